@@ -1,0 +1,110 @@
+/** ./bramble run|check|schema: a job's recipe, headless. Exit 0 when it ran, 2 when a recipe or an input cannot be used. */
+import { createHash } from "node:crypto";
+import fs from "node:fs";
+import path from "node:path";
+import {
+  openRecipe, parseRecipe, recipeSchema, refusal, Refusal, runChain, summarize, writeFile, type Made, type OpenFile, type WrittenFile,
+} from "@bramble/core";
+import { Staging } from "./staging.ts";
+
+const USAGE = `usage: bramble run RECIPE.json --out DIR [--quiet]
+       bramble check RECIPE.json
+       bramble schema`;
+
+const LIMIT = Number(process.env.BRAMBLE_INTAKE_LIMIT ?? 512e6);
+
+export function main(args: string[]): number {
+  const [command, ...rest] = args;
+  try {
+    if (command === "schema" && rest.length === 0) {
+      process.stdout.write(`${JSON.stringify(recipeSchema, null, 2)}\n`);
+      return 0;
+    }
+    if (command === "check" && rest.length === 1) return check(rest[0]!);
+    if (command === "run") return run(rest);
+  } catch (e) {
+    if (!(e instanceof Refusal)) throw e;
+    process.stderr.write(`bramble: ${e.message}\n`);
+    return 2;
+  }
+  process.stderr.write(`${USAGE}\n`);
+  return 2;
+}
+
+function check(file: string): number {
+  const recipe = parseRecipe(readText(file), file);
+  const { open } = inputs(file);
+  // The shape and all references; inputs must be there, but are not read through.
+  if (typeof recipe.codeBook === "string") open(recipe.codeBook, "codeBook");
+  recipe.intakes?.forEach((k, i) => open(k.file, `intakes[${i}].file`));
+  process.stdout.write(`${file}: can be run\n`);
+  return 0;
+}
+
+function run(args: string[]): number {
+  let file: string | undefined, out: string | undefined, quiet = false;
+  for (let i = 0; i < args.length; i++) {
+    if (args[i] === "--out") out = args[++i];
+    else if (args[i] === "--quiet") quiet = true;
+    else if (file === undefined && !args[i]!.startsWith("--")) file = args[i];
+    else file = out = undefined;
+  }
+  if (!file || !out) {
+    process.stderr.write(`${USAGE}\n`);
+    return 2;
+  }
+  const tell = progressTeller(quiet);
+  const recipe = parseRecipe(readText(file), file);
+  const { state, missingInEdits } = openRecipe(recipe, inputs(file).open, (intake, f) => tell(`reading ${intake}: ${Math.round(100 * f)} %`));
+  tell("lines, surfaces, volumes");
+  const derived = runChain(state);
+  for (const list of [derived.sets, derived.surfaces, derived.contours, derived.volumes] as Made<unknown>[][]) {
+    for (const m of list) if (!m.ok) throw m.refusal;
+  }
+  const staging = new Staging(path.resolve(out));
+  try {
+    const files: WrittenFile[] = state.handover.map((h, k) => {
+      tell(`writing ${h.file}`);
+      const bytes = Buffer.from(writeFile(h, state, derived), "utf8");
+      staging.add(h.file, bytes, `handover[${k}].file`);
+      return { file: h.file, format: h.format, bytes: bytes.length, sha256: createHash("sha256").update(bytes).digest("hex") };
+    });
+    const summary = summarize(state, derived, files);
+    staging.add("summary.json", Buffer.from(`${JSON.stringify({ ...summary, ...(missingInEdits ? { missingInEdits } : {}) }, null, 2)}\n`, "utf8"), "summary.json");
+    staging.commit();
+  } finally {
+    staging.clear();
+  }
+  tell("");
+  return 0;
+}
+
+/** Progress on standard error, only at a terminal. */
+function progressTeller(quiet: boolean): (text: string) => void {
+  if (quiet || !process.stderr.isTTY) return () => undefined;
+  return (text) => process.stderr.write(`\r\x1b[K${text}`);
+}
+
+function readText(file: string): string {
+  return new TextDecoder().decode(readBytes(file, file));
+}
+
+function readBytes(file: string, shown: string): Uint8Array {
+  try {
+    const { size } = fs.statSync(file);
+    if (size > LIMIT) throw refusal("file-too-large", { file: shown, bytes: size, limit: LIMIT });
+    return fs.readFileSync(file);
+  } catch (e) {
+    if (e instanceof Refusal) throw e;
+    const { code } = e as NodeJS.ErrnoException;
+    throw refusal("file-unreadable", { file: shown, why: code === "ENOENT" ? "there is no such file" : code === "EISDIR" ? "it is a folder" : (e as Error).message });
+  }
+}
+
+/** Inputs are relative to the recipe. */
+function inputs(recipeFile: string): { open: OpenFile } {
+  const folder = path.dirname(path.resolve(recipeFile));
+  return { open: (name) => readBytes(path.resolve(folder, name), name) };
+}
+
+process.exitCode = main(process.argv.slice(2));

@@ -1,0 +1,83 @@
+/** The code book made ready for looking up: which entry a written word means, and which cue. */
+import type { CodeBook, CodeEntry } from "../job/model";
+import { wildcard } from "../math/words";
+
+export const ACTIONS = [
+  "new", "end", "loop", "via", "swing", "flow", "still", "quad", "box", "from", "to", "join", "after", "off", "past",
+  "lone", "air", "ground",
+] as const;
+export type Action = (typeof ACTIONS)[number];
+
+/** Actions written with a value, as in `box=3.2`. */
+export const VALUED: ReadonlySet<Action> = new Set<Action>(["box", "from", "to", "join", "after", "off", "past"]);
+
+export type FoundBy = "code" | "alias" | "cut-off";
+
+export interface Lookup {
+  entry: CodeEntry | undefined;
+  /** The code in upper case; of an unknown word its letters before the run. */
+  code: string;
+  /** Whole number without leading zeros, "" when there is none. */
+  run: string;
+  by: FoundBy | undefined;
+}
+
+export interface CompiledBook {
+  codes: Map<string, CodeEntry>;
+  actionOf(word: string): Action | undefined;
+  lookup(word: string): Lookup;
+  /** What depends on the book alone may be kept here, so that it goes when the book goes. */
+  parsed: Map<string, unknown>;
+}
+
+export function compileBook(book: CodeBook): CompiledBook {
+  const codes = new Map((book.codes ?? []).map((c) => [c.code.toUpperCase(), c]));
+  const spellings = new Map<string, Action>();
+  for (const action of ACTIONS) {
+    for (const word of book.cues?.[action] ?? [action]) spellings.set(word.toLowerCase(), action);
+  }
+  const aliases = (book.aliases ?? []).map((a) => ({ from: a.from.toUpperCase(), to: a.to.toUpperCase() }));
+  const exact = new Map<string, string>();
+  for (const a of aliases) if (!/[*?]/.test(a.from) && !exact.has(a.from)) exact.set(a.from, a.to);
+  // More literal characters first; the sort is stable, so equals keep the order of the list.
+  const patterns = aliases
+    .filter((a) => /[*?]/.test(a.from))
+    .map((a) => ({ to: a.to, matches: wildcard(a.from), literal: a.from.replace(/[*?]/g, "").length }))
+    .sort((a, b) => b.literal - a.literal);
+
+  function lookup(written: string): Lookup {
+    const word = written.toUpperCase();
+    const [, stem, digits] = /^(.*?)(\d*)$/s.exec(word) as unknown as [string, string, string];
+    const found = (code: string | undefined, run: string, by: FoundBy): Lookup | undefined => {
+      const entry = code === undefined ? undefined : codes.get(code);
+      return entry && { entry, code: entry.code.toUpperCase(), run: wholeNumber(run), by };
+    };
+    const beginning = (): Lookup | undefined => {
+      for (let keep = digits.length - 1; keep >= 0; keep--) {
+        const hit = found(stem + digits.slice(0, keep), digits.slice(keep), "code");
+        if (hit) return hit;
+      }
+      return undefined;
+    };
+    const cutOff = (): Lookup | undefined => {
+      if (stem.length < 5) return undefined;
+      const fits = [...codes.keys()].filter((c) => c.startsWith(stem));
+      return fits.length === 1 ? found(fits[0], digits, "cut-off") : undefined;
+    };
+    return (
+      found(word, "", "code") ??
+      beginning() ??
+      found(exact.get(word), "", "alias") ??
+      found(exact.get(stem), digits, "alias") ??
+      found(patterns.find((p) => p.matches(stem))?.to, digits, "alias") ??
+      found(patterns.find((p) => p.matches(word))?.to, "", "alias") ??
+      cutOff() ?? { entry: undefined, code: stem || word, run: stem ? wholeNumber(digits) : "", by: undefined }
+    );
+  }
+
+  return { codes, lookup, actionOf: (word) => spellings.get(word.toLowerCase()), parsed: new Map() };
+}
+
+function wholeNumber(digits: string): string {
+  return digits.replace(/^0+(?=\d)/, "");
+}

@@ -1,0 +1,108 @@
+/** A description → what it says about the shot: elements with code, run, cues and attributes, and the words left over. */
+import type { CodeEntry } from "../job/model";
+import { type Action, type CompiledBook, type FoundBy, VALUED } from "./book";
+import { type Element, tokenize } from "./tokenize";
+
+export interface Cue { action: Action; value?: string }
+
+export interface ParsedElement {
+  /** The word as written. */
+  word: string;
+  entry: CodeEntry | undefined;
+  code: string;
+  run: string;
+  by: FoundBy | undefined;
+  cues: Cue[];
+  attributes: Map<string, string>;
+}
+
+/** What a word or element did not do as written; the text says it without the point's number. */
+export interface WordIssue {
+  kind: "unread-word" | "attribute-wrong" | "attribute-missing" | "cue-ignored";
+  word: string;
+  text: string;
+}
+
+export interface ParsedDescription {
+  elements: ParsedElement[];
+  note: string;
+  issues: WordIssue[];
+  /** Whether the description alone puts the shot on the ground; `air` and `ground` are settled here. */
+  ground: boolean;
+}
+
+/** Cues that this version carries out; the others keep their shot and say so. */
+export const ACTIVE: ReadonlySet<Action> = new Set<Action>(["new", "end", "loop", "via", "lone", "air", "ground"]);
+
+/** Parses a description once for each book. */
+export function parseDescription(text: string, book: CompiledBook): ParsedDescription {
+  let parsed = book.parsed.get(text) as ParsedDescription | undefined;
+  if (!parsed) {
+    parsed = parse(text, book);
+    book.parsed.set(text, parsed);
+  }
+  return parsed;
+}
+
+function parse(text: string, book: CompiledBook): ParsedDescription {
+  const { elements, note, openQuote } = tokenize(text);
+  const issues: WordIssue[] = [];
+  if (openQuote) issues.push({ kind: "unread-word", word: '"', text: "a quote is opened and not closed" });
+  const parsed = elements.flatMap((e) => parseElement(e, book, issues) ?? []);
+  const said = levelCue({ elements: parsed });
+  const byCode = parsed.length === 0 || parsed.some((e) => e.entry?.ground ?? true);
+  return { elements: parsed, note, issues, ground: said ? said === "ground" : byCode };
+}
+
+/** The last of the cues `air` and `ground` on a shot; it speaks for the whole shot. */
+export function levelCue(description: { elements: ParsedElement[] }): "air" | "ground" | undefined {
+  const said = description.elements.flatMap((e) => e.cues.map((c) => c.action));
+  return said.findLast((a) => a === "air" || a === "ground") as "air" | "ground" | undefined;
+}
+
+function parseElement(element: Element, book: CompiledBook, issues: WordIssue[]): ParsedElement | undefined {
+  const [first, ...rest] = element.words as [Element["words"][number], ...Element["words"]];
+  const word = first.text;
+  const found = book.lookup(word);
+  if (!found.entry && !/^\p{L}[\p{L}\d_-]*$/u.test(word)) {
+    for (const w of element.words) issues.push({ kind: "unread-word", word: w.text, text: `“${w.text}” is no code` });
+    return undefined;
+  }
+  const cues: Cue[] = [];
+  const attributes = new Map<string, string>();
+  const defined = found.entry?.attributes ?? [];
+  for (const w of rest) {
+    const action = w.quoted ? undefined : book.actionOf(w.name ?? w.text);
+    if (action && (w.name !== undefined) === VALUED.has(action)) {
+      cues.push({ action, value: w.value });
+      if (!ACTIVE.has(action)) issues.push({ kind: "cue-ignored", word: w.text, text: `“${w.text}” is not carried out by this version` });
+    } else if (action && w.name === undefined) {
+      issues.push({ kind: "cue-ignored", word: w.text, text: `“${w.text}” needs a value, as in ${w.text}=…` });
+    } else if (w.name !== undefined) {
+      const match = defined.find((a) => a.name.toLowerCase() === w.name!.toLowerCase());
+      if (match) setAttribute(match.name, w.value!);
+      else issues.push({ kind: "unread-word", word: w.text, text: `“${w.text}” names no attribute of ${found.code}` });
+    } else {
+      const next = defined.find((a) => !attributes.has(a.name));
+      if (next) setAttribute(next.name, w.text);
+      else if (found.entry) issues.push({ kind: "unread-word", word: w.text, text: `“${w.text}” is neither a cue nor an attribute of ${found.code}` });
+    }
+  }
+  for (const a of defined) {
+    if (a.required && !attributes.has(a.name)) {
+      issues.push({ kind: "attribute-missing", word: a.name, text: `${found.code} needs its ${a.name}` });
+    }
+  }
+  return { word, ...found, cues, attributes };
+
+  function setAttribute(name: string, value: string): void {
+    attributes.set(name, value);
+    const definition = defined.find((a) => a.name === name)!;
+    const number = definition.type === "number" && !/^[+-]?(\d+\.?\d*|\.\d+)$/.test(value);
+    const choice = definition.type === "choice" && !(definition.choices ?? []).some((c) => c.toLowerCase() === value.toLowerCase());
+    if (number || choice) {
+      const want = number ? "a number" : `one of ${(definition.choices ?? []).join(", ")}`;
+      issues.push({ kind: "attribute-wrong", word: value, text: `${name} is “${value}”, expected ${want}; kept as text` });
+    }
+  }
+}

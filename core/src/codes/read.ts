@@ -1,0 +1,80 @@
+/** The codes stage: every point's description read by the book; each distinct text is parsed once. */
+import { finding, type Finding } from "../finding";
+import { KINDS } from "../job/model";
+import { nearestName, plural, someOf } from "../math/words";
+import type { PointTable } from "../points/table";
+import type { CompiledBook } from "./book";
+import { levelCue, parseDescription, type ParsedDescription } from "./parse";
+
+export interface CodedPoints {
+  /** What each description in use says, at its text's index; shared by points of the same text. */
+  parsed: ParsedDescription[];
+  /** Index of each point's description into `parsed`. */
+  description: Uint32Array;
+  /** 1 where the point belongs to the ground by code, cue, kind and edit, with or without an elevation. */
+  ground: Uint8Array;
+  /** 1 where code, cue and edit let the point's own level be used by a breakline. */
+  usable: Uint8Array;
+}
+
+export function readCodes(t: PointTable, book: CompiledBook): CodedPoints {
+  // Sparse: only texts that some point has as its description are parsed.
+  const parsed: ParsedDescription[] = [];
+  const air: boolean[] = [];
+  const ground = new Uint8Array(t.count), usable = new Uint8Array(t.count);
+  const design = KINDS.indexOf("design"), reference = KINDS.indexOf("reference");
+  for (let i = 0; i < t.count; i++) {
+    const text = t.description[i]!, choice = t.surface[i]!, kind = t.kind[i]!;
+    if (parsed[text] === undefined) {
+      parsed[text] = parseDescription(t.texts[text]!, book);
+      air[text] = levelCue(parsed[text]!) === "air";
+    }
+    if (t.deleted[i]) continue;
+    ground[i] = choice === 1 ? 1 : choice === 2 || kind === design || kind === reference ? 0 : parsed[text]!.ground ? 1 : 0;
+    usable[i] = choice === 1 || (choice === 0 && !air[text]) ? 1 : 0;
+  }
+  return { parsed, description: t.description, ground, usable };
+}
+
+/** The first element's code, as a person would name the point's code; the written word when the book does not know it. */
+export function codeOf(coded: CodedPoints, i: number): string {
+  return coded.parsed[coded.description[i]!]!.elements[0]?.code ?? "";
+}
+
+/** Findings about words: one for each word and kind, with all the points that say it. */
+export function codeFindings(t: PointTable, coded: CodedPoints, book: CompiledBook): Finding[] {
+  const groups = new Map<string, { make: (numbers: string[]) => Finding; points: string[] }>();
+  const add = (key: string, number: string, make: (numbers: string[]) => Finding) => {
+    let group = groups.get(key);
+    if (!group) groups.set(key, (group = { make, points: [] }));
+    group.points.push(number);
+  };
+  for (let i = 0; i < t.count; i++) {
+    if (t.deleted[i]) continue;
+    const parsed = coded.parsed[coded.description[i]!]!, number = t.number[i]!;
+    for (const e of parsed.elements) {
+      if (!e.entry) add(`unknown ${e.code}`, number, (points) => unknownCode(e.code, points, book));
+      else if (e.by !== "code") {
+        const how = e.by === "alias" ? "by its alias" : "as a name cut short";
+        add(`alias ${e.word.toUpperCase().replace(/\d+$/, "")} ${e.code}`, number, (points) =>
+          finding("code-by-alias", "note", `“${e.word.replace(/\d+$/, "")}” is read as ${e.code} ${how} (${plural(points.length, "shot")}).`, {
+            points, data: { word: e.word, code: e.code, by: e.by },
+          }));
+      }
+    }
+    for (const issue of parsed.issues) {
+      add(`${issue.kind} ${issue.text}`, number, (points) =>
+        finding(issue.kind, issue.kind === "attribute-missing" ? "warning" : "note",
+          `${points.length === 1 ? "Point" : "Points"} ${someOf(points)}: ${issue.text}.`, { points, data: { word: issue.word } }));
+    }
+  }
+  return [...groups.values()].map((g) => g.make(g.points));
+}
+
+function unknownCode(code: string, points: string[], book: CompiledBook): Finding {
+  const nearest = nearestName(code, book.codes.keys());
+  const hint = nearest ? ` Nearest in the book: ${nearest}.` : " Add it to the book, or give it an alias.";
+  return finding("unknown-code", "warning",
+    `The book does not know “${code}” (${points.length === 1 ? "point" : "points"} ${someOf(points)}); drawn as ${points.length === 1 ? "a plain point" : "plain points"}.${hint}`,
+    { points, data: { code, nearest } });
+}

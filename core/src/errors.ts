@@ -1,0 +1,76 @@
+/**
+ * The one catalogue of refusals: what cannot be done, in a sentence that says what, where and what to do,
+ * with the same facts as data for a program. Findings (things noticed in good data) are in finding.ts.
+ */
+const catalogue = {
+  "file-empty": (d: { file: string }) => `“${d.file}” is empty. Choose the file that the crew sent.`,
+  "file-binary": (d: { file: string; at: number }) =>
+    `“${d.file}” is not text: byte ${d.at} is zero. Choose a text file of points.`,
+  "file-too-large": (d: { file: string; bytes: number; limit: number }) =>
+    `“${d.file}” has ${megabytes(d.bytes)} MB; this office takes up to ${megabytes(d.limit)} MB. Split it, or raise the limit.`,
+  "file-line-too-long": (d: { file: string; row: number }) =>
+    `“${d.file}”, row ${d.row}: one line is longer than a megabyte. This is no list of points.`,
+  "file-no-rows": (d: { file: string }) =>
+    `“${d.file}” has no row that gives a point. Check the delimiter and what each column means.`,
+  "file-unreadable": (d: { file: string; why: string }) => `“${d.file}” cannot be opened: ${d.why}.`,
+  "layout-columns": (d: { missing: string[] }) =>
+    `The layout has no column for ${d.missing.join(" and ")}. Say which column that is.`,
+  "layout-column-twice": (d: { column: string }) => `Two columns are both “${d.column}”. Set one of them to skip.`,
+  "number-clash": (d: { intake: string; number: string; row: number }) =>
+    `Intake “${d.intake}”, row ${d.row}: point ${d.number} is there already. Choose what happens to numbers used twice.`,
+  "recipe-json": (d: { file: string; why: string }) => `“${d.file}” is not JSON: ${d.why}.`,
+  "recipe-field": (d: { path: string; why: string; nearest?: string }) =>
+    `${d.path || "The recipe"}: ${d.why}${d.nearest ? `. Did you mean “${d.nearest}”?` : "."}`,
+  "recipe-later": (d: { path: string; what: string }) =>
+    `${d.path}: ${d.what} cannot be run by this version yet. Leave it out to run the rest.`,
+  "recipe-outside": (d: { path: string; file: string }) =>
+    `${d.path}: “${d.file}” lies outside the folder it must stay in.`,
+  "surface-too-few": (d: { surface: string; points: number }) =>
+    `Surface “${d.surface}” has ${d.points === 0 ? "no points" : d.points === 1 ? "one point" : `${d.points} points`} with an elevation; it needs three that are not on one line.`,
+  "surface-on-one-line": (d: { surface: string; points: number }) =>
+    `All ${d.points} points of surface “${d.surface}” lie on one line, so there is no triangle between them.`,
+  "surface-triangles": (d: { surface: string; why: string }) => `Surface “${d.surface}”: ${d.why}.`,
+  "reference-missing": (d: { path: string; what: string; name: string }) =>
+    `${d.path}: there is no ${d.what} “${d.name}”.`,
+  "source-failed": (d: { name: string; source: string }) =>
+    `“${d.name}” cannot be made because surface “${d.source}” could not be made.`,
+  "change-outdated": (d: { what: string; theirs: string; author?: string }) =>
+    `${d.what} was changed meanwhile${d.author ? ` by ${d.author}` : ""}: it is now ${d.theirs}. Your change was not stored; look again and repeat it if it still applies.`,
+  "change-number-taken": (d: { number: string }) => `Point ${d.number} is there already. Give this point another number.`,
+  "change-restore-clash": (d: { file: string; numbers: string }) =>
+    `“${d.file}” cannot come back: its numbers ${d.numbers} have been given to other points since. Renumber those first.`,
+  "change-unknown": (d: { what: string }) => `${d.what} is not in this job any more. Look again.`,
+  "undo-nothing": () => "There is nothing left to undo.",
+  "undo-order": (d: { what: string }) => `${d.what} was changed again later, so this cannot be undone alone. Undo the later change first.`,
+  "job-unknown": (d: { job: string }) => `There is no job “${d.job}”. Open one from the list.`,
+  "request-wrong": (d: { why: string }) => `${d.why}.`,
+  "author-missing": () => "Say who is at the keyboard first, so that the ledger can name you.",
+} as const;
+
+type Catalogue = typeof catalogue;
+export type RefusalCode = keyof Catalogue;
+export type RefusalData<C extends RefusalCode> = Parameters<Catalogue[C]> extends [infer D] ? D : Record<string, never>;
+
+/** A typed refusal: `message` for the person, `code` and `data` for the program. */
+export class Refusal extends Error {
+  constructor(readonly code: RefusalCode, readonly data: Record<string, unknown>, message: string) {
+    super(message);
+    this.name = "Refusal";
+  }
+
+  toJSON() {
+    return { code: this.code, message: this.message, data: this.data };
+  }
+}
+
+/** Makes a refusal of the catalogue. */
+export function refusal<C extends RefusalCode>(code: C, data: RefusalData<C>): Refusal {
+  const say = catalogue[code] as (d: RefusalData<C>) => string;
+  return new Refusal(code, data as Record<string, unknown>, say(data));
+}
+
+export const refusalCodes = Object.keys(catalogue) as RefusalCode[];
+
+function megabytes(bytes: number): string {
+  return (bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0);
+}

@@ -1,0 +1,13 @@
+/** The core: everything that is computed, without interface, file system or network. */
+export * from "./errors";
+export * from "./finding";
+export * from "./job/model";
+export * from "./job/change";
+export { Chain, runChain, type Derived, type Made } from "./job/chain";
+export { openRecipe, parseRecipe, readIntake, tolerancesIn, checkBook, type Recipe, type RecipeIntake, type OpenFile } from "./job/recipe";
+export { writeRecipe } from "./job/write";
+export { summarize, type WrittenFile } from "./job/summary";
+export { recipeSchema } from "./job/schema";
+export { checkCodeBookShape, checkLayoutShape, checkPartShape, checkRecipeShape, checkToleranceShape } from "./job/validate";
+export { writeFile, paperScale } from "./handover/files";
+export { DEFAULT_COLUMNS, DEFAULT_DECIMALS } from "./handover/csv";

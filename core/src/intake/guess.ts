@@ -1,0 +1,133 @@
+/** Guesses how a text of points is laid out, from its first rows. What is guessed is shown and can be corrected. */
+import type { Column, Layout } from "../job/model";
+import { guessEncoding, readNumber, ByteText } from "./bytes";
+import { RecordScanner } from "./delimited";
+
+const SAMPLE_BYTES = 1 << 16;
+const SAMPLE_ROWS = 200;
+
+/** Words that heads of columns use, in the trade's English; compared without case and without blanks. */
+const HEADS: [RegExp, Column][] = [
+  [/^(no|nr|num|number|pt|point|pointno|pointnumber|pointid|id|name|#)\.?$/, "number"],
+  [/^(n|north|northing|northings|northing\(.*\))$/, "northing"],
+  [/^(e|east|easting|eastings|easting\(.*\))$/, "easting"],
+  [/^(z|h|elev|elevation|level|height|rl|elevation\(.*\))$/, "elevation"],
+  [/^(d|desc|description|text|fielddescription)$/, "description"],
+  [/^(code|featurecode)$/, "code"],
+  [/^(note|notes|remark|remarks|comment)$/, "note"],
+  [/^(precision|sigma|accuracy|quality)$/, "precision"],
+  [/^(targetheight|rodheight|polheight|poleheight)$/, "targetHeight"],
+  [/^(time|date|datetime|timestamp)$/, "time"],
+];
+
+export type CompleteLayout = Required<Layout> & { columns: Column[] };
+
+/**
+ * A complete layout for these bytes. Given parts of a layout stay as they are.
+ * Without heads the usual order is assumed: number, the two plan coordinates in the job's order, elevation, description.
+ */
+export function guessLayout(bytes: Uint8Array, order: "NE" | "EN", given: Layout = {}): CompleteLayout {
+  let end = Math.min(bytes.length, SAMPLE_BYTES);
+  if (end < bytes.length) while (end > 0 && bytes[end - 1] !== 10 && bytes[end - 1] !== 13) end--;
+  const sample = bytes.subarray(0, end || Math.min(bytes.length, SAMPLE_BYTES));
+  const quote = given.quote ?? '"', comment = given.comment ?? "#";
+  const delimiter = given.delimiter ?? guessDelimiter(sample, quote, comment);
+  const base = { delimiter, quote, comment, noElevation: given.noElevation ?? [""] };
+  const read = (skipRows: number) => sampleRows(sample, { ...base, skipRows });
+  const decimal = given.decimal ?? guessDecimal(read(0), delimiter);
+  const skipRows = given.skipRows ?? guessSkip(sample, base, decimal);
+  const columns = given.columns ?? guessColumns(read(0).find((r) => r.row === skipRows)?.fields, read(skipRows), decimal, order);
+  return { ...base, decimal, skipRows, columns };
+}
+
+interface SampleRow { row: number; fields: string[] }
+
+/** The first rows cut into fields, for the guess and for the view over the file. */
+export function sampleRows(bytes: Uint8Array, layout: Layout, most = SAMPLE_ROWS): SampleRow[] {
+  const text = new ByteText(bytes, guessEncoding(bytes));
+  const scan = new RecordScanner("", bytes, layout);
+  const rows: SampleRow[] = [];
+  while (rows.length < most && scan.next()) {
+    rows.push({
+      row: scan.row,
+      fields: Array.from({ length: scan.fields }, (_, k) => {
+        const field = text.slice(scan.starts[k]!, scan.ends[k]!);
+        return scan.quoted[k] ? field.replaceAll(scan.quoteText + scan.quoteText, scan.quoteText) : field;
+      }),
+    });
+  }
+  return rows;
+}
+
+/** The delimiter that cuts most rows into the same count of at least three fields. */
+function guessDelimiter(sample: Uint8Array, quote: string, comment: string): string {
+  let best = ",", bestScore = 0;
+  for (const delimiter of [",", ";", "\t", "|", " "]) {
+    const counts = new Map<number, number>();
+    const rows = sampleRows(sample, { delimiter, quote, comment });
+    for (const r of rows) counts.set(r.fields.length, (counts.get(r.fields.length) ?? 0) + 1);
+    for (const [fields, times] of counts) {
+      if (fields < 3) continue;
+      const numeric = rows.filter((r) => r.fields.length === fields && r.fields.filter((f) => /^[+-]?\d/.test(f)).length >= 2).length;
+      const score = (times + numeric) * (delimiter === " " ? 0.9 : 1) + Math.min(fields, 12) * 0.01;
+      if (score > bestScore) [best, bestScore] = [delimiter, score];
+    }
+  }
+  return best;
+}
+
+function guessDecimal(rows: SampleRow[], delimiter: string): "." | "," {
+  if (delimiter === ",") return ".";
+  let commas = 0, points = 0;
+  for (const r of rows) for (const f of r.fields) {
+    if (/^[+-]?\d+,\d+$/.test(f)) commas++;
+    if (/^[+-]?\d+\.\d+$/.test(f)) points++;
+  }
+  return commas > points ? "," : ".";
+}
+
+function isNumber(text: string, decimal: "." | ","): boolean {
+  if (text.length > 40) return false;
+  const bytes = Uint8Array.from(text, (c) => Math.min(c.charCodeAt(0), 255));
+  return !Number.isNaN(readNumber(bytes, 0, bytes.length, decimal.charCodeAt(0)));
+}
+
+/** Physical lines before the first row that has at least two numbers, when the rows above it have fewer. */
+function guessSkip(sample: Uint8Array, base: Layout, decimal: "." | ","): number {
+  const rows = sampleRows(sample, { ...base, skipRows: 0 });
+  const numbers = (r: SampleRow) => r.fields.slice(1).filter((f) => isNumber(f, decimal)).length;
+  const first = rows.findIndex((r) => numbers(r) >= 2);
+  return first <= 0 ? 0 : rows[first]!.row - 1 - commentsBefore(rows, first);
+}
+
+/** Comment and blank lines between the last head and the first record are skipped anyway; the head decides. */
+function commentsBefore(rows: SampleRow[], first: number): number {
+  return rows[first]!.row - 1 - rows[first - 1]!.row;
+}
+
+function guessColumns(head: string[] | undefined, rows: SampleRow[], decimal: "." | ",", order: "NE" | "EN"): Column[] {
+  const width = rows.reduce((w, r) => Math.max(w, r.fields.length), head?.length ?? 0);
+  const columns = new Array<Column>(width).fill("skip");
+  if (head) {
+    head.forEach((h, i) => {
+      const word = h.toLowerCase().replace(/[\s_]/g, "");
+      const meaning = HEADS.find(([pattern]) => pattern.test(word))?.[1];
+      if (meaning && !columns.includes(meaning)) columns[i] = meaning;
+      else if (/^attr:.+/i.test(h)) columns[i] = `attr:${h.slice(5)}`;
+    });
+    if (["number", "northing", "easting"].every((c) => columns.includes(c as Column))) return columns;
+    columns.fill("skip");
+  }
+  const share = (i: number, test: (f: string) => boolean) =>
+    rows.length ? rows.filter((r) => r.fields[i] !== undefined && test(r.fields[i]!)).length / rows.length : 0;
+  const numeric = Array.from({ length: width }, (_, i) => share(i, (f) => f === "" || isNumber(f, decimal)) > 0.6);
+  columns[0] = "number";
+  const plan = numeric.flatMap((is, i) => (is && i > 0 ? [i] : []));
+  const [first, second, third] = plan;
+  if (first !== undefined) columns[first] = order === "NE" ? "northing" : "easting";
+  if (second !== undefined) columns[second] = order === "NE" ? "easting" : "northing";
+  if (third !== undefined) columns[third] = "elevation";
+  const words = numeric.findIndex((is, i) => !is && i > (second ?? 0));
+  if (words > 0) columns[words] = "description";
+  return columns;
+}

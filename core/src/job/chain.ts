@@ -1,0 +1,140 @@
+/**
+ * The chain: from a job's stored state to everything derived, in the order of the work. A pure function; run by the
+ * same code in a web worker, on the server and in the command. Start reading here.
+ *
+ *   points ─ codes ─ lines ─ surfaces ─ contours ─ volumes
+ *                                    └─ findings of every stage
+ *
+ * Incremental by stage: a stage whose inputs are the same as last time gives last time's result.
+ */
+import { intakeFindings } from "../checks/intakes";
+import { missingElevations, poorPrecision, zeroElevations } from "../checks/elevations";
+import { compileBook, type CompiledBook } from "../codes/book";
+import { codeFindings, readCodes, type CodedPoints } from "../codes/read";
+import { refusal, Refusal } from "../errors";
+import type { Finding } from "../finding";
+import { assembleLines, type Lines } from "../lines/assemble";
+import { flattenLines, type Chains } from "../lines/flatten";
+import { pointsOfSet, pointsOfSelection, GROUND, type SetContext } from "../sets/sets";
+import { buildSurface } from "../surface/build";
+import { contour, type Contours } from "../surface/contour";
+import { surfaceOfTriangles } from "../surface/finish";
+import type { BuiltSurface } from "../surface/model";
+import { volumeToLevel, type VolumeResult } from "../volumes/level";
+import type { ContoursRecipe, JobState, SurfaceRecipe, VolumeRecipe } from "./model";
+
+/** Something made from the job, or the sentence why it could not be. */
+export type Made<T> = { name: string } & ({ ok: true; value: T } | { ok: false; refusal: Refusal });
+
+export interface Derived {
+  book: CompiledBook;
+  coded: CodedPoints;
+  lines: Lines["lines"];
+  /** Lines as chords, for drawing and for formats without arcs. */
+  chains: Chains;
+  sets: Made<Int32Array>[];
+  surfaces: Made<BuiltSurface>[];
+  contours: Made<Contours>[];
+  volumes: Made<VolumeResult>[];
+  findings: Finding[];
+}
+
+/** Keeps each stage's last inputs and result. */
+export class Chain {
+  private readonly kept = new Map<string, { inputs: unknown[]; result: unknown }>();
+
+  /** Everything derived from the state. */
+  run(state: JobState): Derived {
+    const t = state.points;
+    const book = this.stage("book", [state.book], () => compileBook(state.book));
+    const coded = this.stage("codes", [t.texts, t.description, t.surface, t.kind, t.deleted, book], () => readCodes(t, book));
+    const { lines, findings: lineFindings } = this.stage(
+      "lines", [coded, t.e, t.n, t.z, t.number, t.deleted, t.time, t.row, t.intake, state.tolerance],
+      () => assembleLines(t, coded, state.tolerance, state.unit));
+    const chains = this.stage("chains", [lines, state.tolerance], () => flattenLines(lines, state.tolerance.chord));
+    const terrainChains = this.stage("terrain", [lines, coded, state.tolerance], () => flattenLines(lines, state.tolerance.chord, coded.usable));
+
+    const context: SetContext = { table: t, coded, intakes: state.intakes, sets: state.sets };
+    const sets = state.sets.map((s) => made(s.name, () => pointsOfSet(s.name, context, `sets “${s.name}”`)));
+    const surfaces = state.surfaces.map((recipe) => this.surface(recipe, context, lines, terrainChains, state));
+    const contours = state.contours.map((recipe) => this.onSurface(`contours ${recipe.surface}`, recipe.surface, recipe, surfaces, recipe.surface, makeContours));
+    const volumes = state.volumes.map((recipe) => this.onSurface(`volume ${recipe.name}`, recipe.surface, recipe, surfaces, recipe.name, makeVolume));
+
+    const findings = [
+      ...this.stage("intake findings", [state.intakes], () => intakeFindings(state.intakes)),
+      ...this.stage("code findings", [coded, t.number, book], () => codeFindings(t, coded, book)),
+      ...this.stage("level findings", [t.z, t.precision, t.number, t.deleted, t.e, t.n, state.tolerance], () => [
+        ...zeroElevations(t), ...missingElevations(t), ...poorPrecision(t, state.tolerance.precision),
+      ]),
+      ...lineFindings,
+      ...surfaces.flatMap((s) => (s.ok ? s.value.findings : [])),
+    ];
+    return { book, coded, lines, chains, sets, surfaces, contours, volumes, findings };
+  }
+
+  private surface(recipe: SurfaceRecipe, context: SetContext, lines: Lines["lines"], chains: Chains, state: JobState): Made<BuiltSurface> {
+    const t = context.table;
+    return made(recipe.name, () => {
+      if (recipe.triangles) return this.stage(`surface ${recipe.name}`, [recipe], () => surfaceOfTriangles(recipe));
+      const points = pointsOfSelection(recipe.points ?? GROUND, context, `surface “${recipe.name}”`).filter((i) => !Number.isNaN(t.z[i]!));
+      // The terrain depends on positions and breaklines only: a note or a name changed elsewhere leaves it as it is.
+      const place = (of: Float64Array) => Float64Array.from(points, (i) => of[i]!);
+      const breaking = lines.map((l) => `${l.code} ${l.entry.breakline ?? ""}`).join();
+      const inputs = [recipe, points, place(t.e), place(t.n), place(t.z), chains.xyz, chains.starts, chains.shot, breaking, state.tolerance, t.number];
+      return this.stage(`surface ${recipe.name}`, inputs, () => buildSurface(recipe, { table: t, points, lines, chains, tolerance: state.tolerance }));
+    });
+  }
+
+  private onSurface<R, T>(
+    key: string, source: string, recipe: R, surfaces: Made<BuiltSurface>[], name: string, make: (s: BuiltSurface, recipe: R) => T,
+  ): Made<T> {
+    return made(name, () => {
+      const surface = surfaces.find((s) => s.name === source);
+      if (!surface) throw refusal("reference-missing", { path: name, what: "surface", name: source });
+      if (!surface.ok) throw refusal("source-failed", { name, source });
+      return this.stage(key, [surface.value, recipe], () => make(surface.value, recipe));
+    });
+  }
+
+  private stage<T>(name: string, inputs: unknown[], make: () => T): T {
+    const last = this.kept.get(name);
+    if (last && last.inputs.length === inputs.length && last.inputs.every((x, i) => sameInput(x, inputs[i]))) return last.result as T;
+    const result = make();
+    this.kept.set(name, { inputs, result });
+    return result;
+  }
+}
+
+/** Everything derived, once. */
+export function runChain(state: JobState): Derived {
+  return new Chain().run(state);
+}
+
+function makeContours(s: BuiltSurface, recipe: ContoursRecipe): Contours {
+  return contour(s.surface, recipe);
+}
+
+function makeVolume(s: BuiltSurface, recipe: VolumeRecipe): VolumeResult {
+  return volumeToLevel(s.surface, recipe);
+}
+
+function made<T>(name: string, make: () => T): Made<T> {
+  try {
+    return { name, ok: true, value: make() };
+  } catch (e) {
+    if (e instanceof Refusal) return { name, ok: false, refusal: e };
+    throw e;
+  }
+}
+
+/** The very same thing, or columns of the same numbers. */
+function sameInput(a: unknown, b: unknown): boolean {
+  if (a === b) return true;
+  if (ArrayBuffer.isView(a) && ArrayBuffer.isView(b)) {
+    const x = a as Float64Array, y = b as Float64Array;
+    if (x.length !== y.length) return false;
+    for (let i = 0; i < x.length; i++) if (!Object.is(x[i], y[i])) return false;
+    return true;
+  }
+  return false;
+}

@@ -1,0 +1,126 @@
+/**
+ * The JSON schema of a recipe: the one definition of its fields, printed by `./bramble schema`, used to validate recipes
+ * and, part by part, what the browser sends. The keyword `later` marks what RECIPE.md defines and this version cannot run.
+ */
+import { COLUMNS, KINDS } from "./model";
+import { UNITS } from "../math/units";
+import { ACTIONS } from "../codes/book";
+import { EDIT_FIELDS } from "../points/edits";
+import { SURFACE_CHOICES } from "../points/table";
+
+type Schema = Record<string, unknown>;
+
+const text: Schema = { type: "string" };
+const name: Schema = { type: "string", minLength: 1, maxLength: 200 };
+const finite: Schema = { type: "number" };
+const positive: Schema = { type: "number", exclusiveMinimum: 0 };
+const notNegative: Schema = { type: "number", minimum: 0 };
+const whole = (minimum: number, maximum: number): Schema => ({ type: "integer", minimum, maximum });
+const oneOf = (...values: unknown[]): Schema => ({ enum: values });
+const listOf = (items: Schema, more: Schema = {}): Schema => ({ type: "array", items, ...more });
+const record = (properties: Record<string, Schema>, required: string[] = []): Schema => ({
+  type: "object", properties, required, additionalProperties: false,
+});
+/** Defined by the contract, not run yet; `unless` lists the values that change nothing. */
+const later = (what: string, unless: unknown[] = []): Schema => ({ later: { what, unless } });
+const place: Schema = { type: "array", items: finite, minItems: 2, maxItems: 2 };
+
+const attribute = record({
+  name, type: oneOf("number", "text", "choice"), unit: text, required: { type: "boolean" }, choices: listOf(text, { maxItems: 500 }),
+}, ["name"]);
+
+const codeEntry = record({
+  code: { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]*$", maxLength: 60 }, name: text, kind: oneOf("point", "line", "area"), group: text, layer: text,
+  color: { type: "string", pattern: "^#[0-9a-fA-F]{6}$" }, style: text, symbol: text,
+  size: record({ fixed: positive, attribute: text }), opens: oneOf("auto", "cue"), ground: { type: "boolean" },
+  breakline: oneOf("fixed", "draped", "none"), maxSegment: positive, attributes: listOf(attribute, { maxItems: 50 }), label: text,
+  companions: listOf(record({ right: finite, up: finite, code: text }, ["right", "up"]), { maxItems: 20 }),
+}, ["code"]);
+
+export const codeBookSchema = record({
+  cues: record(Object.fromEntries(ACTIONS.map((a) => [a, listOf({ type: "string", minLength: 1, pattern: "^[^\\s/;=\"]+$" })]))),
+  aliases: listOf(record({ from: name, to: name }, ["from", "to"]), { maxItems: 5000 }),
+  codes: listOf(codeEntry, { maxItems: 5000 }),
+});
+
+const columns = listOf({ type: "string", pattern: `^(${COLUMNS.join("|")}|attr:.+)$` }, { maxItems: 200 });
+
+export const layoutSchema = record({
+  delimiter: { type: "string", minLength: 1, maxLength: 1, pattern: "^[\\x09\\x20-\\x7e]$" }, quote: { type: "string", maxLength: 1, pattern: "^[\\x21-\\x7e]?$" },
+  decimal: oneOf(".", ","), comment: { type: "string", maxLength: 8 }, skipRows: whole(0, 1_000_000), columns, noElevation: listOf(text, { maxItems: 50 }),
+});
+
+export const intakeSchema = record({
+  id: name, file: name,
+  format: { enum: ["delimited", "fixed", "landxml", "geojson", "sqlite", "dxf", "xlsx"], ...later("another format than delimited text", ["delimited"]) },
+  layout: layoutSchema, line: later("a reference line"), heightAt: later("an antenna height"), unit: oneOf(...UNITS), encoding: oneOf("utf-8", "latin1"),
+  clash: oneOf("stop", "keep-first", "replace", "add"), add: whole(1, 1_000_000_000), crew: text, kind: oneOf(...KINDS.filter((k) => k !== "reference")),
+}, ["id", "file"]);
+
+const editSet = record({
+  number: name, northing: finite, easting: finite, elevation: { type: ["number", "null"] }, description: text, note: text,
+  targetHeight: { type: ["number", "null"] }, precision: { type: ["number", "null"], minimum: 0 }, kind: oneOf(...KINDS.filter((k) => k !== "reference")),
+  surface: oneOf(...SURFACE_CHOICES), deleted: { type: "boolean" },
+} satisfies Record<(typeof EDIT_FIELDS)[number], Schema>);
+
+const editSchema = record({
+  points: name, intake: name, set: editSet, cues: later("cues added or removed by an edit"), transform: later("moving and rotating points"),
+}, ["points", "set"]);
+
+const ruleSchema: Schema = {
+  type: "object", minProperties: 1, maxProperties: 1, additionalProperties: false,
+  properties: {
+    codes: listOf(text), numbers: text, kind: listOf(oneOf(...KINDS)), intake: listOf(text),
+    elevation: { type: "array", items: finite, minItems: 2, maxItems: 2 }, inside: listOf(place, { minItems: 3, maxItems: 100_000 }), set: text,
+    all: listOf({ $ref: "#/$defs/rule" }, { maxItems: 100 }), any: listOf({ $ref: "#/$defs/rule" }, { maxItems: 100 }), not: { $ref: "#/$defs/rule" },
+  },
+};
+
+export const setSchema = record({ name, rule: { $ref: "#/$defs/rule" } }, ["name", "rule"]);
+
+export const surfaceSchema = record({
+  name, points: name,
+  breaklines: record({
+    codes: listOf(text, { maxItems: 500 }), crossing: oneOf("mean", "higher", "lower"), thin: later("thinned breaklines", [0]), densify: later("densified breaklines", [0]),
+  }),
+  edge: later("an edge other than the hull", ["hull"]), holes: later("holes", [[]]), longestSide: later("a longest side"),
+  file: later("a surface from a file"), surface: later("a surface from a file"),
+  triangles: record({
+    points: listOf({ type: "array", items: finite, minItems: 3, maxItems: 3 }, { minItems: 3 }),
+    faces: listOf({ type: "array", items: whole(0, 2 ** 31), minItems: 3, maxItems: 3 }, { minItems: 1 }),
+  }, ["points", "faces"]),
+}, ["name"]);
+
+export const contoursSchema = record({ surface: name, interval: positive, index: whole(0, 1000), base: finite }, ["surface", "interval"]);
+
+export const volumeSchema = record({
+  name, surface: name, level: finite, deadband: notNegative, bulking: record({ cut: positive, fill: positive }),
+  from: later("a comparison of two surfaces"), to: later("a comparison of two surfaces"), heap: later("a heap on its own base"), toe: later("a heap on its own base"),
+  storage: later("storage by level"), step: later("storage by level"), within: later("a volume within an area"), sections: later("a second opinion by sections"),
+}, ["name"]);
+
+export const handoverSchema = record({
+  file: { type: "string", minLength: 1, maxLength: 500 },
+  format: { enum: ["csv", "dxf", "landxml", "geojson", "kml", "gpkg", "pdf", "xlsx", "package"], ...later("another format than csv and dxf", ["csv", "dxf"]) },
+  columns: listOf({ type: "string", pattern: "^(number|northing|easting|elevation|description|code|note|kind|intake|precision|attr:.+)$" }, { minItems: 1, maxItems: 100 }),
+  delimiter: { type: "string", minLength: 1, maxLength: 1 }, decimals: whole(0, 12), points: name, header: { type: "boolean" },
+}, ["file", "format"]);
+
+const tolerance = record({
+  arc: positive, chord: positive, coincident: notNegative, crossing: notNegative, precision: positive, repeat: positive,
+});
+export const toleranceSchema = tolerance;
+
+export const recipeSchema: Schema = {
+  $schema: "http://json-schema.org/draft-07/schema#",
+  title: "Recipe of a Rough Bramble job",
+  ...record({
+    recipe: oneOf(1), name: text, date: { type: "string", pattern: "^\\d{4}-\\d{2}-\\d{2}$" }, unit: oneOf(...UNITS), tolerance,
+    curvature: later("reduction of raw observations"), scaleFactor: later("a scale factor", [1]), system: later("a coordinate system"),
+    codeBook: { ...codeBookSchema, type: ["object", "string"] },
+    intakes: listOf(intakeSchema, { maxItems: 10_000 }), edits: listOf(editSchema), lines: { type: "array", ...later("lines drawn by hand", [[]]) },
+    sets: listOf(setSchema, { maxItems: 10_000 }), surfaces: listOf(surfaceSchema, { maxItems: 1000 }), contours: listOf(contoursSchema, { maxItems: 1000 }),
+    volumes: listOf(volumeSchema, { maxItems: 10_000 }), handover: listOf(handoverSchema, { maxItems: 10_000 }),
+  }, ["recipe"]),
+  $defs: { rule: ruleSchema },
+};

@@ -1,0 +1,110 @@
+/** Arcs from shots marked `via` (FIELD-CODES.md, "Geometry, exactly"). */
+import { circleThrough, fitArc, fitCircle, sweepBetween, type Circle } from "./circle";
+import type { ArcPiece, KnownLevel, Piece, Place } from "./model";
+
+export interface ArcLimits {
+  /** A mid shot this close to the chord makes no arc: 0.1 mm in the job's unit. */
+  flat: number;
+  /** A radius above this makes no arc: 100 km in the job's unit. */
+  largestRadius: number;
+}
+
+export interface Shot { place: Place; index: number }
+
+export interface ArcOutcome { pieces: Piece[]; flat?: boolean; misfit?: number; ignored?: boolean }
+
+/** The pieces from anchor `a` past the via shots to anchor `b`; `a` and `b` may be one shot on a closed line. */
+export function arcPieces(a: Shot, vias: readonly Shot[], b: Shot, limits: ArcLimits): ArcOutcome {
+  const [ae, an] = a.place;
+  // Work near the origin: the first anchor.
+  const near = (p: Place): [number, number] => [p[0] - ae, p[1] - an];
+  const places = vias.map((v) => near(v.place)), end = near(b.place);
+  const straight = (more: Omit<ArcOutcome, "pieces">): ArcOutcome => ({ pieces: straightPieces([a, ...vias, b]), ...more });
+
+  if (a.index === b.index) {
+    const circle = vias.length < 2 ? undefined : vias.length === 2 ? circleThrough(0, 0, ...places[0]!, ...places[1]!) : fitCircle(places, [0, 0]);
+    if (!circle) return straight({ ignored: true });
+    const misfit = Math.max(...places.map((p) => radialDistance(circle, p)));
+    return { pieces: [arcPiece(a, vias, b, circle, turnsRight([[0, 0], ...places]), vias.length === 2)], misfit: vias.length > 2 ? misfit : 0 };
+  }
+  if (vias.length === 1) {
+    const [ve, vn] = places[0]!;
+    const cross = end[0] * vn - end[1] * ve, chord = Math.hypot(...end);
+    if (chord === 0) return straight({ ignored: true });
+    const circle = circleThrough(0, 0, ve, vn, end[0], end[1]);
+    if (Math.abs(cross) / chord <= limits.flat || !circle || circle.radius > limits.largestRadius) return straight({ flat: true });
+    return { pieces: [arcPiece(a, vias, b, circle, cross > 0, true)] };
+  }
+  const fit = fitArc(0, 0, end[0], end[1], places);
+  if (!fit) return straight(Math.hypot(...end) === 0 ? { ignored: true } : { flat: true });
+  if (fit.circle.radius > limits.largestRadius) return straight({ flat: true });
+  return { pieces: [arcPiece(a, vias, b, fit.circle, fit.right, false)], misfit: fit.misfit };
+}
+
+/** The full circle of a closed line whose shots are all via: exact through three, least squares for more. */
+export function fullCircle(shots: readonly Shot[], limits: ArcLimits): ArcOutcome {
+  const [oe, on] = shots[0]!.place;
+  const places = shots.map((s) => [s.place[0] - oe, s.place[1] - on] as [number, number]);
+  const circle = places.length === 3 ? circleThrough(...places[0]!, ...places[1]!, ...places[2]!) : fitCircle(places);
+  if (!circle || circle.radius > limits.largestRadius) return { pieces: straightPieces([...shots, shots[0]!]), flat: true };
+  const misfit = places.length === 3 ? 0 : Math.max(...places.map((p) => radialDistance(circle, p)));
+  return { pieces: [arcPiece(shots[0]!, shots.slice(1), shots[0]!, circle, turnsRight(places), places.length === 3)], misfit };
+}
+
+export function straightPieces(shots: readonly Shot[]): Piece[] {
+  return shots.slice(1).map((to, i) => ({ type: "straight", from: shots[i]!.place, to: to.place, shots: [shots[i]!.index, to.index] }));
+}
+
+function radialDistance(c: Circle, p: readonly [number, number]): number {
+  return Math.abs(Math.hypot(p[0] - c.e, p[1] - c.n) - c.radius);
+}
+
+/** Whether a ring of places runs to the right (clockwise), by its signed area. */
+function turnsRight(ring: readonly (readonly [number, number])[]): boolean {
+  let twice = 0;
+  ring.forEach(([e, n], i) => {
+    const [fe, fn] = ring[(i + 1) % ring.length]!;
+    twice += e * fn - fe * n;
+  });
+  return twice < 0;
+}
+
+/**
+ * `circle` is relative to the first anchor. A via shot's level holds at its nearest place on the arc, by its direction
+ * from the centre; `exact` says that the via shots stand on the circle itself.
+ */
+function arcPiece(a: Shot, vias: readonly Shot[], b: Shot, circle: Circle, right: boolean, exact: boolean): ArcPiece {
+  const [ae, an] = a.place;
+  const way = (p: Place) => sweepBetween(circle, 0, 0, p[0] - ae, p[1] - an, right);
+  const sweep = way(b.place);
+  const levels: KnownLevel[] = [{ share: 0, level: a.place[2] }];
+  for (const v of vias) {
+    const share = way(v.place) / sweep;
+    if (share > levels.at(-1)!.share && share < 1 && !Number.isNaN(v.place[2])) {
+      levels.push({ share, level: v.place[2], ...(exact ? { shot: v } : {}) });
+    }
+  }
+  levels.push({ share: 1, level: b.place[2] });
+  return {
+    type: "arc", from: a.place, to: b.place, center: [ae + circle.e, an + circle.n], radius: circle.radius, sweep, levels,
+    shots: [a.index, ...vias.map((v) => v.index), b.index],
+  };
+}
+
+/** The place at a share of an arc's sweep, with its level linear between the levels known. */
+export function placeOnArc(arc: ArcPiece, share: number): Place {
+  if (share <= 0) return arc.from;
+  if (share >= 1) return arc.to;
+  const start = Math.atan2(arc.from[1] - arc.center[1], arc.from[0] - arc.center[0]);
+  const angle = start - arc.sweep * share;
+  return [arc.center[0] + arc.radius * Math.cos(angle), arc.center[1] + arc.radius * Math.sin(angle), levelOnArc(arc, share)];
+}
+
+/** The level at a share of an arc's sweep, linear in arc length between the levels known. */
+export function levelOnArc(arc: ArcPiece, share: number): number {
+  const next = arc.levels.findIndex((k) => k.share >= share);
+  const b = arc.levels[Math.max(next, 0)]!;
+  if (next <= 0) return b.level;
+  const a = arc.levels[next - 1]!;
+  return b.share === a.share ? b.level : a.level + ((b.level - a.level) * (share - a.share)) / (b.share - a.share);
+}

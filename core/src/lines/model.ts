@@ -1,0 +1,48 @@
+/** Lines as geometry: straight pieces and exact arcs between shots. Lengths in the job's unit, angles in radians. */
+import type { CodeEntry } from "../job/model";
+
+/** East, north, level; the level is NaN when it is not known. */
+export type Place = readonly [number, number, number];
+
+export interface StraightPiece { type: "straight"; from: Place; to: Place; shots: number[] }
+
+export interface ArcPiece {
+  type: "arc";
+  from: Place;
+  to: Place;
+  center: readonly [number, number];
+  radius: number;
+  /** Signed angle in radians, + to the right (clockwise); ±2π for a full circle. */
+  sweep: number;
+  /** Levels known on the way, at their share of the sweep in [0, 1], rising; both ends included. */
+  levels: readonly KnownLevel[];
+  /** Table places of the shots on the piece, both anchors included. */
+  shots: number[];
+}
+
+/** A level known on an arc, at a share of its sweep; with the shot that stands exactly on the arc there, if one does. */
+export interface KnownLevel { share: number; level: number; shot?: { place: Place; index: number } }
+
+export type Piece = StraightPiece | ArcPiece;
+
+export interface Line {
+  code: string;
+  entry: CodeEntry;
+  /** "" when the crew gave none. */
+  run: string;
+  /** Index of the intake. */
+  intake: number;
+  /** Table places of its shots in order; a closed line does not repeat the first. */
+  shots: number[];
+  closed: boolean;
+  pieces: Piece[];
+  length: number;
+  /** NaN when a level on the way is not known. */
+  slopeLength: number;
+  area?: number;
+}
+
+/** `HEDGE 2`, or `HEDGE` for the run without a number. */
+export function lineName(line: Pick<Line, "code" | "run">): string {
+  return line.run ? `${line.code} ${line.run}` : line.code;
+}

@@ -1,0 +1,40 @@
+/** Length units of a job and what a person may type for a length. */
+export const UNITS = ["m", "ft", "ftUS"] as const;
+export type Unit = (typeof UNITS)[number];
+
+/** Metres in one unit; the feet are exact ratios by definition. */
+export const METRES: Record<Unit, number> = { m: 1, ft: 0.3048, ftUS: 1200 / 3937 };
+
+export const UNIT_NAMES: Record<Unit, string> = { m: "metre", ft: "international foot", ftUS: "US survey foot" };
+
+/** A length in metres expressed in the job's unit. */
+export function fromMetres(metres: number, unit: Unit): number {
+  return metres / METRES[unit];
+}
+
+/** The factor that turns lengths of one unit into another. 1 exactly when they are the same. */
+export function unitFactor(from: Unit, to: Unit): number {
+  return from === to ? 1 : METRES[from] / METRES[to];
+}
+
+/**
+ * Reads a typed length such as `1.5m`, `4.25 ft`, `4.25ftUS`, `5' 3 1/2"` or a bare number, in the job's unit.
+ * A foot sign means the job's own foot, or the international foot in a metric job. Undefined when it cannot be read.
+ */
+export function readLength(text: string, unit: Unit): number | undefined {
+  const t = text.trim();
+  const plain = /^([+-]?(?:\d+\.?\d*|\.\d+))\s*(m|mm|cm|ft|ftus)?$/i.exec(t);
+  if (plain) {
+    const value = Number(plain[1]);
+    const suffix = plain[2]?.toLowerCase();
+    if (suffix === undefined) return value;
+    if (suffix === "mm") return (value / 1000) * unitFactor("m", unit);
+    if (suffix === "cm") return (value / 100) * unitFactor("m", unit);
+    return value * unitFactor(suffix === "ftus" ? "ftUS" : (suffix as Unit), unit);
+  }
+  const feet = /^([+-]?)(\d+(?:\.\d+)?)'(?:\s*(\d+(?:\.\d+)?)?(?:\s*(\d+)\/(\d+))?")?$/.exec(t);
+  if (!feet || feet[5] === "0") return undefined;
+  const inches = Number(feet[3] ?? 0) + (feet[4] ? Number(feet[4]) / Number(feet[5]) : 0);
+  const value = (feet[1] === "-" ? -1 : 1) * (Number(feet[2]) + inches / 12);
+  return value * unitFactor(unit === "m" ? "ft" : unit, unit);
+}

@@ -1,0 +1,93 @@
+/** Office edits of points: what the ledger keeps, and what a recipe's EDIT does. Tables are never changed in place. */
+import { refusal } from "../errors";
+import { KINDS, type IntakeInfo, type PointKind } from "../job/model";
+import { readNumberList } from "./numbers";
+import { numberIndex, SURFACE_CHOICES, TextStore, type PointTable, type SurfaceChoice } from "./table";
+
+export const EDIT_FIELDS = [
+  "number", "northing", "easting", "elevation", "description", "note", "targetHeight", "precision", "kind", "surface", "deleted",
+] as const;
+export type EditField = (typeof EDIT_FIELDS)[number];
+/** Numbers for coordinates (null where missing), texts, or true/false for `deleted`. */
+export type EditValue = string | number | boolean | null;
+
+const NUMERIC = { northing: "n", easting: "e", elevation: "z", targetHeight: "targetHeight", precision: "precision" } as const;
+
+/** The present value of one field of one point, as a ledger entry keeps it. */
+export function fieldValue(t: PointTable, i: number, field: EditField): EditValue {
+  switch (field) {
+    case "number": return t.number[i]!;
+    case "description": return t.texts[t.description[i]!]!;
+    case "note": return t.texts[t.note[i]!]!;
+    case "kind": return KINDS[t.kind[i]!]!;
+    case "surface": return SURFACE_CHOICES[t.surface[i]!]!;
+    case "deleted": return t.deleted[i] === 1;
+    default: {
+      const value = t[NUMERIC[field]][i]!;
+      return Number.isNaN(value) ? null : value;
+    }
+  }
+}
+
+export interface CellEdit { place: number; field: EditField; value: EditValue }
+
+/** The table with the edits made; only the columns concerned are copied, so that unchanged ones stay the same arrays. */
+export function withEdits(t: PointTable, edits: readonly CellEdit[]): PointTable {
+  const out = { ...t };
+  const copied = new Set<string>();
+  const column = <K extends keyof PointTable>(key: K): PointTable[K] => {
+    if (!copied.has(key)) {
+      copied.add(key);
+      out[key] = (t[key] as unknown as { slice(): PointTable[K] }).slice();
+    }
+    return out[key];
+  };
+  let store: TextStore | undefined;
+  const text = (value: EditValue) => (store ??= new TextStore(column("texts"))).of(String(value ?? ""));
+  for (const { place, field, value } of edits) {
+    switch (field) {
+      case "number": column("number")[place] = String(value); break;
+      case "description": column("description")[place] = text(value); break;
+      case "note": column("note")[place] = text(value); break;
+      case "kind": column("kind")[place] = KINDS.indexOf(value as PointKind); break;
+      case "surface": column("surface")[place] = SURFACE_CHOICES.indexOf(value as SurfaceChoice); break;
+      case "deleted": column("deleted")[place] = value ? 1 : 0; break;
+      default: column(NUMERIC[field])[place] = value === null ? NaN : Number(value);
+    }
+  }
+  return out;
+}
+
+/** An EDIT of a recipe: `set` for all points that a number list names, of one intake or of the job. */
+export interface RecipeEdit { points: string; intake?: string; set: Partial<Record<EditField, EditValue>> }
+
+/**
+ * Carries out one EDIT. Numbers that do not exist are passed over and counted. A change of target height moves the
+ * elevation by old − new, unless the same EDIT sets the elevation.
+ */
+export function applyRecipeEdit(t: PointTable, edit: RecipeEdit, intakes: readonly IntakeInfo[], path: string): { table: PointTable; missing: number } {
+  const list = readNumberList(edit.points);
+  if (!list) throw refusal("recipe-field", { path: `${path}.points`, why: `“${edit.points}” is no list of point numbers` });
+  const intake = edit.intake === undefined ? undefined : intakes.findIndex((k) => k.id === edit.intake);
+  if (intake === -1) throw refusal("reference-missing", { path: `${path}.intake`, what: "intake", name: edit.intake! });
+  const edits: CellEdit[] = [];
+  const found = new Set<string>();
+  for (let i = 0; i < t.count; i++) {
+    if ((t.deleted[i] && edit.set.deleted !== false) || (intake !== undefined && t.intake[i] !== intake) || !list.has(t.number[i]!)) continue;
+    found.add(t.number[i]!);
+    const height = edit.set.targetHeight;
+    if (height !== undefined && edit.set.elevation === undefined && !Number.isNaN(t.targetHeight[i]!) && !Number.isNaN(t.z[i]!)) {
+      edits.push({ place: i, field: "elevation", value: t.z[i]! + t.targetHeight[i]! - Number(height ?? 0) });
+    }
+    for (const [field, value] of Object.entries(edit.set)) edits.push({ place: i, field: field as EditField, value: value! });
+  }
+  const asked = list.singles.length + list.ranges.reduce((s, [a, b]) => s + Number(b - a) + 1, 0);
+  const table = withEdits(t, edits);
+  if (edit.set.number !== undefined) checkUnique(table, path);
+  return { table, missing: Math.max(0, asked - found.size) };
+}
+
+function checkUnique(t: PointTable, path: string): void {
+  const living = t.deleted.reduce((s, d) => s + 1 - d, 0);
+  if (numberIndex(t).size !== living) throw refusal("recipe-field", { path: `${path}.set.number`, why: "another point has this number already" });
+}

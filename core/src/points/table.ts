@@ -1,0 +1,154 @@
+/**
+ * The point table: one column per property, one slot per point, never an object per point.
+ *
+ * Frames: `e`, `n`, `z` are easting, northing, elevation in the job's unit; a missing elevation is NaN.
+ * Texts are kept once in `texts` (`texts[0]` is the empty text) and named by their index.
+ */
+import { KINDS, type PointKind } from "../job/model";
+
+export const SURFACE_CHOICES = ["auto", "in", "out"] as const;
+export type SurfaceChoice = (typeof SURFACE_CHOICES)[number];
+
+export interface AttributeColumn { name: string; values: Uint32Array }
+
+export interface PointTable {
+  count: number;
+  /** Stable within the job. */
+  id: Int32Array;
+  /** Index into the job's intakes; −1 for a point of no intake. */
+  intake: Int32Array;
+  /** Physical line of the intake's file. */
+  row: Int32Array;
+  number: string[];
+  e: Float64Array;
+  n: Float64Array;
+  z: Float64Array;
+  /** Index into KINDS. */
+  kind: Uint8Array;
+  /** Index into SURFACE_CHOICES: whether an edit takes the point into surfaces or out of them. */
+  surface: Uint8Array;
+  /** 1 when deleted by an edit or replaced by a later intake. */
+  deleted: Uint8Array;
+  /** One sigma of the position, NaN when not given. */
+  precision: Float64Array;
+  targetHeight: Float64Array;
+  /** Milliseconds since 1970 as written (no time zone), NaN when not given. */
+  time: Float64Array;
+  description: Uint32Array;
+  note: Uint32Array;
+  texts: string[];
+  attributes: AttributeColumn[];
+}
+
+export function emptyTable(): PointTable {
+  return allocate(0);
+}
+
+function allocate(count: number): PointTable {
+  return {
+    count, id: new Int32Array(count), intake: new Int32Array(count).fill(-1), row: new Int32Array(count), number: [],
+    e: new Float64Array(count), n: new Float64Array(count), z: new Float64Array(count).fill(NaN),
+    kind: new Uint8Array(count), surface: new Uint8Array(count), deleted: new Uint8Array(count),
+    precision: new Float64Array(count).fill(NaN), targetHeight: new Float64Array(count).fill(NaN),
+    time: new Float64Array(count).fill(NaN), description: new Uint32Array(count), note: new Uint32Array(count),
+    texts: [""], attributes: [],
+  };
+}
+
+/** Gives texts their index, adding those not seen before. */
+export class TextStore {
+  private readonly index: Map<string, number>;
+
+  constructor(readonly texts: string[] = [""]) {
+    this.index = new Map(texts.map((t, i) => [t, i]));
+  }
+
+  of(text: string): number {
+    let i = this.index.get(text);
+    if (i === undefined) {
+      i = this.texts.length;
+      this.texts.push(text);
+      this.index.set(text, i);
+    }
+    return i;
+  }
+}
+
+const COLUMNS = [
+  "id", "intake", "row", "e", "n", "z", "kind", "surface", "deleted", "precision", "targetHeight", "time", "description", "note",
+] as const;
+
+/** A table of both tables' points in order; texts and attribute columns are united by name. Inputs are not changed. */
+export function concatTables(a: PointTable, b: PointTable): PointTable {
+  const out = allocate(a.count + b.count);
+  for (const key of COLUMNS) {
+    out[key].set(a[key] as never, 0);
+    out[key].set(b[key] as never, a.count);
+  }
+  out.number = a.number.concat(b.number);
+  const store = new TextStore(a.texts.slice());
+  const moved = Uint32Array.from(b.texts, (t) => store.of(t));
+  for (let i = 0; i < b.count; i++) {
+    out.description[a.count + i] = moved[b.description[i]!]!;
+    out.note[a.count + i] = moved[b.note[i]!]!;
+  }
+  out.texts = store.texts;
+  const names = new Set([...a.attributes, ...b.attributes].map((c) => c.name));
+  for (const name of names) {
+    const values = new Uint32Array(out.count);
+    const from = a.attributes.find((c) => c.name === name);
+    if (from) values.set(from.values);
+    const more = b.attributes.find((c) => c.name === name);
+    if (more) for (let i = 0; i < b.count; i++) values[a.count + i] = moved[more.values[i]!]!;
+    out.attributes.push({ name, values });
+  }
+  return out;
+}
+
+/** The points at the given places of the table, in that order; texts are shared. */
+export function pickRows(t: PointTable, rows: ArrayLike<number>): PointTable {
+  const out = allocate(rows.length);
+  for (const key of COLUMNS) {
+    const from = t[key], to = out[key];
+    for (let i = 0; i < rows.length; i++) to[i] = from[rows[i]!]!;
+  }
+  out.number = Array.from(rows, (r) => t.number[r]!);
+  out.texts = t.texts;
+  out.attributes = t.attributes.map((c) => ({ name: c.name, values: Uint32Array.from(rows, (r) => c.values[r]!) }));
+  return out;
+}
+
+export function kindOf(t: PointTable, i: number): PointKind {
+  return KINDS[t.kind[i]!]!;
+}
+
+export function descriptionOf(t: PointTable, i: number): string {
+  return t.texts[t.description[i]!]!;
+}
+
+/** Number → place in the table, deleted points left out. */
+export function numberIndex(t: PointTable): Map<string, number> {
+  const index = new Map<string, number>();
+  for (let i = 0; i < t.count; i++) if (!t.deleted[i]) index.set(t.number[i]!, i);
+  return index;
+}
+
+export interface Extent { minE: number; minN: number; maxE: number; maxN: number; minZ: number; maxZ: number }
+
+/** Extent of the living points; undefined when there is none. Levels are NaN when none is known. */
+export function extentOf(t: PointTable): Extent | undefined {
+  const x: Extent = { minE: Infinity, minN: Infinity, maxE: -Infinity, maxN: -Infinity, minZ: Infinity, maxZ: -Infinity };
+  for (let i = 0; i < t.count; i++) {
+    if (t.deleted[i]) continue;
+    const e = t.e[i]!, n = t.n[i]!, z = t.z[i]!;
+    if (e < x.minE) x.minE = e;
+    if (e > x.maxE) x.maxE = e;
+    if (n < x.minN) x.minN = n;
+    if (n > x.maxN) x.maxN = n;
+    if (z < x.minZ) x.minZ = z;
+    if (z > x.maxZ) x.maxZ = z;
+  }
+  if (x.minE > x.maxE) return undefined;
+  if (x.minZ > x.maxZ) x.minZ = x.maxZ = NaN;
+  return x;
+}

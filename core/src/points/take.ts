@@ -1,0 +1,92 @@
+/** Takes the records of one intake into the job's points, deciding what happens to numbers that are there already. */
+import { refusal } from "../errors";
+import { KINDS, type Clash, type IntakeOptions } from "../job/model";
+import { unitFactor, type Unit } from "../math/units";
+import type { Records } from "../records/records";
+import { addToNumber } from "./numbers";
+import { concatTables, emptyTable, numberIndex, pickRows, type PointTable } from "./table";
+
+export interface Taken {
+  /** The new points only, ids from `firstId` on, in row order. */
+  added: PointTable;
+  /** Places in the job's table of points that an incoming one replaces. */
+  replaced: number[];
+  clashes: Clash[];
+}
+
+export interface TakeOptions extends IntakeOptions {
+  id: string;
+  jobUnit: Unit;
+  intakeIndex: number;
+  firstId: number;
+}
+
+/**
+ * Numbers are unique in a job; a repeat inside one file clashes too. `stop` refuses the intake, `keep-first`
+ * passes the later one over, `replace` lets it take the place, `add` adds to its last digits until it is free.
+ */
+export function takeRecords(table: PointTable, records: Records, options: TakeOptions): Taken {
+  const { clash = "stop", add = 1000 } = options;
+  const taken = numberIndex(table);
+  const mine = new Map<string, number>();
+  const numbers = records.number.slice();
+  const passed = new Uint8Array(records.count);
+  const replaced: number[] = [];
+  const clashes: Clash[] = [];
+  const note = (i: number, became: string) => clashes.push({ number: records.number[i]!, row: records.row[i]!, became });
+
+  for (let i = 0; i < records.count; i++) {
+    const number = numbers[i]!;
+    const before = mine.get(number), inJob = taken.get(number);
+    if (before === undefined && inJob === undefined) {
+      mine.set(number, i);
+      continue;
+    }
+    if (clash === "stop") throw refusal("number-clash", { intake: options.id, number, row: records.row[i]! });
+    if (clash === "keep-first") {
+      passed[i] = 1;
+      note(i, "passed over");
+    } else if (clash === "replace") {
+      if (before !== undefined) passed[before] = 1;
+      else replaced.push(inJob!);
+      mine.set(number, i);
+      note(i, "replaced");
+    } else {
+      let free = number;
+      do free = addToNumber(free, add); while (mine.has(free) || taken.has(free));
+      numbers[i] = free;
+      mine.set(free, i);
+      note(i, free);
+    }
+  }
+
+  let added = toTable(records, numbers, options);
+  if (clashes.length && passed.includes(1)) {
+    const kept = new Int32Array(records.count - passed.reduce((s, p) => s + p, 0));
+    for (let i = 0, k = 0; i < records.count; i++) if (!passed[i]) kept[k++] = i;
+    added = pickRows(added, kept);
+  }
+  for (let i = 0; i < added.count; i++) added.id[i] = options.firstId + i;
+  return { added, replaced, clashes };
+}
+
+function toTable(r: Records, number: string[], options: TakeOptions): PointTable {
+  const factor = unitFactor(options.unit ?? options.jobUnit, options.jobUnit);
+  const scaled = (column: Float64Array) => (factor === 1 ? column : column.map((x) => x * factor));
+  return {
+    ...emptyTable(), count: r.count, number, id: new Int32Array(r.count),
+    intake: new Int32Array(r.count).fill(options.intakeIndex), row: r.row,
+    e: scaled(r.e), n: scaled(r.n), z: scaled(r.z),
+    kind: new Uint8Array(r.count).fill(KINDS.indexOf(options.kind ?? "measured")),
+    surface: new Uint8Array(r.count), deleted: new Uint8Array(r.count),
+    precision: scaled(r.precision), targetHeight: scaled(r.targetHeight), time: r.time,
+    description: r.description, note: r.note, texts: r.texts, attributes: r.attributes,
+  };
+}
+
+/** The job's table after an intake: replaced points deleted, new ones at the end. */
+export function withTaken(table: PointTable, taken: Taken): PointTable {
+  const out = concatTables(table, taken.added);
+  for (const i of taken.replaced) out.deleted[i] = 1;
+  return out;
+}

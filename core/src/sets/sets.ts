@@ -1,0 +1,88 @@
+/** Point sets are rules, evaluated anew each time, so that they are always current. */
+import { codeOf, type CodedPoints } from "../codes/read";
+import { refusal } from "../errors";
+import { KINDS, type IntakeInfo, type PointSet, type SetRule } from "../job/model";
+import { side } from "../math/predicates";
+import { wildcard } from "../math/words";
+import { readNumberList } from "../points/numbers";
+import type { PointTable } from "../points/table";
+
+export interface SetContext { table: PointTable; coded: CodedPoints; intakes: readonly IntakeInfo[]; sets: readonly PointSet[] }
+
+/** The set that always exists: points of the terrain by code, cue and edit that have an elevation. */
+export const GROUND = "*ground";
+
+/** Table places of a set's points, in table order. `path` names the asker when the set is not there. */
+export function pointsOfSet(name: string, context: SetContext, path: string): Int32Array {
+  const { table } = context;
+  const test = setTest(name, context, path, []);
+  const places: number[] = [];
+  for (let i = 0; i < table.count; i++) if (!table.deleted[i] && test(i)) places.push(i);
+  return Int32Array.from(places);
+}
+
+/** A set's name, `*` for all, or else a number list. */
+export function pointsOfSelection(selection: string, context: SetContext, path: string): Int32Array {
+  if (selection === GROUND || context.sets.some((s) => s.name === selection)) return pointsOfSet(selection, context, path);
+  const list = readNumberList(selection);
+  if (!list) throw refusal("reference-missing", { path, what: "point set", name: selection });
+  const { table } = context;
+  const places: number[] = [];
+  for (let i = 0; i < table.count; i++) if (!table.deleted[i] && list.has(table.number[i]!)) places.push(i);
+  return Int32Array.from(places);
+}
+
+type Test = (i: number) => boolean;
+
+function setTest(name: string, context: SetContext, path: string, asking: string[]): Test {
+  const { table, coded, sets } = context;
+  if (name === GROUND) return (i) => coded.ground[i] === 1 && !Number.isNaN(table.z[i]!);
+  const set = sets.find((s) => s.name === name);
+  if (!set) throw refusal("reference-missing", { path, what: "point set", name });
+  if (asking.includes(name)) throw refusal("recipe-field", { path, why: `the sets ${[...asking, name].join(" → ")} ask for each other in a circle` });
+  return ruleTest(set.rule, context, path, [...asking, name]);
+}
+
+function ruleTest(rule: SetRule, context: SetContext, path: string, asking: string[]): Test {
+  const { table, coded, intakes } = context;
+  if ("codes" in rule) {
+    const patterns = rule.codes.map(wildcard);
+    return (i) => {
+      const elements = coded.parsed[coded.description[i]!]!.elements;
+      return elements.length ? elements.some((e) => patterns.some((is) => is(e.code))) : patterns.some((is) => is(codeOf(coded, i)));
+    };
+  }
+  if ("numbers" in rule) {
+    const list = readNumberList(rule.numbers);
+    if (!list) throw refusal("recipe-field", { path, why: `“${rule.numbers}” is no list of point numbers` });
+    return (i) => list.has(table.number[i]!);
+  }
+  if ("kind" in rule) return (i) => rule.kind.includes(KINDS[table.kind[i]!]!);
+  if ("intake" in rule) {
+    const wanted = new Set(rule.intake.map((id) => {
+      const index = intakes.findIndex((k) => k.id === id);
+      if (index < 0) throw refusal("reference-missing", { path, what: "intake", name: id });
+      return index;
+    }));
+    return (i) => wanted.has(table.intake[i]!);
+  }
+  if ("elevation" in rule) return (i) => table.z[i]! >= rule.elevation[0] && table.z[i]! <= rule.elevation[1];
+  if ("inside" in rule) return (i) => insideRing(rule.inside, table.e[i]!, table.n[i]!);
+  if ("set" in rule) return setTest(rule.set, context, path, asking);
+  const tests = ("all" in rule ? rule.all : "any" in rule ? rule.any : [rule.not]).map((r) => ruleTest(r, context, path, asking));
+  if ("all" in rule) return (i) => tests.every((t) => t(i));
+  if ("any" in rule) return (i) => tests.some((t) => t(i));
+  return (i) => !tests[0]!(i);
+}
+
+/** Whether a place is inside a ring or on it; decided exactly. */
+export function insideRing(ring: readonly (readonly [number, number])[], e: number, n: number): boolean {
+  let inside = false;
+  for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+    const [ae, an] = ring[j]!, [be, bn] = ring[i]!;
+    const turn = side(ae, an, be, bn, e, n);
+    if (turn === 0 && e >= Math.min(ae, be) && e <= Math.max(ae, be) && n >= Math.min(an, bn) && n <= Math.max(an, bn)) return true;
+    if (an > n !== bn > n && turn > 0 === bn > an) inside = !inside;
+  }
+  return inside;
+}

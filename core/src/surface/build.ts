@@ -1,0 +1,271 @@
+/** The recipe of a surface carried out: points and breaklines → a finished mesh, with what was used, refused and why. */
+import { refusal } from "../errors";
+import { finding, type Finding } from "../finding";
+import type { SurfaceRecipe, Tolerances } from "../job/model";
+import type { Chains } from "../lines/flatten";
+import { lineName, type Line } from "../lines/model";
+import { wildcard } from "../math/words";
+import type { PointTable } from "../points/table";
+import { Constrainer, type Crossing, type PieceEnds } from "./constrain";
+import { mergeCoincident } from "./merge";
+import type { TriMesh } from "./mesh";
+import type { BuiltSurface } from "./model";
+import { finish } from "./finish";
+import { fixedChains, type BreakChain } from "./breaklines";
+import { triangulate } from "./triangulate";
+
+export interface SurfaceSources {
+  table: PointTable;
+  /** Table places of the points the recipe chose; all have an elevation. */
+  points: Int32Array;
+  lines: readonly Line[];
+  /** The lines as chords, with unusable levels not known. */
+  chains: Chains;
+  tolerance: Tolerances;
+}
+
+/** Throws a Refusal when there is no triangle to make. */
+export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): BuiltSurface {
+  const { table, lines, tolerance } = sources;
+  const findings: Finding[] = [];
+  let lineOfVertex: Map<number, number> | undefined;
+  const refused: { what: string; why: string }[] = [];
+
+  // 1. Which lines are breaklines, and which points enter by their own level.
+  const named = (recipe.breaklines?.codes ?? []).map(wildcard);
+  const chosen = lines.flatMap((line, index) => {
+    const kind = line.entry.breakline ?? "none";
+    return kind !== "none" && named.some((is) => is(line.code)) ? [{ index, kind }] : [];
+  });
+  const draped = chosen.filter((c) => c.kind === "draped").map((c) => c.index);
+  const fixed = chosen.filter((c) => c.kind === "fixed").map((c) => c.index);
+  const points = withoutDraped(sources.points, lines, draped, fixed);
+
+  // 2. Vertices: the points, and the places of breaklines where no chosen point stands.
+  const origin: [number, number] = originOf(table, points);
+  const vertices = new VertexList(table, points, origin);
+  const chains = fixedChains(fixed, lines, sources.chains, table, refused).map((c) => ({ ...c, places: c.places.map((p) => vertices.of(p)) }));
+  const { x, y, z } = vertices.arrays();
+  if (x.length < 3) throw refusal("surface-too-few", { surface: recipe.name, points: x.length });
+
+  // 3. Coincident places become one vertex.
+  const merged = mergeCoincident(x, y, z, tolerance.coincident);
+  coincidentFindings(merged.groups, vertices.shots, z, table, tolerance, findings);
+  if (merged.x.length < 3) throw refusal("surface-too-few", { surface: recipe.name, points: merged.x.length });
+
+  // 4. The bare mesh, then the fixed breaklines.
+  const mesh = triangulate(merged.x, merged.y, merged.z);
+  if (mesh.triangles === 0) throw refusal("surface-on-one-line", { surface: recipe.name, points: mesh.vertices });
+  const lost = new Set<number>();
+  for (let v = 0; v < mesh.vertices; v++) if (mesh.edgeOf[v]! < 0 && !insertVertex(mesh, v)) lost.add(v);
+  const rule = recipe.breaklines?.crossing ?? "mean";
+  const settle = (a: number, b: number) => (rule === "higher" ? Math.max(a, b) : rule === "lower" ? Math.min(a, b) : a + (b - a) / 2);
+  const noise = roundingOf(origin, mesh);
+  const pieces = chains.flatMap((c) => piecesOf(c, merged.vertexOf)).filter((p) => !lost.has(p.a) && !lost.has(p.b));
+  const split = splitAtVertices(mesh, pieces, noise, (met) => levelFinding(met.levels, () => [met.line, lineAt(met.vertex)], met));
+  const constrainer = new Constrainer(mesh, split, (c) => settle(...c.levels));
+  insertAll(constrainer, split, lines, refused);
+  for (const c of constrainer.crossings) levelFinding(c.levels, () => c.pieces.map((k) => split[k]!.line), c);
+
+  // 5. Draped breaklines take their levels from the surface made so far.
+  const drapedUsed = draped.length ? drape(mesh, draped, split, origin, noise) : 0;
+
+  // 6. Compact, measure, report.
+  const shots = Int32Array.from({ length: mesh.vertices }, () => -1);
+  vertices.shots.forEach((s, i) => (shots[merged.vertexOf[i]!] = s));
+  for (const v of lost) refused.push({ what: shots[v]! >= 0 ? `point ${table.number[shots[v]!]}` : "a breakline's place", why: "it has no triangle" });
+  return { ...finish(recipe.name, mesh, origin, shots, new Set(chains.map((c) => c.line)).size + drapedUsed, refused), findings };
+
+  function lineAt(vertex: number): number | undefined {
+    lineOfVertex ??= new Map(pieces.flatMap((p) => [[p.a, p.line], [p.b, p.line]]));
+    return lineOfVertex.get(vertex);
+  }
+
+  function levelFinding(levels: [number, number], lineIndices: () => (number | undefined)[], at: { x: number; y: number }): void {
+    if (!(Math.abs(levels[0] - levels[1]) > tolerance.crossing)) return;
+    const known = [...new Set(lineIndices())].filter((l): l is number => l !== undefined);
+    const what = known.length > 1 ? `Breaklines ${known.map((l) => lineName(lines[l]!)).join(" and ")} cross` : `Breakline ${lineName(lines[known[0]!]!)} passes a point`;
+    findings.push(finding("breaklines-cross", "warning",
+      `${what} at levels ${levels.map((l) => l.toFixed(3)).join(" and ")}, ${Math.abs(levels[0] - levels[1]).toFixed(3)} apart.`, {
+        lines: known, at: [origin[0] + at.x, origin[1] + at.y], data: { levels: [...levels], surface: recipe.name },
+      }));
+  }
+
+  /** Adds the draped lines to the finished mesh; a copy of it gives the levels. */
+  function drape(mesh: TriMesh, indices: number[], before: PieceEnds[], origin: [number, number], noise: number): number {
+    const { xyz, starts } = sources.chains;
+    const base = copyOf(mesh);
+    const levelAt = (x: number, y: number) => {
+      const h = base.locate(x, y);
+      return h < 0 ? NaN : base.levelIn(h, x, y);
+    };
+    const added: PieceEnds[] = [];
+    let used = 0;
+    for (const index of indices) {
+      let previous = -1, outside = false;
+      for (let i = starts[index]!; i < starts[index + 1]!; i++) {
+        const px = xyz[3 * i]! - origin[0], py = xyz[3 * i + 1]! - origin[1];
+        const v = vertexAt(mesh, px, py, levelAt, tolerance.coincident);
+        if (v < 0) outside = true;
+        else if (previous >= 0 && v !== previous) added.push({ a: previous, b: v, line: index });
+        previous = v;
+      }
+      if (outside) refused.push({ what: `breakline ${lineName(lines[index]!)}`, why: "a part of it lies outside the surface" });
+      if (added.at(-1)?.line === index) used++;
+    }
+    const pieces = splitAtVertices(mesh, added, noise, () => undefined);
+    const all = before.concat(pieces);
+    const isDraped = (k: number) => k >= before.length;
+    const constrainer = new Constrainer(mesh, all, (c: Crossing) =>
+      isDraped(c.pieces[1]) ? levelAt(c.x, c.y) : c.levels[1]);
+    insertAll(constrainer, all, lines, refused, before.length);
+    return used;
+  }
+}
+
+/** Shots of draped lines do not enter by their own level, unless a fixed breakline has them too. */
+function withoutDraped(points: Int32Array, lines: readonly Line[], draped: number[], fixed: number[]): Int32Array {
+  if (draped.length === 0) return points;
+  const out = new Set(draped.flatMap((l) => lines[l]!.shots));
+  for (const l of fixed) for (const s of lines[l]!.shots) out.delete(s);
+  return points.filter((p) => !out.has(p));
+}
+
+/** A whole-numbered place near the points, so that most offsets from it are exact. */
+function originOf(table: PointTable, points: Int32Array): [number, number] {
+  let e = Infinity, n = Infinity;
+  for (const p of points) {
+    if (table.e[p]! < e) e = table.e[p]!;
+    if (table.n[p]! < n) n = table.n[p]!;
+  }
+  return Number.isFinite(e) ? [Math.floor(e), Math.floor(n)] : [0, 0];
+}
+
+/** How far rounding of the coordinates may put a place beside the line it was meant to be on. */
+function roundingOf(origin: [number, number], mesh: TriMesh): number {
+  let size = Math.max(Math.abs(origin[0]), Math.abs(origin[1]), 1);
+  for (let v = 0; v < mesh.vertices; v += 997) size = Math.max(size, Math.abs(mesh.x[v]!), Math.abs(mesh.y[v]!));
+  return size * 2 ** -48;
+}
+
+/** Input places of the mesh: chosen points once each, then breakline places that are no chosen point. */
+class VertexList {
+  readonly shots: number[];
+  private readonly indexOf = new Map<number, number>();
+  private readonly extra: number[] = [];
+
+  constructor(private readonly table: PointTable, points: Int32Array, private readonly origin: [number, number]) {
+    this.shots = Array.from(points);
+    this.shots.forEach((p, i) => this.indexOf.set(p, i));
+  }
+
+  of(place: BreakChain["places"][number]): number {
+    const known = place.shot >= 0 ? this.indexOf.get(place.shot) : undefined;
+    if (known !== undefined) return known;
+    this.extra.push(place.e, place.n, place.z);
+    this.shots.push(place.shot);
+    const index = this.shots.length - 1;
+    if (place.own) this.indexOf.set(place.shot, index);
+    return index;
+  }
+
+  arrays() {
+    const n = this.shots.length, chosen = n - this.extra.length / 3;
+    const x = new Float64Array(n), y = new Float64Array(n), z = new Float64Array(n);
+    for (let i = 0; i < n; i++) {
+      const k = 3 * (i - chosen), p = this.shots[i]!;
+      x[i] = (k < 0 ? this.table.e[p]! : this.extra[k]!) - this.origin[0];
+      y[i] = (k < 0 ? this.table.n[p]! : this.extra[k + 1]!) - this.origin[1];
+      z[i] = k < 0 ? this.table.z[p]! : this.extra[k + 2]!;
+    }
+    return { x, y, z };
+  }
+}
+
+function piecesOf(chain: { line: number; places: number[] }, vertexOf: Int32Array): PieceEnds[] {
+  const pieces: PieceEnds[] = [];
+  for (let i = 1; i < chain.places.length; i++) {
+    const a = vertexOf[chain.places[i - 1]!]!, b = vertexOf[chain.places[i]!]!;
+    if (a !== b) pieces.push({ a, b, line: chain.line });
+  }
+  return pieces;
+}
+
+interface Passed { vertex: number; levels: [number, number]; line: number; x: number; y: number }
+
+/** Cuts pieces at vertices that stand on them; there the breakline takes the vertex's level, and both levels are told. */
+function splitAtVertices(mesh: TriMesh, pieces: PieceEnds[], noise: number, told: (passed: Passed) => void): PieceEnds[] {
+  const finder = new Constrainer(mesh, pieces, () => NaN);
+  const out: PieceEnds[] = [];
+  const passed: Passed[] = [];
+  for (const p of pieces) {
+    let from = p.a;
+    for (const w of finder.verticesOn(p.a, p.b, noise)) {
+      const t = Math.hypot(mesh.x[w]! - mesh.x[p.a]!, mesh.y[w]! - mesh.y[p.a]!) / Math.hypot(mesh.x[p.b]! - mesh.x[p.a]!, mesh.y[p.b]! - mesh.y[p.a]!);
+      passed.push({ vertex: w, levels: [mesh.z[p.a]! + t * (mesh.z[p.b]! - mesh.z[p.a]!), mesh.z[w]!], line: p.line, x: mesh.x[w]!, y: mesh.y[w]! });
+      out.push({ a: from, b: w, line: p.line });
+      from = w;
+    }
+    out.push({ a: from, b: p.b, line: p.line });
+  }
+  passed.forEach(told);
+  return out;
+}
+
+function insertAll(constrainer: Constrainer, pieces: PieceEnds[], lines: readonly Line[], refused: { what: string; why: string }[], from = 0): void {
+  for (let k = from; k < pieces.length; k++) {
+    if (!constrainer.insert(k)) refused.push({ what: `breakline ${lineName(lines[pieces[k]!.line]!)}`, why: "a piece of it could not be followed" });
+  }
+}
+
+/** Puts a vertex that the bare triangulation left out where it belongs. False when it lies outside. */
+function insertVertex(mesh: TriMesh, v: number): boolean {
+  const x = mesh.x[v]!, y = mesh.y[v]!;
+  const h = mesh.locate(x, y);
+  if (h < 0) return false;
+  for (const c of [h, h - (h % 3), h - (h % 3) + 1, h - (h % 3) + 2]) {
+    const d = c % 3 === 2 ? c - 2 : c + 1;
+    if (mesh.side(mesh.tri[c]!, mesh.tri[d]!, v) === 0) {
+      mesh.splitEdge(c, v);
+      return true;
+    }
+  }
+  mesh.splitTriangle(h, v);
+  return true;
+}
+
+/** The vertex at a place, made if there is none within the tolerance; −1 outside the mesh. */
+function vertexAt(mesh: TriMesh, x: number, y: number, levelAt: (x: number, y: number) => number, tolerance: number): number {
+  const h = mesh.locate(x, y);
+  if (h < 0) return -1;
+  const t = h - (h % 3);
+  for (let k = t; k < t + 3; k++) {
+    const v = mesh.tri[k]!;
+    if (Math.hypot(mesh.x[v]! - x, mesh.y[v]! - y) <= tolerance) return v;
+  }
+  const z = levelAt(x, y);
+  if (Number.isNaN(z)) return -1;
+  const v = mesh.addVertex(x, y, z);
+  return insertVertex(mesh, v) ? v : -1;
+}
+
+function copyOf(mesh: TriMesh): TriMesh {
+  const used = 3 * mesh.triangles, n = mesh.vertices;
+  return new (mesh.constructor as typeof TriMesh)(
+    mesh.x.slice(0, n), mesh.y.slice(0, n), mesh.z.slice(0, n), mesh.tri.slice(0, used), mesh.twin.slice(0, used),
+  );
+}
+
+function coincidentFindings(groups: number[][], shots: number[], z: Float64Array, table: PointTable, tolerance: Tolerances, findings: Finding[]): void {
+  for (const group of groups) {
+    const points = [...new Set(group.map((i) => shots[i]!).filter((s) => s >= 0))];
+    if (points.length < 2) continue;
+    const levels = group.map((i) => z[i]!);
+    const apart = Math.max(...levels) - Math.min(...levels);
+    const numbers = points.map((p) => table.number[p]!);
+    findings.push(finding("coincident", apart > tolerance.crossing ? "warning" : "note",
+      `Points ${numbers.join(", ")} stand at one place${apart > 0 ? `, ${apart.toFixed(3)} apart in level` : ""}; the surface takes their mean.`, {
+        points: numbers, at: [table.e[points[0]!]!, table.n[points[0]!]!], data: { apart },
+      }));
+  }
+}

@@ -1,0 +1,36 @@
+/** A finished surface: a constrained Delaunay mesh, compact and ready to be sent, drawn and measured. */
+import type { Finding } from "../finding";
+
+export interface Surface {
+  name: string;
+  /** East and north of the origin from which `x` and `y` count. */
+  origin: [number, number];
+  x: Float64Array;
+  y: Float64Array;
+  z: Float64Array;
+  /** Vertices of the triangles, three each, counter-clockwise. */
+  tri: Int32Array;
+  /** The same side seen from the neighbour; −1 on the outline. */
+  twin: Int32Array;
+  /** 1 where a side belongs to a breakline. */
+  fixed: Uint8Array;
+  /** Table place of the point at each vertex; −1 where none stands. */
+  point: Int32Array;
+}
+
+export interface SurfaceReport {
+  name: string;
+  /** Vertices of the mesh. */
+  points: number;
+  triangles: number;
+  area: number;
+  slopeArea: number;
+  minZ: number;
+  maxZ: number;
+  /** Breaklines used, at least in part. */
+  breaklines: number;
+  /** What could not be used, by name. */
+  refused: { what: string; why: string }[];
+}
+
+export interface BuiltSurface { surface: Surface; report: SurfaceReport; findings: Finding[] }
