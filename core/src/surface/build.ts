@@ -54,13 +54,13 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   if (merged.x.length < 3) throw refusal("surface-too-few", { surface: recipe.name, points: merged.x.length });
 
   // 4. The bare mesh, then the fixed breaklines.
-  const mesh = triangulate(merged.x, merged.y, merged.z);
+  const noise = roundingOf(origin, merged.x, merged.y);
+  const mesh = triangulate(merged.x, merged.y, merged.z, noise);
   if (mesh.triangles === 0) throw refusal("surface-on-one-line", { surface: recipe.name, points: mesh.vertices });
   const lost = new Set<number>();
   for (let v = 0; v < mesh.vertices; v++) if (mesh.edgeOf[v]! < 0 && !insertVertex(mesh, v)) lost.add(v);
   const rule = recipe.breaklines?.crossing ?? "mean";
   const settle = (a: number, b: number) => (rule === "higher" ? Math.max(a, b) : rule === "lower" ? Math.min(a, b) : a + (b - a) / 2);
-  const noise = roundingOf(origin, mesh);
   const pieces = chains.flatMap((c) => piecesOf(c, merged.vertexOf)).filter((p) => !lost.has(p.a) && !lost.has(p.b));
   const split = splitAtVertices(mesh, pieces, noise, (met) => levelFinding(met.levels, () => [met.line, lineAt(met.vertex)], met));
   const constrainer = new Constrainer(mesh, split, (c) => settle(...c.levels));
@@ -142,9 +142,9 @@ function originOf(table: PointTable, points: Int32Array): [number, number] {
 }
 
 /** How far rounding of the coordinates may put a place beside the line it was meant to be on. */
-function roundingOf(origin: [number, number], mesh: TriMesh): number {
+function roundingOf(origin: [number, number], x: Float64Array, y: Float64Array): number {
   let size = Math.max(Math.abs(origin[0]), Math.abs(origin[1]), 1);
-  for (let v = 0; v < mesh.vertices; v += 997) size = Math.max(size, Math.abs(mesh.x[v]!), Math.abs(mesh.y[v]!));
+  for (let v = 0; v < x.length; v++) size = Math.max(size, Math.abs(x[v]!), Math.abs(y[v]!));
   return size * 2 ** -48;
 }
 

@@ -154,6 +154,25 @@ export class TriMesh {
     this.legalize(stack);
   }
 
+  /** Takes triangle t away; the last triangle moves into its slot. */
+  removeTriangle(t: number): void {
+    const { tri, twin, owner, edgeOf } = this;
+    for (let h = 3 * t; h < 3 * t + 3; h++) {
+      const v = tri[h]!, before = twin[prev(h)]!, after = twin[h]!;
+      edgeOf[v] = before >= 0 ? before : after >= 0 ? next(after) : -1;
+    }
+    for (let h = 3 * t; h < 3 * t + 3; h++) if (twin[h]! >= 0) twin[twin[h]!] = -1;
+    const last = 3 * --this.triangles;
+    if (last === 3 * t) return;
+    for (let k = 0; k < 3; k++) {
+      const from = last + k, to = 3 * t + k;
+      tri[to] = tri[from]!;
+      owner[to] = owner[from]!;
+      this.link(to, twin[from]!);
+      edgeOf[tri[to]!] = to;
+    }
+  }
+
   /** Puts vertex v strictly inside the triangle of half-edge h. */
   splitTriangle(h: number, v: number): void {
     const f = this.addTriangle(), g = this.addTriangle();

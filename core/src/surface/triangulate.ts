@@ -1,12 +1,13 @@
 /** Bare Delaunay triangulation: `delaunator` for speed, then every side decided again exactly. */
 import Delaunator from "delaunator";
-import { TriMesh } from "./mesh";
+import { next, prev, TriMesh } from "./mesh";
 
 /**
  * The mesh of places given as offsets from a near origin. No two may be the same place (see mergeCoincident).
+ * `noise` is the rounding of the coordinates: places on a straight outline but for it are taken as straight.
  * A mesh without triangles means that all places are on one line.
  */
-export function triangulate(x: Float64Array, y: Float64Array, z: Float64Array): TriMesh {
+export function triangulate(x: Float64Array, y: Float64Array, z: Float64Array, noise: number): TriMesh {
   // With y turned about, the package's clockwise triangles come out counter-clockwise.
   const coords = new Float64Array(2 * x.length);
   for (let i = 0; i < x.length; i++) {
@@ -16,5 +17,27 @@ export function triangulate(x: Float64Array, y: Float64Array, z: Float64Array): 
   const { triangles, halfedges } = new Delaunator(coords);
   const mesh = new TriMesh(x, y, z, new Int32Array(triangles.buffer as ArrayBuffer, triangles.byteOffset, triangles.length), halfedges);
   mesh.legalizeAll();
+  peelSlivers(mesh, noise);
   return mesh;
+}
+
+/**
+ * Takes away triangles of the outline that have no height but rounding. Left there, a triangle of no area but of any
+ * slope would stand upright on a straight outline, with contours and slope area of its own.
+ */
+function peelSlivers(mesh: TriMesh, noise: number): void {
+  const isSliver = (h: number) => {
+    const a = mesh.tri[h]!, b = mesh.tri[next(h)]!, c = mesh.tri[prev(h)]!;
+    return mesh.side(a, b, c) <= noise * Math.hypot(mesh.x[b]! - mesh.x[a]!, mesh.y[b]! - mesh.y[a]!);
+  };
+  for (let again = true; again; ) {
+    again = false;
+    // From the end, since the last triangle fills the gap.
+    for (let h = 3 * mesh.triangles - 1; h >= 0; h--) {
+      if (h < 3 * mesh.triangles && mesh.twin[h] === -1 && isSliver(h)) {
+        mesh.removeTriangle((h - (h % 3)) / 3);
+        again = true;
+      }
+    }
+  }
 }

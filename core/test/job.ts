@@ -1,0 +1,46 @@
+/** Makes small jobs for tests by the way that the application takes: a recipe and the bytes of its files. */
+import { openRecipe, parseRecipe, type Recipe } from "../src/job/recipe";
+import { Chain, type Derived } from "../src/job/chain";
+import type { CodeEntry, JobState } from "../src/job/model";
+
+export interface Row { number: string | number; e: number; n: number; z?: number; code?: string }
+
+/** Rows as text in the order number, easting, northing, elevation, description; every double comes back as it was. */
+export function csvOf(rows: readonly Row[]): string {
+  const quoted = (s: string) => (/[",;#\n]/.test(s) ? `"${s.replaceAll('"', '""')}"` : s);
+  return rows.map((r) => `${r.number},${r.e},${r.n},${r.z ?? ""},${quoted(r.code ?? "")}`).join("\n");
+}
+
+export const CODES: CodeEntry[] = [
+  { code: "SPOT", name: "Spot level" },
+  { code: "HEDGE", name: "Hedge", kind: "line" },
+  { code: "TOP", name: "Top of bank", kind: "line", breakline: "fixed" },
+  { code: "TOE", name: "Toe of bank", kind: "line", breakline: "fixed" },
+  { code: "PATH", name: "Path edge", kind: "line", breakline: "draped" },
+  { code: "BED", name: "Planting bed", kind: "area" },
+  { code: "ROD", name: "Rod", ground: false },
+  { code: "TREE", name: "Tree", ground: false, attributes: [{ name: "spread", type: "number", unit: "m", required: true }, { name: "height", type: "number" }, { name: "kind", type: "text" }] },
+];
+
+export function stateOf(rows: readonly Row[], more: Partial<Recipe> = {}): JobState {
+  return stateOfText(csvOf(rows), more);
+}
+
+export function stateOfText(text: string, more: Partial<Recipe> = {}): JobState {
+  const recipe: Recipe = {
+    recipe: 1, codeBook: { codes: CODES },
+    intakes: [{ id: "day1", file: "day1.csv", layout: { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] } }], ...more,
+  };
+  const checked = parseRecipe(JSON.stringify(recipe), "recipe.json");
+  return openRecipe(checked, () => new TextEncoder().encode(text)).state;
+}
+
+export function derive(rows: readonly Row[], more: Partial<Recipe> = {}): { state: JobState; derived: Derived } {
+  const state = stateOf(rows, more);
+  return { state, derived: new Chain().run(state) };
+}
+
+/** Findings of one kind. */
+export function found(derived: Derived, kind: string) {
+  return derived.findings.filter((f) => f.kind === kind);
+}

@@ -1,0 +1,167 @@
+import fc from "fast-check";
+import { derive, found, type Row } from "../job";
+import { checkMesh, hullArea } from "./invariants";
+
+// Below the grid of the random places, so that no merging moves them.
+const GROUND = { tolerance: { coincident: 0.0001 }, surfaces: [{ name: "ground", breaklines: { codes: ["*"] } }] };
+
+function surfaceOf(rows: Row[]) {
+  const { state, derived } = derive(rows, GROUND);
+  const made = derived.surfaces[0]!;
+  if (!made.ok) throw made.refusal;
+  return { state, derived, ...made.value };
+}
+
+/** Whether the chain of sides from vertex a to vertex b runs straight along fixed sides. */
+function hasFixedWay(s: ReturnType<typeof surfaceOf>["surface"], from: [number, number], to: [number, number]): boolean {
+  const nextOf = (h: number) => (h % 3 === 2 ? h - 2 : h + 1);
+  const dx = to[0] - from[0], dy = to[1] - from[1], size = Math.hypot(dx, dy);
+  let covered = 0;
+  const seen = new Set<string>();
+  for (let h = 0; h < s.tri.length; h++) {
+    if (!s.fixed[h]) continue;
+    const a = s.tri[h]!, b = s.tri[nextOf(h)]!;
+    const key = a < b ? `${a} ${b}` : `${b} ${a}`;
+    if (seen.has(key)) continue;
+    seen.add(key);
+    const on = [a, b].every((v) => {
+      const wx = s.origin[0] + s.x[v]! - from[0], wy = s.origin[1] + s.y[v]! - from[1];
+      const t = (wx * dx + wy * dy) / size;
+      return Math.abs(wx * dy - wy * dx) / size < 1e-6 && t > -1e-6 && t < size + 1e-6;
+    });
+    if (on) covered += Math.hypot(s.x[b]! - s.x[a]!, s.y[b]! - s.y[a]!);
+  }
+  return Math.abs(covered - size) < 1e-5 * (1 + size);
+}
+
+describe("constrained triangulation", () => {
+  const coordinate = (grid: boolean) => (grid ? fc.integer({ min: 0, max: 12 }) : fc.integer({ min: 0, max: 100_000 }).map((k) => k / 1000));
+  const scene = fc.boolean().chain((grid) => fc.record({
+    spots: fc.array(fc.tuple(coordinate(grid), coordinate(grid), fc.integer({ min: 0, max: 50 })), { minLength: 3, maxLength: 60 }),
+    pieces: fc.array(fc.tuple(coordinate(grid), coordinate(grid), coordinate(grid), coordinate(grid)), { maxLength: 12 }),
+  }));
+
+  test("random points and breaklines that overlap, cross and pass through points give a valid mesh over the hull", () => {
+    fc.assert(fc.property(scene, ({ spots, pieces }) => {
+      const rows: Row[] = spots.map(([e, n, z], i) => ({ number: `S${i}`, e, n, z, code: "SPOT" }));
+      pieces.forEach(([ae, an, be, bn], k) => {
+        rows.push({ number: `A${k}`, e: ae, n: an, z: 10, code: `TOP${k + 1}` }, { number: `B${k}`, e: be, n: bn, z: 20, code: `TOP${k + 1}` });
+      });
+      let made;
+      try {
+        made = surfaceOf(rows);
+      } catch (e) {
+        // Nothing but too few places, or all on one line, may refuse.
+        expect(e).toMatchObject({ code: expect.stringMatching(/^surface-(too-few|on-one-line)$/) });
+        return;
+      }
+      checkMesh(made.surface);
+      expect(made.report.area).toBeCloseTo(hullArea(made.surface.x, made.surface.y), 6);
+      for (const [ae, an, be, bn] of pieces) {
+        if (Math.hypot(be - ae, bn - an) > 0.01) expect(hasFixedWay(made.surface, [ae, an], [be, bn])).toBe(true);
+      }
+      expect(made.report.refused).toEqual([]);
+      // Every point is a vertex at its place, or merged with one within the tolerance.
+      for (const [e, n] of spots) {
+        const near = made.surface.x.some((x, v) => Math.hypot(made.surface.origin[0] + x - e, made.surface.origin[1] + made.surface.y[v]! - n) <= 0.005);
+        expect(near).toBe(true);
+      }
+    }), { numRuns: 300 });
+  });
+
+  test("the order of the points does not matter", () => {
+    fc.assert(fc.property(fc.uniqueArray(fc.tuple(fc.integer({ min: 0, max: 99_999 }), fc.integer({ min: 0, max: 99_999 })), { minLength: 8, maxLength: 40, selector: (p) => p.join() }), fc.infiniteStream(fc.double({ min: 0, max: 1, noNaN: true })), (places, random) => {
+      const rows: Row[] = places.map(([e, n], i) => ({ number: i + 1, e: e / 1000, n: n / 1000, z: (e * 7 + n) % 13, code: "SPOT" }));
+      const shuffled = rows.map((r) => ({ r, k: random.next().value as number })).sort((a, b) => a.k - b.k).map(({ r }) => r);
+      const triangles = (list: Row[]) => {
+        const { surface, state } = surfaceOf(list);
+        const corner = (v: number) => Number(state.points.number[surface.point[v]!]);
+        return Array.from({ length: surface.tri.length / 3 }, (_, t) => [0, 1, 2].map((k) => corner(surface.tri[3 * t + k]!)).sort((a, b) => a - b).join(" ")).sort();
+      };
+      expect(triangles(shuffled)).toEqual(triangles(rows));
+    }), { numRuns: 60 });
+  });
+
+  test("a shot on a breakline keeps its own level, the breakline takes it, and the difference is told", () => {
+    const { surface, derived, state } = surfaceOf([
+      { number: 1, e: 0, n: 0, z: 10, code: "TOP" }, { number: 2, e: 10, n: 0, z: 10, code: "TOP" },
+      { number: 3, e: 4, n: 0, z: 11.5, code: "SPOT" }, { number: 4, e: 5, n: 6, z: 9, code: "SPOT" }, { number: 5, e: 5, n: -6, z: 9, code: "SPOT" },
+    ]);
+    const v = surface.point.findIndex((p) => state.points.number[p] === "3");
+    expect(surface.z[v]).toBe(11.5);
+    expect(surface.tri.length / 3).toBe(4);
+    expect(found(derived, "breaklines-cross")).toMatchObject([{ lines: [0], at: [4, 0], data: { levels: [10, 11.5] } }]);
+  });
+
+  test("a place that rounding puts beside a breakline counts as on it", () => {
+    // The middle of the piece is 4e-13 off the exact line in doubles.
+    const a = [4310.1, 2410.1] as const, b = [4350.3, 2430.5] as const;
+    const { surface } = surfaceOf([
+      { number: 1, e: a[0], n: a[1], z: 10, code: "TOP" }, { number: 2, e: b[0], n: b[1], z: 10, code: "TOP" },
+      { number: 3, e: 4330.2, n: 2420.3, z: 11, code: "SPOT" }, { number: 4, e: 4310, n: 2440, z: 9, code: "SPOT" }, { number: 5, e: 4350, n: 2400, z: 9, code: "SPOT" },
+    ]);
+    checkMesh(surface);
+    expect(surface.tri.length / 3).toBe(4);
+  });
+
+  test.each([["mean", 101], ["higher", 102], ["lower", 100]] as const)("crossing breaklines take the %s level", (crossing, level) => {
+    const { derived } = derive([
+      { number: 1, e: 0, n: 0, z: 100, code: "TOP" }, { number: 2, e: 10, n: 10, z: 100, code: "TOP" },
+      { number: 3, e: 0, n: 10, z: 102, code: "TOE" }, { number: 4, e: 10, n: 0, z: 102, code: "TOE" },
+    ], { surfaces: [{ name: "ground", breaklines: { codes: ["*"], crossing } }] });
+    const made = derived.surfaces[0]!;
+    if (!made.ok) throw made.refusal;
+    const v = made.value.surface.point.indexOf(-1);
+    expect(made.value.surface.z[v]).toBe(level);
+    expect(found(derived, "breaklines-cross")[0]).toMatchObject({ lines: [1, 0], at: [5, 5] });
+  });
+
+  test("a draped breakline takes its levels from the surface without it", () => {
+    const { surface, derived } = surfaceOf([
+      { number: 1, e: 0, n: 0, z: 0.5, code: "SPOT" }, { number: 2, e: 10, n: 0, z: 10.5, code: "SPOT" }, { number: 3, e: 0, n: 10, z: 0.5, code: "SPOT" },
+      { number: 4, e: 10, n: 10, z: 10.5, code: "SPOT" }, { number: 5, e: 2, n: 3, z: 77, code: "PATH" }, { number: 6, e: 8, n: 4, z: -5, code: "PATH" },
+    ]);
+    checkMesh(surface);
+    for (let v = 0; v < surface.x.length; v++) expect(surface.z[v]).toBeCloseTo(surface.x[v]! + 0.5, 12);
+    expect(hasFixedWay(surface, [2, 3], [8, 4])).toBe(true);
+    expect(derived.surfaces[0]).toMatchObject({ ok: true, value: { report: { breaklines: 1 } } });
+  });
+
+  test("an unusable level on a breakline is taken linearly from its neighbours, and an end without one is refused by name", () => {
+    const { surface, report, state } = surfaceOf([
+      { number: 1, e: 0, n: 0, code: "TOP" }, { number: 2, e: 10, n: 0, z: 10, code: "TOP" }, { number: 3, e: 14, n: 3, z: 99, code: "TOP air" },
+      { number: 4, e: 18, n: 0, z: 20, code: "TOP" }, { number: 5, e: 10, n: 20, z: 5, code: "SPOT" }, { number: 6, e: 10, n: -20, z: 5, code: "SPOT" },
+    ]);
+    const levelOf = (number: string) => surface.z[surface.point.findIndex((p) => p >= 0 && state.points.number[p] === number)];
+    expect(levelOf("3")).toBeCloseTo(15, 12);
+    expect(report.refused).toEqual([{ what: "breakline TOP", why: "its end at point 1 has no usable level" }]);
+  });
+});
+
+describe("surfaces that cannot be made", () => {
+  test.each([
+    ["no points", [], "surface-too-few"],
+    ["two points", [{ number: 1, e: 0, n: 0, z: 1 }, { number: 2, e: 1, n: 0, z: 1 }], "surface-too-few"],
+    ["all on one line", [1, 2, 3, 4, 5].map((k) => ({ number: k, e: k * 0.1, n: k * 0.3, z: 1 })), "surface-on-one-line"],
+    ["all at one place", [1, 2, 3, 4].map((k) => ({ number: k, e: 7, n: 7, z: k })), "surface-too-few"],
+  ] as [string, Row[], string][])("%s: refused with a reason", (_, rows, code) => {
+    const list = rows.length ? rows : [{ number: 1, e: 0, n: 0 }];
+    const { derived } = derive(list, GROUND);
+    expect(derived.surfaces[0]).toMatchObject({ ok: false, refusal: { code } });
+  });
+});
+
+test("points along a straight outline make no upright slivers, whatever rounding does to them", () => {
+  // A turned square with points on its sides at levels of their own: decimals that are not exactly on the line.
+  const rows: Row[] = [];
+  const place = (u: number, v: number) => ({ e: +(500000.1 + 3 * u - 4 * v).toFixed(1), n: +(6000000.3 + 4 * u + 3 * v).toFixed(1) });
+  for (let k = 0; k < 10; k++) {
+    const t = k / 10;
+    for (const [u, v] of [[t, 0], [1, t], [1 - t, 1], [0, 1 - t]] as const) rows.push({ number: rows.length, ...place(u, v), z: (rows.length * 7) % 5, code: "SPOT" });
+  }
+  const { surface, report } = surfaceOf(rows);
+  checkMesh(surface);
+  expect(report.area).toBeCloseTo(25, 8);
+  expect(report.triangles).toBe(38);
+  expect(report.slopeArea).toBeLessThan(25 * 20);
+});

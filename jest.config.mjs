@@ -1,0 +1,12 @@
+/** Unit and property tests of core, command and demo; the database's and the browser's tests have their own runs. */
+const transform = { "^.+\\.(ts|tsx|mjs|js)$": ["@swc/jest", { jsc: { target: "es2022", parser: { syntax: "typescript", tsx: true } }, module: { type: "commonjs" } }] };
+
+export default {
+  testEnvironment: "node",
+  testMatch: ["<rootDir>/{core,cli,db,demo,web}/test/**/*.test.ts"],
+  transform,
+  transformIgnorePatterns: ["/node_modules/(?!(delaunator|robust-predicates|kdbush|flatbush|flatqueue|udsv|fflate)/)"],
+  extensionsToTreatAsEsm: [],
+  moduleNameMapper: { "^@bramble/core/(.*)$": "<rootDir>/core/src/$1", "^@bramble/core$": "<rootDir>/core/src/index.ts" },
+  testTimeout: 60000,
+};
