@@ -11,3 +11,5 @@ export { recipeSchema } from "./job/schema";
 export { checkCodeBookShape, checkLayoutShape, checkPartShape, checkRecipeShape, checkToleranceShape } from "./job/validate";
 export { writeFile, paperScale } from "./handover/files";
 export { DEFAULT_COLUMNS, DEFAULT_DECIMALS } from "./handover/csv";
+export { UNITS, UNIT_NAMES, METRES, fromMetres, unitFactor, readLength, type Unit } from "./math/units";
+export { GENERAL_BOOK } from "./codes/general-book";

@@ -63,6 +63,8 @@ export function codeFindings(t: PointTable, coded: CodedPoints, book: CompiledBo
       }
     }
     for (const issue of parsed.issues) {
+      // A column of the file may give what the description does not.
+      if (issue.kind === "attribute-missing" && t.attributes.some((a) => a.name === issue.word && a.values[i] !== 0)) continue;
       add(`${issue.kind} ${issue.text}`, number, (points) =>
         finding(issue.kind, issue.kind === "attribute-missing" ? "warning" : "note",
           `${points.length === 1 ? "Point" : "Points"} ${someOf(points)}: ${issue.text}.`, { points, data: { word: issue.word } }));

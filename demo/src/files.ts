@@ -1,0 +1,130 @@
+/** The demo's files: two crews' texts, the design surface, the book, the recipe and the truth. A fixed seed: the same bytes each time. */
+import { GENERAL_BOOK } from "@bramble/core";
+import { observe, type Shot } from "./crews.ts";
+import { HEAP, level, RAMP, STACK, SUMP, VOLUMES } from "./truth.ts";
+
+export interface DemoFiles { [name: string]: string }
+
+export const DEMO_NAME = "Gorsefold Quarry";
+export const CREW_A = { id: "crew-a", file: "gorsefold-day1.txt", crew: "A" } as const;
+export const CREW_B = { id: "crew-b", file: "gorsefold-day2.csv", crew: "B" } as const;
+export const A_LAYOUT = { delimiter: ",", columns: ["number", "northing", "easting", "elevation", "description"] } as const;
+
+export function demoFiles(size?: number): DemoFiles {
+  const { a, b, blunders } = observe(size);
+  const json = (data: unknown) => `${JSON.stringify(data, null, 2)}\n`;
+  return {
+    [CREW_A.file]: textA(a),
+    [CREW_B.file]: textB(b),
+    "gorsefold-design.xml": designXml(),
+    "gorsefold-codes.json": json(GENERAL_BOOK),
+    "recipe.json": json(recipe(blunders.find((x) => x.kind === "axes-swapped")!.points, b)),
+    "truth.json": json({ name: DEMO_NAME, seed: 20310417, points: a.length + b.length, volumes: VOLUMES, heap: HEAP, stack: STACK, sump: SUMP, ramp: RAMP, blunders }),
+  };
+}
+
+/** Crew A's coordinates: number, northing, easting, elevation, description. */
+function textA(shots: Shot[]): string {
+  return shots.map((s) => `${s.number},${s.n.toFixed(3)},${s.e.toFixed(3)},${s.z === 0 ? "0.000" : s.z.toFixed(3)},${s.description}\n`).join("");
+}
+
+/** Crew B's rover: a header, quoted descriptions, precision and attributes. */
+function textB(shots: Shot[]): string {
+  const head = "Number,Easting,Northing,Elevation,Description,Precision,attr:spread,attr:height,attr:kind\n";
+  const quoted = (d: string) => (/[",]/.test(d) || d.includes(" ") ? `"${d.replaceAll('"', '""')}"` : d);
+  return head + shots.map((s) => {
+    const { spread = "", height = "", kind = "" } = s.attributes ?? {};
+    return `${s.number},${s.e.toFixed(3)},${s.n.toFixed(3)},${s.z.toFixed(3)},${quoted(s.description)},${s.precision!.toFixed(3)},${spread},${height},${kind}\n`;
+  }).join("");
+}
+
+/** What the office has done with the demo so far: the exchanged axes put right, the zero kept out of the terrain. */
+export function demoRepairs(swapped: string[], b: Shot[]) {
+  return swapped.map((number) => {
+    const s = b.find((x) => x.number === number)!;
+    return { number, northing: +s.e.toFixed(3), easting: +s.n.toFixed(3) };
+  });
+}
+
+export const DEMO_PARTS = {
+  sets: [
+    { name: "bench tops", rule: { codes: ["TOP", "CREST"] } },
+    { name: "trees and shrubs", rule: { codes: ["TREE", "SHRUB"] } },
+    { name: "poor precision", rule: { all: [{ kind: ["measured"] }, { intake: [CREW_B.id] }, { not: { elevation: [80, 140] } }] } },
+  ],
+  surfaces: [{ name: "existing ground", points: "*ground", breaklines: { codes: ["*"], crossing: "mean" } }],
+  contours: [{ surface: "existing ground", interval: 1, index: 5, base: 0 }],
+  volumes: [
+    { name: "to stage level 98", surface: "existing ground", level: 98 },
+    { name: "to bench 102, deadband", surface: "existing ground", level: 102, deadband: 0.05 },
+  ],
+  handover: [
+    { file: "points.csv", format: "csv", columns: ["number", "northing", "easting", "elevation", "code", "description"], decimals: 3, points: "*", header: true },
+    { file: "drawing.dxf", format: "dxf", points: "*" },
+  ],
+};
+
+function recipe(swapped: string[], b: Shot[]) {
+  return {
+    recipe: 1, name: DEMO_NAME, date: "2031-04-17", unit: "m", codeBook: "gorsefold-codes.json",
+    intakes: [
+      { ...CREW_A, format: "delimited", layout: A_LAYOUT, clash: "stop" },
+      { ...CREW_B, format: "delimited", clash: "add", add: 1000 },
+    ],
+    edits: [
+      ...demoRepairs(swapped, b).map(({ number, ...set }) => ({ points: number, intake: CREW_B.id, set })),
+      { points: zeroNumber(), intake: CREW_A.id, set: { surface: "out" } },
+    ],
+    ...DEMO_PARTS,
+  };
+}
+
+function zeroNumber(): string {
+  return observe().blunders.find((x) => x.kind === "zero-elevation")!.points[0]!;
+}
+
+/** Seating terraces round a stage and a shallow basin, as a LandXML 1.2 surface. */
+function designXml(): string {
+  const points: [number, number, number][] = [];
+  const faces: [number, number, number][] = [];
+  const rings = [[12, 92.4], [20, 92.4], [20.5, 93.2], [28, 93.2], [28.5, 94], [36, 94], [36.5, 94.8], [44, 94.8]] as const;
+  const around = 36, centre = [3195, 7130] as const;
+  for (const [r, z] of rings) for (let k = 0; k < around; k++) {
+    const t = (2 * Math.PI * k) / around;
+    points.push([centre[0] + r * Math.cos(t), centre[1] + r * Math.sin(t), z]);
+  }
+  points.push([centre[0], centre[1], 92.1]);
+  for (let k = 0; k < around; k++) {
+    const next = (k + 1) % around;
+    faces.push([points.length - 1, k, next]);
+    for (let r = 0; r + 1 < rings.length; r++) {
+      const a = r * around + k, b = r * around + next, c = a + around, d = b + around;
+      faces.push([a, c, d], [a, d, b]);
+    }
+  }
+  const P = points.map(([e, n, z], i) => `<P id="${i + 1}">${n.toFixed(3)} ${e.toFixed(3)} ${z.toFixed(3)}</P>`).join("\n");
+  const F = faces.map((f) => `<F>${f.map((v) => v + 1).join(" ")}</F>`).join("\n");
+  return `<?xml version="1.0" encoding="UTF-8"?>
+<LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2" version="1.2" date="2031-04-17" time="08:00:00">
+<Units><Metric areaUnit="squareMeter" linearUnit="meter" volumeUnit="cubicMeter" temperatureUnit="celsius" pressureUnit="milliBars"/></Units>
+<Surfaces><Surface name="stage and basin"><Definition surfType="TIN"><Pnts>
+${P}
+</Pnts><Faces>
+${F}
+</Faces></Definition></Surface></Surfaces>
+</LandXML>
+`;
+}
+
+/** A small second job in US survey feet: a gate yard. */
+export function yardText(): string {
+  const rows: string[] = [];
+  const z = (e: number, n: number) => 301.2 + 0.012 * (e - 9800) + 0.02 * (n - 23200);
+  const add = (e: number, n: number, code: string) => rows.push(`${rows.length + 1},${n.toFixed(2)},${e.toFixed(2)},${z(e, n).toFixed(2)},${code}`);
+  for (let i = 0; i < 6; i++) for (let j = 0; j < 5; j++) add(9800 + 40 * i + ((j * 7) % 5), 23200 + 35 * j + ((i * 5) % 4), "SPOT");
+  [[9790, 23190], [10012, 23188], [10015, 23352], [9788, 23350]].forEach(([e, n], i) => add(e!, n!, i === 3 ? "FENCE loop" : "FENCE"));
+  [[9840, 23230], [9900, 23226], [9930, 23262], [9905, 23300]].forEach(([e, n], i) => add(e!, n!, i === 2 ? "ROAD via" : i === 3 ? "ROAD end" : "ROAD"));
+  return `${rows.join("\n")}\n`;
+}
+
+export { level as trueLevel };

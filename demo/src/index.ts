@@ -1,0 +1,3 @@
+export * from "./files.ts";
+export { observe } from "./crews.ts";
+export * as truth from "./truth.ts";
