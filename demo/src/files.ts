@@ -87,13 +87,13 @@ function zeroNumber(): string {
 function designXml(): string {
   const points: [number, number, number][] = [];
   const faces: [number, number, number][] = [];
-  const rings = [[12, 92.4], [20, 92.4], [20.5, 93.2], [28, 93.2], [28.5, 94], [36, 94], [36.5, 94.8], [44, 94.8]] as const;
+  const rings = [[12, 92.8], [20, 92.8], [20.5, 93.6], [28, 93.6], [28.5, 94.4], [36, 94.4], [36.5, 95.2], [44, 95.2]] as const;
   const around = 36, centre = [3195, 7130] as const;
   for (const [r, z] of rings) for (let k = 0; k < around; k++) {
     const t = (2 * Math.PI * k) / around;
     points.push([centre[0] + r * Math.cos(t), centre[1] + r * Math.sin(t), z]);
   }
-  points.push([centre[0], centre[1], 92.1]);
+  points.push([centre[0], centre[1], 92.5]);
   for (let k = 0; k < around; k++) {
     const next = (k + 1) % around;
     faces.push([points.length - 1, k, next]);

@@ -6,10 +6,11 @@ export type Place = readonly [number, number];
 
 /** The floor's outline, counter-clockwise; benches are its mitred offsets. */
 const FLOOR: Place[] = [[3110, 7075], [3270, 7065], [3310, 7120], [3290, 7185], [3150, 7195], [3095, 7140]];
-export const FLOOR_LEVEL = 92;
+/** Between two contours, so that noise on the floor draws none. */
+export const FLOOR_LEVEL = 92.4;
 /** Offsets from the floor's outline at which faces begin and end. */
 export const STEPS = { toe1: 0, top1: 3, toe2: 15, top2: 18, toe3: 28, crest: 31 } as const;
-const BENCHES = [102, 112] as const;
+const BENCHES = [102.4, 112.4] as const;
 
 export const HEAP = { e: 3150, n: 7140, base: 14, top: 5, height: 6 };
 export const STACK = { e: 3205, n: 7165, length: 12, width: 6, topLength: 9, topWidth: 3, height: 2.4, turn: 0.35 };

@@ -8,32 +8,33 @@ import type { Recipe } from "./recipe";
 const FIELDS: EditField[] = ["northing", "easting", "elevation", "description", "note", "targetHeight", "precision", "kind", "surface"];
 
 /**
- * `received` is the table as the intakes alone give it: the same ids in the same order. `fileOf` names the file of an intake beside the recipe.
- * Points that an intake replaced are left to the clash policy; deletions and renumberings come after the other edits.
+ * `received` is the table as the intakes alone give it; points are paired by intake and row. `fileOf` names the file of an intake
+ * beside the recipe. Points that an intake replaced are left to the clash policy; renumberings come after the other edits.
  */
 export function writeRecipe(state: JobState, received: PointTable, fileOf: (index: number) => string): Recipe {
   const now = state.points;
+  const placeNow = new Map<string, number>();
+  for (let i = 0; i < now.count; i++) placeNow.set(`${now.intake[i]} ${now.row[i]}`, i);
   const changed = new Map<string, { set: Partial<Record<EditField, EditValue>>; intake: string; numbers: string[] }>();
   const renumbered: { intake: string; from: string; to: string }[] = [];
-  const add = (i: number, set: Partial<Record<EditField, EditValue>>) => {
-    const intake = state.intakes[now.intake[i]!]!.id;
-    const key = `${intake}\0${JSON.stringify(set)}`;
-    const group = changed.get(key) ?? { set, intake, numbers: [] };
-    group.numbers.push(received.number[i]!);
-    changed.set(key, group);
-  };
-  for (let i = 0; i < now.count; i++) {
-    if (received.deleted[i]) continue;
+  for (let r = 0; r < received.count; r++) {
+    if (received.deleted[r]) continue;
+    const i = placeNow.get(`${received.intake[r]} ${received.row[r]}`);
+    const intake = state.intakes[received.intake[r]!]!.id;
     const set: Partial<Record<EditField, EditValue>> = {};
-    for (const field of FIELDS) {
-      const value = fieldValue(now, i, field);
-      if (!Object.is(value, fieldValue(received, i, field))) set[field] = value;
+    for (const field of i === undefined ? [] : FIELDS) {
+      const value = fieldValue(now, i!, field);
+      if (!Object.is(value, fieldValue(received, r, field))) set[field] = value;
     }
     // Setting a target height alone would move the elevation; here the elevation is told as it is.
-    if (set.targetHeight !== undefined && set.elevation === undefined) set.elevation = fieldValue(now, i, "elevation");
-    if (now.deleted[i]) set.deleted = true;
-    else if (now.number[i] !== received.number[i]) renumbered.push({ intake: state.intakes[now.intake[i]!]!.id, from: received.number[i]!, to: now.number[i]! });
-    if (Object.keys(set).length) add(i, set);
+    if (set.targetHeight !== undefined && set.elevation === undefined) set.elevation = fieldValue(now, i!, "elevation");
+    if (i === undefined || now.deleted[i]) set.deleted = true;
+    else if (now.number[i] !== received.number[r]) renumbered.push({ intake, from: received.number[r]!, to: now.number[i]! });
+    if (Object.keys(set).length === 0) continue;
+    const key = `${intake}\0${JSON.stringify(set)}`;
+    const group = changed.get(key) ?? { set, intake, numbers: [] };
+    group.numbers.push(received.number[r]!);
+    changed.set(key, group);
   }
   const edits: RecipeEdit[] = [...changed.values()].map(({ set, intake, numbers }) => ({ points: numbers.join(", "), intake, set }));
   edits.push(...renumberings(renumbered));

@@ -1,0 +1,6 @@
+import { undoLast } from "@bramble/db";
+import { author, jobId, respond } from "../../../../../lib/respond";
+
+export function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
+  return respond(request, async () => Response.json(await undoLast(jobId(await params), author(request))));
+}

@@ -1,0 +1,17 @@
+import { notFound } from "next/navigation";
+import { HandoverBench } from "../../../../bench/HandoverBench";
+import { IntakeBench } from "../../../../bench/IntakeBench";
+import { LinesBench } from "../../../../bench/LinesBench";
+import { PointsBench } from "../../../../bench/PointsBench";
+import { SurfaceBench } from "../../../../bench/SurfaceBench";
+import { VolumesBench } from "../../../../bench/VolumesBench";
+
+const BENCHES: Record<string, () => React.ReactNode> = {
+  intake: IntakeBench, points: PointsBench, lines: LinesBench, surface: SurfaceBench, volumes: VolumesBench, handover: HandoverBench,
+};
+
+export default async function PlacePage({ params }: { params: Promise<{ place: string }> }) {
+  const Bench = BENCHES[(await params).place];
+  if (!Bench) notFound();
+  return <Bench />;
+}

@@ -1,0 +1,21 @@
+import "@fontsource-variable/inter";
+import "@fontsource-variable/source-serif-4";
+import "./globals.css";
+import type { Metadata } from "next";
+import type { ReactNode } from "react";
+
+export const metadata: Metadata = { title: "Rough Bramble", description: "From coded shots to linework, terrain and volumes" };
+
+/** The theme is set before the first paint, so that it never flashes. */
+const THEME = `try{document.documentElement.dataset.theme=localStorage.getItem("theme")??(matchMedia("(prefers-color-scheme: dark)").matches?"dark":"light")}catch{}`;
+
+export default function RootLayout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en" suppressHydrationWarning>
+      <head>
+        <script dangerouslySetInnerHTML={{ __html: THEME }} />
+      </head>
+      <body>{children}</body>
+    </html>
+  );
+}

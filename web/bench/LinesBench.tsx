@@ -1,0 +1,77 @@
+"use client";
+/** Lines: all that the codes drew, and the facts of the one selected. */
+import { useMemo, useState } from "react";
+import { formatFixed, formatGrouped } from "@bramble/core/math/round";
+import { lineName } from "@bramble/core/lines/model";
+import { goToFinding, useJob } from "../lib/store";
+import { area, decimalsOf } from "../lib/units-shown";
+import { Bench, Fact } from "./Bench";
+
+export function LinesBench() {
+  const { view, job, lines: chosen, select, show } = useJob();
+  const [filter, setFilter] = useState("");
+  const findings = useMemo(() => {
+    const per = new Map<number, number>();
+    for (const f of view.findings) for (const l of f.lines) per.set(l, (per.get(l) ?? 0) + 1);
+    return per;
+  }, [view.findings]);
+  const d = decimalsOf(job.unit), t = job.points;
+  const list = view.lines.map((l, k) => ({ l, k })).filter(({ l }) => !filter || `${lineName(l)} ${l.name}`.toLowerCase().includes(filter.toLowerCase()));
+  const one = chosen.size === 1 ? view.lines[[...chosen][0]!] : undefined;
+  const pickLine = (k: number) => {
+    const l = view.lines[k]!;
+    select({ lines: [k], points: l.shots.map((s) => t.id[s]!) });
+    show(l.shots.map((s) => [t.e[s]!, t.n[s]!]));
+  };
+  if (view.lines.length === 0) {
+    return (
+      <Bench title="Lines">
+        <p className="px-4 text-soft">No lines yet. Shots whose code is a line or an area in the code book are joined by themselves when they are taken in.</p>
+      </Bench>
+    );
+  }
+  return (
+    <Bench title="Lines" about={`${view.lines.length} drawn from the codes`} actions={<input className="field w-40" aria-label="Filter lines" placeholder="Code or name" value={filter} onChange={(event) => setFilter(event.target.value)} />}>
+      <div className="min-h-0 flex-1 overflow-auto border-t border-rule">
+        <table className="plain">
+          <thead className="sticky top-0 bg-paper"><tr><th>Line</th><th>Name</th><th className="num">Shots</th><th>Runs</th><th className="num">Length {job.unit}</th><th className="num">Area</th><th className="num">Findings</th></tr></thead>
+          <tbody>
+            {list.map(({ l, k }) => (
+              <tr key={k} data-clickable aria-selected={chosen.has(k)} className="cursor-pointer hover:bg-paper" onClick={() => pickLine(k)}>
+                <td className="whitespace-nowrap">
+                  <button className="flex items-center gap-2 font-medium" onClick={() => pickLine(k)}><span aria-hidden className="inline-block h-[3px] w-4" style={{ background: l.color }} />{lineName(l)}</button>
+                </td>
+                <td className="max-w-40 truncate text-soft">{l.name}</td><td className="num">{l.shots.length}</td>
+                <td className="whitespace-nowrap text-soft">{l.closed ? "closed" : "open"}{l.arcs > 0 ? `, ${l.arcs} ${l.arcs === 1 ? "arc" : "arcs"}` : ""}</td>
+                <td className="num">{formatFixed(l.length, d)}</td><td className="num">{l.area === undefined ? "" : formatGrouped(l.area, 1)}</td>
+                <td className="num text-amber">{findings.get(k) ?? ""}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        {list.length === 0 && <p className="p-4 text-soft">No line is called that.</p>}
+      </div>
+      {one && (
+        <div className="max-h-[45%] shrink-0 overflow-auto border-t border-rule px-4 py-3">
+          <h2 className="heading">{lineName(one)} <span className="font-sans text-[13px] font-normal text-soft">{one.name}</span></h2>
+          <dl className="rows mt-2 grid grid-cols-2 gap-x-8">
+            <Fact name="Plan length" strong>{formatFixed(one.length, d)} {job.unit}</Fact>
+            <Fact name="Slope length">{Number.isNaN(one.slopeLength) ? "a level is missing" : `${formatFixed(one.slopeLength, d)} ${job.unit}`}</Fact>
+            <Fact name="From, to">{t.number[one.shots[0]!]} to {t.number[one.shots.at(-1)!]}</Fact>
+            <Fact name="Level difference">{levelDifference(t.z[one.shots[0]!]!, t.z[one.shots.at(-1)!]!, d, job.unit)}</Fact>
+            {one.area !== undefined && <Fact name="Area" strong>{area(one.area, job.unit)}</Fact>}
+            <Fact name="In the terrain">{one.breakline === "none" ? "no breakline" : `${one.breakline} breakline`}</Fact>
+          </dl>
+          <p className="mt-2 text-soft">Shots {one.shots.map((s) => t.number[s]).join(", ")}, from {job.intakes[one.intake]?.file}.</p>
+          {view.findings.filter((f) => f.lines.includes([...chosen][0]!)).map((f, k) => (
+            <p key={k} className="mt-1 text-amber">{f.message} <button className="underline" onClick={() => goToFinding(f)}>Zoom to it</button></p>
+          ))}
+        </div>
+      )}
+    </Bench>
+  );
+}
+
+function levelDifference(a: number, b: number, decimals: number, unit: string): string {
+  return Number.isNaN(a) || Number.isNaN(b) ? "a level is missing" : `${b > a ? "+" : ""}${formatFixed(b - a, decimals)} ${unit}`;
+}

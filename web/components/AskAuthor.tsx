@@ -1,0 +1,26 @@
+"use client";
+import { useState } from "react";
+import { setAuthor } from "../lib/author";
+
+/** Asked once for each browser; the name stands in the ledger beside every change. */
+export function AskAuthor() {
+  const [name, setName] = useState("");
+  return (
+    <main className="mx-auto flex h-dvh max-w-md flex-col justify-center px-6">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (name.trim()) setAuthor(name);
+        }}
+      >
+        <h1 className="font-serif text-3xl font-semibold">Who is at the keyboard?</h1>
+        <p className="mt-2 text-soft">Your name is written beside every change that you make, so that the office knows whom to ask.</p>
+        <label className="label mt-6 block" htmlFor="author">Name</label>
+        <div className="mt-1 flex gap-2">
+          <input id="author" className="field flex-1" value={name} maxLength={80} autoComplete="name" autoFocus onChange={(event) => setName(event.target.value)} />
+          <button className="button button-main" disabled={!name.trim()}>Begin</button>
+        </div>
+      </form>
+    </main>
+  );
+}

@@ -1,0 +1,59 @@
+"use client";
+/** The one window of a job: path, bench, sheet, tray and readout. */
+import { useEffect, useState, type ReactNode } from "react";
+import { Group, Panel, Separator } from "react-resizable-panels";
+import { useJob } from "../lib/store";
+import { useAuthor } from "../lib/author";
+import { Sheet } from "../sheet/Sheet";
+import { SheetControls } from "../sheet/SheetControls";
+import { AskAuthor } from "./AskAuthor";
+import { GoTo } from "./GoTo";
+import { PathBar } from "./PathBar";
+import { Readout } from "./Readout";
+import { Shortcuts } from "./Shortcuts";
+import { Tray } from "./Tray";
+import { useShortcuts } from "./use-shortcuts";
+
+export function Workspace({ id, children }: { id: number; children: ReactNode }) {
+  const author = useAuthor();
+  const open = useJob((s) => s.open);
+  const status = useJob((s) => s.status), failure = useJob((s) => s.failure), notice = useJob((s) => s.notice);
+  const [tray, setTray] = useState<"findings" | "ledger" | undefined>();
+  const [dialog, setDialog] = useState<"go-to" | "shortcuts" | undefined>();
+  useEffect(() => {
+    void open(id);
+  }, [id, open]);
+  useShortcuts({ openGoTo: () => setDialog("go-to"), openShortcuts: () => setDialog("shortcuts"), toggleTray: (t) => setTray((now) => (now === t ? undefined : t)) });
+
+  if (author === undefined) return null;
+  if (author === "") return <AskAuthor />;
+  return (
+    <div className="flex h-dvh flex-col overflow-hidden">
+      <PathBar openGoTo={() => setDialog("go-to")} openShortcuts={() => setDialog("shortcuts")} />
+      {notice && (
+        <div role="status" className={`flex items-center gap-3 border-b border-rule px-4 py-1.5 ${notice.tone === "problem" ? "bg-amber-wash text-amber" : notice.tone === "settled" ? "text-leaf" : ""}`}>
+          <span className="min-w-0 flex-1">{notice.text}</span>
+          <button className="button-plain button h-6" onClick={() => useJob.getState().set({ notice: undefined })}>Close</button>
+        </div>
+      )}
+      <Group orientation="horizontal" id="workspace" className="min-h-0 flex-1">
+        <Panel id="bench" defaultSize="46%" minSize="320px" className="min-w-0">
+          <section aria-label="Bench" className="flex h-full min-h-0 flex-col bg-bench">
+            {status === "failed" ? <p role="alert" className="p-6 text-red">{failure}</p> : status === "loading" ? <p className="p-6 text-soft">Opening the job …</p> : children}
+          </section>
+        </Panel>
+        <Separator className="w-[5px] border-x border-rule bg-paper hover:bg-bramble-wash data-[separator=active]:bg-bramble" aria-label="Width of the bench" />
+        <Panel id="sheet" minSize="320px" className="min-w-0">
+          <div className="relative h-full">
+            <Sheet />
+            <SheetControls />
+          </div>
+        </Panel>
+      </Group>
+      <Tray open={tray} setOpen={setTray} />
+      <Readout />
+      <GoTo open={dialog === "go-to"} close={() => setDialog(undefined)} openTray={setTray} />
+      <Shortcuts open={dialog === "shortcuts"} close={() => setDialog(undefined)} />
+    </div>
+  );
+}

@@ -1,0 +1,45 @@
+"use client";
+/** The shortcuts of the whole window, in one table that `?` shows. */
+import { useEffect } from "react";
+import { useRouter } from "next/navigation";
+import { useJob } from "../lib/store";
+import { PLACE_NAMES, PLACES } from "./places";
+
+export const SHORTCUTS: [string, string][] = [
+  ["G", "Go to a point, code, line, surface or action"],
+  ...PLACES.map((p, k): [string, string] => [String(k + 1), PLACE_NAMES[p]]),
+  ["Ctrl Z", "Undo"], ["Ctrl Y", "Do again what was undone"],
+  ["F", "Findings"], ["L", "Ledger"], ["Home", "Whole job (on the sheet)"], ["+  −", "Nearer, farther (on the sheet)"], ["Arrows", "Move the sheet, or the cell"],
+  ["Enter  F2", "Edit a cell; Enter keeps, Esc leaves"], ["Shift drag", "Select all points in a box"], ["?", "These shortcuts"],
+];
+
+export function useShortcuts(act: { openGoTo: () => void; openShortcuts: () => void; toggleTray: (t: "findings" | "ledger") => void }): void {
+  const router = useRouter();
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const el = event.target as HTMLElement;
+      const typing = /^(INPUT|SELECT|TEXTAREA)$/.test(el.tagName) && !(el instanceof HTMLInputElement && ["checkbox", "radio", "button"].includes(el.type));
+      const { undo, redo, jobId } = useJob.getState();
+      if ((event.ctrlKey || event.metaKey) && !typing) {
+        const key = event.key.toLowerCase();
+        if (key === "z" && !event.shiftKey) void undo();
+        else if (key === "y" || (key === "z" && event.shiftKey)) void redo();
+        else return;
+        event.preventDefault();
+        return;
+      }
+      if (typing || event.ctrlKey || event.metaKey || event.altKey || document.querySelector('[role="dialog"]')) return;
+      const place = PLACES[Number(event.key) - 1];
+      if (place && !el.closest('[role="grid"]')) router.push(`/jobs/${jobId}/${place}`);
+      else if (el.closest('[role="grid"]')) return;
+      else if (event.key === "g" || event.key === "G") act.openGoTo();
+      else if (event.key === "?") act.openShortcuts();
+      else if (event.key === "f") act.toggleTray("findings");
+      else if (event.key === "l") act.toggleTray("ledger");
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  });
+}

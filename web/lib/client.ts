@@ -1,0 +1,44 @@
+/** Asking the server from the browser. What it refuses comes as an error with its sentence. */
+import { currentAuthor } from "./author";
+
+export class Refused extends Error {
+  constructor(readonly code: string, message: string, readonly data: Record<string, unknown>) {
+    super(message);
+  }
+}
+
+async function ask(url: string, init: RequestInit = {}): Promise<Response> {
+  let response: Response;
+  try {
+    response = await fetch(url, { ...init, headers: { "x-author": encodeURIComponent(currentAuthor()), ...init.headers } });
+  } catch {
+    throw new Refused("offline", "The server does not answer; nothing was stored. Start it again and repeat.", {});
+  }
+  if (!response.ok) {
+    const body = (await response.json().catch(() => undefined)) as { code: string; message: string; data: Record<string, unknown> } | undefined;
+    throw new Refused(body?.code ?? "unexpected", body?.message ?? `The server answered ${response.status}.`, body?.data ?? {});
+  }
+  return response;
+}
+
+export async function getJson<T>(url: string): Promise<T> {
+  return (await ask(url)).json() as Promise<T>;
+}
+
+export async function getBytes(url: string): Promise<{ buffer: ArrayBuffer; version: number }> {
+  const response = await ask(url);
+  return { buffer: await response.arrayBuffer(), version: Number(response.headers.get("x-version")) };
+}
+
+export async function postJson<T>(url: string, body: unknown = {}): Promise<T> {
+  return (await ask(url, { method: "POST", body: JSON.stringify(body), headers: { "content-type": "application/json" } })).json() as Promise<T>;
+}
+
+export async function remove<T>(url: string): Promise<T> {
+  return (await ask(url, { method: "DELETE" })).json() as Promise<T>;
+}
+
+/** Sends a file as it is; how to read it goes in a header. */
+export async function postFile<T>(url: string, file: Blob, options: unknown): Promise<T> {
+  return (await ask(url, { method: "POST", body: file, headers: { "content-type": "application/octet-stream", "x-intake": encodeURIComponent(JSON.stringify(options)) } })).json() as Promise<T>;
+}

@@ -1,0 +1,89 @@
+/** Route handlers: parse, call, respond. Only this machine may ask, and every refusal leaves as a sentence. */
+import { refusal, Refusal, type RefusalCode } from "@bramble/core";
+import { ValidationError } from "yup";
+
+const STATUS: Partial<Record<RefusalCode, number>> = {
+  "job-unknown": 404, "change-unknown": 404, "change-outdated": 409, "change-number-taken": 409, "change-restore-clash": 409, "undo-nothing": 409, "undo-order": 409,
+  "number-clash": 409, "file-too-large": 413,
+};
+
+/** Runs a handler; refusals and what Yup finds wrong become answers that say so. */
+export async function respond(request: Request, handle: () => Promise<Response>): Promise<Response> {
+  try {
+    checkOrigin(request);
+    return await handle();
+  } catch (e) {
+    if (e instanceof Refusal) return Response.json(e, { status: STATUS[e.code] ?? 400 });
+    if (e instanceof ValidationError) return Response.json(refusal("request-wrong", { why: e.errors[0] ?? e.message }), { status: 400 });
+    console.error(e);
+    return Response.json({ code: "unexpected", message: "Something went wrong on the server; nothing was stored. Try again, and look into the server's output if it stays.", data: {} }, { status: 500 });
+  }
+}
+
+/** A page of another site must not reach this server through the person's browser, by its own name or by a name that points here. */
+function checkOrigin(request: Request): void {
+  const host = request.headers.get("host") ?? "";
+  const allowed = process.env.BRAMBLE_HOSTS?.split(",") ?? [];
+  const name = host.replace(/:\d+$/, "");
+  if (!["127.0.0.1", "localhost", "[::1]", ...allowed].includes(name)) throw refusal("request-wrong", { why: `This server does not answer for “${name}”` });
+  const origin = request.headers.get("origin");
+  if (origin && new URL(origin).host !== host) throw refusal("request-wrong", { why: "Another site asked" });
+  if (request.headers.get("sec-fetch-site") === "cross-site") throw refusal("request-wrong", { why: "Another site asked" });
+}
+
+const LARGEST_BODY = 64e6;
+
+/** The JSON of a request, up to a limit. */
+export async function readJson(request: Request): Promise<unknown> {
+  const bytes = await readBody(request, "The request", LARGEST_BODY);
+  try {
+    return JSON.parse(new TextDecoder().decode(bytes));
+  } catch {
+    throw refusal("request-wrong", { why: "The request is not JSON" });
+  }
+}
+
+/** The body of a request. Refused before it is read when it says that it is over the limit, and as soon as it is when it does not say. */
+export async function readBody(request: Request, file: string, limit: number): Promise<Uint8Array> {
+  const declared = Number(request.headers.get("content-length") ?? 0);
+  if (declared > limit) throw refusal("file-too-large", { file, bytes: declared, limit });
+  const chunks: Uint8Array[] = [];
+  let size = 0;
+  for (const reader = request.body?.getReader(); reader; ) {
+    const { done, value } = await reader.read();
+    if (done) break;
+    size += value.length;
+    if (size > limit) {
+      await reader.cancel();
+      throw refusal("file-too-large", { file, bytes: size, limit });
+    }
+    chunks.push(value);
+  }
+  const out = new Uint8Array(size);
+  let at = 0;
+  for (const c of chunks) {
+    out.set(c, at);
+    at += c.length;
+  }
+  return out;
+}
+
+export function jobId(params: { id: string }): number {
+  if (!/^\d{1,15}$/.test(params.id)) throw refusal("job-unknown", { job: params.id });
+  return Number(params.id);
+}
+
+/** Who is at the keyboard, from the request's header. */
+export function author(request: Request): string {
+  const name = decodeURIComponent(request.headers.get("x-author") ?? "").trim();
+  if (!name || name.length > 80) throw refusal("author-missing", {});
+  return name;
+}
+
+/** A file to be saved under its own name. */
+export function download(bytes: Uint8Array | string, file: string, type: string): Response {
+  const name = file.split("/").at(-1)!.replace(/[^\x20-\x7e]|["\\]/g, "_");
+  return new Response(bytes as BodyInit, {
+    headers: { "content-type": type, "content-disposition": `attachment; filename="${name}"`, "x-content-type-options": "nosniff" },
+  });
+}

@@ -1,0 +1,227 @@
+"use client";
+/** The open job on the screen: its state, what the worker derived, and what is selected everywhere at once. */
+import { create } from "zustand";
+import {
+  applyChange, type Change, type EditableChange, type Finding, type JobDefinition, type JobState,
+} from "@bramble/core";
+import { decodeTable } from "@bramble/core/points/columns";
+import { emptyTable, numberIndex } from "@bramble/core/points/table";
+import type { LedgerEntry, StoredIntake, StoredJob } from "@bramble/db";
+import { getBytes, getJson, postFile, postJson, Refused, remove } from "./client";
+import { EMPTY_VIEW, type View } from "./view";
+import type { FromWorker, ToWorker } from "../workers/chain.worker";
+
+export interface Notice { text: string; tone: "plain" | "settled" | "problem" }
+
+/** What of the survey is drawn. */
+export interface Layers { points: boolean; numbers: boolean; lines: boolean; contours: boolean; labels: boolean; triangles: boolean; map: boolean }
+
+/** A place to show: the sheet goes there when it changes. */
+export interface Target { minE: number; minN: number; maxE: number; maxN: number; serial: number }
+
+interface Store {
+  status: "loading" | "ready" | "failed";
+  failure: string;
+  jobId: number;
+  version: number;
+  job: JobState;
+  intakes: StoredIntake[];
+  withdrawn: StoredIntake[];
+  ledger: LedgerEntry[];
+  view: View;
+  /** Milliseconds of the last run of the chain. */
+  derivedIn: number;
+  deriving: boolean;
+  saving: number;
+  notice: Notice | undefined;
+  points: ReadonlySet<number>;
+  lines: ReadonlySet<number>;
+  finding: Finding | undefined;
+  layers: Layers;
+  surface: string;
+  volume: string;
+  target: Target | undefined;
+  /** Points of an intake that is looked at before it is taken in: east, north pairs. */
+  incoming: Float64Array | undefined;
+  open(jobId: number): Promise<void>;
+  reload(): Promise<void>;
+  change(change: EditableChange): Promise<boolean>;
+  undo(): Promise<void>;
+  redo(): Promise<void>;
+  takeIn(file: File, options: unknown): Promise<boolean>;
+  withdraw(key: string): Promise<void>;
+  select(what: { points?: Iterable<number>; lines?: Iterable<number>; finding?: Finding }): void;
+  show(places: Iterable<readonly [number, number]>): void;
+  set(part: Partial<Pick<Store, "surface" | "volume" | "notice" | "incoming">>): void;
+  toggle(layer: keyof Layers, on?: boolean): void;
+}
+
+const EMPTY: JobState = {
+  name: "", unit: "m", order: "NE", tolerance: { arc: 0.02, chord: 0.01, coincident: 0.001, crossing: 0.02, precision: 0.05, repeat: 0.02 }, book: {},
+  sets: [], surfaces: [], contours: [], volumes: [], handover: [], intakes: [], points: emptyTable(),
+};
+
+let worker: Worker | undefined;
+let serial = 0;
+/** Changes go to the server one after another, in the order made. */
+let queue: Promise<unknown> = Promise.resolve();
+
+export const useJob = create<Store>((set, get) => {
+  const tell = (message: ToWorker) => {
+    set({ deriving: true });
+    worker?.postMessage(message);
+  };
+
+  const startWorker = () => {
+    worker?.terminate();
+    worker = new Worker(new URL("../workers/chain.worker.ts", import.meta.url), { type: "module" });
+    worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
+      const view = { ...get().view, ...data.view };
+      const names = view.surfaces.map((s) => s.name);
+      set({
+        view, derivedIn: data.milliseconds, deriving: data.serial !== serial, status: "ready",
+        surface: names.includes(get().surface) ? get().surface : (names[0] ?? ""),
+        volume: view.volumes.some((v) => v.name === get().volume) ? get().volume : (view.volumes[0]?.name ?? ""),
+      });
+    };
+    worker.onerror = () => set({ status: "failed", failure: "The computation stopped unexpectedly. Open the job again." });
+  };
+
+  const load = async (jobId: number) => {
+    const [job, { buffer }] = await Promise.all([getJson<StoredJob & { ledger: LedgerEntry[] }>(`/api/jobs/${jobId}`), getBytes(`/api/jobs/${jobId}/points`)]);
+    const state: JobState = { ...(job.definition as JobDefinition), intakes: job.intakes, points: decodeTable(buffer) };
+    set({ jobId, version: job.version, job: state, intakes: job.intakes, withdrawn: job.withdrawn, ledger: job.ledger });
+    tell({ type: "load", state, serial: ++serial });
+    return state;
+  };
+
+  const failed = (e: unknown): string => (e instanceof Error ? e.message : String(e));
+
+  /** Does work that stores something; what the server refuses is said, and its state is read again. */
+  const store = <T>(work: () => Promise<T>): Promise<T | undefined> => {
+    set((s) => ({ saving: s.saving + 1 }));
+    const run = queue.then(async () => {
+      try {
+        return await work();
+      } catch (e) {
+        set({ notice: { text: failed(e), tone: "problem" } });
+        if (e instanceof Refused && e.code !== "offline") await load(get().jobId).catch(() => undefined);
+        return undefined;
+      } finally {
+        set((s) => ({ saving: s.saving - 1 }));
+      }
+    });
+    queue = run;
+    return run;
+  };
+
+  const applyHere = (change: EditableChange) => {
+    set({ job: applyChange(get().job, change) });
+    tell({ type: "change", change, serial: ++serial });
+  };
+
+  const entered = (entry: LedgerEntry) => set((s) => ({ version: entry.seq, ledger: [entry, ...s.ledger] }));
+
+  const step = async (kind: "undo" | "redo") => {
+    await store(async () => {
+      const entry = await postJson<LedgerEntry>(`/api/jobs/${get().jobId}/${kind}`);
+      entered(entry);
+      set((s) => ({ ledger: s.ledger.map((l) => (l.seq === entry.target ? { ...l, undone: kind === "undo" } : l)) }));
+      const change: Change = entry.change;
+      if (change.type === "intake") await load(get().jobId);
+      else applyHere(change);
+      set({ notice: { text: `${kind === "undo" ? "Undone" : "Done again"}: ${entry.text.toLowerCase().replace(/^./, (c) => c.toUpperCase())}`, tone: "plain" } });
+    });
+  };
+
+  return {
+    status: "loading", failure: "", jobId: 0, version: 0, job: EMPTY, intakes: [], withdrawn: [], ledger: [], view: EMPTY_VIEW, derivedIn: 0, deriving: false, saving: 0,
+    notice: undefined, points: new Set(), lines: new Set(), finding: undefined, surface: "", volume: "", target: undefined, incoming: undefined,
+    layers: { points: true, numbers: true, lines: true, contours: true, labels: true, triangles: false, map: false },
+
+    async open(jobId) {
+      set({ status: "loading", view: EMPTY_VIEW, points: new Set(), lines: new Set(), finding: undefined, notice: undefined, target: undefined, job: EMPTY, jobId, incoming: undefined });
+      startWorker();
+      try {
+        await load(jobId);
+      } catch (e) {
+        set({ status: "failed", failure: failed(e) });
+      }
+    },
+
+    async reload() {
+      await load(get().jobId);
+    },
+
+    async change(change) {
+      try {
+        applyHere(change);
+      } catch (e) {
+        set({ notice: { text: failed(e), tone: "problem" } });
+        return false;
+      }
+      return (await store(async () => {
+        entered(await postJson<LedgerEntry>(`/api/jobs/${get().jobId}/changes`, change));
+        set({ notice: undefined });
+        return true;
+      })) ?? false;
+    },
+
+    undo: () => step("undo"),
+    redo: () => step("redo"),
+
+    async takeIn(file, options) {
+      return (await store(async () => {
+        const { entry, info } = await postFile<{ entry: LedgerEntry; info: StoredIntake }>(`/api/jobs/${get().jobId}/intakes`, file, options);
+        const state = await load(get().jobId);
+        const place = state.intakes.findIndex((k) => k.id === info.id);
+        const t = state.points;
+        const ids: number[] = [], places: [number, number][] = [];
+        for (let i = 0; i < t.count; i++) {
+          if (t.intake[i] !== place) continue;
+          ids.push(t.id[i]!);
+          places.push([t.e[i]!, t.n[i]!]);
+        }
+        get().select({ points: ids.length <= 5000 ? ids : [] });
+        get().show(places);
+        set({ incoming: undefined, notice: { text: `${info.points} points taken in from “${info.file}”${info.refused.length ? `; ${info.refused.length} rows refused` : ""}.`, tone: "settled" }, version: entry.seq });
+        return true;
+      })) ?? false;
+    },
+
+    async withdraw(key) {
+      await store(async () => {
+        const entry = await remove<LedgerEntry>(`/api/jobs/${get().jobId}/intakes/${encodeURIComponent(key)}`);
+        await load(get().jobId);
+        set({ notice: { text: `${entry.text}. Undo brings it back.`, tone: "plain" } });
+      });
+    },
+
+    select: ({ points = [], lines = [], finding }) => set({ points: new Set(points), lines: new Set(lines), finding }),
+
+    show(places) {
+      let minE = Infinity, minN = Infinity, maxE = -Infinity, maxN = -Infinity;
+      for (const [e, n] of places) {
+        minE = Math.min(minE, e);
+        maxE = Math.max(maxE, e);
+        minN = Math.min(minN, n);
+        maxN = Math.max(maxN, n);
+      }
+      if (minE <= maxE) set({ target: { minE, minN, maxE, maxN, serial: (get().target?.serial ?? 0) + 1 } });
+    },
+
+    set: (part) => set(part),
+    toggle: (layer, on) => set((s) => ({ layers: { ...s.layers, [layer]: on ?? !s.layers[layer] } })),
+  };
+});
+
+/** Selects a finding's points and lines and goes to its place. */
+export function goToFinding(f: Finding): void {
+  const { job, view, select, show } = useJob.getState();
+  const index = numberIndex(job.points);
+  const places = f.points.flatMap((n) => (index.has(n) ? [index.get(n)!] : []));
+  const around = f.lines.flatMap((l) => view.lines[l]?.shots ?? []);
+  select({ points: places.map((i) => job.points.id[i]!), lines: f.lines, finding: f });
+  const shown = f.at && places.length <= 1 ? [f.at] : (places.length ? places : around).map((i) => [job.points.e[i]!, job.points.n[i]!] as [number, number]);
+  show(f.at ? [...shown, f.at] : shown);
+}

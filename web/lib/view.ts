@@ -1,0 +1,51 @@
+/** What the chain's worker sends to the screen: typed arrays and small objects, nothing that only lives in the core. */
+import type { Finding } from "@bramble/core";
+import type { Chains } from "@bramble/core/lines/flatten";
+import type { ContourLevel, Contours } from "@bramble/core/surface/contour";
+import type { Surface, SurfaceReport } from "@bramble/core/surface/model";
+import type { VolumeResult } from "@bramble/core/volumes/level";
+
+export interface Failure { code: string; message: string }
+export type Shown<T> = { name: string; value?: T; failure?: Failure };
+
+export interface LineShown {
+  code: string;
+  name: string;
+  run: string;
+  kind: string;
+  group: string;
+  color: string;
+  breakline: string;
+  intake: number;
+  shots: number[];
+  closed: boolean;
+  arcs: number;
+  length: number;
+  /** NaN where a level is missing. */
+  slopeLength: number;
+  area?: number;
+}
+
+export interface View {
+  /** Code of each point as an index into `codes`. */
+  code: Uint16Array | Uint32Array;
+  codes: string[];
+  /** 1 where the book knows the code. */
+  known: Uint8Array;
+  ground: Uint8Array;
+  lines: LineShown[];
+  chains: Chains;
+  sets: Shown<number>[];
+  surfaces: Shown<{ surface: Surface; report: SurfaceReport }>[];
+  contours: Shown<{ contours: Contours; levels: ContourLevel[] }>[];
+  volumes: Shown<VolumeResult>[];
+  findings: Finding[];
+}
+
+export const EMPTY_VIEW: View = {
+  code: new Uint16Array(0), codes: [""], known: new Uint8Array(0), ground: new Uint8Array(0), lines: [],
+  chains: { xyz: new Float64Array(0), shot: new Int32Array(0), starts: new Uint32Array(1) }, sets: [], surfaces: [], contours: [], volumes: [], findings: [],
+};
+
+/** Colour of what no code gives one. */
+export const PLAIN_COLOR = "#5d554b";

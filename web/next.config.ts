@@ -1,0 +1,18 @@
+import path from "node:path";
+import type { NextConfig } from "next";
+
+const root = path.join(import.meta.dirname, "..");
+
+const config: NextConfig = {
+  transpilePackages: ["@bramble/core", "@bramble/db"],
+  serverExternalPackages: ["pg"],
+  outputFileTracingRoot: root,
+  turbopack: { root },
+  images: { unoptimized: true },
+  // Types are checked by the test run's own step, with the same compiler for all packages.
+  typescript: { ignoreBuildErrors: true },
+  poweredByHeader: false,
+  devIndicators: false,
+};
+
+export default config;

@@ -1,0 +1,35 @@
+"use client";
+/** The sheet in words: a table of what is drawn, for screen readers. */
+import { formatFixed } from "@bramble/core/math/round";
+import { lineName } from "@bramble/core/lines/model";
+import { useJob } from "../lib/store";
+
+const MOST = 300;
+
+export function DescribedSheet() {
+  const { view, job, layers } = useJob();
+  const living = job.points.deleted.reduce((s, d) => s + 1 - d, 0);
+  return (
+    <div id="sheet-described" className="sr-only" data-testid="sheet-described">
+      <p>
+        {layers.points ? `${living} points. ` : "Points are not shown. "}
+        {layers.lines ? `${view.lines.length} lines. ` : "Lines are not shown. "}
+        {view.contours.map((c) => (c.value ? `${c.value.contours.level.length} contour lines on ${c.name}, interval ${c.value.contours.interval}. ` : ""))}
+      </p>
+      {layers.lines && (
+        <table>
+          <caption>Lines on the sheet{view.lines.length > MOST ? `, the first ${MOST}` : ""}</caption>
+          <thead><tr><th>Line</th><th>Points</th><th>Closed</th><th>Length</th></tr></thead>
+          <tbody>
+            {view.lines.slice(0, MOST).map((l, k) => (
+              <tr key={k} data-line={lineName(l)} data-color={l.color}>
+                <td>{lineName(l)}</td><td>{l.shots.map((s) => job.points.number[s]).join(" ")}</td><td>{l.closed ? "closed" : "open"}</td>
+                <td>{formatFixed(l.length, 3)} {job.unit}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </div>
+  );
+}

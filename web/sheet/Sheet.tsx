@@ -1,0 +1,259 @@
+"use client";
+/** The sheet: the drawing, the same in every place. It draws when something changed and says so in `data-frame`. */
+import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type WheelEvent } from "react";
+import { METRES } from "@bramble/core";
+import { extentOf } from "@bramble/core/points/table";
+import { labelContours } from "@bramble/core/surface/contour";
+import { SurfaceReader } from "@bramble/core/surface/locate";
+import { useJob } from "../lib/store";
+import { placesOf } from "../lib/places";
+import { fitTo, toPixel, toPlan, zoomAt, type PlanView } from "./camera";
+import { drawOverlay } from "./overlay";
+import { pick } from "./pick";
+import { PlanScene } from "./scene";
+import { sheetColors } from "./theme";
+import { PointerTool } from "./tool";
+import { DescribedSheet } from "./DescribedSheet";
+import { useReadout } from "./readout-store";
+
+const START: PlanView = { e: 0, n: 0, scale: 1, width: 0, height: 0 };
+
+export function Sheet() {
+  const gl = useRef<HTMLCanvasElement>(null), over = useRef<HTMLCanvasElement>(null), frame = useRef<HTMLDivElement>(null);
+  const scene = useRef<PlanScene>(undefined);
+  const plan = useRef<PlanView>(START);
+  const box = useRef<[number, number, number, number]>(undefined);
+  const pending = useRef(false), fitted = useRef(-1);
+  const [themeCount, setThemeCount] = useState(0);
+  const { job, view, layers, target, points: selectedPoints, lines: selectedLines, finding, surface, volume, incoming, status, jobId } = useJob();
+  const metres = METRES[job.unit];
+
+  const colorOf = useMemo(() => new Map((job.book.codes ?? []).map((c) => [c.code.toUpperCase(), c.color ?? "#5d554b"])), [job.book]);
+  const shownSurface = view.surfaces.find((s) => s.name === surface)?.value?.surface;
+  const shownVolume = view.volumes.find((v) => v.name === volume);
+  const reader = useMemo(() => (shownSurface ? new SurfaceReader(shownSurface) : undefined), [shownSurface]);
+  const selectedPlaces = useMemo(() => placesOf(job.points, selectedPoints), [job.points, selectedPoints]);
+
+  /** Labels for about the present scale: made again only when it changed by a half. */
+  const labelled = useRef<{ scale: number; contours: unknown; labels: ReturnType<typeof labelsAt> }>(undefined);
+  const labelsAt = useCallback((scale: number) => view.contours.flatMap((c) =>
+    c.value ? [{ contours: c.value.contours, labels: labelContours(c.value.contours, 420 / scale, 10.5 / scale) }] : []), [view.contours]);
+
+  const draw = useCallback(() => {
+    pending.current = false;
+    const v = plan.current, ctx = over.current?.getContext("2d");
+    if (!scene.current || !ctx || v.width === 0) return;
+    const colors = sheetColors();
+    scene.current.render(v, colors.sheet);
+    const last = labelled.current;
+    if (!last || last.contours !== view.contours || Math.abs(Math.log(last.scale / v.scale)) > 0.4) {
+      labelled.current = { scale: v.scale, contours: view.contours, labels: labelsAt(v.scale) };
+    }
+    drawOverlay(ctx, {
+      plan: v, colors, table: job.points, view, order: job.order, unit: job.unit, selectedPlaces, selectedLines: [...selectedLines],
+      labels: layers.contours && layers.labels ? labelled.current!.labels : [], numbers: layers.points && layers.numbers, mark: finding?.at, box: box.current,
+    });
+    const el = frame.current!;
+    el.dataset.view = [v.e, v.n, v.scale, v.width, v.height].join(" ");
+    el.dataset.frame = String(Number(el.dataset.frame ?? 0) + 1);
+    useReadout.setState({ scale: v.scale });
+  }, [job, view, layers, selectedPlaces, selectedLines, finding, labelsAt]);
+
+  const latest = useRef(draw);
+  latest.current = draw;
+  const redraw = useCallback(() => {
+    if (pending.current) return;
+    pending.current = true;
+    requestAnimationFrame(() => latest.current());
+  }, []);
+
+  // The drawing surface, its size and the theme.
+  useEffect(() => {
+    const s = (scene.current = new PlanScene(gl.current!));
+    const observer = new ResizeObserver(() => {
+      const { clientWidth: width, clientHeight: height } = frame.current!;
+      const before = plan.current;
+      plan.current = { ...before, width, height };
+      s.resize(width, height);
+      over.current!.width = width * devicePixelRatio;
+      over.current!.height = height * devicePixelRatio;
+      redraw();
+    });
+    observer.observe(frame.current!);
+    const theme = new MutationObserver(() => setThemeCount((c) => c + 1));
+    theme.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
+    return () => {
+      observer.disconnect();
+      theme.disconnect();
+      s.dispose();
+      scene.current = undefined;
+    };
+  }, [redraw]);
+
+  const fitAll = useCallback(() => {
+    const x = extentOf(useJob.getState().job.points);
+    if (x && plan.current.width) plan.current = fitTo(plan.current, x, METRES[useJob.getState().job.unit]);
+    redraw();
+  }, [redraw]);
+
+  // A job just opened is shown whole; its origin is near its points.
+  useEffect(() => {
+    if (status !== "ready" || fitted.current === jobId || !scene.current) return;
+    const x = extentOf(job.points);
+    if (!x) return;
+    fitted.current = jobId;
+    scene.current.origin = [Math.floor(x.minE), Math.floor(x.minN)];
+    fitAll();
+  }, [status, jobId, job.points, fitAll, view]);
+
+  // What the survey shows goes to the scene when it changes.
+  useEffect(() => {
+    scene.current?.setPoints(job.points, view, colorOf, sheetColors());
+    redraw();
+  }, [job.points, view.code, view.codes, view.known, colorOf, themeCount, redraw, view, jobId]);
+  useEffect(() => {
+    scene.current?.setLines(view, sheetColors());
+    redraw();
+    // The chains come with their lines.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [view.chains, view.lines, themeCount, redraw]);
+  useEffect(() => {
+    scene.current?.setContours(view.contours.flatMap((c) => (c.value ? [c.value.contours] : [])), sheetColors());
+    redraw();
+  }, [view.contours, themeCount, redraw]);
+  useEffect(() => {
+    scene.current?.setTriangles(layers.triangles ? shownSurface : undefined, sheetColors());
+    redraw();
+  }, [shownSurface, layers.triangles, themeCount, redraw]);
+  const recipe = job.volumes.find((x) => x.name === volume);
+  useEffect(() => {
+    const source = view.surfaces.find((s) => s.name === recipe?.surface)?.value;
+    const range = layers.map && shownVolume?.value && recipe && source ? {
+      level: recipe.level, deadband: recipe.deadband ?? 0, largest: Math.max(Math.abs(recipe.level - source.report.minZ), Math.abs(recipe.level - source.report.maxZ)),
+    } : undefined;
+    scene.current?.setMap(range ? source!.surface : undefined, range, sheetColors());
+    redraw();
+  }, [view.surfaces, recipe, shownVolume, layers.map, themeCount, redraw]);
+  useEffect(() => {
+    scene.current?.setIncoming(incoming, sheetColors());
+    redraw();
+  }, [incoming, themeCount, redraw]);
+  useEffect(() => {
+    const s = scene.current;
+    if (!s) return;
+    for (const [name, on] of [["points", layers.points], ["lines", layers.lines], ["contours", layers.contours], ["index contours", layers.contours], ["triangles", layers.triangles], ["map", layers.map]] as const) s.setVisible(name, on);
+    redraw();
+  }, [layers, redraw, view, draw]);
+  useEffect(() => {
+    if (target && plan.current.width) plan.current = fitTo(plan.current, target, metres);
+    redraw();
+  }, [target, metres, redraw]);
+  useEffect(redraw, [draw, redraw]);
+
+  const tool = useMemo(() => new PointerTool({
+    pan: (dx, dy) => {
+      const v = plan.current;
+      plan.current = { ...v, e: v.e - dx / v.scale, n: v.n + dy / v.scale };
+      redraw();
+    },
+    box: (corners) => {
+      box.current = corners;
+      redraw();
+    },
+    click: (x, y, add) => {
+      const { job: j, view: w, points, lines, select, layers: l } = useJob.getState();
+      const [e, n] = toPlan(plan.current, x, y);
+      const hit = pick(j.points, w, e, n, 8 / plan.current.scale, l);
+      if (hit && "point" in hit) {
+        const id = j.points.id[hit.point]!;
+        select(add ? { points: points.has(id) ? [...points].filter((p) => p !== id) : [...points, id], lines } : { points: [id] });
+      } else if (hit) select(add ? { points, lines: [...lines, hit.line] } : { lines: [hit.line], points: w.lines[hit.line]!.shots.map((s) => j.points.id[s]!) });
+      else if (!add) select({});
+    },
+    boxed: ([x0, y0, x1, y1], add) => {
+      const { job: j, points, select } = useJob.getState();
+      const [ae, an] = toPlan(plan.current, Math.min(x0, x1), Math.max(y0, y1)), [be, bn] = toPlan(plan.current, Math.max(x0, x1), Math.min(y0, y1));
+      const inside: number[] = add ? [...points] : [];
+      const t = j.points;
+      for (let i = 0; i < t.count; i++) if (!t.deleted[i] && t.e[i]! >= ae && t.e[i]! <= be && t.n[i]! >= an && t.n[i]! <= bn) inside.push(t.id[i]!);
+      select({ points: inside });
+    },
+  }), [redraw]);
+
+  const at = (event: PointerEvent | WheelEvent): [number, number] => {
+    const r = frame.current!.getBoundingClientRect();
+    return [event.clientX - r.left, event.clientY - r.top];
+  };
+
+  const onPointerMove = (event: PointerEvent) => {
+    const [x, y] = at(event);
+    tool.move(x, y);
+    const [e, n] = toPlan(plan.current, x, y);
+    const hit = tool.state.at === "idle" ? pick(job.points, view, e, n, 8 / plan.current.scale, layers) : undefined;
+    useReadout.setState({ at: [e, n], under: reader?.at(e, n), hit });
+  };
+
+  // The wheel is listened to by hand: React's listener could not keep the page from scrolling.
+  useEffect(() => {
+    const el = frame.current!;
+    const onWheel = (event: globalThis.WheelEvent) => {
+      event.preventDefault();
+      const r = el.getBoundingClientRect();
+      plan.current = zoomAt(plan.current, event.clientX - r.left, event.clientY - r.top, Math.exp(-event.deltaY * 0.0015));
+      redraw();
+    };
+    el.addEventListener("wheel", onWheel, { passive: false });
+    return () => el.removeEventListener("wheel", onWheel);
+  }, [redraw]);
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const v = plan.current, step = 60 / v.scale;
+    const moves: Record<string, Partial<PlanView>> = {
+      ArrowLeft: { e: v.e - step }, ArrowRight: { e: v.e + step }, ArrowUp: { n: v.n + step }, ArrowDown: { n: v.n - step },
+    };
+    if (moves[event.key]) plan.current = { ...v, ...moves[event.key] };
+    else if (event.key === "+" || event.key === "=") plan.current = zoomAt(v, v.width / 2, v.height / 2, 1.4);
+    else if (event.key === "-") plan.current = zoomAt(v, v.width / 2, v.height / 2, 1 / 1.4);
+    else if (event.key === "Home") fitAll();
+    else if (event.key === "Escape") {
+      tool.cancel();
+      useJob.getState().select({});
+    } else return;
+    event.preventDefault();
+    redraw();
+  };
+
+  // Others ask for the whole job by this event.
+  useEffect(() => {
+    const onFit = () => fitAll();
+    window.addEventListener("sheet:fit", onFit);
+    return () => window.removeEventListener("sheet:fit", onFit);
+  }, [fitAll]);
+
+  return (
+    <div className="relative h-full min-h-0 bg-sheet">
+      <div
+        ref={frame} data-testid="sheet" role="application" aria-label="Sheet: the drawing in plan. Arrow keys move it, plus and minus zoom, Home shows all." aria-describedby="sheet-described" tabIndex={0}
+        className="absolute inset-0 cursor-crosshair overflow-hidden -outline-offset-2 select-none"
+        onPointerDown={(event) => {
+          if (event.button !== 0) return;
+          event.currentTarget.setPointerCapture(event.pointerId);
+          tool.down(...at(event), event.shiftKey);
+        }}
+        onPointerMove={onPointerMove} onPointerUp={(event) => tool.up(...at(event))} onPointerCancel={() => tool.cancel()}
+        onPointerLeave={() => useReadout.setState({ at: undefined, under: undefined, hit: undefined })} onKeyDown={onKeyDown}
+      >
+        <canvas ref={gl} className="absolute inset-0 h-full w-full" />
+        <canvas ref={over} className="pointer-events-none absolute inset-0 h-full w-full" data-testid="sheet-text" />
+      </div>
+      <DescribedSheet />
+    </div>
+  );
+}
+
+/** Where a place of the job stands on the sheet, for tests and tools. */
+export function pixelOf(view: string, e: number, n: number): [number, number] {
+  const [ve, vn, scale, width, height] = view.split(" ").map(Number) as [number, number, number, number, number];
+  return toPixel({ e: ve, n: vn, scale, width, height }, e, n);
+}

@@ -1,0 +1,274 @@
+/**
+ * The survey in plan, drawn by three.js from typed arrays; text and selection go on a canvas laid over it (overlay.ts).
+ * Positions in GPU buffers are offsets from the job's origin, never whole grid coordinates. Draws only when something changed.
+ */
+import * as THREE from "three";
+import { LineMaterial } from "three/examples/jsm/lines/LineMaterial.js";
+import { LineSegments2 } from "three/examples/jsm/lines/LineSegments2.js";
+import { LineSegmentsGeometry } from "three/examples/jsm/lines/LineSegmentsGeometry.js";
+import type { PointTable } from "@bramble/core/points/table";
+import type { Contours } from "@bramble/core/surface/contour";
+import type { Surface } from "@bramble/core/surface/model";
+import type { View } from "../lib/view";
+import type { PlanView } from "./camera";
+import { hex, onSheet, type SheetColors } from "./theme";
+
+export interface MapRange { level: number; largest: number; deadband: number }
+
+export class PlanScene {
+  private readonly renderer: THREE.WebGLRenderer;
+  private readonly scene = new THREE.Scene();
+  private readonly camera = new THREE.OrthographicCamera(-1, 1, 1, -1, -10, 10);
+  private readonly parts = new Map<string, THREE.Object3D>();
+  private lineMaterials: LineMaterial[] = [];
+  origin: [number, number] = [0, 0];
+
+  constructor(canvas: HTMLCanvasElement) {
+    this.renderer = new THREE.WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true, alpha: false });
+    this.renderer.setPixelRatio(window.devicePixelRatio);
+    // Colours are given as they shall appear.
+    THREE.ColorManagement.enabled = false;
+    this.renderer.outputColorSpace = THREE.LinearSRGBColorSpace;
+  }
+
+  resize(width: number, height: number): void {
+    this.renderer.setSize(width, height, false);
+    for (const m of this.lineMaterials) m.resolution.set(width, height);
+  }
+
+  render(v: PlanView, background: string): void {
+    this.renderer.setClearColor(new THREE.Color(...hex(background)), 1);
+    const w = v.width / v.scale / 2, h = v.height / v.scale / 2;
+    this.camera.left = -w;
+    this.camera.right = w;
+    this.camera.top = h;
+    this.camera.bottom = -h;
+    this.camera.position.set(v.e - this.origin[0], v.n - this.origin[1], 0);
+    this.camera.updateProjectionMatrix();
+    // Points close together shrink to dots, so that the lines stay to be seen.
+    for (const name of ["points", "incoming"]) {
+      const part = this.parts.get(name) as THREE.Points<THREE.BufferGeometry, THREE.ShaderMaterial> | undefined;
+      if (part) part.material.uniforms.size!.value = Math.min(7, Math.max(2, (part.userData.spacing as number) * v.scale * 0.3)) * window.devicePixelRatio;
+    }
+    this.renderer.render(this.scene, this.camera);
+  }
+
+  dispose(): void {
+    for (const name of [...this.parts.keys()]) this.put(name, undefined);
+    this.renderer.dispose();
+  }
+
+  setVisible(name: string, visible: boolean): void {
+    const part = this.parts.get(name);
+    if (part) part.visible = visible;
+  }
+
+  /** Points as small crosses; control as triangles. */
+  setPoints(t: PointTable, view: View, colorOf: Map<string, string>, colors: SheetColors): void {
+    const count = t.count;
+    const position = new Float32Array(3 * count), color = new Float32Array(3 * count), kind = new Float32Array(count);
+    let k = 0;
+    for (let i = 0; i < count; i++) {
+      if (t.deleted[i]) continue;
+      position[3 * k] = t.e[i]! - this.origin[0];
+      position[3 * k + 1] = t.n[i]! - this.origin[1];
+      const code = view.codes[view.code[i] ?? 0] ?? "";
+      const known = colorOf.get(code);
+      color.set(known ? onSheet(known, colors.dark) : hex(view.known[view.code[i] ?? 0] === 0 ? colors.amber : colors.soft), 3 * k);
+      kind[k] = t.kind[i] === 1 ? 1 : 0;
+      k++;
+    }
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute("position", new THREE.BufferAttribute(position.subarray(0, 3 * k), 3));
+    geometry.setAttribute("tint", new THREE.BufferAttribute(color.subarray(0, 3 * k), 3));
+    geometry.setAttribute("kind", new THREE.BufferAttribute(kind.subarray(0, k), 1));
+    const points = new THREE.Points(geometry, POINT_MATERIAL.clone());
+    points.renderOrder = 50;
+    points.userData.spacing = spacingOf(position, k);
+    this.put("points", points);
+  }
+
+  setLines(view: View, colors: SheetColors): void {
+    const { xyz, starts } = view.chains;
+    const segments = view.lines.reduce((s, _, l) => s + Math.max(0, starts[l + 1]! - starts[l]! - 1), 0);
+    const position = new Float32Array(6 * segments), color = new Float32Array(6 * segments);
+    let k = 0;
+    view.lines.forEach((line, l) => {
+      const tint = onSheet(line.color, colors.dark);
+      for (let i = starts[l]! + 1; i < starts[l + 1]!; i++, k++) {
+        position[6 * k] = xyz[3 * i - 3]! - this.origin[0];
+        position[6 * k + 1] = xyz[3 * i - 2]! - this.origin[1];
+        position[6 * k + 3] = xyz[3 * i]! - this.origin[0];
+        position[6 * k + 4] = xyz[3 * i + 1]! - this.origin[1];
+        color.set(tint, 6 * k);
+        color.set(tint, 6 * k + 3);
+      }
+    });
+    this.put("lines", segments ? this.thickLines(position, 1.8, color, 40) : undefined);
+  }
+
+  setContours(list: Contours[], colors: SheetColors): void {
+    const build = (marked: number) => {
+      const chunks: number[] = [];
+      for (const c of list) {
+        const de = c.origin[0] - this.origin[0], dn = c.origin[1] - this.origin[1];
+        for (let l = 0; l < c.level.length; l++) {
+          if (c.index[l] !== marked) continue;
+          for (let i = c.starts[l]! + 1; i < c.starts[l + 1]!; i++) {
+            chunks.push(c.xy[2 * i - 2]! + de, c.xy[2 * i - 1]! + dn, 0, c.xy[2 * i]! + de, c.xy[2 * i + 1]! + dn, 0);
+          }
+        }
+      }
+      return Float32Array.from(chunks);
+    };
+    const plain = build(0), index = build(1);
+    this.put("contours", plain.length ? this.thinLines(plain, colors.contour, 20) : undefined);
+    this.put("index contours", index.length ? this.thickLines(index, 1.6, colors.contourIndex, 21) : undefined);
+  }
+
+  setTriangles(s: Surface | undefined, colors: SheetColors): void {
+    if (!s) return this.put("triangles", undefined);
+    const out: number[] = [];
+    for (let h = 0; h < s.tri.length; h++) {
+      if (s.twin[h]! > h) continue;
+      const a = s.tri[h]!, b = s.tri[h % 3 === 2 ? h - 2 : h + 1]!;
+      out.push(...this.near(s, a), 0, ...this.near(s, b), 0);
+    }
+    this.put("triangles", this.thinLines(Float32Array.from(out), colors.triangle, 10));
+  }
+
+  /** The difference between the surface and a level: cut in one colour, fill in the other and hatched, so that grey paper tells them apart. */
+  setMap(s: Surface | undefined, range: MapRange | undefined, colors: SheetColors): void {
+    if (!s || !range) return this.put("map", undefined);
+    const position = new Float32Array(3 * s.x.length), d = new Float32Array(s.x.length);
+    for (let v = 0; v < s.x.length; v++) {
+      const [e, n] = this.near(s, v);
+      position[3 * v] = e;
+      position[3 * v + 1] = n;
+      d[v] = range.level - s.z[v]!;
+    }
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute("position", new THREE.BufferAttribute(position, 3));
+    geometry.setAttribute("difference", new THREE.BufferAttribute(d, 1));
+    geometry.setIndex(new THREE.BufferAttribute(Uint32Array.from(s.tri), 1));
+    const material = MAP_MATERIAL.clone();
+    material.uniforms.cutColor!.value = new THREE.Vector3(...hex(colors.cut));
+    material.uniforms.fillColor!.value = new THREE.Vector3(...hex(colors.fill));
+    material.uniforms.paper!.value = new THREE.Vector3(...hex(colors.sheet));
+    material.uniforms.largest!.value = range.largest;
+    material.uniforms.deadband!.value = range.deadband;
+    const mesh = new THREE.Mesh(geometry, material);
+    mesh.renderOrder = 1;
+    this.put("map", mesh);
+  }
+
+  /** Points of an intake not taken in yet. */
+  setIncoming(places: Float64Array | undefined, colors: SheetColors): void {
+    if (!places?.length) return this.put("incoming", undefined);
+    const position = new Float32Array((places.length / 2) * 3);
+    for (let i = 0; i < places.length / 2; i++) {
+      position[3 * i] = places[2 * i]! - this.origin[0];
+      position[3 * i + 1] = places[2 * i + 1]! - this.origin[1];
+    }
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute("position", new THREE.BufferAttribute(position, 3));
+    geometry.setAttribute("tint", new THREE.BufferAttribute(Float32Array.from({ length: position.length }, (_, i) => hex(colors.bramble)[i % 3]!), 3));
+    geometry.setAttribute("kind", new THREE.BufferAttribute(new Float32Array(position.length / 3), 1));
+    const points = new THREE.Points(geometry, POINT_MATERIAL.clone());
+    points.renderOrder = 60;
+    points.userData.spacing = spacingOf(position, position.length / 3);
+    this.put("incoming", points);
+  }
+
+  private near(s: Surface, v: number): [number, number] {
+    return [s.x[v]! + s.origin[0] - this.origin[0], s.y[v]! + s.origin[1] - this.origin[1]];
+  }
+
+  private thinLines(position: Float32Array, color: string, order: number): THREE.LineSegments {
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute("position", new THREE.BufferAttribute(position, 3));
+    const lines = new THREE.LineSegments(geometry, new THREE.LineBasicMaterial({ color: new THREE.Color(...hex(color)), depthTest: false }));
+    lines.renderOrder = order;
+    return lines;
+  }
+
+  private thickLines(position: Float32Array, width: number, color: Float32Array | string, order: number): LineSegments2 {
+    const geometry = new LineSegmentsGeometry();
+    geometry.setPositions(position);
+    if (typeof color !== "string") geometry.setColors(color);
+    const material = new LineMaterial({ linewidth: width, vertexColors: typeof color !== "string", depthTest: false });
+    if (typeof color === "string") material.color = new THREE.Color(...hex(color));
+    const size = this.renderer.getSize(new THREE.Vector2());
+    material.resolution.copy(size);
+    this.lineMaterials.push(material);
+    const lines = new LineSegments2(geometry, material);
+    lines.renderOrder = order;
+    return lines;
+  }
+
+  /** Puts a part in the place of the one of that name, whose memory is given back. */
+  private put(name: string, part: THREE.Object3D | undefined): void {
+    const old = this.parts.get(name) as (THREE.Mesh & { material: THREE.Material }) | undefined;
+    if (old) {
+      this.scene.remove(old);
+      old.geometry.dispose();
+      old.material.dispose();
+      this.lineMaterials = this.lineMaterials.filter((m) => (m as THREE.Material) !== old.material);
+      this.parts.delete(name);
+    }
+    if (!part) return;
+    part.frustumCulled = false;
+    if (old) part.visible = old.visible;
+    this.scene.add(part);
+    this.parts.set(name, part);
+  }
+}
+
+/** About how far apart points are: the side of the square that each would have of the middle half of their extent. */
+function spacingOf(position: Float32Array, count: number): number {
+  if (count < 4) return Infinity;
+  const middle = (axis: number) => {
+    const sorted = Float32Array.from({ length: count }, (_, i) => position[3 * i + axis]!).sort();
+    return sorted[Math.floor(0.75 * count)]! - sorted[Math.floor(0.25 * count)]!;
+  };
+  return Math.sqrt((middle(0) * middle(1) * 4) / count) || 1;
+}
+
+const POINT_MATERIAL = new THREE.ShaderMaterial({
+  depthTest: false, transparent: true, uniforms: { size: { value: 7 } },
+  vertexShader: `
+    attribute vec3 tint; attribute float kind; uniform float size; varying vec3 vTint; varying float vKind;
+    void main() {
+      vTint = tint; vKind = kind;
+      gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+      gl_PointSize = kind > 0.5 ? max(size * 1.8, 9.0) : size;
+    }`,
+  fragmentShader: `
+    varying vec3 vTint; varying float vKind; uniform float size;
+    void main() {
+      vec2 p = gl_PointCoord * 2.0 - 1.0;
+      if (vKind > 0.5) {
+        // A triangle standing on its base, drawn as an outline.
+        float side = max(-p.y * -1.0 - 0.75, abs(p.x) * 1.6 - p.y - 0.75);
+        if (side > 0.0 || side < -0.42) discard;
+      } else if (size > 5.0 && min(abs(p.x), abs(p.y)) > 0.17) discard;
+      gl_FragColor = vec4(vTint, 1.0);
+    }`,
+});
+
+const MAP_MATERIAL = new THREE.ShaderMaterial({
+  depthTest: false, side: THREE.DoubleSide,
+  uniforms: { cutColor: { value: null }, fillColor: { value: null }, paper: { value: null }, largest: { value: 1 }, deadband: { value: 0 } },
+  vertexShader: `
+    attribute float difference; varying float d;
+    void main() { d = difference; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }`,
+  fragmentShader: `
+    varying float d; uniform vec3 cutColor; uniform vec3 fillColor; uniform vec3 paper; uniform float largest; uniform float deadband;
+    void main() {
+      if (abs(d) <= deadband) { gl_FragColor = vec4(mix(paper, vec3(0.5), 0.08), 1.0); return; }
+      float share = 0.16 + 0.62 * sqrt(min(1.0, abs(d) / largest));
+      vec3 color = mix(paper, d > 0.0 ? fillColor : cutColor, share);
+      if (d > 0.0 && mod(gl_FragCoord.x + gl_FragCoord.y, 7.0) < 1.5) color = mix(color, fillColor * 0.55, 0.55);
+      gl_FragColor = vec4(color, 1.0);
+    }`,
+});

@@ -1,0 +1,47 @@
+/**
+ * Pointing on the sheet as a small state machine: idle → pressed → panning or boxing → idle.
+ * It knows pixels only; what a click or a box means is told to the sheet.
+ */
+export interface ToolEffects {
+  pan(dx: number, dy: number): void;
+  box(corners: [number, number, number, number] | undefined): void;
+  click(x: number, y: number, add: boolean): void;
+  boxed(corners: [number, number, number, number], add: boolean): void;
+}
+
+type State = { at: "idle" } | { at: "pressed" | "panning" | "boxing"; x0: number; y0: number; x: number; y: number; shift: boolean };
+
+export class PointerTool {
+  state: State = { at: "idle" };
+
+  constructor(private readonly effects: ToolEffects) {}
+
+  down(x: number, y: number, shift: boolean): void {
+    this.state = { at: "pressed", x0: x, y0: y, x, y, shift };
+  }
+
+  move(x: number, y: number): void {
+    const s = this.state;
+    if (s.at === "idle") return;
+    if (s.at === "pressed" && Math.hypot(x - s.x0, y - s.y0) < 4) return;
+    const at = s.at === "pressed" ? (s.shift ? "boxing" : "panning") : s.at;
+    if (at === "panning") this.effects.pan(x - s.x, y - s.y);
+    else this.effects.box([s.x0, s.y0, x, y]);
+    this.state = { ...s, at, x, y };
+  }
+
+  up(x: number, y: number): void {
+    const s = this.state;
+    this.state = { at: "idle" };
+    if (s.at === "pressed") this.effects.click(x, y, s.shift);
+    else if (s.at === "boxing") {
+      this.effects.box(undefined);
+      this.effects.boxed([s.x0, s.y0, x, y], true);
+    }
+  }
+
+  cancel(): void {
+    if (this.state.at === "boxing") this.effects.box(undefined);
+    this.state = { at: "idle" };
+  }
+}

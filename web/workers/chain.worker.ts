@@ -1,0 +1,79 @@
+/** Runs the chain beside the page: keeps the job's state, applies each change to it, and sends what became different. */
+import { applyChange, Chain, type EditableChange, type JobState, type Made } from "@bramble/core";
+import { codeOf } from "@bramble/core/codes/read";
+import { contourLevels } from "@bramble/core/surface/contour";
+import { PLAIN_COLOR, type LineShown, type Shown, type View } from "../lib/view";
+
+export type ToWorker = { type: "load"; state: JobState; serial: number } | { type: "change"; change: EditableChange; serial: number };
+export interface FromWorker { serial: number; view: Partial<View>; milliseconds: number }
+
+const chain = new Chain();
+let state: JobState | undefined;
+/** The last thing sent under each name, to send only what is new. */
+const sent = new Map<string, unknown>();
+
+self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
+  const begun = performance.now();
+  if (data.type === "load") {
+    state = data.state;
+    sent.clear();
+  } else if (state) state = applyChange(state, data.change);
+  if (!state) return;
+  const view = derive(state);
+  self.postMessage({ serial: data.serial, view, milliseconds: performance.now() - begun } satisfies FromWorker);
+};
+
+function derive(s: JobState): Partial<View> {
+  const d = chain.run(s);
+  const view: Partial<View> = { findings: d.findings };
+  const once = (name: string, identity: unknown, fill: () => void) => {
+    if (sent.get(name) === identity) return;
+    sent.set(name, identity);
+    fill();
+  };
+  once("codes", d.coded, () => {
+    const codes: string[] = [], places = new Map<string, number>();
+    const code = new Uint32Array(s.points.count);
+    for (let i = 0; i < s.points.count; i++) {
+      const c = codeOf(d.coded, i);
+      let k = places.get(c);
+      if (k === undefined) {
+        places.set(c, (k = codes.length));
+        codes.push(c);
+      }
+      code[i] = k;
+    }
+    view.code = code;
+    view.codes = codes;
+    view.known = Uint8Array.from(codes, (c) => (c === "" || d.book.codes.has(c) ? 1 : 0));
+    view.ground = d.coded.ground;
+  });
+  once("lines", d.lines, () => {
+    view.lines = d.lines.map((l): LineShown => ({
+      code: l.code, name: l.entry.name ?? l.code, run: l.run, kind: l.entry.kind ?? "point", group: l.entry.group ?? "", color: l.entry.color ?? PLAIN_COLOR,
+      breakline: l.entry.breakline ?? "none", intake: l.intake, shots: l.shots, closed: l.closed, arcs: l.pieces.filter((p) => p.type === "arc").length,
+      length: l.length, slopeLength: l.slopeLength, area: l.area,
+    }));
+  });
+  once("chains", d.chains, () => (view.chains = d.chains));
+  view.sets = d.sets.map((x) => shown(x, (v) => v.length));
+  // Surfaces go over only when one of them was built again: they are the heavy part.
+  const heavy = <T>(name: string, list: Made<T>[], fill: () => void) =>
+    once(name, list.map((x) => (x.ok ? identityOf(x.value) : x.refusal.message)).join(), fill);
+  heavy("surfaces", d.surfaces, () => (view.surfaces = d.surfaces.map((x) => shown(x, ({ surface, report }) => ({ surface, report })))));
+  heavy("contours", d.contours, () => (view.contours = d.contours.map((x) => shown(x, (contours) => ({ contours, levels: contourLevels(contours) })))));
+  view.volumes = d.volumes.map((x) => shown(x, (v) => v));
+  return view;
+}
+
+function shown<T, S>(made: Made<T>, value: (v: T) => S): Shown<S> {
+  return made.ok ? { name: made.name, value: value(made.value) } : { name: made.name, failure: { code: made.refusal.code, message: made.refusal.message } };
+}
+
+const identities = new WeakMap<object, number>();
+let counted = 0;
+function identityOf(value: unknown): number {
+  let id = identities.get(value as object);
+  if (id === undefined) identities.set(value as object, (id = ++counted));
+  return id;
+}
