@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { readLength, type Unit } from "@bramble/core";
 
 /** A length with any unit typed, kept in the job's; taken when the field is left or Enter is pressed. */
@@ -8,7 +8,12 @@ export function LengthField({ label, value, unit, positive, onChange, width = "w
 }) {
   const [text, setText] = useState(String(value));
   const [problem, setProblem] = useState("");
-  useEffect(() => setText(String(value)), [value]);
+  // A value changed elsewhere takes the place of what stands in the field.
+  const [shown, setShown] = useState(value);
+  if (shown !== value) {
+    setShown(value);
+    setText(String(value));
+  }
   const take = () => {
     const x = readLength(text, unit);
     if (x === undefined || (positive && x <= 0)) return setProblem(positive ? "A length above 0, such as 0.5 or 2 ft." : "A length, such as 102.5 or 330 ft.");

@@ -54,7 +54,7 @@ export class PlanScene {
   }
 
   dispose(): void {
-    for (const name of [...this.parts.keys()]) this.put(name, undefined);
+    for (const name of Array.from(this.parts.keys())) this.put(name, undefined);
     this.renderer.dispose();
   }
 

@@ -107,7 +107,7 @@ function commentsBefore(rows: SampleRow[], first: number): number {
 
 function guessColumns(head: string[] | undefined, rows: SampleRow[], decimal: "." | ",", order: "NE" | "EN"): Column[] {
   const width = rows.reduce((w, r) => Math.max(w, r.fields.length), head?.length ?? 0);
-  const columns = new Array<Column>(width).fill("skip");
+  const columns = Array.from({ length: width }, (): Column => "skip");
   if (head) {
     head.forEach((h, i) => {
       const word = h.toLowerCase().replace(/[\s_]/g, "");

@@ -97,7 +97,7 @@ export function fitCircle(places: readonly (readonly [number, number])[], throug
   let damping = 1e-3, now = cost(p);
   for (let step = 0; step < 200 && damping < 1e12; step++) {
     const size = p.length;
-    const normal = Array.from({ length: size }, () => new Array<number>(size + 1).fill(0));
+    const normal = Array.from({ length: size }, () => Array.from({ length: size + 1 }, () => 0));
     const radius = radiusOf(p);
     for (const [e, n] of places) {
       const d = Math.hypot(e - p[0]!, n - p[1]!) || 1e-300;

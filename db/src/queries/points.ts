@@ -17,7 +17,7 @@ export async function loadPoints(db: Pick<Client, "query">, jobId: number): Prom
   const placeOf = new Map(keys.map((id, i) => [id, i]));
   const count = (await db.query("SELECT count(*)::int AS n FROM points WHERE job_id = $1 AND intake_id = ANY($2)", [jobId, keys])).rows[0].n as number;
   const t: PointTable = {
-    ...emptyTable(), count, id: new Int32Array(count), intake: new Int32Array(count), row: new Int32Array(count), number: new Array<string>(count),
+    ...emptyTable(), count, id: new Int32Array(count), intake: new Int32Array(count), row: new Int32Array(count), number: Array.from({ length: count }, () => ""),
     e: new Float64Array(count), n: new Float64Array(count), z: new Float64Array(count), kind: new Uint8Array(count), surface: new Uint8Array(count),
     deleted: new Uint8Array(count), precision: new Float64Array(count), targetHeight: new Float64Array(count), time: new Float64Array(count),
     description: new Uint32Array(count), note: new Uint32Array(count),

@@ -1,0 +1,54 @@
+import fc from "fast-check";
+import { formatFixed, formatGrouped } from "../../src/math/round";
+import { readLength, unitFactor, METRES } from "../../src/math/units";
+import { Sum } from "../../src/math/sum";
+import { editDistance, nearestName, wildcard } from "../../src/math/words";
+
+describe("rounding", () => {
+  test.each([
+    [1.005, 2, "1.01"], [-1.005, 2, "-1.01"], [-0.0003, 3, "0.000"], [0.0005, 3, "0.001"], [49.9995, 3, "50.000"], [-49.9995, 3, "-50.000"],
+    [612345.6785, 3, "612345.679"], [7.00049999, 3, "7.000"], [0, 0, "0"], [-0, 2, "0.00"], [0.5, 0, "1"], [-0.5, 0, "-1"], [1e21, 1, "1000000000000000000000.0"], [5e-324, 3, "0.000"],
+    [9.995, 2, "10.00"], [NaN, 3, ""],
+  ])("%d with %d decimals is %s", (x, d, text) => expect(formatFixed(x, d)).toBe(text));
+
+  test("is the nearest of its neighbours, by exact decimals", () => {
+    fc.assert(fc.property(fc.integer({ min: -1e12, max: 1e12 }), fc.integer({ min: 0, max: 6 }), fc.integer({ min: 0, max: 6 }), (k, d, more) => {
+      const x = Number(`${k}e-${d + more}`);
+      const ten = 10n ** BigInt(more), big = BigInt(k < 0 ? -k : k);
+      const half = (2n * big + ten) / (2n * ten);
+      const want = half === 0n ? 0n : k < 0 ? -half : half;
+      expect(BigInt(formatFixed(x, d).replace(".", ""))).toBe(want);
+    }));
+  });
+
+  test("groups of three", () => expect(formatGrouped(1234567.891, 1)).toBe("1\u202f234\u202f567.9"));
+});
+
+describe("lengths typed with a unit", () => {
+  test.each([
+    ["1.5m", "m", 1.5], ["1.5 m", "ft", 1.5 / 0.3048], ["4.25 ft", "m", 1.2954], ["4.25ftUS", "ftUS", 4.25], ["250mm", "m", 0.25], ["12", "ft", 12], ["-0.4", "m", -0.4],
+    ["5' 3 1/2\"", "ft", 5 + 3.5 / 12], ["5' 3\"", "m", 5.25 * 0.3048], ["6'", "ftUS", 6],
+  ] as const)("%s in a job in %s", (text, unit, value) => expect(readLength(text, unit)).toBeCloseTo(value, 12));
+
+  test.each(["", "abc", "1,5", "5' 3 1/0\"", "1e3", "NaN", "Infinity"])("“%s” is none", (text) => expect(readLength(text, "m")).toBeUndefined());
+
+  test("the survey foot is its exact ratio", () => {
+    expect(METRES.ftUS).toBe(1200 / 3937);
+    expect(unitFactor("ft", "ft")).toBe(1);
+  });
+});
+
+test("a compensated sum keeps what a plain one loses", () => {
+  const s = new Sum();
+  for (const x of [1e16, 1, -1e16, 1]) s.add(x);
+  expect(s.value).toBe(2);
+});
+
+test("words: wildcards, distance, nearest name", () => {
+  expect(wildcard("TOP*")("topside")).toBe(true);
+  expect(wildcard("T?P")("TOP")).toBe(true);
+  expect(wildcard("T.P")("TOP")).toBe(false);
+  expect(editDistance("SOPT", "SPOT")).toBe(2);
+  expect(nearestName("SOPT", ["WALL", "SPOT", "TREE"])).toBe("SPOT");
+  expect(nearestName("PYLON", ["WALL", "SPOT", "TREE"])).toBeUndefined();
+});

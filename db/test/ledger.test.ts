@@ -1,0 +1,97 @@
+/** The write path on a real PostgreSQL: the test command starts one and gives its address. */
+import path from "node:path";
+import { GENERAL_BOOK, type EditableChange } from "@bramble/core";
+import { closePool, createJob, getPool, intakeBytes, listLedger, loadJob, loadPoints, migrate, redoLast, storeChange, takeIntake, undoLast, withdrawIntake } from "../src/index";
+
+const layout = { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description", "attr:kind"] as ("number" | "easting" | "northing" | "elevation" | "description" | `attr:${string}`)[] };
+const bytes = (text: string) => new TextEncoder().encode(text);
+let job: number;
+
+beforeAll(async () => {
+  await migrate(path.join(__dirname, "../migrations"));
+});
+afterAll(closePool);
+beforeEach(async () => {
+  job = await createJob({ name: "Test plot", unit: "m", order: "EN", book: GENERAL_BOOK });
+  await takeIntake(job, "Ada", { file: "day1.csv", layout }, bytes("1,0,0,10,SPOT,\n2,10,0,11,TREE 4,oak\n3,0,10,,HEDGE,\n"));
+});
+
+const points = async () => loadPoints(getPool(), job);
+const edit = (id: number, field: "elevation" | "number" | "note" | "deleted", old: string | number | boolean | null, value: string | number | boolean | null): EditableChange => ({ type: "points", edits: [{ id, field, old, new: value }] });
+
+test("an intake keeps its bytes and shots, and gives the points", async () => {
+  const t = await points();
+  expect(t.number).toEqual(["1", "2", "3"]);
+  expect(Array.from(t.z)).toEqual([10, 11, NaN]);
+  expect(t.texts[t.attributes[0]!.values[1]!]).toBe("oak");
+  const { bytes: kept, file } = await intakeBytes(getPool(), job, "day1");
+  expect([file, kept.toString()]).toEqual(["day1.csv", "1,0,0,10,SPOT,\n2,10,0,11,TREE 4,oak\n3,0,10,,HEDGE,\n"]);
+  await expect(getPool().query("UPDATE shots SET elevation = 5")).rejects.toThrow("what was received is never changed");
+});
+
+test("every change is in the ledger with author, old and new; undo and redo go by inverses", async () => {
+  await storeChange(job, "Ben", edit(1, "elevation", 10, 12.5));
+  await storeChange(job, "Ben", edit(3, "elevation", null, 9));
+  expect(Array.from((await points()).z)).toEqual([12.5, 11, 9]);
+  const undone = await undoLast(job, "Ada");
+  expect(undone).toMatchObject({ kind: "undo", target: 3, change: { edits: [{ id: 3, old: 9, new: null }] } });
+  await undoLast(job, "Ada");
+  expect(Array.from((await points()).z)).toEqual([10, 11, NaN]);
+  await redoLast(job, "Ada");
+  expect(Array.from((await points()).z)).toEqual([12.5, 11, NaN]);
+  expect((await listLedger(job)).map((l) => [l.seq, l.kind, l.author])).toEqual([[6, "redo", "Ada"], [5, "undo", "Ada"], [4, "undo", "Ada"], [3, "change", "Ben"], [2, "change", "Ben"], [1, "change", "Ada"]]);
+});
+
+test("a change based on old data is refused with who changed it, and nothing of it is stored", async () => {
+  await storeChange(job, "Ben", edit(1, "elevation", 10, 12));
+  const stale: EditableChange = { type: "points", edits: [{ id: 2, field: "note", old: "", new: "mine" }, { id: 1, field: "elevation", old: 10, new: 13 }] };
+  await expect(storeChange(job, "Ada", stale)).rejects.toMatchObject({ code: "change-outdated", message: expect.stringContaining("by Ben") });
+  const t = await points();
+  expect(t.texts[t.note[1]!]).toBe("");
+  expect(t.z[0]).toBe(12);
+  const named: EditableChange = { type: "named", part: "surfaces", name: "s", old: null, new: { name: "s" } };
+  await storeChange(job, "Ada", named);
+  await expect(storeChange(job, "Ben", named)).rejects.toMatchObject({ code: "change-outdated" });
+});
+
+test("two writers at once: one after the other, neither lost", async () => {
+  await Promise.all([storeChange(job, "Ada", edit(1, "note", "", "a")), storeChange(job, "Ben", edit(2, "note", "", "b")), storeChange(job, "Cy", edit(3, "note", "", "c"))]);
+  const t = await points();
+  expect([0, 1, 2].map((i) => t.texts[t.note[i]!])).toEqual(["a", "b", "c"]);
+  expect((await listLedger(job)).map((l) => l.seq)).toEqual([4, 3, 2, 1]);
+});
+
+test("numbers stay unique, also when a deleted point comes back", async () => {
+  await expect(storeChange(job, "Ada", edit(1, "number", "1", "2"))).rejects.toMatchObject({ code: "change-number-taken" });
+  await storeChange(job, "Ada", edit(2, "deleted", false, true));
+  await storeChange(job, "Ada", edit(1, "number", "1", "2"));
+  await expect(storeChange(job, "Ada", edit(2, "deleted", true, false))).rejects.toMatchObject({ code: "change-number-taken" });
+});
+
+test("an intake is withdrawn whole and comes back by undo, with what it replaced", async () => {
+  await takeIntake(job, "Ben", { file: "day2.csv", layout, clash: "replace" }, bytes("2,50,50,99,SPOT,\n9,51,50,99,SPOT,\n"));
+  const living = async () => {
+    const t = await points();
+    return t.number.filter((_, i) => !t.deleted[i]).sort();
+  };
+  expect(await living()).toEqual(["1", "2", "3", "9"]);
+  await withdrawIntake(job, "Ada", "day2");
+  expect(await living()).toEqual(["1", "2", "3"]);
+  expect((await points()).e[1]).toBe(10);
+  await undoLast(job, "Ada");
+  expect(await living()).toEqual(["1", "2", "3", "9"]);
+  const stored = await loadJob(getPool(), job);
+  expect(stored.intakes.map((k) => k.id)).toEqual(["day1", "day2"]);
+});
+
+test("a refused file leaves nothing: no intake, no shot, no ledger entry", async () => {
+  const count = async () => (await getPool().query("SELECT (SELECT count(*)::int FROM intakes WHERE job_id = $1) AS intakes, (SELECT count(*)::int FROM points WHERE job_id = $1) AS points, (SELECT count(*)::int FROM ledger WHERE job_id = $1) AS entries", [job])).rows[0];
+  const before = await count();
+  await expect(takeIntake(job, "Ada", { file: "day2.csv", layout }, bytes("8,1,1,1,A,\n1,5,5,5,B,\n"))).rejects.toMatchObject({ code: "number-clash" });
+  await expect(takeIntake(job, "Ada", { file: "b.csv", layout }, new Uint8Array([1, 0]))).rejects.toMatchObject({ code: "file-binary" });
+  expect(await count()).toEqual(before);
+});
+
+test("a job that is not there is said so", async () => {
+  await expect(loadJob(getPool(), 999_999)).rejects.toMatchObject({ code: "job-unknown" });
+});

@@ -1,0 +1,78 @@
+// npm test: sets up what it needs, then types, lint, unit tests and browser tests; ends with "N passed, N failed".
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { spawnSync } from "node:child_process";
+import { root } from "./lib/bundle.mjs";
+import { answers, ensureDebian, ensureNpm, freePort, hasProgram, quietly, start } from "./lib/sh.mjs";
+import { startCluster } from "./lib/cluster.mjs";
+
+const only = process.argv.slice(2);
+const wants = (part) => only.length === 0 || only.includes(part);
+
+ensureNpm();
+ensureDebian(["chromium"], () => fs.existsSync("/usr/bin/chromium"));
+ensureDebian(["gdal-bin", "python3-ezdxf", "unzip"], () =>
+  hasProgram("ogrinfo") && hasProgram("unzip") && spawnSync("/usr/bin/python3", ["-c", "import ezdxf"]).status === 0);
+const { commandBundle } = await import("./lib/bundle.mjs");
+const { ensureBuilt, nextBin, webEnv } = await import("./lib/build.mjs");
+await commandBundle();
+
+const folder = fs.mkdtempSync(path.join(os.tmpdir(), "rough-bramble-test-"));
+fs.chmodSync(folder, 0o755);
+const results = path.join(folder, "results");
+fs.mkdirSync(results);
+const totals = { passed: 0, failed: 0 };
+const count = (name, passed, failed) => {
+  totals.passed += passed;
+  totals.failed += failed;
+  console.log(`— ${name}: ${passed} passed, ${failed} failed`);
+};
+/** A step that is one check: it passes or it fails. */
+const step = (name, program, args, options = {}) => {
+  const { status } = spawnSync(program, args, { stdio: "inherit", cwd: root, ...options });
+  count(name, status === 0 ? 1 : 0, status === 0 ? 0 : 1);
+};
+
+let cluster, server;
+try {
+  if (wants("types")) step("types", process.execPath, ["node_modules/typescript/bin/tsc", "-p", "tsconfig.json", "--noEmit"]);
+  if (wants("lint")) step("lint", path.join(root, "node_modules/.bin/oxlint"), ["--deny-warnings"]);
+  cluster = await startCluster({ folder: path.join(folder, "postgresql"), durable: false });
+  const env = { ...webEnv, DATABASE_URL: cluster.url };
+
+  if (wants("unit")) {
+    const file = path.join(results, "jest.json");
+    spawnSync(process.execPath, ["node_modules/jest/bin/jest.js", "--silent=false", "--json", `--outputFile=${file}`], { stdio: ["ignore", "ignore", "inherit"], cwd: root, env });
+    const r = readJson(file);
+    count("unit tests", r?.numPassedTests ?? 0, (r?.numFailedTests ?? 0) + (r?.numRuntimeErrorTestSuites ?? (r ? 0 : 1)));
+  }
+  if (wants("browser")) {
+    ensureBuilt();
+    quietly(process.execPath, ["--import", "tsx", path.join(root, "scripts/prepare.ts")], { env, what: "Preparing the database" });
+    const port = await freePort();
+    const url = `http://127.0.0.1:${port}`;
+    const serverEnv = { ...env, BRAMBLE_INTAKE_LIMIT: "8000000" };
+    server = start(process.execPath, [nextBin, "start", "-H", "127.0.0.1", "-p", String(port)], { cwd: path.join(root, "web"), env: serverEnv, stdio: ["ignore", "ignore", "inherit"] });
+    if (!(await answers(`${url}/api/jobs`, server))) throw new Error("the server did not answer");
+    const file = path.join(results, "playwright.json");
+    spawnSync(process.execPath, ["node_modules/@playwright/test/cli.js", "test", "-c", "e2e/playwright.config.ts"], {
+      stdio: "inherit", cwd: root, env: { ...serverEnv, BASE_URL: url, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
+    });
+    const r = readJson(file);
+    count("browser tests", (r?.stats.expected ?? 0) + (r?.stats.flaky ?? 0), (r?.stats.unexpected ?? 1) + (r?.errors?.length ?? 0));
+  }
+} catch (e) {
+  console.error(e);
+  totals.failed++;
+} finally {
+  server?.kill("SIGTERM");
+  cluster?.stop();
+  fs.rmSync(folder, { recursive: true, force: true });
+}
+console.log(`${totals.passed} passed, ${totals.failed} failed`);
+process.exit(totals.failed === 0 && totals.passed > 0 ? 0 : 1);
+
+function readJson(file) {
+  return fs.existsSync(file) ? JSON.parse(fs.readFileSync(file, "utf8")) : undefined;
+}
