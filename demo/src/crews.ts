@@ -23,8 +23,9 @@ const LATTICE = 8;
 
 /** `size` is about the number of points; the lattice and the spacing along lines follow from it. */
 export function observe(size = ORDINARY_SIZE): Crews {
-  const scale = Math.sqrt(ORDINARY_SIZE / size);
-  const spacing = LATTICE * scale, along = Math.max(LATTICE * Math.min(1, scale * 2), 0.5);
+  // Of larger jobs nearly all points are on the lattice, four fifths of whose places are open.
+  const spacing = size <= ORDINARY_SIZE ? LATTICE : Math.sqrt((380 * 290 * 0.8) / (size - 900));
+  const scale = spacing / LATTICE, along = Math.max(LATTICE * Math.min(1, scale * 2), 0.5);
   const chance = new Chance(20310417);
   const a: Shot[] = [], b: Shot[] = [];
   const blunders: Blunder[] = [];
@@ -53,8 +54,10 @@ export function observe(size = ORDINARY_SIZE): Crews {
     const corners = [[-1, -1], [1, -1], [1, 1], [-1, 1]].map(([u, v]) => stackPlace((u! * length) / 2, (v! * width) / 2));
     return corners.flatMap((p, i) => Array.from({ length: 12 }, (_, k): Place => mix(p, corners[(i + 1) % 4]!, k / 12)));
   };
-  ring("STACKTOE", box(STACK.length, STACK.width), 0.003);
-  ring("STACKTOP", box(STACK.topLength, STACK.topWidth), 0.003);
+  // The four hips run from a corner below to one above: without them triangles would cut across.
+  for (const [code, length, width, end] of [["STACKTOE", STACK.length, STACK.width, ""], ["STACKTOP", STACK.topLength, STACK.topWidth, " end"]] as const) {
+    box(length, width).forEach((p, i) => shoot(a, p, `${code}${i === 47 ? " loop" : ""}${i % 12 === 0 ? `/TOP${10 + i / 12}${end}` : ""}`, 0.003));
+  }
   // The ramp: its corners belong to several lines at once.
   for (const side of [1, -1]) {
     const [road, toe, back] = side > 0 ? ["ROAD1", "TOE4", "TOP8"] : ["ROAD2", "TOE5", "TOP9"];
@@ -126,6 +129,8 @@ function plantBlunders(a: Shot[], b: Shot[], blunders: Blunder[], chance: Chance
   const note = (kind: string, crew: "A" | "B", shots: Shot[], what: string, repair?: Record<string, unknown>) =>
     blunders.push({ kind, crew, points: shots.map((s) => s.number), what, ...(repair ? { repair } : {}) });
   const floor = spots(a), land = spots(b);
+  let last = Number(b.at(-1)!.number);
+  const nextNumber = () => String(++last);
 
   const run = floor.slice(60, 84);
   for (const s of run) s.z += 0.4;
@@ -146,23 +151,23 @@ function plantBlunders(a: Shot[], b: Shot[], blunders: Blunder[], chance: Chance
   note("axes-swapped", "B", exchanged, "northing and easting exchanged");
   for (const s of exchanged) [s.e, s.n] = [s.n, s.e];
   const ditch: Shot[] = [[3016, 7112], [3048, 7108]].map(([e, n], i) => ({
-    number: String(b.length + 5001 + i), e: e!, n: n!, z: level(e!, n!) + 0.55, description: i ? "DITCH1 end" : "DITCH1", precision: 0.012,
+    number: nextNumber(), e: e!, n: n!, z: level(e!, n!) + 0.55, description: i ? "DITCH1 end" : "DITCH1", precision: 0.012,
   }));
   b.push(...ditch);
   note("breaklines-cross", "B", ditch, "a ditch that crosses the track 0.55 m too high", { elevation: "−0.55" });
-  const mark: Shot = { number: String(b.length + 5001), e: 3370, n: 7070, z: level(3370, 7070) + 1.42, description: "MARK; shot on top of its rod", precision: 0.01 };
+  const mark: Shot = { number: nextNumber(), e: 3370, n: 7070, z: level(3370, 7070) + 1.42, description: "MARK; shot on top of its rod", precision: 0.01 };
   b.push(mark);
   note("rod-top", "B", [mark], "a mark shot on the top of its rod, 1.42 m above the ground", { surface: "out" });
   land[70]!.precision = 0.38;
   note("precision", "B", [land[70]!], "one shot of poor precision");
-  const alone: Shot = { number: String(b.length + 5001), e: 3330, n: 7020, z: level(3330, 7020), description: "FENCE4", precision: 0.011 };
+  const alone: Shot = { number: nextNumber(), e: 3330, n: 7020, z: level(3330, 7020), description: "FENCE4", precision: 0.011 };
   b.push(alone);
   note("single-point-line", "B", [alone], "a line of a single shot");
-  const bare: Shot = { number: String(b.length + 5001), e: 3345, n: 7015, z: level(3345, 7015), description: "TREE", precision: 0.012 };
+  const bare: Shot = { number: nextNumber(), e: 3345, n: 7015, z: level(3345, 7015), description: "TREE", precision: 0.012 };
   b.push(bare);
   note("attribute-missing", "B", [bare], "a tree without its spread");
-  const control: Shot = { number: String(b.length + 5001), e: 3000, n: 7000, z: level(3000, 7000) + chance.normal(0.004), description: "MARK; K1", precision: 0.01 };
-  const repeat: Shot = { ...control, number: String(b.length + 5002), e: 3000.05, n: 7000.049, description: "MARK; K1 again" };
+  const control: Shot = { number: nextNumber(), e: 3000, n: 7000, z: level(3000, 7000) + chance.normal(0.004), description: "MARK; K1", precision: 0.01 };
+  const repeat: Shot = { ...control, number: nextNumber(), e: 3000.05, n: 7000.049, description: "MARK; K1 again" };
   b.push(control, repeat);
   note("control-differs", "B", [control, repeat], "a repeat shot on a mark that disagrees by 0.07 m");
 }

@@ -27,7 +27,7 @@ export async function commandBundle() {
   const { build } = await import("esbuild");
   await build({
     entryPoints: [path.join(root, "cli/src/main.ts")], outfile: out, bundle: true, platform: "node", format: "esm", target: "node20", logLevel: "warning",
-    banner: { js: "import { createRequire as __require } from 'node:module'; const require = __require(import.meta.url);" },
+    banner: { js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);" },
   });
   return out;
 }

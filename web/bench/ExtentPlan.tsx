@@ -30,7 +30,7 @@ export function ExtentPlan({ incoming, existing, unit }: { incoming: Float64Arra
         {existing && (
           <rect x={plan.x(existing.minE)} y={plan.y(existing.maxN)} width={Math.max(2, plan.x(existing.maxE) - plan.x(existing.minE))} height={Math.max(2, plan.y(existing.minN) - plan.y(existing.maxN))} fill="var(--rule-soft)" stroke="var(--ink-soft)" strokeDasharray="3 2" />
         )}
-        <path d={plan.dots} stroke="var(--bramble)" strokeWidth="2" strokeLinecap="round" fill="none" />
+        <path d={plan.dots} stroke="var(--bramble)" strokeWidth={incoming.length < 200 ? 4 : 2} strokeLinecap="round" fill="none" />
       </svg>
       <figcaption className="label mt-1 leading-snug tabular-nums">
         {existing && <>dashed: the job so far<br /></>}

@@ -55,15 +55,16 @@ export function IntakeBench() {
         {intakes.map((k, place) => (
           <article key={k.id} className="mt-5" aria-label={`Intake ${k.id}`}>
             <div className="flex items-baseline gap-3">
-              <h2 className="heading">{k.file}</h2>
-              <span className="text-soft" suppressHydrationWarning>{when(k.taken)}, {k.author}</span>
-              <span className="flex-1" />
+              <h2 className="heading min-w-0 flex-1 truncate">{k.file}</h2>
+              <span className="shrink-0 text-soft" suppressHydrationWarning>{when(k.taken)}, {k.author}</span>
+            </div>
+            <div className="-ml-1.5 flex gap-3">
               <button className="button button-plain" onClick={() => goTo(place)}>Show its points</button>
               <a className="button button-plain" href={`/api/jobs/${jobId}/intakes/${encodeURIComponent(k.id)}`}>Save as received</a>
               <button className="button button-plain" onClick={() => void withdraw(k.id)}>Withdraw</button>
             </div>
-            <dl className="rows mt-1 grid grid-cols-4 gap-x-6">
-              {([["Crew", k.crew ?? "–"], ["Kind", k.kind], ["Rows", k.rows], ["Points", k.points], ["Refused", k.refused.length], ["Numbers used twice", k.clashes.length], ["Without elevation", missingIn(job.points, place)], ["Size", `${(k.bytes / 1000).toFixed(1)} kB`]] as const).map(([name, value]) => (
+            <dl className="rows mt-1 grid grid-cols-3 gap-x-6">
+              {([["Crew", k.crew ?? "–"], ["Kind", k.kind], ["Rows", k.rows], ["Points", k.points], ["Refused", k.refused.length], ["Number clashes", k.clashes.length], ["Without elevation", missingIn(job.points, place)], ["Size", `${(k.bytes / 1000).toFixed(1)} kB`], ["Unit", k.unit ?? job.unit]] as const).map(([name, value]) => (
                 <div key={name} className="row justify-between"><dt className="text-soft">{name}</dt><dd className="tabular-nums">{value}</dd></div>
               ))}
             </dl>

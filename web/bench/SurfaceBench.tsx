@@ -114,7 +114,7 @@ function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
         <LengthField label={`Interval, ${u}`} value={contours?.interval ?? 1} unit={u} positive onChange={(interval) => editContours({ interval })} />
         <label className="block"><span className="label block">Index contour every</span>
           <select className="field mt-0.5" value={contours?.index ?? 5} onChange={(event) => editContours({ index: Number(event.target.value) })}>
-            {[0, 2, 4, 5, 10].map((k) => <option key={k} value={k}>{k === 0 ? "none" : `${k}th`}</option>)}
+            {[0, 2, 4, 5, 10].map((k) => <option key={k} value={k}>{k === 0 ? "none" : k === 2 ? "2nd" : `${k}th`}</option>)}
           </select>
         </label>
         <LengthField label={`Counted from, ${u}`} value={contours?.base ?? 0} unit={u} onChange={(base) => editContours({ base })} />

@@ -6,6 +6,7 @@ import { useJob } from "../lib/store";
 import { area, volume as volumeText } from "../lib/units-shown";
 import { Bench, Fact, Failed } from "./Bench";
 import { LengthField } from "./LengthField";
+import { LevelChart } from "./LevelChart";
 import { useMapOnlyHere } from "./use-map";
 
 export function VolumesBench() {
@@ -75,7 +76,7 @@ function NewComparison({ make, taken, leave }: { make: (name: string) => Promise
 function OneComparison({ recipe }: { recipe: VolumeRecipe }) {
   const { job, view, change, layers, toggle, deriving } = useJob();
   const result = view.volumes.find((v) => v.name === recipe.name);
-  const v = result?.value, u = job.unit;
+  const v = result?.value, u = job.unit, curve = view.curves[recipe.surface];
   const edit = (part: Partial<VolumeRecipe>) => void change({ type: "named", part: "volumes", name: recipe.name, old: recipe, new: { ...recipe, ...part } });
   const share = (x: number) => (v && v.area > 0 ? `${((100 * x) / v.area).toFixed(1)} %` : "");
   return (
@@ -111,6 +112,7 @@ function OneComparison({ recipe }: { recipe: VolumeRecipe }) {
             </span>
           </div>
           <p className="mt-1 text-soft">The deeper the colour, the farther the ground is from the level.</p>
+          {curve && <LevelChart curve={curve} level={recipe.level} unit={u} />}
         </>
       )}
     </>

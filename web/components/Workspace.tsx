@@ -37,13 +37,13 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
         </div>
       )}
       <Group orientation="horizontal" id="workspace" className="min-h-0 flex-1">
-        <Panel id="bench" defaultSize="46%" minSize="320px" className="min-w-0">
+        <Panel id="bench-panel" defaultSize="46%" minSize="320px" className="min-w-0">
           <section aria-label="Bench" className="flex h-full min-h-0 flex-col bg-bench">
             {status === "failed" ? <p role="alert" className="p-6 text-red">{failure}</p> : status === "loading" ? <p className="p-6 text-soft">Opening the job …</p> : children}
           </section>
         </Panel>
         <Separator className="w-[5px] border-x border-rule bg-paper hover:bg-bramble-wash data-[separator=active]:bg-bramble" aria-label="Width of the bench" />
-        <Panel id="sheet" minSize="320px" className="min-w-0">
+        <Panel id="sheet-panel" minSize="320px" className="min-w-0">
           <div className="relative h-full">
             <Sheet />
             <SheetControls />

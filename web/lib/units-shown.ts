@@ -16,7 +16,7 @@ export function area(x: number, unit: Unit): string {
 }
 
 export function volume(x: number, unit: Unit): string {
-  return `${formatGrouped(x, 1)} ${VOLUME_SHORT[unit]}`;
+  return `${formatGrouped(x, 1).replace("-", "−")} ${VOLUME_SHORT[unit]}`;
 }
 
 export function when(iso: string): string {

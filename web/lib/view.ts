@@ -3,6 +3,7 @@ import type { Finding } from "@bramble/core";
 import type { Chains } from "@bramble/core/lines/flatten";
 import type { ContourLevel, Contours } from "@bramble/core/surface/contour";
 import type { Surface, SurfaceReport } from "@bramble/core/surface/model";
+import type { VolumeCurve } from "@bramble/core/volumes/curve";
 import type { VolumeResult } from "@bramble/core/volumes/level";
 
 export interface Failure { code: string; message: string }
@@ -39,12 +40,14 @@ export interface View {
   surfaces: Shown<{ surface: Surface; report: SurfaceReport }>[];
   contours: Shown<{ contours: Contours; levels: ContourLevel[] }>[];
   volumes: Shown<VolumeResult>[];
+  /** For each surface with a comparison: cut and fill at levels from its lowest to its highest. */
+  curves: Record<string, VolumeCurve>;
   findings: Finding[];
 }
 
 export const EMPTY_VIEW: View = {
   code: new Uint16Array(0), codes: [""], known: new Uint8Array(0), ground: new Uint8Array(0), lines: [],
-  chains: { xyz: new Float64Array(0), shot: new Int32Array(0), starts: new Uint32Array(1) }, sets: [], surfaces: [], contours: [], volumes: [], findings: [],
+  chains: { xyz: new Float64Array(0), shot: new Int32Array(0), starts: new Uint32Array(1) }, sets: [], surfaces: [], contours: [], volumes: [], curves: {}, findings: [],
 };
 
 /** Colour of what no code gives one. */

@@ -104,7 +104,7 @@ export class PlanScene {
         color.set(tint, 6 * k + 3);
       }
     });
-    this.put("lines", segments ? this.thickLines(position, 1.8, color, 40) : undefined);
+    this.put("lines", segments ? this.thickLines(position, 2, color, 40) : undefined);
   }
 
   setContours(list: Contours[], colors: SheetColors): void {

@@ -2,6 +2,8 @@
 import { applyChange, Chain, type EditableChange, type JobState, type Made } from "@bramble/core";
 import { codeOf } from "@bramble/core/codes/read";
 import { contourLevels } from "@bramble/core/surface/contour";
+import type { BuiltSurface } from "@bramble/core/surface/model";
+import { volumeCurve } from "@bramble/core/volumes/curve";
 import { PLAIN_COLOR, type LineShown, type Shown, type View } from "../lib/view";
 
 export type ToWorker = { type: "load"; state: JobState; serial: number } | { type: "change"; change: EditableChange; serial: number };
@@ -20,8 +22,25 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   } else if (state) state = applyChange(state, data.change);
   if (!state) return;
   const view = derive(state);
-  self.postMessage({ serial: data.serial, view, milliseconds: performance.now() - begun } satisfies FromWorker);
+  const milliseconds = performance.now() - begun;
+  self.postMessage({ serial: data.serial, view, milliseconds } satisfies FromWorker);
+  // The curves are for looking at and come after what an edit waits for.
+  const curves = deriveCurves();
+  if (curves) self.postMessage({ serial: data.serial, view: { curves }, milliseconds } satisfies FromWorker);
 };
+
+let compared: { name: string; surface: BuiltSurface }[] = [];
+
+/** Cut and fill by level for each surface that is compared; undefined when none of them is new. */
+function deriveCurves(): View["curves"] | undefined {
+  let curves: View["curves"] | undefined;
+  const names = compared.map((c) => `${c.name} ${identityOf(c.surface)}`).join();
+  if (sent.get("curves") !== names) {
+    sent.set("curves", names);
+    curves = Object.fromEntries(compared.map((c) => [c.name, volumeCurve(c.surface.surface)]));
+  }
+  return curves;
+}
 
 function derive(s: JobState): Partial<View> {
   const d = chain.run(s);
@@ -63,6 +82,7 @@ function derive(s: JobState): Partial<View> {
   heavy("surfaces", d.surfaces, () => (view.surfaces = d.surfaces.map((x) => shown(x, ({ surface, report }) => ({ surface, report })))));
   heavy("contours", d.contours, () => (view.contours = d.contours.map((x) => shown(x, (contours) => ({ contours, levels: contourLevels(contours) })))));
   view.volumes = d.volumes.map((x) => shown(x, (v) => v));
+  compared = d.surfaces.flatMap((x) => (x.ok && s.volumes.some((v) => v.surface === x.name) ? [{ name: x.name, surface: x.value }] : []));
   return view;
 }
 

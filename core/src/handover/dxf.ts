@@ -1,5 +1,5 @@
 /**
- * DXF of release 2000 (AC1015), the open ASCII form: layers in true colour, POINT, 3D POLYLINE, exact arcs in level lines
+ * DXF of release 2007 (AC1021, UTF-8), the open ASCII form: layers in true colour, POINT, 3D POLYLINE, exact arcs in level lines
  * stay chords, contours as LWPOLYLINE with their elevation, TEXT. Written by hand because the published writers examined keep
  * an object for each entity or know no 3D polyline with chosen handles; output is a pure function of the job.
  */
@@ -190,7 +190,7 @@ function header(out: DxfText, s: DxfSource, seed: string): void {
       out.pair(9, name);
       for (const [code, value] of pairs) out.pair(code, value);
     };
-    set("$ACADVER", [1, "AC1015"]);
+    set("$ACADVER", [1, "AC1021"]);
     set("$HANDSEED", [5, seed]);
     set("$INSUNITS", [70, s.unit === "m" ? 6 : s.unit === "ft" ? 2 : 21]);
     set("$MEASUREMENT", [70, s.unit === "m" ? 1 : 0]);
@@ -303,7 +303,7 @@ function number(x: number): string {
   return s.includes("e") ? x.toFixed(20).replace(/0+$/, "") : s;
 }
 
-/** Characters beyond ASCII in the format's own escape; line ends become blanks. */
+/** A text on one line; control characters become blanks. */
 function plainText(text: string): string {
-  return text.replace(/[\r\n]+/g, " ").replace(/[^\x20-\x7e]/g, (c) => `\\U+${c.charCodeAt(0).toString(16).toUpperCase().padStart(4, "0")}`);
+  return text.replace(/[\p{Cc}\u2028\u2029]+/gu, " ");
 }

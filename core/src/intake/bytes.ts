@@ -7,6 +7,7 @@ const SPACE = 32, TAB = 9;
  * `TextDecoder` is the one thing here that is not ECMAScript; browsers and Node have the same.
  */
 export function guessEncoding(bytes: Uint8Array): "utf-8" | "latin1" {
+  if (isAscii(bytes)) return "utf-8";
   const decoder = new TextDecoder("utf-8", { fatal: true });
   try {
     for (let at = 0; at < bytes.length; at += 1 << 20) decoder.decode(bytes.subarray(at, at + (1 << 20)), { stream: true });
@@ -23,12 +24,16 @@ export class ByteText {
   private from = 0;
   private readonly wide = new TextDecoder("windows-1252");
   private readonly utf8 = new TextDecoder("utf-8");
+  /** No byte means a different character in UTF-8: every slice is plain. */
+  private readonly plain: boolean;
 
-  constructor(private readonly bytes: Uint8Array, private readonly encoding: "utf-8" | "latin1") {}
+  constructor(private readonly bytes: Uint8Array, encoding: "utf-8" | "latin1") {
+    this.plain = encoding === "latin1" || isAscii(bytes);
+  }
 
   /** The text of bytes[start, end). */
   slice(start: number, end: number): string {
-    if (this.encoding === "utf-8") {
+    if (!this.plain) {
       for (let i = start; i < end; i++) {
         if (this.bytes[i]! >= 128) return this.utf8.decode(this.bytes.subarray(start, end));
       }
@@ -39,6 +44,16 @@ export class ByteText {
     }
     return this.window.slice(start - this.from, end - this.from);
   }
+}
+
+/** Whether every byte is below 128; four at a time where they stand aligned. */
+function isAscii(bytes: Uint8Array): boolean {
+  const head = Math.min(bytes.length, (4 - (bytes.byteOffset & 3)) & 3), words = (bytes.length - head) >> 2;
+  const four = new Uint32Array(bytes.buffer, bytes.byteOffset + head, words);
+  for (let i = 0; i < words; i++) if ((four[i]! & 0x80808080) !== 0) return false;
+  for (let i = 0; i < head; i++) if (bytes[i]! >= 128) return false;
+  for (let i = head + 4 * words; i < bytes.length; i++) if (bytes[i]! >= 128) return false;
+  return true;
 }
 
 /** Gives each distinct run of bytes one index, so that a text repeated a million times is decoded once. */

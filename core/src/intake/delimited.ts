@@ -44,7 +44,7 @@ export function readDelimited(
   const text = new ByteText(bytes, charset);
   const interner = new TextInterner(bytes, text);
   const decimal = (layout.decimal ?? ".").charCodeAt(0);
-  const isMissing = missingMarks(layout.noElevation ?? [""], layout.decimal ?? ".");
+  const missing = missingMarks(layout.noElevation ?? [""], layout.decimal ?? ".");
   const scan = new RecordScanner(file, bytes, layout);
   const { starts, ends, quoted } = scan;
 
@@ -55,22 +55,23 @@ export function readDelimited(
   const cPrecision = at("precision"), cTarget = at("targetHeight"), cTime = at("time");
   const attributes = layout.columns.flatMap((c, i) => (c.startsWith("attr:") ? [{ name: c.slice(5), column: i }] : []));
 
-  // Columns grow by doubling; the number of rows is not known before the end.
-  let room = Math.max(16, Math.ceil(bytes.length / 32));
+  // Columns are sized by the first rows and grow if these were longer than the rest.
+  let room = estimateRows(bytes);
   let row = new Int32Array(room), description = new Uint32Array(room), note = new Uint32Array(room);
   let e = new Float64Array(room), n = new Float64Array(room), z = new Float64Array(room);
-  let precision = new Float64Array(room), target = new Float64Array(room), time = new Float64Array(room);
+  const optional = (column: number) => (column >= 0 ? new Float64Array(room) : undefined);
+  let precision = optional(cPrecision), target = optional(cTarget), time = optional(cTime);
   const values = attributes.map(() => new Uint32Array(room));
   const number: string[] = [];
   const refused: RefusedRow[] = [];
   let count = 0, rows = 0, longer = 0, badTimes = 0;
 
-  const fieldText = (c: number) => (quoted[c] ? unquote(text.slice(starts[c]!, ends[c]!), scan.quoteText) : text.slice(starts[c]!, ends[c]!));
+  const fieldText = (c: number) => (quoted[c] ? unquote(text.slice(starts[c]!, ends[c]!), scan.quoteText).trim() : text.slice(starts[c]!, ends[c]!));
   const fieldId = (c: number) =>
-    c < 0 || c >= scan.fields ? 0 : quoted[c] ? interner.ofText(fieldText(c).trim()) : interner.ofBytes(starts[c]!, ends[c]!);
+    c < 0 || c >= scan.fields ? 0 : quoted[c] ? interner.ofText(fieldText(c)) : interner.ofBytes(starts[c]!, ends[c]!);
   const value = (c: number) => (c < 0 || c >= scan.fields || starts[c] === ends[c] ? NaN : readNumber(bytes, starts[c]!, ends[c]!, decimal));
   const blank = (c: number) => c >= scan.fields || starts[c] === ends[c];
-  const plan = (c: number, name: string): string | undefined =>
+  const wrong = (c: number, name: string): string =>
     blank(c) ? `${name} is missing` : `${name} is “${short(fieldText(c))}”, which is not a number`;
 
   while (scan.next()) {
@@ -80,33 +81,36 @@ export function readDelimited(
     const east = value(cE), north = value(cN);
     let reason: string | undefined;
     if (blank(cNumber)) reason = "the point number is missing";
-    else if (Number.isNaN(north)) reason = plan(cN, "the northing");
-    else if (Number.isNaN(east)) reason = plan(cE, "the easting");
+    else if (Number.isNaN(north)) reason = wrong(cN, "the northing");
+    else if (Number.isNaN(east)) reason = wrong(cE, "the easting");
     let level = NaN;
     if (!reason && cZ >= 0 && !blank(cZ)) {
       level = value(cZ);
-      if (isMissing(level, () => fieldText(cZ))) level = NaN;
-      else if (Number.isNaN(level)) reason = plan(cZ, "the elevation");
+      if (Number.isNaN(level)) {
+        if (!missing.words.includes(fieldText(cZ))) reason = wrong(cZ, "the elevation");
+      } else if (missing.values.length > 0 && missing.values.includes(level)) level = NaN;
     }
     let sigma = NaN, height = NaN;
-    if (!reason && cPrecision >= 0 && !blank(cPrecision) && !((sigma = value(cPrecision)) >= 0)) reason = plan(cPrecision, "the precision");
-    if (!reason && cTarget >= 0 && !blank(cTarget) && Number.isNaN((height = value(cTarget)))) reason = plan(cTarget, "the target height");
+    if (!reason && cPrecision >= 0 && !blank(cPrecision) && !((sigma = value(cPrecision)) >= 0)) reason = wrong(cPrecision, "the precision");
+    if (!reason && cTarget >= 0 && !blank(cTarget) && Number.isNaN((height = value(cTarget)))) reason = wrong(cTarget, "the target height");
     if (reason) {
       refused.push({ row: scan.row, reason });
       continue;
     }
     if (count === room) grow();
     row[count] = scan.row;
-    number.push(fieldText(cNumber).trim());
+    number.push(fieldText(cNumber));
     e[count] = east;
     n[count] = north;
     z[count] = level;
-    precision[count] = sigma;
-    target[count] = height;
-    time[count] = cTime >= 0 && !blank(cTime) ? readTime(fieldText(cTime)) : NaN;
-    if (cTime >= 0 && !blank(cTime) && Number.isNaN(time[count])) badTimes++;
+    if (precision) precision[count] = sigma;
+    if (target) target[count] = height;
+    if (time) {
+      time[count] = blank(cTime) ? NaN : readTime(fieldText(cTime));
+      if (!blank(cTime) && Number.isNaN(time[count])) badTimes++;
+    }
     description[count] = fieldId(cCode);
-    note[count] = fieldId(cNote);
+    if (cNote >= 0) note[count] = fieldId(cNote);
     for (let a = 0; a < attributes.length; a++) values[a]![count] = fieldId(attributes[a]!.column);
     count++;
   }
@@ -116,14 +120,20 @@ export function readDelimited(
   if (longer) notes.push(`${plural(longer, "row")} ${longer === 1 ? "has" : "have"} more columns than the layout; what stands beyond was not read.`);
   if (badTimes) notes.push(`${plural(badTimes, "time")} could not be read; those rows keep their order in the file.`);
   return {
-    count, rows, refused, notes, number, row: row.slice(0, count), e: e.slice(0, count), n: n.slice(0, count), z: z.slice(0, count),
-    precision: precision.slice(0, count), targetHeight: target.slice(0, count), time: time.slice(0, count),
-    description: description.slice(0, count), note: note.slice(0, count), texts: interner.texts,
-    attributes: attributes.map((a, i) => ({ name: a.name, values: values[i]!.slice(0, count) })),
+    count, rows, refused, notes, number, row: cut(row), e: cut(e), n: cut(n), z: cut(z), precision: cutOrNone(precision), targetHeight: cutOrNone(target),
+    time: cutOrNone(time), description: cut(description), note: cut(note), texts: interner.texts, attributes: attributes.map((a, i) => ({ name: a.name, values: cut(values[i]!) })),
   };
 
+  function cut<T extends Float64Array | Int32Array | Uint32Array>(column: T): T {
+    return (column.length === count ? column : column.slice(0, count)) as T;
+  }
+
+  function cutOrNone(column: Float64Array | undefined): Float64Array {
+    return column ? cut(column) : new Float64Array(count).fill(NaN);
+  }
+
   function grow(): void {
-    room *= 2;
+    room = Math.ceil(room * 1.5) + 16;
     const wider = <T extends Float64Array | Int32Array | Uint32Array>(old: T): T => {
       const made = new (old.constructor as new (length: number) => T)(room);
       made.set(old as never);
@@ -131,7 +141,7 @@ export function readDelimited(
     };
     [row, description, note] = [wider(row), wider(description), wider(note)];
     [e, n, z] = [wider(e), wider(n), wider(z)];
-    [precision, target, time] = [wider(precision), wider(target), wider(time)];
+    [precision, target, time] = [precision && wider(precision), target && wider(target), time && wider(time)];
     values.forEach((v, i) => (values[i] = wider(v)));
   }
 }
@@ -152,9 +162,12 @@ export class RecordScanner {
   private readonly delimiter: number;
   private readonly quote: number;
   private readonly comment: number[];
+  /** 1 for the bytes that end a field: the delimiter and both line ends. */
+  private readonly ending = new Uint8Array(256);
 
   constructor(private readonly file: string, private readonly bytes: Uint8Array, layout: Layout) {
     this.delimiter = (layout.delimiter ?? ",").charCodeAt(0);
+    for (const byte of [this.delimiter, LF, CR]) this.ending[byte] = 1;
     this.quoteText = layout.quote ?? '"';
     this.quote = this.quoteText === "" ? -1 : this.quoteText.charCodeAt(0);
     this.comment = Array.from(layout.comment ?? "#", (c) => c.charCodeAt(0));
@@ -199,7 +212,8 @@ export class RecordScanner {
   }
 
   private record(): void {
-    const { bytes, delimiter, quote, starts, ends, quoted } = this;
+    const { bytes, delimiter, quote, starts, ends, quoted, ending } = this;
+    const size = bytes.length;
     const blanks = delimiter === SPACE;
     const begin = this.position;
     let i = begin, k = 0;
@@ -214,11 +228,11 @@ export class RecordScanner {
           end = close;
           quoted[k] = 1;
           i = close + 1;
-          while (i < bytes.length && bytes[i] !== delimiter && bytes[i] !== LF && bytes[i] !== CR) i++;
+          while (i < size && ending[bytes[i]!] === 0) i++;
         }
       }
       if (quoted[k] === 0) {
-        for (let c; i < bytes.length && (c = bytes[i]!) !== delimiter && c !== LF && c !== CR; ) i++;
+        while (i < size && ending[bytes[i]!] === 0) i++;
         end = i;
         while (end > start && isBlank(bytes[end - 1]!)) end--;
       }
@@ -261,11 +275,19 @@ function unquote(text: string, quote: string): string {
   return text.includes(quote) ? text.replaceAll(quote + quote, quote) : text;
 }
 
-/** Decides whether an elevation means "missing": by its text, or by its value when the mark is a number. */
-function missingMarks(marks: string[], decimal: string): (level: number, text: () => string) => boolean {
-  const values = marks.filter((m) => m.trim() !== "").map((m) => Number(m.replace(decimal, "."))).filter(Number.isFinite);
-  const words = marks.filter((m) => m.trim() !== "" && !Number.isFinite(Number(m.replace(decimal, "."))));
-  return (level, text) => (Number.isNaN(level) ? words.length > 0 && words.includes(text().trim()) : values.includes(level));
+/** What means "no elevation" beside a blank: numbers by their value, words by their text. */
+function missingMarks(marks: string[], decimal: string): { values: number[]; words: string[] } {
+  const written = marks.filter((m) => m.trim() !== "");
+  const value = (m: string) => Number(m.replace(decimal, "."));
+  return { values: written.map(value).filter(Number.isFinite), words: written.filter((m) => !Number.isFinite(value(m))) };
+}
+
+/** About how many rows the bytes hold, from the line ends of the first 64 kB. */
+function estimateRows(bytes: Uint8Array): number {
+  const sample = Math.min(bytes.length, 1 << 16);
+  let ends = 1;
+  for (let i = 0; i < sample; i++) if (bytes[i] === LF || bytes[i] === CR) ends++;
+  return Math.ceil((ends * bytes.length * 1.02) / Math.max(sample, 1)) + 16;
 }
 
 /** Milliseconds of `2031-04-17T08:00:05`, the same with a blank, or `08:00:05`; as written, no time zone. NaN otherwise. */

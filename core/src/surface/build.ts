@@ -45,12 +45,12 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   const origin: [number, number] = originOf(table, points);
   const vertices = new VertexList(table, points, origin);
   const chains = fixedChains(fixed, lines, sources.chains, table, refused).map((c) => ({ ...c, places: c.places.map((p) => vertices.of(p)) }));
-  const { x, y, z } = vertices.arrays();
+  const { x, y, z, shots: shotOf } = vertices.arrays();
   if (x.length < 3) throw refusal("surface-too-few", { surface: recipe.name, points: x.length });
 
   // 3. Coincident places become one vertex.
   const merged = mergeCoincident(x, y, z, tolerance.coincident);
-  coincidentFindings(merged.groups, vertices.shots, z, table, tolerance, findings);
+  coincidentFindings(merged.groups, shotOf, z, table, tolerance, findings);
   if (merged.x.length < 3) throw refusal("surface-too-few", { surface: recipe.name, points: merged.x.length });
 
   // 4. The bare mesh, then the fixed breaklines.
@@ -71,8 +71,8 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   const drapedUsed = draped.length ? drape(mesh, draped, split, origin, noise) : 0;
 
   // 6. Compact, measure, report.
-  const shots = Int32Array.from({ length: mesh.vertices }, () => -1);
-  vertices.shots.forEach((s, i) => (shots[merged.vertexOf[i]!] = s));
+  const shots = new Int32Array(mesh.vertices).fill(-1);
+  for (let i = 0; i < shotOf.length; i++) shots[merged.vertexOf[i]!] = shotOf[i]!;
   for (const v of lost) refused.push({ what: shots[v]! >= 0 ? `point ${table.number[shots[v]!]}` : "a breakline's place", why: "it has no triangle" });
   return { ...finish(recipe.name, mesh, origin, shots, new Set(chains.map((c) => c.line)).size + drapedUsed, refused), findings };
 
@@ -150,35 +150,46 @@ function roundingOf(origin: [number, number], x: Float64Array, y: Float64Array):
 
 /** Input places of the mesh: chosen points once each, then breakline places that are no chosen point. */
 class VertexList {
-  readonly shots: number[];
-  private readonly indexOf = new Map<number, number>();
+  /** Table place of the point at each chosen vertex, then of the shots at the extra ones. */
+  private readonly extraShots: number[] = [];
   private readonly extra: number[] = [];
+  /** Vertex of each table place, −1 for none. */
+  private readonly indexOf: Int32Array;
 
-  constructor(private readonly table: PointTable, points: Int32Array, private readonly origin: [number, number]) {
-    this.shots = Array.from(points);
-    this.shots.forEach((p, i) => this.indexOf.set(p, i));
+  constructor(private readonly table: PointTable, private readonly points: Int32Array, private readonly origin: [number, number]) {
+    this.indexOf = new Int32Array(table.count).fill(-1);
+    for (let i = 0; i < points.length; i++) this.indexOf[points[i]!] = i;
   }
 
   of(place: BreakChain["places"][number]): number {
-    const known = place.shot >= 0 ? this.indexOf.get(place.shot) : undefined;
-    if (known !== undefined) return known;
+    const known = place.shot >= 0 ? this.indexOf[place.shot]! : -1;
+    if (known >= 0) return known;
+    const index = this.points.length + this.extraShots.length;
     this.extra.push(place.e, place.n, place.z);
-    this.shots.push(place.shot);
-    const index = this.shots.length - 1;
-    if (place.own) this.indexOf.set(place.shot, index);
+    this.extraShots.push(place.shot);
+    if (place.own) this.indexOf[place.shot] = index;
     return index;
   }
 
+  /** Offsets from the origin, levels, and the shot at each vertex. */
   arrays() {
-    const n = this.shots.length, chosen = n - this.extra.length / 3;
-    const x = new Float64Array(n), y = new Float64Array(n), z = new Float64Array(n);
-    for (let i = 0; i < n; i++) {
-      const k = 3 * (i - chosen), p = this.shots[i]!;
-      x[i] = (k < 0 ? this.table.e[p]! : this.extra[k]!) - this.origin[0];
-      y[i] = (k < 0 ? this.table.n[p]! : this.extra[k + 1]!) - this.origin[1];
-      z[i] = k < 0 ? this.table.z[p]! : this.extra[k + 2]!;
+    const { table, points, extra, origin: [oe, on] } = this;
+    const chosen = points.length, n = chosen + this.extraShots.length;
+    const x = new Float64Array(n), y = new Float64Array(n), z = new Float64Array(n), shots = new Int32Array(n);
+    for (let i = 0; i < chosen; i++) {
+      const p = points[i]!;
+      x[i] = table.e[p]! - oe;
+      y[i] = table.n[p]! - on;
+      z[i] = table.z[p]!;
+      shots[i] = p;
     }
-    return { x, y, z };
+    for (let i = chosen, k = 0; i < n; i++, k += 3) {
+      x[i] = extra[k]! - oe;
+      y[i] = extra[k + 1]! - on;
+      z[i] = extra[k + 2]!;
+      shots[i] = this.extraShots[k / 3]!;
+    }
+    return { x, y, z, shots };
   }
 }
 
@@ -256,7 +267,7 @@ function copyOf(mesh: TriMesh): TriMesh {
   );
 }
 
-function coincidentFindings(groups: number[][], shots: number[], z: Float64Array, table: PointTable, tolerance: Tolerances, findings: Finding[]): void {
+function coincidentFindings(groups: number[][], shots: Int32Array, z: Float64Array, table: PointTable, tolerance: Tolerances, findings: Finding[]): void {
   for (const group of groups) {
     const points = [...new Set(group.map((i) => shots[i]!).filter((s) => s >= 0))];
     if (points.length < 2) continue;

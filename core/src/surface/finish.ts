@@ -21,11 +21,13 @@ export function finish(
   };
   const point = new Int32Array(count).fill(-1);
   for (let v = 0; v < mesh.vertices; v++) if (kept[v]! >= 0 && v < shots.length) point[kept[v]!] = shots[v]!;
-  const surface: Surface = {
-    name, origin, x: pack(mesh.x), y: pack(mesh.y), z: pack(mesh.z), point,
-    tri: Int32Array.from(mesh.tri.subarray(0, half), (v) => kept[v]!),
-    twin: mesh.twin.slice(0, half), fixed: Uint8Array.from(mesh.owner.subarray(0, half), (o) => (o === 0 ? 0 : 1)),
-  };
+  // Plain loops: Int32Array.from with a function takes a third of the whole building.
+  const tri = new Int32Array(half), fixed = new Uint8Array(half);
+  for (let h = 0; h < half; h++) {
+    tri[h] = kept[mesh.tri[h]!]!;
+    fixed[h] = mesh.owner[h] === 0 ? 0 : 1;
+  }
+  const surface: Surface = { name, origin, x: pack(mesh.x), y: pack(mesh.y), z: pack(mesh.z), point, tri, twin: mesh.twin.slice(0, half), fixed };
   return { surface, report: { ...measure(surface), name, breaklines, refused } };
 }
 

@@ -17,7 +17,7 @@ export interface Merged {
 export function mergeCoincident(x: Float64Array, y: Float64Array, z: Float64Array, tolerance: number): Merged {
   const n = x.length;
   const parent = linkNear(x, y, tolerance);
-  if (!parent) return { x, y, z, vertexOf: Int32Array.from({ length: n }, (_, i) => i), groups: [] };
+  if (!parent) return { x, y, z, vertexOf: counted(n), groups: [] };
 
   const find = (i: number) => root(parent, i);
   const members = new Map<number, number[]>();
@@ -45,6 +45,12 @@ export function mergeCoincident(x: Float64Array, y: Float64Array, z: Float64Arra
   }
   for (let i = 0; i < n; i++) if (find(i) !== i) vertexOf[i] = vertexOf[find(i)]!;
   return { ...out, vertexOf, groups };
+}
+
+function counted(n: number): Int32Array {
+  const list = new Int32Array(n);
+  for (let i = 0; i < n; i++) list[i] = i;
+  return list;
 }
 
 function root(parent: Int32Array, i: number): number {
@@ -75,7 +81,7 @@ function linkNear(x: Float64Array, y: Float64Array, tolerance: number): Int32Arr
         if (cx[k] !== p || cy[k] !== q) continue;
         const dx = x[k]! - x[i]!, dy = y[k]! - y[i]!;
         if (dx * dx + dy * dy > reach) continue;
-        parent ??= Int32Array.from({ length: n }, (_, m) => m);
+        parent ??= counted(n);
         const r = root(parent, k), s = root(parent, i);
         if (r < s) parent[s] = r;
         else parent[r] = s;

@@ -66,7 +66,7 @@ describe("arcs", () => {
   test("one via: through three shots, its side and sweep", () => {
     const { pieces } = arcPieces(shot(-1, 0, 0), [shot(0, 1, 1)], shot(1, 0, 2), limits);
     expect(pieces).toMatchObject([{ type: "arc", radius: 1 }]);
-    const [arc] = pieces as [Extract<(typeof pieces)[number], { type: "arc" }>];
+    const arc = pieces[0] as Extract<(typeof pieces)[number], { type: "arc" }>;
     expect(arc.sweep).toBeCloseTo(Math.PI, 12); // + is to the right
     expect(arc.center[0]).toBeCloseTo(0, 12);
   });
@@ -78,7 +78,7 @@ describe("arcs", () => {
         const sweep = left ? size : -size, c: [number, number] = [4300, 2400];
         const vias = Array.from({ length: count }, (_, k) => on(c, r, from + (sweep * (k + 1)) / (count + 1), k + 1));
         const { pieces, misfit } = arcPieces(on(c, r, from, 0), vias, on(c, r, from + sweep, count + 1), limits);
-        const [arc] = pieces as [{ type: string; radius: number; sweep: number; center: number[] }];
+        const arc = pieces[0] as Extract<(typeof pieces)[number], { type: "arc" }>;
         // Flat arcs are decided by their height, which rounding of the shots limits.
         if (r * (1 - Math.cos(size / 2)) < 0.02) return;
         expect(arc.type).toBe("arc");

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { Chain } from "../../src/job/chain";
+import { volumeCurve } from "../../src/volumes/curve";
 import { addAbove, volumeToLevel } from "../../src/volumes/level";
 import { Sum } from "../../src/math/sum";
 import { derive, stateOf } from "../job";
@@ -56,6 +57,16 @@ describe("volume of a surface to a level", () => {
       expect(a.net).toBeCloseTo(a.fill - a.cut, 9);
       expect(a.area).toBeCloseTo(s.value.report.area, 9);
     }), { numRuns: 150 });
+  });
+
+  test("by level: the balance is where the net is zero", () => {
+    const { derived } = derive([], { intakes: [], surfaces: [pyramid(4100, 2200, 150)] });
+    const s = derived.surfaces[0]!;
+    if (!s.ok) throw s.refusal;
+    const curve = volumeCurve(s.value.surface);
+    expect(curve.balance).toBeCloseTo(150 + 5.25 / 3, 12);
+    expect(volumeToLevel(s.value.surface, { name: "", surface: "", level: curve.balance }).net).toBeCloseTo(0, 9);
+    expect([curve.cut.at(-1), curve.fill[0]]).toEqual([0, 0]);
   });
 
   test("the part of a triangle above zero agrees with splitting it by hand", () => {

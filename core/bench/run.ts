@@ -1,0 +1,53 @@
+/** npm run bench [-- SIZE …]: the hot ways against their yardsticks, as ratios in one run. */
+import Delaunator from "delaunator";
+import Papa from "papaparse";
+import { inferSchema, initParser } from "udsv";
+import { readDelimited } from "../src/intake/delimited";
+import { DEFAULT_TOLERANCES } from "../src/job/model";
+import { buildSurface } from "../src/surface/build";
+import { contour } from "../src/surface/contour";
+import type { Surface } from "../src/surface/model";
+import { volumeToLevel } from "../src/volumes/level";
+import { deliveredText, ground } from "./data";
+import { least, tell } from "./measure";
+
+const sizes = process.argv.slice(2).map(Number).filter((n) => n >= 100);
+console.log("Least CPU time of each, interleaved in one run; trust the ratios.\n");
+for (const size of sizes.length ? sizes : [10_000, 100_000, 1_000_000]) {
+  const rounds = size >= 1_000_000 ? 3 : 7;
+  const g = ground(size);
+  let surface: Surface | undefined;
+  const terrain = least([
+    { name: "bare", run: () => new Delaunator(g.coords.slice()) },
+    { name: "constrained", run: () => {
+      surface = buildSurface({ name: "s", breaklines: { codes: ["*"] } }, { table: g.table, points: g.points, lines: g.lines, chains: g.chains, tolerance: DEFAULT_TOLERANCES }).surface;
+    } },
+  ], rounds);
+  const built = terrain.get("constrained")!;
+  tell("surface with breaklines", size, built, "delaunator on bare points", terrain.get("bare")!, "2 or less at 1 000 000");
+
+  const s = surface!;
+  let low = Infinity, high = -Infinity;
+  for (const z of s.z) {
+    low = Math.min(low, z);
+    high = Math.max(high, z);
+  }
+  const views = least([
+    { name: "contours", run: () => contour(s, { surface: "s", interval: (high - low) / 100 }) },
+    { name: "volume", run: () => volumeToLevel(s, { name: "v", surface: "s", level: (low + high) / 2 }) },
+  ], rounds);
+  tell("100 contour levels", size, views.get("contours")!, "building the surface", built, "less than 1");
+  tell("volume to a level", size, views.get("volume")!, "building the surface", built, "less than 1");
+
+  const text = deliveredText(g.table), bytes = new TextEncoder().encode(text);
+  const reading = least([
+    { name: "ours", run: () => readDelimited("bench", bytes, { delimiter: ",", columns: ["number", "northing", "easting", "elevation", "description"] }) },
+    // The rivals are given a text already decoded; they too give numbers where there are numbers.
+    { name: "udsv", run: () => initParser(inferSchema(text, { header: () => [["a", "b", "c", "d", "e"]] } as never)).typedArrs(text) },
+    { name: "papaparse", run: () => Papa.parse(text, { dynamicTyping: true }) },
+  ], rounds);
+  const ours = reading.get("ours")!;
+  tell("text to typed columns", size, ours, "udsv", reading.get("udsv")!, "0.2 or less");
+  tell("", size, ours, "papaparse", reading.get("papaparse")!);
+  console.log(`${"".padEnd(34)} ${(bytes.length / ours / 1000).toFixed(0).padStart(9)} MB a second\n`);
+}

@@ -1,0 +1,119 @@
+/** What a person does, in short words, for the browser tests. */
+import { expect, type Locator, type Page } from "@playwright/test";
+import { inflateSync } from "node:zlib";
+
+/** Opens a page as a person who has given their name. */
+export async function openAs(page: Page, name: string, url: string): Promise<void> {
+  await page.addInitScript((n) => localStorage.setItem("author", n), name);
+  await page.goto(url);
+}
+
+/** All that was changed is stored, and what follows from it is on the screen. */
+export async function settled(page: Page): Promise<void> {
+  await expect(page.getByTestId("saved")).toHaveText("Saved");
+}
+
+export async function newJob(page: Page, name: string, more: { unit?: string; order?: string } = {}): Promise<void> {
+  await page.getByLabel("Name", { exact: true }).fill(name);
+  if (more.unit) await page.getByLabel("Length unit").selectOption(more.unit);
+  if (more.order) await page.getByLabel("Coordinate order").selectOption(more.order);
+  await page.getByRole("button", { name: "Make the job" }).click();
+  await expect(page.getByRole("heading", { name: "Intake", exact: true })).toBeVisible();
+}
+
+export async function choose(page: Page, name: string, content: string | Buffer): Promise<void> {
+  await page.getByLabel("File to take in").setInputFiles({ name, mimeType: "text/plain", buffer: Buffer.from(content) });
+}
+
+export async function takeIn(page: Page, name: string, content: string, points: number): Promise<void> {
+  await choose(page, name, content);
+  await page.getByRole("button", { name: `Take in ${points} points` }).click();
+  await expect(page.getByRole("status")).toContainText(`${points} points taken in`);
+  await settled(page);
+}
+
+export async function goTo(page: Page, place: string): Promise<void> {
+  await page.getByRole("navigation", { name: "Places" }).getByRole("link", { name: new RegExp(`^${place}`) }).click();
+  await expect(page.getByRole("heading", { level: 1, name: place })).toBeVisible();
+}
+
+/** The cell of a point's row in the points table, by the title of its column. */
+export async function cell(page: Page, point: string, column: string): Promise<Locator> {
+  const titles = await page.getByRole("grid", { name: "Points" }).getByRole("columnheader").allTextContents();
+  const k = titles.findIndex((t) => t.startsWith(column));
+  const row = page.getByRole("row").filter({ has: page.getByRole("gridcell", { name: point, exact: true }).first() }).first();
+  return row.getByRole("gridcell").nth(k);
+}
+
+export async function editCell(page: Page, point: string, column: string, text: string): Promise<void> {
+  const c = await cell(page, point, column);
+  await c.click();
+  await page.keyboard.press("F2");
+  await c.getByRole("textbox").fill(text);
+  await page.keyboard.press("Enter");
+  await settled(page);
+}
+
+/** Where a place of the job stands on the page, by what the sheet says of its view. */
+export async function pixelOnSheet(page: Page, e: number, n: number): Promise<[number, number]> {
+  const sheet = page.getByTestId("sheet");
+  const [ve, vn, scale, width, height] = (await sheet.getAttribute("data-view"))!.split(" ").map(Number) as [number, number, number, number, number];
+  const box = (await sheet.boundingBox())!;
+  return [box.x + width / 2 + (e - ve) * scale, box.y + height / 2 - (n - vn) * scale];
+}
+
+/** Waits for the frame that follows what was just done. */
+export async function nextFrame(page: Page, act: () => Promise<void>): Promise<void> {
+  const sheet = page.getByTestId("sheet");
+  const before = Number(await sheet.getAttribute("data-frame"));
+  await act();
+  await expect.poll(async () => Number(await sheet.getAttribute("data-frame"))).toBeGreaterThan(before);
+}
+
+export type Rgb = [number, number, number];
+
+/** The colours of a picture of the page around a pixel. */
+export function colorsAround(png: Buffer, x: number, y: number, reach: number): Rgb[] {
+  const { width, height, channels, pixels } = decodePng(png);
+  const colors: Rgb[] = [];
+  for (let j = Math.max(0, Math.round(y) - reach); j <= Math.min(height - 1, Math.round(y) + reach); j++) {
+    for (let i = Math.max(0, Math.round(x) - reach); i <= Math.min(width - 1, Math.round(x) + reach); i++) {
+      const k = (j * width + i) * channels;
+      colors.push([pixels[k]!, pixels[k + 1]!, pixels[k + 2]!]);
+    }
+  }
+  return colors;
+}
+
+export function isNear(a: Rgb, hex: string, by = 60): boolean {
+  const v = Number.parseInt(hex.slice(1), 16);
+  return Math.abs(a[0] - ((v >> 16) & 255)) < by && Math.abs(a[1] - ((v >> 8) & 255)) < by && Math.abs(a[2] - (v & 255)) < by;
+}
+
+/** An 8-bit PNG without interlace, as the browser writes it. */
+function decodePng(png: Buffer) {
+  const width = png.readUInt32BE(16), height = png.readUInt32BE(20), channels = png[25] === 6 ? 4 : 3;
+  const data: Buffer[] = [];
+  for (let at = 8; at < png.length; ) {
+    const size = png.readUInt32BE(at), type = png.toString("latin1", at + 4, at + 8);
+    if (type === "IDAT") data.push(png.subarray(at + 8, at + 8 + size));
+    at += size + 12;
+  }
+  const raw = inflateSync(Buffer.concat(data));
+  const stride = width * channels, pixels = new Uint8Array(stride * height);
+  for (let y = 0; y < height; y++) {
+    const filter = raw[y * (stride + 1)]!;
+    for (let i = 0; i < stride; i++) {
+      const left = i >= channels ? pixels[y * stride + i - channels]! : 0, up = y ? pixels[(y - 1) * stride + i]! : 0, corner = y && i >= channels ? pixels[(y - 1) * stride + i - channels]! : 0;
+      const p = left + up - corner, a = Math.abs(p - left), b = Math.abs(p - up), c = Math.abs(p - corner);
+      const guess = [0, left, up, (left + up) >> 1, a <= b && a <= c ? left : b <= c ? up : corner][filter]!;
+      pixels[y * stride + i] = (raw[y * (stride + 1) + 1 + i]! + guess) & 255;
+    }
+  }
+  return { width, height, channels, pixels };
+}
+
+/** What the bench says is wrong; the framework's own announcer has the same role elsewhere. */
+export function problem(page: Page): Locator {
+  return page.getByRole("region", { name: "Bench" }).getByRole("alert");
+}

@@ -1,0 +1,116 @@
+import { expect, test } from "@playwright/test";
+import { cell, colorsAround, editCell, goTo, isNear, newJob, nextFrame, openAs, pixelOnSheet, problem, settled, takeIn } from "./helpers";
+
+const text = "1,7000,3000,10,HEDGE\n2,7010,3010,11,HEDGE\n3,7020,3000,12,HEDGE end\n4,7005,3020,0,SPOT\n5,7015,3022,11,TREE\n";
+
+test("the demo job: all six places with real content, findings that zoom, the go-to field", async ({ page }) => {
+  await openAs(page, "Petra", "/");
+  await page.getByRole("link", { name: "Gorsefold Quarry" }).click();
+  await settled(page);
+  const places: [string, RegExp][] = [["Intake", /gorsefold-day2\.csv/], ["Points", /2\s*\d\d\d in all/], ["Lines", /STACKTOP/], ["Surface", /existing ground/], ["Volumes", /to stage level 98/], ["Handover", /drawing\.dxf/]];
+  for (const [place, content] of places) {
+    await goTo(page, place);
+    await expect(page.getByRole("region", { name: "Bench" })).toContainText(content);
+  }
+  await page.keyboard.press("f");
+  const zero = page.getByRole("listitem").filter({ hasText: "zero elevation" });
+  await nextFrame(page, () => zero.getByRole("button", { name: "Zoom to it" }).click());
+  await goTo(page, "Points");
+  await page.getByLabel("Which").selectOption("selected");
+  await expect(page.getByRole("gridcell", { name: "0.000", exact: true })).toBeVisible();
+
+  await page.getByRole("button", { name: "Close the tray" }).click();
+  await page.getByRole("button", { name: "Go to G" }).click();
+  await page.getByRole("combobox").fill("hedge 1");
+  await page.keyboard.press("Enter");
+  await goTo(page, "Lines");
+  await expect(page.getByRole("heading", { level: 2, name: /HEDGE 1/ })).toBeVisible();
+});
+
+test("what is selected on the sheet is selected in the table, and the other way round", async ({ page }) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Selection");
+  await takeIn(page, "day1.txt", text, 5);
+  await goTo(page, "Points");
+  await page.getByTestId("sheet").focus();
+  await nextFrame(page, () => page.keyboard.press("Home"));
+  const [x, y] = await pixelOnSheet(page, 3022, 7015);
+  await page.mouse.click(x, y);
+  await expect(page.getByRole("row", { selected: true })).toContainText("TREE");
+  await expect(page.getByText("5 in all, 1 selected")).toBeVisible();
+  await (await cell(page, "4", "Number")).click();
+  const [px, py] = await pixelOnSheet(page, 3020, 7005);
+  await expect.poll(async () => colorsAround(await page.screenshot(), px, py, 7).some((c) => isNear(c, "#861d4e", 30))).toBe(true);
+  await page.mouse.move(px, py);
+  await expect(page.getByTestId("readout")).toContainText("Point 4");
+});
+
+test("cells are edited from the keyboard: units, wrong input, paste, and a taken number", async ({ page, context }) => {
+  await context.grantPermissions(["clipboard-read", "clipboard-write"]);
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Cells");
+  await takeIn(page, "day1.txt", text, 5);
+  await goTo(page, "Points");
+  await editCell(page, "4", "Elevation", "33 ft");
+  await expect(await cell(page, "4", "Elevation")).toHaveText("10.058");
+  const level = await cell(page, "5", "Elevation");
+  await level.click();
+  await page.keyboard.type("high");
+  await page.keyboard.press("Enter");
+  await expect(problem(page)).toContainText("“high” is no length");
+  await page.keyboard.press("Escape");
+  await expect(level).toHaveText("11.000");
+
+  await (await cell(page, "1", "Elevation")).click();
+  await page.evaluate(() => navigator.clipboard.writeText("20.5\n21.5\n22.5"));
+  await page.keyboard.press("Control+v");
+  await settled(page);
+  await expect(await cell(page, "3", "Elevation")).toHaveText("22.500");
+  await page.getByRole("tab", { name: /Ledger/ }).click();
+  await expect(page.getByRole("row", { name: /Change elevation of 3 points/ })).toBeVisible();
+
+  await editCell(page, "2", "Number", "1").catch(() => undefined);
+  await expect(page.getByRole("status")).toContainText("Point 1 is there already");
+});
+
+test("the whole table is reached without a mouse", async ({ page }) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Keys");
+  await takeIn(page, "day1.txt", text, 5);
+  await goTo(page, "Points");
+  await page.getByRole("grid", { name: "Points" }).focus();
+  for (const key of ["ArrowDown", "ArrowRight", "ArrowRight", "ArrowRight"]) await page.keyboard.press(key);
+  await page.keyboard.type("44.25");
+  await page.keyboard.press("Enter");
+  await settled(page);
+  await expect(await cell(page, "2", "Elevation")).toHaveText("44.250");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press(" ");
+  await expect(page.getByRole("row", { selected: true })).toContainText("7020.000");
+  await page.keyboard.press("Control+z");
+  await settled(page);
+  await expect(await cell(page, "2", "Elevation")).toHaveText("11.000");
+});
+
+test("a change based on old data is refused with a message, and the newer data is shown", async ({ browser }) => {
+  const [a, b] = await Promise.all([browser.newPage(), browser.newPage()]);
+  await openAs(a, "Ada", "/");
+  await newJob(a, "Two at once");
+  await takeIn(a, "day1.txt", text, 5);
+  await goTo(a, "Points");
+  await openAs(b, "Ben", a.url());
+  await settled(b);
+  await editCell(a, "2", "Elevation", "15");
+  await editCell(b, "2", "Elevation", "16");
+  await expect(b.getByRole("status")).toContainText("The elevation of point 2 was changed meanwhile by Ada: it is now 15.");
+  await expect(await cell(b, "2", "Elevation")).toHaveText("15.000");
+});
+
+test("a job in US survey feet shows its unit everywhere", async ({ page }) => {
+  await openAs(page, "Petra", "/");
+  await page.getByRole("link", { name: "Gorsefold, gate yard" }).click();
+  await settled(page);
+  await expect(page.getByRole("columnheader", { name: "Elevation ftUS" })).toBeVisible();
+  await goTo(page, "Volumes");
+  await expect(page.getByTestId("volume-figures")).toContainText("ftUS³");
+});
