@@ -17,7 +17,7 @@ test("columns are corrected over the first rows, and exchanged axes are put righ
   await expect(page.getByRole("button", { name: /^Take in/ })).toBeDisabled();
   await page.getByLabel("Meaning of column 3").selectOption("easting");
   await page.getByRole("button", { name: "Take in 2 points" }).click();
-  await expect(page.getByRole("status")).toContainText("2 points taken in from “odd.txt”; 1 rows refused");
+  await expect(page.getByRole("status")).toContainText("2 points taken in from “odd.txt”; 1 row refused");
   await goTo(page, "Points");
   await expect(page.getByRole("gridcell", { name: "5040.500", exact: true })).toBeVisible();
 });
@@ -27,7 +27,7 @@ test("numbers used twice stop the intake until it is said what happens to them; 
   await takeIn(page, "day1.txt", "1,10,20,5,SPOT\n2,11,21,5,SPOT\n", 2);
   await goTo(page, "Intake");
   await choose(page, "day2.txt", "2,12,22,5,SPOT\n3,13,23,5,SPOT\n");
-  await expect(page.getByText("1 numbers are used twice, first 2 in row 1")).toBeVisible();
+  await expect(page.getByText("1 number is used twice, first 2 in row 1")).toBeVisible();
   await expect(page.getByRole("button", { name: "Take in 2 points" })).toBeDisabled();
   await page.getByLabel("Numbers that are there already").selectOption("add");
   await page.getByRole("button", { name: "Take in 2 points" }).click();

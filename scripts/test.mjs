@@ -4,7 +4,7 @@ import os from "node:os";
 import path from "node:path";
 import { spawnSync } from "node:child_process";
 import { root } from "./lib/bundle.mjs";
-import { answers, ensureDebian, ensureNpm, freePort, hasProgram, quietly, start } from "./lib/sh.mjs";
+import { ensureDebian, ensureNpm, hasProgram } from "./lib/sh.mjs";
 import { startCluster } from "./lib/cluster.mjs";
 
 const only = process.argv.slice(2);
@@ -15,7 +15,8 @@ ensureDebian(["chromium"], () => fs.existsSync("/usr/bin/chromium"));
 ensureDebian(["gdal-bin", "python3-ezdxf", "unzip"], () =>
   hasProgram("ogrinfo") && hasProgram("unzip") && spawnSync("/usr/bin/python3", ["-c", "import ezdxf"]).status === 0);
 const { commandBundle } = await import("./lib/bundle.mjs");
-const { ensureBuilt, nextBin, webEnv } = await import("./lib/build.mjs");
+const { webEnv } = await import("./lib/build.mjs");
+const { serveDemo } = await import("./lib/serve.mjs");
 await commandBundle();
 
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), "rough-bramble-test-"));
@@ -48,16 +49,10 @@ try {
     count("unit tests", r?.numPassedTests ?? 0, (r?.numFailedTests ?? 0) + (r?.numRuntimeErrorTestSuites ?? (r ? 0 : 1)));
   }
   if (wants("browser")) {
-    ensureBuilt();
-    quietly(process.execPath, ["--import", "tsx", path.join(root, "scripts/prepare.ts")], { env, what: "Preparing the database" });
-    const port = await freePort();
-    const url = `http://127.0.0.1:${port}`;
-    const serverEnv = { ...env, BRAMBLE_INTAKE_LIMIT: "8000000" };
-    server = start(process.execPath, [nextBin, "start", "-H", "127.0.0.1", "-p", String(port)], { cwd: path.join(root, "web"), env: serverEnv, stdio: ["ignore", "ignore", "inherit"] });
-    if (!(await answers(`${url}/api/jobs`, server))) throw new Error("the server did not answer");
+    server = await serveDemo(cluster.url, { BRAMBLE_INTAKE_LIMIT: "8000000" });
     const file = path.join(results, "playwright.json");
     spawnSync(process.execPath, ["node_modules/@playwright/test/cli.js", "test", "-c", "e2e/playwright.config.ts"], {
-      stdio: "inherit", cwd: root, env: { ...serverEnv, BASE_URL: url, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
+      stdio: "inherit", cwd: root, env: { ...server.env, BASE_URL: server.url, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
     });
     const r = readJson(file);
     count("browser tests", (r?.stats.expected ?? 0) + (r?.stats.flaky ?? 0), (r?.stats.unexpected ?? 1) + (r?.errors?.length ?? 0));
@@ -66,7 +61,7 @@ try {
   console.error(e);
   totals.failed++;
 } finally {
-  server?.kill("SIGTERM");
+  server?.stop();
   cluster?.stop();
   fs.rmSync(folder, { recursive: true, force: true });
 }

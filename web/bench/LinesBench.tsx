@@ -41,7 +41,7 @@ export function LinesBench() {
                 <td className="whitespace-nowrap">
                   <button className="flex items-center gap-2 font-medium" onClick={() => pickLine(k)}><span aria-hidden className="inline-block h-[3px] w-4" style={{ background: l.color }} />{lineName(l)}</button>
                 </td>
-                <td className="max-w-40 truncate text-soft">{l.name}</td><td className="num">{l.shots.length}</td>
+                <td className="max-w-32 truncate text-soft">{l.name}</td><td className="num">{l.shots.length}</td>
                 <td className="whitespace-nowrap text-soft">{l.closed ? "closed" : "open"}{l.arcs > 0 ? `, ${l.arcs} ${l.arcs === 1 ? "arc" : "arcs"}` : ""}</td>
                 <td className="num">{formatFixed(l.length, d)}</td><td className="num">{l.area === undefined ? "" : formatGrouped(l.area, 1)}</td>
                 <td className="num text-amber">{findings.get(k) ?? ""}</td>

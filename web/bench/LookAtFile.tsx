@@ -2,6 +2,7 @@
 /** The look before commit: layout over the first rows, counts, codes, clashes and a plan of where the points would lie. */
 import { useEffect, useMemo, useRef, useState } from "react";
 import { COLUMNS, UNIT_NAMES, UNITS, type ClashPolicy, type Column, type Layout, type Unit } from "@bramble/core";
+import { plural } from "@bramble/core/math/words";
 import { extentOf } from "@bramble/core/points/table";
 import { useJob } from "../lib/store";
 import type { Look, LookRequest } from "../workers/look.worker";
@@ -84,7 +85,7 @@ export function LookAtFile({ file, leave }: { file: File; leave: () => void }) {
         <div className="flex gap-1.5">
           <button className="button" onClick={leave}>Leave it</button>
           <button className="button button-main" disabled={!look || problem !== "" || look.points === 0 || saving > 0 || stops} onClick={() => void commit()}>
-            {saving > 0 ? "Taking in …" : look && !problem ? `Take in ${look.points} points` : "Take in"}
+            {saving > 0 ? "Taking in …" : look && !problem ? `Take in ${plural(look.points, "point")}` : "Take in"}
           </button>
         </div>
       }
@@ -145,7 +146,7 @@ export function LookAtFile({ file, leave }: { file: File; leave: () => void }) {
                   <div className="mt-3 flex flex-wrap items-end gap-2">
                     <Choice label="Numbers that are there already" value={clash} onChange={(v) => setClash(v as ClashPolicy)} options={CLASHES} />
                     {clash === "add" && <label className="block"><span className="label block">Add</span><input type="number" min={1} className="field mt-0.5 w-24" value={add} onChange={(event) => setAdd(Math.max(1, Math.floor(Number(event.target.value))))} /></label>}
-                    {stops && <p className="w-full text-amber">{look.clashes.length} numbers are used twice, first {look.clashes[0]!.number} in row {look.clashes[0]!.row}. Choose what happens to them.</p>}
+                    {stops && <p className="w-full text-amber">{plural(look.clashes.length, "number is", "numbers are")} used twice, first {look.clashes[0]!.number} in row {look.clashes[0]!.row}. Choose what happens then.</p>}
                   </div>
                 )}
                 {look.refused.length > 0 && (

@@ -8,6 +8,7 @@ import { setAuthor, useAuthor } from "../lib/author";
 import { postJson } from "../lib/client";
 import { when } from "../lib/units-shown";
 import { AskAuthor } from "./AskAuthor";
+import { PLACE_NAMES, PLACE_WORK, PLACES } from "./places";
 
 export function JobList({ jobs }: { jobs: JobListed[] }) {
   const author = useAuthor();
@@ -36,6 +37,17 @@ export function JobList({ jobs }: { jobs: JobListed[] }) {
             </tbody>
           </table>
         )}
+        <section aria-labelledby="path" className="mt-14">
+          <h2 id="path" className="heading">The path of a job</h2>
+          <ol className="rows mt-2">
+            {PLACES.map((p, k) => (
+              <li key={p} className="grid min-h-9 grid-cols-[28px_96px_1fr] items-baseline border-b border-rule-soft py-2">
+                <span className="font-serif text-bramble">{k + 1}</span><span className="font-medium">{PLACE_NAMES[p]}</span><span className="text-soft">{PLACE_WORK[p]}</span>
+              </li>
+            ))}
+          </ol>
+          <p className="mt-3 text-soft">A change anywhere on the path goes on by itself to everything after it, and the ledger can take it back.</p>
+        </section>
       </section>
       <NewJob />
     </main>

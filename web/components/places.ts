@@ -8,6 +8,16 @@ export const PLACE_NAMES: Record<PlaceName, string> = {
   intake: "Intake", points: "Points", lines: "Lines", surface: "Surface", volumes: "Volumes", handover: "Handover",
 };
 
+/** What is done in each place, in a sentence. */
+export const PLACE_WORK: Record<PlaceName, string> = {
+  intake: "Take in what the crews send. See what was read before it is stored; what was received is kept as it came.",
+  points: "One table of all points: sort, filter, correct. What you select is selected on the sheet too.",
+  lines: "The linework that the codes draw, each line with its shots, length and area.",
+  surface: "Terrain from ground points and breaklines, with its contours.",
+  volumes: "A surface against a level: cut, fill and net, exact over the triangles.",
+  handover: "Points as text, a DXF drawing, and the whole job as a recipe.",
+};
+
 const HOME: Partial<Record<FindingKind, PlaceName>> = {
   "unread-row": "intake", "number-clash": "intake", "axes-swapped": "intake", "far-away": "intake",
   "single-point-line": "lines", "area-unclosed": "lines", "cue-ignored": "lines", "arc-flat": "lines", "arc-misfit": "lines", "long-segment": "lines", "line-crosses-itself": "lines",

@@ -4,6 +4,7 @@ import { create } from "zustand";
 import {
   applyChange, type Change, type EditableChange, type Finding, type JobDefinition, type JobState,
 } from "@bramble/core";
+import { plural } from "@bramble/core/math/words";
 import { decodeTable } from "@bramble/core/points/columns";
 import { emptyTable, numberIndex } from "@bramble/core/points/table";
 import type { LedgerEntry, StoredIntake, StoredJob } from "@bramble/db";
@@ -79,7 +80,7 @@ export const useJob = create<Store>((set, get) => {
       const view = { ...get().view, ...data.view };
       const names = view.surfaces.map((s) => s.name);
       set({
-        view, derivedIn: data.milliseconds, deriving: data.serial !== serial, status: "ready",
+        view, derivedIn: data.milliseconds, deriving: data.serial !== serial,
         surface: names.includes(get().surface) ? get().surface : (names[0] ?? ""),
         volume: view.volumes.some((v) => v.name === get().volume) ? get().volume : (view.volumes[0]?.name ?? ""),
       });
@@ -90,7 +91,8 @@ export const useJob = create<Store>((set, get) => {
   const load = async (jobId: number) => {
     const [job, { buffer }] = await Promise.all([getJson<StoredJob & { ledger: LedgerEntry[] }>(`/api/jobs/${jobId}`), getBytes(`/api/jobs/${jobId}/points`)]);
     const state: JobState = { ...(job.definition as JobDefinition), intakes: job.intakes, points: decodeTable(buffer) };
-    set({ jobId, version: job.version, job: state, intakes: job.intakes, withdrawn: job.withdrawn, ledger: job.ledger });
+    // The points are shown at once; lines, surfaces and findings follow from the worker.
+    set({ status: "ready", jobId, version: job.version, job: state, intakes: job.intakes, withdrawn: job.withdrawn, ledger: job.ledger });
     tell({ type: "load", state, serial: ++serial });
     return state;
   };
@@ -184,7 +186,7 @@ export const useJob = create<Store>((set, get) => {
         }
         get().select({ points: ids.length <= 5000 ? ids : [] });
         get().show(places);
-        set({ incoming: undefined, notice: { text: `${info.points} points taken in from “${info.file}”${info.refused.length ? `; ${info.refused.length} rows refused` : ""}.`, tone: "settled" }, version: entry.seq });
+        set({ incoming: undefined, notice: { text: `${plural(info.points, "point")} taken in from “${info.file}”${info.refused.length ? `; ${plural(info.refused.length, "row")} refused` : ""}.`, tone: "settled" }, version: entry.seq });
         return true;
       })) ?? false;
     },

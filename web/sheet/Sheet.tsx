@@ -110,7 +110,9 @@ export function Sheet() {
   useEffect(() => {
     scene.current?.setPoints(job.points, view, colorOf, sheetColors());
     redraw();
-  }, [job.points, view.code, view.codes, view.known, colorOf, themeCount, redraw, view, jobId]);
+    // Places, codes and kinds: a level changed draws no point anew.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [job.points.e, job.points.n, job.points.deleted, job.points.kind, view.code, view.codes, view.known, colorOf, themeCount, redraw, jobId]);
   useEffect(() => {
     scene.current?.setLines(view, sheetColors());
     redraw();

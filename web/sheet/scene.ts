@@ -109,17 +109,21 @@ export class PlanScene {
 
   setContours(list: Contours[], colors: SheetColors): void {
     const build = (marked: number) => {
-      const chunks: number[] = [];
+      const out = new Float32Array(6 * list.reduce((s, c) => s + c.xy.length / 2, 0));
+      let k = 0;
       for (const c of list) {
         const de = c.origin[0] - this.origin[0], dn = c.origin[1] - this.origin[1];
         for (let l = 0; l < c.level.length; l++) {
           if (c.index[l] !== marked) continue;
-          for (let i = c.starts[l]! + 1; i < c.starts[l + 1]!; i++) {
-            chunks.push(c.xy[2 * i - 2]! + de, c.xy[2 * i - 1]! + dn, 0, c.xy[2 * i]! + de, c.xy[2 * i + 1]! + dn, 0);
+          for (let i = c.starts[l]! + 1; i < c.starts[l + 1]!; i++, k += 6) {
+            out[k] = c.xy[2 * i - 2]! + de;
+            out[k + 1] = c.xy[2 * i - 1]! + dn;
+            out[k + 3] = c.xy[2 * i]! + de;
+            out[k + 4] = c.xy[2 * i + 1]! + dn;
           }
         }
       }
-      return Float32Array.from(chunks);
+      return out.subarray(0, k);
     };
     const plain = build(0), index = build(1);
     this.put("contours", plain.length ? this.thinLines(plain, colors.contour, 20) : undefined);
@@ -128,13 +132,19 @@ export class PlanScene {
 
   setTriangles(s: Surface | undefined, colors: SheetColors): void {
     if (!s) return this.put("triangles", undefined);
-    const out: number[] = [];
+    // Each side once, from the half-edge of the higher number or on the outline.
+    const out = new Float32Array(6 * s.tri.length);
+    let k = 0;
     for (let h = 0; h < s.tri.length; h++) {
       if (s.twin[h]! > h) continue;
-      const a = s.tri[h]!, b = s.tri[h % 3 === 2 ? h - 2 : h + 1]!;
-      out.push(...this.near(s, a), 0, ...this.near(s, b), 0);
+      for (const v of [s.tri[h]!, s.tri[h % 3 === 2 ? h - 2 : h + 1]!]) {
+        const [e, n] = this.near(s, v);
+        out[k] = e;
+        out[k + 1] = n;
+        k += 3;
+      }
     }
-    this.put("triangles", this.thinLines(Float32Array.from(out), colors.triangle, 10));
+    this.put("triangles", this.thinLines(out.subarray(0, k), colors.triangle, 10));
   }
 
   /** The difference between the surface and a level: cut in one colour, fill in the other and hatched, so that grey paper tells them apart. */
@@ -155,6 +165,7 @@ export class PlanScene {
     material.uniforms.cutColor!.value = new THREE.Vector3(...hex(colors.cut));
     material.uniforms.fillColor!.value = new THREE.Vector3(...hex(colors.fill));
     material.uniforms.paper!.value = new THREE.Vector3(...hex(colors.sheet));
+    material.uniforms.hatch!.value = new THREE.Vector3(...hex(colors.fill)).multiplyScalar(colors.dark ? 1.35 : 0.55);
     material.uniforms.largest!.value = range.largest;
     material.uniforms.deadband!.value = range.deadband;
     const mesh = new THREE.Mesh(geometry, material);
@@ -258,17 +269,17 @@ const POINT_MATERIAL = new THREE.ShaderMaterial({
 
 const MAP_MATERIAL = new THREE.ShaderMaterial({
   depthTest: false, side: THREE.DoubleSide,
-  uniforms: { cutColor: { value: null }, fillColor: { value: null }, paper: { value: null }, largest: { value: 1 }, deadband: { value: 0 } },
+  uniforms: { cutColor: { value: null }, fillColor: { value: null }, paper: { value: null }, hatch: { value: null }, largest: { value: 1 }, deadband: { value: 0 } },
   vertexShader: `
     attribute float difference; varying float d;
     void main() { d = difference; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }`,
   fragmentShader: `
-    varying float d; uniform vec3 cutColor; uniform vec3 fillColor; uniform vec3 paper; uniform float largest; uniform float deadband;
+    varying float d; uniform vec3 cutColor; uniform vec3 fillColor; uniform vec3 paper; uniform vec3 hatch; uniform float largest; uniform float deadband;
     void main() {
       if (abs(d) <= deadband) { gl_FragColor = vec4(mix(paper, vec3(0.5), 0.08), 1.0); return; }
       float share = 0.16 + 0.62 * sqrt(min(1.0, abs(d) / largest));
       vec3 color = mix(paper, d > 0.0 ? fillColor : cutColor, share);
-      if (d > 0.0 && mod(gl_FragCoord.x + gl_FragCoord.y, 7.0) < 1.5) color = mix(color, fillColor * 0.55, 0.55);
+      if (d > 0.0 && mod(gl_FragCoord.x + gl_FragCoord.y, 7.0) < 1.5) color = mix(color, hatch, 0.6);
       gl_FragColor = vec4(color, 1.0);
     }`,
 });

@@ -21,7 +21,10 @@ export function zeroElevations(t: PointTable): Finding[] {
   const zeros: number[] = [];
   for (let i = 0; i < t.count; i++) if (!t.deleted[i] && t.z[i] === 0) zeros.push(i);
   if (zeros.length === 0) return [];
-  const levels = Float64Array.from(t.z).filter((z, i) => !t.deleted[i] && !Number.isNaN(z)).sort();
+  const known = new Float64Array(t.count);
+  let count = 0;
+  for (let i = 0; i < t.count; i++) if (!t.deleted[i] && !Number.isNaN(t.z[i]!)) known[count++] = t.z[i]!;
+  const levels = known.subarray(0, count).sort();
   const low = levels[Math.floor((levels.length - 1) / 4)]!, high = levels[Math.ceil((3 * (levels.length - 1)) / 4)]!;
   const distance = low > 0 ? low : high < 0 ? -high : 0;
   if (!(distance > high - low)) return [];

@@ -48,8 +48,10 @@ export class Chain {
     const t = state.points;
     const book = this.stage("book", [state.book], () => compileBook(state.book));
     const coded = this.stage("codes", [t.texts, t.description, t.surface, t.kind, t.deleted, book], () => readCodes(t, book));
+    // Lines depend on the places of their own shots: the level of a spot changed elsewhere leaves them as they are.
+    const shots = this.stage("line shots", [coded, t.deleted], () => lineShots(coded, t.deleted));
     const { lines, findings: lineFindings } = this.stage(
-      "lines", [coded, t.e, t.n, t.z, t.number, t.deleted, t.time, t.row, t.intake, state.tolerance],
+      "lines", [coded, gather(t.e, shots), gather(t.n, shots), gather(t.z, shots), t.number, t.deleted, t.time, t.row, t.intake, state.tolerance],
       () => assembleLines(t, coded, state.tolerance, state.unit));
     const chains = this.stage("chains", [lines, state.tolerance], () => flattenLines(lines, state.tolerance.chord));
     const terrainChains = this.stage("terrain", [lines, coded, state.tolerance], () => flattenLines(lines, state.tolerance.chord, coded.usable));
@@ -76,11 +78,10 @@ export class Chain {
     const t = context.table;
     return made(recipe.name, () => {
       if (recipe.triangles) return this.stage(`surface ${recipe.name}`, [recipe], () => surfaceOfTriangles(recipe));
-      const points = pointsOfSelection(recipe.points ?? GROUND, context, `surface “${recipe.name}”`).filter((i) => !Number.isNaN(t.z[i]!));
+      const points = withElevation(pointsOfSelection(recipe.points ?? GROUND, context, `surface “${recipe.name}”`), t.z);
       // The terrain depends on positions and breaklines only: a note or a name changed elsewhere leaves it as it is.
-      const place = (of: Float64Array) => Float64Array.from(points, (i) => of[i]!);
       const breaking = lines.map((l) => `${l.code} ${l.entry.breakline ?? ""}`).join();
-      const inputs = [recipe, points, place(t.e), place(t.n), place(t.z), chains.xyz, chains.starts, chains.shot, breaking, state.tolerance, t.number];
+      const inputs = [recipe, points, gather(t.e, points), gather(t.n, points), gather(t.z, points), chains.xyz, chains.starts, chains.shot, breaking, state.tolerance, t.number];
       return this.stage(`surface ${recipe.name}`, inputs, () => buildSurface(recipe, { table: t, points, lines, chains, tolerance: state.tolerance }));
     });
   }
@@ -125,6 +126,28 @@ function made<T>(name: string, make: () => T): Made<T> {
     if (e instanceof Refusal) return { name, ok: false, refusal: e };
     throw e;
   }
+}
+
+/** Places of the living points that a code with lines or areas names. */
+function lineShots(coded: CodedPoints, deleted: Uint8Array): Int32Array {
+  const makesLine = coded.parsed.map((p) => p.elements.some((e) => (e.entry?.kind ?? "point") !== "point"));
+  const shots = new Int32Array(deleted.length);
+  let count = 0;
+  for (let i = 0; i < deleted.length; i++) if (!deleted[i] && makesLine[coded.description[i]!]) shots[count++] = i;
+  return shots.slice(0, count);
+}
+
+function withElevation(points: Int32Array, z: Float64Array): Int32Array {
+  let count = 0;
+  const kept = new Int32Array(points.length);
+  for (let k = 0; k < points.length; k++) if (!Number.isNaN(z[points[k]!]!)) kept[count++] = points[k]!;
+  return count === points.length ? points : kept.slice(0, count);
+}
+
+function gather(of: Float64Array, places: Int32Array): Float64Array {
+  const out = new Float64Array(places.length);
+  for (let k = 0; k < places.length; k++) out[k] = of[places[k]!]!;
+  return out;
 }
 
 /** The very same thing, or columns of the same numbers. */

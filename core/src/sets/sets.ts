@@ -14,11 +14,14 @@ export const GROUND = "*ground";
 
 /** Table places of a set's points, in table order. `path` names the asker when the set is not there. */
 export function pointsOfSet(name: string, context: SetContext, path: string): Int32Array {
-  const { table } = context;
-  const test = setTest(name, context, path, []);
-  const places: number[] = [];
-  for (let i = 0; i < table.count; i++) if (!table.deleted[i] && test(i)) places.push(i);
-  return Int32Array.from(places);
+  return placesThat(setTest(name, context, path, []), context.table);
+}
+
+function placesThat(test: Test, table: PointTable): Int32Array {
+  const places = new Int32Array(table.count);
+  let count = 0;
+  for (let i = 0; i < table.count; i++) if (!table.deleted[i] && test(i)) places[count++] = i;
+  return places.slice(0, count);
 }
 
 /** A set's name, `*` for all, or else a number list. */
@@ -26,10 +29,7 @@ export function pointsOfSelection(selection: string, context: SetContext, path: 
   if (selection === GROUND || context.sets.some((s) => s.name === selection)) return pointsOfSet(selection, context, path);
   const list = readNumberList(selection);
   if (!list) throw refusal("reference-missing", { path, what: "point set", name: selection });
-  const { table } = context;
-  const places: number[] = [];
-  for (let i = 0; i < table.count; i++) if (!table.deleted[i] && list.has(table.number[i]!)) places.push(i);
-  return Int32Array.from(places);
+  return placesThat((i) => list.has(context.table.number[i]!), context.table);
 }
 
 type Test = (i: number) => boolean;
