@@ -5,6 +5,7 @@ import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import { lineName } from "@bramble/core/lines/model";
 import { goToFinding, useJob } from "../lib/store";
 import { area, decimalsOf } from "../lib/units-shown";
+import { EMPTY_VIEW } from "../lib/view";
 import { Bench, Fact } from "./Bench";
 
 export function LinesBench() {
@@ -23,6 +24,7 @@ export function LinesBench() {
     select({ lines: [k], points: l.shots.map((s) => t.id[s]!) });
     show(l.shots.map((s) => [t.e[s]!, t.n[s]!]));
   };
+  if (view === EMPTY_VIEW) return <Bench title="Lines"><p className="px-4 text-soft">Reading the codes …</p></Bench>;
   if (view.lines.length === 0) {
     return (
       <Bench title="Lines">

@@ -5,6 +5,7 @@ import { Tabs } from "radix-ui";
 import type { Change, Finding } from "@bramble/core";
 import { goToFinding, useJob } from "../lib/store";
 import { when } from "../lib/units-shown";
+import { EMPTY_VIEW } from "../lib/view";
 
 type Open = "findings" | "ledger" | undefined;
 const ORDER = { error: 0, warning: 1, note: 2 } as const;
@@ -39,6 +40,7 @@ function Findings() {
   const [kind, setKind] = useState("");
   const kinds = useMemo(() => [...new Set(view.findings.map((f) => f.kind))].sort(), [view.findings]);
   const list = useMemo(() => view.findings.filter((f) => !kind || f.kind === kind).sort((a, b) => ORDER[a.severity] - ORDER[b.severity]), [view.findings, kind]);
+  if (view === EMPTY_VIEW) return <p className="p-4 text-soft">The checks are running …</p>;
   if (view.findings.length === 0) return <p className="p-4 text-leaf">Nothing to look at: every check is content.</p>;
   return (
     <div>

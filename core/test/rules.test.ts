@@ -1,0 +1,49 @@
+/** The dependency rule of docs/architecture.md, kept by reading the imports. */
+import fs from "node:fs";
+import path from "node:path";
+
+const root = path.join(__dirname, "../..");
+
+function sources(folder: string): string[] {
+  return fs.readdirSync(path.join(root, folder), { withFileTypes: true, recursive: true })
+    .filter((f) => f.isFile() && /\.tsx?$/.test(f.name) && !f.parentPath.includes("node_modules") && !f.parentPath.includes(".next"))
+    .map((f) => path.join(f.parentPath, f.name));
+}
+
+interface Import { from: string; to: string; typeOnly: boolean }
+
+function imports(folder: string): Import[] {
+  return sources(folder).flatMap((file) =>
+    [...fs.readFileSync(file, "utf8").matchAll(/^(import|export)\s+(type\s+)?[^;]*?from\s+"([^"]+)"/gm)].map((m) => ({ from: path.relative(root, file), to: m[3]!, typeOnly: m[2] !== undefined })));
+}
+
+/** The stages in the order of the data's way; what all may use stands at 0. */
+const STAGES = ["math", "records", "intake", "points", "codes", "lines", "sets", "surface", "volumes", "checks", "handover", "job"];
+const stageOf = (file: string) => STAGES.indexOf(file.split(path.sep)[2]!);
+
+test("the core takes nothing from Node, the page, React or the database", () => {
+  const allowed = new Set(["delaunator", "robust-predicates", "ajv"]);
+  const outside = imports("core/src").filter((i) => !i.to.startsWith(".") && !allowed.has(i.to));
+  expect(outside).toEqual([]);
+  const globals = sources("core/src").filter((f) => /(?<![.\w])(window|document|process|Buffer|fetch|localStorage)\./.test(fs.readFileSync(f, "utf8")));
+  expect(globals).toEqual([]);
+});
+
+test("a stage takes values only from stages before it; predicates have one import site", () => {
+  const backwards = imports("core/src").filter((i) => {
+    if (!i.to.startsWith(".") || i.typeOnly) return false;
+    const target = path.relative(root, path.resolve(root, path.dirname(i.from), i.to));
+    const a = stageOf(i.from), b = stageOf(target);
+    // The model of the job is types and constant lists, for all; job/recipe is the way of files into the state.
+    return a >= 0 && b > a && target !== path.join("core", "src", "job", "model");
+  });
+  expect(backwards).toEqual([]);
+  expect(imports("core/src").filter((i) => i.to === "robust-predicates").map((i) => i.from)).toEqual([path.join("core", "src", "math", "predicates.ts")]);
+});
+
+test("web and command never meet; the interface takes only types from the database", () => {
+  expect([...imports("cli/src"), ...imports("db/src")].filter((i) => /web|cli/.test(i.to))).toEqual([]);
+  const ui = [...imports("web/components"), ...imports("web/bench"), ...imports("web/sheet"), ...imports("web/workers")];
+  expect(ui.filter((i) => i.to === "@bramble/db" && !i.typeOnly)).toEqual([]);
+  expect(imports("web").filter((i) => /@bramble\/(cli|demo)/.test(i.to))).toEqual([]);
+});
