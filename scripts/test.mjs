@@ -49,7 +49,8 @@ try {
     count("unit tests", r?.numPassedTests ?? 0, (r?.numFailedTests ?? 0) + (r?.numRuntimeErrorTestSuites ?? (r ? 0 : 1)));
   }
   if (wants("browser")) {
-    server = await serveDemo(cluster.url, { BRAMBLE_INTAKE_LIMIT: "8000000" });
+    // Apart from what the unit tests left behind.
+    server = await serveDemo(cluster.database("browser"), { BRAMBLE_INTAKE_LIMIT: "8000000" });
     const file = path.join(results, "playwright.json");
     spawnSync(process.execPath, ["node_modules/@playwright/test/cli.js", "test", "-c", "e2e/playwright.config.ts"], {
       stdio: "inherit", cwd: root, env: { ...server.env, BASE_URL: server.url, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
