@@ -1,5 +1,6 @@
 // npm start, npm run dev: everything on one command. Installs what is missing, builds, starts the database,
 // migrates, loads the demo, serves on loopback. Ctrl-C stops all of it.
+import fs from "node:fs";
 import path from "node:path";
 import { root } from "./lib/bundle.mjs";
 import { answers, ensureNpm, fail, freePort, quietly, start } from "./lib/sh.mjs";
@@ -13,6 +14,16 @@ const { ensureBuilt, nextBin, webEnv } = await import("./lib/build.mjs");
 await commandBundle();
 if (!dev) ensureBuilt();
 
+// One at a time: a second start must not take the first one's database away.
+const lock = path.join(root, ".data/running.json");
+const running = fs.existsSync(lock) ? JSON.parse(fs.readFileSync(lock, "utf8")) : undefined;
+if (running && isAlive(running.pid)) fail(`Rough Bramble is running already${running.url ? ` at ${running.url}` : ""}. Stop it there with Ctrl-C first.`);
+const note = (url) => {
+  fs.mkdirSync(path.dirname(lock), { recursive: true });
+  fs.writeFileSync(lock, JSON.stringify({ pid: process.pid, url }));
+};
+note();
+
 const given = process.env.DATABASE_URL;
 const cluster = given ? undefined : await startCluster({ folder: path.join(root, ".data/postgresql"), durable: true });
 const env = { ...webEnv, DATABASE_URL: given ?? cluster.url };
@@ -24,6 +35,7 @@ const stop = (code) => {
   stopping = true;
   server?.kill("SIGTERM");
   cluster?.stop();
+  fs.rmSync(lock, { force: true });
   process.exit(code);
 };
 process.on("SIGINT", () => stop(0));
@@ -45,4 +57,14 @@ server.on("exit", (code) => {
   }
 });
 if (!(await answers(url, server))) fail("The server did not answer.");
+note(url);
 console.log(`Rough Bramble is at ${url}  (Ctrl-C stops it)`);
+
+function isAlive(pid) {
+  try {
+    process.kill(pid, 0);
+    return pid !== process.pid;
+  } catch {
+    return false;
+  }
+}

@@ -2,7 +2,7 @@
 /** A virtual table edited from the keyboard: only the rows in sight are there, whatever their count. */
 import { useEffect, useRef, useState, type ClipboardEvent, type KeyboardEvent, type MouseEvent } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useJob } from "../lib/store";
+import { boxOfPoints, useJob } from "../lib/store";
 import { editsFor, readCell, type Column } from "./columns";
 
 const ROW = 28;
@@ -175,7 +175,7 @@ export function Grid({ rows, columns, sort, setSort }: {
               <div
                 key={t.id[place]} role="row" aria-rowindex={item.index + 2} aria-selected={chosen}
                 className={`absolute flex h-7 border-b border-rule-soft ${chosen ? "bg-bramble-wash" : "hover:bg-paper"}`} style={{ transform: `translateY(${item.start}px)`, width }}
-                onDoubleClick={() => show([[t.e[place]!, t.n[place]!]])}
+                onDoubleClick={() => show(boxOfPoints(t, [place]))}
               >
                 {columns.map((c, k) => {
                   const active = cell.place === place && cell.column === k;

@@ -1,7 +1,7 @@
 "use client";
 /** Intake: what the field has delivered, and the next delivery looked at before it is taken in. */
 import { useRef, useState, type DragEvent } from "react";
-import { useJob } from "../lib/store";
+import { boxOfPoints, useJob } from "../lib/store";
 import { when } from "../lib/units-shown";
 import { Bench } from "./Bench";
 import { LookAtFile } from "./LookAtFile";
@@ -15,14 +15,10 @@ export function IntakeBench() {
 
   const goTo = (place: number) => {
     const t = job.points;
-    const ids: number[] = [], places: [number, number][] = [];
-    for (let i = 0; i < t.count; i++) {
-      if (t.intake[i] !== place || t.deleted[i]) continue;
-      ids.push(t.id[i]!);
-      places.push([t.e[i]!, t.n[i]!]);
-    }
-    select({ points: ids });
-    show(places);
+    const places: number[] = [];
+    for (let i = 0; i < t.count; i++) if (t.intake[i] === place && !t.deleted[i]) places.push(i);
+    select({ points: places.map((i) => t.id[i]!) });
+    show(boxOfPoints(t, places));
   };
   const onDrop = (event: DragEvent) => {
     event.preventDefault();

@@ -3,7 +3,7 @@
 import { useMemo, useState } from "react";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import { lineName } from "@bramble/core/lines/model";
-import { goToFinding, useJob } from "../lib/store";
+import { boxOfPoints, goToFinding, useJob } from "../lib/store";
 import { area, decimalsOf } from "../lib/units-shown";
 import { EMPTY_VIEW } from "../lib/view";
 import { Bench, Fact } from "./Bench";
@@ -22,7 +22,7 @@ export function LinesBench() {
   const pickLine = (k: number) => {
     const l = view.lines[k]!;
     select({ lines: [k], points: l.shots.map((s) => t.id[s]!) });
-    show(l.shots.map((s) => [t.e[s]!, t.n[s]!]));
+    show(boxOfPoints(t, l.shots));
   };
   if (view === EMPTY_VIEW) return <Bench title="Lines"><p className="px-4 text-soft">Reading the codes …</p></Bench>;
   if (view.lines.length === 0) {

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { COLUMNS, UNIT_NAMES, UNITS, type ClashPolicy, type Column, type Layout, type Unit } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
 import { extentOf } from "@bramble/core/points/table";
-import { useJob } from "../lib/store";
+import { boxOf, useJob } from "../lib/store";
 import type { Look, LookRequest } from "../workers/look.worker";
 import { Bench, Failed } from "./Bench";
 import { ExtentPlan } from "./ExtentPlan";
@@ -37,7 +37,7 @@ export function LookAtFile({ file, leave }: { file: File; leave: () => void }) {
         setLook(data);
         setProblem(data.problem ?? "");
         set({ incoming: data.places });
-        if (data.places.length) show(Array.from({ length: data.places.length / 2 }, (_, i) => [data.places[2 * i]!, data.places[2 * i + 1]!] as const));
+        show(boxOf(data.places.length / 2, (k) => data.places[2 * k]!, (k) => data.places[2 * k + 1]!));
       } else setProblem(data.problem);
     };
     w.onerror = () => setProblem("The file could not be read through. Take another one.");

@@ -1,6 +1,7 @@
 "use client";
 /** Points: one table of all, like a spreadsheet, and the sheet's selection in it. */
 import { useDeferredValue, useMemo, useState } from "react";
+import { placeOf } from "@bramble/core";
 import { compareNumbers, readNumberList } from "@bramble/core/points/numbers";
 import { useJob } from "../lib/store";
 import { Bench } from "./Bench";
@@ -46,7 +47,7 @@ export function PointsBench() {
   const setSelectedIn = (surface: "auto" | "in" | "out") => void change({
     type: "points",
     edits: [...points].flatMap((id) => {
-      const i = job.points.id.indexOf(id), old = (["auto", "in", "out"] as const)[job.points.surface[i]!]!;
+      const i = placeOf(job.points, id), old = (["auto", "in", "out"] as const)[job.points.surface[i]!]!;
       return old === surface ? [] : [{ id, field: "surface" as const, old, new: surface }];
     }),
   });

@@ -3,7 +3,7 @@
 import { useMemo, useState } from "react";
 import { useRouter } from "next/navigation";
 import { lineName } from "@bramble/core/lines/model";
-import { useJob } from "../lib/store";
+import { boxOfPoints, useJob } from "../lib/store";
 import { Overlay } from "./Overlay";
 import { PLACE_NAMES, PLACES } from "./places";
 
@@ -22,10 +22,9 @@ export function GoTo({ open, close, openTray }: { open: boolean; close: () => vo
     const { job, view, jobId, select, show, undo, redo, set, toggle } = useJob.getState();
     const t = job.points;
     const out: Choice[] = [];
-    const place = (i: number): [number, number] => [t.e[i]!, t.n[i]!];
     const goPoints = (places: number[], lines: number[] = []) => {
       select({ points: places.map((i) => t.id[i]!), lines });
-      show(places.map(place));
+      show(boxOfPoints(t, places));
     };
     if (q) {
       const starts: number[] = [];

@@ -6,7 +6,7 @@ import {
 } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
 import { decodeTable } from "@bramble/core/points/columns";
-import { emptyTable, numberIndex } from "@bramble/core/points/table";
+import { emptyTable, numberIndex, type PointTable } from "@bramble/core/points/table";
 import type { LedgerEntry, StoredIntake, StoredJob } from "@bramble/db";
 import { getBytes, getJson, postFile, postJson, Refused, remove } from "./client";
 import { EMPTY_VIEW, type View } from "./view";
@@ -17,8 +17,29 @@ export interface Notice { text: string; tone: "plain" | "settled" | "problem" }
 /** What of the survey is drawn. */
 export interface Layers { points: boolean; numbers: boolean; lines: boolean; contours: boolean; labels: boolean; triangles: boolean; map: boolean }
 
+/** A rectangle of the plan. */
+export interface Box { minE: number; minN: number; maxE: number; maxN: number }
+
 /** A place to show: the sheet goes there when it changes. */
-export interface Target { minE: number; minN: number; maxE: number; maxN: number; serial: number }
+export interface Target extends Box { serial: number }
+
+/** The smallest rectangle round places; undefined for none. */
+export function boxOf(count: number, east: (k: number) => number, north: (k: number) => number): Box | undefined {
+  const box: Box = { minE: Infinity, minN: Infinity, maxE: -Infinity, maxN: -Infinity };
+  for (let k = 0; k < count; k++) {
+    const e = east(k), n = north(k);
+    if (e < box.minE) box.minE = e;
+    if (e > box.maxE) box.maxE = e;
+    if (n < box.minN) box.minN = n;
+    if (n > box.maxN) box.maxN = n;
+  }
+  return box.minE <= box.maxE ? box : undefined;
+}
+
+/** The rectangle round points by their places in the table. */
+export function boxOfPoints(t: PointTable, places: ArrayLike<number>): Box | undefined {
+  return boxOf(places.length, (k) => t.e[places[k]!]!, (k) => t.n[places[k]!]!);
+}
 
 interface Store {
   status: "loading" | "ready" | "failed";
@@ -52,7 +73,7 @@ interface Store {
   takeIn(file: File, options: unknown): Promise<boolean>;
   withdraw(key: string): Promise<void>;
   select(what: { points?: Iterable<number>; lines?: Iterable<number>; finding?: Finding }): void;
-  show(places: Iterable<readonly [number, number]>): void;
+  show(box: Box | undefined): void;
   set(part: Partial<Pick<Store, "surface" | "volume" | "notice" | "incoming">>): void;
   toggle(layer: keyof Layers, on?: boolean): void;
 }
@@ -178,14 +199,11 @@ export const useJob = create<Store>((set, get) => {
         const state = await load(get().jobId);
         const place = state.intakes.findIndex((k) => k.id === info.id);
         const t = state.points;
-        const ids: number[] = [], places: [number, number][] = [];
-        for (let i = 0; i < t.count; i++) {
-          if (t.intake[i] !== place) continue;
-          ids.push(t.id[i]!);
-          places.push([t.e[i]!, t.n[i]!]);
-        }
-        get().select({ points: ids.length <= 5000 ? ids : [] });
-        get().show(places);
+        const mine: number[] = [];
+        for (let i = 0; i < t.count; i++) if (t.intake[i] === place) mine.push(i);
+        // Rings around more than a few thousand points would only hide them.
+        get().select({ points: mine.length <= 5000 ? mine.map((i) => t.id[i]!) : [] });
+        get().show(boxOfPoints(t, mine));
         set({ incoming: undefined, notice: { text: `${plural(info.points, "point")} taken in from “${info.file}”${info.refused.length ? `; ${plural(info.refused.length, "row")} refused` : ""}.`, tone: "settled" }, version: entry.seq });
         return true;
       })) ?? false;
@@ -201,15 +219,8 @@ export const useJob = create<Store>((set, get) => {
 
     select: ({ points = [], lines = [], finding }) => set({ points: new Set(points), lines: new Set(lines), finding }),
 
-    show(places) {
-      let minE = Infinity, minN = Infinity, maxE = -Infinity, maxN = -Infinity;
-      for (const [e, n] of places) {
-        minE = Math.min(minE, e);
-        maxE = Math.max(maxE, e);
-        minN = Math.min(minN, n);
-        maxN = Math.max(maxN, n);
-      }
-      if (minE <= maxE) set({ target: { minE, minN, maxE, maxN, serial: (get().target?.serial ?? 0) + 1 } });
+    show(box) {
+      if (box) set({ target: { ...box, serial: (get().target?.serial ?? 0) + 1 } });
     },
 
     set: (part) => set(part),
@@ -224,6 +235,10 @@ export function goToFinding(f: Finding): void {
   const places = f.points.flatMap((n) => (index.has(n) ? [index.get(n)!] : []));
   const around = f.lines.flatMap((l) => view.lines[l]?.shots ?? []);
   select({ points: places.map((i) => job.points.id[i]!), lines: f.lines, finding: f });
-  const shown = f.at && places.length <= 1 ? [f.at] : (places.length ? places : around).map((i) => [job.points.e[i]!, job.points.n[i]!] as [number, number]);
-  show(f.at ? [...shown, f.at] : shown);
+  const { at } = f;
+  const [e, n] = at ?? [];
+  const box = boxOfPoints(job.points, places.length ? places : around);
+  if (!at || e === undefined || n === undefined) return show(box);
+  // A place of its own is shown alone, unless several points are meant.
+  show(!box || places.length <= 1 ? { minE: e, maxE: e, minN: n, maxN: n } : { minE: Math.min(box.minE, e), maxE: Math.max(box.maxE, e), minN: Math.min(box.minN, n), maxN: Math.max(box.maxN, n) });
 }

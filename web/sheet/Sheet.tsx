@@ -24,6 +24,7 @@ export function Sheet() {
   const plan = useRef<PlanView>(START);
   const box = useRef<[number, number, number, number]>(undefined);
   const pending = useRef(false), fitted = useRef(-1);
+  /** Counts what makes the whole drawing new: the drawing surface itself and the theme. */
   const [themeCount, setThemeCount] = useState(0);
   const { job, view, layers, target, points: selectedPoints, lines: selectedLines, finding, surface, volume, incoming, status, jobId } = useJob();
   const metres = METRES[job.unit];
@@ -44,6 +45,7 @@ export function Sheet() {
     const v = plan.current, ctx = over.current?.getContext("2d");
     if (!scene.current || !ctx || v.width === 0) return;
     const colors = sheetColors();
+    const blank = job.points.count === 0 && !incoming?.length;
     scene.current.render(v, colors.sheet);
     const last = labelled.current;
     if (!last || last.contours !== view.contours || Math.abs(Math.log(last.scale / v.scale)) > 0.4) {
@@ -51,13 +53,13 @@ export function Sheet() {
     }
     drawOverlay(ctx, {
       plan: v, colors, table: job.points, view, order: job.order, unit: job.unit, selectedPlaces, selectedLines: [...selectedLines],
-      labels: layers.contours && layers.labels ? labelled.current!.labels : [], numbers: layers.points && layers.numbers, mark: finding?.at, box: box.current,
+      labels: layers.contours && layers.labels ? labelled.current!.labels : [], numbers: layers.points && layers.numbers, mark: finding?.at, box: box.current, blank,
     });
     const el = frame.current!;
     el.dataset.view = [v.e, v.n, v.scale, v.width, v.height].join(" ");
     el.dataset.frame = String(Number(el.dataset.frame ?? 0) + 1);
     useReadout.setState({ scale: v.scale });
-  }, [job, view, layers, selectedPlaces, selectedLines, finding, labelsAt]);
+  }, [job, view, layers, selectedPlaces, selectedLines, finding, labelsAt, incoming]);
 
   const latest = useRef(draw);
   latest.current = draw;
@@ -67,14 +69,28 @@ export function Sheet() {
     requestAnimationFrame(() => latest.current());
   }, []);
 
-  // The drawing surface, its size and the theme.
+  // The drawing surface, its size and the theme. The surface takes its time to start: first the bench is painted.
+  const opened = status !== "loading";
   useEffect(() => {
-    const s = (scene.current = new PlanScene(gl.current!));
+    if (!opened) return;
+    const soon = requestAnimationFrame(() => requestAnimationFrame(() => {
+      if (!gl.current) return;
+      scene.current = new PlanScene(gl.current);
+      scene.current.resize(plan.current.width, plan.current.height);
+      setThemeCount((c) => c + 1);
+    }));
+    return () => {
+      cancelAnimationFrame(soon);
+      scene.current?.dispose();
+      scene.current = undefined;
+    };
+  }, [opened]);
+  useEffect(() => {
     const observer = new ResizeObserver(() => {
       const { clientWidth: width, clientHeight: height } = frame.current!;
       const before = plan.current;
       plan.current = { ...before, width, height };
-      s.resize(width, height);
+      scene.current?.resize(width, height);
       over.current!.width = width * devicePixelRatio;
       over.current!.height = height * devicePixelRatio;
       redraw();
@@ -85,8 +101,6 @@ export function Sheet() {
     return () => {
       observer.disconnect();
       theme.disconnect();
-      s.dispose();
-      scene.current = undefined;
     };
   }, [redraw]);
 
@@ -104,7 +118,7 @@ export function Sheet() {
     fitted.current = jobId;
     scene.current.origin = [Math.floor(x.minE), Math.floor(x.minN)];
     fitAll();
-  }, [status, jobId, job.points, fitAll, view]);
+  }, [status, jobId, job.points, fitAll, themeCount]);
 
   // What the survey shows goes to the scene when it changes.
   useEffect(() => {
@@ -137,9 +151,13 @@ export function Sheet() {
     redraw();
   }, [view.surfaces, recipe, shownVolume, layers.map, themeCount, redraw]);
   useEffect(() => {
-    scene.current?.setIncoming(incoming, sheetColors());
+    if (scene.current) {
+      // A job without points yet takes its origin from what is looked at.
+      if (incoming?.length && job.points.count === 0) scene.current.origin = [Math.floor(incoming[0]!), Math.floor(incoming[1]!)];
+      scene.current.setIncoming(incoming, sheetColors());
+    }
     redraw();
-  }, [incoming, themeCount, redraw]);
+  }, [incoming, job.points.count, themeCount, redraw]);
   useEffect(() => {
     const s = scene.current;
     if (!s) return;
@@ -250,6 +268,9 @@ export function Sheet() {
         <canvas ref={over} className="pointer-events-none absolute inset-0 h-full w-full" data-testid="sheet-text" />
       </div>
       <DescribedSheet />
+      {status === "ready" && job.points.count === 0 && !incoming?.length && (
+        <p className="pointer-events-none absolute inset-x-0 top-1/2 -translate-y-1/2 text-center font-serif text-[15px] text-soft">The drawing begins with the first intake.</p>
+      )}
     </div>
   );
 }

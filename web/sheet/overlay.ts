@@ -19,6 +19,8 @@ export interface OverlayInput {
   numbers: boolean;
   mark: [number, number] | undefined;
   box: [number, number, number, number] | undefined;
+  /** Nothing to draw yet: a grid of made-up places would only mislead. */
+  blank: boolean;
 }
 
 /** Numbers are written when there are at most this many points in sight. */
@@ -29,6 +31,7 @@ export function drawOverlay(ctx: CanvasRenderingContext2D, o: OverlayInput): voi
   const ratio = window.devicePixelRatio;
   ctx.setTransform(ratio, 0, 0, ratio, 0, 0);
   ctx.clearRect(0, 0, v.width, v.height);
+  if (o.blank) return;
   drawGrid(ctx, o);
   drawContourLabels(ctx, o);
   if (o.numbers) drawNumbers(ctx, o);
