@@ -95,3 +95,70 @@ test("a refused file leaves nothing: no intake, no shot, no ledger entry", async
 test("a job that is not there is said so", async () => {
   await expect(loadJob(getPool(), 999_999)).rejects.toMatchObject({ code: "job-unknown" });
 });
+
+test("sets, surfaces, contours, comparisons and files keep their order and are undone like points", async () => {
+  const named = (part: "surfaces" | "contours" | "volumes" | "handover", name: string, body: object | null, old: object | null = null): EditableChange => ({ type: "named", part, name, old, new: body });
+  await storeChange(job, "Ada", named("surfaces", "b", { name: "b" }));
+  await storeChange(job, "Ada", named("surfaces", "a", { name: "a" }));
+  await storeChange(job, "Ada", named("contours", "a", { surface: "a", interval: 1 }));
+  await storeChange(job, "Ada", named("surfaces", "b", { name: "b", points: "*ground" }, { name: "b" }));
+  const stored = async () => (await loadJob(getPool(), job)).definition;
+  expect((await stored()).surfaces).toEqual([{ name: "b", points: "*ground" }, { name: "a" }]);
+  await storeChange(job, "Ada", named("surfaces", "b", null, { name: "b", points: "*ground" }));
+  expect((await stored()).surfaces).toEqual([{ name: "a" }]);
+  await undoLast(job, "Ada");
+  await undoLast(job, "Ada");
+  expect((await stored()).surfaces).toEqual(expect.arrayContaining([{ name: "b" }, { name: "a" }]));
+  expect((await stored()).contours).toEqual([{ surface: "a", interval: 1 }]);
+});
+
+test("settings change with old and new; the book redraws what it names", async () => {
+  const { definition } = await loadJob(getPool(), job);
+  await storeChange(job, "Ada", { type: "setting", field: "name", old: "Test plot", new: "Renamed" });
+  await storeChange(job, "Ada", { type: "setting", field: "book", old: definition.book, new: { codes: [{ code: "SPOT" }] } });
+  expect((await loadJob(getPool(), job)).definition).toMatchObject({ name: "Renamed", book: { codes: [{ code: "SPOT" }] } });
+  await expect(storeChange(job, "Ben", { type: "setting", field: "name", old: "Test plot", new: "Other" })).rejects.toMatchObject({ code: "change-outdated" });
+});
+
+test("undo beyond the beginning, and redo after something else was done, are refused", async () => {
+  await storeChange(job, "Ada", edit(1, "note", "", "a"));
+  await undoLast(job, "Ada");
+  await storeChange(job, "Ada", edit(2, "note", "", "b"));
+  await expect(redoLast(job, "Ada")).rejects.toMatchObject({ code: "undo-nothing" });
+  await undoLast(job, "Ada");
+  await undoLast(job, "Ada"); // the intake itself
+  expect((await points()).count).toBe(0);
+  await expect(undoLast(job, "Ada")).rejects.toMatchObject({ code: "undo-nothing", message: "There is nothing left to undo." });
+  await redoLast(job, "Ada");
+  expect((await points()).count).toBe(3);
+});
+
+test("an undo that a later change stands on is refused, and says which first", async () => {
+  const wide = await createJob({ name: "Two steps", unit: "ft", order: "NE", book: {} });
+  await takeIntake(wide, "Ada", { file: "a.csv", layout, clash: "stop" }, bytes("1,0,0,10,,\n"));
+  await takeIntake(wide, "Ada", { file: "b.csv", layout, clash: "replace" }, bytes("1,5,5,10,,\n"));
+  await storeChange(wide, "Ada", { type: "points", edits: [{ id: 2, field: "number", old: "1", new: "2" }] });
+  // Withdrawing b would bring point 1 of a back; that is free now.
+  await withdrawIntake(wide, "Ada", "b");
+  const t = await loadPoints(getPool(), wide);
+  expect([t.number, Array.from(t.deleted)]).toEqual([["1"], [0]]);
+});
+
+test("twenty thousand rows are stored and come back in columns, in order", async () => {
+  const big = await createJob({ name: "Many", unit: "m", order: "EN", book: GENERAL_BOOK });
+  const rows = Array.from({ length: 45_000 }, (_, i) => `${i + 1},${i % 300},${Math.floor(i / 300)},${i / 8},SPOT,`);
+  const { info } = await takeIntake(big, "Ada", { file: "many.csv", layout }, bytes(rows.join("\n")));
+  expect(info).toMatchObject({ rows: 45_000, points: 45_000, refused: [], clashes: [] });
+  const t = await loadPoints(getPool(), big);
+  expect(t.count).toBe(45_000);
+  for (const i of [0, 19_999, 20_000, 44_999]) expect([t.number[i], t.e[i], t.n[i], t.z[i]]).toEqual([String(i + 1), i % 300, Math.floor(i / 300), i / 8]);
+  expect(t.texts).toEqual(["", "SPOT"]);
+});
+
+test("the bytes of a large file are kept in pieces and come back whole", async () => {
+  const text = Array.from({ length: 60_000 }, (_, i) => `P${i},${i},0,,"a long description to fill the pieces ${i}",`).join("\n");
+  await takeIntake(job, "Ada", { file: "long.csv", layout }, bytes(text));
+  const { rows } = await getPool().query("SELECT count(*)::int AS n FROM intake_parts p JOIN intakes i ON i.id = p.intake_id WHERE i.job_id = $1 AND i.key = 'long'", [job]);
+  expect(rows[0].n).toBeGreaterThan(2);
+  expect((await intakeBytes(getPool(), job, "long")).bytes.toString() === text).toBe(true);
+});

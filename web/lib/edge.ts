@@ -18,18 +18,20 @@ const text = (most: number) => string().strict().typeError("A text is expected")
 const cellValue = (field: string) => {
   switch (field) {
     case "number": return text(100).required("A point needs a number");
-    case "northing": case "easting": return finite(`The ${field}`).required();
+    case "northing": case "easting": return finite(`The ${field}`).required(`A point needs its ${field}`);
     case "elevation": case "targetHeight": return finite("A level").nullable().defined();
     case "precision": return finite("A precision").min(0).nullable().defined();
     case "description": case "note": return text(4000).defined();
     case "kind": return string().oneOf(KINDS.filter((k) => k !== "reference")).required();
     case "surface": return string().oneOf(["auto", "in", "out"]).required();
-    default: return boolean().strict().required();
+    case "deleted": return boolean().strict().typeError("A point is deleted or not: true or false").required();
+    // The field itself is refused by its own rule.
+    default: return mixed();
   }
 };
 
 const pointEdit = lazy((e: { field?: string } | undefined) => object({
-  id: number().integer().min(1).required(), field: string().oneOf(EDIT_FIELDS).required(), old: mixed().nullable().defined(), new: cellValue(e?.field ?? ""),
+  id: number().integer().min(1).required(), field: string().oneOf(EDIT_FIELDS, "This field of a point is not known").required("An edit says its field"), old: mixed().nullable().defined(), new: cellValue(e?.field ?? ""),
 }).noUnknown().required());
 
 const changeSchema = lazy((c: { type?: string } | undefined) => {
@@ -37,8 +39,9 @@ const changeSchema = lazy((c: { type?: string } | undefined) => {
   if (c?.type === "named") {
     return object({ type: string().required(), part: string().oneOf(NAMED_PARTS).required(), name, old: mixed().nullable().defined(), new: mixed().nullable().defined() }).noUnknown();
   }
+  if (c?.type !== "setting") return object({ type: string().oneOf(["points", "named", "setting"], "This kind of change is not known").required("A change says its type") }).required("A change is expected");
   return object({
-    type: string().oneOf(["setting"], "This kind of change is not known").required(), field: string().oneOf(["name", "date", "order", "tolerance", "book"]).required(),
+    type: string().required(), field: string().oneOf(["name", "date", "order", "tolerance", "book"]).required(),
     old: mixed().nullable().defined(), new: mixed().nullable().defined(),
   }).noUnknown();
 });

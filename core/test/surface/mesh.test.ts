@@ -1,0 +1,134 @@
+import fc from "fast-check";
+import { surfaceOfTriangles } from "../../src/surface/finish";
+import { mergeCoincident } from "../../src/surface/merge";
+import { next, prev, type TriMesh } from "../../src/surface/mesh";
+import { triangulate } from "../../src/surface/triangulate";
+import { inCircle, side } from "../../src/math/predicates";
+import { hullArea } from "./invariants";
+
+const places = fc.uniqueArray(fc.tuple(fc.integer({ min: 0, max: 60 }), fc.integer({ min: 0, max: 60 })), { minLength: 4, maxLength: 60, selector: (p) => p.join() });
+const columns = (list: readonly (readonly [number, number])[]) => ({ x: Float64Array.from(list, (p) => p[0]), y: Float64Array.from(list, (p) => p[1]), z: new Float64Array(list.length) });
+
+function check(mesh: TriMesh): void {
+  for (let h = 0; h < 3 * mesh.triangles; h++) {
+    expect(mesh.side(mesh.tri[h]!, mesh.tri[next(h)]!, mesh.tri[prev(h)]!)).toBeGreaterThan(0);
+    const t = mesh.twin[h]!;
+    if (t >= 0) expect([mesh.twin[t], mesh.tri[t], mesh.tri[next(t)]]).toEqual([h, mesh.tri[next(h)], mesh.tri[h]]);
+  }
+  for (let v = 0; v < mesh.vertices; v++) {
+    const h = mesh.edgeOf[v]!;
+    if (h >= 0) {
+      expect(h).toBeLessThan(3 * mesh.triangles);
+      expect(mesh.tri[h]).toBe(v);
+    }
+  }
+}
+
+const area = (mesh: TriMesh) => {
+  let twice = 0;
+  for (let h = 0; h < 3 * mesh.triangles; h += 3) twice += mesh.side(mesh.tri[h]!, mesh.tri[h + 1]!, mesh.tri[h + 2]!);
+  return twice / 2;
+};
+
+test("signs of the predicates: y is up", () => {
+  expect(side(0, 0, 1, 0, 0, 1)).toBeGreaterThan(0);
+  expect(side(0, 0, 1, 0, 5, 0)).toBe(0);
+  expect(inCircle(0, 0, 1, 0, 0, 1, 0.5, 0.5)).toBeGreaterThan(0);
+  expect(inCircle(0, 0, 1, 0, 0, 1, 1, 1)).toBe(0);
+  expect(inCircle(0, 0, 1, 0, 0, 1, 5, 5)).toBeLessThan(0);
+});
+
+describe("the working mesh", () => {
+  test("covers the hull; locating any place finds its triangle or says outside", () => {
+    fc.assert(fc.property(places, fc.double({ min: -5, max: 65, noNaN: true }), fc.double({ min: -5, max: 65, noNaN: true }), (list, px, py) => {
+      const { x, y, z } = columns(list);
+      const mesh = triangulate(x, y, z, 1e-12);
+      check(mesh);
+      expect(area(mesh)).toBeCloseTo(mesh.triangles ? hullArea(x, y) : 0, 9);
+      if (!mesh.triangles) return;
+      const h = mesh.locate(px, py);
+      const inside = (t: number) => [t, t + 1, t + 2].every((k) => side(x[mesh.tri[k]!]!, y[mesh.tri[k]!]!, x[mesh.tri[next(k)]!]!, y[mesh.tri[next(k)]!]!, px, py) >= 0);
+      if (h >= 0) expect(inside(h - (h % 3))).toBe(true);
+      else for (let t = 0; t < 3 * mesh.triangles; t += 3) expect(inside(t)).toBe(false);
+    }), { numRuns: 150 });
+  });
+
+  test("splitting sides and triangles, flipping and removing keep it whole", () => {
+    fc.assert(fc.property(places, fc.array(fc.nat(), { maxLength: 12 }), (list, choices) => {
+      const { x, y, z } = columns(list);
+      const mesh = triangulate(x, y, z, 1e-12);
+      if (!mesh.triangles) return;
+      const before = area(mesh);
+      for (const [k, choice] of choices.entries()) {
+        const h = choice % (3 * mesh.triangles);
+        const a = mesh.tri[h]!, b = mesh.tri[next(h)]!, c = mesh.tri[prev(h)]!;
+        if (k % 2) mesh.splitTriangle(h, mesh.addVertex((mesh.x[a]! + mesh.x[b]! + mesh.x[c]!) / 3, (mesh.y[a]! + mesh.y[b]! + mesh.y[c]!) / 3, 0));
+        else if (Number.isInteger((mesh.x[a]! + mesh.x[b]!) / 2) && Number.isInteger((mesh.y[a]! + mesh.y[b]!) / 2)) mesh.splitEdge(h, mesh.addVertex((mesh.x[a]! + mesh.x[b]!) / 2, (mesh.y[a]! + mesh.y[b]!) / 2, 0));
+      }
+      check(mesh);
+      expect(area(mesh)).toBeCloseTo(before, 7);
+      const t = choices.length % mesh.triangles;
+      const gone = mesh.side(mesh.tri[3 * t]!, mesh.tri[3 * t + 1]!, mesh.tri[3 * t + 2]!) / 2;
+      mesh.removeTriangle(t);
+      check(mesh);
+      expect(area(mesh)).toBeCloseTo(before - gone, 7);
+    }), { numRuns: 150 });
+  });
+
+  test("flipping twice gives the same two triangles back", () => {
+    const { x, y, z } = columns([[0, 0], [4, 0], [5, 4], [0, 3]]);
+    const mesh = triangulate(x, y, z, 0);
+    const inner = Array.from(mesh.twin.subarray(0, 6)).findIndex((t) => t >= 0);
+    const sides = () => [0, 3].map((t) => Array.from(mesh.tri.subarray(t, t + 3)).sort((p, q) => p - q).join()).sort();
+    const first = sides();
+    mesh.flip(inner);
+    check(mesh);
+    expect(sides()).not.toEqual(first);
+    mesh.flip(prev(inner));
+    expect(sides()).toEqual(first);
+  });
+});
+
+describe("coincident places", () => {
+  test("are linked exactly as a slow search links them", () => {
+    const near = fc.array(fc.tuple(fc.integer({ min: 0, max: 400 }), fc.integer({ min: 0, max: 400 })), { maxLength: 60 });
+    fc.assert(fc.property(near, fc.constantFrom(0, 3, 12.5), (list, tolerance) => {
+      const x = Float64Array.from(list, (p) => p[0]), y = Float64Array.from(list, (p) => p[1]), z = Float64Array.from(list, (_, i) => i);
+      const group = list.map((_, i) => i);
+      for (let i = 0; i < list.length; i++) for (let j = 0; j < i; j++) {
+        if (Math.hypot(x[i]! - x[j]!, y[i]! - y[j]!) <= tolerance) {
+          const [a, b] = [group[i]!, group[j]!];
+          for (let k = 0; k < list.length; k++) if (group[k] === a) group[k] = b;
+        }
+      }
+      const merged = mergeCoincident(x, y, z, tolerance);
+      for (let i = 0; i < list.length; i++) for (let j = 0; j < i; j++) expect(merged.vertexOf[i] === merged.vertexOf[j]).toBe(group[i] === group[j]);
+      expect(merged.x.length).toBe(new Set(group).size);
+      expect(merged.groups.every((g) => g.length > 1)).toBe(true);
+    }), { numRuns: 200 });
+  });
+
+  test("stand at their mean place and level; levels not known do not count", () => {
+    const m = mergeCoincident(Float64Array.of(0, 0.0008, 5), Float64Array.of(0, 0, 5), Float64Array.of(10, 10.5, 3), 0.001);
+    expect([m.x[0], m.z[0], m.x[1]]).toEqual([0.0004, 10.25, 5]);
+    expect(mergeCoincident(Float64Array.of(1, 1), Float64Array.of(1, 1), Float64Array.of(NaN, 7), 0).z).toEqual(Float64Array.of(7));
+  });
+});
+
+describe("surfaces given by triangles", () => {
+  const square = { points: [[0, 0, 1], [10, 0, 1], [10, 10, 2], [0, 10, 2]] as [number, number, number][] };
+  const make = (faces: [number, number, number][], points = square.points) => surfaceOfTriangles({ name: "s", triangles: { points, faces } });
+
+  test("either way round, measured in plan and along the slope", () => {
+    const { report, surface } = make([[0, 1, 2], [0, 3, 2]]);
+    expect(report).toMatchObject({ points: 4, triangles: 2, area: 100, minZ: 1, maxZ: 2, breaklines: 0, refused: [] });
+    expect(report.slopeArea).toBeCloseTo(100 * Math.hypot(1, 0.1), 10);
+    expect(Array.from(surface.twin).filter((t) => t >= 0)).toHaveLength(2);
+  });
+
+  test.each([
+    [[[0, 1, 9]], "face 0 names a point that is not there"], [[[0, 1, 1]], "face 0 has no area"], [[[0, 1, 2], [1, 2, 0]], "face 1 lies over another one"],
+  ] as [[number, number, number][], string][])("%j is refused", (faces, why) => expect(() => make(faces)).toThrow(why));
+
+  test("points that no face names are left out", () => expect(make([[0, 1, 2]]).report.points).toBe(3));
+});

@@ -1,0 +1,61 @@
+/** What the server gives to programs: columns, files, recipe, ledger. */
+import { expect, test, type APIRequestContext } from "@playwright/test";
+import { decodeTable } from "../core/src/points/columns";
+
+const AUTHOR = { "x-author": "Petra" };
+
+async function jobWith(request: APIRequestContext, text: string): Promise<number> {
+  const { id } = await (await request.post("/api/jobs", { data: { name: "By program", unit: "m", order: "EN", book: "general" } })).json();
+  const answer = await request.post(`/api/jobs/${id}/intakes`, { data: Buffer.from(text), headers: { ...AUTHOR, "content-type": "application/octet-stream", "x-intake": encodeURIComponent(JSON.stringify({ file: "day1.txt" })) } });
+  expect(answer.status()).toBe(201);
+  return id;
+}
+
+const change = (request: APIRequestContext, id: number, data: object) => request.post(`/api/jobs/${id}/changes`, { data, headers: AUTHOR });
+
+test("points leave in binary columns of the version they belong to", async ({ request }) => {
+  const id = await jobWith(request, "1,10.5,20.25,5,TREE 4.5\n2,11,21,,SPOT; wet\n");
+  const answer = await request.get(`/api/jobs/${id}/points`);
+  expect(answer.headers()["x-version"]).toBe("1");
+  const body = await answer.body();
+  const t = decodeTable(body.buffer.slice(body.byteOffset, body.byteOffset + body.byteLength) as ArrayBuffer);
+  expect(t.number).toEqual(["1", "2"]);
+  expect([...t.e, ...t.n]).toEqual([10.5, 11, 20.25, 21]);
+  expect(t.texts[t.description[1]!]).toBe("SPOT; wet");
+});
+
+test("handover files and the recipe are made from what is stored now", async ({ request }) => {
+  const id = await jobWith(request, "1,0,0,5,SPOT\n2,10,0,5,SPOT\n3,10,10,6.0055,SPOT\n");
+  const file = { file: "all.csv", format: "csv", columns: ["number", "elevation"], decimals: 3 };
+  expect((await change(request, id, { type: "named", part: "handover", name: "all.csv", old: null, new: file })).ok()).toBe(true);
+  const get = async () => (await request.get(`/api/jobs/${id}/handover?file=all.csv`)).text();
+  expect(await get()).toBe("number,elevation\n1,5.000\n2,5.000\n3,6.006\n");
+  await change(request, id, { type: "points", edits: [{ id: 2, field: "elevation", old: 5, new: 7.5 }] });
+  expect(await get()).toBe("number,elevation\n1,5.000\n2,7.500\n3,6.006\n");
+  const recipe = await (await request.get(`/api/jobs/${id}/recipe`)).json();
+  expect(recipe).toMatchObject({ recipe: 1, name: "By program", edits: [{ points: "2", intake: "day1", set: { elevation: 7.5 } }], handover: [file] });
+  expect((await request.get(`/api/jobs/${id}/handover?file=other.csv`)).status()).toBe(404);
+  expect((await request.get(`/api/jobs/${id}/intakes/day1`)).headers()["content-disposition"]).toBe('attachment; filename="day1.txt"');
+});
+
+test("a surface that cannot be made is said in the handover, and the rest goes on", async ({ request }) => {
+  const id = await jobWith(request, "1,0,0,5,SPOT\n2,10,0,5,SPOT\n3,20,0,6,SPOT\n");
+  for (const [part, name, body] of [["surfaces", "flat", { name: "flat" }], ["contours", "flat", { surface: "flat", interval: 1 }], ["handover", "a.dxf", { file: "a.dxf", format: "dxf" }], ["handover", "p.csv", { file: "p.csv", format: "csv" }]] as const) {
+    await change(request, id, { type: "named", part, name, old: null, new: body });
+  }
+  const dxf = await request.get(`/api/jobs/${id}/handover?file=a.dxf`);
+  expect(dxf.status()).toBe(400);
+  expect((await dxf.json()).message).toBe("“flat” cannot be made because surface “flat” could not be made.");
+  expect((await request.get(`/api/jobs/${id}/handover?file=p.csv`)).ok()).toBe(true);
+});
+
+test("undo and redo by program; the ledger in pages", async ({ request }) => {
+  const id = await jobWith(request, "1,0,0,5,SPOT\n");
+  for (let k = 0; k < 3; k++) await change(request, id, { type: "points", edits: [{ id: 1, field: "elevation", old: 5 + k, new: 6 + k }] });
+  const undone = await (await request.post(`/api/jobs/${id}/undo`, { headers: AUTHOR })).json();
+  expect(undone).toMatchObject({ kind: "undo", author: "Petra", text: "Change elevation of 1 point", change: { edits: [{ old: 8, new: 7 }] } });
+  expect((await (await request.post(`/api/jobs/${id}/redo`, { headers: AUTHOR })).json()).change.edits[0].new).toBe(8);
+  const page = await (await request.get(`/api/jobs/${id}/ledger?before=4`)).json();
+  expect(page.map((l: { seq: number }) => l.seq)).toEqual([3, 2, 1]);
+  expect((await request.post(`/api/jobs/${id}/undo`)).status()).toBe(400);
+});

@@ -1,0 +1,130 @@
+import { applyChange } from "@bramble/core";
+import { columnsOf, editsFor, readCell } from "../bench/columns";
+import { newJobSchema, readChange, readIntakeOptions } from "../lib/edge";
+import { author, jobId, readBody, readJson, respond } from "../lib/respond";
+import { placesOf } from "../lib/places";
+import { area, decimalsOf, volume } from "../lib/units-shown";
+import { EMPTY_VIEW } from "../lib/view";
+import { stateOf } from "../../core/test/job";
+
+describe("changes at the edge", () => {
+  const points = (edit: object) => readChange({ type: "points", edits: [{ id: 1, field: "elevation", old: null, new: 5, ...edit }] });
+
+  test.each([
+    [{ new: 5.25 }], [{ new: null }], [{ field: "description", old: "", new: "TREE 4" }], [{ field: "surface", old: "auto", new: "out" }], [{ field: "deleted", old: false, new: true }], [{ field: "kind", old: "measured", new: "control" }],
+  ])("%j is taken as it is", async (edit) => expect(await points(edit)).toMatchObject({ edits: [edit] }));
+
+  test.each([
+    [{ new: "5" }, "A level is a number"], [{ new: NaN }, "A level is a number"], [{ new: Infinity }, "A level is a number"], [{ field: "northing", new: null }, "northing"], [{ field: "number", new: "" }, "A point needs a number"],
+    [{ field: "description", new: "a\0b" }, "zero byte"], [{ field: "nothing" }, "field"], [{ id: 0 }, "id"], [{ id: 1.5 }, "id"], [{ extra: 1 }, "extra"], [{ field: "surface", new: "maybe" }, "new"], [{ field: "deleted", new: "yes" }, "true or false"],
+  ])("%j is refused", async (edit, what) => expect(points(edit)).rejects.toThrow(new RegExp(what, "i")));
+
+  test("named things go by the recipe's own schema, and keep their name", async () => {
+    const named = (more: object) => readChange({ type: "named", part: "contours", name: "s", old: null, new: { surface: "s", interval: 1 }, ...more });
+    expect(await named({})).toMatchObject({ part: "contours" });
+    await expect(named({ new: { surface: "s", interval: 0 } })).rejects.toThrow("contours.interval: 0 must be > 0");
+    await expect(named({ new: { surface: "t", interval: 1 } })).rejects.toThrow("The name within differs");
+    await expect(named({ part: "points" })).rejects.toThrow("part");
+    expect(await named({ new: null, old: { surface: "s", interval: 1 } })).toMatchObject({ new: null });
+  });
+
+  test("settings: name, date, order, tolerance and book, each in its kind", async () => {
+    const set = (field: string, value: unknown) => readChange({ type: "setting", field, old: null, new: value });
+    expect(await set("name", "New name")).toMatchObject({ field: "name" });
+    await expect(set("name", " ")).rejects.toThrow("cannot be");
+    await expect(set("order", "XY")).rejects.toThrow("cannot be");
+    await expect(set("date", "yesterday")).rejects.toThrow("cannot be");
+    await expect(set("tolerance", { arc: -1 })).rejects.toThrow("tolerance.arc");
+    await expect(set("book", { codes: [{ code: "A", colour: "#fff" }] })).rejects.toThrow("Did you mean “color”?");
+    await expect(set("book", { codes: [{ code: "A" }, { code: "a" }] })).rejects.toThrow("there twice");
+    await expect(readChange({ type: "intake" })).rejects.toThrow("not known");
+    await expect(readChange(null)).rejects.toThrow();
+  });
+
+  test("new jobs and intakes", async () => {
+    const job = { name: "  Quarry ", unit: "m", order: "NE", book: "general" };
+    expect((await newJobSchema.validate(job)).name).toBe("Quarry");
+    await expect(newJobSchema.validate({ ...job, unit: "mile" })).rejects.toThrow("unit");
+    await expect(newJobSchema.validate({ ...job, name: "" })).rejects.toThrow("A name is missing");
+    await expect(newJobSchema.validate({ ...job, name: "a\nb" })).rejects.toThrow("control characters");
+    expect(await readIntakeOptions({ file: "a.txt", clash: "add", add: 5 })).toMatchObject({ file: "a.txt" });
+    await expect(readIntakeOptions({ file: "a/b.txt" })).rejects.toThrow("no folders");
+    await expect(readIntakeOptions({ file: "a", clash: "merge" })).rejects.toThrow("clash");
+    await expect(readIntakeOptions({ file: "a", layout: { columns: ["number", "up"] } })).rejects.toThrow("layout.columns[1]");
+  });
+});
+
+describe("requests", () => {
+  const request = (headers: Record<string, string>, body?: string) => new Request("http://127.0.0.1:4310/api", { method: "POST", headers: { host: "127.0.0.1:4310", ...headers }, body });
+  const answer = async (r: Request) => (await respond(r, async () => Response.json({ ok: true }))).json();
+
+  test("only this machine, and only its own pages", async () => {
+    expect(await answer(request({}))).toEqual({ ok: true });
+    expect(await answer(request({ origin: "http://127.0.0.1:4310" }))).toEqual({ ok: true });
+    expect((await answer(request({ host: "evil.example:4310" }))).message).toContain("does not answer for “evil.example”");
+    expect((await answer(request({ origin: "http://evil.example" }))).message).toBe("Another site asked.");
+    expect((await answer(request({ "sec-fetch-site": "cross-site" }))).message).toBe("Another site asked.");
+  });
+
+  test("what goes wrong unexpectedly tells nothing of the inside", async () => {
+    const log = jest.spyOn(console, "error").mockImplementation(() => undefined);
+    const response = await respond(request({}), async () => {
+      throw new Error("password=secret");
+    });
+    expect(response.status).toBe(500);
+    expect(JSON.stringify(await response.json())).not.toContain("secret");
+    log.mockRestore();
+  });
+
+  test("bodies have a limit, declared or not; JSON must be JSON", async () => {
+    await expect(readBody(request({}, "x".repeat(200)), "a.txt", 100)).rejects.toMatchObject({ code: "file-too-large" });
+    expect((await readBody(request({}, "abc"), "a.txt", 100)).length).toBe(3);
+    await expect(readJson(request({}, "{"))).rejects.toThrow("not JSON");
+  });
+
+  test("author and job from the request", () => {
+    expect(author(request({ "x-author": encodeURIComponent("Zoë 水") }))).toBe("Zoë 水");
+    expect(() => author(request({}))).toThrow("who is at the keyboard");
+    expect(jobId({ id: "12" })).toBe(12);
+    expect(() => jobId({ id: "1; DROP" })).toThrow("There is no job");
+  });
+});
+
+describe("cells of the points table", () => {
+  const job = stateOf([{ number: 1, e: 100, n: 200, z: 50, code: "SPOT" }, { number: 2, e: 1, n: 2 }]);
+
+  test("columns in the job's order, with the unit in their titles", () => {
+    expect(columnsOf(job, EMPTY_VIEW).slice(0, 4).map((c) => c.title)).toEqual(["Number", "Northing m", "Easting m", "Elevation m"]);
+    expect(columnsOf({ ...job, order: "EN", unit: "ft" }, EMPTY_VIEW).slice(1, 3).map((c) => c.title)).toEqual(["Easting ft", "Northing ft"]);
+    expect(columnsOf(job, EMPTY_VIEW)[3]!.text(0)).toBe("50.000");
+    expect(columnsOf(job, EMPTY_VIEW)[3]!.text(1)).toBe("");
+  });
+
+  test.each([
+    ["elevation", "12.5", 12.5], ["elevation", " 1 ft ", 0.3048], ["elevation", "", null], ["elevation", "12,5", 12.5], ["number", "7A", "7A"], ["surface", "by code", "auto"], ["surface", "out", "out"], ["kind", "control", "control"], ["note", " x ", "x"],
+  ] as const)("%s typed as “%s” is %s", (field, text, value) => expect(readCell(field, text, job)).toEqual({ value }));
+
+  test.each([["elevation", "high"], ["northing", ""], ["number", " "], ["kind", "reference"], ["surface", "perhaps"], ["easting", "1e999"]] as const)("%s typed as “%s” is refused in a sentence", (field, text) => {
+    expect(readCell(field, text, job)).toEqual({ problem: expect.stringMatching(/\.$/) });
+  });
+
+  test("a target height moves the elevation by old − new, as one change that undoes whole", () => {
+    const measured = { ...job, points: { ...job.points, targetHeight: Float64Array.of(1.65, NaN) } };
+    const edits = editsFor(measured, 0, "targetHeight", 2.15);
+    expect(edits.map((e) => [e.field, e.new])).toEqual([["targetHeight", 2.15], ["elevation", 49.5]]);
+    expect(applyChange(measured, { type: "points", edits }).points.z[0]).toBe(49.5);
+    expect(editsFor(measured, 1, "targetHeight", 2)).toHaveLength(1);
+    expect(editsFor(job, 0, "elevation", 50)).toEqual([]);
+  });
+
+  test("ids to places, deleted ones left out", () => {
+    expect(placesOf(job.points, [2, 1, 99])).toEqual([1, 0]);
+    expect(placesOf({ ...job.points, deleted: Uint8Array.of(0, 1) }, [2, 1])).toEqual([0]);
+  });
+});
+
+test("figures for people: units, groups, a true minus", () => {
+  expect(volume(-1234567.89, "m")).toBe("−1\u202f234\u202f567.9 m³");
+  expect(area(12.345, "ftUS")).toBe("12.3 ftUS²");
+  expect([decimalsOf("m"), decimalsOf("ft")]).toEqual([3, 2]);
+});
