@@ -25,7 +25,7 @@ const LATTICE = 8;
 export function observe(size = ORDINARY_SIZE): Crews {
   // Of larger jobs nearly all points are on the lattice, four fifths of whose places are open.
   const spacing = size <= ORDINARY_SIZE ? LATTICE : Math.sqrt((380 * 290 * 0.8) / (size - 900));
-  const scale = spacing / LATTICE, along = Math.max(LATTICE * Math.min(1, scale * 2), 0.5);
+  const scale = spacing / LATTICE, along = Math.max(6 * Math.min(1, scale * 2), 0.5);
   const chance = new Chance(20310417);
   const a: Shot[] = [], b: Shot[] = [];
   const blunders: Blunder[] = [];

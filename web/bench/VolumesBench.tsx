@@ -102,6 +102,8 @@ function OneComparison({ recipe }: { recipe: VolumeRecipe }) {
             <Fact name="Fill area">{area(v.fillArea, u)} <span className="text-soft">{share(v.fillArea)}</span></Fact>
             <Fact name="Net, fill − cut" strong><span data-testid="net" data-value={v.net}>{volumeText(v.net, u)}</span></Fact>
             <Fact name="Common area">{area(v.area, u)}</Fact>
+            {v.bulked && <Fact name={`Cut, loosened by ${recipe.bulking?.cut ?? 1}`}>{volumeText(v.bulked.cut, u)}</Fact>}
+            {v.bulked && <Fact name={`Fill, times ${recipe.bulking?.fill ?? 1}`}>{volumeText(v.bulked.fill, u)}</Fact>}
           </dl>
           <p className="mt-2 text-soft">Exact over the triangles of “{recipe.surface}”: each is split where it meets the level. What the ground does between the shots is not in it.</p>
           <div className="mt-4 flex items-center gap-6">

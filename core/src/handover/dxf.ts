@@ -57,7 +57,8 @@ function writePoints(body: DxfText, s: DxfSource, layerOf: (code: string) => str
   const numbers = layers.of("POINT-NUMBERS", PAPER);
   for (const i of s.places) {
     const e = t.e[i]!, n = t.n[i]!, z = Number.isNaN(t.z[i]!) ? 0 : t.z[i]!;
-    body.entity("POINT", layerOf(codeOf(s.coded, i)), "AcDbPoint");
+    // The format has no point without a level: those that have none are set apart, so that 0 is not taken for one.
+    body.entity("POINT", Number.isNaN(t.z[i]!) ? layers.of("POINTS-WITHOUT-ELEVATION", PAPER) : layerOf(codeOf(s.coded, i)), "AcDbPoint");
     body.place(10, e, n, z);
     body.text(numbers, e + s.textHeight * 0.6, n + s.textHeight * 0.4, z, s.textHeight, 0, t.number[i]!);
     const description = descriptionOf(t, i);
@@ -75,14 +76,28 @@ function writeLines(body: DxfText, s: DxfSource, layerOf: (line: Line) => string
     body.pair(66, 1);
     body.place(10, 0, 0, 0);
     body.pair(70, line.closed ? 9 : 8);
+    const levels = filledLevels(xyz, from, to);
     for (let i = from; i < to; i++) {
-      const z = xyz[3 * i + 2]!;
       body.entity("VERTEX", layer, "AcDbVertex");
       body.pair(100, "AcDb3dPolylineVertex");
-      body.place(10, xyz[3 * i]!, xyz[3 * i + 1]!, Number.isNaN(z) ? 0 : z);
+      body.place(10, xyz[3 * i]!, xyz[3 * i + 1]!, levels[i - from]!);
       body.pair(70, 32);
     }
     body.entity("SEQEND", layer);
+  });
+}
+
+/** Levels of a line's vertices; one not known is taken linearly by plan length from its neighbours, at an end from the nearest. 0 when none is known. */
+function filledLevels(xyz: Float64Array, from: number, to: number): number[] {
+  const levels = Array.from({ length: to - from }, (_, k) => xyz[3 * (from + k) + 2]!);
+  const along = [0];
+  for (let i = from + 1; i < to; i++) along.push(along.at(-1)! + Math.hypot(xyz[3 * i]! - xyz[3 * i - 3]!, xyz[3 * i + 1]! - xyz[3 * i - 2]!));
+  const known = levels.flatMap((z, k) => (Number.isNaN(z) ? [] : [k]));
+  return levels.map((z, k) => {
+    if (!Number.isNaN(z)) return z;
+    const after = known.find((j) => j > k), before = known.findLast((j) => j < k);
+    if (before === undefined || after === undefined) return levels[before ?? after ?? -1] ?? 0;
+    return levels[before]! + ((levels[after]! - levels[before]!) * (along[k]! - along[before]!)) / (along[after]! - along[before]! || 1);
   });
 }
 

@@ -15,6 +15,7 @@ import { refusal, Refusal } from "../errors";
 import type { Finding } from "../finding";
 import { assembleLines, type Lines } from "../lines/assemble";
 import { flattenLines, type Chains } from "../lines/flatten";
+import { lineName } from "../lines/model";
 import { pointsOfSet, pointsOfSelection, GROUND, type SetContext } from "../sets/sets";
 import { buildSurface } from "../surface/build";
 import { contour, type Contours } from "../surface/contour";
@@ -80,7 +81,7 @@ export class Chain {
       if (recipe.triangles) return this.stage(`surface ${recipe.name}`, [recipe], () => surfaceOfTriangles(recipe));
       const points = withElevation(pointsOfSelection(recipe.points ?? GROUND, context, `surface “${recipe.name}”`), t.z);
       // The terrain depends on positions and breaklines only: a note or a name changed elsewhere leaves it as it is.
-      const breaking = lines.map((l) => `${l.code} ${l.entry.breakline ?? ""}`).join();
+      const breaking = lines.map((l) => `${lineName(l)} ${l.entry.breakline ?? ""}`).join();
       const inputs = [recipe, points, gather(t.e, points), gather(t.n, points), gather(t.z, points), chains.xyz, chains.starts, chains.shot, breaking, state.tolerance, t.number];
       return this.stage(`surface ${recipe.name}`, inputs, () => buildSurface(recipe, { table: t, points, lines, chains, tolerance: state.tolerance }));
     });

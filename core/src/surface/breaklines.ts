@@ -24,6 +24,7 @@ export function fixedChains(
     for (let i = from; i < to; i++) {
       places.push({ e: xyz[3 * i]!, n: xyz[3 * i + 1]!, z: xyz[3 * i + 2]!, shot: shot[i]!, own: shot[i]! >= 0 && !Number.isNaN(xyz[3 * i + 2]!) });
     }
+    if (lines[line]!.closed) startAtKnown(places);
     const known = places.flatMap((p, k) => (Number.isNaN(p.z) ? [] : [k]));
     const name = `breakline ${lineName(lines[line]!)}`;
     if (places.length < 2) continue;
@@ -39,6 +40,15 @@ export function fixedChains(
     out.push({ line, places: places.slice(first, last + 1) });
   }
   return out;
+}
+
+/** A ring has no ends: it is turned so that it begins, and so ends, at a place whose level is known. */
+function startAtKnown(places: BreakChain["places"]): void {
+  const first = places.findIndex((p) => !Number.isNaN(p.z));
+  if (first <= 0) return;
+  places.pop();
+  places.push(...places.splice(0, first));
+  places.push({ ...places[0]! });
 }
 
 function interpolate(places: BreakChain["places"], a: number, b: number): void {

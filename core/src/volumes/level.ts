@@ -15,6 +15,8 @@ export interface VolumeResult {
   area: number;
   cutArea: number;
   fillArea: number;
+  /** Cut and fill times the recipe's factors, for the report only. */
+  bulked?: { cut: number; fill: number };
 }
 
 /**
@@ -35,6 +37,7 @@ export function volumeToLevel(s: Surface, recipe: VolumeRecipe): VolumeResult {
   return {
     name: recipe.name, method: "to a level, exact over triangles",
     cut: cut.value, fill: fill.value, net: fill.value - cut.value, area: area.value, cutArea: cutArea.value, fillArea: fillArea.value,
+    ...(recipe.bulking ? { bulked: { cut: cut.value * (recipe.bulking.cut ?? 1), fill: fill.value * (recipe.bulking.fill ?? 1) } } : {}),
   };
 }
 

@@ -52,6 +52,12 @@ print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [str(e.message)
     fs.rmSync(folder, { recursive: true });
   });
 
+  test("a level not known neither drags a line to 0 nor passes for one", () => {
+    const bed = of("POLYLINE").find((p) => p.layer === "BED")!;
+    expect(bed.vertices.map((v) => v.z)).toEqual([97.5, 96.5, 96.5]);
+    expect(of("POINT").filter((p) => p.layer === "POINTS-WITHOUT-ELEVATION")).toHaveLength(1);
+  });
+
   test("a large job keeps every line within the format: handles are one of a kind", () => {
     const handles = dxf.split("\r\n").flatMap((l, i, all) => (i % 2 === 0 && l === "5" ? [all[i + 1]!] : []));
     expect(new Set(handles).size).toBe(handles.length);

@@ -138,6 +138,14 @@ describe("constrained triangulation", () => {
   });
 });
 
+test("a ring whose first shot has no usable level takes it from both neighbours, round the closing", () => {
+  const { surface, report, state } = surfaceOf([
+    { number: 1, e: 0, n: 0, z: 99, code: "TOP air" }, { number: 2, e: 10, n: 0, z: 10, code: "TOP" }, { number: 3, e: 10, n: 10, z: 15, code: "TOP" }, { number: 4, e: 0, n: 10, z: 20, code: "TOP loop" },
+  ]);
+  expect(report.refused).toEqual([]);
+  expect(surface.z[surface.point.findIndex((p) => state.points.number[p] === "1")]).toBeCloseTo(15, 12);
+});
+
 describe("surfaces that cannot be made", () => {
   test.each([
     ["no points", [], "surface-too-few"],

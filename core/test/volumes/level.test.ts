@@ -59,6 +59,11 @@ describe("volume of a surface to a level", () => {
     }), { numRuns: 150 });
   });
 
+  test("bulking multiplies beside the measured figures, never in them", () => {
+    const plain = result({ name: "v", surface: "pyramid", level: 152 }), bulked = result({ name: "v", surface: "pyramid", level: 152, bulking: { cut: 1.2 } });
+    expect(bulked).toMatchObject({ cut: plain.cut, fill: plain.fill, bulked: { cut: plain.cut * 1.2, fill: plain.fill } });
+  });
+
   test("by level: the balance is where the net is zero", () => {
     const { derived } = derive([], { intakes: [], surfaces: [pyramid(4100, 2200, 150)] });
     const s = derived.surfaces[0]!;
