@@ -7,6 +7,7 @@ import { useJob } from "../lib/store";
 import { area, decimalsOf } from "../lib/units-shown";
 import { Bench, Fact, Failed } from "./Bench";
 import { LengthField } from "./LengthField";
+import { NameForm } from "./NameForm";
 
 export function SurfaceBench() {
   const { job, view, surface, set, change } = useJob();
@@ -34,30 +35,16 @@ export function SurfaceBench() {
       )}
     >
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-4">
-        {(making || job.surfaces.length === 0) && <NewSurface make={make} taken={job.surfaces.map((s) => s.name)} leave={job.surfaces.length ? () => setMaking(false) : undefined} />}
+        {(making || job.surfaces.length === 0) && (
+          <NameForm
+            label="Name of the surface" action="Make it from the ground points" first={job.surfaces.length ? "" : "existing ground"} taken={job.surfaces.map((s) => s.name)} make={make}
+            leave={job.surfaces.length ? () => setMaking(false) : undefined}
+          />
+        )}
         {recipe && !making && <OneSurface key={recipe.name} recipe={recipe} />}
         {!recipe && view.surfaces.length === 0 && <p className="mt-3 text-soft">A surface is a recipe: it takes the ground points and the breaklines of the code book, and follows every change of them.</p>}
       </div>
     </Bench>
-  );
-}
-
-function NewSurface({ make, taken, leave }: { make: (name: string) => Promise<void>; taken: string[]; leave?: () => void }) {
-  const [name, setName] = useState(taken.length ? "" : "existing ground");
-  const twice = taken.includes(name.trim());
-  return (
-    <form
-      className="flex items-end gap-2 pb-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (name.trim() && !twice) void make(name.trim());
-      }}
-    >
-      <label className="block"><span className="label block">Name of the surface</span><input className="field mt-0.5 w-64" value={name} maxLength={200} autoFocus onChange={(event) => setName(event.target.value)} /></label>
-      <button className="button button-main" disabled={!name.trim() || twice}>Make it from the ground points</button>
-      {leave && <button type="button" className="button" onClick={leave}>Leave it</button>}
-      {twice && <span className="text-amber">There is one of that name.</span>}
-    </form>
   );
 }
 

@@ -7,6 +7,7 @@ import { area, volume as volumeText } from "../lib/units-shown";
 import { Bench, Fact, Failed } from "./Bench";
 import { LengthField } from "./LengthField";
 import { LevelChart } from "./LevelChart";
+import { NameForm } from "./NameForm";
 import { useMapOnlyHere } from "./use-map";
 
 export function VolumesBench() {
@@ -30,7 +31,12 @@ export function VolumesBench() {
   return (
     <Bench title="Volumes" about={job.volumes.length ? undefined : "No comparison yet"} actions={job.volumes.length > 0 && <button className="button" onClick={() => setMaking(true)}>New comparison</button>}>
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-4">
-        {(making || job.volumes.length === 0) && <NewComparison make={make} taken={job.volumes.map((v) => v.name)} leave={job.volumes.length ? () => setMaking(false) : undefined} />}
+        {(making || job.volumes.length === 0) && (
+          <NameForm
+            label="Name of the comparison" action="Compare a surface with a level" first="" taken={job.volumes.map((v) => v.name)} make={make}
+            leave={job.volumes.length ? () => setMaking(false) : undefined}
+          />
+        )}
         {job.volumes.length > 0 && (
           <table className="plain">
             <thead><tr><th>Comparison</th><th className="num">Cut</th><th className="num">Fill</th><th className="num">Net, fill − cut</th></tr></thead>
@@ -51,25 +57,6 @@ export function VolumesBench() {
         {recipe && <OneComparison key={recipe.name} recipe={recipe} />}
       </div>
     </Bench>
-  );
-}
-
-function NewComparison({ make, taken, leave }: { make: (name: string) => Promise<void>; taken: string[]; leave?: () => void }) {
-  const [name, setName] = useState("");
-  const twice = taken.includes(name.trim());
-  return (
-    <form
-      className="flex items-end gap-2 pb-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (name.trim() && !twice) void make(name.trim());
-      }}
-    >
-      <label className="block"><span className="label block">Name of the comparison</span><input className="field mt-0.5 w-56" value={name} maxLength={200} autoFocus onChange={(event) => setName(event.target.value)} /></label>
-      <button className="button button-main" disabled={!name.trim() || twice}>Compare a surface with a level</button>
-      {leave && <button type="button" className="button" onClick={leave}>Leave it</button>}
-      {twice && <span className="text-amber">There is one of that name.</span>}
-    </form>
   );
 }
 

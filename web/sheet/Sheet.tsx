@@ -23,7 +23,7 @@ export function Sheet() {
   const scene = useRef<PlanScene>(undefined);
   const plan = useRef<PlanView>(START);
   const box = useRef<[number, number, number, number]>(undefined);
-  const pending = useRef(false), fitted = useRef(-1);
+  const pending = useRef(false), fitted = useRef(-1), movingUntil = useRef(0), settle = useRef<ReturnType<typeof setTimeout>>(undefined);
   /** Counts what makes the whole drawing new: the drawing surface itself and the theme. */
   const [themeCount, setThemeCount] = useState(0);
   const { job, view, layers, target, points: selectedPoints, lines: selectedLines, finding, surface, volume, incoming, status, jobId } = useJob();
@@ -46,7 +46,7 @@ export function Sheet() {
     if (!scene.current || !ctx || v.width === 0) return;
     const colors = sheetColors();
     const blank = job.points.count === 0 && !incoming?.length;
-    scene.current.render(v, colors.sheet);
+    scene.current.render(v, colors.sheet, performance.now() < movingUntil.current);
     const last = labelled.current;
     if (!last || last.contours !== view.contours || Math.abs(Math.log(last.scale / v.scale)) > 0.4) {
       labelled.current = { scale: v.scale, contours: view.contours, labels: labelsAt(v.scale) };
@@ -68,6 +68,18 @@ export function Sheet() {
     pending.current = true;
     requestAnimationFrame(() => latest.current());
   }, []);
+
+  /** A frame of a movement: coarse on a large job; when the hand rests the whole follows. */
+  const moved = useCallback(() => {
+    movingUntil.current = performance.now() + 180;
+    clearTimeout(settle.current);
+    settle.current = setTimeout(() => {
+      movingUntil.current = 0;
+      redraw();
+    }, 200);
+    redraw();
+  }, [redraw]);
+  useEffect(() => () => clearTimeout(settle.current), []);
 
   // The drawing surface, its size and the theme. The surface takes its time to start: first the bench is painted.
   const opened = status !== "loading";
@@ -174,7 +186,7 @@ export function Sheet() {
     pan: (dx, dy) => {
       const v = plan.current;
       plan.current = { ...v, e: v.e - dx / v.scale, n: v.n + dy / v.scale };
-      redraw();
+      moved();
     },
     box: (corners) => {
       box.current = corners;
@@ -198,7 +210,7 @@ export function Sheet() {
       for (let i = 0; i < t.count; i++) if (!t.deleted[i] && t.e[i]! >= ae && t.e[i]! <= be && t.n[i]! >= an && t.n[i]! <= bn) inside.push(t.id[i]!);
       select({ points: inside });
     },
-  }), [redraw]);
+  }), [redraw, moved]);
 
   const at = (event: PointerEvent | WheelEvent): [number, number] => {
     const r = frame.current!.getBoundingClientRect();
@@ -220,11 +232,11 @@ export function Sheet() {
       event.preventDefault();
       const r = el.getBoundingClientRect();
       plan.current = zoomAt(plan.current, event.clientX - r.left, event.clientY - r.top, Math.exp(-event.deltaY * 0.0015));
-      redraw();
+      moved();
     };
     el.addEventListener("wheel", onWheel, { passive: false });
     return () => el.removeEventListener("wheel", onWheel);
-  }, [redraw]);
+  }, [moved]);
 
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
@@ -241,7 +253,7 @@ export function Sheet() {
       useJob.getState().select({});
     } else return;
     event.preventDefault();
-    redraw();
+    moved();
   };
 
   // Others ask for the whole job by this event.

@@ -13,6 +13,9 @@ import type { View } from "../lib/view";
 import type { PlanView } from "./camera";
 import { hex, onSheet, type SheetColors } from "./theme";
 
+/** Vertices above which a part is left out while the sheet moves. */
+const MANY = 60_000;
+
 export interface MapRange { level: number; largest: number; deadband: number }
 
 export class PlanScene {
@@ -36,7 +39,16 @@ export class PlanScene {
     for (const m of this.lineMaterials) m.resolution.set(width, height);
   }
 
-  render(v: PlanView, background: string): void {
+  /** `coarse` leaves out what is many and small, for frames while the sheet moves; small jobs are drawn whole always. */
+  render(v: PlanView, background: string, coarse: boolean): void {
+    const resting = coarse ? ["points", "contours", "index contours", "triangles"].flatMap((name) => {
+      const part = this.parts.get(name) as THREE.Mesh | undefined;
+      if (!part?.visible) return [];
+      // A thick segment is eight corners drawn many times over.
+      const thick = part.geometry.getAttribute("instanceStart") as THREE.BufferAttribute | undefined;
+      return (thick ? 4 * thick.count : part.geometry.getAttribute("position").count) > MANY ? [part] : [];
+    }) : [];
+    for (const part of resting) part.visible = false;
     this.renderer.setClearColor(new THREE.Color(...hex(background)), 1);
     const w = v.width / v.scale / 2, h = v.height / v.scale / 2;
     this.camera.left = -w;
@@ -51,6 +63,7 @@ export class PlanScene {
       if (part) part.material.uniforms.size!.value = Math.min(7, Math.max(2, (part.userData.spacing as number) * v.scale * 0.3)) * window.devicePixelRatio;
     }
     this.renderer.render(this.scene, this.camera);
+    for (const part of resting) part.visible = true;
   }
 
   dispose(): void {

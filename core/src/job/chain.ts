@@ -21,6 +21,7 @@ import { buildSurface } from "../surface/build";
 import { contour, type Contours } from "../surface/contour";
 import { surfaceOfTriangles } from "../surface/finish";
 import type { BuiltSurface } from "../surface/model";
+import type { KeptPlan } from "../surface/triangulate";
 import { volumeToLevel, type VolumeResult } from "../volumes/level";
 import type { ContoursRecipe, JobState, SurfaceRecipe, VolumeRecipe } from "./model";
 
@@ -43,6 +44,7 @@ export interface Derived {
 /** Keeps each stage's last inputs and result. */
 export class Chain {
   private readonly kept = new Map<string, { inputs: unknown[]; result: unknown }>();
+  private readonly plans = new Map<string, KeptPlan>();
 
   /** Everything derived from the state. */
   run(state: JobState): Derived {
@@ -83,7 +85,11 @@ export class Chain {
       // The terrain depends on positions and breaklines only: a note or a name changed elsewhere leaves it as it is.
       const breaking = lines.map((l) => `${lineName(l)} ${l.entry.breakline ?? ""}`).join();
       const inputs = [recipe, points, gather(t.e, points), gather(t.n, points), gather(t.z, points), chains.xyz, chains.starts, chains.shot, breaking, state.tolerance, t.number];
-      return this.stage(`surface ${recipe.name}`, inputs, () => buildSurface(recipe, { table: t, points, lines, chains, tolerance: state.tolerance }));
+      return this.stage(`surface ${recipe.name}`, inputs, () => {
+        const plan = this.plans.get(recipe.name) ?? {};
+        this.plans.set(recipe.name, plan);
+        return buildSurface(recipe, { table: t, points, lines, chains, tolerance: state.tolerance, plan });
+      });
     });
   }
 

@@ -12,7 +12,7 @@ import type { TriMesh } from "./mesh";
 import type { BuiltSurface } from "./model";
 import { finish } from "./finish";
 import { fixedChains, type BreakChain } from "./breaklines";
-import { triangulate } from "./triangulate";
+import { triangulate, type KeptPlan } from "./triangulate";
 
 export interface SurfaceSources {
   table: PointTable;
@@ -22,6 +22,8 @@ export interface SurfaceSources {
   /** The lines as chords, with unusable levels not known. */
   chains: Chains;
   tolerance: Tolerances;
+  /** Kept between buildings of one surface by who builds it again and again. */
+  plan?: KeptPlan;
 }
 
 /** Throws a Refusal when there is no triangle to make. */
@@ -55,7 +57,7 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
 
   // 4. The bare mesh, then the fixed breaklines.
   const noise = roundingOf(origin, merged.x, merged.y);
-  const mesh = triangulate(merged.x, merged.y, merged.z, noise);
+  const mesh = triangulate(merged.x, merged.y, merged.z, noise, sources.plan);
   if (mesh.triangles === 0) throw refusal("surface-on-one-line", { surface: recipe.name, points: mesh.vertices });
   const lost = new Set<number>();
   for (let v = 0; v < mesh.vertices; v++) if (mesh.edgeOf[v]! < 0 && !insertVertex(mesh, v)) lost.add(v);

@@ -39,7 +39,8 @@ function measure(s: Surface) {
     const cx = s.x[c]! - s.x[a]!, cy = s.y[c]! - s.y[a]!, cz = s.z[c]! - s.z[a]!;
     const plan = bx * cy - by * cx;
     area.add(plan / 2);
-    slope.add(Math.hypot(plan, by * cz - bz * cy, bz * cx - bx * cz) / 2);
+    const u = by * cz - bz * cy, v = bz * cx - bx * cz;
+    slope.add(Math.sqrt(plan * plan + u * u + v * v) / 2);
   }
   let minZ = Infinity, maxZ = -Infinity;
   for (const z of s.z) {

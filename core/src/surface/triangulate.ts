@@ -7,7 +7,8 @@ import { next, prev, TriMesh } from "./mesh";
  * `noise` is the rounding of the coordinates: places on a straight outline but for it are taken as straight.
  * A mesh without triangles means that all places are on one line.
  */
-export function triangulate(x: Float64Array, y: Float64Array, z: Float64Array, noise: number): TriMesh {
+export function triangulate(x: Float64Array, y: Float64Array, z: Float64Array, noise: number, kept?: KeptPlan): TriMesh {
+  if (kept?.x && sameNumbers(kept.x, x) && sameNumbers(kept.y!, y)) return new TriMesh(x, y, z, kept.tri!.slice(), kept.twin!.slice());
   // With y turned about, the package's clockwise triangles come out counter-clockwise.
   const coords = new Float64Array(2 * x.length);
   for (let i = 0; i < x.length; i++) {
@@ -18,7 +19,17 @@ export function triangulate(x: Float64Array, y: Float64Array, z: Float64Array, n
   const mesh = new TriMesh(x, y, z, new Int32Array(triangles.buffer as ArrayBuffer, triangles.byteOffset, triangles.length), halfedges);
   mesh.legalizeAll();
   peelSlivers(mesh, noise);
+  if (kept) Object.assign(kept, { x, y, tri: mesh.tri.slice(0, 3 * mesh.triangles), twin: mesh.twin.slice(0, 3 * mesh.triangles) });
   return mesh;
+}
+
+/** The bare mesh of the last building: it depends on plan positions alone, so that a changed level need not make it again. */
+export interface KeptPlan { x?: Float64Array; y?: Float64Array; tri?: Int32Array; twin?: Int32Array }
+
+function sameNumbers(a: Float64Array, b: Float64Array): boolean {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
 }
 
 /**

@@ -1,0 +1,24 @@
+"use client";
+import { useState } from "react";
+
+/** Asks for the name of a new thing, which no other of its kind has. */
+export function NameForm({ label, action, first, taken, make, leave }: {
+  label: string; action: string; first: string; taken: string[]; make: (name: string) => Promise<void>; leave?: () => void;
+}) {
+  const [name, setName] = useState(first);
+  const twice = taken.includes(name.trim());
+  return (
+    <form
+      className="flex flex-wrap items-end gap-2 pb-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (name.trim() && !twice) void make(name.trim());
+      }}
+    >
+      <label className="block"><span className="label block">{label}</span><input className="field mt-0.5 w-56" value={name} maxLength={200} autoFocus onChange={(event) => setName(event.target.value)} /></label>
+      <button className="button button-main" disabled={!name.trim() || twice}>{action}</button>
+      {leave && <button type="button" className="button" onClick={leave}>Leave it</button>}
+      {twice && <span className="text-amber">There is one of that name.</span>}
+    </form>
+  );
+}
