@@ -23,7 +23,7 @@ export function Sheet() {
   const scene = useRef<PlanScene>(undefined);
   const plan = useRef<PlanView>(START);
   const box = useRef<[number, number, number, number]>(undefined);
-  const pending = useRef(false), fitted = useRef(-1), movingUntil = useRef(0), settle = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const pending = useRef(false), fitted = useRef(-1), moving = useRef(false), settle = useRef<ReturnType<typeof setTimeout>>(undefined);
   /** Counts what makes the whole drawing new: the drawing surface itself and the theme. */
   const [themeCount, setThemeCount] = useState(0);
   const { job, view, layers, target, points: selectedPoints, lines: selectedLines, finding, surface, volume, incoming, status, jobId } = useJob();
@@ -46,7 +46,7 @@ export function Sheet() {
     if (!scene.current || !ctx || v.width === 0) return;
     const colors = sheetColors();
     const blank = job.points.count === 0 && !incoming?.length;
-    scene.current.render(v, colors.sheet, performance.now() < movingUntil.current);
+    scene.current.render(v, colors.sheet, moving.current);
     const last = labelled.current;
     if (!last || last.contours !== view.contours || Math.abs(Math.log(last.scale / v.scale)) > 0.4) {
       labelled.current = { scale: v.scale, contours: view.contours, labels: labelsAt(v.scale) };
@@ -59,6 +59,14 @@ export function Sheet() {
     el.dataset.view = [v.e, v.n, v.scale, v.width, v.height].join(" ");
     el.dataset.frame = String(Number(el.dataset.frame ?? 0) + 1);
     useReadout.setState({ scale: v.scale });
+    // Counted from the frame drawn, not from the hand: a slow machine must not fill the pauses with whole frames.
+    if (moving.current) {
+      clearTimeout(settle.current);
+      settle.current = setTimeout(() => {
+        moving.current = false;
+        requestAnimationFrame(() => latest.current());
+      }, 300);
+    }
   }, [job, view, layers, selectedPlaces, selectedLines, finding, labelsAt, incoming]);
 
   const latest = useRef(draw);
@@ -71,12 +79,8 @@ export function Sheet() {
 
   /** A frame of a movement: coarse on a large job; when the hand rests the whole follows. */
   const moved = useCallback(() => {
-    movingUntil.current = performance.now() + 180;
+    moving.current = true;
     clearTimeout(settle.current);
-    settle.current = setTimeout(() => {
-      movingUntil.current = 0;
-      redraw();
-    }, 200);
     redraw();
   }, [redraw]);
   useEffect(() => () => clearTimeout(settle.current), []);
