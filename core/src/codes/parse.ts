@@ -81,7 +81,8 @@ function parseElement(element: Element, book: CompiledBook, issues: WordIssue[])
     } else if (w.name !== undefined) {
       const match = defined.find((a) => a.name.toLowerCase() === w.name!.toLowerCase());
       if (match) setAttribute(match.name, w.value!);
-      else issues.push({ kind: "unread-word", word: w.text, text: `“${w.text}” names no attribute of ${found.code}` });
+      // Of a code that is unknown nothing more can be said than that.
+      else if (found.entry) issues.push({ kind: "unread-word", word: w.text, text: `“${w.text}” names no attribute of ${found.code}` });
     } else {
       const next = defined.find((a) => !attributes.has(a.name));
       if (next) setAttribute(next.name, w.text);

@@ -32,6 +32,11 @@ describe("the grammar", () => {
     expect(p.issues.map((i) => i.kind)).toEqual(["attribute-wrong", "unread-word"]);
   });
 
+  test("a name that is no attribute is told, but not once more for a code that is unknown anyway", () => {
+    expect(parseDescription("TREE 4 colour=red", book).issues).toMatchObject([{ kind: "unread-word", word: "colour=red" }]);
+    expect(parseDescription("ZIGGURAT colour=red tall", book).issues).toEqual([]);
+  });
+
   test("cues of later issues are told and do nothing", () => {
     expect(parseDescription("HEDGE2 box=3 flow", book).issues.map((i) => i.kind)).toEqual(["cue-ignored", "cue-ignored"]);
     expect(parseDescription("HEDGE2 box", book).issues).toMatchObject([{ kind: "cue-ignored", text: "“box” needs a value, as in box=…" }]);
