@@ -10,7 +10,8 @@ export class Refused extends Error {
 async function ask(url: string, init: RequestInit = {}): Promise<Response> {
   let response: Response;
   try {
-    response = await fetch(url, { ...init, headers: { "x-author": encodeURIComponent(currentAuthor()), ...init.headers } });
+    // Reading names nobody, and plain requests find what the page has asked for ahead.
+    response = await fetch(url, init.method ? { ...init, headers: { "x-author": encodeURIComponent(currentAuthor()), ...init.headers } } : init);
   } catch {
     throw new Refused("offline", "The server does not answer; nothing was stored. Start it again and repeat.", {});
   }
