@@ -65,7 +65,7 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   const settle = (a: number, b: number) => (rule === "higher" ? Math.max(a, b) : rule === "lower" ? Math.min(a, b) : a + (b - a) / 2);
   const pieces = chains.flatMap((c) => piecesOf(c, merged.vertexOf)).filter((p) => !lost.has(p.a) && !lost.has(p.b));
   const split = splitAtVertices(mesh, pieces, noise, (met) => levelFinding(met.levels, () => [met.line, lineAt(met.vertex)], met));
-  const constrainer = new Constrainer(mesh, split, (c) => settle(...c.levels));
+  const constrainer = new Constrainer(mesh, split, (c) => settle(...c.levels), noise);
   insertAll(constrainer, split, lines, refused);
   for (const c of constrainer.crossings) levelFinding(c.levels, () => c.pieces.map((k) => split[k]!.line), c);
 
@@ -119,7 +119,7 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
     const all = before.concat(pieces);
     const isDraped = (k: number) => k >= before.length;
     const constrainer = new Constrainer(mesh, all, (c: Crossing) =>
-      isDraped(c.pieces[1]) ? levelAt(c.x, c.y) : c.levels[1]);
+      isDraped(c.pieces[1]) ? levelAt(c.x, c.y) : c.levels[1], noise);
     insertAll(constrainer, all, lines, refused, before.length);
     return used;
   }
@@ -222,13 +222,20 @@ function splitAtVertices(mesh: TriMesh, pieces: PieceEnds[], noise: number, told
     out.push({ a: from, b: p.b, line: p.line });
   }
   passed.forEach(told);
-  return out;
+  // Lines that run over one another have pieces in common; one of each will do.
+  const seen = new Set<number>();
+  return out.filter((p) => {
+    const key = Math.min(p.a, p.b) * mesh.vertices + Math.max(p.a, p.b);
+    return !seen.has(key) && seen.add(key);
+  });
 }
 
 function insertAll(constrainer: Constrainer, pieces: PieceEnds[], lines: readonly Line[], refused: { what: string; why: string }[], from = 0): void {
   for (let k = from; k < pieces.length; k++) {
     if (!constrainer.insert(k)) refused.push({ what: `breakline ${lineName(lines[pieces[k]!.line]!)}`, why: "a piece of it could not be followed" });
   }
+  // A crossing's place is rounded, so that the pieces bend there by as much: what that leaves not quite Delaunay is put right exactly.
+  if (constrainer.crossings.length) constrainer.mesh.legalizeAll();
 }
 
 /** Puts a vertex that the bare triangulation left out where it belongs. False when it lies outside. */

@@ -24,7 +24,8 @@ export class Constrainer {
   private marks: Int32Array;
   private mark = 0;
 
-  constructor(private readonly mesh: TriMesh, readonly pieces: PieceEnds[], private readonly level: CrossingRule) {
+  /** `noise` is the rounding of the coordinates: a crossing made before counts as on the way within it. */
+  constructor(readonly mesh: TriMesh, readonly pieces: PieceEnds[], private readonly level: CrossingRule, private readonly noise = 0) {
     this.marks = new Int32Array(mesh.triangles);
   }
 
@@ -52,7 +53,7 @@ export class Constrainer {
   /** Joins u towards v as far as the first vertex met; returns that vertex, −1 on failure. */
   private leg(u: number, v: number, k: number, depth: number): number {
     const { mesh } = this;
-    const end = this.walk(u, v, 0, true);
+    const end = this.walk(u, v, this.noise, true);
     if (end >= 0) {
       if (this.direct >= 0) {
         if (mesh.owner[this.direct] === 0) mesh.setOwner(this.direct, k + 1);
@@ -79,6 +80,11 @@ export class Constrainer {
       x, y, levels: [lerp(mesh.z[s.a]!, mesh.z[s.b]!, t), lerp(mesh.z[o.a]!, mesh.z[o.b]!, r)], pieces: [k, other],
     };
     const p = mesh.tri[c]!, q = mesh.tri[next(c)]!;
+    const near = [p, q].find((w) => Math.hypot(mesh.x[w]! - x, mesh.y[w]! - y) <= this.noise);
+    if (near !== undefined) {
+      this.crossings.push(crossing);
+      return near;
+    }
     let v = mesh.addVertex(x, y, this.level(crossing));
     if (det !== 0 && this.hasRoom(c, v) && this.hasRoom(mesh.twin[c]!, v)) {
       mesh.splitEdge(c, v);

@@ -105,13 +105,13 @@ export class TriMesh {
     }
   }
 
-  /** Makes the whole mesh Delaunay by exact decisions; the start may come from plain arithmetic. */
+  /** Makes all free sides Delaunay by exact decisions; the start may come from plain arithmetic. */
   legalizeAll(): void {
-    const { tri, twin } = this;
+    const { tri, twin, owner } = this;
     const stack: number[] = [];
     for (let h = 0, end = 3 * this.triangles; h < end; h++) {
       const b = twin[h]!;
-      if (b > h && this.inCircle(tri[h]!, tri[next(h)]!, tri[prev(h)]!, tri[prev(b)]!) > 0) {
+      if (b > h && owner[h] === 0 && this.inCircle(tri[h]!, tri[next(h)]!, tri[prev(h)]!, tri[prev(b)]!) > 0) {
         stack.push(h);
         this.legalize(stack);
       }
