@@ -1,7 +1,7 @@
 /**
  * DXF of release 2007 (AC1021, UTF-8), the open ASCII form: layers in true colour, POINT, lines as 3D POLYLINE
- * with arcs as chords (the entity knows no arcs), contours as LWPOLYLINE with their elevation, TEXT. Written by hand because the published writers examined keep
- * an object for each entity or know no 3D polyline with chosen handles; output is a pure function of the job.
+ * with arcs as chords (the entity knows no arcs), contours as LWPOLYLINE with their elevation, TEXT.
+ * Written by hand, so that the output is a pure function of the job with handles of our own; no published writer was tried.
  */
 import type { CodedPoints } from "../codes/read";
 import { codeOf } from "../codes/read";
