@@ -3,7 +3,7 @@ import { createHash } from "node:crypto";
 import fs from "node:fs";
 import path from "node:path";
 import {
-  openRecipe, parseRecipe, recipeSchema, refusal, Refusal, runChain, summarize, writeFile, type Made, type OpenFile, type WrittenFile,
+  openRecipe, openRecipeTables, parseRecipe, recipeSchema, refusal, Refusal, runChain, summarize, writeFile, type Made, type OpenFile, type WrittenFile,
 } from "@bramble/core";
 import { Staging } from "./staging.ts";
 
@@ -13,7 +13,7 @@ const USAGE = `usage: bramble run RECIPE.json --out DIR [--quiet]
 
 const LIMIT = Number(process.env.BRAMBLE_INTAKE_LIMIT ?? 512e6);
 
-export function main(args: string[]): number {
+export async function main(args: string[]): Promise<number> {
   const [command, ...rest] = args;
   try {
     if (command === "schema" && rest.length === 0) {
@@ -21,7 +21,7 @@ export function main(args: string[]): number {
       return 0;
     }
     if (command === "check" && rest.length === 1) return check(rest[0]!);
-    if (command === "run") return run(rest);
+    if (command === "run") return await run(rest);
   } catch (e) {
     if (!(e instanceof Refusal)) throw e;
     process.stderr.write(`bramble: ${e.message}\n`);
@@ -37,11 +37,13 @@ function check(file: string): number {
   // The shape and all references; inputs must be there, but are not read through.
   if (typeof recipe.codeBook === "string") open(recipe.codeBook, "codeBook");
   recipe.intakes?.forEach((k, i) => open(k.file, `intakes[${i}].file`));
+  recipe.surfaces?.forEach((k, i) => k.file !== undefined && open(k.file, `surfaces[${i}].file`));
+  if (recipe.geoid !== undefined) open(recipe.geoid, "geoid");
   process.stdout.write(`${file}: can be run\n`);
   return 0;
 }
 
-function run(args: string[]): number {
+async function run(args: string[]): Promise<number> {
   let file: string | undefined, out: string | undefined, quiet = false;
   for (let i = 0; i < args.length; i++) {
     if (args[i] === "--out") out = args[++i];
@@ -55,7 +57,8 @@ function run(args: string[]): number {
   }
   const tell = progressTeller(quiet);
   const recipe = parseRecipe(readText(file), file);
-  const { state, missingInEdits } = openRecipe(recipe, inputs(file).open, (intake, f) => tell(`reading ${intake}: ${Math.round(100 * f)} %`));
+  const { open } = inputs(file);
+  const { state, missingInEdits } = openRecipe(recipe, open, (intake, f) => tell(`reading ${intake}: ${Math.round(100 * f)} %`), await openRecipeTables(recipe, open));
   tell("lines, surfaces, volumes");
   const derived = runChain(state);
   for (const list of [derived.sets, derived.surfaces, derived.contours, derived.volumes] as Made<unknown>[][]) {
@@ -107,4 +110,4 @@ function inputs(recipeFile: string): { open: OpenFile } {
   return { open: (name) => readBytes(path.resolve(folder, name), name) };
 }
 
-process.exitCode = main(process.argv.slice(2));
+process.exitCode = await main(process.argv.slice(2));

@@ -8,6 +8,20 @@ const catalogue = {
     `“${d.file}” is not text: byte ${d.at} is zero. Choose a text file of points.`,
   "file-too-large": (d: { file: string; bytes: number; limit: number }) =>
     `“${d.file}” has ${megabytes(d.bytes)} MB; this office takes up to ${megabytes(d.limit)} MB. Split it, or raise the limit.`,
+  "file-xml": (d: { file: string; row: number; why: string }) => `“${d.file}”, row ${d.row}: ${d.why}.`,
+  "file-format": (d: { file: string; what: string; why: string }) => `“${d.file}” cannot be read as ${d.what}: ${d.why}.`,
+  "file-container": (d: { file: string; what: string; why: string }) =>
+    `“${d.file}” cannot be opened as ${d.what}: ${d.why}. Ask for the file again, or take in another format.`,
+  "file-unpacks": (d: { file: string; bytes: number; limit: number }) =>
+    `“${d.file}” would unpack to ${megabytes(d.bytes)} MB; this office takes up to ${megabytes(d.limit)} MB. It was not opened.`,
+  "file-table": (d: { file: string; table: string; tables: string[] }) =>
+    d.tables.length === 0 ? `“${d.file}” holds no table with rows.` : `“${d.file}” has no table “${d.table}”. It has ${d.tables.slice(0, 8).map((t) => `“${t}”`).join(", ")}.`,
+  "file-geoid": (d: { file: string; why: string }) => `The geoid grid “${d.file}” cannot be used: ${d.why}.`,
+  "system-unknown": (d: { system: string }) => `“${d.system}” is not a coordinate system that is known here. Write it as EPSG: and its number, such as EPSG:25832.`,
+  "system-missing": (d: { file: string }) =>
+    `“${d.file}” gives latitudes and longitudes, and the job has no coordinate system to bring them into. Set it in the job's settings.`,
+  "line-missing": (d: { file: string }) => `“${d.file}” gives stations and offsets. Say which line they refer to.`,
+  "line-unknown": (d: { file: string; line: string }) => `“${d.file}” refers to the line “${d.line}”, which no file of this job has.`,
   "file-line-too-long": (d: { file: string; row: number }) =>
     `“${d.file}”, row ${d.row}: one line is longer than a megabyte. This is no list of points.`,
   "file-no-rows": (d: { file: string }) =>
@@ -36,10 +50,13 @@ const catalogue = {
     `“${d.name}” cannot be made because surface “${d.source}” could not be made.`,
   "change-outdated": (d: { what: string; theirs: string; author?: string }) =>
     `${d.what} was changed meanwhile${d.author ? ` by ${d.author}` : ""}: it is now ${d.theirs}. Your change was not stored; look again and repeat it if it still applies.`,
+  "change-reference": (d: { number: string }) =>
+    `Point ${d.number} came from a drawing and is read-only. Withdraw its intake, or take the place in as a point of its own.`,
   "change-number-taken": (d: { number: string }) => `Point ${d.number} is there already. Give this point another number.`,
   "change-restore-clash": (d: { file: string; numbers: string }) =>
     `“${d.file}” cannot come back: its numbers ${d.numbers} have been given to other points since. Renumber those first.`,
   "change-unknown": (d: { what: string }) => `${d.what} is not in this job any more. Look again.`,
+  "reading-same": (d: { file: string }) => `“${d.file}” is read in this way already.`,
   "undo-nothing": () => "There is nothing left to undo.",
   "undo-order": (d: { what: string }) => `${d.what} was changed again later, so this cannot be undone alone. Undo the later change first.`,
   "job-unknown": (d: { job: string }) => `There is no job “${d.job}”. Open one from the list.`,

@@ -4,3 +4,4 @@ export { createJob, listJobs, loadJob, type JobListed, type StoredIntake, type S
 export { loadPoints } from "./queries/points.ts";
 export { storeChange, undoLast, redoLast, listLedger, type LedgerEntry } from "./queries/ledger.ts";
 export { takeIntake, withdrawIntake, intakeBytes, type TakenIntake } from "./queries/intakes.ts";
+export * from "./queries/office.ts";

@@ -27,6 +27,8 @@ export async function commandBundle() {
   const { build } = await import("esbuild");
   await build({
     entryPoints: [path.join(root, "cli/src/main.ts")], outfile: out, bundle: true, platform: "node", format: "esm", target: "node20", logLevel: "warning",
+    // Brings its own WebAssembly and looks for nothing beside itself.
+    external: ["sql.js", "sql.js/*"],
     banner: { js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);" },
   });
   return out;

@@ -1,4 +1,4 @@
-/** Findings about intakes: rows that could not be read and numbers used twice. */
+/** Findings about intakes: rows that could not be read, numbers used twice, stations beyond their line. */
 import { finding, type Finding } from "../finding";
 import type { IntakeInfo } from "../job/model";
 
@@ -19,6 +19,10 @@ export function intakeFindings(intakes: readonly IntakeInfo[]): Finding[] {
         points: c.became === "passed over" || c.became === "replaced" ? [c.number] : [c.number, c.became], data: { intake: k.id, row: c.row, became: c.became },
       });
     });
-    return [...rows, ...clashes];
+    const beyond = (k.beyond ?? []).map((b) =>
+      finding("far-away", "warning", `Point ${b.number} (${k.file}, row ${b.row}): its station lies ${b.by.toFixed(2)} beyond the end of the line; it was taken along the end leg.`, {
+        points: [b.number], data: { intake: k.id, row: b.row, beyond: b.by },
+      }));
+    return [...rows, ...clashes, ...beyond];
   });
 }

@@ -1,5 +1,5 @@
 /**
- * Delimited text of points → records. Written for speed: one pass over the bytes into typed columns.
+ * Delimited and fixed-width text of points → records. Written for speed: one pass over the bytes into typed columns.
  *
  * Guaranteed: any bytes give records and refused rows, or a refusal; rows = records + refused. A number is the
  * nearest double of the decimal written. Not done here: number clashes (points/take.ts), codes (codes/).
@@ -8,10 +8,10 @@ import { refusal } from "../errors";
 import type { Column, Layout, RefusedRow } from "../job/model";
 import { plural } from "../math/words";
 import type { Records } from "../records/records";
-import { ByteText, guessEncoding, isBlank, readNumber, TextInterner } from "./bytes";
+import { ByteText, guessEncoding, readNumber, TextInterner } from "./bytes";
+import { scannerOf } from "./scan";
 
-const LF = 10, CR = 13, SPACE = 32;
-const LONGEST_LINE = 1 << 20;
+const LF = 10, CR = 13;
 
 /** Progress is told after about every 64,000 rows; returning false stops the reading. */
 export type Progress = (fraction: number) => boolean | void;
@@ -23,37 +23,53 @@ export function checkText(file: string, bytes: Uint8Array): void {
   if (zero >= 0) throw refusal("file-binary", { file, at: zero });
 }
 
+/** The two columns that give the place: east or along, north or across. */
+const PLACES = [["easting", "northing"], ["station", "offset"], ["longitude", "latitude"]] as const;
+
+/** How the rows of these columns give their places. */
+export function placeColumns(columns: readonly Column[]): (typeof PLACES)[number] {
+  return PLACES.find((pair) => pair.some((c) => columns.includes(c))) ?? PLACES[0];
+}
+
+/** What the columns of a layout mean, whichever way they are cut. */
+export function columnNames(layout: Layout): Column[] {
+  return (layout.columns ?? []).map((c) => (typeof c === "object" ? c.is : c));
+}
+
 /** The columns without which no point can be made. */
 export function checkColumns(columns: readonly Column[]): void {
-  const missing = (["number", "easting", "northing"] as const).filter((c) => !columns.includes(c));
+  const missing = (["number", ...placeColumns(columns)] as const).filter((c) => !columns.includes(c));
   if (missing.length) throw refusal("layout-columns", { missing });
   const twice = columns.find((c, i) => c !== "skip" && columns.indexOf(c) !== i);
   if (twice) throw refusal("layout-column-twice", { column: twice });
 }
 
 /**
- * Reads delimited text by a layout whose columns are known (see guessLayout).
+ * Reads delimited or fixed-width text by a layout whose columns are known (see guessLayout). With station and offset, `e` holds the
+ * station and `n` the offset; with latitude and longitude, degrees, and `z` the ellipsoidal height: intake/place.ts makes coordinates of them.
  * With both a `code` and a `description` column the code is read by the field codes and the description becomes the note.
  */
 export function readDelimited(
-  file: string, bytes: Uint8Array, layout: Layout & { columns: Column[] }, encoding?: "utf-8" | "latin1", progress?: Progress,
+  file: string, bytes: Uint8Array, layout: Layout, encoding?: "utf-8" | "latin1", progress?: Progress,
 ): Records {
   checkText(file, bytes);
-  checkColumns(layout.columns);
+  const columns = columnNames(layout);
+  checkColumns(columns);
   const charset = encoding ?? guessEncoding(bytes);
   const text = new ByteText(bytes, charset);
   const interner = new TextInterner(bytes, text);
   const decimal = (layout.decimal ?? ".").charCodeAt(0);
   const missing = missingMarks(layout.noElevation ?? [""], layout.decimal ?? ".");
-  const scan = new RecordScanner(file, bytes, layout);
+  const scan = scannerOf(file, bytes, layout, charset);
   const { starts, ends, quoted } = scan;
 
-  const at = (column: Column) => layout.columns.indexOf(column);
-  const cNumber = at("number"), cE = at("easting"), cN = at("northing"), cZ = at("elevation");
+  const at = (column: Column) => columns.indexOf(column);
+  const [east, north] = placeColumns(columns);
+  const cNumber = at("number"), cE = at(east), cN = at(north), cZ = at("height") >= 0 ? at("height") : at("elevation");
   const cCode = at("code") >= 0 ? at("code") : at("description");
   const cNote = at("note") >= 0 ? at("note") : at("code") >= 0 ? at("description") : -1;
   const cPrecision = at("precision"), cTarget = at("targetHeight"), cTime = at("time");
-  const attributes = layout.columns.flatMap((c, i) => (c.startsWith("attr:") ? [{ name: c.slice(5), column: i }] : []));
+  const attributes = columns.flatMap((c, i) => (c.startsWith("attr:") ? [{ name: c.slice(5), column: i }] : []));
 
   // Columns are sized by the first rows and grow if these were longer than the rest.
   let room = estimateRows(bytes);
@@ -77,12 +93,12 @@ export function readDelimited(
   while (scan.next()) {
     rows++;
     if ((rows & 0xffff) === 0 && progress?.(scan.position / bytes.length) === false) break;
-    if (scan.fields > layout.columns.length) longer++;
-    const east = value(cE), north = value(cN);
+    if (scan.fields > columns.length) longer++;
+    const placeE = value(cE), placeN = value(cN);
     let reason: string | undefined;
     if (blank(cNumber)) reason = "the point number is missing";
-    else if (Number.isNaN(north)) reason = wrong(cN, "the northing");
-    else if (Number.isNaN(east)) reason = wrong(cE, "the easting");
+    else if (Number.isNaN(placeN)) reason = wrong(cN, `the ${north}`);
+    else if (Number.isNaN(placeE)) reason = wrong(cE, `the ${east}`);
     let level = NaN;
     if (!reason && cZ >= 0 && !blank(cZ)) {
       level = value(cZ);
@@ -100,8 +116,8 @@ export function readDelimited(
     if (count === room) grow();
     row[count] = scan.row;
     number.push(fieldText(cNumber));
-    e[count] = east;
-    n[count] = north;
+    e[count] = placeE;
+    n[count] = placeN;
     z[count] = level;
     if (precision) precision[count] = sigma;
     if (target) target[count] = height;
@@ -143,131 +159,6 @@ export function readDelimited(
     [e, n, z] = [wider(e), wider(n), wider(z)];
     [precision, target, time] = [precision && wider(precision), target && wider(target), time && wider(time)];
     values.forEach((v, i) => (values[i] = wider(v)));
-  }
-}
-
-/**
- * Cuts bytes into records and fields. After next(), field k is bytes[starts[k], ends[k]), trimmed of blanks;
- * `quoted[k]` is 1 when it stood in quotes that still have their doubled quotes to undo.
- */
-export class RecordScanner {
-  readonly starts = new Int32Array(1024);
-  readonly ends = new Int32Array(1024);
-  readonly quoted = new Uint8Array(1024);
-  readonly quoteText: string;
-  fields = 0;
-  row = 0;
-  position: number;
-  private line = 1;
-  private readonly delimiter: number;
-  private readonly quote: number;
-  private readonly comment: number[];
-  /** 1 for the bytes that end a field: the delimiter and both line ends. */
-  private readonly ending = new Uint8Array(256);
-
-  constructor(private readonly file: string, private readonly bytes: Uint8Array, layout: Layout) {
-    this.delimiter = (layout.delimiter ?? ",").charCodeAt(0);
-    for (const byte of [this.delimiter, LF, CR]) this.ending[byte] = 1;
-    this.quoteText = layout.quote ?? '"';
-    this.quote = this.quoteText === "" ? -1 : this.quoteText.charCodeAt(0);
-    this.comment = Array.from(layout.comment ?? "#", (c) => c.charCodeAt(0));
-    this.position = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? 3 : 0;
-    for (let i = 0; i < (layout.skipRows ?? 0); i++) this.skipLine();
-  }
-
-  /** Goes to the next record that is not blank and no comment; false at the end. */
-  next(): boolean {
-    const { bytes } = this;
-    while (this.position < bytes.length) {
-      let i = this.position;
-      while (i < bytes.length && isBlank(bytes[i]!)) i++;
-      if (i >= bytes.length) return false;
-      if (bytes[i] === LF || bytes[i] === CR || this.isComment(i)) {
-        this.skipLine();
-        continue;
-      }
-      this.row = this.line;
-      this.record();
-      return true;
-    }
-    return false;
-  }
-
-  private isComment(i: number): boolean {
-    return this.comment.length > 0 && this.comment.every((c, k) => this.bytes[i + k] === c);
-  }
-
-  private skipLine(): void {
-    const { bytes } = this;
-    let i = this.position;
-    while (i < bytes.length && bytes[i] !== LF && bytes[i] !== CR) i++;
-    this.endLine(i);
-  }
-
-  /** Steps over the line end at i, counting a pair as one. */
-  private endLine(i: number): void {
-    if (this.bytes[i] === CR && this.bytes[i + 1] === LF) i++;
-    this.position = i + 1;
-    this.line++;
-  }
-
-  private record(): void {
-    const { bytes, delimiter, quote, starts, ends, quoted, ending } = this;
-    const size = bytes.length;
-    const blanks = delimiter === SPACE;
-    const begin = this.position;
-    let i = begin, k = 0;
-    for (;;) {
-      while (i < bytes.length && (bytes[i] === SPACE || (bytes[i] === 9 && delimiter !== 9))) i++;
-      let start = i, end: number;
-      quoted[k] = 0;
-      if (bytes[i] === quote) {
-        const close = this.closingQuote(i + 1);
-        if (close > 0) {
-          start = i + 1;
-          end = close;
-          quoted[k] = 1;
-          i = close + 1;
-          while (i < size && ending[bytes[i]!] === 0) i++;
-        }
-      }
-      if (quoted[k] === 0) {
-        while (i < size && ending[bytes[i]!] === 0) i++;
-        end = i;
-        while (end > start && isBlank(bytes[end - 1]!)) end--;
-      }
-      starts[k] = start;
-      ends[k] = end!;
-      if (k < starts.length - 1) k++;
-      if (i - begin > LONGEST_LINE) throw refusal("file-line-too-long", { file: this.file, row: this.row });
-      if (i >= bytes.length || bytes[i] !== delimiter) break;
-      i++;
-      if (blanks) {
-        while (i < bytes.length && isBlank(bytes[i]!)) i++;
-        if (i >= bytes.length || bytes[i] === LF || bytes[i] === CR) break;
-      }
-    }
-    this.fields = k;
-    if (i >= bytes.length) this.position = i;
-    else this.endLine(i);
-  }
-
-  /** Place of the quote that closes the one before i; −1 when none does within a line's limit, then the quote is a plain character. */
-  private closingQuote(i: number): number {
-    const { bytes, quote } = this;
-    const stop = Math.min(bytes.length, i + LONGEST_LINE);
-    let lines = 0;
-    for (; i < stop; i++) {
-      const c = bytes[i]!;
-      if (c === LF || (c === CR && bytes[i + 1] !== LF)) lines++;
-      if (c !== quote) continue;
-      if (bytes[i + 1] === quote) i++;
-      else {
-        this.line += lines;
-        return i;
-      }
-    }
-    return -1;
   }
 }
 

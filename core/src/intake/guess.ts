@@ -1,14 +1,14 @@
 /** Guesses how a text of points is laid out, from its first rows. What is guessed is shown and can be corrected. */
-import type { Column, Layout } from "../job/model";
+import type { Column, FixedColumn, Layout } from "../job/model";
 import { guessEncoding, readNumber, ByteText } from "./bytes";
-import { RecordScanner } from "./delimited";
+import { scannerOf } from "./scan";
 
 const SAMPLE_BYTES = 1 << 16;
 const SAMPLE_ROWS = 200;
 
 /** Words that heads of columns use, in the trade's English; compared without case and without blanks. */
 const HEADS: [RegExp, Column][] = [
-  [/^(no|nr|num|number|pt|point|pointno|pointnumber|pointid|id|name|#)\.?$/, "number"],
+  [/^(no|nr|num|number|pt|point|pointno|pointnumber|pointid|#)\.?$/, "number"],
   [/^(n|north|northing|northings|northing\(.*\))$/, "northing"],
   [/^(e|east|easting|eastings|easting\(.*\))$/, "easting"],
   [/^(z|h|elev|elevation|level|height|rl|elevation\(.*\))$/, "elevation"],
@@ -18,34 +18,75 @@ const HEADS: [RegExp, Column][] = [
   [/^(precision|sigma|accuracy|quality)$/, "precision"],
   [/^(targetheight|rodheight|polheight|poleheight)$/, "targetHeight"],
   [/^(time|date|datetime|timestamp)$/, "time"],
+  [/^(station|chainage)$/, "station"],
+  [/^offset$/, "offset"],
+  [/^(lat|latitude)$/, "latitude"],
+  [/^(lon|long|lng|longitude)$/, "longitude"],
+  [/^(ellipsoidalheight|ellipsoidheight)$/, "height"],
 ];
 
-export type CompleteLayout = Required<Layout> & { columns: Column[] };
+/** Heads that name the point only when no other does. */
+const WEAK_NUMBER = /^(id|fid|name)$/;
+
+export type CompleteLayout = Omit<Required<Layout>, "table"> & { table?: string };
 
 /**
  * A complete layout for these bytes. Given parts of a layout stay as they are.
  * Without heads the usual order is assumed: number, the two plan coordinates in the job's order, elevation, description.
  */
-export function guessLayout(bytes: Uint8Array, order: "NE" | "EN", given: Layout = {}): CompleteLayout {
+export function guessLayout(bytes: Uint8Array, order: "NE" | "EN", given: Layout = {}, head?: string[]): CompleteLayout {
   let end = Math.min(bytes.length, SAMPLE_BYTES);
   if (end < bytes.length) while (end > 0 && bytes[end - 1] !== 10 && bytes[end - 1] !== 13) end--;
   const sample = bytes.subarray(0, end || Math.min(bytes.length, SAMPLE_BYTES));
   const quote = given.quote ?? '"', comment = given.comment ?? "#";
+  const rest = { quote, comment, noElevation: given.noElevation ?? [""], ...(given.table !== undefined ? { table: given.table } : {}) };
+  if (given.columns?.some((c) => typeof c === "object")) {
+    return { ...rest, delimiter: " ", decimal: given.decimal ?? ".", skipRows: given.skipRows ?? 0, columns: given.columns };
+  }
   const delimiter = given.delimiter ?? guessDelimiter(sample, quote, comment);
-  const base = { delimiter, quote, comment, noElevation: given.noElevation ?? [""] };
+  const base = { delimiter, ...rest };
   const read = (skipRows: number) => sampleRows(sample, { ...base, skipRows });
   const decimal = given.decimal ?? guessDecimal(read(0), delimiter);
-  const skipRows = given.skipRows ?? guessSkip(sample, base, decimal);
-  const columns = given.columns ?? guessColumns(read(0).find((r) => r.row === skipRows)?.fields, read(skipRows), decimal, order);
+  const skipRows = given.skipRows ?? (head ? 0 : guessSkip(sample, base, decimal));
+  const columns = given.columns ?? guessColumns(head ?? read(0).find((r) => r.row === skipRows)?.fields, read(skipRows), decimal, order);
   return { ...base, decimal, skipRows, columns };
+}
+
+/** Fixed columns from the places that are blank in every sampled line; the meanings as guessed for blanks as delimiter. */
+export function guessFixed(bytes: Uint8Array, order: "NE" | "EN", given: Layout = {}): CompleteLayout {
+  const lines = sampleLines(bytes, 300).slice(given.skipRows ?? 0).filter((l) => l.trim() !== "" && !(given.comment ?? "#" ? l.startsWith(given.comment ?? "#") : false));
+  const width = Math.max(0, ...lines.map((l) => l.length));
+  const used = Array.from({ length: width }, (_, k) => lines.some((l) => l[k] !== undefined && l[k] !== " " && l[k] !== "\t"));
+  const spans: [number, number][] = [];
+  used.forEach((u, k) => {
+    if (u && !used[k - 1]) spans.push([k, k + 1]);
+    else if (u) spans.at(-1)![1] = k + 1;
+  });
+  // A column owns the blanks before it, so that longer values still fit.
+  const cut = spans.map(([, to], k): FixedColumn => ({ from: k === 0 ? 0 : spans[k - 1]![1], to: k === spans.length - 1 ? Math.max(to, 200) : to, is: "skip" }));
+  const rows = lines.slice(0, SAMPLE_ROWS).map((l, i) => ({ row: i + 1, fields: cut.map((c) => l.slice(c.from, c.to).trim()) }));
+  const meanings = guessColumns(undefined, rows, given.decimal ?? ".", order);
+  // Words of a description stand apart as well: it goes on to the end of the line.
+  const words = meanings.indexOf("description");
+  const columns = cut.map((c, k) => ({ ...c, is: meanings[k] ?? "skip" }));
+  if (words >= 0) columns.splice(words, columns.length, { ...columns[words]!, to: columns.at(-1)!.to });
+  return guessLayout(bytes, order, { ...given, columns });
+}
+
+/** The first lines as texts, for the view over a fixed-width file. */
+export function sampleLines(bytes: Uint8Array, most: number): string[] {
+  const sample = bytes.subarray(0, SAMPLE_BYTES);
+  const text = new TextDecoder(guessEncoding(sample) === "utf-8" ? "utf-8" : "windows-1252").decode(sample);
+  return text.split(/\r\n|\n|\r/).slice(0, most).map((l) => l.slice(0, 2000));
 }
 
 interface SampleRow { row: number; fields: string[] }
 
 /** The first rows cut into fields, for the guess and for the view over the file. */
 export function sampleRows(bytes: Uint8Array, layout: Layout, most = SAMPLE_ROWS): SampleRow[] {
-  const text = new ByteText(bytes, guessEncoding(bytes));
-  const scan = new RecordScanner("", bytes, layout);
+  const encoding = guessEncoding(bytes);
+  const text = new ByteText(bytes, encoding);
+  const scan = scannerOf("", bytes, layout, encoding);
   const rows: SampleRow[] = [];
   while (rows.length < most && scan.next()) {
     rows.push({
@@ -115,7 +156,12 @@ function guessColumns(head: string[] | undefined, rows: SampleRow[], decimal: ".
       if (meaning && !columns.includes(meaning)) columns[i] = meaning;
       else if (/^attr:.+/i.test(h)) columns[i] = `attr:${h.slice(5)}`;
     });
-    if (["number", "northing", "easting"].every((c) => columns.includes(c as Column))) return columns;
+    if (!columns.includes("number")) {
+      const weak = head.findIndex((h, i) => columns[i] === "skip" && WEAK_NUMBER.test(h.toLowerCase().trim()));
+      if (weak >= 0) columns[weak] = "number";
+    }
+    const places = [["northing", "easting"], ["station", "offset"], ["latitude", "longitude"]] as const;
+    if (columns.includes("number") && places.some((pair) => pair.every((c) => columns.includes(c)))) return columns;
     columns.fill("skip");
   }
   const share = (i: number, test: (f: string) => boolean) =>

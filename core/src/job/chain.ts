@@ -2,12 +2,13 @@
  * The chain: from a job's stored state to everything derived, in the order of the work. A pure function; run by the
  * same code in a web worker, on the server and in the command. Start reading here.
  *
- *   points ─ codes ─ lines ─ surfaces ─ contours ─ volumes
+ *   setups ─ points ─ codes ─ lines ─ surfaces ─ contours ─ volumes
  *                                    └─ findings of every stage
  *
  * Incremental by stage: a stage whose inputs are the same as last time gives last time's result.
  */
 import { intakeFindings } from "../checks/intakes";
+import { setupFindings } from "../checks/setups";
 import { missingElevations, poorPrecision, zeroElevations } from "../checks/elevations";
 import { compileBook, type CompiledBook } from "../codes/book";
 import { codeFindings, readCodes, type CodedPoints } from "../codes/read";
@@ -23,12 +24,16 @@ import { surfaceOfTriangles } from "../surface/finish";
 import type { BuiltSurface } from "../surface/model";
 import type { KeptPlan } from "../surface/triangulate";
 import { volumeToLevel, type VolumeResult } from "../volumes/level";
+import type { SetupReport } from "../points/reduce";
+import { referenceSurface, setupReports } from "./reduce";
 import type { ContoursRecipe, JobState, SurfaceRecipe, VolumeRecipe } from "./model";
 
 /** Something made from the job, or the sentence why it could not be. */
 export type Made<T> = { name: string } & ({ ok: true; value: T } | { ok: false; refusal: Refusal });
 
 export interface Derived {
+  /** Reduction of raw observations, setup by setup. */
+  setups: SetupReport[];
   book: CompiledBook;
   coded: CodedPoints;
   lines: Lines["lines"];
@@ -49,6 +54,8 @@ export class Chain {
   /** Everything derived from the state. */
   run(state: JobState): Derived {
     const t = state.points;
+    const setups = this.stage("setups", [t.e, t.n, t.z, t.number, t.kind, t.deleted, t.targetHeight, state.delivered, state.setups, state.tolerance, state.curvature, state.scaleFactor],
+      () => setupReports(state));
     const book = this.stage("book", [state.book], () => compileBook(state.book));
     const coded = this.stage("codes", [t.texts, t.description, t.surface, t.kind, t.deleted, book], () => readCodes(t, book));
     // Lines depend on the places of their own shots: the level of a spot changed elsewhere leaves them as they are.
@@ -67,6 +74,7 @@ export class Chain {
 
     const findings = [
       ...this.stage("intake findings", [state.intakes], () => intakeFindings(state.intakes)),
+      ...this.stage("setup findings", [setups, state.intakes], () => setupFindings(setups, state.intakes)),
       ...this.stage("code findings", [coded, t.number, book], () => codeFindings(t, coded, book)),
       ...this.stage("level findings", [t.z, t.precision, t.number, t.deleted, t.e, t.n, state.tolerance], () => [
         ...zeroElevations(t), ...missingElevations(t), ...poorPrecision(t, state.tolerance.precision),
@@ -74,13 +82,18 @@ export class Chain {
       ...lineFindings,
       ...surfaces.flatMap((s) => (s.ok ? s.value.findings : [])),
     ];
-    return { book, coded, lines, chains, sets, surfaces, contours, volumes, findings };
+    return { setups, book, coded, lines, chains, sets, surfaces, contours, volumes, findings };
   }
 
   private surface(recipe: SurfaceRecipe, context: SetContext, lines: Lines["lines"], chains: Chains, state: JobState): Made<BuiltSurface> {
     const t = context.table;
     return made(recipe.name, () => {
-      if (recipe.triangles) return this.stage(`surface ${recipe.name}`, [recipe], () => surfaceOfTriangles(recipe));
+      const { triangles } = recipe;
+      if (triangles) return this.stage(`surface ${recipe.name}`, [recipe], () => surfaceOfTriangles(recipe.name, Float64Array.from(triangles.points.flat()), triangles.faces.flat()));
+      if (recipe.file !== undefined) {
+        const found = referenceSurface(state, recipe);
+        return this.stage(`surface ${recipe.name}`, [recipe.name, found], () => surfaceOfTriangles(recipe.name, found.points, found.faces, false));
+      }
       const points = withElevation(pointsOfSelection(recipe.points ?? GROUND, context, `surface “${recipe.name}”`), t.z);
       // The terrain depends on positions and breaklines only: a note or a name changed elsewhere leaves it as it is.
       const breaking = lines.map((l) => `${lineName(l)} ${l.entry.breakline ?? ""}`).join();

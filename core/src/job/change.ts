@@ -5,15 +5,27 @@
 import { refusal } from "../errors";
 import { fieldValue, withEdits, type EditField, type EditValue } from "../points/edits";
 import type { PointTable } from "../points/table";
-import { nameOf, type JobDefinition, type JobState, type NamedPart } from "./model";
+import { withReduced } from "./reduce";
+import { KINDS, nameOf, type JobDefinition, type JobState, type NamedPart } from "./model";
 
 export interface PointsChange { type: "points"; edits: { id: number; field: EditField; old: EditValue; new: EditValue }[] }
 /** One named thing of a part: made (old null), changed, or taken away (new null). */
 export interface NamedChange { type: "named"; part: NamedPart; name: string; old: unknown; new: unknown }
-export type SettingField = "name" | "date" | "order" | "tolerance" | "book";
+export const SETTING_FIELDS = [
+  "name", "date", "client", "crew", "note", "order", "tolerance", "angle", "areaUnit", "volumeUnit", "curvature", "scaleFactor", "system", "geoid", "crews", "nextNumber", "book",
+] as const;
+export type SettingField = (typeof SETTING_FIELDS)[number];
 export interface SettingChange { type: "setting"; field: SettingField; old: unknown; new: unknown }
 /** An intake taken in or withdrawn, with the ids of the points that it replaced. Stored by the server only. */
-export interface IntakeChange { type: "intake"; intake: string; file: string; action: "take" | "withdraw"; replaced: number[] }
+export interface IntakeChange {
+  type: "intake"; intake: string; file: string; action: "take" | "withdraw"; replaced: number[];
+  /** The server's own number of this reading of the file. */
+  id: number;
+  /** The earlier reading of the same file that steps back while this one stands. */
+  instead?: number;
+  /** Office edits of the earlier reading that found no point in this one. */
+  lost?: string[];
+}
 
 export type Change = PointsChange | NamedChange | SettingChange | IntakeChange;
 /** Changes that the browser may ask for by themselves; intakes go their own way with their bytes. */
@@ -41,15 +53,16 @@ export function placeOf(t: PointTable, id: number): number {
 
 /** The state after an editable change. Refused when it is based on old data, or would give two points one number. */
 export function applyChange(state: JobState, change: EditableChange): JobState {
-  if (change.type === "points") return { ...state, points: applyPoints(state.points, change) };
-  const definition = applyDefinition(state, change);
-  return { ...state, ...definition };
+  if (change.type === "points") return withReduced({ ...state, points: applyPoints(state.points, change) });
+  const next = { ...state, ...applyDefinition(state, change) };
+  return change.type === "setting" || change.part === "setups" ? withReduced(next) : next;
 }
 
 function applyPoints(t: PointTable, change: PointsChange): PointTable {
   const edits = change.edits.map((e) => {
     const place = placeOf(t, e.id);
     if (place < 0) throw refusal("change-unknown", { what: "A point that you changed" });
+    if (t.kind[place] === KINDS.indexOf("reference") && e.field !== "deleted") throw refusal("change-reference", { number: t.number[place]! });
     const now = fieldValue(t, place, e.field);
     if (!sameValue(now, e.old)) throw refusal("change-outdated", { what: `The ${fieldName(e.field)} of point ${t.number[place]}`, theirs: String(now ?? "missing") });
     return { place, field: e.field, value: e.new };
@@ -69,7 +82,7 @@ function checkNumberFree(t: PointTable, place: number): void {
 /** The definition after a change of a named thing or a setting; the same check of old data. */
 export function applyDefinition(state: JobDefinition, change: NamedChange | SettingChange): Partial<JobDefinition> {
   if (change.type === "setting") {
-    checkSame(state[change.field] ?? null, change.old, `The job's ${change.field === "book" ? "code book" : change.field}`);
+    checkSame(state[change.field] ?? null, change.old, `The job's ${settingName(change.field)}`);
     return { [change.field]: change.new ?? undefined };
   }
   const list = state[change.part] as unknown[];
@@ -106,6 +119,15 @@ export function fieldName(field: EditField): string {
   return FIELD_NAMES[field] ?? field;
 }
 
+const SETTING_NAMES: Partial<Record<SettingField, string>> = {
+  book: "code book", areaUnit: "unit of areas", volumeUnit: "unit of volumes", curvature: "curvature and refraction", scaleFactor: "scale factor",
+  system: "coordinate system", geoid: "geoid grid", crews: "number ranges", nextNumber: "next number", angle: "angle style", order: "coordinate order",
+};
+
+export function settingName(field: SettingField): string {
+  return SETTING_NAMES[field] ?? field;
+}
+
 /** A change in a few words, for the ledger and the undo message. */
 export function describeChange(change: Change): string {
   switch (change.type) {
@@ -118,10 +140,13 @@ export function describeChange(change: Change): string {
       return `Change ${fields} of ${ids} ${ids === 1 ? "point" : "points"}`;
     }
     case "named": {
-      const thing = { sets: "point set", surfaces: "surface", contours: "contours of", volumes: "comparison", handover: "handover file" }[change.part];
+      const thing = { setups: "setup", sets: "point set", surfaces: "surface", contours: "contours of", volumes: "comparison", handover: "handover file" }[change.part];
       return `${change.old === null ? "Make" : change.new === null ? "Remove" : "Change"} ${thing} “${change.name}”`;
     }
-    case "setting": return `Change the job's ${change.field === "book" ? "code book" : change.field}`;
-    case "intake": return `${change.action === "take" ? "Take in" : "Withdraw"} “${change.file}”`;
+    case "setting": return `Change the job's ${settingName(change.field)}`;
+    case "intake": {
+      if (change.instead !== undefined) return change.action === "take" ? `Read “${change.file}” again` : `Go back to the earlier reading of “${change.file}”`;
+      return `${change.action === "take" ? "Take in" : "Withdraw"} “${change.file}”`;
+    }
   }
 }

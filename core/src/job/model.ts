@@ -1,6 +1,9 @@
 /** The stored state of a job: everything a person gave, nothing derived. Lengths are in the job's unit. */
-import type { Unit } from "../math/units";
+import type { AreaUnit, Unit, VolumeUnit } from "../math/units";
+import type { AngleStyle } from "../math/angles";
 import type { PointTable } from "../points/table";
+import type { Reference } from "../records/reference";
+import type { Survey } from "../records/survey";
 
 export interface Tolerances {
   /** Largest radial distance of a shot from its arc. */
@@ -57,10 +60,16 @@ export interface CodeBook {
 }
 
 export const COLUMNS = [
-  "number", "northing", "easting", "elevation", "description", "code", "note", "precision", "targetHeight", "time", "skip",
+  "number", "northing", "easting", "elevation", "description", "code", "note", "station", "offset", "latitude", "longitude", "height",
+  "precision", "targetHeight", "time", "skip",
 ] as const;
 /** What a column of a text means; `attr:NAME` is an attribute of the code. */
 export type Column = (typeof COLUMNS)[number] | `attr:${string}`;
+/** A column of fixed-width text: characters from `from`, counted from 0, to before `to`. */
+export interface FixedColumn { from: number; to: number; is: Column }
+
+export const FORMATS = ["delimited", "fixed", "landxml", "geojson", "sqlite", "dxf", "xlsx"] as const;
+export type Format = (typeof FORMATS)[number];
 
 export interface Layout {
   delimiter?: string;
@@ -68,7 +77,10 @@ export interface Layout {
   decimal?: "." | ",";
   comment?: string;
   skipRows?: number;
-  columns?: Column[];
+  /** Names for delimited text and tables; places and names for fixed-width text. */
+  columns?: (Column | FixedColumn)[];
+  /** Which table, layer or sheet of a file that holds several; the first by default. */
+  table?: string;
   /** Texts that mean "no elevation"; a number among them is compared as a number. */
   noElevation?: string[];
 }
@@ -77,12 +89,21 @@ export type ClashPolicy = "stop" | "keep-first" | "replace" | "add";
 export const KINDS = ["measured", "control", "design", "computed", "reference"] as const;
 export type PointKind = (typeof KINDS)[number];
 
+/** A line that stations and offsets refer to: its own corners from station `start`, or a line of a file of the job. */
+export type ReferenceLineGiven = { points: [number, number][]; start?: number } | { file: string; alignment: string };
+
 export interface IntakeOptions {
+  format?: Format;
   layout?: Layout;
+  line?: ReferenceLineGiven;
+  /** What an ellipsoidal height refers to. */
+  heightAt?: "mark" | "antenna";
   unit?: Unit;
   encoding?: "utf-8" | "latin1";
   clash?: ClashPolicy;
   add?: number;
+  /** What becomes of single numbers, where it differs from `clash`. */
+  clashes?: Record<string, ClashPolicy>;
   crew?: string;
   kind?: Exclude<PointKind, "reference">;
 }
@@ -94,16 +115,44 @@ export interface RefusedRow { row: number; reason: string }
 export interface Clash { number: string; row: number; became: "passed over" | "replaced" | string }
 
 /** One delivery from the field, as the job remembers it. */
-export interface IntakeInfo extends IntakeOptions {
+export interface IntakeInfo extends Omit<IntakeOptions, "clashes"> {
   id: string;
   file: string;
   rows: number;
   points: number;
   refused: RefusedRow[];
   clashes: Clash[];
+  /** Answers to single numbers, as given. */
+  answers?: Record<string, ClashPolicy>;
+  /** Setups of raw observations. */
+  setups: number;
+  /** Rows whose station lies beyond an end of its reference line, and by how much. */
+  beyond: { number: string; row: number; by: number }[];
+  /** Names of what a file brings along as reference. */
+  reference?: { lines: number; surfaces: string[] };
   /** Things noticed while reading, in sentences. */
   notes: string[];
 }
+
+/** What an intake brought beside its points, kept as it was read. */
+export interface Delivered { survey?: Survey; reference?: Reference }
+
+/** What the office has corrected about a setup; the observations stay as received. */
+export interface SetupEdit {
+  intake: string;
+  setup: string;
+  instrumentHeight?: number;
+  /** Numbers of the backsights that give the orientation, in place of those of the file. */
+  backsights?: string[];
+  /** Taken out: its observations make and move no point. */
+  out?: boolean;
+}
+
+/** The settings for the reduction of raw observations: refraction coefficient and earth radius in metres; false for neither. */
+export type Curvature = { k: number; radius: number } | false;
+export const DEFAULT_CURVATURE = { k: 0.13, radius: 6_371_000 } as const;
+
+export interface CrewRange { crew: string; from: number; to: number }
 
 export type SetRule =
   | { codes: string[] } | { numbers: string } | { kind: string[] } | { intake: string[] }
@@ -118,6 +167,9 @@ export interface SurfaceRecipe {
   breaklines?: { codes?: string[]; crossing?: "mean" | "higher" | "lower" };
   edge?: "hull";
   triangles?: { points: [number, number, number][]; faces: [number, number, number][] };
+  /** A surface that a file brings, by the file's name and the surface's name in it. */
+  file?: string;
+  surface?: string;
 }
 
 export interface ContoursRecipe { surface: string; interval: number; index?: number; base?: number }
@@ -151,7 +203,23 @@ export interface JobDefinition {
   /** Which coordinate is shown and typed first. */
   order: "NE" | "EN";
   tolerance: Tolerances;
+  client?: string;
+  crew?: string;
+  note?: string;
+  angle?: AngleStyle;
+  areaUnit?: AreaUnit;
+  volumeUnit?: VolumeUnit;
+  curvature?: Curvature;
+  /** Plan distances of raw observations are multiplied by it. */
+  scaleFactor?: number;
+  /** EPSG code of the coordinates, as `EPSG:25832`; none for a plain local grid. */
+  system?: string;
+  /** The geoid grid: its file's name; the bytes are kept beside. */
+  geoid?: string;
+  crews?: CrewRange[];
+  nextNumber?: string;
   book: CodeBook;
+  setups: SetupEdit[];
   sets: PointSet[];
   surfaces: SurfaceRecipe[];
   contours: ContoursRecipe[];
@@ -160,16 +228,26 @@ export interface JobDefinition {
 }
 
 /** The parts of a definition that are lists of named things, each changed one thing at a time. */
-export const NAMED_PARTS = ["sets", "surfaces", "contours", "volumes", "handover"] as const;
+export const NAMED_PARTS = ["setups", "sets", "surfaces", "contours", "volumes", "handover"] as const;
 export type NamedPart = (typeof NAMED_PARTS)[number];
 
-/** The name by which a thing of a part is known: contours go by their surface, files by their name. */
+export function setupName(s: { intake: string; setup: string }): string {
+  return `${s.intake} / ${s.setup}`;
+}
+
+/** The name by which a thing of a part is known: contours go by their surface, files by their name, setups by intake and id. */
 export function nameOf(part: NamedPart, body: unknown): string {
-  const key = part === "contours" ? "surface" : part === "handover" ? "file" : "name";
-  return String((body as Record<string, unknown>)[key]);
+  const b = body as Record<string, unknown>;
+  if (part === "setups") return setupName(b as unknown as SetupEdit);
+  return String(b[part === "contours" ? "surface" : part === "handover" ? "file" : "name"]);
 }
 
 export interface JobState extends JobDefinition {
   intakes: IntakeInfo[];
+  /** What each intake brought beside points, in the order of `intakes`. */
+  delivered: Delivered[];
+  /** Files that only surfaces name, with their reference. */
+  files?: { file: string; reference: Reference }[];
+  /** Places that follow from observations are reduced; see points/reduce.ts. */
   points: PointTable;
 }

@@ -1,27 +1,37 @@
 /** A recipe ↔ a job's state: reading one with its files, and writing one from a job. */
 import { compileBook } from "../codes/book";
 import { refusal } from "../errors";
-import { readDelimited, checkText, type Progress } from "../intake/delimited";
-import { guessEncoding } from "../intake/bytes";
-import { guessLayout } from "../intake/guess";
+import type { Progress } from "../intake/delimited";
+import { guessFormat, openTables, readDelivery } from "../intake/deliver";
+import { readGeoid, type Geoid } from "../intake/geoid";
+import { systemOf } from "../intake/place";
+import type { Tables } from "../intake/tables";
 import { fromMetres, type Unit } from "../math/units";
 import { applyRecipeEdit, type RecipeEdit } from "../points/edits";
-import { emptyTable, type PointTable } from "../points/table";
+import { emptyTable, pickRows, type PointTable } from "../points/table";
 import { takeRecords, withTaken, type Taken } from "../points/take";
+import type { Reference } from "../records/reference";
+import { referencesOf, withReduced } from "./reduce";
 import { GROUND } from "../sets/sets";
 import {
-  DEFAULT_TOLERANCES, nameOf, NAMED_PARTS, type CodeBook, type ContoursRecipe, type HandoverFile, type IntakeInfo, type IntakeOptions, type JobState,
-  type PointSet, type SurfaceRecipe, type Tolerances, type VolumeRecipe,
+  DEFAULT_TOLERANCES, KINDS, nameOf, NAMED_PARTS, type CodeBook, type ContoursRecipe, type Delivered, type HandoverFile, type IntakeInfo, type IntakeOptions,
+  type JobDefinition, type JobState, type PointSet, type SetupEdit, type SurfaceRecipe, type Tolerances, type VolumeRecipe,
 } from "./model";
 import { checkCodeBookShape, checkRecipeShape } from "./validate";
 
-export interface RecipeIntake extends IntakeOptions { id: string; file: string; format?: string }
+export interface RecipeIntake extends IntakeOptions { id: string; file: string }
 
-export interface Recipe {
+/** Settings that the recipe holds under the same names as the job. */
+const PLAIN_SETTINGS = ["client", "crew", "note", "angle", "areaUnit", "volumeUnit", "curvature", "scaleFactor", "system", "geoid", "crews", "nextNumber"] as const;
+type PlainSettings = Partial<Pick<JobDefinition, (typeof PLAIN_SETTINGS)[number]>>;
+
+export interface Recipe extends PlainSettings {
   recipe: 1;
   name?: string;
   date?: string;
   unit?: Unit;
+  order?: "NE" | "EN";
+  setups?: SetupEdit[];
   tolerance?: Partial<Tolerances>;
   codeBook?: string | CodeBook;
   intakes?: RecipeIntake[];
@@ -64,8 +74,26 @@ export interface OpenedRecipe {
   missingInEdits: number;
 }
 
-/** Takes all intakes in and makes all edits. */
-export function openRecipe(recipe: Recipe, open: OpenFile, progress?: (intake: string, fraction: number) => void): OpenedRecipe {
+/** The settings that a job and its recipe share. */
+export function plainSettings(from: PlainSettings): PlainSettings {
+  return Object.fromEntries(PLAIN_SETTINGS.filter((k) => from[k] !== undefined).map((k) => [k, from[k]]));
+}
+
+/** Opens the containers (databases, spreadsheets) among a recipe's intakes: what openRecipe then needs no waiting for. */
+export async function openRecipeTables(recipe: Recipe, open: OpenFile): Promise<Map<string, Tables>> {
+  const opened = new Map<string, Tables>();
+  for (const [k, given] of (recipe.intakes ?? []).entries()) {
+    const bytes = open(given.file, `intakes[${k}].file`);
+    const tables = await openTables(given.file, bytes, given.format ?? guessFormat(bytes));
+    if (tables) opened.set(given.file, tables);
+  }
+  return opened;
+}
+
+/** Takes all intakes in and makes all edits. `tables` holds the opened containers, see openRecipeTables. */
+export function openRecipe(
+  recipe: Recipe, open: OpenFile, progress?: (intake: string, fraction: number) => void, tables: ReadonlyMap<string, Tables> = new Map(),
+): OpenedRecipe {
   const unit = recipe.unit ?? "m";
   let book = recipe.codeBook ?? {};
   if (typeof book === "string") {
@@ -75,48 +103,89 @@ export function openRecipe(recipe: Recipe, open: OpenFile, progress?: (intake: s
     if (wrong) throw wrong;
   }
   checkBook(book, "codeBook");
-  let points = emptyTable();
-  const intakes: IntakeInfo[] = [];
-  for (const [k, given] of (recipe.intakes ?? []).entries()) {
-    const bytes = open(given.file, `intakes[${k}].file`);
-    const { info, taken } = readIntake(points, bytes, given, {
-      unit, order: "NE", intakeIndex: k, firstId: points.count + 1, progress: progress && ((f) => progress(given.id, f)),
-    });
-    points = withTaken(points, taken);
-    intakes.push(info);
-  }
-  let missingInEdits = 0;
-  for (const [k, edit] of (recipe.edits ?? []).entries()) {
-    const { table, missing } = applyRecipeEdit(points, edit, intakes, `edits[${k}]`);
-    points = table;
-    missingInEdits += missing;
-  }
-  const state: JobState = {
-    name: recipe.name ?? "", date: recipe.date, unit, order: "NE", tolerance: tolerancesIn(unit, recipe.tolerance), book, intakes, points,
+  if (recipe.system !== undefined) systemOf(recipe.system);
+  const geoid = recipe.geoid === undefined ? undefined : readGeoid(recipe.geoid, open(recipe.geoid, "geoid"));
+  let state: JobState = {
+    name: recipe.name ?? "", date: recipe.date, unit, order: recipe.order ?? "NE", tolerance: tolerancesIn(unit, recipe.tolerance), ...plainSettings(recipe), book,
+    intakes: [], delivered: [], points: emptyTable(), setups: recipe.setups ?? [],
     sets: recipe.sets ?? [], surfaces: recipe.surfaces ?? [], contours: recipe.contours ?? [], volumes: recipe.volumes ?? [], handover: recipe.handover ?? [],
   };
+  for (const [k, given] of (recipe.intakes ?? []).entries()) {
+    const bytes = open(given.file, `intakes[${k}].file`);
+    const { info, taken, delivered } = readIntake(state, bytes, given, {
+      firstId: state.points.count + 1, geoid, tables: tables.get(given.file), progress: progress && ((f) => progress(given.id, f)),
+    });
+    state = { ...state, points: withTaken(state.points, taken), intakes: [...state.intakes, info], delivered: [...state.delivered, delivered] };
+  }
+  for (const [k, s] of state.setups.entries()) {
+    const at = state.intakes.findIndex((x) => x.id === s.intake);
+    if (at < 0) throw refusal("reference-missing", { path: `setups[${k}].intake`, what: "intake", name: s.intake });
+    if (!state.delivered[at]!.survey?.setups.some((x) => x.id === s.setup)) throw refusal("reference-missing", { path: `setups[${k}].setup`, what: "setup", name: s.setup });
+  }
+  state = withReduced({ ...state, ...surfaceFiles(state, open) });
+  let missingInEdits = 0;
+  for (const [k, edit] of (recipe.edits ?? []).entries()) {
+    const { table, missing } = applyRecipeEdit(state.points, edit, state.intakes, `edits[${k}]`);
+    state = withReduced({ ...state, points: table });
+    missingInEdits += missing;
+  }
   return { state, missingInEdits };
 }
 
-export interface IntakeContext { unit: Unit; order: "NE" | "EN"; intakeIndex: number; firstId: number; progress?: Progress }
+/** Files that only surfaces name, read for their surfaces. */
+function surfaceFiles(state: JobState, open: OpenFile): Pick<JobState, "files"> {
+  const files: { file: string; reference: Reference }[] = [];
+  for (const [k, s] of state.surfaces.entries()) {
+    if (s.file === undefined || [...referencesOf(state), ...files].some((r) => r.file === s.file)) continue;
+    const bytes = open(s.file, `surfaces[${k}].file`);
+    const { reference } = readDelivery(s.file, bytes, {}, undefined, { unit: state.unit, order: state.order, references: [], isControl: () => false });
+    files.push({ file: s.file, reference: reference ?? { lines: [], surfaces: [] } });
+  }
+  return files.length ? { files } : {};
+}
 
-/** One delivery read and taken in: the same step for the command and the server. */
-export function readIntake(
-  table: PointTable, bytes: Uint8Array, given: RecipeIntake, context: IntakeContext,
-): { info: IntakeInfo; taken: Taken } {
-  checkText(given.file, bytes);
-  const layout = guessLayout(bytes, context.order, given.layout);
-  const encoding = given.encoding ?? guessEncoding(bytes);
-  const records = readDelimited(given.file, bytes, layout, given.encoding, context.progress);
-  if (records.rows === 0) throw refusal("file-no-rows", { file: given.file });
-  const taken = takeRecords(table, records, {
-    ...given, jobUnit: context.unit, intakeIndex: context.intakeIndex, firstId: context.firstId,
+/** The job as an intake finds it. */
+export type IntakeJob = Pick<JobState, "unit" | "order" | "tolerance" | "curvature" | "scaleFactor" | "system" | "setups" | "intakes" | "delivered" | "points">;
+export interface IntakeContext { firstId: number; geoid?: Geoid; tables?: Tables; progress?: Progress }
+export interface ReadIntake { info: IntakeInfo; taken: Taken; delivered: Delivered }
+
+/** One delivery read and taken in: the same step for the command, the server and the look before commit. */
+export function readIntake(job: IntakeJob, bytes: Uint8Array, given: RecipeIntake, context: IntakeContext): ReadIntake {
+  const table = job.points;
+  const control = KINDS.indexOf("control");
+  const controls = new Set<string>();
+  for (let i = 0; i < table.count; i++) if (!table.deleted[i] && table.kind[i] === control) controls.add(table.number[i]!);
+  const { records, survey, reference, layout, encoding, beyond, format } = readDelivery(given.file, bytes, given, context.tables, {
+    unit: job.unit, order: job.order, system: job.system, geoid: context.geoid, references: referencesOf(job), isControl: (number) => controls.has(number), progress: context.progress,
   });
+  if (records.rows === 0 && !reference && !survey) throw refusal("file-no-rows", { file: given.file });
+  const delivered: Delivered = { ...(survey ? { survey } : {}), ...(reference ? { reference } : {}) };
+  const refused = records.refused.slice();
+  let taken = takeRecords(table, records, { ...given, intakeIndex: job.intakes.length, firstId: context.firstId });
+  if (survey) taken = placeObserved(job, given, delivered, taken, refused);
   const info: IntakeInfo = {
-    id: given.id, file: given.file, layout, unit: given.unit, encoding, clash: given.clash ?? "stop", add: given.add, crew: given.crew, kind: given.kind ?? "measured",
-    rows: records.rows, points: taken.added.count, refused: records.refused, clashes: taken.clashes, notes: records.notes,
+    id: given.id, file: given.file, format, ...(layout ? { layout } : {}), ...(encoding ? { encoding } : {}), line: given.line, heightAt: given.heightAt, unit: given.unit,
+    clash: given.clash ?? "stop", add: given.add, ...(given.clashes && Object.keys(given.clashes).length ? { answers: given.clashes } : {}), crew: given.crew, kind: given.kind ?? "measured",
+    rows: records.rows, points: taken.added.count, refused: refused.sort((a, b) => a.row - b.row), clashes: taken.clashes, setups: survey?.setups.length ?? 0, beyond,
+    ...(reference ? { reference: { lines: reference.lines.length, surfaces: reference.surfaces.map((s) => s.name) } } : {}), notes: records.notes,
   };
-  return { info, taken };
+  return { info, taken, delivered };
+}
+
+/** The observed points at their places; those that no reduced setup sees are refused. */
+function placeObserved(job: IntakeJob, given: RecipeIntake, delivered: Delivered, taken: Taken, refused: { row: number; reason: string }[]): Taken {
+  const after = withTaken(job.points, taken);
+  const { points } = withReduced({
+    ...job, points: after, intakes: [...job.intakes, { id: given.id } as IntakeInfo], delivered: [...job.delivered, delivered],
+  });
+  const first = job.points.count, { added } = taken;
+  const keep: number[] = [];
+  for (let i = 0; i < added.count; i++) {
+    if (Number.isFinite(points.e[first + i]!) && Number.isFinite(points.n[first + i]!)) keep.push(i);
+    else refused.push({ row: added.row[i]!, reason: `point ${added.number[i]} was observed only from setups whose station or backsight is not known` });
+  }
+  const placed: PointTable = { ...added, e: points.e.slice(first), n: points.n.slice(first), z: points.z.slice(first) };
+  return { ...taken, added: keep.length === added.count ? placed : pickRows(placed, keep) };
 }
 
 /** Two things of one name, and references to what is not there. */
@@ -135,7 +204,7 @@ function checkReferences(r: Recipe): void {
   };
   const sets = new Set([GROUND, ...(r.sets ?? []).map((s) => s.name)]);
   (r.surfaces ?? []).forEach((s, k) => {
-    if (s.points !== undefined && !sets.has(s.points)) throw refusal("reference-missing", { path: `surfaces[${k}].points`, what: "point set", name: s.points });
+    if (s.file === undefined && s.points !== undefined && !sets.has(s.points)) throw refusal("reference-missing", { path: `surfaces[${k}].points`, what: "point set", name: s.points });
   });
   (r.contours ?? []).forEach((c, k) => needSurface(c.surface, `contours[${k}].surface`));
   (r.volumes ?? []).forEach((v, k) => {

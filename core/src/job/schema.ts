@@ -2,8 +2,9 @@
  * The JSON schema of a recipe: the one definition of its fields, printed by `./bramble schema`, used to validate recipes
  * and, part by part, what the browser sends. The keyword `later` marks what RECIPE.md defines and this version cannot run.
  */
-import { COLUMNS, KINDS } from "./model";
-import { UNITS } from "../math/units";
+import { COLUMNS, FORMATS, KINDS } from "./model";
+import { ANGLE_STYLES } from "../math/angles";
+import { AREA_UNITS, UNITS, VOLUME_UNITS } from "../math/units";
 import { ACTIONS } from "../codes/book";
 import { EDIT_FIELDS } from "../points/edits";
 import { SURFACE_CHOICES } from "../points/table";
@@ -43,19 +44,38 @@ export const codeBookSchema = record({
   codes: listOf(codeEntry, { maxItems: 5000 }),
 });
 
-const columns = listOf({ type: "string", pattern: `^(${COLUMNS.join("|")}|attr:.+)$` }, { maxItems: 200 });
+const column: Schema = { type: "string", pattern: `^(${COLUMNS.join("|")}|attr:.+)$`, maxLength: 200 };
+/** Names, or for fixed-width text the characters that a column takes with its name. */
+const columns = listOf({ if: { type: "string" }, then: column, else: record({ from: whole(0, 100_000), to: whole(1, 100_000), is: column }, ["from", "to", "is"]) }, { maxItems: 200 });
 
 export const layoutSchema = record({
   delimiter: { type: "string", minLength: 1, maxLength: 1, pattern: "^[\\x09\\x20-\\x7e]$" }, quote: { type: "string", maxLength: 1, pattern: "^[\\x21-\\x7e]?$" },
-  decimal: oneOf(".", ","), comment: { type: "string", maxLength: 8 }, skipRows: whole(0, 1_000_000), columns, noElevation: listOf(text, { maxItems: 50 }),
+  decimal: oneOf(".", ","), comment: { type: "string", maxLength: 8 }, skipRows: whole(0, 1_000_000), columns, noElevation: listOf(text, { maxItems: 50 }), table: name,
 });
 
+const policy = oneOf("stop", "keep-first", "replace", "add");
+const lineSchema: Schema = {
+  if: { required: ["points"] },
+  then: record({ points: listOf(place, { minItems: 2, maxItems: 100_000 }), start: finite }, ["points"]),
+  else: record({ file: name, alignment: name }, ["file", "alignment"]),
+};
+
 export const intakeSchema = record({
-  id: name, file: name,
-  format: { enum: ["delimited", "fixed", "landxml", "geojson", "sqlite", "dxf", "xlsx"], ...later("another format than delimited text", ["delimited"]) },
-  layout: layoutSchema, line: later("a reference line"), heightAt: later("an antenna height"), unit: oneOf(...UNITS), encoding: oneOf("utf-8", "latin1"),
-  clash: oneOf("stop", "keep-first", "replace", "add"), add: whole(1, 1_000_000_000), crew: text, kind: oneOf(...KINDS.filter((k) => k !== "reference")),
+  id: name, file: name, format: oneOf(...FORMATS), layout: layoutSchema, line: lineSchema, heightAt: oneOf("mark", "antenna"), unit: oneOf(...UNITS), encoding: oneOf("utf-8", "latin1"),
+  clash: policy, add: whole(1, 1_000_000_000), clashes: { type: "object", additionalProperties: policy, maxProperties: 100_000 }, crew: text, kind: oneOf(...KINDS.filter((k) => k !== "reference")),
 }, ["id", "file"]);
+
+export const setupSchema = record({
+  intake: name, setup: name, instrumentHeight: finite, backsights: listOf(name, { minItems: 1, maxItems: 100 }), out: { type: "boolean" },
+}, ["intake", "setup"]);
+
+export const settingSchemas: Record<string, Schema> = {
+  client: { type: "string", maxLength: 200 }, crew: { type: "string", maxLength: 200 }, note: { type: "string", maxLength: 10_000 }, order: oneOf("NE", "EN"),
+  angle: oneOf(...ANGLE_STYLES), areaUnit: oneOf(...AREA_UNITS), volumeUnit: oneOf(...VOLUME_UNITS),
+  curvature: { if: { type: "object" }, then: record({ k: { type: "number", minimum: -5, maximum: 5 }, radius: positive }, ["k", "radius"]), else: oneOf(false) },
+  scaleFactor: { type: "number", minimum: 0.5, maximum: 2 }, system: { type: "string", pattern: "^EPSG:\\d+$", maxLength: 20 }, geoid: name,
+  crews: listOf(record({ crew: name, from: whole(0, 2 ** 40), to: whole(0, 2 ** 40) }, ["crew", "from", "to"]), { maxItems: 100 }), nextNumber: { type: "string", minLength: 1, maxLength: 100 },
+};
 
 const editSet = record({
   number: name, northing: finite, easting: finite, elevation: { type: ["number", "null"] }, description: text, note: text,
@@ -84,7 +104,7 @@ export const surfaceSchema = record({
     codes: listOf(text, { maxItems: 500 }), crossing: oneOf("mean", "higher", "lower"), thin: later("thinned breaklines", [0]), densify: later("densified breaklines", [0]),
   }),
   edge: later("an edge other than the hull", ["hull"]), holes: later("holes", [[]]), longestSide: later("a longest side"),
-  file: later("a surface from a file"), surface: later("a surface from a file"),
+  file: name, surface: name,
   triangles: record({
     points: listOf({ type: "array", items: finite, minItems: 3, maxItems: 3 }, { minItems: 3 }),
     faces: listOf({ type: "array", items: whole(0, 2 ** 31), minItems: 3, maxItems: 3 }, { minItems: 1 }),
@@ -116,7 +136,7 @@ export const recipeSchema: Schema = {
   title: "Recipe of a Rough Bramble job",
   ...record({
     recipe: oneOf(1), name: text, date: { type: "string", pattern: "^\\d{4}-\\d{2}-\\d{2}$" }, unit: oneOf(...UNITS), tolerance,
-    curvature: later("reduction of raw observations"), scaleFactor: later("a scale factor", [1]), system: later("a coordinate system"),
+    ...settingSchemas, setups: listOf(setupSchema, { maxItems: 10_000 }),
     codeBook: { ...codeBookSchema, type: ["object", "string"] },
     intakes: listOf(intakeSchema, { maxItems: 10_000 }), edits: listOf(editSchema), lines: { type: "array", ...later("lines drawn by hand", [[]]) },
     sets: listOf(setSchema, { maxItems: 10_000 }), surfaces: listOf(surfaceSchema, { maxItems: 1000 }), contours: listOf(contoursSchema, { maxItems: 1000 }),

@@ -24,9 +24,10 @@ export function summarize(state: JobState, derived: Derived, files: WrittenFile[
   return {
     recipe: 1, name: state.name, unit: state.unit,
     intakes: state.intakes.map((k) => ({
-      id: k.id, file: k.file, rows: k.rows, points: k.points, refused: k.refused, clashes: k.clashes.length, setups: 0, notes: k.notes,
+      id: k.id, file: k.file, rows: k.rows, points: k.points, refused: k.refused, clashes: k.clashes.length, setups: k.setups, notes: k.notes,
     })),
     points: { count, byCode: Object.fromEntries(Object.entries(byCode).sort((a, b) => (a[0] < b[0] ? -1 : 1))), withoutElevation, ...(extent ? { extent } : {}) },
+    setups: derived.setups.map((s) => ({ ...s, intake: state.intakes[s.intake]!.id })),
     lines: derived.lines.map((l) => summarizeLine(l, state)),
     sets: derived.sets.flatMap((s) => (s.ok ? [{ name: s.name, count: s.value.length, numbers: Array.from(s.value, (i) => t.number[i]!) }] : [])),
     findings: derived.findings,

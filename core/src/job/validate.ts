@@ -5,7 +5,7 @@ import { nearestName } from "../math/words";
 import { sameJson } from "./change";
 import type { NamedPart } from "./model";
 import {
-  codeBookSchema, contoursSchema, handoverSchema, layoutSchema, recipeSchema, setSchema, surfaceSchema, toleranceSchema, volumeSchema,
+  codeBookSchema, contoursSchema, handoverSchema, intakeSchema, layoutSchema, recipeSchema, setSchema, settingSchemas, setupSchema, surfaceSchema, toleranceSchema, volumeSchema,
 } from "./schema";
 
 const ajv = new Ajv({ strict: false, allErrors: false, verbose: true });
@@ -39,12 +39,23 @@ export function checkLayoutShape(data: unknown): Refusal | undefined {
   return check(layoutSchema, data, "layout");
 }
 
+/** What the browser says about an intake; its id is the server's to give. */
+export function checkIntakeShape(data: Record<string, unknown>): Refusal | undefined {
+  return check(intakeSchema, { id: "intake", ...data }, "intake");
+}
+
+/** A setting of the job that has a schema of its own; null takes it away. */
+export function checkSettingShape(field: string, data: unknown): Refusal | undefined {
+  const schema = settingSchemas[field];
+  return schema && data !== null ? check(schema, data, field) : undefined;
+}
+
 export function checkToleranceShape(data: unknown): Refusal | undefined {
   return check(toleranceSchema, data, "tolerance");
 }
 
 const PARTS: Record<NamedPart, object> = {
-  sets: setSchema, surfaces: surfaceSchema, contours: contoursSchema, volumes: volumeSchema, handover: handoverSchema,
+  setups: setupSchema, sets: setSchema, surfaces: surfaceSchema, contours: contoursSchema, volumes: volumeSchema, handover: handoverSchema,
 };
 
 export function checkPartShape(part: NamedPart, data: unknown): Refusal | undefined {

@@ -1,8 +1,8 @@
 /** A job's state written down as a recipe that runs to the same result. */
 import { fieldValue, type EditField, type EditValue, type RecipeEdit } from "../points/edits";
 import type { PointTable } from "../points/table";
-import type { JobState } from "./model";
-import type { Recipe } from "./recipe";
+import type { JobState, ReferenceLineGiven } from "./model";
+import { plainSettings, type Recipe } from "./recipe";
 
 /** Fields compared with what the intake gave; the number last, since edits name points by it. */
 const FIELDS: EditField[] = ["northing", "easting", "elevation", "description", "note", "targetHeight", "precision", "kind", "surface"];
@@ -38,14 +38,26 @@ export function writeRecipe(state: JobState, received: PointTable, fileOf: (inde
   }
   const edits: RecipeEdit[] = [...changed.values()].map(({ set, intake, numbers }) => ({ points: numbers.join(", "), intake, set }));
   edits.push(...renumberings(renumbered));
+  const setups = state.setups.filter((s) => state.intakes.some((k) => k.id === s.intake));
   return {
-    recipe: 1, name: state.name, ...(state.date ? { date: state.date } : {}), unit: state.unit, tolerance: state.tolerance, codeBook: state.book,
+    recipe: 1, name: state.name, ...(state.date ? { date: state.date } : {}), unit: state.unit, order: state.order, tolerance: state.tolerance, ...plainSettings(state), codeBook: state.book,
     intakes: state.intakes.map((k, i) => ({
-      id: k.id, file: fileOf(i), format: "delimited", layout: k.layout, ...(k.unit ? { unit: k.unit } : {}), ...(k.encoding ? { encoding: k.encoding } : {}),
-      clash: k.clash, ...(k.add !== undefined ? { add: k.add } : {}), ...(k.crew ? { crew: k.crew } : {}), kind: k.kind,
+      id: k.id, file: fileOf(i), format: k.format ?? "delimited", ...(k.layout ? { layout: k.layout } : {}), ...(k.line ? { line: lineFile(k.line, state, fileOf) } : {}),
+      ...(k.heightAt ? { heightAt: k.heightAt } : {}), ...(k.unit ? { unit: k.unit } : {}), ...(k.encoding ? { encoding: k.encoding } : {}), clash: k.clash,
+      ...(k.add !== undefined ? { add: k.add } : {}), ...(k.answers ? { clashes: k.answers } : {}), ...(k.crew ? { crew: k.crew } : {}), kind: k.kind,
     })),
-    edits, sets: state.sets, surfaces: state.surfaces, contours: state.contours, volumes: state.volumes, handover: state.handover,
+    edits, ...(setups.length ? { setups } : {}), sets: state.sets, surfaces: state.surfaces.map((s) => (s.file === undefined ? s : { ...s, file: nameNow(s.file, state, fileOf) })), contours: state.contours, volumes: state.volumes, handover: state.handover,
   };
+}
+
+/** A file's name as the recipe has it: two intakes may have brought files of one name. */
+function nameNow(file: string, state: JobState, fileOf: (index: number) => string): string {
+  const at = state.intakes.findIndex((k) => k.file === file);
+  return at < 0 ? file : fileOf(at);
+}
+
+function lineFile(line: ReferenceLineGiven, state: JobState, fileOf: (index: number) => string): ReferenceLineGiven {
+  return "points" in line ? line : { ...line, file: nameNow(line.file, state, fileOf) };
 }
 
 /** Renumberings in an order in which each new number is free; circles go by a number that nobody has. */

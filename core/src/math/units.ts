@@ -7,6 +7,26 @@ export const METRES: Record<Unit, number> = { m: 1, ft: 0.3048, ftUS: 1200 / 393
 
 export const UNIT_NAMES: Record<Unit, string> = { m: "metre", ft: "international foot", ftUS: "US survey foot" };
 
+export const AREA_UNITS = ["unit", "ha", "acre"] as const;
+export type AreaUnit = (typeof AREA_UNITS)[number];
+export const VOLUME_UNITS = ["unit", "yd"] as const;
+export type VolumeUnit = (typeof VOLUME_UNITS)[number];
+
+/** The foot of acres and cubic yards: the job's own, the international one in a metric job. */
+const footOf = (unit: Unit): Unit => (unit === "m" ? "ft" : unit);
+
+/** How many of the shown area unit one square of the job's unit is. An acre is 43,560 square feet, a hectare 10,000 m². */
+export function areaFactor(unit: Unit, shown: AreaUnit): number {
+  if (shown === "ha") return METRES[unit] ** 2 / 10_000;
+  if (shown === "acre") return unitFactor(unit, footOf(unit)) ** 2 / 43_560;
+  return 1;
+}
+
+/** How many of the shown volume unit one cube of the job's unit is. A cubic yard is 27 cubic feet. */
+export function volumeFactor(unit: Unit, shown: VolumeUnit): number {
+  return shown === "yd" ? unitFactor(unit, footOf(unit)) ** 3 / 27 : 1;
+}
+
 /** A length in metres expressed in the job's unit. */
 export function fromMetres(metres: number, unit: Unit): number {
   return metres / METRES[unit];

@@ -2,7 +2,7 @@
 import { refusal } from "../errors";
 import { KINDS, type IntakeInfo, type PointKind } from "../job/model";
 import { readNumberList } from "./numbers";
-import { numberIndex, SURFACE_CHOICES, TextStore, type PointTable, type SurfaceChoice } from "./table";
+import { FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, numberIndex, SURFACE_CHOICES, TextStore, type PointTable, type SurfaceChoice } from "./table";
 
 export const EDIT_FIELDS = [
   "number", "northing", "easting", "elevation", "description", "note", "targetHeight", "precision", "kind", "surface", "deleted",
@@ -12,6 +12,10 @@ export type EditField = (typeof EDIT_FIELDS)[number];
 export type EditValue = string | number | boolean | null;
 
 const NUMERIC = { northing: "n", easting: "e", elevation: "z", targetHeight: "targetHeight", precision: "precision" } as const;
+
+/** A coordinate that follows from raw observations, as an edit tells it: setting it back lets the point follow again. */
+export const OBSERVED = "observed";
+const FOLLOW_BIT: Partial<Record<EditField, number>> = { northing: FOLLOWS_N, easting: FOLLOWS_E, elevation: FOLLOWS_Z };
 
 /** The present value of one field of one point, as a ledger entry keeps it. */
 export function fieldValue(t: PointTable, i: number, field: EditField): EditValue {
@@ -23,6 +27,7 @@ export function fieldValue(t: PointTable, i: number, field: EditField): EditValu
     case "surface": return SURFACE_CHOICES[t.surface[i]!]!;
     case "deleted": return t.deleted[i] === 1;
     default: {
+      if (t.follows[i]! & (FOLLOW_BIT[field] ?? 0)) return OBSERVED;
       const value = t[NUMERIC[field]][i]!;
       return Number.isNaN(value) ? null : value;
     }
@@ -52,7 +57,16 @@ export function withEdits(t: PointTable, edits: readonly CellEdit[]): PointTable
       case "kind": column("kind")[place] = KINDS.indexOf(value as PointKind); break;
       case "surface": column("surface")[place] = SURFACE_CHOICES.indexOf(value as SurfaceChoice); break;
       case "deleted": column("deleted")[place] = value ? 1 : 0; break;
-      default: column(NUMERIC[field])[place] = value === null ? NaN : Number(value);
+      default: {
+        const bit = FOLLOW_BIT[field];
+        // Coordinates that follow again keep their last value until they are reduced.
+        if (bit && value === OBSERVED) {
+          column("follows")[place]! |= bit;
+          break;
+        }
+        if (bit && t.follows[place]! & bit) column("follows")[place]! &= ~bit;
+        column(NUMERIC[field])[place] = value === null ? NaN : Number(value);
+      }
     }
   }
   return out;
@@ -76,7 +90,8 @@ export function applyRecipeEdit(t: PointTable, edit: RecipeEdit, intakes: readon
     if ((t.deleted[i] && edit.set.deleted !== false) || (intake !== undefined && t.intake[i] !== intake) || !list.has(t.number[i]!)) continue;
     found.add(t.number[i]!);
     const height = edit.set.targetHeight;
-    if (height !== undefined && edit.set.elevation === undefined && !Number.isNaN(t.targetHeight[i]!) && !Number.isNaN(t.z[i]!)) {
+    // A level that follows from observations moves with its target height by itself.
+    if (height !== undefined && edit.set.elevation === undefined && !(t.follows[i]! & FOLLOWS_Z) && !Number.isNaN(t.targetHeight[i]!) && !Number.isNaN(t.z[i]!)) {
       edits.push({ place: i, field: "elevation", value: t.z[i]! + t.targetHeight[i]! - Number(height ?? 0) });
     }
     for (const [field, value] of Object.entries(edit.set)) edits.push({ place: i, field: field as EditField, value: value! });

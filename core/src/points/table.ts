@@ -9,6 +9,9 @@ import { KINDS, type PointKind } from "../job/model";
 export const SURFACE_CHOICES = ["auto", "in", "out"] as const;
 export type SurfaceChoice = (typeof SURFACE_CHOICES)[number];
 
+/** Bits of PointTable.follows. */
+export const FOLLOWS_N = 1, FOLLOWS_E = 2, FOLLOWS_Z = 4, FOLLOWS_ALL = 7;
+
 export interface AttributeColumn { name: string; values: Uint32Array }
 
 export interface PointTable {
@@ -29,6 +32,8 @@ export interface PointTable {
   surface: Uint8Array;
   /** 1 when deleted by an edit or replaced by a later intake. */
   deleted: Uint8Array;
+  /** Which coordinates follow from raw observations (FOLLOWS_*); 0 where the point's own are given. */
+  follows: Uint8Array;
   /** One sigma of the position, NaN when not given. */
   precision: Float64Array;
   targetHeight: Float64Array;
@@ -48,7 +53,7 @@ function allocate(count: number): PointTable {
   return {
     count, id: new Int32Array(count), intake: new Int32Array(count).fill(-1), row: new Int32Array(count), number: [],
     e: new Float64Array(count), n: new Float64Array(count), z: new Float64Array(count).fill(NaN),
-    kind: new Uint8Array(count), surface: new Uint8Array(count), deleted: new Uint8Array(count),
+    kind: new Uint8Array(count), surface: new Uint8Array(count), deleted: new Uint8Array(count), follows: new Uint8Array(count),
     precision: new Float64Array(count).fill(NaN), targetHeight: new Float64Array(count).fill(NaN),
     time: new Float64Array(count).fill(NaN), description: new Uint32Array(count), note: new Uint32Array(count),
     texts: [""], attributes: [],
@@ -75,7 +80,7 @@ export class TextStore {
 }
 
 const COLUMNS = [
-  "id", "intake", "row", "e", "n", "z", "kind", "surface", "deleted", "precision", "targetHeight", "time", "description", "note",
+  "id", "intake", "row", "e", "n", "z", "kind", "surface", "deleted", "follows", "precision", "targetHeight", "time", "description", "note",
 ] as const;
 
 /** A table of both tables' points in order; texts and attribute columns are united by name. Inputs are not changed. */
@@ -124,6 +129,14 @@ export function kindOf(t: PointTable, i: number): PointKind {
 
 export function descriptionOf(t: PointTable, i: number): string {
   return t.texts[t.description[i]!]!;
+}
+
+/** Key → place in the table for the points of intakes, by intake and row. */
+export function rowIndex(t: PointTable): (intake: number, row: number) => number {
+  const index = new Map<number, number>();
+  // Rows stay below 2^31 and intakes below 2^21, so that one number holds both.
+  for (let i = 0; i < t.count; i++) index.set(t.intake[i]! * 2 ** 31 + t.row[i]!, i);
+  return (intake, row) => index.get(intake * 2 ** 31 + row) ?? -1;
 }
 
 /** Number → place in the table, deleted points left out. */

@@ -1,10 +1,9 @@
-/** Takes the records of one intake into the job's points, deciding what happens to numbers that are there already. */
+/** Takes the records of one intake, in the job's unit, into the job's points, deciding what happens to numbers that are there already. */
 import { refusal } from "../errors";
 import { KINDS, type Clash, type IntakeOptions } from "../job/model";
-import { unitFactor, type Unit } from "../math/units";
 import type { Records } from "../records/records";
 import { addToNumber } from "./numbers";
-import { concatTables, emptyTable, numberIndex, pickRows, type PointTable } from "./table";
+import { concatTables, emptyTable, FOLLOWS_ALL, numberIndex, pickRows, type PointTable } from "./table";
 
 export interface Taken {
   /** The new points only, ids from `firstId` on, in row order. */
@@ -16,7 +15,6 @@ export interface Taken {
 
 export interface TakeOptions extends IntakeOptions {
   id: string;
-  jobUnit: Unit;
   intakeIndex: number;
   firstId: number;
 }
@@ -26,7 +24,7 @@ export interface TakeOptions extends IntakeOptions {
  * passes the later one over, `replace` lets it take the place, `add` adds to its last digits until it is free.
  */
 export function takeRecords(table: PointTable, records: Records, options: TakeOptions): Taken {
-  const { clash = "stop", add = 1000 } = options;
+  const { add = 1000, clashes: answers = {} } = options;
   const taken = numberIndex(table);
   const mine = new Map<string, number>();
   const numbers = records.number.slice();
@@ -42,6 +40,7 @@ export function takeRecords(table: PointTable, records: Records, options: TakeOp
       mine.set(number, i);
       continue;
     }
+    const clash = Object.hasOwn(answers, number) ? answers[number]! : (options.clash ?? "stop");
     if (clash === "stop") throw refusal("number-clash", { intake: options.id, number, row: records.row[i]! });
     if (clash === "keep-first") {
       passed[i] = 1;
@@ -71,17 +70,20 @@ export function takeRecords(table: PointTable, records: Records, options: TakeOp
 }
 
 function toTable(r: Records, number: string[], options: TakeOptions): PointTable {
-  const factor = unitFactor(options.unit ?? options.jobUnit, options.jobUnit);
-  const scaled = (column: Float64Array) => (factor === 1 ? column : column.map((x) => x * factor));
   return {
     ...emptyTable(), count: r.count, number, id: new Int32Array(r.count),
     intake: new Int32Array(r.count).fill(options.intakeIndex), row: r.row,
-    e: scaled(r.e), n: scaled(r.n), z: scaled(r.z),
-    kind: new Uint8Array(r.count).fill(KINDS.indexOf(options.kind ?? "measured")),
-    surface: new Uint8Array(r.count), deleted: new Uint8Array(r.count),
-    precision: scaled(r.precision), targetHeight: scaled(r.targetHeight), time: r.time,
+    e: r.e, n: r.n, z: r.z,
+    kind: kindsOf(r, KINDS.indexOf(options.kind ?? "measured")),
+    surface: new Uint8Array(r.count), deleted: new Uint8Array(r.count), follows: r.observed ? r.observed.map((o) => o * FOLLOWS_ALL) : new Uint8Array(r.count),
+    precision: r.precision, targetHeight: r.targetHeight, time: r.time,
     description: r.description, note: r.note, texts: r.texts, attributes: r.attributes,
   };
+}
+
+/** The file's own kinds, else the intake's. */
+function kindsOf(r: Records, given: number): Uint8Array {
+  return r.kind ? r.kind.map((k) => (k < KINDS.length ? k : given)) : new Uint8Array(r.count).fill(given);
 }
 
 /** The job's table after an intake: replaced points deleted, new ones at the end. */

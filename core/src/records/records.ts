@@ -4,7 +4,7 @@ import type { AttributeColumn } from "../points/table";
 
 export interface Records {
   count: number;
-  /** Physical line, from 1, on which each record starts. */
+  /** Physical line, from 1, on which each record starts; rising, so that it names the record within its file. */
   row: Int32Array;
   number: string[];
   e: Float64Array;
@@ -19,9 +19,48 @@ export interface Records {
   note: Uint32Array;
   texts: string[];
   attributes: AttributeColumn[];
+  /** Index into KINDS for each record, where the file itself says it; else the intake's kind holds. */
+  kind?: Uint8Array;
+  /** 1 where the place follows from raw observations; e, n, z are then NaN until they are reduced. */
+  observed?: Uint8Array;
   /** Records in the file, refused ones counted, headers, blanks and comments not. */
   rows: number;
   refused: RefusedRow[];
   /** Things worth saying about the file as a whole. */
   notes: string[];
+}
+
+/** Records that a reader builds one at a time; for files of many kinds of things, not for the hot way of text. */
+export class RecordList {
+  private readonly rows: { row: number; number: string; e: number; n: number; z: number; description: string; note: string; time: number; targetHeight: number; kind: number; observed: boolean }[] = [];
+  readonly refused: RefusedRow[] = [];
+  readonly notes: string[] = [];
+
+  add(row: number, number: string, e: number, n: number, z: number, more: Partial<{ description: string; note: string; time: number; targetHeight: number; kind: number; observed: boolean }> = {}): void {
+    this.rows.push({ row, number, e, n, z, description: "", note: "", time: NaN, targetHeight: NaN, kind: -1, observed: false, ...more });
+  }
+
+  get count(): number {
+    return this.rows.length;
+  }
+
+  /** The columns; records in the order of their rows, each row used once. */
+  records(defaultKind: number): Records {
+    const rows = this.rows.sort((a, b) => a.row - b.row), count = rows.length;
+    let last = 0;
+    for (const r of rows) last = r.row = Math.max(r.row, last + 1);
+    const texts = [""], index = new Map([["", 0]]);
+    const of = (text: string) => {
+      let i = index.get(text);
+      if (i === undefined) index.set(text, (i = texts.push(text) - 1));
+      return i;
+    };
+    return {
+      count, row: Int32Array.from(rows, (r) => r.row), number: rows.map((r) => r.number), e: Float64Array.from(rows, (r) => r.e), n: Float64Array.from(rows, (r) => r.n),
+      z: Float64Array.from(rows, (r) => r.z), precision: new Float64Array(count).fill(NaN), targetHeight: Float64Array.from(rows, (r) => r.targetHeight), time: Float64Array.from(rows, (r) => r.time),
+      description: Uint32Array.from(rows, (r) => of(r.description)), note: Uint32Array.from(rows, (r) => of(r.note)), texts, attributes: [],
+      kind: Uint8Array.from(rows, (r) => (r.kind < 0 ? defaultKind : r.kind)), observed: Uint8Array.from(rows, (r) => (r.observed ? 1 : 0)),
+      rows: count + this.refused.length, refused: this.refused, notes: this.notes,
+    };
+  }
 }

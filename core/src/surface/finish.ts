@@ -1,6 +1,5 @@
 /** A working mesh → a finished surface with its report; and surfaces given as triangles. */
 import { refusal } from "../errors";
-import type { SurfaceRecipe } from "../job/model";
 import { Sum } from "../math/sum";
 import { TriMesh } from "./mesh";
 import type { BuiltSurface, Surface, SurfaceReport } from "./model";
@@ -50,29 +49,47 @@ function measure(s: Surface) {
   return { points: s.x.length, triangles: s.tri.length / 3, area: area.value, slopeArea: slope.value, minZ, maxZ };
 }
 
-/** A surface given by its triangles. Refused: faces that name no point, have no area, or share a side three times. */
-export function surfaceOfTriangles(recipe: SurfaceRecipe): BuiltSurface {
-  const { points, faces } = recipe.triangles!;
-  const wrong = (why: string) => refusal("surface-triangles", { surface: recipe.name, why });
-  if (points.length < 3 || faces.length === 0) throw wrong("it needs three points and a face at least");
-  const origin: [number, number] = [Math.floor(Math.min(...points.map((p) => p[0]))), Math.floor(Math.min(...points.map((p) => p[1])))];
-  const x = Float64Array.from(points, (p) => p[0] - origin[0]), y = Float64Array.from(points, (p) => p[1] - origin[1]);
-  const z = Float64Array.from(points, (p) => p[2]);
-  const tri = new Int32Array(3 * faces.length), twin = new Int32Array(3 * faces.length).fill(-1);
-  const mesh = new TriMesh(x, y, z, tri, twin);
+/**
+ * A surface given by its triangles: east, north, level triples and three corners a face. Faces that name no point or share a side three
+ * times are refused. A face without area is refused when `strict`, else left out and named in the report: files have them as upright walls.
+ */
+export function surfaceOfTriangles(name: string, points: Float64Array, faces: ArrayLike<number>, strict = true): BuiltSurface {
+  const count = points.length / 3, size = Math.floor(faces.length / 3);
+  const wrong = (why: string) => refusal("surface-triangles", { surface: name, why });
+  if (count < 3 || size === 0) throw wrong("it needs three points and a face at least");
+  let minE = Infinity, minN = Infinity;
+  for (let v = 0; v < count; v++) {
+    minE = Math.min(minE, points[3 * v]!);
+    minN = Math.min(minN, points[3 * v + 1]!);
+  }
+  const origin: [number, number] = [Math.floor(minE), Math.floor(minN)];
+  const x = new Float64Array(count), y = new Float64Array(count), z = new Float64Array(count);
+  for (let v = 0; v < count; v++) [x[v], y[v], z[v]] = [points[3 * v]! - origin[0], points[3 * v + 1]! - origin[1], points[3 * v + 2]!];
+  const all = new Int32Array(3 * size), twins = new Int32Array(3 * size).fill(-1);
+  const mesh = new TriMesh(x, y, z, all, twins);
   const sides = new Map<number, number>();
-  faces.forEach((face, f) => {
-    if (face.some((v) => !(Number.isInteger(v) && v >= 0 && v < points.length))) throw wrong(`face ${f} names a point that is not there`);
-    const turn = mesh.side(face[0], face[1], face[2]);
-    if (turn === 0) throw wrong(`face ${f} has no area`);
-    tri.set(turn > 0 ? face : [face[0], face[2], face[1]], 3 * f);
-    for (let h = 3 * f; h < 3 * f + 3; h++) {
-      const a = tri[h]!, b = tri[h % 3 === 2 ? h - 2 : h + 1]!;
-      if (sides.has(a * points.length + b)) throw wrong(`face ${f} lies over another one`);
-      sides.set(a * points.length + b, h);
-      const other = sides.get(b * points.length + a);
+  const refused: SurfaceReport["refused"] = [];
+  let kept = 0;
+  for (let f = 0; f < size; f++) {
+    const a = faces[3 * f]!, b = faces[3 * f + 1]!, c = faces[3 * f + 2]!;
+    if ([a, b, c].some((v) => !(Number.isInteger(v) && v >= 0 && v < count))) throw wrong(`face ${f} names a point that is not there`);
+    const turn = mesh.side(a, b, c);
+    if (turn === 0) {
+      if (strict) throw wrong(`face ${f} has no area`);
+      refused.push({ what: `face ${f + 1}`, why: "it has no area in plan" });
+      continue;
+    }
+    all.set(turn > 0 ? [a, b, c] : [a, c, b], 3 * kept);
+    for (let h = 3 * kept; h < 3 * kept + 3; h++) {
+      const from = all[h]!, to = all[h % 3 === 2 ? h - 2 : h + 1]!;
+      if (sides.has(from * count + to)) throw wrong(`face ${f} lies over another one`);
+      sides.set(from * count + to, h);
+      const other = sides.get(to * count + from);
       if (other !== undefined) mesh.link(h, other);
     }
-  });
-  return { ...finish(recipe.name, mesh, origin, new Int32Array(0), 0, []), findings: [] };
+    kept++;
+  }
+  if (kept === 0) throw wrong("none of its faces has an area in plan");
+  const cut = kept === size ? mesh : new TriMesh(x, y, z, all.slice(0, 3 * kept), twins.slice(0, 3 * kept));
+  return { ...finish(name, cut, origin, new Int32Array(0), 0, refused), findings: [] };
 }

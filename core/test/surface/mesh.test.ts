@@ -117,7 +117,7 @@ describe("coincident places", () => {
 
 describe("surfaces given by triangles", () => {
   const square = { points: [[0, 0, 1], [10, 0, 1], [10, 10, 2], [0, 10, 2]] as [number, number, number][] };
-  const make = (faces: [number, number, number][], points = square.points) => surfaceOfTriangles({ name: "s", triangles: { points, faces } });
+  const make = (faces: [number, number, number][], points = square.points) => surfaceOfTriangles("s", Float64Array.from(points.flat()), faces.flat());
 
   test("either way round, measured in plan and along the slope", () => {
     const { report, surface } = make([[0, 1, 2], [0, 3, 2]]);

@@ -1,8 +1,8 @@
 /** Jobs: the list, a new one, and everything stored about one but its points. */
 import {
-  NAMED_PARTS, refusal, tolerancesIn, type CodeBook, type IntakeInfo, type JobDefinition, type NamedPart, type Unit,
+  nameOf, NAMED_PARTS, plainSettings, refusal, tolerancesIn, type CodeBook, type IntakeInfo, type JobDefinition, type NamedPart, type Unit,
 } from "@bramble/core";
-import { getPool, type Client } from "../pool.ts";
+import { getPool, transaction, type Client } from "../pool.ts";
 
 type Queryable = Pick<Client, "query">;
 
@@ -28,17 +28,31 @@ export async function listJobs(): Promise<JobListed[]> {
   return rows.map((r) => ({ ...r, created: r.created.toISOString(), changed: r.changed?.toISOString() ?? null }));
 }
 
-export interface NewJob { name: string; unit: Unit; order: "NE" | "EN"; date?: string; book: CodeBook }
+export interface NewJob extends Partial<JobDefinition> { name: string; unit: Unit; order: "NE" | "EN"; book: CodeBook }
 
-export async function createJob(job: NewJob): Promise<number> {
-  const settings = { date: job.date, order: job.order, tolerance: tolerancesIn(job.unit) };
-  const { rows } = await getPool().query("INSERT INTO jobs (name, unit, settings, book) VALUES ($1, $2, $3, $4) RETURNING id", [
-    job.name, job.unit, JSON.stringify(settings), JSON.stringify(job.book),
-  ]);
-  return rows[0].id;
+/** A new job; settings and named things that a template gives come with it. */
+export function createJob(job: NewJob): Promise<number> {
+  return transaction(async (client) => {
+    const settings = { ...plainSettings(job), date: job.date, order: job.order, tolerance: tolerancesIn(job.unit, job.tolerance) };
+    const { rows } = await client.query("INSERT INTO jobs (name, unit, settings, book) VALUES ($1, $2, $3, $4) RETURNING id", [
+      job.name, job.unit, JSON.stringify(settings), JSON.stringify(job.book),
+    ]);
+    for (const part of NAMED_PARTS) await writePart(client, rows[0].id, part, job[part] ?? []);
+    return rows[0].id;
+  });
+}
+
+/** All named things of one part, in their order. */
+export async function writePart(client: Queryable, jobId: number, part: NamedPart, bodies: readonly unknown[]): Promise<void> {
+  await client.query("DELETE FROM definitions WHERE job_id = $1 AND part = $2", [jobId, part]);
+  for (const [position, body] of bodies.entries()) {
+    await client.query("INSERT INTO definitions (job_id, part, name, position, body) VALUES ($1, $2, $3, $4, $5)", [jobId, part, nameOf(part, body), position, JSON.stringify(body)]);
+  }
 }
 
 export interface StoredIntake extends IntakeInfo {
+  /** Row of the intakes table: a reading has one of its own. */
+  rowId: number;
   bytes: number;
   sha256: string;
   author: string;
@@ -60,15 +74,19 @@ export async function loadJob(db: Queryable, id: number, lock = false): Promise<
   const job = (await db.query(`SELECT name, unit, settings, book, version FROM jobs WHERE id = $1${lock ? " FOR UPDATE" : ""}`, [id])).rows[0];
   if (!job) throw refusal("job-unknown", { job: String(id) });
   const { rows: definitions } = await db.query("SELECT part, body FROM definitions WHERE job_id = $1 ORDER BY part, position", [id]);
-  const { rows: intakes } = await db.query("SELECT key, info, bytes, sha256, author, taken, withdrawn FROM intakes WHERE job_id = $1 ORDER BY id", [id]);
+  const { rows: intakes } = await db.query("SELECT id, place, key, info, bytes, sha256, author, taken, withdrawn FROM intakes WHERE job_id = $1 ORDER BY place, id", [id]);
   const part = (p: NamedPart) => definitions.filter((d) => d.part === p).map((d) => d.body);
-  const stored = (withdrawn: boolean) => intakes.filter((k) => k.withdrawn === withdrawn).map((k) => ({
-    ...k.info, bytes: k.bytes, sha256: k.sha256, author: k.author, taken: k.taken.toISOString(),
+  const stored = (rows: typeof intakes) => rows.map((k) => ({
+    ...k.info, rowId: k.id, bytes: k.bytes, sha256: k.sha256, author: k.author, taken: k.taken.toISOString(),
   }));
+  // Of several readings of one file only the latest is told as withdrawn, and none while one stands.
+  const standing = new Set(intakes.filter((k) => !k.withdrawn).map((k) => k.place));
+  const latest = new Map(intakes.map((k) => [k.place, k.id]));
+  const withdrawn = intakes.filter((k) => k.withdrawn && !standing.has(k.place) && latest.get(k.place) === k.id);
   return {
-    id, version: job.version, intakes: stored(false), withdrawn: stored(true),
+    id, version: job.version, intakes: stored(intakes.filter((k) => !k.withdrawn)), withdrawn: stored(withdrawn),
     definition: {
-      name: job.name, unit: job.unit, date: job.settings.date, order: job.settings.order, tolerance: job.settings.tolerance, book: job.book,
+      ...plainSettings(job.settings), name: job.name, unit: job.unit, date: job.settings.date, order: job.settings.order, tolerance: job.settings.tolerance, book: job.book,
       ...(Object.fromEntries(NAMED_PARTS.map((p) => [p, part(p)])) as Pick<JobDefinition, NamedPart>),
     },
   };

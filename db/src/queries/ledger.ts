@@ -1,11 +1,12 @@
 /** The one write path: every change is checked against the present state, stored and entered in the ledger in one transaction. */
 import {
-  applyDefinition, describeChange, fieldName, inverse, nameOf, NAMED_PARTS, refusal, Refusal, type Change, type IntakeChange, type NamedChange, type PointsChange,
+  applyDefinition, describeChange, fieldName, inverse, plainSettings, refusal, Refusal, type Change, type IntakeChange, type NamedChange, type PointsChange,
   type SettingChange,
 } from "@bramble/core";
-import type { EditField, EditValue } from "@bramble/core/points/edits";
+import { FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z } from "@bramble/core/points/table";
+import { OBSERVED, type EditField, type EditValue } from "@bramble/core/points/edits";
 import { getPool, transaction, type Client } from "../pool.ts";
-import { loadJob, type StoredJob } from "./jobs.ts";
+import { loadJob, writePart, type StoredJob } from "./jobs.ts";
 
 export interface LedgerEntry {
   seq: number;
@@ -83,6 +84,9 @@ async function carryOut(client: Client, job: StoredJob, change: Change): Promise
   else await writeDefinition(client, job, change);
 }
 
+/** Which bit of `follows` a coordinate has. */
+const BIT: Partial<Record<EditField, number>> = { northing: FOLLOWS_N, easting: FOLLOWS_E, elevation: FOLLOWS_Z };
+
 const COLUMN: Record<EditField, { name: string; type: string }> = {
   number: { name: "number", type: "text" }, northing: { name: "northing", type: "float8" }, easting: { name: "easting", type: "float8" },
   elevation: { name: "elevation", type: "float8" }, description: { name: "description", type: "text" }, note: { name: "note", type: "text" },
@@ -94,24 +98,27 @@ async function editPoints(client: Client, jobId: number, change: PointsChange): 
   for (const field of new Set(change.edits.map((e) => e.field))) {
     const edits = change.edits.filter((e) => e.field === field);
     const { name, type } = COLUMN[field];
-    const ids = edits.map((e) => e.id);
-    const now = new Map<number, { number: string; value: EditValue }>(
+    const ids = edits.map((e) => e.id), bit = BIT[field] ?? 0;
+    const now = new Map<number, { number: string; value: EditValue; kind: string; follows: number }>(
       (await client.query(
-        `SELECT p.id, p.number, p.${name} AS value FROM points p JOIN intakes i ON i.id = p.intake_id
+        `SELECT p.id, p.number, p.${name} AS value, p.kind, p.follows FROM points p JOIN intakes i ON i.id = p.intake_id
           WHERE p.job_id = $1 AND p.id = ANY($2) AND NOT i.withdrawn`, [jobId, ids])).rows.map((r) => [r.id, r]));
     for (const e of edits) {
       const present = now.get(e.id);
       if (!present) throw refusal("change-unknown", { what: "A point that you changed" });
-      if (present.value !== e.old) {
+      if (present.kind === "reference" && field !== "deleted") throw refusal("change-reference", { number: present.number });
+      if ((present.follows & bit ? OBSERVED : present.value) !== e.old) {
         const by = (await client.query(
           "SELECT author FROM ledger WHERE job_id = $1 AND change @> $2 ORDER BY seq DESC LIMIT 1",
           [jobId, JSON.stringify({ edits: [{ id: e.id, field }] })])).rows[0]?.author as string | undefined;
         throw refusal("change-outdated", { what: `The ${fieldName(field)} of point ${present.number}`, theirs: String(present.value ?? "missing"), author: by });
       }
     }
+    const given = edits.filter((e) => !(bit && e.new === OBSERVED)), free = edits.filter((e) => bit && e.new === OBSERVED);
     await client.query(
-      `UPDATE points p SET ${name} = u.value FROM unnest($2::int[], $3::${type}[]) AS u(id, value) WHERE p.job_id = $1 AND p.id = u.id`,
-      [jobId, ids, edits.map((e) => e.new)]);
+      `UPDATE points p SET ${name} = u.value, follows = p.follows & ~$4::int FROM unnest($2::int[], $3::${type}[]) AS u(id, value) WHERE p.job_id = $1 AND p.id = u.id`,
+      [jobId, given.map((e) => e.id), given.map((e) => e.new), bit]);
+    if (free.length) await client.query("UPDATE points SET follows = follows | $3::int WHERE job_id = $1 AND id = ANY($2)", [jobId, free.map((e) => e.id), bit]);
   }
   const touched = change.edits.filter((e) => e.field === "number" || (e.field === "deleted" && e.new === false)).map((e) => e.id);
   if (touched.length) {
@@ -130,32 +137,35 @@ async function repeatedNumbers(client: Client, jobId: number, ids: number[]): Pr
   return rows.map((r) => r.number);
 }
 
-/** Withdraws an intake or brings it back, with the points that it replaced. */
-async function turnIntake(client: Client, jobId: number, change: IntakeChange): Promise<void> {
+/** Withdraws an intake or brings it back, with the points that it replaced and the reading that it stands instead of. */
+export async function turnIntake(client: Client, jobId: number, change: IntakeChange): Promise<void> {
   const take = change.action === "take";
-  const { rows } = await client.query("UPDATE intakes SET withdrawn = $3 WHERE job_id = $1 AND key = $2 AND withdrawn = NOT $3 RETURNING id", [jobId, change.intake, !take]);
-  if (!rows[0]) throw refusal("change-outdated", { what: `Intake “${change.file}”`, theirs: take ? "there already" : "withdrawn already" });
+  if (take && change.instead) await turn(client, jobId, change.instead, true, change);
+  await turn(client, jobId, change.id, !take, change);
   await client.query("UPDATE points SET deleted = $3 WHERE job_id = $1 AND id = ANY($2)", [jobId, change.replaced, take]);
-  const ids = (await client.query("SELECT id FROM points WHERE job_id = $1 AND intake_id = $2", [jobId, rows[0].id])).rows.map((r) => r.id as number);
-  const clash = await repeatedNumbers(client, jobId, take ? ids : change.replaced);
+  if (!take && change.instead) await turn(client, jobId, change.instead, false, change);
+  const standing = take ? change.id : change.instead;
+  const ids = standing === undefined ? [] : (await client.query("SELECT id FROM points WHERE job_id = $1 AND intake_id = $2", [jobId, standing])).rows.map((r) => r.id as number);
+  const clash = await repeatedNumbers(client, jobId, take ? ids : [...ids, ...change.replaced]);
   if (clash.length) throw refusal("change-restore-clash", { file: change.file, numbers: clash.join(", ") });
+}
+
+/** One row of the intakes withdrawn or brought back, with the points that it replaced when it was taken in. */
+async function turn(client: Client, jobId: number, rowId: number, withdraw: boolean, change: IntakeChange): Promise<void> {
+  const { rowCount } = await client.query("UPDATE intakes SET withdrawn = $3 WHERE job_id = $1 AND id = $2 AND withdrawn = NOT $3", [jobId, rowId, withdraw]);
+  if (!rowCount) throw refusal("change-outdated", { what: `Intake “${change.file}”`, theirs: withdraw ? "withdrawn already" : "there already" });
+  if (rowId === change.id) return;
+  const { rows } = await client.query("SELECT change->'replaced' AS replaced FROM ledger WHERE job_id = $1 AND change->>'type' = 'intake' AND (change->>'id')::bigint = $2 ORDER BY seq LIMIT 1", [jobId, rowId]);
+  await client.query("UPDATE points SET deleted = $3 WHERE job_id = $1 AND id = ANY($2)", [jobId, rows[0]?.replaced ?? [], !withdraw]);
 }
 
 async function writeDefinition(client: Client, job: StoredJob, change: NamedChange | SettingChange): Promise<void> {
   const next = { ...job.definition, ...applyDefinition(job.definition, change) };
   if (change.type === "setting") {
     await client.query("UPDATE jobs SET name = $2, settings = $3, book = $4 WHERE id = $1", [
-      job.id, next.name, JSON.stringify({ date: next.date, order: next.order, tolerance: next.tolerance }), JSON.stringify(next.book),
+      job.id, next.name, JSON.stringify({ ...plainSettings(next), date: next.date, order: next.order, tolerance: next.tolerance }), JSON.stringify(next.book),
     ]);
     return;
   }
-  await client.query("DELETE FROM definitions WHERE job_id = $1 AND part = $2", [job.id, change.part]);
-  for (const part of NAMED_PARTS) {
-    if (part !== change.part) continue;
-    for (const [position, body] of (next[part] as unknown[]).entries()) {
-      await client.query("INSERT INTO definitions (job_id, part, name, position, body) VALUES ($1, $2, $3, $4, $5)", [
-        job.id, part, nameOf(part, body), position, JSON.stringify(body),
-      ]);
-    }
-  }
+  await writePart(client, job.id, change.part, next[change.part]);
 }

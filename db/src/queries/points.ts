@@ -8,18 +8,18 @@ const BATCH = 50_000;
 type Row = [
   id: number, intake: number, row: number, number: string, e: number, n: number, z: number | null, precision: number | null,
   targetHeight: number | null, time: number | null, description: string, note: string, attributes: Record<string, string> | null,
-  kind: string, surface: string, deleted: boolean,
+  kind: string, surface: string, deleted: boolean, follows: number,
 ];
 
 /** All points whose intake is not withdrawn, by id; `intake` is the place of the intake among those of loadJob. */
 export async function loadPoints(db: Pick<Client, "query">, jobId: number): Promise<PointTable> {
-  const keys = (await db.query("SELECT id FROM intakes WHERE job_id = $1 AND NOT withdrawn ORDER BY id", [jobId])).rows.map((r) => r.id as number);
+  const keys = (await db.query("SELECT id FROM intakes WHERE job_id = $1 AND NOT withdrawn ORDER BY place", [jobId])).rows.map((r) => r.id as number);
   const placeOf = new Map(keys.map((id, i) => [id, i]));
   const count = (await db.query("SELECT count(*)::int AS n FROM points WHERE job_id = $1 AND intake_id = ANY($2)", [jobId, keys])).rows[0].n as number;
   const t: PointTable = {
     ...emptyTable(), count, id: new Int32Array(count), intake: new Int32Array(count), row: new Int32Array(count), number: Array.from({ length: count }, () => ""),
     e: new Float64Array(count), n: new Float64Array(count), z: new Float64Array(count), kind: new Uint8Array(count), surface: new Uint8Array(count),
-    deleted: new Uint8Array(count), precision: new Float64Array(count), targetHeight: new Float64Array(count), time: new Float64Array(count),
+    deleted: new Uint8Array(count), follows: new Uint8Array(count), precision: new Float64Array(count), targetHeight: new Float64Array(count), time: new Float64Array(count),
     description: new Uint32Array(count), note: new Uint32Array(count),
   };
   const store = new TextStore(t.texts);
@@ -28,7 +28,7 @@ export async function loadPoints(db: Pick<Client, "query">, jobId: number): Prom
   for (let last = 0; i < count; ) {
     const { rows } = (await db.query({
       rowMode: "array",
-      text: `SELECT id, intake_id, row, number, easting, northing, elevation, precision, target_height, time, description, note, attributes, kind, surface, deleted
+      text: `SELECT id, intake_id, row, number, easting, northing, elevation, precision, target_height, time, description, note, attributes, kind, surface, deleted, follows
                FROM points WHERE job_id = $1 AND intake_id = ANY($2) AND id > $3 ORDER BY id LIMIT ${BATCH}`,
       values: [jobId, keys, last],
     })) as unknown as { rows: Row[] };
@@ -56,6 +56,7 @@ export async function loadPoints(db: Pick<Client, "query">, jobId: number): Prom
       t.kind[i] = KINDS.indexOf(r[13] as (typeof KINDS)[number]);
       t.surface[i] = SURFACE_CHOICES.indexOf(r[14] as (typeof SURFACE_CHOICES)[number]);
       t.deleted[i] = r[15] ? 1 : 0;
+      t.follows[i] = r[16];
       i++;
     }
   }

@@ -1,0 +1,89 @@
+/** DXF as reference: points, lines, polylines with arcs, 3D faces. Read by dxf-parser; nothing of it can be edited. */
+import DxfParser from "dxf-parser";
+import { refusal } from "../errors";
+import { KINDS } from "../job/model";
+import { plural } from "../math/words";
+import { checkText } from "./delimited";
+import type { Reference, ReferenceLine, ReferenceSurface } from "../records/reference";
+import { RecordList, type Records } from "../records/records";
+
+const LARGEST = 200e6;
+
+interface Vertex { x: number; y: number; z?: number; bulge?: number }
+interface Entity { type: string; layer?: string; vertices?: Vertex[]; position?: Vertex; shape?: boolean; closed?: boolean; name?: string; inPaperSpace?: boolean; elevation?: number; is3dPolygonMesh?: boolean }
+
+/** Points get numbers made from their layer and a count. The rows are the entities' places in the drawing, from 1. */
+export function readDxf(file: string, bytes: Uint8Array): { records: Records; reference: Reference } {
+  if (bytes.length > LARGEST) throw refusal("file-too-large", { file, bytes: bytes.length, limit: LARGEST });
+  const wrong = (why: string) => refusal("file-format", { file, what: "DXF", why });
+  // The binary form has zero bytes from its first line on.
+  checkText(file, bytes);
+  const text = new TextDecoder().decode(bytes);
+  let entities: Entity[];
+  try {
+    entities = (new DxfParser().parseSync(text)?.entities ?? []) as unknown as Entity[];
+  } catch (e) {
+    throw wrong((e as Error).message.slice(0, 120));
+  }
+  const list = new RecordList();
+  const lines: ReferenceLine[] = [], faces = new Map<string, { points: number[]; faces: number[]; index: Map<string, number> }>();
+  const counts = new Map<string, number>(), left = new Map<string, number>();
+  const named = (layer: string) => {
+    counts.set(layer, (counts.get(layer) ?? 0) + 1);
+    return `${layer}-${counts.get(layer)}`;
+  };
+  const surfaceOf = (layer: string) => {
+    let s = faces.get(layer);
+    if (!s) faces.set(layer, (s = { points: [], faces: [], index: new Map() }));
+    return s;
+  };
+  entities.forEach((x, k) => {
+    const layer = x.layer ?? "0";
+    if (x.inPaperSpace) return;
+    switch (x.type) {
+      case "POINT":
+        if (x.position && Number.isFinite(x.position.x) && Number.isFinite(x.position.y)) {
+          list.add(k + 1, named(layer), x.position.x, x.position.y, x.position.z ?? NaN, { kind: KINDS.indexOf("reference"), note: `layer ${layer}` });
+        }
+        break;
+      case "LINE": case "LWPOLYLINE": case "POLYLINE": {
+        const vertices = (x.vertices ?? []).filter((v) => Number.isFinite(v.x) && Number.isFinite(v.y));
+        if (vertices.length < 2 || x.is3dPolygonMesh) return void left.set(x.type, (left.get(x.type) ?? 0) + 1);
+        const closed = (x.shape ?? x.closed ?? false) && vertices.length > 2;
+        const level = (v: Vertex) => v.z ?? x.elevation ?? NaN;
+        const legs = closed ? vertices.length : vertices.length - 1;
+        lines.push({
+          name: `${layer} ${lines.length + 1}`, layer, kind: "polyline", closed, start: 0, xyz: Float64Array.from(vertices.flatMap((v) => [v.x, v.y, level(v)])),
+          // A bulge is the tangent of a quarter of the swept angle, positive to the left.
+          sweep: Float64Array.from({ length: legs }, (_, i) => -4 * Math.atan(vertices[i]!.bulge ?? 0)),
+        });
+        break;
+      }
+      case "3DFACE": {
+        // The parser adds an empty corner after the fourth.
+        const corners = (x.vertices ?? []).slice(0, 4);
+        if (corners.length < 3 || corners.some((v) => !Number.isFinite(v.x + v.y + (v.z ?? NaN)))) return void left.set(x.type, (left.get(x.type) ?? 0) + 1);
+        const s = surfaceOf(layer);
+        const at = corners.map((v) => {
+          const key = `${v.x} ${v.y} ${v.z}`;
+          let i = s.index.get(key);
+          if (i === undefined) {
+            s.index.set(key, (i = s.points.length / 3));
+            s.points.push(v.x, v.y, v.z!);
+          }
+          return i;
+        });
+        s.faces.push(at[0]!, at[1]!, at[2]!);
+        // The fourth corner repeats the third in a triangle.
+        if (at[3] !== undefined && at[3] !== at[2] && at[3] !== at[0]) s.faces.push(at[0]!, at[2]!, at[3]);
+        break;
+      }
+      default: left.set(x.type, (left.get(x.type) ?? 0) + 1);
+    }
+  });
+  const surfaces = [...faces].map(([name, s]): ReferenceSurface => ({ name, points: Float64Array.from(s.points), faces: Uint32Array.from(s.faces) }));
+  for (const [type, count] of left) list.notes.push(`${plural(count, "entity", "entities")} of the kind ${type} ${count === 1 ? "was" : "were"} not read.`);
+  const parts = [lines.length && plural(lines.length, "line"), surfaces.length && plural(surfaces.length, "surface")].filter(Boolean);
+  if (parts.length) list.notes.push(`It brings ${parts.join(" and ")} as reference.`);
+  return { records: list.records(KINDS.indexOf("reference")), reference: { lines, surfaces } };
+}

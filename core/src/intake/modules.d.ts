@@ -1,0 +1,4 @@
+declare module "sql.js/dist/sql-wasm-inline.js" {
+  import initSqlJs from "sql.js";
+  export default initSqlJs;
+}

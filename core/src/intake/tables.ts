@@ -1,0 +1,146 @@
+/**
+ * Files that hold tables (GeoJSON, SQLite and GeoPackage, XLSX) → tables of texts, which are then read by a layout as delimited text is.
+ * The containers are opened by sql.js and read-excel-file; sizes are checked before anything is unpacked.
+ */
+import type { Database } from "sql.js";
+import { refusal } from "../errors";
+import type { Reference } from "../records/reference";
+import { plural } from "../math/words";
+
+export interface Table {
+  name: string;
+  /** Names of the columns, where the container gives them; a spreadsheet's head is one of its rows. */
+  head?: string[];
+  /** Row k stands at line k + 1 of the text. A row without any cell is blank. */
+  rows: (string | number | null)[][];
+}
+
+export interface Tables { tables: Table[]; reference?: Reference; notes: string[] }
+
+/** The table as tab-delimited text, one line a row, and the layout that reads it; a number is written so that it reads back as the same. */
+export function tableText(table: Table): Uint8Array {
+  const cell = (c: string | number | null | undefined) => {
+    if (c === null || c === undefined) return "";
+    if (typeof c === "number") return Number.isFinite(c) ? String(c) : "";
+    const flat = c.replace(/[\r\n\t\0]+/g, " ");
+    return /["]|^\s|\s$/.test(flat) ? `"${flat.replaceAll('"', '""')}"` : flat;
+  };
+  return new TextEncoder().encode(`${table.rows.map((r) => r.map(cell).join("\t")).join("\n")}\n`);
+}
+
+export const TABLE_DELIMITER = "\t";
+
+/** The table asked for; the first that has rows when none is. */
+export function pickTable(file: string, tables: readonly Table[], name: string | undefined): Table {
+  const found = name === undefined ? (tables.find((t) => t.rows.length > 0) ?? tables[0]) : tables.find((t) => t.name === name);
+  if (!found) throw refusal("file-table", { file, table: name ?? "", tables: tables.map((t) => t.name) });
+  return found;
+}
+
+const MOST_ROWS = 5_000_000;
+/** Unpacked bytes beyond which a file is not opened. */
+export const UNPACK_LIMIT = 512e6;
+
+/** Tables of an SQLite database or GeoPackage. A geometry of points gives the columns `easting`, `northing`, `elevation`. */
+export async function openSqlite(file: string, bytes: Uint8Array): Promise<Tables> {
+  const wrong = (why: string) => refusal("file-container", { file, what: "an SQLite database", why });
+  const { default: initSqlJs } = await import("sql.js/dist/sql-wasm-inline.js");
+  const SQL = await initSqlJs();
+  const notes: string[] = [];
+  let db: Database | undefined;
+  try {
+    const opened = (db = new SQL.Database(bytes));
+    // Nothing that the file brings along is run: no triggers fire on reading, and views are not offered.
+    opened.run("PRAGMA trusted_schema = OFF; PRAGMA query_only = ON;");
+    const names = (opened.exec("SELECT name FROM sqlite_master WHERE type = 'table' AND sql NOT LIKE 'CREATE VIRTUAL%' ORDER BY rowid")[0]?.values ?? []).map((v) => String(v[0]))
+      .filter((n) => !/^(gpkg_|rtree_|sqlite_)/.test(n));
+    const tables = names.map((name): Table => {
+      const statement = opened.prepare(`SELECT * FROM "${name.replaceAll('"', '""')}"`);
+      const head = statement.getColumnNames();
+      const rows: Table["rows"] = [];
+      let geometries = 0, others = 0, blobAt = -1;
+      while (statement.step()) {
+        if (rows.length >= MOST_ROWS) throw wrong(`table “${name}” has more than ${MOST_ROWS.toLocaleString("en-GB")} rows`);
+        const values = statement.get();
+        let place: (number | null)[] = [];
+        const cells = values.map((v, k) => {
+          if (!(v instanceof Uint8Array)) return typeof v === "string" || typeof v === "number" ? v : null;
+          const at = pointOfGeometry(v);
+          if (at) {
+            geometries++;
+            blobAt = k;
+            place = at;
+          } else others++;
+          return null;
+        });
+        rows.push(place.length ? [...cells, ...place] : cells);
+      }
+      statement.free();
+      if (others) notes.push(`Table “${name}”: ${plural(others, "geometry", "geometries")} other than points ${others === 1 ? "was" : "were"} not read.`);
+      if (!geometries) return { name, head, rows };
+      const all = [...head, "easting", "northing", "elevation"];
+      const keep = all.map((_, k) => k).filter((k) => k !== blobAt);
+      return { name, head: keep.map((k) => all[k]!), rows: rows.map((r) => keep.map((k) => r[k] ?? null)) };
+    });
+    return { tables, notes };
+  } catch (e) {
+    throw e instanceof Error && e.name === "Refusal" ? e : wrong((e as Error).message);
+  } finally {
+    db?.close();
+  }
+}
+
+/** East, north, level of a GeoPackage point geometry (standard header, then well-known binary); undefined for anything else. */
+function pointOfGeometry(b: Uint8Array): (number | null)[] | undefined {
+  if (b.length < 29 || b[0] !== 0x47 || b[1] !== 0x50) return undefined;
+  const envelope = [0, 32, 48, 48, 64][(b[3]! >> 1) & 7];
+  if (envelope === undefined) return undefined;
+  const at = 8 + envelope, view = new DataView(b.buffer, b.byteOffset, b.byteLength);
+  if (at + 21 > b.length) return undefined;
+  const little = b[at] === 1, type = view.getUint32(at + 1, little);
+  if (![1, 1001, 2001, 3001].includes(type)) return undefined;
+  const hasZ = (type === 1001 || type === 3001) && at + 29 <= b.length;
+  return [view.getFloat64(at + 5, little), view.getFloat64(at + 13, little), hasZ ? view.getFloat64(at + 21, little) : null];
+}
+
+/** Sheets of a spreadsheet. */
+export async function openXlsx(file: string, bytes: Uint8Array): Promise<Tables> {
+  const wrong = (why: string) => refusal("file-container", { file, what: "a spreadsheet", why });
+  await checkZip(file, bytes);
+  const { default: readSheets } = await import("read-excel-file/universal");
+  let sheets;
+  try {
+    sheets = await readSheets(bytes.slice().buffer);
+  } catch (e) {
+    throw wrong((e as Error).message);
+  }
+  return {
+    notes: [],
+    tables: sheets.map(({ sheet, data }) => ({
+      name: sheet,
+      rows: data.map((r) => r.map((c) => (typeof c === "number" || typeof c === "string" ? c : c instanceof Date ? c.toISOString().slice(0, 19) : typeof c === "boolean" ? String(c) : null))),
+    })),
+  };
+}
+
+/** Refuses an archive that would unpack to more than the limit, or whose entries lie outside it, before anything is unpacked. */
+export async function checkZip(file: string, bytes: Uint8Array, limit = UNPACK_LIMIT): Promise<string[]> {
+  const { unzipSync } = await import("fflate");
+  const names: string[] = [];
+  let total = 0;
+  try {
+    unzipSync(bytes, {
+      filter: (entry) => {
+        total += entry.originalSize;
+        names.push(entry.name);
+        return false;
+      },
+    });
+  } catch (e) {
+    throw refusal("file-container", { file, what: "an archive", why: (e as Error).message });
+  }
+  if (total > limit) throw refusal("file-unpacks", { file, bytes: total, limit });
+  const outside = names.find((n) => n.startsWith("/") || n.split(/[/\\]/).includes(".."));
+  if (outside !== undefined) throw refusal("file-container", { file, what: "an archive", why: `its entry “${outside}” points outside it` });
+  return names;
+}

@@ -1,0 +1,47 @@
+/** The reduction of a state's raw observations, and what its files bring as reference. */
+import { refusal } from "../errors";
+import { reduceObservations, type Reduced, type SetupReport } from "../points/reduce";
+import type { Reference, ReferenceSurface } from "../records/reference";
+import { DEFAULT_CURVATURE, type Delivered, type IntakeInfo, type JobDefinition, type JobState, type SurfaceRecipe } from "./model";
+import type { PointTable } from "../points/table";
+
+/** As much of a state as the reduction needs. */
+export type Reducible = Pick<JobDefinition, "unit" | "tolerance" | "curvature" | "scaleFactor" | "setups">
+  & { intakes: readonly Pick<IntakeInfo, "id">[]; delivered: readonly Delivered[]; points: PointTable };
+
+export function reduceState(s: Reducible): Reduced {
+  const edits = s.setups.flatMap((e) => {
+    const intakeIndex = s.intakes.findIndex((k) => k.id === e.intake);
+    // An edit of an intake that was withdrawn waits for it to come back.
+    return intakeIndex < 0 ? [] : [{ ...e, intakeIndex }];
+  });
+  return reduceObservations(s.points, s.delivered, edits, {
+    unit: s.unit, tolerance: s.tolerance, curvature: s.curvature ?? DEFAULT_CURVATURE, scaleFactor: s.scaleFactor ?? 1,
+  });
+}
+
+/** The state with its observed points where the observations put them: to be called after anything that they depend on changed. */
+export function withReduced<S extends Reducible>(state: S): S {
+  if (!state.delivered.some((d) => d.survey)) return state;
+  return { ...state, points: reduceState(state).points };
+}
+
+export function setupReports(state: JobState): SetupReport[] {
+  return reduceState(state).setups;
+}
+
+/** References of the state's files, by file name. */
+export function referencesOf(state: Pick<JobState, "intakes" | "delivered" | "files">): { file: string; reference: Reference }[] {
+  return [...state.intakes.flatMap((k, i) => {
+    const reference = state.delivered[i]?.reference;
+    return reference ? [{ file: k.file, reference }] : [];
+  }), ...(state.files ?? [])];
+}
+
+/** The surface of a file that a recipe names; the file's only one when it names none. */
+export function referenceSurface(state: JobState, recipe: SurfaceRecipe): ReferenceSurface {
+  const surfaces = referencesOf(state).filter((r) => r.file === recipe.file).flatMap((r) => r.reference.surfaces);
+  const found = recipe.surface === undefined ? surfaces[0] : surfaces.find((s) => s.name === recipe.surface);
+  if (!found) throw refusal("reference-missing", { path: `surface “${recipe.name}”`, what: surfaces.length ? "surface" : "file with a surface", name: recipe.surface ?? recipe.file! });
+  return found;
+}

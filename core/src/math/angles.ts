@@ -1,0 +1,75 @@
+/** Angles: radians inside, clockwise from north; degrees, gon, or degrees-minutes-seconds where people read and write. */
+export const ANGLE_STYLES = ["azimuth-dms", "azimuth-degrees", "azimuth-gon", "bearing-dms"] as const;
+export type AngleStyle = (typeof ANGLE_STYLES)[number];
+export const ANGLE_STYLE_NAMES: Record<AngleStyle, string> = {
+  "azimuth-dms": "azimuth, degrees minutes seconds", "azimuth-degrees": "azimuth, decimal degrees", "azimuth-gon": "azimuth, gon",
+  "bearing-dms": "quadrant bearing, degrees minutes seconds",
+};
+
+export const FULL = 2 * Math.PI;
+
+/** Into [0, 2π). */
+export function positiveAngle(a: number): number {
+  const x = a % FULL;
+  return x < 0 ? x + FULL : x;
+}
+
+/** Into (−π, π]. */
+export function signedAngle(a: number): number {
+  const x = positiveAngle(a);
+  return x > Math.PI ? x - FULL : x;
+}
+
+/** Direction from one place to another, clockwise from north, in [0, 2π). */
+export function azimuthOf(e1: number, n1: number, e2: number, n2: number): number {
+  return positiveAngle(Math.atan2(e2 - e1, n2 - n1));
+}
+
+/** Weighted mean of directions that may lie either side of zero. NaN for none. */
+export function circularMean(angles: readonly number[], weights?: readonly number[]): number {
+  if (angles.length === 0) return NaN;
+  // Deviations from the first keep the mean of nearby directions exact to the last digits.
+  const first = angles[0]!;
+  let sum = 0, total = 0;
+  angles.forEach((a, i) => {
+    const w = weights?.[i] ?? 1;
+    sum += w * signedAngle(a - first);
+    total += w;
+  });
+  return positiveAngle(first + (total > 0 ? sum / total : 0));
+}
+
+/** `dd.mmss…` as some devices write it, for example 12.3405 = 12°34′05″, in radians. */
+export function fromPackedDms(value: number): number {
+  const size = Math.abs(value);
+  // The decimal digits are minutes and seconds: they are taken from the shortest decimal, not from the binary fraction.
+  const [whole, fraction = ""] = (size >= 1e21 ? "0" : /e/.test(String(size)) ? size.toFixed(12) : String(size)).split(".");
+  const digits = fraction.padEnd(4, "0");
+  const seconds = Number(`${digits.slice(2, 4)}.${digits.slice(4) || "0"}`);
+  const degrees = Number(whole) + Number(digits.slice(0, 2)) / 60 + seconds / 3600;
+  return (Math.sign(value) * degrees * Math.PI) / 180;
+}
+
+/** Degrees, minutes and seconds with carry: 59.9996″ never stands as 60″. `places` are decimals of the second. */
+export function dmsText(radians: number, places = 0): string {
+  const unit = 10 ** places;
+  const all = Math.round((radians * 180 * 3600 * unit) / Math.PI);
+  const seconds = (all % (60 * unit)) / unit, minutes = Math.floor(all / (60 * unit)) % 60, degrees = Math.floor(all / (3600 * unit));
+  return `${degrees}°${String(minutes).padStart(2, "0")}′${seconds.toFixed(places).padStart(places ? 3 + places : 2, "0")}″`;
+}
+
+/** An azimuth in the job's style. */
+export function directionText(radians: number, style: AngleStyle, places = 0): string {
+  const a = positiveAngle(radians);
+  // What rounds up to a full turn is north again.
+  const dms = (x: number) => dmsText(x, places).replace(/^360°00′00(\.0+)?″$/, (s) => s.replace("360", "0"));
+  switch (style) {
+    case "azimuth-dms": return dms(a);
+    case "azimuth-degrees": return `${((a * 180) / Math.PI).toFixed(4 + places)}°`;
+    case "azimuth-gon": return `${((a * 200) / Math.PI).toFixed(4 + places)} gon`;
+    case "bearing-dms": {
+      const north = a <= Math.PI / 2 || a >= 1.5 * Math.PI, east = a <= Math.PI;
+      return `${north ? "N" : "S"} ${dmsText(Math.abs(signedAngle(north ? a : a - Math.PI)), places)} ${east ? "E" : "W"}`;
+    }
+  }
+}
