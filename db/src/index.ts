@@ -3,5 +3,7 @@ export { migrate } from "./migrate.ts";
 export { createJob, listJobs, loadJob, type JobListed, type StoredIntake, type StoredJob, type NewJob } from "./queries/jobs.ts";
 export { loadPoints } from "./queries/points.ts";
 export { storeChange, undoLast, redoLast, listLedger, type LedgerEntry } from "./queries/ledger.ts";
-export { takeIntake, withdrawIntake, intakeBytes, type TakenIntake } from "./queries/intakes.ts";
-export * from "./queries/office.ts";
+export {
+  takeIntake, readIntakeAgain, turnOneIntake, withdrawIntake, intakeBytes, loadDelivered, loadJobState, geoidOf, keepJobFile, type TakenIntake, type ReadAgain,
+} from "./queries/intakes.ts";
+export { listOffice, keepInOffice, forgetInOffice, type Template, type KeptLayout, type OfficeBodies } from "./queries/office.ts";

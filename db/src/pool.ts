@@ -27,6 +27,10 @@ export async function closePool(): Promise<void> {
 /** Runs the work in one transaction: all of it is stored, or nothing. */
 export async function transaction<T>(work: (client: Client) => Promise<T>): Promise<T> {
   const client = await getPool().connect();
+  let broken: Error | undefined;
+  // A connection that is lost while nothing is asked says so by this event alone; without a listener it would end the process.
+  const lost = (e: Error) => (broken = e);
+  client.on("error", lost);
   try {
     await client.query("BEGIN");
     const result = await work(client);
@@ -36,6 +40,7 @@ export async function transaction<T>(work: (client: Client) => Promise<T>): Prom
     await client.query("ROLLBACK").catch(() => undefined);
     throw e;
   } finally {
-    client.release();
+    client.off("error", lost);
+    client.release(broken);
   }
 }

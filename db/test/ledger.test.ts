@@ -19,14 +19,14 @@ beforeEach(async () => {
 const points = async () => loadPoints(getPool(), job);
 const edit = (id: number, field: "elevation" | "number" | "note" | "deleted", old: string | number | boolean | null, value: string | number | boolean | null): EditableChange => ({ type: "points", edits: [{ id, field, old, new: value }] });
 
-test("an intake keeps its bytes and shots, and gives the points", async () => {
+test("an intake keeps its bytes, and gives the points", async () => {
   const t = await points();
   expect(t.number).toEqual(["1", "2", "3"]);
   expect(Array.from(t.z)).toEqual([10, 11, NaN]);
   expect(t.texts[t.attributes[0]!.values[1]!]).toBe("oak");
   const { bytes: kept, file } = await intakeBytes(getPool(), job, "day1");
   expect([file, kept.toString()]).toEqual(["day1.csv", "1,0,0,10,SPOT,\n2,10,0,11,TREE 4,oak\n3,0,10,,HEDGE,\n"]);
-  await expect(getPool().query("UPDATE shots SET elevation = 5")).rejects.toThrow("what was received is never changed");
+  await expect(getPool().query("UPDATE intake_parts SET part = 5")).rejects.toThrow("what was received is never changed");
 });
 
 test("every change is in the ledger with author, old and new; undo and redo go by inverses", async () => {

@@ -1,25 +1,34 @@
 /** Yup at the edge: what the browser may send. Bodies of named things go on to the one JSON schema of the recipe. */
-import { KINDS, NAMED_PARTS, refusal, Refusal, UNITS, checkBook, checkCodeBookShape, checkLayoutShape, checkPartShape, checkToleranceShape, nameOf, type CodeBook, type EditableChange } from "@bramble/core";
-import { EDIT_FIELDS } from "@bramble/core/points/edits";
-import { array, boolean, lazy, mixed, number, object, string } from "yup";
+import {
+  checkBook, checkCodeBookShape, checkIntakeShape, checkLayoutShape, checkPartShape, checkSettingShape, checkToleranceShape, FORMATS, KINDS, NAMED_PARTS, nameOf, refusal, Refusal, SETTING_FIELDS, UNITS,
+  type CodeBook, type EditableChange, type Format, type IntakeOptions, type Layout, type NamedPart, type Unit,
+} from "@bramble/core";
+import { systemOf } from "@bramble/core/intake/place";
+import type { OfficeBodies } from "@bramble/db";
+import { EDIT_FIELDS, OBSERVED } from "@bramble/core/points/edits";
+import { array, boolean, lazy, mixed, number, object, string, type Schema } from "yup";
 
 const name = string().trim().required("A name is missing").max(200, "A name has 200 letters at most").test(
   "plain", "A name holds letters, digits and signs, no control characters", (s) => !s || ![...s].some((c) => c.charCodeAt(0) < 32));
 
 export const newJobSchema = object({
-  name: name.label("The job's name"), unit: string().oneOf(UNITS).required(), order: string().oneOf(["NE", "EN"]).required(),
-  date: string().matches(/^\d{4}-\d{2}-\d{2}$/, "The date is written as 2031-04-17").optional(), book: string().oneOf(["general", "empty"]).required(),
+  name: name.label("The job's name"), unit: string().oneOf(UNITS).optional(), order: string().oneOf(["NE", "EN"]).optional(),
+  date: string().matches(/^\d{4}-\d{2}-\d{2}$/, "The date is written as 2031-04-17").optional(), book: string().oneOf(["general", "empty"]).optional(), template: name.optional(),
 }).noUnknown();
 
 const finite = (what: string) => number().strict().typeError(`${what} is a number`).test("finite", `${what} is a number`, (x) => x === undefined || x === null || Number.isFinite(x));
 const text = (most: number) => string().strict().typeError("A text is expected").max(most, `A text has ${most} letters at most`).test("no-nul", "A text cannot hold a zero byte", (s) => !s?.includes("\0"));
 
+/** A coordinate, or the word that lets it follow its raw observations. */
+const orObserved = (schema: Schema) => lazy((v: unknown) => (v === OBSERVED ? string().required() : schema));
+
 /** The new value of one cell, by its field. */
 const cellValue = (field: string) => {
   switch (field) {
     case "number": return text(100).required("A point needs a number");
-    case "northing": case "easting": return finite(`The ${field}`).required(`A point needs its ${field}`);
-    case "elevation": case "targetHeight": return finite("A level").nullable().defined();
+    case "northing": case "easting": return orObserved(finite(`The ${field}`).required(`A point needs its ${field}`));
+    case "elevation": return orObserved(finite("A level").nullable().defined());
+    case "targetHeight": return finite("A level").nullable().defined();
     case "precision": return finite("A precision").min(0).nullable().defined();
     case "description": case "note": return text(4000).defined();
     case "kind": return string().oneOf(KINDS.filter((k) => k !== "reference")).required();
@@ -41,7 +50,7 @@ const changeSchema = lazy((c: { type?: string } | undefined) => {
   }
   if (c?.type !== "setting") return object({ type: string().oneOf(["points", "named", "setting"], "This kind of change is not known").required("A change says its type") }).required("A change is expected");
   return object({
-    type: string().required(), field: string().oneOf(["name", "date", "order", "tolerance", "book"]).required(),
+    type: string().required(), field: string().oneOf(SETTING_FIELDS).required(),
     old: mixed().nullable().defined(), new: mixed().nullable().defined(),
   }).noUnknown();
 });
@@ -62,6 +71,11 @@ function checkSetting(field: string, value: unknown): Refusal | undefined {
     return wrong;
   }
   if (field === "tolerance") return checkToleranceShape(value);
+  if (field !== "name" && field !== "date" && field !== "order") {
+    const wrong = checkSettingShape(field, value);
+    if (!wrong && field === "system" && value !== null) systemOf(String(value));
+    return wrong;
+  }
   const allowed = field === "name" ? typeof value === "string" && value.trim().length > 0 && value.length <= 200
     : field === "order" ? value === "NE" || value === "EN"
       : value === null || (typeof value === "string" && /^\d{4}-\d{2}-\d{2}$/.test(value));
@@ -69,17 +83,54 @@ function checkSetting(field: string, value: unknown): Refusal | undefined {
 }
 
 export const intakeOptionsSchema = object({
-  file: name, layout: mixed().optional(), unit: string().oneOf(UNITS).optional(), encoding: string().oneOf(["utf-8", "latin1"]).optional(),
-  clash: string().oneOf(["stop", "keep-first", "replace", "add"]).optional(), add: number().integer().min(1).max(1_000_000_000).optional(),
-  crew: text(80).optional(), kind: string().oneOf(KINDS.filter((k) => k !== "reference")).optional(),
+  file: name, format: string().oneOf(FORMATS).optional(), layout: mixed().optional(), line: mixed().optional(), heightAt: string().oneOf(["mark", "antenna"]).optional(),
+  unit: string().oneOf(UNITS).optional(), encoding: string().oneOf(["utf-8", "latin1"]).optional(), clash: string().oneOf(["stop", "keep-first", "replace", "add"]).optional(),
+  add: number().integer().min(1).max(1_000_000_000).optional(), clashes: mixed().optional(), crew: text(80).optional(), kind: string().oneOf(KINDS.filter((k) => k !== "reference")).optional(),
 }).noUnknown();
 
-export async function readIntakeOptions(body: unknown) {
+/** How a file is to be read; the shape of its layout is the recipe's. */
+export async function readIntakeOptions(body: unknown): Promise<IntakeOptions & { file: string }> {
   const options = await intakeOptionsSchema.validate(body, { strict: true });
-  if (/[/\\]/.test(options.file)) throw refusal("request-wrong", { why: "A file's name has no folders in it" });
-  if (options.layout !== undefined) {
-    const wrong = checkLayoutShape(options.layout);
+  fileName(options.file);
+  const given = Object.fromEntries(Object.entries(options).filter(([, v]) => v !== undefined));
+  const wrong = options.layout === undefined ? undefined : checkLayoutShape(options.layout);
+  const other = wrong ?? checkIntakeShape(given);
+  if (other) throw other;
+  return options as IntakeOptions & { file: string };
+}
+
+/** A file's plain name: no folders, no way out of one. */
+export function fileName(file: string): string {
+  if (file.trim() === "" || file.length > 200) throw refusal("request-wrong", { why: "A file needs a name of 200 letters at most" });
+  if (/[/\\\0]/.test(file) || file === "." || file === "..") throw refusal("request-wrong", { why: "A file's name has no folders in it" });
+  return file;
+}
+
+export function officeKind(kind: string): keyof OfficeBodies {
+  if (kind !== "template" && kind !== "layout") throw refusal("request-wrong", { why: `The office keeps templates and layouts, not “${kind}”` });
+  return kind;
+}
+
+const keptLayoutSchema = object({
+  format: string().oneOf(["delimited", "fixed"]).required(), layout: mixed().required(), unit: string().oneOf(UNITS).optional(), likeness: text(2000).defined(),
+}).noUnknown();
+
+const TEMPLATE_FIELDS = [...SETTING_FIELDS.filter((f) => f !== "name" && f !== "date"), "unit", ...NAMED_PARTS.filter((p) => p !== "setups")];
+
+/** A thing that the office is to keep, checked by the schemas of its parts. */
+export async function readKept(kind: keyof OfficeBodies, data: unknown): Promise<{ name: string; body: OfficeBodies[typeof kind] }> {
+  const kept = await object({ name, body: mixed<Record<string, unknown>>().required() }).noUnknown().validate(data, { strict: true });
+  if (kind === "layout") {
+    const body = await keptLayoutSchema.validate(kept.body, { strict: true });
+    const wrong = checkLayoutShape(body.layout);
+    if (wrong) throw wrong;
+    return { name: kept.name, body: body as { format: Format; layout: Layout; unit?: Unit; likeness: string } };
+  }
+  for (const [field, value] of Object.entries(kept.body)) {
+    if (!TEMPLATE_FIELDS.includes(field)) throw refusal("request-wrong", { why: `A template has no field “${field}”` });
+    if (field === "unit" && !UNITS.includes(value as Unit)) throw refusal("request-wrong", { why: "A template's unit is m, ft or ftUS" });
+    const wrong = NAMED_PARTS.includes(field as NamedPart) ? (value as unknown[]).map((v) => checkPartShape(field as NamedPart, v)).find(Boolean) : field === "unit" ? undefined : checkSetting(field, value);
     if (wrong) throw wrong;
   }
-  return options;
+  return { name: kept.name, body: kept.body as unknown as OfficeBodies["template"] };
 }

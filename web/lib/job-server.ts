@@ -1,13 +1,12 @@
 /** A job's state on the server, for what is made there: handover files and the recipe. */
-import { openRecipe, writeRecipe, type JobState, type Recipe } from "@bramble/core";
-import { intakeBytes, loadJob, loadPoints, transaction } from "@bramble/db";
+import { openRecipe, openRecipeTables, writeRecipe, type JobState, type Recipe } from "@bramble/core";
+import { intakeBytes, loadJob, loadJobState, transaction } from "@bramble/db";
 
 /** One consistent reading of everything stored. */
 export function loadState(id: number): Promise<JobState> {
   return transaction(async (client) => {
     await client.query("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY");
-    const job = await loadJob(client, id);
-    return { ...job.definition, intakes: job.intakes, points: await loadPoints(client, id) };
+    return loadJobState(client, await loadJob(client, id));
   });
 }
 
@@ -18,7 +17,7 @@ export function loadRecipe(id: number): Promise<RecipeFiles> {
   return transaction(async (client) => {
     await client.query("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY");
     const job = await loadJob(client, id);
-    const state: JobState = { ...job.definition, intakes: job.intakes, points: await loadPoints(client, id) };
+    const state = await loadJobState(client, job);
     const files = new Map<string, Uint8Array>();
     const names: string[] = [];
     for (const [k, intake] of job.intakes.entries()) {
@@ -27,8 +26,13 @@ export function loadRecipe(id: number): Promise<RecipeFiles> {
       names.push(name);
       files.set(name, bytes);
     }
-    const plain = writeRecipe(state, state.points, (i) => names[i]!);
-    const received = openRecipe({ ...plain, edits: [] }, (name) => files.get(name)!).state.points;
+    if (state.geoid) {
+      const { rows } = await client.query("SELECT bytes FROM job_files WHERE job_id = $1 AND name = $2", [id, state.geoid]);
+      if (rows[0]) files.set(state.geoid, rows[0].bytes as Buffer);
+    }
+    const open = (name: string) => files.get(name)!;
+    const plain = { ...writeRecipe(state, state.points, (i) => names[i]!), edits: [] };
+    const received = openRecipe(plain, open, undefined, await openRecipeTables(plain, open)).state.points;
     return { recipe: writeRecipe(state, received, (i) => names[i]!), files };
   });
 }
