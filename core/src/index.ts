@@ -14,3 +14,5 @@ export { writeFile, paperScale } from "./handover/files";
 export { DEFAULT_COLUMNS, DEFAULT_DECIMALS } from "./handover/csv";
 export { UNITS, UNIT_NAMES, METRES, AREA_UNITS, VOLUME_UNITS, areaFactor, volumeFactor, fromMetres, unitFactor, readLength, type AreaUnit, type Unit, type VolumeUnit } from "./math/units";
 export { GENERAL_BOOK } from "./codes/general-book";
+export { lookAt, textOfRows, type Look, type LookedClash, type LookedCode, type LookedLine, type LookJob } from "./job/look";
+export { addToNumber } from "./points/numbers";

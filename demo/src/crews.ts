@@ -14,6 +14,11 @@ export interface Shot {
   attributes?: Record<string, string>;
 }
 
+/** The marks that the total station stands on and sights. */
+export const CONTROL = [
+  { number: "K1", e: 3148.215, n: 7121.47, z: 0 }, { number: "K2", e: 3256.83, n: 7098.155, z: 0 }, { number: "K3", e: 3062.4, n: 7254.92, z: 0 },
+].map((k) => ({ ...k, z: Number(level(k.e, k.n).toFixed(3)) }));
+
 export interface Blunder { kind: string; crew: "A" | "B"; points: string[]; what: string; repair?: Record<string, unknown> }
 
 export interface Crews { a: Shot[]; b: Shot[]; blunders: Blunder[] }
@@ -119,12 +124,12 @@ export function observe(size = ORDINARY_SIZE): Crews {
   rover([3120, 7278], "LAMP");
   lattice(spacing, chance).filter(([e, n]) => outsideFloor(e, n) > STEPS.crest + 1.2 && Math.hypot(e - 3352, n - 7240) > 24).forEach((p) => rover(p, "SPOT", 0.015));
   b.forEach((s, i) => (s.number = String(a.length < 3000 ? 5001 + i : a.length + 1 + i)));
-  plantBlunders(a, b, blunders, chance);
+  plantBlunders(a, b, blunders);
   return { a, b, blunders };
 }
 
 /** The dozen mistakes of DEMO.md, each noted with the points concerned. */
-function plantBlunders(a: Shot[], b: Shot[], blunders: Blunder[], chance: Chance): void {
+function plantBlunders(a: Shot[], b: Shot[], blunders: Blunder[]): void {
   const spots = (list: Shot[]) => list.filter((s) => s.description === "SPOT");
   const note = (kind: string, crew: "A" | "B", shots: Shot[], what: string, repair?: Record<string, unknown>) =>
     blunders.push({ kind, crew, points: shots.map((s) => s.number), what, ...(repair ? { repair } : {}) });
@@ -134,9 +139,9 @@ function plantBlunders(a: Shot[], b: Shot[], blunders: Blunder[], chance: Chance
 
   const run = floor.slice(60, 84);
   for (const s of run) s.z += 0.4;
-  note("height-run", "A", run, "24 shots in a row taken with a target 0.40 m higher than written", { elevation: "−0.40" });
-  const zero = floor[130]!;
-  note("zero-elevation", "A", [zero], "the device wrote 0 for a level it did not have", { elevation: zero.z });
+  note("height-run", "A", run, "24 shots in a row taken with a target 0.40 m higher than written", { targetHeight: "1.65 → 2.05" });
+  const zero = land[130]!;
+  note("zero-elevation", "B", [zero], "the device wrote 0 for a level it did not have", { elevation: zero.z });
   zero.z = 0;
   const misspelt = floor[20]!;
   misspelt.description = "SOPT";
@@ -166,10 +171,10 @@ function plantBlunders(a: Shot[], b: Shot[], blunders: Blunder[], chance: Chance
   const bare: Shot = { number: nextNumber(), e: 3345, n: 7015, z: level(3345, 7015), description: "TREE", precision: 0.012 };
   b.push(bare);
   note("attribute-missing", "B", [bare], "a tree without its spread");
-  const control: Shot = { number: nextNumber(), e: 3000, n: 7000, z: level(3000, 7000) + chance.normal(0.004), description: "MARK; K1", precision: 0.01 };
-  const repeat: Shot = { ...control, number: nextNumber(), e: 3000.05, n: 7000.049, description: "MARK; K1 again" };
-  b.push(control, repeat);
-  note("control-differs", "B", [control, repeat], "a repeat shot on a mark that disagrees by 0.07 m");
+  const [, , k3] = CONTROL;
+  const repeat: Shot = { number: k3!.number, e: k3!.e + 0.05, n: k3!.n + 0.049, z: k3!.z, description: "MARK" };
+  a.push(repeat);
+  note("control-differs", "A", [repeat], "a repeat shot on a mark that disagrees by 0.07 m");
 }
 
 /** A rough lattice over the whole extent. */

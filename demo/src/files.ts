@@ -1,31 +1,31 @@
 /** The demo's files: two crews' texts, the design surface, the book, the recipe and the truth. A fixed seed: the same bytes each time. */
 import { GENERAL_BOOK } from "@bramble/core";
-import { observe, type Shot } from "./crews.ts";
+import { writeGeoid } from "@bramble/core/intake/geoid";
+import { CONTROL, observe, type Shot } from "./crews.ts";
+import { surveyXml } from "./survey.ts";
 import { HEAP, level, RAMP, STACK, SUMP, VOLUMES } from "./truth.ts";
 
-export interface DemoFiles { [name: string]: string }
+export interface DemoFiles { [name: string]: string | Uint8Array }
 
 export const DEMO_NAME = "Gorsefold Quarry";
-export const CREW_A = { id: "crew-a", file: "gorsefold-day1.txt", crew: "A" } as const;
+export const CREW_A = { id: "crew-a", file: "gorsefold-day1.xml", crew: "A" } as const;
+export const DESIGN = { id: "design", file: "gorsefold-design.xml" } as const;
 export const CREW_B = { id: "crew-b", file: "gorsefold-day2.csv", crew: "B" } as const;
-export const A_LAYOUT = { delimiter: ",", columns: ["number", "northing", "easting", "elevation", "description"] } as const;
+/** Of the gate yard's text. */
+export const YARD_LAYOUT = { delimiter: ",", columns: ["number", "northing", "easting", "elevation", "description"] } as const;
 
 export function demoFiles(size?: number): DemoFiles {
   const { a, b, blunders } = observe(size);
   const json = (data: unknown) => `${JSON.stringify(data, null, 2)}\n`;
   return {
-    [CREW_A.file]: textA(a),
+    [CREW_A.file]: surveyXml(a),
     [CREW_B.file]: textB(b),
-    "gorsefold-design.xml": designXml(),
+    [DESIGN.file]: designXml(),
+    "gorsefold-geoid.gtx": geoidGrid(),
     "gorsefold-codes.json": json(GENERAL_BOOK),
     "recipe.json": json(recipe(blunders.find((x) => x.kind === "axes-swapped")!.points, b)),
-    "truth.json": json({ name: DEMO_NAME, seed: 20310417, points: a.length + b.length, volumes: VOLUMES, heap: HEAP, stack: STACK, sump: SUMP, ramp: RAMP, blunders }),
+    "truth.json": json({ name: DEMO_NAME, seed: 20310417, points: a.length - 1 + b.length + CONTROL.length, volumes: VOLUMES, heap: HEAP, stack: STACK, sump: SUMP, ramp: RAMP, blunders }),
   };
-}
-
-/** Crew A's coordinates: number, northing, easting, elevation, description. */
-function textA(shots: Shot[]): string {
-  return shots.map((s) => `${s.number},${s.n.toFixed(3)},${s.e.toFixed(3)},${s.z === 0 ? "0.000" : s.z.toFixed(3)},${s.description}\n`).join("");
 }
 
 /** Crew B's rover: a header, quoted descriptions, precision and attributes. */
@@ -52,7 +52,10 @@ export const DEMO_PARTS = {
     { name: "trees and shrubs", rule: { codes: ["TREE", "SHRUB"] } },
     { name: "poor precision", rule: { all: [{ kind: ["measured"] }, { intake: [CREW_B.id] }, { not: { elevation: [80, 140] } }] } },
   ],
-  surfaces: [{ name: "existing ground", points: "*ground", breaklines: { codes: ["*"], crossing: "mean" } }],
+  surfaces: [
+    { name: "existing ground", points: "*ground", breaklines: { codes: ["*"], crossing: "mean" } },
+    { name: "stage and basin", file: DESIGN.file, surface: "stage and basin" },
+  ],
   contours: [{ surface: "existing ground", interval: 1, index: 5, base: 0 }],
   volumes: [
     { name: "to stage level 98", surface: "existing ground", level: 98 },
@@ -68,12 +71,13 @@ function recipe(swapped: string[], b: Shot[]) {
   return {
     recipe: 1, name: DEMO_NAME, date: "2031-04-17", unit: "m", codeBook: "gorsefold-codes.json",
     intakes: [
-      { ...CREW_A, format: "delimited", layout: A_LAYOUT, clash: "stop" },
+      { ...CREW_A, format: "landxml", clash: "stop" },
       { ...CREW_B, format: "delimited", clash: "add", add: 1000 },
+      { ...DESIGN, format: "landxml" },
     ],
     edits: [
       ...demoRepairs(swapped, b).map(({ number, ...set }) => ({ points: number, intake: CREW_B.id, set })),
-      { points: zeroNumber(), intake: CREW_A.id, set: { surface: "out" } },
+      { points: zeroNumber(), intake: CREW_B.id, set: { surface: "out" } },
     ],
     ...DEMO_PARTS,
   };
@@ -114,6 +118,13 @@ ${F}
 </Faces></Definition></Surface></Surfaces>
 </LandXML>
 `;
+}
+
+/** An invented geoid: a gently tilted grid of half a degree, for jobs in latitude and longitude. */
+function geoidGrid(): Uint8Array {
+  const rows = 5, columns = 7;
+  const metres = Float32Array.from({ length: rows * columns }, (_, k) => 42 + 0.35 * Math.floor(k / columns) - 0.22 * (k % columns) + 0.05 * Math.sin(k));
+  return writeGeoid({ south: 50, west: 8, stepLat: 0.5, stepLon: 0.5, rows, columns, metres });
 }
 
 /** A small second job in US survey feet: a gate yard. */

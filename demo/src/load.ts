@@ -1,7 +1,7 @@
 /** Loads the demo jobs into the database by the ways that a person has: intakes and changes of the ledger. */
 import { GENERAL_BOOK, nameOf, NAMED_PARTS, type EditableChange } from "@bramble/core";
 import { createJob, getPool, loadPoints, storeChange, takeIntake } from "@bramble/db";
-import { A_LAYOUT, CREW_A, CREW_B, DEMO_NAME, DEMO_PARTS, demoFiles, demoRepairs, yardText } from "./files.ts";
+import { CREW_A, CREW_B, DEMO_NAME, DEMO_PARTS, demoFiles, demoRepairs, DESIGN, YARD_LAYOUT, yardText } from "./files.ts";
 import { observe } from "./crews.ts";
 
 const AUTHOR = "Demo";
@@ -9,10 +9,11 @@ const AUTHOR = "Demo";
 export async function loadDemo(): Promise<void> {
   await loadYard();
   const files = demoFiles();
-  const id = await createJob({ name: DEMO_NAME, unit: "m", order: "NE", date: "2031-04-17", book: GENERAL_BOOK });
-  const bytes = (name: string) => new TextEncoder().encode(files[name]!);
-  await takeIntake(id, AUTHOR, { ...CREW_A, layout: { ...A_LAYOUT, columns: [...A_LAYOUT.columns] } }, bytes(CREW_A.file));
+  const id = await createJob({ name: DEMO_NAME, unit: "m", order: "NE", date: "2031-04-17", book: GENERAL_BOOK, crews: [{ crew: "A", from: 1, to: 4999 }, { crew: "B", from: 5001, to: 9999 }] });
+  const bytes = (name: string) => new TextEncoder().encode(files[name]! as string);
+  await takeIntake(id, AUTHOR, { ...CREW_A }, bytes(CREW_A.file));
   await takeIntake(id, AUTHOR, { ...CREW_B, clash: "add", add: 1000 }, bytes(CREW_B.file));
+  await takeIntake(id, AUTHOR, { ...DESIGN }, bytes(DESIGN.file));
 
   const { b, blunders } = observe();
   const points = await loadPoints(getPool(), id);
@@ -26,14 +27,14 @@ export async function loadDemo(): Promise<void> {
     ];
   });
   await storeChange(id, AUTHOR, { type: "points", edits });
-  const zero = find(0, blunders.find((x) => x.kind === "zero-elevation")!.points[0]!);
+  const zero = find(1, blunders.find((x) => x.kind === "zero-elevation")!.points[0]!);
   await storeChange(id, AUTHOR, { type: "points", edits: [{ id: points.id[zero]!, field: "surface", old: "auto", new: "out" }] });
   await storeParts(id, DEMO_PARTS);
 }
 
 async function loadYard(): Promise<void> {
   const id = await createJob({ name: "Gorsefold, gate yard", unit: "ftUS", order: "NE", date: "2031-04-18", book: GENERAL_BOOK });
-  await takeIntake(id, AUTHOR, { id: "yard", file: "gate-yard.txt", crew: "A", layout: { ...A_LAYOUT, columns: [...A_LAYOUT.columns] } }, new TextEncoder().encode(yardText()));
+  await takeIntake(id, AUTHOR, { id: "yard", file: "gate-yard.txt", crew: "A", layout: { ...YARD_LAYOUT, columns: [...YARD_LAYOUT.columns] } }, new TextEncoder().encode(yardText()));
   await storeParts(id, {
     surfaces: [{ name: "yard", breaklines: { codes: ["*"] } }], contours: [{ surface: "yard", interval: 0.5, index: 4 }],
     volumes: [{ name: "to level 304", surface: "yard", level: 304 }],

@@ -1,4 +1,5 @@
 import "@fontsource-variable/inter";
+import "@fontsource-variable/source-code-pro";
 import "@fontsource-variable/source-serif-4";
 import "./globals.css";
 import type { Metadata } from "next";

@@ -1,8 +1,9 @@
-import { listJobs } from "@bramble/db";
+import { listJobs, listOffice } from "@bramble/db";
 import { JobList } from "../components/JobList";
 
 export const dynamic = "force-dynamic";
 
 export default async function HomePage() {
-  return <JobList jobs={await listJobs()} />;
+  const [jobs, templates] = await Promise.all([listJobs(), listOffice("template")]);
+  return <JobList jobs={jobs} templates={templates.map(({ name, body }) => ({ name, unit: body.unit, order: body.order }))} />;
 }

@@ -61,7 +61,7 @@ export function LinesBench() {
             <Fact name="Slope length">{Number.isNaN(one.slopeLength) ? "a level is missing" : `${formatFixed(one.slopeLength, d)} ${job.unit}`}</Fact>
             <Fact name="From, to">{t.number[one.shots[0]!]} to {t.number[one.shots.at(-1)!]}</Fact>
             <Fact name="Level difference">{levelDifference(t.z[one.shots[0]!]!, t.z[one.shots.at(-1)!]!, d, job.unit)}</Fact>
-            {one.area !== undefined && <Fact name="Area" strong>{area(one.area, job.unit)}</Fact>}
+            {one.area !== undefined && <Fact name="Area" strong>{area(one.area, job.unit, job.areaUnit)}</Fact>}
             <Fact name="In the terrain">{one.breakline === "none" ? "no breakline" : `${one.breakline} breakline`}</Fact>
           </dl>
           <p className="mt-2 text-soft">Shots {one.shots.map((s) => t.number[s]).join(", ")}, from {job.intakes[one.intake]?.file}.</p>

@@ -85,8 +85,8 @@ function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
       {built?.failure && <Failed>{built.failure.message}</Failed>}
       {report && (
         <dl className={`rows mt-4 grid grid-cols-2 gap-x-8 ${deriving ? "opacity-60" : ""}`} data-testid="surface-report">
-          <Fact name="Plan area" strong>{area(report.area, u)}</Fact>
-          <Fact name="Slope area">{area(report.slopeArea, u)}</Fact>
+          <Fact name="Plan area" strong>{area(report.area, u, job.areaUnit)}</Fact>
+          <Fact name="Slope area">{area(report.slopeArea, u, job.areaUnit)}</Fact>
           <Fact name="Lowest">{formatFixed(report.minZ, d)} {u}</Fact>
           <Fact name="Highest">{formatFixed(report.maxZ, d)} {u}</Fact>
           <Fact name="Points">{formatGrouped(report.points, 0)}</Fact>

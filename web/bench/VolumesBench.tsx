@@ -84,11 +84,11 @@ function OneComparison({ recipe }: { recipe: VolumeRecipe }) {
         <>
           <dl className={`rows mt-4 grid grid-cols-2 gap-x-8 ${deriving ? "opacity-60" : ""}`} data-testid="volume-figures">
             <Fact name="Cut" strong><span data-testid="cut" data-value={v.cut}>{volumeText(v.cut, u)}</span></Fact>
-            <Fact name="Cut area">{area(v.cutArea, u)} <span className="text-soft">{share(v.cutArea)}</span></Fact>
+            <Fact name="Cut area">{area(v.cutArea, u, job.areaUnit)} <span className="text-soft">{share(v.cutArea)}</span></Fact>
             <Fact name="Fill" strong><span data-testid="fill" data-value={v.fill}>{volumeText(v.fill, u)}</span></Fact>
-            <Fact name="Fill area">{area(v.fillArea, u)} <span className="text-soft">{share(v.fillArea)}</span></Fact>
+            <Fact name="Fill area">{area(v.fillArea, u, job.areaUnit)} <span className="text-soft">{share(v.fillArea)}</span></Fact>
             <Fact name="Net, fill − cut" strong><span data-testid="net" data-value={v.net}>{volumeText(v.net, u)}</span></Fact>
-            <Fact name="Common area">{area(v.area, u)}</Fact>
+            <Fact name="Common area">{area(v.area, u, job.areaUnit)}</Fact>
             {v.bulked && <Fact name={`Cut, loosened by ${recipe.bulking?.cut ?? 1}`}>{volumeText(v.bulked.cut, u)}</Fact>}
             {v.bulked && <Fact name={`Fill, times ${recipe.bulking?.fill ?? 1}`}>{volumeText(v.bulked.fill, u)}</Fact>}
           </dl>

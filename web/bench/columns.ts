@@ -2,7 +2,7 @@
 import { KINDS, readLength, type JobState } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { fieldValue, type EditField, type EditValue } from "@bramble/core/points/edits";
-import { SURFACE_CHOICES } from "@bramble/core/points/table";
+import { FOLLOWS_Z, SURFACE_CHOICES } from "@bramble/core/points/table";
 import type { View } from "../lib/view";
 import { decimalsOf } from "../lib/units-shown";
 
@@ -70,6 +70,8 @@ export function editsFor(job: JobState, place: number, field: EditField, value: 
   const t = job.points, id = t.id[place]!;
   const edits = [{ id, field, old: fieldValue(t, place, field), new: value }];
   const before = t.targetHeight[place]!;
+  // A level that follows from raw observations moves with its target height by itself.
+  if (t.follows[place]! & FOLLOWS_Z) return edits.filter((e) => e.old !== e.new);
   if (field === "targetHeight" && typeof value === "number" && !Number.isNaN(before) && !Number.isNaN(t.z[place]!)) {
     edits.push({ id, field: "elevation", old: t.z[place]!, new: t.z[place]! + before - value });
   }

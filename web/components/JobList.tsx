@@ -10,7 +10,7 @@ import { when } from "../lib/units-shown";
 import { AskAuthor } from "./AskAuthor";
 import { PLACE_NAMES, PLACE_WORK, PLACES } from "./places";
 
-export function JobList({ jobs }: { jobs: JobListed[] }) {
+export function JobList({ jobs, templates }: { jobs: JobListed[]; templates: { name: string; unit: Unit; order: string }[] }) {
   const author = useAuthor();
   if (author === undefined) return null;
   if (author === "") return <AskAuthor />;
@@ -49,13 +49,14 @@ export function JobList({ jobs }: { jobs: JobListed[] }) {
           <p className="mt-3 text-soft">A change anywhere on the path goes on by itself to everything after it, and the ledger can take it back.</p>
         </section>
       </section>
-      <NewJob />
+      <NewJob templates={templates} />
     </main>
   );
 }
 
-function NewJob() {
+function NewJob({ templates }: { templates: { name: string; unit: Unit; order: string }[] }) {
   const router = useRouter();
+  const [template, setTemplate] = useState("");
   const [name, setName] = useState("");
   const [unit, setUnit] = useState<Unit>("m");
   const [order, setOrder] = useState("NE");
@@ -65,7 +66,7 @@ function NewJob() {
   const create = async () => {
     setBusy(true);
     try {
-      const { id } = await postJson<{ id: number }>("/api/jobs", { name: name.trim(), unit, order, book });
+      const { id } = await postJson<{ id: number }>("/api/jobs", { name: name.trim(), unit, order, ...(book ? { book } : {}), ...(template ? { template } : {}) });
       router.push(`/jobs/${id}/intake`);
     } catch (e) {
       setProblem((e as Error).message);
@@ -83,6 +84,26 @@ function NewJob() {
       <h2 id="new-job" className="heading">New job</h2>
       <label className="label mt-4 block" htmlFor="job-name">Name</label>
       <input id="job-name" className="field mt-1 w-full" value={name} maxLength={200} onChange={(event) => setName(event.target.value)} required />
+      {templates.length > 0 && (
+        <>
+          <label className="label mt-3 block" htmlFor="job-template">Template</label>
+          <select
+            id="job-template" className="field mt-1 w-full" value={template}
+            onChange={(event) => {
+              const t = templates.find((x) => x.name === event.target.value);
+              setTemplate(event.target.value);
+              setBook(t ? "" : "general");
+              if (t) {
+                setUnit(t.unit);
+                setOrder(t.order);
+              }
+            }}
+          >
+            <option value="">none</option>
+            {templates.map((t) => <option key={t.name} value={t.name}>{t.name}</option>)}
+          </select>
+        </>
+      )}
       <label className="label mt-3 block" htmlFor="job-unit">Length unit</label>
       <select id="job-unit" className="field mt-1 w-full" value={unit} onChange={(event) => setUnit(event.target.value as Unit)}>
         {UNITS.map((u) => <option key={u} value={u}>{UNIT_NAMES[u]}</option>)}
@@ -93,7 +114,7 @@ function NewJob() {
       </select>
       <label className="label mt-3 block" htmlFor="job-book">Code book</label>
       <select id="job-book" className="field mt-1 w-full" value={book} onChange={(event) => setBook(event.target.value)}>
-        <option value="general">General topographic, of the office</option><option value="empty">Empty: every code unknown</option>
+        {template && <option value="">as in the template</option>}<option value="general">General topographic, of the office</option><option value="empty">Empty: every code unknown</option>
       </select>
       {problem && <p role="alert" className="mt-3 text-red">{problem}</p>}
       <button className="button button-main mt-5" disabled={!name.trim() || busy}>Make the job</button>

@@ -22,10 +22,12 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
   const canRedo = ledger.findIndex((l) => l.kind === "change" && l.undone) >= 0 && ledger[0]?.kind !== "change";
   return (
     <header className="flex h-12 shrink-0 items-stretch border-b border-rule">
-      <Link href="/" className="flex min-w-0 max-w-64 shrink items-center gap-2 px-4 hover:text-bramble" title="All jobs">
-        <Sprig />
-        <span className="truncate font-serif text-[17px] font-semibold">{job.name || "…"}</span>
-      </Link>
+      <div className="flex min-w-0 max-w-64 shrink items-stretch">
+        <Link href="/" className="flex items-center pr-1 pl-4 hover:text-bramble" title="All jobs" aria-label="All jobs"><Sprig /></Link>
+        <Link href={`/jobs/${jobId}/settings`} aria-current={here === "settings" ? "page" : undefined} className={`flex min-w-0 items-center px-1.5 hover:text-bramble ${here === "settings" ? "text-bramble" : ""}`} title="Job settings (0)">
+          <span className="truncate font-serif text-[17px] font-semibold">{job.name || "…"}</span>
+        </Link>
+      </div>
       <nav aria-label="Places" className="flex min-w-0 flex-1 items-stretch justify-center">
         {PLACES.map((place, k) => {
           const active = here === place, open = findings.get(place) ?? 0;

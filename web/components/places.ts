@@ -19,7 +19,7 @@ export const PLACE_WORK: Record<PlaceName, string> = {
 };
 
 const HOME: Partial<Record<FindingKind, PlaceName>> = {
-  "unread-row": "intake", "number-clash": "intake", "axes-swapped": "intake", "far-away": "intake",
+  "unread-row": "intake", "number-clash": "intake", "axes-swapped": "intake", "far-away": "intake", "control-differs": "intake", "repeat-differs": "intake", "outside-range": "intake",
   "single-point-line": "lines", "area-unclosed": "lines", "cue-ignored": "lines", "arc-flat": "lines", "arc-misfit": "lines", "long-segment": "lines", "line-crosses-itself": "lines",
   "breaklines-cross": "surface", coincident: "surface", "long-triangle": "surface",
 };

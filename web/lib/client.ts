@@ -39,7 +39,18 @@ export async function remove<T>(url: string): Promise<T> {
   return (await ask(url, { method: "DELETE" })).json() as Promise<T>;
 }
 
-/** Sends a file as it is; how to read it goes in a header. */
+export async function putJson<T>(url: string, body: unknown): Promise<T> {
+  return (await ask(url, { method: "PUT", body: JSON.stringify(body), headers: { "content-type": "application/json" } })).json() as Promise<T>;
+}
+
+/** Sends a file as it is; how to read it stands before it as JSON, whose length in bytes goes in a header. */
 export async function postFile<T>(url: string, file: Blob, options: unknown): Promise<T> {
-  return (await ask(url, { method: "POST", body: file, headers: { "content-type": "application/octet-stream", "x-intake": encodeURIComponent(JSON.stringify(options)) } })).json() as Promise<T>;
+  const head = new TextEncoder().encode(JSON.stringify(options));
+  const body = new Blob([head, file]);
+  return (await ask(url, { method: "POST", body, headers: { "content-type": "application/octet-stream", "x-head": String(head.length) } })).json() as Promise<T>;
+}
+
+/** Sends a file alone. */
+export async function postFileTo<T>(url: string, file: Blob): Promise<T> {
+  return (await ask(url, { method: "POST", body: file, headers: { "content-type": "application/octet-stream" } })).json() as Promise<T>;
 }

@@ -33,6 +33,11 @@ function checkOrigin(request: Request): void {
 
 const LARGEST_BODY = 64e6;
 
+/** The largest file taken in, in bytes; set by BRAMBLE_INTAKE_LIMIT. */
+export function intakeLimit(): number {
+  return Number(process.env.BRAMBLE_INTAKE_LIMIT ?? 512e6);
+}
+
 /** The JSON of a request, up to a limit. */
 export async function readJson(request: Request): Promise<unknown> {
   const bytes = await readBody(request, "The request", LARGEST_BODY);
@@ -47,25 +52,24 @@ export async function readJson(request: Request): Promise<unknown> {
 export async function readBody(request: Request, file: string, limit: number): Promise<Uint8Array> {
   const declared = Number(request.headers.get("content-length") ?? 0);
   if (declared > limit) throw refusal("file-too-large", { file, bytes: declared, limit });
-  const chunks: Uint8Array[] = [];
-  let size = 0;
+  // As large as the request says it is, so that a large file is in memory once; a request that does not say grows by half each time.
+  let out = new Uint8Array(declared || 1 << 16), size = 0;
   for (const reader = request.body?.getReader(); reader; ) {
     const { done, value } = await reader.read();
     if (done) break;
-    size += value.length;
-    if (size > limit) {
+    if (size + value.length > limit) {
       await reader.cancel();
-      throw refusal("file-too-large", { file, bytes: size, limit });
+      throw refusal("file-too-large", { file, bytes: size + value.length, limit });
     }
-    chunks.push(value);
+    if (size + value.length > out.length) {
+      const wider = new Uint8Array(Math.max(size + value.length, Math.ceil(out.length * 1.5)));
+      wider.set(out.subarray(0, size));
+      out = wider;
+    }
+    out.set(value, size);
+    size += value.length;
   }
-  const out = new Uint8Array(size);
-  let at = 0;
-  for (const c of chunks) {
-    out.set(c, at);
-    at += c.length;
-  }
-  return out;
+  return out.subarray(0, size);
 }
 
 export function jobId(params: { id: string }): number {

@@ -2,20 +2,21 @@
 /** The open job on the screen: its state, what the worker derived, and what is selected everywhere at once. */
 import { create } from "zustand";
 import {
-  applyChange, type Change, type EditableChange, type Finding, type JobDefinition, type JobState,
+  applyChange, withReduced, type Change, type Delivered, type IntakeOptions, type EditableChange, type Finding, type JobDefinition, type JobState,
 } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
+import { unpack } from "@bramble/core/math/pack";
 import { decodeTable } from "@bramble/core/points/columns";
 import { emptyTable, numberIndex, type PointTable } from "@bramble/core/points/table";
-import type { LedgerEntry, StoredIntake, StoredJob } from "@bramble/db";
-import { getBytes, getJson, postFile, postJson, Refused, remove } from "./client";
+import type { LedgerEntry, ReadAgain, StoredIntake, StoredJob } from "@bramble/db";
+import { getBytes, getJson, postFile, postJson, putJson, Refused, remove } from "./client";
 import { EMPTY_VIEW, type View } from "./view";
 import type { FromWorker, ToWorker } from "../workers/chain.worker";
 
 export interface Notice { text: string; tone: "plain" | "settled" | "problem" }
 
 /** What of the survey is drawn. */
-export interface Layers { points: boolean; numbers: boolean; lines: boolean; contours: boolean; labels: boolean; triangles: boolean; map: boolean }
+export interface Layers { points: boolean; numbers: boolean; lines: boolean; contours: boolean; labels: boolean; triangles: boolean; map: boolean; reference: boolean }
 
 /** A rectangle of the plan. */
 export interface Box { minE: number; minN: number; maxE: number; maxN: number }
@@ -49,6 +50,8 @@ interface Store {
   job: JobState;
   intakes: StoredIntake[];
   withdrawn: StoredIntake[];
+  /** The largest file that the server takes, in bytes. */
+  intakeLimit: number;
   ledger: LedgerEntry[];
   view: View;
   /** Milliseconds of the last run of the chain. */
@@ -71,7 +74,10 @@ interface Store {
   undo(): Promise<void>;
   redo(): Promise<void>;
   takeIn(file: File, options: unknown): Promise<boolean>;
+  /** Reads the file of an intake in another way, in its place. */
+  readAgain(key: string, options: IntakeOptions): Promise<boolean>;
   withdraw(key: string): Promise<void>;
+  restore(key: string): Promise<void>;
   select(what: { points?: Iterable<number>; lines?: Iterable<number>; finding?: Finding }): void;
   show(box: Box | undefined): void;
   set(part: Partial<Pick<Store, "surface" | "volume" | "notice" | "incoming">>): void;
@@ -80,7 +86,7 @@ interface Store {
 
 const EMPTY: JobState = {
   name: "", unit: "m", order: "NE", tolerance: { arc: 0.02, chord: 0.01, coincident: 0.001, crossing: 0.02, precision: 0.05, repeat: 0.02 }, book: {},
-  sets: [], surfaces: [], contours: [], volumes: [], handover: [], intakes: [], points: emptyTable(),
+  sets: [], surfaces: [], contours: [], volumes: [], handover: [], setups: [], intakes: [], delivered: [], points: emptyTable(),
 };
 
 let worker: Worker | undefined;
@@ -110,10 +116,12 @@ export const useJob = create<Store>((set, get) => {
   };
 
   const load = async (jobId: number) => {
-    const [job, { buffer }] = await Promise.all([getJson<StoredJob & { ledger: LedgerEntry[] }>(`/api/jobs/${jobId}`), getBytes(`/api/jobs/${jobId}/points`)]);
-    const state: JobState = { ...(job.definition as JobDefinition), intakes: job.intakes, points: decodeTable(buffer) };
+    const [job, { buffer }] = await Promise.all([getJson<StoredJob & { ledger: LedgerEntry[]; intakeLimit: number }>(`/api/jobs/${jobId}`), getBytes(`/api/jobs/${jobId}/points`)]);
+    const more = job.intakes.some((k) => k.setups > 0 || k.reference);
+    const delivered = more ? unpack<Delivered[]>((await getBytes(`/api/jobs/${jobId}/delivered`)).buffer) : job.intakes.map(() => ({}));
+    const state: JobState = withReduced({ ...(job.definition as JobDefinition), intakes: job.intakes, delivered, points: decodeTable(buffer) });
     // The points are shown at once; lines, surfaces and findings follow from the worker.
-    set({ status: "ready", jobId, version: job.version, job: state, intakes: job.intakes, withdrawn: job.withdrawn, ledger: job.ledger });
+    set({ status: "ready", jobId, version: job.version, job: state, intakes: job.intakes, withdrawn: job.withdrawn, intakeLimit: job.intakeLimit, ledger: job.ledger });
     tell({ type: "load", state, serial: ++serial });
     return state;
   };
@@ -157,10 +165,31 @@ export const useJob = create<Store>((set, get) => {
     });
   };
 
+  /** After an intake came: its state, its points selected, the sheet at them. */
+  const showIntake = async (key: string) => {
+    const state = await load(get().jobId);
+    const place = state.intakes.findIndex((k) => k.id === key);
+    const t = state.points;
+    const mine: number[] = [];
+    for (let i = 0; i < t.count; i++) if (t.intake[i] === place && !t.deleted[i]) mine.push(i);
+    // Rings around more than a few thousand points would only hide them.
+    get().select({ points: mine.length <= 5000 ? mine.map((i) => t.id[i]!) : [] });
+    const lines = state.delivered[place]?.reference?.lines ?? [];
+    const all = lines.flatMap((l) => Array.from({ length: l.xyz.length / 3 }, (_, k) => [l.xyz[3 * k]!, l.xyz[3 * k + 1]!] as const));
+    get().show(boxOfPoints(t, mine) ?? boxOf(all.length, (k) => all[k]![0], (k) => all[k]![1]));
+    set({ incoming: undefined });
+  };
+
+  const taken = (info: StoredIntake) => {
+    const r = info.reference;
+    const parts = [info.points > 0 || !r ? plural(info.points, "point") : "", r?.lines ? plural(r.lines, "reference line") : "", r?.surfaces.length ? plural(r.surfaces.length, "reference surface") : ""];
+    return `${parts.filter(Boolean).join(", ")} taken in`;
+  };
+
   return {
-    status: "loading", failure: "", jobId: 0, version: 0, job: EMPTY, intakes: [], withdrawn: [], ledger: [], view: EMPTY_VIEW, derivedIn: 0, deriving: false, saving: 0,
+    status: "loading", failure: "", jobId: 0, version: 0, job: EMPTY, intakes: [], withdrawn: [], intakeLimit: Infinity, ledger: [], view: EMPTY_VIEW, derivedIn: 0, deriving: false, saving: 0,
     notice: undefined, points: new Set(), lines: new Set(), finding: undefined, surface: "", volume: "", target: undefined, incoming: undefined,
-    layers: { points: true, numbers: true, lines: true, contours: true, labels: true, triangles: false, map: false },
+    layers: { points: true, numbers: true, lines: true, contours: true, labels: true, triangles: false, map: false, reference: true },
 
     async open(jobId) {
       set({ status: "loading", view: EMPTY_VIEW, points: new Set(), lines: new Set(), finding: undefined, notice: undefined, target: undefined, job: EMPTY, jobId, incoming: undefined });
@@ -196,15 +225,21 @@ export const useJob = create<Store>((set, get) => {
     async takeIn(file, options) {
       return (await store(async () => {
         const { entry, info } = await postFile<{ entry: LedgerEntry; info: StoredIntake }>(`/api/jobs/${get().jobId}/intakes`, file, options);
-        const state = await load(get().jobId);
-        const place = state.intakes.findIndex((k) => k.id === info.id);
-        const t = state.points;
-        const mine: number[] = [];
-        for (let i = 0; i < t.count; i++) if (t.intake[i] === place) mine.push(i);
-        // Rings around more than a few thousand points would only hide them.
-        get().select({ points: mine.length <= 5000 ? mine.map((i) => t.id[i]!) : [] });
-        get().show(boxOfPoints(t, mine));
-        set({ incoming: undefined, notice: { text: `${plural(info.points, "point")} taken in from “${info.file}”${info.refused.length ? `; ${plural(info.refused.length, "row")} refused` : ""}.`, tone: "settled" }, version: entry.seq });
+        await showIntake(info.id);
+        set({
+          notice: { text: `${taken(info)} from “${info.file}”${info.refused.length ? `; ${plural(info.refused.length, "row")} refused` : ""}.`, tone: "settled" }, version: entry.seq,
+        });
+        return true;
+      })) ?? false;
+    },
+
+    async readAgain(key, options) {
+      return (await store(async () => {
+        const file = get().intakes.find((k) => k.id === key)!.file;
+        const { entry, info, lost } = await putJson<ReadAgain>(`/api/jobs/${get().jobId}/intakes/${encodeURIComponent(key)}`, { ...options, file });
+        await showIntake(key);
+        const edits = lost.length ? ` ${plural(lost.length, "edit")} found no point any more: ${lost.slice(0, 3).join(" ")}${lost.length > 3 ? " The ledger lists all." : ""}` : "";
+        set({ notice: { text: `“${info.file}” was read again: ${plural(info.points, "point")}.${edits}`, tone: lost.length ? "problem" : "settled" }, version: entry.seq });
         return true;
       })) ?? false;
     },
@@ -214,6 +249,14 @@ export const useJob = create<Store>((set, get) => {
         const entry = await remove<LedgerEntry>(`/api/jobs/${get().jobId}/intakes/${encodeURIComponent(key)}`);
         await load(get().jobId);
         set({ notice: { text: `${entry.text}. Undo brings it back.`, tone: "plain" } });
+      });
+    },
+
+    async restore(key) {
+      await store(async () => {
+        await postJson<LedgerEntry>(`/api/jobs/${get().jobId}/intakes/${encodeURIComponent(key)}`, { action: "restore" });
+        await showIntake(key);
+        set({ notice: { text: `“${get().intakes.find((k) => k.id === key)?.file ?? key}” is back.`, tone: "settled" } });
       });
     },
 

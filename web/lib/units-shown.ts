@@ -1,22 +1,30 @@
 /** How figures are shown: decimals by the unit, names of area and volume units. */
 import { formatGrouped } from "@bramble/core/math/round";
-import type { Unit } from "@bramble/core";
+import { areaFactor, volumeFactor, type AreaUnit, type Unit, type VolumeUnit } from "@bramble/core";
 
 export const UNIT_SHORT: Record<Unit, string> = { m: "m", ft: "ft", ftUS: "ftUS" };
 export const AREA_SHORT: Record<Unit, string> = { m: "m²", ft: "ft²", ftUS: "ftUS²" };
 export const VOLUME_SHORT: Record<Unit, string> = { m: "m³", ft: "ft³", ftUS: "ftUS³" };
+
+/** A count with thin spaces between its thousands. */
+export function grouped(count: number): string {
+  return count.toLocaleString("en-GB").replaceAll(",", "\u202f");
+}
 
 /** Decimals of coordinates and levels: a millimetre, or a hundredth of a foot. */
 export function decimalsOf(unit: Unit): number {
   return unit === "m" ? 3 : 2;
 }
 
-export function area(x: number, unit: Unit): string {
-  return `${formatGrouped(x, 1)} ${AREA_SHORT[unit]}`;
+/** An area in the unit that the job shows: its own square, hectares or acres. */
+export function area(x: number, unit: Unit, shown: AreaUnit = "unit"): string {
+  const digits = { unit: 1, ha: 4, acre: 3 }[shown];
+  return `${formatGrouped(x * areaFactor(unit, shown), digits)} ${{ unit: AREA_SHORT[unit], ha: "ha", acre: "ac" }[shown]}`;
 }
 
-export function volume(x: number, unit: Unit): string {
-  return `${formatGrouped(x, 1).replace("-", "−")} ${VOLUME_SHORT[unit]}`;
+/** A volume in the unit that the job shows: its own cube or cubic yards. */
+export function volume(x: number, unit: Unit, shown: VolumeUnit = "unit"): string {
+  return `${formatGrouped(x * volumeFactor(unit, shown), 1).replace("-", "−")} ${shown === "yd" ? "yd³" : VOLUME_SHORT[unit]}`;
 }
 
 export function when(iso: string): string {

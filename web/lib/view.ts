@@ -1,6 +1,7 @@
 /** What the chain's worker sends to the screen: typed arrays and small objects, nothing that only lives in the core. */
 import type { Finding } from "@bramble/core";
 import type { Chains } from "@bramble/core/lines/flatten";
+import type { SetupReport } from "@bramble/core/points/reduce";
 import type { ContourLevel, Contours } from "@bramble/core/surface/contour";
 import type { Surface, SurfaceReport } from "@bramble/core/surface/model";
 import type { VolumeCurve } from "@bramble/core/volumes/curve";
@@ -28,6 +29,8 @@ export interface LineShown {
 }
 
 export interface View {
+  /** Reduction of raw observations, setup by setup. */
+  setups: SetupReport[];
   /** Code of each point as an index into `codes`. */
   code: Uint16Array | Uint32Array;
   codes: string[];
@@ -46,6 +49,7 @@ export interface View {
 }
 
 export const EMPTY_VIEW: View = {
+  setups: [],
   code: new Uint16Array(0), codes: [""], known: new Uint8Array(0), ground: new Uint8Array(0), lines: [],
   chains: { xyz: new Float64Array(0), shot: new Int32Array(0), starts: new Uint32Array(1) }, sets: [], surfaces: [], contours: [], volumes: [], curves: {}, findings: [],
 };

@@ -1,11 +1,11 @@
 "use client";
 /** The sheet: the drawing, the same in every place. It draws when something changed and says so in `data-frame`. */
 import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type WheelEvent } from "react";
-import { METRES } from "@bramble/core";
+import { METRES, type JobState } from "@bramble/core";
 import { extentOf } from "@bramble/core/points/table";
 import { labelContours } from "@bramble/core/surface/contour";
 import { SurfaceReader } from "@bramble/core/surface/locate";
-import { useJob } from "../lib/store";
+import { boxOf, useJob, type Box } from "../lib/store";
 import { placesOf } from "../lib/places";
 import { fitTo, toPixel, toPlan, zoomAt, type PlanView } from "./camera";
 import { drawOverlay } from "./overlay";
@@ -121,7 +121,7 @@ export function Sheet() {
   }, [redraw]);
 
   const fitAll = useCallback(() => {
-    const x = extentOf(useJob.getState().job.points);
+    const x = drawnExtent(useJob.getState().job);
     if (x && plan.current.width) plan.current = fitTo(plan.current, x, METRES[useJob.getState().job.unit]);
     redraw();
   }, [redraw]);
@@ -129,12 +129,12 @@ export function Sheet() {
   // A job just opened is shown whole; its origin is near its points.
   useEffect(() => {
     if (status !== "ready" || fitted.current === jobId || !scene.current) return;
-    const x = extentOf(job.points);
+    const x = drawnExtent(job);
     if (!x) return;
     fitted.current = jobId;
     scene.current.origin = [Math.floor(x.minE), Math.floor(x.minN)];
     fitAll();
-  }, [status, jobId, job.points, fitAll, themeCount]);
+  }, [status, jobId, job, fitAll, themeCount]);
 
   // What the survey shows goes to the scene when it changes.
   useEffect(() => {
@@ -157,6 +157,11 @@ export function Sheet() {
     scene.current?.setTriangles(layers.triangles ? shownSurface : undefined, sheetColors());
     redraw();
   }, [shownSurface, layers.triangles, themeCount, redraw]);
+  useEffect(() => {
+    scene.current?.setReference(job.delivered.flatMap((d) => (d.reference ? [d.reference] : [])), sheetColors());
+    redraw();
+    // The origin is set with the first points or reference of the job.
+  }, [job.delivered, themeCount, redraw, jobId, job.points.count]);
   const recipe = job.volumes.find((x) => x.name === volume);
   useEffect(() => {
     const source = view.surfaces.find((s) => s.name === recipe?.surface)?.value;
@@ -177,7 +182,7 @@ export function Sheet() {
   useEffect(() => {
     const s = scene.current;
     if (!s) return;
-    for (const [name, on] of [["points", layers.points], ["lines", layers.lines], ["contours", layers.contours], ["index contours", layers.contours], ["triangles", layers.triangles], ["map", layers.map]] as const) s.setVisible(name, on);
+    for (const [name, on] of [["points", layers.points], ["lines", layers.lines], ["contours", layers.contours], ["index contours", layers.contours], ["triangles", layers.triangles], ["map", layers.map], ["reference", layers.reference], ["reference surfaces", layers.reference]] as const) s.setVisible(name, on);
     redraw();
   }, [layers, redraw, view, draw]);
   useEffect(() => {
@@ -284,11 +289,20 @@ export function Sheet() {
         <canvas ref={over} className="pointer-events-none absolute inset-0 h-full w-full" data-testid="sheet-text" />
       </div>
       <DescribedSheet />
-      {status === "ready" && job.points.count === 0 && !incoming?.length && (
+      {status === "ready" && !drawnExtent(job) && !incoming?.length && (
         <p className="pointer-events-none absolute inset-x-0 top-1/2 -translate-y-1/2 text-center font-serif text-[15px] text-soft">The drawing begins with the first intake.</p>
       )}
     </div>
   );
+}
+
+/** The box of the job's points; of its reference where it has no points. */
+function drawnExtent(job: JobState): Box | undefined {
+  const x = extentOf(job.points);
+  if (x) return x;
+  const corners = job.delivered.flatMap((d) => [...(d.reference?.lines ?? []).map((l) => l.xyz), ...(d.reference?.surfaces ?? []).map((s) => s.points)]);
+  const boxes = corners.map((xyz) => boxOf(xyz.length / 3, (k) => xyz[3 * k]!, (k) => xyz[3 * k + 1]!)).filter((b) => b !== undefined);
+  return boxOf(2 * boxes.length, (k) => (k % 2 ? boxes[k >> 1]!.maxE : boxes[k >> 1]!.minE), (k) => (k % 2 ? boxes[k >> 1]!.maxN : boxes[k >> 1]!.minN));
 }
 
 /** Where a place of the job stands on the sheet, for tests and tools. */

@@ -4,7 +4,7 @@ import { Popover } from "radix-ui";
 import { useJob, type Layers } from "../lib/store";
 
 const NAMES: [keyof Layers, string][] = [
-  ["points", "Points"], ["numbers", "Numbers and levels"], ["lines", "Lines"], ["contours", "Contours"], ["labels", "Contour labels"], ["triangles", "Triangles"], ["map", "Cut and fill map"],
+  ["points", "Points"], ["numbers", "Numbers and levels"], ["lines", "Lines"], ["contours", "Contours"], ["labels", "Contour labels"], ["triangles", "Triangles"], ["map", "Cut and fill map"], ["reference", "Reference"],
 ];
 
 export function SheetControls() {

@@ -7,6 +7,7 @@ import { LineMaterial } from "three/examples/jsm/lines/LineMaterial.js";
 import { LineSegments2 } from "three/examples/jsm/lines/LineSegments2.js";
 import { LineSegmentsGeometry } from "three/examples/jsm/lines/LineSegmentsGeometry.js";
 import type { PointTable } from "@bramble/core/points/table";
+import { chordsOf, type Reference } from "@bramble/core/records/reference";
 import type { Contours } from "@bramble/core/surface/contour";
 import type { Surface } from "@bramble/core/surface/model";
 import type { View } from "../lib/view";
@@ -184,6 +185,23 @@ export class PlanScene {
     const mesh = new THREE.Mesh(geometry, material);
     mesh.renderOrder = 1;
     this.put("map", mesh);
+  }
+
+  /** Reference geometry under the job: lines with their arcs, and the outlines and triangles of surfaces. */
+  setReference(list: readonly Reference[], colors: SheetColors): void {
+    const lines: number[] = [], faces: number[] = [];
+    const [oe, on] = this.origin;
+    for (const { lines: drawn, surfaces } of list) {
+      for (const l of drawn) for (const [a, b] of chordsOf(l)) lines.push(a[0] - oe, a[1] - on, 0, b[0] - oe, b[1] - on, 0);
+      for (const s of surfaces) {
+        for (let f = 0; f < s.faces.length; f += 3) for (let k = 0; k < 3; k++) {
+          const v = s.faces[f + k]!, w = s.faces[f + ((k + 1) % 3)]!;
+          faces.push(s.points[3 * v]! - oe, s.points[3 * v + 1]! - on, 0, s.points[3 * w]! - oe, s.points[3 * w + 1]! - on, 0);
+        }
+      }
+    }
+    this.put("reference surfaces", faces.length ? this.thinLines(Float32Array.from(faces), colors.triangle, 5) : undefined);
+    this.put("reference", lines.length ? this.thinLines(Float32Array.from(lines), colors.soft, 12) : undefined);
   }
 
   /** Points of an intake not taken in yet. */

@@ -67,6 +67,7 @@ function derive(s: JobState): Partial<View> {
     view.known = Uint8Array.from(codes, (c) => (c === "" || d.book.codes.has(c) ? 1 : 0));
     view.ground = d.coded.ground;
   });
+  once("setups", d.setups, () => (view.setups = d.setups));
   once("lines", d.lines, () => {
     view.lines = d.lines.map((l): LineShown => ({
       code: l.code, name: l.entry.name ?? l.code, run: l.run, kind: l.entry.kind ?? "point", group: l.entry.group ?? "", color: l.entry.color ?? PLAIN_COLOR,

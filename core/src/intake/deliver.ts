@@ -1,6 +1,6 @@
 /** One file of a delivery, whatever its format → records in the job's unit, raw observations, reference. */
 import { refusal } from "../errors";
-import type { Delivered, Format, IntakeOptions, Layout } from "../job/model";
+import type { Delivered, Format, IntakeOptions } from "../job/model";
 import type { Unit } from "../math/units";
 import { straightLine, type StationLine } from "../math/station";
 import type { Records } from "../records/records";
@@ -13,7 +13,7 @@ import type { Geoid } from "./geoid";
 import { guessFixed, guessLayout, type CompleteLayout } from "./guess";
 import { readLandXml, type IsControl } from "./landxml";
 import { placeBySatellite, placeByStation, scaleRecords, type Beyond } from "./place";
-import { openSqlite, openXlsx, pickTable, TABLE_DELIMITER, tableText, type Table, type Tables } from "./tables";
+import { openSqlite, openXlsx, pickTable, TABLE_DELIMITER, tableText, type Tables } from "./tables";
 
 /** What reading a file needs to know of its job. */
 export interface DeliveryContext {
@@ -71,8 +71,8 @@ export function readDelivery(file: string, bytes: Uint8Array, given: IntakeOptio
     const { records, reference } = readDxf(file, bytes);
     return { format, records: scaleRecords(records, fileUnit, context.unit), reference, beyond: [] };
   }
-  const table = tables ? pickTable(file, tables.tables, given.layout?.table) : undefined;
-  const { text, layout } = table ? layTable(table, given.layout, context.order) : layText(file, bytes, given, format, context.order);
+  const { text, layout } = layOut(file, bytes, given, format, tables, context.order)!;
+  const table = tables !== undefined;
   const read = readDelimited(file, text, layout, table ? "utf-8" : given.encoding, context.progress);
   if (tables) read.notes.push(...tables.notes);
   const names = columnNames(layout), kind = placeColumns(names)[0];
@@ -89,16 +89,26 @@ export function readDelivery(file: string, bytes: Uint8Array, given: IntakeOptio
   };
 }
 
-/** A table as text with the layout that reads it: blanks, comments and quotes mean nothing special in a table. */
-export function layTable(table: Table, given: Layout | undefined, order: "NE" | "EN"): { text: Uint8Array; layout: CompleteLayout } {
-  const text = tableText(table);
-  return { text, layout: guessLayout(text, order, { ...given, table: table.name, delimiter: TABLE_DELIMITER, quote: '"', comment: "", decimal: given?.decimal ?? "." }, table.head) };
+export interface LaidOut {
+  /** The rows as text: the file itself, or a table of it. */
+  text: Uint8Array;
+  layout: CompleteLayout;
+  /** Names of the columns where the file gives them apart from its rows. */
+  head?: string[];
 }
 
-function layText(file: string, bytes: Uint8Array, given: IntakeOptions, format: Format, order: "NE" | "EN"): { text: Uint8Array; layout: CompleteLayout } {
+/** How a file's rows are laid out, complete by guessing what is not given. Undefined for formats that have no rows. */
+export function layOut(file: string, bytes: Uint8Array, given: IntakeOptions, format: Format, tables: Tables | undefined, order: "NE" | "EN"): LaidOut | undefined {
+  if (format === "landxml" || format === "dxf") return undefined;
+  if (tables) {
+    // Blanks, comments and quotes mean nothing special in a table.
+    const table = pickTable(file, tables.tables, given.layout?.table), text = tableText(table);
+    const layout = { ...given.layout, table: table.name, delimiter: TABLE_DELIMITER, quote: '"', comment: "", decimal: given.layout?.decimal ?? "." };
+    return { text, layout: guessLayout(text, order, layout, table.head), ...(table.head ? { head: table.head } : {}) };
+  }
   checkText(file, bytes);
-  const fixed = format === "fixed" && !given.layout?.columns?.some((c) => typeof c === "object");
-  return { text: bytes, layout: fixed ? guessFixed(bytes, order, given.layout) : guessLayout(bytes, order, given.layout) };
+  const cut = given.layout?.columns?.some((c) => typeof c === "object");
+  return { text: bytes, layout: format === "fixed" && !cut ? guessFixed(bytes, order, given.layout) : guessLayout(bytes, order, given.layout) };
 }
 
 function stationLine(file: string, given: IntakeOptions, context: DeliveryContext): StationLine {

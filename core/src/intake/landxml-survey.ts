@@ -92,7 +92,7 @@ export class SurveyReader {
     const inAngles = angleReader(units.angularUnit, this.readings.map((r) => r.circle), list.notes);
     const inDirections = angleReader(units.directionUnit ?? units.angularUnit, this.readings.map((r) => r.azimuth), list.notes);
     const setups: SurveySetup[] = [...this.setups.values()].map((s) => ({
-      ...s, backsights: s.backsights.map(({ setup: _, ...b }) => ({ ...b, circle: inAngles(b.circle), azimuth: inDirections(b.azimuth) })),
+      ...s, backsights: s.backsights.map(({ number: sighted, circle, azimuth, at }): SurveyBacksight => ({ number: sighted, circle: inAngles(circle), azimuth: inDirections(azimuth), ...(at ? { at } : {}) })),
     }));
     const setupAt = new Map(setups.map((s, i) => [s.id, i]));
     const numbers: string[] = [], index = new Map<string, number>();

@@ -7,6 +7,7 @@
  *
  * Incremental by stage: a stage whose inputs are the same as last time gives last time's result.
  */
+import { axesFindings } from "../checks/axes";
 import { intakeFindings } from "../checks/intakes";
 import { setupFindings } from "../checks/setups";
 import { missingElevations, poorPrecision, zeroElevations } from "../checks/elevations";
@@ -74,6 +75,7 @@ export class Chain {
 
     const findings = [
       ...this.stage("intake findings", [state.intakes], () => intakeFindings(state.intakes)),
+      ...this.stage("axes", [t.e, t.n, t.deleted, t.number, state.intakes], () => axesFindings(t, state.intakes)),
       ...this.stage("setup findings", [setups, state.intakes], () => setupFindings(setups, state.intakes)),
       ...this.stage("code findings", [coded, t.number, book], () => codeFindings(t, coded, book)),
       ...this.stage("level findings", [t.z, t.precision, t.number, t.deleted, t.e, t.n, state.tolerance], () => [

@@ -1,13 +1,14 @@
 import { notFound } from "next/navigation";
 import { HandoverBench } from "../../../../bench/HandoverBench";
-import { IntakeBench } from "../../../../bench/IntakeBench";
+import { IntakeBench } from "../../../../bench/intake/IntakeBench";
 import { LinesBench } from "../../../../bench/LinesBench";
 import { PointsBench } from "../../../../bench/PointsBench";
 import { SurfaceBench } from "../../../../bench/SurfaceBench";
+import { SettingsBench } from "../../../../bench/SettingsBench";
 import { VolumesBench } from "../../../../bench/VolumesBench";
 
 const BENCHES: Record<string, () => React.ReactNode> = {
-  intake: IntakeBench, points: PointsBench, lines: LinesBench, surface: SurfaceBench, volumes: VolumesBench, handover: HandoverBench,
+  intake: IntakeBench, points: PointsBench, lines: LinesBench, surface: SurfaceBench, volumes: VolumesBench, handover: HandoverBench, settings: SettingsBench,
 };
 
 export default async function PlacePage({ params }: { params: Promise<{ place: string }> }) {

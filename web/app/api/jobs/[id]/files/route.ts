@@ -1,8 +1,8 @@
 import { refusal } from "@bramble/core";
 import { readGeoid } from "@bramble/core/intake/geoid";
-import { keepJobFile, loadJob, transaction } from "@bramble/db";
+import { getPool, keepJobFile, loadJob, transaction } from "@bramble/db";
 import { fileName } from "../../../../../lib/edge";
-import { author, jobId, readBody, respond } from "../../../../../lib/respond";
+import { author, download, jobId, readBody, respond } from "../../../../../lib/respond";
 
 const LARGEST_GRID = 200e6;
 
@@ -20,5 +20,17 @@ export function POST(request: Request, { params }: { params: Promise<{ id: strin
       await keepJobFile(client, id, name, bytes);
     });
     return Response.json({ name }, { status: 201 });
+  });
+}
+
+export const dynamic = "force-dynamic";
+
+/** The bytes of a grid, for the look before commit. */
+export function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
+  return respond(request, async () => {
+    const name = new URL(request.url).searchParams.get("name") ?? "";
+    const { rows } = await getPool().query("SELECT bytes FROM job_files WHERE job_id = $1 AND name = $2", [jobId(await params), name]);
+    if (!rows[0]) throw refusal("file-geoid", { file: name, why: "its bytes are not in the job; choose it again in the settings" });
+    return download(new Uint8Array(rows[0].bytes as Buffer), name, "application/octet-stream");
   });
 }

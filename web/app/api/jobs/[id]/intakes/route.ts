@@ -1,25 +1,26 @@
 import { refusal, type RecipeIntake } from "@bramble/core";
 import { takeIntake } from "@bramble/db";
 import { readIntakeOptions } from "../../../../../lib/edge";
-import { author, jobId, readBody, respond } from "../../../../../lib/respond";
+import { author, intakeLimit, jobId, readBody, respond } from "../../../../../lib/respond";
 
-/** The largest file taken in, in bytes; set by BRAMBLE_INTAKE_LIMIT. */
-const LIMIT = Number(process.env.BRAMBLE_INTAKE_LIMIT ?? 512e6);
+const LONGEST_HEAD = 8e6;
 
-/** The body is the file as it is; how to read it stands in the header x-intake as JSON. */
+/** The body is JSON that says how to read the file, of as many bytes as the header x-head tells, and then the file as it is. */
 export function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return respond(request, async () => {
     const id = jobId(await params), who = author(request);
-    const options = await readIntakeOptions(parseHeader(request.headers.get("x-intake")));
-    const bytes = await readBody(request, options.file, LIMIT);
-    const { entry, info } = await takeIntake(id, who, options as Omit<RecipeIntake, "id">, bytes);
+    const head = Number(request.headers.get("x-head") ?? NaN);
+    if (!Number.isInteger(head) || head < 2 || head > LONGEST_HEAD) throw refusal("request-wrong", { why: "The request does not say how to read the file" });
+    const body = await readBody(request, "The file", intakeLimit() + head);
+    const options = await readIntakeOptions(parseHead(body.subarray(0, head)));
+    const { entry, info } = await takeIntake(id, who, options as Omit<RecipeIntake, "id">, body.subarray(head));
     return Response.json({ entry, info }, { status: 201 });
   });
 }
 
-function parseHeader(text: string | null): unknown {
+function parseHead(bytes: Uint8Array): unknown {
   try {
-    return JSON.parse(decodeURIComponent(text ?? ""));
+    return JSON.parse(new TextDecoder().decode(bytes));
   } catch {
     throw refusal("request-wrong", { why: "The request does not say how to read the file" });
   }

@@ -1,0 +1,174 @@
+/** The look before commit: a file read by the same step that would take it in, counted and checked, nothing stored. */
+import { exchangedPlaces, middleBox } from "../checks/axes";
+import { oddValues, type OddValue } from "../checks/incoming";
+import { compileBook } from "../codes/book";
+import { parseDescription } from "../codes/parse";
+import { readCodes } from "../codes/read";
+import { Refusal } from "../errors";
+import { guessFormat, layOut } from "../intake/deliver";
+import { sampleLines, sampleRows, type CompleteLayout } from "../intake/guess";
+import { assembleLines } from "../lines/assemble";
+import { nearestName } from "../math/words";
+import type { SetupReport } from "../points/reduce";
+import { numberIndex, type PointTable } from "../points/table";
+import { withTaken } from "../points/take";
+import type { CodeBook, CrewRange, Format, JobState, RefusedRow } from "./model";
+import { readIntake, type IntakeContext, type IntakeJob, type RecipeIntake } from "./recipe";
+import { reduceState } from "./reduce";
+
+export interface LookedCode { code: string; count: number; by: "code" | "alias" | "cut-off" | "unknown"; written: string; nearest?: string }
+/** An incoming point whose number is there already, with both places. Levels are NaN when missing. */
+export interface LookedClash { number: string; row: number; e: number; n: number; z: number; there: { from: string; e: number; n: number; z: number } }
+export interface LookedLine { code: string; name: string; color: string | undefined; count: number; closed: number; length: number }
+
+export interface Look {
+  format: Format;
+  /** For text and tables. */
+  layout?: CompleteLayout;
+  /** Tables, layers or sheets that the file holds, with their rows. */
+  tables: { name: string; rows: number }[];
+  /** Names of the columns where the file gives them apart from its rows. */
+  head?: string[];
+  sample: { row: number; fields: string[] }[];
+  /** The first lines as they are, for fixed-width text. */
+  lines: string[];
+  /** Why nothing can be read; what of the file can be shown still is. */
+  problem?: string;
+  rows: number;
+  points: number;
+  withoutElevation: number;
+  refused: RefusedRow[];
+  clashes: LookedClash[];
+  codes: LookedCode[];
+  values: OddValue[];
+  setups: SetupReport[];
+  drawn: LookedLine[];
+  /** Numbers of shots that would be a line alone. */
+  alone: string[];
+  reference?: { lines: number; surfaces: string[] };
+  /** Rows whose axes look exchanged. */
+  exchanged: number[];
+  notes: string[];
+  /** East, north of each point. */
+  places: Float64Array;
+}
+
+/** Everything that the look needs of the job. */
+export type LookJob = IntakeJob & Pick<JobState, "book" | "crews">;
+
+const SAMPLE = 60;
+
+/** Throws nothing for a file that cannot be read: the problem is part of the look. */
+export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, context: IntakeContext): Look {
+  const look: Look = {
+    format: given.format ?? guessFormat(bytes), tables: (context.tables?.tables ?? []).map((t) => ({ name: t.name, rows: t.rows.length })), sample: [], lines: [], rows: 0, points: 0,
+    withoutElevation: 0, refused: [], clashes: [], codes: [], values: [], setups: [], drawn: [], alone: [], exchanged: [], notes: [], places: new Float64Array(0),
+  };
+  try {
+    const laid = layOut(given.file, bytes, given, look.format, context.tables, job.order);
+    if (laid) {
+      look.layout = laid.layout;
+      look.head = laid.head;
+      look.sample = sampleRows(laid.text, laid.layout, SAMPLE);
+      if (laid.layout.columns.some((c) => typeof c === "object")) {
+        look.format = "fixed";
+        look.lines = sampleLines(bytes, SAMPLE);
+      }
+    }
+    // Every point is let in, clashing ones under numbers of their own, so that all of them can be looked at.
+    const { info, taken, delivered } = readIntake(job, bytes, { ...given, clash: "add", add: 1, clashes: {} }, context);
+    const t = taken.added;
+    look.format = info.format ?? look.format;
+    look.rows = info.rows;
+    look.points = t.count;
+    look.refused = info.refused;
+    look.notes = info.notes;
+    look.reference = info.reference;
+    look.places = new Float64Array(2 * t.count);
+    for (let i = 0; i < t.count; i++) {
+      look.places[2 * i] = t.e[i]!;
+      look.places[2 * i + 1] = t.n[i]!;
+      if (Number.isNaN(t.z[i]!)) look.withoutElevation++;
+    }
+    look.clashes = clashesOf(job, t, taken.clashes);
+    look.codes = codesOf(t, job.book);
+    look.values = oddValues(t, job.points, { unit: job.unit, tolerance: job.tolerance, range: job.crews?.find((c) => c.crew === given.crew) as CrewRange | undefined });
+    const box = middleBox(job.points) ?? middleBox(t);
+    look.exchanged = box ? exchangedPlaces(t, box).map((i) => t.row[i]!) : [];
+    Object.assign(look, linesOf(job, t));
+    if (delivered.survey) {
+      look.setups = reduceState({ ...job, points: withTaken(job.points, taken), intakes: [...job.intakes, { id: given.id }], delivered: [...job.delivered, delivered] })
+        .setups.filter((s) => s.intake === job.intakes.length);
+    }
+  } catch (e) {
+    if (!(e instanceof Refusal)) throw e;
+    look.problem = e.message;
+  }
+  return look;
+}
+
+function clashesOf(job: LookJob, t: PointTable, clashes: readonly { number: string; row: number }[]): LookedClash[] {
+  if (clashes.length === 0) return [];
+  const index = numberIndex(job.points), mine = new Map(t.number.map((n, i) => [n, i])), byRow = new Map(Array.from(t.row, (r, i) => [r, i]));
+  return clashes.map(({ number, row }) => {
+    const i = byRow.get(row)!, there = index.get(number), first = mine.get(number);
+    const [table, k, from] = there !== undefined ? [job.points, there, job.intakes[job.points.intake[there]!]?.file ?? ""] as const : [t, first ?? i, "this file"] as const;
+    return { number, row, e: t.e[i]!, n: t.n[i]!, z: t.z[i]!, there: { from, e: table.e[k]!, n: table.n[k]!, z: table.z[k]! } };
+  });
+}
+
+/** Codes as they are written: unknown ones first, then what was read by alias. */
+function codesOf(t: PointTable, codeBook: CodeBook): LookedCode[] {
+  const book = compileBook(codeBook);
+  const perText = new Map<number, number>();
+  for (let i = 0; i < t.count; i++) perText.set(t.description[i]!, (perText.get(t.description[i]!) ?? 0) + 1);
+  const codes = new Map<string, LookedCode>();
+  for (const [text, count] of perText) {
+    for (const e of parseDescription(t.texts[text]!, book).elements) {
+      const by = e.entry ? e.by! : "unknown";
+      const written = by === "code" || by === "unknown" ? e.code : e.word.replace(/\d+$/, "").toUpperCase();
+      const key = `${by} ${written} ${e.code}`;
+      const known = codes.get(key) ?? { code: e.code, count: 0, by, written, ...(by === "unknown" ? { nearest: nearestName(e.code, book.codes.keys()) } : {}) };
+      known.count += count;
+      codes.set(key, known);
+    }
+  }
+  const rank = { unknown: 0, "cut-off": 1, alias: 2, code: 3 };
+  return [...codes.values()].sort((a, b) => rank[a.by] - rank[b.by] || b.count - a.count);
+}
+
+/** Lines that the points will draw, by code. */
+function linesOf(job: LookJob, t: PointTable): Pick<Look, "drawn" | "alone"> {
+  const coded = readCodes(t, compileBook(job.book));
+  const { lines, findings } = assembleLines(t, coded, job.tolerance, job.unit);
+  const out = new Map<string, LookedLine>();
+  for (const l of lines) {
+    const group = out.get(l.code) ?? { code: l.code, name: l.entry.name ?? l.code, color: l.entry.color, count: 0, closed: 0, length: 0 };
+    group.count++;
+    group.length += l.length;
+    if (l.closed) group.closed++;
+    out.set(l.code, group);
+  }
+  return {
+    drawn: [...out.values()].sort((a, b) => b.count - a.count || (a.code < b.code ? -1 : 1)),
+    alone: findings.filter((f) => f.kind === "single-point-line").flatMap((f) => f.points),
+  };
+}
+
+/** The text of physical lines, by their numbers from 1: refused rows are handed back as they came. */
+export function textOfRows(bytes: Uint8Array, rows: Iterable<number>): Map<number, string> {
+  const wanted = new Set(rows), out = new Map<number, string>(), decoder = new TextDecoder();
+  let line = 1, start = 0;
+  const take = (end: number) => {
+    if (wanted.has(line)) out.set(line, decoder.decode(bytes.subarray(start, Math.min(end, start + 10_000))));
+  };
+  for (let i = 0; i < bytes.length && out.size < wanted.size; i++) {
+    if (bytes[i] !== 10 && bytes[i] !== 13) continue;
+    take(i);
+    if (bytes[i] === 13 && bytes[i + 1] === 10) i++;
+    start = i + 1;
+    line++;
+  }
+  if (start < bytes.length) take(bytes.length);
+  return out;
+}

@@ -1,0 +1,138 @@
+"use client";
+/** One delivery: what came of it, its rows and bytes as received, its setups; read again, withdrawn. */
+import { useMemo, useState } from "react";
+import { Tabs } from "radix-ui";
+import type { SetupEdit } from "@bramble/core";
+import { setupName } from "@bramble/core/job/model";
+import type { SetupReport } from "@bramble/core/points/reduce";
+import type { StoredIntake } from "@bramble/db";
+import { boxOfPoints, useJob } from "../../lib/store";
+import { decimalsOf, grouped } from "../../lib/units-shown";
+import { LengthField } from "../LengthField";
+import { BytesView, LinesView } from "./AsReceived";
+import { FORMAT_NAMES } from "./names";
+import { SetupReportView, SetupsTable } from "./SetupsTable";
+
+const TEXT = ["delimited", "fixed", "landxml", "geojson", "dxf"];
+
+export function IntakeDetail({ intake: k, readAgain }: { intake: StoredIntake; readAgain: () => void }) {
+  const { jobId, job, view, select, show, withdraw } = useJob();
+  const place = job.intakes.findIndex((x) => x.id === k.id);
+  const setups = useMemo(() => view.setups.filter((s) => s.intake === place), [view.setups, place]);
+  const goTo = () => {
+    const t = job.points;
+    const places: number[] = [];
+    for (let i = 0; i < t.count; i++) if (t.intake[i] === place && !t.deleted[i]) places.push(i);
+    select({ points: places.map((i) => t.id[i]!) });
+    show(boxOfPoints(t, places));
+  };
+  const isText = TEXT.includes(k.format ?? "delimited");
+  const tabs = [["came", "What came"], ...(k.setups ? [["setups", `Setups ${k.setups}`]] : []), ...(isText ? [["rows", "Rows"]] : []), ["bytes", "Bytes"]] as const;
+  const facts: [string, string | number][] = [
+    ["Format", FORMAT_NAMES[k.format ?? "delimited"]], ["Kind", k.kind ?? "measured"], ["Unit", k.unit ?? (k.format === "landxml" ? "as in the file" : job.unit)], ["Refused", k.refused.length], ["Number clashes", k.clashes.length],
+    ["Without elevation", missingIn(job.points, place)], ["Size", `${(k.bytes / 1000).toFixed(1)} kB`], ["Reference lines", k.reference?.lines ?? 0], ["Reference surfaces", k.reference?.surfaces.length ?? 0],
+  ];
+  return (
+    <article className="mt-5" aria-label={`Intake ${k.id}`}>
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <h2 className="heading min-w-0 truncate">{k.file}</h2>
+        <div className="ml-auto flex gap-1">
+          <button className="button button-plain" onClick={goTo}>Show its points</button>
+          <button className="button button-plain" onClick={readAgain}>Read again</button>
+          <a className="button button-plain" href={`/api/jobs/${jobId}/intakes/${encodeURIComponent(k.id)}`}>Save as received</a>
+          <button className="button button-plain" onClick={() => void withdraw(k.id)}>Withdraw</button>
+        </div>
+      </div>
+      <Tabs.Root defaultValue="came" className="mt-1">
+        <Tabs.List className="flex gap-4 border-b border-rule" aria-label="Of this intake">
+          {tabs.map(([value, name]) => <Tabs.Trigger key={value} value={value} className="-mb-px h-7 border-b-2 border-transparent text-soft hover:text-bramble data-[state=active]:border-bramble data-[state=active]:font-medium data-[state=active]:text-bramble">{name}</Tabs.Trigger>)}
+        </Tabs.List>
+        <Tabs.Content value="came">
+          <dl className="grid grid-cols-3 gap-x-6">
+            {facts.map(([name, value]) => <div key={name} className="row justify-between gap-2"><dt className="text-soft">{name}</dt><dd className="truncate tabular-nums">{typeof value === "number" ? grouped(value) : value}</dd></div>)}
+          </dl>
+          {k.notes.map((n) => <p key={n} className="mt-1 text-soft">{n}</p>)}
+          {k.refused.slice(0, 8).map((r) => <p key={`${r.row} ${r.reason}`} className="mt-1 text-amber">Row {r.row}: {r.reason}.</p>)}
+          {k.refused.length > 8 && <p className="mt-1 text-soft">and {grouped(k.refused.length - 8)} more refused rows; they stand marked among the rows.</p>}
+          {k.clashes.slice(0, 8).map((c) => <p key={c.row} className="mt-1 text-amber">Row {c.row}: number {c.number} was there already, {c.became === "passed over" || c.became === "replaced" ? c.became : `taken in as ${c.became}`}.</p>)}
+          {k.clashes.length > 8 && <p className="mt-1 text-soft">and {grouped(k.clashes.length - 8)} more numbers used twice.</p>}
+          <Surfaces intake={k} />
+        </Tabs.Content>
+        {k.setups > 0 && <Tabs.Content value="setups"><Setups intake={k.id} setups={setups} /></Tabs.Content>}
+        {isText && <Tabs.Content value="rows"><LinesView intake={k} /></Tabs.Content>}
+        <Tabs.Content value="bytes"><BytesView intake={k} /></Tabs.Content>
+      </Tabs.Root>
+    </article>
+  );
+}
+
+/** Surfaces that a file brings become surfaces of the job at a press. */
+function Surfaces({ intake: k }: { intake: StoredIntake }) {
+  const { job, change } = useJob();
+  if (!k.reference?.surfaces.length) return null;
+  return (
+    <div className="mt-2">
+      {k.reference.surfaces.map((name) => {
+        const used = job.surfaces.find((s) => s.file === k.file && s.surface === name);
+        const as = job.surfaces.some((s) => s.name === name) ? `${name} (${k.id})` : name;
+        return (
+          <div key={name} className="row justify-between gap-3">
+            <span className="truncate">Surface “{name}”</span>
+            {used ? <span className="text-leaf">used as surface “{used.name}”</span>
+              : <button className="button h-6" onClick={() => void change({ type: "named", part: "surfaces", name: as, old: null, new: { name: as, file: k.file, surface: name } })}>Use as a surface</button>}
+          </div>
+        );
+      })}
+    </div>
+  );
+}
+
+function Setups({ intake, setups }: { intake: string; setups: readonly SetupReport[] }) {
+  const { job } = useJob();
+  const [chosen, setChosen] = useState<string>();
+  const one = setups.find((s) => s.id === chosen);
+  return (
+    <>
+      <SetupsTable setups={setups} unit={job.unit} angle={job.angle ?? "azimuth-dms"} selected={chosen} onSelect={(id) => setChosen(id === chosen ? undefined : id)} />
+      {one ? <SetupForm key={one.id} intake={intake} setup={one} /> : <p className="mt-2 text-soft">Choose a setup for its report, and to correct its instrument height or backsight.</p>}
+    </>
+  );
+}
+
+/** Corrections of one setup: its observations are reduced again and all that follows changes. */
+function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
+  const { job, change } = useJob();
+  const name = setupName({ intake, setup: setup.id });
+  const edit = job.setups.find((s) => setupName(s) === name);
+  const store = (part: Partial<SetupEdit>) => {
+    const next: SetupEdit = { ...edit, intake, setup: setup.id, ...part };
+    for (const key of Object.keys(next) as (keyof SetupEdit)[]) if (next[key] === undefined) delete next[key];
+    const empty = Object.keys(next).length === 2;
+    if (empty && !edit) return;
+    void change({ type: "named", part: "setups", name, old: edit ?? null, new: empty ? null : next });
+  };
+  const [sights, setSights] = useState(setup.backsights.map((b) => b.number).join(", "));
+  const takeSights = () => {
+    const list = sights.split(",").map((s) => s.trim()).filter(Boolean);
+    if (list.length && list.join() !== setup.backsights.map((b) => b.number).join()) store({ backsights: list });
+  };
+  return (
+    <section aria-label={`Setup ${setup.id}`} className="mt-3">
+      <div className="flex flex-wrap items-end gap-3 pb-3">
+        <LengthField label={`Instrument height ${job.unit}`} value={setup.instrumentHeight} unit={job.unit} width="w-28" onChange={(x) => store({ instrumentHeight: x })} />
+        <label className="block"><span className="label block">Backsights</span>
+          <input className="field mt-0.5 w-36" value={sights} onChange={(event) => setSights(event.target.value)} onBlur={takeSights} onKeyDown={(event) => event.key === "Enter" && takeSights()} />
+        </label>
+        <label className="flex h-7 items-center gap-2"><input type="checkbox" checked={setup.out} onChange={(event) => store({ out: event.target.checked ? true : undefined })} />Take it out</label>
+        {edit && <button className="button" onClick={() => void change({ type: "named", part: "setups", name, old: edit, new: null })}>As received{edit.instrumentHeight !== undefined && !Number.isNaN(setup.receivedHeight) ? `, ${setup.receivedHeight.toFixed(decimalsOf(job.unit))}` : ""}</button>}
+      </div>
+      <SetupReportView setup={setup} unit={job.unit} />
+    </section>
+  );
+}
+
+function missingIn(t: { count: number; intake: Int32Array; z: Float64Array; deleted: Uint8Array }, place: number): number {
+  let n = 0;
+  for (let i = 0; i < t.count; i++) if (t.intake[i] === place && !t.deleted[i] && Number.isNaN(t.z[i]!)) n++;
+  return n;
+}
