@@ -40,7 +40,7 @@ export function SettingsBench() {
         </Section>
         <Section title="Units and order">
           <div className="flex flex-wrap items-end gap-3">
-            <div><span className="label block">Length unit</span><span className="flex h-7 items-center" title="Coordinates stay as they came in, so the unit is chosen with the job">{UNIT_NAMES[job.unit]}</span></div>
+            <div><span className="label block">Length unit</span><span className="mt-0.5 flex h-7 items-center" title="Coordinates stay as they came in, so the unit is chosen with the job">{UNIT_NAMES[job.unit]}</span></div>
             <Choice label="Coordinates" value={job.order} onChange={(v) => set("order", v)} options={[["NE", "northing first"], ["EN", "easting first"]]} />
             <Choice label="Angles" value={job.angle ?? "azimuth-dms"} onChange={(v) => set("angle", v)} options={ANGLE_STYLES.map((a) => [a, ANGLE_STYLE_NAMES[a]])} />
             <Choice label="Areas in" value={job.areaUnit ?? "unit"} onChange={(v) => set("areaUnit", v)} options={AREA_UNITS.map((a) => [a, unitArea[a]!])} />

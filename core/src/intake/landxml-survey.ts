@@ -120,12 +120,14 @@ export class SurveyReader {
         description: r.description, note: r.note, time: r.time ? readTime(r.time) : NaN, targetHeight: r.targetHeight, observed: true,
       });
     }
-    const column = (of1: (r: Reading) => number) => Float64Array.from(kept, of1);
-    const observations: Observations = {
-      count: kept.length, setup: Int32Array.from(kept, (r) => setupAt.get(r.setup)!), target: Int32Array.from(kept, (r) => of(r.number)), face: Uint8Array.from(kept, (r) => r.face),
-      circle: column((r) => inAngles(r.circle)), azimuth: column((r) => inDirections(r.azimuth)), zenith: column((r) => inAngles(r.zenith)),
-      slope: column((r) => r.slope), targetHeight: column((r) => (Number.isNaN(r.targetHeight) ? 0 : r.targetHeight)), row: Int32Array.from(kept, (r) => r.row),
-    };
+    const count = kept.length, setup = new Int32Array(count), target = new Int32Array(count), face = new Uint8Array(count), row = new Int32Array(count);
+    const circle = new Float64Array(count), azimuth = new Float64Array(count), zenith = new Float64Array(count), slope = new Float64Array(count), targetHeight = new Float64Array(count);
+    for (const [k, r] of kept.entries()) {
+      [setup[k], target[k], face[k], row[k]] = [setupAt.get(r.setup)!, of(r.number), r.face, r.row];
+      [circle[k], azimuth[k], zenith[k], slope[k]] = [inAngles(r.circle), inDirections(r.azimuth), inAngles(r.zenith), r.slope];
+      targetHeight[k] = Number.isNaN(r.targetHeight) ? 0 : r.targetHeight;
+    }
+    const observations: Observations = { count, setup, target, face, circle, azimuth, zenith, slope, targetHeight, row };
     for (const s of setups) {
       of(s.station);
       for (const b of s.backsights) of(b.number);

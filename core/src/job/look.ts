@@ -77,7 +77,9 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
     }
     // Every point is let in, clashing ones under numbers of their own, so that all of them can be looked at.
     const { info, taken, delivered } = readIntake(job, bytes, { ...given, clash: "add", add: 1, clashes: {} }, context);
-    const t = taken.added;
+    // Numbers are told as the file has them.
+    const own = new Map(taken.clashes.map((c) => [c.row, c.number]));
+    const t = own.size ? { ...taken.added, number: taken.added.number.map((n, i) => own.get(taken.added.row[i]!) ?? n) } : taken.added;
     look.format = info.format ?? look.format;
     look.rows = info.rows;
     look.points = t.count;
@@ -109,7 +111,7 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
 
 function clashesOf(job: LookJob, t: PointTable, clashes: readonly { number: string; row: number }[]): LookedClash[] {
   if (clashes.length === 0) return [];
-  const index = numberIndex(job.points), mine = new Map(t.number.map((n, i) => [n, i])), byRow = new Map(Array.from(t.row, (r, i) => [r, i]));
+  const index = numberIndex(job.points), mine = new Map(Array.from(t.number, (n, i) => [n, i] as const).reverse()), byRow = new Map(Array.from(t.row, (r, i) => [r, i]));
   return clashes.map(({ number, row }) => {
     const i = byRow.get(row)!, there = index.get(number), first = mine.get(number);
     const [table, k, from] = there !== undefined ? [job.points, there, job.intakes[job.points.intake[there]!]?.file ?? ""] as const : [t, first ?? i, "this file"] as const;

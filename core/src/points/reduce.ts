@@ -185,9 +185,9 @@ export function reduceObservations(t: PointTable, delivered: readonly Delivered[
 
 /** Readings of each setup as pointings: the k-th face one of a target with its k-th face two. */
 function pointings(setups: number, o: Observations, numbers: readonly string[], placeOf: readonly number[], t: PointTable): { shots: Shot[]; faces: FacesReport[] }[] {
-  const groups = new Map<string, { one: number[]; two: number[] }>();
+  const groups = new Map<number, { one: number[]; two: number[] }>();
   for (let k = 0; k < o.count; k++) {
-    const key = `${o.setup[k]} ${o.target[k]}`;
+    const key = o.setup[k]! * numbers.length + o.target[k]!;
     let group = groups.get(key);
     if (!group) groups.set(key, (group = { one: [], two: [] }));
     (o.face[k] === 2 ? group.two : group.one).push(k);
@@ -196,7 +196,7 @@ function pointings(setups: number, o: Observations, numbers: readonly string[], 
   for (let k = 0; k < o.count; k++) if (!received.has(o.target[k]!)) received.set(o.target[k]!, o.targetHeight[k]!);
   const out = Array.from({ length: setups }, () => ({ shots: [] as Shot[], faces: [] as FacesReport[] }));
   for (const [key, { one, two }] of groups) {
-    const [setup, target] = key.split(" ").map(Number) as [number, number];
+    const target = key % numbers.length, setup = (key - target) / numbers.length;
     const place = placeOf[target]!, number = numbers[target]!;
     // A corrected target height of the point moves every shot on it by the same.
     const corrected = place >= 0 && t.follows[place] && !Number.isNaN(t.targetHeight[place]!) ? t.targetHeight[place]! - received.get(target)! : 0;

@@ -28,17 +28,18 @@ export function Clashes({ clashes, given, unit, change }: { clashes: readonly Lo
           </label>
         )}
       </div>
-      <table className="plain mt-2">
-        <thead><tr><th>Number</th><th className="num">Row</th><th>There already</th><th className="num">Apart in plan {unit}</th><th className="num">in level</th><th>Answer</th></tr></thead>
+      <div className="mt-2 max-h-72 overflow-auto">
+      <table className="plain">
+        <thead className="sticky top-0 bg-bench"><tr><th>Number</th><th className="num">Row</th><th>There already</th><th className="num">Apart {unit}</th><th className="num">In level</th><th>Answer</th></tr></thead>
         <tbody>
           {clashes.slice(0, most).map((c) => {
             const plan = Math.hypot(c.e - c.there.e, c.n - c.there.n), level = c.z - c.there.z;
             return (
               <tr key={c.row}>
-                <td className="font-medium">{c.number}</td><td className="num">{c.row}</td><td className="max-w-40 truncate text-soft" title={c.there.from}>{c.there.from}</td>
+                <td className="font-medium">{c.number}</td><td className="num">{c.row}</td><td className="max-w-36 truncate text-soft" title={c.there.from}>{c.there.from}</td>
                 <td className="num">{formatFixed(plan, d)}</td><td className="num">{Number.isNaN(level) ? "–" : formatFixed(level, d).replace("-", "−")}</td>
                 <td>
-                  <select className="field h-6 px-1" aria-label={`Answer for ${c.number} in row ${c.row}`} value={answers[c.number] ?? ""} onChange={(event) => answer(c.number, event.target.value)}>
+                  <select className="field h-6 w-32 px-1" aria-label={`Answer for ${c.number} in row ${c.row}`} value={answers[c.number] ?? ""} onChange={(event) => answer(c.number, event.target.value)}>
                     <option value="">as for all</option>
                     {CLASHES.map(([v, name]) => <option key={v} value={v}>{name}</option>)}
                   </select>
@@ -48,6 +49,7 @@ export function Clashes({ clashes, given, unit, change }: { clashes: readonly Lo
           })}
         </tbody>
       </table>
+      </div>
       {clashes.length > most && <button className="button button-plain mt-1" onClick={() => setMost(most + 10 * STEP)}>Show more of {plural(clashes.length, "clash", "clashes")}</button>}
     </section>
   );

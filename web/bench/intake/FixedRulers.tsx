@@ -44,7 +44,7 @@ export function FixedRulers({ lines, firstLine, columns, attributes, onChange }:
   };
   return (
     <div className="overflow-x-auto border border-rule bg-sheet" aria-label="Rulers over the first lines">
-      <div className="flex border-b border-rule bg-paper" style={{ width: `calc(${width}ch + 3.5rem)` }}>
+      <div className="sticky left-0 flex border-b border-rule bg-paper">
         <span className="w-14 shrink-0 px-2 py-1 text-right text-[11.5px] text-soft">Row</span>
         <span className="py-1 text-[11.5px] text-soft">{columns.length} columns. Click between two characters to add a ruler, drag it, press Delete to take it away.</span>
       </div>
@@ -63,7 +63,7 @@ export function FixedRulers({ lines, firstLine, columns, attributes, onChange }:
           {rulers.map((_, k) => (
             <button
               key={k} role="slider" aria-label={`Ruler ${k + 1}`} aria-valuenow={at(k)} aria-valuemin={1} aria-valuemax={width} aria-orientation="horizontal" data-ruler={k}
-              className="absolute inset-y-0 z-10 w-2 -translate-x-1/2 cursor-col-resize border-0 bg-transparent p-0 before:absolute before:inset-y-0 before:left-1/2 before:w-px before:bg-bramble hover:before:w-0.5"
+              className="absolute inset-y-0 z-10 w-2 -translate-x-1/2 cursor-col-resize border-0 bg-transparent p-0 before:absolute before:inset-y-0 before:left-[3px] before:w-[2px] before:bg-bramble before:opacity-70 hover:before:opacity-100"
               style={{ left: `${at(k)}ch` }}
               onPointerDown={(event: PointerEvent<HTMLButtonElement>) => {
                 event.currentTarget.setPointerCapture(event.pointerId);

@@ -34,9 +34,9 @@ export function IntakeDetail({ intake: k, readAgain }: { intake: StoredIntake; r
   ];
   return (
     <article className="mt-5" aria-label={`Intake ${k.id}`}>
-      <div className="flex flex-wrap items-baseline gap-x-3">
+      <div>
         <h2 className="heading min-w-0 truncate">{k.file}</h2>
-        <div className="ml-auto flex gap-1">
+        <div className="-ml-1.5 flex gap-3">
           <button className="button button-plain" onClick={goTo}>Show its points</button>
           <button className="button button-plain" onClick={readAgain}>Read again</button>
           <a className="button button-plain" href={`/api/jobs/${jobId}/intakes/${encodeURIComponent(k.id)}`}>Save as received</a>

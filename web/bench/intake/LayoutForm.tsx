@@ -30,20 +30,20 @@ export function LayoutForm({ look, given, change, cut }: {
       {text && layout && <Choice label="Decimal sign" value={layout.decimal} onChange={(v) => cut({ delimiter: layout.delimiter, decimal: v as "." | ",", ...(look.format === "fixed" ? { columns: layout.columns } : {}) })} options={[[".", "point"], [",", "comma"]]} />}
       {layout && (
         <label className="block"><span className="label block">Lines before the rows</span>
-          <input type="number" min={0} className="field mt-0.5 w-24" value={layout.skipRows} onChange={(event) => change({ layout: { ...layout, skipRows: Math.max(0, Math.floor(Number(event.target.value))) } })} />
+          <input type="number" min={0} className="field mt-0.5 w-16" value={layout.skipRows} onChange={(event) => change({ layout: { ...layout, skipRows: Math.max(0, Math.floor(Number(event.target.value))) } })} />
         </label>
       )}
-      {text && layout && <Comment key={layout.comment} layout={layout} change={(part) => change({ layout: { ...layout, ...part } })} />}
-      {layout && <NoElevation key={layout.noElevation.join()} layout={layout} change={(part) => change({ layout: { ...layout, ...part } })} />}
       <Choice
         label="Unit of the file" value={given.unit ?? ""} onChange={(v) => change({ unit: (v || undefined) as Unit | undefined })}
         options={[["", look.format === "landxml" ? "as the file says" : `the job's, ${UNIT_NAMES[job.unit]}`], ...UNITS.filter((u) => look.format === "landxml" || u !== job.unit).map((u) => [u, UNIT_NAMES[u]] as const)]}
       />
       {look.format !== "dxf" && <Choice label="Kind of points" value={given.kind ?? "measured"} onChange={(v) => change({ kind: v as IntakeOptions["kind"] })} options={["measured", "control", "design", "computed"].map((k) => [k, k])} />}
       <label className="block"><span className="label block">Crew</span>
-        <input className="field mt-0.5 w-20" list="crews" value={given.crew ?? ""} maxLength={80} onChange={(event) => change({ crew: event.target.value || undefined })} />
+        <input className="field mt-0.5 w-14" list="crews" value={given.crew ?? ""} maxLength={80} onChange={(event) => change({ crew: event.target.value || undefined })} />
         <datalist id="crews">{(job.crews ?? []).map((c) => <option key={c.crew} value={c.crew}>{`${c.from} to ${c.to}`}</option>)}</datalist>
       </label>
+      {text && layout && <Comment key={layout.comment} layout={layout} change={(part) => change({ layout: { ...layout, ...part } })} />}
+      {layout && <NoElevation key={layout.noElevation.join()} layout={layout} change={(part) => change({ layout: { ...layout, ...part } })} />}
       {columns.includes("height") && <Choice label="Heights are of" value={given.heightAt ?? "mark"} onChange={(v) => change({ heightAt: v as "mark" | "antenna" })} options={[["mark", "the mark"], ["antenna", "the antenna"]]} />}
       {columns.includes("station") && <ReferenceLineChoice given={given.line} change={(line) => change({ line })} />}
     </div>
@@ -52,8 +52,8 @@ export function LayoutForm({ look, given, change, cut }: {
 
 function Comment({ layout, change }: { layout: Layout; change: (part: Layout) => void }) {
   return (
-    <label className="block"><span className="label block">Comments begin with</span>
-      <input className="field mt-0.5 w-16" defaultValue={layout.comment} maxLength={8} onBlur={(event) => event.target.value !== layout.comment && change({ comment: event.target.value })} onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()} />
+    <label className="block"><span className="label block">Comments from</span>
+      <input className="field mt-0.5 w-12" defaultValue={layout.comment} maxLength={8} onBlur={(event) => event.target.value !== layout.comment && change({ comment: event.target.value })} onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()} />
     </label>
   );
 }
@@ -64,7 +64,7 @@ function NoElevation({ layout, change }: { layout: Layout; change: (part: Layout
   return (
     <label className="block"><span className="label block">No elevation is</span>
       <input
-        className="field mt-0.5 w-24" placeholder="blank" defaultValue={marks} title="Besides a blank, such as -9999 or none; several with a blank between"
+        className="field mt-0.5 w-20" placeholder="blank" defaultValue={marks} title="Besides a blank, such as -9999 or none; several with a blank between"
         onBlur={(event) => event.target.value.trim() !== marks && change({ noElevation: ["", ...event.target.value.trim().split(/\s+/).filter(Boolean)] })} onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
       />
     </label>

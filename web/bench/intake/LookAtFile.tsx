@@ -124,8 +124,8 @@ export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () 
             )}
             {!problem && (
               <>
-                {look.clashes.length > 0 && <Clashes clashes={look.clashes} given={given} unit={job.unit} change={change} />}
                 <WhatComes look={look} refusedText={looked!.refusedText} existing={existing} control={control} file={incoming.name} unit={job.unit} />
+                {look.clashes.length > 0 && <Clashes clashes={look.clashes} given={given} unit={job.unit} change={change} />}
                 {look.setups.length > 0 && (
                   <section aria-label="Setups" className="mt-4">
                     <h2 className="heading">Setups <span className="font-sans text-[13px] font-normal text-soft">reduced to {grouped(look.points)} points; choose one for its report</span></h2>

@@ -19,10 +19,10 @@ export function SetupsTable({ setups, unit, angle, selected, onSelect }: {
   const length = (x: number) => (Number.isNaN(x) ? "–" : formatFixed(x, decimalsOf(unit)).replace("-", "−"));
   return (
     <div className="overflow-x-auto">
-      <table className="plain mt-1" aria-label="Setups">
+      <table className="plain mt-1 [&_td]:px-1.5 [&_th]:px-1.5" aria-label="Setups">
         <thead>
           <tr>
-            <th>Setup</th><th>Station</th><th className="num">Instrument {unit}</th><th>Backsight</th><th className="num">Orientation</th>
+            <th>Setup</th><th>Station</th><th className="num" title="Instrument height above the mark">Height {unit}</th><th>Backsight</th><th className="num">Orientation</th>
             <th className="num" title="Observed less known plan distance to the backsight">Distance off</th><th className="num" title="Observed less known level of the backsight">Level off</th><th className="num">Shots</th><th className="num">Outside</th>
           </tr>
         </thead>

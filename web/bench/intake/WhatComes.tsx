@@ -32,25 +32,20 @@ export function WhatComes({ look, refusedText, existing, control, file, unit }: 
         {look.values.length > 0 && <Values look={look} />}
         {look.alone.length > 0 && <p className="mt-2 text-amber">{look.alone.length === 1 ? "Point" : "Points"} {someOf(look.alone)}: a line of a single shot.</p>}
       </div>
-      <div>
-        <ExtentPlan incoming={look.places} existing={existing} control={control} unit={unit} />
-        {look.drawn.length > 0 && (
-          <section aria-label="Lines that will come" className="mt-3">
-            <h3 className="label">Lines that will come</h3>
-            <table className="w-full">
-              <tbody>
-                {look.drawn.slice(0, 14).map((l) => (
-                  <tr key={l.code} className="h-6 border-b border-rule-soft">
-                    <td><span aria-hidden className="mr-1.5 inline-block h-0.5 w-3.5 align-middle" style={{ background: l.color ?? "var(--ink-soft)" }} />{l.code}</td>
-                    <td className="num" title={l.closed ? `${l.closed} closed` : undefined}>{l.count}</td><td className="num text-soft">{formatFixed(l.length, 0)} {unit}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-            {look.drawn.length > 14 && <p className="text-soft">and {plural(look.drawn.length - 14, "more code", "more codes")}</p>}
-          </section>
-        )}
-      </div>
+      <ExtentPlan incoming={look.places} existing={existing} control={control} unit={unit} />
+      {look.drawn.length > 0 && (
+        <section aria-label="Lines that will come" className="col-span-2 -mt-2">
+          <h2 className="heading">Lines that will come <span className="font-sans text-[13px] font-normal text-soft">{grouped(look.drawn.reduce((sum, l) => sum + l.count, 0))} of {plural(look.drawn.length, "code")}</span></h2>
+          <ul className="mt-1 columns-3 gap-x-6 border-t border-rule">
+            {look.drawn.map((l) => (
+              <li key={l.code} className="flex h-6 items-center gap-1.5 border-b border-rule-soft" title={l.closed ? `${l.name}, ${l.closed} closed` : l.name}>
+                <span aria-hidden className="h-0.5 w-3.5 shrink-0" style={{ background: l.color ?? "var(--ink-soft)" }} />
+                <span className="min-w-0 flex-1 truncate">{l.code}</span><span className="num">{l.count}</span><span className="num w-16 text-soft">{formatFixed(l.length, 0)} {unit}</span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
     </div>
   );
 }
