@@ -2,14 +2,13 @@
 /** The open job on the screen: its state, what the worker derived, and what is selected everywhere at once. */
 import { create } from "zustand";
 import {
-  applyChange, withReduced, type Change, type Delivered, type IntakeOptions, type EditableChange, type Finding, type JobDefinition, type JobState,
+  applyChange, type Change, type IntakeOptions, type EditableChange, type Finding, type JobDefinition, type JobState,
 } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
-import { unpack } from "@bramble/core/math/pack";
-import { decodeTable } from "@bramble/core/points/columns";
 import { emptyTable, numberIndex, type PointTable } from "@bramble/core/points/table";
 import type { LedgerEntry, ReadAgain, StoredIntake, StoredJob } from "@bramble/db";
 import { getBytes, getJson, postFile, postJson, putJson, Refused, remove } from "./client";
+import { stateOfBytes } from "./state-of-bytes";
 import { EMPTY_VIEW, type View } from "./view";
 import type { FromWorker, ToWorker } from "../workers/chain.worker";
 
@@ -95,9 +94,9 @@ let serial = 0;
 let queue: Promise<unknown> = Promise.resolve();
 
 export const useJob = create<Store>((set, get) => {
-  const tell = (message: ToWorker) => {
+  const tell = (message: ToWorker, transfer: Transferable[] = []) => {
     set({ deriving: true });
-    worker?.postMessage(message);
+    worker?.postMessage(message, transfer);
   };
 
   const startWorker = () => {
@@ -118,11 +117,14 @@ export const useJob = create<Store>((set, get) => {
   const load = async (jobId: number) => {
     const [job, { buffer }] = await Promise.all([getJson<StoredJob & { ledger: LedgerEntry[]; intakeLimit: number }>(`/api/jobs/${jobId}`), getBytes(`/api/jobs/${jobId}/points`)]);
     const more = job.intakes.some((k) => k.setups > 0 || k.reference);
-    const delivered = more ? unpack<Delivered[]>((await getBytes(`/api/jobs/${jobId}/delivered`)).buffer) : job.intakes.map(() => ({}));
-    const state: JobState = withReduced({ ...(job.definition as JobDefinition), intakes: job.intakes, delivered, points: decodeTable(buffer) });
+    const extras = more ? (await getBytes(`/api/jobs/${jobId}/delivered`)).buffer : undefined;
+    const definition: JobDefinition & Pick<JobState, "intakes"> = { ...(job.definition as JobDefinition), intakes: job.intakes };
+    // The worker gets bytes of its own: copying a million texts one by one would hold the page for seconds.
+    const copies = { points: buffer.slice(0), delivered: extras?.slice(0) };
+    const state = stateOfBytes(definition, buffer, extras);
     // The points are shown at once; lines, surfaces and findings follow from the worker.
     set({ status: "ready", jobId, version: job.version, job: state, intakes: job.intakes, withdrawn: job.withdrawn, intakeLimit: job.intakeLimit, ledger: job.ledger });
-    tell({ type: "load", state, serial: ++serial });
+    tell({ type: "load", definition, ...copies, serial: ++serial }, [copies.points, ...(copies.delivered ? [copies.delivered] : [])]);
     return state;
   };
 

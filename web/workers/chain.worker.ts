@@ -1,12 +1,15 @@
 /** Runs the chain beside the page: keeps the job's state, applies each change to it, and sends what became different. */
-import { applyChange, Chain, type EditableChange, type JobState, type Made } from "@bramble/core";
+import { applyChange, Chain, type EditableChange, type JobDefinition, type JobState, type Made } from "@bramble/core";
 import { codeOf } from "@bramble/core/codes/read";
 import { contourLevels } from "@bramble/core/surface/contour";
 import type { BuiltSurface } from "@bramble/core/surface/model";
 import { volumeCurve } from "@bramble/core/volumes/curve";
+import { stateOfBytes } from "../lib/state-of-bytes";
 import { PLAIN_COLOR, type LineShown, type Shown, type View } from "../lib/view";
 
-export type ToWorker = { type: "load"; state: JobState; serial: number } | { type: "change"; change: EditableChange; serial: number };
+export type ToWorker =
+  | { type: "load"; definition: JobDefinition & Pick<JobState, "intakes">; points: ArrayBuffer; delivered: ArrayBuffer | undefined; serial: number }
+  | { type: "change"; change: EditableChange; serial: number };
 export interface FromWorker { serial: number; view: Partial<View>; milliseconds: number }
 
 const chain = new Chain();
@@ -17,7 +20,7 @@ const sent = new Map<string, unknown>();
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   const begun = performance.now();
   if (data.type === "load") {
-    state = data.state;
+    state = stateOfBytes(data.definition, data.points, data.delivered);
     sent.clear();
   } else if (state) state = applyChange(state, data.change);
   if (!state) return;

@@ -16,7 +16,9 @@ export function IntakeBench() {
   const [over, setOver] = useState(false), [problem, setProblem] = useState("");
   const input = useRef<HTMLInputElement>(null);
   const findings = useMemo(() => {
-    const per = new Map<string, number>(), at = new Map(job.points.number.map((n, i) => [n, job.points.intake[i]!]));
+    const per = new Map<string, number>(), wanted = new Set(view.findings.flatMap((f) => (f.severity === "note" ? [] : f.points))), at = new Map<string, number>();
+    // Only the numbers that findings name: an index of a million would hold the page.
+    for (let i = 0; i < job.points.count; i++) if (wanted.has(job.points.number[i]!)) at.set(job.points.number[i]!, job.points.intake[i]!);
     for (const f of view.findings) {
       if (f.severity === "note") continue;
       const places = new Set(f.points.map((n) => job.intakes[at.get(n) ?? -1]?.id));
