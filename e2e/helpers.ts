@@ -13,8 +13,9 @@ export async function settled(page: Page): Promise<void> {
   await expect(page.getByTestId("saved")).toHaveText("Saved");
 }
 
-export async function newJob(page: Page, name: string, more: { unit?: string; order?: string } = {}): Promise<void> {
+export async function newJob(page: Page, name: string, more: { unit?: string; order?: string; template?: string } = {}): Promise<void> {
   await page.getByLabel("Name", { exact: true }).fill(name);
+  if (more.template) await page.getByLabel("Template").selectOption(more.template);
   if (more.unit) await page.getByLabel("Length unit").selectOption(more.unit);
   if (more.order) await page.getByLabel("Coordinate order").selectOption(more.order);
   await page.getByRole("button", { name: "Make the job" }).click();
@@ -116,4 +117,10 @@ function decodePng(png: Buffer) {
 /** What the bench says is wrong; the framework's own announcer has the same role elsewhere. */
 export function problem(page: Page): Locator {
   return page.getByRole("region", { name: "Bench" }).getByRole("alert");
+}
+
+/** What a program sends to take a file in: how to read it as JSON, then the file. */
+export function intakeRequest(content: string | Buffer, options: object): { data: Buffer; headers: Record<string, string> } {
+  const head = Buffer.from(JSON.stringify(options));
+  return { data: Buffer.concat([head, Buffer.from(content)]), headers: { "x-author": "Petra", "x-head": String(head.length), "content-type": "application/octet-stream" } };
 }

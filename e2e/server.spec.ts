@@ -1,12 +1,13 @@
 /** What the server gives to programs: columns, files, recipe, ledger. */
 import { expect, test, type APIRequestContext } from "@playwright/test";
+import { intakeRequest } from "./helpers";
 import { decodeTable } from "../core/src/points/columns";
 
 const AUTHOR = { "x-author": "Petra" };
 
 async function jobWith(request: APIRequestContext, text: string): Promise<number> {
   const { id } = await (await request.post("/api/jobs", { data: { name: "By program", unit: "m", order: "EN", book: "general" } })).json();
-  const answer = await request.post(`/api/jobs/${id}/intakes`, { data: Buffer.from(text), headers: { ...AUTHOR, "content-type": "application/octet-stream", "x-intake": encodeURIComponent(JSON.stringify({ file: "day1.txt" })) } });
+  const answer = await request.post(`/api/jobs/${id}/intakes`, intakeRequest(text, { file: "day1.txt" }));
   expect(answer.status()).toBe(201);
   return id;
 }
@@ -58,4 +59,22 @@ test("undo and redo by program; the ledger in pages", async ({ request }) => {
   const page = await (await request.get(`/api/jobs/${id}/ledger?before=4`)).json();
   expect(page.map((l: { seq: number }) => l.seq)).toEqual([3, 2, 1]);
   expect((await request.post(`/api/jobs/${id}/undo`)).status()).toBe(400);
+});
+
+test("hostile files are refused in a sentence, nothing of them is stored, and the server lives on", async ({ request }) => {
+  const { id } = await (await request.post("/api/jobs", { data: { name: "Hostile", unit: "m", order: "EN", book: "general" } })).json();
+  const send = async (content: string | Buffer, file: string) => {
+    const answer = await request.post(`/api/jobs/${id}/intakes`, intakeRequest(content, { file }));
+    return { status: answer.status(), message: (await answer.json()).message as string };
+  };
+  expect(await send('<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "aa"><!ENTITY b "&a;&a;">]><LandXML>&b;</LandXML>', "bomb.xml")).toMatchObject({ status: 400, message: expect.stringContaining("document type") });
+  expect(await send(`<LandXML>${"<a>".repeat(50_000)}`, "deep.xml")).toMatchObject({ status: 400, message: expect.stringContaining("nested more than 100 deep") });
+  expect(await send(`1,2,3,"${"x".repeat(3_000_000)}`, "long.csv")).toMatchObject({ status: 400, message: expect.stringContaining("longer than a megabyte") });
+  expect(await send(Buffer.from([49, 44, 0, 50]), "nul.csv")).toMatchObject({ status: 400, message: expect.stringContaining("is not text") });
+  expect(await send(Buffer.from("SQLite format 3\0broken"), "broken.gpkg")).toMatchObject({ status: 400, message: expect.stringContaining("SQLite database") });
+  expect(await send(Buffer.from("PK\x03\x04broken"), "broken.xlsx")).toMatchObject({ status: 400, message: expect.stringContaining("archive") });
+  expect(await send("1,2,3", "..\\up.csv")).toMatchObject({ status: 400, message: expect.stringContaining("no folders") });
+  const job = await (await request.get(`/api/jobs/${id}`)).json();
+  expect([job.intakes, job.ledger]).toEqual([[], []]);
+  expect((await send("1,10,20,5,SPOT\n", "good.csv")).status).toBe(201);
 });

@@ -21,7 +21,7 @@ test("a new job from a file to a drawing", async ({ page }, info) => {
 
   // Intake: what is read is shown before anything is stored.
   await choose(page, "day1.txt", text);
-  await expect(page.getByRole("row", { name: /not in the book/ })).toContainText("nearest is SPOT");
+  await expect(page.getByRole("row", { name: /not in the book/ })).toContainText("Read as SPOT");
   await expect(page.getByLabel("Meaning of column 2")).toHaveValue("northing");
   await expect(page.getByRole("img", { name: "Plan of 8 incoming points" })).toBeVisible();
   await page.getByRole("button", { name: "Take in 8 points" }).click();

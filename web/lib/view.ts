@@ -46,12 +46,14 @@ export interface View {
   /** For each surface with a comparison: cut and fill at levels from its lowest to its highest. */
   curves: Record<string, VolumeCurve>;
   findings: Finding[];
+  /** Findings that are no mere notes, for each intake in order. */
+  findingsOf: number[];
 }
 
 export const EMPTY_VIEW: View = {
   setups: [],
   code: new Uint16Array(0), codes: [""], known: new Uint8Array(0), ground: new Uint8Array(0), lines: [],
-  chains: { xyz: new Float64Array(0), shot: new Int32Array(0), starts: new Uint32Array(1) }, sets: [], surfaces: [], contours: [], volumes: [], curves: {}, findings: [],
+  chains: { xyz: new Float64Array(0), shot: new Int32Array(0), starts: new Uint32Array(1) }, sets: [], surfaces: [], contours: [], volumes: [], curves: {}, findings: [], findingsOf: [],
 };
 
 /** Colour of what no code gives one. */

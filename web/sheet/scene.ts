@@ -81,14 +81,21 @@ export class PlanScene {
   setPoints(t: PointTable, view: View, colorOf: Map<string, string>, colors: SheetColors): void {
     const count = t.count;
     const position = new Float32Array(3 * count), color = new Float32Array(3 * count), kind = new Float32Array(count);
+    // One colour for each code, not looked up for each point.
+    const tints = view.codes.map((code, c) => {
+      const known = colorOf.get(code);
+      return known ? onSheet(known, colors.dark) : hex(view.known[c] === 0 ? colors.amber : colors.soft);
+    });
+    const plain = hex(colors.soft);
     let k = 0;
     for (let i = 0; i < count; i++) {
       if (t.deleted[i]) continue;
       position[3 * k] = t.e[i]! - this.origin[0];
       position[3 * k + 1] = t.n[i]! - this.origin[1];
-      const code = view.codes[view.code[i] ?? 0] ?? "";
-      const known = colorOf.get(code);
-      color.set(known ? onSheet(known, colors.dark) : hex(view.known[view.code[i] ?? 0] === 0 ? colors.amber : colors.soft), 3 * k);
+      const tint = tints[view.code[i] ?? 0] ?? plain;
+      color[3 * k] = tint[0]!;
+      color[3 * k + 1] = tint[1]!;
+      color[3 * k + 2] = tint[2]!;
       kind[k] = t.kind[i] === 1 ? 1 : 0;
       k++;
     }
@@ -269,9 +276,13 @@ export class PlanScene {
 /** About how far apart points are: the side of the square that each would have of the middle half of their extent. */
 function spacingOf(position: Float32Array, count: number): number {
   if (count < 4) return Infinity;
+  // Of very many a few thousand tell as much.
+  const size = Math.min(count, 20_000), step = count / size;
   const middle = (axis: number) => {
-    const sorted = Float32Array.from({ length: count }, (_, i) => position[3 * i + axis]!).sort();
-    return sorted[Math.floor(0.75 * count)]! - sorted[Math.floor(0.25 * count)]!;
+    const sorted = new Float32Array(size);
+    for (let i = 0; i < size; i++) sorted[i] = position[3 * Math.floor(i * step) + axis]!;
+    sorted.sort();
+    return sorted[Math.floor(0.75 * size)]! - sorted[Math.floor(0.25 * size)]!;
   };
   return Math.sqrt((middle(0) * middle(1) * 4) / count) || 1;
 }

@@ -1,5 +1,5 @@
 /** Runs the chain beside the page: keeps the job's state, applies each change to it, and sends what became different. */
-import { applyChange, Chain, type EditableChange, type JobDefinition, type JobState, type Made } from "@bramble/core";
+import { applyChange, Chain, type EditableChange, type Finding, type JobDefinition, type JobState, type Made } from "@bramble/core";
 import { codeOf } from "@bramble/core/codes/read";
 import { contourLevels } from "@bramble/core/surface/contour";
 import type { BuiltSurface } from "@bramble/core/surface/model";
@@ -47,7 +47,7 @@ function deriveCurves(): View["curves"] | undefined {
 
 function derive(s: JobState): Partial<View> {
   const d = chain.run(s);
-  const view: Partial<View> = { findings: d.findings };
+  const view: Partial<View> = { findings: d.findings, findingsOf: findingsOf(s, d.findings) };
   const once = (name: string, identity: unknown, fill: () => void) => {
     if (sent.get(name) === identity) return;
     sent.set(name, identity);
@@ -88,6 +88,20 @@ function derive(s: JobState): Partial<View> {
   view.volumes = d.volumes.map((x) => shown(x, (v) => v));
   compared = d.surfaces.flatMap((x) => (x.ok && s.volumes.some((v) => v.surface === x.name) ? [{ name: x.name, surface: x.value }] : []));
   return view;
+}
+
+/** How many findings speak of each intake: by its name, or by a point of it. Counted here, since an index of a million numbers would hold the page. */
+function findingsOf(s: JobState, findings: readonly Finding[]): number[] {
+  const counted = findings.filter((f) => f.severity !== "note");
+  const wanted = new Set(counted.flatMap((f) => f.points)), at = new Map<string, number>();
+  if (wanted.size) for (let i = 0; i < s.points.count; i++) if (!s.points.deleted[i] && wanted.has(s.points.number[i]!)) at.set(s.points.number[i]!, s.points.intake[i]!);
+  const out = s.intakes.map(() => 0);
+  for (const f of counted) {
+    const places = new Set(f.points.map((n) => at.get(n)));
+    if (typeof f.data.intake === "string") places.add(s.intakes.findIndex((k) => k.id === f.data.intake));
+    for (const k of places) if (k !== undefined && k >= 0) out[k]!++;
+  }
+  return out;
 }
 
 function shown<T, S>(made: Made<T>, value: (v: T) => S): Shown<S> {

@@ -16,7 +16,9 @@ export function middleBox(t: PointTable, isIn: (i: number) => boolean = () => tr
   if (e.length < 3) return undefined;
   const range = (list: number[]): [number, number] => {
     const sorted = Float64Array.from(list).sort();
-    return [sorted[Math.floor(0.01 * (sorted.length - 1))]!, sorted[Math.ceil(0.99 * (sorted.length - 1))]!];
+    // One at either end of ten and more, so that a single stray row never widens the box.
+    const off = sorted.length < 10 ? 0 : Math.max(1, Math.round(0.01 * sorted.length));
+    return [sorted[off]!, sorted[sorted.length - 1 - off]!];
   };
   const [minE, maxE] = range(e), [minN, maxN] = range(n);
   return { minE, minN, maxE, maxN };

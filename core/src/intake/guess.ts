@@ -11,7 +11,7 @@ const HEADS: [RegExp, Column][] = [
   [/^(no|nr|num|number|pt|point|pointno|pointnumber|pointid|#)\.?$/, "number"],
   [/^(n|north|northing|northings|northing\(.*\))$/, "northing"],
   [/^(e|east|easting|eastings|easting\(.*\))$/, "easting"],
-  [/^(z|h|elev|elevation|level|height|rl|elevation\(.*\))$/, "elevation"],
+  [/^(z|h|elev|elevation|lev|lvl|level|height|rl|elevation\(.*\))$/, "elevation"],
   [/^(d|desc|description|text|fielddescription)$/, "description"],
   [/^(code|featurecode)$/, "code"],
   [/^(note|notes|remark|remarks|comment)$/, "note"],

@@ -75,11 +75,8 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
         look.lines = sampleLines(bytes, SAMPLE);
       }
     }
-    // Every point is let in, clashing ones under numbers of their own, so that all of them can be looked at.
-    const { info, taken, delivered } = readIntake(job, bytes, { ...given, clash: "add", add: 1, clashes: {} }, context);
-    // Numbers are told as the file has them.
-    const own = new Map(taken.clashes.map((c) => [c.row, c.number]));
-    const t = own.size ? { ...taken.added, number: taken.added.number.map((n, i) => own.get(taken.added.row[i]!) ?? n) } : taken.added;
+    const { info, taken, delivered } = readIntake(job, bytes, given, { ...context, lookOnly: true });
+    const t = taken.added;
     look.format = info.format ?? look.format;
     look.rows = info.rows;
     look.points = t.count;
@@ -145,6 +142,7 @@ function linesOf(job: LookJob, t: PointTable): Pick<Look, "drawn" | "alone"> {
   const { lines, findings } = assembleLines(t, coded, job.tolerance, job.unit);
   const out = new Map<string, LookedLine>();
   for (const l of lines) {
+    if (l.shots.length < 2) continue;
     const group = out.get(l.code) ?? { code: l.code, name: l.entry.name ?? l.code, color: l.entry.color, count: 0, closed: 0, length: 0 };
     group.count++;
     group.length += l.length;

@@ -146,7 +146,14 @@ function surfaceFiles(state: JobState, open: OpenFile): Pick<JobState, "files"> 
 
 /** The job as an intake finds it. */
 export type IntakeJob = Pick<JobState, "unit" | "order" | "tolerance" | "curvature" | "scaleFactor" | "system" | "setups" | "intakes" | "delivered" | "points">;
-export interface IntakeContext { firstId: number; geoid?: Geoid; tables?: Tables; progress?: Progress }
+export interface IntakeContext {
+  firstId: number;
+  geoid?: Geoid;
+  tables?: Tables;
+  progress?: Progress;
+  /** Clashing numbers are listed and let in as they are: for the look before commit. */
+  lookOnly?: boolean;
+}
 export interface ReadIntake { info: IntakeInfo; taken: Taken; delivered: Delivered }
 
 /** One delivery read and taken in: the same step for the command, the server and the look before commit. */
@@ -161,7 +168,7 @@ export function readIntake(job: IntakeJob, bytes: Uint8Array, given: RecipeIntak
   if (records.rows === 0 && !reference && !survey) throw refusal("file-no-rows", { file: given.file });
   const delivered: Delivered = { ...(survey ? { survey } : {}), ...(reference ? { reference } : {}) };
   const refused = records.refused.slice();
-  let taken = takeRecords(table, records, { ...given, intakeIndex: job.intakes.length, firstId: context.firstId });
+  let taken = takeRecords(table, records, { ...given, intakeIndex: job.intakes.length, firstId: context.firstId, lookOnly: context.lookOnly });
   if (survey) taken = placeObserved(job, given, delivered, taken, refused);
   const info: IntakeInfo = {
     id: given.id, file: given.file, format, ...(layout ? { layout } : {}), ...(encoding ? { encoding } : {}), line: given.line, heightAt: given.heightAt, unit: given.unit,

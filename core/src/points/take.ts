@@ -17,6 +17,8 @@ export interface TakeOptions extends IntakeOptions {
   id: string;
   intakeIndex: number;
   firstId: number;
+  /** Every record is let in under its own number and clashes are only listed: for the look before commit. */
+  lookOnly?: boolean;
 }
 
 /**
@@ -38,6 +40,10 @@ export function takeRecords(table: PointTable, records: Records, options: TakeOp
     const before = mine.get(number), inJob = taken.get(number);
     if (before === undefined && inJob === undefined) {
       mine.set(number, i);
+      continue;
+    }
+    if (options.lookOnly) {
+      note(i, number);
       continue;
     }
     const clash = Object.hasOwn(answers, number) ? answers[number]! : (options.clash ?? "stop");

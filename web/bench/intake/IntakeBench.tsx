@@ -1,6 +1,6 @@
 "use client";
 /** Intake: what the field has delivered, one delivery looked into, and the next looked at before it is taken in. */
-import { useMemo, useRef, useState, type DragEvent } from "react";
+import { useRef, useState, type DragEvent } from "react";
 import { refusal } from "@bramble/core";
 import { getBytes } from "../../lib/client";
 import { useJob } from "../../lib/store";
@@ -10,24 +10,11 @@ import { IntakeDetail } from "./IntakeDetail";
 import { LookAtFile, type Incoming } from "./LookAtFile";
 
 export function IntakeBench() {
-  const { intakes, withdrawn, intakeLimit, restore, jobId, view, job } = useJob();
+  const { intakes, withdrawn, intakeLimit, restore, jobId, view } = useJob();
   const [incoming, setIncoming] = useState<Incoming>();
   const [chosen, setChosen] = useState<string>();
   const [over, setOver] = useState(false), [problem, setProblem] = useState("");
   const input = useRef<HTMLInputElement>(null);
-  const findings = useMemo(() => {
-    const per = new Map<string, number>(), wanted = new Set(view.findings.flatMap((f) => (f.severity === "note" ? [] : f.points))), at = new Map<string, number>();
-    // Only the numbers that findings name: an index of a million would hold the page.
-    for (let i = 0; i < job.points.count; i++) if (wanted.has(job.points.number[i]!)) at.set(job.points.number[i]!, job.points.intake[i]!);
-    for (const f of view.findings) {
-      if (f.severity === "note") continue;
-      const places = new Set(f.points.map((n) => job.intakes[at.get(n) ?? -1]?.id));
-      if (typeof f.data.intake === "string") places.add(f.data.intake);
-      for (const id of places) if (id) per.set(id, (per.get(id) ?? 0) + 1);
-    }
-    return per;
-  }, [view.findings, job]);
-
   const take = (file: File | undefined) => {
     if (!file) return;
     // Said before a byte of it is read.
@@ -69,11 +56,11 @@ export function IntakeBench() {
           <table className="plain mt-4" aria-label="Intakes">
             <thead><tr><th>File</th><th>Taken in</th><th>Crew</th><th className="num">Rows</th><th className="num">Points</th><th className="num">Findings</th></tr></thead>
             <tbody>
-              {intakes.map((k) => (
+              {intakes.map((k, i) => (
                 <tr key={k.id} aria-selected={k.id === shown?.id} className="cursor-pointer hover:bg-bench" onClick={() => setChosen(k.id)}>
                   <td className="max-w-52 truncate"><button className="w-full truncate text-left font-medium hover:text-bramble" title={k.file}>{k.file}</button></td>
                   <td className="whitespace-nowrap text-soft" suppressHydrationWarning>{when(k.taken)}, {k.author}</td><td>{k.crew ?? "–"}</td>
-                  <td className="num">{grouped(k.rows)}</td><td className="num">{grouped(k.points)}</td><td className={`num ${findings.get(k.id) ? "text-amber" : "text-soft"}`}>{findings.get(k.id) ?? 0}</td>
+                  <td className="num">{grouped(k.rows)}</td><td className="num">{grouped(k.points)}</td><td className={`num ${view.findingsOf[i] ? "text-amber" : "text-soft"}`}>{view.findingsOf[i] ?? 0}</td>
                 </tr>
               ))}
             </tbody>
