@@ -1,5 +1,10 @@
 /** What the server gives to programs: columns, files, recipe, ledger. */
 import { expect, test, type APIRequestContext } from "@playwright/test";
+import { spawnSync } from "node:child_process";
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { unzipSync } from "fflate";
 import { intakeRequest } from "./helpers";
 import { decodeTable } from "../core/src/points/columns";
 
@@ -77,4 +82,24 @@ test("hostile files are refused in a sentence, nothing of them is stored, and th
   const job = await (await request.get(`/api/jobs/${id}`)).json();
   expect([job.intakes, job.ledger]).toEqual([[], []]);
   expect((await send("1,10,20,5,SPOT\n", "good.csv")).status).toBe(201);
+});
+
+test("the demo job, raw observations and all, runs headless to the same points", async ({ request }) => {
+  const jobs = (await (await request.get("/api/jobs")).json()) as { id: number; name: string; points: number }[];
+  const { id, points } = jobs.find((j) => j.name === "Gorsefold Quarry")!;
+  const zip = unzipSync(await (await request.get(`/api/jobs/${id}/recipe?with=files`)).body());
+  const folder = fs.mkdtempSync(path.join(os.tmpdir(), "recipe-"));
+  try {
+    for (const [name, bytes] of Object.entries(zip)) fs.writeFileSync(path.join(folder, name), bytes);
+    const ran = spawnSync("./bramble", ["run", path.join(folder, "recipe.json"), "--out", path.join(folder, "out")], { encoding: "utf8" });
+    expect(ran).toMatchObject({ status: 0, stderr: "" });
+    const summary = JSON.parse(fs.readFileSync(path.join(folder, "out/summary.json"), "utf8"));
+    expect(summary.points.count).toBe(points);
+    expect(summary.intakes.map((k: { setups: number }) => k.setups)).toEqual([2, 0, 0]);
+    const body = await (await request.get(`/api/jobs/${id}/points`)).body();
+    const t = decodeTable(body.buffer.slice(body.byteOffset, body.byteOffset + body.byteLength) as ArrayBuffer);
+    expect(summary.points.extent.maxE).toBeCloseTo(Math.max(...t.e.filter((_, i) => !t.deleted[i])), 9);
+  } finally {
+    fs.rmSync(folder, { recursive: true });
+  }
 });

@@ -98,3 +98,25 @@ test("check validates only; schema prints the schema that holds for it", () => {
   const schema = JSON.parse(bramble("schema").stdout);
   expect(Object.keys(schema.properties)).toEqual(expect.arrayContaining(["recipe", "intakes", "surfaces", "volumes", "handover"]));
 });
+
+test("every format of the field is read headless, with the same counts", async () => {
+  const { execFileSync } = await import("node:child_process");
+  const { default: writeXlsx } = await import("write-excel-file/node");
+  const features = [["1", 3000.25, 7000.5, 95], ["2", 3010, 7000, 96], ["3", 3000, 7010, 97]].map(([number, e, n, z]) => ({ type: "Feature", properties: { number, code: "SPOT" }, geometry: { type: "Point", coordinates: [e, n, z] } }));
+  const json = put("p.geojson", { type: "FeatureCollection", features });
+  execFileSync("ogr2ogr", ["-f", "GPKG", path.join(folder, "p.gpkg"), json]);
+  execFileSync("ogr2ogr", ["-f", "DXF", path.join(folder, "p.dxf"), json, "-sql", "SELECT geometry FROM p", "-dialect", "SQLITE"]);
+  const rows = [["number", "easting", "northing", "elevation", "code"], ...features.map((f) => [f.properties.number, ...f.geometry.coordinates, f.properties.code])];
+  put("p.xlsx", new Uint8Array(await writeXlsx(rows.map((r) => r.map((value) => ({ value }))) as never).toBuffer()));
+  put("p.txt", "1    3000.25   7000.500    95\n2    3010.00   7000.000    96\n3    3000.00   7010.000    97\n");
+  put("p.xml", `<LandXML><CgPoints>${features.map(({ properties: p, geometry: { coordinates: [e, n, z] } }) => `<CgPoint name="${p.number}" code="SPOT">${n} ${e} ${z}</CgPoint>`).join("")}</CgPoints></LandXML>`);
+  const fixed = { columns: [[0, 5, "number"], [5, 12, "easting"], [12, 23, "northing"], [23, 30, "elevation"]].map(([from, to, is]) => ({ from, to, is })) };
+  const files = [["p.geojson"], ["p.gpkg"], ["p.xlsx"], ["p.xml"], ["p.dxf"], ["p.txt", { format: "fixed", layout: fixed }]] as [string, object?][];
+  for (const [file, more] of files) {
+    expect(run({ intakes: [{ id: "in", file, ...more }] })).toMatchObject({ status: 0, stderr: "" });
+    expect([file, summary().intakes[0]]).toMatchObject([file, { rows: 3, points: 3, refused: [] }]);
+    expect(summary().points.extent).toMatchObject({ minE: 3000, maxE: 3010, minN: 7000, maxN: 7010, minZ: 95, maxZ: 97 });
+  }
+  expect(run({ intakes: [{ id: "in", file: "p.xlsx", layout: { table: "Other" } }] })).toMatchObject({ status: 2, stderr: expect.stringContaining("has no table “Other”") });
+  expect(run({ intakes: [{ id: "in", file: "p.txt", layout: { delimiter: " ", columns: ["number", "station", "offset", "elevation"] } }] })).toMatchObject({ status: 2, stderr: expect.stringContaining("Say which line they refer to") });
+});

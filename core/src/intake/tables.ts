@@ -110,7 +110,7 @@ export async function openXlsx(file: string, bytes: Uint8Array): Promise<Tables>
   const { default: readSheets } = await import("read-excel-file/universal");
   let sheets;
   try {
-    sheets = await readSheets(bytes.slice().buffer);
+    sheets = await readSheets(new Uint8Array(bytes).buffer);
   } catch (e) {
     throw wrong((e as Error).message);
   }

@@ -3,7 +3,7 @@ import { exchangedPlaces, middleBox } from "../checks/axes";
 import { oddValues, type OddValue } from "../checks/incoming";
 import { compileBook } from "../codes/book";
 import { parseDescription } from "../codes/parse";
-import { readCodes } from "../codes/read";
+import { codeFindings, readCodes, type CodedPoints } from "../codes/read";
 import { Refusal } from "../errors";
 import { guessFormat, layOut } from "../intake/deliver";
 import { sampleLines, sampleRows, type CompleteLayout } from "../intake/guess";
@@ -94,7 +94,12 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
     look.values = oddValues(t, job.points, { unit: job.unit, tolerance: job.tolerance, range: job.crews?.find((c) => c.crew === given.crew) as CrewRange | undefined });
     const box = middleBox(job.points) ?? middleBox(t);
     look.exchanged = box ? exchangedPlaces(t, box).map((i) => t.row[i]!) : [];
-    Object.assign(look, linesOf(job, t));
+    const book = compileBook(job.book), coded = readCodes(t, book);
+    const rowOf = new Map(Array.from(t.number, (n, i) => [n, t.row[i]!] as const));
+    for (const f of codeFindings(t, coded, book)) {
+      if (f.kind === "attribute-missing" || f.kind === "attribute-wrong") for (const number of f.points) look.values.push({ row: rowOf.get(number)!, number, what: "attribute", text: f.message.replace(/^Points? [^:]*: /, "").replace(/\.$/, "") });
+    }
+    Object.assign(look, linesOf(job, t, coded));
     if (delivered.survey) {
       look.setups = reduceState({ ...job, points: withTaken(job.points, taken), intakes: [...job.intakes, { id: given.id }], delivered: [...job.delivered, delivered] })
         .setups.filter((s) => s.intake === job.intakes.length);
@@ -137,8 +142,7 @@ function codesOf(t: PointTable, codeBook: CodeBook): LookedCode[] {
 }
 
 /** Lines that the points will draw, by code. */
-function linesOf(job: LookJob, t: PointTable): Pick<Look, "drawn" | "alone"> {
-  const coded = readCodes(t, compileBook(job.book));
+function linesOf(job: LookJob, t: PointTable, coded: CodedPoints): Pick<Look, "drawn" | "alone"> {
   const { lines, findings } = assembleLines(t, coded, job.tolerance, job.unit);
   const out = new Map<string, LookedLine>();
   for (const l of lines) {

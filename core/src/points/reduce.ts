@@ -9,7 +9,7 @@
 import { KINDS, type Curvature, type Delivered, type SetupEdit, type Tolerances } from "../job/model";
 import { azimuthOf, circularMean, positiveAngle, signedAngle } from "../math/angles";
 import { fromMetres, type Unit } from "../math/units";
-import type { Observations, SurveySetup } from "../records/survey";
+import type { Survey, SurveySetup } from "../records/survey";
 import { numberIndex, rowIndex, FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, type PointTable } from "./table";
 
 export interface ReduceOptions { unit: Unit; tolerance: Tolerances; curvature: Curvature; scaleFactor: number }
@@ -59,12 +59,33 @@ export interface SetupReport {
 export interface Reduced { points: PointTable; setups: SetupReport[] }
 
 interface Station {
-  intake: number; index: number; setup: SurveySetup; report: SetupReport; place: number; height: number;
-  sights: { number: string; place: number; circle: number; azimuth: number }[]; shots: Shot[];
+  setup: SurveySetup;
+  report: SetupReport;
+  place: number;
+  height: number;
+  sights: { number: string; place: number; circle: number; azimuth: number }[];
+  /** The survey's pointings and where this setup's begin and end among them. */
+  shots: Pointings;
+  from: number;
+  to: number;
 }
-/** Both faces of one pointing, averaged, or a lone one. */
-interface Shot { target: number; number: string; direction: number; isAzimuth: boolean; zenith: number; slope: number; targetHeight: number }
-interface Determination { station: Station; e: number; n: number; z: number }
+
+/** Both faces of one pointing, averaged, or a lone one; ordered by setup. */
+interface Pointings {
+  /** Table place of the target, −1 for none; and its index among the survey's numbers. */
+  place: Int32Array;
+  number: Int32Array;
+  numbers: readonly string[];
+  direction: Float64Array;
+  /** 1 where the direction itself was observed. */
+  isAzimuth: Uint8Array;
+  zenith: Float64Array;
+  slope: Float64Array;
+  targetHeight: Float64Array;
+  /** First pointing of each setup, and the end of the last. */
+  starts: Int32Array;
+  faces: FacesReport[][];
+}
 
 /** The table with the places that follow from observations; the same table when none does. Inputs are not changed. */
 export function reduceObservations(t: PointTable, delivered: readonly Delivered[], edits: readonly (SetupEdit & { intakeIndex: number })[], options: ReduceOptions): Reduced {
@@ -83,8 +104,8 @@ export function reduceObservations(t: PointTable, delivered: readonly Delivered[
       return own >= 0 && !t.deleted[own] ? own : (byNumber.get(number) ?? -1);
     });
     const named = new Map(survey.numbers.map((number, k) => [number, placeOf[k]!]));
-    const shots = pointings(survey.setups.length, survey.observations, survey.numbers, placeOf, t);
-    return survey.setups.map((setup, index) => {
+    const shots = pointings(survey, placeOf, t);
+    return survey.setups.map((setup, index): Station => {
       const edit = edits.find((x) => x.intakeIndex === intake && x.setup === setup.id);
       const height = edit?.instrumentHeight ?? (Number.isNaN(setup.instrumentHeight) ? 0 : setup.instrumentHeight);
       const sights = (edit?.backsights?.map((number) => setup.backsights.find((b) => b.number === number) ?? { number, circle: NaN, azimuth: NaN, at: undefined }) ?? setup.backsights)
@@ -92,16 +113,20 @@ export function reduceObservations(t: PointTable, delivered: readonly Delivered[
       for (const s of sights) if (s.at && s.place >= 0 && !known[s.place]) given.set(s.place, s.at);
       const place = named.get(setup.station) ?? -1;
       if (setup.stationAt && place >= 0 && !known[place]) given.set(place, setup.stationAt);
-      const { shots: mine, faces } = shots[index]!;
+      const from = shots.starts[index]!, to = shots.starts[index + 1]!;
       const report: SetupReport = {
         intake, id: setup.id, station: setup.station, instrumentHeight: height, receivedHeight: setup.instrumentHeight, backsights: [], orientation: NaN,
-        faces, shots: mine.length, outlying: [], out: edit?.out ?? false,
+        faces: shots.faces[index]!, shots: to - from, outlying: [], out: edit?.out ?? false,
       };
-      return { intake, index, setup, report, place, height, sights, shots: mine };
+      return { setup, report, place, height, sights, shots, from, to };
     });
   });
 
-  const found = new Map<number, Determination[]>();
+  // All determinations of places, chained for each place from its first to its last.
+  const most = stations.reduce((sum, s) => sum + s.to - s.from, 0);
+  const de = new Float64Array(most), dn = new Float64Array(most), dz = new Float64Array(most), by = new Int32Array(most), next = new Int32Array(most).fill(-1);
+  const first = new Int32Array(t.count).fill(-1), last = new Int32Array(t.count).fill(-1);
+  let determined = 0;
   const fixed = new Set<number>();
   let pending = stations.filter((s) => !s.report.out);
   while (pending.length) {
@@ -115,28 +140,33 @@ export function reduceObservations(t: PointTable, delivered: readonly Delivered[
     }
     for (const s of ready) {
       orient(s, { e, n, z }, known, options);
-      for (const shot of s.shots) {
-        if (shot.target < 0) continue;
-        const d = { station: s, ...place(s, shot, { e, n, z }, options) };
-        const list = found.get(shot.target);
-        if (list) list.push(d);
-        else found.set(shot.target, [d]);
+      const index = stations.indexOf(s);
+      for (let k = s.from; k < s.to; k++) {
+        const target = s.shots.place[k]!;
+        if (target < 0) continue;
+        const { distance, rise } = reduceShot(s.shots.slope[k]!, s.shots.zenith[k]!, s.shots.targetHeight[k]!, s.height, options);
+        const azimuth = s.shots.isAzimuth[k] ? s.shots.direction[k]! : s.shots.direction[k]! + s.report.orientation;
+        const d = determined++;
+        de[d] = e[s.place]! + distance * Math.sin(azimuth);
+        dn[d] = n[s.place]! + distance * Math.cos(azimuth);
+        dz[d] = z[s.place]! + rise;
+        by[d] = index;
+        if (first[target]! < 0) first[target] = d;
+        else next[last[target]!] = d;
+        last[target] = d;
       }
     }
     pending = pending.filter((s) => !ready.includes(s));
-    for (const s of pending) for (const p of [s.place, ...s.sights.map((b) => b.place)]) {
-      const list = p >= 0 && !known[p] ? found.get(p) : undefined;
-      if (list) hold(p, meanOf(list));
-    }
+    for (const s of pending) for (const p of [s.place, ...s.sights.map((b) => b.place)]) if (p >= 0 && !known[p] && first[p]! >= 0) hold(p, meanOf(p));
   }
   for (const s of pending) s.report.problem = problemOf(s, known);
-  for (const [target, list] of found) {
-    if (known[target]) compare(target, list, fixed.has(target));
+  for (let target = 0; target < t.count; target++) {
+    if (first[target]! < 0) continue;
+    if (known[target]) compare(target);
     else {
-      const mean = meanOf(list);
-      [e[target], n[target]] = mean;
-      z[target] = mean[2];
-      spread(target, list, mean);
+      const mean = meanOf(target);
+      [e[target], n[target], z[target]] = mean;
+      if (next[first[target]!]! >= 0) spread(target, mean);
     }
   }
   // Coordinates that the office holds stay as they are.
@@ -156,78 +186,132 @@ export function reduceObservations(t: PointTable, delivered: readonly Delivered[
     if (t.follows[i]! & FOLLOWS_Z) z[i] = at[2];
   }
 
+  function* determinations(target: number): Generator<number> {
+    for (let d = first[target]!; d >= 0; d = next[d]!) yield d;
+  }
+
+  function meanOf(target: number): [number, number, number] {
+    const f = first[target]!;
+    // Means of differences from the first keep every digit of large coordinates.
+    let se = 0, sn = 0, sz = 0, count = 0;
+    for (let d = f; d >= 0; d = next[d]!, count++) {
+      se += de[d]! - de[f]!;
+      sn += dn[d]! - dn[f]!;
+      sz += dz[d]! - dz[f]!;
+    }
+    return [de[f]! + se / count, dn[f]! + sn / count, dz[f]! + sz / count];
+  }
+
   /** Shots on a known point are checks of it. */
-  function compare(target: number, list: readonly Determination[], isFixed: boolean): void {
+  function compare(target: number): void {
     const control = t.kind[target] === KINDS.indexOf("control");
-    if (isFixed && list.length < 2) return;
-    for (const d of list) {
-      const plan = Math.hypot(d.e - e[target]!, d.n - n[target]!), level = d.z - z[target]!;
+    // A point fixed by its only shot agrees with itself.
+    if (fixed.has(target) && next[first[target]!]! < 0) return;
+    for (const d of determinations(target)) {
+      const plan = Math.hypot(de[d]! - e[target]!, dn[d]! - n[target]!), level = dz[d]! - z[target]!;
       if (plan > options.tolerance.repeat || Math.abs(level) > options.tolerance.repeat) {
-        d.station.report.outlying.push({ number: t.number[target]!, of: control ? "control" : "repeat", plan, level, at: [e[target]!, n[target]!] });
+        stations[by[d]!]!.report.outlying.push({ number: t.number[target]!, of: control ? "control" : "repeat", plan, level, at: [e[target]!, n[target]!] });
       }
     }
   }
 
   /** The largest distance between two of the determinations of one point. */
-  function spread(target: number, list: readonly Determination[], mean: readonly [number, number, number]): void {
-    if (list.length < 2) return;
+  function spread(target: number, mean: readonly [number, number, number]): void {
     let plan = 0, level = 0;
     // Of very many the first stand for all: the pairs of a thousand shots on one point tell nothing more.
-    const some = list.slice(0, 200);
+    const some = [...determinations(target)].slice(0, 200);
     for (const [k, a] of some.entries()) for (const b of some.slice(k + 1)) {
-      plan = Math.max(plan, Math.hypot(a.e - b.e, a.n - b.n));
-      if (Math.abs(a.z - b.z) > level) level = Math.abs(a.z - b.z);
+      plan = Math.max(plan, Math.hypot(de[a]! - de[b]!, dn[a]! - dn[b]!));
+      if (Math.abs(dz[a]! - dz[b]!) > level) level = Math.abs(dz[a]! - dz[b]!);
     }
     if (plan <= options.tolerance.repeat && level <= options.tolerance.repeat) return;
-    list.at(-1)!.station.report.outlying.push({ number: t.number[target]!, of: "repeat", plan, level, at: [mean[0], mean[1]] });
+    stations[by[last[target]!]!]!.report.outlying.push({ number: t.number[target]!, of: "repeat", plan, level, at: [mean[0], mean[1]] });
   }
 }
 
-/** Readings of each setup as pointings: the k-th face one of a target with its k-th face two. */
-function pointings(setups: number, o: Observations, numbers: readonly string[], placeOf: readonly number[], t: PointTable): { shots: Shot[]; faces: FacesReport[] }[] {
-  const groups = new Map<number, { one: number[]; two: number[] }>();
+/** Readings as pointings, ordered by setup: the k-th face one of a target with its k-th face two. */
+function pointings({ setups, observations: o, numbers }: Survey, placeOf: readonly number[], t: PointTable): Pointings {
+  // Readings of one target that wait for their other face, oldest first: a chain for each setup and target.
+  const waiting = new Map<number, number>(), after = new Int32Array(o.count).fill(-1), end = new Int32Array(o.count), pair = new Int32Array(o.count).fill(-1);
+  const received = new Float64Array(numbers.length).fill(NaN);
+  const sizes = new Int32Array(setups.length);
   for (let k = 0; k < o.count; k++) {
-    const key = o.setup[k]! * numbers.length + o.target[k]!;
-    let group = groups.get(key);
-    if (!group) groups.set(key, (group = { one: [], two: [] }));
-    (o.face[k] === 2 ? group.two : group.one).push(k);
-  }
-  const received = new Map<number, number>();
-  for (let k = 0; k < o.count; k++) if (!received.has(o.target[k]!)) received.set(o.target[k]!, o.targetHeight[k]!);
-  const out = Array.from({ length: setups }, () => ({ shots: [] as Shot[], faces: [] as FacesReport[] }));
-  for (const [key, { one, two }] of groups) {
-    const target = key % numbers.length, setup = (key - target) / numbers.length;
-    const place = placeOf[target]!, number = numbers[target]!;
-    // A corrected target height of the point moves every shot on it by the same.
-    const corrected = place >= 0 && t.follows[place] && !Number.isNaN(t.targetHeight[place]!) ? t.targetHeight[place]! - received.get(target)! : 0;
-    for (let k = 0; k < Math.max(one.length, two.length); k++) {
-      const a = one[k], b = two[k], any = (a ?? b)!;
-      const isAzimuth = !Number.isNaN(o.azimuth[any]!);
-      const directionOf = (i: number) => (isAzimuth ? o.azimuth[i]! : o.circle[i]!);
-      const targetHeight = o.targetHeight[any]! + corrected;
-      if (a !== undefined && b !== undefined) {
-        const second = positiveAngle(directionOf(b) - (isAzimuth ? 0 : Math.PI)), zenith = 2 * Math.PI - o.zenith[b]!;
-        out[setup]!.shots.push({
-          target: place, number, isAzimuth, direction: circularMean([directionOf(a), second]), zenith: (o.zenith[a]! + zenith) / 2, slope: (o.slope[a]! + o.slope[b]!) / 2,
-          targetHeight: (o.targetHeight[a]! + o.targetHeight[b]!) / 2 + corrected,
-        });
-        out[setup]!.faces.push({ number, circle: signedAngle(second - directionOf(a)), zenith: o.zenith[a]! + o.zenith[b]! - 2 * Math.PI, slope: o.slope[b]! - o.slope[a]! });
-      } else if (b !== undefined) {
-        out[setup]!.shots.push({ target: place, number, isAzimuth, direction: positiveAngle(directionOf(b) - (isAzimuth ? 0 : Math.PI)), zenith: 2 * Math.PI - o.zenith[b]!, slope: o.slope[b]!, targetHeight });
-      } else out[setup]!.shots.push({ target: place, number, isAzimuth, direction: positiveAngle(directionOf(any)), zenith: o.zenith[any]!, slope: o.slope[any]!, targetHeight });
+    const target = o.target[k]!, key = o.setup[k]! * numbers.length + target, head = waiting.get(key);
+    if (Number.isNaN(received[target]!)) received[target] = o.targetHeight[k]!;
+    if (head !== undefined && head >= 0 && o.face[head] !== o.face[k]) {
+      pair[head] = k;
+      pair[k] = head;
+      const following = after[head]!;
+      if (following >= 0) end[following] = end[head]!;
+      waiting.set(key, following);
+      continue;
+    }
+    sizes[o.setup[k]!]!++;
+    if (head === undefined || head < 0) {
+      waiting.set(key, k);
+      end[k] = k;
+    } else {
+      after[end[head]!] = k;
+      end[head] = k;
     }
   }
+  const starts = new Int32Array(setups.length + 1);
+  sizes.forEach((size, i) => (starts[i + 1] = starts[i]! + size));
+  const total = starts[setups.length]!, at = starts.slice();
+  const p: Pointings = {
+    place: new Int32Array(total), number: new Int32Array(total), numbers, direction: new Float64Array(total), isAzimuth: new Uint8Array(total), zenith: new Float64Array(total),
+    slope: new Float64Array(total), targetHeight: new Float64Array(total), starts, faces: setups.map(() => []),
+  };
+  for (let k = 0; k < o.count; k++) {
+    if (pair[k]! >= 0 && pair[k]! < k) continue;
+    const i = at[o.setup[k]!]!++, target = o.target[k]!, place = placeOf[target]!;
+    // A corrected target height of the point moves every shot on it by the same.
+    const corrected = place >= 0 && t.follows[place] && !Number.isNaN(t.targetHeight[place]!) ? t.targetHeight[place]! - received[target]! : 0;
+    const isAzimuth = !Number.isNaN(o.azimuth[k]!);
+    const directionOf = (r: number) => (isAzimuth ? o.azimuth[r]! : positiveAngle(o.circle[r]! - (o.face[r] === 2 ? Math.PI : 0)));
+    const zenithOf = (r: number) => (o.face[r] === 2 ? 2 * Math.PI - o.zenith[r]! : o.zenith[r]!);
+    p.place[i] = place;
+    p.number[i] = target;
+    p.isAzimuth[i] = isAzimuth ? 1 : 0;
+    if (pair[k]! < 0) {
+      p.direction[i] = directionOf(k);
+      p.zenith[i] = zenithOf(k);
+      p.slope[i] = o.slope[k]!;
+      p.targetHeight[i] = o.targetHeight[k]! + corrected;
+      continue;
+    }
+    const [a, b] = o.face[k] === 2 ? [pair[k]!, k] : [k, pair[k]!];
+    p.direction[i] = circularMean([directionOf(a), directionOf(b)]);
+    p.zenith[i] = (zenithOf(a) + zenithOf(b)) / 2;
+    p.slope[i] = (o.slope[a]! + o.slope[b]!) / 2;
+    p.targetHeight[i] = (o.targetHeight[a]! + o.targetHeight[b]!) / 2 + corrected;
+    p.faces[o.setup[k]!]!.push({
+      number: numbers[target]!, circle: signedAngle(directionOf(b) - directionOf(a)), zenith: o.zenith[a]! + o.zenith[b]! - 2 * Math.PI, slope: o.slope[b]! - o.slope[a]!,
+    });
+  }
+  return p;
+}
+
+/** Pointings of one setup at a number. */
+function shotsOn(s: Station, number: string): number[] {
+  const wanted = s.shots.numbers.indexOf(number), out: number[] = [];
+  if (wanted >= 0) for (let k = s.from; k < s.to; k++) if (s.shots.number[k] === wanted) out.push(k);
   return out;
+}
+
+function onlyAzimuths(s: Station): boolean {
+  for (let k = s.from; k < s.to; k++) if (!s.shots.isAzimuth[k]) return false;
+  return true;
 }
 
 /** Whether the circle's zero can be found: by a known backsight that was read, or a stated azimuth, or when no shot needs it. */
 function canOrient(s: Station, known: Uint8Array): boolean {
-  return s.sights.some((b) => !Number.isNaN(circleOn(s, b)) && (!Number.isNaN(b.azimuth) || (b.place >= 0 && known[b.place] === 1))) || s.shots.every((x) => x.isAzimuth);
+  return s.sights.some((b) => !Number.isNaN(circleOn(s, b)) && (!Number.isNaN(b.azimuth) || (b.place >= 0 && known[b.place] === 1))) || onlyAzimuths(s);
 }
 
 /** The circle reading on a backsight: as observed, else as the setup states it. */
 function circleOn(s: Station, b: { number: string; circle: number }): number {
-  const read = s.shots.filter((x) => x.number === b.number && !x.isAzimuth).map((x) => x.direction);
+  const read = shotsOn(s, b.number).filter((k) => !s.shots.isAzimuth[k]).map((k) => s.shots.direction[k]!);
   return read.length ? circularMean(read) : b.circle;
 }
 
@@ -237,8 +321,7 @@ function orient(s: Station, at: { e: Float64Array; n: Float64Array; z: Float64Ar
     const circle = circleOn(s, b), isKnown = b.place >= 0 && known[b.place] === 1;
     if (Number.isNaN(circle) || (!isKnown && Number.isNaN(b.azimuth))) return [];
     const azimuth = isKnown ? azimuthOf(at.e[s.place]!, at.n[s.place]!, at.e[b.place]!, at.n[b.place]!) : b.azimuth;
-    const shots = s.shots.filter((x) => x.number === b.number);
-    const observed = shots.map((x) => reduceShot(x, s.height, options));
+    const observed = shotsOn(s, b.number).map((k) => reduceShot(s.shots.slope[k]!, s.shots.zenith[k]!, s.shots.targetHeight[k]!, s.height, options));
     const distance = isKnown ? Math.hypot(at.e[b.place]! - at.e[s.place]!, at.n[b.place]! - at.n[s.place]!) : (observed[0]?.distance ?? 1);
     angles.push(azimuth - circle);
     weights.push(distance);
@@ -254,24 +337,11 @@ function orient(s: Station, at: { e: Float64Array; n: Float64Array; z: Float64Ar
   });
 }
 
-/** Horizontal distance and level difference from station mark to target mark. */
-export function reduceShot(x: { slope: number; zenith: number; targetHeight: number }, instrumentHeight: number, options: ReduceOptions): { distance: number; rise: number } {
-  const flat = x.slope * Math.sin(x.zenith);
+/** Horizontal distance and level difference from station mark to target mark. Lengths in the unit of the options, zenith angle in radians. */
+export function reduceShot(slope: number, zenith: number, targetHeight: number, instrumentHeight: number, options: ReduceOptions): { distance: number; rise: number } {
+  const flat = slope * Math.sin(zenith);
   const bend = options.curvature ? ((1 - options.curvature.k) * flat * flat) / (2 * fromMetres(options.curvature.radius, options.unit)) : 0;
-  return { distance: flat * options.scaleFactor, rise: x.slope * Math.cos(x.zenith) + instrumentHeight - x.targetHeight + bend };
-}
-
-function place(s: Station, x: Shot, at: { e: Float64Array; n: Float64Array; z: Float64Array }, options: ReduceOptions): { e: number; n: number; z: number } {
-  const { distance, rise } = reduceShot(x, s.height, options);
-  const azimuth = x.isAzimuth ? x.direction : x.direction + s.report.orientation;
-  return { e: at.e[s.place]! + distance * Math.sin(azimuth), n: at.n[s.place]! + distance * Math.cos(azimuth), z: at.z[s.place]! + rise };
-}
-
-function meanOf(list: readonly Determination[]): [number, number, number] {
-  const first = list[0]!;
-  // Means of differences from the first keep every digit of large coordinates.
-  const mean = (of: (d: Determination) => number) => of(first) + list.reduce((s, d) => s + (of(d) - of(first)), 0) / list.length;
-  return [mean((d) => d.e), mean((d) => d.n), mean((d) => d.z)];
+  return { distance: flat * options.scaleFactor, rise: slope * Math.cos(zenith) + instrumentHeight - targetHeight + bend };
 }
 
 function problemOf(s: Station, known: Uint8Array): string {

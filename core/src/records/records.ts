@@ -1,5 +1,6 @@
 /** What a file of points says, in columns, as written: the readers' common result. */
 import type { RefusedRow } from "../job/model";
+import { Doubles, Ints, TextIndex } from "../math/grow";
 import type { AttributeColumn } from "../points/table";
 
 export interface Records {
@@ -30,46 +31,64 @@ export interface Records {
   notes: string[];
 }
 
-/** Records that a reader builds one at a time; for files of many kinds of things, not for the hot way of text. */
+/** Records that a reader builds one at a time, in growing columns. */
 export class RecordList {
-  private readonly rows: { row: number; number: string; e: number; n: number; z: number; description: string; note: string; time: number; targetHeight: number; kind: number; observed: boolean }[] = [];
+  private readonly number: string[] = [];
+  private readonly row = new Ints();
+  private readonly e = new Doubles();
+  private readonly n = new Doubles();
+  private readonly z = new Doubles();
+  private readonly time = new Doubles();
+  private readonly targetHeight = new Doubles();
+  private readonly description = new Ints();
+  private readonly note = new Ints();
+  private readonly kind = new Ints();
+  private readonly observed = new Ints();
+  private readonly texts = new TextIndex();
   readonly refused: RefusedRow[] = [];
   readonly notes: string[] = [];
 
   add(row: number, number: string, e: number, n: number, z: number, more: Partial<{ description: string; note: string; time: number; targetHeight: number; kind: number; observed: boolean }> = {}): void {
-    this.rows.push({ row, number, e, n, z, description: "", note: "", time: NaN, targetHeight: NaN, kind: -1, observed: false, ...more });
+    this.number.push(number);
+    this.row.push(row);
+    this.e.push(e);
+    this.n.push(n);
+    this.z.push(z);
+    this.time.push(more.time ?? NaN);
+    this.targetHeight.push(more.targetHeight ?? NaN);
+    this.description.push(this.texts.of(more.description ?? ""));
+    this.note.push(this.texts.of(more.note ?? ""));
+    this.kind.push(more.kind ?? -1);
+    this.observed.push(more.observed ? 1 : 0);
   }
 
   get count(): number {
-    return this.rows.length;
+    return this.number.length;
   }
 
   /** The columns; records in the order of their rows, each row used once. */
   records(defaultKind: number): Records {
-    const rows = this.rows.sort((a, b) => a.row - b.row), count = rows.length;
-    let last = 0;
-    for (const r of rows) last = r.row = Math.max(r.row, last + 1);
-    const texts = [""], index = new Map([["", 0]]);
-    const of = (text: string) => {
-      let i = index.get(text);
-      if (i === undefined) index.set(text, (i = texts.push(text) - 1));
-      return i;
+    const { count } = this;
+    const order = Int32Array.from({ length: count }, (_, i) => i);
+    let sorted = true;
+    for (let i = 1; i < count && sorted; i++) sorted = this.row.at(i) >= this.row.at(i - 1);
+    if (!sorted) order.sort((a, b) => this.row.at(a) - this.row.at(b) || a - b);
+    const doubles = (of: Doubles) => {
+      const values = of.done();
+      return sorted ? values : Float64Array.from(order, (i) => values[i]!);
     };
-    // Plain loops: TypedArray.from with a function takes many times as long.
     const row = new Int32Array(count), kind = new Uint8Array(count), observed = new Uint8Array(count), description = new Uint32Array(count), note = new Uint32Array(count);
-    const e = new Float64Array(count), n = new Float64Array(count), z = new Float64Array(count), targetHeight = new Float64Array(count), time = new Float64Array(count);
-    const number: string[] = [];
-    for (const [i, r] of rows.entries()) {
-      number.push(r.number);
-      row[i] = r.row;
-      kind[i] = r.kind < 0 ? defaultKind : r.kind;
-      observed[i] = r.observed ? 1 : 0;
-      description[i] = of(r.description);
-      note[i] = of(r.note);
-      [e[i], n[i], z[i], targetHeight[i], time[i]] = [r.e, r.n, r.z, r.targetHeight, r.time];
+    for (let k = 0, last = 0; k < count; k++) {
+      const i = order[k]!;
+      last = row[k] = Math.max(this.row.at(i), last + 1);
+      kind[k] = this.kind.at(i) < 0 ? defaultKind : this.kind.at(i);
+      observed[k] = this.observed.at(i);
+      description[k] = this.description.at(i);
+      note[k] = this.note.at(i);
     }
     return {
-      count, row, number, e, n, z, precision: new Float64Array(count).fill(NaN), targetHeight, time, description, note, texts, attributes: [], kind, observed,
+      count, row, number: sorted ? this.number : Array.from(order, (i) => this.number[i]!), e: doubles(this.e), n: doubles(this.n), z: doubles(this.z),
+      precision: new Float64Array(count).fill(NaN), targetHeight: doubles(this.targetHeight), time: doubles(this.time), description, note, texts: this.texts.texts, attributes: [], kind, observed,
       rows: count + this.refused.length, refused: this.refused, notes: this.notes,
     };
   }

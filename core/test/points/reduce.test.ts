@@ -49,12 +49,12 @@ test("a traverse through setups that see each other comes out the same in any or
 });
 
 test("curvature, refraction and scale are each switchable", () => {
-  const shot = { slope: 1000, zenith: Math.PI / 2, targetHeight: 0 };
+  const shot = [1000, Math.PI / 2, 0, 0] as const;
   const options = { unit: "m" as const, tolerance: {} as never, scaleFactor: 1 };
-  expect(reduceShot(shot, 0, { ...options, curvature: { k: K, radius: R } }).rise).toBeCloseTo((0.87 * 1e6) / (2 * R), 12);
-  expect(reduceShot(shot, 0, { ...options, curvature: { k: 0, radius: R } }).rise).toBeCloseTo(1e6 / (2 * R), 12);
-  expect(reduceShot(shot, 0, { ...options, curvature: false }).rise).toBeCloseTo(0, 9);
-  expect(reduceShot(shot, 0, { ...options, curvature: false, scaleFactor: 0.9996 }).distance).toBeCloseTo(999.6, 9);
+  expect(reduceShot(...shot, { ...options, curvature: { k: K, radius: R } }).rise).toBeCloseTo((0.87 * 1e6) / (2 * R), 12);
+  expect(reduceShot(...shot, { ...options, curvature: { k: 0, radius: R } }).rise).toBeCloseTo(1e6 / (2 * R), 12);
+  expect(reduceShot(...shot, { ...options, curvature: false }).rise).toBeCloseTo(0, 9);
+  expect(reduceShot(...shot, { ...options, curvature: false, scaleFactor: 0.9996 }).distance).toBeCloseTo(999.6, 9);
 });
 
 describe("what the office corrects is reduced again", () => {
