@@ -65,6 +65,7 @@ function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
   return (
     <>
       <div className="flex items-baseline gap-3"><h2 className="heading">{recipe.name}</h2><span className="flex-1" /><button className="button button-plain" onClick={() => void removeSurface()}>Remove</button></div>
+      {recipe.file !== undefined ? <p className="mt-2 text-soft">From “{recipe.file}”, surface “{recipe.surface ?? "the first"}”: its own triangles, as they came.</p> : (
       <div className="mt-2 flex flex-wrap items-end gap-3">
         <label className="block"><span className="label block">Points</span>
           <select className="field mt-0.5 max-w-52" value={recipe.points ?? "*ground"} onChange={(event) => edit({ points: event.target.value })}>
@@ -82,6 +83,7 @@ function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
           </select>
         </label>
       </div>
+      )}
       {built?.failure && <Failed>{built.failure.message}</Failed>}
       {report && (
         <dl className={`rows mt-4 grid grid-cols-2 gap-x-8 ${deriving ? "opacity-60" : ""}`} data-testid="surface-report">

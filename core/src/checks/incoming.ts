@@ -3,7 +3,7 @@ import type { CrewRange, Tolerances } from "../job/model";
 import { METRES, type Unit } from "../math/units";
 import type { PointTable } from "../points/table";
 
-export interface OddValue { row: number; number: string; what: "precision" | "target height" | "elevation" | "number" | "attribute"; text: string }
+export interface OddValue { row: number; number: string; what: "precision" | "target height" | "elevation" | "number" | "attribute" | "station"; text: string }
 
 export interface IncomingContext { unit: Unit; tolerance: Tolerances; range?: CrewRange }
 

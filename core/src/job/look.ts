@@ -1,5 +1,5 @@
 /** The look before commit: a file read by the same step that would take it in, counted and checked, nothing stored. */
-import { exchangedPlaces, middleBox } from "../checks/axes";
+import { exchangedPlaces, middleBox, type Box } from "../checks/axes";
 import { oddValues, type OddValue } from "../checks/incoming";
 import { compileBook } from "../codes/book";
 import { parseDescription } from "../codes/parse";
@@ -51,6 +51,8 @@ export interface Look {
   notes: string[];
   /** East, north of each point. */
   places: Float64Array;
+  /** Where to look: the box of the points, without single rows whose axes look exchanged. */
+  box?: Box;
 }
 
 /** Everything that the look needs of the job. */
@@ -92,8 +94,11 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
     look.clashes = clashesOf(job, t, taken.clashes);
     look.codes = codesOf(t, job.book);
     look.values = oddValues(t, job.points, { unit: job.unit, tolerance: job.tolerance, range: job.crews?.find((c) => c.crew === given.crew) as CrewRange | undefined });
+    for (const b of info.beyond) look.values.push({ row: b.row, number: b.number, what: "station", text: `its station lies ${b.by.toFixed(2)} beyond the end of the line` });
     const box = middleBox(job.points) ?? middleBox(t);
-    look.exchanged = box ? exchangedPlaces(t, box).map((i) => t.row[i]!) : [];
+    const exchanged = box ? exchangedPlaces(t, box) : [];
+    look.exchanged = exchanged.map((i) => t.row[i]!);
+    look.box = boxWithout(t, exchanged.length > t.count / 2 ? [] : exchanged);
     const book = compileBook(job.book), coded = readCodes(t, book);
     const rowOf = new Map(Array.from(t.number, (n, i) => [n, t.row[i]!] as const));
     for (const f of codeFindings(t, coded, book)) {
@@ -109,6 +114,18 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
     look.problem = e.message;
   }
   return look;
+}
+
+function boxWithout(t: PointTable, places: readonly number[]): Box | undefined {
+  const left = new Set(places), box: Box = { minE: Infinity, minN: Infinity, maxE: -Infinity, maxN: -Infinity };
+  for (let i = 0; i < t.count; i++) {
+    if (left.has(i)) continue;
+    box.minE = Math.min(box.minE, t.e[i]!);
+    box.maxE = Math.max(box.maxE, t.e[i]!);
+    box.minN = Math.min(box.minN, t.n[i]!);
+    box.maxN = Math.max(box.maxN, t.n[i]!);
+  }
+  return box.minE <= box.maxE ? box : undefined;
 }
 
 function clashesOf(job: LookJob, t: PointTable, clashes: readonly { number: string; row: number }[]): LookedClash[] {

@@ -18,9 +18,9 @@ export function KeepLayout({ look, given, likeness, kept }: { look: Look; given:
     }
   };
   return (
-    <div className="flex min-h-8 items-center gap-3 pt-1.5">
+    <div className="flex min-h-7 items-center gap-3">
       {naming ? <NameForm label="Name of the layout" action="Keep it" first={kept ?? ""} taken={[]} make={keep} leave={() => setNaming(false)} />
-        : <button className="button button-plain -ml-1.5" onClick={() => setNaming(true)}>Keep this layout for next time</button>}
+        : <button className="button button-plain" onClick={() => setNaming(true)}>Keep this layout for next time</button>}
       {said && !naming && <p role="status" className="text-soft">{said}</p>}
     </div>
   );

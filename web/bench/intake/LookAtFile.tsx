@@ -2,10 +2,11 @@
 /** The look before commit: how the file is read, what would come of it, and every question answered before anything is stored. */
 import { useEffect, useMemo, useState } from "react";
 import { KINDS, type FixedColumn, type Format, type IntakeOptions, type Layout } from "@bramble/core";
+import { columnNames } from "@bramble/core/intake/delimited";
 import { plural, someOf } from "@bramble/core/math/words";
 import { extentOf } from "@bramble/core/points/table";
 import type { StoredIntake } from "@bramble/db";
-import { boxOf, useJob } from "../../lib/store";
+import { useJob } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
 import { Bench, Failed } from "../Bench";
 import { Clashes, stopping } from "./Clashes";
@@ -43,7 +44,7 @@ export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () 
   useEffect(() => {
     if (!look || look.problem) return;
     set({ incoming: look.places });
-    show(boxOf(look.places.length / 2, (k) => look.places[2 * k]!, (k) => look.places[2 * k + 1]!));
+    show(look.box);
   }, [look, set, show]);
   useEffect(() => () => set({ incoming: undefined }), [set]);
 
@@ -79,6 +80,7 @@ export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () 
   });
 
   const fixed = look?.layout?.columns.every((c) => typeof c === "object") ? (look.layout.columns as FixedColumn[]) : undefined;
+  const meanings = look?.layout ? columnNames(look.layout) : [], stations = meanings.includes("station"), satellite = meanings.includes("latitude");
   const shownSetup = look?.setups.find((s) => s.id === setup);
   const what = !look ? "" : look.points > 0 || !look.reference ? plural(look.points, "point") : plural(look.reference.lines + look.reference.surfaces.length, "reference");
   return (
@@ -117,8 +119,8 @@ export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () 
               <RowsTable look={look} attributes={attributes} onMeaning={(k, meaning) => change({ layout: { ...look.layout, columns: withMeaning(look.layout!.columns, k, meaning) } })} />
             ) : null}
             {look.layout && (
-              <div className="flex flex-wrap items-center gap-x-4">
-                <button className="button button-plain -ml-1.5" onClick={exchange}>Exchange northing and easting <kbd className="text-[11px] text-soft">E</kbd></button>
+              <div className="flex flex-wrap items-center gap-x-4 pt-1.5">
+                {!stations && <button className="button button-plain -ml-1.5" onClick={exchange}>Exchange {satellite ? "latitude and longitude" : "northing and easting"} <kbd className="text-[11px] text-soft">E</kbd></button>}
                 <KeepLayout key={kept} look={look} given={given} likeness={looked!.likeness} kept={kept} />
               </div>
             )}
