@@ -112,7 +112,7 @@ function NoteField({ value, onChange }: { value: string; onChange: (v: string) =
 function Coordinates({ set }: { set: (field: SettingField, value: unknown) => void }) {
   const { job, jobId } = useJob();
   const [problem, setProblem] = useState("");
-  const curvature = job.curvature ?? DEFAULT_CURVATURE;
+  const curvature = job.curvature === false ? false : { ...DEFAULT_CURVATURE, ...job.curvature };
   const take = async (file: File | undefined) => {
     if (!file) return;
     try {

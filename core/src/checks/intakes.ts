@@ -1,6 +1,8 @@
 /** Findings about intakes: rows that could not be read, numbers used twice, stations beyond their line. */
 import { finding, type Finding } from "../finding";
-import type { IntakeInfo } from "../job/model";
+import type { CrewRange, IntakeInfo } from "../job/model";
+import { plural, someOf } from "../math/words";
+import type { PointTable } from "../points/table";
 
 /** Rows beyond this many in one intake are told in one finding. */
 const ROWS_EACH = 50;
@@ -24,5 +26,26 @@ export function intakeFindings(intakes: readonly IntakeInfo[]): Finding[] {
         points: [b.number], data: { intake: k.id, row: b.row, beyond: b.by },
       }));
     return [...rows, ...clashes, ...beyond];
+  });
+}
+
+/** Numbers of a crew's points outside its range: one finding for each intake. Numbers that are no whole numbers belong to no range. */
+export function numbersOutsideRange(t: PointTable, intakes: readonly IntakeInfo[], crews: readonly CrewRange[]): Finding[] {
+  const ranges = intakes.map((k) => crews.find((c) => c.crew === k.crew));
+  const per = new Map<number, string[]>();
+  for (let i = 0; i < t.count; i++) {
+    const range = t.deleted[i] ? undefined : ranges[t.intake[i]!];
+    if (!range || !/^\d{1,15}$/.test(t.number[i]!)) continue;
+    const number = Number(t.number[i]);
+    if (number >= range.from && number <= range.to) continue;
+    const list = per.get(t.intake[i]!);
+    if (list) list.push(t.number[i]!);
+    else per.set(t.intake[i]!, [t.number[i]!]);
+  }
+  return [...per].map(([k, points]) => {
+    const range = ranges[k]!;
+    return finding("outside-range", "warning", `${plural(points.length, "number")} of crew ${range.crew} (${someOf(points)}, ${intakes[k]!.file}) outside its range ${range.from} to ${range.to}. Renumber them, or widen the range in the job's settings.`, {
+      points, data: { intake: intakes[k]!.id, from: range.from, to: range.to },
+    });
   });
 }

@@ -8,7 +8,7 @@
  * Incremental by stage: a stage whose inputs are the same as last time gives last time's result.
  */
 import { axesFindings } from "../checks/axes";
-import { intakeFindings } from "../checks/intakes";
+import { intakeFindings, numbersOutsideRange } from "../checks/intakes";
 import { setupFindings } from "../checks/setups";
 import { missingElevations, poorPrecision, zeroElevations } from "../checks/elevations";
 import { compileBook, type CompiledBook } from "../codes/book";
@@ -75,6 +75,7 @@ export class Chain {
 
     const findings = [
       ...this.stage("intake findings", [state.intakes], () => intakeFindings(state.intakes)),
+      ...this.stage("ranges", [t.number, t.deleted, state.intakes, state.crews], () => (state.crews ? numbersOutsideRange(t, state.intakes, state.crews) : [])),
       ...this.stage("axes", [t.e, t.n, t.deleted, t.number, state.intakes], () => axesFindings(t, state.intakes)),
       ...this.stage("setup findings", [setups, state.intakes], () => setupFindings(setups, state.intakes)),
       ...this.stage("code findings", [coded, t.number, book], () => codeFindings(t, coded, book)),

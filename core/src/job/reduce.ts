@@ -16,7 +16,7 @@ export function reduceState(s: Reducible): Reduced {
     return intakeIndex < 0 ? [] : [{ ...e, intakeIndex }];
   });
   return reduceObservations(s.points, s.delivered, edits, {
-    unit: s.unit, tolerance: s.tolerance, curvature: s.curvature ?? DEFAULT_CURVATURE, scaleFactor: s.scaleFactor ?? 1,
+    unit: s.unit, tolerance: s.tolerance, curvature: s.curvature === false ? false : { ...DEFAULT_CURVATURE, ...s.curvature }, scaleFactor: s.scaleFactor ?? 1,
   });
 }
 

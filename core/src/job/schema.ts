@@ -72,7 +72,7 @@ export const setupSchema = record({
 export const settingSchemas: Record<string, Schema> = {
   client: { type: "string", maxLength: 200 }, crew: { type: "string", maxLength: 200 }, note: { type: "string", maxLength: 10_000 }, order: oneOf("NE", "EN"),
   angle: oneOf(...ANGLE_STYLES), areaUnit: oneOf(...AREA_UNITS), volumeUnit: oneOf(...VOLUME_UNITS),
-  curvature: { if: { type: "object" }, then: record({ k: { type: "number", minimum: -5, maximum: 5 }, radius: positive }, ["k", "radius"]), else: oneOf(false) },
+  curvature: { if: { type: "object" }, then: record({ k: { type: "number", minimum: -5, maximum: 5 }, radius: positive }), else: oneOf(false) },
   scaleFactor: { type: "number", minimum: 0.5, maximum: 2 }, system: { type: "string", pattern: "^EPSG:\\d+$", maxLength: 20 }, geoid: name,
   crews: listOf(record({ crew: name, from: whole(0, 2 ** 40), to: whole(0, 2 ** 40) }, ["crew", "from", "to"]), { maxItems: 100 }), nextNumber: { type: "string", minLength: 1, maxLength: 100 },
 };

@@ -12,7 +12,7 @@ import { fromMetres, type Unit } from "../math/units";
 import type { Survey, SurveySetup } from "../records/survey";
 import { numberIndex, rowIndex, FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, type PointTable } from "./table";
 
-export interface ReduceOptions { unit: Unit; tolerance: Tolerances; curvature: Curvature; scaleFactor: number }
+export interface ReduceOptions { unit: Unit; tolerance: Tolerances; curvature: Required<Exclude<Curvature, false>> | false; scaleFactor: number }
 
 export interface BacksightReport {
   number: string;

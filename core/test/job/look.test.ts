@@ -54,6 +54,11 @@ test("values out of the ordinary: precision, target height, elevation, a crew's 
   expect(l.values.map((v) => [v.number, v.what])).toEqual([["60", "precision"], ["61", "target height"], ["62", "elevation"], ["120", "number"]]);
 });
 
+test("numbers outside a crew's range stay a finding of the job", () => {
+  const state = openRecipe({ recipe: 1, crews: [{ crew: "A", from: 1, to: 10 }], intakes: [{ id: "day1", file: "day1.csv", crew: "A", layout }] }, () => utf8("9,0,0,1,a\n11,5,5,1,a\nK7,5,9,1,a")).state;
+  expect(runChain(state).findings.filter((f) => f.kind === "outside-range").map((f) => f.points)).toEqual([["11"]]);
+});
+
 test("lines that will come are those that come", () => {
   const text = "1,0,0,1,HEDGE1\n2,10,0,1,HEDGE1\n3,20,0,1,HEDGE1 end\n4,0,5,1,FENCE2";
   const l = look(text, {}, jobOf("900,500,500,1,SPOT"));
