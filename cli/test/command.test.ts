@@ -22,7 +22,7 @@ const intake = { id: "day1", file: "day1.csv", layout: { delimiter: ",", columns
 const square = "1,0,0,10,\n2,10,0,10,\n3,10,10,12,\n4,0,10,12,\n";
 
 describe("the worked cases that this version covers agree", () => {
-  test.each(["04-two-elements", "05-text-oddities", "08-crossing-breaklines", "09-raw-observations", "10-rounding"])("%s", (name) => {
+  test.each(["01-line-codes", "02-curves", "03-companions", "04-two-elements", "05-text-oddities", "08-crossing-breaklines", "09-raw-observations", "10-rounding"])("%s", (name) => {
     const dir = path.join(__dirname, "cases", name);
     expect(bramble("run", path.join(dir, "recipe.json"), "--out", folder).stderr).toBe("");
     const { stdout } = spawnSync(process.execPath, [path.join(__dirname, "cases/compare.mjs"), dir, folder], { encoding: "utf8" });

@@ -116,7 +116,7 @@ function OneFile({ file }: { file: HandoverFile }) {
         <table className="plain mt-3">
           <thead><tr><th>What the drawing holds</th><th className="num">Count</th></tr></thead>
           <tbody>
-            <tr><td>Lines as 3D polylines, on the layers of the code book</td><td className="num">{view.lines.filter((l) => l.shots.length > 1).length}</td></tr>
+            <tr><td>Lines as 3D polylines, on the layers of the code book</td><td className="num">{view.lines.filter((l) => l.length > 0).length}</td></tr>
             <tr><td>Points with number and description</td><td className="num">{(file.points ?? "*") === "*" ? job.points.deleted.reduce((s, d) => s + 1 - d, 0) : file.points}</td></tr>
             {view.contours.map((c) => <tr key={c.name}><td>Contours of “{c.name}” with labels</td><td className="num">{c.value ? c.value.contours.level.length : c.failure?.message}</td></tr>)}
           </tbody>

@@ -3,7 +3,7 @@
 import { useMemo, useState } from "react";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import { lineName } from "@bramble/core/lines/model";
-import { boxOfPoints, goToFinding, useJob } from "../lib/store";
+import { boxOf, boxOfPoints, goToFinding, useJob } from "../lib/store";
 import { area, decimalsOf } from "../lib/units-shown";
 import { EMPTY_VIEW } from "../lib/view";
 import { Bench, Fact } from "./Bench";
@@ -22,7 +22,8 @@ export function LinesBench() {
   const pickLine = (k: number) => {
     const l = view.lines[k]!;
     select({ lines: [k], points: l.shots.map((s) => t.id[s]!) });
-    show(boxOfPoints(t, l.shots));
+    const { xyz, starts } = view.chains, from = starts[k]!;
+    show(boxOf(starts[k + 1]! - from, (v) => xyz[3 * (from + v)]!, (v) => xyz[3 * (from + v) + 1]!) ?? boxOfPoints(t, l.shots));
   };
   if (view === EMPTY_VIEW) return <Bench title="Lines"><p className="px-4 text-soft">Reading the codes …</p></Bench>;
   if (view.lines.length === 0) {
@@ -43,8 +44,8 @@ export function LinesBench() {
                 <td className="whitespace-nowrap">
                   <button className="flex items-center gap-2 font-medium" onClick={() => pickLine(k)}><span aria-hidden className="inline-block h-[3px] w-4" style={{ background: l.color }} />{lineName(l)}</button>
                 </td>
-                <td className="max-w-32 truncate text-soft">{l.name}</td><td className="num">{l.shots.length}</td>
-                <td className="whitespace-nowrap text-soft">{l.closed ? "closed" : "open"}{l.arcs > 0 ? `, ${l.arcs} ${l.arcs === 1 ? "arc" : "arcs"}` : ""}</td>
+                <td className="max-w-32 truncate text-soft">{l.name}</td><td className="num">{l.companion ? "" : l.shots.length}</td>
+                <td className="whitespace-nowrap text-soft">{[l.companion ? "parallel" : "", l.closed ? "closed" : "open", l.arcs > 0 ? `${l.arcs} ${l.arcs === 1 ? "arc" : "arcs"}` : "", l.curves > 0 ? "curved" : ""].filter(Boolean).join(", ")}</td>
                 <td className="num">{formatFixed(l.length, d)}</td><td className="num">{l.area === undefined ? "" : formatGrouped(l.area, 1)}</td>
                 <td className="num text-amber">{findings.get(k) ?? ""}</td>
               </tr>
@@ -59,12 +60,13 @@ export function LinesBench() {
           <dl className="rows mt-2 grid grid-cols-2 gap-x-8">
             <Fact name="Plan length" strong>{formatFixed(one.length, d)} {job.unit}</Fact>
             <Fact name="Slope length">{Number.isNaN(one.slopeLength) ? "a level is missing" : `${formatFixed(one.slopeLength, d)} ${job.unit}`}</Fact>
-            <Fact name="From, to">{t.number[one.shots[0]!]} to {t.number[one.shots.at(-1)!]}</Fact>
-            <Fact name="Level difference">{levelDifference(t.z[one.shots[0]!]!, t.z[one.shots.at(-1)!]!, d, job.unit)}</Fact>
+            {one.companion ? <Fact name="Parallel to">{lineName(view.lines[one.companion.of]!)}</Fact> : <Fact name="From, to">{t.number[one.shots[0]!]} to {t.number[one.shots.at(-1)!]}</Fact>}
+            {one.companion && <Fact name={one.companion.right > 0 ? "To the right" : "To the left"}>{formatFixed(Math.abs(one.companion.right), d)} {job.unit}, {one.companion.up >= 0 ? "+" : "−"}{formatFixed(Math.abs(one.companion.up), d)} up</Fact>}
+            <Fact name="Level difference">{levelDifference(one.ends[0], one.ends[1], d, job.unit)}</Fact>
             {one.area !== undefined && <Fact name="Area" strong>{area(one.area, job.unit, job.areaUnit)}</Fact>}
             <Fact name="In the terrain">{one.breakline === "none" ? "no breakline" : `${one.breakline} breakline`}</Fact>
           </dl>
-          <p className="mt-2 text-soft">Shots {one.shots.map((s) => t.number[s]).join(", ")}, from {job.intakes[one.intake]?.file}.</p>
+          {!one.companion && <p className="mt-2 text-soft">Shots {one.shots.map((s) => t.number[s]).join(", ")}, from {job.intakes[one.intake]?.file}.</p>}
           {view.findings.filter((f) => f.lines.includes([...chosen][0]!)).map((f, k) => (
             <p key={k} className="mt-1 text-amber">{f.message} <button className="underline" onClick={() => goToFinding(f)}>Zoom to it</button></p>
           ))}

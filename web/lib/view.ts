@@ -22,6 +22,12 @@ export interface LineShown {
   shots: number[];
   closed: boolean;
   arcs: number;
+  /** Pieces of smooth curves. */
+  curves: number;
+  /** Of a parallel: the place of its line among the lines, and how it runs beside it. */
+  companion?: { of: number; right: number; up: number };
+  /** Levels at its two ends, NaN where they are not known. */
+  ends: [number, number];
   length: number;
   /** NaN where a level is missing. */
   slopeLength: number;

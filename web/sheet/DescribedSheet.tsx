@@ -23,7 +23,7 @@ export function DescribedSheet() {
           <tbody>
             {view.lines.slice(0, MOST).map((l, k) => (
               <tr key={k} data-line={lineName(l)} data-color={l.color}>
-                <td>{lineName(l)}</td><td>{l.shots.map((s) => job.points.number[s]).join(" ")}</td><td>{l.closed ? "closed" : "open"}</td>
+                <td>{lineName(l)}</td><td>{l.companion ? `parallel to ${lineName(view.lines[l.companion.of]!)}` : l.shots.map((s) => job.points.number[s]).join(" ")}</td><td>{l.closed ? "closed" : "open"}</td>
                 <td>{formatFixed(l.length, 3)} {job.unit}</td>
               </tr>
             ))}

@@ -72,9 +72,12 @@ function derive(s: JobState): Partial<View> {
   });
   once("setups", d.setups, () => (view.setups = d.setups));
   once("lines", d.lines, () => {
+    const index = new Map(d.lines.map((l, k) => [l, k]));
     view.lines = d.lines.map((l): LineShown => ({
       code: l.code, name: l.entry.name ?? l.code, run: l.run, kind: l.entry.kind ?? "point", group: l.entry.group ?? "", color: l.entry.color ?? PLAIN_COLOR,
       breakline: l.entry.breakline ?? "none", intake: l.intake, shots: l.shots, closed: l.closed, arcs: l.pieces.filter((p) => p.type === "arc").length,
+      curves: l.pieces.filter((p) => p.type === "curve").length, ends: [l.pieces[0]?.from[2] ?? NaN, l.pieces.at(-1)?.to[2] ?? NaN],
+      ...(l.companion ? { companion: { of: index.get(l.companion.of)!, right: l.companion.right, up: l.companion.up } } : {}),
       length: l.length, slopeLength: l.slopeLength, area: l.area,
     }));
   });

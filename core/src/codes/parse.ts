@@ -32,7 +32,9 @@ export interface ParsedDescription {
 }
 
 /** Cues that this version carries out; the others keep their shot and say so. */
-export const ACTIVE: ReadonlySet<Action> = new Set<Action>(["new", "end", "loop", "via", "lone", "air", "ground"]);
+export const ACTIVE: ReadonlySet<Action> = new Set<Action>([
+  "new", "end", "loop", "via", "swing", "flow", "still", "quad", "box", "from", "to", "join", "after", "off", "lone", "air", "ground",
+]);
 
 /** Parses a description once for each book. */
 export function parseDescription(text: string, book: CompiledBook): ParsedDescription {

@@ -62,8 +62,8 @@ export class Chain {
     // Lines depend on the places of their own shots: the level of a spot changed elsewhere leaves them as they are.
     const shots = this.stage("line shots", [coded, t.deleted], () => lineShots(coded, t.deleted));
     const { lines, findings: lineFindings } = this.stage(
-      "lines", [coded, gather(t.e, shots), gather(t.n, shots), gather(t.z, shots), t.number, t.deleted, t.time, t.row, t.intake, state.tolerance],
-      () => assembleLines(t, coded, state.tolerance, state.unit));
+      "lines", [coded, gather(t.e, shots), gather(t.n, shots), gather(t.z, shots), t.number, t.deleted, t.time, t.row, t.intake, state.tolerance, ...(namesPoints(coded) ? [t.e, t.n, t.z] : [])],
+      () => assembleLines(t, coded, state.tolerance, state.unit, book));
     const chains = this.stage("chains", [lines, state.tolerance], () => flattenLines(lines, state.tolerance.chord));
     const terrainChains = this.stage("terrain", [lines, coded, state.tolerance], () => flattenLines(lines, state.tolerance.chord, coded.usable));
 
@@ -149,6 +149,11 @@ function made<T>(name: string, make: () => T): Made<T> {
     if (e instanceof Refusal) return { name, ok: false, refusal: e };
     throw e;
   }
+}
+
+/** Whether a line goes to or comes from a point by its number: any point may be meant then. */
+function namesPoints(coded: CodedPoints): boolean {
+  return coded.parsed.some((p) => p?.elements.some((e) => e.cues.some((c) => c.action === "from" || c.action === "to")));
 }
 
 /** Places of the living points that a code with lines or areas names. */

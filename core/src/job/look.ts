@@ -160,10 +160,10 @@ function codesOf(t: PointTable, codeBook: CodeBook): LookedCode[] {
 
 /** Lines that the points will draw, by code. */
 function linesOf(job: LookJob, t: PointTable, coded: CodedPoints): Pick<Look, "drawn" | "alone"> {
-  const { lines, findings } = assembleLines(t, coded, job.tolerance, job.unit);
+  const { lines, findings } = assembleLines(t, coded, job.tolerance, job.unit, compileBook(job.book));
   const out = new Map<string, LookedLine>();
   for (const l of lines) {
-    if (l.shots.length < 2) continue;
+    if (l.pieces.length === 0) continue;
     const group = out.get(l.code) ?? { code: l.code, name: l.entry.name ?? l.code, color: l.entry.color, count: 0, closed: 0, length: 0 };
     group.count++;
     group.length += l.length;

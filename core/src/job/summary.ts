@@ -28,7 +28,7 @@ export function summarize(state: JobState, derived: Derived, files: WrittenFile[
     })),
     points: { count, byCode: Object.fromEntries(Object.entries(byCode).sort((a, b) => (a[0] < b[0] ? -1 : 1))), withoutElevation, ...(extent ? { extent } : {}) },
     setups: derived.setups.map((s) => ({ ...s, intake: state.intakes[s.intake]!.id })),
-    lines: derived.lines.map((l) => summarizeLine(l, state)),
+    lines: summarizeLines(derived.lines, state),
     sets: derived.sets.flatMap((s) => (s.ok ? [{ name: s.name, count: s.value.length, numbers: Array.from(s.value, (i) => t.number[i]!) }] : [])),
     findings: derived.findings,
     surfaces: derived.surfaces.flatMap((s) => (s.ok ? [s.value.report] : [])),
@@ -38,15 +38,21 @@ export function summarize(state: JobState, derived: Derived, files: WrittenFile[
   };
 }
 
-function summarizeLine(l: Line, state: JobState) {
+function summarizeLines(lines: readonly Line[], state: JobState) {
+  const index = new Map(lines.map((l, k) => [l, k]));
+  return lines.map((l) => summarizeLine(l, state, index));
+}
+
+function summarizeLine(l: Line, state: JobState, index: ReadonlyMap<Line, number>) {
   const number = (i: number) => state.points.number[i]!;
   return {
     code: l.code, run: l.run, intake: state.intakes[l.intake]!.id, points: l.shots.map(number), closed: l.closed,
     pieces: l.pieces.map((p) => ({
-      type: p.type, points: p.shots.map(number), from: p.from, to: p.to,
+      type: p.type, points: p.shots.filter((i) => i >= 0).map(number), from: p.from, to: p.to,
       ...(p.type === "arc" ? { center: p.center, radius: p.radius, sweep: (p.sweep * 180) / Math.PI } : {}),
     })),
     length: l.length, slopeLength: Number.isNaN(l.slopeLength) ? null : l.slopeLength,
+    ...(l.companion ? { companion: { of: index.get(l.companion.of), right: l.companion.right, up: l.companion.up } } : {}),
     ...(l.area !== undefined ? { area: l.area, perimeter: l.length } : {}),
   };
 }

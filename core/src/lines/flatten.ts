@@ -1,6 +1,7 @@
 /** Lines → chords, where chords are needed: drawing, surfaces, text formats that know no arcs. */
 import type { Line } from "./model";
 import { placeOnArc } from "./arc";
+import { chordsOfCurve, placeOnCurve } from "./curve";
 
 /** All lines as chains of vertices: line k has the vertices [starts[k], starts[k + 1]). A closed line repeats its first. */
 export interface Chains {
@@ -12,7 +13,7 @@ export interface Chains {
 }
 
 /**
- * `chord` is the largest distance from an arc to its chords, in the job's unit. Places where levels on an arc are known are kept.
+ * `chord` is the largest distance from an arc or curve to its chords, in the job's unit. Places where levels on an arc are known are kept.
  * With `usable` the levels of shots marked 0 there are not known, nor those that an arc takes from them.
  */
 export function flattenLines(lines: readonly Line[], chord: number, usable?: Uint8Array): Chains {
@@ -30,8 +31,13 @@ export function flattenLines(lines: readonly Line[], chord: number, usable?: Uin
     const first = line.pieces[0]!;
     push(...first.from, first.shots[0]!);
     for (const p of line.pieces) {
-      if (p.type === "arc") {
-        const known = !usable || p.shots.every((s) => usable[s]);
+      const known = !usable || p.shots.every((s) => s < 0 || usable[s]);
+      if (p.type === "curve") {
+        for (const u of chordsOfCurve(p, chord).slice(1, -1)) {
+          const [e, n, z] = placeOnCurve(p, u);
+          push(e, n, known ? z : NaN, -1);
+        }
+      } else if (p.type === "arc") {
         const step = 2 * Math.acos(Math.max(1 - chord / p.radius, 0.5));
         for (let l = 1; l < p.levels.length; l++) {
           const a = p.levels[l - 1]!.share, { share: b, shot: on } = p.levels[l]!;

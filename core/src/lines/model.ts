@@ -23,7 +23,18 @@ export interface ArcPiece {
 /** A level known on an arc, at a share of its sweep; with the shot that stands exactly on the arc there, if one does. */
 export interface KnownLevel { share: number; level: number; shot?: { place: Place; index: number } }
 
-export type Piece = StraightPiece | ArcPiece;
+/** A piece of a smooth curve: place = from + c₁u + c₂u² + c₃u³ for u from 0 to 1, for east, north and level. */
+export interface CurvePiece {
+  type: "curve";
+  from: Place;
+  to: Place;
+  cubic: readonly [CubicOf, CubicOf, CubicOf];
+  shots: number[];
+}
+export type CubicOf = readonly [number, number, number];
+
+/** `shots` of a piece are table places; −1 stands for a corner that no shot made. */
+export type Piece = StraightPiece | ArcPiece | CurvePiece;
 
 export interface Line {
   code: string;
@@ -32,7 +43,7 @@ export interface Line {
   run: string;
   /** Index of the intake. */
   intake: number;
-  /** Table places of its shots in order; a closed line does not repeat the first. */
+  /** Table places of its shots in order; a closed line does not repeat the first. Made corners and parallels have none. */
   shots: number[];
   closed: boolean;
   pieces: Piece[];
@@ -40,6 +51,8 @@ export interface Line {
   /** NaN when a level on the way is not known. */
   slopeLength: number;
   area?: number;
+  /** Of a parallel: the line that it runs beside. */
+  companion?: { of: Line; right: number; up: number };
 }
 
 /** `HEDGE 2`, or `HEDGE` for the run without a number. */

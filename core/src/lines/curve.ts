@@ -1,0 +1,98 @@
+/**
+ * Smooth curves: centripetal Catmull-Rom splines (Yuksel, Schaefer, Keyser 2011) as cubic pieces between shots, in plan and level.
+ * A piece is kept as its cubic in u from 0 to 1, relative to its first place, so that length, area and direction follow exactly.
+ */
+import type { CurvePiece, Place } from "./model";
+import type { Shot } from "./arc";
+
+type Vector = readonly [number, number, number];
+
+/** The pieces of the curve through the shots in order. A periodic one returns to its first shot, which is not repeated in the list. */
+export function curvePieces(shots: readonly Shot[], periodic: boolean): CurvePiece[] {
+  const count = shots.length, pieces = periodic ? count : count - 1;
+  if (count < 2) return [];
+  const reflect = (p: Place, q: Place): Place => [2 * p[0] - q[0], 2 * p[1] - q[1], 2 * p[2] - q[2]];
+  const at = (k: number): Place => {
+    if (periodic) return shots[((k % count) + count) % count]!.place;
+    if (k < 0) return reflect(shots[0]!.place, shots[1]!.place);
+    if (k >= count) return reflect(shots[count - 1]!.place, shots[count - 2]!.place);
+    return shots[k]!.place;
+  };
+  return Array.from({ length: pieces }, (_, k) => {
+    const a = shots[k]!, b = shots[(k + 1) % count]!;
+    return piece(at(k - 1), a, b, at(k + 2));
+  });
+}
+
+/** The cubic between p1 and p2 with knots at the square roots of the chords in plan. */
+function piece(p0: Place, a: Shot, b: Shot, p3: Place): CurvePiece {
+  const p1 = a.place, p2 = b.place;
+  const knot = (p: Place, q: Place) => Math.sqrt(Math.hypot(q[0] - p[0], q[1] - p[1]));
+  const d0 = knot(p0, p1), d1 = knot(p1, p2), d2 = knot(p2, p3);
+  const cubic = ([0, 1, 2] as const).map((axis) => {
+    // Differences from the first place keep the digits of large coordinates.
+    const x0 = p0[axis] - p1[axis], x2 = p2[axis] - p1[axis], x3 = p3[axis] - p1[axis];
+    const m1 = d1 * (-x0 / d0 - (x2 - x0) / (d0 + d1) + x2 / d1), m2 = d1 * (x2 / d1 - x3 / (d1 + d2) + (x3 - x2) / d2);
+    return [m1, 3 * x2 - 2 * m1 - m2, -2 * x2 + m1 + m2] as Vector;
+  }) as [Vector, Vector, Vector];
+  return { type: "curve", from: p1, to: p2, cubic, shots: [a.index, b.index] };
+}
+
+/** The place at u from 0 to 1; both ends are exactly the shots. */
+export function placeOnCurve(p: CurvePiece, u: number): Place {
+  if (u <= 0) return p.from;
+  if (u >= 1) return p.to;
+  const of = (axis: 0 | 1 | 2) => p.from[axis] + u * (p.cubic[axis][0] + u * (p.cubic[axis][1] + u * p.cubic[axis][2]));
+  return [of(0), of(1), of(2)];
+}
+
+/** East and north of the derivative at u. */
+export function directionOnCurve(p: CurvePiece, u: number): [number, number] {
+  return [slope(p.cubic[0], u), slope(p.cubic[1], u)];
+}
+
+function slope([a, b, c]: Vector, u: number): number {
+  return a + u * (2 * b + u * 3 * c);
+}
+
+/** Length in plan, or along the slope, to about 1e-12 of it: Gauss-Legendre, halved until two counts agree. */
+export function curveLength(p: CurvePiece, withLevel: boolean): number {
+  const speed = (u: number) => Math.hypot(slope(p.cubic[0], u), slope(p.cubic[1], u), withLevel ? slope(p.cubic[2], u) : 0);
+  const part = (a: number, b: number): number => {
+    const half = (b - a) / 2, mid = (a + b) / 2;
+    let sum = 0;
+    for (const [x, w] of GAUSS) sum += w * (speed(mid - half * x) + speed(mid + half * x));
+    return sum * half;
+  };
+  const refine = (a: number, b: number, whole: number, depth: number): number => {
+    const mid = (a + b) / 2, left = part(a, mid), right = part(mid, b);
+    // Not a number stays one; eight halvings are far more than any real curve needs.
+    if (!(Math.abs(left + right - whole) > 1e-13 * Math.abs(whole)) || depth === 0) return left + right;
+    return refine(a, mid, left, depth - 1) + refine(mid, b, right, depth - 1);
+  };
+  return refine(0, 1, part(0, 1), 8);
+}
+
+/** Abscissae and weights of ten points, one half of them. */
+const GAUSS = [
+  [0.14887433898163122, 0.29552422471475287], [0.4333953941292472, 0.26926671930999635], [0.6794095682990244, 0.21908636251598204],
+  [0.8650633666889845, 0.1494513491505806], [0.9739065285171717, 0.06667134430868814],
+] as const;
+
+/** Twice the signed area between the chord and the curve, + to the left of the chord's direction counted as in a ring: ∫ e dn − n de beyond the chord's own. */
+export function curveSegment(p: CurvePiece): number {
+  const [e, n] = [p.cubic[0], p.cubic[1]];
+  // ∫ (e n' − n e') du over 0..1 with e = a1 u + a2 u² + a3 u³: coefficient products integrate exactly.
+  let twice = 0;
+  for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) twice += ((j + 1) * (e[i]! * n[j]! - n[i]! * e[j]!)) / (i + j + 2);
+  // Relative to the first place the chord contributes nothing.
+  return twice;
+}
+
+/** Shares of u at which chords no farther than `chord` from the curve join, both ends included. */
+export function chordsOfCurve(p: CurvePiece, chord: number): number[] {
+  // The second derivative bounds the distance of chords: h²/8 of its largest size over a step h.
+  const second = (u: number) => Math.hypot(2 * p.cubic[0][1] + 6 * p.cubic[0][2] * u, 2 * p.cubic[1][1] + 6 * p.cubic[1][2] * u);
+  const steps = Math.min(1000, Math.max(1, Math.ceil(Math.sqrt(Math.max(second(0), second(1)) / (8 * chord)))));
+  return Array.from({ length: steps + 1 }, (_, k) => k / steps);
+}

@@ -1,0 +1,227 @@
+/** Shots and their cues → drafts of lines: which places each line has, in order, and how it ends (FIELD-CODES.md, "How points become lines"). */
+import type { CodedPoints } from "../codes/read";
+import type { Cue, ParsedElement } from "../codes/parse";
+import type { Action } from "../codes/book";
+import type { CodeEntry } from "../job/model";
+import { numberIndex, type PointTable } from "../points/table";
+import type { Place } from "./model";
+import type { Vertex } from "./pieces";
+
+export interface Offset { right: number; up: number; code?: string }
+
+export interface Draft {
+  code: string;
+  run: string;
+  entry: CodeEntry;
+  intake: number;
+  vertices: Vertex[];
+  /** Returned to its first shot by `loop`, `box` or `quad`. */
+  loop: boolean;
+  /** Parallels asked for by cues; `at` is the shot that asked. */
+  offsets: (Offset & { at: number })[];
+  /** Order in which lines were opened. */
+  order: number;
+}
+
+/** A cue that did nothing at a shot, and why. */
+export interface IgnoredCue { at: number; why: string }
+
+interface Run { entry: CodeEntry; code: string; run: string; open: Draft | undefined; drafts: Draft[]; after: { shot: number; number: string }[]; joins: { draft: Draft; number: string; at: number }[] }
+
+const STEERING: ReadonlySet<Action> = new Set<Action>(["new", "end", "loop", "via", "swing", "flow", "still", "quad", "box", "from", "to", "join", "after", "off"]);
+
+/** `shotsOf` lists the living points of each intake in shot order. */
+export function gatherDrafts(t: PointTable, coded: CodedPoints, shotsOf: readonly Int32Array[]): { drafts: Draft[]; ignored: IgnoredCue[] } {
+  const ignored: IgnoredCue[] = [];
+  const all: Draft[] = [];
+  const ignore = (at: number, why: string) => void ignored.push({ at, why });
+  let jobNumbers: Map<string, number> | undefined;
+  let opened = 0;
+
+  for (const shots of shotsOf) {
+    const runs = new Map<string, Run>();
+    let ownNumbers: Map<string, number> | undefined;
+    /** The point so numbered in the same file, else in the job. */
+    const pointOf = (number: string): number | undefined => {
+      ownNumbers ??= new Map(Array.from(shots, (i) => [t.number[i]!, i]));
+      return ownNumbers.get(number) ?? (jobNumbers ??= numberIndex(t)).get(number);
+    };
+    const members = runMembers(shots);
+    for (const i of shots) {
+      for (const element of coded.parsed[coded.description[i]!]!.elements) {
+        if (!element.entry) continue;
+        if ((element.entry.kind ?? "point") !== "point") addShot(runs, i, element as ParsedElement & { entry: CodeEntry }, pointOf, members);
+        else {
+          const steering = element.cues.find((c) => STEERING.has(c.action));
+          if (steering) ignore(i, `${element.code} makes no line that “${steering.action}” could steer`);
+        }
+      }
+    }
+    for (const run of runs.values()) close(run);
+    for (const run of runs.values()) for (const a of run.after) putAfter(run, a.shot, a.number);
+    for (const run of runs.values()) for (const j of run.joins) join(runs, run, j);
+    for (const run of runs.values()) all.push(...run.drafts.filter((d) => d.vertices.length > 0));
+  }
+  return { drafts: all.sort((a, b) => a.order - b.order), ignored };
+
+  /** For each run the numbers of its shots, when any shot of the job asks for another place in its line. */
+  function runMembers(shots: Int32Array): Map<string, Set<string>> {
+    const members = new Map<string, Set<string>>();
+    if (!coded.parsed.some((p) => p?.elements.some((e) => e.cues.some((c) => c.action === "after")))) return members;
+    for (const i of shots) for (const e of coded.parsed[coded.description[i]!]!.elements) {
+      if (!e.entry || (e.entry.kind ?? "point") === "point" || e.cues.some((c) => c.action === "lone")) continue;
+      const key = keyOf(e);
+      const set = members.get(key);
+      if (set) set.add(t.number[i]!);
+      else members.set(key, new Set([t.number[i]!]));
+    }
+    return members;
+  }
+
+  function keyOf(e: ParsedElement): string {
+    return `${e.code}\t${e.run}`;
+  }
+
+  function addShot(runs: Map<string, Run>, i: number, element: ParsedElement & { entry: CodeEntry }, pointOf: (number: string) => number | undefined, members: Map<string, Set<string>>): void {
+    const has = (action: Action) => element.cues.some((c) => c.action === action);
+    const valueOf = (action: Action) => element.cues.find((c) => c.action === action)?.value;
+    const { entry, code } = element;
+    if (has("lone")) return;
+    const key = keyOf(element);
+    let run = runs.get(key);
+    if (!run) runs.set(key, (run = { entry, code, run: element.run, open: undefined, drafts: [], after: [], joins: [] }));
+
+    const after = valueOf("after");
+    if (after !== undefined) {
+      if (members.get(key)?.has(after) && after !== t.number[i]) return void run.after.push({ shot: i, number: after });
+      ignore(i, `no shot ${after} belongs to this line, so this one keeps its own order`);
+    }
+    if (has("new")) close(run);
+    if (!run.open) {
+      if (entry.opens === "cue" && !has("new")) return ignore(i, `no ${code} is open here, and one opens only with its cue`);
+      run.open = { code, run: element.run, entry, intake: t.intake[i]!, vertices: [], loop: false, offsets: [], order: opened++ };
+      run.drafts.push(run.open);
+    }
+    const draft = run.open;
+    const isFirst = draft.vertices.length === 0;
+    if (draft.vertices.at(-1)?.index !== i) draft.vertices.push(vertexOf(i, element.cues));
+    for (const c of element.cues) if (c.action === "off") offset(draft, i, c);
+    const named = (action: "from" | "to"): Vertex | undefined => {
+      const number = valueOf(action);
+      if (number === undefined) return undefined;
+      const place = pointOf(number);
+      if (place === undefined) ignore(i, `there is no point ${number} that the line could ${action === "from" ? "come from" : "go on to"}`);
+      return place === undefined ? undefined : vertexOf(place, []);
+    };
+    const from = named("from");
+    if (from && isFirst) draft.vertices.unshift(from);
+    else if (from) ignore(i, "a line comes from another point only at its first shot");
+
+    if (has("box") && !box(draft, valueOf("box")!)) ignore(i, "a rectangle needs exactly two shots and a width other than zero");
+    else if (has("box")) return close(run);
+    if (has("quad") && !quad(draft)) ignore(i, "a parallelogram needs exactly three shots");
+    else if (has("quad")) return close(run);
+    if (has("loop") && draft.vertices.length < 3) ignore(i, "a line of fewer than three shots cannot return to its first");
+    else if (has("loop")) {
+      draft.loop = true;
+      return close(run);
+    }
+    const to = named("to");
+    if (to) draft.vertices.push(to);
+    const joined = valueOf("join");
+    if (joined !== undefined) run.joins.push({ draft, number: joined, at: i });
+    if (to || joined !== undefined || has("end")) close(run);
+  }
+
+  function close(run: Run): void {
+    run.open = undefined;
+  }
+
+  function vertexOf(i: number, cues: readonly Cue[]): Vertex {
+    const has = (action: Action) => cues.some((c) => c.action === action);
+    const v: Vertex = { index: i, place: [t.e[i]!, t.n[i]!, t.z[i]!] };
+    for (const action of ["via", "swing", "flow", "still"] as const) if (has(action)) v[action] = true;
+    return v;
+  }
+
+  function offset(draft: Draft, i: number, cue: Cue): void {
+    const [right, up, code, ...more] = (cue.value ?? "").split(",").map((s) => s.trim());
+    const numbers = [right, up].map((s) => (s === undefined || s === "" ? NaN : Number(s)));
+    if (numbers.some((x) => !Number.isFinite(x)) || more.length || numbers[0] === 0) return ignore(i, `“off=${cue.value}” is not written as off=RIGHT,UP or off=RIGHT,UP,CODE`);
+    draft.offsets.push({ right: numbers[0]!, up: numbers[1]!, ...(code ? { code: code.toUpperCase() } : {}), at: i });
+  }
+
+  /** The shot right after another of its line, wherever that line ended. */
+  function putAfter(run: Run, shot: number, number: string): void {
+    for (const draft of run.drafts) {
+      const at = draft.vertices.findIndex((v) => v.index >= 0 && t.number[v.index] === number);
+      if (at < 0) continue;
+      const cues = coded.parsed[coded.description[shot]!]!.elements.find((e) => e.code === run.code && e.run === run.run)?.cues ?? [];
+      draft.vertices.splice(at + 1, 0, vertexOf(shot, cues));
+      for (const c of cues) if (c.action === "off") offset(draft, shot, c);
+      return;
+    }
+    ignore(shot, `shot ${number} is in no line of this run`);
+  }
+
+  /** The line goes on with the one that has the point at an end, of the same code if there is one, turned round if need be. */
+  function join(runs: Map<string, Run>, run: Run, { draft, number, at }: Run["joins"][number]): void {
+    const ends = (d: Draft) => d !== draft && !d.loop && d.vertices.length > 0 && [d.vertices[0]!, d.vertices.at(-1)!].some((v) => v.index >= 0 && t.number[v.index] === number);
+    const candidates = [...[...runs.values()].filter((r) => r.code === run.code), ...runs.values()].flatMap((r) => r.drafts);
+    const other = candidates.find(ends);
+    if (!other || draft.vertices.length === 0) return ignore(at, `no line has point ${number} as its first or last shot`);
+    const first = other.vertices[0]!.index;
+    const added = first >= 0 && t.number[first] === number ? other.vertices : turned(other.vertices);
+    draft.vertices.push(...(added[0]!.index === draft.vertices.at(-1)!.index ? added.slice(1) : added));
+    draft.offsets.push(...other.offsets);
+    draft.order = Math.min(draft.order, other.order);
+    other.vertices = [];
+  }
+}
+
+/** Backwards: what steered the piece that ended at a place now steers the one that ends at the place before it. */
+function turned(vertices: readonly Vertex[]): Vertex[] {
+  const out = vertices.map((v): Vertex => ({ ...v, swing: false, flow: false, still: false })).reverse();
+  // A smooth curve runs the other way between the same shots; an arc out of a piece before has no such piece any more.
+  let open: number | undefined;
+  const last = vertices.length - 1;
+  vertices.forEach((v, k) => {
+    if (v.still && open !== undefined) {
+      out[last - k]!.flow = true;
+      out[last - open]!.still = true;
+      open = undefined;
+    }
+    if (v.flow && open === undefined) open = k;
+  });
+  if (open !== undefined) {
+    out[0]!.flow = true;
+    out[last - open]!.still = true;
+  }
+  return out;
+}
+
+/** Fourth corner: first + this − second, in plan and level. */
+function quad(d: Draft): boolean {
+  if (d.vertices.length !== 3) return false;
+  const [a, b, c] = d.vertices.map((v) => v.place) as [Place, Place, Place];
+  d.vertices.push(made([a[0] + c[0] - b[0], a[1] + c[1] - b[1], a[2] + c[2] - b[2]]));
+  d.loop = true;
+  return true;
+}
+
+/** Two corners to the right of the line from the first shot to the second, each with the level of the shot that it stands beside. */
+function box(d: Draft, value: string): boolean {
+  const width = value.trim() === "" ? NaN : Number(value);
+  if (d.vertices.length !== 2 || !Number.isFinite(width) || width === 0) return false;
+  const [a, b] = d.vertices.map((v) => v.place) as [Place, Place];
+  const de = b[0] - a[0], dn = b[1] - a[1], length = Math.hypot(de, dn);
+  if (length === 0) return false;
+  const re = (dn / length) * width, rn = (-de / length) * width;
+  d.vertices.push(made([b[0] + re, b[1] + rn, b[2]]), made([a[0] + re, a[1] + rn, a[2]]));
+  d.loop = true;
+  return true;
+}
+
+function made(place: Place): Vertex {
+  return { index: -1, place };
+}
