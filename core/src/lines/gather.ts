@@ -105,6 +105,8 @@ export function gatherDrafts(t: PointTable, coded: CodedPoints, shotsOf: readonl
     const draft = run.open;
     const isFirst = draft.vertices.length === 0;
     if (draft.vertices.at(-1)?.index !== i) draft.vertices.push(vertexOf(i, element.cues));
+    // Most shots say nothing more.
+    if (element.cues.length === 0) return;
     for (const c of element.cues) if (c.action === "off") offset(draft, i, c);
     const named = (action: "from" | "to"): Vertex | undefined => {
       const number = valueOf(action);
@@ -138,9 +140,8 @@ export function gatherDrafts(t: PointTable, coded: CodedPoints, shotsOf: readonl
   }
 
   function vertexOf(i: number, cues: readonly Cue[]): Vertex {
-    const has = (action: Action) => cues.some((c) => c.action === action);
     const v: Vertex = { index: i, place: [t.e[i]!, t.n[i]!, t.z[i]!] };
-    for (const action of ["via", "swing", "flow", "still"] as const) if (has(action)) v[action] = true;
+    for (const { action } of cues) if (action === "via" || action === "swing" || action === "flow" || action === "still") v[action] = true;
     return v;
   }
 

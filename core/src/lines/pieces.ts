@@ -29,6 +29,7 @@ export function buildPieces(vertices: readonly Vertex[], closed: boolean, loop: 
     return pieces;
   };
   const last = closed ? count : count - 1;
+  if (!vertices.some((v) => v.via || v.swing || v.flow)) return { pieces: straightPieces(closed ? [...vertices, at(0)] : vertices), outcomes };
   const flowing = flowRanges(vertices, loop, last);
   // On a curve the other cues do nothing: a via anywhere on it, a swing where a piece of it ends.
   const via = vertices.map((v) => v.via === true), swing = vertices.map((v) => v.swing === true);
@@ -39,9 +40,6 @@ export function buildPieces(vertices: readonly Vertex[], closed: boolean, loop: 
   if (!closed && swing[0]) drop(swing, 0, "a swing with nothing before it", "");
   for (let k = 0; k < count; k++) if (via[k] && swing[k]) drop(swing, k, "a swing on a via", "");
 
-  if (flowing.length === 0 && !swing.includes(true) && !via.includes(true)) {
-    return { pieces: straightPieces(Array.from({ length: last + 1 }, (_, k) => at(k))), outcomes };
-  }
   if (closed && !via.includes(false)) return { pieces: tell(fullCircle(vertices, limits), vertices), outcomes };
   const periodic = flowing.find((f) => f.periodic);
   if (periodic) return { pieces: curve(vertices, true), outcomes };

@@ -161,8 +161,9 @@ describe("parallels", () => {
       const sign = left ? -1 : 1;
       const d = job([[`HEDGE off=${sign * right},0.25,KERB`, ...a], ["HEDGE via", ...b], ["HEDGE", ...c]]);
       const [base, line] = [d.derived.lines[0]!, d.derived.lines[1]];
-      if (!line || base.pieces.length !== 1 || base.pieces[0]!.type !== "arc") return;
-      const p = base.pieces[0], q = line.pieces[0] as ArcPiece;
+      const [p] = base.pieces;
+      if (!line || base.pieces.length !== 1 || p?.type !== "arc") return;
+      const q = line.pieces[0] as ArcPiece;
       expect(q.center).toEqual(p.center);
       expect(Math.abs(q.radius - p.radius)).toBeCloseTo(right, 9);
       expect(Math.hypot(q.from[0] - p.from[0], q.from[1] - p.from[1])).toBeCloseTo(right, 9);
