@@ -9,7 +9,7 @@ export { openRecipe, openRecipeTables, parseRecipe, plainSettings, readIntake, t
 export { writeRecipe } from "./job/write";
 export { summarize, type WrittenFile } from "./job/summary";
 export { recipeSchema } from "./job/schema";
-export { checkCodeBookShape, checkLayoutShape, checkIntakeShape, checkPartShape, checkRecipeShape, checkSettingShape, checkToleranceShape } from "./job/validate";
+export { checkCodeBookShape, checkLayoutShape, checkCueEditsShape, checkIntakeShape, checkPartShape, checkRecipeShape, checkSettingShape, checkToleranceShape } from "./job/validate";
 export { writeFile, paperScale } from "./handover/files";
 export { DEFAULT_COLUMNS, DEFAULT_DECIMALS } from "./handover/csv";
 export { UNITS, UNIT_NAMES, METRES, AREA_UNITS, VOLUME_UNITS, areaFactor, volumeFactor, fromMetres, unitFactor, readLength, type AreaUnit, type Unit, type VolumeUnit } from "./math/units";

@@ -124,3 +124,17 @@ test("templates and layouts of the office, files of a job", async () => {
   const made = await createJob({ name: "From a template", unit: "ft", order: "NE", book: {}, angle: "bearing-dms", crews: [{ crew: "A", from: 1, to: 999 }], surfaces: [{ name: "ground" }] });
   expect((await loadJob(getPool(), made)).definition).toMatchObject({ unit: "ft", angle: "bearing-dms", crews: [{ crew: "A", from: 1, to: 999 }], surfaces: [{ name: "ground" }] });
 });
+
+test("cues edited by the office are stored, survive another reading of the file, and are undone", async () => {
+  const text = "1,0,0,1,HEDGE\n2,10,0,1,HEDGE\n3,20,0,1,HEDGE\n";
+  await takeIntake(job, "Ada", { file: "day1.csv", layout: EN }, bytes(text));
+  const cues = '[{"element":"HEDGE","add":["end"]}]';
+  await storeChange(job, "Ada", await edit("2", "cues", cues));
+  const kept = async () => { const t = await table(); return t.texts[t.cues[t.number.indexOf("2")]!]; };
+  expect(await kept()).toBe(cues);
+  await readIntakeAgain(job, "Ada", "day1", { layout: NE });
+  expect(await kept()).toBe(cues);
+  await undoLast(job, "Ada");
+  await undoLast(job, "Ada");
+  expect(await kept()).toBe("");
+});

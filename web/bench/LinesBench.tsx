@@ -36,7 +36,7 @@ export function LinesBench() {
   return (
     <Bench title="Lines" about={`${view.lines.length} drawn from the codes`} actions={<input className="field w-40" aria-label="Filter lines" placeholder="Code or name" value={filter} onChange={(event) => setFilter(event.target.value)} />}>
       <div className="min-h-0 flex-1 overflow-auto border-t border-rule">
-        <table className="plain">
+        <table className="plain [&_td]:px-1.5 [&_th]:px-1.5 [&_td:first-child]:pl-4 [&_th:first-child]:pl-4">
           <thead className="sticky top-0 bg-paper"><tr><th>Line</th><th>Name</th><th className="num">Shots</th><th>Runs</th><th className="num">Length {job.unit}</th><th className="num">Area</th><th className="num">Findings</th></tr></thead>
           <tbody>
             {list.map(({ l, k }) => (
@@ -44,8 +44,8 @@ export function LinesBench() {
                 <td className="whitespace-nowrap">
                   <button className="flex items-center gap-2 font-medium" onClick={() => pickLine(k)}><span aria-hidden className="inline-block h-[3px] w-4" style={{ background: l.color }} />{lineName(l)}</button>
                 </td>
-                <td className="max-w-32 truncate text-soft">{l.name}</td><td className="num">{l.companion ? "" : l.shots.length}</td>
-                <td className="whitespace-nowrap text-soft">{[l.companion ? "parallel" : "", l.closed ? "closed" : "open", l.arcs > 0 ? `${l.arcs} ${l.arcs === 1 ? "arc" : "arcs"}` : "", l.curves > 0 ? "curved" : ""].filter(Boolean).join(", ")}</td>
+                <td className="max-w-28 truncate text-soft" title={l.name}>{l.name}</td><td className="num">{l.companion ? "" : l.shots.length}</td>
+                <td className="whitespace-nowrap text-soft">{[l.companion ? "parallel" : l.closed ? "closed" : "open", l.arcs > 0 ? `${l.arcs} ${l.arcs === 1 ? "arc" : "arcs"}` : "", l.curves > 0 ? "curved" : ""].filter(Boolean).join(", ")}</td>
                 <td className="num">{formatFixed(l.length, d)}</td><td className="num">{l.area === undefined ? "" : formatGrouped(l.area, 1)}</td>
                 <td className="num text-amber">{findings.get(k) ?? ""}</td>
               </tr>
@@ -66,7 +66,7 @@ export function LinesBench() {
             {one.area !== undefined && <Fact name="Area" strong>{area(one.area, job.unit, job.areaUnit)}</Fact>}
             <Fact name="In the terrain">{one.breakline === "none" ? "no breakline" : `${one.breakline} breakline`}</Fact>
           </dl>
-          {!one.companion && <p className="mt-2 text-soft">Shots {one.shots.map((s) => t.number[s]).join(", ")}, from {job.intakes[one.intake]?.file}.</p>}
+          {!one.companion && <p className="mt-2 text-soft">Shots {one.shots.map((s) => t.number[s]).join(", ")}, {one.intake < 0 ? "drawn by hand" : `from ${job.intakes[one.intake]?.file}`}.</p>}
           {view.findings.filter((f) => f.lines.includes([...chosen][0]!)).map((f, k) => (
             <p key={k} className="mt-1 text-amber">{f.message} <button className="underline" onClick={() => goToFinding(f)}>Zoom to it</button></p>
           ))}
@@ -77,5 +77,5 @@ export function LinesBench() {
 }
 
 function levelDifference(a: number, b: number, decimals: number, unit: string): string {
-  return Number.isNaN(a) || Number.isNaN(b) ? "a level is missing" : `${b > a ? "+" : ""}${formatFixed(b - a, decimals)} ${unit}`;
+  return Number.isNaN(a) || Number.isNaN(b) ? "a level is missing" : `${b > a ? "+" : ""}${formatFixed(b - a, decimals).replace("-", "−")} ${unit}`;
 }

@@ -56,6 +56,7 @@ export function readCell(field: EditField, text: string, job: JobState): { value
       return choice ? { value: choice } : { problem: "Choose by code, in or out." };
     }
     case "kind": return (KINDS as readonly string[]).includes(t) && t !== "reference" ? { value: t } : { problem: `Choose one of ${KINDS.slice(0, 4).join(", ")}.` };
+    case "cues": return { problem: "Cues are changed on the lines." };
     case "deleted": return { value: t === "true" };
     default: {
       if (t === "") return field === "northing" || field === "easting" ? { problem: `A point needs its ${field}.` } : { value: null };

@@ -1,6 +1,6 @@
 /** Yup at the edge: what the browser may send. Bodies of named things go on to the one JSON schema of the recipe. */
 import {
-  checkBook, checkCodeBookShape, checkIntakeShape, checkLayoutShape, checkPartShape, checkSettingShape, checkToleranceShape, FORMATS, KINDS, NAMED_PARTS, nameOf, refusal, Refusal, SETTING_FIELDS, UNITS,
+  checkBook, checkCodeBookShape, checkCueEditsShape, checkIntakeShape, checkLayoutShape, checkPartShape, checkSettingShape, checkToleranceShape, FORMATS, KINDS, NAMED_PARTS, nameOf, refusal, Refusal, SETTING_FIELDS, UNITS,
   type CodeBook, type EditableChange, type Format, type IntakeOptions, type Layout, type NamedPart, type Unit,
 } from "@bramble/core";
 import { systemOf } from "@bramble/core/intake/place";
@@ -22,6 +22,15 @@ const text = (most: number) => string().strict().typeError("A text is expected")
 /** A coordinate, or the word that lets it follow its raw observations. */
 const orObserved = (schema: Schema) => lazy((v: unknown) => (v === OBSERVED ? string().required() : schema));
 
+function isCueEdits(s: string | undefined): boolean {
+  if (!s) return true;
+  try {
+    return checkCueEditsShape(JSON.parse(s)) === undefined;
+  } catch {
+    return false;
+  }
+}
+
 /** The new value of one cell, by its field. */
 const cellValue = (field: string) => {
   switch (field) {
@@ -31,6 +40,7 @@ const cellValue = (field: string) => {
     case "targetHeight": return finite("A level").nullable().defined();
     case "precision": return finite("A precision").min(0).nullable().defined();
     case "description": case "note": return text(4000).defined();
+    case "cues": return text(4000).defined().test("cues", "Cues are edited as a list of elements with cues added and removed", isCueEdits);
     case "kind": return string().oneOf(KINDS.filter((k) => k !== "reference")).required();
     case "surface": return string().oneOf(["auto", "in", "out"]).required();
     case "deleted": return boolean().strict().typeError("A point is deleted or not: true or false").required();

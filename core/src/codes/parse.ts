@@ -1,6 +1,8 @@
 /** A description → what it says about the shot: elements with code, run, cues and attributes, and the words left over. */
 import type { CodeEntry } from "../job/model";
 import { type Action, type CompiledBook, type FoundBy, VALUED } from "./book";
+import { decodeCueEdits } from "../points/cue-edits";
+import { applyCueEdits } from "./cue-edits";
 import { type Element, tokenize } from "./tokenize";
 
 export interface Cue { action: Action; value?: string }
@@ -36,21 +38,23 @@ export const ACTIVE: ReadonlySet<Action> = new Set<Action>([
   "new", "end", "loop", "via", "swing", "flow", "still", "quad", "box", "from", "to", "join", "after", "off", "lone", "air", "ground",
 ]);
 
-/** Parses a description once for each book. */
-export function parseDescription(text: string, book: CompiledBook): ParsedDescription {
-  let parsed = book.parsed.get(text) as ParsedDescription | undefined;
+/** Parses a description once for each book; with the office's edits of its cues where there are any. */
+export function parseDescription(text: string, book: CompiledBook, cueEdits = ""): ParsedDescription {
+  const key = cueEdits === "" ? text : `${text}\0${cueEdits}`;
+  let parsed = book.parsed.get(key) as ParsedDescription | undefined;
   if (!parsed) {
-    parsed = parse(text, book);
-    book.parsed.set(text, parsed);
+    parsed = parse(text, book, cueEdits);
+    book.parsed.set(key, parsed);
   }
   return parsed;
 }
 
-function parse(text: string, book: CompiledBook): ParsedDescription {
+function parse(text: string, book: CompiledBook, cueEdits: string): ParsedDescription {
   const { elements, note, openQuote } = tokenize(text);
   const issues: WordIssue[] = [];
   if (openQuote) issues.push({ kind: "unread-word", word: '"', text: "a quote is opened and not closed" });
   const parsed = elements.flatMap((e) => parseElement(e, book, issues) ?? []);
+  applyCueEdits(parsed, decodeCueEdits(cueEdits), book, (word, why) => issues.push({ kind: "cue-ignored", word, text: why }));
   const said = levelCue({ elements: parsed });
   const byCode = parsed.length === 0 || parsed.some((e) => e.entry?.ground ?? true);
   return { elements: parsed, note, issues, ground: said ? said === "ground" : byCode };

@@ -22,18 +22,34 @@ export function readCodes(t: PointTable, book: CompiledBook): CodedPoints {
   const parsed: ParsedDescription[] = [];
   const air: boolean[] = [];
   const ground = new Uint8Array(t.count), usable = new Uint8Array(t.count);
+  const description = withCueEdits(t);
   const design = KINDS.indexOf("design"), reference = KINDS.indexOf("reference");
   for (let i = 0; i < t.count; i++) {
-    const text = t.description[i]!, choice = t.surface[i]!, kind = t.kind[i]!;
+    const text = description.index[i]!, choice = t.surface[i]!, kind = t.kind[i]!;
     if (parsed[text] === undefined) {
-      parsed[text] = parseDescription(t.texts[text]!, book);
+      const edited = description.edited[text - t.texts.length];
+      parsed[text] = edited ? parseDescription(t.texts[edited.text]!, book, t.texts[edited.cues]!) : parseDescription(t.texts[text]!, book);
       air[text] = levelCue(parsed[text]!) === "air";
     }
     if (t.deleted[i]) continue;
     ground[i] = choice === 1 ? 1 : choice === 2 || kind === design || kind === reference ? 0 : parsed[text]!.ground ? 1 : 0;
     usable[i] = choice === 1 || (choice === 0 && !air[text]) ? 1 : 0;
   }
-  return { parsed, description: t.description, ground, usable };
+  return { parsed, description: description.index, ground, usable };
+}
+
+/** Index of what each point says: its description's text, or beyond the texts one for each description with its cue edits. */
+function withCueEdits(t: PointTable): { index: Uint32Array; edited: { text: number; cues: number }[] } {
+  if (t.cues.every((c) => c === 0)) return { index: t.description, edited: [] };
+  const index = t.description.slice(), edited: { text: number; cues: number }[] = [], seen = new Map<string, number>();
+  for (let i = 0; i < t.count; i++) {
+    if (t.cues[i] === 0) continue;
+    const key = `${t.description[i]} ${t.cues[i]}`;
+    let at = seen.get(key);
+    if (at === undefined) seen.set(key, (at = t.texts.length + edited.push({ text: t.description[i]!, cues: t.cues[i]! }) - 1));
+    index[i] = at;
+  }
+  return { index, edited };
 }
 
 /** The first element's code, as a person would name the point's code; the written word when the book does not know it. */

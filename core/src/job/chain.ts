@@ -58,12 +58,12 @@ export class Chain {
     const setups = this.stage("setups", [t.e, t.n, t.z, t.number, t.kind, t.deleted, t.targetHeight, state.delivered, state.setups, state.tolerance, state.curvature, state.scaleFactor],
       () => setupReports(state));
     const book = this.stage("book", [state.book], () => compileBook(state.book));
-    const coded = this.stage("codes", [t.texts, t.description, t.surface, t.kind, t.deleted, book], () => readCodes(t, book));
+    const coded = this.stage("codes", [t.texts, t.description, t.cues, t.surface, t.kind, t.deleted, book], () => readCodes(t, book));
     // Lines depend on the places of their own shots: the level of a spot changed elsewhere leaves them as they are.
     const shots = this.stage("line shots", [coded, t.deleted], () => lineShots(coded, t.deleted));
     const { lines, findings: lineFindings } = this.stage(
-      "lines", [coded, gather(t.e, shots), gather(t.n, shots), gather(t.z, shots), t.number, t.deleted, t.time, t.row, t.intake, state.tolerance, ...(namesPoints(coded) ? [t.e, t.n, t.z] : [])],
-      () => assembleLines(t, coded, state.tolerance, state.unit, book));
+      "lines", [coded, gather(t.e, shots), gather(t.n, shots), gather(t.z, shots), t.number, t.deleted, t.time, t.row, t.intake, state.tolerance, state.lines, ...(namesPoints(coded) || state.lines?.length ? [t.e, t.n, t.z] : [])],
+      () => assembleLines(t, coded, state.tolerance, state.unit, book, state.lines));
     const chains = this.stage("chains", [lines, state.tolerance], () => flattenLines(lines, state.tolerance.chord));
     const terrainChains = this.stage("terrain", [lines, coded, state.tolerance], () => flattenLines(lines, state.tolerance.chord, coded.usable));
 

@@ -195,6 +195,9 @@ export interface HandoverFile {
   header?: boolean;
 }
 
+/** A line drawn by hand: its code with the run, a number list in its order, cue words by point number. */
+export interface HandLine { code: string; points: string; cues?: Record<string, string>; closed?: boolean }
+
 /** Everything stored about a job but its points. */
 export interface JobDefinition {
   name: string;
@@ -220,6 +223,8 @@ export interface JobDefinition {
   nextNumber?: string;
   book: CodeBook;
   setups: SetupEdit[];
+  /** Lines drawn by hand. */
+  lines?: HandLine[];
   sets: PointSet[];
   surfaces: SurfaceRecipe[];
   contours: ContoursRecipe[];

@@ -14,7 +14,7 @@ import type { Reference } from "../records/reference";
 import { referencesOf, withReduced } from "./reduce";
 import { GROUND } from "../sets/sets";
 import {
-  DEFAULT_TOLERANCES, KINDS, nameOf, NAMED_PARTS, type CodeBook, type ContoursRecipe, type Delivered, type HandoverFile, type IntakeInfo, type IntakeOptions,
+  DEFAULT_TOLERANCES, KINDS, nameOf, NAMED_PARTS, type CodeBook, type ContoursRecipe, type Delivered, type HandLine, type HandoverFile, type IntakeInfo, type IntakeOptions,
   type JobDefinition, type JobState, type PointSet, type SetupEdit, type SurfaceRecipe, type Tolerances, type VolumeRecipe,
 } from "./model";
 import { checkCodeBookShape, checkRecipeShape } from "./validate";
@@ -32,6 +32,7 @@ export interface Recipe extends PlainSettings {
   unit?: Unit;
   order?: "NE" | "EN";
   setups?: SetupEdit[];
+  lines?: HandLine[];
   tolerance?: Partial<Tolerances>;
   codeBook?: string | CodeBook;
   intakes?: RecipeIntake[];
@@ -107,7 +108,7 @@ export function openRecipe(
   const geoid = recipe.geoid === undefined ? undefined : readGeoid(recipe.geoid, open(recipe.geoid, "geoid"));
   let state: JobState = {
     name: recipe.name ?? "", date: recipe.date, unit, order: recipe.order ?? "NE", tolerance: tolerancesIn(unit, recipe.tolerance), ...plainSettings(recipe), book,
-    intakes: [], delivered: [], points: emptyTable(), setups: recipe.setups ?? [],
+    intakes: [], delivered: [], points: emptyTable(), setups: recipe.setups ?? [], ...(recipe.lines?.length ? { lines: recipe.lines } : {}),
     sets: recipe.sets ?? [], surfaces: recipe.surfaces ?? [], contours: recipe.contours ?? [], volumes: recipe.volumes ?? [], handover: recipe.handover ?? [],
   };
   for (const [k, given] of (recipe.intakes ?? []).entries()) {

@@ -81,11 +81,19 @@ const editSet = record({
   number: name, northing: finite, easting: finite, elevation: { type: ["number", "null"] }, description: text, note: text,
   targetHeight: { type: ["number", "null"] }, precision: { type: ["number", "null"], minimum: 0 }, kind: oneOf(...KINDS.filter((k) => k !== "reference")),
   surface: oneOf(...SURFACE_CHOICES), deleted: { type: "boolean" },
-} satisfies Record<(typeof EDIT_FIELDS)[number], Schema>);
+} satisfies Record<Exclude<(typeof EDIT_FIELDS)[number], "cues">, Schema>);
+
+const cueWord: Schema = { type: "string", minLength: 1, maxLength: 100, pattern: "^[^\\s/;\"]+$" };
+export const cueEditsSchema = listOf(record({ element: name, add: listOf(cueWord, { maxItems: 50 }), remove: listOf(cueWord, { maxItems: 50 }) }, ["element"]), { minItems: 1, maxItems: 100 });
+
+/** A line drawn by hand: a code with its run, points in order, cues by point number. */
+export const handLineSchema = record({
+  code: name, points: { type: "string", minLength: 1, maxLength: 1_000_000 }, cues: { type: "object", additionalProperties: { type: "string", maxLength: 200 }, maxProperties: 100_000 }, closed: { type: "boolean" },
+}, ["code", "points"]);
 
 const editSchema = record({
-  points: name, intake: name, set: editSet, cues: later("cues added or removed by an edit"), transform: later("moving and rotating points"),
-}, ["points", "set"]);
+  points: { type: "string", minLength: 1, maxLength: 1_000_000 }, intake: name, set: editSet, cues: cueEditsSchema, transform: later("moving and rotating points"),
+}, ["points"]);
 
 const ruleSchema: Schema = {
   type: "object", minProperties: 1, maxProperties: 1, additionalProperties: false,
@@ -138,7 +146,7 @@ export const recipeSchema: Schema = {
     recipe: oneOf(1), name: text, date: { type: "string", pattern: "^\\d{4}-\\d{2}-\\d{2}$" }, unit: oneOf(...UNITS), tolerance,
     ...settingSchemas, setups: listOf(setupSchema, { maxItems: 10_000 }),
     codeBook: { ...codeBookSchema, type: ["object", "string"] },
-    intakes: listOf(intakeSchema, { maxItems: 10_000 }), edits: listOf(editSchema), lines: { type: "array", ...later("lines drawn by hand", [[]]) },
+    intakes: listOf(intakeSchema, { maxItems: 10_000 }), edits: listOf(editSchema), lines: listOf(handLineSchema, { maxItems: 100_000 }),
     sets: listOf(setSchema, { maxItems: 10_000 }), surfaces: listOf(surfaceSchema, { maxItems: 1000 }), contours: listOf(contoursSchema, { maxItems: 1000 }),
     volumes: listOf(volumeSchema, { maxItems: 10_000 }), handover: listOf(handoverSchema, { maxItems: 10_000 }),
   }, ["recipe"]),

@@ -46,7 +46,7 @@ function summarizeLines(lines: readonly Line[], state: JobState) {
 function summarizeLine(l: Line, state: JobState, index: ReadonlyMap<Line, number>) {
   const number = (i: number) => state.points.number[i]!;
   return {
-    code: l.code, run: l.run, intake: state.intakes[l.intake]!.id, points: l.shots.map(number), closed: l.closed,
+    code: l.code, run: l.run, intake: state.intakes[l.intake]?.id ?? null, points: l.shots.map(number), closed: l.closed,
     pieces: l.pieces.map((p) => ({
       type: p.type, points: p.shots.filter((i) => i >= 0).map(number), from: p.from, to: p.to,
       ...(p.type === "arc" ? { center: p.center, radius: p.radius, sweep: (p.sweep * 180) / Math.PI } : {}),

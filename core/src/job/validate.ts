@@ -5,7 +5,7 @@ import { nearestName } from "../math/words";
 import { sameJson } from "./change";
 import type { NamedPart } from "./model";
 import {
-  codeBookSchema, contoursSchema, handoverSchema, intakeSchema, layoutSchema, recipeSchema, setSchema, settingSchemas, setupSchema, surfaceSchema, toleranceSchema, volumeSchema,
+  codeBookSchema, contoursSchema, cueEditsSchema, handoverSchema, intakeSchema, layoutSchema, recipeSchema, setSchema, settingSchemas, setupSchema, surfaceSchema, toleranceSchema, volumeSchema,
 } from "./schema";
 
 const ajv = new Ajv({ strict: false, allErrors: false, verbose: true });
@@ -42,6 +42,11 @@ export function checkLayoutShape(data: unknown): Refusal | undefined {
 /** What the browser says about an intake; its id is the server's to give. */
 export function checkIntakeShape(data: Record<string, unknown>): Refusal | undefined {
   return check(intakeSchema, { id: "intake", ...data }, "intake");
+}
+
+/** Edits of cues as a point keeps them. */
+export function checkCueEditsShape(data: unknown): Refusal | undefined {
+  return check(cueEditsSchema, data, "cues");
 }
 
 /** A setting of the job that has a schema of its own; null takes it away. */

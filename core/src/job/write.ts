@@ -1,11 +1,12 @@
 /** A job's state written down as a recipe that runs to the same result. */
-import { fieldValue, type EditField, type EditValue, type RecipeEdit } from "../points/edits";
+import { fieldValue, type EditField, type RecipeEdit } from "../points/edits";
+import { decodeCueEdits } from "../points/cue-edits";
 import type { PointTable } from "../points/table";
 import type { JobState, ReferenceLineGiven } from "./model";
 import { plainSettings, type Recipe } from "./recipe";
 
 /** Fields compared with what the intake gave; the number last, since edits name points by it. */
-const FIELDS: EditField[] = ["northing", "easting", "elevation", "description", "note", "targetHeight", "precision", "kind", "surface"];
+const FIELDS: Exclude<EditField, "cues">[] = ["northing", "easting", "elevation", "description", "note", "targetHeight", "precision", "kind", "surface"];
 
 /**
  * `received` is the table as the intakes alone give it; points are paired by intake and row. `fileOf` names the file of an intake
@@ -15,13 +16,14 @@ export function writeRecipe(state: JobState, received: PointTable, fileOf: (inde
   const now = state.points;
   const placeNow = new Map<string, number>();
   for (let i = 0; i < now.count; i++) placeNow.set(`${now.intake[i]} ${now.row[i]}`, i);
-  const changed = new Map<string, { set: Partial<Record<EditField, EditValue>>; intake: string; numbers: string[] }>();
+  const changed = new Map<string, { set: NonNullable<RecipeEdit["set"]>; intake: string; numbers: string[] }>();
+  const steered = new Map<string, { cues: string; intake: string; numbers: string[] }>();
   const renumbered: { intake: string; from: string; to: string }[] = [];
   for (let r = 0; r < received.count; r++) {
     if (received.deleted[r]) continue;
     const i = placeNow.get(`${received.intake[r]} ${received.row[r]}`);
     const intake = state.intakes[received.intake[r]!]!.id;
-    const set: Partial<Record<EditField, EditValue>> = {};
+    const set: NonNullable<RecipeEdit["set"]> = {};
     for (const field of i === undefined ? [] : FIELDS) {
       const value = fieldValue(now, i!, field);
       if (!Object.is(value, fieldValue(received, r, field))) set[field] = value;
@@ -30,6 +32,12 @@ export function writeRecipe(state: JobState, received: PointTable, fileOf: (inde
     if (set.targetHeight !== undefined && set.elevation === undefined) set.elevation = fieldValue(now, i!, "elevation");
     if (i === undefined || now.deleted[i]) set.deleted = true;
     else if (now.number[i] !== received.number[r]) renumbered.push({ intake, from: received.number[r]!, to: now.number[i]! });
+    const cues = i === undefined ? "" : String(fieldValue(now, i, "cues"));
+    if (cues !== "" && !set.deleted) {
+      const group = steered.get(`${intake}\0${cues}`) ?? { cues, intake, numbers: [] };
+      group.numbers.push(received.number[r]!);
+      steered.set(`${intake}\0${cues}`, group);
+    }
     if (Object.keys(set).length === 0) continue;
     const key = `${intake}\0${JSON.stringify(set)}`;
     const group = changed.get(key) ?? { set, intake, numbers: [] };
@@ -37,7 +45,7 @@ export function writeRecipe(state: JobState, received: PointTable, fileOf: (inde
     changed.set(key, group);
   }
   const edits: RecipeEdit[] = [...changed.values()].map(({ set, intake, numbers }) => ({ points: numbers.join(", "), intake, set }));
-  edits.push(...renumberings(renumbered));
+  edits.push(...[...steered.values()].map(({ cues, intake, numbers }) => ({ points: numbers.join(", "), intake, cues: decodeCueEdits(cues) })), ...renumberings(renumbered));
   const setups = state.setups.filter((s) => state.intakes.some((k) => k.id === s.intake));
   return {
     recipe: 1, name: state.name, ...(state.date ? { date: state.date } : {}), unit: state.unit, order: state.order, tolerance: state.tolerance, ...plainSettings(state), codeBook: state.book,
@@ -46,7 +54,7 @@ export function writeRecipe(state: JobState, received: PointTable, fileOf: (inde
       ...(k.heightAt ? { heightAt: k.heightAt } : {}), ...(k.unit ? { unit: k.unit } : {}), ...(k.encoding ? { encoding: k.encoding } : {}), clash: k.clash,
       ...(k.add !== undefined ? { add: k.add } : {}), ...(k.answers ? { clashes: k.answers } : {}), ...(k.crew ? { crew: k.crew } : {}), kind: k.kind,
     })),
-    edits, ...(setups.length ? { setups } : {}), sets: state.sets, surfaces: state.surfaces.map((s) => (s.file === undefined ? s : { ...s, file: nameNow(s.file, state, fileOf) })), contours: state.contours, volumes: state.volumes, handover: state.handover,
+    edits, ...(setups.length ? { setups } : {}), ...(state.lines?.length ? { lines: state.lines } : {}), sets: state.sets, surfaces: state.surfaces.map((s) => (s.file === undefined ? s : { ...s, file: nameNow(s.file, state, fileOf) })), contours: state.contours, volumes: state.volumes, handover: state.handover,
   };
 }
 

@@ -2,9 +2,10 @@
 import type { CodedPoints } from "../codes/read";
 import type { CompiledBook } from "../codes/book";
 import { finding, type Finding } from "../finding";
-import type { CodeEntry, Tolerances } from "../job/model";
+import type { CodeEntry, HandLine, Tolerances } from "../job/model";
 import { fromMetres, type Unit } from "../math/units";
 import { Sum } from "../math/sum";
+import { someOf } from "../math/words";
 import type { PointTable } from "../points/table";
 import type { ArcLimits } from "./arc";
 import { parallel } from "./companion";
@@ -16,11 +17,16 @@ import { buildPieces, type Outcome } from "./pieces";
 export interface Lines { lines: Line[]; findings: Finding[] }
 
 /** All lines of the job in the order in which they were opened, by intake; a line's parallels follow it. */
-export function assembleLines(t: PointTable, coded: CodedPoints, tolerance: Tolerances, unit: Unit, book: Pick<CompiledBook, "codes">): Lines {
+export function assembleLines(
+  t: PointTable, coded: CodedPoints, tolerance: Tolerances, unit: Unit, book: Pick<CompiledBook, "codes" | "lookup" | "actionOf">, byHand: readonly HandLine[] = [],
+): Lines {
   const findings: Finding[] = [];
   const lines: Line[] = [];
   const limits: ArcLimits = { flat: fromMetres(0.0001, unit), largestRadius: fromMetres(100_000, unit) };
-  const { drafts, ignored } = gatherDrafts(t, coded, shotsByIntake(t));
+  const { drafts, ignored, missing } = gatherDrafts(t, coded, shotsByIntake(t), byHand, book);
+  for (const { line, numbers } of missing) {
+    findings.push(finding("unread-word", "warning", `Line ${line}, drawn by hand: there is no point ${someOf(numbers)}; it was passed over.`, { data: { line, numbers } }));
+  }
   for (const { at, why } of ignored) ignoredCue(at, why);
   for (const draft of drafts) finish(draft);
   return { lines, findings };

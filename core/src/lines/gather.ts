@@ -1,8 +1,9 @@
 /** Shots and their cues → drafts of lines: which places each line has, in order, and how it ends (FIELD-CODES.md, "How points become lines"). */
 import type { CodedPoints } from "../codes/read";
 import type { Cue, ParsedElement } from "../codes/parse";
-import type { Action } from "../codes/book";
-import type { CodeEntry } from "../job/model";
+import type { Action, CompiledBook } from "../codes/book";
+import type { CodeEntry, HandLine } from "../job/model";
+import { orderedNumbers } from "../points/numbers";
 import { numberIndex, type PointTable } from "../points/table";
 import type { Place } from "./model";
 import type { Vertex } from "./pieces";
@@ -28,10 +29,17 @@ export interface IgnoredCue { at: number; why: string }
 
 interface Run { entry: CodeEntry; code: string; run: string; open: Draft | undefined; drafts: Draft[]; after: { shot: number; number: string }[]; joins: { draft: Draft; number: string; at: number }[] }
 
+export interface Gathered {
+  drafts: Draft[];
+  ignored: IgnoredCue[];
+  /** Numbers that a hand line names and the job does not have. */
+  missing: { line: string; numbers: string[] }[];
+}
+
 const STEERING: ReadonlySet<Action> = new Set<Action>(["new", "end", "loop", "via", "swing", "flow", "still", "quad", "box", "from", "to", "join", "after", "off"]);
 
-/** `shotsOf` lists the living points of each intake in shot order. */
-export function gatherDrafts(t: PointTable, coded: CodedPoints, shotsOf: readonly Int32Array[]): { drafts: Draft[]; ignored: IgnoredCue[] } {
+/** `shotsOf` lists the living points of each intake in shot order; `byHand` are lines drawn by the office, which come last. */
+export function gatherDrafts(t: PointTable, coded: CodedPoints, shotsOf: readonly Int32Array[], byHand: readonly HandLine[], book: Pick<CompiledBook, "lookup" | "actionOf">): Gathered {
   const ignored: IgnoredCue[] = [];
   const all: Draft[] = [];
   const ignore = (at: number, why: string) => void ignored.push({ at, why });
@@ -62,7 +70,36 @@ export function gatherDrafts(t: PointTable, coded: CodedPoints, shotsOf: readonl
     for (const run of runs.values()) for (const j of run.joins) join(runs, run, j);
     for (const run of runs.values()) all.push(...run.drafts.filter((d) => d.vertices.length > 0));
   }
-  return { drafts: all.sort((a, b) => a.order - b.order), ignored };
+  const missing: Gathered["missing"] = [];
+  for (const line of byHand) drawByHand(line);
+  return { drafts: all.sort((a, b) => a.order - b.order), ignored, missing };
+
+  /** A hand line has its own order and its own cues; its points may be of any code. */
+  function drawByHand(line: HandLine): void {
+    const { entry, code, run } = book.lookup(line.code), list = orderedNumbers(line.points);
+    jobNumbers ??= numberIndex(t);
+    const lost = list.filter((n) => !jobNumbers!.has(n));
+    if (lost.length) missing.push({ line: line.code, numbers: lost });
+    const draft: Draft = { code, run, entry: entry ?? { code, kind: "line" }, intake: -1, vertices: [], loop: line.closed ?? false, offsets: [], order: opened++ };
+    for (const number of list) {
+      const i = jobNumbers.get(number);
+      if (i === undefined || draft.vertices.at(-1)?.index === i) continue;
+      const cues = (line.cues?.[number] ?? "").split(/\s+/).filter(Boolean).flatMap((word): Cue[] => {
+        const [name, value] = [word.split("=")[0]!, word.includes("=") ? word.slice(word.indexOf("=") + 1) : undefined];
+        const action = book.actionOf(name);
+        return action ? [{ action, ...(value !== undefined ? { value } : {}) }] : [];
+      });
+      draft.vertices.push(vertexOf(i, cues));
+      for (const c of cues) {
+        if (c.action === "off") offset(draft, i, c);
+        if (c.action === "loop" && draft.vertices.length > 2) draft.loop = true;
+        if (c.action === "box" && !box(draft, c.value ?? "")) ignore(i, "a rectangle needs exactly two shots and a width other than zero");
+        if (c.action === "quad" && !quad(draft)) ignore(i, "a parallelogram needs exactly three shots");
+      }
+    }
+    if (draft.vertices.length < 3) draft.loop = false;
+    if (draft.vertices.length) all.push(draft);
+  }
 
   /** For each run the numbers of its shots, when any shot of the job asks for another place in its line. */
   function runMembers(shots: Int32Array): Map<string, Set<string>> {

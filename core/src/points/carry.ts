@@ -2,7 +2,7 @@
 import { fieldValue, withEdits, type CellEdit, type EditField } from "./edits";
 import type { PointTable } from "./table";
 
-const CARRIED: EditField[] = ["number", "northing", "easting", "elevation", "description", "note", "targetHeight", "precision", "kind", "surface", "deleted"];
+const CARRIED: EditField[] = ["number", "northing", "easting", "elevation", "description", "note", "targetHeight", "precision", "kind", "surface", "deleted", "cues"];
 
 /**
  * `now` are the points of the earlier reading as the office left them, `before` the same reading without edits, `after` the new

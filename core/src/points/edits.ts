@@ -1,11 +1,12 @@
 /** Office edits of points: what the ledger keeps, and what a recipe's EDIT does. Tables are never changed in place. */
 import { refusal } from "../errors";
 import { KINDS, type IntakeInfo, type PointKind } from "../job/model";
+import { decodeCueEdits, encodeCueEdits, type CueEdit } from "./cue-edits";
 import { readNumberList } from "./numbers";
 import { FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, numberIndex, SURFACE_CHOICES, TextStore, type PointTable, type SurfaceChoice } from "./table";
 
 export const EDIT_FIELDS = [
-  "number", "northing", "easting", "elevation", "description", "note", "targetHeight", "precision", "kind", "surface", "deleted",
+  "number", "northing", "easting", "elevation", "description", "note", "targetHeight", "precision", "kind", "surface", "deleted", "cues",
 ] as const;
 export type EditField = (typeof EDIT_FIELDS)[number];
 /** Numbers for coordinates (null where missing), texts, or true/false for `deleted`. */
@@ -23,6 +24,7 @@ export function fieldValue(t: PointTable, i: number, field: EditField): EditValu
     case "number": return t.number[i]!;
     case "description": return t.texts[t.description[i]!]!;
     case "note": return t.texts[t.note[i]!]!;
+    case "cues": return t.texts[t.cues[i]!]!;
     case "kind": return KINDS[t.kind[i]!]!;
     case "surface": return SURFACE_CHOICES[t.surface[i]!]!;
     case "deleted": return t.deleted[i] === 1;
@@ -54,6 +56,7 @@ export function withEdits(t: PointTable, edits: readonly CellEdit[]): PointTable
       case "number": column("number")[place] = String(value); break;
       case "description": column("description")[place] = text(value); break;
       case "note": column("note")[place] = text(value); break;
+      case "cues": column("cues")[place] = text(value); break;
       case "kind": column("kind")[place] = KINDS.indexOf(value as PointKind); break;
       case "surface": column("surface")[place] = SURFACE_CHOICES.indexOf(value as SurfaceChoice); break;
       case "deleted": column("deleted")[place] = value ? 1 : 0; break;
@@ -73,7 +76,13 @@ export function withEdits(t: PointTable, edits: readonly CellEdit[]): PointTable
 }
 
 /** An EDIT of a recipe: `set` for all points that a number list names, of one intake or of the job. */
-export interface RecipeEdit { points: string; intake?: string; set: Partial<Record<EditField, EditValue>> }
+export interface RecipeEdit {
+  points: string;
+  intake?: string;
+  set?: Partial<Record<Exclude<EditField, "cues">, EditValue>>;
+  /** Cues added to elements of the points' descriptions, or taken away. */
+  cues?: CueEdit[];
+}
 
 /**
  * Carries out one EDIT. Numbers that do not exist are passed over and counted. A change of target height moves the
@@ -84,21 +93,22 @@ export function applyRecipeEdit(t: PointTable, edit: RecipeEdit, intakes: readon
   if (!list) throw refusal("recipe-field", { path: `${path}.points`, why: `“${edit.points}” is no list of point numbers` });
   const intake = edit.intake === undefined ? undefined : intakes.findIndex((k) => k.id === edit.intake);
   if (intake === -1) throw refusal("reference-missing", { path: `${path}.intake`, what: "intake", name: edit.intake! });
-  const edits: CellEdit[] = [];
+  const edits: CellEdit[] = [], set = edit.set ?? {};
   const found = new Set<string>();
   for (let i = 0; i < t.count; i++) {
-    if ((t.deleted[i] && edit.set.deleted !== false) || (intake !== undefined && t.intake[i] !== intake) || !list.has(t.number[i]!)) continue;
+    if ((t.deleted[i] && set.deleted !== false) || (intake !== undefined && t.intake[i] !== intake) || !list.has(t.number[i]!)) continue;
     found.add(t.number[i]!);
-    const height = edit.set.targetHeight;
+    const height = set.targetHeight;
     // A level that follows from observations moves with its target height by itself.
-    if (height !== undefined && edit.set.elevation === undefined && !(t.follows[i]! & FOLLOWS_Z) && !Number.isNaN(t.targetHeight[i]!) && !Number.isNaN(t.z[i]!)) {
+    if (height !== undefined && set.elevation === undefined && !(t.follows[i]! & FOLLOWS_Z) && !Number.isNaN(t.targetHeight[i]!) && !Number.isNaN(t.z[i]!)) {
       edits.push({ place: i, field: "elevation", value: t.z[i]! + t.targetHeight[i]! - Number(height ?? 0) });
     }
-    for (const [field, value] of Object.entries(edit.set)) edits.push({ place: i, field: field as EditField, value: value! });
+    for (const [field, value] of Object.entries(set)) edits.push({ place: i, field: field as EditField, value: value! });
+    if (edit.cues) edits.push({ place: i, field: "cues", value: encodeCueEdits([...decodeCueEdits(t.texts[t.cues[i]!]!), ...edit.cues]) });
   }
   const asked = list.singles.length + list.ranges.reduce((s, [a, b]) => s + Number(b - a) + 1, 0);
   const table = withEdits(t, edits);
-  if (edit.set.number !== undefined) checkUnique(table, path);
+  if (set.number !== undefined) checkUnique(table, path);
   return { table, missing: Math.max(0, asked - found.size) };
 }
 

@@ -43,6 +43,19 @@ export function readNumberList(text: string): NumberList | undefined {
   return { singles, ranges, all, has: (number) => all || named.has(number) || (ranges.length > 0 && inRange(number)) };
 }
 
+/** The numbers that a list names, in its order; a range runs from its first to its last, down as well as up. Empty when it cannot be read. */
+export function orderedNumbers(text: string): string[] {
+  if (!readNumberList(text)) return [];
+  return text.split(",").map((s) => s.trim()).flatMap((item) => {
+    const range = /^(\d+)\s*-\s*(\d+)$/.exec(item);
+    if (!range) return [item];
+    const a = BigInt(range[1]!), b = BigInt(range[2]!), size = Number(a < b ? b - a : a - b) + 1;
+    // A range of a hundred million numbers is a slip of the keyboard.
+    if (size > 1_000_000) return [];
+    return Array.from({ length: size }, (_, k) => String(a < b ? a + BigInt(k) : a - BigInt(k)));
+  });
+}
+
 /** Sorts numbers as people do: by their digits as numbers, then as text. */
 export function compareNumbers(a: string, b: string): number {
   return collator.compare(a, b);

@@ -41,6 +41,8 @@ export interface PointTable {
   time: Float64Array;
   description: Uint32Array;
   note: Uint32Array;
+  /** The office's edits of the description's cues (codes/cue-edits.ts), as an index into `texts`; 0 for none. */
+  cues: Uint32Array;
   texts: string[];
   attributes: AttributeColumn[];
 }
@@ -55,7 +57,7 @@ function allocate(count: number): PointTable {
     e: new Float64Array(count), n: new Float64Array(count), z: new Float64Array(count).fill(NaN),
     kind: new Uint8Array(count), surface: new Uint8Array(count), deleted: new Uint8Array(count), follows: new Uint8Array(count),
     precision: new Float64Array(count).fill(NaN), targetHeight: new Float64Array(count).fill(NaN),
-    time: new Float64Array(count).fill(NaN), description: new Uint32Array(count), note: new Uint32Array(count),
+    time: new Float64Array(count).fill(NaN), description: new Uint32Array(count), note: new Uint32Array(count), cues: new Uint32Array(count),
     texts: [""], attributes: [],
   };
 }
@@ -80,7 +82,7 @@ export class TextStore {
 }
 
 const COLUMNS = [
-  "id", "intake", "row", "e", "n", "z", "kind", "surface", "deleted", "follows", "precision", "targetHeight", "time", "description", "note",
+  "id", "intake", "row", "e", "n", "z", "kind", "surface", "deleted", "follows", "precision", "targetHeight", "time", "description", "note", "cues",
 ] as const;
 
 /** A table of both tables' points in order; texts and attribute columns are united by name. Inputs are not changed. */
@@ -96,6 +98,7 @@ export function concatTables(a: PointTable, b: PointTable): PointTable {
   for (let i = 0; i < b.count; i++) {
     out.description[a.count + i] = moved[b.description[i]!]!;
     out.note[a.count + i] = moved[b.note[i]!]!;
+    out.cues[a.count + i] = moved[b.cues[i]!]!;
   }
   out.texts = store.texts;
   const names = new Set([...a.attributes, ...b.attributes].map((c) => c.name));

@@ -83,7 +83,7 @@ function toTable(r: Records, number: string[], options: TakeOptions): PointTable
     kind: kindsOf(r, KINDS.indexOf(options.kind ?? "measured")),
     surface: new Uint8Array(r.count), deleted: new Uint8Array(r.count), follows: r.observed ? r.observed.map((o) => o * FOLLOWS_ALL) : new Uint8Array(r.count),
     precision: r.precision, targetHeight: r.targetHeight, time: r.time,
-    description: r.description, note: r.note, texts: r.texts, attributes: r.attributes,
+    description: r.description, note: r.note, cues: new Uint32Array(r.count), texts: r.texts, attributes: r.attributes,
   };
 }
 

@@ -199,7 +199,7 @@ async function copyPoints(client: Client, jobId: number, rowId: number, t: Point
       const given = t.attributes.filter((a) => a.values[i]);
       const attributes = given.length ? text(JSON.stringify(Object.fromEntries(given.map((a) => [a.name, t.texts[a.values[i]!]!])))) : "\\N";
       block += `${jobId}\t${t.id[i]}\t${rowId}\t${t.row[i]}\t${text(t.number[i]!)}\t${t.e[i]}\t${t.n[i]}\t${number(t.z[i]!)}\t${number(t.precision[i]!)}\t${number(t.targetHeight[i]!)}\t${
-        number(t.time[i]!)}\t${texts[t.description[i]!]}\t${texts[t.note[i]!]}\t${attributes}\t${KINDS[t.kind[i]!]}\t${SURFACE_CHOICES[t.surface[i]!]}\t${t.deleted[i] ? "t" : "f"}\t${t.follows[i]}\n`;
+        number(t.time[i]!)}\t${texts[t.description[i]!]}\t${texts[t.note[i]!]}\t${attributes}\t${KINDS[t.kind[i]!]}\t${SURFACE_CHOICES[t.surface[i]!]}\t${t.deleted[i] ? "t" : "f"}\t${t.follows[i]}\t${texts[t.cues[i]!]}\n`;
       if (block.length > 1 << 16) {
         yield block;
         block = "";
@@ -208,7 +208,7 @@ async function copyPoints(client: Client, jobId: number, rowId: number, t: Point
     yield block;
   }
   const into = client.query(copyFrom(`COPY points (job_id, id, intake_id, row, number, easting, northing, elevation, precision, target_height, time, description, note, attributes, kind,
-    surface, deleted, follows) FROM STDIN`));
+    surface, deleted, follows, cues) FROM STDIN`));
   await pipeline(Readable.from(lines()), into);
 }
 

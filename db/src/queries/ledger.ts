@@ -91,7 +91,7 @@ const COLUMN: Record<EditField, { name: string; type: string }> = {
   number: { name: "number", type: "text" }, northing: { name: "northing", type: "float8" }, easting: { name: "easting", type: "float8" },
   elevation: { name: "elevation", type: "float8" }, description: { name: "description", type: "text" }, note: { name: "note", type: "text" },
   targetHeight: { name: "target_height", type: "float8" }, precision: { name: "precision", type: "float8" }, kind: { name: "kind", type: "text" },
-  surface: { name: "surface", type: "text" }, deleted: { name: "deleted", type: "boolean" },
+  surface: { name: "surface", type: "text" }, deleted: { name: "deleted", type: "boolean" }, cues: { name: "cues", type: "text" },
 };
 
 async function editPoints(client: Client, jobId: number, change: PointsChange): Promise<void> {

@@ -6,7 +6,7 @@ import { emptyTable, SURFACE_CHOICES, TextStore, type PointTable } from "@brambl
 import { transaction, type Client } from "../pool.ts";
 
 /** In this order in every row of the copy below. */
-const FIELDS = "id, intake_id, row, number, easting, northing, elevation, precision, target_height, time, description, note, attributes::text, kind, surface, deleted, follows";
+const FIELDS = "id, intake_id, row, number, easting, northing, elevation, precision, target_height, time, description, note, attributes::text, kind, surface, deleted, follows, cues";
 
 /**
  * All points whose intake is not withdrawn, by id; `intake` is the place of the intake among those of loadJob. They come by COPY in its
@@ -57,6 +57,7 @@ export async function loadPoints(db: Pick<Client, "query">, jobId: number): Prom
     t.surface[i] = SURFACE_CHOICES.indexOf(b.text() as (typeof SURFACE_CHOICES)[number]);
     t.deleted[i] = b.byte();
     t.follows[i] = b.short();
+    t.cues[i] = textOf(b.text());
     i++;
   };
   const stream = (db as Client).query(copyTo(`COPY (SELECT ${FIELDS} FROM points WHERE ${chosen} ORDER BY id) TO STDOUT (FORMAT binary)`));
@@ -69,7 +70,7 @@ function sized(count: number): PointTable {
   const ints = () => new Int32Array(count), bytes = () => new Uint8Array(count), doubles = () => new Float64Array(count), texts = () => new Uint32Array(count);
   return {
     ...emptyTable(), count, id: ints(), intake: ints(), row: ints(), number: [], e: doubles(), n: doubles(), z: doubles(), kind: bytes(), surface: bytes(), deleted: bytes(),
-    follows: bytes(), precision: doubles(), targetHeight: doubles(), time: doubles(), description: texts(), note: texts(),
+    follows: bytes(), precision: doubles(), targetHeight: doubles(), time: doubles(), description: texts(), note: texts(), cues: texts(),
   };
 }
 

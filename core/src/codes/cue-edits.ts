@@ -1,0 +1,30 @@
+/** Cues that the office added to a shot or took away, carried out on what its description says. */
+import type { Cue, ParsedElement } from "./parse";
+import type { CueEdit } from "../points/cue-edits";
+import { VALUED, type CompiledBook } from "./book";
+
+/** Carries the edits out on the elements in place; what cannot be done is told. */
+export function applyCueEdits(elements: ParsedElement[], edits: readonly CueEdit[], book: CompiledBook, tell: (word: string, text: string) => void): void {
+  for (const edit of edits) {
+    const wanted = book.lookup(edit.element), element = elements.find((e) => e.code === wanted.code && e.run === wanted.run);
+    if (!element) {
+      tell(edit.element, `the office changed cues of “${edit.element}”, which is not among its codes`);
+      continue;
+    }
+    const cueOf = (word: string): Cue | undefined => {
+      const [, name, value] = /^([^=]*)(?:=(.*))?$/s.exec(word) as unknown as [string, string, string | undefined];
+      const action = book.actionOf(name);
+      return action && (value !== undefined) === VALUED.has(action) ? { action, ...(value !== undefined ? { value } : {}) } : undefined;
+    };
+    for (const word of edit.remove ?? []) {
+      // A cue with a value may be taken away by its name alone.
+      const action = book.actionOf(word.split("=")[0]!), value = word.includes("=") ? word.slice(word.indexOf("=") + 1) : undefined;
+      element.cues = element.cues.filter((c) => c.action !== action || (value !== undefined && c.value !== value));
+    }
+    for (const word of edit.add ?? []) {
+      const cue = cueOf(word);
+      if (!cue) tell(word, `“${word}”, added by the office, is no cue`);
+      else if (!element.cues.some((c) => c.action === cue.action && c.value === cue.value)) element.cues.push(cue);
+    }
+  }
+}
