@@ -5,11 +5,12 @@ import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import { lineName } from "@bramble/core/lines/model";
 import { boxOf, boxOfPoints, goToFinding, useJob } from "../lib/store";
 import { area, decimalsOf } from "../lib/units-shown";
-import { EMPTY_VIEW } from "../lib/view";
+import { EMPTY_VIEW, type LineShown } from "../lib/view";
 import { Bench, Fact } from "./Bench";
+import { joinChange, LineShots } from "./LineEdits";
 
 export function LinesBench() {
-  const { view, job, lines: chosen, select, show } = useJob();
+  const { view, job, lines: chosen, select, show, change } = useJob();
   const [filter, setFilter] = useState("");
   const findings = useMemo(() => {
     const per = new Map<number, number>();
@@ -18,12 +19,21 @@ export function LinesBench() {
   }, [view.findings]);
   const d = decimalsOf(job.unit), t = job.points;
   const list = view.lines.map((l, k) => ({ l, k })).filter(({ l }) => !filter || `${lineName(l)} ${l.name}`.toLowerCase().includes(filter.toLowerCase()));
+  // Lines are known by their place: after a change some may be gone.
+  const both = [...chosen].flatMap((k) => view.lines[k] ?? []);
+  const pair = chosen.size === 2 && both.length === 2 ? (both as [LineShown, LineShown]) : undefined;
+  const joining = pair?.every((l) => !l.companion && l.intake >= 0) ? joinChange(job, pair[0], pair[1]) : undefined;
   const one = chosen.size === 1 ? view.lines[[...chosen][0]!] : undefined;
   const pickLine = (k: number) => {
     const l = view.lines[k]!;
     select({ lines: [k], points: l.shots.map((s) => t.id[s]!) });
     const { xyz, starts } = view.chains, from = starts[k]!;
     show(boxOf(starts[k + 1]! - from, (v) => xyz[3 * (from + v)]!, (v) => xyz[3 * (from + v) + 1]!) ?? boxOfPoints(t, l.shots));
+  };
+  /** A second line beside the one selected, for joining. */
+  const addLine = (k: number) => {
+    const lines = chosen.has(k) ? [...chosen].filter((x) => x !== k) : [...chosen, k];
+    select({ lines, points: lines.flatMap((l) => view.lines[l]!.shots.map((i) => t.id[i]!)) });
   };
   if (view === EMPTY_VIEW) return <Bench title="Lines"><p className="px-4 text-soft">Reading the codes …</p></Bench>;
   if (view.lines.length === 0) {
@@ -40,9 +50,9 @@ export function LinesBench() {
           <thead className="sticky top-0 bg-paper"><tr><th>Line</th><th>Name</th><th className="num">Shots</th><th>Runs</th><th className="num">Length {job.unit}</th><th className="num">Area</th><th className="num">Findings</th></tr></thead>
           <tbody>
             {list.map(({ l, k }) => (
-              <tr key={k} data-clickable aria-selected={chosen.has(k)} className="cursor-pointer hover:bg-paper" onClick={() => pickLine(k)}>
+              <tr key={k} data-clickable aria-selected={chosen.has(k)} className="cursor-pointer hover:bg-paper" onClick={(event) => (event.ctrlKey || event.metaKey ? addLine(k) : pickLine(k))}>
                 <td className="whitespace-nowrap">
-                  <button className="flex items-center gap-2 font-medium" onClick={() => pickLine(k)}><span aria-hidden className="inline-block h-[3px] w-4" style={{ background: l.color }} />{lineName(l)}</button>
+                  <button className="flex items-center gap-2 font-medium"><span aria-hidden className="inline-block h-[3px] w-4" style={{ background: l.color }} />{lineName(l)}</button>
                 </td>
                 <td className="max-w-28 truncate text-soft" title={l.name}>{l.name}</td><td className="num">{l.companion ? "" : l.shots.length}</td>
                 <td className="whitespace-nowrap text-soft">{[l.companion ? "parallel" : l.closed ? "closed" : "open", l.arcs > 0 ? `${l.arcs} ${l.arcs === 1 ? "arc" : "arcs"}` : "", l.curves > 0 ? "curved" : ""].filter(Boolean).join(", ")}</td>
@@ -66,10 +76,21 @@ export function LinesBench() {
             {one.area !== undefined && <Fact name="Area" strong>{area(one.area, job.unit, job.areaUnit)}</Fact>}
             <Fact name="In the terrain">{one.breakline === "none" ? "no breakline" : `${one.breakline} breakline`}</Fact>
           </dl>
-          {!one.companion && <p className="mt-2 text-soft">Shots {one.shots.map((s) => t.number[s]).join(", ")}, {one.intake < 0 ? "drawn by hand" : `from ${job.intakes[one.intake]?.file}`}.</p>}
+          {!one.companion && <p className="mt-2 text-soft">{one.intake < 0 ? "Drawn by hand." : `From ${job.intakes[one.intake]?.file}.`}</p>}
           {view.findings.filter((f) => f.lines.includes([...chosen][0]!)).map((f, k) => (
             <p key={k} className="mt-1 text-amber">{f.message} <button className="underline" onClick={() => goToFinding(f)}>Zoom to it</button></p>
           ))}
+          <LineShots line={one} />
+        </div>
+      )}
+      {pair && (
+        <div className="flex shrink-0 items-center gap-3 border-t border-rule px-4 py-3">
+          <p className="min-w-0 flex-1">{lineName(pair[0])} and {lineName(pair[1])} are selected.</p>
+          <button className="button" disabled={!joining} onClick={() => {
+            if (!joining) return;
+            select({});
+            void change(joining);
+          }}>Join them</button>
         </div>
       )}
     </Bench>

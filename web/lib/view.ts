@@ -20,6 +20,8 @@ export interface LineShown {
   breakline: string;
   intake: number;
   shots: number[];
+  /** Cues of each shot in this line, as words. */
+  cues: string[];
   closed: boolean;
   arcs: number;
   /** Pieces of smooth curves. */

@@ -1,5 +1,6 @@
 /** Runs the chain beside the page: keeps the job's state, applies each change to it, and sends what became different. */
 import { applyChange, Chain, type EditableChange, type Finding, type JobDefinition, type JobState, type Made } from "@bramble/core";
+import type { ParsedDescription } from "@bramble/core/codes/parse";
 import { codeOf } from "@bramble/core/codes/read";
 import { contourLevels } from "@bramble/core/surface/contour";
 import type { BuiltSurface } from "@bramble/core/surface/model";
@@ -75,7 +76,7 @@ function derive(s: JobState): Partial<View> {
     const index = new Map(d.lines.map((l, k) => [l, k]));
     view.lines = d.lines.map((l): LineShown => ({
       code: l.code, name: l.entry.name ?? l.code, run: l.run, kind: l.entry.kind ?? "point", group: l.entry.group ?? "", color: l.entry.color ?? PLAIN_COLOR,
-      breakline: l.entry.breakline ?? "none", intake: l.intake, shots: l.shots, closed: l.closed, arcs: l.pieces.filter((p) => p.type === "arc").length,
+      breakline: l.entry.breakline ?? "none", intake: l.intake, shots: l.shots, cues: l.companion ? [] : l.shots.map((i) => cuesOf(d.coded.parsed[d.coded.description[i]!], l)), closed: l.closed, arcs: l.pieces.filter((p) => p.type === "arc").length,
       curves: l.pieces.filter((p) => p.type === "curve").length, ends: [l.pieces[0]?.from[2] ?? NaN, l.pieces.at(-1)?.to[2] ?? NaN],
       ...(l.companion ? { companion: { of: index.get(l.companion.of)!, right: l.companion.right, up: l.companion.up } } : {}),
       length: l.length, slopeLength: l.slopeLength, area: l.area,
@@ -91,6 +92,12 @@ function derive(s: JobState): Partial<View> {
   view.volumes = d.volumes.map((x) => shown(x, (v) => v));
   compared = d.surfaces.flatMap((x) => (x.ok && s.volumes.some((v) => v.surface === x.name) ? [{ name: x.name, surface: x.value }] : []));
   return view;
+}
+
+/** What a shot says about one line, in the words of the cues. */
+function cuesOf(parsed: ParsedDescription | undefined, line: { code: string; run: string }): string {
+  const element = parsed?.elements.find((e) => e.code === line.code && e.run === line.run);
+  return (element?.cues ?? []).map((c) => (c.value === undefined ? c.action : `${c.action}=${c.value}`)).join(" ");
 }
 
 /** How many findings speak of each intake: by its name, or by a point of it. Counted here, since an index of a million numbers would hold the page. */
