@@ -30,13 +30,27 @@ export function joinChange(job: Job, first: LineShown, second: LineShown): Edita
   return cueChange(job, first, [{ place: last, add: [`join=${t.number[far(a) <= far(b) ? a : b]}`], remove: ["end"] }]);
 }
 
+/** Taking a shot out; what others of the line say of it is said of its neighbour then, so that the line stays one. */
+export function withoutShot(line: Pick<LineShown, "shots" | "cues">, k: number, numberOf: (place: number) => string): CueStep[] {
+  const number = numberOf(line.shots[k]!), before = line.shots[k - 1], after = line.shots[k + 1];
+  const steps: CueStep[] = [{ place: line.shots[k]!, add: ["lone"] }];
+  line.shots.forEach((place, j) => {
+    if (j === k) return;
+    for (const [cue, neighbour] of [["join", after], ["after", before]] as const) {
+      const said = `${cue}=${number}`;
+      if (line.cues[j]!.split(" ").includes(said)) steps.push({ place, remove: [said], ...(neighbour !== undefined && neighbour !== place ? { add: [`${cue}=${numberOf(neighbour)}`] } : {}) });
+    }
+  });
+  return steps;
+}
+
 export function LineShots({ line }: { line: LineShown }) {
   const { job, change, select, points } = useJob();
   const t = job.points, d = decimalsOf(job.unit);
   if (line.companion) return null;
   const byCrew = line.intake >= 0, open = byCrew && !line.closed;
   const split = (k: number) => void change(cueChange(job, line, [{ place: line.shots[k]!, add: ["end"] }, { place: line.shots[k + 1]!, add: ["new"] }]));
-  const takeOut = (k: number) => void change(cueChange(job, line, [{ place: line.shots[k]!, add: ["lone"] }]));
+  const takeOut = (k: number) => void change(cueChange(job, line, withoutShot(line, k, (i) => t.number[i]!)));
   const close = () => void change(cueChange(job, line, [{ place: line.shots.at(-1)!, add: ["loop"], remove: ["end"] }]));
   const reopen = () => void change(cueChange(job, line, [{ place: line.shots.at(-1)!, add: ["end"], remove: ["loop"] }]));
   const loops = line.cues.at(-1)?.split(" ").includes("loop");

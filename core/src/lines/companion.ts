@@ -29,7 +29,8 @@ export function parallel(line: Line, right: number, up: number, chord: number): 
   const corners = line.closed ? shifted.length : shifted.length - 1;
   for (let k = 0; k < corners; k++) {
     const next = (k + 1) % shifted.length;
-    const tip = corner(shifted[k]!, shifted[next]!, pieces[k] as Simple, pieces[next] as Simple, right, up);
+    // Where they meet follows from the pieces as shifted: one cut at its other end may have no length left.
+    const tip = corner(shifted[k]!, shifted[next]!, right, up);
     if (tip === "smooth") continue;
     if (tip === undefined) {
       const from = pieces[k]!.to, to = pieces[next]!.from;
@@ -77,11 +78,11 @@ function movedArc(p: ArcPiece, right: number, up: number): ArcPiece | undefined 
 }
 
 /** Where two neighbouring parallels meet: "smooth" when they do so by themselves, undefined when they are to be bevelled. */
-function corner(a: { base: Simple }, b: { base: Simple }, movedA: Simple, movedB: Simple, right: number, up: number): Place | "smooth" | undefined {
+function corner(a: { base: Simple; moved: Simple }, b: { base: Simple; moved: Simple }, right: number, up: number): Place | "smooth" | undefined {
   const [ae, an] = unit(endDirection(a.base)), [be, bn] = unit(startDirection(b.base));
   const base = a.base.to;
   if (Math.abs(ae * bn - an * be) < SMOOTH && ae * be + an * bn > 0) return "smooth";
-  const tip = meeting(movedA, movedB, base);
+  const tip = meeting(a.moved, b.moved, base);
   if (!tip) return undefined;
   const length = Math.hypot(tip[0] - base[0], tip[1] - base[1]);
   return length > MITRE_LIMIT * Math.abs(right) ? undefined : [tip[0], tip[1], base[2] + up];

@@ -1,6 +1,6 @@
 "use client";
 /** The look before commit: how the file is read, what would come of it, and every question answered before anything is stored. */
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { KINDS, type FixedColumn, type Format, type IntakeOptions, type Layout } from "@bramble/core";
 import { columnNames } from "@bramble/core/intake/delimited";
 import { plural, someOf } from "@bramble/core/math/words";
@@ -60,24 +60,28 @@ export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () 
     if (again ? await readAgain(again.id, options) : await takeIn(incoming.file!, { ...options, file: incoming.name })) leave();
   };
 
-  // E exchanges the axes, A makes the first unknown code an alias, Ctrl Enter takes in.
-  const keys = { exchange, alias: () => look?.codes.find((c) => c.by === "unknown" && c.nearest), commit };
+  // E exchanges the axes, A makes the first unknown code an alias, Ctrl Enter takes in. What they act on is set before it is
+  // painted, so that a key pressed as soon as something is seen acts on it.
+  const keys = useRef({ exchange, commit, look });
+  useLayoutEffect(() => {
+    keys.current = { exchange, commit, look };
+  });
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const el = event.target as HTMLElement;
       if (/^(INPUT|SELECT|TEXTAREA)$/.test(el.tagName) || document.querySelector('[role="dialog"]') || event.altKey) return;
-      const plain = !event.ctrlKey && !event.metaKey;
-      if (plain && event.key === "e") void keys.exchange();
+      const plain = !event.ctrlKey && !event.metaKey, now = keys.current;
+      if (plain && event.key === "e") now.exchange();
       else if (plain && event.key === "a") {
-        const c = keys.alias();
+        const c = now.look?.codes.find((x) => x.by === "unknown" && x.nearest);
         if (c) void makeAlias(c.written, c.nearest!);
-      } else if (!plain && event.key === "Enter") void keys.commit();
+      } else if (!plain && event.key === "Enter") void now.commit();
       else return;
       event.preventDefault();
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  });
+  }, []);
 
   const fixed = look?.layout?.columns.every((c) => typeof c === "object") ? (look.layout.columns as FixedColumn[]) : undefined;
   const meanings = look?.layout ? columnNames(look.layout) : [], stations = meanings.includes("station"), satellite = meanings.includes("latitude");
