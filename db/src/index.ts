@@ -1,4 +1,4 @@
-export { getPool, closePool, transaction } from "./pool.ts";
+export { getPool, closePool, reading, transaction } from "./pool.ts";
 export { migrate } from "./migrate.ts";
 export { createJob, listJobs, loadJob, type JobListed, type StoredIntake, type StoredJob, type NewJob } from "./queries/jobs.ts";
 export { loadPoints } from "./queries/points.ts";

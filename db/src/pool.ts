@@ -24,6 +24,14 @@ export async function closePool(): Promise<void> {
   pool = undefined;
 }
 
+/** Runs the work on one consistent reading of the database, which stores nothing. */
+export function reading<T>(work: (client: Client) => Promise<T>): Promise<T> {
+  return transaction(async (client) => {
+    await client.query("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY");
+    return work(client);
+  });
+}
+
 /** Runs the work in one transaction: all of it is stored, or nothing. */
 export async function transaction<T>(work: (client: Client) => Promise<T>): Promise<T> {
   const client = await getPool().connect();

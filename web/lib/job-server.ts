@@ -1,11 +1,10 @@
 /** A job's state on the server, for what is made there: handover files and the recipe. */
 import { openRecipe, openRecipeTables, writeRecipe, type JobState, type Recipe } from "@bramble/core";
-import { intakeBytes, loadJob, loadJobState, transaction } from "@bramble/db";
+import { intakeBytes, loadJob, loadJobState, reading } from "@bramble/db";
 
 /** One consistent reading of everything stored. */
 export function loadState(id: number): Promise<JobState> {
-  return transaction(async (client) => {
-    await client.query("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY");
+  return reading(async (client) => {
     return loadJobState(client, await loadJob(client, id));
   });
 }
@@ -14,8 +13,7 @@ export interface RecipeFiles { recipe: Recipe; files: Map<string, Uint8Array> }
 
 /** The job written down, with the files of its intakes by the names that the recipe gives them. */
 export function loadRecipe(id: number): Promise<RecipeFiles> {
-  return transaction(async (client) => {
-    await client.query("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY");
+  return reading(async (client) => {
     const job = await loadJob(client, id);
     const state = await loadJobState(client, job);
     const files = new Map<string, Uint8Array>();

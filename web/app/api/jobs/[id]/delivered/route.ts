@@ -1,5 +1,5 @@
 import { pack } from "@bramble/core/math/pack";
-import { loadDelivered, loadJob, transaction } from "@bramble/db";
+import { loadDelivered, loadJob, reading } from "@bramble/db";
 import { jobId, respond } from "../../../../../lib/respond";
 
 export const dynamic = "force-dynamic";
@@ -8,8 +8,7 @@ export const dynamic = "force-dynamic";
 export function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return respond(request, async () => {
     const id = jobId(await params);
-    return transaction(async (client) => {
-      await client.query("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY");
+    return reading(async (client) => {
       const job = await loadJob(client, id);
       return new Response(pack(await loadDelivered(client, job.intakes)), { headers: { "content-type": "application/octet-stream", "x-version": String(job.version) } });
     });
