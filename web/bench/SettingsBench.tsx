@@ -1,6 +1,6 @@
 "use client";
 /** The job's own settings: names, units, coordinates, tolerances, number ranges; kept as a template for the next job. */
-import { useEffect, useState, type ReactNode } from "react";
+import { useEffect, useMemo, useState, type ReactNode } from "react";
 import {
   addToNumber, AREA_UNITS, DEFAULT_CURVATURE, NAMED_PARTS, SETTING_FIELDS, UNIT_NAMES, VOLUME_UNITS, type CrewRange, type SettingField, type Tolerances,
 } from "@bramble/core";
@@ -175,9 +175,12 @@ function Numbers({ set }: { set: (field: SettingField, value: unknown) => void }
   const crews = job.crews ?? [];
   const put = (k: number, part: Partial<CrewRange>) => set("crews", crews.map((c, i) => (i === k ? { ...c, ...part } : c)));
   const whole = (text: string) => (/^\d{1,12}$/.test(text.trim()) ? Number(text) : undefined);
-  const taken = new Set(job.points.number);
-  let free = job.nextNumber ?? "1";
-  for (let k = 0; taken.has(free) && k < 10_000_000; k++) free = addToNumber(free, 1);
+  const free = useMemo(() => {
+    const taken = new Set(job.points.number);
+    let next = job.nextNumber ?? "1";
+    while (taken.has(next)) next = addToNumber(next, 1);
+    return next;
+  }, [job.points.number, job.nextNumber]);
   return (
     <Section title="Point numbers">
       <div className="flex items-end gap-4">

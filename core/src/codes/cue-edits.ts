@@ -3,6 +3,17 @@ import type { Cue, ParsedElement } from "./parse";
 import type { CueEdit } from "../points/cue-edits";
 import { VALUED, type CompiledBook } from "./book";
 
+/** The cue that a word such as `end` or `after=14` says; undefined when it says none. */
+export function cueOfWord(word: string, book: Pick<CompiledBook, "actionOf">): Cue | undefined {
+  const [name, value] = wordParts(word), action = book.actionOf(name);
+  return action && (value !== undefined) === VALUED.has(action) ? { action, ...(value !== undefined ? { value } : {}) } : undefined;
+}
+
+function wordParts(word: string): [name: string, value: string | undefined] {
+  const at = word.indexOf("=");
+  return at < 0 ? [word, undefined] : [word.slice(0, at), word.slice(at + 1)];
+}
+
 /** Carries the edits out on the elements in place; what cannot be done is told. */
 export function applyCueEdits(elements: ParsedElement[], edits: readonly CueEdit[], book: CompiledBook, tell: (word: string, text: string) => void): void {
   for (const edit of edits) {
@@ -11,18 +22,14 @@ export function applyCueEdits(elements: ParsedElement[], edits: readonly CueEdit
       tell(edit.element, `the office changed cues of “${edit.element}”, which is not among its codes`);
       continue;
     }
-    const cueOf = (word: string): Cue | undefined => {
-      const [, name, value] = /^([^=]*)(?:=(.*))?$/s.exec(word) as unknown as [string, string, string | undefined];
-      const action = book.actionOf(name);
-      return action && (value !== undefined) === VALUED.has(action) ? { action, ...(value !== undefined ? { value } : {}) } : undefined;
-    };
     for (const word of edit.remove ?? []) {
       // A cue with a value may be taken away by its name alone.
-      const action = book.actionOf(word.split("=")[0]!), value = word.includes("=") ? word.slice(word.indexOf("=") + 1) : undefined;
+      const [name, value] = wordParts(word), action = book.actionOf(name);
+      if (!action) tell(word, `“${word}”, taken away by the office, is no cue`);
       element.cues = element.cues.filter((c) => c.action !== action || (value !== undefined && c.value !== value));
     }
     for (const word of edit.add ?? []) {
-      const cue = cueOf(word);
+      const cue = cueOfWord(word, book);
       if (!cue) tell(word, `“${word}”, added by the office, is no cue`);
       else if (!element.cues.some((c) => c.action === cue.action && c.value === cue.value)) element.cues.push(cue);
     }

@@ -1,6 +1,7 @@
 /** The Survey part of LandXML: setups, backsights and raw observations, collected element by element. */
 import { fromPackedDms } from "../math/angles";
-import { Doubles, Ints, TextIndex } from "../math/grow";
+import { Doubles, Ints } from "../math/grow";
+import { TextStore } from "../math/texts";
 import type { RecordList } from "../records/records";
 import type { Observations, Survey, SurveyBacksight, SurveySetup } from "../records/survey";
 import { readTime } from "./delimited";
@@ -22,7 +23,7 @@ export class SurveyReader {
     setup: new Ints(), row: new Ints(), number: new Ints(), description: new Ints(), note: new Ints(), time: new Ints(), face: new Ints(),
     circle: new Doubles(), azimuth: new Doubles(), zenith: new Doubles(), slope: new Doubles(), targetHeight: new Doubles(),
   };
-  private readonly texts = new TextIndex();
+  private readonly texts = new TextStore();
   private setup: SetupRead | undefined;
   private backsight: (SurveyBacksight & { setup: string }) | undefined;
   private reading: Reading | undefined;

@@ -51,9 +51,15 @@ export function placeOf(t: PointTable, id: number): number {
   return -1;
 }
 
+/** Fields of points that the reduction of raw observations depends on. */
+const REDUCED_BY: ReadonlySet<EditField> = new Set<EditField>(["number", "northing", "easting", "elevation", "targetHeight", "kind", "deleted"]);
+
 /** The state after an editable change. Refused when it is based on old data, or would give two points one number. */
 export function applyChange(state: JobState, change: EditableChange): JobState {
-  if (change.type === "points") return withReduced({ ...state, points: applyPoints(state.points, change) });
+  if (change.type === "points") {
+    const next = { ...state, points: applyPoints(state.points, change) };
+    return change.edits.some((e) => REDUCED_BY.has(e.field)) ? withReduced(next) : next;
+  }
   const next = { ...state, ...applyDefinition(state, change) };
   return change.type === "setting" || change.part === "setups" ? withReduced(next) : next;
 }

@@ -1,7 +1,7 @@
 /** A job's state written down as a recipe that runs to the same result. */
 import { fieldValue, type EditField, type RecipeEdit } from "../points/edits";
 import { decodeCueEdits } from "../points/cue-edits";
-import type { PointTable } from "../points/table";
+import { FOLLOWS_Z, type PointTable } from "../points/table";
 import type { JobState, ReferenceLineGiven } from "./model";
 import { plainSettings, type Recipe } from "./recipe";
 
@@ -29,7 +29,8 @@ export function writeRecipe(state: JobState, received: PointTable, fileOf: (inde
       if (!Object.is(value, fieldValue(received, r, field))) set[field] = value;
     }
     // Setting a target height alone would move the elevation; here the elevation is told as it is.
-    if (set.targetHeight !== undefined && set.elevation === undefined) set.elevation = fieldValue(now, i!, "elevation");
+    // A level that follows from observations moves with its target height in the recipe as well.
+    if (set.targetHeight !== undefined && set.elevation === undefined && !(now.follows[i!]! & FOLLOWS_Z)) set.elevation = fieldValue(now, i!, "elevation");
     if (i === undefined || now.deleted[i]) set.deleted = true;
     else if (now.number[i] !== received.number[r]) renumbered.push({ intake, from: received.number[r]!, to: now.number[i]! });
     const cues = i === undefined ? "" : String(fieldValue(now, i, "cues"));

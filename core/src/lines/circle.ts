@@ -3,6 +3,8 @@
  * Sweeps are in radians, + to the right (clockwise), as the contract's arcs are.
  */
 
+import { positiveAngle } from "../math/angles";
+
 export interface Circle { e: number; n: number; radius: number }
 
 /** The circle through three places; undefined when they are on one line. */
@@ -21,12 +23,6 @@ export function sweepBetween(c: { e: number; n: number }, ae: number, an: number
   const turned = Math.atan2(an - c.n, ae - c.e) - Math.atan2(bn - c.n, be - c.e);
   const clockwise = positiveAngle(turned);
   return right ? clockwise || 2 * Math.PI : (clockwise || 2 * Math.PI) - 2 * Math.PI || -2 * Math.PI;
-}
-
-function positiveAngle(a: number): number {
-  const full = 2 * Math.PI;
-  const r = a % full;
-  return r < 0 ? r + full : r;
 }
 
 export interface FittedArc { circle: Circle; right: boolean; misfit: number }

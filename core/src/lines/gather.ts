@@ -1,4 +1,5 @@
 /** Shots and their cues → drafts of lines: which places each line has, in order, and how it ends (FIELD-CODES.md, "How points become lines"). */
+import { cueOfWord } from "../codes/cue-edits";
 import type { CodedPoints } from "../codes/read";
 import type { Cue, ParsedElement } from "../codes/parse";
 import type { Action, CompiledBook } from "../codes/book";
@@ -28,6 +29,9 @@ export interface Draft {
 export interface IgnoredCue { at: number; why: string }
 
 interface Run { entry: CodeEntry; code: string; run: string; open: Draft | undefined; drafts: Draft[]; after: { shot: number; number: string }[]; joins: { draft: Draft; number: string; at: number }[] }
+
+/** What steers a line drawn by hand: its points and their order are those of its list. */
+const BY_HAND: ReadonlySet<Action> = new Set<Action>(["via", "swing", "flow", "still", "loop", "box", "quad", "off"]);
 
 export interface Gathered {
   drafts: Draft[];
@@ -85,9 +89,10 @@ export function gatherDrafts(t: PointTable, coded: CodedPoints, shotsOf: readonl
       const i = jobNumbers.get(number);
       if (i === undefined || draft.vertices.at(-1)?.index === i) continue;
       const cues = (line.cues?.[number] ?? "").split(/\s+/).filter(Boolean).flatMap((word): Cue[] => {
-        const [name, value] = [word.split("=")[0]!, word.includes("=") ? word.slice(word.indexOf("=") + 1) : undefined];
-        const action = book.actionOf(name);
-        return action ? [{ action, ...(value !== undefined ? { value } : {}) }] : [];
+        const cue = cueOfWord(word, book);
+        if (cue && BY_HAND.has(cue.action)) return [cue];
+        ignore(i, `“${word}” steers no line that is drawn by hand`);
+        return [];
       });
       draft.vertices.push(vertexOf(i, cues));
       for (const c of cues) {

@@ -2,8 +2,9 @@
 import { refusal } from "../errors";
 import { KINDS, type IntakeInfo, type PointKind } from "../job/model";
 import { decodeCueEdits, encodeCueEdits, type CueEdit } from "./cue-edits";
+import { TextStore } from "../math/texts";
 import { readNumberList } from "./numbers";
-import { FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, numberIndex, SURFACE_CHOICES, TextStore, type PointTable, type SurfaceChoice } from "./table";
+import { FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, numberIndex, SURFACE_CHOICES, type PointTable, type SurfaceChoice } from "./table";
 
 export const EDIT_FIELDS = [
   "number", "northing", "easting", "elevation", "description", "note", "targetHeight", "precision", "kind", "surface", "deleted", "cues",

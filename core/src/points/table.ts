@@ -5,6 +5,7 @@
  * Texts are kept once in `texts` (`texts[0]` is the empty text) and named by their index.
  */
 import { KINDS, type PointKind } from "../job/model";
+import { TextStore } from "../math/texts";
 
 export const SURFACE_CHOICES = ["auto", "in", "out"] as const;
 export type SurfaceChoice = (typeof SURFACE_CHOICES)[number];
@@ -60,25 +61,6 @@ function allocate(count: number): PointTable {
     time: new Float64Array(count).fill(NaN), description: new Uint32Array(count), note: new Uint32Array(count), cues: new Uint32Array(count),
     texts: [""], attributes: [],
   };
-}
-
-/** Gives texts their index, adding those not seen before. */
-export class TextStore {
-  private readonly index: Map<string, number>;
-
-  constructor(readonly texts: string[] = [""]) {
-    this.index = new Map(texts.map((t, i) => [t, i]));
-  }
-
-  of(text: string): number {
-    let i = this.index.get(text);
-    if (i === undefined) {
-      i = this.texts.length;
-      this.texts.push(text);
-      this.index.set(text, i);
-    }
-    return i;
-  }
 }
 
 const COLUMNS = [

@@ -1,6 +1,7 @@
 /** What a file of points says, in columns, as written: the readers' common result. */
 import type { RefusedRow } from "../job/model";
-import { Doubles, Ints, TextIndex } from "../math/grow";
+import { Doubles, Ints } from "../math/grow";
+import { TextStore } from "../math/texts";
 import type { AttributeColumn } from "../points/table";
 
 export interface Records {
@@ -44,7 +45,7 @@ export class RecordList {
   private readonly note = new Ints();
   private readonly kind = new Ints();
   private readonly observed = new Ints();
-  private readonly texts = new TextIndex();
+  private readonly texts = new TextStore();
   readonly refused: RefusedRow[] = [];
   readonly notes: string[] = [];
 

@@ -57,6 +57,11 @@ describe("hand lines", () => {
     expect(runChain(s).findings.find((f) => f.data.line === "WALL")!.message).toContain("no point 99");
     expect(open({}).points.count).toBe(s.points.count);
   });
+  test("a cue that cannot steer a hand line is told", () => {
+    const s = open({ lines: [{ code: "WALL", points: "1-3", cues: { "2": "to=5 jump", "3": "loop" } }] });
+    expect(lines(s)[1]).toBe("WALL 1 2 3 closed");
+    expect(runChain(s).findings.filter((f) => f.kind === "cue-ignored").map((f) => f.points)).toEqual([["2"], ["2"]]);
+  });
   test("a point that moves moves the hand line", () => {
     const s = open({ lines: [{ code: "WALL", points: "1, 2" }] });
     const moved = applyChange(s, { type: "points", edits: [{ id: 2, field: "easting", old: 20, new: 50 }] });

@@ -1,6 +1,6 @@
 /** Raw observations: a forward model computes what an instrument would read; the reduction must find the places again. */
 import fc from "fast-check";
-import { applyChange, openRecipe, withReduced, type JobState, type Recipe } from "../../src";
+import { applyChange, openRecipe, parseRecipe, withReduced, writeRecipe, type JobState, type Recipe } from "../../src";
 import { fieldValue } from "../../src/points/edits";
 import { numberIndex } from "../../src/points/table";
 import { reduceShot } from "../../src/points/reduce";
@@ -85,6 +85,14 @@ describe("what the office corrects is reduced again", () => {
     expect(at(raised, "7")[2]).toBe(100);
     const free = applyChange(held, { type: "points", edits: [{ id, field: "elevation", old: 100, new: "observed" }] });
     expect(at(free, "7")).toEqual(at(start, "7"));
+  });
+
+  test("the recipe of a corrected target height runs to the same level (wrote the word “observed” as an elevation)", () => {
+    const xml = surveyXml([K1, K2], [{ id: "one", at: K1, height: 1.563, zero: 1, backsight: K2, targets: [target] }]);
+    const next = applyChange(start, { type: "points", edits: [{ id, field: "targetHeight", old: 1.65, new: 2.15 }] });
+    const recipe = writeRecipe(next, start.points, () => "day1.xml");
+    expect(recipe.edits).toEqual([{ points: "7", intake: "day1", set: { targetHeight: 2.15 } }]);
+    expect(at(openRecipe(parseRecipe(JSON.stringify(recipe), "r.json"), () => new TextEncoder().encode(xml)).state, "7")).toEqual(at(next, "7"));
   });
 
   test("reducing what is reduced changes nothing", () => expect(withReduced(start).points.e).toEqual(start.points.e));

@@ -2,7 +2,8 @@
 import pg from "pg";
 import { to as copyTo } from "pg-copy-streams";
 import { KINDS } from "@bramble/core";
-import { emptyTable, SURFACE_CHOICES, TextStore, type PointTable } from "@bramble/core/points/table";
+import { TextStore } from "@bramble/core/math/texts";
+import { emptyTable, SURFACE_CHOICES, type PointTable } from "@bramble/core/points/table";
 import { transaction, type Client } from "../pool.ts";
 
 /** In this order in every row of the copy below. */
