@@ -4,7 +4,7 @@ export * from "./finding";
 export * from "./job/model";
 export * from "./job/change";
 export { Chain, runChain, type Derived, type Made } from "./job/chain";
-export { withReduced, reduceState, referencesOf } from "./job/reduce";
+export { withPlaces, reduceState, referencesOf } from "./job/reduce";
 export { openRecipe, openRecipeTables, parseRecipe, plainSettings, readIntake, tolerancesIn, checkBook, type IntakeJob, type ReadIntake, type Recipe, type RecipeIntake, type OpenFile } from "./job/recipe";
 export { writeRecipe } from "./job/write";
 export { summarize, type WrittenFile } from "./job/summary";

@@ -25,12 +25,23 @@ export interface Lookup {
 export interface CompiledBook {
   codes: Map<string, CodeEntry>;
   actionOf(word: string): Action | undefined;
+  /** The words that mean an action, in lower case. */
+  spellingsOf(action: Action): string[];
   lookup(word: string): Lookup;
   /** What depends on the book alone may be kept here, so that it goes when the book goes. */
   parsed: Map<string, unknown>;
 }
 
+const compiled = new WeakMap<CodeBook, CompiledBook>();
+
+/** The book ready for looking up; books are never changed in place, so each is compiled once. */
 export function compileBook(book: CodeBook): CompiledBook {
+  let ready = compiled.get(book);
+  if (!ready) compiled.set(book, (ready = compile(book)));
+  return ready;
+}
+
+function compile(book: CodeBook): CompiledBook {
   const codes = new Map((book.codes ?? []).map((c) => [c.code.toUpperCase(), c]));
   const spellings = new Map<string, Action>();
   for (const action of ACTIONS) {
@@ -75,7 +86,10 @@ export function compileBook(book: CodeBook): CompiledBook {
     );
   }
 
-  return { codes, lookup, actionOf: (word) => spellings.get(word.toLowerCase()), parsed: new Map() };
+  return {
+    codes, lookup, actionOf: (word) => spellings.get(word.toLowerCase()),
+    spellingsOf: (action) => [...spellings].flatMap(([word, a]) => (a === action ? [word] : [])), parsed: new Map(),
+  };
 }
 
 function wholeNumber(digits: string): string {

@@ -33,11 +33,6 @@ export interface ParsedDescription {
   ground: boolean;
 }
 
-/** Cues that this version carries out; the others keep their shot and say so. */
-export const ACTIVE: ReadonlySet<Action> = new Set<Action>([
-  "new", "end", "loop", "via", "swing", "flow", "still", "quad", "box", "from", "to", "join", "after", "off", "lone", "air", "ground",
-]);
-
 /** Parses a description once for each book; with the office's edits of its cues where there are any. */
 export function parseDescription(text: string, book: CompiledBook, cueEdits = ""): ParsedDescription {
   const key = cueEdits === "" ? text : `${text}\0${cueEdits}`;
@@ -81,7 +76,6 @@ function parseElement(element: Element, book: CompiledBook, issues: WordIssue[])
     const action = w.quoted ? undefined : book.actionOf(w.name ?? w.text);
     if (action && (w.name !== undefined) === VALUED.has(action)) {
       cues.push({ action, value: w.value });
-      if (!ACTIVE.has(action)) issues.push({ kind: "cue-ignored", word: w.text, text: `“${w.text}” is not carried out by this version` });
     } else if (action && w.name === undefined) {
       issues.push({ kind: "cue-ignored", word: w.text, text: `“${w.text}” needs a value, as in ${w.text}=…` });
     } else if (w.name !== undefined) {

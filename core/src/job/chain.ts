@@ -9,13 +9,15 @@
  */
 import { axesFindings } from "../checks/axes";
 import { intakeFindings, numbersOutsideRange } from "../checks/intakes";
+import { crossingThemselves, longSegments } from "../checks/lines";
 import { setupFindings } from "../checks/setups";
 import { missingElevations, poorPrecision, zeroElevations } from "../checks/elevations";
 import { compileBook, type CompiledBook } from "../codes/book";
+import { ignoredPast } from "../codes/past";
 import { codeFindings, readCodes, type CodedPoints } from "../codes/read";
 import { refusal, Refusal } from "../errors";
 import type { Finding } from "../finding";
-import { assembleLines, type Lines } from "../lines/assemble";
+import { assembleLines, type KeptLines, type Lines } from "../lines/assemble";
 import { flattenLines, type Chains } from "../lines/flatten";
 import { lineName } from "../lines/model";
 import { pointsOfSet, pointsOfSelection, GROUND, type SetContext } from "../sets/sets";
@@ -27,7 +29,7 @@ import type { KeptPlan } from "../surface/triangulate";
 import { volumeToLevel, type VolumeResult } from "../volumes/level";
 import type { SetupReport } from "../points/reduce";
 import { referenceSurface, setupReports } from "./reduce";
-import type { ContoursRecipe, JobState, SurfaceRecipe, VolumeRecipe } from "./model";
+import type { ContoursRecipe, JobState, SurfaceRecipe, Tolerances, VolumeRecipe } from "./model";
 
 /** Something made from the job, or the sentence why it could not be. */
 export type Made<T> = { name: string } & ({ ok: true; value: T } | { ok: false; refusal: Refusal });
@@ -51,6 +53,7 @@ export interface Derived {
 export class Chain {
   private readonly kept = new Map<string, { inputs: unknown[]; result: unknown }>();
   private readonly plans = new Map<string, KeptPlan>();
+  private keptLines: { book: CompiledBook; tolerance: Tolerances; lines: KeptLines } | undefined;
 
   /** Everything derived from the state. */
   run(state: JobState): Derived {
@@ -63,7 +66,7 @@ export class Chain {
     const shots = this.stage("line shots", [coded, t.deleted], () => lineShots(coded, t.deleted));
     const { lines, findings: lineFindings } = this.stage(
       "lines", [coded, gather(t.e, shots), gather(t.n, shots), gather(t.z, shots), t.number, t.deleted, t.time, t.row, t.intake, state.tolerance, state.lines, ...(namesPoints(coded) || state.lines?.length ? [t.e, t.n, t.z] : [])],
-      () => assembleLines(t, coded, state.tolerance, state.unit, book, state.lines));
+      () => assembleLines(t, coded, state.tolerance, state.unit, book, state.lines, this.keptFor(book, state.tolerance)));
     const chains = this.stage("chains", [lines, state.tolerance], () => flattenLines(lines, state.tolerance.chord));
     const terrainChains = this.stage("terrain", [lines, coded, state.tolerance], () => flattenLines(lines, state.tolerance.chord, coded.usable));
 
@@ -78,11 +81,13 @@ export class Chain {
       ...this.stage("ranges", [t.number, t.deleted, state.intakes, state.crews], () => (state.crews ? numbersOutsideRange(t, state.intakes, state.crews) : [])),
       ...this.stage("axes", [t.e, t.n, t.deleted, t.number, state.intakes], () => axesFindings(t, state.intakes)),
       ...this.stage("setup findings", [setups, state.intakes], () => setupFindings(setups, state.intakes)),
+      ...this.stage("past", [coded, t.shotAt], () => ignoredPast(t, coded)),
       ...this.stage("code findings", [coded, t.number, book], () => codeFindings(t, coded, book)),
       ...this.stage("level findings", [t.z, t.precision, t.number, t.deleted, t.e, t.n, state.tolerance], () => [
         ...zeroElevations(t), ...missingElevations(t), ...poorPrecision(t, state.tolerance.precision),
       ]),
       ...lineFindings,
+      ...this.stage("line checks", [lines, t.number, state.tolerance, state.unit], () => [...longSegments(lines, t, state.unit), ...crossingThemselves(lines, t, state.tolerance.chord)]),
       ...surfaces.flatMap((s) => (s.ok ? s.value.findings : [])),
     ];
     return { setups, book, coded, lines, chains, sets, surfaces, contours, volumes, findings };
@@ -118,6 +123,12 @@ export class Chain {
       if (!surface.ok) throw refusal("source-failed", { name, source });
       return this.stage(key, [surface.value, recipe], () => make(surface.value, recipe));
     });
+  }
+
+  /** The lines of the last run, as long as the book and the tolerances are the same. */
+  private keptFor(book: CompiledBook, tolerance: Tolerances): KeptLines {
+    if (this.keptLines?.book !== book || this.keptLines.tolerance !== tolerance) this.keptLines = { book, tolerance, lines: new Map() };
+    return this.keptLines.lines;
   }
 
   private stage<T>(name: string, inputs: unknown[], make: () => T): T {

@@ -5,7 +5,7 @@
 import { refusal } from "../errors";
 import { fieldValue, withEdits, type EditField, type EditValue } from "../points/edits";
 import type { PointTable } from "../points/table";
-import { withReduced } from "./reduce";
+import { withPlaces } from "./reduce";
 import { KINDS, nameOf, type JobDefinition, type JobState, type NamedPart } from "./model";
 
 export interface PointsChange { type: "points"; edits: { id: number; field: EditField; old: EditValue; new: EditValue }[] }
@@ -51,17 +51,17 @@ export function placeOf(t: PointTable, id: number): number {
   return -1;
 }
 
-/** Fields of points that the reduction of raw observations depends on. */
-const REDUCED_BY: ReadonlySet<EditField> = new Set<EditField>(["number", "northing", "easting", "elevation", "targetHeight", "kind", "deleted"]);
+/** Fields of points that the places of points depend on: by reduction of raw observations, and by the cue `past`. */
+const PLACED_BY: ReadonlySet<EditField> = new Set<EditField>(["number", "northing", "easting", "elevation", "targetHeight", "kind", "deleted", "description", "cues"]);
 
 /** The state after an editable change. Refused when it is based on old data, or would give two points one number. */
 export function applyChange(state: JobState, change: EditableChange): JobState {
   if (change.type === "points") {
     const next = { ...state, points: applyPoints(state.points, change) };
-    return change.edits.some((e) => REDUCED_BY.has(e.field)) ? withReduced(next) : next;
+    return change.edits.some((e) => PLACED_BY.has(e.field)) ? withPlaces(next) : next;
   }
   const next = { ...state, ...applyDefinition(state, change) };
-  return change.type === "setting" || change.part === "setups" ? withReduced(next) : next;
+  return change.type === "setting" || change.part === "setups" ? withPlaces(next) : next;
 }
 
 function applyPoints(t: PointTable, change: PointsChange): PointTable {

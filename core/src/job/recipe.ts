@@ -11,7 +11,7 @@ import { applyRecipeEdit, type RecipeEdit } from "../points/edits";
 import { emptyTable, pickRows, type PointTable } from "../points/table";
 import { takeRecords, withTaken, type Taken } from "../points/take";
 import type { Reference } from "../records/reference";
-import { referencesOf, withReduced } from "./reduce";
+import { referencesOf, withPlaces } from "./reduce";
 import { GROUND } from "../sets/sets";
 import {
   DEFAULT_TOLERANCES, KINDS, nameOf, NAMED_PARTS, type CodeBook, type ContoursRecipe, type Delivered, type HandLine, type HandoverFile, type IntakeInfo, type IntakeOptions,
@@ -123,14 +123,14 @@ export function openRecipe(
     if (at < 0) throw refusal("reference-missing", { path: `setups[${k}].intake`, what: "intake", name: s.intake });
     if (!state.delivered[at]!.survey?.setups.some((x) => x.id === s.setup)) throw refusal("reference-missing", { path: `setups[${k}].setup`, what: "setup", name: s.setup });
   }
-  state = withReduced({ ...state, ...surfaceFiles(state, open) });
+  state = withPlaces({ ...state, ...surfaceFiles(state, open) });
   let missingInEdits = 0;
   for (const [k, edit] of (recipe.edits ?? []).entries()) {
     const { table, missing } = applyRecipeEdit(state.points, edit, state.intakes, `edits[${k}]`);
-    state = withReduced({ ...state, points: table });
+    state = { ...state, points: table };
     missingInEdits += missing;
   }
-  return { state, missingInEdits };
+  return { state: withPlaces(state), missingInEdits };
 }
 
 /** Files that only surfaces name, read for their surfaces. */
@@ -146,7 +146,7 @@ function surfaceFiles(state: JobState, open: OpenFile): Pick<JobState, "files"> 
 }
 
 /** The job as an intake finds it. */
-export type IntakeJob = Pick<JobState, "unit" | "order" | "tolerance" | "curvature" | "scaleFactor" | "system" | "setups" | "intakes" | "delivered" | "points">;
+export type IntakeJob = Pick<JobState, "unit" | "order" | "tolerance" | "curvature" | "scaleFactor" | "system" | "setups" | "book" | "intakes" | "delivered" | "points">;
 export interface IntakeContext {
   firstId: number;
   geoid?: Geoid;
@@ -183,7 +183,7 @@ export function readIntake(job: IntakeJob, bytes: Uint8Array, given: RecipeIntak
 /** The observed points at their places; those that no reduced setup sees are refused. */
 function placeObserved(job: IntakeJob, given: RecipeIntake, delivered: Delivered, taken: Taken, refused: { row: number; reason: string }[]): Taken {
   const after = withTaken(job.points, taken);
-  const { points } = withReduced({
+  const { points } = withPlaces({
     ...job, points: after, intakes: [...job.intakes, { id: given.id } as IntakeInfo], delivered: [...job.delivered, delivered],
   });
   const first = job.points.count, { added } = taken;

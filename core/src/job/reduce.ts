@@ -1,12 +1,15 @@
 /** The reduction of a state's raw observations, and what its files bring as reference. */
+import { compileBook } from "../codes/book";
+import { placePast } from "../codes/past";
 import { refusal } from "../errors";
+import { asShot } from "../points/shots";
 import { reduceObservations, type Reduced, type SetupReport } from "../points/reduce";
 import type { Reference, ReferenceSurface } from "../records/reference";
 import { DEFAULT_CURVATURE, type Delivered, type IntakeInfo, type JobDefinition, type JobState, type SurfaceRecipe } from "./model";
 import type { PointTable } from "../points/table";
 
-/** As much of a state as the reduction needs. */
-export type Reducible = Pick<JobDefinition, "unit" | "tolerance" | "curvature" | "scaleFactor" | "setups">
+/** As much of a state as the places of its points depend on. */
+export type Reducible = Pick<JobDefinition, "unit" | "tolerance" | "curvature" | "scaleFactor" | "setups" | "book">
   & { intakes: readonly Pick<IntakeInfo, "id">[]; delivered: readonly Delivered[]; points: PointTable };
 
 export function reduceState(s: Reducible): Reduced {
@@ -15,15 +18,19 @@ export function reduceState(s: Reducible): Reduced {
     // An edit of an intake that was withdrawn waits for it to come back.
     return intakeIndex < 0 ? [] : [{ ...e, intakeIndex }];
   });
-  return reduceObservations(s.points, s.delivered, edits, {
+  return reduceObservations(asShot(s.points), s.delivered, edits, {
     unit: s.unit, tolerance: s.tolerance, curvature: s.curvature === false ? false : { ...DEFAULT_CURVATURE, ...s.curvature }, scaleFactor: s.scaleFactor ?? 1,
   });
 }
 
-/** The state with its observed points where the observations put them: to be called after anything that they depend on changed. */
-export function withReduced<S extends Reducible>(state: S): S {
-  if (!state.delivered.some((d) => d.survey)) return state;
-  return { ...state, points: reduceState(state).points };
+/**
+ * The state with its observed points where the observations put them, and objects that could not be occupied where `past` says:
+ * to be called after anything that they depend on changed.
+ */
+export function withPlaces<S extends Reducible>(state: S): S {
+  const reduced = state.delivered.some((d) => d.survey) ? reduceState(state).points : state.points;
+  const points = placePast(reduced, compileBook(state.book));
+  return points === state.points ? state : { ...state, points };
 }
 
 export function setupReports(state: JobState): SetupReport[] {

@@ -2,6 +2,7 @@
 import { fieldValue, type EditField, type RecipeEdit } from "../points/edits";
 import { decodeCueEdits } from "../points/cue-edits";
 import { FOLLOWS_Z, type PointTable } from "../points/table";
+import { asShot } from "../points/shots";
 import type { JobState, ReferenceLineGiven } from "./model";
 import { plainSettings, type Recipe } from "./recipe";
 
@@ -9,11 +10,11 @@ import { plainSettings, type Recipe } from "./recipe";
 const FIELDS: Exclude<EditField, "cues">[] = ["northing", "easting", "elevation", "description", "note", "targetHeight", "precision", "kind", "surface"];
 
 /**
- * `received` is the table as the intakes alone give it; points are paired by intake and row. `fileOf` names the file of an intake
+ * `receivedTable` is the table as the intakes alone give it; points are paired by intake and row. `fileOf` names the file of an intake
  * beside the recipe. Points that an intake replaced are left to the clash policy; renumberings come after the other edits.
  */
-export function writeRecipe(state: JobState, received: PointTable, fileOf: (index: number) => string): Recipe {
-  const now = state.points;
+export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: (index: number) => string): Recipe {
+  const now = asShot(state.points), received = asShot(receivedTable);
   const placeNow = new Map<string, number>();
   for (let i = 0; i < now.count; i++) placeNow.set(`${now.intake[i]} ${now.row[i]}`, i);
   const changed = new Map<string, { set: NonNullable<RecipeEdit["set"]>; intake: string; numbers: string[] }>();

@@ -6,6 +6,7 @@ import type { CodeEntry, HandLine, Tolerances } from "../job/model";
 import { fromMetres, type Unit } from "../math/units";
 import { Sum } from "../math/sum";
 import { someOf } from "../math/words";
+import { shotsByIntake } from "../points/shots";
 import type { PointTable } from "../points/table";
 import type { ArcLimits } from "./arc";
 import { parallel } from "./companion";
@@ -16,9 +17,17 @@ import { buildPieces, type Outcome } from "./pieces";
 
 export interface Lines { lines: Line[]; findings: Finding[] }
 
-/** All lines of the job in the order in which they were opened, by intake; a line's parallels follow it. */
+/** What a draft became: its line with parallels, and what its cues did not do. Kept between runs, so that a changed shot rebuilds only its lines. */
+interface Finished { draft: Draft; lines: Line[]; outcomes: Outcome[]; vanished: { right: number; at: number }[] }
+export type KeptLines = Map<string, Finished>;
+
+/**
+ * All lines of the job in the order in which they were opened, by intake; a line's parallels follow it. `kept` holds the lines of the last
+ * run with the same book and tolerances: those whose shots are as they were are the same objects again.
+ */
 export function assembleLines(
   t: PointTable, coded: CodedPoints, tolerance: Tolerances, unit: Unit, book: Pick<CompiledBook, "codes" | "lookup" | "actionOf">, byHand: readonly HandLine[] = [],
+  kept: KeptLines = new Map(),
 ): Lines {
   const findings: Finding[] = [];
   const lines: Line[] = [];
@@ -28,30 +37,38 @@ export function assembleLines(
     findings.push(finding("unread-word", "warning", `Line ${line}, drawn by hand: there is no point ${someOf(numbers)}; it was passed over.`, { data: { line, numbers } }));
   }
   for (const { at, why } of ignored) ignoredCue(at, why);
-  for (const draft of drafts) finish(draft);
+  const before = new Map(kept);
+  kept.clear();
+  for (const draft of drafts) {
+    const key = `${draft.intake} ${draft.code} ${draft.run} ${draft.vertices[0]!.index}`, last = before.get(key);
+    const done = last && sameDraft(last.draft, draft) ? last : finish(draft);
+    kept.set(key, done);
+    const [line] = done.lines as [Line];
+    lineFindings(line, lines.length, line.entry.kind === "area" && !draft.loop && line.closed, done.outcomes);
+    for (const { right, at } of done.vanished) ignoredCue(at, `an arc of ${lineName(line)} has no parallel at ${right}, which was left out`);
+    for (const l of done.lines) lines.push(l);
+  }
   return { lines, findings };
 
   function ignoredCue(i: number, why: string): void {
     findings.push(finding("cue-ignored", "note", `Point ${t.number[i]}: ${why}; the cue does nothing.`, { points: [t.number[i]!], at: [t.e[i]!, t.n[i]!] }));
   }
 
-  function finish(d: Draft): void {
-    const isArea = d.entry.kind === "area";
-    const closed = d.loop || (isArea && d.vertices.length >= 3);
-    const { pieces, outcomes } = buildPieces(d.vertices, closed, d.loop, limits);
-    const line = measured({ code: d.code, entry: d.entry, run: d.run, intake: d.intake, shots: d.vertices.flatMap((v) => (v.index >= 0 ? [v.index] : [])), closed, pieces });
-    const index = lines.push(line) - 1;
-    lineFindings(line, index, isArea && !d.loop && closed, outcomes);
-    const asked = [...(d.entry.companions ?? []).map((c) => ({ ...c, at: -1 })), ...d.offsets];
-    for (const { right, up, code, at } of asked) {
-      const beside = parallel(line, right, up, tolerance.chord);
-      if (beside.vanished) ignoredCue(at >= 0 ? at : line.shots[0]!, `an arc of ${lineName(line)} has no parallel at ${right}, which was left out`);
-      if (beside.pieces.length === 0) continue;
-      lines.push({
-        ...measured({ code: code?.toUpperCase() ?? line.code, entry: entryOf(code, line.entry), run: d.run, intake: d.intake, shots: [], closed: line.closed, pieces: beside.pieces }),
-        companion: { of: line, right, up },
+  function finish(draft: Draft): Finished {
+    const { code, run, entry, intake, vertices, loop } = draft;
+    const closed = loop || (entry.kind === "area" && vertices.length >= 3);
+    const { pieces, outcomes } = buildPieces(vertices, closed, loop, limits);
+    const line = measured({ code, entry, run, intake, shots: vertices.flatMap((v) => (v.index >= 0 ? [v.index] : [])), closed, pieces });
+    const done: Finished = { draft, lines: [line], outcomes, vanished: [] };
+    for (const { right, up, code: beside, at } of [...(entry.companions ?? []).map((c) => ({ ...c, at: -1 })), ...draft.offsets]) {
+      const { pieces: shifted, vanished } = parallel(line, right, up, tolerance.chord);
+      if (vanished) done.vanished.push({ right, at: at >= 0 ? at : line.shots[0]! });
+      if (shifted.length === 0) continue;
+      done.lines.push({
+        ...measured({ code: beside?.toUpperCase() ?? code, entry: entryOf(beside, entry), run, intake, shots: [], closed, pieces: shifted }), companion: { of: line, right, up },
       });
     }
+    return done;
   }
 
   /** The book's entry of a parallel; a code that the book does not have is a plain line of that name. */
@@ -94,18 +111,16 @@ function measured(line: Omit<Line, "length" | "slopeLength" | "area">): Line {
   return { ...line, length: sum(planLength), slopeLength: sum(slopeLength), ...(line.closed && line.pieces.length ? { area: enclosedArea(line.pieces) } : {}) };
 }
 
-/** Living points of each intake in shot order: by time if every one has a time, else by row; equal times by row. */
-export function shotsByIntake(t: PointTable): Int32Array[] {
-  const counts = new Map<number, number>();
-  for (let i = 0; i < t.count; i++) if (!t.deleted[i] && t.intake[i]! >= 0) counts.set(t.intake[i]!, (counts.get(t.intake[i]!) ?? 0) + 1);
-  const lists = new Map([...counts].sort((a, b) => a[0] - b[0]).map(([intake, n]) => [intake, { list: new Int32Array(n), n: 0 }]));
-  for (let i = 0; i < t.count; i++) {
-    if (t.deleted[i] || t.intake[i]! < 0) continue;
-    const l = lists.get(t.intake[i]!)!;
-    l.list[l.n++] = i;
+/** Whether two drafts give the very same line. */
+function sameDraft(a: Draft, b: Draft): boolean {
+  if (a.entry !== b.entry || a.loop !== b.loop || a.vertices.length !== b.vertices.length || a.offsets.length !== b.offsets.length) return false;
+  for (let k = 0; k < a.vertices.length; k++) {
+    const v = a.vertices[k]!, w = b.vertices[k]!;
+    if (v.index !== w.index || !Object.is(v.place[0], w.place[0]) || !Object.is(v.place[1], w.place[1]) || !Object.is(v.place[2], w.place[2])) return false;
+    if (v.via !== w.via || v.swing !== w.swing || v.flow !== w.flow || v.still !== w.still) return false;
   }
-  return [...lists.values()].map(({ list }) => {
-    const timed = list.every((i) => !Number.isNaN(t.time[i]!));
-    return list.sort((a, b) => (timed ? t.time[a]! - t.time[b]! : 0) || t.row[a]! - t.row[b]!);
+  return a.offsets.every((o, k) => {
+    const p = b.offsets[k]!;
+    return o.right === p.right && o.up === p.up && o.code === p.code && o.at === p.at;
   });
 }

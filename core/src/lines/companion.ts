@@ -47,7 +47,7 @@ export function parallel(line: Line, right: number, up: number, chord: number): 
 function simple(p: Piece, chord: number): Simple[] {
   if (p.type === "arc") return [p];
   if (p.type === "straight") return p.from[0] === p.to[0] && p.from[1] === p.to[1] ? [] : [p];
-  const places = chordsOfCurve(p, chord).map((u) => placeOnCurve(p, u));
+  const parts = chordsOfCurve(p, chord), places = Array.from({ length: parts + 1 }, (_, k) => placeOnCurve(p, k / parts));
   return places.slice(1).map((to, k) => ({ type: "straight", from: places[k]!, to, shots: [-1, -1] }));
 }
 

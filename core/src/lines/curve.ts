@@ -96,10 +96,9 @@ export function curveSegment(p: CurvePiece): number {
   return twice;
 }
 
-/** Shares of u at which chords no farther than `chord` from the curve join, both ends included. */
-export function chordsOfCurve(p: CurvePiece, chord: number): number[] {
+/** Into how many equal parts of u the curve is cut so that its chords are no farther than `chord` from it. */
+export function chordsOfCurve(p: CurvePiece, chord: number): number {
   // The second derivative bounds the distance of chords: h²/8 of its largest size over a step h.
   const second = (u: number) => Math.hypot(2 * p.cubic[0][1] + 6 * p.cubic[0][2] * u, 2 * p.cubic[1][1] + 6 * p.cubic[1][2] * u);
-  const steps = Math.min(1000, Math.max(1, Math.ceil(Math.sqrt(Math.max(second(0), second(1)) / (8 * chord)))));
-  return Array.from({ length: steps + 1 }, (_, k) => k / steps);
+  return Math.min(1000, Math.max(1, Math.ceil(Math.sqrt(Math.max(second(0), second(1)) / (8 * chord)))));
 }

@@ -70,7 +70,7 @@ export function gatherDrafts(t: PointTable, coded: CodedPoints, shotsOf: readonl
       }
     }
     for (const run of runs.values()) close(run);
-    for (const run of runs.values()) for (const a of run.after) putAfter(run, a.shot, a.number);
+    for (const run of runs.values()) placeAfter(run);
     for (const run of runs.values()) for (const j of run.joins) join(runs, run, j);
     for (const run of runs.values()) all.push(...run.drafts.filter((d) => d.vertices.length > 0));
   }
@@ -194,17 +194,27 @@ export function gatherDrafts(t: PointTable, coded: CodedPoints, shotsOf: readonl
     draft.offsets.push({ right: numbers[0]!, up: numbers[1]!, ...(code ? { code: code.toUpperCase() } : {}), at: i });
   }
 
-  /** The shot right after another of its line, wherever that line ended. */
-  function putAfter(run: Run, shot: number, number: string): void {
+  /** Shots right after others of their line, wherever that line ended; one that follows a shot which itself follows another waits for it. */
+  function placeAfter(run: Run): void {
+    let waiting = run.after;
+    while (waiting.length) {
+      const left = waiting.filter((a) => !putAfter(run, a.shot, a.number));
+      if (left.length === waiting.length) break;
+      waiting = left;
+    }
+    for (const a of waiting) ignore(a.shot, `shot ${a.number} is in no line of this run`);
+  }
+
+  function putAfter(run: Run, shot: number, number: string): boolean {
     for (const draft of run.drafts) {
       const at = draft.vertices.findIndex((v) => v.index >= 0 && t.number[v.index] === number);
       if (at < 0) continue;
       const cues = coded.parsed[coded.description[shot]!]!.elements.find((e) => e.code === run.code && e.run === run.run)?.cues ?? [];
       draft.vertices.splice(at + 1, 0, vertexOf(shot, cues));
       for (const c of cues) if (c.action === "off") offset(draft, shot, c);
-      return;
+      return true;
     }
-    ignore(shot, `shot ${number} is in no line of this run`);
+    return false;
   }
 
   /** The line goes on with the one that has the point at an end, of the same code if there is one, turned round if need be. */

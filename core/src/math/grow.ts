@@ -17,6 +17,13 @@ class Growing<A extends Float64Array | Int32Array> {
     return this.values[i]!;
   }
 
+  /** The values in a column of their own; this one begins anew with its memory. */
+  take(): A {
+    const out = this.values.slice(0, this.count) as A;
+    this.count = 0;
+    return out;
+  }
+
   /** The values alone; the column is used up. */
   done(): A {
     return (this.values.length === this.count ? this.values : this.values.slice(0, this.count)) as A;

@@ -19,7 +19,9 @@ const NUMERIC = { northing: "n", easting: "e", elevation: "z", targetHeight: "ta
 export const OBSERVED = "observed";
 const FOLLOW_BIT: Partial<Record<EditField, number>> = { northing: FOLLOWS_N, easting: FOLLOWS_E, elevation: FOLLOWS_Z };
 
-/** The present value of one field of one point, as a ledger entry keeps it. */
+const AXIS: Partial<Record<EditField, 0 | 1 | 2>> = { easting: 0, northing: 1, elevation: 2 };
+
+/** The present value of one field of one point, as a ledger entry keeps it; coordinates are those of the shot. */
 export function fieldValue(t: PointTable, i: number, field: EditField): EditValue {
   switch (field) {
     case "number": return t.number[i]!;
@@ -31,6 +33,8 @@ export function fieldValue(t: PointTable, i: number, field: EditField): EditValu
     case "deleted": return t.deleted[i] === 1;
     default: {
       if (t.follows[i]! & (FOLLOW_BIT[field] ?? 0)) return OBSERVED;
+      const axis = AXIS[field], shot = axis === undefined ? undefined : t.shotAt?.get(t.id[i]!);
+      if (shot) return Number.isNaN(shot[axis!]) ? null : shot[axis!]!;
       const value = t[NUMERIC[field]][i]!;
       return Number.isNaN(value) ? null : value;
     }
@@ -69,7 +73,12 @@ export function withEdits(t: PointTable, edits: readonly CellEdit[]): PointTable
           break;
         }
         if (bit && t.follows[place]! & bit) column("follows")[place]! &= ~bit;
-        column(NUMERIC[field])[place] = value === null ? NaN : Number(value);
+        const given = value === null ? NaN : Number(value), axis = AXIS[field], shot = axis === undefined ? undefined : out.shotAt?.get(t.id[place]!);
+        if (shot) {
+          const next = [...shot] as [number, number, number];
+          next[axis!] = given;
+          out.shotAt = new Map(out.shotAt).set(t.id[place]!, next);
+        } else column(NUMERIC[field])[place] = given;
       }
     }
   }
@@ -102,7 +111,7 @@ export function applyRecipeEdit(t: PointTable, edit: RecipeEdit, intakes: readon
     const height = set.targetHeight;
     // A level that follows from observations moves with its target height by itself.
     if (height !== undefined && set.elevation === undefined && !(t.follows[i]! & FOLLOWS_Z) && !Number.isNaN(t.targetHeight[i]!) && !Number.isNaN(t.z[i]!)) {
-      edits.push({ place: i, field: "elevation", value: t.z[i]! + t.targetHeight[i]! - Number(height ?? 0) });
+      edits.push({ place: i, field: "elevation", value: Number(fieldValue(t, i, "elevation")) + t.targetHeight[i]! - Number(height ?? 0) });
     }
     for (const [field, value] of Object.entries(set)) edits.push({ place: i, field: field as EditField, value: value! });
     if (edit.cues) edits.push({ place: i, field: "cues", value: encodeCueEdits([...decodeCueEdits(t.texts[t.cues[i]!]!), ...edit.cues]) });

@@ -6,6 +6,7 @@
  */
 import { KINDS, type PointKind } from "../job/model";
 import { TextStore } from "../math/texts";
+import type { ShotPlaces } from "./shots";
 
 export const SURFACE_CHOICES = ["auto", "in", "out"] as const;
 export type SurfaceChoice = (typeof SURFACE_CHOICES)[number];
@@ -46,6 +47,8 @@ export interface PointTable {
   cues: Uint32Array;
   texts: string[];
   attributes: AttributeColumn[];
+  /** Points that stand elsewhere than they were shot: `e`, `n`, `z` are where they stand. */
+  shotAt?: ShotPlaces;
 }
 
 export function emptyTable(): PointTable {
@@ -74,6 +77,7 @@ export function concatTables(a: PointTable, b: PointTable): PointTable {
     out[key].set(a[key] as never, 0);
     out[key].set(b[key] as never, a.count);
   }
+  if (a.shotAt || b.shotAt) out.shotAt = new Map([...(a.shotAt ?? []), ...(b.shotAt ?? [])]);
   out.number = a.number.concat(b.number);
   const store = new TextStore(a.texts.slice());
   const moved = Uint32Array.from(b.texts, (t) => store.of(t));
@@ -104,6 +108,7 @@ export function pickRows(t: PointTable, rows: ArrayLike<number>): PointTable {
   }
   out.number = Array.from(rows, (r) => t.number[r]!);
   out.texts = t.texts;
+  if (t.shotAt) out.shotAt = t.shotAt;
   out.attributes = t.attributes.map((c) => ({ name: c.name, values: Uint32Array.from(rows, (r) => c.values[r]!) }));
   return out;
 }

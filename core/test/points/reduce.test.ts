@@ -1,6 +1,6 @@
 /** Raw observations: a forward model computes what an instrument would read; the reduction must find the places again. */
 import fc from "fast-check";
-import { applyChange, openRecipe, parseRecipe, withReduced, writeRecipe, type JobState, type Recipe } from "../../src";
+import { applyChange, openRecipe, parseRecipe, withPlaces, writeRecipe, type JobState, type Recipe } from "../../src";
 import { fieldValue } from "../../src/points/edits";
 import { numberIndex } from "../../src/points/table";
 import { reduceShot } from "../../src/points/reduce";
@@ -95,7 +95,7 @@ describe("what the office corrects is reduced again", () => {
     expect(at(openRecipe(parseRecipe(JSON.stringify(recipe), "r.json"), () => new TextEncoder().encode(xml)).state, "7")).toEqual(at(next, "7"));
   });
 
-  test("reducing what is reduced changes nothing", () => expect(withReduced(start).points.e).toEqual(start.points.e));
+  test("reducing what is reduced changes nothing", () => expect(withPlaces(start).points.e).toEqual(start.points.e));
 });
 
 describe("checks and reports", () => {

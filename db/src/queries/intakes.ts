@@ -4,7 +4,7 @@ import { pipeline } from "node:stream/promises";
 import { Readable } from "node:stream";
 import { from as copyFrom } from "pg-copy-streams";
 import {
-  KINDS, readIntake, refusal, sameJson, withReduced, type Delivered, type IntakeChange, type IntakeInfo, type IntakeOptions, type JobState, type RecipeIntake,
+  KINDS, readIntake, refusal, sameJson, withPlaces, type Delivered, type IntakeChange, type IntakeInfo, type IntakeOptions, type JobState, type RecipeIntake,
 } from "@bramble/core";
 import { guessFormat, openTables } from "@bramble/core/intake/deliver";
 import { readGeoid, type Geoid } from "@bramble/core/intake/geoid";
@@ -103,7 +103,7 @@ export async function loadDelivered(db: Pick<Client, "query">, intakes: readonly
 
 /** A job's whole state as stored, with its observed points reduced. */
 export async function loadJobState(db: Pick<Client, "query">, job: StoredJob): Promise<JobState> {
-  return withReduced({ ...job.definition, intakes: job.intakes, delivered: await loadDelivered(db, job.intakes), points: await loadPoints(db, job.id) });
+  return withPlaces({ ...job.definition, intakes: job.intakes, delivered: await loadDelivered(db, job.intakes), points: await loadPoints(db, job.id) });
 }
 
 /** The geoid grid that the job's settings name. */
