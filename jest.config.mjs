@@ -5,7 +5,7 @@ export default {
   testEnvironment: "node",
   testMatch: ["<rootDir>/{core,cli,db,demo,web}/test/**/*.test.ts"],
   transform,
-  transformIgnorePatterns: ["/node_modules/(?!(delaunator|robust-predicates|kdbush|flatbush|flatqueue|udsv|fflate)/)"],
+  transformIgnorePatterns: ["/node_modules/(?!(delaunator|robust-predicates|kdbush|flatbush|flatqueue|udsv|fflate|polylabel|tinyqueue)/)"],
   extensionsToTreatAsEsm: [],
   moduleNameMapper: { "^@bramble/core/(.*)$": "<rootDir>/core/src/$1", "^@bramble/core$": "<rootDir>/core/src/index.ts" },
   testTimeout: 60000,

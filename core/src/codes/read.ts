@@ -4,7 +4,7 @@ import { KINDS } from "../job/model";
 import { nearestName, plural, someOf } from "../math/words";
 import type { PointTable } from "../points/table";
 import type { CompiledBook } from "./book";
-import { levelCue, parseDescription, type ParsedDescription } from "./parse";
+import { levelCue, parseDescription, type ParsedDescription, type ParsedElement } from "./parse";
 
 export interface CodedPoints {
   /** What each description in use says, at its text's index; shared by points of the same text. */
@@ -55,6 +55,15 @@ function withCueEdits(t: PointTable): { index: Uint32Array; edited: { text: numb
 /** The first element's code, as a person would name the point's code; the written word when the book does not know it. */
 export function codeOf(coded: CodedPoints, i: number): string {
   return coded.parsed[coded.description[i]!]!.elements[0]?.code ?? "";
+}
+
+/** An attribute of a point: what its column of the file gives, else what the description says, of the given element first. "" when there is none. */
+export function attributeOf(t: PointTable, coded: CodedPoints, i: number, name: string, element?: ParsedElement): string {
+  const wanted = name.toLowerCase();
+  for (const c of t.attributes) if (c.name.toLowerCase() === wanted && c.values[i] !== 0) return t.texts[c.values[i]!]!;
+  const { elements } = coded.parsed[coded.description[i]!]!;
+  for (const e of element ? [element, ...elements] : elements) for (const [key, value] of e.attributes) if (key.toLowerCase() === wanted) return value;
+  return "";
 }
 
 /** Findings about words: one for each word and kind, with all the points that say it. */

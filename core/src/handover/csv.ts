@@ -1,5 +1,5 @@
 /** Points as delimited text. */
-import { codeOf, type CodedPoints } from "../codes/read";
+import { attributeOf, codeOf, type CodedPoints } from "../codes/read";
 import { KINDS, type HandoverColumn, type HandoverFile, type IntakeInfo } from "../job/model";
 import { formatFixed } from "../math/round";
 import { descriptionOf, type PointTable } from "../points/table";
@@ -39,15 +39,7 @@ export function columnReader(
     case "precision": return (i) => formatFixed(t.precision[i]!, decimals);
     default: {
       const name = column.slice(5);
-      const stored = t.attributes.find((c) => c.name.toLowerCase() === name.toLowerCase());
-      return (i) => {
-        const given = stored ? t.texts[stored.values[i]!]! : "";
-        if (given) return given;
-        for (const e of coded.parsed[coded.description[i]!]!.elements) {
-          for (const [key, value] of e.attributes) if (key.toLowerCase() === name.toLowerCase()) return value;
-        }
-        return "";
-      };
+      return (i) => attributeOf(t, coded, i, name);
     }
   }
 }

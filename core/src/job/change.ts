@@ -12,7 +12,7 @@ export interface PointsChange { type: "points"; edits: { id: number; field: Edit
 /** One named thing of a part: made (old null), changed, or taken away (new null). */
 export interface NamedChange { type: "named"; part: NamedPart; name: string; old: unknown; new: unknown }
 export const SETTING_FIELDS = [
-  "name", "date", "client", "crew", "note", "order", "tolerance", "angle", "areaUnit", "volumeUnit", "curvature", "scaleFactor", "system", "geoid", "crews", "nextNumber", "book",
+  "name", "date", "client", "crew", "note", "order", "tolerance", "angle", "areaUnit", "volumeUnit", "curvature", "scaleFactor", "system", "geoid", "crews", "nextNumber", "book", "drawing",
 ] as const;
 export type SettingField = (typeof SETTING_FIELDS)[number];
 export interface SettingChange { type: "setting"; field: SettingField; old: unknown; new: unknown }
@@ -127,7 +127,7 @@ export function fieldName(field: EditField): string {
 
 const SETTING_NAMES: Partial<Record<SettingField, string>> = {
   book: "code book", areaUnit: "unit of areas", volumeUnit: "unit of volumes", curvature: "curvature and refraction", scaleFactor: "scale factor",
-  system: "coordinate system", geoid: "geoid grid", crews: "number ranges", nextNumber: "next number", angle: "angle style", order: "coordinate order",
+  system: "coordinate system", drawing: "drawing", geoid: "geoid grid", crews: "number ranges", nextNumber: "next number", angle: "angle style", order: "coordinate order",
 };
 
 export function settingName(field: SettingField): string {

@@ -26,6 +26,10 @@ export const DEFAULT_TOLERANCES: Tolerances = {
 export type CodeKind = "point" | "line" | "area";
 export type BreaklineKind = "fixed" | "draped" | "none";
 
+export const LABEL_PLACES = ["auto", "right", "left", "above", "below", "centre"] as const;
+/** Beside a symbol; of a line on which side of it, or on it. */
+export type LabelPlace = (typeof LABEL_PLACES)[number];
+
 export interface AttributeDefinition {
   name: string;
   type?: "number" | "text" | "choice";
@@ -43,13 +47,19 @@ export interface CodeEntry {
   color?: string;
   style?: string;
   symbol?: string;
+  /** Of the symbol: mm on paper, or to scale from a measured attribute. */
   size?: { fixed?: number; attribute?: string };
+  /** Of the symbol, degrees to the right from north. */
+  rotation?: { fixed?: number; attribute?: string };
   opens?: "auto" | "cue";
   ground?: boolean;
   breakline?: BreaklineKind;
   maxSegment?: number;
   attributes?: AttributeDefinition[];
+  /** Template of the note beside it. */
   label?: string;
+  /** Where the note stands; `every`: repeated along a line, in the job's unit; `height` of the text in mm. */
+  labelAt?: { place?: LabelPlace; align?: "start" | "middle" | "end"; every?: number; height?: number };
   companions?: { right: number; up: number; code?: string }[];
 }
 
@@ -195,8 +205,22 @@ export interface HandoverFile {
   header?: boolean;
 }
 
-/** A line drawn by hand: its code with the run, a number list in its order, cue words by point number. */
-export interface HandLine { code: string; points: string; cues?: Record<string, string>; closed?: boolean }
+/** A line drawn by hand: its code with the run, a number list in its order, cue words by point number. The name tells it from others. */
+export interface HandLine { name?: string; code: string; points: string; cues?: Record<string, string>; closed?: boolean }
+
+/** What is written beside the points of a set (`*` for all): the first entry that holds a point speaks for it. Text height in mm. */
+export interface PointLabels { set: string; number?: boolean; elevation?: boolean; code?: boolean; height?: number; decimals?: number }
+
+/** How the job is drawn. */
+export interface DrawingSettings {
+  /** Scale of the plan, 1 : scale, that sizes on paper speak of; as the sheet is seen when there is none. */
+  scale?: number;
+  points?: PointLabels[];
+  /** What is not drawn. */
+  hidden?: { groups?: string[]; layers?: string[]; kinds?: CodeKind[] };
+  /** Groups from the lowest to the uppermost; groups not named lie below. */
+  order?: string[];
+}
 
 /** Everything stored about a job but its points. */
 export interface JobDefinition {
@@ -221,6 +245,7 @@ export interface JobDefinition {
   geoid?: string;
   crews?: CrewRange[];
   nextNumber?: string;
+  drawing?: DrawingSettings;
   book: CodeBook;
   setups: SetupEdit[];
   /** Lines drawn by hand. */

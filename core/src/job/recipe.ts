@@ -22,7 +22,7 @@ import { checkCodeBookShape, checkRecipeShape } from "./validate";
 export interface RecipeIntake extends IntakeOptions { id: string; file: string }
 
 /** Settings that the recipe holds under the same names as the job. */
-const PLAIN_SETTINGS = ["client", "crew", "note", "angle", "areaUnit", "volumeUnit", "curvature", "scaleFactor", "system", "geoid", "crews", "nextNumber"] as const;
+const PLAIN_SETTINGS = ["client", "crew", "note", "angle", "areaUnit", "volumeUnit", "curvature", "scaleFactor", "system", "geoid", "crews", "nextNumber", "drawing"] as const;
 type PlainSettings = Partial<Pick<JobDefinition, (typeof PLAIN_SETTINGS)[number]>>;
 
 export interface Recipe extends PlainSettings {

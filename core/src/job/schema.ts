@@ -2,7 +2,7 @@
  * The JSON schema of a recipe: the one definition of its fields, printed by `./bramble schema`, used to validate recipes
  * and, part by part, what the browser sends. The keyword `later` marks what RECIPE.md defines and this version cannot run.
  */
-import { COLUMNS, FORMATS, KINDS } from "./model";
+import { COLUMNS, FORMATS, KINDS, LABEL_PLACES } from "./model";
 import { ANGLE_STYLES } from "../math/angles";
 import { AREA_UNITS, UNITS, VOLUME_UNITS } from "../math/units";
 import { ACTIONS } from "../codes/book";
@@ -33,7 +33,8 @@ const attribute = record({
 const codeEntry = record({
   code: { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]*$", maxLength: 60 }, name: text, kind: oneOf("point", "line", "area"), group: text, layer: text,
   color: { type: "string", pattern: "^#[0-9a-fA-F]{6}$" }, style: text, symbol: text,
-  size: record({ fixed: positive, attribute: text }), opens: oneOf("auto", "cue"), ground: { type: "boolean" },
+  size: record({ fixed: positive, attribute: text }), rotation: record({ fixed: finite, attribute: text }),
+  labelAt: record({ place: oneOf(...LABEL_PLACES), align: oneOf("start", "middle", "end"), every: positive, height: { type: "number", minimum: 0.5, maximum: 50 } }), opens: oneOf("auto", "cue"), ground: { type: "boolean" },
   breakline: oneOf("fixed", "draped", "none"), maxSegment: positive, attributes: listOf(attribute, { maxItems: 50 }), label: text,
   companions: listOf(record({ right: finite, up: finite, code: text }, ["right", "up"]), { maxItems: 20 }),
 }, ["code"]);
@@ -75,6 +76,12 @@ export const settingSchemas: Record<string, Schema> = {
   curvature: { if: { type: "object" }, then: record({ k: { type: "number", minimum: -5, maximum: 5 }, radius: positive }), else: oneOf(false) },
   scaleFactor: { type: "number", minimum: 0.5, maximum: 2 }, system: { type: "string", pattern: "^EPSG:\\d+$", maxLength: 20 }, geoid: name,
   crews: listOf(record({ crew: name, from: whole(0, 2 ** 40), to: whole(0, 2 ** 40) }, ["crew", "from", "to"]), { maxItems: 100 }), nextNumber: { type: "string", minLength: 1, maxLength: 100 },
+  drawing: record({
+    scale: { type: "number", minimum: 1, maximum: 1_000_000 },
+    points: listOf(record({ set: name, number: { type: "boolean" }, elevation: { type: "boolean" }, code: { type: "boolean" }, height: { type: "number", minimum: 0.5, maximum: 50 }, decimals: whole(0, 6) }, ["set"]), { maxItems: 100 }),
+    hidden: record({ groups: listOf(text, { maxItems: 1000 }), layers: listOf(text, { maxItems: 5000 }), kinds: listOf(oneOf("point", "line", "area"), { maxItems: 3 }) }),
+    order: listOf(text, { maxItems: 1000 }),
+  }),
 };
 
 const editSet = record({
@@ -88,7 +95,7 @@ export const cueEditsSchema = listOf(record({ element: name, add: listOf(cueWord
 
 /** A line drawn by hand: a code with its run, points in order, cues by point number. */
 export const handLineSchema = record({
-  code: name, points: { type: "string", minLength: 1, maxLength: 1_000_000 }, cues: { type: "object", additionalProperties: { type: "string", maxLength: 200 }, maxProperties: 100_000 }, closed: { type: "boolean" },
+  name, code: name, points: { type: "string", minLength: 1, maxLength: 1_000_000 }, cues: { type: "object", additionalProperties: { type: "string", maxLength: 200 }, maxProperties: 100_000 }, closed: { type: "boolean" },
 }, ["code", "points"]);
 
 const editSchema = record({

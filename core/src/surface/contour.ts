@@ -165,7 +165,7 @@ export interface ContourLabel {
  * Labels on index contours (on all, where there is no index), `spacing` apart along each line, where the line is about
  * straight under the text and no other label is nearer than the text is long. `height` is the text's, in the job's unit.
  */
-export function labelContours(c: Contours, spacing: number, height: number): ContourLabel[] {
+export function labelContours(c: Contours, spacing: number, height: number, mayStand: (label: ContourLabel) => boolean = () => true): ContourLabel[] {
   const decimals = Math.min(3, Math.max(0, (String(+c.interval.toPrecision(6)).split(".")[1] ?? "").length));
   const all = !c.index.includes(1);
   const labels: ContourLabel[] = [];
@@ -192,6 +192,7 @@ export function labelContours(c: Contours, spacing: number, height: number): Con
         if (angle > Math.PI / 2) angle -= Math.PI;
         else if (angle <= -Math.PI / 2) angle += Math.PI;
         const label = { x: p[0], y: p[1], angle, text };
+        if (!mayStand(label)) continue;
         labels.push(label);
         const key = `${Math.floor(p[0] / cell)} ${Math.floor(p[1] / cell)}`;
         taken.set(key, [...(taken.get(key) ?? []), label]);

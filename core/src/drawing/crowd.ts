@@ -1,0 +1,134 @@
+/** What stands on the paper already, in mm, so that texts can keep clear of it: text boxes, symbols, and lines that texts had better not cross. */
+
+/** A text's box: its centre, half its width and height, turned left by an angle. */
+export interface TextBox { x: number; y: number; halfWidth: number; halfHeight: number; angle: number }
+/** A symbol: solid, or hollow when it is so large that a text may stand within it. */
+export interface RoundThing { x: number; y: number; radius: number; hollow: boolean }
+
+const CELL = 6;
+/** Room kept between texts, and between texts and symbols. */
+const GAP = 0.25;
+
+export class Crowd {
+  private readonly boxes = new Map<number, TextBox[]>();
+  private readonly rounds = new Map<number, RoundThing[]>();
+  private readonly segments = new Map<number, number[]>();
+  private readonly ends: number[] = [];
+
+  addBox(b: TextBox): void {
+    const [w, h] = extent(b);
+    this.eachCell(b.x - w, b.y - h, b.x + w, b.y + h, (key) => put(this.boxes, key, b));
+  }
+
+  addRound(r: RoundThing): void {
+    this.eachCell(r.x - r.radius, r.y - r.radius, r.x + r.radius, r.y + r.radius, (key) => put(this.rounds, key, r));
+  }
+
+  addSegment(ax: number, ay: number, bx: number, by: number): void {
+    const s = this.ends.push(ax, ay, bx, by) / 4 - 1;
+    // A long segment would fill the cells of its whole box: it is put in parts.
+    const parts = Math.max(1, Math.ceil(Math.max(Math.abs(bx - ax), Math.abs(by - ay)) / (2 * CELL)));
+    let last = NaN;
+    for (let k = 0; k < parts; k++) {
+      const x0 = ax + ((bx - ax) * k) / parts, y0 = ay + ((by - ay) * k) / parts, x1 = ax + ((bx - ax) * (k + 1)) / parts, y1 = ay + ((by - ay) * (k + 1)) / parts;
+      this.eachCell(Math.min(x0, x1), Math.min(y0, y1), Math.max(x0, x1), Math.max(y0, y1), (key) => {
+        if (key !== last) put(this.segments, key, s);
+        last = key;
+      });
+    }
+  }
+
+  /** Whether a text may stand here: it meets no other text and covers no symbol. */
+  isFree(b: TextBox): boolean {
+    const [w, h] = extent(b);
+    let free = true;
+    this.eachCell(b.x - w - GAP, b.y - h - GAP, b.x + w + GAP, b.y + h + GAP, (key) => {
+      if (!free) return;
+      for (const o of this.boxes.get(key) ?? []) if (boxesMeet(b, o)) return void (free = false);
+      for (const r of this.rounds.get(key) ?? []) if (covers(b, r)) return void (free = false);
+    });
+    return free;
+  }
+
+  /** How many lines a text here would cross. */
+  crossings(b: TextBox): number {
+    const [w, h] = extent(b), seen = new Set<number>();
+    this.eachCell(b.x - w, b.y - h, b.x + w, b.y + h, (key) => {
+      for (const s of this.segments.get(key) ?? []) if (!seen.has(s) && segmentMeetsBox(this.ends, 4 * s, b)) seen.add(s);
+    });
+    return seen.size;
+  }
+
+  /** Whether a straight stroke passes through a text. */
+  strikesText(ax: number, ay: number, bx: number, by: number): boolean {
+    let struck = false;
+    const ends = [ax, ay, bx, by];
+    this.eachCell(Math.min(ax, bx), Math.min(ay, by), Math.max(ax, bx), Math.max(ay, by), (key) => {
+      if (!struck) struck = (this.boxes.get(key) ?? []).some((b) => segmentMeetsBox(ends, 0, b));
+    });
+    return struck;
+  }
+
+  private eachCell(x0: number, y0: number, x1: number, y1: number, each: (key: number) => void): void {
+    for (let i = Math.floor(x0 / CELL); i <= Math.floor(x1 / CELL); i++) {
+      for (let j = Math.floor(y0 / CELL); j <= Math.floor(y1 / CELL); j++) each(i * 2 ** 21 + j);
+    }
+  }
+}
+
+function put<T>(map: Map<number, T[]>, key: number, value: T): void {
+  const list = map.get(key);
+  if (list) list.push(value);
+  else map.set(key, [value]);
+}
+
+/** Half the width and height of the upright box round a turned one. */
+function extent(b: TextBox): [number, number] {
+  const c = Math.abs(Math.cos(b.angle)), s = Math.abs(Math.sin(b.angle));
+  return [b.halfWidth * c + b.halfHeight * s, b.halfWidth * s + b.halfHeight * c];
+}
+
+/** Two turned boxes meet when none of their four sides' directions separates them. */
+export function boxesMeet(a: TextBox, b: TextBox, gap = GAP): boolean {
+  const dx = b.x - a.x, dy = b.y - a.y;
+  for (const { angle } of [a, b]) {
+    for (const turn of [angle, angle + Math.PI / 2]) {
+      const ux = Math.cos(turn), uy = Math.sin(turn);
+      if (Math.abs(dx * ux + dy * uy) > shadow(a, ux, uy) + shadow(b, ux, uy) + gap - 1e-9) return false;
+    }
+  }
+  return true;
+}
+
+/** Half the length of a box's shadow on a direction. */
+function shadow(b: TextBox, ux: number, uy: number): number {
+  const c = Math.cos(b.angle), s = Math.sin(b.angle);
+  return b.halfWidth * Math.abs(c * ux + s * uy) + b.halfHeight * Math.abs(c * uy - s * ux);
+}
+
+/** Whether a text's box meets a symbol; of a hollow one only its outline counts. */
+export function covers(b: TextBox, r: RoundThing, gap = GAP): boolean {
+  const c = Math.cos(b.angle), s = Math.sin(b.angle), dx = r.x - b.x, dy = r.y - b.y;
+  const u = Math.abs(dx * c + dy * s), v = Math.abs(dy * c - dx * s);
+  const nearest = Math.hypot(Math.max(0, u - b.halfWidth), Math.max(0, v - b.halfHeight));
+  if (nearest > r.radius + gap) return false;
+  return !r.hollow || Math.hypot(u + b.halfWidth, v + b.halfHeight) > r.radius - gap;
+}
+
+/** Whether a segment, given as four numbers of a list, meets a box: clipped in the box's own frame. */
+function segmentMeetsBox(ends: readonly number[], at: number, b: TextBox): boolean {
+  const c = Math.cos(b.angle), s = Math.sin(b.angle);
+  const local = (x: number, y: number): [number, number] => [(x - b.x) * c + (y - b.y) * s, (y - b.y) * c - (x - b.x) * s];
+  const [ax, ay] = local(ends[at]!, ends[at + 1]!), [bx, by] = local(ends[at + 2]!, ends[at + 3]!);
+  let from = 0, to = 1;
+  for (const [p, d, half] of [[ax, bx - ax, b.halfWidth], [ay, by - ay, b.halfHeight]] as const) {
+    if (d === 0) {
+      if (Math.abs(p) > half) return false;
+      continue;
+    }
+    const t0 = (-half - p) / d, t1 = (half - p) / d;
+    from = Math.max(from, Math.min(t0, t1));
+    to = Math.min(to, Math.max(t0, t1));
+  }
+  return from <= to;
+}

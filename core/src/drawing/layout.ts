@@ -1,0 +1,224 @@
+/**
+ * The drawing at one scale: which symbols and lines are drawn, and where every text stands. One definition for the sheet, for plans and for
+ * drawing files. Places are E, N in the job's unit; sizes mm on paper.
+ */
+import type { Chains } from "../lines/flatten";
+import type { CodeKind, DrawingSettings, PointLabels } from "../job/model";
+import { formatFixed } from "../math/round";
+import { extentOf, type PointTable } from "../points/table";
+import { labelContours, type Contours } from "../surface/contour";
+import type { DrawnSymbols, Note } from "./content";
+import { Crowd } from "./crowd";
+import { alongWay, besideSymbol, halfSize, insideRing, type Stand, type Wanted } from "./place";
+import { symbolOf, symbolReach } from "./symbols";
+
+export interface DrawnText {
+  lines: string[];
+  /** Centre of the text's box. */
+  e: number;
+  n: number;
+  /** Turned left, radians. */
+  angle: number;
+  /** Font size, mm. */
+  height: number;
+  color: string | undefined;
+  is: "note" | "point" | "contour";
+  /** E, N, E, N. */
+  leader?: [number, number, number, number];
+}
+
+/** A text that found no place. */
+export interface Unplaced { text: string; is: "note" | "point"; point: number; line: number }
+
+export interface Layout {
+  /** Job units for one mm of paper: the scale that it was made for. */
+  unitsPerMm: number;
+  texts: DrawnText[];
+  unplaced: Unplaced[];
+  /** Notes in all, and labels of points in all; a repeated note counts each time. */
+  notes: number;
+  labels: number;
+  /** Labels of points are left out: more than the paper could hold at this scale. */
+  crowded: boolean;
+}
+
+export interface LayoutSource {
+  table: PointTable;
+  symbols: DrawnSymbols;
+  notes: readonly Note[];
+  lines: readonly { code: string; kind?: CodeKind; group: string; layer: string; companion?: unknown; closed: boolean }[];
+  chains: Chains;
+  contours: readonly Contours[];
+  drawing: DrawingSettings;
+  /** Table places of each set that `drawing.points` names. */
+  sets: ReadonlyMap<string, Int32Array>;
+  /** Which texts are wanted. */
+  want: { notes: boolean; points: boolean; contours: boolean };
+}
+
+export const TEXT_HEIGHT = 1.8;
+export const DEFAULT_POINT_LABELS: PointLabels[] = [{ set: "*", number: true, elevation: true }];
+
+/** Size of a symbol on paper, mm. One that is measured is drawn to scale, but no smaller than half of its own size. */
+export function sizeOnPaper(symbols: DrawnSymbols, k: number, unitsPerMm: number): number {
+  const own = symbolOf(symbols.looks[symbols.look[k]!]!.symbol)?.size ?? 1.2, fixed = symbols.paper[k]!, ground = symbols.ground[k]!;
+  if (!Number.isNaN(ground)) return Math.max(ground / unitsPerMm, own / 2);
+  return Number.isNaN(fixed) ? own : fixed;
+}
+
+/** Whether a thing of this group, layer and kind is drawn. */
+export function isDrawn(x: { group: string; layer: string; kind?: CodeKind }, hidden: DrawingSettings["hidden"] = {}): boolean {
+  return !hidden.groups?.includes(x.group) && !hidden.layers?.includes(x.layer) && !hidden.kinds?.includes(x.kind ?? "point");
+}
+
+/** From this size on a measured symbol is an outline within which texts may stand, mm. */
+const HOLLOW = 3;
+
+export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
+  const { table: t, symbols, drawing } = s;
+  const [oe, on] = originOf(t);
+  const x = (e: number) => (e - oe) / unitsPerMm, y = (n: number) => (n - on) / unitsPerMm;
+  const crowd = new Crowd();
+  const layout: Layout = { unitsPerMm, texts: [], unplaced: [], notes: 0, labels: 0, crowded: false };
+  const reach = new Float32Array(symbols.point.length);
+  const drawnLook = symbols.looks.map((l) => isDrawn(l, drawing.hidden));
+  for (let k = 0; k < symbols.point.length; k++) {
+    const look = symbols.looks[symbols.look[k]!]!, i = symbols.point[k]!, symbol = symbolOf(look.symbol);
+    if (!drawnLook[symbols.look[k]!]) continue;
+    const size = sizeOnPaper(symbols, k, unitsPerMm), radius = look.shot || !symbol ? 0.25 : symbolReach(symbol, size);
+    reach[k] = radius;
+    const hollow = !Number.isNaN(symbols.ground[k]!) && radius > HOLLOW;
+    crowd.addRound({ x: x(t.e[i]!), y: y(t.n[i]!), radius, hollow });
+    if (hollow && symbol?.heart) crowd.addRound({ x: x(t.e[i]!), y: y(t.n[i]!), radius: 0.45, hollow: false });
+  }
+  const { xyz, starts } = s.chains;
+  const drawnLine = s.lines.map((l) => isDrawn(l, drawing.hidden));
+  s.lines.forEach((_, l) => {
+    if (!drawnLine[l]) return;
+    for (let v = starts[l]! + 1; v < starts[l + 1]!; v++) crowd.addSegment(x(xyz[3 * v - 3]!), y(xyz[3 * v - 2]!), x(xyz[3 * v]!), y(xyz[3 * v + 1]!));
+  });
+
+  const take = (stand: Stand, w: Wanted, is: DrawnText["is"], color: string | undefined) => {
+    crowd.addBox(stand);
+    const back = (px: number, py: number): [number, number] => [px * unitsPerMm + oe, py * unitsPerMm + on];
+    const [e, n] = back(stand.x, stand.y);
+    layout.texts.push({
+      lines: [...w.lines], e, n, angle: stand.angle, height: w.height, color, is,
+      ...(stand.leader ? { leader: [...back(stand.leader[0], stand.leader[1]), ...back(stand.leader[2], stand.leader[3])] as DrawnText["leader"] } : {}),
+    });
+    if (stand.leader) crowd.addSegment(...stand.leader);
+  };
+
+  if (s.want.notes) placeNotes();
+  if (s.want.points) placePointLabels();
+  if (s.want.contours) placeContourLabels();
+  return layout;
+
+  /** Notes of lines first: they have fewer places to stand. Of symbols those in a crowd come before those with room. */
+  function placeNotes(): void {
+    for (const note of s.notes) {
+      if (note.line < 0 || !drawnLine[note.line]) continue;
+      const from = starts[note.line]!, to = starts[note.line + 1]!;
+      const way: number[] = [];
+      for (let v = from; v < to; v++) way.push(x(xyz[3 * v]!), y(xyz[3 * v + 1]!));
+      const w = wanted(note);
+      if (way.length < 4) continue;
+      if (s.lines[note.line]!.closed && (note.place === "centre" || (note.place === "auto" && note.kind === "area"))) {
+        layout.notes++;
+        const stand = insideRing(w, way, crowd);
+        if (stand) take(stand, w, "note", note.color);
+        else layout.unplaced.push({ text: note.text, is: "note", point: -1, line: note.line });
+        continue;
+      }
+      const { stands, missed } = alongWay(w, way, note.every / unitsPerMm, crowd);
+      layout.notes += stands.length + missed;
+      for (const stand of stands) take(stand, w, "note", note.color);
+      if (stands.length) continue;
+      // A line too short for its note has it beside its middle.
+      const middle = 2 * Math.floor(way.length / 4), beside = besideSymbol({ ...w, place: "auto" }, way[middle]!, way[middle + 1]!, 0.3, crowd, true);
+      if (beside) take(beside, w, "note", note.color);
+      else for (let k = 0; k < missed; k++) layout.unplaced.push({ text: note.text, is: "note", point: -1, line: note.line });
+    }
+    const beside = s.notes.filter((note) => note.symbol >= 0 && drawnLook[symbols.look[note.symbol]!]);
+    for (const note of inCrowdsFirst(beside, (note) => symbols.point[note.symbol]!)) {
+      const k = note.symbol, i = symbols.point[k]!, w = wanted(note), px = x(t.e[i]!), py = y(t.n[i]!);
+      layout.notes++;
+      const hollow = !Number.isNaN(symbols.ground[k]!) && reach[k]! > HOLLOW;
+      // Beside the stem while the crown has room for it, else outside the crown.
+      const stand = (hollow ? besideSymbol(w, px, py, 0.5, crowd, false) : undefined) ?? besideSymbol(w, px, py, reach[k]!, crowd, true);
+      if (stand) take(stand, w, "note", note.color);
+      else layout.unplaced.push({ text: note.text, is: "note", point: i, line: -1 });
+    }
+  }
+
+  function placePointLabels(): void {
+    const rules = drawing.points ?? DEFAULT_POINT_LABELS;
+    const rule = new Uint8Array(t.count);
+    rules.forEach((r, k) => {
+      const places = r.set === "*" ? undefined : s.sets.get(r.set);
+      if (r.set !== "*" && !places) return;
+      if (!places) for (let i = 0; i < t.count; i++) rule[i] ||= k + 1;
+      else for (const i of places) rule[i] ||= k + 1;
+    });
+    const labelled: { k: number; i: number; w: Wanted }[] = [];
+    const done = new Uint8Array(t.count);
+    let area = 0;
+    for (let k = 0; k < symbols.point.length; k++) {
+      const i = symbols.point[k]!, r = rules[rule[i]! - 1];
+      if (!r || done[i] || !drawnLook[symbols.look[k]!]) continue;
+      done[i] = 1;
+      const lines = [
+        ...(r.number ? [t.number[i]!] : []), ...(r.code && symbols.looks[symbols.look[k]!]!.code ? [symbols.looks[symbols.look[k]!]!.code] : []),
+        ...(r.elevation && !Number.isNaN(t.z[i]!) ? [formatFixed(t.z[i]!, r.decimals ?? 2)] : []),
+      ];
+      if (lines.length === 0) continue;
+      const w: Wanted = { lines, height: r.height ?? TEXT_HEIGHT, place: "auto", align: "middle" };
+      const [hw, hh] = halfSize(w);
+      area += 4 * hw * hh;
+      labelled.push({ k, i, w });
+    }
+    layout.labels = labelled.length;
+    // Twice as much text as paper: nearly nothing would find a place, and looking for it would take long.
+    if (labelled.length > 2000 && area > 2 * paperArea()) return void (layout.crowded = true);
+    for (const { k, i, w } of labelled) {
+      const stand = besideSymbol(w, x(t.e[i]!), y(t.n[i]!), Math.min(reach[k]!, HOLLOW), crowd, false);
+      if (stand) take(stand, w, "point", undefined);
+      else layout.unplaced.push({ text: w.lines.join(" "), is: "point", point: i, line: -1 });
+    }
+  }
+
+  function placeContourLabels(): void {
+    for (const c of s.contours) {
+      const de = c.origin[0] - oe, dn = c.origin[1] - on;
+      labelContours(c, 110 * unitsPerMm, TEXT_HEIGHT * unitsPerMm, (label) => {
+        const w: Wanted = { lines: [label.text], height: TEXT_HEIGHT, place: "centre", align: "middle" }, [halfWidth, halfHeight] = halfSize(w);
+        const stand: Stand = { x: (label.x + de) / unitsPerMm, y: (label.y + dn) / unitsPerMm, halfWidth, halfHeight, angle: label.angle };
+        if (!crowd.isFree(stand)) return false;
+        take(stand, w, "contour", undefined);
+        return true;
+      });
+    }
+  }
+
+  function wanted(note: Note): Wanted {
+    return { lines: [note.text], height: note.height ?? TEXT_HEIGHT, place: note.place, align: note.align };
+  }
+
+  function paperArea(): number {
+    const x = extentOf(t);
+    return x ? ((x.maxE - x.minE) * (x.maxN - x.minN)) / unitsPerMm ** 2 : 0;
+  }
+
+  /** Things with many neighbours within a centimetre and a half first; equals keep their order. */
+  function inCrowdsFirst<T>(list: readonly T[], pointOf: (x: T) => number): T[] {
+    const cell = 15, counts = new Map<number, number>();
+    const key = (item: T) => Math.floor(x(t.e[pointOf(item)]!) / cell) * 2 ** 21 + Math.floor(y(t.n[pointOf(item)]!) / cell);
+    for (const item of list) counts.set(key(item), (counts.get(key(item)) ?? 0) + 1);
+    return list.map((item, k) => ({ item, k, n: counts.get(key(item))! })).sort((a, b) => b.n - a.n || a.k - b.k).map((o) => o.item);
+  }
+}
+
+function originOf(t: PointTable): [number, number] {
+  for (let i = 0; i < t.count; i++) if (!t.deleted[i]) return [t.e[i]!, t.n[i]!];
+  return [0, 0];
+}
