@@ -46,8 +46,16 @@ export function demoRepairs(swapped: string[], b: Shot[]) {
   });
 }
 
+/** Levels at the spots, numbers at control; notes come from the code book. */
+export const DEMO_DRAWING = {
+  points: [{ set: "control", number: true, elevation: true, height: 2 }, { set: "spot levels", elevation: true, height: 1.6 }],
+  order: ["Ground", "Water", "Vegetation", "Road", "Built", "Boundary", "Services", "Control"],
+};
+
 export const DEMO_PARTS = {
   sets: [
+    { name: "spot levels", rule: { codes: ["SPOT"] } },
+    { name: "control", rule: { kind: ["control"] } },
     { name: "bench tops", rule: { codes: ["TOP", "CREST"] } },
     { name: "trees and shrubs", rule: { codes: ["TREE", "SHRUB"] } },
     { name: "poor precision", rule: { all: [{ kind: ["measured"] }, { intake: [CREW_B.id] }, { not: { elevation: [80, 140] } }] } },
@@ -69,7 +77,7 @@ export const DEMO_PARTS = {
 
 function recipe(swapped: string[], b: Shot[]) {
   return {
-    recipe: 1, name: DEMO_NAME, date: "2031-04-17", unit: "m", codeBook: "gorsefold-codes.json",
+    recipe: 1, name: DEMO_NAME, date: "2031-04-17", unit: "m", codeBook: "gorsefold-codes.json", drawing: DEMO_DRAWING,
     intakes: [
       { ...CREW_A, format: "landxml", clash: "stop" },
       { ...CREW_B, format: "delimited", clash: "add", add: 1000 },

@@ -1,7 +1,7 @@
 /** Loads the demo jobs into the database by the ways that a person has: intakes and changes of the ledger. */
 import { GENERAL_BOOK, nameOf, NAMED_PARTS, type EditableChange } from "@bramble/core";
 import { createJob, getPool, loadPoints, storeChange, takeIntake } from "@bramble/db";
-import { CREW_A, CREW_B, DEMO_NAME, DEMO_PARTS, demoFiles, demoRepairs, DESIGN, YARD_LAYOUT, yardText } from "./files.ts";
+import { CREW_A, CREW_B, DEMO_NAME, DEMO_DRAWING, DEMO_PARTS, demoFiles, demoRepairs, DESIGN, YARD_LAYOUT, yardText } from "./files.ts";
 import { observe } from "./crews.ts";
 
 const AUTHOR = "Demo";
@@ -9,7 +9,7 @@ const AUTHOR = "Demo";
 export async function loadDemo(): Promise<void> {
   await loadYard();
   const files = demoFiles();
-  const id = await createJob({ name: DEMO_NAME, unit: "m", order: "NE", date: "2031-04-17", book: GENERAL_BOOK, crews: [{ crew: "A", from: 1, to: 4999 }, { crew: "B", from: 5001, to: 9999 }] });
+  const id = await createJob({ name: DEMO_NAME, unit: "m", order: "NE", date: "2031-04-17", book: GENERAL_BOOK, drawing: DEMO_DRAWING, crews: [{ crew: "A", from: 1, to: 4999 }, { crew: "B", from: 5001, to: 9999 }] });
   const bytes = (name: string) => new TextEncoder().encode(files[name]! as string);
   await takeIntake(id, AUTHOR, { ...CREW_A }, bytes(CREW_A.file));
   await takeIntake(id, AUTHOR, { ...CREW_B, clash: "add", add: 1000 }, bytes(CREW_B.file));

@@ -1,5 +1,6 @@
 "use client";
 /** Lines: all that the codes drew, and the facts of the one selected. */
+import Link from "next/link";
 import { useMemo, useState } from "react";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import { lineName } from "@bramble/core/lines/model";
@@ -10,7 +11,7 @@ import { Bench, Fact } from "./Bench";
 import { joinChange, LineShots } from "./LineEdits";
 
 export function LinesBench() {
-  const { view, job, lines: chosen, select, show, change } = useJob();
+  const { view, job, jobId, lines: chosen, select, show, change } = useJob();
   const [filter, setFilter] = useState("");
   const findings = useMemo(() => {
     const per = new Map<number, number>();
@@ -44,7 +45,7 @@ export function LinesBench() {
     );
   }
   return (
-    <Bench title="Lines" about={`${view.lines.length} drawn from the codes`} actions={<input className="field w-40" aria-label="Filter lines" placeholder="Code or name" value={filter} onChange={(event) => setFilter(event.target.value)} />}>
+    <Bench title="Lines" about={`${view.lines.length} drawn from the codes`} actions={<><input className="field w-36" aria-label="Filter lines" placeholder="Code or name" value={filter} onChange={(event) => setFilter(event.target.value)} /><Link className="button" href={`/jobs/${jobId}/book`}>Code book</Link></>}>
       <div className="min-h-0 flex-1 overflow-auto border-t border-rule">
         <table className="plain [&_td]:px-1.5 [&_th]:px-1.5 [&_td:first-child]:pl-4 [&_th:first-child]:pl-4">
           <thead className="sticky top-0 bg-paper"><tr><th>Line</th><th>Name</th><th className="num">Shots</th><th>Runs</th><th className="num">Length {job.unit}</th><th className="num">Area</th><th className="num">Findings</th></tr></thead>

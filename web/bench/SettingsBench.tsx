@@ -1,8 +1,9 @@
 "use client";
 /** The job's own settings: names, units, coordinates, tolerances, number ranges; kept as a template for the next job. */
+import Link from "next/link";
 import { useEffect, useMemo, useState, type ReactNode } from "react";
 import {
-  addToNumber, AREA_UNITS, DEFAULT_CURVATURE, NAMED_PARTS, SETTING_FIELDS, UNIT_NAMES, VOLUME_UNITS, type CrewRange, type SettingField, type Tolerances,
+  addToNumber, AREA_UNITS, DEFAULT_CURVATURE, NAMED_PARTS, OWN_PARTS, SETTING_FIELDS, UNIT_NAMES, VOLUME_UNITS, type CrewRange, type SettingField, type Tolerances,
 } from "@bramble/core";
 import { ANGLE_STYLE_NAMES, ANGLE_STYLES } from "@bramble/core/math/angles";
 import { getJson, postFileTo, postJson, remove } from "../lib/client";
@@ -19,7 +20,7 @@ const TOLERANCE_NAMES: [keyof Tolerances, string, string][] = [
 ];
 
 export function SettingsBench() {
-  const { job, change } = useJob();
+  const { job, jobId, change } = useJob();
   const set = (field: SettingField, value: unknown) => {
     const old = (job as unknown as Record<string, unknown>)[field] ?? null;
     if (old !== value) void change({ type: "setting", field, old, new: value });
@@ -60,7 +61,7 @@ export function SettingsBench() {
         </Section>
         <Numbers set={set} />
         <Section title="Code book">
-          <p className="text-soft">{(job.book.codes ?? []).length} codes, {(job.book.aliases ?? []).length} aliases. It belongs to the job; a template brings it to the next one.</p>
+          <p className="text-soft">{(job.book.codes ?? []).length} codes, {(job.book.aliases ?? []).length} aliases. It belongs to the job; a template brings it to the next one. <Link className="text-bramble underline" href={`/jobs/${jobId}/book`}>Open the code book</Link></p>
         </Section>
         <Templates />
       </div>
@@ -220,7 +221,7 @@ function Templates() {
   const load = () => void getJson<{ name: string }[]>("/api/office/template").then((list) => setKept(list.map((t) => t.name)), () => undefined);
   useEffect(load, []);
   const keep = async (name: string) => {
-    const fields = [...SETTING_FIELDS.filter((f) => f !== "name" && f !== "date"), "unit", ...NAMED_PARTS.filter((p) => p !== "setups")];
+    const fields = [...SETTING_FIELDS.filter((f) => f !== "name" && f !== "date"), "unit", ...NAMED_PARTS.filter((p) => !OWN_PARTS.includes(p))];
     // Surfaces of files and sets of intakes belong to this job alone.
     const body = Object.fromEntries(fields.map((f) => [f, (job as unknown as Record<string, unknown>)[f]]).filter(([, v]) => v !== undefined)) as Record<string, unknown>;
     body.surfaces = job.surfaces.filter((s) => s.file === undefined);

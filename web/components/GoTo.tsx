@@ -57,6 +57,7 @@ export function GoTo({ open, close, openTray }: { open: boolean; close: () => vo
       { kind: "Action", name: "Undo", go: () => void undo() }, { kind: "Action", name: "Redo", go: () => void redo() },
       { kind: "Action", name: "Findings", go: () => openTray("findings") }, { kind: "Action", name: "Ledger", go: () => openTray("ledger") },
       { kind: "Action", name: "Show or hide triangles", go: () => toggle("triangles") }, { kind: "Action", name: "Show or hide contours", go: () => toggle("contours") },
+      { kind: "Place", name: "Code book", go: () => router.push(`/jobs/${jobId}/book`) },
       { kind: "Place", name: "Job settings", go: () => router.push(`/jobs/${jobId}/settings`) },
       { kind: "Action", name: "Take in a file", go: () => router.push(`/jobs/${jobId}/intake`) }, { kind: "Action", name: "All jobs", go: () => router.push("/") },
     ];

@@ -8,7 +8,7 @@ import { PLACE_NAMES, PLACES } from "./places";
 export const SHORTCUTS: [string, string][] = [
   ["G", "Go to a point, code, line, surface or action"],
   ...PLACES.map((p, k): [string, string] => [String(k + 1), PLACE_NAMES[p]]),
-  ["0", "Job settings"], ["E", "Exchange northing and easting (looking at a file)"], ["A", "Make the first unknown code an alias (looking at a file)"], ["Ctrl Enter", "Take the file in"],
+  ["0", "Job settings"], ["9", "Code book"], ["E", "Exchange northing and easting (looking at a file)"], ["A", "Make the first unknown code an alias (looking at a file)"], ["Ctrl Enter", "Take the file in"],
   ["Ctrl Z", "Undo"], ["Ctrl Y", "Do again what was undone"],
   ["F", "Findings"], ["L", "Ledger"], ["Home", "Whole job (on the sheet)"], ["+  −", "Nearer, farther (on the sheet)"], ["Arrows", "Move the sheet, or the cell"],
   ["Enter  F2", "Edit a cell; Enter keeps, Esc leaves"], ["Shift drag", "Select all points in a box"], ["?", "These shortcuts"],
@@ -32,6 +32,7 @@ export function useShortcuts(act: { openGoTo: () => void; openShortcuts: () => v
       if (typing || event.ctrlKey || event.metaKey || event.altKey || document.querySelector('[role="dialog"]')) return;
       const place = PLACES[Number(event.key) - 1];
       if (event.key === "0" && !el.closest('[role="grid"]')) router.push(`/jobs/${jobId}/settings`);
+      else if (event.key === "9" && !el.closest('[role="grid"]')) router.push(`/jobs/${jobId}/book`);
       else if (place && !el.closest('[role="grid"]')) router.push(`/jobs/${jobId}/${place}`);
       else if (el.closest('[role="grid"]')) return;
       else if (event.key === "g" || event.key === "G") act.openGoTo();

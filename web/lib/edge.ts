@@ -1,12 +1,12 @@
 /** Yup at the edge: what the browser may send. Bodies of named things go on to the one JSON schema of the recipe. */
 import {
-  checkBook, checkCodeBookShape, checkCueEditsShape, checkIntakeShape, checkLayoutShape, checkPartShape, checkSettingShape, checkToleranceShape, FORMATS, KINDS, NAMED_PARTS, nameOf, refusal, Refusal, SETTING_FIELDS, UNITS,
+  checkBook, checkCodeBookShape, checkCueEditsShape, checkIntakeShape, checkLayoutShape, checkPartShape, checkSettingShape, checkToleranceShape, FORMATS, KINDS, NAMED_PARTS, nameOf, OWN_PARTS, refusal, Refusal, SETTING_FIELDS, UNITS,
   type CodeBook, type EditableChange, type Format, type IntakeOptions, type Layout, type NamedPart, type Unit,
 } from "@bramble/core";
 import { systemOf } from "@bramble/core/intake/place";
 import type { OfficeBodies } from "@bramble/db";
 import { EDIT_FIELDS, OBSERVED } from "@bramble/core/points/edits";
-import { array, boolean, lazy, mixed, number, object, string, type Schema } from "yup";
+import { array, boolean, lazy, mixed, number, object, string, type Lazy, type Schema } from "yup";
 
 const name = string().trim().required("A name is missing").max(200, "A name has 200 letters at most").test(
   "plain", "A name holds letters, digits and signs, no control characters", (s) => !s || ![...s].some((c) => c.charCodeAt(0) < 32));
@@ -53,10 +53,11 @@ const pointEdit = lazy((e: { field?: string } | undefined) => object({
   id: number().integer().min(1).required(), field: string().oneOf(EDIT_FIELDS, "This field of a point is not known").required("An edit says its field"), old: mixed().nullable().defined(), new: cellValue(e?.field ?? ""),
 }).noUnknown().required());
 
-const changeSchema = lazy((c: { type?: string } | undefined) => {
+const changeSchema: Lazy<unknown> = lazy((c: { type?: string } | undefined): Schema => {
   if (c?.type === "points") return object({ type: string().required(), edits: array(pointEdit).min(1, "Nothing is changed").max(1_000_000).required() }).noUnknown();
+  if (c?.type === "several") return object({ type: string().required(), text: text(200).required(), changes: array(changeSchema).min(1, "Nothing is changed").max(1000).required() }).noUnknown();
   if (c?.type === "named") {
-    return object({ type: string().required(), part: string().oneOf(NAMED_PARTS).required(), name, old: mixed().nullable().defined(), new: mixed().nullable().defined() }).noUnknown();
+    return object({ type: string().required(), part: string().oneOf([...NAMED_PARTS, "codes"]).required(), name, old: mixed().nullable().defined(), new: mixed().nullable().defined() }).noUnknown();
   }
   if (c?.type !== "setting") return object({ type: string().oneOf(["points", "named", "setting"], "This kind of change is not known").required("A change says its type") }).required("A change is expected");
   return object({
@@ -68,10 +69,15 @@ const changeSchema = lazy((c: { type?: string } | undefined) => {
 /** A change that may be stored; throws what is wrong with it. */
 export async function readChange(body: unknown): Promise<EditableChange> {
   const change = (await changeSchema.validate(body, { strict: true })) as EditableChange;
+  if (change.type === "several" && change.changes.some((c) => (c as EditableChange).type === "several")) throw refusal("request-wrong", { why: "Changes that belong together hold no others that do" });
+  for (const c of change.type === "several" ? change.changes : [change]) checkOne(c);
+  return change;
+}
+
+function checkOne(change: Exclude<EditableChange, { type: "several" }>): void {
   const wrong = change.type === "named" && change.new !== null ? checkPartShape(change.part, change.new) : change.type === "setting" ? checkSetting(change.field, change.new) : undefined;
   if (wrong) throw wrong;
   if (change.type === "named" && change.new !== null && nameOf(change.part, change.new) !== change.name) throw refusal("request-wrong", { why: "The name within differs from the name of the change" });
-  return change;
 }
 
 function checkSetting(field: string, value: unknown): Refusal | undefined {
@@ -117,7 +123,7 @@ export function fileName(file: string): string {
 }
 
 export function officeKind(kind: string): keyof OfficeBodies {
-  if (kind !== "template" && kind !== "layout") throw refusal("request-wrong", { why: `The office keeps templates and layouts, not “${kind}”` });
+  if (kind !== "template" && kind !== "layout" && kind !== "book") throw refusal("request-wrong", { why: `The office keeps templates, layouts and code books, not “${kind}”` });
   return kind;
 }
 
@@ -125,7 +131,7 @@ const keptLayoutSchema = object({
   format: string().oneOf(["delimited", "fixed"]).required(), layout: mixed().required(), unit: string().oneOf(UNITS).optional(), likeness: text(2000).defined(),
 }).noUnknown();
 
-const TEMPLATE_FIELDS = [...SETTING_FIELDS.filter((f) => f !== "name" && f !== "date"), "unit", ...NAMED_PARTS.filter((p) => p !== "setups")];
+const TEMPLATE_FIELDS = [...SETTING_FIELDS.filter((f) => f !== "name" && f !== "date"), "unit", ...NAMED_PARTS.filter((p) => !OWN_PARTS.includes(p))];
 
 /** A thing that the office is to keep, checked by the schemas of its parts. */
 export async function readKept(kind: keyof OfficeBodies, data: unknown): Promise<{ name: string; body: OfficeBodies[typeof kind] }> {
@@ -135,6 +141,11 @@ export async function readKept(kind: keyof OfficeBodies, data: unknown): Promise
     const wrong = checkLayoutShape(body.layout);
     if (wrong) throw wrong;
     return { name: kept.name, body: body as { format: Format; layout: Layout; unit?: Unit; likeness: string } };
+  }
+  if (kind === "book") {
+    const wrong = checkSetting("book", kept.body);
+    if (wrong) throw wrong;
+    return { name: kept.name, body: kept.body as CodeBook };
   }
   for (const [field, value] of Object.entries(kept.body)) {
     if (!TEMPLATE_FIELDS.includes(field)) throw refusal("request-wrong", { why: `A template has no field “${field}”` });

@@ -4,18 +4,19 @@ import { create } from "zustand";
 import {
   applyChange, type Change, type IntakeOptions, type EditableChange, type Finding, type JobDefinition, type JobState,
 } from "@bramble/core";
+import type { Layout } from "@bramble/core/drawing/layout";
 import { plural } from "@bramble/core/math/words";
 import { emptyTable, numberIndex, type PointTable } from "@bramble/core/points/table";
 import type { LedgerEntry, ReadAgain, StoredIntake, StoredJob } from "@bramble/db";
 import { getBytes, getJson, postFile, postJson, putJson, Refused, remove } from "./client";
 import { stateOfBytes } from "./state-of-bytes";
 import { EMPTY_VIEW, type View } from "./view";
-import type { FromWorker, ToWorker } from "../workers/chain.worker";
+import type { FromWorker, TextsAsked, ToWorker } from "../workers/chain.worker";
 
 export interface Notice { text: string; tone: "plain" | "settled" | "problem" }
 
 /** What of the survey is drawn. */
-export interface Layers { points: boolean; numbers: boolean; lines: boolean; contours: boolean; labels: boolean; triangles: boolean; map: boolean; reference: boolean }
+export interface Layers { points: boolean; shots: boolean; numbers: boolean; notes: boolean; lines: boolean; contours: boolean; labels: boolean; triangles: boolean; map: boolean; reference: boolean }
 
 /** A rectangle of the plan. */
 export interface Box { minE: number; minN: number; maxE: number; maxN: number }
@@ -54,6 +55,10 @@ interface Store {
   ledger: LedgerEntry[];
   view: View;
   /** Milliseconds of the last run of the chain. */
+  /** Texts of the drawing at their places, for one scale. */
+  layout: Layout | undefined;
+  /** Scale that sizes on paper are for, 1 : this; as the sheet is seen when there is none. */
+  paperScale: number | undefined;
   derivedIn: number;
   deriving: boolean;
   saving: number;
@@ -79,13 +84,14 @@ interface Store {
   restore(key: string): Promise<void>;
   select(what: { points?: Iterable<number>; lines?: Iterable<number>; finding?: Finding }): void;
   show(box: Box | undefined): void;
-  set(part: Partial<Pick<Store, "surface" | "volume" | "notice" | "incoming">>): void;
+  set(part: Partial<Pick<Store, "surface" | "volume" | "notice" | "incoming" | "paperScale">>): void;
+  askTexts(ask: TextsAsked): void;
   toggle(layer: keyof Layers, on?: boolean): void;
 }
 
 const EMPTY: JobState = {
   name: "", unit: "m", order: "NE", tolerance: { arc: 0.02, chord: 0.01, coincident: 0.001, crossing: 0.02, precision: 0.05, repeat: 0.02 }, book: {},
-  sets: [], surfaces: [], contours: [], volumes: [], handover: [], setups: [], intakes: [], delivered: [], points: emptyTable(),
+  sets: [], surfaces: [], contours: [], volumes: [], handover: [], setups: [], lines: [], intakes: [], delivered: [], points: emptyTable(),
 };
 
 let worker: Worker | undefined;
@@ -103,6 +109,7 @@ export const useJob = create<Store>((set, get) => {
     worker?.terminate();
     worker = new Worker(new URL("../workers/chain.worker.ts", import.meta.url), { type: "module" });
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
+      if ("layout" in data) return set({ layout: data.layout });
       const view = { ...get().view, ...data.view };
       const names = view.surfaces.map((s) => s.name);
       set({
@@ -123,6 +130,7 @@ export const useJob = create<Store>((set, get) => {
     const copies = { points: buffer.slice(0), delivered: extras?.slice(0) };
     const state = stateOfBytes(definition, buffer, extras);
     // The points are shown at once; lines, surfaces and findings follow from the worker.
+    if (get().status === "loading") set({ paperScale: definition.drawing?.scale });
     set({ status: "ready", jobId, version: job.version, job: state, intakes: job.intakes, withdrawn: job.withdrawn, intakeLimit: job.intakeLimit, ledger: job.ledger });
     tell({ type: "load", definition, ...copies, serial: ++serial }, [copies.points, ...(copies.delivered ? [copies.delivered] : [])]);
     return state;
@@ -189,12 +197,12 @@ export const useJob = create<Store>((set, get) => {
   };
 
   return {
-    status: "loading", failure: "", jobId: 0, version: 0, job: EMPTY, intakes: [], withdrawn: [], intakeLimit: Infinity, ledger: [], view: EMPTY_VIEW, derivedIn: 0, deriving: false, saving: 0,
+    status: "loading", failure: "", jobId: 0, version: 0, job: EMPTY, intakes: [], withdrawn: [], intakeLimit: Infinity, ledger: [], view: EMPTY_VIEW, layout: undefined, paperScale: undefined, derivedIn: 0, deriving: false, saving: 0,
     notice: undefined, points: new Set(), lines: new Set(), finding: undefined, surface: "", volume: "", target: undefined, incoming: undefined,
-    layers: { points: true, numbers: true, lines: true, contours: true, labels: true, triangles: false, map: false, reference: true },
+    layers: { points: true, shots: false, numbers: true, notes: true, lines: true, contours: true, labels: true, triangles: false, map: false, reference: true },
 
     async open(jobId) {
-      set({ status: "loading", view: EMPTY_VIEW, points: new Set(), lines: new Set(), finding: undefined, notice: undefined, target: undefined, job: EMPTY, jobId, incoming: undefined });
+      set({ status: "loading", view: EMPTY_VIEW, layout: undefined, points: new Set(), lines: new Set(), finding: undefined, notice: undefined, target: undefined, job: EMPTY, jobId, incoming: undefined });
       startWorker();
       try {
         await load(jobId);
@@ -267,6 +275,8 @@ export const useJob = create<Store>((set, get) => {
     show(box) {
       if (box) set({ target: { ...box, serial: (get().target?.serial ?? 0) + 1 } });
     },
+
+    askTexts: (ask) => worker?.postMessage({ type: "texts", ask } satisfies ToWorker),
 
     set: (part) => set(part),
     toggle: (layer, on) => set((s) => ({ layers: { ...s.layers, [layer]: on ?? !s.layers[layer] } })),

@@ -1,5 +1,6 @@
 /** What the chain's worker sends to the screen: typed arrays and small objects, nothing that only lives in the core. */
-import type { Finding } from "@bramble/core";
+import type { CodeKind, Finding } from "@bramble/core";
+import type { DrawnSymbols } from "@bramble/core/drawing/content";
 import type { Chains } from "@bramble/core/lines/flatten";
 import type { SetupReport } from "@bramble/core/points/reduce";
 import type { ContourLevel, Contours } from "@bramble/core/surface/contour";
@@ -14,12 +15,18 @@ export interface LineShown {
   code: string;
   name: string;
   run: string;
-  kind: string;
+  kind: CodeKind;
   group: string;
   color: string;
+  layer: string;
+  style: string;
   breakline: string;
   intake: number;
   shots: number[];
+  /** Of a line drawn by hand its name. */
+  hand?: string;
+  /** What steers each shot's piece, as words; none when no shot is steered. */
+  steering?: string[];
   /** Cues of each shot in this line, as words. */
   cues: string[];
   closed: boolean;
@@ -47,6 +54,7 @@ export interface View {
   ground: Uint8Array;
   lines: LineShown[];
   chains: Chains;
+  symbols: DrawnSymbols;
   sets: Shown<number>[];
   surfaces: Shown<{ surface: Surface; report: SurfaceReport }>[];
   contours: Shown<{ contours: Contours; levels: ContourLevel[] }>[];
@@ -61,7 +69,8 @@ export interface View {
 export const EMPTY_VIEW: View = {
   setups: [],
   code: new Uint16Array(0), codes: [""], known: new Uint8Array(0), ground: new Uint8Array(0), lines: [],
-  chains: { xyz: new Float64Array(0), shot: new Int32Array(0), starts: new Uint32Array(1) }, sets: [], surfaces: [], contours: [], volumes: [], curves: {}, findings: [], findingsOf: [],
+  chains: { xyz: new Float64Array(0), shot: new Int32Array(0), starts: new Uint32Array(1) }, symbols: { looks: [], point: new Int32Array(0), look: new Uint16Array(0), ground: new Float32Array(0), paper: new Float32Array(0), turn: new Float32Array(0), spacing: Infinity },
+  sets: [], surfaces: [], contours: [], volumes: [], curves: {}, findings: [], findingsOf: [],
 };
 
 /** Colour of what no code gives one. */

@@ -2,12 +2,13 @@
 /** The sheet: the drawing, the same in every place. It draws when something changed and says so in `data-frame`. */
 import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type WheelEvent } from "react";
 import { METRES, type JobState } from "@bramble/core";
+import { isDrawn } from "@bramble/core/drawing/layout";
 import { extentOf } from "@bramble/core/points/table";
-import { labelContours } from "@bramble/core/surface/contour";
 import { SurfaceReader } from "@bramble/core/surface/locate";
 import { boxOf, useJob, type Box } from "../lib/store";
 import { placesOf } from "../lib/places";
 import { fitTo, toPixel, toPlan, zoomAt, type PlanView } from "./camera";
+import { inSight, SEEN } from "./drafting";
 import { drawOverlay } from "./overlay";
 import { pick } from "./pick";
 import { PlanScene } from "./scene";
@@ -15,6 +16,9 @@ import { sheetColors } from "./theme";
 import { PointerTool } from "./tool";
 import { DescribedSheet } from "./DescribedSheet";
 import { useReadout } from "./readout-store";
+
+/** Points above which texts are laid out for the window only. */
+const LARGE = 60_000;
 
 const START: PlanView = { e: 0, n: 0, scale: 1, width: 0, height: 0 };
 
@@ -26,19 +30,28 @@ export function Sheet() {
   const pending = useRef(false), fitted = useRef(-1), moving = useRef(false), settle = useRef<ReturnType<typeof setTimeout>>(undefined);
   /** Counts what makes the whole drawing new: the drawing surface itself and the theme. */
   const [themeCount, setThemeCount] = useState(0);
-  const { job, view, layers, target, points: selectedPoints, lines: selectedLines, finding, surface, volume, incoming, status, jobId } = useJob();
+  const { job, view, layers, layout, paperScale, target, points: selectedPoints, lines: selectedLines, finding, surface, volume, incoming, status, jobId } = useJob();
   const metres = METRES[job.unit];
 
   const colorOf = useMemo(() => new Map((job.book.codes ?? []).map((c) => [c.code.toUpperCase(), c.color ?? "#5d554b"])), [job.book]);
+  /** Codes of points that are not drawn. */
+  const hidden = useMemo(() => new Set((job.book.codes ?? []).filter((c) => !isDrawn({ group: c.group ?? "", layer: c.layer ?? c.code, kind: c.kind }, job.drawing?.hidden)).map((c) => c.code.toUpperCase())), [job.book, job.drawing?.hidden]);
   const shownSurface = view.surfaces.find((s) => s.name === surface)?.value?.surface;
   const shownVolume = view.volumes.find((v) => v.name === volume);
   const reader = useMemo(() => (shownSurface ? new SurfaceReader(shownSurface) : undefined), [shownSurface]);
   const selectedPlaces = useMemo(() => placesOf(job.points, selectedPoints), [job.points, selectedPoints]);
 
-  /** Labels for about the present scale: made again only when it changed by a half. */
-  const labelled = useRef<{ scale: number; contours: unknown; labels: ReturnType<typeof labelsAt> }>(undefined);
-  const labelsAt = useCallback((scale: number) => view.contours.flatMap((c) =>
-    c.value ? [{ contours: c.value.contours, labels: labelContours(c.value.contours, 420 / scale, 10.5 / scale) }] : []), [view.contours]);
+  /** Asks for texts at their places when the scale or the wish is another; of a large job for what is in sight. */
+  const wanted = useRef("");
+  const wantTexts = useCallback((unitsPerMm: number) => {
+    const v = plan.current, want = { notes: layers.notes, points: layers.points && layers.numbers, contours: layers.contours && layers.labels };
+    const margin = 0.25, [minE, maxN] = toPlan(v, -margin * v.width, -margin * v.height), [maxE, minN] = toPlan(v, (1 + margin) * v.width, (1 + margin) * v.height);
+    const within = job.points.count > LARGE ? { minE, maxN, maxE, minN } : undefined;
+    const key = JSON.stringify([jobId, paperScale, unitsPerMm.toPrecision(4), want, within && [v.e, v.n].map((x) => x.toFixed(1))]);
+    if (key === wanted.current) return;
+    wanted.current = key;
+    useJob.getState().askTexts({ unitsPerMm, want, within, mostOrNone: paperScale === undefined });
+  }, [layers, job.points.count, jobId, paperScale]);
 
   const draw = useCallback(() => {
     pending.current = false;
@@ -46,14 +59,15 @@ export function Sheet() {
     if (!scene.current || !ctx || v.width === 0) return;
     const colors = sheetColors();
     const blank = job.points.count === 0 && !incoming?.length;
+    const drawing = job.drawing ?? {}, sight = inSight(view, job.points, v, drawing);
+    scene.current.setVisible("points", layers.points && !sight.fineSymbols);
+    scene.current.setVisible("lines", layers.lines && !sight.fineLines);
     scene.current.render(v, colors.sheet, moving.current);
-    const last = labelled.current;
-    if (!last || last.contours !== view.contours || Math.abs(Math.log(last.scale / v.scale)) > 0.4) {
-      labelled.current = { scale: v.scale, contours: view.contours, labels: labelsAt(v.scale) };
-    }
+    const unitsPerMm = paperScale === undefined ? SEEN / v.scale : paperScale / 1000 / metres;
+    if (!moving.current) wantTexts(unitsPerMm);
     drawOverlay(ctx, {
       plan: v, colors, table: job.points, view, order: job.order, unit: job.unit, selectedPlaces, selectedLines: [...selectedLines],
-      labels: layers.contours && layers.labels ? labelled.current!.labels : [], numbers: layers.points && layers.numbers, mark: finding?.at, box: box.current, blank,
+      drafting: { plan: v, colors, table: job.points, view, drawing, unitsPerMm, layout, show: layers }, sight, mark: finding?.at, box: box.current, blank,
     });
     const el = frame.current!;
     el.dataset.view = [v.e, v.n, v.scale, v.width, v.height].join(" ");
@@ -67,7 +81,7 @@ export function Sheet() {
         requestAnimationFrame(() => latest.current());
       }, 300);
     }
-  }, [job, view, layers, selectedPlaces, selectedLines, finding, labelsAt, incoming]);
+  }, [job, view, layers, selectedPlaces, selectedLines, finding, incoming, layout, paperScale, metres, wantTexts]);
 
   const latest = useRef(draw);
   latest.current = draw;
@@ -138,17 +152,17 @@ export function Sheet() {
 
   // What the survey shows goes to the scene when it changes.
   useEffect(() => {
-    scene.current?.setPoints(job.points, view, colorOf, sheetColors());
+    scene.current?.setPoints(job.points, view, colorOf, hidden, sheetColors());
     redraw();
     // Places, codes and kinds: a level changed draws no point anew.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [job.points.e, job.points.n, job.points.deleted, job.points.kind, view.code, view.codes, view.known, colorOf, themeCount, redraw, jobId]);
+  }, [job.points.e, job.points.n, job.points.deleted, job.points.kind, view.code, view.codes, view.known, colorOf, hidden, themeCount, redraw, jobId]);
   useEffect(() => {
-    scene.current?.setLines(view, sheetColors());
+    scene.current?.setLines(view, job.drawing?.hidden, sheetColors());
     redraw();
     // The chains come with their lines.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [view.chains, view.lines, themeCount, redraw]);
+  }, [view.chains, view.lines, job.drawing?.hidden, themeCount, redraw]);
   useEffect(() => {
     scene.current?.setContours(view.contours.flatMap((c) => (c.value ? [c.value.contours] : [])), sheetColors());
     redraw();
@@ -182,7 +196,7 @@ export function Sheet() {
   useEffect(() => {
     const s = scene.current;
     if (!s) return;
-    for (const [name, on] of [["points", layers.points], ["lines", layers.lines], ["contours", layers.contours], ["index contours", layers.contours], ["triangles", layers.triangles], ["map", layers.map], ["reference", layers.reference], ["reference surfaces", layers.reference]] as const) s.setVisible(name, on);
+    for (const [name, on] of [["contours", layers.contours], ["index contours", layers.contours], ["triangles", layers.triangles], ["map", layers.map], ["reference", layers.reference], ["reference surfaces", layers.reference]] as const) s.setVisible(name, on);
     redraw();
   }, [layers, redraw, view, draw]);
   useEffect(() => {

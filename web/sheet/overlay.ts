@@ -1,9 +1,9 @@
 /** Text, selection and the margin of the sheet, on a 2D canvas over the drawing: crisp at any zoom. */
 import { formatFixed } from "@bramble/core/math/round";
 import type { PointTable } from "@bramble/core/points/table";
-import type { ContourLabel, Contours } from "@bramble/core/surface/contour";
 import type { View } from "../lib/view";
 import { toPixel, toPlan, type PlanView } from "./camera";
+import { drawDrafting, type Drafting, type InSight } from "./drafting";
 import type { SheetColors } from "./theme";
 
 export interface OverlayInput {
@@ -15,16 +15,14 @@ export interface OverlayInput {
   unit: string;
   selectedPlaces: number[];
   selectedLines: number[];
-  labels: { contours: Contours; labels: ContourLabel[] }[];
-  numbers: boolean;
+  /** Lines, symbols and texts as drafted. */
+  drafting: Drafting;
+  sight: InSight;
   mark: [number, number] | undefined;
   box: [number, number, number, number] | undefined;
   /** Nothing to draw yet: a grid of made-up places would only mislead. */
   blank: boolean;
 }
-
-/** Numbers are written when there are at most this many points in sight. */
-const MOST_NUMBERS = 350;
 
 export function drawOverlay(ctx: CanvasRenderingContext2D, o: OverlayInput): void {
   const { plan: v } = o;
@@ -33,8 +31,7 @@ export function drawOverlay(ctx: CanvasRenderingContext2D, o: OverlayInput): voi
   ctx.clearRect(0, 0, v.width, v.height);
   if (o.blank) return;
   drawGrid(ctx, o);
-  drawContourLabels(ctx, o);
-  if (o.numbers) drawNumbers(ctx, o);
+  drawDrafting(ctx, o.drafting, o.sight);
   drawSelection(ctx, o);
   drawScaleBar(ctx, o);
   if (o.box) {
@@ -101,50 +98,6 @@ function halo(ctx: CanvasRenderingContext2D, text: string, x: number, y: number,
   ctx.fillText(text, x, y);
 }
 
-function drawContourLabels(ctx: CanvasRenderingContext2D, { plan: v, labels, colors }: OverlayInput): void {
-  ctx.font = "500 10.5px 'Inter Variable', sans-serif";
-  ctx.textAlign = "center";
-  ctx.textBaseline = "middle";
-  for (const { contours, labels: list } of labels) {
-    for (const l of list) {
-      const [x, y] = toPixel(v, l.x + contours.origin[0], l.y + contours.origin[1]);
-      if (x < -30 || y < -30 || x > v.width + 30 || y > v.height + 30) continue;
-      ctx.save();
-      ctx.translate(x, y);
-      ctx.rotate(-l.angle);
-      halo(ctx, l.text, 0, 0, colors.contourIndex, colors.sheet);
-      ctx.restore();
-    }
-  }
-}
-
-/** Point numbers, and levels when there is room; a number that would lie on another one is left out. */
-function drawNumbers(ctx: CanvasRenderingContext2D, { plan: v, table: t, colors }: OverlayInput): void {
-  const [minE, maxN] = toPlan(v, 0, 0), [maxE, minN] = toPlan(v, v.width, v.height);
-  const seen: number[] = [];
-  for (let i = 0; i < t.count; i++) {
-    if (t.deleted[i] || t.e[i]! < minE || t.e[i]! > maxE || t.n[i]! < minN || t.n[i]! > maxN) continue;
-    seen.push(i);
-    if (seen.length > MOST_NUMBERS) return;
-  }
-  const levels = seen.length < 120;
-  ctx.textAlign = "left";
-  ctx.textBaseline = "alphabetic";
-  const taken: [number, number, number, number][] = [];
-  for (const i of seen) {
-    const [px, py] = toPixel(v, t.e[i]!, t.n[i]!);
-    ctx.font = "500 10.5px 'Inter Variable', sans-serif";
-    const wide = Math.max(ctx.measureText(t.number[i]!).width, levels ? 40 : 0);
-    const box: [number, number, number, number] = [px + 5, py - 14, px + 7 + wide, py + (levels ? 12 : 0)];
-    if (taken.some((b) => b[0] < box[2] && box[0] < b[2] && b[1] < box[3] && box[1] < b[3])) continue;
-    taken.push(box);
-    halo(ctx, t.number[i]!, px + 6, py - 4, colors.ink, colors.sheet);
-    if (!levels || Number.isNaN(t.z[i]!)) continue;
-    ctx.font = "10px 'Inter Variable', sans-serif";
-    halo(ctx, formatFixed(t.z[i]!, 2), px + 6, py + 8, colors.soft, colors.sheet);
-  }
-}
-
 function drawSelection(ctx: CanvasRenderingContext2D, { plan: v, table: t, view, selectedPlaces, selectedLines, mark, colors }: OverlayInput): void {
   ctx.strokeStyle = colors.bramble;
   ctx.lineCap = ctx.lineJoin = "round";
@@ -183,6 +136,10 @@ function drawSelection(ctx: CanvasRenderingContext2D, { plan: v, table: t, view,
 function drawScaleBar(ctx: CanvasRenderingContext2D, { plan: v, colors, unit }: OverlayInput): void {
   const step = roundStep(70 / v.scale), length = step * v.scale;
   const x = v.width - length - 28, y = v.height - 18;
+  ctx.fillStyle = colors.sheet;
+  ctx.globalAlpha = 0.85;
+  ctx.fillRect(x - 12, y - 24, length + 24, 34);
+  ctx.globalAlpha = 1;
   ctx.lineWidth = 1.5;
   ctx.strokeStyle = colors.ink;
   ctx.beginPath();

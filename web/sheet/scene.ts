@@ -6,6 +6,8 @@ import * as THREE from "three";
 import { LineMaterial } from "three/examples/jsm/lines/LineMaterial.js";
 import { LineSegments2 } from "three/examples/jsm/lines/LineSegments2.js";
 import { LineSegmentsGeometry } from "three/examples/jsm/lines/LineSegmentsGeometry.js";
+import type { DrawingSettings } from "@bramble/core";
+import { isDrawn } from "@bramble/core/drawing/layout";
 import type { PointTable } from "@bramble/core/points/table";
 import { chordsOf, type Reference } from "@bramble/core/records/reference";
 import type { Contours } from "@bramble/core/surface/contour";
@@ -78,7 +80,7 @@ export class PlanScene {
   }
 
   /** Points as small crosses; control as triangles. */
-  setPoints(t: PointTable, view: View, colorOf: Map<string, string>, colors: SheetColors): void {
+  setPoints(t: PointTable, view: View, colorOf: Map<string, string>, hidden: ReadonlySet<string>, colors: SheetColors): void {
     const count = t.count;
     const position = new Float32Array(3 * count), color = new Float32Array(3 * count), kind = new Float32Array(count);
     // One colour for each code, not looked up for each point.
@@ -86,10 +88,10 @@ export class PlanScene {
       const known = colorOf.get(code);
       return known ? onSheet(known, colors.dark) : hex(view.known[c] === 0 ? colors.amber : colors.soft);
     });
-    const plain = hex(colors.soft);
+    const plain = hex(colors.soft), unseen = view.codes.map((code) => hidden.has(code));
     let k = 0;
     for (let i = 0; i < count; i++) {
-      if (t.deleted[i]) continue;
+      if (t.deleted[i] || unseen[view.code[i] ?? 0]) continue;
       position[3 * k] = t.e[i]! - this.origin[0];
       position[3 * k + 1] = t.n[i]! - this.origin[1];
       const tint = tints[view.code[i] ?? 0] ?? plain;
@@ -109,12 +111,13 @@ export class PlanScene {
     this.put("points", points);
   }
 
-  setLines(view: View, colors: SheetColors): void {
+  setLines(view: View, hidden: DrawingSettings["hidden"], colors: SheetColors): void {
     const { xyz, starts } = view.chains;
     const segments = view.lines.reduce((s, _, l) => s + Math.max(0, starts[l + 1]! - starts[l]! - 1), 0);
     const position = new Float32Array(6 * segments), color = new Float32Array(6 * segments);
     let k = 0;
     view.lines.forEach((line, l) => {
+      if (!isDrawn(line, hidden)) return;
       const tint = onSheet(line.color, colors.dark);
       for (let i = starts[l]! + 1; i < starts[l + 1]!; i++, k++) {
         position[6 * k] = xyz[3 * i - 3]! - this.origin[0];
@@ -125,7 +128,7 @@ export class PlanScene {
         color.set(tint, 6 * k + 3);
       }
     });
-    this.put("lines", segments ? this.thickLines(position, 2, color, 40) : undefined);
+    this.put("lines", k ? this.thickLines(position.subarray(0, 6 * k), 2, color.subarray(0, 6 * k), 40) : undefined);
   }
 
   setContours(list: Contours[], colors: SheetColors): void {

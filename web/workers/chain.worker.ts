@@ -1,17 +1,22 @@
 /** Runs the chain beside the page: keeps the job's state, applies each change to it, and sends what became different. */
-import { applyChange, Chain, type EditableChange, type Finding, type JobDefinition, type JobState, type Made } from "@bramble/core";
-import type { ParsedDescription } from "@bramble/core/codes/parse";
+import { applyChange, Chain, type Derived, type EditableChange, type Finding, type JobDefinition, type JobState, type Made } from "@bramble/core";
 import { codeOf } from "@bramble/core/codes/read";
+import { layOutTexts, type Layout, type LayoutSource, type TextsWanted } from "@bramble/core/drawing/layout";
+import { pointsOfSelection } from "@bramble/core/sets/sets";
 import { contourLevels } from "@bramble/core/surface/contour";
 import type { BuiltSurface } from "@bramble/core/surface/model";
 import { volumeCurve } from "@bramble/core/volumes/curve";
 import { stateOfBytes } from "../lib/state-of-bytes";
-import { PLAIN_COLOR, type LineShown, type Shown, type View } from "../lib/view";
+import { lineShown } from "../lib/line-shown";
+import type { Shown, View } from "../lib/view";
 
 export type ToWorker =
   | { type: "load"; definition: JobDefinition & Pick<JobState, "intakes">; points: ArrayBuffer; delivered: ArrayBuffer | undefined; serial: number }
-  | { type: "change"; change: EditableChange; serial: number };
-export interface FromWorker { serial: number; view: Partial<View>; milliseconds: number }
+  | { type: "change"; change: EditableChange; serial: number }
+  | { type: "texts"; ask: TextsAsked };
+/** The sheet's wish for texts: at which scale, which, and for a large job within which rectangle. */
+export interface TextsAsked { unitsPerMm: number; want: TextsWanted; within: LayoutSource["within"]; mostOrNone: boolean }
+export type FromWorker = { serial: number; view: Partial<View>; milliseconds: number } | { layout: Layout };
 
 const chain = new Chain();
 let state: JobState | undefined;
@@ -19,6 +24,10 @@ let state: JobState | undefined;
 const sent = new Map<string, unknown>();
 
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
+  if (data.type === "texts") {
+    asked = data.ask;
+    return layOut();
+  }
   const begun = performance.now();
   if (data.type === "load") {
     state = stateOfBytes(data.definition, data.points, data.delivered);
@@ -28,10 +37,35 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   const view = derive(state);
   const milliseconds = performance.now() - begun;
   self.postMessage({ serial: data.serial, view, milliseconds } satisfies FromWorker);
+  layOut();
   // The curves are for looking at and come after what an edit waits for.
   const curves = deriveCurves();
   if (curves) self.postMessage({ serial: data.serial, view: { curves }, milliseconds } satisfies FromWorker);
 };
+
+let derived: Derived | undefined, asked: TextsAsked | undefined;
+
+/** Texts find their places after what an edit waits for, and only when something that they depend on is new. */
+function layOut(): void {
+  if (!state || !derived || !asked) return;
+  const { points: t, drawing = {} } = state, d = derived, contours = d.contours.flatMap((c) => (c.ok ? [c.value] : []));
+  const needs = [d.symbols, d.notes, d.lines, d.chains, t.e, t.n, t.z, t.number, t.deleted, state.drawing, state.sets, asked, ...contours];
+  const last = sent.get("texts") as unknown[] | undefined;
+  if (last && last.length === needs.length && last.every((x, k) => x === needs[k])) return;
+  sent.set("texts", needs);
+  const context = { table: t, coded: d.coded, intakes: state.intakes, sets: state.sets };
+  const sets = new Map((drawing.points ?? []).flatMap(({ set }) => {
+    // A set that was renamed or cannot be told labels nothing until it is put right.
+    try {
+      return set === "*" ? [] : [[set, pointsOfSelection(set, context, "labels")] as const];
+    } catch {
+      return [];
+    }
+  }));
+  const lines = d.lines.map((l) => ({ code: l.code, kind: l.entry.kind, group: l.entry.group ?? "", layer: l.entry.layer ?? l.code, closed: l.closed }));
+  const layout = layOutTexts({ table: t, symbols: d.symbols, notes: d.notes, lines, chains: d.chains, contours, drawing, sets, want: asked.want, within: asked.within, mostOrNone: asked.mostOrNone }, asked.unitsPerMm);
+  self.postMessage({ layout } satisfies FromWorker);
+}
 
 let compared: { name: string; surface: BuiltSurface }[] = [];
 
@@ -47,7 +81,7 @@ function deriveCurves(): View["curves"] | undefined {
 }
 
 function derive(s: JobState): Partial<View> {
-  const d = chain.run(s);
+  const d = (derived = chain.run(s));
   const view: Partial<View> = { findings: d.findings, findingsOf: findingsOf(s, d.findings) };
   const once = (name: string, identity: unknown, fill: () => void) => {
     if (sent.get(name) === identity) return;
@@ -71,16 +105,12 @@ function derive(s: JobState): Partial<View> {
     view.known = Uint8Array.from(codes, (c) => (c === "" || d.book.codes.has(c) ? 1 : 0));
     view.ground = d.coded.ground;
   });
+  once("symbols", d.symbols, () => (view.symbols = d.symbols));
   once("setups", d.setups, () => (view.setups = d.setups));
   once("lines", d.lines, () => {
     const index = new Map(d.lines.map((l, k) => [l, k]));
-    view.lines = d.lines.map((l): LineShown => ({
-      code: l.code, name: l.entry.name ?? l.code, run: l.run, kind: l.entry.kind ?? "point", group: l.entry.group ?? "", color: l.entry.color ?? PLAIN_COLOR,
-      breakline: l.entry.breakline ?? "none", intake: l.intake, shots: l.shots, cues: l.companion ? [] : l.shots.map((i) => cuesOf(d.coded.parsed[d.coded.description[i]!], l)), closed: l.closed, arcs: l.pieces.filter((p) => p.type === "arc").length,
-      curves: l.pieces.filter((p) => p.type === "curve").length, ends: [l.pieces[0]?.from[2] ?? NaN, l.pieces.at(-1)?.to[2] ?? NaN],
-      ...(l.companion ? { companion: { of: index.get(l.companion.of)!, right: l.companion.right, up: l.companion.up } } : {}),
-      length: l.length, slopeLength: l.slopeLength, area: l.area,
-    }));
+    const hands = new Map(s.lines.map((l) => [l.name, l])), byHand = (name: string, i: number) => hands.get(name)?.cues?.[s.points.number[i]!] ?? "";
+    view.lines = d.lines.map((l) => lineShown(l, d.lines, d.coded, index, byHand));
   });
   once("chains", d.chains, () => (view.chains = d.chains));
   view.sets = d.sets.map((x) => shown(x, (v) => v.length));
@@ -92,12 +122,6 @@ function derive(s: JobState): Partial<View> {
   view.volumes = d.volumes.map((x) => shown(x, (v) => v));
   compared = d.surfaces.flatMap((x) => (x.ok && s.volumes.some((v) => v.surface === x.name) ? [{ name: x.name, surface: x.value }] : []));
   return view;
-}
-
-/** What a shot says about one line, in the words of the cues. */
-function cuesOf(parsed: ParsedDescription | undefined, line: { code: string; run: string }): string {
-  const element = parsed?.elements.find((e) => e.code === line.code && e.run === line.run);
-  return (element?.cues ?? []).map((c) => (c.value === undefined ? c.action : `${c.action}=${c.value}`)).join(" ");
 }
 
 /** How many findings speak of each intake: by its name, or by a point of it. Counted here, since an index of a million numbers would hold the page. */

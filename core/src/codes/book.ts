@@ -8,6 +8,14 @@ export const ACTIONS = [
 ] as const;
 export type Action = (typeof ACTIONS)[number];
 
+/** What each action does, in a few words. */
+export const ACTION_WORK: Record<Action, string> = {
+  new: "a new line starts here", end: "the line ends here", loop: "the line returns to its first shot", via: "on an arc through the shots either side", swing: "an arc that leaves without a corner",
+  flow: "a smooth curve from here", still: "straight again from here", quad: "third corner of a parallelogram", box: "second corner of a rectangle, width to the right", from: "the line comes from a point",
+  to: "the line goes on to a point and ends", join: "the line goes on with another", after: "comes right after another shot", off: "a parallel: right, up, code", past: "the object stands ahead, right, up",
+  lone: "not part of the line", air: "not on the ground", ground: "on the ground",
+};
+
 /** Actions written with a value, as in `box=3.2`. */
 export const VALUED: ReadonlySet<Action> = new Set<Action>(["box", "from", "to", "join", "after", "off", "past"]);
 

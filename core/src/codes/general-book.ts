@@ -31,7 +31,7 @@ export const GENERAL_BOOK: CodeBook = {
   aliases: [{ from: "HDG", to: "HEDGE" }, { from: "BUSH*", to: "SHRUB" }, { from: "MANHOLE", to: "COVER" }, { from: "BUILDING", to: "HOUSE" }, { from: "ROADEDGE", to: "ROAD" }],
   codes: [
     ...group("Control",
-      point("MARK", "Survey mark", "triangle", IRON, { label: "{note}" }),
+      point("MARK", "Survey mark", "triangle", IRON),
       point("STATION", "Instrument station", "station", IRON, { label: "{number}" }),
       point("BENCHMARK", "Height mark", "benchmark", IRON, { label: "{elevation:3}" }),
       point("NAIL", "Nail or peg", "peg", IRON),

@@ -23,6 +23,8 @@ export interface DrawnSymbols {
   paper: Float32Array;
   /** Degrees to the right from north. */
   turn: Float32Array;
+  /** About how far apart symbols stand, in the job's unit. */
+  spacing: number;
 }
 
 export interface Note {
@@ -94,7 +96,18 @@ export function drawSymbols(t: PointTable, coded: CodedPoints, unit: Unit): Draw
     }
     if (!own) put(i, t.kind[i] === control ? CONTROL_LOOK : line ? SHOT_LOOK : PLAIN_LOOK, NaN, NaN, 0);
   }
-  return { looks, point: columns.point.slice(0, count), look: columns.look.slice(0, count), ground: columns.ground.slice(0, count), paper: columns.paper.slice(0, count), turn: columns.turn.slice(0, count) };
+  return { looks, point: columns.point.slice(0, count), look: columns.look.slice(0, count), ground: columns.ground.slice(0, count), paper: columns.paper.slice(0, count), turn: columns.turn.slice(0, count), spacing: spacingOf(t, columns.point.subarray(0, count)) };
+}
+
+/** The side of the square that each symbol would have of the middle half of their extent; of very many a few thousand tell as much. */
+function spacingOf(t: PointTable, points: Int32Array): number {
+  if (points.length < 4) return Infinity;
+  const size = Math.min(points.length, 20_000), step = points.length / size;
+  const middle = (of: Float64Array) => {
+    const sorted = Float64Array.from({ length: size }, (_, k) => of[points[Math.floor(k * step)]!]!).sort();
+    return sorted[Math.floor(0.75 * size)]! - sorted[Math.floor(0.25 * size)]!;
+  };
+  return Math.sqrt((middle(t.e) * middle(t.n) * 4) / points.length) || Infinity;
 }
 
 /** A measured size in the job's unit; NaN for what is no size. An attribute without a unit is in the job's. */

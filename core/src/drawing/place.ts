@@ -17,6 +17,8 @@ export interface Wanted {
 export interface Stand extends TextBox {
   /** From the symbol to a text that had to stand apart: x, y, x, y. */
   leader?: [number, number, number, number];
+  /** Towards which side the text's lines are drawn: −1 to the left. */
+  align?: -1 | 0 | 1;
 }
 
 const LINE_STEP = 1.18;
@@ -51,7 +53,7 @@ export function besideSymbol(w: Wanted, x: number, y: number, radius: number, cr
     // Beside a corner the text begins where the symbol's circle ends.
     const off = dx !== 0 && dy !== 0 ? distance * 0.75 : distance;
     const shift = dx === 0 ? (w.align === "start" ? hw : w.align === "end" ? -hw : 0) : dx * (off + hw);
-    const stand: Stand = { x: x + shift, y: y + dy * (off + hh), halfWidth: hw, halfHeight: hh, angle: 0 };
+    const stand: Stand = { x: x + shift, y: y + dy * (off + hh), halfWidth: hw, halfHeight: hh, angle: 0, align: dx === 0 ? 0 : dx > 0 ? -1 : 1 };
     if (cost >= least || !crowd.isFree(stand)) return;
     const whole = cost + crowd.crossings(stand);
     if (whole < least) [best, least] = [stand, whole];

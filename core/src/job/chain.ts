@@ -15,6 +15,7 @@ import { missingElevations, poorPrecision, zeroElevations } from "../checks/elev
 import { compileBook, type CompiledBook } from "../codes/book";
 import { ignoredPast } from "../codes/past";
 import { codeFindings, readCodes, type CodedPoints } from "../codes/read";
+import { drawSymbols, writeNotes, type DrawnSymbols, type Note } from "../drawing/content";
 import { refusal, Refusal } from "../errors";
 import type { Finding } from "../finding";
 import { assembleLines, type KeptLines, type Lines } from "../lines/assemble";
@@ -42,6 +43,9 @@ export interface Derived {
   lines: Lines["lines"];
   /** Lines as chords, for drawing and for formats without arcs. */
   chains: Chains;
+  /** What stands on the drawing beside lines. */
+  symbols: DrawnSymbols;
+  notes: Note[];
   sets: Made<Int32Array>[];
   surfaces: Made<BuiltSurface>[];
   contours: Made<Contours>[];
@@ -65,10 +69,13 @@ export class Chain {
     // Lines depend on the places of their own shots: the level of a spot changed elsewhere leaves them as they are.
     const shots = this.stage("line shots", [coded, t.deleted], () => lineShots(coded, t.deleted));
     const { lines, findings: lineFindings } = this.stage(
-      "lines", [coded, gather(t.e, shots), gather(t.n, shots), gather(t.z, shots), t.number, t.deleted, t.time, t.row, t.intake, state.tolerance, state.lines, ...(namesPoints(coded) || state.lines?.length ? [t.e, t.n, t.z] : [])],
+      "lines", [coded, gather(t.e, shots), gather(t.n, shots), gather(t.z, shots), t.number, t.deleted, t.time, t.row, t.intake, state.tolerance, state.lines, ...(namesPoints(coded) || state.lines.length ? [t.e, t.n, t.z] : [])],
       () => assembleLines(t, coded, state.tolerance, state.unit, book, state.lines, this.keptFor(book, state.tolerance)));
     const chains = this.stage("chains", [lines, state.tolerance], () => flattenLines(lines, state.tolerance.chord));
     const terrainChains = this.stage("terrain", [lines, coded, state.tolerance], () => flattenLines(lines, state.tolerance.chord, coded.usable));
+
+    const symbols = this.stage("symbols", [coded, t.e, t.n, t.attributes, t.kind, t.deleted, state.unit], () => drawSymbols(t, coded, state.unit));
+    const notes = this.stage("notes", [symbols, coded, lines, t.number, t.z, t.note, t.texts, book], () => writeNotes(t, coded, symbols, lines, book));
 
     const context: SetContext = { table: t, coded, intakes: state.intakes, sets: state.sets };
     const sets = state.sets.map((s) => made(s.name, () => pointsOfSet(s.name, context, `sets “${s.name}”`)));
@@ -90,7 +97,7 @@ export class Chain {
       ...this.stage("line checks", [lines, t.number, state.tolerance, state.unit], () => [...longSegments(lines, t, state.unit), ...crossingThemselves(lines, t, state.tolerance.chord)]),
       ...surfaces.flatMap((s) => (s.ok ? s.value.findings : [])),
     ];
-    return { setups, book, coded, lines, chains, sets, surfaces, contours, volumes, findings };
+    return { setups, book, coded, lines, chains, symbols, notes, sets, surfaces, contours, volumes, findings };
   }
 
   private surface(recipe: SurfaceRecipe, context: SetContext, lines: Lines["lines"], chains: Chains, state: JobState): Made<BuiltSurface> {

@@ -6,16 +6,18 @@ import { refusal } from "../errors";
 import { fieldValue, withEdits, type EditField, type EditValue } from "../points/edits";
 import type { PointTable } from "../points/table";
 import { withPlaces } from "./reduce";
-import { KINDS, nameOf, type JobDefinition, type JobState, type NamedPart } from "./model";
+import { KINDS, nameOf, type CodeEntry, type JobDefinition, type JobState, type NamedPart } from "./model";
 
 export interface PointsChange { type: "points"; edits: { id: number; field: EditField; old: EditValue; new: EditValue }[] }
 /** One named thing of a part: made (old null), changed, or taken away (new null). */
-export interface NamedChange { type: "named"; part: NamedPart; name: string; old: unknown; new: unknown }
+export interface NamedChange { type: "named"; part: NamedPart | "codes"; name: string; old: unknown; new: unknown }
 export const SETTING_FIELDS = [
   "name", "date", "client", "crew", "note", "order", "tolerance", "angle", "areaUnit", "volumeUnit", "curvature", "scaleFactor", "system", "geoid", "crews", "nextNumber", "book", "drawing",
 ] as const;
 export type SettingField = (typeof SETTING_FIELDS)[number];
 export interface SettingChange { type: "setting"; field: SettingField; old: unknown; new: unknown }
+/** Changes that belong together: all are made, or none. `text` says in the ledger what they do. */
+export interface SeveralChange { type: "several"; text: string; changes: (PointsChange | NamedChange | SettingChange)[] }
 /** An intake taken in or withdrawn, with the ids of the points that it replaced. Stored by the server only. */
 export interface IntakeChange {
   type: "intake"; intake: string; file: string; action: "take" | "withdraw"; replaced: number[];
@@ -27,7 +29,7 @@ export interface IntakeChange {
   lost?: string[];
 }
 
-export type Change = PointsChange | NamedChange | SettingChange | IntakeChange;
+export type Change = PointsChange | NamedChange | SettingChange | SeveralChange | IntakeChange;
 /** Changes that the browser may ask for by themselves; intakes go their own way with their bytes. */
 export type EditableChange = Exclude<Change, IntakeChange>;
 
@@ -35,6 +37,7 @@ export function inverse(change: Change): Change {
   switch (change.type) {
     case "points": return { ...change, edits: change.edits.map((e) => ({ ...e, old: e.new, new: e.old })).reverse() };
     case "intake": return { ...change, action: change.action === "take" ? "withdraw" : "take" };
+    case "several": return { ...change, changes: change.changes.map((c) => inverse(c) as SeveralChange["changes"][number]).reverse() };
     default: return { ...change, old: change.new, new: change.old };
   }
 }
@@ -56,12 +59,13 @@ const PLACED_BY: ReadonlySet<EditField> = new Set<EditField>(["number", "northin
 
 /** The state after an editable change. Refused when it is based on old data, or would give two points one number. */
 export function applyChange(state: JobState, change: EditableChange): JobState {
+  if (change.type === "several") return change.changes.reduce<JobState>(applyChange, state);
   if (change.type === "points") {
     const next = { ...state, points: applyPoints(state.points, change) };
     return change.edits.some((e) => PLACED_BY.has(e.field)) ? withPlaces(next) : next;
   }
   const next = { ...state, ...applyDefinition(state, change) };
-  return change.type === "setting" || change.part === "setups" ? withPlaces(next) : next;
+  return change.type === "setting" || change.part === "setups" || change.part === "codes" ? withPlaces(next) : next;
 }
 
 function applyPoints(t: PointTable, change: PointsChange): PointTable {
@@ -91,14 +95,16 @@ export function applyDefinition(state: JobDefinition, change: NamedChange | Sett
     checkSame(state[change.field] ?? null, change.old, `The job's ${settingName(change.field)}`);
     return { [change.field]: change.new ?? undefined };
   }
-  const list = state[change.part] as unknown[];
+  const list: unknown[] = change.part === "codes" ? (state.book.codes ?? []) : state[change.part];
   const at = list.findIndex((x) => nameOf(change.part, x) === change.name);
   checkSame(at < 0 ? null : list[at], change.old, `“${change.name}”`);
+  const code = change.part === "codes" && change.new !== null ? change.name.toUpperCase() : undefined;
+  if (code && list.some((x, k) => k !== at && nameOf("codes", x).toUpperCase() === code)) throw refusal("request-wrong", { why: `The book has a code “${code}” already` });
   const next = list.slice();
   if (change.new === null) next.splice(at, 1);
   else if (at < 0) next.push(change.new);
   else next[at] = change.new;
-  return { [change.part]: next };
+  return change.part === "codes" ? { book: { ...state.book, codes: next as CodeEntry[] } } : { [change.part]: next };
 }
 
 function checkSame(now: unknown, old: unknown, what: string): void {
@@ -146,9 +152,10 @@ export function describeChange(change: Change): string {
       return `Change ${fields} of ${ids} ${ids === 1 ? "point" : "points"}`;
     }
     case "named": {
-      const thing = { setups: "setup", sets: "point set", surfaces: "surface", contours: "contours of", volumes: "comparison", handover: "handover file" }[change.part];
+      const thing = { setups: "setup", lines: "the line drawn", codes: "code", sets: "point set", surfaces: "surface", contours: "contours of", volumes: "comparison", handover: "handover file" }[change.part];
       return `${change.old === null ? "Make" : change.new === null ? "Remove" : "Change"} ${thing} “${change.name}”`;
     }
+    case "several": return change.text;
     case "setting": return `Change the job's ${settingName(change.field)}`;
     case "intake": {
       if (change.instead !== undefined) return change.action === "take" ? `Read “${change.file}” again` : `Go back to the earlier reading of “${change.file}”`;

@@ -249,7 +249,7 @@ export interface JobDefinition {
   book: CodeBook;
   setups: SetupEdit[];
   /** Lines drawn by hand. */
-  lines?: HandLine[];
+  lines: HandLine[];
   sets: PointSet[];
   surfaces: SurfaceRecipe[];
   contours: ContoursRecipe[];
@@ -258,18 +258,20 @@ export interface JobDefinition {
 }
 
 /** The parts of a definition that are lists of named things, each changed one thing at a time. */
-export const NAMED_PARTS = ["setups", "sets", "surfaces", "contours", "volumes", "handover"] as const;
+export const NAMED_PARTS = ["setups", "lines", "sets", "surfaces", "contours", "volumes", "handover"] as const;
 export type NamedPart = (typeof NAMED_PARTS)[number];
+/** Parts that belong to one job's points and files and mean nothing in another. */
+export const OWN_PARTS: readonly NamedPart[] = ["setups", "lines"];
 
 export function setupName(s: { intake: string; setup: string }): string {
   return `${s.intake} / ${s.setup}`;
 }
 
 /** The name by which a thing of a part is known: contours go by their surface, files by their name, setups by intake and id. */
-export function nameOf(part: NamedPart, body: unknown): string {
+export function nameOf(part: NamedPart | "codes", body: unknown): string {
   const b = body as Record<string, unknown>;
   if (part === "setups") return setupName(b as unknown as SetupEdit);
-  return String(b[part === "contours" ? "surface" : part === "handover" ? "file" : "name"]);
+  return String(b[part === "contours" ? "surface" : part === "handover" ? "file" : part === "codes" ? "code" : "name"]);
 }
 
 export interface JobState extends JobDefinition {

@@ -108,7 +108,7 @@ export function openRecipe(
   const geoid = recipe.geoid === undefined ? undefined : readGeoid(recipe.geoid, open(recipe.geoid, "geoid"));
   let state: JobState = {
     name: recipe.name ?? "", date: recipe.date, unit, order: recipe.order ?? "NE", tolerance: tolerancesIn(unit, recipe.tolerance), ...plainSettings(recipe), book,
-    intakes: [], delivered: [], points: emptyTable(), setups: recipe.setups ?? [], ...(recipe.lines?.length ? { lines: recipe.lines } : {}),
+    intakes: [], delivered: [], points: emptyTable(), setups: recipe.setups ?? [], lines: named(recipe.lines ?? []),
     sets: recipe.sets ?? [], surfaces: recipe.surfaces ?? [], contours: recipe.contours ?? [], volumes: recipe.volumes ?? [], handover: recipe.handover ?? [],
   };
   for (const [k, given] of (recipe.intakes ?? []).entries()) {
@@ -131,6 +131,24 @@ export function openRecipe(
     missingInEdits += missing;
   }
   return { state: withPlaces(state), missingInEdits };
+}
+
+/** Hand lines without a name take the next that is free. */
+function named(lines: readonly HandLine[]): HandLine[] {
+  const taken = new Set(lines.map((l) => l.name));
+  return lines.map((l) => {
+    if (l.name) return l;
+    const name = freeLineName(taken);
+    taken.add(name);
+    return { ...l, name };
+  });
+}
+
+/** The next free name of a hand line: `by hand 1`, `by hand 2`, … */
+export function freeLineName(taken: ReadonlySet<string | undefined>): string {
+  let k = 1;
+  while (taken.has(`by hand ${k}`)) k++;
+  return `by hand ${k}`;
 }
 
 /** Files that only surfaces name, read for their surfaces. */
@@ -201,6 +219,7 @@ function checkReferences(r: Recipe): void {
   for (const part of [...NAMED_PARTS, "intakes"] as const) {
     const seen = new Set<string>();
     for (const [k, body] of (r[part] ?? []).entries()) {
+      if (part === "lines" && !(body as HandLine).name) continue;
       const key = part === "intakes" ? (body as RecipeIntake).id : nameOf(part, body);
       if (seen.has(key)) throw refusal("recipe-field", { path: `${part}[${k}]`, why: `“${key}” is there twice` });
       seen.add(key);

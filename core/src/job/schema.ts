@@ -30,7 +30,7 @@ const attribute = record({
   name, type: oneOf("number", "text", "choice"), unit: text, required: { type: "boolean" }, choices: listOf(text, { maxItems: 500 }),
 }, ["name"]);
 
-const codeEntry = record({
+export const codeEntrySchema = record({
   code: { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]*$", maxLength: 60 }, name: text, kind: oneOf("point", "line", "area"), group: text, layer: text,
   color: { type: "string", pattern: "^#[0-9a-fA-F]{6}$" }, style: text, symbol: text,
   size: record({ fixed: positive, attribute: text }), rotation: record({ fixed: finite, attribute: text }),
@@ -42,7 +42,7 @@ const codeEntry = record({
 export const codeBookSchema = record({
   cues: record(Object.fromEntries(ACTIONS.map((a) => [a, listOf({ type: "string", minLength: 1, pattern: "^[^\\s/;=\"]+$" })]))),
   aliases: listOf(record({ from: name, to: name }, ["from", "to"]), { maxItems: 5000 }),
-  codes: listOf(codeEntry, { maxItems: 5000 }),
+  codes: listOf(codeEntrySchema, { maxItems: 5000 }),
 });
 
 const column: Schema = { type: "string", pattern: `^(${COLUMNS.join("|")}|attr:.+)$`, maxLength: 200 };
@@ -97,6 +97,9 @@ export const cueEditsSchema = listOf(record({ element: name, add: listOf(cueWord
 export const handLineSchema = record({
   name, code: name, points: { type: "string", minLength: 1, maxLength: 1_000_000 }, cues: { type: "object", additionalProperties: { type: "string", maxLength: 200 }, maxProperties: 100_000 }, closed: { type: "boolean" },
 }, ["code", "points"]);
+
+/** As the application keeps it: with the name that it gave. */
+export const namedLineSchema: Schema = { ...handLineSchema, required: ["name", "code", "points"] };
 
 const editSchema = record({
   points: { type: "string", minLength: 1, maxLength: 1_000_000 }, intake: name, set: editSet, cues: cueEditsSchema, transform: later("moving and rotating points"),

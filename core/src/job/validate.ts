@@ -5,7 +5,7 @@ import { nearestName } from "../math/words";
 import { sameJson } from "./change";
 import type { NamedPart } from "./model";
 import {
-  codeBookSchema, contoursSchema, cueEditsSchema, handoverSchema, intakeSchema, layoutSchema, recipeSchema, setSchema, settingSchemas, setupSchema, surfaceSchema, toleranceSchema, volumeSchema,
+  codeBookSchema, codeEntrySchema, contoursSchema, cueEditsSchema, handoverSchema, intakeSchema, layoutSchema, namedLineSchema, recipeSchema, setSchema, settingSchemas, setupSchema, surfaceSchema, toleranceSchema, volumeSchema,
 } from "./schema";
 
 const ajv = new Ajv({ strict: false, allErrors: false, verbose: true });
@@ -59,11 +59,11 @@ export function checkToleranceShape(data: unknown): Refusal | undefined {
   return check(toleranceSchema, data, "tolerance");
 }
 
-const PARTS: Record<NamedPart, object> = {
-  setups: setupSchema, sets: setSchema, surfaces: surfaceSchema, contours: contoursSchema, volumes: volumeSchema, handover: handoverSchema,
+const PARTS: Record<NamedPart | "codes", object> = {
+  codes: codeEntrySchema, setups: setupSchema, lines: namedLineSchema, sets: setSchema, surfaces: surfaceSchema, contours: contoursSchema, volumes: volumeSchema, handover: handoverSchema,
 };
 
-export function checkPartShape(part: NamedPart, data: unknown): Refusal | undefined {
+export function checkPartShape(part: NamedPart | "codes", data: unknown): Refusal | undefined {
   return check(PARTS[part], data, part);
 }
 

@@ -56,7 +56,7 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
       ...(k.heightAt ? { heightAt: k.heightAt } : {}), ...(k.unit ? { unit: k.unit } : {}), ...(k.encoding ? { encoding: k.encoding } : {}), clash: k.clash,
       ...(k.add !== undefined ? { add: k.add } : {}), ...(k.answers ? { clashes: k.answers } : {}), ...(k.crew ? { crew: k.crew } : {}), kind: k.kind,
     })),
-    edits, ...(setups.length ? { setups } : {}), ...(state.lines?.length ? { lines: state.lines } : {}), sets: state.sets, surfaces: state.surfaces.map((s) => (s.file === undefined ? s : { ...s, file: nameNow(s.file, state, fileOf) })), contours: state.contours, volumes: state.volumes, handover: state.handover,
+    edits, ...(setups.length ? { setups } : {}), ...(state.lines.length ? { lines: state.lines } : {}), sets: state.sets, surfaces: state.surfaces.map((s) => (s.file === undefined ? s : { ...s, file: nameNow(s.file, state, fileOf) })), contours: state.contours, volumes: state.volumes, handover: state.handover,
   };
 }
 

@@ -58,7 +58,11 @@ export function assembleLines(
     const { code, run, entry, intake, vertices, loop } = draft;
     const closed = loop || (entry.kind === "area" && vertices.length >= 3);
     const { pieces, outcomes } = buildPieces(vertices, closed, loop, limits);
-    const line = measured({ code, entry, run, intake, shots: vertices.flatMap((v) => (v.index >= 0 ? [v.index] : [])), closed, pieces });
+    const shots = vertices.filter((v) => v.index >= 0), steered = shots.some((v) => v.via || v.swing || v.flow || v.still);
+    const line = measured({
+      code, entry, run, intake, shots: shots.map((v) => v.index), closed, pieces, ...(draft.hand !== undefined ? { hand: draft.hand } : {}),
+      ...(steered ? { steering: shots.map((v) => STEERS.filter((s) => v[s]).join(" ")) } : {}),
+    });
     const done: Finished = { draft, lines: [line], outcomes, vanished: [] };
     for (const { right, up, code: beside, at } of [...(entry.companions ?? []).map((c) => ({ ...c, at: -1 })), ...draft.offsets]) {
       const { pieces: shifted, vanished } = parallel(line, right, up, tolerance.chord);
@@ -110,6 +114,16 @@ function measured(line: Omit<Line, "length" | "slopeLength" | "area">): Line {
   };
   return { ...line, length: sum(planLength), slopeLength: sum(slopeLength), ...(line.closed && line.pieces.length ? { area: enclosedArea(line.pieces) } : {}) };
 }
+
+const STEERS = ["via", "swing", "flow", "still"] as const;
+
+/** A line by hand alone, for looking at it before it is drawn: its lines with parallels, and what it names that is not there. */
+export function drawHandLine(t: PointTable, line: HandLine, tolerance: Tolerances, unit: Unit, book: CompiledBook): Lines & { missing: string[] } {
+  const { missing } = gatherDrafts(t, NO_CODES, [], [line], book);
+  return { ...assembleLines({ ...t, intake: new Int32Array(t.count).fill(-1) }, NO_CODES, tolerance, unit, book, [line]), missing: missing.flatMap((m) => m.numbers) };
+}
+
+const NO_CODES: CodedPoints = { parsed: [], description: new Uint32Array(0), ground: new Uint8Array(0), usable: new Uint8Array(0) };
 
 /** Whether two drafts give the very same line. */
 function sameDraft(a: Draft, b: Draft): boolean {

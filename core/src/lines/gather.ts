@@ -16,6 +16,8 @@ export interface Draft {
   run: string;
   entry: CodeEntry;
   intake: number;
+  /** Of a line drawn by hand its name. */
+  hand?: string;
   vertices: Vertex[];
   /** Returned to its first shot by `loop`, `box` or `quad`. */
   loop: boolean;
@@ -84,7 +86,7 @@ export function gatherDrafts(t: PointTable, coded: CodedPoints, shotsOf: readonl
     jobNumbers ??= numberIndex(t);
     const lost = list.filter((n) => !jobNumbers!.has(n));
     if (lost.length) missing.push({ line: line.code, numbers: lost });
-    const draft: Draft = { code, run, entry: entry ?? { code, kind: "line" }, intake: -1, vertices: [], loop: line.closed ?? false, offsets: [], order: opened++ };
+    const draft: Draft = { code, run, entry: entry ?? { code, kind: "line" }, intake: -1, ...(line.name !== undefined ? { hand: line.name } : {}), vertices: [], loop: line.closed ?? false, offsets: [], order: opened++ };
     for (const number of list) {
       const i = jobNumbers.get(number);
       if (i === undefined || draft.vertices.at(-1)?.index === i) continue;

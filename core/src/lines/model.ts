@@ -45,6 +45,10 @@ export interface Line {
   intake: number;
   /** Table places of its shots in order; a closed line does not repeat the first. Made corners and parallels have none. */
   shots: number[];
+  /** What steers each shot (`via`, `flow` …) as it was carried out or asked for; none when no shot is steered. */
+  steering?: string[];
+  /** Of a line drawn by hand its name. */
+  hand?: string;
   closed: boolean;
   pieces: Piece[];
   length: number;

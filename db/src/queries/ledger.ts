@@ -79,6 +79,14 @@ export async function listLedger(jobId: number, most = 200, before = Number.MAX_
 }
 
 async function carryOut(client: Client, job: StoredJob, change: Change): Promise<void> {
+  if (change.type === "several") {
+    // Each is checked against what those before it left.
+    for (const c of change.changes) {
+      await carryOut(client, job, c);
+      if (c.type !== "points") job = { ...job, definition: { ...job.definition, ...applyDefinition(job.definition, c) } };
+    }
+    return;
+  }
   if (change.type === "points") await editPoints(client, job.id, change);
   else if (change.type === "intake") await turnIntake(client, job.id, change);
   else await writeDefinition(client, job, change);
@@ -161,7 +169,7 @@ async function turn(client: Client, jobId: number, rowId: number, withdraw: bool
 
 async function writeDefinition(client: Client, job: StoredJob, change: NamedChange | SettingChange): Promise<void> {
   const next = { ...job.definition, ...applyDefinition(job.definition, change) };
-  if (change.type === "setting") {
+  if (change.type === "setting" || change.part === "codes") {
     await client.query("UPDATE jobs SET name = $2, settings = $3, book = $4 WHERE id = $1", [
       job.id, next.name, JSON.stringify({ ...plainSettings(next), date: next.date, order: next.order, tolerance: next.tolerance }), JSON.stringify(next.book),
     ]);

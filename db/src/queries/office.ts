@@ -1,11 +1,11 @@
-/** What the office keeps for all jobs, by name: job templates and layouts of files. */
-import { refusal, type Layout, type Format, type JobDefinition, type Unit } from "@bramble/core";
+/** What the office keeps for all jobs, by name: job templates, layouts of files and code books. */
+import { refusal, type CodeBook, type Layout, type Format, type JobDefinition, type Unit } from "@bramble/core";
 import { getPool } from "../pool.ts";
 
-export type Template = Omit<JobDefinition, "name" | "date" | "setups">;
+export type Template = Omit<JobDefinition, "name" | "date" | "setups" | "lines">;
 /** A layout with what tells files like it: see core/src/intake/kept-layouts.ts. */
 export interface KeptLayout { format: Format; layout: Layout; unit?: Unit; likeness: string }
-export interface OfficeBodies { template: Template; layout: KeptLayout }
+export interface OfficeBodies { template: Template; layout: KeptLayout; book: CodeBook }
 
 export async function listOffice<K extends keyof OfficeBodies>(kind: K): Promise<{ name: string; body: OfficeBodies[K] }[]> {
   return (await getPool().query("SELECT name, body FROM office WHERE kind = $1 ORDER BY name", [kind])).rows;

@@ -1,4 +1,5 @@
 import { notFound } from "next/navigation";
+import { BookBench } from "../../../../bench/book/BookBench";
 import { HandoverBench } from "../../../../bench/HandoverBench";
 import { IntakeBench } from "../../../../bench/intake/IntakeBench";
 import { LinesBench } from "../../../../bench/LinesBench";
@@ -8,7 +9,7 @@ import { SettingsBench } from "../../../../bench/SettingsBench";
 import { VolumesBench } from "../../../../bench/VolumesBench";
 
 const BENCHES: Record<string, () => React.ReactNode> = {
-  intake: IntakeBench, points: PointsBench, lines: LinesBench, surface: SurfaceBench, volumes: VolumesBench, handover: HandoverBench, settings: SettingsBench,
+  intake: IntakeBench, points: PointsBench, lines: LinesBench, surface: SurfaceBench, volumes: VolumesBench, handover: HandoverBench, settings: SettingsBench, book: BookBench,
 };
 
 export default async function PlacePage({ params }: { params: Promise<{ place: string }> }) {

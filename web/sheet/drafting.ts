@@ -1,0 +1,234 @@
+/** The drawing as a drafter would have it: lines in their styles, symbols, notes. On a 2D canvas, from the core's one definition of appearance. */
+import { marksAlong, railOf } from "@bramble/core/drawing/along";
+import { isDrawn, sizeOnPaper, type Layout } from "@bramble/core/drawing/layout";
+import { lineStyle, type LineStyle } from "@bramble/core/drawing/line-styles";
+import { baselines } from "@bramble/core/drawing/place";
+import { isPath, type Stroke } from "@bramble/core/drawing/strokes";
+import { symbolOf } from "@bramble/core/drawing/symbols";
+import type { Chains } from "@bramble/core/lines/flatten";
+import type { DrawingSettings } from "@bramble/core";
+import type { PointTable } from "@bramble/core/points/table";
+import type { View } from "../lib/view";
+import { toPixel, toPlan, type PlanView } from "./camera";
+import { onSheet, type SheetColors } from "./theme";
+
+/** Pixels for a millimetre of paper where the sheet is shown as it is seen: a little larger than paper, since screens are read from farther away. */
+export const SEEN = 5.6;
+
+/** Beyond these numbers in sight lines and symbols are drawn by the graphics card, plainly. */
+const MOST_SYMBOLS = 6000, MOST_VERTICES = 40_000;
+
+export interface Drafting {
+  plan: PlanView;
+  colors: SheetColors;
+  table: PointTable;
+  view: View;
+  drawing: DrawingSettings;
+  /** Job units for a millimetre of paper. */
+  unitsPerMm: number;
+  layout: Layout | undefined;
+  show: { points: boolean; lines: boolean; shots: boolean };
+}
+
+export interface InSight { symbols: Int32Array; lines: number[]; fineSymbols: boolean; fineLines: boolean }
+
+const boxesOf = new WeakMap<Chains, Float64Array>();
+
+/** West, south, east, north of each line. */
+function lineBoxes(chains: Chains): Float64Array {
+  let boxes = boxesOf.get(chains);
+  if (boxes) return boxes;
+  const count = chains.starts.length - 1;
+  boxes = new Float64Array(4 * count);
+  for (let l = 0; l < count; l++) {
+    let e0 = Infinity, n0 = Infinity, e1 = -Infinity, n1 = -Infinity;
+    for (let v = chains.starts[l]!; v < chains.starts[l + 1]!; v++) {
+      const e = chains.xyz[3 * v]!, n = chains.xyz[3 * v + 1]!;
+      if (e < e0) e0 = e;
+      if (e > e1) e1 = e;
+      if (n < n0) n0 = n;
+      if (n > n1) n1 = n;
+    }
+    boxes.set([e0, n0, e1, n1], 4 * l);
+  }
+  boxesOf.set(chains, boxes);
+  return boxes;
+}
+
+/** What of the drawing is in the window, and whether it is little enough to be drawn finely. */
+export function inSight(view: View, t: PointTable, plan: PlanView, drawing: DrawingSettings): InSight {
+  const margin = 30, [minE, maxN] = toPlan(plan, -margin, -margin), [maxE, minN] = toPlan(plan, plan.width + margin, plan.height + margin);
+  const { symbols } = view, drawn = symbols.looks.map((l) => isDrawn(l, drawing.hidden));
+  const found = new Int32Array(MOST_SYMBOLS);
+  let count = 0, fineSymbols = true;
+  for (let k = 0; k < symbols.point.length; k++) {
+    const i = symbols.point[k]!, e = t.e[i]!, n = t.n[i]!;
+    // A crown may reach into the window from outside.
+    const r = symbols.ground[k]! > 0 ? symbols.ground[k]! / 2 : 0;
+    if (!(e >= minE - r && e <= maxE + r && n >= minN - r && n <= maxN + r) || !drawn[symbols.look[k]!]) continue;
+    if (count === MOST_SYMBOLS) {
+      fineSymbols = false;
+      break;
+    }
+    found[count++] = k;
+  }
+  const boxes = lineBoxes(view.chains), lines: number[] = [];
+  let vertices = 0;
+  view.lines.forEach((l, k) => {
+    if (!isDrawn(l, drawing.hidden) || boxes[4 * k + 2]! < minE || boxes[4 * k]! > maxE || boxes[4 * k + 3]! < minN || boxes[4 * k + 1]! > maxN) return;
+    lines.push(k);
+    vertices += view.chains.starts[k + 1]! - view.chains.starts[k]!;
+  });
+  // Until the codes are read points are plain.
+  if (symbols.point.length === 0) fineSymbols = false;
+  return { symbols: found.subarray(0, count), lines, fineSymbols, fineLines: vertices <= MOST_VERTICES };
+}
+
+export function drawDrafting(ctx: CanvasRenderingContext2D, d: Drafting, sight: InSight): void {
+  const pxPerMm = d.unitsPerMm * d.plan.scale;
+  const rank = new Map((d.drawing.order ?? []).map((g, k) => [g, k]));
+  const order = (x: { group: string; kind?: string }) => 10 * (rank.get(x.group) ?? -1) + (x.kind === "area" ? 0 : 1);
+  ctx.lineCap = ctx.lineJoin = "round";
+  if (d.show.lines && sight.fineLines) {
+    const lines = sight.lines.map((k) => ({ k, l: d.view.lines[k]! })).sort((a, b) => order(a.l) - order(b.l) || a.k - b.k);
+    for (const { k, l } of lines) drawLine(ctx, d, k, l, pxPerMm);
+  }
+  if (d.show.points && sight.fineSymbols) drawSymbols(ctx, d, sight, pxPerMm, order);
+  if (d.layout) drawTexts(ctx, d, d.layout);
+  ctx.setLineDash([]);
+}
+
+function cssOf(color: string, dark: boolean): string {
+  const [r, g, b] = onSheet(color, dark);
+  return `rgb(${Math.round(r * 255)} ${Math.round(g * 255)} ${Math.round(b * 255)})`;
+}
+
+function drawLine(ctx: CanvasRenderingContext2D, d: Drafting, k: number, l: View["lines"][number], pxPerMm: number): void {
+  const { xyz, starts } = d.view.chains, from = starts[k]!, to = starts[k + 1]!;
+  if (to - from < 2) return;
+  const way = new Float64Array(2 * (to - from));
+  for (let v = from; v < to; v++) {
+    const [x, y] = toPixel(d.plan, xyz[3 * v]!, xyz[3 * v + 1]!);
+    way[2 * (v - from)] = x;
+    way[2 * (v - from) + 1] = y;
+  }
+  strokeWay(ctx, way, lineStyle(l.style), l.closed, cssOf(l.color, d.colors.dark), pxPerMm, d.plan.width, d.plan.height);
+}
+
+/** Strokes a way given in pixels (y downwards) in a style; also used for the swatches of the code book. */
+export function strokeWay(ctx: CanvasRenderingContext2D, way: Float64Array | readonly number[], style: LineStyle, closed: boolean, color: string, pxPerMm: number, width: number, height: number): void {
+  ctx.strokeStyle = ctx.fillStyle = color;
+  ctx.lineWidth = Math.max(0.8, style.width * pxPerMm);
+  // Seen from far away dashes and marks would only make a grey band.
+  const fine = pxPerMm > 1.1;
+  ctx.lineCap = style.dash ? "butt" : "round";
+  ctx.setLineDash(fine && style.dash ? style.dash.map((x) => x * pxPerMm) : []);
+  for (const left of fine ? (style.rails ?? [0]) : [0]) {
+    // On the screen y runs downwards, so that left of the way is at negative distances.
+    const rail = left === 0 ? way : railOf(way, -left * pxPerMm, closed);
+    ctx.beginPath();
+    for (let i = 0; i < rail.length; i += 2) {
+      if (i === 0) ctx.moveTo(rail[0]!, rail[1]!);
+      else ctx.lineTo(rail[i]!, rail[i + 1]!);
+    }
+    if (closed) ctx.closePath();
+    ctx.stroke();
+  }
+  ctx.setLineDash([]);
+  ctx.lineCap = "round";
+  const { marks } = style;
+  if (!fine || !marks) return;
+  const scaled: LineStyle = { ...style, marks: { ...marks, every: marks.every * pxPerMm, first: (marks.first ?? marks.every / 2) * pxPerMm } };
+  marksAlong(way, scaled, ({ x, y, angle }, second) => {
+    if (x < -20 || y < -20 || x > width + 20 || y > height + 20) return;
+    ctx.save();
+    ctx.translate(x, y);
+    ctx.rotate(angle);
+    drawStrokes(ctx, second ? (marks.second ?? marks.strokes) : marks.strokes, pxPerMm);
+    ctx.restore();
+  });
+}
+
+/** Strokes of a frame whose y runs upwards, at the canvas's origin. */
+export function drawStrokes(ctx: CanvasRenderingContext2D, strokes: readonly Stroke[], factor: number): void {
+  for (const s of strokes) {
+    ctx.beginPath();
+    if (isPath(s)) {
+      for (let i = 0; i < s.path.length; i += 2) {
+        if (i === 0) ctx.moveTo(s.path[0]! * factor, -s.path[1]! * factor);
+        else ctx.lineTo(s.path[i]! * factor, -s.path[i + 1]! * factor);
+      }
+      if (s.closed) ctx.closePath();
+    } else {
+      const rad = (deg: number) => (-deg * Math.PI) / 180;
+      ctx.arc(s.at[0] * factor, -s.at[1] * factor, s.radius * factor, rad(s.from ?? 0), rad(s.to ?? 360), true);
+    }
+    if (s.filled) ctx.fill();
+    else ctx.stroke();
+  }
+}
+
+function drawSymbols(ctx: CanvasRenderingContext2D, d: Drafting, { symbols: rows }: InSight, pxPerMm: number, order: (x: { group: string; kind?: string }) => number): void {
+  const { symbols } = d.view, t = d.table;
+  const looks = symbols.looks.map((l) => ({
+    ...l, rank: order(l), symbol: symbolOf(l.symbol) ?? symbolOf("spot")!, css: l.color ? cssOf(l.color, d.colors.dark) : l.known ? d.colors.soft : d.colors.amber,
+  }));
+  const sorted = Array.from(rows).sort((a, b) => looks[symbols.look[a]!]!.rank - looks[symbols.look[b]!]!.rank || a - b);
+  for (const k of sorted) {
+    const look = looks[symbols.look[k]!]!, i = symbols.point[k]!;
+    if (look.shot && !d.show.shots) continue;
+    const [x, y] = toPixel(d.plan, t.e[i]!, t.n[i]!), size = (look.shot ? 0.5 : sizeOnPaper(symbols, k, d.unitsPerMm)) * pxPerMm;
+    ctx.strokeStyle = ctx.fillStyle = look.css;
+    // From far away a symbol is a dot of its colour.
+    if (size < 3) {
+      ctx.fillRect(x - 0.75, y - 0.75, 1.5, 1.5);
+      continue;
+    }
+    ctx.lineWidth = Math.max(0.8, look.symbol.width * pxPerMm);
+    ctx.save();
+    ctx.translate(x, y);
+    if (symbols.turn[k]) ctx.rotate((symbols.turn[k]! * Math.PI) / 180);
+    drawStrokes(ctx, look.symbol.strokes, size);
+    if (look.symbol.heart) drawStrokes(ctx, look.symbol.heart, pxPerMm);
+    ctx.restore();
+  }
+}
+
+/** The least font size in pixels that can be read. */
+const READABLE = 4;
+
+function drawTexts(ctx: CanvasRenderingContext2D, d: Drafting, layout: Layout): void {
+  // Texts stay as they were laid out while the sheet is zoomed, until they are laid out anew.
+  const pxPerMm = layout.unitsPerMm * d.plan.scale;
+  ctx.textBaseline = "alphabetic";
+  ctx.setLineDash([]);
+  for (const text of layout.texts) {
+    const px = text.height * pxPerMm;
+    if (px < READABLE) continue;
+    const [x, y] = toPixel(d.plan, text.e, text.n);
+    if (x < -200 || y < -60 || x > d.plan.width + 200 || y > d.plan.height + 60) continue;
+    const color = text.is === "contour" ? d.colors.contourIndex : text.color ? cssOf(text.color, d.colors.dark) : d.colors.ink;
+    if (text.leader) {
+      const [ax, ay] = toPixel(d.plan, text.leader[0], text.leader[1]), [bx, by] = toPixel(d.plan, text.leader[2], text.leader[3]);
+      ctx.strokeStyle = color;
+      ctx.lineWidth = Math.max(0.7, 0.13 * pxPerMm);
+      ctx.beginPath();
+      ctx.moveTo(ax, ay);
+      ctx.lineTo(bx, by);
+      ctx.stroke();
+    }
+    ctx.save();
+    ctx.translate(x, y);
+    ctx.rotate(-text.angle);
+    ctx.font = `500 ${px}px 'Inter Variable', sans-serif`;
+    ctx.lineWidth = Math.max(2, 0.28 * px);
+    ctx.lineJoin = "round";
+    ctx.strokeStyle = d.colors.sheet;
+    ctx.fillStyle = color;
+    const lines = baselines(text.lines.length, text.height), side = text.align * text.halfWidth * pxPerMm;
+    ctx.textAlign = text.align < 0 ? "left" : text.align > 0 ? "right" : "center";
+    text.lines.forEach((line, k) => ctx.strokeText(line, side, -lines[k]! * pxPerMm));
+    text.lines.forEach((line, k) => ctx.fillText(line, side, -lines[k]! * pxPerMm));
+    ctx.restore();
+  }
+}
