@@ -4,6 +4,7 @@ import { create } from "zustand";
 import {
   applyChange, type Change, type IntakeOptions, type EditableChange, type Finding, type JobDefinition, type JobState,
 } from "@bramble/core";
+import type { Snap } from "@bramble/core/lines/snap";
 import type { Layout } from "@bramble/core/drawing/layout";
 import { plural } from "@bramble/core/math/words";
 import { emptyTable, numberIndex, type PointTable } from "@bramble/core/points/table";
@@ -11,12 +12,21 @@ import type { LedgerEntry, ReadAgain, StoredIntake, StoredJob } from "@bramble/d
 import { getBytes, getJson, postFile, postJson, putJson, Refused, remove } from "./client";
 import { stateOfBytes } from "./state-of-bytes";
 import { EMPTY_VIEW, type View } from "./view";
-import type { FromWorker, TextsAsked, ToWorker } from "../workers/chain.worker";
+import type { Answers, FromWorker, Question, TextsAsked, ToWorker } from "../workers/chain.worker";
 
 export interface Notice { text: string; tone: "plain" | "settled" | "problem" }
 
 /** What of the survey is drawn. */
 export interface Layers { points: boolean; shots: boolean; numbers: boolean; notes: boolean; lines: boolean; contours: boolean; labels: boolean; triangles: boolean; map: boolean; reference: boolean }
+
+/** Picking on the sheet: what for, which places are meant, and where the last one was. */
+export interface Picking {
+  hint: string;
+  /** Points only, or any place that the eye means. */
+  points: boolean;
+  from?: [number, number];
+  take(snap: Snap): void;
+}
 
 /** A rectangle of the plan. */
 export interface Box { minE: number; minN: number; maxE: number; maxN: number }
@@ -70,6 +80,10 @@ interface Store {
   surface: string;
   volume: string;
   target: Target | undefined;
+  /** Ways (E, N, E, N, …) of a line that is being drawn, shown before it is kept. */
+  preview: readonly (readonly number[])[];
+  /** What a click on the sheet is for now, instead of selecting. */
+  picking: Picking | undefined;
   /** Points of an intake that is looked at before it is taken in: east, north pairs. */
   incoming: Float64Array | undefined;
   open(jobId: number): Promise<void>;
@@ -84,8 +98,12 @@ interface Store {
   restore(key: string): Promise<void>;
   select(what: { points?: Iterable<number>; lines?: Iterable<number>; finding?: Finding }): void;
   show(box: Box | undefined): void;
-  set(part: Partial<Pick<Store, "surface" | "volume" | "notice" | "incoming" | "paperScale">>): void;
+  set(part: Partial<Pick<Store, "surface" | "volume" | "notice" | "incoming" | "paperScale" | "preview" | "picking">>): void;
   askTexts(ask: TextsAsked): void;
+  /** Asks the worker about lines, whose exact pieces only it has. */
+  ask<Q extends Question>(question: Q): Promise<Answers[Q["what"]]>;
+  /** Makes a point by the office: a delivery of its own with this one row. */
+  makePoint(point: { number: string; e: number; n: number; z: number; description: string }): Promise<boolean>;
   toggle(layer: keyof Layers, on?: boolean): void;
 }
 
@@ -98,6 +116,9 @@ let worker: Worker | undefined;
 let serial = 0;
 /** Changes go to the server one after another, in the order made. */
 let queue: Promise<unknown> = Promise.resolve();
+/** Questions to the worker that it has not answered yet. */
+let questions = 0;
+const waiting = new Map<number, (answer: unknown) => void>();
 
 export const useJob = create<Store>((set, get) => {
   const tell = (message: ToWorker, transfer: Transferable[] = []) => {
@@ -110,6 +131,11 @@ export const useJob = create<Store>((set, get) => {
     worker = new Worker(new URL("../workers/chain.worker.ts", import.meta.url), { type: "module" });
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
       if ("layout" in data) return set({ layout: data.layout });
+      if ("answer" in data) {
+        waiting.get(data.id)?.(data.answer);
+        waiting.delete(data.id);
+        return;
+      }
       const view = { ...get().view, ...data.view };
       const names = view.surfaces.map((s) => s.name);
       set({
@@ -198,7 +224,7 @@ export const useJob = create<Store>((set, get) => {
 
   return {
     status: "loading", failure: "", jobId: 0, version: 0, job: EMPTY, intakes: [], withdrawn: [], intakeLimit: Infinity, ledger: [], view: EMPTY_VIEW, layout: undefined, paperScale: undefined, derivedIn: 0, deriving: false, saving: 0,
-    notice: undefined, points: new Set(), lines: new Set(), finding: undefined, surface: "", volume: "", target: undefined, incoming: undefined,
+    preview: [], picking: undefined, notice: undefined, points: new Set(), lines: new Set(), finding: undefined, surface: "", volume: "", target: undefined, incoming: undefined,
     layers: { points: true, shots: false, numbers: true, notes: true, lines: true, contours: true, labels: true, triangles: false, map: false, reference: true },
 
     async open(jobId) {
@@ -277,6 +303,26 @@ export const useJob = create<Store>((set, get) => {
     },
 
     askTexts: (ask) => worker?.postMessage({ type: "texts", ask } satisfies ToWorker),
+
+    ask: (question) => new Promise((resolve) => {
+      const id = ++questions;
+      waiting.set(id, resolve as (answer: unknown) => void);
+      worker?.postMessage({ type: "question", id, question } satisfies ToWorker);
+    }),
+
+    async makePoint({ number, e, n, z, description }) {
+      const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`, file = `point-${number.replace(/[^\w-]+/g, "_")}.csv`;
+      const bytes = new File([`${quoted(number)},${e},${n},${Number.isNaN(z) ? "" : z},${quoted(description)}\n`], file);
+      const layout = { delimiter: ",", quote: '"', columns: ["number", "easting", "northing", "elevation", "description"] };
+      return (await store(async () => {
+        const { entry } = await postFile<{ entry: LedgerEntry }>(`/api/jobs/${get().jobId}/intakes`, bytes, { file, format: "delimited", layout, kind: "computed", clash: "stop" });
+        const { points } = await load(get().jobId);
+        const place = numberIndex(points).get(number);
+        get().select({ points: place === undefined ? [] : [points.id[place]!] });
+        set({ version: entry.seq, notice: { text: `Point ${number} was made. Undo takes it back.`, tone: "settled" } });
+        return true;
+      })) ?? false;
+    },
 
     set: (part) => set(part),
     toggle: (layer, on) => set((s) => ({ layers: { ...s.layers, [layer]: on ?? !s.layers[layer] } })),

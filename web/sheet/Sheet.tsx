@@ -3,6 +3,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type WheelEvent } from "react";
 import { METRES, type JobState } from "@bramble/core";
 import { isDrawn } from "@bramble/core/drawing/layout";
+import type { Snap } from "@bramble/core/lines/snap";
 import { extentOf } from "@bramble/core/points/table";
 import { SurfaceReader } from "@bramble/core/surface/locate";
 import { boxOf, useJob, type Box } from "../lib/store";
@@ -27,10 +28,11 @@ export function Sheet() {
   const scene = useRef<PlanScene>(undefined);
   const plan = useRef<PlanView>(START);
   const box = useRef<[number, number, number, number]>(undefined);
+  const snapped = useRef<Snap>(undefined), snapping = useRef(false);
   const pending = useRef(false), fitted = useRef(-1), moving = useRef(false), settle = useRef<ReturnType<typeof setTimeout>>(undefined);
   /** Counts what makes the whole drawing new: the drawing surface itself and the theme. */
   const [themeCount, setThemeCount] = useState(0);
-  const { job, view, layers, layout, paperScale, target, points: selectedPoints, lines: selectedLines, finding, surface, volume, incoming, status, jobId } = useJob();
+  const { job, view, layers, layout, paperScale, preview, picking, target, points: selectedPoints, lines: selectedLines, finding, surface, volume, incoming, status, jobId } = useJob();
   const metres = METRES[job.unit];
 
   const colorOf = useMemo(() => new Map((job.book.codes ?? []).map((c) => [c.code.toUpperCase(), c.color ?? "#5d554b"])), [job.book]);
@@ -67,7 +69,7 @@ export function Sheet() {
     if (!moving.current) wantTexts(unitsPerMm);
     drawOverlay(ctx, {
       plan: v, colors, table: job.points, view, order: job.order, unit: job.unit, selectedPlaces, selectedLines: [...selectedLines],
-      drafting: { plan: v, colors, table: job.points, view, drawing, unitsPerMm, layout, show: layers }, sight, mark: finding?.at, box: box.current, blank,
+      drafting: { plan: v, colors, table: job.points, view, drawing, unitsPerMm, layout, show: layers }, sight, preview, snap: picking ? snapped.current : undefined, hint: picking?.hint, mark: finding?.at, box: box.current, blank,
     });
     const el = frame.current!;
     el.dataset.view = [v.e, v.n, v.scale, v.width, v.height].join(" ");
@@ -81,7 +83,7 @@ export function Sheet() {
         requestAnimationFrame(() => latest.current());
       }, 300);
     }
-  }, [job, view, layers, selectedPlaces, selectedLines, finding, incoming, layout, paperScale, metres, wantTexts]);
+  }, [job, view, layers, selectedPlaces, selectedLines, finding, incoming, layout, paperScale, metres, wantTexts, preview, picking]);
 
   const latest = useRef(draw);
   latest.current = draw;
@@ -205,6 +207,15 @@ export function Sheet() {
   }, [target, metres, redraw]);
   useEffect(redraw, [draw, redraw]);
 
+  /** The place meant at a pixel while picking; without one near, the plain place, unless points are asked for. */
+  const snapTo = useCallback(async (x: number, y: number): Promise<Snap | undefined> => {
+    const { picking, ask } = useJob.getState(), [e, n] = toPlan(plan.current, x, y);
+    if (!picking) return undefined;
+    const snap = await ask({ what: "snap", e, n, reach: 10 / plan.current.scale, from: picking.from });
+    if (picking.points) return snap?.kind === "point" ? snap : undefined;
+    return snap ?? { kind: "nearest", e, n, z: NaN, lines: [] };
+  }, []);
+
   const tool = useMemo(() => new PointerTool({
     pan: (dx, dy) => {
       const v = plan.current;
@@ -216,6 +227,8 @@ export function Sheet() {
       redraw();
     },
     click: (x, y, add) => {
+      const picking = useJob.getState().picking;
+      if (picking) return void snapTo(x, y).then((snap) => snap && picking.take(snap));
       const { job: j, view: w, points, lines, select, layers: l } = useJob.getState();
       const [e, n] = toPlan(plan.current, x, y);
       const hit = pick(j.points, w, e, n, 8 / plan.current.scale, l);
@@ -233,7 +246,7 @@ export function Sheet() {
       for (let i = 0; i < t.count; i++) if (!t.deleted[i] && t.e[i]! >= ae && t.e[i]! <= be && t.n[i]! >= an && t.n[i]! <= bn) inside.push(t.id[i]!);
       select({ points: inside });
     },
-  }), [redraw, moved]);
+  }), [redraw, moved, snapTo]);
 
   const at = (event: PointerEvent | WheelEvent): [number, number] => {
     const r = frame.current!.getBoundingClientRect();
@@ -246,6 +259,15 @@ export function Sheet() {
     const [e, n] = toPlan(plan.current, x, y);
     const hit = tool.state.at === "idle" ? pick(job.points, view, e, n, 8 / plan.current.scale, layers) : undefined;
     useReadout.setState({ at: [e, n], under: reader?.at(e, n), hit });
+    // One question at a time: the next is asked when the last is answered.
+    if (useJob.getState().picking && tool.state.at === "idle" && !snapping.current) {
+      snapping.current = true;
+      void snapTo(x, y).then((s) => {
+        snapping.current = false;
+        snapped.current = s;
+        redraw();
+      });
+    }
   };
 
   // The wheel is listened to by hand: React's listener could not keep the page from scrolling.
@@ -273,7 +295,8 @@ export function Sheet() {
     else if (event.key === "Home") fitAll();
     else if (event.key === "Escape") {
       tool.cancel();
-      useJob.getState().select({});
+      if (useJob.getState().picking) useJob.getState().set({ picking: undefined });
+      else useJob.getState().select({});
     } else return;
     event.preventDefault();
     moved();

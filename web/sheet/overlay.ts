@@ -1,6 +1,7 @@
 /** Text, selection and the margin of the sheet, on a 2D canvas over the drawing: crisp at any zoom. */
 import { formatFixed } from "@bramble/core/math/round";
 import type { PointTable } from "@bramble/core/points/table";
+import type { Snap, SnapKind } from "@bramble/core/lines/snap";
 import type { View } from "../lib/view";
 import { toPixel, toPlan, type PlanView } from "./camera";
 import { drawDrafting, type Drafting, type InSight } from "./drafting";
@@ -18,6 +19,10 @@ export interface OverlayInput {
   /** Lines, symbols and texts as drafted. */
   drafting: Drafting;
   sight: InSight;
+  /** A line being drawn, and the place that a click would take. */
+  preview: readonly (readonly number[])[];
+  snap: Snap | undefined;
+  hint: string | undefined;
   mark: [number, number] | undefined;
   box: [number, number, number, number] | undefined;
   /** Nothing to draw yet: a grid of made-up places would only mislead. */
@@ -33,6 +38,7 @@ export function drawOverlay(ctx: CanvasRenderingContext2D, o: OverlayInput): voi
   drawGrid(ctx, o);
   drawDrafting(ctx, o.drafting, o.sight);
   drawSelection(ctx, o);
+  drawPreview(ctx, o);
   drawScaleBar(ctx, o);
   if (o.box) {
     const [x0, y0, x1, y1] = o.box;
@@ -131,6 +137,43 @@ function drawSelection(ctx: CanvasRenderingContext2D, { plan: v, table: t, view,
     ctx.arc(x, y, 14, 0, 2 * Math.PI);
     ctx.stroke();
   }
+}
+
+const SNAP_NAMES: Record<SnapKind, string> = { point: "point", end: "end", crossing: "crossing", middle: "middle", centre: "centre of the arc", perpendicular: "at right angles", nearest: "nearest on the line" };
+
+function drawPreview(ctx: CanvasRenderingContext2D, { plan: v, preview, snap, hint, colors }: OverlayInput): void {
+  ctx.strokeStyle = ctx.fillStyle = colors.bramble;
+  ctx.lineWidth = 2;
+  ctx.setLineDash([6, 4]);
+  for (const way of preview) {
+    ctx.beginPath();
+    for (let i = 0; i < way.length; i += 2) {
+      const [x, y] = toPixel(v, way[i]!, way[i + 1]!);
+      if (i === 0) ctx.moveTo(x, y);
+      else ctx.lineTo(x, y);
+    }
+    ctx.stroke();
+  }
+  ctx.setLineDash([]);
+  ctx.font = "500 11.5px 'Inter Variable', sans-serif";
+  ctx.textBaseline = "middle";
+  if (hint) {
+    ctx.textAlign = "left";
+    halo(ctx, hint, 34, v.height - 18, colors.bramble, colors.sheet);
+  }
+  if (!snap) return;
+  const [x, y] = toPixel(v, snap.e, snap.n);
+  ctx.lineWidth = 1.5;
+  ctx.beginPath();
+  ctx.arc(x, y, 7, 0, 2 * Math.PI);
+  ctx.moveTo(x - 11, y);
+  ctx.lineTo(x + 11, y);
+  ctx.moveTo(x, y - 11);
+  ctx.lineTo(x, y + 11);
+  ctx.stroke();
+  ctx.textAlign = "left";
+  const name = snap.kind === "nearest" && snap.lines.length === 0 ? "" : SNAP_NAMES[snap.kind];
+  if (name) halo(ctx, name, x + 13, y - 13, colors.bramble, colors.sheet);
 }
 
 function drawScaleBar(ctx: CanvasRenderingContext2D, { plan: v, colors, unit }: OverlayInput): void {

@@ -2,6 +2,8 @@
 import { applyChange, Chain, type Derived, type EditableChange, type Finding, type JobDefinition, type JobState, type Made } from "@bramble/core";
 import { codeOf } from "@bramble/core/codes/read";
 import { layOutTexts, type Layout, type LayoutSource, type TextsWanted } from "@bramble/core/drawing/layout";
+import { explainLine, type PieceFacts } from "@bramble/core/lines/explain";
+import { lineCrossings, rightOf, snapAt, snapBoxes, type LineCrossing, type Snap } from "@bramble/core/lines/snap";
 import { pointsOfSelection } from "@bramble/core/sets/sets";
 import { contourLevels } from "@bramble/core/surface/contour";
 import type { BuiltSurface } from "@bramble/core/surface/model";
@@ -13,10 +15,18 @@ import type { Shown, View } from "../lib/view";
 export type ToWorker =
   | { type: "load"; definition: JobDefinition & Pick<JobState, "intakes">; points: ArrayBuffer; delivered: ArrayBuffer | undefined; serial: number }
   | { type: "change"; change: EditableChange; serial: number }
-  | { type: "texts"; ask: TextsAsked };
+  | { type: "texts"; ask: TextsAsked }
+  | { type: "question"; id: number; question: Question };
+/** What the page asks about lines, whose exact pieces stay here. */
+export type Question =
+  | { what: "snap"; e: number; n: number; reach: number; from?: [number, number] }
+  | { what: "pieces"; line: number }
+  | { what: "crossings"; line: number; other: number }
+  | { what: "right of"; line: number; e: number; n: number };
+export interface Answers { snap: Snap | undefined; pieces: PieceFacts[]; crossings: LineCrossing[]; "right of": number | undefined }
 /** The sheet's wish for texts: at which scale, which, and for a large job within which rectangle. */
 export interface TextsAsked { unitsPerMm: number; want: TextsWanted; within: LayoutSource["within"]; mostOrNone: boolean }
-export type FromWorker = { serial: number; view: Partial<View>; milliseconds: number } | { layout: Layout };
+export type FromWorker = { serial: number; view: Partial<View>; milliseconds: number } | { layout: Layout } | { id: number; answer: Answers[keyof Answers] };
 
 const chain = new Chain();
 let state: JobState | undefined;
@@ -28,6 +38,7 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
     asked = data.ask;
     return layOut();
   }
+  if (data.type === "question") return self.postMessage({ id: data.id, answer: answer(data.question) } satisfies FromWorker);
   const begun = performance.now();
   if (data.type === "load") {
     state = stateOfBytes(data.definition, data.points, data.delivered);
@@ -65,6 +76,28 @@ function layOut(): void {
   const lines = d.lines.map((l) => ({ code: l.code, kind: l.entry.kind, group: l.entry.group ?? "", layer: l.entry.layer ?? l.code, closed: l.closed }));
   const layout = layOutTexts({ table: t, symbols: d.symbols, notes: d.notes, lines, chains: d.chains, contours, drawing, sets, want: asked.want, within: asked.within, mostOrNone: asked.mostOrNone }, asked.unitsPerMm);
   self.postMessage({ layout } satisfies FromWorker);
+}
+
+let boxes: { of: Derived["lines"]; boxes: Float64Array } | undefined;
+
+function answer(q: Question): Answers[keyof Answers] {
+  const lines = derived?.lines ?? [];
+  if (!state || !derived) return undefined;
+  const { chord } = state.tolerance;
+  if (q.what === "snap") {
+    if (boxes?.of !== lines) boxes = { of: lines, boxes: snapBoxes(lines) };
+    return snapAt(state.points, lines, boxes.boxes, q.e, q.n, q.reach, chord, q.from);
+  }
+  const line = lines[q.line];
+  if (q.what === "pieces") return line ? explainLine(line, lineShown(line, lines, derived.coded, undefined, byHand(state)).cues, (i) => state!.points.number[i]!) : [];
+  if (q.what === "right of") return line && rightOf(line, q.e, q.n, chord);
+  return line && lines[q.other] ? lineCrossings(line, lines[q.other]!, chord) : [];
+}
+
+/** What a line drawn by hand says at a shot. */
+function byHand(s: JobState): (name: string, shot: number) => string {
+  const hands = new Map(s.lines.map((l) => [l.name, l]));
+  return (name, i) => hands.get(name)?.cues?.[s.points.number[i]!] ?? "";
 }
 
 let compared: { name: string; surface: BuiltSurface }[] = [];
@@ -109,8 +142,8 @@ function derive(s: JobState): Partial<View> {
   once("setups", d.setups, () => (view.setups = d.setups));
   once("lines", d.lines, () => {
     const index = new Map(d.lines.map((l, k) => [l, k]));
-    const hands = new Map(s.lines.map((l) => [l.name, l])), byHand = (name: string, i: number) => hands.get(name)?.cues?.[s.points.number[i]!] ?? "";
-    view.lines = d.lines.map((l) => lineShown(l, d.lines, d.coded, index, byHand));
+    const hands = byHand(s);
+    view.lines = d.lines.map((l) => lineShown(l, d.lines, d.coded, index, hands));
   });
   once("chains", d.chains, () => (view.chains = d.chains));
   view.sets = d.sets.map((x) => shown(x, (v) => v.length));

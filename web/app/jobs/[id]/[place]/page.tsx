@@ -2,7 +2,7 @@ import { notFound } from "next/navigation";
 import { BookBench } from "../../../../bench/book/BookBench";
 import { HandoverBench } from "../../../../bench/HandoverBench";
 import { IntakeBench } from "../../../../bench/intake/IntakeBench";
-import { LinesBench } from "../../../../bench/LinesBench";
+import { LinesBench } from "../../../../bench/lines/LinesBench";
 import { PointsBench } from "../../../../bench/PointsBench";
 import { SurfaceBench } from "../../../../bench/SurfaceBench";
 import { SettingsBench } from "../../../../bench/SettingsBench";

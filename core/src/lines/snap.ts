@@ -1,0 +1,243 @@
+/** Places that the eye means near the cursor: points, ends, middles, crossings, arc centres, feet of perpendiculars, nearest places. Frames E, N. */
+import type { PointTable } from "../points/table";
+import { levelOnArc, placeOnArc } from "./arc";
+import { chordsOfCurve, curveLength, placeOnCurve } from "./curve";
+import { circleCircle, lineCircle, lineLine } from "./meet";
+import type { ArcPiece, CurvePiece, Line, Piece, Place, StraightPiece } from "./model";
+
+/** From the one that wins to the one that yields, when several are within reach. */
+export const SNAP_KINDS = ["point", "end", "crossing", "middle", "centre", "perpendicular", "nearest"] as const;
+export type SnapKind = (typeof SNAP_KINDS)[number];
+
+export interface Snap {
+  kind: SnapKind;
+  e: number;
+  n: number;
+  /** NaN when no level is known there. */
+  z: number;
+  /** Table place of a point. */
+  point?: number;
+  /** Indices of the lines that it is of. */
+  lines: number[];
+}
+
+/** East, north, level and the share of the piece's way at which it stands. */
+interface OnPiece { place: Place; share: number }
+
+/** Boxes of lines, for finding those near a place: west, south, east, north; centres of arcs count in. */
+export function snapBoxes(lines: readonly Line[]): Float64Array {
+  const boxes = new Float64Array(4 * lines.length);
+  lines.forEach((l, k) => {
+    let e0 = Infinity, n0 = Infinity, e1 = -Infinity, n1 = -Infinity;
+    const take = (e: number, n: number) => {
+      e0 = Math.min(e0, e);
+      n0 = Math.min(n0, n);
+      e1 = Math.max(e1, e);
+      n1 = Math.max(n1, n);
+    };
+    for (const p of l.pieces) {
+      take(p.from[0], p.from[1]);
+      take(p.to[0], p.to[1]);
+      if (p.type === "arc") {
+        take(p.center[0] - p.radius, p.center[1] - p.radius);
+        take(p.center[0] + p.radius, p.center[1] + p.radius);
+      } else if (p.type === "curve") for (let j = 1; j < 16; j++) take(...(placeOnCurve(p, j / 16).slice(0, 2) as [number, number]));
+    }
+    boxes.set([e0, n0, e1, n1], 4 * k);
+  });
+  return boxes;
+}
+
+/**
+ * The best place within `reach` of the cursor: the first kind that has one, the nearest of its kind. `from` is the place that a perpendicular
+ * comes from. `chord` is the largest distance from a curve to the chords by which it is looked at.
+ */
+export function snapAt(
+  t: PointTable, lines: readonly Line[], boxes: Float64Array, e: number, n: number, reach: number, chord: number, from?: readonly [number, number], kinds: ReadonlySet<SnapKind> = new Set(SNAP_KINDS),
+): Snap | undefined {
+  const best = new Map<SnapKind, { snap: Snap; d: number }>();
+  const offer = (kind: SnapKind, place: readonly [number, number, number], of: number[], point?: number) => {
+    const d = Math.hypot(place[0] - e, place[1] - n), last = best.get(kind);
+    if (kinds.has(kind) && d <= reach && !(last && last.d <= d)) best.set(kind, { d, snap: { kind, e: place[0], n: place[1], z: place[2], lines: of, ...(point !== undefined ? { point } : {}) } });
+  };
+  if (kinds.has("point")) for (let i = 0; i < t.count; i++) {
+    const de = t.e[i]! - e;
+    if (de <= reach && de >= -reach && Math.abs(t.n[i]! - n) <= reach && !t.deleted[i]) offer("point", [t.e[i]!, t.n[i]!, t.z[i]!], [], i);
+  }
+  const near: { piece: Piece; line: number }[] = [];
+  for (let k = 0; k < lines.length; k++) {
+    if (boxes[4 * k]! > e + reach || boxes[4 * k + 1]! > n + reach || boxes[4 * k + 2]! < e - reach || boxes[4 * k + 3]! < n - reach) continue;
+    const { pieces, closed } = lines[k]!;
+    if (!closed && pieces.length) for (const end of [pieces[0]!.from, pieces.at(-1)!.to]) offer("end", end, [k]);
+    for (const p of pieces) {
+      offer("end", p.from, [k]);
+      offer("end", p.to, [k]);
+      offer("middle", middleOf(p), [k]);
+      if (p.type === "arc") offer("centre", [...p.center, NaN], [k]);
+      const { place } = nearestOn(p, e, n, chord);
+      offer("nearest", place, [k]);
+      if (Math.hypot(place[0] - e, place[1] - n) <= reach) near.push({ piece: p, line: k });
+      if (from) for (const foot of feet(p, from, chord)) offer("perpendicular", foot, [k]);
+    }
+  }
+  for (let a = 0; a < near.length; a++) for (let b = a + 1; b < near.length; b++) {
+    for (const place of crossings(near[a]!.piece, near[b]!.piece, chord)) offer("crossing", place, [near[a]!.line, near[b]!.line]);
+  }
+  for (const kind of SNAP_KINDS) if (best.has(kind)) return best.get(kind)!.snap;
+  return undefined;
+}
+
+/** The place halfway along a piece. */
+export function middleOf(p: Piece): Place {
+  if (p.type === "straight") return [(p.from[0] + p.to[0]) / 2, (p.from[1] + p.to[1]) / 2, (p.from[2] + p.to[2]) / 2];
+  if (p.type === "arc") return placeOnArc(p, 0.5);
+  // Half the length, found by halving: the length up to u is that of the piece cut there.
+  const half = curveLength(p, false) / 2;
+  let lo = 0, hi = 1;
+  for (let k = 0; k < 50; k++) {
+    const u = (lo + hi) / 2;
+    if (curveLength(cutCurve(p, u), false) < half) lo = u;
+    else hi = u;
+  }
+  return placeOnCurve(p, (lo + hi) / 2);
+}
+
+function cutCurve(p: CurvePiece, u: number): CurvePiece {
+  return { ...p, cubic: p.cubic.map(([a, b, c]) => [a * u, b * u * u, c * u * u * u]) as unknown as CurvePiece["cubic"] };
+}
+
+/** The place of a piece that is nearest in plan. */
+export function nearestOn(p: Piece, e: number, n: number, chord: number): OnPiece {
+  if (p.type === "straight") return onStraight(p, straightShare(p, e, n));
+  if (p.type === "arc") {
+    const share = arcShare(p, e, n);
+    if (share !== undefined) return { place: placeOnArc(p, share), share };
+    return Math.hypot(p.from[0] - e, p.from[1] - n) <= Math.hypot(p.to[0] - e, p.to[1] - n) ? { place: p.from, share: 0 } : { place: p.to, share: 1 };
+  }
+  const parts = Math.max(8, chordsOfCurve(p, chord)), d = (u: number) => {
+    const q = placeOnCurve(p, u);
+    return Math.hypot(q[0] - e, q[1] - n);
+  };
+  let at = 0;
+  for (let k = 1; k <= parts; k++) if (d(k / parts) < d(at)) at = k / parts;
+  // Between its neighbours the distance has one least place: thirds close in on it.
+  let lo = Math.max(0, at - 1 / parts), hi = Math.min(1, at + 1 / parts);
+  for (let k = 0; k < 80; k++) {
+    const a = lo + (hi - lo) / 3, b = hi - (hi - lo) / 3;
+    if (d(a) < d(b)) hi = b;
+    else lo = a;
+  }
+  const u = (lo + hi) / 2;
+  return { place: placeOnCurve(p, u), share: u };
+}
+
+function straightShare(p: StraightPiece, e: number, n: number): number {
+  const de = p.to[0] - p.from[0], dn = p.to[1] - p.from[1], size = de * de + dn * dn;
+  return size === 0 ? 0 : Math.min(1, Math.max(0, ((e - p.from[0]) * de + (n - p.from[1]) * dn) / size));
+}
+
+function onStraight(p: StraightPiece, share: number): OnPiece {
+  if (share <= 0) return { place: p.from, share: 0 };
+  if (share >= 1) return { place: p.to, share: 1 };
+  return { place: [0, 1, 2].map((k) => p.from[k]! + share * (p.to[k]! - p.from[k]!)) as unknown as Place, share };
+}
+
+/** The share of an arc at which the ray from its centre through a place meets it; undefined beside it. */
+function arcShare(p: ArcPiece, e: number, n: number): number | undefined {
+  const ae = p.from[0] - p.center[0], an = p.from[1] - p.center[1], be = e - p.center[0], bn = n - p.center[1];
+  if (be === 0 && bn === 0) return 0;
+  let turn = Math.atan2(an * be - ae * bn, ae * be + an * bn);
+  if (p.sweep > 0 && turn < -1e-12) turn += 2 * Math.PI;
+  if (p.sweep < 0 && turn > 1e-12) turn -= 2 * Math.PI;
+  const share = turn / p.sweep;
+  return share >= -1e-9 && share <= 1 + 1e-9 ? Math.min(1, Math.max(0, share)) : undefined;
+}
+
+/** Feet of perpendiculars from a place, on the piece itself. */
+function feet(p: Piece, [e, n]: readonly [number, number], chord: number): Place[] {
+  if (p.type === "arc") {
+    return [1, -1].flatMap((side) => {
+      const share = arcShare(p, p.center[0] + side * (e - p.center[0]), p.center[1] + side * (n - p.center[1]));
+      return share === undefined ? [] : [placeOnArc(p, share)];
+    });
+  }
+  const { place, share } = nearestOn(p, e, n, chord);
+  return share > 0 && share < 1 ? [place] : [];
+}
+
+/** Where two pieces cross, with the level of the first; curves by their chords. */
+export function crossings(a: Piece, b: Piece, chord: number): Place[] {
+  const [oe, on] = a.from;
+  const out: Place[] = [];
+  for (const p of simple(a, chord)) for (const q of simple(b, chord)) {
+    for (const [e, n] of meetings(p, q, oe, on)) {
+      const onP = shareOf(p, e + oe, n + on), onQ = shareOf(q, e + oe, n + on);
+      if (onP === undefined || onQ === undefined) continue;
+      const z = p.type === "arc" ? levelOnArc(p, onP) : p.from[2] + onP * (p.to[2] - p.from[2]);
+      out.push([e + oe, n + on, z]);
+    }
+  }
+  return out;
+}
+
+type Simple = StraightPiece | ArcPiece;
+
+function simple(p: Piece, chord: number): Simple[] {
+  if (p.type !== "curve") return [p];
+  const parts = Math.max(4, chordsOfCurve(p, chord)), places = Array.from({ length: parts + 1 }, (_, k) => placeOnCurve(p, k / parts));
+  return places.slice(1).map((to, k): StraightPiece => ({ type: "straight", from: places[k]!, to, shots: [-1, -1] }));
+}
+
+function meetings(p: Simple, q: Simple, oe: number, on: number): [number, number][] {
+  const at = (x: Place): [number, number] => [x[0] - oe, x[1] - on];
+  const circle = (x: ArcPiece) => ({ e: x.center[0] - oe, n: x.center[1] - on, radius: x.radius });
+  if (p.type === "straight" && q.type === "straight") return lineLine(at(p.from), at(p.to), at(q.from), at(q.to));
+  if (p.type === "straight") return lineCircle(at(p.from), at(p.to), circle(q as ArcPiece));
+  return q.type === "straight" ? lineCircle(at(q.from), at(q.to), circle(p)) : circleCircle(circle(p), circle(q));
+}
+
+/** The share of a piece at which a place of its prolongation stands; undefined when it is not on the piece itself. */
+function shareOf(p: Simple, e: number, n: number): number | undefined {
+  if (p.type === "arc") return arcShare(p, e, n);
+  const de = p.to[0] - p.from[0], dn = p.to[1] - p.from[1], size = de * de + dn * dn;
+  if (size === 0) return undefined;
+  const share = ((e - p.from[0]) * de + (n - p.from[1]) * dn) / size;
+  return share >= -1e-9 && share <= 1 + 1e-9 ? Math.min(1, Math.max(0, share)) : undefined;
+}
+
+export interface LineCrossing {
+  e: number;
+  n: number;
+  z: number;
+  /** The shot of the line after which it crosses: an index into its shots; −1 on a piece that no shot begins. */
+  after: number;
+}
+
+/** Where one line crosses another, along the first. */
+export function lineCrossings(line: Line, other: Line, chord: number): LineCrossing[] {
+  const out: LineCrossing[] = [];
+  let shot = 0;
+  for (const p of line.pieces) {
+    const after = p.shots[0]! < 0 ? -1 : line.shots.indexOf(p.shots[0]!, Math.max(0, shot - 1));
+    if (after >= 0) shot = after;
+    const here = other.pieces.flatMap((q) => crossings(p, q, chord)).map(([e, n, z]) => ({ e, n, z, after }));
+    out.push(...here.sort((a, b) => Math.hypot(a.e - p.from[0], a.n - p.from[1]) - Math.hypot(b.e - p.from[0], b.n - p.from[1])));
+  }
+  // A crossing at a joint is on both its pieces.
+  return out.filter((c, k) => k === 0 || Math.hypot(c.e - out[k - 1]!.e, c.n - out[k - 1]!.n) > 1e-9 * (1 + Math.abs(c.e)));
+}
+
+/** How far a place lies to the right of a line (negative: left), from its nearest piece; undefined for a line without pieces. */
+export function rightOf(line: Line, e: number, n: number, chord: number): number | undefined {
+  let best: { d: number; right: number } | undefined;
+  for (const p of line.pieces) {
+    const { place, share } = nearestOn(p, e, n, chord), d = Math.hypot(place[0] - e, place[1] - n);
+    if (best && best.d <= d) continue;
+    // The direction of the piece there, from places a little before and after.
+    const step = 1e-4, at = (u: number) => (p.type === "straight" ? onStraight(p, u).place : p.type === "arc" ? placeOnArc(p, u) : placeOnCurve(p, u));
+    const a = at(Math.max(0, share - step)), b = at(Math.min(1, share + step));
+    const side = (e - place[0]) * (b[1] - a[1]) - (n - place[1]) * (b[0] - a[0]);
+    best = { d, right: side >= 0 ? d : -d };
+  }
+  return best?.right;
+}

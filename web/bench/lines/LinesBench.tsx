@@ -1,0 +1,128 @@
+"use client";
+/** Lines: all that is drawn from codes and by hand, the selected one with its facts and edits, and new ones. */
+import Link from "next/link";
+import { useMemo, useState } from "react";
+import { formatFixed, formatGrouped } from "@bramble/core/math/round";
+import { lineName } from "@bramble/core/lines/model";
+import { joinLines, trimLine, type HandLine } from "@bramble/core";
+import type { LineCrossing } from "@bramble/core/lines/snap";
+import { nextFreeNumber } from "../../lib/next-number";
+import { boxOf, boxOfPoints, useJob } from "../../lib/store";
+import { decimalsOf } from "../../lib/units-shown";
+import { EMPTY_VIEW, type LineShown } from "../../lib/view";
+import { Bench } from "../Bench";
+import { HandLineForm } from "./HandLineForm";
+import { LinePanel } from "./LinePanel";
+import { make } from "./make";
+import { PointMaker } from "./PointMaker";
+
+type Making = { what: "line"; line?: HandLine } | { what: "point" } | undefined;
+
+export function LinesBench() {
+  const { view, job, jobId, lines: chosen, select, show } = useJob();
+  const [filter, setFilter] = useState(""), [making, setMaking] = useState<Making>();
+  const findings = useMemo(() => {
+    const per = new Map<number, number>();
+    for (const f of view.findings) for (const l of f.lines) per.set(l, (per.get(l) ?? 0) + 1);
+    return per;
+  }, [view.findings]);
+  const d = decimalsOf(job.unit), t = job.points;
+  const list = view.lines.map((l, k) => ({ l, k })).filter(({ l }) => !filter || `${lineName(l)} ${l.name}`.toLowerCase().includes(filter.toLowerCase()));
+  // Lines are known by their place: after a change some may be gone.
+  const both = [...chosen].flatMap((k) => view.lines[k] ?? []);
+  const pair = chosen.size === 2 && both.length === 2 ? (both as [LineShown, LineShown]) : undefined;
+  const one = chosen.size === 1 ? view.lines[[...chosen][0]!] : undefined;
+  const pickLine = (k: number) => {
+    const l = view.lines[k]!;
+    select({ lines: [k], points: l.shots.map((s) => t.id[s]!) });
+    const { xyz, starts } = view.chains, from = starts[k]!;
+    show(boxOf(starts[k + 1]! - from, (v) => xyz[3 * (from + v)]!, (v) => xyz[3 * (from + v) + 1]!) ?? boxOfPoints(t, l.shots));
+  };
+  /** A second line beside the one selected. */
+  const addLine = (k: number) => {
+    const lines = chosen.has(k) ? [...chosen].filter((x) => x !== k) : [...chosen, k];
+    select({ lines, points: lines.flatMap((l) => view.lines[l]!.shots.map((i) => t.id[i]!)) });
+  };
+  const byHand = view.lines.filter((l) => l.hand !== undefined && !l.companion).length;
+  if (view === EMPTY_VIEW) return <Bench title="Lines"><p className="px-4 text-soft">Reading the codes …</p></Bench>;
+  const actions = (
+    <>
+      <button className="button" onClick={() => setMaking({ what: "line" })}>Draw a line</button>
+      <button className="button" onClick={() => setMaking({ what: "point" })}>Make a point</button>
+      <Link className="button" href={`/jobs/${jobId}/book`}>Code book</Link>
+    </>
+  );
+  return (
+    <Bench title="Lines" about={`${view.lines.length} drawn${byHand ? `, ${byHand} by hand` : ""}`} actions={actions}>
+      {making?.what === "line" && <HandLineForm key={making.line?.name ?? "new"} line={making.line} leave={() => setMaking(undefined)} />}
+      {making?.what === "point" && <PointMaker leave={() => setMaking(undefined)} />}
+      {view.lines.length === 0 ? (
+        <p className="px-4 text-soft">No lines yet. Shots whose code is a line or an area in the code book are joined by themselves when they are taken in. Others can be drawn by hand.</p>
+      ) : (
+        <>
+          <div className="flex shrink-0 items-center px-4 pb-2"><input className="field w-44" aria-label="Filter lines" placeholder="Code or name" value={filter} onChange={(event) => setFilter(event.target.value)} />
+            <span className="ml-3 text-soft">{filter ? `${list.length} of ${view.lines.length}` : "Ctrl-click a second one to join or trim"}</span></div>
+          <div className={`min-h-24 overflow-auto border-t border-rule ${one ? "max-h-[34%] shrink-0" : "flex-1"}`}>
+            <table className="plain [&_td]:px-1.5 [&_th]:px-1.5 [&_td:first-child]:pl-4 [&_th:first-child]:pl-4">
+              <thead className="sticky top-0 bg-paper"><tr><th>Line</th><th>Name</th><th className="num">Shots</th><th>Runs</th><th className="num">Length {job.unit}</th><th className="num">Area</th><th className="num">Findings</th></tr></thead>
+              <tbody>
+                {list.slice(0, MOST).map(({ l, k }) => (
+                  <tr key={k} data-clickable aria-selected={chosen.has(k)} className="cursor-pointer hover:bg-paper" onClick={(event) => (event.ctrlKey || event.metaKey ? addLine(k) : pickLine(k))}>
+                    <td className="whitespace-nowrap">
+                      <button className="flex items-center gap-2 font-medium"><span aria-hidden className="inline-block h-[3px] w-4" style={{ background: l.color }} />{lineName(l)}</button>
+                    </td>
+                    <td className="max-w-28 truncate text-soft" title={l.name}>{l.name}</td><td className="num">{l.companion ? "" : l.shots.length}</td>
+                    <td className="whitespace-nowrap text-soft">{[l.companion ? "parallel" : l.closed ? "closed" : "open", l.hand !== undefined && !l.companion ? "by hand" : "", l.arcs > 0 ? `${l.arcs} ${l.arcs === 1 ? "arc" : "arcs"}` : "", l.curves > 0 ? "curved" : ""].filter(Boolean).join(", ")}</td>
+                    <td className="num">{formatFixed(l.length, d)}</td><td className="num">{l.area === undefined ? "" : formatGrouped(l.area, 1)}</td>
+                    <td className="num text-amber">{findings.get(k) ?? ""}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            {list.length === 0 && <p className="p-4 text-soft">No line is called that.</p>}
+            {list.length > MOST && <p className="p-4 text-soft">The first {MOST} of {list.length} lines; a filter finds the others.</p>}
+          </div>
+          {one && <LinePanel line={one} index={[...chosen][0]!} change={(line) => setMaking({ what: "line", line })} />}
+          {pair && <Pair pair={pair} indices={[...chosen] as [number, number]} />}
+        </>
+      )}
+    </Bench>
+  );
+}
+
+const MOST = 2000;
+
+/** Two lines: joined into one, or the first cut where it crosses the second. */
+function Pair({ pair: [first, second], indices: [a, b] }: { pair: [LineShown, LineShown]; indices: [number, number] }) {
+  const { job, ask, makePoint } = useJob();
+  const [found, setFound] = useState<LineCrossing[]>();
+  const look = async () => setFound(await ask({ what: "crossings", line: a, other: b }));
+  const trim = async (c: LineCrossing, keep: "before" | "after") => {
+    const t = job.points;
+    // A point that stands there already is taken; else one is made at the crossing.
+    const there = first.shots.find((i) => Math.hypot(t.e[i]! - c.e, t.n[i]! - c.n) < job.tolerance.coincident);
+    const trial = trimLine(job, first, c.after, "0", keep);
+    if ("refused" in trial) return make(trial);
+    const number = there === undefined ? nextFreeNumber(job) : t.number[there]!;
+    if (there === undefined && !(await makePoint({ number, e: c.e, n: c.n, z: c.z, description: "" }))) return;
+    // The job has the new point now; lines are known by their shots, which stay where they were in the table.
+    if (await make(trimLine(useJob.getState().job, first, c.after, number, keep))) setFound(undefined);
+  };
+  return (
+    <div className="shrink-0 border-t border-rule px-4 py-3" data-testid="pair">
+      <div className="flex flex-wrap items-center gap-2">
+        <p className="min-w-0 flex-1">{lineName(first)} and {lineName(second)} are selected.</p>
+        <button className="button" onClick={() => void make(joinLines(job, first, second))}>Join them</button>
+        <button className="button" onClick={() => void look()}>Trim {lineName(first)} at {lineName(second)}</button>
+      </div>
+      {found?.length === 0 && <p className="mt-2 text-soft">They do not cross.</p>}
+      {found?.map((c, k) => (
+        <div key={k} className="row mt-1 gap-2">
+          <span className="min-w-0 flex-1">Crossing{c.after >= 0 ? ` after ${job.points.number[first.shots[c.after]!]}` : ""}, level {Number.isNaN(c.z) ? "not known" : `${formatFixed(c.z, decimalsOf(job.unit))} ${job.unit}`}</span>
+          <button className="button h-6" onClick={() => void trim(c, "before")}>Keep what comes before</button>
+          <button className="button h-6" onClick={() => void trim(c, "after")}>Keep what comes after</button>
+        </div>
+      ))}
+    </div>
+  );
+}
