@@ -1,10 +1,9 @@
 /** Runs the chain beside the page: keeps the job's state, applies each change to it, and sends what became different. */
 import { applyChange, Chain, type Derived, type EditableChange, type Finding, type JobDefinition, type JobState, type Made } from "@bramble/core";
 import { codeOf } from "@bramble/core/codes/read";
-import { layOutTexts, type Layout, type LayoutSource, type TextsWanted } from "@bramble/core/drawing/layout";
+import { layOutTexts, layoutSource, type Layout, type LayoutSource, type TextsWanted } from "@bramble/core/drawing/layout";
 import { explainLine, type PieceFacts } from "@bramble/core/lines/explain";
 import { lineCrossings, rightOf, snapAt, snapBoxes, type LineCrossing, type Snap } from "@bramble/core/lines/snap";
-import { pointsOfSelection } from "@bramble/core/sets/sets";
 import { contourLevels } from "@bramble/core/surface/contour";
 import type { BuiltSurface } from "@bramble/core/surface/model";
 import { volumeCurve } from "@bramble/core/volumes/curve";
@@ -59,22 +58,12 @@ let derived: Derived | undefined, asked: TextsAsked | undefined;
 /** Texts find their places after what an edit waits for, and only when something that they depend on is new. */
 function layOut(): void {
   if (!state || !derived || !asked) return;
-  const { points: t, drawing = {} } = state, d = derived, contours = d.contours.flatMap((c) => (c.ok ? [c.value] : []));
-  const needs = [d.symbols, d.notes, d.lines, d.chains, t.e, t.n, t.z, t.number, t.deleted, state.drawing, state.sets, asked, ...contours];
+  const { points: t } = state, d = derived;
+  const needs = [d.symbols, d.notes, d.lines, d.chains, t.e, t.n, t.z, t.number, t.deleted, state.drawing, state.sets, asked, ...d.contours.map((c) => (c.ok ? c.value : c.refusal))];
   const last = sent.get("texts") as unknown[] | undefined;
   if (last && last.length === needs.length && last.every((x, k) => x === needs[k])) return;
   sent.set("texts", needs);
-  const context = { table: t, coded: d.coded, intakes: state.intakes, sets: state.sets };
-  const sets = new Map((drawing.points ?? []).flatMap(({ set }) => {
-    // A set that was renamed or cannot be told labels nothing until it is put right.
-    try {
-      return set === "*" ? [] : [[set, pointsOfSelection(set, context, "labels")] as const];
-    } catch {
-      return [];
-    }
-  }));
-  const lines = d.lines.map((l) => ({ code: l.code, kind: l.entry.kind, group: l.entry.group ?? "", layer: l.entry.layer ?? l.code, closed: l.closed }));
-  const layout = layOutTexts({ table: t, symbols: d.symbols, notes: d.notes, lines, chains: d.chains, contours, drawing, sets, want: asked.want, within: asked.within, mostOrNone: asked.mostOrNone }, asked.unitsPerMm);
+  const layout = layOutTexts({ ...layoutSource(state, d, asked.want), within: asked.within, mostOrNone: asked.mostOrNone }, asked.unitsPerMm);
   self.postMessage({ layout } satisfies FromWorker);
 }
 

@@ -3,9 +3,11 @@
  * drawing files. Places are E, N in the job's unit; sizes mm on paper.
  */
 import type { Chains } from "../lines/flatten";
-import type { CodeKind, DrawingSettings, PointLabels } from "../job/model";
+import type { Derived } from "../job/chain";
+import type { CodeKind, DrawingSettings, JobState, PointLabels } from "../job/model";
 import { formatFixed } from "../math/round";
 import { extentOf, type PointTable } from "../points/table";
+import { pointsOfSelection } from "../sets/sets";
 import { labelContours, type Contours } from "../surface/contour";
 import type { DrawnSymbols, Note } from "./content";
 import { Crowd } from "./crowd";
@@ -26,6 +28,8 @@ export interface DrawnText {
   height: number;
   color: string | undefined;
   is: "note" | "point" | "contour";
+  /** Layer of the code that a note belongs to; of a contour's label its surface. */
+  layer: string;
   /** E, N, E, N. */
   leader?: [number, number, number, number];
 }
@@ -64,6 +68,23 @@ export interface LayoutSource {
 }
 
 export interface TextsWanted { notes: boolean; points: boolean; contours: boolean }
+
+/** What a job's state and everything derived from it give to lay out. */
+export function layoutSource(state: JobState, d: Derived, want: TextsWanted): LayoutSource {
+  const context = { table: state.points, coded: d.coded, intakes: state.intakes, sets: state.sets };
+  const sets = new Map((state.drawing?.points ?? []).flatMap(({ set }) => {
+    // A set that was renamed or cannot be told labels nothing until it is put right.
+    try {
+      return set === "*" ? [] : [[set, pointsOfSelection(set, context, "labels")] as const];
+    } catch {
+      return [];
+    }
+  }));
+  return {
+    table: state.points, symbols: d.symbols, notes: d.notes, chains: d.chains, contours: d.contours.flatMap((c) => (c.ok ? [c.value] : [])), drawing: state.drawing ?? {}, sets, want,
+    lines: d.lines.map((l) => ({ code: l.code, kind: l.entry.kind, group: l.entry.group ?? "", layer: l.entry.layer ?? l.code, closed: l.closed })),
+  };
+}
 
 export const TEXT_HEIGHT = 1.8;
 export const DEFAULT_POINT_LABELS: PointLabels[] = [{ set: "*", number: true, elevation: true }];
@@ -108,12 +129,12 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     for (let v = starts[l]! + 1; v < starts[l + 1]!; v++) crowd.addSegment(x(xyz[3 * v - 3]!), y(xyz[3 * v - 2]!), x(xyz[3 * v]!), y(xyz[3 * v + 1]!));
   });
 
-  const take = (stand: Stand, w: Wanted, is: DrawnText["is"], color: string | undefined) => {
+  const take = (stand: Stand, w: Wanted, is: DrawnText["is"], color: string | undefined, layer = "") => {
     crowd.addBox(stand);
     const back = (px: number, py: number): [number, number] => [px * unitsPerMm + oe, py * unitsPerMm + on];
     const [e, n] = back(stand.x, stand.y);
     layout.texts.push({
-      lines: [...w.lines], e, n, angle: stand.angle, align: stand.align ?? 0, halfWidth: stand.halfWidth, height: w.height, color, is,
+      lines: [...w.lines], e, n, angle: stand.angle, align: stand.align ?? 0, halfWidth: stand.halfWidth, height: w.height, color, is, layer,
       ...(stand.leader ? { leader: [...back(stand.leader[0], stand.leader[1]), ...back(stand.leader[2], stand.leader[3])] as DrawnText["leader"] } : {}),
     });
     if (stand.leader) crowd.addSegment(...stand.leader);
@@ -136,17 +157,17 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
       if (s.lines[note.line]!.closed && (note.place === "centre" || (note.place === "auto" && note.kind === "area"))) {
         layout.notes++;
         const stand = insideRing(w, way, crowd);
-        if (stand) take(stand, w, "note", note.color);
+        if (stand) take(stand, w, "note", note.color, note.layer);
         else layout.unplaced.push({ text: note.text, is: "note", point: -1, line: note.line });
         continue;
       }
       const { stands, missed } = alongWay(w, way, note.every / unitsPerMm, crowd);
       layout.notes += stands.length + missed;
-      for (const stand of stands) take(stand, w, "note", note.color);
+      for (const stand of stands) take(stand, w, "note", note.color, note.layer);
       if (stands.length) continue;
       // A line too short for its note has it beside its middle.
       const middle = 2 * Math.floor(way.length / 4), beside = besideSymbol({ ...w, place: "auto" }, way[middle]!, way[middle + 1]!, 0.3, crowd, true);
-      if (beside) take(beside, w, "note", note.color);
+      if (beside) take(beside, w, "note", note.color, note.layer);
       else for (let k = 0; k < missed; k++) layout.unplaced.push({ text: note.text, is: "note", point: -1, line: note.line });
     }
     const beside = s.notes.filter((note) => note.symbol >= 0 && reach[note.symbol]! > 0);
@@ -156,7 +177,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
       const hollow = !Number.isNaN(symbols.ground[k]!) && reach[k]! > HOLLOW;
       // Beside the stem while the crown has room for it, else outside the crown.
       const stand = (hollow ? besideSymbol(w, px, py, 0.5, crowd, false) : undefined) ?? besideSymbol(w, px, py, reach[k]!, crowd, true);
-      if (stand) take(stand, w, "note", note.color);
+      if (stand) take(stand, w, "note", note.color, note.layer);
       else layout.unplaced.push({ text: note.text, is: "note", point: i, line: -1 });
     }
   }
@@ -211,7 +232,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
         const w: Wanted = { lines: [label.text], height: TEXT_HEIGHT, place: "centre", align: "middle" }, [halfWidth, halfHeight] = halfSize(w);
         const stand: Stand = { x: (label.x + de) / unitsPerMm, y: (label.y + dn) / unitsPerMm, halfWidth, halfHeight, angle: label.angle };
         if (!crowd.isFree(stand)) return false;
-        take(stand, w, "contour", undefined);
+        take(stand, w, "contour", undefined, c.surface);
         return true;
       });
     }

@@ -1,25 +1,24 @@
 /** The files that leave: each entry of the handover written from the job's state and what was derived. */
+import { layOutTexts, layoutSource, TEXT_HEIGHT } from "../drawing/layout";
 import type { Derived } from "../job/chain";
 import type { HandoverFile, JobState } from "../job/model";
 import { METRES } from "../math/units";
 import { extentOf, type PointTable } from "../points/table";
 import { pointsOfSelection } from "../sets/sets";
-import { labelContours } from "../surface/contour";
 import { writeCsv } from "./csv";
-import { writeDxf } from "./dxf";
+import { writeDxf } from "./dxf/write";
 
 /** The text of one file. Throws a Refusal when something it names could not be made. */
 export function writeFile(file: HandoverFile, state: JobState, derived: Derived): string {
   const context = { table: state.points, coded: derived.coded, intakes: state.intakes, sets: state.sets };
   const places = pointsOfSelection(file.points ?? "*", context, `handover “${file.file}”`);
   if (file.format === "csv") return writeCsv(file, state.points, derived.coded, state.intakes, places);
-  const textHeight = (0.0018 * paperScale(state.points, METRES[state.unit])) / METRES[state.unit];
-  const contours = derived.contours.map((c) => {
-    if (!c.ok) throw c.refusal;
-    return { contours: c.value, labels: labelContours(c.value, textHeight * 60, textHeight) };
-  });
+  for (const c of derived.contours) if (!c.ok) throw c.refusal;
+  const unitsPerMm = (state.drawing?.scale ?? paperScale(state.points, METRES[state.unit])) / 1000 / METRES[state.unit];
+  const source = layoutSource(state, derived, { notes: true, points: true, contours: true });
   return writeDxf({
-    unit: state.unit, book: state.book, table: state.points, coded: derived.coded, places, lines: derived.lines, chains: derived.chains, contours, textHeight,
+    unit: state.unit, book: state.book, table: state.points, coded: derived.coded, places, lines: derived.lines, chains: derived.chains, symbols: derived.symbols, contours: source.contours,
+    layout: layOutTexts(source, unitsPerMm), drawing: source.drawing, textHeight: TEXT_HEIGHT * unitsPerMm, unitsPerMm,
   });
 }
 

@@ -28,7 +28,8 @@ describe("DXF", () => {
     expect(of("POLYLINE").find((p) => p.layer === "BED")!.shape).toBe(true);
     const contours = derived.contours[0]!;
     if (!contours.ok) throw contours.refusal;
-    expect(of("LWPOLYLINE")).toHaveLength(contours.value.level.length);
+    expect(of("LWPOLYLINE").filter((p) => p.layer.startsWith("CONTOURS"))).toHaveLength(contours.value.level.length);
+    expect(of("LWPOLYLINE").map((p) => p.layer)).toEqual(expect.arrayContaining(["TOP-PLAN", "BED-PLAN"]));
     expect(Object.keys(parsed.tables.layer.layers)).toEqual(expect.arrayContaining(["TOP", "BED", "SPOT", "CONTOURS-ground", "POINT-NUMBERS"]));
     expect(of("TEXT").map((t) => t.text)).toEqual(expect.arrayContaining(["1", "7"]));
   });
@@ -48,8 +49,47 @@ print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [str(e.message)
     expect(report.texts).toContain('SPOT; by the "gate", é 水');
     const info = execFileSync("ogrinfo", ["-al", "-so", file], { encoding: "utf8" });
     const count = Number(/Feature Count: (\d+)/.exec(info)![1]);
-    expect(count).toBe(of("POINT").length + of("POLYLINE").length + of("LWPOLYLINE").length + of("TEXT").length);
+    // Of a block GDAL gives each of its strokes.
+    expect(count).toBeGreaterThanOrEqual(of("POINT").length + of("POLYLINE").length + of("LWPOLYLINE").length + of("TEXT").length + of("INSERT").length);
     fs.rmSync(folder, { recursive: true });
+  });
+
+  test("arcs are arcs, styles are line types and marks, symbols are blocks with attributes: as ezdxf reads them", () => {
+    const book = { codes: [
+      { code: "FENCE", kind: "line" as const, style: "posts" }, { code: "PATH", kind: "line" as const, style: "dash" }, { code: "WALL", kind: "line" as const, style: "stones" },
+      { code: "TREE", symbol: "tree", size: { attribute: "spread" }, rotation: { fixed: 30 }, attributes: [{ name: "spread", type: "number" as const, unit: "m" }], label: "⌀ {spread:1}" },
+    ] };
+    const ring: Row[] = [[10, 0], [0, 10], [-10, 0]].map(([e, n], k) => ({ number: `R${k}`, e: 100 + e!, n: 50 + n!, z: 5, code: `PATH via${k === 2 ? " loop" : ""}` }));
+    const all: Row[] = [
+      ...ring, { number: "F1", e: 0, n: 0, z: 1, code: "FENCE" }, { number: "F2", e: 20, n: 10, z: 2, code: "FENCE via" }, { number: "F3", e: 40, n: 0, z: 3, code: "FENCE" },
+      { number: "W1", e: 0, n: 80, z: 1, code: "WALL" }, { number: "W2", e: 30, n: 80, z: 1, code: "WALL" }, { number: "T1", e: 60, n: 60, z: 4.25, code: "TREE 6; old" },
+    ];
+    const job = derive(all, { codeBook: book, drawing: { scale: 500 } });
+    const folder = fs.mkdtempSync(path.join(os.tmpdir(), "dxf-")), file = path.join(folder, "b.dxf");
+    fs.writeFileSync(file, writeFile({ file: "b.dxf", format: "dxf" }, job.state, job.derived));
+    const read = JSON.parse(execFileSync("/usr/bin/python3", ["-c", `
+import ezdxf, sys, json
+doc = ezdxf.readfile(sys.argv[1]); m = doc.modelspace(); a = doc.audit()
+arcs = {p.dxf.layer: [[v.dxf.center.x, v.dxf.center.y, v.dxf.radius, (v.dxf.end_angle - v.dxf.start_angle) % 360] for v in p.virtual_entities() if v.dxftype() == "ARC"] for p in m.query("LWPOLYLINE")}
+inserts = {}
+for i in m.query("INSERT"): inserts.setdefault(i.dxf.name, []).append([i.dxf.insert.x, i.dxf.insert.y, i.dxf.xscale, i.dxf.rotation, {t.dxf.tag: t.dxf.text for t in i.attribs}])
+lt = doc.linetypes.get("DASH")
+print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [e.message for e in a.fixes], "arcs": arcs, "inserts": inserts, "types": {p.dxf.layer: p.dxf.linetype for p in m.query("LWPOLYLINE")},
+  "dash": lt.simplified_line_pattern() if hasattr(lt, "simplified_line_pattern") else [], "off": [l.dxf.name for l in doc.layers if l.is_off()], "notes": [[t.dxf.text, t.dxf.layer] for t in m.query("TEXT") if t.dxf.layer.endswith("NOTES")],
+  "walls": len(m.query('LWPOLYLINE[layer=="WALL-PLAN"]')), "strokes": len(doc.blocks.get("SYMBOL-TREE"))}))`, file], { encoding: "utf8" }));
+    fs.rmSync(folder, { recursive: true });
+    expect(read).toMatchObject({ errors: [], fixes: [], walls: 2, notes: [["⌀ 6.0", "TREE-NOTES"]], types: { "PATH-PLAN": "DASH", "FENCE-PLAN": "BYLAYER" } });
+    // The full circle in two halves, the fence's arc through its three shots.
+    for (const [e, n, radius, turn] of read.arcs["PATH-PLAN"]) expect([e, n, radius, turn]).toEqual([expect.closeTo(100, 9), expect.closeTo(50, 9), expect.closeTo(10, 9), expect.closeTo(180, 9)]);
+    expect(read.arcs["PATH-PLAN"]).toHaveLength(2);
+    expect(read.arcs["FENCE-PLAN"]).toEqual([[expect.closeTo(20, 9), expect.closeTo(-15, 9), expect.closeTo(25, 9), expect.closeTo(2 * (Math.asin(20 / 25) * 180) / Math.PI, 9)]]);
+    // Posts stand on the arc's chords, every 5 mm of paper: 2.5 m at 1:500.
+    const posts = read.inserts["MARK-POSTS"] as [number, number, number][];
+    expect(posts.length).toBe(Math.floor((job.derived.lines.find((l) => l.code === "FENCE")!.length - 1.25) / 2.5) + 1);
+    for (const [e, n, scale] of posts) expect([Math.abs(Math.hypot(e - 20, n + 15) - 25) < 0.011, scale]).toEqual([true, 0.5]);
+    expect(read.inserts["SYMBOL-TREE"]).toEqual([[60, 60, expect.closeTo(6, 5), -30, { NUMBER: "T1", CODE: "TREE", ELEVATION: "4.25", DESCRIPTION: "TREE 6; old" }]]);
+    expect(read.strokes).toBeGreaterThan(9);
+    expect(read.off).toEqual(expect.arrayContaining(["POINT-NUMBERS", "POINT-DESCRIPTIONS"]));
   });
 
   test("a level not known neither drags a line to 0 nor passes for one", () => {

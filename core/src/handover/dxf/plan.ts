@@ -1,0 +1,213 @@
+/** The drawn plan in a DXF file: lines in their styles with arcs as arcs, marks and symbols as blocks, notes where they stand on the sheet. */
+import { marksAlong, railOf } from "../../drawing/along";
+import { isDrawn, sizeOnPaper, type Layout } from "../../drawing/layout";
+import { lineStyle, type LineStyle } from "../../drawing/line-styles";
+import { baselines } from "../../drawing/place";
+import { isPath, type Stroke } from "../../drawing/strokes";
+import { symbolOf } from "../../drawing/symbols";
+import type { Chains } from "../../lines/flatten";
+import type { Line } from "../../lines/model";
+import type { Block, Dashed } from "./tables";
+import { plainText, type DxfText, type Handles, type LayerTable } from "./text";
+import { PAPER } from "./tables";
+import type { DxfSource } from "./write";
+
+/** Line types and blocks that the drawing came to use. */
+export class Used {
+  readonly styles = new Map<string, Dashed>();
+  readonly blocks = new Map<string, Block>();
+
+  constructor(private readonly handles: Handles, private readonly unitsPerMm: number) {}
+
+  lineType(style: LineStyle): string {
+    if (!style.dash) return "CONTINUOUS";
+    const name = style.name.toUpperCase();
+    if (!this.styles.has(name)) {
+      // The shortest strokes are dots of the line's own weight.
+      this.styles.set(name, { name, lengths: style.dash.map((x, k) => (k % 2 ? -x : x < 0.45 ? 0 : x) * this.unitsPerMm) });
+    }
+    return name;
+  }
+
+  /** A block of strokes, in mm or in parts of a symbol's size. */
+  block(name: string, strokes: readonly Stroke[], attributes: readonly string[] = []): string {
+    if (!this.blocks.has(name)) {
+      this.blocks.set(name, { name, record: this.handles.take(), hasAttributes: attributes.length > 0, content: (inside) => {
+        for (const s of strokes) writeStroke(inside, s);
+        for (const tag of attributes) {
+          inside.entity("ATTDEF", "0", "AcDbText");
+          inside.place(10, 0, 0, 0);
+          inside.pair(40, 0.2);
+          inside.pair(1, "");
+          inside.pair(100, "AcDbAttributeDefinition");
+          inside.pair(3, tag);
+          inside.pair(2, tag);
+          inside.pair(70, 1);
+        }
+      } });
+    }
+    return name;
+  }
+}
+
+function writeStroke(d: DxfText, s: Stroke): void {
+  if (!isPath(s)) {
+    if (s.filled) return donut(d, s.at, s.radius);
+    d.entity(s.from === undefined ? "CIRCLE" : "ARC", "0", "AcDbCircle");
+    d.place(10, s.at[0], s.at[1], 0);
+    d.pair(40, s.radius);
+    if (s.from === undefined) return;
+    d.pair(100, "AcDbArc");
+    d.pair(50, s.from);
+    d.pair(51, s.to!);
+    return;
+  }
+  const at = (k: number): [number, number] => [s.path[2 * k]!, s.path[2 * k + 1]!], count = s.path.length / 2;
+  if (s.filled) {
+    // A fan of triangles.
+    for (let k = 1; k + 1 < count; k++) {
+      d.entity("SOLID", "0", "AcDbTrace");
+      [at(0), at(k), at(k + 1), at(k + 1)].forEach(([x, y], i) => d.place(10 + i, x, y, 0));
+    }
+    return;
+  }
+  polyline(d, "0", Array.from({ length: count }, (_, k) => ({ at: at(k), bulge: 0 })), s.closed ?? false);
+}
+
+/** A filled disc: a ring as broad as its radius. */
+function donut(d: DxfText, [x, y]: readonly [number, number], radius: number): void {
+  polyline(d, "0", [{ at: [x - radius / 2, y], bulge: 1 }, { at: [x + radius / 2, y], bulge: 1 }], true, { width: radius });
+}
+
+interface Corner { at: readonly [number, number]; /** Tangent of a quarter of the angle that the piece from here turns, + to the left. */ bulge: number }
+
+function polyline(d: DxfText, layer: string, corners: readonly Corner[], closed: boolean, more: { width?: number; lineType?: string; weight?: number } = {}): void {
+  d.entity("LWPOLYLINE", layer);
+  if (more.lineType && more.lineType !== "CONTINUOUS") d.pair(6, more.lineType);
+  if (more.weight) d.pair(370, more.weight);
+  d.pair(100, "AcDbPolyline");
+  d.pair(90, corners.length);
+  // Line types run on over the corners.
+  d.pair(70, (closed ? 1 : 0) + (more.lineType && more.lineType !== "CONTINUOUS" ? 128 : 0));
+  if (more.width !== undefined) d.pair(43, more.width);
+  for (const { at, bulge } of corners) {
+    d.pair(10, at[0]);
+    d.pair(20, at[1]);
+    if (bulge !== 0) d.pair(42, bulge);
+  }
+}
+
+/** Line weights that the format knows, hundredths of a mm. */
+const WEIGHTS = [5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100];
+
+/** The plan of a line: arcs as arcs, curves as chords; rails of its style beside it, marks as blocks. */
+function writeLine(d: DxfText, line: Line, k: number, chains: Chains, layer: string, used: Used, unitsPerMm: number): void {
+  const style = lineStyle(line.entry.style), lineType = used.lineType(style);
+  const weight = WEIGHTS.reduce((a, b) => (Math.abs(b - 100 * style.width) < Math.abs(a - 100 * style.width) ? b : a));
+  const from = chains.starts[k]!, to = chains.starts[k + 1]!;
+  const [oe, on] = line.pieces[0]!.from, way: number[] = [];
+  for (let v = from; v < to; v++) way.push((chains.xyz[3 * v]! - oe) / unitsPerMm, (chains.xyz[3 * v + 1]! - on) / unitsPerMm);
+  const back = (x: number, y: number): [number, number] => [oe + x * unitsPerMm, on + y * unitsPerMm];
+  for (const left of style.rails ?? [0]) {
+    if (left === 0) {
+      polyline(d, layer, cornersOf(line, chains, k), line.closed, { lineType, weight });
+      continue;
+    }
+    const rail = railOf(way, left, line.closed), count = rail.length / 2 - (line.closed ? 1 : 0);
+    polyline(d, layer, Array.from({ length: count }, (_, v) => ({ at: back(rail[2 * v]!, rail[2 * v + 1]!), bulge: 0 })), line.closed, { lineType, weight });
+  }
+  marksAlong(way, style, ({ x, y, angle }, second) => {
+    const other = second && style.marks!.second !== undefined;
+    const name = used.block(`MARK-${style.name.toUpperCase()}${other ? "-2" : ""}`, other ? style.marks!.second! : style.marks!.strokes);
+    insert(d, layer, name, back(x, y), unitsPerMm, (angle * 180) / Math.PI);
+  });
+}
+
+/** Corners with their bulges; an arc of more than half a turn in parts. */
+function cornersOf(line: Line, chains: Chains, k: number): Corner[] {
+  const out: Corner[] = [];
+  let v = chains.starts[k]!;
+  const skipTo = (e: number, n: number) => {
+    while (v < chains.starts[k + 1]! - 1 && !(chains.xyz[3 * v] === e && chains.xyz[3 * v + 1] === n)) v++;
+  };
+  for (const p of line.pieces) {
+    if (p.type === "straight") out.push({ at: [p.from[0], p.from[1]], bulge: 0 });
+    else if (p.type === "arc") {
+      const parts = Math.ceil(Math.abs(p.sweep) / Math.PI - 1e-9) || 1, start = Math.atan2(p.from[1] - p.center[1], p.from[0] - p.center[0]);
+      for (let j = 0; j < parts; j++) {
+        const a = start - (p.sweep * j) / parts;
+        out.push({ at: j === 0 ? [p.from[0], p.from[1]] : [p.center[0] + p.radius * Math.cos(a), p.center[1] + p.radius * Math.sin(a)], bulge: -Math.tan(p.sweep / parts / 4) });
+      }
+    } else {
+      skipTo(p.from[0], p.from[1]);
+      for (let first = true; first || !(chains.xyz[3 * v] === p.to[0] && chains.xyz[3 * v + 1] === p.to[1]); v++, first = false) {
+        out.push({ at: [chains.xyz[3 * v]!, chains.xyz[3 * v + 1]!], bulge: 0 });
+        if (v >= chains.starts[k + 1]! - 2) break;
+      }
+    }
+  }
+  const last = line.pieces.at(-1)!;
+  if (!line.closed) out.push({ at: [last.to[0], last.to[1]], bulge: 0 });
+  return out;
+}
+
+function insert(d: DxfText, layer: string, block: string, [e, n]: readonly [number, number], scale: number, degrees: number, attributes: readonly [string, string][] = [], z = 0): void {
+  d.entity("INSERT", layer, "AcDbBlockReference");
+  if (attributes.length) d.pair(66, 1);
+  d.pair(2, block);
+  d.place(10, e, n, z);
+  for (const code of [41, 42, 43]) d.pair(code, scale);
+  if (degrees !== 0) d.pair(50, degrees);
+  if (attributes.length === 0) return;
+  for (const [tag, value] of attributes) {
+    d.entity("ATTRIB", layer, "AcDbText");
+    d.place(10, e, n, z);
+    d.pair(40, 0.2 * scale);
+    d.pair(1, plainText(value));
+    d.pair(100, "AcDbAttribute");
+    d.pair(2, tag);
+    d.pair(70, 1);
+  }
+  d.entity("SEQEND", layer);
+}
+
+const TAGS = ["NUMBER", "CODE", "ELEVATION", "DESCRIPTION"];
+
+export function writePlan(d: DxfText, s: DxfSource, layers: LayerTable, used: Used): void {
+  const { table: t, symbols, drawing, unitsPerMm } = s;
+  s.lines.forEach((line, k) => {
+    if (line.pieces.length === 0) return;
+    const layer = line.entry.layer ?? line.code;
+    writeLine(d, line, k, s.chains, layers.of(`${layer}-PLAN`, line.entry.color ?? PAPER, !isDrawn({ group: line.entry.group ?? "", layer, kind: line.entry.kind }, drawing.hidden)), used, unitsPerMm);
+  });
+  const wanted = new Uint8Array(t.count);
+  for (const i of s.places) wanted[i] = 1;
+  for (let k = 0; k < symbols.point.length; k++) {
+    const look = symbols.looks[symbols.look[k]!]!, i = symbols.point[k]!, symbol = symbolOf(look.symbol);
+    // Shots of lines have no symbol of their own; plain points are points.
+    if (!wanted[i] || look.shot || look.code === "" || !symbol) continue;
+    const layer = layers.of(`${look.layer}-SYMBOLS`, look.color ?? PAPER, !isDrawn(look, drawing.hidden)), z = Number.isNaN(t.z[i]!) ? 0 : t.z[i]!;
+    const values = [t.number[i]!, look.code, Number.isNaN(t.z[i]!) ? "" : String(t.z[i]), t.texts[t.description[i]!]!];
+    insert(d, layer, used.block(`SYMBOL-${symbol.name.toUpperCase()}`, symbol.strokes, TAGS), [t.e[i]!, t.n[i]!], sizeOnPaper(symbols, k, unitsPerMm) * unitsPerMm, -symbols.turn[k]!, TAGS.map((tag, j) => [tag, values[j]!]), z);
+    if (symbol.heart) insert(d, layer, used.block(`HEART-${symbol.name.toUpperCase()}`, symbol.heart), [t.e[i]!, t.n[i]!], unitsPerMm, 0, [], z);
+  }
+}
+
+/** Notes and labels of points as the sheet places them at the plan's scale. Contour labels go with their contours. */
+export function writeTexts(d: DxfText, layout: Layout, layers: LayerTable, unitsPerMm: number): void {
+  for (const text of layout.texts) {
+    const contour = text.is === "contour";
+    const layer = contour ? layers.of(`CONTOUR-LABELS-${text.layer}`, "#7a5a2e") : text.is === "note" ? layers.of(`${text.layer}-NOTES`, text.color ?? PAPER) : layers.of("POINT-LABELS", PAPER);
+    const c = Math.cos(text.angle), s = Math.sin(text.angle), side = text.align * text.halfWidth * unitsPerMm;
+    if (text.leader) {
+      d.entity("LINE", layer, "AcDbLine");
+      d.place(10, text.leader[0], text.leader[1], 0);
+      d.place(11, text.leader[2], text.leader[3], 0);
+    }
+    baselines(text.lines.length, text.height).forEach((up, k) => {
+      const y = up * unitsPerMm;
+      // Texts of the format are as high as their capitals.
+      d.text(layer, text.e + side * c - y * s, text.n + side * s + y * c, 0, text.height * unitsPerMm * 0.727, (text.angle * 180) / Math.PI, text.lines[k]!, text.align === 0 ? "middle" : text.align < 0 ? "start" : "end");
+    });
+  }
+}
