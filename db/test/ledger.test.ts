@@ -1,7 +1,7 @@
 /** The write path on a real PostgreSQL: the test command starts one and gives its address. */
 import path from "node:path";
 import { GENERAL_BOOK, type EditableChange } from "@bramble/core";
-import { closePool, createJob, getPool, intakeBytes, listLedger, loadJob, loadPoints, migrate, redoLast, storeChange, takeIntake, undoLast, withdrawIntake } from "../src/index";
+import { closePool, createJob, forgetInOffice, getPool, intakeBytes, keepInOffice, listLedger, listOffice, loadJob, loadPoints, migrate, redoLast, storeChange, takeIntake, undoLast, withdrawIntake } from "../src/index";
 
 const layout = { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description", "attr:kind"] as ("number" | "easting" | "northing" | "elevation" | "description" | `attr:${string}`)[] };
 const bytes = (text: string) => new TextEncoder().encode(text);
@@ -52,6 +52,37 @@ test("a change based on old data is refused with who changed it, and nothing of 
   const named: EditableChange = { type: "named", part: "surfaces", name: "s", old: null, new: { name: "s" } };
   await storeChange(job, "Ada", named);
   await expect(storeChange(job, "Ben", named)).rejects.toMatchObject({ code: "change-outdated" });
+});
+
+test("a code, a line by hand and cues are stored, all of them or none, and undone as one", async () => {
+  const hedge = GENERAL_BOOK.codes!.find((c) => c.code === "HEDGE")!;
+  const hand = { name: "by hand 1", code: "WALL", points: "1, 2, 3", closed: true };
+  const cues: EditableChange = { type: "points", edits: [{ id: 3, field: "cues", old: "", new: JSON.stringify([{ element: "HEDGE", add: ["lone"] }]) }] };
+  await storeChange(job, "Ada", { type: "named", part: "codes", name: "HEDGE", old: hedge, new: { ...hedge, color: "#123456" } });
+  const entry = await storeChange(job, "Ada", { type: "several", text: "Close HEDGE by hand", changes: [{ type: "named", part: "lines", name: hand.name, old: null, new: hand }, cues] });
+  expect(entry.text).toBe("Close HEDGE by hand");
+  const stored = await loadJob(getPool(), job);
+  expect(stored.definition.lines).toEqual([hand]);
+  expect(stored.definition.book.codes!.find((c) => c.code === "HEDGE")!.color).toBe("#123456");
+  expect(stored.definition.book.codes).toHaveLength(GENERAL_BOOK.codes!.length);
+  // The second of these is on old data: the first is not kept either.
+  await expect(storeChange(job, "Ben", { type: "several", text: "Both", changes: [{ type: "named", part: "lines", name: hand.name, old: hand, new: null }, cues] })).rejects.toMatchObject({ code: "change-outdated" });
+  expect((await loadJob(getPool(), job)).definition.lines).toEqual([hand]);
+  await undoLast(job, "Ben");
+  const t = await points();
+  expect([(await loadJob(getPool(), job)).definition.lines, t.texts[t.cues[2]!]]).toEqual([[], ""]);
+  await redoLast(job, "Ben");
+  expect((await loadJob(getPool(), job)).definition.lines).toEqual([hand]);
+});
+
+test("the office keeps code books beside templates and layouts", async () => {
+  await keepInOffice("book", "Quarries", { codes: [{ code: "FACE", kind: "line" }] });
+  await keepInOffice("book", "Quarries", { codes: [{ code: "FACE", kind: "line" }, { code: "TOE", kind: "line" }] });
+  expect((await listOffice("book")).map((b) => [b.name, b.body.codes!.length])).toEqual([["Quarries", 2]]);
+  expect(await listOffice("template")).toEqual([]);
+  await forgetInOffice("book", "Quarries");
+  expect(await listOffice("book")).toEqual([]);
+  await expect(forgetInOffice("book", "Quarries")).rejects.toThrow("Quarries");
 });
 
 test("two writers at once: one after the other, neither lost", async () => {

@@ -28,6 +28,28 @@ describe("changes at the edge", () => {
     expect(await named({ new: null, old: { surface: "s", interval: 1 } })).toMatchObject({ new: null });
   });
 
+  test("codes and lines by hand go by their schema; changes that belong together are each looked at", async () => {
+    const code = (c: object) => readChange({ type: "named", part: "codes", name: "POND", old: null, new: { code: "POND", ...c } });
+    expect(await code({ kind: "area", labelAt: { place: "centre" } })).toMatchObject({ part: "codes" });
+    await expect(code({ colour: "#ffffff" })).rejects.toThrow("Did you mean “color”?");
+    await expect(code({ labelAt: { place: "above it" } })).rejects.toThrow("labelAt.place");
+    const hand = { type: "named", part: "lines", name: "by hand 1", old: null, new: { name: "by hand 1", code: "WALL", points: "1-3" } };
+    const several = (changes: unknown[]) => readChange({ type: "several", text: "Both", changes });
+    expect(await several([hand, { type: "points", edits: [{ id: 1, field: "cues", old: "", new: "" }] }])).toMatchObject({ type: "several" });
+    await expect(several([hand, { ...hand, new: { name: "by hand 1", code: "WALL" } }])).rejects.toThrow("points");
+    await expect(several([])).rejects.toThrow("Nothing is changed");
+    await expect(several([{ type: "intake" }])).rejects.toThrow("not known");
+    await expect(several([{ type: "several", text: "in it", changes: [hand] }])).rejects.toThrow("hold no others");
+  });
+
+  test("how the job is drawn is a setting with a schema of its own", async () => {
+    const set = (value: unknown) => readChange({ type: "setting", field: "drawing", old: null, new: value });
+    expect(await set({ scale: 500, points: [{ set: "*", number: true }], hidden: { groups: ["Water"], kinds: ["line"] }, order: ["Ground"] })).toMatchObject({ field: "drawing" });
+    expect(await set(null)).toMatchObject({ new: null });
+    await expect(set({ scale: 0 })).rejects.toThrow("scale");
+    await expect(set({ hidden: { kinds: ["curve"] } })).rejects.toThrow("kinds");
+  });
+
   test("settings: name, date, order, tolerance and book, each in its kind", async () => {
     const set = (field: string, value: unknown) => readChange({ type: "setting", field, old: null, new: value });
     expect(await set("name", "New name")).toMatchObject({ field: "name" });

@@ -1,6 +1,6 @@
 "use client";
 /** One code of the book beside its picture. The picture follows while a field is typed; a field is kept when it is left. */
-import { useEffect, useState, type ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 import type { AttributeDefinition, CodeBook, CodeEntry, Unit } from "@bramble/core";
 import { readTemplate } from "@bramble/core/drawing/label";
 import { symbolOf } from "@bramble/core/drawing/symbols";
@@ -14,8 +14,11 @@ type Put = (part: Partial<CodeEntry>, keep?: boolean) => void;
 export function CodeForm({ entry, book, unit, used, keep, rename }: {
   entry: CodeEntry; book: CodeBook; unit: Unit; used: number; keep: (next: CodeEntry) => void; rename: (code: string) => void;
 }) {
-  const [draft, setDraft] = useState(entry);
-  useEffect(() => setDraft(entry), [entry]);
+  const [draft, setDraft] = useState(entry), [shown, setShown] = useState(entry);
+  if (shown !== entry) {
+    setShown(entry);
+    setDraft(entry);
+  }
   const put: Put = (part, now = true) => {
     const next = cleared({ ...draft, ...part });
     setDraft(next);
