@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { choose, editCell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
+import { choose, editCell, goTo, newJob, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
 
 const TEXT = [1, 2, 3, 4, 5, 6].map((n) => `${n},${10 * n},${20 + (n % 2) * 5},5,HEDGE2${n === 6 ? " end" : ""}`).join("\n");
 
@@ -55,4 +55,128 @@ test("made corners, a parallel of the book and a smooth curve are drawn and told
   await editCell(page, "2", "Description", "SLAB1 box=6");
   await goTo(page, "Lines");
   await expect(row(/SLAB 1/)).toContainText("60.0");
+});
+
+const PLOT = ["1,0,0,10,SPOT", "2,10,1,11,SPOT", "3,20,0,12,SPOT", "4,30,1,13,SPOT", "5,5,-10,8,HEDGE1", "6,5,15,9,HEDGE1 end", "7,40,0,5,SPOT", "8,50,0,5,SPOT", "9,51,6,5,SPOT"].join("\n");
+
+test("a line by hand: from a number list seen before it is kept, in nearest order, changed, and there after its file is read again", async ({ page }) => {
+  await newJob(page, "By hand", { order: "EN" });
+  await takeIn(page, "day1.csv", PLOT, 9);
+  await goTo(page, "Lines");
+  await page.getByRole("button", { name: "Draw a line" }).click();
+  const form = page.getByRole("form", { name: "Line by hand" }), facts = page.getByTestId("hand-line-facts");
+  await form.getByRole("combobox", { name: "Code", exact: true }).selectOption("WALL");
+  await form.getByLabel("Points, in order").fill("1, 4, 77");
+  await expect(facts).toContainText("There is no point 77.");
+  await form.getByLabel("Points, in order").fill("1; 4");
+  await expect(form.getByRole("button", { name: "Draw the line" })).toBeDisabled();
+  await form.getByLabel("Points, in order").fill("1, 3, 2, 4");
+  await expect(facts).toContainText("4 points");
+  await expect(form).toContainText("The numbers zigzag");
+  await form.getByRole("button", { name: "Take the nearest order" }).click();
+  await expect(form.getByLabel("Points, in order")).toHaveValue("1-4");
+  await form.getByRole("button", { name: "Draw the line" }).click();
+  await settled(page);
+  const table = page.getByRole("region", { name: "Bench" }).getByRole("table").first();
+  await expect(table.getByRole("row", { name: /WALL/ })).toContainText("by hand");
+
+  await goTo(page, "Intake");
+  await page.getByRole("article", { name: "Intake day1" }).getByRole("button", { name: "Read again" }).click();
+  await page.getByLabel("Kind of points").selectOption("design");
+  await page.getByRole("button", { name: "Read again 9 points" }).click();
+  await expect(page.getByRole("status")).toContainText("was read again");
+  await settled(page);
+  await goTo(page, "Lines");
+  await page.getByRole("button", { name: "WALL", exact: true }).click();
+  await page.getByRole("button", { name: "Insert after 2" }).click();
+  await page.getByLabel("Point to insert").fill("5");
+  await page.getByRole("button", { name: "Insert", exact: true }).click();
+  await settled(page);
+  await expect(table.getByRole("row", { name: /WALL/ })).toContainText("5");
+  await page.getByRole("button", { name: "WALL", exact: true }).click();
+  await page.getByLabel("Cues of 5").fill("jump");
+  await page.getByLabel("Cues of 5").press("Enter");
+  await expect(page.getByRole("status").first()).toContainText("“jump” is no cue");
+  await page.getByLabel("Cues of 5").fill("via");
+  await page.getByLabel("Cues of 5").press("Enter");
+  await settled(page);
+  await expect(table.getByRole("row", { name: /WALL/ })).toContainText("1 arc");
+  await page.getByRole("button", { name: "WALL", exact: true }).click();
+  await page.getByRole("tab", { name: /Pieces/ }).click();
+  await expect(page.getByRole("table", { name: "Pieces of WALL" })).toContainText("arc through 5 (via)");
+  await page.getByRole("button", { name: "Reverse" }).click();
+  await settled(page);
+  await page.getByRole("button", { name: "WALL", exact: true }).click();
+  await expect(page.getByRole("region", { name: "Bench" })).toContainText("From, to4 to 1");
+  await page.getByRole("button", { name: "Remove the line" }).click();
+  await settled(page);
+  await expect(table.getByRole("row", { name: /WALL/ })).toHaveCount(0);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(table.getByRole("row", { name: /WALL/ })).toHaveCount(1);
+});
+
+test("points are picked on the sheet, a building is completed, a parallel goes through a point", async ({ page }) => {
+  await newJob(page, "Picked", { order: "EN" });
+  await takeIn(page, "day1.csv", PLOT, 9);
+  await goTo(page, "Lines");
+  await page.getByRole("button", { name: "Draw a line" }).click();
+  const form = page.getByRole("form", { name: "Line by hand" });
+  await form.getByRole("combobox", { name: "Code", exact: true }).selectOption("HUT");
+  await form.getByRole("button", { name: "Pick on the sheet" }).click();
+  for (const [e, n] of [[40, 0], [50, 0], [51, 6]] as const) {
+    const [x, y] = await pixelOnSheet(page, e, n);
+    await page.mouse.click(x + 2, y - 2);
+    await expect(form.getByLabel("Points, in order")).toHaveValue(new RegExp(e === 40 ? "^7$" : e === 50 ? "^7, 8$" : "^7-9$"));
+  }
+  await form.getByLabel("At its end").selectOption("quad");
+  await expect(page.getByTestId("hand-line-facts")).toContainText("closed, area 60.0");
+  await form.getByRole("button", { name: "Draw the line" }).click();
+  await settled(page);
+  const row = (name: RegExp) => page.getByRole("region", { name: "Bench" }).getByRole("table").first().getByRole("row", { name });
+  await expect(row(/HUT/)).toContainText("60.0");
+
+  await page.getByRole("button", { name: "HEDGE 1" }).click();
+  await page.getByRole("button", { name: "Parallel" }).click();
+  await page.getByRole("button", { name: "Through a point" }).click();
+  const [x, y] = await pixelOnSheet(page, 10, 1);
+  await page.mouse.click(x, y);
+  await expect(page.getByLabel(/^To the right/)).toHaveValue("5");
+  await page.getByRole("form", { name: "Parallel" }).getByLabel("As").selectOption("PATH");
+  await page.getByRole("button", { name: "Draw it" }).click();
+  await settled(page);
+  await expect(row(/PATH/)).toContainText("parallel");
+});
+
+test("a point is made where two lines cross, and a line is trimmed there; undo takes both back", async ({ page }) => {
+  await newJob(page, "Crossing", { order: "EN" });
+  await takeIn(page, "day1.csv", `${PLOT}\n20,-5,5,10,WALL\n21,15,5,14,WALL end`, 11);
+  await goTo(page, "Lines");
+  await page.getByRole("button", { name: "Make a point" }).click();
+  await page.getByRole("button", { name: "Pick a place" }).click();
+  const [x, y] = await pixelOnSheet(page, 5, 5);
+  await page.mouse.move(x + 3, y + 2);
+  await page.mouse.click(x + 3, y + 2);
+  await expect(page.getByTestId("point-place")).toContainText("N 5.000, E 5.000, at a crossing");
+  await expect(page.getByLabel("Elevation m")).toHaveValue(/^(12\.000|8\.600)$/);
+  await expect(page.getByRole("textbox", { name: "Number" })).toHaveValue("10");
+  await page.getByRole("textbox", { name: "Number" }).fill("4");
+  await expect(page.getByTestId("point-place")).toContainText("There is a point 4 already.");
+  await page.getByRole("textbox", { name: "Number" }).fill("X1");
+  await page.getByLabel("Description").fill("SPOT");
+  await page.getByRole("button", { name: "Make the point" }).click();
+  await expect(page.getByRole("status").first()).toContainText("Point X1 was made");
+  await page.getByRole("button", { name: "Leave it" }).click();
+
+  await page.getByRole("button", { name: "WALL", exact: true }).click();
+  await page.getByRole("button", { name: "HEDGE 1" }).click({ modifiers: ["Control"] });
+  await page.getByRole("button", { name: "Trim WALL at HEDGE 1" }).click();
+  await page.getByRole("button", { name: "Keep what comes before" }).click();
+  await settled(page);
+  const wall = page.getByRole("region", { name: "Bench" }).getByRole("table").first().getByRole("row", { name: /WALL/ });
+  await expect(wall).toContainText("10.000");
+  for (let k = 0; k < 2; k++) {
+    await page.getByRole("button", { name: "Undo" }).click();
+    await settled(page);
+  }
+  await expect(wall).toContainText("20.000");
 });
