@@ -68,3 +68,17 @@ export function deliveredText(t: PointTable): string {
   for (let i = 0; i < t.count; i++) rows.push(`${t.number[i]},${t.n[i]!.toFixed(3)},${t.e[i]!.toFixed(3)},${t.z[i]!.toFixed(3)},${codes[(i * 7) % codes.length]}`);
   return rows.join("\n");
 }
+
+/** Ten shots for each line, with an arc and a smooth curve in it, all coded in words of their own run. */
+export function coded(count: number): PointTable {
+  const { table } = ground(count), texts = new Map([["", 0]]), description = new Uint32Array(count), e = new Float64Array(count), n = new Float64Array(count);
+  for (let i = 0; i < count; i++) {
+    const l = Math.floor(i / 10), k = i % 10, text = `WALL${l}${["", "", "", " via", "", " flow", "", "", " still", " end"][k]}`;
+    let at = texts.get(text);
+    if (at === undefined) texts.set(text, (at = texts.size));
+    description[i] = at;
+    e[i] = (l % 200) * 50 + k * 4 + Math.sin(i);
+    n[i] = Math.floor(l / 200) * 50 + 3 * Math.cos(3 * i);
+  }
+  return { ...table, e, n, description, cues: new Uint32Array(count), follows: new Uint8Array(count), texts: [...texts.keys()] };
+}

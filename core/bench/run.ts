@@ -4,11 +4,16 @@ import Papa from "papaparse";
 import { inferSchema, initParser } from "udsv";
 import { readDelimited } from "../src/intake/delimited";
 import { DEFAULT_TOLERANCES } from "../src/job/model";
+import { compileBook } from "../src/codes/book";
+import { readCodes } from "../src/codes/read";
+import { assembleLines, type KeptLines } from "../src/lines/assemble";
+import { flattenLines } from "../src/lines/flatten";
+import type { PointTable } from "../src/points/table";
 import { buildSurface } from "../src/surface/build";
 import { contour } from "../src/surface/contour";
 import type { Surface } from "../src/surface/model";
 import { volumeToLevel } from "../src/volumes/level";
-import { deliveredText, ground } from "./data";
+import { coded, deliveredText, ground } from "./data";
 import { least, tell } from "./measure";
 
 const sizes = process.argv.slice(2).map(Number).filter((n) => n >= 100);
@@ -38,6 +43,23 @@ for (const size of sizes.length ? sizes : [10_000, 100_000, 1_000_000]) {
   ], rounds);
   tell("100 contour levels", size, views.get("contours")!, "building the surface", built, "less than 1");
   tell("volume to a level", size, views.get("volume")!, "building the surface", built, "less than 1");
+
+  const drawn = coded(size), book = compileBook({ codes: [{ code: "WALL", kind: "line" }] });
+  const words = readCodes(drawn, book), kept: KeptLines = new Map();
+  const build = (t: PointTable, from?: KeptLines) => assembleLines(t, words, DEFAULT_TOLERANCES, "m", book, [], from);
+  build(drawn, kept);
+  const e = drawn.e.slice();
+  let moved = 0;
+  const lines = least([
+    { name: "codes", run: () => readCodes(drawn, compileBook({ codes: [{ code: "WALL", kind: "line" }] })) },
+    { name: "lines", run: () => flattenLines(build(drawn).lines, DEFAULT_TOLERANCES.chord) },
+    { name: "again", run: () => {
+      e[5]! += 0.01 * (++moved % 2 ? 1 : -1);
+      flattenLines(build({ ...drawn, e }, kept).lines, DEFAULT_TOLERANCES.chord);
+    } },
+  ], rounds);
+  tell(`${size / 10} lines with arcs and curves`, size, lines.get("lines")!, "reading their codes", lines.get("codes")!);
+  tell("the same after one shot moved", size, lines.get("again")!, "all lines", lines.get("lines")!, "less than 0.5");
 
   const text = deliveredText(g.table), bytes = new TextEncoder().encode(text);
   const reading = least([

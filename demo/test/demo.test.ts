@@ -1,6 +1,9 @@
 import fs from "node:fs";
 import path from "node:path";
 import { openRecipe, parseRecipe, runChain, type JobState } from "@bramble/core";
+import { boxesMeet, type TextBox } from "@bramble/core/drawing/crowd";
+import { layOutTexts, layoutSource } from "@bramble/core/drawing/layout";
+import { halfSize } from "@bramble/core/drawing/place";
 import { SurfaceReader } from "@bramble/core/surface/locate";
 import { volumeToLevel } from "@bramble/core/volumes/level";
 import { demoFiles } from "../src/files";
@@ -83,4 +86,24 @@ test("the same program makes larger jobs", () => {
   expect(a.length + b.length).toBeGreaterThan(15_000);
   // One number is used by both crews, as planted.
   expect(new Set([...a, ...b].map((s) => s.number)).size).toBe(a.length + b.length - 1);
+});
+
+test.each([200, 1000])("at 1:%i at least 95 of 100 notes have a place, no two texts overlap, and the rest is listed", (scale) => {
+  const state = open(), derived = runChain(state), u = scale / 1000;
+  const layout = layOutTexts(layoutSource(state, derived, { notes: true, points: true, contours: true }), u);
+  const placed = layout.texts.filter((t) => t.is === "note").length;
+  expect(layout.notes).toBeGreaterThan(30);
+  expect(placed / layout.notes).toBeGreaterThanOrEqual(0.95);
+  expect(placed + layout.unplaced.filter((x) => x.is === "note").length).toBe(layout.notes);
+  expect(layout.texts.filter((t) => t.is === "point").length / layout.labels).toBeGreaterThan(0.95);
+  const boxes = layout.texts.map((t): TextBox => {
+    const [halfWidth, halfHeight] = halfSize(t);
+    return { x: t.e / u, y: t.n / u, halfWidth, halfHeight, angle: t.angle };
+  }).sort((a, b) => a.x - b.x);
+  // By their west ends: a text is compared with those that begin within its reach.
+  let met = 0;
+  boxes.forEach((a, k) => {
+    for (let j = k + 1; j < boxes.length && boxes[j]!.x - a.x < 40; j++) if (boxesMeet(a, boxes[j]!, 0)) met++;
+  });
+  expect(met).toBe(0);
 });

@@ -94,8 +94,16 @@ function compile(book: CodeBook): CompiledBook {
     );
   }
 
+  // Shots of one line write the same word.
+  const looked = new Map<string, Lookup>();
+  const lookupOnce = (written: string): Lookup => {
+    let found = looked.get(written);
+    if (!found) looked.set(written, (found = lookup(written)));
+    return found;
+  };
+
   return {
-    codes, lookup, actionOf: (word) => spellings.get(word.toLowerCase()),
+    codes, lookup: lookupOnce, actionOf: (word) => spellings.get(word.toLowerCase()),
     spellingsOf: (action) => [...spellings].flatMap(([word, a]) => (a === action ? [word] : [])), parsed: new Map(),
   };
 }

@@ -13,6 +13,8 @@ export interface ParsedElement {
   entry: CodeEntry | undefined;
   code: string;
   run: string;
+  /** Code and run in one, by which shots of a line are gathered. */
+  key: string;
   by: FoundBy | undefined;
   cues: Cue[];
   attributes: Map<string, string>;
@@ -49,7 +51,7 @@ function parse(text: string, book: CompiledBook, cueEdits: string): ParsedDescri
   const issues: WordIssue[] = [];
   if (openQuote) issues.push({ kind: "unread-word", word: '"', text: "a quote is opened and not closed" });
   const parsed = elements.flatMap((e) => parseElement(e, book, issues) ?? []);
-  applyCueEdits(parsed, decodeCueEdits(cueEdits), book, (word, why) => issues.push({ kind: "cue-ignored", word, text: why }));
+  if (cueEdits !== "") applyCueEdits(parsed, decodeCueEdits(cueEdits), book, (word, why) => issues.push({ kind: "cue-ignored", word, text: why }));
   const said = levelCue({ elements: parsed });
   const byCode = parsed.length === 0 || parsed.some((e) => e.entry?.ground ?? true);
   return { elements: parsed, note, issues, ground: said ? said === "ground" : byCode };
@@ -57,8 +59,9 @@ function parse(text: string, book: CompiledBook, cueEdits: string): ParsedDescri
 
 /** The last of the cues `air` and `ground` on a shot; it speaks for the whole shot. */
 export function levelCue(description: { elements: ParsedElement[] }): "air" | "ground" | undefined {
-  const said = description.elements.flatMap((e) => e.cues.map((c) => c.action));
-  return said.findLast((a) => a === "air" || a === "ground") as "air" | "ground" | undefined;
+  let said: "air" | "ground" | undefined;
+  for (const e of description.elements) for (const { action } of e.cues) if (action === "air" || action === "ground") said = action;
+  return said;
 }
 
 function parseElement(element: Element, book: CompiledBook, issues: WordIssue[]): ParsedElement | undefined {
@@ -94,7 +97,7 @@ function parseElement(element: Element, book: CompiledBook, issues: WordIssue[])
       issues.push({ kind: "attribute-missing", word: a.name, text: `${found.code} needs its ${a.name}` });
     }
   }
-  return { word, ...found, cues, attributes };
+  return { word, entry: found.entry, code: found.code, run: found.run, key: `${found.code}\t${found.run}`, by: found.by, cues, attributes };
 
   function setAttribute(name: string, value: string): void {
     attributes.set(name, value);

@@ -162,13 +162,16 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
         continue;
       }
       const { stands, missed } = alongWay(w, way, note.every / unitsPerMm, crowd);
-      layout.notes += stands.length + missed;
       for (const stand of stands) take(stand, w, "note", note.color, note.layer);
-      if (stands.length) continue;
-      // A line too short for its note has it beside its middle.
-      const middle = 2 * Math.floor(way.length / 4), beside = besideSymbol({ ...w, place: "auto" }, way[middle]!, way[middle + 1]!, 0.3, crowd, true);
-      if (beside) take(beside, w, "note", note.color, note.layer);
-      else for (let k = 0; k < missed; k++) layout.unplaced.push({ text: note.text, is: "note", point: -1, line: note.line });
+      let lost = missed;
+      if (stands.length === 0) {
+        // A line too short for its note has it beside its middle.
+        const middle = 2 * Math.floor(way.length / 4), beside = besideSymbol({ ...w, place: "auto" }, way[middle]!, way[middle + 1]!, 0.3, crowd, true);
+        if (beside) take(beside, w, "note", note.color, note.layer);
+        lost = beside ? 0 : 1;
+      }
+      layout.notes += (stands.length || (lost ? 0 : 1)) + lost;
+      for (let k = 0; k < lost; k++) layout.unplaced.push({ text: note.text, is: "note", point: -1, line: note.line });
     }
     const beside = s.notes.filter((note) => note.symbol >= 0 && reach[note.symbol]! > 0);
     for (const note of inCrowdsFirst(beside, (note) => symbols.point[note.symbol]!)) {

@@ -4,15 +4,14 @@ import type { CompiledBook } from "../codes/book";
 import { finding, type Finding } from "../finding";
 import type { CodeEntry, HandLine, Tolerances } from "../job/model";
 import { fromMetres, type Unit } from "../math/units";
-import { Sum } from "../math/sum";
 import { someOf } from "../math/words";
 import { shotsByIntake } from "../points/shots";
 import type { PointTable } from "../points/table";
 import type { ArcLimits } from "./arc";
 import { parallel } from "./companion";
 import { gatherDrafts, type Draft } from "./gather";
-import { enclosedArea, planLength, slopeLength } from "./measure";
-import { lineName, type Line, type Piece } from "./model";
+import { enclosedArea, lengthsOf } from "./measure";
+import { lineName, type Line } from "./model";
 import { buildPieces, type Outcome } from "./pieces";
 
 export interface Lines { lines: Line[]; findings: Finding[] }
@@ -107,12 +106,8 @@ export function assembleLines(
 
 /** A line with its lengths and, when closed, its area. */
 function measured(line: Omit<Line, "length" | "slopeLength" | "area">): Line {
-  const sum = (of: (p: Piece) => number) => {
-    const s = new Sum();
-    for (const p of line.pieces) s.add(of(p));
-    return s.value;
-  };
-  return { ...line, length: sum(planLength), slopeLength: sum(slopeLength), ...(line.closed && line.pieces.length ? { area: enclosedArea(line.pieces) } : {}) };
+  const [length, slope] = lengthsOf(line.pieces);
+  return { ...line, length, slopeLength: slope, ...(line.closed && line.pieces.length ? { area: enclosedArea(line.pieces) } : {}) };
 }
 
 const STEERS = ["via", "swing", "flow", "still"] as const;

@@ -55,35 +55,44 @@ function slope([a, b, c]: Vector, u: number): number {
   return a + u * (2 * b + u * 3 * c);
 }
 
-/** Length in plan, or along the slope, to about 1e-11 of it: Gauss-Legendre, halved until two counts agree. */
-export function curveLength(p: CurvePiece, withLevel: boolean): number {
-  const [[ea, eb, ec], [na, nb, nc], [za, zb, zc]] = p.cubic;
-  // On the level the way along the slope is the way in plan.
-  const up = withLevel && (za !== 0 || zb !== 0 || zc !== 0);
-  // Plain roots: hypot takes several times as long, and there are twenty for each piece at least.
-  const speed = (u: number): number => {
-    const e = ea + u * (2 * eb + u * 3 * ec), n = na + u * (2 * nb + u * 3 * nc);
-    if (!up) return Math.sqrt(e * e + n * n);
-    const z = za + u * (2 * zb + u * 3 * zc);
-    return Math.sqrt(e * e + n * n + z * z);
-  };
-  const part = (a: number, b: number): number => {
-    const half = (b - a) / 2, mid = (a + b) / 2;
-    let sum = 0;
-    for (let k = 0; k < ABSCISSAE.length; k++) sum += WEIGHTS[k]! * (speed(mid - half * ABSCISSAE[k]!) + speed(mid + half * ABSCISSAE[k]!));
-    return sum * half;
-  };
-  const refine = (a: number, b: number, whole: number, depth: number): number => {
-    const mid = (a + b) / 2, left = part(a, mid), right = part(mid, b);
-    // Not a number stays one; eight halvings are far more than any real curve needs.
-    if (!(Math.abs(left + right - whole) > 1e-11 * Math.abs(whole)) || depth === 0) return left + right;
-    return refine(a, mid, left, depth - 1) + refine(mid, b, right, depth - 1);
-  };
-  return refine(0, 1, part(0, 1), 8);
+/** Length in plan and along the slope, to about 1e-11 of each: Gauss-Legendre, halved until two counts agree. */
+export function curveLengths(p: CurvePiece): [plan: number, slope: number] {
+  lengthsBetween(p, 0, 1);
+  return refined(p, 0, 1, counted[0]!, counted[1]!, 8);
+}
+
+function refined(p: CurvePiece, a: number, b: number, plan: number, slope: number, depth: number): [number, number] {
+  const mid = (a + b) / 2;
+  lengthsBetween(p, a, mid);
+  const plan1 = counted[0]!, slope1 = counted[1]!;
+  lengthsBetween(p, mid, b);
+  const plan2 = counted[0]!, slope2 = counted[1]!, both = plan1 + plan2, bothSlope = slope1 + slope2;
+  // Not a number stays one; eight halvings are far more than any real curve needs.
+  const apart = Math.abs(both - plan) > 1e-11 * Math.abs(plan) || Math.abs(bothSlope - slope) > 1e-11 * Math.abs(slope);
+  if (!apart || depth === 0) return [both, bothSlope];
+  const left = refined(p, a, mid, plan1, slope1, depth - 1), right = refined(p, mid, b, plan2, slope2, depth - 1);
+  return [left[0] + right[0], left[1] + right[1]];
+}
+
+/** Where lengthsBetween leaves its two sums: numbers of their own for each call would be many. */
+const counted = new Float64Array(2);
+
+/** Plain roots, since hypot takes several times as long and there are thirty places for each piece at least. */
+function lengthsBetween({ cubic: [[ea, eb, ec], [na, nb, nc], [za, zb, zc]] }: CurvePiece, a: number, b: number): void {
+  const half = (b - a) / 2, mid = (a + b) / 2;
+  let plan = 0, slope = 0;
+  for (let k = 0; k < 10; k++) {
+    const j = k < 5 ? k : k - 5, u = k < 5 ? mid - half * ABSCISSAE[j]! : mid + half * ABSCISSAE[j]!, w = WEIGHTS[j]! * half;
+    const e = ea + u * (2 * eb + u * 3 * ec), n = na + u * (2 * nb + u * 3 * nc), z = za + u * (2 * zb + u * 3 * zc), flat = e * e + n * n;
+    plan += w * Math.sqrt(flat);
+    slope += w * Math.sqrt(flat + z * z);
+  }
+  counted[0] = plan;
+  counted[1] = slope;
 }
 
 /** One half of the abscissae of ten points, and their weights. */
-const ABSCISSAE = [0.14887433898163122, 0.4333953941292472, 0.6794095682990244, 0.8650633666889845, 0.9739065285171717];
+const ABSCISSAE: readonly number[] = [0.14887433898163122, 0.4333953941292472, 0.6794095682990244, 0.8650633666889845, 0.9739065285171717];
 const WEIGHTS = [0.29552422471475287, 0.26926671930999635, 0.21908636251598204, 0.1494513491505806, 0.06667134430868814];
 
 /** Twice the signed area between the chord and the curve, + to the left of the chord's direction counted as in a ring: ∫ e dn − n de beyond the chord's own. */

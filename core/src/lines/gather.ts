@@ -114,7 +114,7 @@ export function gatherDrafts(t: PointTable, coded: CodedPoints, shotsOf: readonl
     if (!coded.parsed.some((p) => p?.elements.some((e) => e.cues.some((c) => c.action === "after")))) return members;
     for (const i of shots) for (const e of coded.parsed[coded.description[i]!]!.elements) {
       if (!e.entry || (e.entry.kind ?? "point") === "point" || e.cues.some((c) => c.action === "lone")) continue;
-      const key = keyOf(e);
+      const { key } = e;
       const set = members.get(key);
       if (set) set.add(t.number[i]!);
       else members.set(key, new Set([t.number[i]!]));
@@ -122,17 +122,18 @@ export function gatherDrafts(t: PointTable, coded: CodedPoints, shotsOf: readonl
     return members;
   }
 
-  function keyOf(e: ParsedElement): string {
-    return `${e.code}\t${e.run}`;
-  }
-
   function addShot(runs: Map<string, Run>, i: number, element: ParsedElement & { entry: CodeEntry }, pointOf: (number: string) => number | undefined, members: Map<string, Set<string>>): void {
-    const has = (action: Action) => element.cues.some((c) => c.action === action);
-    const valueOf = (action: Action) => element.cues.find((c) => c.action === action)?.value;
-    const { entry, code } = element;
-    if (has("lone")) return;
-    const key = keyOf(element);
+    const { entry, code, cues } = element;
+    const has = (action: Action) => cues.some((c) => c.action === action);
+    const valueOf = (action: Action) => cues.find((c) => c.action === action)?.value;
+    const { key } = element;
     let run = runs.get(key);
+    // Most shots say nothing more than their line.
+    if (run?.open && cues.length === 0) {
+      if (run.open.vertices.at(-1)!.index !== i) run.open.vertices.push(vertexOf(i, cues));
+      return;
+    }
+    if (has("lone")) return;
     if (!run) runs.set(key, (run = { entry, code, run: element.run, open: undefined, drafts: [], after: [], joins: [] }));
 
     const after = valueOf("after");
@@ -149,8 +150,7 @@ export function gatherDrafts(t: PointTable, coded: CodedPoints, shotsOf: readonl
     const draft = run.open;
     const isFirst = draft.vertices.length === 0;
     if (draft.vertices.at(-1)?.index !== i) draft.vertices.push(vertexOf(i, element.cues));
-    // Most shots say nothing more.
-    if (element.cues.length === 0) return;
+    if (cues.length === 0) return;
     for (const c of element.cues) if (c.action === "off") offset(draft, i, c);
     const named = (action: "from" | "to"): Vertex | undefined => {
       const number = valueOf(action);

@@ -1,18 +1,18 @@
 /** Lengths and area of pieces, arcs and curves exactly. */
 import { Sum } from "../math/sum";
-import { curveLength, curveSegment } from "./curve";
+import { curveLengths, curveSegment } from "./curve";
 import type { Piece } from "./model";
 
 /** Plan length along a piece. */
 export function planLength(p: Piece): number {
-  if (p.type === "curve") return curveLength(p, false);
+  if (p.type === "curve") return curveLengths(p)[0];
   return p.type === "arc" ? p.radius * Math.abs(p.sweep) : Math.hypot(p.to[0] - p.from[0], p.to[1] - p.from[1]);
 }
 
 /** Length along the slope; levels run linearly along an arc between the levels known. NaN when one is not known. */
 export function slopeLength(p: Piece): number {
   if (p.type === "straight") return Math.hypot(p.to[0] - p.from[0], p.to[1] - p.from[1], p.to[2] - p.from[2]);
-  if (p.type === "curve") return curveLength(p, true);
+  if (p.type === "curve") return curveLengths(p)[1];
   const plan = planLength(p);
   let sum = 0;
   for (let i = 1; i < p.levels.length; i++) {
@@ -20,6 +20,18 @@ export function slopeLength(p: Piece): number {
     sum += Math.hypot(plan * (b.share - a.share), b.level - a.level);
   }
   return sum;
+}
+
+/** Plan and slope length of pieces one after another. */
+export function lengthsOf(pieces: readonly Piece[]): [plan: number, slope: number] {
+  const plan = new Sum(), slope = new Sum();
+  for (const p of pieces) {
+    // Of a curve both come from one count.
+    const [flat, steep] = p.type === "curve" ? curveLengths(p) : [planLength(p), slopeLength(p)];
+    plan.add(flat);
+    slope.add(steep);
+  }
+  return [plan.value, slope.value];
 }
 
 /** Area inside a ring of pieces: the chords' polygon and the segment of each arc and curve. Always ≥ 0. */

@@ -1,7 +1,7 @@
 /** Places that the eye means near the cursor: points, ends, middles, crossings, arc centres, feet of perpendiculars, nearest places. Frames E, N. */
 import type { PointTable } from "../points/table";
 import { levelOnArc, placeOnArc } from "./arc";
-import { chordsOfCurve, curveLength, placeOnCurve } from "./curve";
+import { chordsOfCurve, curveLengths, placeOnCurve } from "./curve";
 import { circleCircle, lineCircle, lineLine } from "./meet";
 import type { ArcPiece, CurvePiece, Line, Piece, Place, StraightPiece } from "./model";
 
@@ -92,11 +92,11 @@ export function middleOf(p: Piece): Place {
   if (p.type === "straight") return [(p.from[0] + p.to[0]) / 2, (p.from[1] + p.to[1]) / 2, (p.from[2] + p.to[2]) / 2];
   if (p.type === "arc") return placeOnArc(p, 0.5);
   // Half the length, found by halving: the length up to u is that of the piece cut there.
-  const half = curveLength(p, false) / 2;
+  const half = curveLengths(p)[0] / 2;
   let lo = 0, hi = 1;
   for (let k = 0; k < 50; k++) {
     const u = (lo + hi) / 2;
-    if (curveLength(cutCurve(p, u), false) < half) lo = u;
+    if (curveLengths(cutCurve(p, u))[0] < half) lo = u;
     else hi = u;
   }
   return placeOnCurve(p, (lo + hi) / 2);
