@@ -69,7 +69,22 @@ try {
     await page.keyboard.press("f");
     await page.getByRole("listitem").filter({ hasText: "DITCH 1 and TRACK 1" }).getByRole("button").click();
   });
-  await picture("lines", "lines", (page) => page.getByRole("button", { name: "KERB 1" }).click());
+  await picture("lines", "lines", async (page) => {
+    await page.getByRole("button", { name: "KERB 1" }).click();
+    await page.getByRole("tab", { name: /Pieces/ }).click();
+    await page.getByRole("table", { name: "Pieces of KERB 1" }).waitFor();
+  });
+  await picture("line-by-hand", "lines", async (page) => {
+    await page.getByRole("button", { name: "Draw a line" }).click();
+    await page.getByLabel("Points, in order").fill("1017-1020, 1022, 1021, 1023");
+    await page.getByRole("button", { name: "Show it" }).click();
+  });
+  await picture("book", "book", async (page) => {
+    await page.getByRole("button", { name: "Edit HEDGE" }).click();
+    await page.getByTestId("code-picture").waitFor();
+  });
+  await picture("plan-1000", "lines", (page) => plan(page, 1000, 3090, 7215));
+  await picture("plan-200", "lines", (page) => plan(page, 200, 3086, 7262));
   await picture("surface", "surface", (page) => page.getByLabel("Triangles drawn").check());
   await picture("volumes", "volumes", (page) => page.getByRole("img", { name: /Cut falls/ }).waitFor());
   await picture("handover", "handover", (page) => page.getByLabel("First rows of the file").waitFor());
@@ -84,6 +99,28 @@ try {
 
 async function settled(page) {
   await page.locator('[data-testid="saved"]', { hasText: "Saved" }).waitFor();
+}
+
+/** The sheet wide, at about the size of a plan on paper, with a place of the job in its middle. */
+async function plan(page, scale, e, n) {
+  await page.getByRole("separator", { name: "Width of the bench" }).focus();
+  for (let k = 0; k < 12; k++) await page.keyboard.press("ArrowLeft");
+  await page.getByLabel("Sizes on paper for").selectOption(String(scale));
+  const sheet = page.getByTestId("sheet");
+  for (let k = 0; k < 80; k++) {
+    const [ve, vn, s, w, h] = (await sheet.getAttribute("data-view")).split(" ").map(Number), box = await sheet.boundingBox();
+    const more = Math.log((4700 / scale) / s), dx = (ve - e) * s, dy = (n - vn) * s, far = Math.hypot(dx, dy);
+    await page.mouse.move(box.x + w / 2, box.y + h / 2);
+    if (far > 8) {
+      const f = Math.min(1, 250 / far);
+      await page.mouse.down();
+      await page.mouse.move(box.x + w / 2 + dx * f, box.y + h / 2 + dy * f, { steps: 2 });
+      await page.mouse.up();
+    } else if (Math.abs(more) > 0.02) await page.mouse.wheel(0, -Math.max(-300, Math.min(300, more / 0.0015)));
+    else break;
+    await quiet(page);
+  }
+  await page.mouse.move(5, 5);
 }
 
 /** The sheet has drawn its last frame when two looks at its count agree. */

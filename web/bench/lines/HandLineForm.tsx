@@ -69,7 +69,7 @@ export function HandLineForm({ line, leave }: { line?: HandLine; leave: () => vo
   return (
     <form aria-label="Line by hand" className="shrink-0 border-y border-rule bg-paper px-4 py-3" onSubmit={(event) => { event.preventDefault(); void keep(); }}>
       <div className="flex flex-wrap items-end gap-2">
-        <Choice label="Code" value={code} onChange={setCode} options={(drawable.some((c) => c.code === code) || code === "" ? drawable : [{ code, name: "" }, ...drawable]).map((c) => [c.code, c.name ? `${c.code}, ${c.name}` : c.code])} width="w-48" />
+        <Choice label="Code" value={code} onChange={setCode} options={(drawable.some((c) => c.code === code) || code === "" ? drawable : [{ code, name: "" }, ...drawable]).map((c) => [c.code, c.name ? `${c.code}, ${c.name}` : c.code])} width="w-36" />
         <label className="block"><span className="label block">Run</span><input className="field num mt-0.5 w-14" value={run} inputMode="numeric" onChange={(event) => setRun(event.target.value.replace(/\D/g, ""))} /></label>
         <label className="block min-w-40 flex-1"><span className="label block">Points, in order</span><input className="field mt-0.5 w-full" value={text} autoFocus placeholder="12, 40-52" aria-invalid={unread} onChange={(event) => setText(event.target.value)} /></label>
         <button type="button" className={`button ${picking ? "button-main" : ""}`} aria-pressed={picking !== undefined} onClick={pick}>{picking ? "Stop picking" : "Pick on the sheet"}</button>

@@ -1,7 +1,7 @@
 "use client";
 /** One line: its facts, what can be done with it, why each piece is there, and its shots. */
 import { useEffect, useState, type ReactNode } from "react";
-import { addParallel, closeLine, completeLine, insertShot, readLength, recodeLine, removeLine, reverseLine, splitLine, steerShot, takeOutShot, type HandLine } from "@bramble/core";
+import { addParallel, AREA_UNITS, closeLine, completeLine, insertShot, readLength, recodeLine, removeLine, reverseLine, splitLine, steerShot, takeOutShot, unitFactor, UNITS, type AreaUnit, type HandLine, type Unit } from "@bramble/core";
 import { compileBook } from "@bramble/core/codes/book";
 import { cueOfWord } from "@bramble/core/codes/cue-edits";
 import type { PieceFacts } from "@bramble/core/lines/explain";
@@ -10,7 +10,7 @@ import { directionText } from "@bramble/core/math/angles";
 import { formatFixed } from "@bramble/core/math/round";
 import { numberIndex } from "@bramble/core/points/table";
 import { goToFinding, useJob } from "../../lib/store";
-import { area, decimalsOf } from "../../lib/units-shown";
+import { area, AREA_SHORT, decimalsOf, UNIT_SHORT } from "../../lib/units-shown";
 import type { LineShown } from "../../lib/view";
 import { Fact } from "../Bench";
 import { make } from "./make";
@@ -21,19 +21,25 @@ const MOST = 500;
 export function LinePanel({ line, index, change }: { line: LineShown; index: number; change: (hand: HandLine) => void }) {
   const { job, view } = useJob();
   const [doing, setDoing] = useState<Doing>(), [tab, setTab] = useState<"shots" | "pieces">("shots");
+  const [lengths, setLengths] = useState<Unit>(job.unit), [areas, setAreas] = useState<AreaUnit>(job.areaUnit ?? "unit");
   const t = job.points, d = decimalsOf(job.unit), u = job.unit;
+  const long = (x: number) => `${formatFixed(x * unitFactor(u, lengths), decimalsOf(lengths))} ${UNIT_SHORT[lengths]}`;
   const hand = job.lines.find((l) => l.name === line.hand), open = !line.closed;
   const act = (name: string, go: () => void, more: { pressed?: boolean } = {}) => <button className="button h-6" aria-pressed={more.pressed} onClick={go}>{name}</button>;
   return (
     <div className="min-h-0 flex-1 overflow-auto border-t border-rule px-4 py-3">
+      <div className="float-right flex gap-1">
+        <select className="field h-6 px-1 text-soft" aria-label="Lengths in" value={lengths} onChange={(event) => setLengths(event.target.value as Unit)}>{UNITS.map((x) => <option key={x} value={x}>{UNIT_SHORT[x]}</option>)}</select>
+        {line.area !== undefined && <select className="field h-6 px-1 text-soft" aria-label="Areas in" value={areas} onChange={(event) => setAreas(event.target.value as AreaUnit)}>{AREA_UNITS.map((x) => <option key={x} value={x}>{{ unit: AREA_SHORT[u], ha: "ha", acre: "ac" }[x]}</option>)}</select>}
+      </div>
       <h2 className="heading">{lineName(line)} <span className="font-sans text-[13px] font-normal text-soft">{line.name}; {line.companion ? "a parallel" : line.hand !== undefined ? "drawn by hand" : `from ${job.intakes[line.intake]?.file}`}</span></h2>
       <dl className="rows mt-2 grid grid-cols-2 gap-x-8">
-        <Fact name={line.closed ? "Perimeter in plan" : "Plan length"} strong>{formatFixed(line.length, d)} {u}</Fact>
-        <Fact name="Slope length">{Number.isNaN(line.slopeLength) ? "a level is missing" : `${formatFixed(line.slopeLength, d)} ${u}`}</Fact>
+        <Fact name={line.closed ? "Perimeter in plan" : "Plan length"} strong>{long(line.length)}</Fact>
+        <Fact name="Slope length">{Number.isNaN(line.slopeLength) ? "a level is missing" : long(line.slopeLength)}</Fact>
         {line.companion ? <Fact name="Parallel to">{lineName(view.lines[line.companion.of]!)}</Fact> : <Fact name="From, to">{t.number[line.shots[0]!]} to {t.number[line.shots.at(-1)!]}</Fact>}
         {line.companion && <Fact name={line.companion.right > 0 ? "To the right" : "To the left"}>{formatFixed(Math.abs(line.companion.right), d)} {u}, {line.companion.up >= 0 ? "+" : "−"}{formatFixed(Math.abs(line.companion.up), d)} up</Fact>}
         <Fact name="Level difference">{levelDifference(line.ends[1] - line.ends[0], d, u)}</Fact>
-        {line.area !== undefined && <Fact name="Area" strong>{area(line.area, u, job.areaUnit)}</Fact>}
+        {line.area !== undefined && <Fact name="Area" strong>{area(line.area, u, areas)}</Fact>}
         <Fact name="In the terrain">{line.breakline === "none" ? "no breakline" : `${line.breakline} breakline`}</Fact>
       </dl>
       {!line.companion && (
@@ -152,13 +158,23 @@ function Pieces({ line, index }: { line: LineShown; index: number }) {
 }
 
 function Shots({ line }: { line: LineShown }) {
-  const { job, select, points } = useJob();
+  const { job, select, points, set } = useJob();
   const [inserting, setInserting] = useState<{ after: number; text: string }>();
   const t = job.points, d = decimalsOf(job.unit), book = compileBook(job.book);
+  const endInsert = () => {
+    setInserting(undefined);
+    set({ picking: undefined });
+  };
+  /** The point is typed, or picked on the sheet. */
+  const beginInsert = (after: number) => {
+    setInserting({ after, text: "" });
+    set({ picking: { hint: "Click the point to insert, or type its number; Esc ends", points: true, take: (snap) => snap.point !== undefined && setInserting({ after, text: useJob.getState().job.points.number[snap.point]! }) } });
+  };
+  useEffect(() => () => set({ picking: undefined }), [set]);
   const insert = async () => {
     const place = numberIndex(t).get(inserting!.text.trim());
     if (place === undefined) return void useJob.getState().set({ notice: { text: `There is no point ${inserting!.text.trim()}.`, tone: "problem" } });
-    if (await make(insertShot(job, line, place, inserting!.after))) setInserting(undefined);
+    if (await make(insertShot(job, line, place, inserting!.after))) endInsert();
   };
   const steer = (k: number, text: string, field: HTMLInputElement) => {
     const words = text.trim().split(/\s+/).filter(Boolean), bad = words.find((w) => !cueOfWord(w, book));
@@ -180,10 +196,10 @@ function Shots({ line }: { line: LineShown }) {
               <td className="text-right whitespace-nowrap">
                 {inserting?.after === k ? (
                   <form className="inline-flex gap-1" onSubmit={(event) => { event.preventDefault(); void insert(); }}>
-                    <input className="field h-6 w-20" aria-label="Point to insert" placeholder="point" autoFocus value={inserting.text} onChange={(event) => setInserting({ after: k, text: event.target.value })} onKeyDown={(event) => event.key === "Escape" && setInserting(undefined)} />
+                    <input className="field h-6 w-20" aria-label="Point to insert" placeholder="point" autoFocus value={inserting.text} onChange={(event) => setInserting({ after: k, text: event.target.value })} onKeyDown={(event) => event.key === "Escape" && endInsert()} />
                     <button className="button h-6">Insert</button>
                   </form>
-                ) : <button className="button button-plain h-6" aria-label={`Insert after ${t.number[i]}`} onClick={() => setInserting({ after: k, text: "" })}>Insert after</button>}
+                ) : <button className="button button-plain h-6" aria-label={`Insert after ${t.number[i]}`} onClick={() => beginInsert(k)}>Insert after</button>}
                 {!line.closed && k < line.shots.length - 2 && k > 0 && <button className="button button-plain h-6" aria-label={`Split after ${t.number[i]}`} onClick={() => void make(splitLine(job, line, k))}>Split after</button>}
                 <button className="button button-plain h-6" aria-label={`Take ${t.number[i]} out of the line`} onClick={() => void make(takeOutShot(job, line, k))}>Take out</button>
               </td>

@@ -4,6 +4,7 @@ import Link from "next/link";
 import { useMemo, useState } from "react";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import { lineName } from "@bramble/core/lines/model";
+import { plural } from "@bramble/core/math/words";
 import { joinLines, trimLine, type HandLine } from "@bramble/core";
 import type { LineCrossing } from "@bramble/core/lines/snap";
 import { nextFreeNumber } from "../../lib/next-number";
@@ -53,14 +54,14 @@ export function LinesBench() {
     </>
   );
   return (
-    <Bench title="Lines" about={`${view.lines.length} drawn${byHand ? `, ${byHand} by hand` : ""}`} actions={actions}>
+    <Bench title="Lines" about={`${plural(view.lines.length, "line")}${byHand ? `, ${byHand} by hand` : ""}`} actions={actions}>
       {making?.what === "line" && <HandLineForm key={making.line?.name ?? "new"} line={making.line} leave={() => setMaking(undefined)} />}
       {making?.what === "point" && <PointMaker leave={() => setMaking(undefined)} />}
       {view.lines.length === 0 ? (
         <p className="px-4 text-soft">No lines yet. Shots whose code is a line or an area in the code book are joined by themselves when they are taken in. Others can be drawn by hand.</p>
       ) : (
         <>
-          <div className="flex shrink-0 items-center px-4 pb-2"><input className="field w-44" aria-label="Filter lines" placeholder="Code or name" value={filter} onChange={(event) => setFilter(event.target.value)} />
+          <div className="flex shrink-0 items-center px-4 py-2"><input className="field w-44" aria-label="Filter lines" placeholder="Code or name" value={filter} onChange={(event) => setFilter(event.target.value)} />
             <span className="ml-3 text-soft">{filter ? `${list.length} of ${view.lines.length}` : "Ctrl-click a second one to join or trim"}</span></div>
           <div className={`min-h-24 overflow-auto border-t border-rule ${one ? "max-h-[34%] shrink-0" : "flex-1"}`}>
             <table className="plain [&_td]:px-1.5 [&_th]:px-1.5 [&_td:first-child]:pl-4 [&_th:first-child]:pl-4">
