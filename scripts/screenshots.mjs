@@ -107,6 +107,7 @@ async function plan(page, scale, e, n) {
   for (let k = 0; k < 12; k++) await page.keyboard.press("ArrowLeft");
   await page.getByLabel("Sizes on paper for").selectOption(String(scale));
   const sheet = page.getByTestId("sheet");
+  await page.locator('[data-testid="sheet"][data-view]').waitFor();
   for (let k = 0; k < 80; k++) {
     const [ve, vn, s, w, h] = (await sheet.getAttribute("data-view")).split(" ").map(Number), box = await sheet.boundingBox();
     const more = Math.log((4700 / scale) / s), dx = (ve - e) * s, dy = (n - vn) * s, far = Math.hypot(dx, dy);

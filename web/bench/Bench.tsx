@@ -6,7 +6,7 @@ export function Bench({ title, about, actions, children }: { title: string; abou
     <>
       <div className="flex min-h-12 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 px-4 py-2">
         <h1 className="heading">{title}</h1>
-        <div className="min-w-0 flex-1 text-soft">{about}</div>
+        <div className="min-w-20 flex-1 text-soft">{about}</div>
         {actions}
       </div>
       {children}

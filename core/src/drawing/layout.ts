@@ -102,6 +102,8 @@ export function isDrawn(x: { group: string; layer: string; kind?: CodeKind }, hi
   return !hidden.groups?.includes(x.group) && !hidden.layers?.includes(x.layer) && !hidden.kinds?.includes(x.kind ?? "point");
 }
 
+/** Symbols of a whole job above which its plain ones are passed over. */
+const VAST = 200_000;
 /** From this size on a measured symbol is an outline within which texts may stand, mm. */
 const HOLLOW = 3;
 
@@ -112,11 +114,13 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
   const crowd = new Crowd();
   const layout: Layout = { unitsPerMm, texts: [], unplaced: [], notes: 0, labels: 0, crowded: false };
   const reach = new Float32Array(symbols.point.length);
-  const drawnLook = symbols.looks.map((l) => isDrawn(l, drawing.hidden));
+  // Of a vast job looked at whole only what has a symbol of its own is kept clear of, and points have no labels.
+  const vast = !s.within && symbols.point.length > VAST;
+  const drawnLook = symbols.looks.map((l) => isDrawn(l, drawing.hidden) && !(vast && (l.shot || l.symbol === "spot")));
   for (let k = 0; k < symbols.point.length; k++) {
     const look = symbols.looks[symbols.look[k]!]!, i = symbols.point[k]!, symbol = symbolOf(look.symbol);
     if (!drawnLook[symbols.look[k]!] || !isInside(i)) continue;
-    const size = sizeOnPaper(symbols, k, unitsPerMm), radius = look.shot || !symbol ? 0.25 : symbolReach(symbol, size);
+    const size = sizeOnPaper(symbols, k, unitsPerMm), radius = look.shot || !symbol ? 0.5 : symbolReach(symbol, size);
     reach[k] = radius;
     const hollow = !Number.isNaN(symbols.ground[k]!) && radius > HOLLOW;
     crowd.addRound({ x: x(t.e[i]!), y: y(t.n[i]!), radius, hollow });
@@ -141,7 +145,8 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
   };
 
   if (s.want.notes) placeNotes();
-  if (s.want.points) placePointLabels();
+  if (s.want.points && vast) layout.crowded = true;
+  else if (s.want.points) placePointLabels();
   if (s.want.contours) placeContourLabels();
   return layout;
 

@@ -3,6 +3,7 @@ import { exchangedPlaces, middleBox, type Box } from "../checks/axes";
 import { oddValues, type OddValue } from "../checks/incoming";
 import { compileBook } from "../codes/book";
 import { parseDescription } from "../codes/parse";
+import { placePast } from "../codes/past";
 import { codeFindings, readCodes, type CodedPoints } from "../codes/read";
 import { Refusal } from "../errors";
 import { guessFormat, layOut } from "../intake/deliver";
@@ -160,7 +161,7 @@ function codesOf(t: PointTable, codeBook: CodeBook): LookedCode[] {
 
 /** Lines that the points will draw, by code. */
 function linesOf(job: LookJob, t: PointTable, coded: CodedPoints): Pick<Look, "drawn" | "alone"> {
-  const { lines, findings } = assembleLines(t, coded, job.tolerance, job.unit, compileBook(job.book));
+  const book = compileBook(job.book), { lines, findings } = assembleLines(placePast(t, book), coded, job.tolerance, job.unit, book);
   const out = new Map<string, LookedLine>();
   for (const l of lines) {
     if (l.pieces.length === 0) continue;

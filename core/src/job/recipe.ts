@@ -8,6 +8,7 @@ import { systemOf } from "../intake/place";
 import type { Tables } from "../intake/tables";
 import { fromMetres, type Unit } from "../math/units";
 import { applyRecipeEdit, type RecipeEdit } from "../points/edits";
+import { asShot } from "../points/shots";
 import { emptyTable, pickRows, type PointTable } from "../points/table";
 import { takeRecords, withTaken, type Taken } from "../points/take";
 import type { Reference } from "../records/reference";
@@ -201,9 +202,10 @@ export function readIntake(job: IntakeJob, bytes: Uint8Array, given: RecipeIntak
 /** The observed points at their places; those that no reduced setup sees are refused. */
 function placeObserved(job: IntakeJob, given: RecipeIntake, delivered: Delivered, taken: Taken, refused: { row: number; reason: string }[]): Taken {
   const after = withTaken(job.points, taken);
-  const { points } = withPlaces({
+  // As shot: where `past` puts objects follows from the descriptions each time anew.
+  const points = asShot(withPlaces({
     ...job, points: after, intakes: [...job.intakes, { id: given.id } as IntakeInfo], delivered: [...job.delivered, delivered],
-  });
+  }).points);
   const first = job.points.count, { added } = taken;
   const keep: number[] = [];
   for (let i = 0; i < added.count; i++) {

@@ -34,7 +34,7 @@ test("in any scene at any scale no two texts overlap and none covers a symbol; w
     for (let a = 0; a < boxes.length; a++) for (let b = a + 1; b < boxes.length; b++) expect(boxesMeet(boxes[a]!, boxes[b]!, 0)).toBe(false);
     const symbols = drawSymbols(state.points, runChain(state).coded, "m");
     for (let k = 0; k < symbols.point.length; k++) {
-      const look = symbols.looks[symbols.look[k]!]!, i = symbols.point[k]!, radius = look.shot ? 0.2 : symbolReach(symbolOf(look.symbol)!, sizeOnPaper(symbols, k, u));
+      const look = symbols.looks[symbols.look[k]!]!, i = symbols.point[k]!, radius = look.shot ? 0.5 : symbolReach(symbolOf(look.symbol)!, sizeOnPaper(symbols, k, u));
       const hollow = !Number.isNaN(symbols.ground[k]!) && radius > 3;
       for (const box of boxes) expect(covers(box, { x: state.points.e[i]! / u, y: state.points.n[i]! / u, radius, hollow }, -0.01)).toBe(false);
     }
