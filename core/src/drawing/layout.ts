@@ -45,7 +45,7 @@ export interface Layout {
   /** Notes in all, and labels of points in all; a repeated note counts each time. */
   notes: number;
   labels: number;
-  /** Labels of points are left out: more than the paper could hold at this scale. */
+  /** Notes or labels of points are left out: more than the paper could hold at this scale. */
   crowded: boolean;
 }
 
@@ -61,7 +61,7 @@ export interface LayoutSource {
   sets: ReadonlyMap<string, Int32Array>;
   /** Which texts are wanted. */
   want: TextsWanted;
-  /** Labels of points are left out when less than half of them finds a place. */
+  /** Notes, and labels of points, are left out when less than half of them finds a place beside its point; no leaders. */
   mostOrNone?: boolean;
   /** Only what stands in this rectangle is looked at: for jobs too large to lay out whole. */
   within?: { minE: number; minN: number; maxE: number; maxN: number };
@@ -152,42 +152,41 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
 
   /** Notes of lines first: they have fewer places to stand. Of symbols those in a crowd come before those with room. */
   function placeNotes(): void {
-    for (const note of s.notes) {
-      if (note.line < 0 || !drawnLine[note.line]) continue;
-      const from = starts[note.line]!, to = starts[note.line + 1]!;
-      const way: number[] = [];
-      for (let v = from; v < to; v++) way.push(x(xyz[3 * v]!), y(xyz[3 * v + 1]!));
-      const w = wanted(note);
-      if (way.length < 4) continue;
-      if (s.lines[note.line]!.closed && (note.place === "centre" || (note.place === "auto" && note.kind === "area"))) {
-        layout.notes++;
-        const stand = insideRing(w, way, crowd);
-        if (stand) take(stand, w, "note", note.color, note.layer);
-        else layout.unplaced.push({ text: note.text, is: "note", point: -1, line: note.line });
-        continue;
-      }
-      const { stands, missed } = alongWay(w, way, note.every / unitsPerMm, crowd);
-      for (const stand of stands) take(stand, w, "note", note.color, note.layer);
-      let lost = missed;
-      if (stands.length === 0) {
-        // A line too short for its note has it beside its middle.
-        const middle = 2 * Math.floor(way.length / 4), beside = besideSymbol({ ...w, place: "auto" }, way[middle]!, way[middle + 1]!, 0.3, crowd, true);
-        if (beside) take(beside, w, "note", note.color, note.layer);
-        lost = beside ? 0 : 1;
-      }
-      layout.notes += (stands.length || (lost ? 0 : 1)) + lost;
-      for (let k = 0; k < lost; k++) layout.unplaced.push({ text: note.text, is: "note", point: -1, line: note.line });
-    }
-    const beside = s.notes.filter((note) => note.symbol >= 0 && reach[note.symbol]! > 0);
-    for (const note of inCrowdsFirst(beside, (note) => symbols.point[note.symbol]!)) {
-      const k = note.symbol, i = symbols.point[k]!, w = wanted(note), px = x(t.e[i]!), py = y(t.n[i]!);
+    const placed: Unplaced[] = [];
+    const settle = (note: Note, stand: Stand | undefined, point = -1) => {
+      const one: Unplaced = { text: note.text, is: "note", point, line: note.line };
       layout.notes++;
+      (stand ? placed : layout.unplaced).push(one);
+      if (stand) take(stand, wanted(note), "note", note.color, note.layer);
+    };
+    for (const note of s.notes) if (note.line >= 0 && drawnLine[note.line]) noteOfLine(note, settle);
+    const beside = s.notes.filter((note) => note.symbol >= 0 && reach[note.symbol]! > 0);
+    for (const note of inCrowdsFirst(beside, (n) => symbols.point[n.symbol]!)) {
+      const k = note.symbol, i = symbols.point[k]!, w = wanted(note), px = x(t.e[i]!), py = y(t.n[i]!);
       const hollow = !Number.isNaN(symbols.ground[k]!) && reach[k]! > HOLLOW;
       // Beside the stem while the crown has room for it, else outside the crown.
-      const stand = (hollow ? besideSymbol(w, px, py, 0.5, crowd, false) : undefined) ?? besideSymbol(w, px, py, reach[k]!, crowd, true);
-      if (stand) take(stand, w, "note", note.color, note.layer);
-      else layout.unplaced.push({ text: note.text, is: "note", point: i, line: -1 });
+      settle(note, (hollow ? besideSymbol(w, px, py, 0.5, crowd, false) : undefined) ?? besideSymbol(w, px, py, reach[k]!, crowd, !s.mostOrNone), i);
     }
+    if (!s.mostOrNone || 2 * placed.length >= layout.notes) return;
+    layout.texts.length = 0;
+    layout.unplaced.push(...placed);
+    layout.crowded = true;
+  }
+
+  function noteOfLine(note: Note, settle: (note: Note, stand: Stand | undefined) => void): void {
+    const w = wanted(note), way: number[] = [];
+    for (let v = starts[note.line]!; v < starts[note.line + 1]!; v++) way.push(x(xyz[3 * v]!), y(xyz[3 * v + 1]!));
+    if (way.length < 4) return;
+    if (s.lines[note.line]!.closed && (note.place === "centre" || (note.place === "auto" && note.kind === "area"))) return settle(note, insideRing(w, way, crowd));
+    const { stands, missed } = alongWay(w, way, note.every / unitsPerMm, crowd);
+    for (const stand of stands) settle(note, stand);
+    if (stands.length) {
+      for (let k = 0; k < missed; k++) settle(note, undefined);
+      return;
+    }
+    // A line too short for its note has it beside its middle.
+    const middle = 2 * Math.floor(way.length / 4);
+    settle(note, besideSymbol({ ...w, place: "auto" }, way[middle]!, way[middle + 1]!, 0.3, crowd, !s.mostOrNone));
   }
 
   function placePointLabels(): void {

@@ -48,7 +48,7 @@ export function CodeForm({ entry, book, unit, used, keep, rename }: {
           <label className="block"><span className="label block">Colour</span><input type="color" className="field mt-0.5 w-full p-0.5" value={color} onChange={(event) => put({ color: event.target.value }, false)} onBlur={leave} /></label>
         </div>
         {isPoint ? (
-          <div className="grid grid-cols-3 gap-2">
+          <div className="grid grid-cols-[1fr_1fr_1.3fr] gap-2">
             <SymbolField value={draft.symbol} color={color} onChange={(symbol) => put({ symbol })} />
             <FixedOrMeasured label="Size" unit="mm" fixed={draft.size?.fixed} attribute={draft.size?.attribute} own={symbolOf(draft.symbol ?? "spot")?.size ?? 1.2} attributes={numbers} positive onChange={(size) => put({ size })} />
             <FixedOrMeasured label="Turned" unit="°" fixed={draft.rotation?.fixed} attribute={draft.rotation?.attribute} own={0} attributes={numbers} onChange={(rotation) => put({ rotation })} />

@@ -125,7 +125,7 @@ function Unplaced() {
   };
   return (
     <section aria-label="Without a place" data-testid="unplaced">
-      <h2 className="heading">Without a place <span className="font-sans text-[13px] font-normal text-soft">{layout.notes === 0 ? "no notes at this scale" : `${layout.notes - notes.length} of ${plural(layout.notes, "note")} placed`}{layout.crowded ? "; labels of points are left out, there is no room for most of them" : layout.labels ? `; ${layout.labels - labels} of ${plural(layout.labels, "label")} of points` : ""}</span></h2>
+      <h2 className="heading">Without a place <span className="font-sans text-[13px] font-normal text-soft">{layout.notes === 0 ? "no notes at this scale" : `${layout.notes - notes.length} of ${plural(layout.notes, "note")} placed`}{layout.crowded ? "; texts are left out where there is no room for most of them" : layout.labels ? `; ${layout.labels - labels} of ${plural(layout.labels, "label")} of points` : ""}</span></h2>
       <ul className="rows mt-1">
         {layout.unplaced.slice(0, 200).map((u, k) => (
           <li key={k} className="row gap-2"><span className="min-w-0 flex-1 truncate">{u.text}</span><span className="text-soft">{u.point >= 0 ? `point ${job.points.number[u.point]}` : view.lines[u.line]?.code}</span><button className="button button-plain h-6" onClick={() => go(u)}>Zoom to it</button></li>

@@ -7,6 +7,11 @@ import { lineStyle, LINE_STYLES, type LineStyle } from "@bramble/core/drawing/li
 import { isPath, placed, type Stroke } from "@bramble/core/drawing/strokes";
 import { symbolOf, SYMBOLS, type Symbol } from "@bramble/core/drawing/symbols";
 
+/** A survey colour as the sheet of the present theme has it. */
+export function surveyColor(color: string): string {
+  return `color-mix(in srgb, ${color} var(--survey), white)`;
+}
+
 function Drawn({ stroke: s, width }: { stroke: Stroke; width: number }) {
   const look = { fill: s.filled ? "currentColor" : "none", stroke: s.filled ? "none" : "currentColor", strokeWidth: width };
   if (isPath(s)) {
@@ -26,7 +31,7 @@ export function LineSwatch({ style, color }: { style: LineStyle; color: string }
     for (const s of second ? (style.marks!.second ?? style.marks!.strokes) : style.marks!.strokes) marks.push(placed(s, 1, 0, x, 0));
   });
   return (
-    <svg viewBox="-1 -3 28 6" width={112} height={24} aria-hidden style={{ color }}>
+    <svg viewBox="-1 -3 28 6" width={112} height={24} aria-hidden style={{ color: surveyColor(color) }}>
       {(style.rails ?? [0]).map((y) => <line key={y} x1={0} x2={26} y1={-y} y2={-y} stroke="currentColor" strokeWidth={style.width} strokeDasharray={style.dash?.join(" ")} />)}
       {marks.map((s, k) => <Drawn key={k} stroke={s} width={style.width} />)}
     </svg>
@@ -35,7 +40,7 @@ export function LineSwatch({ style, color }: { style: LineStyle; color: string }
 
 export function SymbolSwatch({ symbol, color, size = 24 }: { symbol: Symbol; color: string; size?: number }) {
   return (
-    <svg viewBox="-0.72 -0.72 1.44 1.44" width={size} height={size} aria-hidden style={{ color }}>
+    <svg viewBox="-0.72 -0.72 1.44 1.44" width={size} height={size} aria-hidden style={{ color: surveyColor(color) }}>
       {symbol.strokes.map((s, k) => <Drawn key={k} stroke={s} width={0.07} />)}
       {symbol.heart?.map((s, k) => <Drawn key={`h${k}`} stroke={placed(s, 1 / symbol.size)} width={0.07} />)}
     </svg>

@@ -12,6 +12,7 @@ import { boxOf, boxOfPoints, useJob } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { EMPTY_VIEW, type LineShown } from "../../lib/view";
 import { Bench } from "../Bench";
+import { surveyColor } from "../book/Swatch";
 import { HandLineForm } from "./HandLineForm";
 import { LinePanel } from "./LinePanel";
 import { make } from "./make";
@@ -70,7 +71,7 @@ export function LinesBench() {
                 {list.slice(0, MOST).map(({ l, k }) => (
                   <tr key={k} data-clickable aria-selected={chosen.has(k)} className="cursor-pointer hover:bg-paper" onClick={(event) => (event.ctrlKey || event.metaKey ? addLine(k) : pickLine(k))}>
                     <td className="whitespace-nowrap">
-                      <button className="flex items-center gap-2 font-medium"><span aria-hidden className="inline-block h-[3px] w-4" style={{ background: l.color }} />{lineName(l)}</button>
+                      <button className="flex items-center gap-2 font-medium"><span aria-hidden className="inline-block h-[3px] w-4" style={{ background: surveyColor(l.color) }} />{lineName(l)}</button>
                     </td>
                     <td className="max-w-28 truncate text-soft" title={l.name}>{l.name}</td><td className="num">{l.companion ? "" : l.shots.length}</td>
                     <td className="whitespace-nowrap text-soft">{[l.companion ? "parallel" : l.closed ? "closed" : "open", l.hand !== undefined && !l.companion ? "by hand" : "", l.arcs > 0 ? `${l.arcs} ${l.arcs === 1 ? "arc" : "arcs"}` : "", l.curves > 0 ? "curved" : ""].filter(Boolean).join(", ")}</td>
