@@ -174,9 +174,29 @@ function drawSymbols(ctx: CanvasRenderingContext2D, d: Drafting, { symbols: rows
     ...l, rank: order(l), symbol: symbolOf(l.symbol) ?? symbolOf("spot")!, css: l.color ? cssOf(l.color, d.colors.dark) : l.known ? d.colors.soft : d.colors.amber,
   }));
   const sorted = Array.from(rows).sort((a, b) => looks[symbols.look[a]!]!.rank - looks[symbols.look[b]!]!.rank || a - b);
+  /** Spots are many and alike: those of one look in a row are one path. */
+  let spots: (typeof looks)[number] | undefined;
+  const strokeSpots = () => {
+    if (!spots) return;
+    ctx.strokeStyle = spots.css;
+    ctx.lineWidth = Math.max(0.8, spots.symbol.width * pxPerMm);
+    ctx.stroke();
+    spots = undefined;
+  };
   for (const k of sorted) {
     const look = looks[symbols.look[k]!]!, i = symbols.point[k]!;
     if (look.shot && !d.show.shots) continue;
+    if (look !== spots) strokeSpots();
+    if (look.symbol.name === "spot") {
+      if (!spots) ctx.beginPath();
+      spots = look;
+      const [x, y] = toPixel(d.plan, t.e[i]!, t.n[i]!), half = Math.max(0.75, (sizeOnPaper(symbols, k, d.unitsPerMm) * pxPerMm) / 2);
+      ctx.moveTo(x - half, y);
+      ctx.lineTo(x + half, y);
+      ctx.moveTo(x, y - half);
+      ctx.lineTo(x, y + half);
+      continue;
+    }
     const [x, y] = toPixel(d.plan, t.e[i]!, t.n[i]!), size = (look.shot ? 0.5 : sizeOnPaper(symbols, k, d.unitsPerMm)) * pxPerMm;
     ctx.strokeStyle = ctx.fillStyle = look.css;
     // From far away a symbol is a dot of its colour.
@@ -192,6 +212,7 @@ function drawSymbols(ctx: CanvasRenderingContext2D, d: Drafting, { symbols: rows
     if (look.symbol.heart) drawStrokes(ctx, look.symbol.heart, pxPerMm);
     ctx.restore();
   }
+  strokeSpots();
 }
 
 /** The least font size in pixels that can be read. */
