@@ -1,6 +1,9 @@
 /** The columns of the points table: how each is read, written, sorted and edited. */
 import { KINDS, readLength, type JobState } from "@bramble/core";
+import { compileBook } from "@bramble/core/codes/book";
+import { parseDescription } from "@bramble/core/codes/parse";
 import { formatFixed } from "@bramble/core/math/round";
+import { decodeCueEdits, encodeCueEdits } from "@bramble/core/points/cue-edits";
 import { fieldValue, type EditField, type EditValue } from "@bramble/core/points/edits";
 import { FOLLOWS_Z, SURFACE_CHOICES } from "@bramble/core/points/table";
 import type { View } from "../lib/view";
@@ -66,15 +69,28 @@ export function readCell(field: EditField, text: string, job: JobState): { value
   }
 }
 
-/** The edits that setting one field of one point means: a target height moves the elevation by old − new. */
+const COORDINATES = ["northing", "easting", "elevation"] as const;
+
+/**
+ * The edits that setting one field of one point means: a target height moves the elevation by old − new; a coordinate typed for an object that
+ * stands ahead of its shot takes the place of its `past`.
+ */
 export function editsFor(job: JobState, place: number, field: EditField, value: EditValue) {
   const t = job.points, id = t.id[place]!;
   const edits = [{ id, field, old: fieldValue(t, place, field), new: value }];
+  if (t.shotAt?.has(id) && (COORDINATES as readonly string[]).includes(field)) {
+    const book = compileBook(job.book), cues = t.texts[t.cues[place]!]!, shown = { northing: t.n[place]!, easting: t.e[place]!, elevation: t.z[place]! };
+    const element = parseDescription(t.texts[t.description[place]!]!, book, cues).elements.find((e) => e.cues.some((c) => c.action === "past"))!;
+    const standing = COORDINATES.map((f) => ({ id, field: f as EditField, old: fieldValue(t, place, f), new: f === field ? value : Number.isNaN(shown[f]) ? null : shown[f] }));
+    const without = { element: element.code + element.run, remove: [book.spellingsOf("past")[0]!] };
+    return [...standing, { id, field: "cues" as EditField, old: cues, new: encodeCueEdits([...decodeCueEdits(cues), without]) }].filter((e) => e.old !== e.new);
+  }
   const before = t.targetHeight[place]!;
   // A level that follows from raw observations moves with its target height by itself.
   if (t.follows[place]! & FOLLOWS_Z) return edits.filter((e) => e.old !== e.new);
   if (field === "targetHeight" && typeof value === "number" && !Number.isNaN(before) && !Number.isNaN(t.z[place]!)) {
-    edits.push({ id, field: "elevation", old: t.z[place]!, new: t.z[place]! + before - value });
+    const level = fieldValue(t, place, "elevation") as number;
+    edits.push({ id, field: "elevation", old: level, new: level + before - value });
   }
   return edits.filter((e) => e.old !== e.new);
 }

@@ -1,4 +1,4 @@
-import { applyChange } from "@bramble/core";
+import { applyChange, inverse, type EditableChange } from "@bramble/core";
 import { columnsOf, editsFor, readCell } from "../bench/columns";
 import { newJobSchema, readChange, readIntakeOptions } from "../lib/edge";
 import { author, jobId, readBody, readJson, respond } from "../lib/respond";
@@ -149,4 +149,15 @@ test("figures for people: units, groups, a true minus", () => {
   expect(volume(-1234567.89, "m")).toBe("−1\u202f234\u202f567.9 m³");
   expect(area(12.345, "ftUS")).toBe("12.3 ftUS²");
   expect([decimalsOf("m"), decimalsOf("ft")]).toEqual([3, 2]);
+});
+
+test("a coordinate typed for an object ahead of its shot takes the place of its past, all of it undone by one change", () => {
+  const job = stateOf([{ number: "1", e: 0, n: 0, z: 10, code: "SPOT" }, { number: "2", e: 30, n: 40, z: 12, code: "HEDGE2 past=10,0,1" }]);
+  const edits = editsFor(job, 1, "elevation", 20);
+  expect(edits.map((e) => e.field)).toEqual(["northing", "easting", "elevation", "cues"]);
+  const next = applyChange(job, { type: "points", edits });
+  expect([next.points.e[1], next.points.n[1], next.points.z[1], next.points.shotAt]).toEqual([expect.closeTo(36, 9), expect.closeTo(48, 9), 20, undefined]);
+  const back = applyChange(next, inverse({ type: "points", edits }) as EditableChange);
+  expect([back.points.z[1], back.points.shotAt?.get(2)]).toEqual([13, [30, 40, 12]]);
+  expect(editsFor(job, 1, "note", "x")).toEqual([{ id: 2, field: "note", old: "", new: "x" }]);
 });

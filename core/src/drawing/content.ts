@@ -73,6 +73,8 @@ export function drawSymbols(t: PointTable, coded: CodedPoints, unit: Unit): Draw
   const lookOf = (code: string, entry: CodeEntry | undefined): number => {
     let k = byCode.get(code);
     if (k === undefined) {
+      // Words without end, as of a file read in the wrong way, are plain.
+      if (looks.length > 60_000) return PLAIN_LOOK;
       k = looks.push({ code, symbol: entry?.symbol ?? "spot", color: entry?.color, group: entry?.group ?? "", layer: entry?.layer ?? code, kind: entry?.kind ?? "point", shot: false, known: entry !== undefined }) - 1;
       byCode.set(code, k);
     }
