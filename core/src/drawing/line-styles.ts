@@ -56,6 +56,10 @@ export const LINE_STYLES: readonly LineStyle[] = [
 
 const byName = new Map(LINE_STYLES.map((s) => [s.name, s]));
 
+export function isLineStyle(name: string): boolean {
+  return byName.has(name);
+}
+
 /** The style of a name; a plain line for one that is not known. */
 export function lineStyle(name: string | undefined): LineStyle {
   return byName.get(name ?? "solid") ?? LINE_STYLES[0]!;

@@ -1,5 +1,6 @@
 /** The default book: every code drawn once, with what it needs. */
 import { GENERAL_BOOK, openRecipe, runChain } from "../../src";
+import { oddLooks } from "../../src/drawing/book-looks";
 import { drawSymbols, writeNotes } from "../../src/drawing/content";
 import { layOutTexts } from "../../src/drawing/layout";
 import { readTemplate } from "../../src/drawing/label";
@@ -65,6 +66,15 @@ test("all notes find a place at 1:200 and at 1:1000", () => {
     expect({ scale, unplaced: layout.unplaced }).toEqual({ scale, unplaced: [] });
     expect(layout.texts.length).toBeGreaterThanOrEqual(notes.length);
   }
+});
+
+test("what a book asks for and the drawing does not have is told; the general book asks for nothing of the kind", () => {
+  expect(oddLooks(GENERAL_BOOK)).toEqual([]);
+  expect(oddLooks({ codes: [
+    { code: "A", kind: "line", style: "zig", symbol: "ignored for lines" }, { code: "B", symbol: "zag", style: "ignored for points" }, { code: "C", size: { attribute: "girth" }, rotation: { attribute: "turn" }, attributes: [{ name: "turn" }] }, { code: "D", label: "{x" }, { code: "E" },
+  ] })).toEqual([
+    "A: there is no line style “zig”; its lines are solid.", "B: there is no symbol “zag”; it is drawn as a spot.", "C: its size is to come from “girth”, which is no attribute of it.", expect.stringContaining("D: its note cannot be written. A { at letter 1"),
+  ]);
 });
 
 test("at least 12 styles and 30 symbols, each of its own strokes within its frame", () => {

@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import { Popover } from "radix-ui";
 import { checkBook, checkCodeBookShape, GENERAL_BOOK, type CodeBook } from "@bramble/core";
 import { bookToTable, tableToCodes } from "@bramble/core/codes/book-table";
+import { oddLooks } from "@bramble/core/drawing/book-looks";
 import { plural } from "@bramble/core/math/words";
 import { getJson, postJson, remove } from "../../lib/client";
 import { useJob } from "../../lib/store";
@@ -32,7 +33,9 @@ export function BookFiles() {
     say(`The book was saved as ${link.download} where your browser puts downloads.`);
     setOpen(false);
   };
-  const take = async (book: CodeBook, from: string, more = "") => {
+  /** `problems` are sentences about what of the book could not be read. */
+  const take = async (book: CodeBook, from: string, problems: string[] = []) => {
+    const odd = [...problems, ...oddLooks(book)], more = odd.length ? ` ${odd.slice(0, 3).join(" ")}${odd.length > 3 ? ` And ${odd.length - 3} more.` : ""}` : "";
     if (await putBook(book)) say(`${plural((book.codes ?? []).length, "code")} taken from ${from}.${more} Undo brings the earlier book back.`, more ? "problem" : "settled");
     setOpen(false);
   };
@@ -56,7 +59,7 @@ export function BookFiles() {
     if (codes.length === 0) return say(`“${given.name}” was not taken: ${problems[0] ?? "it holds no code."}`, "problem");
     // A table holds codes only: aliases to codes that are still there stay, and the cue words.
     const aliases = (job.book.aliases ?? []).filter((a) => codes.some((c) => c.code === a.to.toUpperCase()));
-    await take({ ...job.book, codes, aliases }, `“${given.name}”`, problems.length ? ` ${problems.slice(0, 3).join(" ")}${problems.length > 3 ? ` And ${problems.length - 3} more.` : ""}` : "");
+    await take({ ...job.book, codes, aliases }, `“${given.name}”`, problems);
   };
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>

@@ -61,7 +61,8 @@ export function HandLineForm({ line, leave }: { line?: HandLine; leave: () => vo
     });
     set({ picking: picking ? undefined : { hint: "Click the points in their order; Esc ends", points: true, take: (snap) => snap.point !== undefined && add(snap.point) } });
   };
-  const ready = code !== "" && places.length >= 2 && !unread && (complete !== "box" || (places.length === 2 && wide !== undefined && wide !== 0)) && (complete !== "quad" || places.length === 3);
+  const tooMany = !unread && text.trim() !== "" && numbers.length === 0;
+  const ready = code !== "" && (drawn?.lines[0]?.pieces.length ?? 0) > 0 && !unread && (complete !== "box" || (places.length === 2 && wide !== undefined && wide !== 0)) && (complete !== "quad" || places.length === 3);
   const keep = async () => {
     if (ready && (await make(keepHandLine(job, { ...hand, name: line?.name ?? freeLineName(new Set(job.lines.map((l) => l.name))) })))) leave();
   };
@@ -83,7 +84,7 @@ export function HandLineForm({ line, leave }: { line?: HandLine; leave: () => vo
         <button className="button button-main" disabled={!ready}>{line ? "Change the line" : "Draw the line"}</button>
       </div>
       <p role="status" className="mt-2 min-h-5 text-soft" data-testid="hand-line-facts">
-        {unread ? "Write numbers with commas and ranges, such as 12, 40-52." : lost.length ? `There is no point ${someOf(lost)}. ` : ""}
+        {unread ? "Write numbers with commas and ranges, such as 12, 40-52." : tooMany ? "A range names more than a million points." : lost.length ? `There is no point ${someOf(lost)}. ` : ""}
         {main && `${plural(places.length, "point")}, ${formatFixed(main.length, d)} ${job.unit}${main.closed ? `, closed, area ${formatFixed(main.area ?? 0, 1)}` : ""}${drawn!.lines.length > 1 ? `, with ${plural(drawn!.lines.length - 1, "parallel")}` : ""}. `}
         {main && <button type="button" className="text-bramble underline" onClick={() => show(boxOfPoints(t, places))}>Show it</button>}
         {complete === "quad" && places.length !== 3 && " A building is completed from exactly three corners."}{complete === "box" && places.length !== 2 && " A rectangle is completed from exactly two corners."}
