@@ -14,6 +14,7 @@ export class Crowd {
   private readonly rounds = new Map<number, RoundThing[]>();
   private readonly segments = new Map<number, number[]>();
   private readonly ends: number[] = [];
+  private readonly reach: number[] = [];
 
   addBox(b: TextBox): void {
     const [w, h] = extent(b);
@@ -24,14 +25,16 @@ export class Crowd {
     this.eachCell(r.x - r.radius, r.y - r.radius, r.x + r.radius, r.y + r.radius, (key) => put(this.rounds, key, r));
   }
 
-  addSegment(ax: number, ay: number, bx: number, by: number): void {
+  /** `reach` is how far the line's marks stand out on either side. */
+  addSegment(ax: number, ay: number, bx: number, by: number, reach = 0): void {
     const s = this.ends.push(ax, ay, bx, by) / 4 - 1;
+    this.reach.push(reach);
     // A long segment would fill the cells of its whole box: it is put in parts.
     const parts = Math.max(1, Math.ceil(Math.max(Math.abs(bx - ax), Math.abs(by - ay)) / (2 * CELL)));
     let last = NaN;
     for (let k = 0; k < parts; k++) {
       const x0 = ax + ((bx - ax) * k) / parts, y0 = ay + ((by - ay) * k) / parts, x1 = ax + ((bx - ax) * (k + 1)) / parts, y1 = ay + ((by - ay) * (k + 1)) / parts;
-      this.eachCell(Math.min(x0, x1), Math.min(y0, y1), Math.max(x0, x1), Math.max(y0, y1), (key) => {
+      this.eachCell(Math.min(x0, x1) - reach, Math.min(y0, y1) - reach, Math.max(x0, x1) + reach, Math.max(y0, y1) + reach, (key) => {
         if (key !== last) put(this.segments, key, s);
         last = key;
       });
@@ -54,7 +57,7 @@ export class Crowd {
   crossings(b: TextBox): number {
     const [w, h] = extent(b), seen = new Set<number>();
     this.eachCell(b.x - w, b.y - h, b.x + w, b.y + h, (key) => {
-      for (const s of this.segments.get(key) ?? []) if (!seen.has(s) && segmentMeetsBox(this.ends, 4 * s, b)) seen.add(s);
+      for (const s of this.segments.get(key) ?? []) if (!seen.has(s) && segmentMeetsBox(this.ends, 4 * s, { ...b, halfWidth: b.halfWidth + this.reach[s]!, halfHeight: b.halfHeight + this.reach[s]! })) seen.add(s);
     });
     return seen.size;
   }

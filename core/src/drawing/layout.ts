@@ -11,6 +11,7 @@ import { pointsOfSelection } from "../sets/sets";
 import { labelContours, type Contours } from "../surface/contour";
 import type { DrawnSymbols, Note } from "./content";
 import { Crowd } from "./crowd";
+import { lineStyle, styleReach } from "./line-styles";
 import { alongWay, besideSymbol, halfSize, insideRing, type Stand, type Wanted } from "./place";
 import { symbolOf, symbolReach } from "./symbols";
 
@@ -53,7 +54,7 @@ export interface LayoutSource {
   table: PointTable;
   symbols: DrawnSymbols;
   notes: readonly Note[];
-  lines: readonly { code: string; kind?: CodeKind; group: string; layer: string; companion?: unknown; closed: boolean }[];
+  lines: readonly { code: string; kind?: CodeKind; group: string; layer: string; style?: string; closed: boolean }[];
   chains: Chains;
   contours: readonly Contours[];
   drawing: DrawingSettings;
@@ -82,7 +83,7 @@ export function layoutSource(state: JobState, d: Derived, want: TextsWanted): La
   }));
   return {
     table: state.points, symbols: d.symbols, notes: d.notes, chains: d.chains, contours: d.contours.flatMap((c) => (c.ok ? [c.value] : [])), drawing: state.drawing ?? {}, sets, want,
-    lines: d.lines.map((l) => ({ code: l.code, kind: l.entry.kind, group: l.entry.group ?? "", layer: l.entry.layer ?? l.code, closed: l.closed })),
+    lines: d.lines.map((l) => ({ code: l.code, kind: l.entry.kind, group: l.entry.group ?? "", layer: l.entry.layer ?? l.code, style: l.entry.style, closed: l.closed })),
   };
 }
 
@@ -128,9 +129,10 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
   }
   const { xyz, starts } = s.chains;
   const drawnLine = s.lines.map((l, k) => isDrawn(l, drawing.hidden) && meetsWindow(k));
-  s.lines.forEach((_, l) => {
+  s.lines.forEach((line, l) => {
     if (!drawnLine[l]) return;
-    for (let v = starts[l]! + 1; v < starts[l + 1]!; v++) crowd.addSegment(x(xyz[3 * v - 3]!), y(xyz[3 * v - 2]!), x(xyz[3 * v]!), y(xyz[3 * v + 1]!));
+    const out = styleReach(lineStyle(line.style));
+    for (let v = starts[l]! + 1; v < starts[l + 1]!; v++) crowd.addSegment(x(xyz[3 * v - 3]!), y(xyz[3 * v - 2]!), x(xyz[3 * v]!), y(xyz[3 * v + 1]!), out);
   });
 
   const take = (stand: Stand, w: Wanted, is: DrawnText["is"], color: string | undefined, layer = "") => {
@@ -178,7 +180,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     for (let v = starts[note.line]!; v < starts[note.line + 1]!; v++) way.push(x(xyz[3 * v]!), y(xyz[3 * v + 1]!));
     if (way.length < 4) return;
     if (s.lines[note.line]!.closed && (note.place === "centre" || (note.place === "auto" && note.kind === "area"))) return settle(note, insideRing(w, way, crowd));
-    const { stands, missed } = alongWay(w, way, note.every / unitsPerMm, crowd);
+    const { stands, missed } = alongWay(w, way, note.every / unitsPerMm, crowd, Math.max(0.8, styleReach(lineStyle(s.lines[note.line]!.style)) + 0.5));
     for (const stand of stands) settle(note, stand);
     if (stands.length) {
       for (let k = 0; k < missed; k++) settle(note, undefined);

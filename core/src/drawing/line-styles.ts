@@ -1,5 +1,5 @@
 /** How lines are drawn, in millimetres on paper: the one definition for the sheet, for plans and for drawing files. */
-import type { Stroke } from "./strokes";
+import { reach, type Stroke } from "./strokes";
 
 export interface LineStyle {
   name: string;
@@ -55,6 +55,11 @@ export const LINE_STYLES: readonly LineStyle[] = [
 ];
 
 const byName = new Map(LINE_STYLES.map((s) => [s.name, s]));
+
+/** How far a style's strokes stand out beside the line, mm. */
+export function styleReach(s: LineStyle): number {
+  return Math.max(0, ...(s.rails ?? []).map(Math.abs), reach([...(s.marks?.strokes ?? []), ...(s.marks?.second ?? [])]));
+}
 
 export function isLineStyle(name: string): boolean {
   return byName.has(name);

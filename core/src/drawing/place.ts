@@ -77,8 +77,8 @@ function nearestOnBox(b: TextBox, x: number, y: number): [number, number] {
   return [Math.max(b.x - b.halfWidth - edge, Math.min(b.x + b.halfWidth + edge, x)), Math.max(b.y - b.halfHeight - edge, Math.min(b.y + b.halfHeight + edge, y))];
 }
 
-/** Along a way, once in each stretch of `every` (once in all when it is 0), reading upright. */
-export function alongWay(w: Wanted, way: readonly number[], every: number, crowd: Crowd): { stands: Stand[]; missed: number } {
+/** Along a way, `beside` mm from it, once in each stretch of `every` (once in all when it is 0), reading upright. */
+export function alongWay(w: Wanted, way: readonly number[], every: number, crowd: Crowd, beside: number): { stands: Stand[]; missed: number } {
   const [hw, hh] = halfSize(w), length = wayLength(way), count = every > 0 ? Math.max(1, Math.floor(length / every)) : 1;
   const stands: Stand[] = [];
   for (let m = 0; m < count; m++) {
@@ -100,7 +100,7 @@ export function alongWay(w: Wanted, way: readonly number[], every: number, crowd
       }
       const base: [number, number] = [(a.x + b.x) / 2, (a.y + b.y) / 2];
       for (const up of sidesOf(w.place, turned)) {
-        const off = up * (hh + 0.8), stand: Stand = { x: base[0] - Math.sin(angle) * off, y: base[1] + Math.cos(angle) * off, halfWidth: hw, halfHeight: hh, angle };
+        const off = up * (hh + beside), stand: Stand = { x: base[0] - Math.sin(angle) * off, y: base[1] + Math.cos(angle) * off, halfWidth: hw, halfHeight: hh, angle };
         if (!crowd.isFree(stand)) continue;
         const cost = Math.abs(share - 0.5) + (up === 0 ? 0 : crowd.crossings(stand));
         if (cost < least) [best, least] = [stand, cost];

@@ -1,7 +1,8 @@
 "use client";
 /** Lines: all that is drawn from codes and by hand, the selected one with its facts and edits, and new ones. */
 import Link from "next/link";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { useVirtualizer } from "@tanstack/react-virtual";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import { lineName } from "@bramble/core/lines/model";
 import { plural } from "@bramble/core/math/words";
@@ -30,6 +31,18 @@ export function LinesBench() {
   }, [view.findings]);
   const d = decimalsOf(job.unit), t = job.points;
   const list = view.lines.map((l, k) => ({ l, k })).filter(({ l }) => !filter || `${lineName(l)} ${l.name}`.toLowerCase().includes(filter.toLowerCase()));
+  // Only the rows in sight are there, whatever their count.
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({ count: list.length, getScrollElement: () => scroller.current, estimateSize: () => 28, overscan: 20 });
+  const rows = virtual.getVirtualItems(), before = rows[0]?.start ?? 0, after = virtual.getTotalSize() - (rows.at(-1)?.end ?? 0);
+  // A line selected elsewhere comes into sight.
+  const firstChosen = chosen.size === 1 ? [...chosen][0]! : -1;
+  useEffect(() => {
+    const at = firstChosen < 0 ? -1 : list.findIndex(({ k }) => k === firstChosen);
+    if (at >= 0) virtual.scrollToIndex(at, { align: "auto" });
+    // Only a new selection moves the table, not a new filter.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [firstChosen]);
   // Lines are known by their place: after a change some may be gone.
   const both = [...chosen].flatMap((k) => view.lines[k] ?? []);
   const pair = chosen.size === 2 && both.length === 2 ? (both as [LineShown, LineShown]) : undefined;
@@ -64,11 +77,12 @@ export function LinesBench() {
         <>
           <div className="flex shrink-0 items-center px-4 py-2"><input className="field w-44" aria-label="Filter lines" placeholder="Code or name" value={filter} onChange={(event) => setFilter(event.target.value)} />
             <span className="ml-3 text-soft">{filter ? `${list.length} of ${view.lines.length}` : "Ctrl-click a second one to join or trim"}</span></div>
-          <div className={`min-h-24 overflow-auto border-t border-rule ${one ? "max-h-[34%] shrink-0" : "flex-1"}`}>
+          <div ref={scroller} className={`min-h-24 overflow-auto border-t border-rule ${one ? "max-h-[34%] shrink-0" : "flex-1"}`}>
             <table className="plain [&_td]:px-1.5 [&_th]:px-1.5 [&_td:first-child]:pl-4 [&_th:first-child]:pl-4">
               <thead className="sticky top-0 bg-paper"><tr><th>Line</th><th>Name</th><th className="num">Shots</th><th>Runs</th><th className="num">Length {job.unit}</th><th className="num">Area</th><th className="num">Findings</th></tr></thead>
               <tbody>
-                {list.slice(0, MOST).map(({ l, k }) => (
+                {before > 0 && <tr aria-hidden style={{ height: before }} />}
+                {rows.map(({ index }) => list[index]!).map(({ l, k }) => (
                   <tr key={k} data-clickable aria-selected={chosen.has(k)} className="cursor-pointer hover:bg-paper" onClick={(event) => (event.ctrlKey || event.metaKey ? addLine(k) : pickLine(k))}>
                     <td className="whitespace-nowrap">
                       <button className="flex items-center gap-2 font-medium"><span aria-hidden className="inline-block h-[3px] w-4" style={{ background: surveyColor(l.color) }} />{lineName(l)}</button>
@@ -79,10 +93,10 @@ export function LinesBench() {
                     <td className="num text-amber">{findings.get(k) ?? ""}</td>
                   </tr>
                 ))}
+                {after > 0 && <tr aria-hidden style={{ height: after }} />}
               </tbody>
             </table>
             {list.length === 0 && <p className="p-4 text-soft">No line is called that.</p>}
-            {list.length > MOST && <p className="p-4 text-soft">The first {MOST} of {list.length} lines; a filter finds the others.</p>}
           </div>
           {one && <LinePanel line={one} index={[...chosen][0]!} change={(line) => setMaking({ what: "line", line })} />}
           {pair && <Pair pair={pair} indices={[...chosen] as [number, number]} />}
@@ -91,8 +105,6 @@ export function LinesBench() {
     </Bench>
   );
 }
-
-const MOST = 2000;
 
 /** Two lines: joined into one, or the first cut where it crosses the second. */
 function Pair({ pair: [first, second], indices: [a, b] }: { pair: [LineShown, LineShown]; indices: [number, number] }) {
