@@ -315,6 +315,7 @@ export function addParallel(job: JobState, line: DrawnLine, right: number, up: n
 export function trimLine(job: JobState, line: DrawnLine, k: number, number: string, keep: "before" | "after"): LineEdit {
   if (line.companion) return { refused: NO_PARALLEL };
   if (line.closed) return { refused: "A closed line is opened before it is trimmed." };
+  if (k < 0 || k > line.shots.length - 2) return { refused: "The line has no piece between two of its shots there." };
   const steered = [k, k + 1].some((j) => line.steering?.[j]);
   if (steered) return { refused: "The crossing lies on an arc or a smooth curve, whose shape hangs on the shots beyond it." };
   const hand = handOf(job, line), numbers = numbersOf(job, line);

@@ -24,6 +24,7 @@ export function arcPieces(a: Shot, vias: readonly Shot[], b: Shot, limits: ArcLi
   if (a.index === b.index) {
     const circle = vias.length < 2 ? undefined : vias.length === 2 ? circleThrough(0, 0, ...places[0]!, ...places[1]!) : fitCircle(places, [0, 0]);
     if (!circle) return straight({ ignored: true });
+    if (circle.radius > limits.largestRadius) return straight({ flat: true });
     const misfit = Math.max(...places.map((p) => radialDistance(circle, p)));
     return { pieces: [arcPiece(a, vias, b, circle, turnsRight([[0, 0], ...places]), vias.length === 2)], misfit: vias.length > 2 ? misfit : 0 };
   }

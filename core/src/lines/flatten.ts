@@ -64,6 +64,9 @@ function flatten(line: Line, chord: number, usable?: Uint8Array): Chain {
   return { xyz: xyz.take(), shot: shot.take() };
 }
 
+/** A parallel may be asked for at any distance; no arc that a survey has needs so many. */
+const MOST_CHORDS = 100_000;
+
 /** The vertices strictly between the ends of an arc or curve. */
 function between(p: Exclude<Piece, { type: "straight" }>, chord: number, known: boolean, push: (e: number, n: number, z: number, shot: number) => void): void {
   if (p.type === "curve") {
@@ -77,7 +80,7 @@ function between(p: Exclude<Piece, { type: "straight" }>, chord: number, known: 
   const step = 2 * Math.acos(Math.max(1 - chord / p.radius, 0.5));
   for (let l = 1; l < p.levels.length; l++) {
     const a = p.levels[l - 1]!.share, { share: b, shot: on } = p.levels[l]!;
-    const parts = Math.max(1, Math.ceil((Math.abs(p.sweep) * (b - a)) / step - 1e-9));
+    const parts = Math.min(MOST_CHORDS, Math.max(1, Math.ceil((Math.abs(p.sweep) * (b - a)) / step - 1e-9)));
     for (let j = 1; j <= parts; j++) {
       if (l === p.levels.length - 1 && j === parts) break;
       if (j === parts && on) push(...on.place, on.index);

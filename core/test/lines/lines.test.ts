@@ -119,6 +119,13 @@ describe("arcs", () => {
     expect(sagitta).toBeGreaterThan(0.0003);
   });
 
+  test("a circle through one anchor and shots nearly on a straight is too flat, and drawn with few vertices (was out of memory)", () => {
+    const { derived } = derive([[0, 5, " via"], [146.37, 97, ""], [389.74, 230, " via"], [72.11, 157, " via"]].map(([e, n, cue], k) => ({ number: k + 1, e: e as number, n: n as number, z: k, code: `BED2${cue}` })));
+    expect(derived.chains.xyz.length).toBeLessThan(100_000);
+    const far = derive([[0, 0, ""], [5, 5, " via"], [10, 0, " off=1e15,0"]].map(([e, n, cue], k) => ({ number: k + 1, e: e as number, n: n as number, z: k, code: `HEDGE${cue}` })));
+    expect(far.derived.chains.shot.length).toBeLessThan(250_000);
+  });
+
   test("flat, misfit and impossible arcs are told and stay drawable", () => {
     const flat = derive([{ number: 1, e: 0, n: 0, code: "TOP" }, { number: 2, e: 5, n: 0.00005, code: "TOP via" }, { number: 3, e: 10, n: 0, code: "TOP" }]);
     expect(found(flat.derived, "arc-flat")).toMatchObject([{ points: ["2"] }]);
