@@ -57,7 +57,7 @@ const changeSchema: Lazy<unknown> = lazy((c: { type?: string } | undefined): Sch
   if (c?.type === "points") return object({ type: string().required(), edits: array(pointEdit).min(1, "Nothing is changed").max(1_000_000).required() }).noUnknown();
   if (c?.type === "several") return object({ type: string().required(), text: text(200).required(), changes: array(changeSchema).min(1, "Nothing is changed").max(1000).required() }).noUnknown();
   if (c?.type === "named") {
-    return object({ type: string().required(), part: string().oneOf([...NAMED_PARTS, "codes"]).required(), name, old: mixed().nullable().defined(), new: mixed().nullable().defined() }).noUnknown();
+    return object({ type: string().required(), part: string().oneOf([...NAMED_PARTS, "codes"]).required(), name, old: mixed().nullable().defined(), new: mixed().nullable().defined(), at: number().integer().min(0).optional() }).noUnknown();
   }
   if (c?.type !== "setting") return object({ type: string().oneOf(["points", "named", "setting"], "This kind of change is not known").required("A change says its type") }).required("A change is expected");
   return object({

@@ -10,7 +10,7 @@ import { KINDS, nameOf, type CodeEntry, type JobDefinition, type JobState, type 
 
 export interface PointsChange { type: "points"; edits: { id: number; field: EditField; old: EditValue; new: EditValue }[] }
 /** One named thing of a part: made (old null), changed, or taken away (new null). */
-export interface NamedChange { type: "named"; part: NamedPart | "codes"; name: string; old: unknown; new: unknown }
+export interface NamedChange { type: "named"; part: NamedPart | "codes"; name: string; old: unknown; new: unknown; /** Of a thing taken away its place in the list, so that undo puts it back there. */ at?: number }
 export const SETTING_FIELDS = [
   "name", "date", "client", "crew", "note", "order", "tolerance", "angle", "areaUnit", "volumeUnit", "curvature", "scaleFactor", "system", "geoid", "crews", "nextNumber", "book", "drawing",
 ] as const;
@@ -102,7 +102,7 @@ export function applyDefinition(state: JobDefinition, change: NamedChange | Sett
   if (code && list.some((x, k) => k !== at && nameOf("codes", x).toUpperCase() === code)) throw refusal("request-wrong", { why: `The book has a code “${code}” already` });
   const next = list.slice();
   if (change.new === null) next.splice(at, 1);
-  else if (at < 0) next.push(change.new);
+  else if (at < 0) next.splice(change.at ?? next.length, 0, change.new);
   else next[at] = change.new;
   return change.part === "codes" ? { book: { ...state.book, codes: next as CodeEntry[] } } : { [change.part]: next };
 }

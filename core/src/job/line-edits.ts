@@ -45,6 +45,7 @@ export function cueChange(job: JobState, line: Pick<DrawnLine, "code" | "run">, 
 
 const several = (text: string, ...changes: One[]): LineEdit => ({ change: changes.length === 1 ? changes[0]! : { type: "several", text, changes } });
 const named = (old: HandLine | null, next: HandLine | null): NamedChange => ({ type: "named", part: "lines", name: (old ?? next)!.name!, old, new: next });
+const gone = (job: JobState, line: HandLine): NamedChange => ({ ...named(line, null), at: job.lines.indexOf(line) });
 const numbersOf = (job: JobState, line: Pick<DrawnLine, "shots">) => line.shots.map((i) => job.points.number[i]!);
 
 function handOf(job: JobState, line: DrawnLine): HandLine | undefined {
@@ -96,7 +97,10 @@ export function joinLines(job: JobState, first: DrawnLine, second: DrawnLine): L
   const one = asHand(job, first), turned = far(a) <= far(b) ? asHand(job, second) : reversedHand(job, second);
   if ("refused" in turned) return turned;
   const list = [...orderedNumbers(one.hand.points), ...orderedNumbers(turned.hand.points)];
-  return several(`Join ${first.code}${first.run} and ${second.code}${second.run}`, ...one.without, ...turned.without,
+  // The second is taken away when the first has gone already.
+  const place = (c: One[]) => (c[0]?.type === "named" ? (c[0].at ?? -1) : -1), earlier = place(one.without);
+  const others = turned.without.map((c): One => (c.type === "named" && earlier >= 0 && c.at! > earlier ? { ...c, at: c.at! - 1 } : c));
+  return several(`Join ${first.code}${first.run} and ${second.code}${second.run}`, ...one.without, ...others,
     named(null, { ...one.hand, name: freeLineName(new Set(job.lines.map((l) => l.name))), points: numberList(list), cues: { ...turned.hand.cues, ...one.hand.cues } }));
 }
 
@@ -184,7 +188,7 @@ export function removeLine(job: JobState, line: DrawnLine): LineEdit {
 /** What takes a line away: its name, or `lone` at each of its shots that carries the line's element. */
 function without(job: JobState, line: DrawnLine): One[] {
   const hand = handOf(job, line);
-  if (hand) return [named(hand, null)];
+  if (hand) return [gone(job, hand)];
   // Points that the line only goes to or comes from, or that another line brought in, have no element of it.
   const own = line.shots.filter((i) => carries(job, job.points.texts[job.points.description[i]!]!, line));
   return [cueChange(job, line, own.map((place) => ({ place, add: ["lone"] })))];
@@ -193,7 +197,7 @@ function without(job: JobState, line: DrawnLine): One[] {
 /** The line as one by hand, and what takes the present one away. */
 function asHand(job: JobState, line: DrawnLine): { hand: HandLine; without: One[] } {
   const hand = handOf(job, line);
-  if (hand) return { hand, without: [named(hand, null)] };
+  if (hand) return { hand, without: [gone(job, hand)] };
   const numbers = numbersOf(job, line), cues: Record<string, string> = {};
   line.shots.forEach((_, k) => {
     const off = line.cues[k]?.split(" ").filter((w) => w.startsWith("off=") || w.startsWith("box=") || w === "quad") ?? [];

@@ -111,6 +111,16 @@ test("a line by hand: points, order and cues are its own; splitting, inserting a
   expect(drawn(done(s, removeLine(s, line)))).toEqual(drawn(state()));
 });
 
+test("of several lines by hand, two joined and undone are back in their places", () => {
+  let s = state();
+  for (const points of ["1, 2", "3, 4", "5, 90"]) s = done(s, keepHandLine(s, { code: "WALL", points }));
+  for (const [a, b] of [[1, 2], [2, 1], [1, 3], [3, 2]] as const) {
+    const edit = joinLines(s, shown(s, a), shown(s, b));
+    if (!("change" in edit)) throw new Error(edit.refused);
+    expect(applyChange(applyChange(s, edit.change), inverse(edit.change) as EditableChange).lines).toEqual(s.lines);
+  }
+});
+
 test("a list of numbers reads back in its order", () => {
   expect(numberList(["1", "2", "3", "7", "6", "5", "9", "10"])).toBe("1-3, 7, 6, 5, 9, 10");
   expect(numberList(["07", "08", "09", "A1"])).toBe("07, 08, 09, A1");
