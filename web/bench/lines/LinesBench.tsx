@@ -33,13 +33,16 @@ export function LinesBench() {
   const list = view.lines.map((l, k) => ({ l, k })).filter(({ l }) => !filter || `${lineName(l)} ${l.name}`.toLowerCase().includes(filter.toLowerCase()));
   // Only the rows in sight are there, whatever their count.
   const scroller = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({ count: list.length, getScrollElement: () => scroller.current, estimateSize: () => 28, overscan: 20 });
-  const rows = virtual.getVirtualItems(), before = rows[0]?.start ?? 0, after = virtual.getTotalSize() - (rows.at(-1)?.end ?? 0);
+  const virtual = useVirtualizer({ count: list.length, getScrollElement: () => scroller.current, estimateSize: () => 28, overscan: 20, scrollMargin: HEAD, scrollPaddingStart: HEAD });
+  const rows = virtual.getVirtualItems(), before = (rows[0]?.start ?? HEAD) - HEAD, after = virtual.getTotalSize() + HEAD - (rows.at(-1)?.end ?? HEAD);
   // A line selected elsewhere comes into sight.
   const firstChosen = chosen.size === 1 ? [...chosen][0]! : -1;
   useEffect(() => {
     const at = firstChosen < 0 ? -1 : list.findIndex(({ k }) => k === firstChosen);
-    if (at >= 0) virtual.scrollToIndex(at, { align: "auto" });
+    if (at < 0) return;
+    // The list gives room to the line's panel first.
+    const soon = requestAnimationFrame(() => requestAnimationFrame(() => virtual.scrollToIndex(at, { align: "auto" })));
+    return () => cancelAnimationFrame(soon);
     // Only a new selection moves the table, not a new filter.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [firstChosen]);
@@ -105,6 +108,9 @@ export function LinesBench() {
     </Bench>
   );
 }
+
+/** Height of the table's head, which stays above the rows. */
+const HEAD = 26;
 
 /** Two lines: joined into one, or the first cut where it crosses the second. */
 function Pair({ pair: [first, second], indices: [a, b] }: { pair: [LineShown, LineShown]; indices: [number, number] }) {
