@@ -154,6 +154,10 @@ test("what is drawn: groups hidden, labels by set, a plan's scale; notes without
   await expect(described).not.toContainText("WALL 1");
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(described).toContainText("WALL 1");
+  const kinds = page.getByRole("list", { name: "Kinds" }).getByRole("listitem");
+  await page.getByRole("button", { name: "points down" }).click();
+  await settled(page);
+  await expect(kinds).toHaveText([/^lines/, /^points/, /^areas/]);
   await page.getByLabel("Symbols, line weights and texts are for a plan").selectOption("2000");
   await settled(page);
   await expect(page.getByLabel("Sizes on paper for")).toHaveValue("2000");

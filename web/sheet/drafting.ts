@@ -1,6 +1,6 @@
 /** The drawing as a drafter would have it: lines in their styles, symbols, notes. On a 2D canvas, from the core's one definition of appearance. */
 import { marksAlong, railOf } from "@bramble/core/drawing/along";
-import { isDrawn, sizeOnPaper, type Layout } from "@bramble/core/drawing/layout";
+import { drawRank, isDrawn, kindsInOrder, sizeOnPaper, type Layout } from "@bramble/core/drawing/layout";
 import { lineStyle, type LineStyle } from "@bramble/core/drawing/line-styles";
 import { baselines } from "@bramble/core/drawing/place";
 import { isPath, type Stroke } from "@bramble/core/drawing/strokes";
@@ -86,14 +86,16 @@ export function inSight(view: View, t: PointTable, plan: PlanView, drawing: Draw
 
 export function drawDrafting(ctx: CanvasRenderingContext2D, d: Drafting, sight: InSight): void {
   const pxPerMm = d.unitsPerMm * d.plan.scale;
-  const rank = new Map((d.drawing.order ?? []).map((g, k) => [g, k]));
-  const order = (x: { group: string; kind?: string }) => 10 * (rank.get(x.group) ?? -1) + (x.kind === "area" ? 0 : 1);
+  const rank = drawRank(d.drawing);
   ctx.lineCap = ctx.lineJoin = "round";
-  if (d.show.lines && sight.fineLines) {
-    const lines = sight.lines.map((k) => ({ k, l: d.view.lines[k]! })).sort((a, b) => order(a.l) - order(b.l) || a.k - b.k);
-    for (const { k, l } of lines) drawLine(ctx, d, k, l, pxPerMm);
+  for (const kind of kindsInOrder(d.drawing)) {
+    if (kind === "point") {
+      if (d.show.points && sight.fineSymbols) drawSymbols(ctx, d, sight, pxPerMm, rank);
+    } else if (d.show.lines && sight.fineLines) {
+      const lines = sight.lines.map((k) => ({ k, l: d.view.lines[k]! })).filter(({ l }) => (l.kind === "area") === (kind === "area"));
+      for (const { k, l } of lines.sort((a, b) => rank(a.l) - rank(b.l) || a.k - b.k)) drawLine(ctx, d, k, l, pxPerMm);
+    }
   }
-  if (d.show.points && sight.fineSymbols) drawSymbols(ctx, d, sight, pxPerMm, order);
   if (d.layout) drawTexts(ctx, d, d.layout);
   ctx.setLineDash([]);
 }
@@ -168,10 +170,10 @@ export function drawStrokes(ctx: CanvasRenderingContext2D, strokes: readonly Str
   }
 }
 
-function drawSymbols(ctx: CanvasRenderingContext2D, d: Drafting, { symbols: rows }: InSight, pxPerMm: number, order: (x: { group: string; kind?: string }) => number): void {
+function drawSymbols(ctx: CanvasRenderingContext2D, d: Drafting, { symbols: rows }: InSight, pxPerMm: number, rank: (x: { group: string; layer: string }) => number): void {
   const { symbols } = d.view, t = d.table;
   const looks = symbols.looks.map((l) => ({
-    ...l, rank: order(l), symbol: symbolOf(l.symbol) ?? symbolOf("spot")!, css: l.color ? cssOf(l.color, d.colors.dark) : l.known ? d.colors.soft : d.colors.amber,
+    ...l, rank: rank(l), symbol: symbolOf(l.symbol) ?? symbolOf("spot")!, css: l.color ? cssOf(l.color, d.colors.dark) : l.known ? d.colors.soft : d.colors.amber,
   }));
   const sorted = Array.from(rows).sort((a, b) => looks[symbols.look[a]!]!.rank - looks[symbols.look[b]!]!.rank || a - b);
   /** Spots are many and alike: those of one look in a row are one path. */

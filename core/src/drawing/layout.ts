@@ -105,6 +105,18 @@ export function isDrawn(x: { group: string; layer: string; kind?: CodeKind }, hi
 
 /** Symbols of a whole job above which its plain ones are passed over. */
 const VAST = 200_000;
+/** Kinds from the lowest to the uppermost: areas below lines, symbols above both, unless the job says otherwise. */
+export function kindsInOrder(drawing: DrawingSettings): CodeKind[] {
+  const given = drawing.kindOrder ?? [];
+  return [...(["area", "line", "point"] as const).filter((k) => !given.includes(k)), ...given];
+}
+
+/** A number for each thing by which things of one kind are drawn: groups in their order, within them layers. */
+export function drawRank(drawing: DrawingSettings): (x: { group: string; layer: string }) => number {
+  const groups = new Map((drawing.order ?? []).map((g, k) => [g, k])), layers = new Map((drawing.layerOrder ?? []).map((l, k) => [l, k]));
+  return (x) => 10_000 * (groups.get(x.group) ?? -1) + (layers.get(x.layer) ?? -1);
+}
+
 /** From this size on a measured symbol is an outline within which texts may stand, mm. */
 const HOLLOW = 3;
 

@@ -218,8 +218,10 @@ export interface DrawingSettings {
   points?: PointLabels[];
   /** What is not drawn. */
   hidden?: { groups?: string[]; layers?: string[]; kinds?: CodeKind[] };
-  /** Groups from the lowest to the uppermost; groups not named lie below. */
+  /** Kinds, within them groups, within them layers, each from the lowest to the uppermost; those not named lie below. */
+  kindOrder?: CodeKind[];
   order?: string[];
+  layerOrder?: string[];
 }
 
 /** Everything stored about a job but its points. */

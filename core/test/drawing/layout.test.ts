@@ -3,7 +3,7 @@ import fc from "fast-check";
 import { runChain } from "../../src";
 import { boxesMeet, covers, Crowd, type TextBox } from "../../src/drawing/crowd";
 import { drawSymbols } from "../../src/drawing/content";
-import { isDrawn, layOutTexts, layoutSource, sizeOnPaper, type DrawnText, type Layout } from "../../src/drawing/layout";
+import { drawRank, isDrawn, kindsInOrder, layOutTexts, layoutSource, sizeOnPaper, type DrawnText, type Layout } from "../../src/drawing/layout";
 import { halfSize } from "../../src/drawing/place";
 import { symbolOf, symbolReach } from "../../src/drawing/symbols";
 import type { CodeEntry, DrawingSettings, JobState } from "../../src";
@@ -98,4 +98,11 @@ test("a crowd says whether a box is free as a search through all would", () => {
     for (const r of rounds) crowd.addRound(r);
     expect(crowd.isFree(one)).toBe(!boxes.some((b) => boxesMeet(one, b)) && !rounds.some((r) => covers(one, r)));
   }));
+});
+
+test("kinds, groups and layers are drawn in the order that the job says; what is not named lies below", () => {
+  expect(kindsInOrder({})).toEqual(["area", "line", "point"]);
+  expect(kindsInOrder({ kindOrder: ["point", "area"] })).toEqual(["line", "point", "area"]);
+  const rank = drawRank({ order: ["Low", "High"], layerOrder: ["B", "A"] }), things = [["High", "A"], ["High", "B"], ["Low", "A"], ["High", "C"], ["Other", "A"], ["Low", "C"]].map(([group, layer]) => ({ group: group!, layer: layer! }));
+  expect(things.sort((a, b) => rank(a) - rank(b)).map((x) => x.group + x.layer)).toEqual(["OtherA", "LowC", "LowA", "HighC", "HighB", "HighA"]);
 });

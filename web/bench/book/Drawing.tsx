@@ -2,7 +2,7 @@
 /** How the job is drawn: its scale, what is written beside points, which groups, layers and kinds are drawn and in which order. */
 import { useMemo, useState } from "react";
 import type { CodeKind, DrawingSettings, PointLabels } from "@bramble/core";
-import { DEFAULT_POINT_LABELS, TEXT_HEIGHT } from "@bramble/core/drawing/layout";
+import { DEFAULT_POINT_LABELS, kindsInOrder, TEXT_HEIGHT } from "@bramble/core/drawing/layout";
 import { GROUND } from "@bramble/core/sets/sets";
 import { plural } from "@bramble/core/math/words";
 import { boxOfPoints, useJob } from "../../lib/store";
@@ -33,11 +33,6 @@ export function Drawing() {
 
 function Labels({ list, sets, put }: { list: PointLabels[]; sets: string[]; put: (list: PointLabels[]) => void }) {
   const at = (k: number, part: Partial<PointLabels>) => put(list.map((l, i) => (i === k ? (Object.fromEntries(Object.entries({ ...l, ...part }).filter(([, v]) => v !== undefined && v !== false)) as unknown as PointLabels) : l)));
-  const move = (k: number, by: number) => {
-    const next = list.slice(), [one] = next.splice(k, 1);
-    next.splice(k + by, 0, one!);
-    put(next);
-  };
   return (
     <section aria-label="Beside points">
       <h2 className="heading">Beside points <span className="font-sans text-[13px] font-normal text-soft">the first row whose set holds a point speaks for it; notes come from the codes</span></h2>
@@ -51,7 +46,7 @@ function Labels({ list, sets, put }: { list: PointLabels[]; sets: string[]; put:
               <td className="num"><select className="field h-6" aria-label={`Decimals of row ${k + 1}`} value={l.decimals ?? 2} onChange={(event) => at(k, { decimals: Number(event.target.value) === 2 ? undefined : Number(event.target.value) })}>{[0, 1, 2, 3].map((d) => <option key={d}>{d}</option>)}</select></td>
               <td className="num"><span className="[&_.label]:sr-only"><NumberField label={`Height of row ${k + 1}`} value={l.height} placeholder={String(TEXT_HEIGHT)} least={0.5} width="w-16 h-6" onChange={(height) => at(k, { height })} /></span></td>
               <td className="text-right whitespace-nowrap">
-                {k > 0 && <button className="button button-plain h-6" aria-label={`Row ${k + 1} up`} onClick={() => move(k, -1)}>Up</button>}
+                {k > 0 && <button className="button button-plain h-6" aria-label={`Row ${k + 1} up`} onClick={() => put(moved(list, k, -1))}>Up</button>}
                 <button className="button button-plain h-6" aria-label={`Remove row ${k + 1}`} onClick={() => put(list.filter((_, i) => i !== k))}>Remove</button>
               </td>
             </tr>
@@ -63,47 +58,68 @@ function Labels({ list, sets, put }: { list: PointLabels[]; sets: string[]; put:
   );
 }
 
-const KINDS: [CodeKind, string][] = [["point", "points"], ["line", "lines"], ["area", "areas"]];
+const KIND_NAMES: Record<CodeKind, string> = { point: "points", line: "lines", area: "areas" };
+
+/** A list moved by one; from the uppermost to the lowest, as things lie on paper. */
+function moved<T>(list: readonly T[], k: number, by: number): T[] {
+  const next = list.slice(), [one] = next.splice(k, 1);
+  next.splice(k + by, 0, one!);
+  return next;
+}
+
+function UpDown({ name, k, count, move }: { name: string; k: number; count: number; move: (by: number) => void }) {
+  return (
+    <>
+      {k > 0 && <button className="button button-plain h-6" aria-label={`${name} up`} onClick={() => move(-1)}>Up</button>}
+      {k < count - 1 && <button className="button button-plain h-6" aria-label={`${name} down`} onClick={() => move(1)}>Down</button>}
+    </>
+  );
+}
 
 function Visible({ drawing, put }: { drawing: DrawingSettings; put: (part: Partial<DrawingSettings>) => void }) {
   const { job } = useJob();
   const [opened, setOpened] = useState<string>();
-  const hidden = drawing.hidden ?? {};
-  const groups = useMemo(() => {
-    const named = [...new Set((job.book.codes ?? []).map((c) => c.group ?? ""))];
-    const order = drawing.order ?? [];
-    // From the uppermost to the lowest, as they lie on paper.
-    return [...order.filter((g) => named.includes(g)).reverse(), ...named.filter((g) => !order.includes(g))];
-  }, [job.book, drawing.order]);
-  const layersOf = (g: string) => [...new Set((job.book.codes ?? []).filter((c) => (c.group ?? "") === g).map((c) => c.layer ?? c.code))];
+  const hidden = drawing.hidden ?? {}, kinds = kindsInOrder(drawing).reverse();
+  /** From the uppermost to the lowest: those in the order given, then the others. */
+  const sorted = (names: string[], order: readonly string[] = []) => [...order.filter((n) => names.includes(n)).reverse(), ...names.filter((n) => !order.includes(n))];
+  const groups = useMemo(() => sorted([...new Set((job.book.codes ?? []).map((c) => c.group ?? ""))], drawing.order), [job.book, drawing.order]);
+  const layersOf = (g: string) => sorted([...new Set((job.book.codes ?? []).filter((c) => (c.group ?? "") === g).map((c) => c.layer ?? c.code))], drawing.layerOrder);
   const flip = <K extends "groups" | "layers" | "kinds">(what: K, value: string, drawn: boolean) => {
     const now = (hidden[what] ?? []) as string[], next = drawn ? now.filter((x) => x !== value) : [...now, value];
     const all = Object.fromEntries(Object.entries({ ...hidden, [what]: next }).filter(([, v]) => (v as string[]).length));
     put({ hidden: Object.keys(all).length ? all : undefined });
   };
-  const move = (k: number, by: number) => {
-    const next = groups.slice(), [one] = next.splice(k, 1);
-    next.splice(k + by, 0, one!);
-    put({ order: next.reverse() });
+  const moveLayer = (g: string, k: number, by: number) => {
+    const own = moved(layersOf(g), k, by).reverse();
+    put({ layerOrder: [...(drawing.layerOrder ?? []).filter((l) => !own.includes(l)), ...own] });
   };
   return (
     <section aria-label="What is drawn">
-      <h2 className="heading">What is drawn <span className="font-sans text-[13px] font-normal text-soft">groups from the uppermost to the lowest</span></h2>
-      <div className="mt-1 flex gap-4">
-        {KINDS.map(([kind, name]) => <label key={kind} className="flex h-7 items-center gap-2"><input type="checkbox" checked={!hidden.kinds?.includes(kind)} onChange={(event) => flip("kinds", kind, event.target.checked)} />{name}</label>)}
-      </div>
-      <ul className="rows">
+      <h2 className="heading">What is drawn <span className="font-sans text-[13px] font-normal text-soft">from the uppermost to the lowest: kinds, within them groups, within them layers</span></h2>
+      <ul className="rows mt-1" aria-label="Kinds">
+        {kinds.map((kind, k) => (
+          <li key={kind} className="row gap-2">
+            <label className="flex min-w-0 flex-1 items-center gap-2"><input type="checkbox" checked={!hidden.kinds?.includes(kind)} onChange={(event) => flip("kinds", kind, event.target.checked)} />{KIND_NAMES[kind]}</label>
+            <UpDown name={KIND_NAMES[kind]} k={k} count={kinds.length} move={(by) => put({ kindOrder: moved(kinds, k, by).reverse() })} />
+          </li>
+        ))}
+      </ul>
+      <ul className="rows mt-3" aria-label="Groups">
         {groups.map((g, k) => (
           <li key={g}>
             <div className="row gap-2">
               <label className="flex min-w-0 flex-1 items-center gap-2"><input type="checkbox" checked={!hidden.groups?.includes(g)} onChange={(event) => flip("groups", g, event.target.checked)} />{g || "without a group"}</label>
-              {k > 0 && <button className="button button-plain h-6" aria-label={`${g || "Without a group"} up`} onClick={() => move(k, -1)}>Up</button>}
-              {k < groups.length - 1 && <button className="button button-plain h-6" aria-label={`${g || "Without a group"} down`} onClick={() => move(k, 1)}>Down</button>}
+              <UpDown name={g || "Without a group"} k={k} count={groups.length} move={(by) => put({ order: moved(groups, k, by).reverse() })} />
               <button className="button button-plain h-6 w-24 justify-end" aria-expanded={opened === g} onClick={() => setOpened(opened === g ? undefined : g)}>{plural(layersOf(g).length, "layer")}</button>
             </div>
             {opened === g && (
-              <ul className="grid grid-cols-2 py-1 pl-6">
-                {layersOf(g).map((l) => <li key={l}><label className="flex h-6 items-center gap-2"><input type="checkbox" checked={!hidden.layers?.includes(l)} onChange={(event) => flip("layers", l, event.target.checked)} /><span className="truncate">{l}</span></label></li>)}
+              <ul className="pl-6" aria-label={`Layers of ${g || "no group"}`}>
+                {layersOf(g).map((l, n, all) => (
+                  <li key={l} className="row gap-2">
+                    <label className="flex min-w-0 flex-1 items-center gap-2"><input type="checkbox" checked={!hidden.layers?.includes(l)} onChange={(event) => flip("layers", l, event.target.checked)} /><span className="truncate">{l}</span></label>
+                    <UpDown name={l} k={n} count={all.length} move={(by) => moveLayer(g, n, by)} />
+                  </li>
+                ))}
               </ul>
             )}
           </li>

@@ -1,6 +1,6 @@
 /** The drawn plan in a DXF file: lines in their styles with arcs as arcs, marks and symbols as blocks, notes where they stand on the sheet. */
 import { marksAlong, railOf } from "../../drawing/along";
-import { isDrawn, sizeOnPaper, type Layout } from "../../drawing/layout";
+import { drawRank, isDrawn, kindsInOrder, sizeOnPaper, type Layout } from "../../drawing/layout";
 import { lineStyle, type LineStyle } from "../../drawing/line-styles";
 import { baselines } from "../../drawing/place";
 import { isPath, type Stroke } from "../../drawing/strokes";
@@ -175,7 +175,10 @@ const TAGS = ["NUMBER", "CODE", "ELEVATION", "DESCRIPTION"];
 
 export function writePlan(d: DxfText, s: DxfSource, layers: LayerTable, used: Used): void {
   const { table: t, symbols, drawing, unitsPerMm } = s;
-  s.lines.forEach((line, k) => {
+  // What is written later lies above.
+  const rank = drawRank(drawing), kinds = kindsInOrder(drawing);
+  const drawn = s.lines.map((line, k) => ({ line, k, kind: kinds.indexOf(line.entry.kind ?? "line"), rank: rank({ group: line.entry.group ?? "", layer: line.entry.layer ?? line.code }) }));
+  drawn.sort((a, b) => a.kind - b.kind || a.rank - b.rank || a.k - b.k).forEach(({ line, k }) => {
     if (line.pieces.length === 0) return;
     const layer = line.entry.layer ?? line.code;
     writeLine(d, line, k, s.chains, layers.of(`${layer}-PLAN`, line.entry.color ?? PAPER, !isDrawn({ group: line.entry.group ?? "", layer, kind: line.entry.kind }, drawing.hidden)), used, unitsPerMm);
