@@ -3,10 +3,11 @@
 import Link from "next/link";
 import { useEffect, useMemo, useState, type ReactNode } from "react";
 import {
-  addToNumber, AREA_UNITS, DEFAULT_CURVATURE, NAMED_PARTS, OWN_PARTS, SETTING_FIELDS, UNIT_NAMES, VOLUME_UNITS, type CrewRange, type SettingField, type Tolerances,
+  AREA_UNITS, DEFAULT_CURVATURE, NAMED_PARTS, OWN_PARTS, SETTING_FIELDS, UNIT_NAMES, VOLUME_UNITS, type CrewRange, type SettingField, type Tolerances,
 } from "@bramble/core";
 import { ANGLE_STYLE_NAMES, ANGLE_STYLES } from "@bramble/core/math/angles";
 import { getJson, postFileTo, postJson, remove } from "../lib/client";
+import { nextFreeNumber } from "../lib/next-number";
 import { useJob } from "../lib/store";
 import { AREA_SHORT, VOLUME_SHORT } from "../lib/units-shown";
 import { Bench, Failed } from "./Bench";
@@ -176,12 +177,7 @@ function Numbers({ set }: { set: (field: SettingField, value: unknown) => void }
   const crews = job.crews ?? [];
   const put = (k: number, part: Partial<CrewRange>) => set("crews", crews.map((c, i) => (i === k ? { ...c, ...part } : c)));
   const whole = (text: string) => (/^\d{1,12}$/.test(text.trim()) ? Number(text) : undefined);
-  const free = useMemo(() => {
-    const taken = new Set(job.points.number);
-    let next = job.nextNumber ?? "1";
-    while (taken.has(next)) next = addToNumber(next, 1);
-    return next;
-  }, [job.points.number, job.nextNumber]);
+  const free = useMemo(() => nextFreeNumber(job), [job]);
   return (
     <Section title="Point numbers">
       <div className="flex items-end gap-4">

@@ -1,7 +1,7 @@
 /** The drawing as a drafter would have it: lines in their styles, symbols, notes. On a 2D canvas, from the core's one definition of appearance. */
-import { marksAlong, railOf } from "@bramble/core/drawing/along";
+import { marksAlong, railOf, wayLength } from "@bramble/core/drawing/along";
 import { drawRank, isDrawn, kindsInOrder, sizeOnPaper, type Layout } from "@bramble/core/drawing/layout";
-import { lineStyle, type LineStyle } from "@bramble/core/drawing/line-styles";
+import { lineStyle, type LineStyle, type Marks } from "@bramble/core/drawing/line-styles";
 import { baselines } from "@bramble/core/drawing/place";
 import { isPath, type Stroke } from "@bramble/core/drawing/strokes";
 import { symbolOf } from "@bramble/core/drawing/symbols";
@@ -125,6 +125,7 @@ export function strokeWay(ctx: CanvasRenderingContext2D, way: Float64Array | rea
   const fine = pxPerMm > 1.1;
   ctx.lineCap = style.dash ? "butt" : "round";
   ctx.setLineDash(fine && style.dash ? style.dash.map((x) => x * pxPerMm) : []);
+  if (fine && wayLength(way) > LONG) return strokeInWindow(ctx, way, style, pxPerMm, width, height);
   for (const left of fine ? (style.rails ?? [0]) : [0]) {
     // On the screen y runs downwards, so that left of the way is at negative distances.
     const rail = left === 0 ? way : railOf(way, -left * pxPerMm, closed);
@@ -143,12 +144,52 @@ export function strokeWay(ctx: CanvasRenderingContext2D, way: Float64Array | rea
   const scaled: LineStyle = { ...style, marks: { ...marks, every: marks.every * pxPerMm, first: (marks.first ?? marks.every / 2) * pxPerMm } };
   marksAlong(way, scaled, ({ x, y, angle }, second) => {
     if (x < -20 || y < -20 || x > width + 20 || y > height + 20) return;
-    ctx.save();
-    ctx.translate(x, y);
-    ctx.rotate(angle);
-    drawStrokes(ctx, second ? (marks.second ?? marks.strokes) : marks.strokes, pxPerMm);
-    ctx.restore();
+    drawMark(ctx, marks, x, y, angle, second, pxPerMm);
   });
+}
+
+function drawMark(ctx: CanvasRenderingContext2D, marks: Marks, x: number, y: number, angle: number, second: boolean, pxPerMm: number): void {
+  ctx.save();
+  ctx.translate(x, y);
+  ctx.rotate(angle);
+  drawStrokes(ctx, second ? (marks.second ?? marks.strokes) : marks.strokes, pxPerMm);
+  ctx.restore();
+}
+
+/** Pixels from which on only the part of a line in the window is gone along: seen from near, a line has marks and dashes by the million. */
+const LONG = 30_000;
+
+/** The same strokes for the segments in the window alone; dashes and marks stand where they would on the whole line. */
+function strokeInWindow(ctx: CanvasRenderingContext2D, way: Float64Array | readonly number[], style: LineStyle, pxPerMm: number, width: number, height: number): void {
+  const margin = 60, { marks } = style, every = (marks?.every ?? 1) * pxPerMm, first = (marks?.first ?? (marks?.every ?? 0) / 2) * pxPerMm, dash = style.dash?.map((x) => x * pxPerMm) ?? [];
+  for (let i = 2, gone = 0; i < way.length; i += 2) {
+    const ax = way[i - 2]!, ay = way[i - 1]!, dx = way[i]! - ax, dy = way[i + 1]! - ay, step = Math.hypot(dx, dy);
+    let t0 = 0, t1 = 1;
+    for (const [p, d, most] of [[ax, dx, width], [ay, dy, height]] as const) {
+      const u = (-margin - p) / d, v = (most + margin - p) / d;
+      if (d === 0) t1 = p < -margin || p > most + margin ? -1 : t1;
+      else [t0, t1] = [Math.max(t0, Math.min(u, v)), Math.min(t1, Math.max(u, v))];
+    }
+    if (step > 0 && t0 < t1) {
+      ctx.setLineDash(dash);
+      ctx.lineDashOffset = gone + t0 * step;
+      for (const left of style.rails ?? [0]) {
+        const ox = (dy / step) * left * pxPerMm, oy = (-dx / step) * left * pxPerMm;
+        ctx.beginPath();
+        ctx.moveTo(ax + t0 * dx + ox, ay + t0 * dy + oy);
+        ctx.lineTo(ax + t1 * dx + ox, ay + t1 * dy + oy);
+        ctx.stroke();
+      }
+      ctx.setLineDash([]);
+      if (marks) for (let k = Math.max(0, Math.ceil((gone + t0 * step - first) / every)); first + k * every <= gone + t1 * step; k++) {
+        const t = (first + k * every - gone) / step;
+        drawMark(ctx, marks, ax + t * dx, ay + t * dy, Math.atan2(dy, dx), k % 2 === 1, pxPerMm);
+      }
+    }
+    gone += step;
+  }
+  ctx.lineDashOffset = 0;
+  ctx.lineCap = "round";
 }
 
 /** Strokes of a frame whose y runs upwards, at the canvas's origin. */
