@@ -18,6 +18,9 @@ import { PointerTool } from "./tool";
 import { DescribedSheet } from "./DescribedSheet";
 import { useReadout } from "./readout-store";
 
+/** Largest scale, 1 : this, at which texts are laid out. */
+const NEAREST = 10;
+
 /** Points above which texts are laid out for the window only. */
 const LARGE = 60_000;
 
@@ -66,7 +69,8 @@ export function Sheet() {
     scene.current.setVisible("lines", layers.lines && !sight.fineLines);
     scene.current.render(v, colors.sheet, moving.current);
     const unitsPerMm = paperScale === undefined ? SEEN / v.scale : paperScale / 1000 / metres;
-    if (!moving.current) wantTexts(unitsPerMm);
+    // From nearer than 1 : 10 texts are only magnified: laid out anew, lines and crowns would be kilometres of paper.
+    if (!moving.current) wantTexts(Math.max(unitsPerMm, NEAREST / 1000 / metres));
     drawOverlay(ctx, {
       plan: v, colors, table: job.points, view, order: job.order, unit: job.unit, selectedPlaces, selectedLines: [...selectedLines],
       drafting: { plan: v, colors, table: job.points, view, drawing, unitsPerMm, layout, show: layers }, sight, preview, snap: picking ? snapped.current : undefined, hint: picking?.hint, mark: finding?.at, box: box.current, blank,

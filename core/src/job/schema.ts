@@ -77,7 +77,7 @@ export const settingSchemas: Record<string, Schema> = {
   scaleFactor: { type: "number", minimum: 0.5, maximum: 2 }, system: { type: "string", pattern: "^EPSG:\\d+$", maxLength: 20 }, geoid: name,
   crews: listOf(record({ crew: name, from: whole(0, 2 ** 40), to: whole(0, 2 ** 40) }, ["crew", "from", "to"]), { maxItems: 100 }), nextNumber: { type: "string", minLength: 1, maxLength: 100 },
   drawing: record({
-    scale: { type: "number", minimum: 1, maximum: 1_000_000 },
+    scale: { type: "number", minimum: 10, maximum: 1_000_000 },
     points: listOf(record({ set: name, number: { type: "boolean" }, elevation: { type: "boolean" }, code: { type: "boolean" }, height: { type: "number", minimum: 0.5, maximum: 50 }, decimals: whole(0, 6) }, ["set"]), { maxItems: 100 }),
     hidden: record({ groups: listOf(text, { maxItems: 1000 }), layers: listOf(text, { maxItems: 5000 }), kinds: listOf(oneOf("point", "line", "area"), { maxItems: 3 }) }),
     kindOrder: listOf(oneOf("point", "line", "area"), { maxItems: 3, uniqueItems: true }), order: listOf(text, { maxItems: 1000 }), layerOrder: listOf(text, { maxItems: 5000 }),
