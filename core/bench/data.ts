@@ -1,5 +1,5 @@
 /** Fixed-seed jobs of any size: points on rolling ground, a tenth of them in chains of breaklines. */
-import type { CodeEntry } from "../src/job/model";
+import type { CodeEntry } from "../src/codes/model";
 import type { Chains } from "../src/lines/flatten";
 import type { Line } from "../src/lines/model";
 import { emptyTable, type PointTable } from "../src/points/table";

@@ -1,9 +1,9 @@
 /** npm run bench [-- SIZE …]: the hot ways against their yardsticks, as ratios in one run. */
+import { DEFAULT_TOLERANCES } from "../src/math/tolerances";
 import Delaunator from "delaunator";
 import Papa from "papaparse";
 import { inferSchema, initParser } from "udsv";
 import { readDelimited } from "../src/intake/delimited";
-import { DEFAULT_TOLERANCES } from "../src/job/model";
 import { compileBook } from "../src/codes/book";
 import { readCodes } from "../src/codes/read";
 import { assembleLines, type KeptLines } from "../src/lines/assemble";

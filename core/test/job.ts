@@ -1,7 +1,8 @@
 /** Makes small jobs for tests by the way that the application takes: a recipe and the bytes of its files. */
+import type { CodeEntry } from "../src/codes/model";
 import { openRecipe, parseRecipe, type Recipe } from "../src/job/recipe";
 import { Chain, type Derived } from "../src/job/chain";
-import type { CodeEntry, JobState } from "../src/job/model";
+import type { JobState } from "../src/job/model";
 
 export interface Row { number: string | number; e: number; n: number; z?: number; code?: string }
 

@@ -31,16 +31,30 @@ test("the core takes nothing from Node, the page, React or the database", () => 
   expect(globals).toEqual([]);
 });
 
-test("a stage takes values only from stages before it; predicates have one import site", () => {
+const within = (i: Import) => (i.to.startsWith(".") ? `${path.relative(root, path.resolve(root, path.dirname(i.from), i.to))}.ts` : undefined);
+
+test("a stage knows only stages before it, types too; predicates have one import site", () => {
   const backwards = imports("core/src").filter((i) => {
-    if (!i.to.startsWith(".") || i.typeOnly) return false;
-    const target = path.relative(root, path.resolve(root, path.dirname(i.from), i.to));
-    const a = stageOf(i.from), b = stageOf(target);
-    // The model of the job is types and constant lists, for all; job/recipe is the way of files into the state.
-    return a >= 0 && b > a && target !== path.join("core", "src", "job", "model");
+    const target = within(i), a = stageOf(i.from);
+    return target !== undefined && a >= 0 && stageOf(target) > a;
   });
   expect(backwards).toEqual([]);
   expect(imports("core/src").filter((i) => i.to === "robust-predicates").map((i) => i.from)).toEqual([path.join("core", "src", "math", "predicates.ts")]);
+});
+
+test("no file of the core leads back to itself", () => {
+  const next = new Map<string, string[]>();
+  for (const i of imports("core/src")) {
+    const target = within(i);
+    if (target) next.set(i.from, [...(next.get(i.from) ?? []), target]);
+  }
+  // Leaves are taken away until none is left; what stays is in a circle or leads to one.
+  const files = new Set([...next.keys(), ...[...next.values()].flat()]);
+  for (let count = -1; count !== files.size; ) {
+    count = files.size;
+    for (const f of files) if (!(next.get(f) ?? []).some((t) => files.has(t))) files.delete(f);
+  }
+  expect([...files]).toEqual([]);
 });
 
 test("web and command never meet; the interface takes only types from the database", () => {

@@ -1,7 +1,7 @@
 /** Runs the chain beside the page: keeps the job's state, applies each change to it, and sends what became different. */
-import { applyChange, Chain, type Derived, type EditableChange, type Finding, type JobDefinition, type JobState, type Made } from "@bramble/core";
+import { applyChange, Chain, layoutSource, type Derived, type EditableChange, type Finding, type JobDefinition, type JobState, type Made } from "@bramble/core";
 import { codeOf } from "@bramble/core/codes/read";
-import { layOutTexts, layoutSource, type Layout, type LayoutSource, type TextsWanted } from "@bramble/core/drawing/layout";
+import { layOutTexts, type Layout, type LayoutSource, type TextsWanted } from "@bramble/core/drawing/layout";
 import { explainLine, type PieceFacts } from "@bramble/core/lines/explain";
 import { lineCrossings, rightOf, snapAt, snapBoxes, type LineCrossing, type Snap } from "@bramble/core/lines/snap";
 import { contourLevels } from "@bramble/core/surface/contour";

@@ -1,6 +1,6 @@
 /** Exchanged axes: rows that lie with the rest only when east and north are exchanged. */
+import type { IntakeInfo } from "../intake/model";
 import { finding, type Finding } from "../finding";
-import type { IntakeInfo } from "../job/model";
 import { someOf } from "../math/words";
 import type { PointTable } from "../points/table";
 

@@ -1,5 +1,6 @@
 /** Values of an intake that are out of the ordinary, told before it is taken in. */
-import type { CrewRange, Tolerances } from "../job/model";
+import type { Tolerances } from "../math/tolerances";
+import type { CrewRange } from "../points/numbers";
 import { METRES, type Unit } from "../math/units";
 import type { PointTable } from "../points/table";
 

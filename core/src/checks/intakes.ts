@@ -1,6 +1,7 @@
 /** Findings about intakes: rows that could not be read, numbers used twice, stations beyond their line. */
+import type { IntakeInfo } from "../intake/model";
+import type { CrewRange } from "../points/numbers";
 import { finding, type Finding } from "../finding";
-import type { CrewRange, IntakeInfo } from "../job/model";
 import { plural, someOf } from "../math/words";
 import type { PointTable } from "../points/table";
 

@@ -1,6 +1,6 @@
 /** Findings about raw observations: shots that differ from control or from one another, setups that give nothing. */
+import type { IntakeInfo } from "../intake/model";
 import { finding, type Finding } from "../finding";
-import type { IntakeInfo } from "../job/model";
 import type { SetupReport } from "../points/reduce";
 
 export function setupFindings(setups: readonly SetupReport[], intakes: readonly IntakeInfo[]): Finding[] {

@@ -1,7 +1,7 @@
 /** The codes of a book as a table of text, for spreadsheets: one row for each code, one column for each field. Aliases and cue words go by JSON only. */
+import { type AttributeDefinition, type BreaklineKind, type CodeBook, type CodeEntry, type CodeKind, LABEL_PLACES, type LabelPlace } from "./model";
 import { guessEncoding } from "../intake/bytes";
 import { RecordScanner } from "../intake/scan";
-import { LABEL_PLACES, type AttributeDefinition, type BreaklineKind, type CodeBook, type CodeEntry, type CodeKind, type LabelPlace } from "../job/model";
 
 const FIELDS = [
   "code", "name", "kind", "group", "layer", "color", "style", "symbol", "size mm", "size from", "rotation", "rotation from", "opens", "ground", "breakline", "longest segment",

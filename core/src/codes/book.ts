@@ -1,5 +1,5 @@
 /** The code book made ready for looking up: which entry a written word means, and which cue. */
-import type { CodeBook, CodeEntry } from "../job/model";
+import type { CodeBook, CodeEntry } from "./model";
 import { wildcard } from "../math/words";
 
 export const ACTIONS = [

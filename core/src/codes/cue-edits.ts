@@ -1,5 +1,5 @@
 /** Cues that the office added to a shot or took away, carried out on what its description says. */
-import type { Cue, ParsedElement } from "./parse";
+import type { Cue, ParsedElement } from "./description";
 import type { CueEdit } from "../points/cue-edits";
 import { VALUED, type CompiledBook } from "./book";
 

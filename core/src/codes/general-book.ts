@@ -1,5 +1,5 @@
 /** The office's own code book for general topographic work, offered to every new job. */
-import type { CodeBook, CodeEntry } from "../job/model";
+import type { CodeBook, CodeEntry } from "./model";
 
 const EARTH = "#8a5a2b", SAND = "#b07d45", GREEN = "#3f6b3a", STONE = "#5c5650", ROAD = "#75604a", WATER = "#2f6f8f", BUILT = "#7a2f38", IRON = "#44506b", SAFETY = "#a3471f", CABLE = "#6a4b86";
 

@@ -1,39 +1,9 @@
 /** A description → what it says about the shot: elements with code, run, cues and attributes, and the words left over. */
-import type { CodeEntry } from "../job/model";
-import { type Action, type CompiledBook, type FoundBy, VALUED } from "./book";
+import { VALUED, type CompiledBook } from "./book";
+import type { Cue, ParsedDescription, ParsedElement, WordIssue } from "./description";
 import { decodeCueEdits } from "../points/cue-edits";
 import { applyCueEdits } from "./cue-edits";
 import { type Element, tokenize } from "./tokenize";
-
-export interface Cue { action: Action; value?: string }
-
-export interface ParsedElement {
-  /** The word as written. */
-  word: string;
-  entry: CodeEntry | undefined;
-  code: string;
-  run: string;
-  /** Code and run in one, by which shots of a line are gathered. */
-  key: string;
-  by: FoundBy | undefined;
-  cues: Cue[];
-  attributes: Map<string, string>;
-}
-
-/** What a word or element did not do as written; the text says it without the point's number. */
-export interface WordIssue {
-  kind: "unread-word" | "attribute-wrong" | "attribute-missing" | "cue-ignored";
-  word: string;
-  text: string;
-}
-
-export interface ParsedDescription {
-  elements: ParsedElement[];
-  note: string;
-  issues: WordIssue[];
-  /** Whether the description alone puts the shot on the ground; `air` and `ground` are settled here. */
-  ground: boolean;
-}
 
 /** Parses a description once for each book; with the office's edits of its cues where there are any. */
 export function parseDescription(text: string, book: CompiledBook, cueEdits = ""): ParsedDescription {

@@ -1,10 +1,10 @@
 /** The cue `past`: the object stands ahead of the shot, seen from the crew's previous shot (FIELD-CODES.md). */
-import { asShot, shotsByIntake, type Place } from "../points/shots";
-import type { PointTable } from "../points/table";
+import { asShot, shotsByIntake } from "../points/shots";
+import type { Place, PointTable } from "../points/table";
 import { finding, type Finding } from "../finding";
 import type { CompiledBook } from "./book";
 import { readCodes, type CodedPoints } from "./read";
-import type { ParsedDescription } from "./parse";
+import type { ParsedDescription } from "./description";
 
 /** AHEAD, RIGHT and UP of a `past`, in the job's unit; undefined when it is not written so. */
 export function pastValue(value: string | undefined): Place | undefined {

@@ -1,10 +1,11 @@
 /** The codes stage: every point's description read by the book; each distinct text is parsed once. */
+import { KINDS } from "../records/kinds";
 import { finding, type Finding } from "../finding";
-import { KINDS } from "../job/model";
 import { nearestName, plural, someOf } from "../math/words";
 import type { PointTable } from "../points/table";
 import type { CompiledBook } from "./book";
-import { levelCue, parseDescription, type ParsedDescription, type ParsedElement } from "./parse";
+import type { ParsedDescription, ParsedElement } from "./description";
+import { levelCue, parseDescription } from "./parse";
 
 export interface CodedPoints {
   /** What each description in use says, at its text's index; shared by points of the same text. */

@@ -1,5 +1,5 @@
 /** What a book asks of the drawing that is not there: told when a book is taken from a file, since the drawing itself makes do. */
-import type { CodeBook } from "../job/model";
+import type { CodeBook } from "../codes/model";
 import { readTemplate } from "./label";
 import { isLineStyle } from "./line-styles";
 import { symbolOf } from "./symbols";

@@ -1,7 +1,8 @@
 /** What a job's points and lines look like: symbols as columns, and notes from their codes' templates. Frames E, N; no sizes on paper yet. */
+import type { CodeEntry, CodeKind, LabelPlace } from "../codes/model";
+import { KINDS } from "../records/kinds";
 import { attributeOf, type CodedPoints } from "../codes/read";
 import type { CompiledBook } from "../codes/book";
-import { KINDS, type CodeEntry, type CodeKind, type LabelPlace } from "../job/model";
 import { lineName, type Line } from "../lines/model";
 import { METRES, UNITS, type Unit } from "../math/units";
 import type { PointTable } from "../points/table";

@@ -2,12 +2,11 @@
  * The drawing at one scale: which symbols and lines are drawn, and where every text stands. One definition for the sheet, for plans and for
  * drawing files. Places are E, N in the job's unit; sizes mm on paper.
  */
+import type { CodeKind } from "../codes/model";
+import type { DrawingSettings, PointLabels } from "./model";
 import type { Chains } from "../lines/flatten";
-import type { Derived } from "../job/chain";
-import type { CodeKind, DrawingSettings, JobState, PointLabels } from "../job/model";
 import { formatFixed } from "../math/round";
 import { extentOf, type PointTable } from "../points/table";
-import { pointsOfSelection } from "../sets/sets";
 import { labelContours, type Contours } from "../surface/contour";
 import type { DrawnSymbols, Note } from "./content";
 import { Crowd } from "./crowd";
@@ -69,23 +68,6 @@ export interface LayoutSource {
 }
 
 export interface TextsWanted { notes: boolean; points: boolean; contours: boolean }
-
-/** What a job's state and everything derived from it give to lay out. */
-export function layoutSource(state: JobState, d: Derived, want: TextsWanted): LayoutSource {
-  const context = { table: state.points, coded: d.coded, intakes: state.intakes, sets: state.sets };
-  const sets = new Map((state.drawing?.points ?? []).flatMap(({ set }) => {
-    // A set that was renamed or cannot be told labels nothing until it is put right.
-    try {
-      return set === "*" ? [] : [[set, pointsOfSelection(set, context, "labels")] as const];
-    } catch {
-      return [];
-    }
-  }));
-  return {
-    table: state.points, symbols: d.symbols, notes: d.notes, chains: d.chains, contours: d.contours.flatMap((c) => (c.ok ? [c.value] : [])), drawing: state.drawing ?? {}, sets, want,
-    lines: d.lines.map((l) => ({ code: l.code, kind: l.entry.kind, group: l.entry.group ?? "", layer: l.entry.layer ?? l.code, style: l.entry.style, closed: l.closed })),
-  };
-}
 
 export const TEXT_HEIGHT = 1.8;
 export const DEFAULT_POINT_LABELS: PointLabels[] = [{ set: "*", number: true, elevation: true }];

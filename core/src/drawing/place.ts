@@ -1,6 +1,6 @@
 /** Where texts stand on the paper: beside their symbols, along their lines, within their areas, clear of one another. Lengths in mm. */
+import type { LabelPlace } from "../codes/model";
 import polylabel from "polylabel";
-import type { LabelPlace } from "../job/model";
 import { placesAlong, wayLength, type OnWay } from "./along";
 import type { Crowd, TextBox } from "./crowd";
 import { CAP_HEIGHT, textWidth } from "./text-width";

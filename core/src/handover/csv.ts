@@ -1,6 +1,8 @@
 /** Points as delimited text. */
+import type { HandoverColumn, HandoverFile } from "./model";
+import type { IntakeInfo } from "../intake/model";
+import { KINDS } from "../records/kinds";
 import { attributeOf, codeOf, type CodedPoints } from "../codes/read";
-import { KINDS, type HandoverColumn, type HandoverFile, type IntakeInfo } from "../job/model";
 import { formatFixed } from "../math/round";
 import { descriptionOf, type PointTable } from "../points/table";
 

@@ -4,10 +4,10 @@
  * Guaranteed: any bytes give records and refused rows, or a refusal; rows = records + refused. A number is the
  * nearest double of the decimal written. Not done here: number clashes (points/take.ts), codes (codes/).
  */
+import type { Column, Layout } from "./model";
+import type { Records, RefusedRow } from "../records/records";
 import { refusal } from "../errors";
-import type { Column, Layout, RefusedRow } from "../job/model";
 import { plural } from "../math/words";
-import type { Records } from "../records/records";
 import { ByteText, guessEncoding, readNumber, TextInterner } from "./bytes";
 import { scannerOf } from "./scan";
 

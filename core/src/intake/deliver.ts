@@ -1,6 +1,7 @@
 /** One file of a delivery, whatever its format → records in the job's unit, raw observations, reference. */
+import type { Format, IntakeOptions } from "./model";
+import type { Delivered } from "../records/delivered";
 import { refusal } from "../errors";
-import type { Delivered, Format, IntakeOptions } from "../job/model";
 import type { Unit } from "../math/units";
 import { straightLine, type StationLine } from "../math/station";
 import type { Records } from "../records/records";

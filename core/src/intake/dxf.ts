@@ -1,7 +1,7 @@
 /** DXF as reference: points, lines, polylines with arcs, 3D faces. Read by dxf-parser; nothing of it can be edited. */
+import { KINDS } from "../records/kinds";
 import DxfParser from "dxf-parser";
 import { refusal } from "../errors";
-import { KINDS } from "../job/model";
 import { plural } from "../math/words";
 import { checkText } from "./delimited";
 import type { Reference, ReferenceLine, ReferenceSurface } from "../records/reference";

@@ -1,5 +1,5 @@
 /** Guesses how a text of points is laid out, from its first rows. What is guessed is shown and can be corrected. */
-import type { Column, FixedColumn, Layout } from "../job/model";
+import type { Column, FixedColumn, Layout } from "./model";
 import { guessEncoding, readNumber, ByteText } from "./bytes";
 import { scannerOf } from "./scan";
 

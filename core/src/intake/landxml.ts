@@ -5,8 +5,8 @@
  * the file does not say is taken as the schema says (radians) unless its angles are too large for that. Spirals are not read: the
  * element that holds one is left out, with a note.
  */
+import { KINDS } from "../records/kinds";
 import { refusal } from "../errors";
-import { KINDS } from "../job/model";
 import { unitFactor, type Unit } from "../math/units";
 import { plural } from "../math/words";
 import { scaleReference, type Reference } from "../records/reference";

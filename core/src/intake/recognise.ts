@@ -1,5 +1,5 @@
 /** Layouts kept by the office: whether a file is one of a kind seen before. */
-import { FORMATS, type Format, type Layout } from "../job/model";
+import { FORMATS, type Format, type Layout } from "./model";
 import type { Unit } from "../math/units";
 import { columnNames, placeColumns } from "./delimited";
 import { guessFormat } from "./deliver";

@@ -1,6 +1,6 @@
 /** Cutting bytes into records and fields: by delimiters, or by fixed columns. */
+import type { FixedColumn, Layout } from "./model";
 import { refusal } from "../errors";
-import type { FixedColumn, Layout } from "../job/model";
 import { isBlank } from "./bytes";
 
 const LF = 10, CR = 13, SPACE = 32;

@@ -7,6 +7,9 @@
  *
  * Incremental by stage: a stage whose inputs are the same as last time gives last time's result.
  */
+import type { Tolerances } from "../math/tolerances";
+import type { BuiltSurface, ContoursRecipe, SurfaceRecipe } from "../surface/model";
+import type { VolumeRecipe } from "../volumes/model";
 import { axesFindings } from "../checks/axes";
 import { intakeFindings, numbersOutsideRange } from "../checks/intakes";
 import { crossingThemselves, longSegments } from "../checks/lines";
@@ -25,12 +28,11 @@ import { pointsOfSet, pointsOfSelection, GROUND, type SetContext } from "../sets
 import { buildSurface } from "../surface/build";
 import { contour, type Contours } from "../surface/contour";
 import { surfaceOfTriangles } from "../surface/finish";
-import type { BuiltSurface } from "../surface/model";
 import type { KeptPlan } from "../surface/triangulate";
 import { volumeToLevel, type VolumeResult } from "../volumes/level";
 import type { SetupReport } from "../points/reduce";
 import { referenceSurface, setupReports } from "./reduce";
-import type { ContoursRecipe, JobState, SurfaceRecipe, Tolerances, VolumeRecipe } from "./model";
+import type { JobState } from "./model";
 
 /** Something made from the job, or the sentence why it could not be. */
 export type Made<T> = { name: string } & ({ ok: true; value: T } | { ok: false; refusal: Refusal });

@@ -2,11 +2,13 @@
  * Changes of a job: what the ledger keeps. Each is data with old and new, so that it can be checked against the present
  * state, carried out in the browser and on the server alike, and undone by its inverse.
  */
+import type { CodeEntry } from "../codes/model";
+import { KINDS } from "../records/kinds";
 import { refusal } from "../errors";
 import { fieldValue, withEdits, type EditField, type EditValue } from "../points/edits";
 import type { PointTable } from "../points/table";
 import { withPlaces } from "./reduce";
-import { KINDS, nameOf, type CodeEntry, type JobDefinition, type JobState, type NamedPart } from "./model";
+import { nameOf, type JobDefinition, type JobState, type NamedPart } from "./model";
 
 export interface PointsChange { type: "points"; edits: { id: number; field: EditField; old: EditValue; new: EditValue }[] }
 /** One named thing of a part: made (old null), changed, or taken away (new null). */

@@ -2,6 +2,7 @@
  * Office edits of lines (FIELD-CODES.md, "Office edits are cues too"): every one is a change of cues or of a line drawn by hand, so that it is
  * kept in the ledger, undone, and carried out again on corrected data. What cannot be done is told in a sentence.
  */
+import type { HandLine } from "../lines/model";
 import { compileBook } from "../codes/book";
 import { parseDescription } from "../codes/parse";
 import { tokenize } from "../codes/tokenize";
@@ -9,7 +10,7 @@ import { decodeCueEdits, encodeCueEdits } from "../points/cue-edits";
 import { orderedNumbers } from "../points/numbers";
 import { fieldValue } from "../points/edits";
 import type { EditableChange, NamedChange, PointsChange } from "./change";
-import type { HandLine, JobState } from "./model";
+import type { JobState } from "./model";
 import { freeLineName } from "./recipe";
 
 /** A line as it is drawn: by a crew's shots (`intake` ≥ 0) or by hand. */

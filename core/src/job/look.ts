@@ -1,4 +1,8 @@
 /** The look before commit: a file read by the same step that would take it in, counted and checked, nothing stored. */
+import type { CodeBook } from "../codes/model";
+import type { Format } from "../intake/model";
+import type { CrewRange } from "../points/numbers";
+import type { RefusedRow } from "../records/records";
 import { exchangedPlaces, middleBox, type Box } from "../checks/axes";
 import { oddValues, type OddValue } from "../checks/incoming";
 import { compileBook } from "../codes/book";
@@ -13,7 +17,7 @@ import { nearestName } from "../math/words";
 import type { SetupReport } from "../points/reduce";
 import { numberIndex, type PointTable } from "../points/table";
 import { withTaken } from "../points/take";
-import type { CodeBook, CrewRange, Format, JobState, RefusedRow } from "./model";
+import type { JobState } from "./model";
 import { readIntake, type IntakeContext, type IntakeJob, type RecipeIntake } from "./recipe";
 import { reduceState } from "./reduce";
 

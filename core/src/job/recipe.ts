@@ -1,4 +1,15 @@
 /** A recipe ↔ a job's state: reading one with its files, and writing one from a job. */
+import type { CodeBook } from "../codes/model";
+import type { HandoverFile } from "../handover/model";
+import type { IntakeInfo, IntakeOptions } from "../intake/model";
+import type { HandLine } from "../lines/model";
+import { tolerancesIn, type Tolerances } from "../math/tolerances";
+import type { SetupEdit } from "../points/setups";
+import type { Delivered } from "../records/delivered";
+import { KINDS } from "../records/kinds";
+import type { PointSet } from "../sets/model";
+import type { ContoursRecipe, SurfaceRecipe } from "../surface/model";
+import type { VolumeRecipe } from "../volumes/model";
 import { compileBook } from "../codes/book";
 import { refusal } from "../errors";
 import type { Progress } from "../intake/delimited";
@@ -6,7 +17,7 @@ import { guessFormat, openTables, readDelivery } from "../intake/deliver";
 import { readGeoid, type Geoid } from "../intake/geoid";
 import { systemOf } from "../intake/place";
 import type { Tables } from "../intake/tables";
-import { fromMetres, type Unit } from "../math/units";
+import type { Unit } from "../math/units";
 import { applyRecipeEdit, type RecipeEdit } from "../points/edits";
 import { asShot } from "../points/shots";
 import { emptyTable, pickRows, type PointTable } from "../points/table";
@@ -14,10 +25,7 @@ import { takeRecords, withTaken, type Taken } from "../points/take";
 import type { Reference } from "../records/reference";
 import { referencesOf, withPlaces } from "./reduce";
 import { GROUND } from "../sets/sets";
-import {
-  DEFAULT_TOLERANCES, KINDS, nameOf, NAMED_PARTS, type CodeBook, type ContoursRecipe, type Delivered, type HandLine, type HandoverFile, type IntakeInfo, type IntakeOptions,
-  type JobDefinition, type JobState, type PointSet, type SetupEdit, type SurfaceRecipe, type Tolerances, type VolumeRecipe,
-} from "./model";
+import { nameOf, NAMED_PARTS, type JobDefinition, type JobState } from "./model";
 import { checkCodeBookShape, checkRecipeShape } from "./validate";
 
 export interface RecipeIntake extends IntakeOptions { id: string; file: string }
@@ -62,12 +70,6 @@ function parseJson(text: string, file: string): unknown {
   } catch (e) {
     throw refusal("recipe-json", { file, why: (e as Error).message });
   }
-}
-
-/** Default tolerances in the unit, with those given. */
-export function tolerancesIn(unit: Unit, given: Partial<Tolerances> = {}): Tolerances {
-  const defaults = Object.fromEntries(Object.entries(DEFAULT_TOLERANCES).map(([k, metres]) => [k, fromMetres(metres, unit)]));
-  return { ...(defaults as unknown as Tolerances), ...given };
 }
 
 export interface OpenedRecipe {

@@ -1,11 +1,15 @@
 /** The reduction of a state's raw observations, and what its files bring as reference. */
+import type { IntakeInfo } from "../intake/model";
+import { DEFAULT_CURVATURE } from "../points/setups";
+import type { Delivered } from "../records/delivered";
+import type { SurfaceRecipe } from "../surface/model";
 import { compileBook } from "../codes/book";
 import { placePast } from "../codes/past";
 import { refusal } from "../errors";
 import { asShot } from "../points/shots";
 import { reduceObservations, type Reduced, type SetupReport } from "../points/reduce";
 import type { Reference, ReferenceSurface } from "../records/reference";
-import { DEFAULT_CURVATURE, type Delivered, type IntakeInfo, type JobDefinition, type JobState, type SurfaceRecipe } from "./model";
+import { type JobDefinition, type JobState } from "./model";
 import type { PointTable } from "../points/table";
 
 /** As much of a state as the places of its points depend on. */

@@ -2,7 +2,9 @@
  * The JSON schema of a recipe: the one definition of its fields, printed by `./bramble schema`, used to validate recipes
  * and, part by part, what the browser sends. The keyword `later` marks what RECIPE.md defines and this version cannot run.
  */
-import { COLUMNS, FORMATS, KINDS, LABEL_PLACES } from "./model";
+import { LABEL_PLACES } from "../codes/model";
+import { COLUMNS, FORMATS } from "../intake/model";
+import { KINDS } from "../records/kinds";
 import { ANGLE_STYLES } from "../math/angles";
 import { AREA_UNITS, UNITS, VOLUME_UNITS } from "../math/units";
 import { ACTIONS } from "../codes/book";

@@ -1,9 +1,10 @@
 /** A job's state written down as a recipe that runs to the same result. */
+import type { ReferenceLineGiven } from "../intake/model";
 import { fieldValue, type EditField, type RecipeEdit } from "../points/edits";
 import { decodeCueEdits } from "../points/cue-edits";
 import { FOLLOWS_Z, type PointTable } from "../points/table";
 import { asShot } from "../points/shots";
-import type { JobState, ReferenceLineGiven } from "./model";
+import type { JobState } from "./model";
 import { plainSettings, type Recipe } from "./recipe";
 
 /** Fields compared with what the intake gave; the number last, since edits name points by it. */

@@ -1,8 +1,10 @@
 /** Shots and their cues → lines with their pieces, parallels and findings. Rebuilt whole each time, so nothing is drawn twice. */
+import type { CodeEntry } from "../codes/model";
+import { type HandLine, type Line, lineName } from "./model";
+import type { Tolerances } from "../math/tolerances";
 import type { CodedPoints } from "../codes/read";
 import type { CompiledBook } from "../codes/book";
 import { finding, type Finding } from "../finding";
-import type { CodeEntry, HandLine, Tolerances } from "../job/model";
 import { fromMetres, type Unit } from "../math/units";
 import { someOf } from "../math/words";
 import { shotsByIntake } from "../points/shots";
@@ -11,7 +13,6 @@ import type { ArcLimits } from "./arc";
 import { parallel } from "./companion";
 import { gatherDrafts, type Draft } from "./gather";
 import { enclosedArea, lengthsOf } from "./measure";
-import { lineName, type Line } from "./model";
 import { buildPieces, type Outcome } from "./pieces";
 
 export interface Lines { lines: Line[]; findings: Finding[] }

@@ -1,12 +1,12 @@
 /** Shots and their cues → drafts of lines: which places each line has, in order, and how it ends (FIELD-CODES.md, "How points become lines"). */
+import type { CodeEntry } from "../codes/model";
+import type { HandLine, Place } from "./model";
 import { cueOfWord } from "../codes/cue-edits";
 import type { CodedPoints } from "../codes/read";
-import type { Cue, ParsedElement } from "../codes/parse";
+import type { Cue, ParsedElement } from "../codes/description";
 import type { Action, CompiledBook } from "../codes/book";
-import type { CodeEntry, HandLine } from "../job/model";
 import { orderedNumbers } from "../points/numbers";
 import { numberIndex, type PointTable } from "../points/table";
-import type { Place } from "./model";
 import type { Vertex } from "./pieces";
 
 export interface Offset { right: number; up: number; code?: string }

@@ -1,5 +1,5 @@
 /** Lines as geometry: straight pieces and exact arcs between shots. Lengths in the job's unit, angles in radians. */
-import type { CodeEntry } from "../job/model";
+import type { CodeEntry } from "../codes/model";
 
 /** East, north, level; the level is NaN when it is not known. */
 export type Place = readonly [number, number, number];
@@ -63,3 +63,6 @@ export interface Line {
 export function lineName(line: Pick<Line, "code" | "run">): string {
   return line.run ? `${line.code} ${line.run}` : line.code;
 }
+
+/** A line drawn by hand: its code with the run, a number list in its order, cue words by point number. The name tells it from others. */
+export interface HandLine { name?: string; code: string; points: string; cues?: Record<string, string>; closed?: boolean }

@@ -1,6 +1,7 @@
 /** Office edits of points: what the ledger keeps, and what a recipe's EDIT does. Tables are never changed in place. */
+import type { IntakeInfo } from "../intake/model";
+import { KINDS, type PointKind } from "../records/kinds";
 import { refusal } from "../errors";
-import { KINDS, type IntakeInfo, type PointKind } from "../job/model";
 import { decodeCueEdits, encodeCueEdits, type CueEdit } from "./cue-edits";
 import { TextStore } from "../math/texts";
 import { readNumberList } from "./numbers";

@@ -1,5 +1,8 @@
 /** Point numbers are text; number lists such as `12, 40-52, 7A` name them. */
 
+/** The numbers that a crew may use, both ends included. */
+export interface CrewRange { crew: string; from: number; to: number }
+
 /** Adds to the last group of digits: `7A` + 1000 → `1007A`, `T9` + 1 → `T10`, `007` + 1 → `008`. Without digits it is appended. */
 export function addToNumber(number: string, add: number): string {
   const m = /^(.*?)(\d+)(\D*)$/s.exec(number);

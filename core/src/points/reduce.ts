@@ -6,7 +6,10 @@
  * the order of the file does not matter. A point that a later setup stands on or sights is fixed in the round that first gives it;
  * every other point is the mean of all that was observed of it. Shots on known points are checks.
  */
-import { KINDS, type Curvature, type Delivered, type SetupEdit, type Tolerances } from "../job/model";
+import type { Tolerances } from "../math/tolerances";
+import type { Curvature, SetupEdit } from "./setups";
+import type { Delivered } from "../records/delivered";
+import { KINDS } from "../records/kinds";
 import { azimuthOf, circularMean, positiveAngle, signedAngle } from "../math/angles";
 import { fromMetres, type Unit } from "../math/units";
 import type { Survey, SurveySetup } from "../records/survey";

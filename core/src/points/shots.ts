@@ -1,11 +1,6 @@
 /** Points that stand elsewhere than they were shot (`past`): the table's places are those of the objects, what was shot is kept by id. */
 import type { PointTable } from "./table";
 
-export type Place = readonly [e: number, n: number, z: number];
-
-/** Where points were shot, by id; those that are where they were shot have no entry. */
-export type ShotPlaces = ReadonlyMap<number, Place>;
-
 /** The table with every point where it was shot; the same table when none stands elsewhere. */
 export function asShot(t: PointTable): PointTable {
   if (!t.shotAt?.size) return t;

@@ -4,17 +4,20 @@
  * Frames: `e`, `n`, `z` are easting, northing, elevation in the job's unit; a missing elevation is NaN.
  * Texts are kept once in `texts` (`texts[0]` is the empty text) and named by their index.
  */
-import { KINDS, type PointKind } from "../job/model";
+import { KINDS, type PointKind } from "../records/kinds";
+import type { AttributeColumn } from "../records/records";
 import { TextStore } from "../math/texts";
-import type { ShotPlaces } from "./shots";
 
 export const SURFACE_CHOICES = ["auto", "in", "out"] as const;
 export type SurfaceChoice = (typeof SURFACE_CHOICES)[number];
 
+export type Place = readonly [e: number, n: number, z: number];
+
+/** Where points were shot, by id; those that are where they were shot have no entry. */
+export type ShotPlaces = ReadonlyMap<number, Place>;
+
 /** Bits of PointTable.follows. */
 export const FOLLOWS_N = 1, FOLLOWS_E = 2, FOLLOWS_Z = 4, FOLLOWS_ALL = 7;
-
-export interface AttributeColumn { name: string; values: Uint32Array }
 
 export interface PointTable {
   count: number;

@@ -1,6 +1,7 @@
 /** Takes the records of one intake, in the job's unit, into the job's points, deciding what happens to numbers that are there already. */
+import type { Clash, IntakeOptions } from "../intake/model";
+import { KINDS } from "../records/kinds";
 import { refusal } from "../errors";
-import { KINDS, type Clash, type IntakeOptions } from "../job/model";
 import type { Records } from "../records/records";
 import { addToNumber } from "./numbers";
 import { concatTables, emptyTable, FOLLOWS_ALL, numberIndex, pickRows, type PointTable } from "./table";

@@ -1,8 +1,12 @@
 /** What a file of points says, in columns, as written: the readers' common result. */
-import type { RefusedRow } from "../job/model";
 import { Doubles, Ints } from "../math/grow";
 import { TextStore } from "../math/texts";
-import type { AttributeColumn } from "../points/table";
+
+/** A row that gave no point, and why. `row` is the physical line from 1 on which the record starts. */
+export interface RefusedRow { row: number; reason: string }
+
+/** Texts of one attribute, as indices into the texts beside it; 0 where a record has none. */
+export interface AttributeColumn { name: string; values: Uint32Array }
 
 export interface Records {
   count: number;

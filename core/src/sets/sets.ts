@@ -1,7 +1,9 @@
 /** Point sets are rules, evaluated anew each time, so that they are always current. */
+import type { IntakeInfo } from "../intake/model";
+import { KINDS } from "../records/kinds";
+import type { PointSet, SetRule } from "./model";
 import { codeOf, type CodedPoints } from "../codes/read";
 import { refusal } from "../errors";
-import { KINDS, type IntakeInfo, type PointSet, type SetRule } from "../job/model";
 import { side } from "../math/predicates";
 import { wildcard } from "../math/words";
 import { readNumberList } from "../points/numbers";

@@ -1,7 +1,8 @@
 /** The recipe of a surface carried out: points and breaklines → a finished mesh, with what was used, refused and why. */
+import type { Tolerances } from "../math/tolerances";
+import type { BuiltSurface, SurfaceRecipe } from "./model";
 import { refusal } from "../errors";
 import { finding, type Finding } from "../finding";
-import type { SurfaceRecipe, Tolerances } from "../job/model";
 import type { Chains } from "../lines/flatten";
 import { lineName, type Line } from "../lines/model";
 import { wildcard } from "../math/words";
@@ -9,7 +10,6 @@ import type { PointTable } from "../points/table";
 import { Constrainer, type Crossing, type PieceEnds } from "./constrain";
 import { mergeCoincident } from "./merge";
 import type { TriMesh } from "./mesh";
-import type { BuiltSurface } from "./model";
 import { finish } from "./finish";
 import { fixedChains, type BreakChain } from "./breaklines";
 import { triangulate, type KeptPlan } from "./triangulate";

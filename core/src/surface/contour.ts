@@ -2,12 +2,11 @@
  * Contours of a surface: linear in its triangles, joined by walking from side to side.
  * High ground is on the left of a line's direction. A vertex exactly at the level counts as above.
  */
+import type { ContoursRecipe, Surface } from "./model";
 import { refusal } from "../errors";
-import type { ContoursRecipe } from "../job/model";
 import { formatFixed } from "../math/round";
 import { Sum } from "../math/sum";
 import { next } from "./mesh";
-import type { Surface } from "./model";
 
 /** All lines of all levels: line k has the vertices [starts[k], starts[k + 1]) of `xy`, offsets from the surface's origin. */
 export interface Contours {

@@ -1,6 +1,19 @@
 /** A finished surface: a constrained Delaunay mesh, compact and ready to be sent, drawn and measured. */
 import type { Finding } from "../finding";
 
+export interface SurfaceRecipe {
+  name: string;
+  points?: string;
+  breaklines?: { codes?: string[]; crossing?: "mean" | "higher" | "lower" };
+  edge?: "hull";
+  triangles?: { points: [number, number, number][]; faces: [number, number, number][] };
+  /** A surface that a file brings, by the file's name and the surface's name in it. */
+  file?: string;
+  surface?: string;
+}
+
+export interface ContoursRecipe { surface: string; interval: number; index?: number; base?: number }
+
 export interface Surface {
   name: string;
   /** East and north of the origin from which `x` and `y` count. */

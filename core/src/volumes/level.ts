@@ -1,5 +1,5 @@
 /** Volume between a surface and a level, exact: each triangle's difference is linear, so its parts have closed formulas. */
-import type { VolumeRecipe } from "../job/model";
+import type { VolumeRecipe } from "./model";
 import { Sum } from "../math/sum";
 import type { Surface } from "../surface/model";
 

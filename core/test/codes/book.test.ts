@@ -1,8 +1,7 @@
 /** The book as a table and back, and changes of single codes. */
 import fc from "fast-check";
-import { applyChange, GENERAL_BOOK, inverse, type CodeEntry, type EditableChange } from "../../src";
+import { applyChange, checkCodeBookShape, type CodeEntry, type EditableChange, GENERAL_BOOK, inverse } from "../../src";
 import { bookToTable, tableToCodes } from "../../src/codes/book-table";
-import { checkCodeBookShape } from "../../src";
 import { stateOf } from "../job";
 
 const utf8 = (text: string) => new TextEncoder().encode(text);

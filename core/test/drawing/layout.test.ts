@@ -1,12 +1,12 @@
 /** Texts on the paper: none on another, none on a symbol, those without room listed. */
 import fc from "fast-check";
-import { runChain } from "../../src";
+import { type CodeEntry, type DrawingSettings, type JobState, runChain } from "../../src";
 import { boxesMeet, covers, Crowd, type TextBox } from "../../src/drawing/crowd";
 import { drawSymbols } from "../../src/drawing/content";
-import { drawRank, isDrawn, kindsInOrder, layOutTexts, layoutSource, sizeOnPaper, type DrawnText, type Layout } from "../../src/drawing/layout";
+import { drawRank, isDrawn, kindsInOrder, layOutTexts, sizeOnPaper, type DrawnText, type Layout } from "../../src/drawing/layout";
+import { layoutSource } from "../../src/job/files";
 import { halfSize } from "../../src/drawing/place";
 import { symbolOf, symbolReach } from "../../src/drawing/symbols";
-import type { CodeEntry, DrawingSettings, JobState } from "../../src";
 import { stateOf, type Row } from "../job";
 
 const codes: CodeEntry[] = [

@@ -5,7 +5,7 @@ import os from "node:os";
 import path from "node:path";
 import DxfParser from "dxf-parser";
 import { runChain } from "../../src/job/chain";
-import { writeFile } from "../../src/handover/files";
+import { writeFile } from "../../src/job/files";
 import { derive, type Row } from "../job";
 
 const rows: Row[] = [

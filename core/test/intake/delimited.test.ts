@@ -1,8 +1,8 @@
+import type { Column, Layout } from "../../src/intake/model";
 import fc from "fast-check";
 import { readDelimited, readTime } from "../../src/intake/delimited";
 import { guessLayout } from "../../src/intake/guess";
 import { readNumber } from "../../src/intake/bytes";
-import type { Column, Layout } from "../../src/job/model";
 
 const utf8 = (s: string) => new TextEncoder().encode(s);
 const COLUMNS: Column[] = ["number", "easting", "northing", "elevation", "description"];

@@ -1,8 +1,9 @@
+import { tolerancesIn } from "../../src/math/tolerances";
 import fc from "fast-check";
 import { refusalCodes } from "../../src/errors";
 import { applyChange, describeChange, inverse, sameJson, type EditableChange } from "../../src/job/change";
 import { Chain, runChain } from "../../src/job/chain";
-import { openRecipe, parseRecipe, tolerancesIn } from "../../src/job/recipe";
+import { openRecipe, parseRecipe } from "../../src/job/recipe";
 import { writeRecipe } from "../../src/job/write";
 import { summarize } from "../../src/job/summary";
 import { csvOf, derive, stateOf, type Row } from "../job";

@@ -1,9 +1,9 @@
 "use client";
 /** One delivery: what came of it, its rows and bytes as received, its setups; read again, withdrawn. */
+import { setupName } from "@bramble/core/points/setups";
 import { useMemo, useState } from "react";
 import { Tabs } from "radix-ui";
 import type { SetupEdit } from "@bramble/core";
-import { setupName } from "@bramble/core/job/model";
 import type { SetupReport } from "@bramble/core/points/reduce";
 import type { StoredIntake } from "@bramble/db";
 import { boxOfPoints, useJob } from "../../lib/store";

@@ -7,10 +7,9 @@ import { isPath, type Stroke } from "../../drawing/strokes";
 import { symbolOf } from "../../drawing/symbols";
 import type { Chains } from "../../lines/flatten";
 import type { Line } from "../../lines/model";
-import type { Block, Dashed } from "./tables";
+import { type Block, type Dashed, PAPER } from "./tables";
 import { plainText, type DxfText, type Handles, type LayerTable } from "./text";
-import { PAPER } from "./tables";
-import type { DxfSource } from "./write";
+import type { DxfSource } from "./source";
 
 /** Line types and blocks that the drawing came to use. */
 export class Used {

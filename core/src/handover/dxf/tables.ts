@@ -1,7 +1,7 @@
 /** The parts of a DXF file round its entities: header, tables, blocks and the dictionary. */
 import { extentOf } from "../../points/table";
 import { DxfText, MODEL_SPACE, PAPER_SPACE, type Handles, type Layer } from "./text";
-import type { DxfSource } from "./write";
+import type { DxfSource } from "./source";
 
 /** A line type: lengths drawn (> 0), left out (< 0), dots (0), in the drawing's unit. */
 export interface Dashed { name: string; lengths: number[] }

@@ -4,37 +4,14 @@
  * attributes on LAYER-SYMBOLS, notes stand on LAYER-NOTES, contours are LWPOLYLINE with their elevation.
  * Written by hand, so that the output is a pure function of the job with handles of our own; no published writer was tried.
  */
-import type { CodedPoints } from "../../codes/read";
 import { codeOf } from "../../codes/read";
-import type { DrawnSymbols } from "../../drawing/content";
-import type { Layout } from "../../drawing/layout";
-import type { CodeBook, DrawingSettings } from "../../job/model";
-import type { Chains } from "../../lines/flatten";
 import type { Line } from "../../lines/model";
-import type { Unit } from "../../math/units";
-import { descriptionOf, type PointTable } from "../../points/table";
+import { descriptionOf } from "../../points/table";
 import type { Contours } from "../../surface/contour";
+import type { DxfSource } from "./source";
 import { Used, writePlan, writeTexts } from "./plan";
 import { blocksSection, header, objects, PAPER, tables } from "./tables";
 import { DxfText, Handles, LayerTable } from "./text";
-
-export interface DxfSource {
-  unit: Unit;
-  book: CodeBook;
-  table: PointTable;
-  coded: CodedPoints;
-  /** Table places of the points written. */
-  places: Int32Array;
-  lines: readonly Line[];
-  chains: Chains;
-  symbols: DrawnSymbols;
-  layout: Layout;
-  drawing: DrawingSettings;
-  contours: readonly Contours[];
-  /** Height of texts, and a millimetre of paper, in the job's unit. */
-  textHeight: number;
-  unitsPerMm: number;
-}
 
 export function writeDxf(source: DxfSource): string {
   const handles = new Handles(), layers = new LayerTable(), used = new Used(handles, source.unitsPerMm);

@@ -1,12 +1,30 @@
-/** The files that leave: each entry of the handover written from the job's state and what was derived. */
-import { layOutTexts, layoutSource, TEXT_HEIGHT } from "../drawing/layout";
-import type { Derived } from "../job/chain";
-import type { HandoverFile, JobState } from "../job/model";
+/** What is drawn and what leaves: texts asked for at a scale, and each entry of the handover written from the job's state and what was derived. */
+import { layOutTexts, TEXT_HEIGHT, type LayoutSource, type TextsWanted } from "../drawing/layout";
+import { writeCsv } from "../handover/csv";
+import { writeDxf } from "../handover/dxf/write";
+import type { HandoverFile } from "../handover/model";
+import type { Derived } from "./chain";
+import type { JobState } from "./model";
 import { METRES } from "../math/units";
 import { extentOf, type PointTable } from "../points/table";
 import { pointsOfSelection } from "../sets/sets";
-import { writeCsv } from "./csv";
-import { writeDxf } from "./dxf/write";
+
+/** What a job's state and everything derived from it give to lay out. */
+export function layoutSource(state: JobState, d: Derived, want: TextsWanted): LayoutSource {
+  const context = { table: state.points, coded: d.coded, intakes: state.intakes, sets: state.sets };
+  const sets = new Map((state.drawing?.points ?? []).flatMap(({ set }) => {
+    // A set that was renamed or cannot be told labels nothing until it is put right.
+    try {
+      return set === "*" ? [] : [[set, pointsOfSelection(set, context, "labels")] as const];
+    } catch {
+      return [];
+    }
+  }));
+  return {
+    table: state.points, symbols: d.symbols, notes: d.notes, chains: d.chains, contours: d.contours.flatMap((c) => (c.ok ? [c.value] : [])), drawing: state.drawing ?? {}, sets, want,
+    lines: d.lines.map((l) => ({ code: l.code, kind: l.entry.kind, group: l.entry.group ?? "", layer: l.entry.layer ?? l.code, style: l.entry.style, closed: l.closed })),
+  };
+}
 
 /** The text of one file. Throws a Refusal when something it names could not be made. */
 export function writeFile(file: HandoverFile, state: JobState, derived: Derived): string {

@@ -1,0 +1,13 @@
+/** A file that leaves. */
+export type HandoverColumn = "number" | "northing" | "easting" | "elevation" | "description" | "code" | "note"
+  | "kind" | "intake" | "precision" | `attr:${string}`;
+
+export interface HandoverFile {
+  file: string;
+  format: "csv" | "dxf";
+  columns?: HandoverColumn[];
+  delimiter?: string;
+  decimals?: number;
+  points?: string;
+  header?: boolean;
+}

@@ -1,0 +1,7 @@
+/** A point set is a rule, evaluated anew each time. */
+export type SetRule =
+  | { codes: string[] } | { numbers: string } | { kind: string[] } | { intake: string[] }
+  | { elevation: [number, number] } | { inside: [number, number][] } | { set: string }
+  | { all: SetRule[] } | { any: SetRule[] } | { not: SetRule };
+
+export interface PointSet { name: string; rule: SetRule }
