@@ -164,7 +164,7 @@ test("a point is made where two lines cross, and a line is trimmed there; undo t
   await page.getByRole("textbox", { name: "Number" }).fill("X1");
   await page.getByLabel("Description").fill("SPOT");
   await page.getByRole("button", { name: "Make the point" }).click();
-  await expect(page.getByRole("status").first()).toContainText("Point X1 was made");
+  await expect(page.getByRole("status").first()).toContainText("Point X1 made");
   await page.getByRole("button", { name: "Leave it" }).click();
 
   await page.getByRole("button", { name: "WALL", exact: true }).click();

@@ -61,7 +61,7 @@ async function run(args: string[]): Promise<number> {
   const { state, missingInEdits } = openRecipe(recipe, open, (intake, f) => tell(`reading ${intake}: ${Math.round(100 * f)} %`), await openRecipeTables(recipe, open));
   tell("lines, surfaces, volumes");
   const derived = runChain(state);
-  for (const list of [derived.sets, derived.surfaces, derived.contours, derived.volumes] as Made<unknown>[][]) {
+  for (const list of [derived.madeSets, derived.surfaces, derived.contours, derived.volumes] as Made<unknown>[][]) {
     for (const m of list) if (!m.ok) throw m.refusal;
   }
   const staging = new Staging(path.resolve(out));

@@ -35,7 +35,7 @@ export function ground(count: number): Ground {
         e = random() * side;
         n = random() * side;
         heading = random() * 6.28;
-        lines.push({ code: "TOP", entry, run: String(lines.length), intake: 0, shots: [], closed: false, pieces: [], length: 0, slopeLength: 0 });
+        lines.push({ key: String(lines.length), code: "TOP", entry, run: String(lines.length), intake: 0, shots: [], closed: false, pieces: [], length: 0, slopeLength: 0 });
       } else {
         heading += (random() - 0.5) * 0.5;
         e += 1.5 * Math.cos(heading);

@@ -25,7 +25,7 @@ for (const size of sizes.length ? sizes : [10_000, 100_000, 1_000_000]) {
   const terrain = least([
     { name: "bare", run: () => new Delaunator(g.coords.slice()) },
     { name: "constrained", run: () => {
-      surface = buildSurface({ name: "s", breaklines: { codes: ["*"] } }, { table: g.table, points: g.points, lines: g.lines, chains: g.chains, tolerance: DEFAULT_TOLERANCES }).surface;
+      surface = buildSurface({ name: "s", breaklines: { codes: ["*"] } }, { unit: "m", points: g.points, e: g.table.e, n: g.table.n, z: g.table.z, lines: g.lines, chains: g.chains, tolerance: DEFAULT_TOLERANCES }).surface;
     } },
   ], rounds);
   const built = terrain.get("constrained")!;

@@ -48,8 +48,10 @@ const catalogue = {
     `${d.path}: there is no ${d.what} “${d.name}”.`,
   "source-failed": (d: { name: string; source: string }) =>
     `“${d.name}” cannot be made because surface “${d.source}” could not be made.`,
-  "change-outdated": (d: { what: string; theirs: string; author?: string }) =>
-    `${d.what} was changed meanwhile${d.author ? ` by ${d.author}` : ""}: it is now ${d.theirs}. Your change was not stored; look again and repeat it if it still applies.`,
+  "change-outdated": (d: { what: string; theirs: string; mine?: string; author?: string; clash?: { id: number; field: string; theirs: unknown; mine: unknown } }) =>
+    `${d.what} was changed meanwhile${d.author ? ` by ${d.author}` : ""}: it is now ${d.theirs}.${d.mine === undefined ? " Your change was not stored" : ` Yours, ${d.mine}, was not stored`}; look again and repeat it if it still applies.`,
+  "job-busy": (d: { seconds: number }) => `Another change of this job has been on its way for ${d.seconds} seconds, and this one would not wait longer. Nothing of it was stored; try again.`,
+  "storing-slow": (d: { seconds: number }) => `The database took longer than ${d.seconds} seconds over one step and was stopped. Nothing was stored; try again, or split the work.`,
   "change-reference": (d: { number: string }) =>
     `Point ${d.number} came from a drawing and is read-only. Withdraw its intake, or take the place in as a point of its own.`,
   "change-number-taken": (d: { number: string }) => `Point ${d.number} is there already. Give this point another number.`,
@@ -57,8 +59,12 @@ const catalogue = {
     `“${d.file}” cannot come back: its numbers ${d.numbers} have been given to other points since. Renumber those first.`,
   "change-unknown": (d: { what: string }) => `${d.what} is not in this job any more. Look again.`,
   "reading-same": (d: { file: string }) => `“${d.file}” is read in this way already.`,
-  "undo-nothing": () => "There is nothing left to undo.",
-  "undo-order": (d: { what: string }) => `${d.what} was changed again later, so this cannot be undone alone. Undo the later change first.`,
+  "undo-nothing": (d: { author: string; kind: "undo" | "redo" }) =>
+    d.kind === "undo" ? `Nothing that ${d.author} did is left to take back.` : `Nothing that ${d.author} took back is left to do again.`,
+  "undo-delivery": (d: { file: string; deed: string; seq: number; kind: "undo" | "redo" }) => d.kind === "undo"
+    ? `The last that you did: ${d.deed}. A delivery is taken back only when you say so; all that hangs on “${d.file}” goes with it.`
+    : `The last that you took back: ${d.deed}. A delivery is done again only when you say so.`,
+  "undo-order": (d: { deed: string; why: string }) => `${d.deed}: this cannot be taken back as it was. ${d.why}`,
   "job-unknown": (d: { job: string }) => `There is no job “${d.job}”. Open one from the list.`,
   "request-wrong": (d: { why: string }) => `${d.why}.`,
   "author-missing": () => "Say who is at the keyboard first, so that the ledger can name you.",

@@ -1,7 +1,9 @@
 /** Makes small jobs for tests by the way that the application takes: a recipe and the bytes of its files. */
 import type { CodeEntry } from "../src/codes/model";
 import { openRecipe, parseRecipe, type Recipe } from "../src/job/recipe";
-import { Chain, type Derived } from "../src/job/chain";
+import { Chain } from "../src/job/chain";
+import { summarizeFindings } from "../src/job/summary";
+import type { Derived } from "../src/job/values";
 import type { JobState } from "../src/job/model";
 
 export interface Row { number: string | number; e: number; n: number; z?: number; code?: string }
@@ -38,10 +40,23 @@ export function stateOfText(text: string, more: Partial<Recipe> = {}): JobState 
 
 export function derive(rows: readonly Row[], more: Partial<Recipe> = {}): { state: JobState; derived: Derived } {
   const state = stateOf(rows, more);
-  return { state, derived: new Chain().run(state) };
+  return { state, derived: runOf(state) };
+}
+
+const stateOfRun = new WeakMap<Derived, JobState>();
+
+export function runOf(state: JobState): Derived {
+  const derived = new Chain().run(state);
+  stateOfRun.set(derived, state);
+  return derived;
+}
+
+/** All findings of what derive() or runOf() made, in words: points by their numbers, lines by their places in the list. */
+export function told(derived: Derived) {
+  return summarizeFindings(derived.findings, stateOfRun.get(derived)!.points, derived.lines);
 }
 
 /** Findings of one kind. */
 export function found(derived: Derived, kind: string) {
-  return derived.findings.filter((f) => f.kind === kind);
+  return told(derived).filter((f) => f.kind === kind);
 }

@@ -1,8 +1,9 @@
-export { getPool, closePool, reading, transaction } from "./pool.ts";
+export { closePool, connectionString, getPool, reading, transaction } from "./pool.ts";
 export { migrate } from "./migrate.ts";
 export { createJob, listJobs, loadJob, type JobListed, type StoredIntake, type StoredJob, type NewJob } from "./queries/jobs.ts";
 export { loadPoints } from "./queries/points.ts";
-export { storeChange, undoLast, redoLast, listLedger, type LedgerEntry } from "./queries/ledger.ts";
+export { CHANNEL, ledgerAfter, listLedger, redoLast, storeChange, undoLast, type LedgerEntry } from "./queries/ledger.ts";
+export { reserveIds } from "./queries/point-edits.ts";
 export {
   takeIntake, readIntakeAgain, turnOneIntake, withdrawIntake, intakeBytes, loadDelivered, loadJobState, geoidOf, keepJobFile, type TakenIntake, type ReadAgain,
 } from "./queries/intakes.ts";

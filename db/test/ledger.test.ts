@@ -1,7 +1,15 @@
 /** The write path on a real PostgreSQL: the test command starts one and gives its address. */
 import path from "node:path";
-import { GENERAL_BOOK, type EditableChange } from "@bramble/core";
-import { closePool, createJob, forgetInOffice, getPool, intakeBytes, keepInOffice, listLedger, listOffice, loadJob, loadPoints, migrate, redoLast, storeChange, takeIntake, undoLast, withdrawIntake } from "../src/index";
+import { GENERAL_BOOK, KINDS, type EditableChange } from "@bramble/core";
+import pg from "pg";
+import {
+  CHANNEL, closePool, connectionString, createJob, forgetInOffice, getPool, intakeBytes, keepInOffice, ledgerAfter, listJobs, listLedger, listOffice, loadJob, loadPoints, migrate, redoLast, reserveIds,
+  storeChange, takeIntake, undoLast, withdrawIntake,
+} from "../src/index";
+
+// Read when the pool is made.
+process.env.BRAMBLE_LOCK_SECONDS = "1";
+
 
 const layout = { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description", "attr:kind"] as ("number" | "easting" | "northing" | "elevation" | "description" | `attr:${string}`)[] };
 const bytes = (text: string) => new TextEncoder().encode(text);
@@ -29,17 +37,125 @@ test("an intake keeps its bytes, and gives the points", async () => {
   await expect(getPool().query("UPDATE intake_parts SET part = 5")).rejects.toThrow("what was received is never changed");
 });
 
-test("every change is in the ledger with author, old and new; undo and redo go by inverses", async () => {
+test("every change is in the ledger with author, old and new; undo and redo go by inverses, and say the deed", async () => {
   await storeChange(job, "Ben", edit(1, "elevation", 10, 12.5));
   await storeChange(job, "Ben", edit(3, "elevation", null, 9));
   expect(Array.from((await points()).z)).toEqual([12.5, 11, 9]);
-  const undone = await undoLast(job, "Ada");
-  expect(undone).toMatchObject({ kind: "undo", target: 3, change: { edits: [{ id: 3, old: 9, new: null }] } });
-  await undoLast(job, "Ada");
+  const undone = await undoLast(job, "Ben");
+  expect(undone).toMatchObject({ kind: "undo", target: 3, change: { edits: [{ id: 3, old: 9, new: null }] }, text: "Elevation of 1 point changed: taken back" });
+  await undoLast(job, "Ben");
   expect(Array.from((await points()).z)).toEqual([10, 11, NaN]);
-  await redoLast(job, "Ada");
+  expect((await redoLast(job, "Ben")).text).toBe("Elevation of 1 point changed: done again");
   expect(Array.from((await points()).z)).toEqual([12.5, 11, NaN]);
-  expect((await listLedger(job)).map((l) => [l.seq, l.kind, l.author])).toEqual([[6, "redo", "Ada"], [5, "undo", "Ada"], [4, "undo", "Ada"], [3, "change", "Ben"], [2, "change", "Ben"], [1, "change", "Ada"]]);
+  expect((await listLedger(job)).map((l) => [l.seq, l.kind, l.author])).toEqual([[6, "redo", "Ben"], [5, "undo", "Ben"], [4, "undo", "Ben"], [3, "change", "Ben"], [2, "change", "Ben"], [1, "change", "Ada"]]);
+});
+
+test("undo takes back the person's own last change, never another's, and no delivery unasked", async () => {
+  await storeChange(job, "Ben", edit(1, "elevation", 10, 12));
+  await storeChange(job, "Ada", edit(2, "note", "", "seen"));
+  await expect(undoLast(job, "Cy")).rejects.toMatchObject({ code: "undo-nothing", message: "Nothing that Cy did is left to take back." });
+  expect((await undoLast(job, "Ben")).target).toBe(2);
+  expect((await points()).z[0]).toBe(10);
+  expect((await undoLast(job, "Ada")).target).toBe(3);
+  // What is left of Ada's is the delivery.
+  await expect(undoLast(job, "Ada")).rejects.toMatchObject({ code: "undo-delivery", message: expect.stringContaining("“day1.csv” taken in") });
+  expect((await points()).count).toBe(3);
+  expect((await undoLast(job, "Ada", true)).text).toBe("“day1.csv” taken in: taken back");
+  expect((await points()).count).toBe(0);
+});
+
+test("what another changed since is not taken back with one's own, and both are told", async () => {
+  await storeChange(job, "Ada", edit(1, "elevation", 10, 12));
+  await storeChange(job, "Ben", edit(1, "elevation", 12, 13));
+  await expect(undoLast(job, "Ada")).rejects.toMatchObject({
+    code: "undo-order", message: "Elevation of 1 point changed: this cannot be taken back as it was. The elevation of point 1 was changed since by Ben: it is now 13.",
+  });
+  expect((await points()).z[0]).toBe(13);
+});
+
+test("a change sent twice under its name is stored once", async () => {
+  const first = await storeChange(job, "Ada", edit(1, "elevation", 10, 12), "window-change-1");
+  const again = await storeChange(job, "Ada", edit(1, "elevation", 10, 12), "window-change-1");
+  expect([again.seq, again.client]).toEqual([first.seq, "window-change-1"]);
+  expect(await listLedger(job)).toHaveLength(2);
+});
+
+test("points that the office makes are a change: stored, edited, taken back and done again under their own ids", async () => {
+  const id = await reserveIds(getPool(), job, 5);
+  const add: EditableChange = { type: "add", points: { id: [id, id + 3], number: ["901", "P \"2\", x"], easting: [5, 6], northing: [7, 8], elevation: [null, 9.5], description: ["PEG", ""] } };
+  expect((await storeChange(job, "Ben", add)).text).toBe("2 points made");
+  const made = async () => {
+    const t = await points();
+    return t.number.flatMap((n, i) => (t.intake[i] === -1 ? [[t.id[i], n, t.e[i], t.n[i], t.z[i], KINDS[t.kind[i]!], t.texts[t.description[i]!]]] : []));
+  };
+  const both = [[id, "901", 5, 7, NaN, "computed", "PEG"], [id + 3, "P \"2\", x", 6, 8, 9.5, "computed", ""]];
+  expect(await made()).toEqual(both);
+  expect((await listJobs()).find((j) => j.id === job)!.points).toBe(5);
+  await expect(storeChange(job, "Ada", add)).rejects.toThrow("reserved");
+  const taken = { ...add, points: { ...add.points, id: [id + 1, id + 2], number: ["1", "902"] } };
+  await expect(storeChange(job, "Ada", taken)).rejects.toMatchObject({ code: "change-number-taken" });
+  expect((await undoLast(job, "Ben")).text).toBe("2 points made: taken back");
+  expect(await made()).toEqual([]);
+  await redoLast(job, "Ben");
+  expect(await made()).toEqual(both);
+  // What another did to such a point stands in the way of taking it out.
+  await storeChange(job, "Ada", edit(id, "note", "", "found"));
+  await expect(undoLast(job, "Ben")).rejects.toMatchObject({ code: "undo-order", message: expect.stringContaining("Point 901 was changed since by Ada") });
+  await undoLast(job, "Ada");
+  await undoLast(job, "Ben");
+  expect(await made()).toEqual([]);
+  // A delivery after it takes none of its ids.
+  await takeIntake(job, "Ada", { file: "day2.csv", layout }, bytes("9,1,1,1,SPOT,\n"));
+  expect((await points()).id.at(-1)).toBe(id + 5);
+});
+
+test("every entry is told to whoever listens, once it is stored", async () => {
+  const ear = new pg.Client({ connectionString: connectionString() }), heard: string[] = [];
+  await ear.connect();
+  try {
+    ear.on("notification", (n) => heard.push(n.payload ?? ""));
+    await ear.query(`LISTEN ${CHANNEL}`);
+    await storeChange(job, "Ada", edit(1, "note", "", "a"));
+    await expect(storeChange(job, "Ada", edit(1, "note", "", "b"))).rejects.toMatchObject({ code: "change-outdated" });
+    await undoLast(job, "Ada");
+    // Answered after what came before it.
+    await ear.query("SELECT 1");
+    expect(heard).toEqual([`${job} 2`, `${job} 3`]);
+  } finally {
+    await ear.end();
+  }
+  expect((await ledgerAfter(job, 1)).map((e) => [e.seq, e.kind])).toEqual([[2, "change"], [3, "undo"]]);
+});
+
+test("a writer that waits too long for another says so, and nothing of it is stored", async () => {
+  const holder = await getPool().connect();
+  try {
+    await holder.query("BEGIN");
+    await holder.query("SELECT 1 FROM jobs WHERE id = $1 FOR UPDATE", [job]);
+    await holder.query("SET LOCAL lock_timeout = 0");
+    const waits = storeChange(job, "Ada", edit(1, "note", "", "a"));
+    await expect(waits).rejects.toMatchObject({ code: "job-busy", message: expect.stringContaining("would not wait longer") });
+  } finally {
+    await holder.query("ROLLBACK");
+    holder.release();
+  }
+  expect(await listLedger(job)).toHaveLength(1);
+});
+
+test("an intake of many rows is taken back and done again in a time that grows as they do", async () => {
+  const rows = (n: number) => bytes(Array.from({ length: n }, (_, i) => `P${i},${i % 300},${Math.floor(i / 300)},5,SPOT,`).join("\n"));
+  const seconds: number[] = [];
+  for (const n of [4000, 40_000]) {
+    const many = await createJob({ name: `Many ${n}`, unit: "m", order: "EN", book: GENERAL_BOOK });
+    await takeIntake(many, "Ada", { file: "many.csv", layout }, rows(n));
+    const begun = performance.now();
+    await undoLast(many, "Ada", true);
+    await redoLast(many, "Ada", true);
+    seconds.push((performance.now() - begun) / 1000);
+    expect((await loadPoints(getPool(), many)).count).toBe(n);
+  }
+  // Ten times the rows: quadratic would be a hundred times.
+  expect(seconds[1]! / seconds[0]!).toBeLessThan(40);
 });
 
 test("a change based on old data is refused with who changed it, and nothing of it is stored", async () => {
@@ -59,8 +175,8 @@ test("a code, a line by hand and cues are stored, all of them or none, and undon
   const hand = { name: "by hand 1", code: "WALL", points: "1, 2, 3", closed: true };
   const cues: EditableChange = { type: "points", edits: [{ id: 3, field: "cues", old: "", new: JSON.stringify([{ element: "HEDGE", add: ["lone"] }]) }] };
   await storeChange(job, "Ada", { type: "named", part: "codes", name: "HEDGE", old: hedge, new: { ...hedge, color: "#123456" } });
-  const entry = await storeChange(job, "Ada", { type: "several", text: "Close HEDGE by hand", changes: [{ type: "named", part: "lines", name: hand.name, old: null, new: hand }, cues] });
-  expect(entry.text).toBe("Close HEDGE by hand");
+  const entry = await storeChange(job, "Ada", { type: "several", text: "HEDGE closed by hand", changes: [{ type: "named", part: "lines", name: hand.name, old: null, new: hand }, cues] });
+  expect(entry.text).toBe("HEDGE closed by hand");
   const stored = await loadJob(getPool(), job);
   expect(stored.definition.lines).toEqual([hand]);
   expect(stored.definition.book.codes!.find((c) => c.code === "HEDGE")!.color).toBe("#123456");
@@ -68,10 +184,10 @@ test("a code, a line by hand and cues are stored, all of them or none, and undon
   // The second of these is on old data: the first is not kept either.
   await expect(storeChange(job, "Ben", { type: "several", text: "Both", changes: [{ type: "named", part: "lines", name: hand.name, old: hand, new: null }, cues] })).rejects.toMatchObject({ code: "change-outdated" });
   expect((await loadJob(getPool(), job)).definition.lines).toEqual([hand]);
-  await undoLast(job, "Ben");
+  await undoLast(job, "Ada");
   const t = await points();
   expect([(await loadJob(getPool(), job)).definition.lines, t.texts[t.cues[2]!]]).toEqual([[], ""]);
-  await redoLast(job, "Ben");
+  await redoLast(job, "Ada");
   expect((await loadJob(getPool(), job)).definition.lines).toEqual([hand]);
 });
 
@@ -109,7 +225,7 @@ test("an intake is withdrawn whole and comes back by undo, with what it replaced
   await withdrawIntake(job, "Ada", "day2");
   expect(await living()).toEqual(["1", "2", "3"]);
   expect((await points()).e[1]).toBe(10);
-  await undoLast(job, "Ada");
+  await undoLast(job, "Ada", true);
   expect(await living()).toEqual(["1", "2", "3", "9"]);
   const stored = await loadJob(getPool(), job);
   expect(stored.intakes.map((k) => k.id)).toEqual(["day1", "day2"]);
@@ -155,12 +271,13 @@ test("undo beyond the beginning, and redo after something else was done, are ref
   await storeChange(job, "Ada", edit(1, "note", "", "a"));
   await undoLast(job, "Ada");
   await storeChange(job, "Ada", edit(2, "note", "", "b"));
-  await expect(redoLast(job, "Ada")).rejects.toMatchObject({ code: "undo-nothing" });
+  await expect(redoLast(job, "Ada")).rejects.toMatchObject({ code: "undo-nothing", message: "Nothing that Ada took back is left to do again." });
   await undoLast(job, "Ada");
-  await undoLast(job, "Ada"); // the intake itself
+  await undoLast(job, "Ada", true); // the intake itself
   expect((await points()).count).toBe(0);
-  await expect(undoLast(job, "Ada")).rejects.toMatchObject({ code: "undo-nothing", message: "There is nothing left to undo." });
-  await redoLast(job, "Ada");
+  await expect(undoLast(job, "Ada")).rejects.toMatchObject({ code: "undo-nothing" });
+  await expect(redoLast(job, "Ada")).rejects.toMatchObject({ code: "undo-delivery", message: expect.stringContaining("done again only when you say so") });
+  await redoLast(job, "Ada", true);
   expect((await points()).count).toBe(3);
 });
 

@@ -38,9 +38,9 @@ test("read again with another layout: places change, edits stay, the intake keep
   expect(await places()).toEqual(expect.arrayContaining([["1", 20, 10, 5], ["2", 40, 30, 66], ["33", 60, 50, 7], ["9", 1, 2, 3]]));
   expect((await loadJob(getPool(), job)).intakes.map((k) => k.id)).toEqual(["day1", "day2"]);
   expect((await loadJob(getPool(), job)).withdrawn).toEqual([]);
-  expect((await undoLast(job, "Ben")).text).toBe("Go back to the earlier reading of “day1.csv”");
+  expect((await undoLast(job, "Ben", true)).text).toBe("“day1.csv” read again: taken back");
   expect(await places()).toEqual(expect.arrayContaining([["1", 10, 20, 5], ["2", 30, 40, 66], ["33", 50, 60, 7]]));
-  await redoLast(job, "Ben");
+  await redoLast(job, "Ben", true);
   expect(await places()).toEqual(expect.arrayContaining([["1", 20, 10, 5]]));
   expect(await places()).toHaveLength(4);
 });
@@ -134,7 +134,7 @@ test("cues edited by the office are stored, survive another reading of the file,
   expect(await kept()).toBe(cues);
   await readIntakeAgain(job, "Ada", "day1", { layout: NE });
   expect(await kept()).toBe(cues);
-  await undoLast(job, "Ada");
-  await undoLast(job, "Ada");
+  await undoLast(job, "Ada", true);
+  await undoLast(job, "Ada", true);
   expect(await kept()).toBe("");
 });

@@ -1,3 +1,4 @@
+import { summarizeFindings } from "@bramble/core/job/summary";
 import fs from "node:fs";
 import path from "node:path";
 import { openRecipe, parseRecipe, runChain, type JobState } from "@bramble/core";
@@ -26,7 +27,7 @@ test("the kept files are what the program makes", () => {
 
 test("every blunder that this version looks for is found, at its points", () => {
   const { blunders } = observe();
-  const { findings } = runChain(open());
+  const state = open(), derived = runChain(state), findings = summarizeFindings(derived.findings, state.points, derived.lines);
   for (const kind of ["zero-elevation", "number-clash", "precision", "single-point-line", "attribute-missing", "breaklines-cross", "unknown-code", "control-differs"]) {
     const planted = blunders.filter((b) => b.kind === kind), seen = findings.filter((f) => f.kind === kind);
     expect(seen.length).toBeGreaterThanOrEqual(planted.length);

@@ -1,17 +1,23 @@
 "use client";
 /** A virtual table edited from the keyboard: only the rows in sight are there, whatever their count. */
-import { useEffect, useRef, useState, type ClipboardEvent, type KeyboardEvent, type MouseEvent } from "react";
+import { useEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent, type MouseEvent } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
+import type { EditableChange, PointEdit } from "@bramble/core";
 import { boxOfPoints, useJob } from "../lib/store";
 import { editsFor, readCell, type Column } from "./columns";
 
 const ROW = 28;
 
+/** Edits of cells within a change. */
+function editsIn(change: EditableChange): readonly PointEdit[] {
+  return change.type === "points" ? change.edits : change.type === "several" ? change.changes.flatMap(editsIn) : [];
+}
+
 export function Grid({ rows, columns, sort, setSort }: {
   rows: Int32Array; columns: Column[]; sort: { key: string; down: boolean } | undefined; setSort: (s: { key: string; down: boolean } | undefined) => void;
 }) {
   const scroller = useRef<HTMLDivElement>(null), field = useRef<HTMLInputElement & HTMLSelectElement>(null);
-  const { job, points, select, show, change } = useJob();
+  const { job, points, select, show, change, waiting, clashes } = useJob();
   const t = job.points;
   /** The active cell: which point, which column. */
   const [cell, setCell] = useState<{ place: number; column: number }>({ place: -1, column: 0 });
@@ -49,15 +55,21 @@ export function Grid({ rows, columns, sort, setSort }: {
     const column = columns[cell.column];
     if (!column?.field || at < 0) return;
     setProblem("");
+    isOpen.current = true;
     setEditing(text ?? (column.choices ? fieldText(column) : column.text(cell.place)));
   };
   const fieldText = (column: Column) => (column.key === "surface" ? ["auto", "in", "out"][t.surface[cell.place]!]! : column.text(cell.place));
 
+  /** Set while a cell is open: leaving it by a key takes the focus away as well, and it is kept once. */
+  const isOpen = useRef(false);
+  const unsaved = useMemo(() => new Set([...waiting, ...clashes].flatMap((w) => editsIn(w.change)).map((e) => `${e.id} ${e.field}`)), [waiting, clashes]);
+
   /** Stores what is in the field; true when the cell may be left. */
   const keep = (text: string): boolean => {
+    if (!isOpen.current) return true;
     const column = columns[cell.column]!;
     if (text === column.text(cell.place)) {
-      setEditing(undefined);
+      close();
       return true;
     }
     const read = readCell(column.field!, text, job);
@@ -66,14 +78,19 @@ export function Grid({ rows, columns, sort, setSort }: {
       return false;
     }
     const edits = editsFor(job, cell.place, column.field!, read.value);
-    setEditing(undefined);
+    close();
     if (edits.length) void change({ type: "points", edits });
     return true;
   };
 
-  const leave = () => {
+  const close = () => {
+    isOpen.current = false;
     setEditing(undefined);
     setProblem("");
+  };
+
+  const leave = () => {
+    close();
     scroller.current?.focus();
   };
 
@@ -178,11 +195,12 @@ export function Grid({ rows, columns, sort, setSort }: {
                 onDoubleClick={() => show(boxOfPoints(t, [place]))}
               >
                 {columns.map((c, k) => {
-                  const active = cell.place === place && cell.column === k;
+                  const active = cell.place === place && cell.column === k, notStored = c.field !== undefined && unsaved.has(`${t.id[place]!} ${c.field}`);
                   return (
                     <div
                       key={c.key} id={`cell-${place}-${k}`} role="gridcell" aria-colindex={k + 1} style={{ width: c.width }} onClick={(event) => onCellClick(event, place, k)}
-                      className={`flex items-center px-2 ${c.numeric ? "justify-end tabular-nums" : ""} ${active ? "outline-2 -outline-offset-2 outline-bramble" : ""}`}
+                      {...(notStored ? { "data-unsaved": true, title: "Not saved yet" } : {})}
+                      className={`${notStored ? "bg-amber-wash text-amber " : ""}flex items-center px-2 ${c.numeric ? "justify-end tabular-nums" : ""} ${active ? "outline-2 -outline-offset-2 outline-bramble" : ""}`}
                     >
                       {active && editing !== undefined ? (
                         c.choices ? (

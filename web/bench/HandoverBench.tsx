@@ -2,6 +2,7 @@
 /** Handover: the files that leave, each with a look at what it will hold, and the job as a recipe. */
 import { useEffect, useState } from "react";
 import { DEFAULT_COLUMNS, DEFAULT_DECIMALS, type HandoverColumn, type HandoverFile } from "@bramble/core";
+import { livingCount } from "@bramble/core/points/table";
 import { useJob } from "../lib/store";
 import { Bench, Failed } from "./Bench";
 
@@ -117,7 +118,7 @@ function OneFile({ file }: { file: HandoverFile }) {
           <thead><tr><th>What the drawing holds</th><th className="num">Count</th></tr></thead>
           <tbody>
             <tr><td>Lines as 3D polylines, on the layers of the code book</td><td className="num">{view.lines.filter((l) => l.length > 0).length}</td></tr>
-            <tr><td>Points with number and description</td><td className="num">{(file.points ?? "*") === "*" ? job.points.deleted.reduce((s, d) => s + 1 - d, 0) : file.points}</td></tr>
+            <tr><td>Points with number and description</td><td className="num">{(file.points ?? "*") === "*" ? livingCount(job.points) : file.points}</td></tr>
             {view.contours.map((c) => <tr key={c.name}><td>Contours of “{c.name}” with labels</td><td className="num">{c.value ? c.value.contours.level.length : c.failure?.message}</td></tr>)}
           </tbody>
         </table>

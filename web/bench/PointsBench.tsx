@@ -1,7 +1,7 @@
 "use client";
 /** Points: one table of all, like a spreadsheet, and the sheet's selection in it. */
 import { useDeferredValue, useMemo, useState } from "react";
-import { placeOf } from "@bramble/core";
+import { livingCount, placeOf } from "@bramble/core/points/table";
 import { compareNumbers, readNumberList } from "@bramble/core/points/numbers";
 import { useJob } from "../lib/store";
 import { Bench } from "./Bench";
@@ -24,7 +24,7 @@ export function PointsBench() {
       if (t.deleted[i]) continue;
       if (code !== "*" && view.codes[view.code[i] ?? 0] !== code) continue;
       if (intake !== "*" && job.intakes[t.intake[i]!]?.id !== intake) continue;
-      if (found && !found.has(t.number[i]!)) continue;
+      if (found && !found.has(t.id[i]!)) continue;
       if (only === "selected" && !points.has(t.id[i]!)) continue;
       if (test && !test(t.number[i]!, view.codes[view.code[i] ?? 0] ?? "", t.texts[t.description[i]!]!)) continue;
       list.push(i);
@@ -43,7 +43,7 @@ export function PointsBench() {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [job.points, job.intakes, view.code, view.codes, view.findings, wanted, code, intake, only, sort, columns, only === "selected" ? points : undefined]);
 
-  const living = useMemo(() => job.points.deleted.reduce((s, d) => s + 1 - d, 0), [job.points]);
+  const living = useMemo(() => livingCount(job.points), [job.points]);
   const setSelectedIn = (surface: "auto" | "in" | "out") => void change({
     type: "points",
     edits: [...points].flatMap((id) => {

@@ -3,7 +3,7 @@
 import Link from "next/link";
 import { useEffect, useMemo, useState, type ReactNode } from "react";
 import {
-  AREA_UNITS, DEFAULT_CURVATURE, NAMED_PARTS, OWN_PARTS, SETTING_FIELDS, UNIT_NAMES, VOLUME_UNITS, type CrewRange, type SettingField, type Tolerances,
+  AREA_UNITS, DEFAULT_CURVATURE, settingOf, templateFields, UNIT_NAMES, VOLUME_UNITS, type CrewRange, type SettingField, type Tolerances,
 } from "@bramble/core";
 import { ANGLE_STYLE_NAMES, ANGLE_STYLES } from "@bramble/core/math/angles";
 import { getJson, postFileTo, postJson, remove } from "../lib/client";
@@ -44,9 +44,9 @@ export function SettingsBench() {
           <div className="flex flex-wrap items-end gap-3">
             <div><span className="label block">Length unit</span><span className="mt-0.5 flex h-7 items-center" title="Coordinates stay as they came in, so the unit is chosen with the job">{UNIT_NAMES[job.unit]}</span></div>
             <Choice label="Coordinates" value={job.order} onChange={(v) => set("order", v)} options={[["NE", "northing first"], ["EN", "easting first"]]} />
-            <Choice label="Angles" value={job.angle ?? "azimuth-dms"} onChange={(v) => set("angle", v)} options={ANGLE_STYLES.map((a) => [a, ANGLE_STYLE_NAMES[a]])} />
-            <Choice label="Areas in" value={job.areaUnit ?? "unit"} onChange={(v) => set("areaUnit", v)} options={AREA_UNITS.map((a) => [a, unitArea[a]!])} />
-            <Choice label="Volumes in" value={job.volumeUnit ?? "unit"} onChange={(v) => set("volumeUnit", v)} options={VOLUME_UNITS.map((a) => [a, unitVolume[a]!])} />
+            <Choice label="Angles" value={settingOf(job, "angle")} onChange={(v) => set("angle", v)} options={ANGLE_STYLES.map((a) => [a, ANGLE_STYLE_NAMES[a]])} />
+            <Choice label="Areas in" value={settingOf(job, "areaUnit")} onChange={(v) => set("areaUnit", v)} options={AREA_UNITS.map((a) => [a, unitArea[a]!])} />
+            <Choice label="Volumes in" value={settingOf(job, "volumeUnit")} onChange={(v) => set("volumeUnit", v)} options={VOLUME_UNITS.map((a) => [a, unitVolume[a]!])} />
           </div>
         </Section>
         <Coordinates set={set} />
@@ -137,7 +137,7 @@ function Coordinates({ set }: { set: (field: SettingField, value: unknown) => vo
             {job.geoid && <button className="button button-plain" onClick={() => set("geoid", null)}>None</button>}
           </span>
         </div>
-        <NumberField label="Scale factor of distances" value={job.scaleFactor ?? 1} allowed={(x) => x >= 0.5 && x <= 2} hint="A factor near 1, such as 0.9996." onChange={(x) => set("scaleFactor", x)} />
+        <NumberField label="Scale factor of distances" value={settingOf(job, "scaleFactor")} allowed={(x) => x >= 0.5 && x <= 2} hint="A factor near 1, such as 0.9996." onChange={(x) => set("scaleFactor", x)} />
       </div>
       <div className="mt-3 flex flex-wrap items-end gap-3">
         <label className="flex h-7 items-center gap-2">
@@ -217,9 +217,8 @@ function Templates() {
   const load = () => void getJson<{ name: string }[]>("/api/office/template").then((list) => setKept(list.map((t) => t.name)), () => undefined);
   useEffect(load, []);
   const keep = async (name: string) => {
-    const fields = [...SETTING_FIELDS.filter((f) => f !== "name" && f !== "date"), "unit", ...NAMED_PARTS.filter((p) => !OWN_PARTS.includes(p))];
     // Surfaces of files and sets of intakes belong to this job alone.
-    const body = Object.fromEntries(fields.map((f) => [f, (job as unknown as Record<string, unknown>)[f]]).filter(([, v]) => v !== undefined)) as Record<string, unknown>;
+    const body = Object.fromEntries(templateFields().map((f) => [f, (job as unknown as Record<string, unknown>)[f]]).filter(([, v]) => v !== undefined)) as Record<string, unknown>;
     body.surfaces = job.surfaces.filter((s) => s.file === undefined);
     delete body.geoid;
     try {

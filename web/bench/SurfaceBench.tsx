@@ -1,7 +1,7 @@
 "use client";
 /** Surface: recipes of terrain, what each used and refused, and its contours. */
 import { useState } from "react";
-import type { ContoursRecipe, SurfaceRecipe } from "@bramble/core";
+import { refusedInWords, type ContoursRecipe, type SurfaceRecipe } from "@bramble/core";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import { useJob } from "../lib/store";
 import { area, decimalsOf } from "../lib/units-shown";
@@ -97,7 +97,7 @@ function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
           <Fact name="Refused">{report.refused.length || "nothing"}</Fact>
         </dl>
       )}
-      {report?.refused.map((r, k) => <p key={k} className="mt-1 text-amber">{r.what}: {r.why}.</p>)}
+      {report && refusedInWords(report.refused, job.points, view.lines).map((r, k) => <p key={k} className="mt-1 text-amber">{r.what}: {r.why}.</p>)}
       <h2 className="heading mt-6">Contours</h2>
       <div className="mt-2 flex flex-wrap items-end gap-3">
         <LengthField label={`Interval, ${u}`} value={contours?.interval ?? 1} unit={u} positive onChange={(interval) => editContours({ interval })} />

@@ -22,7 +22,7 @@ export function GoTo({ open, close, openTray }: { open: boolean; close: () => vo
     const { job, view, jobId, select, show, undo, redo, set, toggle } = useJob.getState();
     const t = job.points;
     const out: Choice[] = [];
-    const goPoints = (places: number[], lines: number[] = []) => {
+    const goPoints = (places: number[], lines: string[] = []) => {
       select({ points: places.map((i) => t.id[i]!), lines });
       show(boxOfPoints(t, places));
     };
@@ -35,8 +35,8 @@ export function GoTo({ open, close, openTray }: { open: boolean; close: () => vo
         else if (starts.length < 5 && number.startsWith(q)) starts.push(i);
       }
       for (const i of starts) out.push({ kind: "Point", name: t.number[i]!, go: () => goPoints([i]) });
-      view.lines.forEach((l, k) => {
-        if (lineName(l).toLowerCase().startsWith(q)) out.push({ kind: "Line", name: lineName(l), go: () => goPoints(l.shots, [k]) });
+      view.lines.forEach((l) => {
+        if (lineName(l).toLowerCase().startsWith(q)) out.push({ kind: "Line", name: lineName(l), go: () => goPoints(l.shots, [l.key]) });
       });
       view.codes.forEach((c, k) => {
         if (!c || !c.toLowerCase().startsWith(q)) return;

@@ -3,13 +3,15 @@
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { useMemo } from "react";
+import { livingCount } from "@bramble/core/points/table";
+import { useAuthor } from "../lib/author";
 import { useJob } from "../lib/store";
 import { homeOf, PLACE_NAMES, PLACES, type PlaceName } from "./places";
 
 export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; openShortcuts: () => void }) {
-  const { job, view, jobId, intakes, ledger, undo, redo } = useJob();
+  const { job, view, jobId, intakes, ledger, waiting, undo, redo } = useJob(), author = useAuthor();
   const here = usePathname().split("/")[3];
-  const points = useMemo(() => job.points.deleted.reduce((s, d) => s + 1 - d, 0), [job.points]);
+  const points = useMemo(() => livingCount(job.points), [job.points]);
   const counts: Record<PlaceName, number> = {
     intake: intakes.length, points, lines: view.lines.length, surface: job.surfaces.length, volumes: job.volumes.length, handover: job.handover.length,
   };
@@ -18,8 +20,10 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
     for (const f of view.findings) if (f.severity !== "note") per.set(homeOf(f.kind), (per.get(homeOf(f.kind)) ?? 0) + 1);
     return per;
   }, [view.findings]);
-  const canUndo = ledger.some((l) => l.kind === "change" && !l.undone);
-  const canRedo = ledger.findIndex((l) => l.kind === "change" && l.undone) >= 0 && ledger[0]?.kind !== "change";
+  // Undo takes back what this person did, and nobody else's work.
+  const own = ledger.filter((l) => l.author === author), lastOwn = own.find((l) => l.kind === "change" && !l.undone);
+  const canUndo = waiting.length > 0 || lastOwn !== undefined;
+  const canRedo = own.some((l) => l.kind === "change" && l.undone && l.seq > (lastOwn?.seq ?? 0));
   return (
     <header className="flex h-12 shrink-0 items-stretch border-b border-rule">
       <div className="flex min-w-0 max-w-64 shrink items-stretch">
@@ -47,7 +51,7 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
       </nav>
       <div className="flex shrink-0 items-center gap-1 px-3">
         <button className="button" onClick={openGoTo} title="Go to a point, line, place or action (G)">Go to <kbd className="text-[11px] text-soft">G</kbd></button>
-        <button className="button px-2.5" disabled={!canUndo} onClick={() => void undo()} title="Undo the last change (Ctrl Z)">Undo</button>
+        <button className="button px-2.5" disabled={!canUndo} onClick={() => void undo()} title={`Take back the last that you did${lastOwn ? `: ${lastOwn.text}` : ""} (Ctrl Z)`}>Undo</button>
         <button className="button px-2.5" disabled={!canRedo} onClick={() => void redo()} title="Do it again (Ctrl Y)">Redo</button>
         <button className="button px-2.5" onClick={openShortcuts} aria-label="Shortcuts" title="Shortcuts (?)">?</button>
       </div>

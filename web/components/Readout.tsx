@@ -9,7 +9,7 @@ import { useReadout } from "../sheet/readout-store";
 
 export function Readout() {
   const { at, under, hit, scale } = useReadout();
-  const { job, view, saving, deriving, derivedIn, surface } = useJob();
+  const { job, view, deriving, derivedIn, surface } = useJob();
   const d = decimalsOf(job.unit);
   const northing = at ? formatFixed(at[1], d) : "–", easting = at ? formatFixed(at[0], d) : "–";
   const pair = job.order === "NE" ? [["N", northing], ["E", easting]] : [["E", easting], ["N", northing]];
@@ -24,7 +24,26 @@ export function Readout() {
       <span className="min-w-0 flex-1 truncate">{what}{!what && under && surface ? <span className="text-soft">on {surface}</span> : null}</span>
       <span className="text-soft">1 : {Math.round((METRES[job.unit] / scale) * (96 / 0.0254)).toLocaleString("en-GB").replaceAll(",", "\u202f")}</span>
       <span className="text-soft">{job.unit === "m" ? "metres" : job.unit === "ft" ? "international feet" : "US survey feet"}</span>
-      <span className={saving || deriving ? "text-amber" : "text-leaf"} data-testid="saved" data-derived-in={derivedIn.toFixed(1)}>{saving ? "Saving …" : deriving ? "Following …" : "Saved"}</span>
+      <Others />
+      <Saved deriving={deriving} derivedIn={derivedIn} />
     </footer>
   );
+}
+
+/** Who else has the job open. */
+function Others() {
+  const others = useJob((s) => s.others);
+  if (others.length === 0) return null;
+  const times = new Map<string, number>();
+  for (const name of others) times.set(name, (times.get(name) ?? 0) + 1);
+  const names = [...times].map(([name, n]) => (n > 1 ? `${name} (${n} windows)` : name));
+  return <span className="max-w-60 truncate text-bramble" data-testid="others" title={`Also in this job: ${names.join(", ")}`}>Also here: {names.join(", ")}</span>;
+}
+
+/** Whether all that was changed is stored, and all that is stored is shown. */
+function Saved({ deriving, derivedIn }: { deriving: boolean; derivedIn: number }) {
+  const { saving, waiting, clashes, stuck, live, status } = useJob();
+  const count = waiting.length + clashes.length;
+  const text = count > 0 && (stuck || clashes.length) ? `${count} not saved` : saving || count ? "Saving …" : status !== "ready" ? "Opening …" : !live ? "Not connected; may be behind" : deriving ? "Following …" : "Saved";
+  return <span className={text === "Saved" ? "text-leaf" : "font-medium text-amber"} data-testid="saved" data-derived-in={derivedIn.toFixed(1)}>{text}</span>;
 }

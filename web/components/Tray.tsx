@@ -2,7 +2,7 @@
 /** The slide-up tray: findings to look at, and the ledger of every change. */
 import { useMemo, useState } from "react";
 import { Tabs } from "radix-ui";
-import type { Change, Finding } from "@bramble/core";
+import { namesIn, sentenceOf, type Change, type Finding } from "@bramble/core";
 import { goToFinding, useJob } from "../lib/store";
 import { when } from "../lib/units-shown";
 import { EMPTY_VIEW } from "../lib/view";
@@ -36,7 +36,7 @@ export function Tray({ open, setOpen }: { open: Open; setOpen: (o: Open) => void
 const MOST = 500;
 
 function Findings() {
-  const { view, finding } = useJob();
+  const { view, job, finding } = useJob(), names = namesIn(job.points, view.lines);
   const [kind, setKind] = useState("");
   const kinds = useMemo(() => [...new Set(view.findings.map((f) => f.kind))].sort(), [view.findings]);
   const list = useMemo(() => view.findings.filter((f) => !kind || f.kind === kind).sort((a, b) => ORDER[a.severity] - ORDER[b.severity]), [view.findings, kind]);
@@ -53,18 +53,18 @@ function Findings() {
         {list.length > MOST && <span className="text-soft">the first {MOST} of {list.length}</span>}
       </div>
       <ul>
-        {list.slice(0, MOST).map((f, k) => <FindingRow key={k} f={f} active={finding === f} />)}
+        {list.slice(0, MOST).map((f) => <FindingRow key={f.key} f={f} text={sentenceOf(f, names)} active={finding?.key === f.key} />)}
       </ul>
     </div>
   );
 }
 
-function FindingRow({ f, active }: { f: Finding; active: boolean }) {
+function FindingRow({ f, text, active }: { f: Finding; text: string; active: boolean }) {
   const hasPlace = f.at || f.points.length > 0 || f.lines.length > 0;
   return (
     <li className={`flex min-h-7 items-center gap-3 border-b border-rule-soft px-3 ${active ? "bg-bramble-wash" : ""}`}>
       <span className={`w-40 shrink-0 text-[12px] font-medium ${MARK[f.severity]}`}>{f.severity === "error" ? "● " : f.severity === "warning" ? "▲ " : "– "}{f.kind.replaceAll("-", " ")}</span>
-      <span className="min-w-0 flex-1 py-1">{f.message}</span>
+      <span className="min-w-0 flex-1 py-1">{text}</span>
       {hasPlace && <button className="button button-plain h-6 shrink-0" onClick={() => goToFinding(f)}>Zoom to it</button>}
     </li>
   );
@@ -80,7 +80,7 @@ function Ledger() {
         {ledger.map((l) => (
           <tr key={l.seq} className={l.undone ? "text-soft line-through" : ""}>
             <td className="num">{l.seq}</td><td className="whitespace-nowrap">{when(l.at)}</td><td className="truncate">{l.author}</td>
-            <td>{l.kind === "undo" ? "Undo: " : l.kind === "redo" ? "Redo: " : ""}{l.text}</td>
+            <td>{l.text}</td>
             <td className="text-soft">{detail(l.change)}</td>
           </tr>
         ))}

@@ -12,6 +12,7 @@ import { PathBar } from "./PathBar";
 import { Readout } from "./Readout";
 import { Shortcuts } from "./Shortcuts";
 import { Tray } from "./Tray";
+import { Unsaved } from "./Unsaved";
 import { useShortcuts } from "./use-shortcuts";
 
 export function Workspace({ id, children }: { id: number; children: ReactNode }) {
@@ -33,9 +34,11 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
       {notice && (
         <div role="status" className={`flex items-center gap-3 border-b border-rule px-4 py-1.5 ${notice.tone === "problem" ? "bg-amber-wash text-amber" : notice.tone === "settled" ? "text-leaf" : ""}`}>
           <span className="min-w-0 flex-1">{notice.text}</span>
+          {notice.action && <button className="button h-6" onClick={notice.action.go}>{notice.action.name}</button>}
           <button className="button-plain button h-6" onClick={() => useJob.getState().set({ notice: undefined })}>Close</button>
         </div>
       )}
+      <Unsaved />
       <Group orientation="horizontal" id="workspace" className="min-h-0 flex-1">
         <Panel id="bench-panel" defaultSize="46%" minSize="320px" className="min-w-0">
           <section aria-label="Bench" className="flex h-full min-h-0 flex-col bg-bench">

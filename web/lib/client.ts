@@ -13,7 +13,7 @@ async function ask(url: string, init: RequestInit = {}): Promise<Response> {
     // Reading names nobody, and plain requests find what the page has asked for ahead.
     response = await fetch(url, init.method ? { ...init, headers: { "x-author": encodeURIComponent(currentAuthor()), ...init.headers } } : init);
   } catch {
-    throw new Refused("offline", "The server does not answer; nothing was stored. Start it again and repeat.", {});
+    throw new Refused("offline", "The server does not answer; nothing was stored.", {});
   }
   if (!response.ok) {
     const body = (await response.json().catch(() => undefined)) as { code: string; message: string; data: Record<string, unknown> } | undefined;
@@ -31,8 +31,8 @@ export async function getBytes(url: string): Promise<{ buffer: ArrayBuffer; vers
   return { buffer: await response.arrayBuffer(), version: Number(response.headers.get("x-version")) };
 }
 
-export async function postJson<T>(url: string, body: unknown = {}): Promise<T> {
-  return (await ask(url, { method: "POST", body: JSON.stringify(body), headers: { "content-type": "application/json" } })).json() as Promise<T>;
+export async function postJson<T>(url: string, body: unknown = {}, headers: Record<string, string> = {}): Promise<T> {
+  return (await ask(url, { method: "POST", body: JSON.stringify(body), headers: { "content-type": "application/json", ...headers } })).json() as Promise<T>;
 }
 
 export async function remove<T>(url: string): Promise<T> {

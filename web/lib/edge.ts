@@ -1,9 +1,8 @@
 /** Yup at the edge: what the browser may send. Bodies of named things go on to the one JSON schema of the recipe. */
 import {
-  checkBook, checkCodeBookShape, checkCueEditsShape, checkIntakeShape, checkLayoutShape, checkPartShape, checkSettingShape, checkToleranceShape, FORMATS, KINDS, NAMED_PARTS, nameOf, OWN_PARTS, refusal, Refusal, SETTING_FIELDS, UNITS,
-  type CodeBook, type EditableChange, type Format, type IntakeOptions, type Layout, type NamedPart, type Unit,
+  checkCueEditsShape, checkIntakeShape, checkLayoutShape, checkPartShape, checkSetting, FORMATS, KINDS, NAMED_PARTS, nameOf, refusal, SETTING_FIELDS, templateFields, UNITS,
+  type CodeBook, type EditableChange, type Format, type IntakeOptions, type Layout, type NamedPart, type OneChange, type SettingField, type Unit,
 } from "@bramble/core";
-import { systemOf } from "@bramble/core/intake/place";
 import type { OfficeBodies } from "@bramble/db";
 import { EDIT_FIELDS, OBSERVED } from "@bramble/core/points/edits";
 import { array, boolean, lazy, mixed, number, object, string, type Lazy, type Schema } from "yup";
@@ -53,13 +52,32 @@ const pointEdit = lazy((e: { field?: string } | undefined) => object({
   id: number().integer().min(1).required(), field: string().oneOf(EDIT_FIELDS, "This field of a point is not known").required("An edit says its field"), old: mixed().nullable().defined(), new: cellValue(e?.field ?? ""),
 }).noUnknown().required());
 
+const MOST_ADDED = 200_000;
+const added = <S extends Schema>(each: S) => array(each).max(MOST_ADDED);
+const level = finite("A level").nullable().defined();
+
+/** Columns of points that the office makes, of one length. */
+const addedPoints = object({
+  id: added(number().integer().min(1).max(2 ** 31 - 1).required()).min(1, "No point is made").required(), number: added(text(100).required("A point needs a number")).required(),
+  easting: added(finite("The easting").required("A point needs its easting")).required(), northing: added(finite("The northing").required("A point needs its northing")).required(),
+  elevation: added(level).required(), description: added(text(4000).defined()).required(), note: added(text(4000).defined()).optional(),
+  kind: added(string().oneOf(KINDS.filter((k) => k !== "reference")).required()).optional(), precision: added(finite("A precision").min(0).nullable().defined()).optional(),
+  targetHeight: added(level).optional(),
+}).noUnknown().test("one-length", "Each point needs a value in every column", (p) => Object.values(p ?? {}).every((c) => c === undefined || c.length === p.id?.length));
+
 const changeSchema: Lazy<unknown> = lazy((c: { type?: string } | undefined): Schema => {
-  if (c?.type === "points") return object({ type: string().required(), edits: array(pointEdit).min(1, "Nothing is changed").max(1_000_000).required() }).noUnknown();
+  if (c?.type === "points") {
+    return object({
+      type: string().required(), edits: array(pointEdit).min(1, "Nothing is changed").max(1_000_000).required()
+        .test("once", "A change names each field of a point once", (list) => new Set(list?.map((e) => `${e.id} ${e.field}`)).size === list?.length),
+    }).noUnknown();
+  }
+  if (c?.type === "add") return object({ type: string().required(), points: addedPoints.required() }).noUnknown();
   if (c?.type === "several") return object({ type: string().required(), text: text(200).required(), changes: array(changeSchema).min(1, "Nothing is changed").max(1000).required() }).noUnknown();
   if (c?.type === "named") {
     return object({ type: string().required(), part: string().oneOf([...NAMED_PARTS, "codes"]).required(), name, old: mixed().nullable().defined(), new: mixed().nullable().defined(), at: number().integer().min(0).optional() }).noUnknown();
   }
-  if (c?.type !== "setting") return object({ type: string().oneOf(["points", "named", "setting"], "This kind of change is not known").required("A change says its type") }).required("A change is expected");
+  if (c?.type !== "setting") return object({ type: string().oneOf(["points", "add", "named", "setting"], "This kind of change is not known").required("A change says its type") }).required("A change is expected");
   return object({
     type: string().required(), field: string().oneOf(SETTING_FIELDS).required(),
     old: mixed().nullable().defined(), new: mixed().nullable().defined(),
@@ -74,28 +92,21 @@ export async function readChange(body: unknown): Promise<EditableChange> {
   return change;
 }
 
-function checkOne(change: Exclude<EditableChange, { type: "several" }>): void {
+function checkOne(change: OneChange): void {
   const wrong = change.type === "named" && change.new !== null ? checkPartShape(change.part, change.new) : change.type === "setting" ? checkSetting(change.field, change.new) : undefined;
   if (wrong) throw wrong;
   if (change.type === "named" && change.new !== null && nameOf(change.part, change.new) !== change.name) throw refusal("request-wrong", { why: "The name within differs from the name of the change" });
 }
 
-function checkSetting(field: string, value: unknown): Refusal | undefined {
-  if (field === "book") {
-    const wrong = checkCodeBookShape(value);
-    if (!wrong) checkBook(value as CodeBook, "codeBook");
-    return wrong;
-  }
-  if (field === "tolerance") return checkToleranceShape(value);
-  if (field !== "name" && field !== "date" && field !== "order") {
-    const wrong = checkSettingShape(field, value);
-    if (!wrong && field === "system" && value !== null) systemOf(String(value));
-    return wrong;
-  }
-  const allowed = field === "name" ? typeof value === "string" && value.trim().length > 0 && value.length <= 200
-    : field === "order" ? value === "NE" || value === "EN"
-      : value === null || (typeof value === "string" && /^\d{4}-\d{2}-\d{2}$/.test(value));
-  return allowed ? undefined : refusal("request-wrong", { why: `The job's ${field} cannot be ${JSON.stringify(value)}` });
+/** The name that a window gives its change: so that one sent twice is stored once. */
+export function changeName(header: string | null): string | null {
+  if (header !== null && !/^[\w-]{8,64}$/.test(header)) throw refusal("request-wrong", { why: "The name of a change has 8 to 64 letters and digits" });
+  return header;
+}
+
+export async function readIdCount(body: unknown): Promise<number> {
+  const { count } = await object({ count: number().integer().min(1).max(MOST_ADDED).required() }).noUnknown().validate(body, { strict: true });
+  return count;
 }
 
 export const intakeOptionsSchema = object({
@@ -131,8 +142,6 @@ const keptLayoutSchema = object({
   format: string().oneOf(["delimited", "fixed"]).required(), layout: mixed().required(), unit: string().oneOf(UNITS).optional(), likeness: text(2000).defined(),
 }).noUnknown();
 
-const TEMPLATE_FIELDS = [...SETTING_FIELDS.filter((f) => f !== "name" && f !== "date"), "unit", ...NAMED_PARTS.filter((p) => !OWN_PARTS.includes(p))];
-
 /** A thing that the office is to keep, checked by the schemas of its parts. */
 export async function readKept(kind: keyof OfficeBodies, data: unknown): Promise<{ name: string; body: OfficeBodies[typeof kind] }> {
   const kept = await object({ name, body: mixed<Record<string, unknown>>().required() }).noUnknown().validate(data, { strict: true });
@@ -148,9 +157,11 @@ export async function readKept(kind: keyof OfficeBodies, data: unknown): Promise
     return { name: kept.name, body: kept.body as CodeBook };
   }
   for (const [field, value] of Object.entries(kept.body)) {
-    if (!TEMPLATE_FIELDS.includes(field)) throw refusal("request-wrong", { why: `A template has no field “${field}”` });
+    if (!templateFields().includes(field)) throw refusal("request-wrong", { why: `A template has no field “${field}”` });
     if (field === "unit" && !UNITS.includes(value as Unit)) throw refusal("request-wrong", { why: "A template's unit is m, ft or ftUS" });
-    const wrong = NAMED_PARTS.includes(field as NamedPart) ? (value as unknown[]).map((v) => checkPartShape(field as NamedPart, v)).find(Boolean) : field === "unit" ? undefined : checkSetting(field, value);
+    const things = NAMED_PARTS.includes(field as NamedPart);
+    if (things && !Array.isArray(value)) throw refusal("request-wrong", { why: `A template's ${field} are a list` });
+    const wrong = things ? (value as unknown[]).map((v) => checkPartShape(field as NamedPart, v)).find(Boolean) : field === "unit" ? undefined : checkSetting(field as SettingField, value);
     if (wrong) throw wrong;
   }
   return { name: kept.name, body: kept.body as unknown as OfficeBodies["template"] };

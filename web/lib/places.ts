@@ -1,6 +1,5 @@
 /** Between point ids, which are selected, and places in the table, which are drawn. */
-import { placeOf } from "@bramble/core";
-import type { PointTable } from "@bramble/core/points/table";
+import { placeOf, type PointTable } from "@bramble/core/points/table";
 
 export function placesOf(t: PointTable, ids: Iterable<number>): number[] {
   const places: number[] = [];

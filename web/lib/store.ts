@@ -2,19 +2,24 @@
 /** The open job on the screen: its state, what the worker derived, and what is selected everywhere at once. */
 import { create } from "zustand";
 import {
-  applyChange, type Change, type IntakeOptions, type EditableChange, type Finding, type JobDefinition, type JobState,
+  describeChange, namesIn, sentenceOf, type AddedPoints, type EditableChange, type Finding, type IntakeOptions, type JobState, type Names,
 } from "@bramble/core";
 import type { Snap } from "@bramble/core/lines/snap";
 import type { Layout } from "@bramble/core/drawing/layout";
 import { plural } from "@bramble/core/math/words";
-import { emptyTable, numberIndex, type PointTable } from "@bramble/core/points/table";
-import type { LedgerEntry, ReadAgain, StoredIntake, StoredJob } from "@bramble/db";
-import { getBytes, getJson, postFile, postJson, putJson, Refused, remove } from "./client";
-import { stateOfBytes } from "./state-of-bytes";
-import { EMPTY_VIEW, type View } from "./view";
+import { emptyTable, placeOf, type PointTable } from "@bramble/core/points/table";
+import type { LedgerEntry, ReadAgain, StoredIntake } from "@bramble/db";
+import { postFile, postJson, putJson, Refused, remove } from "./client";
+import { Session, type Shown } from "./session/session";
+import { EMPTY_VIEW, lineAt, type View } from "./view";
 import type { Answers, FromWorker, Question, TextsAsked, ToWorker } from "../workers/chain.worker";
 
-export interface Notice { text: string; tone: "plain" | "settled" | "problem" }
+export interface Notice {
+  text: string;
+  tone: "plain" | "settled" | "problem";
+  /** What may be done about it at once. */
+  action?: { name: string; go: () => void };
+}
 
 /** What of the survey is drawn. */
 export interface Layers { points: boolean; shots: boolean; numbers: boolean; notes: boolean; lines: boolean; contours: boolean; labels: boolean; triangles: boolean; map: boolean; reference: boolean }
@@ -52,29 +57,24 @@ export function boxOfPoints(t: PointTable, places: ArrayLike<number>): Box | und
   return boxOf(places.length, (k) => t.e[places[k]!]!, (k) => t.n[places[k]!]!);
 }
 
-interface Store {
+interface Store extends Shown {
   status: "loading" | "ready" | "failed";
   failure: string;
   jobId: number;
-  version: number;
-  job: JobState;
-  intakes: StoredIntake[];
-  withdrawn: StoredIntake[];
-  /** The largest file that the server takes, in bytes. */
-  intakeLimit: number;
-  ledger: LedgerEntry[];
   view: View;
-  /** Milliseconds of the last run of the chain. */
   /** Texts of the drawing at their places, for one scale. */
   layout: Layout | undefined;
   /** Scale that sizes on paper are for, 1 : this; as the sheet is seen when there is none. */
   paperScale: number | undefined;
+  /** Milliseconds of the last run of the chain. */
   derivedIn: number;
   deriving: boolean;
+  /** Deliveries and the like that are being stored. */
   saving: number;
   notice: Notice | undefined;
   points: ReadonlySet<number>;
-  lines: ReadonlySet<number>;
+  /** Keys of the selected lines. */
+  lines: ReadonlySet<string>;
   finding: Finding | undefined;
   layers: Layers;
   surface: string;
@@ -87,23 +87,28 @@ interface Store {
   /** Points of an intake that is looked at before it is taken in: east, north pairs. */
   incoming: Float64Array | undefined;
   open(jobId: number): Promise<void>;
-  reload(): Promise<void>;
-  change(change: EditableChange): Promise<boolean>;
-  undo(): Promise<void>;
-  redo(): Promise<void>;
+  /** Carries a change out here and sends it on its way; false when it cannot be done. */
+  change(change: EditableChange): boolean;
+  undo(delivery?: boolean): Promise<void>;
+  redo(delivery?: boolean): Promise<void>;
+  /** Tries to store at once what waits. */
+  retry(): void;
+  giveUp(name: string): void;
+  /** The person's wish once more, on what is there now. */
+  insist(name: string): void;
   takeIn(file: File, options: unknown): Promise<boolean>;
   /** Reads the file of an intake in another way, in its place. */
   readAgain(key: string, options: IntakeOptions): Promise<boolean>;
   withdraw(key: string): Promise<void>;
   restore(key: string): Promise<void>;
-  select(what: { points?: Iterable<number>; lines?: Iterable<number>; finding?: Finding }): void;
+  select(what: { points?: Iterable<number>; lines?: Iterable<string>; finding?: Finding }): void;
   show(box: Box | undefined): void;
   set(part: Partial<Pick<Store, "surface" | "volume" | "notice" | "incoming" | "paperScale" | "preview" | "picking">>): void;
   askTexts(ask: TextsAsked): void;
   /** Asks the worker about lines, whose exact pieces only it has. */
   ask<Q extends Question>(question: Q): Promise<Answers[Q["what"]]>;
-  /** Makes a point by the office: a delivery of its own with this one row. */
-  makePoint(point: { number: string; e: number; n: number; z: number; description: string }): Promise<boolean>;
+  /** The columns of one point that the office makes, with an id of its own; undefined when the server does not answer. */
+  pointToMake(point: { number: string; e: number; n: number; z: number; description: string }): Promise<AddedPoints | undefined>;
   toggle(layer: keyof Layers, on?: boolean): void;
 }
 
@@ -113,12 +118,13 @@ const EMPTY: JobState = {
 };
 
 let worker: Worker | undefined;
+let session: Session | undefined;
 let serial = 0;
-/** Changes go to the server one after another, in the order made. */
+/** What goes its own way to the server, deliveries and steps back, one after another. */
 let queue: Promise<unknown> = Promise.resolve();
 /** Questions to the worker that it has not answered yet. */
 let questions = 0;
-const waiting = new Map<number, (answer: unknown) => void>();
+const answers = new Map<number, (answer: unknown) => void>();
 
 export const useJob = create<Store>((set, get) => {
   const tell = (message: ToWorker, transfer: Transferable[] = []) => {
@@ -132,8 +138,8 @@ export const useJob = create<Store>((set, get) => {
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
       if ("layout" in data) return set({ layout: data.layout });
       if ("answer" in data) {
-        waiting.get(data.id)?.(data.answer);
-        waiting.delete(data.id);
+        answers.get(data.id)?.(data.answer);
+        answers.delete(data.id);
         return;
       }
       const view = { ...get().view, ...data.view };
@@ -147,32 +153,17 @@ export const useJob = create<Store>((set, get) => {
     worker.onerror = () => set({ status: "failed", failure: "The computation stopped unexpectedly. Open the job again." });
   };
 
-  const load = async (jobId: number) => {
-    const [job, { buffer }] = await Promise.all([getJson<StoredJob & { ledger: LedgerEntry[]; intakeLimit: number }>(`/api/jobs/${jobId}`), getBytes(`/api/jobs/${jobId}/points`)]);
-    const more = job.intakes.some((k) => k.setups > 0 || k.reference);
-    const extras = more ? (await getBytes(`/api/jobs/${jobId}/delivered`)).buffer : undefined;
-    const definition: JobDefinition & Pick<JobState, "intakes"> = { ...(job.definition as JobDefinition), intakes: job.intakes };
-    // The worker gets bytes of its own: copying a million texts one by one would hold the page for seconds.
-    const copies = { points: buffer.slice(0), delivered: extras?.slice(0) };
-    const state = stateOfBytes(definition, buffer, extras);
-    // The points are shown at once; lines, surfaces and findings follow from the worker.
-    if (get().status === "loading") set({ paperScale: definition.drawing?.scale });
-    set({ status: "ready", jobId, version: job.version, job: state, intakes: job.intakes, withdrawn: job.withdrawn, intakeLimit: job.intakeLimit, ledger: job.ledger });
-    tell({ type: "load", definition, ...copies, serial: ++serial }, [copies.points, ...(copies.delivered ? [copies.delivered] : [])]);
-    return state;
-  };
-
   const failed = (e: unknown): string => (e instanceof Error ? e.message : String(e));
+  const problem = (e: unknown) => set({ notice: { text: failed(e), tone: "problem" } });
 
-  /** Does work that stores something; what the server refuses is said, and its state is read again. */
-  const store = <T>(work: () => Promise<T>): Promise<T | undefined> => {
+  /** Does work that goes its own way to the server; what it refuses is said. */
+  const store = <T>(work: (open: Session) => Promise<T>): Promise<T | undefined> => {
     set((s) => ({ saving: s.saving + 1 }));
     const run = queue.then(async () => {
       try {
-        return await work();
+        return session && (await work(session));
       } catch (e) {
-        set({ notice: { text: failed(e), tone: "problem" } });
-        if (e instanceof Refused && e.code !== "offline") await load(get().jobId).catch(() => undefined);
+        problem(e);
         return undefined;
       } finally {
         set((s) => ({ saving: s.saving - 1 }));
@@ -182,30 +173,31 @@ export const useJob = create<Store>((set, get) => {
     return run;
   };
 
-  const applyHere = (change: EditableChange) => {
-    set({ job: applyChange(get().job, change) });
-    tell({ type: "change", change, serial: ++serial });
-  };
-
-  const entered = (entry: LedgerEntry) => set((s) => ({ version: entry.seq, ledger: [entry, ...s.ledger] }));
-
-  const step = async (kind: "undo" | "redo") => {
-    await store(async () => {
-      const entry = await postJson<LedgerEntry>(`/api/jobs/${get().jobId}/${kind}`);
-      entered(entry);
-      set((s) => ({ ledger: s.ledger.map((l) => (l.seq === entry.target ? { ...l, undone: kind === "undo" } : l)) }));
-      const change: Change = entry.change;
-      if (change.type === "intake") await load(get().jobId);
-      else applyHere(change);
-      set({ notice: { text: `${kind === "undo" ? "Undone" : "Done again"}: ${entry.text.toLowerCase().replace(/^./, (c) => c.toUpperCase())}`, tone: "plain" } });
+  const step = async (kind: "undo" | "redo", delivery: boolean) => {
+    await store(async (open) => {
+      if (!(await open.idle())) {
+        // What never reached the server is taken back here.
+        const last = get().waiting.at(-1);
+        if (kind === "redo" || !last) throw new Error("Something is not stored yet; it comes first.");
+        open.giveUp(last.name);
+        return set({ notice: { text: `${describeChange(last.change)}: taken back before it was stored`, tone: "plain" } });
+      }
+      try {
+        const entry = await postJson<LedgerEntry>(`/api/jobs/${get().jobId}/${kind}${delivery ? "?delivery=yes" : ""}`);
+        await open.arrived(entry);
+        set({ notice: { text: entry.text, tone: "plain" } });
+      } catch (e) {
+        if (!(e instanceof Refused) || e.code !== "undo-delivery") throw e;
+        const name = kind === "undo" ? `Take “${String(e.data.file)}” back` : `Do “${String(e.data.file)}” again`;
+        set({ notice: { text: e.message, tone: "plain", action: { name, go: () => void step(kind, true) } } });
+      }
     });
   };
 
-  /** After an intake came: its state, its points selected, the sheet at them. */
-  const showIntake = async (key: string) => {
-    const state = await load(get().jobId);
-    const place = state.intakes.findIndex((k) => k.id === key);
-    const t = state.points;
+  /** After an intake came: its points selected, the sheet at them. */
+  const showIntake = async (open: Session, entry: LedgerEntry, key: string) => {
+    await open.arrived(entry);
+    const state = open.job, place = state.intakes.findIndex((k) => k.id === key), t = state.points;
     const mine: number[] = [];
     for (let i = 0; i < t.count; i++) if (t.intake[i] === place && !t.deleted[i]) mine.push(i);
     // Rings around more than a few thousand points would only hide them.
@@ -222,76 +214,92 @@ export const useJob = create<Store>((set, get) => {
     return `${parts.filter(Boolean).join(", ")} taken in`;
   };
 
+  const intakeUrl = (key = "") => `/api/jobs/${get().jobId}/intakes${key && `/${encodeURIComponent(key)}`}`;
+
   return {
-    status: "loading", failure: "", jobId: 0, version: 0, job: EMPTY, intakes: [], withdrawn: [], intakeLimit: Infinity, ledger: [], view: EMPTY_VIEW, layout: undefined, paperScale: undefined, derivedIn: 0, deriving: false, saving: 0,
+    status: "loading", failure: "", jobId: 0, version: 0, job: EMPTY, intakes: [], withdrawn: [], intakeLimit: Infinity, ledger: [], waiting: [], clashes: [], stuck: undefined,
+    live: false, others: [], view: EMPTY_VIEW, layout: undefined, paperScale: undefined, derivedIn: 0, deriving: false, saving: 0,
     preview: [], picking: undefined, notice: undefined, points: new Set(), lines: new Set(), finding: undefined, surface: "", volume: "", target: undefined, incoming: undefined,
     layers: { points: true, shots: false, numbers: true, notes: true, lines: true, contours: true, labels: true, triangles: false, map: false, reference: true },
 
     async open(jobId) {
-      set({ status: "loading", view: EMPTY_VIEW, layout: undefined, points: new Set(), lines: new Set(), finding: undefined, notice: undefined, target: undefined, job: EMPTY, jobId, incoming: undefined });
+      session?.close();
+      set({
+        status: "loading", view: EMPTY_VIEW, layout: undefined, points: new Set(), lines: new Set(), finding: undefined, notice: undefined, target: undefined, job: EMPTY, jobId,
+        incoming: undefined, waiting: [], clashes: [], stuck: undefined, live: false, others: [],
+      });
       startWorker();
+      const opening = (session = new Session(jobId, {
+        show: (part) => {
+          // The points are shown at once; lines, surfaces and findings follow from the worker.
+          if (part.job && get().status === "loading") set({ ...part, status: "ready", paperScale: part.job.drawing?.scale });
+          else set(part);
+        },
+        load: (bytes) => tell({ type: "load", bytes, serial: ++serial }, [bytes]),
+        follow: (changes) => tell({ type: "changes", changes, serial: ++serial }),
+        arrived: (entry) => set({ notice: { text: `${entry.author}: ${entry.text}.`, tone: "plain" } }),
+      }));
       try {
-        await load(jobId);
+        await opening.open();
       } catch (e) {
-        set({ status: "failed", failure: failed(e) });
+        if (session === opening) set({ status: "failed", failure: failed(e) });
       }
     },
 
-    async reload() {
-      await load(get().jobId);
-    },
-
-    async change(change) {
+    change(change) {
       try {
-        applyHere(change);
-      } catch (e) {
-        set({ notice: { text: failed(e), tone: "problem" } });
-        return false;
-      }
-      return (await store(async () => {
-        entered(await postJson<LedgerEntry>(`/api/jobs/${get().jobId}/changes`, change));
+        session!.make(change);
         set({ notice: undefined });
         return true;
-      })) ?? false;
+      } catch (e) {
+        problem(e);
+        return false;
+      }
     },
 
-    undo: () => step("undo"),
-    redo: () => step("redo"),
+    undo: (delivery = false) => step("undo", delivery),
+    redo: (delivery = false) => step("redo", delivery),
+    retry: () => session?.retry(),
+    giveUp: (name) => session?.giveUp(name),
+    insist(name) {
+      try {
+        if (!session!.insist(name)) set({ notice: { text: "Nothing is left of it to change.", tone: "plain" } });
+      } catch (e) {
+        problem(e);
+      }
+    },
 
     async takeIn(file, options) {
-      return (await store(async () => {
-        const { entry, info } = await postFile<{ entry: LedgerEntry; info: StoredIntake }>(`/api/jobs/${get().jobId}/intakes`, file, options);
-        await showIntake(info.id);
-        set({
-          notice: { text: `${taken(info)} from “${info.file}”${info.refused.length ? `; ${plural(info.refused.length, "row")} refused` : ""}.`, tone: "settled" }, version: entry.seq,
-        });
+      return (await store(async (open) => {
+        const { entry, info } = await postFile<{ entry: LedgerEntry; info: StoredIntake }>(intakeUrl(), file, options);
+        await showIntake(open, entry, info.id);
+        set({ notice: { text: `${taken(info)} from “${info.file}”${info.refused.length ? `; ${plural(info.refused.length, "row")} refused` : ""}.`, tone: "settled" } });
         return true;
       })) ?? false;
     },
 
     async readAgain(key, options) {
-      return (await store(async () => {
+      return (await store(async (open) => {
         const file = get().intakes.find((k) => k.id === key)!.file;
-        const { entry, info, lost } = await putJson<ReadAgain>(`/api/jobs/${get().jobId}/intakes/${encodeURIComponent(key)}`, { ...options, file });
-        await showIntake(key);
+        const { entry, info, lost } = await putJson<ReadAgain>(intakeUrl(key), { ...options, file });
+        await showIntake(open, entry, key);
         const edits = lost.length ? ` ${plural(lost.length, "edit")} found no point any more: ${lost.slice(0, 3).join(" ")}${lost.length > 3 ? " The ledger lists all." : ""}` : "";
-        set({ notice: { text: `“${info.file}” was read again: ${plural(info.points, "point")}.${edits}`, tone: lost.length ? "problem" : "settled" }, version: entry.seq });
+        set({ notice: { text: `“${info.file}” was read again: ${plural(info.points, "point")}.${edits}`, tone: lost.length ? "problem" : "settled" } });
         return true;
       })) ?? false;
     },
 
     async withdraw(key) {
-      await store(async () => {
-        const entry = await remove<LedgerEntry>(`/api/jobs/${get().jobId}/intakes/${encodeURIComponent(key)}`);
-        await load(get().jobId);
-        set({ notice: { text: `${entry.text}. Undo brings it back.`, tone: "plain" } });
+      await store(async (open) => {
+        const entry = await remove<LedgerEntry>(intakeUrl(key));
+        await open.arrived(entry);
+        set({ notice: { text: `${entry.text}. It can be restored below.`, tone: "plain" } });
       });
     },
 
     async restore(key) {
-      await store(async () => {
-        await postJson<LedgerEntry>(`/api/jobs/${get().jobId}/intakes/${encodeURIComponent(key)}`, { action: "restore" });
-        await showIntake(key);
+      await store(async (open) => {
+        await showIntake(open, await postJson<LedgerEntry>(intakeUrl(key), { action: "restore" }), key);
         set({ notice: { text: `“${get().intakes.find((k) => k.id === key)?.file ?? key}” is back.`, tone: "settled" } });
       });
     },
@@ -306,22 +314,18 @@ export const useJob = create<Store>((set, get) => {
 
     ask: (question) => new Promise((resolve) => {
       const id = ++questions;
-      waiting.set(id, resolve as (answer: unknown) => void);
+      answers.set(id, resolve as (answer: unknown) => void);
       worker?.postMessage({ type: "question", id, question } satisfies ToWorker);
     }),
 
-    async makePoint({ number, e, n, z, description }) {
-      const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`, file = `point-${number.replace(/[^\w-]+/g, "_")}.csv`;
-      const bytes = new File([`${quoted(number)},${e},${n},${Number.isNaN(z) ? "" : z},${quoted(description)}\n`], file);
-      const layout = { delimiter: ",", quote: '"', columns: ["number", "easting", "northing", "elevation", "description"] };
-      return (await store(async () => {
-        const { entry } = await postFile<{ entry: LedgerEntry }>(`/api/jobs/${get().jobId}/intakes`, bytes, { file, format: "delimited", layout, kind: "computed", clash: "stop" });
-        const { points } = await load(get().jobId);
-        const place = numberIndex(points).get(number);
-        get().select({ points: place === undefined ? [] : [points.id[place]!] });
-        set({ version: entry.seq, notice: { text: `Point ${number} was made. Undo takes it back.`, tone: "settled" } });
-        return true;
-      })) ?? false;
+    async pointToMake({ number, e, n, z, description }) {
+      try {
+        const id = await session!.takeIds(1);
+        return { id: [id], number: [number], easting: [e], northing: [n], elevation: [Number.isNaN(z) ? null : z], description: [description] };
+      } catch (error) {
+        problem(error);
+        return undefined;
+      }
     },
 
     set: (part) => set(part),
@@ -329,16 +333,26 @@ export const useJob = create<Store>((set, get) => {
   };
 });
 
+/** The names that points and lines have now. */
+export function namesNow(): Names<number, string> {
+  const { job, view } = useJob.getState();
+  return namesIn(job.points, view.lines);
+}
+
+/** A finding in words. */
+export function sayFinding(f: Finding): string {
+  return sentenceOf(f, namesNow());
+}
+
 /** Selects a finding's points and lines and goes to its place. */
 export function goToFinding(f: Finding): void {
-  const { job, view, select, show } = useJob.getState();
-  const index = numberIndex(job.points);
-  const places = f.points.flatMap((n) => (index.has(n) ? [index.get(n)!] : []));
-  const around = f.lines.flatMap((l) => view.lines[l]?.shots ?? []);
-  select({ points: places.map((i) => job.points.id[i]!), lines: f.lines, finding: f });
+  const { job: { points: t }, view, select, show } = useJob.getState();
+  const places = f.points.map((id) => placeOf(t, id)).filter((i) => i >= 0 && !t.deleted[i]);
+  const around = f.lines.flatMap((key) => view.lines[lineAt(view, key) ?? -1]?.shots ?? []);
+  select({ points: places.map((i) => t.id[i]!), lines: f.lines, finding: f });
   const { at } = f;
   const [e, n] = at ?? [];
-  const box = boxOfPoints(job.points, places.length ? places : around);
+  const box = boxOfPoints(t, places.length ? places : around);
   if (!at || e === undefined || n === undefined) return show(box);
   // A place of its own is shown alone, unless several points are meant.
   show(!box || places.length <= 1 ? { minE: e, maxE: e, minN: n, maxN: n } : { minE: Math.min(box.minE, e), maxE: Math.max(box.maxE, e), minN: Math.min(box.minN, n), maxN: Math.max(box.maxN, n) });

@@ -11,10 +11,7 @@ export function grouped(count: number): string {
   return count.toLocaleString("en-GB").replaceAll(",", "\u202f");
 }
 
-/** Decimals of coordinates and levels: a millimetre, or a hundredth of a foot. */
-export function decimalsOf(unit: Unit): number {
-  return unit === "m" ? 3 : 2;
-}
+export { decimalsOf } from "@bramble/core";
 
 /** An area in the unit that the job shows: its own square, hectares or acres. */
 export function area(x: number, unit: Unit, shown: AreaUnit = "unit"): string {

@@ -12,6 +12,8 @@ export interface Failure { code: string; message: string }
 export type Shown<T> = { name: string; value?: T; failure?: Failure };
 
 export interface LineShown {
+  /** Tells it from all others, from one run to the next. */
+  key: string;
   code: string;
   name: string;
   run: string;
@@ -33,8 +35,8 @@ export interface LineShown {
   arcs: number;
   /** Pieces of smooth curves. */
   curves: number;
-  /** Of a parallel: the place of its line among the lines, and how it runs beside it. */
-  companion?: { of: number; right: number; up: number };
+  /** Of a parallel: the key of its line, and how it runs beside it. */
+  companion?: { of: string; right: number; up: number };
   /** Levels at its two ends, NaN where they are not known. */
   ends: [number, number];
   length: number;
@@ -75,3 +77,12 @@ export const EMPTY_VIEW: View = {
 
 /** Colour of what no code gives one. */
 export const PLAIN_COLOR = "#5d554b";
+
+const placesOfLines = new WeakMap<View["lines"], Map<string, number>>();
+
+/** The place among the lines of the one with a key; undefined when it is not drawn any more. */
+export function lineAt(view: View, key: string): number | undefined {
+  let places = placesOfLines.get(view.lines);
+  if (!places) placesOfLines.set(view.lines, (places = new Map(view.lines.map((l, k) => [l.key, k]))));
+  return places.get(key);
+}

@@ -3,14 +3,16 @@
 import { formatFixed } from "@bramble/core/math/round";
 import { isDrawn } from "@bramble/core/drawing/layout";
 import { lineName } from "@bramble/core/lines/model";
+import { livingCount } from "@bramble/core/points/table";
 import { useJob } from "../lib/store";
+import { lineAt } from "../lib/view";
 
 const MOST = 300;
 
 export function DescribedSheet() {
   const { view, job, layers, layout } = useJob();
   const lines = view.lines.filter((l) => isDrawn(l, job.drawing?.hidden)), notes = layout?.texts.filter((t) => t.is === "note") ?? [], missed = layout?.unplaced.filter((u) => u.is === "note").length ?? 0;
-  const living = job.points.deleted.reduce((s, d) => s + 1 - d, 0);
+  const living = livingCount(job.points);
   return (
     <div id="sheet-described" className="sr-only" data-testid="sheet-described">
       <p>
@@ -25,7 +27,7 @@ export function DescribedSheet() {
           <tbody>
             {lines.slice(0, MOST).map((l, k) => (
               <tr key={k} data-line={lineName(l)} data-color={l.color}>
-                <td>{lineName(l)}</td><td>{l.companion ? `parallel to ${lineName(view.lines[l.companion.of]!)}` : l.shots.map((s) => job.points.number[s]).join(" ")}</td><td>{l.closed ? "closed" : "open"}</td>
+                <td>{lineName(l)}</td><td>{l.companion ? `parallel to ${lineName(view.lines[lineAt(view, l.companion.of)!]!)}` : l.shots.map((s) => job.points.number[s]).join(" ")}</td><td>{l.closed ? "closed" : "open"}</td>
                 <td>{formatFixed(l.length, 3)} {job.unit}</td>
               </tr>
             ))}

@@ -4,9 +4,11 @@ import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, 
 import { METRES, type JobState } from "@bramble/core";
 import { isDrawn } from "@bramble/core/drawing/layout";
 import type { Snap } from "@bramble/core/lines/snap";
+import { pointIndex } from "@bramble/core/math/near";
 import { extentOf } from "@bramble/core/points/table";
 import { SurfaceReader } from "@bramble/core/surface/locate";
 import { boxOf, useJob, type Box } from "../lib/store";
+import { lineAt } from "../lib/view";
 import { placesOf } from "../lib/places";
 import { fitTo, toPixel, toPlan, zoomAt, type PlanView } from "./camera";
 import { inSight, SEEN } from "./drafting";
@@ -72,8 +74,8 @@ export function Sheet() {
     // From nearer than 1 : 10 texts are only magnified: laid out anew, lines and crowns would be kilometres of paper.
     if (!moving.current) wantTexts(Math.max(unitsPerMm, NEAREST / 1000 / metres));
     drawOverlay(ctx, {
-      plan: v, colors, table: job.points, view, order: job.order, unit: job.unit, selectedPlaces, selectedLines: [...selectedLines],
-      drafting: { plan: v, colors, table: job.points, view, drawing, unitsPerMm, layout, show: layers }, sight, preview, snap: picking ? snapped.current : undefined, hint: picking?.hint, mark: finding?.at, box: box.current, blank,
+      plan: v, colors, table: job.points, view, order: job.order, unit: job.unit, selectedPlaces, selectedLines: [...selectedLines].flatMap((key) => lineAt(view, key) ?? []),
+      drafting: { plan: v, colors, table: job.points, view, drawing, unitsPerMm, layout, show: layers }, sight, preview, snap: picking ? snapped.current : undefined, hint: picking?.hint, mark: finding?.at as [number, number] | undefined, box: box.current, blank,
     });
     const el = frame.current!;
     el.dataset.view = [v.e, v.n, v.scale, v.width, v.height].join(" ");
@@ -129,7 +131,8 @@ export function Sheet() {
       scene.current?.resize(width, height);
       over.current!.width = width * devicePixelRatio;
       over.current!.height = height * devicePixelRatio;
-      redraw();
+      // A canvas of another size is blank: it is drawn before the page is painted.
+      latest.current();
     });
     observer.observe(frame.current!);
     const theme = new MutationObserver(() => setThemeCount((c) => c + 1));
@@ -239,16 +242,14 @@ export function Sheet() {
       if (hit && "point" in hit) {
         const id = j.points.id[hit.point]!;
         select(add ? { points: points.has(id) ? [...points].filter((p) => p !== id) : [...points, id], lines } : { points: [id] });
-      } else if (hit) select(add ? { points, lines: [...lines, hit.line] } : { lines: [hit.line], points: w.lines[hit.line]!.shots.map((s) => j.points.id[s]!) });
+      } else if (hit) select(add ? { points, lines: [...lines, w.lines[hit.line]!.key] } : { lines: [w.lines[hit.line]!.key], points: w.lines[hit.line]!.shots.map((s) => j.points.id[s]!) });
       else if (!add) select({});
     },
     boxed: ([x0, y0, x1, y1], add) => {
       const { job: j, points, select } = useJob.getState();
       const [ae, an] = toPlan(plan.current, Math.min(x0, x1), Math.max(y0, y1)), [be, bn] = toPlan(plan.current, Math.max(x0, x1), Math.min(y0, y1));
-      const inside: number[] = add ? [...points] : [];
-      const t = j.points;
-      for (let i = 0; i < t.count; i++) if (!t.deleted[i] && t.e[i]! >= ae && t.e[i]! <= be && t.n[i]! >= an && t.n[i]! <= bn) inside.push(t.id[i]!);
-      select({ points: inside });
+      const inside = Int32Array.from(pointIndex(j.points).range(ae, an, be, bn)).sort();
+      select({ points: [...(add ? points : []), ...Array.from(inside, (i) => j.points.id[i]!)] });
     },
   }), [redraw, moved, snapTo]);
 

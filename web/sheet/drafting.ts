@@ -5,11 +5,11 @@ import { lineStyle, type LineStyle, type Marks } from "@bramble/core/drawing/lin
 import { baselines } from "@bramble/core/drawing/place";
 import { isPath, type Stroke } from "@bramble/core/drawing/strokes";
 import { symbolOf } from "@bramble/core/drawing/symbols";
-import type { Chains } from "@bramble/core/lines/flatten";
 import type { DrawingSettings } from "@bramble/core";
 import type { PointTable } from "@bramble/core/points/table";
 import type { View } from "../lib/view";
 import { toPixel, toPlan, type PlanView } from "./camera";
+import { linesNear } from "./pick";
 import { onSheet, type SheetColors } from "./theme";
 
 /** Pixels for a millimetre of paper where the sheet is shown as it is seen: a little larger than paper, since screens are read from farther away. */
@@ -32,29 +32,6 @@ export interface Drafting {
 
 export interface InSight { symbols: Int32Array; lines: number[]; fineSymbols: boolean; fineLines: boolean }
 
-const boxesOf = new WeakMap<Chains, Float64Array>();
-
-/** West, south, east, north of each line. */
-function lineBoxes(chains: Chains): Float64Array {
-  let boxes = boxesOf.get(chains);
-  if (boxes) return boxes;
-  const count = chains.starts.length - 1;
-  boxes = new Float64Array(4 * count);
-  for (let l = 0; l < count; l++) {
-    let e0 = Infinity, n0 = Infinity, e1 = -Infinity, n1 = -Infinity;
-    for (let v = chains.starts[l]!; v < chains.starts[l + 1]!; v++) {
-      const e = chains.xyz[3 * v]!, n = chains.xyz[3 * v + 1]!;
-      if (e < e0) e0 = e;
-      if (e > e1) e1 = e;
-      if (n < n0) n0 = n;
-      if (n > n1) n1 = n;
-    }
-    boxes.set([e0, n0, e1, n1], 4 * l);
-  }
-  boxesOf.set(chains, boxes);
-  return boxes;
-}
-
 /** What of the drawing is in the window, and whether it is little enough to be drawn finely. */
 export function inSight(view: View, t: PointTable, plan: PlanView, drawing: DrawingSettings): InSight {
   const margin = 30, [minE, maxN] = toPlan(plan, -margin, -margin), [maxE, minN] = toPlan(plan, plan.width + margin, plan.height + margin);
@@ -72,13 +49,8 @@ export function inSight(view: View, t: PointTable, plan: PlanView, drawing: Draw
     }
     found[count++] = k;
   }
-  const boxes = lineBoxes(view.chains), lines: number[] = [];
-  let vertices = 0;
-  view.lines.forEach((l, k) => {
-    if (!isDrawn(l, drawing.hidden) || boxes[4 * k + 2]! < minE || boxes[4 * k]! > maxE || boxes[4 * k + 3]! < minN || boxes[4 * k + 1]! > maxN) return;
-    lines.push(k);
-    vertices += view.chains.starts[k + 1]! - view.chains.starts[k]!;
-  });
+  const lines = linesNear(view.chains).search(minE, minN, maxE, maxN).filter((k) => isDrawn(view.lines[k]!, drawing.hidden)).sort((a, b) => a - b);
+  const vertices = lines.reduce((sum, k) => sum + view.chains.starts[k + 1]! - view.chains.starts[k]!, 0);
   // Until the codes are read points are plain.
   if (symbols.point.length === 0) fineSymbols = false;
   return { symbols: found.subarray(0, count), lines, fineSymbols, fineLines: vertices <= MOST_VERTICES };

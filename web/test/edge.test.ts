@@ -1,4 +1,4 @@
-import { applyChange, inverse, type EditableChange } from "@bramble/core";
+import { applyChange, inverse, type EditableChange, tolerancesIn } from "@bramble/core";
 import { columnsOf, editsFor, readCell } from "../bench/columns";
 import { newJobSchema, readChange, readIntakeOptions } from "../lib/edge";
 import { author, jobId, readBody, readJson, respond } from "../lib/respond";
@@ -53,13 +53,22 @@ describe("changes at the edge", () => {
   test("settings: name, date, order, tolerance and book, each in its kind", async () => {
     const set = (field: string, value: unknown) => readChange({ type: "setting", field, old: null, new: value });
     expect(await set("name", "New name")).toMatchObject({ field: "name" });
-    await expect(set("name", " ")).rejects.toThrow("cannot be");
-    await expect(set("order", "XY")).rejects.toThrow("cannot be");
-    await expect(set("date", "yesterday")).rejects.toThrow("cannot be");
-    await expect(set("tolerance", { arc: -1 })).rejects.toThrow("tolerance.arc");
+    await expect(set("name", " ")).rejects.toThrow("name: \" \" is not written as it must be");
+    await expect(set("name", null)).rejects.toThrow("A job cannot be without its name");
+    await expect(set("order", "XY")).rejects.toThrow('"XY" is not one of "NE", "EN"');
+    await expect(set("date", "yesterday")).rejects.toThrow("is not written as it must be");
+    expect(await set("date", null)).toMatchObject({ new: null });
+    await expect(set("tolerance", { ...tolerancesIn("m"), arc: -1 })).rejects.toThrow("tolerance.arc");
     await expect(set("book", { codes: [{ code: "A", colour: "#fff" }] })).rejects.toThrow("Did you mean “color”?");
     await expect(set("book", { codes: [{ code: "A" }, { code: "a" }] })).rejects.toThrow("there twice");
     await expect(readChange({ type: "intake" })).rejects.toThrow("not known");
+    await expect(readChange({ type: "remove", points: {} })).rejects.toThrow("not known");
+    const points = { id: [7], number: ["901"], easting: [1], northing: [2], elevation: [null], description: [""] };
+    expect(await readChange({ type: "add", points })).toEqual({ type: "add", points });
+    await expect(readChange({ type: "add", points: { ...points, easting: [1, 2] } })).rejects.toThrow("a value in every column");
+    await expect(readChange({ type: "add", points: { ...points, easting: [Infinity] } })).rejects.toThrow("The easting is a number");
+    const twice = { id: 1, field: "note", old: "", new: "a" };
+    await expect(readChange({ type: "points", edits: [twice, twice] })).rejects.toThrow("once");
     await expect(readChange(null)).rejects.toThrow();
   });
 

@@ -1,27 +1,29 @@
 /** Runs the chain beside the page: keeps the job's state, applies each change to it, and sends what became different. */
-import { applyChange, Chain, layoutSource, type Derived, type EditableChange, type Finding, type JobDefinition, type JobState, type Made } from "@bramble/core";
+import { applyChanges, Chain, layoutSource, type Derived, type EditableChange, type Finding, type JobState, type Made } from "@bramble/core";
 import { codeOf } from "@bramble/core/codes/read";
 import { layOutTexts, type Layout, type LayoutSource, type TextsWanted } from "@bramble/core/drawing/layout";
 import { explainLine, type PieceFacts } from "@bramble/core/lines/explain";
-import { lineCrossings, rightOf, snapAt, snapBoxes, type LineCrossing, type Snap } from "@bramble/core/lines/snap";
+import type { BoxIndex } from "@bramble/core/math/near";
+import { lineCrossings, rightOf, snapAt, snapIndex, type LineCrossing, type Snap } from "@bramble/core/lines/snap";
+import { placeOf } from "@bramble/core/points/table";
 import { contourLevels } from "@bramble/core/surface/contour";
 import type { BuiltSurface } from "@bramble/core/surface/model";
 import { volumeCurve } from "@bramble/core/volumes/curve";
-import { stateOfBytes } from "../lib/state-of-bytes";
+import { jobOfBytes } from "../lib/job-sent";
 import { lineShown } from "../lib/line-shown";
 import type { Shown, View } from "../lib/view";
 
 export type ToWorker =
-  | { type: "load"; definition: JobDefinition & Pick<JobState, "intakes">; points: ArrayBuffer; delivered: ArrayBuffer | undefined; serial: number }
-  | { type: "change"; change: EditableChange; serial: number }
+  | { type: "load"; bytes: ArrayBuffer; serial: number }
+  | { type: "changes"; changes: EditableChange[]; serial: number }
   | { type: "texts"; ask: TextsAsked }
   | { type: "question"; id: number; question: Question };
 /** What the page asks about lines, whose exact pieces stay here. */
 export type Question =
   | { what: "snap"; e: number; n: number; reach: number; from?: [number, number] }
-  | { what: "pieces"; line: number }
-  | { what: "crossings"; line: number; other: number }
-  | { what: "right of"; line: number; e: number; n: number };
+  | { what: "pieces"; line: string }
+  | { what: "crossings"; line: string; other: string }
+  | { what: "right of"; line: string; e: number; n: number };
 export interface Answers { snap: Snap | undefined; pieces: PieceFacts[]; crossings: LineCrossing[]; "right of": number | undefined }
 /** The sheet's wish for texts: at which scale, which, and for a large job within which rectangle. */
 export interface TextsAsked { unitsPerMm: number; want: TextsWanted; within: LayoutSource["within"]; mostOrNone: boolean }
@@ -32,26 +34,46 @@ let state: JobState | undefined;
 /** The last thing sent under each name, to send only what is new. */
 const sent = new Map<string, unknown>();
 
+/** Loads and changes that have come and are not carried out yet. */
+let waiting: Extract<ToWorker, { serial: number }>[] = [];
+/** A message to itself comes after all that the page has sent already. */
+const soon = new MessageChannel();
+soon.port1.onmessage = () => follow();
+
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   if (data.type === "texts") {
     asked = data.ask;
-    return layOut();
+    if (waiting.length === 0) layOut();
+  } else if (data.type === "question") {
+    follow();
+    self.postMessage({ id: data.id, answer: answer(data.question) } satisfies FromWorker);
+  } else {
+    waiting.push(data);
+    if (waiting.length === 1) soon.port2.postMessage(0);
   }
-  if (data.type === "question") return self.postMessage({ id: data.id, answer: answer(data.question) } satisfies FromWorker);
-  const begun = performance.now();
-  if (data.type === "load") {
-    state = stateOfBytes(data.definition, data.points, data.delivered);
+};
+
+/** Carries out all that waits and derives once. */
+function follow(): void {
+  if (waiting.length === 0) return;
+  const begun = performance.now(), all = waiting, last = all.findLastIndex((m) => m.type === "load");
+  waiting = [];
+  const load = all[last];
+  if (load?.type === "load") {
+    state = jobOfBytes(load.bytes).state;
     sent.clear();
-  } else if (state) state = applyChange(state, data.change);
+  }
+  const changes = all.slice(last + 1).flatMap((m) => (m.type === "changes" ? m.changes : []));
+  if (state && changes.length) state = applyChanges(state, changes);
   if (!state) return;
-  const view = derive(state);
+  const view = derive(state), { serial } = all.at(-1)!;
   const milliseconds = performance.now() - begun;
-  self.postMessage({ serial: data.serial, view, milliseconds } satisfies FromWorker);
+  self.postMessage({ serial, view, milliseconds } satisfies FromWorker);
   layOut();
   // The curves are for looking at and come after what an edit waits for.
   const curves = deriveCurves();
-  if (curves) self.postMessage({ serial: data.serial, view: { curves }, milliseconds } satisfies FromWorker);
-};
+  if (curves) self.postMessage({ serial, view: { curves }, milliseconds } satisfies FromWorker);
+}
 
 let derived: Derived | undefined, asked: TextsAsked | undefined;
 
@@ -67,20 +89,21 @@ function layOut(): void {
   self.postMessage({ layout } satisfies FromWorker);
 }
 
-let boxes: { of: Derived["lines"]; boxes: Float64Array } | undefined;
+let snaps: { of: Derived["lines"]; index: BoxIndex } | undefined;
 
 function answer(q: Question): Answers[keyof Answers] {
   const lines = derived?.lines ?? [];
   if (!state || !derived) return undefined;
   const { chord } = state.tolerance;
   if (q.what === "snap") {
-    if (boxes?.of !== lines) boxes = { of: lines, boxes: snapBoxes(lines) };
-    return snapAt(state.points, lines, boxes.boxes, q.e, q.n, q.reach, chord, q.from);
+    if (snaps?.of !== lines) snaps = { of: lines, index: snapIndex(lines) };
+    return snapAt(state.points, lines, snaps.index, q.e, q.n, q.reach, chord, q.from);
   }
-  const line = lines[q.line];
-  if (q.what === "pieces") return line ? explainLine(line, lineShown(line, lines, derived.coded, undefined, byHand(state)).cues, (i) => state!.points.number[i]!) : [];
+  const byKey = (key: string) => lines.find((l) => l.key === key), line = byKey(q.line);
+  if (q.what === "pieces") return line ? explainLine(line, lineShown(line, derived.coded, byHand(state)).cues, (i) => state!.points.number[i]!) : [];
   if (q.what === "right of") return line && rightOf(line, q.e, q.n, chord);
-  return line && lines[q.other] ? lineCrossings(line, lines[q.other]!, chord) : [];
+  const other = byKey(q.other);
+  return line && other ? lineCrossings(line, other, chord) : [];
 }
 
 /** What a line drawn by hand says at a shot. */
@@ -104,7 +127,7 @@ function deriveCurves(): View["curves"] | undefined {
 
 function derive(s: JobState): Partial<View> {
   const d = (derived = chain.run(s));
-  const view: Partial<View> = { findings: d.findings, findingsOf: findingsOf(s, d.findings) };
+  const view: Partial<View> = {};
   const once = (name: string, identity: unknown, fill: () => void) => {
     if (sent.get(name) === identity) return;
     sent.set(name, identity);
@@ -124,18 +147,18 @@ function derive(s: JobState): Partial<View> {
     }
     view.code = code;
     view.codes = codes;
-    view.known = Uint8Array.from(codes, (c) => (c === "" || d.book.codes.has(c) ? 1 : 0));
+    view.known = Uint8Array.from(codes, (c) => (c === "" || d.compiled.codes.has(c) ? 1 : 0));
     view.ground = d.coded.ground;
   });
+  once("findings", d.findings, () => Object.assign(view, { findings: d.findings, findingsOf: findingsOf(s, d.findings) }));
   once("symbols", d.symbols, () => (view.symbols = d.symbols));
-  once("setups", d.setups, () => (view.setups = d.setups));
+  once("setups", d.setupReports, () => (view.setups = d.setupReports));
   once("lines", d.lines, () => {
-    const index = new Map(d.lines.map((l, k) => [l, k]));
     const hands = byHand(s);
-    view.lines = d.lines.map((l) => lineShown(l, d.lines, d.coded, index, hands));
+    view.lines = d.lines.map((l) => lineShown(l, d.coded, hands));
   });
   once("chains", d.chains, () => (view.chains = d.chains));
-  view.sets = d.sets.map((x) => shown(x, (v) => v.length));
+  view.sets = d.madeSets.map((x) => shown(x, (v) => v.length));
   // Surfaces go over only when one of them was built again: they are the heavy part.
   const heavy = <T>(name: string, list: Made<T>[], fill: () => void) =>
     once(name, list.map((x) => (x.ok ? identityOf(x.value) : x.refusal.message)).join(), fill);
@@ -146,16 +169,14 @@ function derive(s: JobState): Partial<View> {
   return view;
 }
 
-/** How many findings speak of each intake: by its name, or by a point of it. Counted here, since an index of a million numbers would hold the page. */
+/** How many findings speak of each intake: by its name, or by a point of it. */
 function findingsOf(s: JobState, findings: readonly Finding[]): number[] {
-  const counted = findings.filter((f) => f.severity !== "note");
-  const wanted = new Set(counted.flatMap((f) => f.points)), at = new Map<string, number>();
-  if (wanted.size) for (let i = 0; i < s.points.count; i++) if (!s.points.deleted[i] && wanted.has(s.points.number[i]!)) at.set(s.points.number[i]!, s.points.intake[i]!);
-  const out = s.intakes.map(() => 0);
-  for (const f of counted) {
-    const places = new Set(f.points.map((n) => at.get(n)));
-    if (typeof f.data.intake === "string") places.add(s.intakes.findIndex((k) => k.id === f.data.intake));
-    for (const k of places) if (k !== undefined && k >= 0) out[k]!++;
+  const { points: t } = s, out = s.intakes.map(() => 0);
+  for (const f of findings) {
+    if (f.severity === "note") continue;
+    const intakes = new Set(f.points.map((id) => t.intake[placeOf(t, id)] ?? -1));
+    if (typeof f.data.intake === "string") intakes.add(s.intakes.findIndex((k) => k.id === f.data.intake));
+    for (const k of intakes) if (k >= 0) out[k]!++;
   }
   return out;
 }

@@ -38,7 +38,7 @@ async function look(serial: number, given: RecipeIntake): Promise<void> {
   const begun = performance.now();
   const format = given.format ?? guessFormat(bytes);
   const failed = (message: string): Look => ({
-    format, tables: [], sample: [], lines: [], problem: message, rows: 0, points: 0, withoutElevation: 0, refused: [], clashes: [], codes: [], values: [], setups: [], drawn: [], alone: [],
+    format, tables: [], sample: [], lines: [], problem: message, rows: 0, points: 0, withoutElevation: 0, refused: [], clashes: [], codes: [], values: [], setups: [], numberAt: {}, drawn: [], alone: [],
     exchanged: [], notes: [], places: new Float64Array(0),
   });
   let made: Look;

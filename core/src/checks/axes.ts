@@ -1,51 +1,53 @@
-/** Exchanged axes: rows that lie with the rest only when east and north are exchanged. */
+/** Exchanged axes: rows that lie with the rest only when east and north are exchanged (COMPUTATION.md, "Axes swapped"). */
+import { notice, pointWord, pts, say, type Noticed } from "../finding";
 import type { IntakeInfo } from "../intake/model";
-import { finding, type Finding } from "../finding";
-import { someOf } from "../math/words";
 import type { PointTable } from "../points/table";
 
-export interface Box { minE: number; minN: number; maxE: number; maxN: number }
+type Placed = Pick<PointTable, "count" | "e" | "n" | "deleted" | "intake">;
 
-/** The box of the middle 98 % in either direction of the living points that the test lets in; undefined for fewer than three. */
-export function middleBox(t: PointTable, isIn: (i: number) => boolean = () => true): Box | undefined {
-  const e: number[] = [], n: number[] = [];
-  for (let i = 0; i < t.count; i++) if (!t.deleted[i] && isIn(i)) {
-    e.push(t.e[i]!);
-    n.push(t.n[i]!);
-  }
-  if (e.length < 3) return undefined;
-  const range = (list: number[]): [number, number] => {
-    const sorted = Float64Array.from(list).sort();
-    // One at either end of ten and more, so that a single stray row never widens the box.
-    const off = sorted.length < 10 ? 0 : Math.max(1, Math.round(0.01 * sorted.length));
-    return [sorted[off]!, sorted[sorted.length - 1 - off]!];
-  };
-  const [minE, maxE] = range(e), [minN, maxN] = range(n);
-  return { minE, minN, maxE, maxN };
-}
+/** Coordinates of some points, each list rising. */
+export interface SortedPlaces { e: Float64Array; n: Float64Array }
 
-/** Places of the points that fall into the box, widened by its own size, only when their coordinates are exchanged. */
-export function exchangedPlaces(t: PointTable, box: Box, isIn: (i: number) => boolean = () => true): number[] {
-  const we = box.maxE - box.minE, wn = box.maxN - box.minN;
-  const inside = (e: number, n: number) => e >= box.minE - we && e <= box.maxE + we && n >= box.minN - wn && n <= box.maxN + wn;
-  const out: number[] = [];
+/** Of fewer other points than this nothing is known; then the delivery's own middle stands for them. */
+const ENOUGH = 10;
+
+export function sortedPlaces(t: Placed, isIn: (i: number) => boolean = () => true): SortedPlaces {
+  const e = new Float64Array(t.count), n = new Float64Array(t.count);
+  let count = 0;
   for (let i = 0; i < t.count; i++) {
     if (t.deleted[i] || !isIn(i)) continue;
-    if (!inside(t.e[i]!, t.n[i]!) && inside(t.n[i]!, t.e[i]!)) out.push(i);
+    e[count] = t.e[i]!;
+    n[count++] = t.n[i]!;
   }
-  return out;
+  return { e: e.slice(0, count).sort(), n: n.slice(0, count).sort() };
+}
+
+/** Between two shares of a rising list, widened either way by so many times the distance between them. */
+function middleOf(sorted: Float64Array, share: number, widen: number): [number, number] {
+  const last = sorted.length - 1, low = sorted[Math.floor(share * last)]!, high = sorted[Math.ceil((1 - share) * last)]!;
+  return [low - widen * (high - low), high + widen * (high - low)];
+}
+
+/** Places among `rows` that fall into the box of the others, else of their own middle, only when their coordinates are exchanged. */
+export function exchangedRows(t: Placed, rows: Int32Array, own: SortedPlaces, others: SortedPlaces): number[] {
+  const rest = others.e.length >= ENOUGH ? others : own, [share, widen] = rest === others ? [0.05, 1] : [0.2, 2];
+  if (rest.e.length < 3) return [];
+  const [minE, maxE] = middleOf(rest.e, share, widen), [minN, maxN] = middleOf(rest.n, share, widen);
+  const inside = (e: number, n: number) => e >= minE && e <= maxE && n >= minN && n <= maxN;
+  return Array.from(rows).filter((i) => !inside(t.e[i]!, t.n[i]!) && inside(t.n[i]!, t.e[i]!));
 }
 
 /** One finding for each intake with exchanged rows. */
-export function axesFindings(t: PointTable, intakes: readonly IntakeInfo[]): Finding[] {
-  const box = middleBox(t);
-  if (!box) return [];
-  const per = new Map<number, number[]>();
-  for (const i of exchangedPlaces(t, box)) per.set(t.intake[i]!, [...(per.get(t.intake[i]!) ?? []), i]);
-  return [...per].map(([intake, places]) => {
-    const points = places.map((i) => t.number[i]!), file = intakes[intake]?.file ?? "";
-    return finding("axes-swapped", "error", `Northing and easting look exchanged for ${points.length === 1 ? "point" : "points"} ${someOf(points)} (${file}): exchanged, they lie with the rest. Correct them, or read the intake again.`, {
-      points, at: [t.e[places[0]!]!, t.n[places[0]!]!], data: { intake: intakes[intake]?.id },
-    });
+export function axesFindings(t: Placed & Pick<PointTable, "row">, intakes: readonly IntakeInfo[]): Noticed[] {
+  return intakes.flatMap((k, intake) => {
+    const mine = Int32Array.from({ length: t.count }, (_, i) => i).filter((i) => !t.deleted[i] && t.intake[i] === intake);
+    if (mine.length === 0) return [];
+    const own = sortedPlaces(t, (i) => t.intake[i] === intake), others = sortedPlaces(t, (i) => t.intake[i] !== intake);
+    const points = exchangedRows(t, mine, own, others);
+    if (points.length === 0) return [];
+    const what = say`Northing and easting look exchanged for ${pointWord(points)} ${pts(points)} (${k.file}): exchanged, they lie with the rest. `;
+    return [notice("axes-swapped", "error", [...what, "Correct them, or read the intake again."], {
+      points, at: [t.e[points[0]!]!, t.n[points[0]!]!], data: { intake: k.id }, subject: k.id,
+    })];
   });
 }

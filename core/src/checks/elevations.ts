@@ -1,23 +1,23 @@
-/** Findings about levels: missing ones, and zeros that a device wrote for "none". */
-import { finding, type Finding } from "../finding";
-import { plural, someOf } from "../math/words";
+/** Findings about levels: missing ones, zeros that a device wrote for "none", and poor precision. */
+import { notice, pts, say, type Noticed } from "../finding";
+import { lengthText, type Unit } from "../math/units";
+import { plural } from "../math/words";
 import type { PointTable } from "../points/table";
 
+type Levels = Pick<PointTable, "count" | "e" | "n" | "z" | "deleted">;
+
 /** One finding for all points without an elevation: it is common (positions only) and no error by itself. */
-export function missingElevations(t: PointTable): Finding[] {
-  const points: string[] = [];
-  let at: [number, number] | undefined;
-  for (let i = 0; i < t.count; i++) {
-    if (t.deleted[i] || !Number.isNaN(t.z[i]!)) continue;
-    points.push(t.number[i]!);
-    at ??= [t.e[i]!, t.n[i]!];
-  }
-  if (!at) return [];
-  return [finding("no-elevation", "note", `${plural(points.length, "point")} without an elevation (${someOf(points)}): kept out of surfaces.`, { points, at })];
+export function missingElevations(t: Levels): Noticed[] {
+  const points: number[] = [];
+  for (let i = 0; i < t.count; i++) if (!t.deleted[i] && Number.isNaN(t.z[i]!)) points.push(i);
+  const first = points[0];
+  if (first === undefined) return [];
+  const words = say`${plural(points.length, "point")} without an elevation (${pts(points)}): kept out of surfaces.`;
+  return [notice("no-elevation", "note", words, { points, at: [t.e[first]!, t.n[first]!], subject: "all" })];
 }
 
 /** An elevation of exactly 0 while the middle half of the job's levels lies farther from 0 than its own spread. */
-export function zeroElevations(t: PointTable): Finding[] {
+export function zeroElevations(t: Levels, unit: Unit): Noticed[] {
   const zeros: number[] = [];
   for (let i = 0; i < t.count; i++) if (!t.deleted[i] && t.z[i] === 0) zeros.push(i);
   if (zeros.length === 0) return [];
@@ -28,20 +28,20 @@ export function zeroElevations(t: PointTable): Finding[] {
   const low = levels[Math.floor((levels.length - 1) / 4)]!, high = levels[Math.ceil((3 * (levels.length - 1)) / 4)]!;
   const distance = low > 0 ? low : high < 0 ? -high : 0;
   if (!(distance > high - low)) return [];
-  return zeros.map((i) => finding("zero-elevation", "error",
-    `Point ${t.number[i]} has the elevation 0 while the job lies about ${levels[levels.length >> 1]!.toFixed(1)}: type its level, or take it out of the surface.`, {
-      points: [t.number[i]!], at: [t.e[i]!, t.n[i]!], data: { low, high },
-    }));
+  const about = lengthText(levels[levels.length >> 1]!, unit, 1);
+  return zeros.map((i) => notice("zero-elevation", "error",
+    say`Point ${pts(i)} has the elevation 0 while the job lies about ${about}: type its level, or take it out of the surface.`,
+    { points: [i], at: [t.e[i]!, t.n[i]!], data: { low, high } }));
 }
 
 /** Points whose given precision is worse than the job's tolerance. */
-export function poorPrecision(t: PointTable, tolerance: number): Finding[] {
-  const out: Finding[] = [];
+export function poorPrecision(t: Pick<PointTable, "count" | "e" | "n" | "precision" | "deleted">, tolerance: number, unit: Unit): Noticed[] {
+  const out: Noticed[] = [];
   for (let i = 0; i < t.count; i++) {
     if (t.deleted[i] || !(t.precision[i]! > tolerance)) continue;
-    out.push(finding("precision", "warning", `Point ${t.number[i]} has a precision of ${t.precision[i]}, worse than the job's ${+tolerance.toPrecision(6)}.`, {
-      points: [t.number[i]!], at: [t.e[i]!, t.n[i]!], data: { precision: t.precision[i] },
-    }));
+    out.push(notice("precision", "warning",
+      say`Point ${pts(i)} has a precision of ${lengthText(t.precision[i]!, unit)}, worse than the job's ${lengthText(tolerance, unit)}.`,
+      { points: [i], at: [t.e[i]!, t.n[i]!], data: { precision: t.precision[i] } }));
   }
   return out;
 }

@@ -1,7 +1,7 @@
 /** Values of an intake that are out of the ordinary, told before it is taken in. */
 import type { Tolerances } from "../math/tolerances";
 import type { CrewRange } from "../points/numbers";
-import { METRES, type Unit } from "../math/units";
+import { lengthText, METRES, type Unit } from "../math/units";
 import type { PointTable } from "../points/table";
 
 export interface OddValue { row: number; number: string; what: "precision" | "target height" | "elevation" | "number" | "attribute" | "station"; text: string }
@@ -17,11 +17,11 @@ export function oddValues(t: PointTable, rest: PointTable, c: IncomingContext): 
   const out: OddValue[] = [];
   const say = (i: number, what: OddValue["what"], text: string) => out.push({ row: t.row[i]!, number: t.number[i]!, what, text });
   const { middle, far } = levelsOf(t, rest, c.unit);
-  const digits = c.unit === "m" ? 3 : 2, most = HIGHEST_TARGET / METRES[c.unit];
+  const text = (x: number) => lengthText(x, c.unit), most = HIGHEST_TARGET / METRES[c.unit];
   for (let i = 0; i < t.count; i++) {
-    if (t.precision[i]! > c.tolerance.precision) say(i, "precision", `precision ${t.precision[i]!.toFixed(digits)} is above the job's ${c.tolerance.precision}`);
-    if (t.targetHeight[i]! < 0 || t.targetHeight[i]! > most) say(i, "target height", `target height ${t.targetHeight[i]!.toFixed(digits)} is not between 0 and ${most.toFixed(0)}`);
-    if (Math.abs(t.z[i]! - middle) > far) say(i, "elevation", `elevation ${t.z[i]!.toFixed(digits)} is far from the rest, about ${middle.toFixed(digits)}`);
+    if (t.precision[i]! > c.tolerance.precision) say(i, "precision", `precision ${text(t.precision[i]!)} is above the job's ${text(c.tolerance.precision)}`);
+    if (t.targetHeight[i]! < 0 || t.targetHeight[i]! > most) say(i, "target height", `target height ${text(t.targetHeight[i]!)} is not between 0 and ${lengthText(most, c.unit, 0)}`);
+    if (Math.abs(t.z[i]! - middle) > far) say(i, "elevation", `elevation ${text(t.z[i]!)} is far from the rest, about ${text(middle)}`);
     if (c.range && /^\d{1,15}$/.test(t.number[i]!) && (Number(t.number[i]) < c.range.from || Number(t.number[i]) > c.range.to)) {
       say(i, "number", `number ${t.number[i]} is outside ${c.range.from} to ${c.range.to} of crew ${c.range.crew}`);
     }

@@ -1,23 +1,23 @@
 /** Checks of finished lines: segments longer than their code allows, and lines that cross themselves. */
-import { finding, type Finding } from "../finding";
+import { notice, pts, say, type Noticed } from "../finding";
 import { properCrossing } from "../math/crossing";
-import { formatFixed } from "../math/round";
+import { lengthText, type Unit } from "../math/units";
 import { chainOf } from "../lines/flatten";
 import { planLength } from "../lines/measure";
-import { lineName, type Line } from "../lines/model";
-import type { PointTable } from "../points/table";
+import type { Line } from "../lines/model";
 
 /** Pieces between shots that are longer in plan than the code's longest segment; parallels follow their line and are not told again. */
-export function longSegments(lines: readonly Line[], t: PointTable, unit: string): Finding[] {
+export function longSegments(lines: readonly Line[], unit: Unit): Noticed[] {
   return lines.flatMap((l, k) => {
     const most = l.entry.maxSegment;
     if (most === undefined || l.companion) return [];
     return l.pieces.flatMap((p) => {
       const length = planLength(p);
       if (length <= most) return [];
-      const points = [...new Set(p.shots.filter((i) => i >= 0))].map((i) => t.number[i]!);
-      const between = points.length > 1 ? `between points ${points[0]} and ${points.at(-1)}` : "at a corner made by its cues";
-      return [finding("long-segment", "warning", `Line ${lineName(l)}: ${formatFixed(length, 2)} ${unit} ${between}, longer than the ${most} ${unit} that ${l.code} allows. A shot may be missing, or the line may be two.`, {
+      const points = [...new Set(p.shots.filter((i) => i >= 0))];
+      const between = points.length > 1 ? say`between points ${pts(points[0]!)} and ${pts(points.at(-1)!)}` : ["at a corner made by its cues"];
+      const words = [...say`Line ${{ line: k }}: ${lengthText(length, unit)} `, ...between, ...say`, longer than the ${lengthText(most, unit)} that ${l.code} allows. A shot may be missing, or the line may be two.`];
+      return [notice("long-segment", "warning", words, {
         points, lines: [k], at: [(p.from[0] + p.to[0]) / 2, (p.from[1] + p.to[1]) / 2], data: { length, longest: most },
       })];
     });
@@ -25,14 +25,15 @@ export function longSegments(lines: readonly Line[], t: PointTable, unit: string
 }
 
 /** Lines whose pieces cross one another in plan, away from their joints; one finding for each line, at the first crossing. */
-export function crossingThemselves(lines: readonly Line[], t: PointTable, chord: number): Finding[] {
+export function crossingThemselves(lines: readonly Line[], chord: number): Noticed[] {
   return lines.flatMap((l, k) => {
-    if (l.companion || l.pieces.length < 3) return [];
+    if (l.pieces.length < 3) return [];
     const places = selfCrossings(chainOf(l, chord).xyz, l.closed);
     if (places.length === 0) return [];
     const more = places.length > 1 ? ` and ${places.length - 1} more ${places.length > 2 ? "times" : "time"}` : "";
-    return [finding("line-crosses-itself", "warning", `Line ${lineName(l)} crosses itself${more}. A run number may have been used twice, or shots may be out of order.`, {
-      points: l.shots.map((i) => t.number[i]!), lines: [k], at: places[0]!, data: { crossings: places.length },
+    const why = l.companion ? "Its line bends more sharply there than the parallel has room for." : "A run number may have been used twice, or shots may be out of order.";
+    return [notice("line-crosses-itself", "warning", say`${l.companion ? "A parallel of line" : "Line"} ${{ line: k }} crosses itself${more}. ${why}`, {
+      points: l.shots, lines: [k], at: places[0]!, data: { crossings: places.length },
     })];
   });
 }

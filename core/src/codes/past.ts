@@ -1,7 +1,7 @@
 /** The cue `past`: the object stands ahead of the shot, seen from the crew's previous shot (FIELD-CODES.md). */
-import { asShot, shotsByIntake } from "../points/shots";
+import { asShot, shotsByIntake, type ShotColumns } from "../points/shots";
 import type { Place, PointTable } from "../points/table";
-import { finding, type Finding } from "../finding";
+import { notice, pts, say, type Noticed } from "../finding";
 import type { CompiledBook } from "./book";
 import { readCodes, type CodedPoints } from "./read";
 import type { ParsedDescription } from "./description";
@@ -50,13 +50,13 @@ export function placePast(given: PointTable, book: CompiledBook): PointTable {
 }
 
 /** Shots whose `past` does nothing, and why. `t` as placePast left it. */
-export function ignoredPast(t: PointTable, coded: CodedPoints): Finding[] {
+export function ignoredPast(t: ShotColumns & Pick<PointTable, "id" | "e" | "n" | "shotAt">, coded: CodedPoints): Noticed[] {
   if (!coded.parsed.some((p) => pastOf(p))) return [];
   return shotsByIntake(t).flatMap((shots) => Array.from(shots).flatMap((i, k) => {
     const said = pastOf(coded.parsed[coded.description[i]!]!);
     if (!said || t.shotAt?.has(t.id[i]!)) return [];
     const why = !pastValue(said.value) ? `“past=${said.value ?? ""}” is not written as past=AHEAD or past=AHEAD,RIGHT,UP`
       : k === 0 ? "it is the crew's first shot, so that no direction is known" : "the shot before stands at the same place, so that no direction is known";
-    return [finding("cue-ignored", "note", `Point ${t.number[i]}: ${why}; the cue does nothing.`, { points: [t.number[i]!], at: [t.e[i]!, t.n[i]!] })];
+    return [notice("cue-ignored", "note", say`Point ${pts(i)}: ${why}; the cue does nothing.`, { points: [i], at: [t.e[i]!, t.n[i]!], subject: `past ${t.id[i]!}` })];
   }));
 }

@@ -1,7 +1,7 @@
 /** The codes stage: every point's description read by the book; each distinct text is parsed once. */
 import { KINDS } from "../records/kinds";
-import { finding, type Finding } from "../finding";
-import { nearestName, plural, someOf } from "../math/words";
+import { notice, pointWord, pts, say, type Noticed } from "../finding";
+import { nearestName, plural } from "../math/words";
 import type { PointTable } from "../points/table";
 import type { CompiledBook } from "./book";
 import type { ParsedDescription, ParsedElement } from "./description";
@@ -18,7 +18,10 @@ export interface CodedPoints {
   usable: Uint8Array;
 }
 
-export function readCodes(t: PointTable, book: CompiledBook): CodedPoints {
+/** What the reading of codes depends on. Texts only grow, so that a text more makes no reading another. */
+export type CodeColumns = Pick<PointTable, "count" | "texts" | "description" | "cues" | "surface" | "kind" | "deleted">;
+
+export function readCodes(t: CodeColumns, book: CompiledBook): CodedPoints {
   // Sparse: only texts that some point has as its description are parsed.
   const parsed: ParsedDescription[] = [];
   const air: boolean[] = [];
@@ -40,7 +43,7 @@ export function readCodes(t: PointTable, book: CompiledBook): CodedPoints {
 }
 
 /** Index of what each point says: its description's text, or beyond the texts one for each description with its cue edits. */
-function withCueEdits(t: PointTable): { index: Uint32Array; edited: { text: number; cues: number }[] } {
+function withCueEdits(t: CodeColumns): { index: Uint32Array; edited: { text: number; cues: number }[] } {
   if (t.cues.every((c) => c === 0)) return { index: t.description, edited: [] };
   const index = t.description.slice(), edited: { text: number; cues: number }[] = [], seen = new Map<string, number>();
   for (let i = 0; i < t.count; i++) {
@@ -58,8 +61,10 @@ export function codeOf(coded: CodedPoints, i: number): string {
   return coded.parsed[coded.description[i]!]!.elements[0]?.code ?? "";
 }
 
+export type AttributeColumns = Pick<PointTable, "attributes" | "texts">;
+
 /** An attribute of a point: what its column of the file gives, else what the description says, of the given element first. "" when there is none. */
-export function attributeOf(t: PointTable, coded: CodedPoints, i: number, name: string, element?: ParsedElement): string {
+export function attributeOf(t: AttributeColumns, coded: CodedPoints, i: number, name: string, element?: ParsedElement): string {
   const wanted = name.toLowerCase();
   for (const c of t.attributes) if (c.name.toLowerCase() === wanted && c.values[i] !== 0) return t.texts[c.values[i]!]!;
   const { elements } = coded.parsed[coded.description[i]!]!;
@@ -68,41 +73,42 @@ export function attributeOf(t: PointTable, coded: CodedPoints, i: number, name: 
 }
 
 /** Findings about words: one for each word and kind, with all the points that say it. */
-export function codeFindings(t: PointTable, coded: CodedPoints, book: CompiledBook): Finding[] {
-  const groups = new Map<string, { make: (numbers: string[]) => Finding; points: string[] }>();
-  const add = (key: string, number: string, make: (numbers: string[]) => Finding) => {
+export function codeFindings(t: Pick<PointTable, "count" | "deleted" | "attributes">, coded: CodedPoints, book: CompiledBook): Noticed[] {
+  const groups = new Map<string, { make: (points: number[]) => Noticed; points: number[] }>();
+  const add = (key: string, point: number, make: (points: number[]) => Noticed) => {
     let group = groups.get(key);
     if (!group) groups.set(key, (group = { make, points: [] }));
-    group.points.push(number);
+    group.points.push(point);
   };
   for (let i = 0; i < t.count; i++) {
     if (t.deleted[i]) continue;
-    const parsed = coded.parsed[coded.description[i]!]!, number = t.number[i]!;
+    const parsed = coded.parsed[coded.description[i]!]!;
     for (const e of parsed.elements) {
-      if (!e.entry) add(`unknown ${e.code}`, number, (points) => unknownCode(e.code, points, book));
+      if (!e.entry) add(`unknown ${e.code}`, i, (points) => unknownCode(e.code, points, book));
       else if (e.by !== "code") {
-        const how = e.by === "alias" ? "by its alias" : "as a name cut short";
-        add(`alias ${e.word.toUpperCase().replace(/\d+$/, "")} ${e.code}`, number, (points) =>
-          finding("code-by-alias", "note", `“${e.word.replace(/\d+$/, "")}” is read as ${e.code} ${how} (${plural(points.length, "shot")}).`, {
-            points, data: { word: e.word, code: e.code, by: e.by },
+        const how = e.by === "alias" ? "by its alias" : "as a name cut short", word = e.word.replace(/\d+$/, "");
+        add(`alias ${word.toUpperCase()} ${e.code}`, i, (points) =>
+          notice("code-by-alias", "note", say`“${word}” is read as ${e.code} ${how} (${plural(points.length, "shot")}).`, {
+            points, data: { word: e.word, code: e.code, by: e.by }, subject: `${word.toUpperCase()} as ${e.code}`,
           }));
       }
     }
     for (const issue of parsed.issues) {
       // A column of the file may give what the description does not.
       if (issue.kind === "attribute-missing" && t.attributes.some((a) => a.name === issue.word && a.values[i] !== 0)) continue;
-      add(`${issue.kind} ${issue.text}`, number, (points) =>
-        finding(issue.kind, issue.kind === "attribute-missing" ? "warning" : "note",
-          `${points.length === 1 ? "Point" : "Points"} ${someOf(points)}: ${issue.text}.`, { points, data: { word: issue.word } }));
+      add(`${issue.kind} ${issue.text}`, i, (points) =>
+        notice(issue.kind, issue.kind === "attribute-missing" ? "warning" : "note", say`${pointWord(points, true)} ${pts(points)}: ${issue.text}.`, {
+          points, data: { word: issue.word, text: issue.text }, subject: issue.text,
+        }));
     }
   }
   return [...groups.values()].map((g) => g.make(g.points));
 }
 
-function unknownCode(code: string, points: string[], book: CompiledBook): Finding {
+function unknownCode(code: string, points: number[], book: CompiledBook): Noticed {
   const nearest = nearestName(code, book.codes.keys());
   const hint = nearest ? ` Nearest in the book: ${nearest}.` : " Add it to the book, or give it an alias.";
-  return finding("unknown-code", "warning",
-    `The book does not know “${code}” (${points.length === 1 ? "point" : "points"} ${someOf(points)}); drawn as ${points.length === 1 ? "a plain point" : "plain points"}.${hint}`,
-    { points, data: { code, nearest } });
+  const drawn = points.length === 1 ? "a plain point" : "plain points";
+  const words = say`The book does not know “${code}” (${pointWord(points)} ${pts(points)}); drawn as ${drawn}.${hint}`;
+  return notice("unknown-code", "warning", words, { points, data: { code, nearest }, subject: code });
 }

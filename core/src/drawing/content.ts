@@ -1,7 +1,7 @@
 /** What a job's points and lines look like: symbols as columns, and notes from their codes' templates. Frames E, N; no sizes on paper yet. */
 import type { CodeEntry, CodeKind, LabelPlace } from "../codes/model";
 import { KINDS } from "../records/kinds";
-import { attributeOf, type CodedPoints } from "../codes/read";
+import { attributeOf, type AttributeColumns, type CodedPoints } from "../codes/read";
 import type { CompiledBook } from "../codes/book";
 import { lineName, type Line } from "../lines/model";
 import { METRES, UNITS, type Unit } from "../math/units";
@@ -53,8 +53,11 @@ const plainLooks = (): Look[] => [
   { code: "", symbol: "triangle", color: undefined, group: "", layer: "", kind: "point", shot: false, known: true },
 ];
 
+type SymbolColumns = AttributeColumns & Pick<PointTable, "count" | "e" | "n" | "kind" | "deleted">;
+type NoteColumns = AttributeColumns & Pick<PointTable, "number" | "z" | "note">;
+
 /** A symbol for each element of a point whose code is a point's; a plain cross where no code says anything, a dot for the shots of lines. */
-export function drawSymbols(t: PointTable, coded: CodedPoints, unit: Unit): DrawnSymbols {
+export function drawSymbols(t: SymbolColumns, coded: CodedPoints, unit: Unit): DrawnSymbols {
   const looks = plainLooks(), byCode = new Map<string, number>();
   const size = Math.max(16, t.count + (t.count >> 3));
   let columns = { point: new Int32Array(size), look: new Uint16Array(size), ground: new Float32Array(size), paper: new Float32Array(size), turn: new Float32Array(size) };
@@ -103,7 +106,7 @@ export function drawSymbols(t: PointTable, coded: CodedPoints, unit: Unit): Draw
 }
 
 /** The side of the square that each symbol would have of the middle half of their extent; of very many a few thousand tell as much. */
-function spacingOf(t: PointTable, points: Int32Array): number {
+function spacingOf(t: Pick<PointTable, "e" | "n">, points: Int32Array): number {
   if (points.length < 4) return Infinity;
   const size = Math.min(points.length, 20_000), step = points.length / size;
   const middle = (of: Float64Array) => {
@@ -122,7 +125,7 @@ function lengthOf(text: string, given: string | undefined, unit: Unit): number {
 }
 
 /** The notes of all points and lines whose code has a template, in the order of symbols, then lines. */
-export function writeNotes(t: PointTable, coded: CodedPoints, symbols: DrawnSymbols, lines: readonly Line[], book: CompiledBook): Note[] {
+export function writeNotes(t: NoteColumns, coded: CodedPoints, symbols: DrawnSymbols, lines: readonly Line[], book: CompiledBook): Note[] {
   const templates = new Map<string, Template | undefined>();
   const templateOf = (entry: CodeEntry): Template | undefined => {
     if (!templates.has(entry.code)) {
@@ -165,7 +168,7 @@ export function writeNotes(t: PointTable, coded: CodedPoints, symbols: DrawnSymb
   return notes;
 }
 
-function valueAt(t: PointTable, coded: CodedPoints, i: number, name: string, entry: CodeEntry, element: Parameters<typeof attributeOf>[4]): string | number | undefined {
+function valueAt(t: NoteColumns, coded: CodedPoints, i: number, name: string, entry: CodeEntry, element: Parameters<typeof attributeOf>[4]): string | number | undefined {
   switch (name) {
     case "code": return entry.code;
     case "name": return entry.name ?? entry.code;

@@ -22,17 +22,32 @@ export function readGeoid(file: string, bytes: Uint8Array): Geoid {
   return { south, west, stepLat, stepLon, rows, columns, metres };
 }
 
-/** Undulation in metres by bilinear interpolation; NaN outside the grid or beside a value that is none. Degrees. */
+/** Part of a step within which a place counts as on the edge of the grid, which belongs to it. */
+const EDGE = 1e-6;
+
+/**
+ * Undulation in metres by bilinear interpolation; NaN outside the grid or beside a value that is none. Degrees. All four edges belong to
+ * the grid; one that goes round the earth joins its last column to its first.
+ */
 export function undulation(g: Geoid, latitude: number, longitude: number): number {
   // A grid may run from 0 to 360 degrees east.
-  const x = (longitude - g.west - 360 * Math.floor((longitude - g.west) / 360)) / g.stepLon, y = (latitude - g.south) / g.stepLat;
-  if (!(x >= 0 && x <= g.columns - 1 && y >= 0 && y <= g.rows - 1)) return NaN;
-  const c = Math.min(Math.floor(x), g.columns - 2), r = Math.min(Math.floor(y), g.rows - 2), u = x - c, v = y - r;
+  const round = 360 / g.stepLon, wraps = Math.abs(round - g.columns) < EDGE, last = wraps ? g.columns : g.columns - 1;
+  const turned = ((((longitude - g.west) / g.stepLon) % round) + round) % round, x = onGrid(round - turned < EDGE ? 0 : turned, last), y = onGrid((latitude - g.south) / g.stepLat, g.rows - 1);
+  if (Number.isNaN(x) || Number.isNaN(y)) return NaN;
+  const c = Math.min(Math.floor(x), last - 1), r = Math.min(Math.floor(y), g.rows - 2), u = x - c, v = y - r, east = (c + 1) % g.columns;
   const at = (row: number, column: number) => {
     const value = g.metres[row * g.columns + column]!;
     return Math.abs(value - NONE) < 1e-3 ? NaN : value;
   };
-  return at(r, c) * (1 - u) * (1 - v) + at(r, c + 1) * u * (1 - v) + at(r + 1, c) * (1 - u) * v + at(r + 1, c + 1) * u * v;
+  // A corner of no weight need not be there.
+  const part = (weight: number, row: number, column: number) => (weight === 0 ? 0 : weight * at(row, column));
+  return part((1 - u) * (1 - v), r, c) + part(u * (1 - v), r, east) + part((1 - u) * v, r + 1, c) + part(u * v, r + 1, east);
+}
+
+/** A place in steps along one side, drawn onto the grid where rounding puts it just outside; NaN beyond. */
+function onGrid(x: number, last: number): number {
+  if (x < 0) return x > -EDGE ? 0 : NaN;
+  return x <= last ? x : x < last + EDGE ? last : NaN;
 }
 
 /** A grid as bytes, for tests and for the one that ships with the demo. */

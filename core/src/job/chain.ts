@@ -5,133 +5,124 @@
  *   setups ─ points ─ codes ─ lines ─ surfaces ─ contours ─ volumes
  *                                    └─ findings of every stage
  *
- * Incremental by stage: a stage whose inputs are the same as last time gives last time's result.
+ * Incremental by stage (job/stages.ts): each names what it reads and runs again only when that is another. Lines are incremental
+ * one by one as well (lines/assemble.ts).
  */
-import type { Tolerances } from "../math/tolerances";
-import type { BuiltSurface, ContoursRecipe, SurfaceRecipe } from "../surface/model";
-import type { VolumeRecipe } from "../volumes/model";
-import { axesFindings } from "../checks/axes";
-import { intakeFindings, numbersOutsideRange } from "../checks/intakes";
-import { crossingThemselves, longSegments } from "../checks/lines";
-import { setupFindings } from "../checks/setups";
-import { missingElevations, poorPrecision, zeroElevations } from "../checks/elevations";
 import { compileBook, type CompiledBook } from "../codes/book";
-import { ignoredPast } from "../codes/past";
-import { codeFindings, readCodes, type CodedPoints } from "../codes/read";
-import { drawSymbols, writeNotes, type DrawnSymbols, type Note } from "../drawing/content";
+import { readCodes, type CodedPoints } from "../codes/read";
+import { drawSymbols, writeNotes } from "../drawing/content";
 import { refusal, Refusal } from "../errors";
-import type { Finding } from "../finding";
-import { assembleLines, type KeptLines, type Lines } from "../lines/assemble";
-import { flattenLines, type Chains } from "../lines/flatten";
-import { lineName } from "../lines/model";
-import { pointsOfSet, pointsOfSelection, GROUND, type SetContext } from "../sets/sets";
+import { byIdentity } from "../finding";
+import { assembleLines, type KeptLines } from "../lines/assemble";
+import { flattenLines } from "../lines/flatten";
+import { equalColumns, gather } from "../math/columns";
+import type { Tolerances } from "../math/tolerances";
+import type { PointTable } from "../points/table";
+import { GROUND, pointsOfSelection, pointsOfSet } from "../sets/sets";
 import { buildSurface } from "../surface/build";
-import { contour, type Contours } from "../surface/contour";
+import { contour } from "../surface/contour";
 import { surfaceOfTriangles } from "../surface/finish";
+import type { BuiltSurface, SurfaceRecipe } from "../surface/model";
 import type { KeptPlan } from "../surface/triangulate";
-import { volumeToLevel, type VolumeResult } from "../volumes/level";
-import type { SetupReport } from "../points/reduce";
-import { referenceSurface, setupReports } from "./reduce";
+import { volumeToLevel } from "../volumes/level";
+import { CHECKS } from "./checks";
 import type { JobState } from "./model";
+import { referenceSurface, setupReports } from "./reduce";
+import { Memory, stage, type Stage } from "./stages";
+import type { ChainValues, Derived, LinePlaces, Made } from "./values";
 
-/** Something made from the job, or the sentence why it could not be. */
-export type Made<T> = { name: string } & ({ ok: true; value: T } | { ok: false; refusal: Refusal });
-
-export interface Derived {
-  /** Reduction of raw observations, setup by setup. */
-  setups: SetupReport[];
-  book: CompiledBook;
-  coded: CodedPoints;
-  lines: Lines["lines"];
-  /** Lines as chords, for drawing and for formats without arcs. */
-  chains: Chains;
-  /** What stands on the drawing beside lines. */
-  symbols: DrawnSymbols;
-  notes: Note[];
-  sets: Made<Int32Array>[];
-  surfaces: Made<BuiltSurface>[];
-  contours: Made<Contours>[];
-  volumes: Made<VolumeResult>[];
-  findings: Finding[];
-}
+const of = stage<ChainValues>();
+/** The stages up to the drawing, in their order. What hangs on named recipes follows in `run`. */
+const STAGES: readonly Stage<ChainValues>[] = [
+  of("setupReports", [
+    "count", "id", "intake", "row", "e", "n", "z", "number", "kind", "deleted", "follows", "targetHeight", "shotAt", "delivered", "intakes", "setups", "unit", "tolerance", "curvature", "scaleFactor",
+  ], ({ delivered, intakes, setups, unit, tolerance, curvature, scaleFactor, ...points }) =>
+    (delivered.some((d) => d.survey) ? setupReports({ delivered, intakes, setups, unit, tolerance, curvature, scaleFactor, points: points as PointTable }) : [])),
+  of("compiled", ["book"], ({ book }) => compileBook(book)),
+  of("coded", ["count", "texts", "description", "cues", "surface", "kind", "deleted", "compiled"], (v) => readCodes(v, v.compiled)),
+  of("lineShots", ["coded", "deleted"], ({ coded, deleted }) => shotsOfLines(coded, deleted)),
+  // Lines depend on the places of their own shots: the level of a spot changed elsewhere leaves them as they are.
+  of("linePlaces", ["e", "n", "z", "lineShots", "coded", "handLines"], ({ e, n, z, lineShots, coded, handLines }) =>
+    ({ e, n, z, at: handLines.length > 0 || namesPoints(coded) ? undefined : lineShots }), samePlaces),
+];
 
 /** Keeps each stage's last inputs and result. */
 export class Chain {
-  private readonly kept = new Map<string, { inputs: unknown[]; result: unknown }>();
+  private readonly memory = new Memory();
   private readonly plans = new Map<string, KeptPlan>();
   private keptLines: { book: CompiledBook; tolerance: Tolerances; lines: KeptLines } | undefined;
 
   /** Everything derived from the state. */
   run(state: JobState): Derived {
-    const t = state.points;
-    const setups = this.stage("setups", [t.e, t.n, t.z, t.number, t.kind, t.deleted, t.targetHeight, state.delivered, state.setups, state.tolerance, state.curvature, state.scaleFactor],
-      () => setupReports(state));
-    const book = this.stage("book", [state.book], () => compileBook(state.book));
-    const coded = this.stage("codes", [t.texts, t.description, t.cues, t.surface, t.kind, t.deleted, book], () => readCodes(t, book));
-    // Lines depend on the places of their own shots: the level of a spot changed elsewhere leaves them as they are.
-    const shots = this.stage("line shots", [coded, t.deleted], () => lineShots(coded, t.deleted));
-    const { lines, findings: lineFindings } = this.stage(
-      "lines", [coded, gather(t.e, shots), gather(t.n, shots), gather(t.z, shots), t.number, t.deleted, t.time, t.row, t.intake, state.tolerance, state.lines, ...(namesPoints(coded) || state.lines.length ? [t.e, t.n, t.z] : [])],
-      () => assembleLines(t, coded, state.tolerance, state.unit, book, state.lines, this.keptFor(book, state.tolerance)));
-    const chains = this.stage("chains", [lines, state.tolerance], () => flattenLines(lines, state.tolerance.chord));
-    const terrainChains = this.stage("terrain", [lines, coded, state.tolerance], () => flattenLines(lines, state.tolerance.chord, coded.usable));
+    const { points, surfaces, contours, volumes, lines, ...rest } = state;
+    const values = { ...points, ...rest, surfaceRecipes: surfaces, contourRecipes: contours, volumeRecipes: volumes, handLines: lines } as ChainValues;
+    const run = <N extends keyof ChainValues & string>(s: Stage<ChainValues, N>) => {
+      values[s.name as N] = this.memory.run(s.name, s.reads, values, s.make, s.same);
+    };
+    STAGES.forEach(run);
+    run(of("assembled", ["linePlaces", "count", "id", "number", "deleted", "time", "row", "intake", "coded", "tolerance", "unit", "compiled", "handLines"], (v) =>
+      assembleLines({ ...v, ...v.linePlaces }, v.coded, v.tolerance, v.unit, v.compiled, v.handLines, this.keptFor(v.compiled, v.tolerance))));
+    run(of("lines", ["assembled"], ({ assembled }) => assembled.lines));
+    run(of("chains", ["lines", "tolerance"], (v) => flattenLines(v.lines, v.tolerance.chord)));
+    run(of("terrainChains", ["lines", "coded", "tolerance"], (v) => flattenLines(v.lines, v.tolerance.chord, v.coded.usable)));
+    run(of("symbols", ["coded", "count", "e", "n", "attributes", "texts", "kind", "deleted", "unit"], (v) => drawSymbols(v, v.coded, v.unit)));
+    run(of("notes", ["symbols", "coded", "lines", "number", "z", "note", "texts", "attributes", "compiled"], (v) => writeNotes(v, v.coded, v.symbols, v.lines, v.compiled)));
 
-    const symbols = this.stage("symbols", [coded, t.e, t.n, t.attributes, t.kind, t.deleted, state.unit], () => drawSymbols(t, coded, state.unit));
-    const notes = this.stage("notes", [symbols, coded, lines, t.number, t.z, t.note, t.texts, book], () => writeNotes(t, coded, symbols, lines, book));
+    run(of("madeSets", ["sets", "coded", "intakes", "count", "e", "n", "z", "number", "kind", "intake", "deleted"], (v) => v.sets.map((s) =>
+      made(s.name, () => pointsOfSet(s.name, { table: v, coded: v.coded, intakes: v.intakes, sets: v.sets }, `sets “${s.name}”`)))));
+    values.surfaces = this.named("surfaces", values.surfaceRecipes.map((recipe) => this.surface(recipe, values, state)));
+    values.contours = values.contourRecipes.map((c) => this.onSurface(`contours ${c.surface}`, c.surface, c.surface, values.surfaces, c, (s) => contour(s.surface, c)));
+    values.volumes = values.volumeRecipes.map((v) => this.onSurface(`volume ${v.name}`, v.name, v.surface, values.surfaces, v, (s) => volumeToLevel(s.surface, v)));
 
-    const context: SetContext = { table: t, coded, intakes: state.intakes, sets: state.sets };
-    const sets = state.sets.map((s) => made(s.name, () => pointsOfSet(s.name, context, `sets “${s.name}”`)));
-    const surfaces = state.surfaces.map((recipe) => this.surface(recipe, context, lines, terrainChains, state));
-    const contours = state.contours.map((recipe) => this.onSurface(`contours ${recipe.surface}`, recipe.surface, recipe, surfaces, recipe.surface, makeContours));
-    const volumes = state.volumes.map((recipe) => this.onSurface(`volume ${recipe.name}`, recipe.surface, recipe, surfaces, recipe.name, makeVolume));
-
-    const findings = [
-      ...this.stage("intake findings", [state.intakes], () => intakeFindings(state.intakes)),
-      ...this.stage("ranges", [t.number, t.deleted, state.intakes, state.crews], () => (state.crews ? numbersOutsideRange(t, state.intakes, state.crews) : [])),
-      ...this.stage("axes", [t.e, t.n, t.deleted, t.number, state.intakes], () => axesFindings(t, state.intakes)),
-      ...this.stage("setup findings", [setups, state.intakes], () => setupFindings(setups, state.intakes)),
-      ...this.stage("past", [coded, t.shotAt], () => ignoredPast(t, coded)),
-      ...this.stage("code findings", [coded, t.number, book], () => codeFindings(t, coded, book)),
-      ...this.stage("level findings", [t.z, t.precision, t.number, t.deleted, t.e, t.n, state.tolerance], () => [
-        ...zeroElevations(t), ...missingElevations(t), ...poorPrecision(t, state.tolerance.precision),
-      ]),
-      ...lineFindings,
-      ...this.stage("line checks", [lines, t.number, state.tolerance, state.unit], () => [...longSegments(lines, t, state.unit), ...crossingThemselves(lines, t, state.tolerance.chord)]),
-      ...surfaces.flatMap((s) => (s.ok ? s.value.findings : [])),
-    ];
-    return { setups, book, coded, lines, chains, symbols, notes, sets, surfaces, contours, volumes, findings };
+    const noticed = CHECKS.map((c) => this.memory.run(`check ${c.name}`, c.reads, values, c.make));
+    const keys = this.memory.run("line keys", ["lines"], values, ({ lines }) => lines.map((l) => l.key));
+    const all = { ...Object.fromEntries(noticed.map((n, k) => [k, n])), id: values.id, keys };
+    values.findings = this.memory.run("findings", Object.keys(all) as never[], all, () => byIdentity(noticed.flat(), values.id, keys));
+    const { setupReports, compiled, coded, chains, symbols, notes, madeSets, findings } = values;
+    return { setupReports, compiled, coded, lines: values.lines, chains, symbols, notes, madeSets, surfaces: values.surfaces, contours: values.contours, volumes: values.volumes, findings };
   }
 
-  private surface(recipe: SurfaceRecipe, context: SetContext, lines: Lines["lines"], chains: Chains, state: JobState): Made<BuiltSurface> {
-    const t = context.table;
-    return made(recipe.name, () => {
+  private surface(recipe: SurfaceRecipe, values: ChainValues, state: JobState): Made<BuiltSurface> {
+    const name = `surface ${recipe.name}`;
+    return this.make(name, recipe.name, () => {
       const { triangles } = recipe;
-      if (triangles) return this.stage(`surface ${recipe.name}`, [recipe], () => surfaceOfTriangles(recipe.name, Float64Array.from(triangles.points.flat()), triangles.faces.flat()));
+      if (triangles) return this.memory.run(name, ["recipe"], { recipe }, () => surfaceOfTriangles(recipe.name, Float64Array.from(triangles.points.flat()), triangles.faces.flat()));
       if (recipe.file !== undefined) {
         const found = referenceSurface(state, recipe);
-        return this.stage(`surface ${recipe.name}`, [recipe.name, found], () => surfaceOfTriangles(recipe.name, found.points, found.faces, false));
+        return this.memory.run(name, ["recipe", "found"], { recipe, found }, () => surfaceOfTriangles(recipe.name, found.points, found.faces, false));
       }
-      const points = withElevation(pointsOfSelection(recipe.points ?? GROUND, context, `surface “${recipe.name}”`), t.z);
-      // The terrain depends on positions and breaklines only: a note or a name changed elsewhere leaves it as it is.
-      const breaking = lines.map((l) => `${lineName(l)} ${l.entry.breakline ?? ""}`).join();
-      const inputs = [recipe, points, gather(t.e, points), gather(t.n, points), gather(t.z, points), chains.xyz, chains.starts, chains.shot, breaking, state.tolerance, t.number];
-      return this.stage(`surface ${recipe.name}`, inputs, () => {
+      const chosen = this.memory.run(`points of ${name}`, ["recipe", "sets", "coded", "intakes", "count", "e", "n", "z", "number", "kind", "intake", "deleted"], { ...values, recipe }, (v) =>
+        withElevation(pointsOfSelection(v.recipe.points ?? GROUND, { table: v, coded: v.coded, intakes: v.intakes, sets: v.sets }, `surface “${recipe.name}”`), v.z));
+      // The terrain depends on positions and breaklines only: a note, a name or a number changed leaves it as it is.
+      const column = (key: "e" | "n" | "z") => this.memory.run(`${key} of ${name}`, ["from", "chosen"], { from: values[key], chosen }, (v) => gather(v.from, v.chosen));
+      const from = { recipe, points: chosen, e: column("e"), n: column("n"), z: column("z"), lines: values.lines, chains: values.terrainChains, tolerance: values.tolerance, unit: values.unit };
+      return this.memory.run(name, ["recipe", "points", "e", "n", "z", "lines", "chains", "tolerance", "unit"], from, (v) => {
         const plan = this.plans.get(recipe.name) ?? {};
         this.plans.set(recipe.name, plan);
-        return buildSurface(recipe, { table: t, points, lines, chains, tolerance: state.tolerance, plan });
+        return buildSurface(v.recipe, { ...v, plan });
       });
     });
   }
 
-  private onSurface<R, T>(
-    key: string, source: string, recipe: R, surfaces: Made<BuiltSurface>[], name: string, make: (s: BuiltSurface, recipe: R) => T,
-  ): Made<T> {
-    return made(name, () => {
+  /** Something that hangs on a surface. */
+  private onSurface<R, T>(key: string, name: string, source: string, surfaces: Made<BuiltSurface>[], recipe: R, make: (s: BuiltSurface) => T): Made<T> {
+    return this.make(key, name, () => {
       const surface = surfaces.find((s) => s.name === source);
       if (!surface) throw refusal("reference-missing", { path: name, what: "surface", name: source });
       if (!surface.ok) throw refusal("source-failed", { name, source });
-      return this.stage(key, [surface.value, recipe], () => make(surface.value, recipe));
+      return this.memory.run(key, ["surface", "recipe"], { surface: surface.value, recipe }, (v) => make(v.surface));
     });
+  }
+
+  /** The same wrapping for the same value, so that what reads it sees that nothing changed. */
+  private make<T>(key: string, name: string, make: () => T): Made<T> {
+    const now = made(name, make);
+    if (!now.ok) return now;
+    return this.memory.run(`made ${key}`, ["value"], { value: now.value }, () => now);
+  }
+
+  private named<T>(key: string, list: T[]): T[] {
+    return this.memory.run(`all ${key}`, list.map((_, k) => k), list as unknown as Record<number, T>, () => list);
   }
 
   /** The lines of the last run, as long as the book and the tolerances are the same. */
@@ -139,27 +130,11 @@ export class Chain {
     if (this.keptLines?.book !== book || this.keptLines.tolerance !== tolerance) this.keptLines = { book, tolerance, lines: new Map() };
     return this.keptLines.lines;
   }
-
-  private stage<T>(name: string, inputs: unknown[], make: () => T): T {
-    const last = this.kept.get(name);
-    if (last && last.inputs.length === inputs.length && last.inputs.every((x, i) => sameInput(x, inputs[i]))) return last.result as T;
-    const result = make();
-    this.kept.set(name, { inputs, result });
-    return result;
-  }
 }
 
 /** Everything derived, once. */
 export function runChain(state: JobState): Derived {
   return new Chain().run(state);
-}
-
-function makeContours(s: BuiltSurface, recipe: ContoursRecipe): Contours {
-  return contour(s.surface, recipe);
-}
-
-function makeVolume(s: BuiltSurface, recipe: VolumeRecipe): VolumeResult {
-  return volumeToLevel(s.surface, recipe);
 }
 
 function made<T>(name: string, make: () => T): Made<T> {
@@ -171,14 +146,20 @@ function made<T>(name: string, make: () => T): Made<T> {
   }
 }
 
-/** Whether a line goes to or comes from a point by its number: any point may be meant then. */
+/** Whether a line goes to or comes from a point by its number. */
 function namesPoints(coded: CodedPoints): boolean {
   return coded.parsed.some((p) => p?.elements.some((e) => e.cues.some((c) => c.action === "from" || c.action === "to")));
 }
 
-/** Places of the living points that a code with lines or areas names. */
-function lineShots(coded: CodedPoints, deleted: Uint8Array): Int32Array {
-  const makesLine = coded.parsed.map((p) => p.elements.some((e) => (e.entry?.kind ?? "point") !== "point"));
+/** Whether two sets of places agree where it matters. */
+function samePlaces(a: LinePlaces, b: LinePlaces): boolean {
+  const { at } = a;
+  if (at !== b.at) return false;
+  return (["e", "n", "z"] as const).every((k) => (at ? at.every((i) => Object.is(a[k][i], b[k][i])) : equalColumns(a[k], b[k])));
+}
+
+function shotsOfLines(coded: CodedPoints, deleted: Uint8Array): Int32Array {
+  const makesLine = coded.parsed.map((p) => p.elements.some((e) => (e.entry?.kind ?? "point") !== "point" || e.cues.length > 0));
   const shots = new Int32Array(deleted.length);
   let count = 0;
   for (let i = 0; i < deleted.length; i++) if (!deleted[i] && makesLine[coded.description[i]!]) shots[count++] = i;
@@ -186,26 +167,5 @@ function lineShots(coded: CodedPoints, deleted: Uint8Array): Int32Array {
 }
 
 function withElevation(points: Int32Array, z: Float64Array): Int32Array {
-  let count = 0;
-  const kept = new Int32Array(points.length);
-  for (let k = 0; k < points.length; k++) if (!Number.isNaN(z[points[k]!]!)) kept[count++] = points[k]!;
-  return count === points.length ? points : kept.slice(0, count);
-}
-
-function gather(of: Float64Array, places: Int32Array): Float64Array {
-  const out = new Float64Array(places.length);
-  for (let k = 0; k < places.length; k++) out[k] = of[places[k]!]!;
-  return out;
-}
-
-/** The very same thing, or columns of the same numbers. */
-function sameInput(a: unknown, b: unknown): boolean {
-  if (a === b) return true;
-  if (ArrayBuffer.isView(a) && ArrayBuffer.isView(b)) {
-    const x = a as Float64Array, y = b as Float64Array;
-    if (x.length !== y.length) return false;
-    for (let i = 0; i < x.length; i++) if (!Object.is(x[i], y[i])) return false;
-    return true;
-  }
-  return false;
+  return points.every((i) => !Number.isNaN(z[i]!)) ? points : points.filter((i) => !Number.isNaN(z[i]!));
 }

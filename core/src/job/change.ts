@@ -3,23 +3,35 @@
  * state, carried out in the browser and on the server alike, and undone by its inverse.
  */
 import type { CodeEntry } from "../codes/model";
+import { refusal, type Refusal } from "../errors";
+import { sameJson } from "../math/json";
+import { plural } from "../math/words";
+import { addedOf, tableOfAdded, type AddedPoints } from "../points/add";
+import { fieldValue, TableDraft, type EditField, type EditValue } from "../points/edits";
+import { numberIndex } from "../points/index";
+import { GONE_DELETED, insertPoints, placeOf, withoutRows, type PointTable } from "../points/table";
 import { KINDS } from "../records/kinds";
-import { refusal } from "../errors";
-import { fieldValue, withEdits, type EditField, type EditValue } from "../points/edits";
-import type { PointTable } from "../points/table";
+import type { JobDefinition, JobState } from "./model";
+import { nameOf, partOf, type ThingPart } from "./parts";
 import { withPlaces } from "./reduce";
-import { nameOf, type JobDefinition, type JobState, type NamedPart } from "./model";
+import { SETTINGS, type Setting, type SettingField } from "./settings";
 
-export interface PointsChange { type: "points"; edits: { id: number; field: EditField; old: EditValue; new: EditValue }[] }
+export interface PointEdit { id: number; field: EditField; old: EditValue; new: EditValue }
+export interface PointsChange { type: "points"; edits: PointEdit[] }
+/** Points that the office makes. */
+export interface AddChange { type: "add"; points: AddedPoints }
+/** The inverse of `add`: the points are taken out again, if they still are as they were added. */
+export interface RemoveChange { type: "remove"; points: AddedPoints }
 /** One named thing of a part: made (old null), changed, or taken away (new null). */
-export interface NamedChange { type: "named"; part: NamedPart | "codes"; name: string; old: unknown; new: unknown; /** Of a thing taken away its place in the list, so that undo puts it back there. */ at?: number }
-export const SETTING_FIELDS = [
-  "name", "date", "client", "crew", "note", "order", "tolerance", "angle", "areaUnit", "volumeUnit", "curvature", "scaleFactor", "system", "geoid", "crews", "nextNumber", "book", "drawing",
-] as const;
-export type SettingField = (typeof SETTING_FIELDS)[number];
+export interface NamedChange {
+  type: "named"; part: ThingPart; name: string; old: unknown; new: unknown;
+  /** Of a thing taken away its place in the list, so that undo puts it back there. */
+  at?: number;
+}
 export interface SettingChange { type: "setting"; field: SettingField; old: unknown; new: unknown }
-/** Changes that belong together: all are made, or none. `text` says in the ledger what they do. */
-export interface SeveralChange { type: "several"; text: string; changes: (PointsChange | NamedChange | SettingChange)[] }
+export type OneChange = PointsChange | AddChange | RemoveChange | NamedChange | SettingChange;
+/** Changes that belong together: all are made, or none. `text` says in the ledger what was done. */
+export interface SeveralChange { type: "several"; text: string; changes: OneChange[] }
 /** An intake taken in or withdrawn, with the ids of the points that it replaced. Stored by the server only. */
 export interface IntakeChange {
   type: "intake"; intake: string; file: string; action: "take" | "withdraw"; replaced: number[];
@@ -31,70 +43,113 @@ export interface IntakeChange {
   lost?: string[];
 }
 
-export type Change = PointsChange | NamedChange | SettingChange | SeveralChange | IntakeChange;
+export type Change = OneChange | SeveralChange | IntakeChange;
 /** Changes that the browser may ask for by themselves; intakes go their own way with their bytes. */
 export type EditableChange = Exclude<Change, IntakeChange>;
 
-export function inverse(change: Change): Change {
-  switch (change.type) {
-    case "points": return { ...change, edits: change.edits.map((e) => ({ ...e, old: e.new, new: e.old })).reverse() };
-    case "intake": return { ...change, action: change.action === "take" ? "withdraw" : "take" };
-    case "several": return { ...change, changes: change.changes.map((c) => inverse(c) as SeveralChange["changes"][number]).reverse() };
-    default: return { ...change, old: change.new, new: change.old };
+const inverseOfOne = (c: OneChange): OneChange => {
+  switch (c.type) {
+    case "points": return { ...c, edits: c.edits.map((e) => ({ ...e, old: e.new, new: e.old })).reverse() };
+    case "add": return { ...c, type: "remove" };
+    case "remove": return { ...c, type: "add" };
+    default: return { ...c, old: c.new, new: c.old };
   }
-}
+};
 
-/** Place of each id in a table whose ids rise. */
-export function placeOf(t: PointTable, id: number): number {
-  let lo = 0, hi = t.count - 1;
-  while (lo <= hi) {
-    const mid = (lo + hi) >> 1;
-    if (t.id[mid] === id) return mid;
-    if (t.id[mid]! < id) lo = mid + 1;
-    else hi = mid - 1;
+export function inverse<C extends Change>(change: C): Change & { type: C["type"] | "add" | "remove" } {
+  switch (change.type) {
+    case "intake": return { ...change, action: change.action === "take" ? "withdraw" : "take" } as never;
+    case "several": return { ...change, changes: change.changes.map(inverseOfOne).reverse() } as never;
+    default: return inverseOfOne(change) as never;
   }
-  return -1;
 }
 
 /** Fields of points that the places of points depend on: by reduction of raw observations, and by the cue `past`. */
 const PLACED_BY: ReadonlySet<EditField> = new Set<EditField>(["number", "northing", "easting", "elevation", "targetHeight", "kind", "deleted", "description", "cues"]);
 
+function movesPlaces(c: OneChange): boolean {
+  switch (c.type) {
+    case "points": return c.edits.some((e) => PLACED_BY.has(e.field));
+    case "named": return partOf(c.part).places ?? false;
+    case "setting": return SETTINGS[c.field].places ?? false;
+    default: return true;
+  }
+}
+
+const onesOf = (change: EditableChange): readonly OneChange[] => (change.type === "several" ? change.changes : [change]);
+
 /** The state after an editable change. Refused when it is based on old data, or would give two points one number. */
 export function applyChange(state: JobState, change: EditableChange): JobState {
-  if (change.type === "several") return change.changes.reduce<JobState>(applyChange, state);
-  if (change.type === "points") {
-    const next = { ...state, points: applyPoints(state.points, change) };
-    return change.edits.some((e) => PLACED_BY.has(e.field)) ? withPlaces(next) : next;
-  }
-  const next = { ...state, ...applyDefinition(state, change) };
-  return change.type === "setting" || change.part === "setups" || change.part === "codes" ? withPlaces(next) : next;
+  return applyChanges(state, [change]);
 }
 
-function applyPoints(t: PointTable, change: PointsChange): PointTable {
-  const edits = change.edits.map((e) => {
+/** The state after several changes; what is observed is reduced once, after the last. */
+export function applyChanges(state: JobState, changes: readonly EditableChange[]): JobState {
+  const ones = changes.flatMap(onesOf), next = ones.reduce(applyOne, state);
+  return ones.some(movesPlaces) ? withPlaces(next) : next;
+}
+
+function applyOne(state: JobState, c: OneChange): JobState {
+  switch (c.type) {
+    case "points": return { ...state, points: editPoints(state.points, c) };
+    case "add": return { ...state, points: addPoints(state.points, c.points) };
+    case "remove": return { ...state, points: removePoints(state.points, c.points) };
+    default: return { ...state, ...applyDefinition(state, c) };
+  }
+}
+
+function editPoints(t: PointTable, change: PointsChange): PointTable {
+  const draft = new TableDraft(t);
+  for (const e of change.edits) {
     const place = placeOf(t, e.id);
     if (place < 0) throw refusal("change-unknown", { what: "A point that you changed" });
-    if (t.kind[place] === KINDS.indexOf("reference") && e.field !== "deleted") throw refusal("change-reference", { number: t.number[place]! });
-    const now = fieldValue(t, place, e.field);
-    if (!sameValue(now, e.old)) throw refusal("change-outdated", { what: `The ${fieldName(e.field)} of point ${t.number[place]}`, theirs: String(now ?? "missing") });
-    return { place, field: e.field, value: e.new };
-  });
-  const out = withEdits(t, edits);
-  for (const e of change.edits) if (e.field === "number" || (e.field === "deleted" && e.new === false)) checkNumberFree(out, placeOf(out, e.id));
-  return out;
+    if (KINDS[t.kind[place]!] === "reference" && e.field !== "deleted") throw refusal("change-reference", { number: t.number[place]! });
+    const now = fieldValue(draft.table, place, e.field);
+    if (!sameValue(now, e.old)) throw outdatedField(t.number[place]!, e, now);
+    draft.set(place, e.field, e.new);
+  }
+  const { table, twice } = draft.done();
+  if (twice >= 0) throw refusal("change-number-taken", { number: table.number[twice]! });
+  return table;
 }
 
-function checkNumberFree(t: PointTable, place: number): void {
-  const number = t.number[place]!;
-  for (let i = 0; i < t.count; i++) {
-    if (i !== place && !t.deleted[i] && t.number[i] === number) throw refusal("change-number-taken", { number });
-  }
+/** Why an edit of one field is not carried out: somebody else changed it. Both values are told. */
+export function outdatedField(number: string, edit: PointEdit, theirs: EditValue, author?: string): Refusal {
+  const said = (v: EditValue) => (v === null ? "missing" : v === "" ? "blank" : String(v));
+  return refusal("change-outdated", {
+    what: `The ${fieldName(edit.field)} of point ${number}`, theirs: said(theirs), mine: said(edit.new), author, clash: { id: edit.id, field: edit.field, theirs, mine: edit.new },
+  });
+}
+
+function addPoints(t: PointTable, added: AddedPoints): PointTable {
+  const taken = numberIndex(t), seen = new Set<string>();
+  added.id.forEach((id, k) => {
+    const number = added.number[k]!;
+    if (placeOf(t, id) >= 0 || (k > 0 && id <= added.id[k - 1]!)) throw refusal("request-wrong", { why: "A point that is made has an id that is taken already" });
+    if (taken.has(number) || seen.has(number)) throw refusal("change-number-taken", { number });
+    seen.add(number);
+  });
+  return insertPoints(t, tableOfAdded(added));
+}
+
+function removePoints(t: PointTable, added: AddedPoints): PointTable {
+  const places = added.id.map((id) => placeOf(t, id));
+  const gone = places.findIndex((i) => i < 0);
+  if (gone >= 0) throw refusal("change-unknown", { what: `Point ${added.number[gone]}` });
+  const as = tableOfAdded(added), now = tableOfAdded(addedOf(t, places));
+  places.forEach((i, k) => {
+    const same = (["number", "northing", "easting", "elevation", "description", "note", "kind", "precision", "targetHeight"] as const)
+      .every((f) => sameValue(fieldValue(as, k, f), fieldValue(now, k, f)));
+    const asMade = t.surface[i] === 0 && t.cues[i] === 0 && !(t.deleted[i]! & GONE_DELETED);
+    if (!same || !asMade) throw refusal("change-outdated", { what: `Point ${t.number[i]}`, theirs: "different" });
+  });
+  return withoutRows(t, places);
 }
 
 /** The definition after a change of a named thing or a setting; the same check of old data. */
 export function applyDefinition(state: JobDefinition, change: NamedChange | SettingChange): Partial<JobDefinition> {
   if (change.type === "setting") {
-    checkSame(state[change.field] ?? null, change.old, `The job's ${settingName(change.field)}`);
+    checkSame(state[change.field] ?? null, change.old, `The job's ${SETTINGS[change.field].words}`);
     return { [change.field]: change.new ?? undefined };
   }
   const list: unknown[] = change.part === "codes" ? (state.book.codes ?? []) : state[change.part];
@@ -113,17 +168,8 @@ function checkSame(now: unknown, old: unknown, what: string): void {
   if (!sameJson(now, old)) throw refusal("change-outdated", { what, theirs: now === null ? "not there" : "different" });
 }
 
-/** Equal as JSON, whatever the order of fields. */
-export function sameJson(a: unknown, b: unknown): boolean {
-  if (a === b) return true;
-  if (typeof a !== "object" || typeof b !== "object" || a === null || b === null) return false;
-  if (Array.isArray(a) !== Array.isArray(b)) return false;
-  const ka = Object.keys(a).filter((k) => (a as Record<string, unknown>)[k] !== undefined);
-  const kb = Object.keys(b).filter((k) => (b as Record<string, unknown>)[k] !== undefined);
-  return ka.length === kb.length && ka.every((k) => sameJson((a as Record<string, unknown>)[k], (b as Record<string, unknown>)[k]));
-}
-
-function sameValue(a: EditValue, b: EditValue): boolean {
+/** Equal values of a field; 0 and −0 are one level. */
+export function sameValue(a: EditValue, b: EditValue): boolean {
   return Object.is(a, b) || (a === 0 && b === 0);
 }
 
@@ -133,35 +179,32 @@ export function fieldName(field: EditField): string {
   return FIELD_NAMES[field] ?? field;
 }
 
-const SETTING_NAMES: Partial<Record<SettingField, string>> = {
-  book: "code book", areaUnit: "unit of areas", volumeUnit: "unit of volumes", curvature: "curvature and refraction", scaleFactor: "scale factor",
-  system: "coordinate system", drawing: "drawing", geoid: "geoid grid", crews: "number ranges", nextNumber: "next number", angle: "angle style", order: "coordinate order",
-};
-
-export function settingName(field: SettingField): string {
-  return SETTING_NAMES[field] ?? field;
-}
-
-/** A change in a few words, for the ledger and the undo message. */
+/** A change in a few words, as the deed that it was: “Elevation of 1 point changed”, for the ledger and the undo message. */
 export function describeChange(change: Change): string {
   switch (change.type) {
     case "points": {
-      const ids = new Set(change.edits.map((e) => e.id)).size;
-      const first = change.edits[0];
-      if (!first) return "Nothing";
-      const fields = [...new Set(change.edits.map((e) => fieldName(e.field)))].join(", ");
-      if (first.field === "deleted") return `${first.new ? "Delete" : "Bring back"} ${ids} ${ids === 1 ? "point" : "points"}`;
-      return `Change ${fields} of ${ids} ${ids === 1 ? "point" : "points"}`;
+      const count = plural(new Set(change.edits.map((e) => e.id)).size, "point"), first = change.edits[0];
+      if (!first) return "Nothing changed";
+      if (first.field === "deleted") return `${capital(count)} ${first.new ? "deleted" : "brought back"}`;
+      return `${capital([...new Set(change.edits.map((e) => fieldName(e.field)))].join(", "))} of ${count} changed`;
+    }
+    case "add": case "remove": {
+      const { number } = change.points, what = number.length === 1 ? `Point ${number[0]}` : plural(number.length, "point");
+      return `${what} ${change.type === "add" ? "made" : "taken out again"}`;
     }
     case "named": {
-      const thing = { setups: "setup", lines: "the line drawn", codes: "code", sets: "point set", surfaces: "surface", contours: "contours of", volumes: "comparison", handover: "handover file" }[change.part];
-      return `${change.old === null ? "Make" : change.new === null ? "Remove" : "Change"} ${thing} “${change.name}”`;
+      const made = change.old === null, gone = change.new === null;
+      if (change.part === "lines") return made ? "Line drawn" : `Line drawn by hand ${gone ? "removed" : "changed"}`;
+      return `${capital(partOf(change.part).words)} “${change.name}” ${made ? "made" : gone ? "removed" : "changed"}`;
     }
     case "several": return change.text;
-    case "setting": return `Change the job's ${settingName(change.field)}`;
-    case "intake": {
-      if (change.instead !== undefined) return change.action === "take" ? `Read “${change.file}” again` : `Go back to the earlier reading of “${change.file}”`;
-      return `${change.action === "take" ? "Take in" : "Withdraw"} “${change.file}”`;
-    }
+    case "setting": return `The job's ${(SETTINGS[change.field] as Setting<unknown>).words} changed`;
+    case "intake":
+      if (change.instead !== undefined) return change.action === "take" ? `“${change.file}” read again` : `Gone back to the earlier reading of “${change.file}”`;
+      return `“${change.file}” ${change.action === "take" ? "taken in" : "withdrawn"}`;
   }
+}
+
+function capital(s: string): string {
+  return s.charAt(0).toUpperCase() + s.slice(1);
 }

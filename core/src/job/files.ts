@@ -3,7 +3,7 @@ import { layOutTexts, TEXT_HEIGHT, type LayoutSource, type TextsWanted } from ".
 import { writeCsv } from "../handover/csv";
 import { writeDxf } from "../handover/dxf/write";
 import type { HandoverFile } from "../handover/model";
-import type { Derived } from "./chain";
+import type { Derived } from "./values";
 import type { JobState } from "./model";
 import { METRES } from "../math/units";
 import { extentOf, type PointTable } from "../points/table";

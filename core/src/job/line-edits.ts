@@ -6,10 +6,10 @@ import type { HandLine } from "../lines/model";
 import { compileBook } from "../codes/book";
 import { parseDescription } from "../codes/parse";
 import { tokenize } from "../codes/tokenize";
-import { decodeCueEdits, encodeCueEdits } from "../points/cue-edits";
-import { orderedNumbers } from "../points/numbers";
+import { decodeCueEdits, encodeCueEdits, type CueEdit } from "../points/cue-edits";
+import { orderedNumbers, writeNumbers } from "../points/numbers";
 import { fieldValue } from "../points/edits";
-import type { EditableChange, NamedChange, PointsChange } from "./change";
+import type { EditableChange, NamedChange, OneChange, PointsChange } from "./change";
 import type { JobState } from "./model";
 import { freeLineName } from "./recipe";
 
@@ -28,19 +28,19 @@ export interface DrawnLine {
 }
 
 export type LineEdit = { change: EditableChange } | { refused: string };
-type One = PointsChange | NamedChange;
+type One = OneChange;
 
 export interface CueStep { place: number; add?: string[]; remove?: string[] }
 
-/** The change that adds and takes away cues of shots in one line drawn by a crew. */
+/** The change that adds and takes away cues of shots in one line drawn by a crew; several steps at one shot are one edit of it. */
 export function cueChange(job: JobState, line: Pick<DrawnLine, "code" | "run">, steps: readonly CueStep[]): PointsChange {
-  const t = job.points, element = line.code + line.run;
+  const t = job.points, element = line.code + line.run, said = new Map<number, CueEdit[]>();
+  for (const { place, add, remove } of steps) {
+    const before = said.get(place) ?? decodeCueEdits(t.texts[t.cues[place]!]!);
+    said.set(place, [...before, { element, ...(add?.length ? { add } : {}), ...(remove?.length ? { remove } : {}) }]);
+  }
   return {
-    type: "points",
-    edits: steps.map(({ place, add, remove }) => {
-      const old = t.texts[t.cues[place]!]!;
-      return { id: t.id[place]!, field: "cues" as const, old, new: encodeCueEdits([...decodeCueEdits(old), { element, ...(add?.length ? { add } : {}), ...(remove?.length ? { remove } : {}) }]) };
-    }),
+    type: "points", edits: [...said].map(([place, cues]) => ({ id: t.id[place]!, field: "cues" as const, old: t.texts[t.cues[place]!]!, new: encodeCueEdits(cues) })),
   };
 }
 
@@ -54,19 +54,6 @@ function handOf(job: JobState, line: DrawnLine): HandLine | undefined {
 }
 
 const NO_PARALLEL = "A parallel follows its line; change that one, or its distance in the code book.";
-
-/** Numbers as a list that reads back in the same order; rising whole numbers in a row become a range. */
-export function numberList(numbers: readonly string[]): string {
-  const out: string[] = [];
-  for (let k = 0; k < numbers.length; ) {
-    let end = k;
-    while (/^[1-9]\d{0,14}$/.test(numbers[end]!) && numbers[end + 1] === String(Number(numbers[end]!) + 1)) end++;
-    if (end - k >= 2) out.push(`${numbers[k]}-${numbers[end]}`);
-    else out.push(...numbers.slice(k, end + 1));
-    k = end + 1;
-  }
-  return out.join(", ");
-}
 
 /** A line drawn by hand: made new, or in the place of the one of its name. */
 export function keepHandLine(job: JobState, line: HandLine): LineEdit {
@@ -82,7 +69,7 @@ export function splitLine(job: JobState, line: DrawnLine, k: number): LineEdit {
   const hand = handOf(job, line);
   if (!hand) return { change: cueChange(job, line, [{ place: line.shots[k]!, add: ["end"], remove: ["to", "join"] }, { place: line.shots[k + 1]!, add: ["new"] }]) };
   const numbers = numbersOf(job, line), name = freeLineName(new Set(job.lines.map((l) => l.name)));
-  return several(`Split ${line.code}${line.run} after ${numbers[k]}`, named(hand, { ...hand, points: numberList(numbers.slice(0, k + 1)) }), named(null, { ...hand, name, points: numberList(numbers.slice(k + 1)) }));
+  return several(`${line.code}${line.run} split after ${numbers[k]}`, named(hand, { ...hand, points: writeNumbers(numbers.slice(0, k + 1)) }), named(null, { ...hand, name, points: writeNumbers(numbers.slice(k + 1)) }));
 }
 
 /** The first line goes on with the second from its nearer end. Two crews' lines by a cue; else as one line by hand. */
@@ -101,8 +88,8 @@ export function joinLines(job: JobState, first: DrawnLine, second: DrawnLine): L
   // The second is taken away when the first has gone already.
   const place = (c: One[]) => (c[0]?.type === "named" ? (c[0].at ?? -1) : -1), earlier = place(one.without);
   const others = turned.without.map((c): One => (c.type === "named" && earlier >= 0 && c.at! > earlier ? { ...c, at: c.at! - 1 } : c));
-  return several(`Join ${first.code}${first.run} and ${second.code}${second.run}`, ...one.without, ...others,
-    named(null, { ...one.hand, name: freeLineName(new Set(job.lines.map((l) => l.name))), points: numberList(list), cues: { ...turned.hand.cues, ...one.hand.cues } }));
+  return several(`${first.code}${first.run} and ${second.code}${second.run} joined`, ...one.without, ...others,
+    named(null, { ...one.hand, name: freeLineName(new Set(job.lines.map((l) => l.name))), points: writeNumbers(list), cues: { ...turned.hand.cues, ...one.hand.cues } }));
 }
 
 export function closeLine(job: JobState, line: DrawnLine, closed: boolean): LineEdit {
@@ -129,7 +116,7 @@ export function takeOutShot(job: JobState, line: DrawnLine, k: number): LineEdit
   const hand = handOf(job, line), t = job.points;
   if (hand) {
     const numbers = numbersOf(job, line).filter((_, j) => j !== k);
-    return numbers.length < 2 ? { refused: "A line needs two shots; remove the line instead." } : { change: named(hand, { ...hand, points: numberList(numbers) }) };
+    return numbers.length < 2 ? { refused: "A line needs two shots; remove the line instead." } : { change: named(hand, { ...hand, points: writeNumbers(numbers) }) };
   }
   const number = t.number[line.shots[k]!]!, before = line.shots[k - 1], after = line.shots[k + 1];
   const steps: CueStep[] = [{ place: line.shots[k]!, add: ["lone"] }];
@@ -151,13 +138,13 @@ export function insertShot(job: JobState, line: DrawnLine, place: number, k: num
   if (hand) {
     const numbers = numbersOf(job, line);
     numbers.splice(k + 1, 0, number);
-    return { change: named(hand, { ...hand, points: numberList(numbers) }) };
+    return { change: named(hand, { ...hand, points: writeNumbers(numbers) }) };
   }
   if (t.intake[place] !== line.intake || k < 0) {
     // A crew's line joins shots of its own delivery in its own order: any other point needs a line by hand.
     const one = asHand(job, line), numbers = orderedNumbers(one.hand.points);
     numbers.splice(k + 1, 0, number);
-    return several(`Insert ${number} into ${line.code}${line.run}`, ...one.without, named(null, { ...one.hand, points: numberList(numbers) }));
+    return several(`${number} inserted into ${line.code}${line.run}`, ...one.without, named(null, { ...one.hand, points: writeNumbers(numbers) }));
   }
   const element = line.code + line.run, old = String(fieldValue(t, place, "description")), says = `${element} after=${t.number[line.shots[k]!]}`;
   if (carries(job, old, line)) return { change: cueChange(job, line, [{ place, add: [`after=${t.number[line.shots[k]!]}`], remove: ["lone", "new", "end"] }]) };
@@ -183,7 +170,7 @@ function beforeNote(description: string): [elements: string, note: string] {
 /** The shots stay points; the line is drawn no more. */
 export function removeLine(job: JobState, line: DrawnLine): LineEdit {
   if (line.companion) return { refused: NO_PARALLEL };
-  return several(`Remove the line ${line.code}${line.run}`, ...without(job, line));
+  return several(`Line ${line.code}${line.run} removed`, ...without(job, line));
 }
 
 /** What takes a line away: its name, or `lone` at each of its shots that carries the line's element. */
@@ -207,7 +194,7 @@ function asHand(job: JobState, line: DrawnLine): { hand: HandLine; without: One[
   });
   return {
     hand: {
-      name: freeLineName(new Set(job.lines.map((l) => l.name))), code: line.code + line.run, points: numberList(numbers), ...(Object.keys(cues).length ? { cues } : {}),
+      name: freeLineName(new Set(job.lines.map((l) => l.name))), code: line.code + line.run, points: writeNumbers(numbers), ...(Object.keys(cues).length ? { cues } : {}),
       // An area closes by itself, as its code says; corners that are made close it too.
       ...(line.cues.at(-1)?.split(" ").includes("loop") ? { closed: true } : {}),
     },
@@ -218,7 +205,7 @@ function asHand(job: JobState, line: DrawnLine): { hand: HandLine; without: One[
 /** The same line from its other end; parallels stay on their side. */
 export function reverseLine(job: JobState, line: DrawnLine): LineEdit {
   const turned = reversedHand(job, line);
-  return "refused" in turned ? turned : several(`Reverse ${line.code}${line.run}`, ...(line.hand ? [named(handOf(job, line)!, turned.hand)] : [...turned.without, named(null, turned.hand)]));
+  return "refused" in turned ? turned : several(`${line.code}${line.run} reversed`, ...(line.hand ? [named(handOf(job, line)!, turned.hand)] : [...turned.without, named(null, turned.hand)]));
 }
 
 function reversedHand(job: JobState, line: DrawnLine): { hand: HandLine; without: One[] } | { refused: string } {
@@ -251,7 +238,7 @@ function reversedHand(job: JobState, line: DrawnLine): { hand: HandLine; without
   const { cues: _, ...rest } = hand;
   // A closed line keeps its first shot, so that a curve over its closing stays one.
   const turned = line.closed ? [numbers[0]!, ...numbers.slice(1).reverse()] : numbers.slice().reverse();
-  return { hand: { ...rest, points: numberList(turned), ...(Object.keys(cues).length ? { cues } : {}) }, without: away };
+  return { hand: { ...rest, points: writeNumbers(turned), ...(Object.keys(cues).length ? { cues } : {}) }, without: away };
 }
 
 /** Another code and run; of a crew's line the descriptions of its shots are changed. */
@@ -324,7 +311,7 @@ export function trimLine(job: JobState, line: DrawnLine, k: number, number: stri
   const steered = [k, k + 1].some((j) => line.steering?.[j]);
   if (steered) return { refused: "The crossing lies on an arc or a smooth curve, whose shape hangs on the shots beyond it." };
   const hand = handOf(job, line), numbers = numbersOf(job, line);
-  if (hand) return { change: named(hand, { ...hand, points: numberList(keep === "before" ? [...numbers.slice(0, k + 1), number] : [number, ...numbers.slice(k + 1)]) }) };
+  if (hand) return { change: named(hand, { ...hand, points: writeNumbers(keep === "before" ? [...numbers.slice(0, k + 1), number] : [number, ...numbers.slice(k + 1)]) }) };
   const gone = keep === "before" ? line.shots.slice(k + 1) : line.shots.slice(0, k + 1);
   const edge: CueStep = keep === "before" ? { place: line.shots[k]!, add: [`to=${number}`], remove: ["end", "join"] } : { place: line.shots[k + 1]!, add: ["new", `from=${number}`] };
   return { change: cueChange(job, line, [edge, ...gone.map((place) => ({ place, add: ["lone"] }))]) };

@@ -3,7 +3,7 @@ import type { CodeBook } from "../codes/model";
 import type { Format } from "../intake/model";
 import type { CrewRange } from "../points/numbers";
 import type { RefusedRow } from "../records/records";
-import { exchangedPlaces, middleBox, type Box } from "../checks/axes";
+import { exchangedRows, sortedPlaces } from "../checks/axes";
 import { oddValues, type OddValue } from "../checks/incoming";
 import { compileBook } from "../codes/book";
 import { parseDescription } from "../codes/parse";
@@ -13,13 +13,19 @@ import { Refusal } from "../errors";
 import { guessFormat, layOut } from "../intake/deliver";
 import { sampleLines, sampleRows, type CompleteLayout } from "../intake/guess";
 import { assembleLines } from "../lines/assemble";
+import { lengthText } from "../math/units";
 import { nearestName } from "../math/words";
 import type { SetupReport } from "../points/reduce";
-import { numberIndex, type PointTable } from "../points/table";
+import { numberIndex } from "../points/index";
+import type { PointTable } from "../points/table";
 import { withTaken } from "../points/take";
 import type { JobState } from "./model";
 import { readIntake, type IntakeContext, type IntakeJob, type RecipeIntake } from "./recipe";
 import { reduceState } from "./reduce";
+import { unplacedRows } from "./summary";
+
+/** A rectangle of the plan. */
+export interface Box { minE: number; minN: number; maxE: number; maxN: number }
 
 export interface LookedCode { code: string; count: number; by: "code" | "alias" | "cut-off" | "unknown"; written: string; nearest?: string }
 /** An incoming point whose number is there already, with both places. Levels are NaN when missing. */
@@ -47,6 +53,8 @@ export interface Look {
   codes: LookedCode[];
   values: OddValue[];
   setups: SetupReport[];
+  /** Numbers of the points that the setups' reports name by their places. */
+  numberAt: Record<number, string>;
   drawn: LookedLine[];
   /** Numbers of shots that would be a line alone. */
   alone: string[];
@@ -69,7 +77,7 @@ const SAMPLE = 60;
 export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, context: IntakeContext): Look {
   const look: Look = {
     format: given.format ?? guessFormat(bytes), tables: (context.tables?.tables ?? []).map((t) => ({ name: t.name, rows: t.rows.length })), sample: [], lines: [], rows: 0, points: 0,
-    withoutElevation: 0, refused: [], clashes: [], codes: [], values: [], setups: [], drawn: [], alone: [], exchanged: [], notes: [], places: new Float64Array(0),
+    withoutElevation: 0, refused: [], clashes: [], codes: [], values: [], setups: [], numberAt: {}, drawn: [], alone: [], exchanged: [], notes: [], places: new Float64Array(0),
   };
   try {
     const laid = layOut(given.file, bytes, given, look.format, context.tables, job.order);
@@ -86,8 +94,9 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
     const t = taken.added;
     look.format = info.format ?? look.format;
     look.rows = info.rows;
-    look.points = t.count;
-    look.refused = info.refused;
+    const nowhere = unplacedRows(t, job.intakes.length);
+    look.points = t.count - nowhere.length;
+    look.refused = [...info.refused, ...nowhere].sort((a, b) => a.row - b.row);
     look.notes = info.notes;
     look.reference = info.reference;
     look.places = new Float64Array(2 * t.count);
@@ -99,20 +108,20 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
     look.clashes = clashesOf(job, t, taken.clashes);
     look.codes = codesOf(t, job.book);
     look.values = oddValues(t, job.points, { unit: job.unit, tolerance: job.tolerance, range: job.crews?.find((c) => c.crew === given.crew) as CrewRange | undefined });
-    for (const b of info.beyond) look.values.push({ row: b.row, number: b.number, what: "station", text: `its station lies ${b.by.toFixed(2)} beyond the end of the line` });
-    const box = middleBox(job.points) ?? middleBox(t);
-    const exchanged = box ? exchangedPlaces(t, box) : [];
+    for (const b of info.beyond) look.values.push({ row: b.row, number: b.number, what: "station", text: `its station lies ${lengthText(b.by, job.unit)} beyond the end of the line` });
+    const living = Int32Array.from({ length: t.count }, (_, i) => i).filter((i) => !t.deleted[i]);
+    const exchanged = exchangedRows(t, living, sortedPlaces(t), sortedPlaces(job.points));
     look.exchanged = exchanged.map((i) => t.row[i]!);
     look.box = boxWithout(t, exchanged.length > t.count / 2 ? [] : exchanged);
     const book = compileBook(job.book), coded = readCodes(t, book);
-    const rowOf = new Map(Array.from(t.number, (n, i) => [n, t.row[i]!] as const));
     for (const f of codeFindings(t, coded, book)) {
-      if (f.kind === "attribute-missing" || f.kind === "attribute-wrong") for (const number of f.points) look.values.push({ row: rowOf.get(number)!, number, what: "attribute", text: f.message.replace(/^Points? [^:]*: /, "").replace(/\.$/, "") });
+      if (f.kind === "attribute-missing" || f.kind === "attribute-wrong") for (const i of f.points) look.values.push({ row: t.row[i]!, number: t.number[i]!, what: "attribute", text: String(f.data.text) });
     }
     Object.assign(look, linesOf(job, t, coded));
     if (delivered.survey) {
       look.setups = reduceState({ ...job, points: withTaken(job.points, taken), intakes: [...job.intakes, { id: given.id }], delivered: [...job.delivered, delivered] })
         .setups.filter((s) => s.intake === job.intakes.length);
+      for (const { place } of look.setups.flatMap((s) => s.outlying)) look.numberAt[place] = job.points.number[place] ?? t.number[place - job.points.count]!;
     }
   } catch (e) {
     if (!(e instanceof Refusal)) throw e;
@@ -124,7 +133,7 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
 function boxWithout(t: PointTable, places: readonly number[]): Box | undefined {
   const left = new Set(places), box: Box = { minE: Infinity, minN: Infinity, maxE: -Infinity, maxN: -Infinity };
   for (let i = 0; i < t.count; i++) {
-    if (left.has(i)) continue;
+    if (left.has(i) || t.deleted[i]) continue;
     box.minE = Math.min(box.minE, t.e[i]!);
     box.maxE = Math.max(box.maxE, t.e[i]!);
     box.minN = Math.min(box.minN, t.n[i]!);
@@ -177,7 +186,7 @@ function linesOf(job: LookJob, t: PointTable, coded: CodedPoints): Pick<Look, "d
   }
   return {
     drawn: [...out.values()].sort((a, b) => b.count - a.count || (a.code < b.code ? -1 : 1)),
-    alone: findings.filter((f) => f.kind === "single-point-line").flatMap((f) => f.points),
+    alone: findings.filter((f) => f.kind === "single-point-line").flatMap((f) => f.points.map((i) => t.number[i]!)),
   };
 }
 

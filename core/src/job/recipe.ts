@@ -1,56 +1,54 @@
 /** A recipe ↔ a job's state: reading one with its files, and writing one from a job. */
 import type { CodeBook } from "../codes/model";
-import type { HandoverFile } from "../handover/model";
-import type { IntakeInfo, IntakeOptions } from "../intake/model";
-import type { HandLine } from "../lines/model";
-import { tolerancesIn, type Tolerances } from "../math/tolerances";
-import type { SetupEdit } from "../points/setups";
-import type { Delivered } from "../records/delivered";
-import { KINDS } from "../records/kinds";
-import type { PointSet } from "../sets/model";
-import type { ContoursRecipe, SurfaceRecipe } from "../surface/model";
-import type { VolumeRecipe } from "../volumes/model";
-import { compileBook } from "../codes/book";
 import { refusal } from "../errors";
 import type { Progress } from "../intake/delimited";
 import { guessFormat, openTables, readDelivery } from "../intake/deliver";
 import { readGeoid, type Geoid } from "../intake/geoid";
+import type { IntakeInfo, IntakeOptions } from "../intake/model";
 import { systemOf } from "../intake/place";
 import type { Tables } from "../intake/tables";
+import type { HandLine } from "../lines/model";
+import { tolerancesIn, type Tolerances } from "../math/tolerances";
 import type { Unit } from "../math/units";
-import { applyRecipeEdit, type RecipeEdit } from "../points/edits";
+import { tableOfAdded } from "../points/add";
+import { applyRecipeEdits, type RecipeEdit } from "../points/edits";
+import { numberIndex } from "../points/index";
 import { asShot } from "../points/shots";
-import { emptyTable, pickRows, type PointTable } from "../points/table";
+import { emptyTable, insertPoints, SURFACE_CHOICES, type PointTable, type SurfaceChoice } from "../points/table";
 import { takeRecords, withTaken, type Taken } from "../points/take";
+import type { Delivered } from "../records/delivered";
+import { KINDS, type PointKind } from "../records/kinds";
 import type { Reference } from "../records/reference";
-import { referencesOf, withPlaces } from "./reduce";
 import { GROUND } from "../sets/sets";
-import { nameOf, NAMED_PARTS, type JobDefinition, type JobState } from "./model";
+import type { JobState } from "./model";
+import { nameOf, NAMED_PARTS, type JobParts } from "./parts";
+import { referencesOf, withPlaces } from "./reduce";
+import { checkBook, pickGiven, RECIPE_SETTINGS, type JobSettings } from "./settings";
 import { checkCodeBookShape, checkRecipeShape } from "./validate";
 
 export interface RecipeIntake extends IntakeOptions { id: string; file: string }
 
-/** Settings that the recipe holds under the same names as the job. */
-const PLAIN_SETTINGS = ["client", "crew", "note", "angle", "areaUnit", "volumeUnit", "curvature", "scaleFactor", "system", "geoid", "crews", "nextNumber", "drawing"] as const;
-type PlainSettings = Partial<Pick<JobDefinition, (typeof PLAIN_SETTINGS)[number]>>;
+/** A point that the office made, beside its place. What it has besides is what an office may give it. */
+export interface ComputedPoint {
+  number: string;
+  description?: string;
+  by: { at: [number, number] };
+  elevation?: number;
+  note?: string;
+  precision?: number;
+  targetHeight?: number;
+  surface?: SurfaceChoice;
+  kind?: Exclude<PointKind, "reference">;
+}
 
-export interface Recipe extends PlainSettings {
+export interface Recipe extends Partial<Omit<JobSettings, "book" | "tolerance">>, Partial<JobParts> {
   recipe: 1;
-  name?: string;
-  date?: string;
   unit?: Unit;
-  order?: "NE" | "EN";
-  setups?: SetupEdit[];
-  lines?: HandLine[];
   tolerance?: Partial<Tolerances>;
   codeBook?: string | CodeBook;
   intakes?: RecipeIntake[];
   edits?: RecipeEdit[];
-  sets?: PointSet[];
-  surfaces?: SurfaceRecipe[];
-  contours?: ContoursRecipe[];
-  volumes?: VolumeRecipe[];
-  handover?: HandoverFile[];
+  computed?: ComputedPoint[];
 }
 
 /** Opens a file that a recipe names, relative to the recipe; throws a Refusal when it cannot. */
@@ -76,11 +74,6 @@ export interface OpenedRecipe {
   state: JobState;
   /** Point numbers named by edits that do not exist. */
   missingInEdits: number;
-}
-
-/** The settings that a job and its recipe share. */
-export function plainSettings(from: PlainSettings): PlainSettings {
-  return Object.fromEntries(PLAIN_SETTINGS.filter((k) => from[k] !== undefined).map((k) => [k, from[k]]));
 }
 
 /** Opens the containers (databases, spreadsheets) among a recipe's intakes: what openRecipe then needs no waiting for. */
@@ -109,10 +102,10 @@ export function openRecipe(
   checkBook(book, "codeBook");
   if (recipe.system !== undefined) systemOf(recipe.system);
   const geoid = recipe.geoid === undefined ? undefined : readGeoid(recipe.geoid, open(recipe.geoid, "geoid"));
+  const parts = Object.fromEntries(NAMED_PARTS.map((p) => [p, recipe[p] ?? []])) as unknown as JobParts;
   let state: JobState = {
-    name: recipe.name ?? "", date: recipe.date, unit, order: recipe.order ?? "NE", tolerance: tolerancesIn(unit, recipe.tolerance), ...plainSettings(recipe), book,
-    intakes: [], delivered: [], points: emptyTable(), setups: recipe.setups ?? [], lines: named(recipe.lines ?? []),
-    sets: recipe.sets ?? [], surfaces: recipe.surfaces ?? [], contours: recipe.contours ?? [], volumes: recipe.volumes ?? [], handover: recipe.handover ?? [],
+    ...pickGiven(recipe as Partial<JobSettings>, RECIPE_SETTINGS), ...parts, name: recipe.name ?? "", unit, order: recipe.order ?? "NE", tolerance: tolerancesIn(unit, recipe.tolerance), book,
+    lines: named(parts.lines), intakes: [], delivered: [], points: emptyTable(),
   };
   for (const [k, given] of (recipe.intakes ?? []).entries()) {
     const bytes = open(given.file, `intakes[${k}].file`);
@@ -127,13 +120,25 @@ export function openRecipe(
     if (!state.delivered[at]!.survey?.setups.some((x) => x.id === s.setup)) throw refusal("reference-missing", { path: `setups[${k}].setup`, what: "setup", name: s.setup });
   }
   state = withPlaces({ ...state, ...surfaceFiles(state, open) });
-  let missingInEdits = 0;
-  for (const [k, edit] of (recipe.edits ?? []).entries()) {
-    const { table, missing } = applyRecipeEdit(state.points, edit, state.intakes, `edits[${k}]`);
-    state = { ...state, points: table };
-    missingInEdits += missing;
+  const { table, missing } = applyRecipeEdits(state.points, recipe.edits ?? [], state.intakes);
+  const made = withComputed(table, recipe.computed ?? []);
+  return { state: withPlaces({ ...state, points: made }), missingInEdits: missing };
+}
+
+/** The table with the points that the office made; they come after all edits. */
+function withComputed(t: PointTable, computed: readonly ComputedPoint[]): PointTable {
+  if (computed.length === 0) return t;
+  const taken = new Set(numberIndex(t).keys());
+  for (const [k, c] of computed.entries()) {
+    if (taken.has(c.number)) throw refusal("recipe-field", { path: `computed[${k}].number`, why: `another point has the number “${c.number}” already` });
+    taken.add(c.number);
   }
-  return { state: withPlaces(state), missingInEdits };
+  const first = (t.id[t.count - 1] ?? 0) + 1, of = <T>(value: (c: ComputedPoint) => T) => computed.map(value);
+  const added = tableOfAdded({
+    id: computed.map((_, k) => first + k), number: of((c) => c.number), easting: of((c) => c.by.at[0]), northing: of((c) => c.by.at[1]), elevation: of((c) => c.elevation ?? null),
+    description: of((c) => c.description ?? ""), note: of((c) => c.note ?? ""), kind: of((c) => c.kind ?? "computed"), precision: of((c) => c.precision ?? null), targetHeight: of((c) => c.targetHeight ?? null),
+  });
+  return insertPoints(t, { ...added, surface: Uint8Array.from(computed, (c) => SURFACE_CHOICES.indexOf(c.surface ?? "auto")) });
 }
 
 /** Hand lines without a name take the next that is free. */
@@ -189,33 +194,26 @@ export function readIntake(job: IntakeJob, bytes: Uint8Array, given: RecipeIntak
   });
   if (records.rows === 0 && !reference && !survey) throw refusal("file-no-rows", { file: given.file });
   const delivered: Delivered = { ...(survey ? { survey } : {}), ...(reference ? { reference } : {}) };
-  const refused = records.refused.slice();
   let taken = takeRecords(table, records, { ...given, intakeIndex: job.intakes.length, firstId: context.firstId, lookOnly: context.lookOnly });
-  if (survey) taken = placeObserved(job, given, delivered, taken, refused);
+  if (survey) taken = placeObserved(job, given, delivered, taken);
   const info: IntakeInfo = {
     id: given.id, file: given.file, format, ...(layout ? { layout } : {}), ...(encoding ? { encoding } : {}), line: given.line, heightAt: given.heightAt, unit: given.unit,
     clash: given.clash ?? "stop", add: given.add, ...(given.clashes && Object.keys(given.clashes).length ? { answers: given.clashes } : {}), crew: given.crew, kind: given.kind ?? "measured",
-    rows: records.rows, points: taken.added.count, refused: refused.sort((a, b) => a.row - b.row), clashes: taken.clashes, setups: survey?.setups.length ?? 0, beyond,
+    rows: records.rows, points: taken.added.count, refused: records.refused.slice().sort((a, b) => a.row - b.row), clashes: taken.clashes, setups: survey?.setups.length ?? 0, beyond,
     ...(reference ? { reference: { lines: reference.lines.length, surfaces: reference.surfaces.map((s) => s.name) } } : {}), notes: records.notes,
   };
   return { info, taken, delivered };
 }
 
-/** The observed points at their places; those that no reduced setup sees are refused. */
-function placeObserved(job: IntakeJob, given: RecipeIntake, delivered: Delivered, taken: Taken, refused: { row: number; reason: string }[]): Taken {
+/** The observed points at their places; those that no reduced setup sees have none yet. */
+function placeObserved(job: IntakeJob, given: RecipeIntake, delivered: Delivered, taken: Taken): Taken {
   const after = withTaken(job.points, taken);
   // As shot: where `past` puts objects follows from the descriptions each time anew.
   const points = asShot(withPlaces({
     ...job, points: after, intakes: [...job.intakes, { id: given.id } as IntakeInfo], delivered: [...job.delivered, delivered],
   }).points);
-  const first = job.points.count, { added } = taken;
-  const keep: number[] = [];
-  for (let i = 0; i < added.count; i++) {
-    if (Number.isFinite(points.e[first + i]!) && Number.isFinite(points.n[first + i]!)) keep.push(i);
-    else refused.push({ row: added.row[i]!, reason: `point ${added.number[i]} was observed only from setups whose station or backsight is not known` });
-  }
-  const placed: PointTable = { ...added, e: points.e.slice(first), n: points.n.slice(first), z: points.z.slice(first) };
-  return { ...taken, added: keep.length === added.count ? placed : pickRows(placed, keep) };
+  const first = job.points.count;
+  return { ...taken, added: { ...taken.added, e: points.e.slice(first), n: points.n.slice(first), z: points.z.slice(first), deleted: points.deleted.slice(first) } };
 }
 
 /** Two things of one name, and references to what is not there. */
@@ -242,17 +240,4 @@ function checkReferences(r: Recipe): void {
     for (const field of ["surface", "level"] as const) if (v[field] === undefined) throw refusal("recipe-field", { path: `volumes[${k}].${field}`, why: "this field is missing" });
     needSurface(v.surface, `volumes[${k}].surface`);
   });
-}
-
-/** Codes twice, and aliases to codes that the book does not have. */
-export function checkBook(book: CodeBook, path: string): void {
-  const seen = new Set<string>();
-  for (const [k, c] of (book.codes ?? []).entries()) {
-    if (seen.has(c.code.toUpperCase())) throw refusal("recipe-field", { path: `${path}.codes[${k}].code`, why: `“${c.code}” is there twice` });
-    seen.add(c.code.toUpperCase());
-  }
-  const { codes } = compileBook(book);
-  for (const [k, a] of (book.aliases ?? []).entries()) {
-    if (!codes.has(a.to.toUpperCase())) throw refusal("reference-missing", { path: `${path}.aliases[${k}].to`, what: "code", name: a.to });
-  }
 }

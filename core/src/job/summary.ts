@@ -1,9 +1,12 @@
 /** summary.json: what a run made, as RECIPE.md lays it out. */
+import { UNPLACED_REASON } from "../checks/intakes";
 import { codeOf } from "../codes/read";
-import type { Line } from "../lines/model";
-import { extentOf } from "../points/table";
+import { sentenceOf, type Finding, type Names } from "../finding";
+import { lineName, type Line } from "../lines/model";
+import { extentOf, GONE_UNPLACED, placeOf, type PointTable } from "../points/table";
+import type { Refused, SurfaceReport } from "../surface/model";
 import { contourLevels } from "../surface/contour";
-import type { Derived } from "./chain";
+import type { Derived } from "./values";
 import type { JobState } from "./model";
 
 export interface WrittenFile { file: string; format: string; bytes: number; sha256: string }
@@ -23,19 +26,59 @@ export function summarize(state: JobState, derived: Derived, files: WrittenFile[
   const extent = extentOf(t);
   return {
     recipe: 1, name: state.name, unit: state.unit,
-    intakes: state.intakes.map((k) => ({
-      id: k.id, file: k.file, rows: k.rows, points: k.points, refused: k.refused, clashes: k.clashes.length, setups: k.setups, notes: k.notes,
-    })),
+    intakes: state.intakes.map((k, index) => {
+      const nowhere = unplacedRows(t, index), refused = [...k.refused, ...nowhere].sort((a, b) => a.row - b.row);
+      return { id: k.id, file: k.file, rows: k.rows, points: k.points - nowhere.length, refused, clashes: k.clashes.length, setups: k.setups, notes: k.notes };
+    }),
     points: { count, byCode: Object.fromEntries(Object.entries(byCode).sort((a, b) => (a[0] < b[0] ? -1 : 1))), withoutElevation, ...(extent ? { extent } : {}) },
-    setups: derived.setups.map((s) => ({ ...s, intake: state.intakes[s.intake]!.id })),
+    setups: derived.setupReports.map((s) => ({
+      ...s, intake: state.intakes[s.intake]!.id, outlying: s.outlying.map(({ place, ...o }) => ({ number: t.number[place]!, ...o })),
+    })),
     lines: summarizeLines(derived.lines, state),
-    sets: derived.sets.flatMap((s) => (s.ok ? [{ name: s.name, count: s.value.length, numbers: Array.from(s.value, (i) => t.number[i]!) }] : [])),
-    findings: derived.findings,
-    surfaces: derived.surfaces.flatMap((s) => (s.ok ? [s.value.report] : [])),
+    sets: derived.madeSets.flatMap((s) => (s.ok ? [{ name: s.name, count: s.value.length, numbers: Array.from(s.value, (i) => t.number[i]!) }] : [])),
+    findings: summarizeFindings(derived.findings, t, derived.lines),
+    surfaces: derived.surfaces.flatMap((s) => (s.ok ? [summarizeReport(s.value.report, t, derived.lines)] : [])),
     contours: derived.contours.flatMap((c) => (c.ok ? [{ surface: c.value.surface, levels: contourLevels(c.value) }] : [])),
     volumes: derived.volumes.flatMap((v) => (v.ok ? [v.value] : [])),
     files,
   };
+}
+
+/** Rows of an intake that were read and have no place, as refused rows. */
+export function unplacedRows(t: PointTable, intake: number): { row: number; reason: string }[] {
+  const out: { row: number; reason: string }[] = [];
+  for (let i = 0; i < t.count; i++) {
+    if (t.intake[i] === intake && t.deleted[i] === GONE_UNPLACED) out.push({ row: t.row[i]!, reason: `point ${t.number[i]} was ${UNPLACED_REASON}` });
+  }
+  return out;
+}
+
+/** The names that points and lines have now, by their ids and keys. */
+export function namesIn(t: PointTable, lines: readonly Pick<Line, "key" | "code" | "run">[]): Names<number, string> {
+  let byKey: Map<string, string> | undefined;
+  return {
+    point: (id) => t.number[placeOf(t, id)] ?? "that is gone",
+    line: (key) => (byKey ??= new Map(lines.map((l) => [l.key, lineName(l)]))).get(key) ?? "that is gone",
+  };
+}
+
+/** Findings in words, with the names that points and lines have now. */
+export function summarizeFindings(findings: readonly Finding[], t: PointTable, lines: readonly Line[]) {
+  const index = new Map(lines.map((l, k) => [l.key, k])), names = namesIn(t, lines);
+  return findings.map((f) => ({
+    kind: f.kind, severity: f.severity, message: sentenceOf(f, names), points: f.points.map((id) => t.number[placeOf(t, id)]!),
+    lines: f.lines.map((key) => index.get(key)!), ...(f.at ? { at: f.at } : {}), data: f.data,
+  }));
+}
+
+/** What of a surface was refused, in words. */
+export function refusedInWords(refused: readonly Refused[], t: Pick<PointTable, "number">, lines: readonly Pick<Line, "code" | "run">[]): { what: string; why: string }[] {
+  const names: Names<number, number> = { point: (i) => t.number[i]!, line: (k) => lineName(lines[k]!) };
+  return refused.map((r) => ({ what: sentenceOf({ words: r.what }, names), why: sentenceOf({ words: r.why }, names) }));
+}
+
+function summarizeReport(report: SurfaceReport, t: PointTable, lines: readonly Line[]) {
+  return { ...report, refused: refusedInWords(report.refused, t, lines) };
 }
 
 function summarizeLines(lines: readonly Line[], state: JobState) {

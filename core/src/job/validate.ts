@@ -1,14 +1,14 @@
 /** Checks a recipe, or a part of one, against the schema; says the first thing that is wrong with its path. */
 import Ajv, { type ErrorObject, type ValidateFunction } from "ajv";
-import { refusal, type Refusal } from "../errors";
+import { Refusal, refusal } from "../errors";
 import { nearestName } from "../math/words";
-import { sameJson } from "./change";
-import type { NamedPart } from "./model";
-import {
-  codeBookSchema, codeEntrySchema, contoursSchema, cueEditsSchema, handoverSchema, intakeSchema, layoutSchema, namedLineSchema, recipeSchema, setSchema, settingSchemas, setupSchema, surfaceSchema, toleranceSchema, volumeSchema,
-} from "./schema";
+import { sameJson } from "../math/json";
+import { CODES, PARTS, type ThingPart } from "./parts";
+import { recipeSchema } from "./schema";
+import { SETTINGS, type Setting, type SettingField } from "./settings";
+import { codeBookSchema, cueEditsSchema, intakeSchema, layoutSchema } from "./shapes";
 
-const ajv = new Ajv({ strict: false, allErrors: false, verbose: true });
+const ajv = new Ajv({ strict: false, strictNumbers: true, allErrors: false, verbose: true });
 ajv.addKeyword({
   keyword: "later",
   validate: (rule: { unless: unknown[] }, data: unknown) => rule.unless.some((u) => sameJson(u, data)),
@@ -49,22 +49,23 @@ export function checkCueEditsShape(data: unknown): Refusal | undefined {
   return check(cueEditsSchema, data, "cues");
 }
 
-/** A setting of the job that has a schema of its own; null takes it away. */
-export function checkSettingShape(field: string, data: unknown): Refusal | undefined {
-  const schema = settingSchemas[field];
-  return schema && data !== null ? check(schema, data, field) : undefined;
+/** A setting of the job; null takes it away, where a job may be without. */
+export function checkSetting(field: SettingField, data: unknown): Refusal | undefined {
+  const setting = SETTINGS[field] as Setting<unknown>;
+  if (data === null) return setting.must ? refusal("request-wrong", { why: `A job cannot be without its ${setting.words}` }) : undefined;
+  const wrong = check(setting.schema, data, field);
+  if (wrong || !setting.check) return wrong;
+  try {
+    setting.check(data);
+    return undefined;
+  } catch (e) {
+    if (e instanceof Refusal) return e;
+    throw e;
+  }
 }
 
-export function checkToleranceShape(data: unknown): Refusal | undefined {
-  return check(toleranceSchema, data, "tolerance");
-}
-
-const PARTS: Record<NamedPart | "codes", object> = {
-  codes: codeEntrySchema, setups: setupSchema, lines: namedLineSchema, sets: setSchema, surfaces: surfaceSchema, contours: contoursSchema, volumes: volumeSchema, handover: handoverSchema,
-};
-
-export function checkPartShape(part: NamedPart | "codes", data: unknown): Refusal | undefined {
-  return check(PARTS[part], data, part);
+export function checkPartShape(part: ThingPart, data: unknown): Refusal | undefined {
+  return check(part === "codes" ? CODES.schema : PARTS[part].schema, data, part);
 }
 
 function explain(error: ErrorObject, root: string): Refusal {
@@ -85,7 +86,8 @@ function explain(error: ErrorObject, root: string): Refusal {
       const nearest = typeof error.data === "string" ? nearestName(error.data, allowed.map(String)) : undefined;
       return refusal("recipe-field", { path, why: `${shown(error.data)} is not one of ${allowed.map((v) => JSON.stringify(v)).join(", ")}`, nearest });
     }
-    case "type": return refusal("recipe-field", { path, why: `${shown(error.data)} is not ${article(params.type)}` });
+    case "type": if (typeof error.data === "number" && !Number.isFinite(error.data)) return refusal("recipe-field", { path, why: "this number is too large to be held" });
+      return refusal("recipe-field", { path, why: `${shown(error.data)} is not ${article(params.type)}` });
     case "pattern": return refusal("recipe-field", { path, why: `${shown(error.data)} is not written as it must be` });
     default: return refusal("recipe-field", { path, why: `${shown(error.data)} ${error.message}` });
   }

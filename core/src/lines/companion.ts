@@ -2,6 +2,7 @@
  * Parallels of a line in plan (FIELD-CODES.md, `off`): straights shifted, arcs of changed radius, curves as chords; joined by mitres, on the
  * inner side cut where they meet, bevelled where a mitre would be longer than four times the distance or the pieces do not meet.
  */
+import { placeOnArc } from "./arc";
 import { chordsOfCurve, placeOnCurve } from "./curve";
 import { circleCircle, lineCircle, lineLine, unit, type Circle } from "./meet";
 import type { ArcPiece, Line, Piece, Place, StraightPiece } from "./model";
@@ -13,35 +14,83 @@ const MITRE_LIMIT = 4;
 /** Directions that differ by less than this go on without a corner. */
 const SMOOTH = 1e-9;
 
-/** `right` is positive to the right of the line's direction; `chord` the largest distance of a curve's chords. `vanished` tells that an arc was too tight. */
-export function parallel(line: Line, right: number, up: number, chord: number): { pieces: Piece[]; vanished: boolean } {
+/** A piece of the line and its parallel; linked with its neighbours, so that one can be cut away. */
+interface Shifted { base: Simple; moved: Simple; gone: boolean; before: number; after: number }
+
+/** How two neighbours are joined: where they meet, by themselves, or by a bevel. */
+type Joint = Place | "smooth" | undefined;
+
+/**
+ * `right` is positive to the right of the line's direction; `chord` the largest distance of a curve's chords. A straight that would run
+ * backwards between the places where it meets its neighbours is cut away, and they are joined instead. `vanished` tells that an arc was
+ * too tight, `none` that the line has no room for its parallel at all.
+ */
+export function parallel(line: Line, right: number, up: number, chord: number): { pieces: Piece[]; vanished: boolean; none: boolean } {
   const base = line.pieces.flatMap((p) => simple(p, chord));
   let vanished = false;
-  const shifted: { base: Simple; moved: Simple }[] = [];
+  const shifted: Shifted[] = [];
   for (const p of base) {
     const moved = p.type === "arc" ? movedArc(p, right, up) : movedStraight(p, right, up);
-    if (moved) shifted.push({ base: p, moved });
+    if (moved) shifted.push({ base: p, moved, gone: false, before: shifted.length - 1, after: shifted.length + 1 });
     else if (p.type === "arc") vanished = true;
   }
-  if (shifted.length === 0) return { pieces: [], vanished };
+  const count = shifted.length;
+  if (count === 0) return { pieces: [], vanished, none: false };
   // Corners one after another; a closed parallel has one between its last piece and its first as well.
-  const pieces: Piece[] = shifted.map((s) => s.moved);
-  const bevels: (Piece | undefined)[] = shifted.map(() => undefined);
-  const corners = line.closed ? shifted.length : shifted.length - 1;
-  for (let k = 0; k < corners; k++) {
-    const next = (k + 1) % shifted.length;
-    // Where they meet follows from the pieces as shifted: one cut at its other end may have no length left.
-    const tip = corner(shifted[k]!, shifted[next]!, right, up);
-    if (tip === "smooth") continue;
-    if (tip === undefined) {
-      const from = pieces[k]!.to, to = pieces[next]!.from;
-      bevels[k] = { type: "straight", from, to, shots: [-1, -1] };
-      continue;
-    }
-    pieces[k] = endAt(pieces[k] as Simple, tip);
-    pieces[next] = startAt(pieces[next] as Simple, tip);
+  shifted[0]!.before = line.closed ? count - 1 : -1;
+  shifted[count - 1]!.after = line.closed ? 0 : -1;
+  const joints = joinAll(shifted, right, up);
+  const pieces: Piece[] = [];
+  shifted.forEach((s, k) => {
+    if (s.gone) return;
+    const [from, to] = [s.before < 0 ? undefined : joints[s.before], s.after < 0 ? undefined : joints[k]];
+    pieces.push(cut(s.moved, from, to));
+    // A bevel runs between the pieces as shifted: neither is cut there.
+    if (s.after >= 0 && to === undefined) pieces.push({ type: "straight", from: s.moved.to, to: shifted[s.after]!.moved.from, shots: [-1, -1] });
+  });
+  // A ring that is narrower than its parallel needs comes out the other way round, or as less than a ring.
+  const none = line.closed && (pieces.length < 3 && pieces.every((p) => p.type === "straight") || enclosed(pieces) * enclosed(base) < 0);
+  return { pieces: none ? [] : pieces, vanished, none };
+}
+
+/** The joint after each piece. A straight that runs backwards is taken out, its neighbours are joined, and looked at anew. */
+function joinAll(shifted: Shifted[], right: number, up: number): Joint[] {
+  const joints: Joint[] = shifted.map((s) => (s.after < 0 ? undefined : corner(s, shifted[s.after]!, right, up)));
+  const waiting = shifted.map((_, k) => k).reverse();
+  while (waiting.length) {
+    const k = waiting.pop()!, s = shifted[k]!;
+    if (s.gone || s.moved.type === "arc" || !backwards(s, joints, k)) continue;
+    s.gone = true;
+    if (s.before >= 0) shifted[s.before]!.after = s.after === k ? -1 : s.after;
+    if (s.after >= 0) shifted[s.after]!.before = s.before === k ? -1 : s.before;
+    if (s.before < 0 || s.after < 0 || s.before === k) continue;
+    joints[s.before] = s.before === s.after ? undefined : corner(shifted[s.before]!, shifted[s.after]!, right, up);
+    waiting.push(s.after, s.before);
   }
-  return { pieces: pieces.flatMap((p, k) => (bevels[k] ? [p, bevels[k]!] : [p])), vanished };
+  return joints;
+}
+
+/** Whether a straight, cut where it meets its neighbours, runs against its line; one that is cut to nothing does not. */
+function backwards(s: Shifted, joints: readonly Joint[], k: number): boolean {
+  const { from, to } = cut(s.moved, s.before < 0 ? undefined : joints[s.before], s.after < 0 ? undefined : joints[k]);
+  const [e, n] = startDirection(s.moved);
+  return (to[0] - from[0]) * e + (to[1] - from[1]) * n < 0;
+}
+
+function cut(p: Simple, from: Joint, to: Joint): Simple {
+  const begun = Array.isArray(from) ? startAt(p, from as Place) : p;
+  return Array.isArray(to) ? endAt(begun, to as Place) : begun;
+}
+
+/** Twice the area of a ring by the ends of its pieces and the middles of its arcs, about its first place; + to the left. */
+function enclosed(pieces: readonly Piece[]): number {
+  const [oe, on] = pieces[0]!.from;
+  let sum = 0;
+  for (const p of pieces) {
+    const ways = p.type === "arc" ? [p.from, placeOnArc(p, 0.5), p.to] : [p.from, p.to];
+    for (let k = 1; k < ways.length; k++) sum += (ways[k - 1]![0] - oe) * (ways[k]![1] - on) - (ways[k]![0] - oe) * (ways[k - 1]![1] - on);
+  }
+  return sum;
 }
 
 /** Curves as their chords; a straight without length has no direction and is left out. */
@@ -74,13 +123,15 @@ function movedArc(p: ArcPiece, right: number, up: number): ArcPiece | undefined 
 }
 
 /** Where two neighbouring parallels meet: "smooth" when they do so by themselves, undefined when they are to be bevelled. */
-function corner(a: { base: Simple; moved: Simple }, b: { base: Simple; moved: Simple }, right: number, up: number): Place | "smooth" | undefined {
+function corner(a: { base: Simple; moved: Simple }, b: { base: Simple; moved: Simple }, right: number, up: number): Joint {
   const [ae, an] = unit(endDirection(a.base)), [be, bn] = unit(startDirection(b.base));
-  const base = a.base.to;
-  if (Math.abs(ae * bn - an * be) < SMOOTH && ae * be + an * bn > 0) return "smooth";
+  // Neighbours share a corner of the line; where a piece between them was cut away, what was there is between their two.
+  const p = a.base.to, q = b.base.from;
+  const base: Place = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2, (p[2] + q[2]) / 2], apart = Math.hypot(p[0] - q[0], p[1] - q[1]) / 2;
+  if (apart === 0 && Math.abs(ae * bn - an * be) < SMOOTH && ae * be + an * bn > 0) return "smooth";
   const tip = meeting(a.moved, b.moved, base);
   if (!tip) return undefined;
-  const length = Math.hypot(tip[0] - base[0], tip[1] - base[1]);
+  const length = Math.hypot(tip[0] - base[0], tip[1] - base[1]) - apart;
   return length > MITRE_LIMIT * Math.abs(right) ? undefined : [tip[0], tip[1], base[2] + up];
 }
 

@@ -6,7 +6,8 @@ import type { CodedPoints } from "../codes/read";
 import type { Cue, ParsedElement } from "../codes/description";
 import type { Action, CompiledBook } from "../codes/book";
 import { orderedNumbers } from "../points/numbers";
-import { numberIndex, type PointTable } from "../points/table";
+import { numberIndex } from "../points/index";
+import type { PointTable } from "../points/table";
 import type { Vertex } from "./pieces";
 
 export interface Offset { right: number; up: number; code?: string }
@@ -35,21 +36,27 @@ interface Run { entry: CodeEntry; code: string; run: string; open: Draft | undef
 /** What steers a line drawn by hand: its points and their order are those of its list. */
 const BY_HAND: ReadonlySet<Action> = new Set<Action>(["via", "swing", "flow", "still", "loop", "box", "quad", "off"]);
 
+/** What the lines depend on. */
+export type LineColumns = Pick<PointTable, "count" | "id" | "e" | "n" | "z" | "number" | "deleted" | "time" | "row" | "intake">;
+
 export interface Gathered {
   drafts: Draft[];
   ignored: IgnoredCue[];
   /** Numbers that a hand line names and the job does not have. */
-  missing: { line: string; numbers: string[] }[];
+  missing: { line: string; name?: string; numbers: string[] }[];
 }
 
 const STEERING: ReadonlySet<Action> = new Set<Action>(["new", "end", "loop", "via", "swing", "flow", "still", "quad", "box", "from", "to", "join", "after", "off"]);
 
 /** `shotsOf` lists the living points of each intake in shot order; `byHand` are lines drawn by the office, which come last. */
-export function gatherDrafts(t: PointTable, coded: CodedPoints, shotsOf: readonly Int32Array[], byHand: readonly HandLine[], book: Pick<CompiledBook, "lookup" | "actionOf">): Gathered {
+export function gatherDrafts(t: LineColumns, coded: CodedPoints, shotsOf: readonly Int32Array[], byHand: readonly HandLine[], book: Pick<CompiledBook, "lookup" | "actionOf">): Gathered {
   const ignored: IgnoredCue[] = [];
   const all: Draft[] = [];
   const ignore = (at: number, why: string) => void ignored.push({ at, why });
-  let jobNumbers: Map<string, number> | undefined;
+  const living = (number: string): number | undefined => {
+    const i = numberIndex(t).get(number);
+    return i === undefined || t.deleted[i] ? undefined : i;
+  };
   let opened = 0;
 
   for (const shots of shotsOf) {
@@ -58,7 +65,7 @@ export function gatherDrafts(t: PointTable, coded: CodedPoints, shotsOf: readonl
     /** The point so numbered in the same file, else in the job. */
     const pointOf = (number: string): number | undefined => {
       ownNumbers ??= new Map(Array.from(shots, (i) => [t.number[i]!, i]));
-      return ownNumbers.get(number) ?? (jobNumbers ??= numberIndex(t)).get(number);
+      return ownNumbers.get(number) ?? living(number);
     };
     const members = runMembers(shots);
     for (const i of shots) {
@@ -83,12 +90,11 @@ export function gatherDrafts(t: PointTable, coded: CodedPoints, shotsOf: readonl
   /** A hand line has its own order and its own cues; its points may be of any code. */
   function drawByHand(line: HandLine): void {
     const { entry, code, run } = book.lookup(line.code), list = orderedNumbers(line.points);
-    jobNumbers ??= numberIndex(t);
-    const lost = list.filter((n) => !jobNumbers!.has(n));
-    if (lost.length) missing.push({ line: line.code, numbers: lost });
+    const lost = list.filter((n) => living(n) === undefined);
+    if (lost.length) missing.push({ line: line.code, name: line.name, numbers: lost });
     const draft: Draft = { code, run, entry: entry ?? { code, kind: "line" }, intake: -1, ...(line.name !== undefined ? { hand: line.name } : {}), vertices: [], loop: line.closed ?? false, offsets: [], order: opened++ };
     for (const number of list) {
-      const i = jobNumbers.get(number);
+      const i = living(number);
       if (i === undefined || draft.vertices.at(-1)?.index === i) continue;
       const cues = (line.cues?.[number] ?? "").split(/\s+/).filter(Boolean).flatMap((word): Cue[] => {
         const cue = cueOfWord(word, book);

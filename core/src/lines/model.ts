@@ -1,5 +1,6 @@
 /** Lines as geometry: straight pieces and exact arcs between shots. Lengths in the job's unit, angles in radians. */
 import type { CodeEntry } from "../codes/model";
+import type { Numbers } from "../points/numbers";
 
 /** East, north, level; the level is NaN when it is not known. */
 export type Place = readonly [number, number, number];
@@ -37,6 +38,8 @@ export type CubicOf = readonly [number, number, number];
 export type Piece = StraightPiece | ArcPiece | CurvePiece;
 
 export interface Line {
+  /** Tells the line from all others of the job, and stays while its first shot and its run stay. */
+  key: string;
   code: string;
   entry: CodeEntry;
   /** "" when the crew gave none. */
@@ -65,4 +68,4 @@ export function lineName(line: Pick<Line, "code" | "run">): string {
 }
 
 /** A line drawn by hand: its code with the run, a number list in its order, cue words by point number. The name tells it from others. */
-export interface HandLine { name?: string; code: string; points: string; cues?: Record<string, string>; closed?: boolean }
+export interface HandLine { name?: string; code: string; points: Numbers; cues?: Record<string, string>; closed?: boolean }

@@ -1,4 +1,5 @@
 /** Places that the eye means near the cursor: points, ends, middles, crossings, arc centres, feet of perpendiculars, nearest places. Frames E, N. */
+import { boxIndex, pointIndex, type BoxIndex } from "../math/near";
 import type { PointTable } from "../points/table";
 import { levelOnArc, placeOnArc } from "./arc";
 import { chordsOfCurve, curveLengths, placeOnCurve } from "./curve";
@@ -24,28 +25,31 @@ export interface Snap {
 /** East, north, level and the share of the piece's way at which it stands. */
 interface OnPiece { place: Place; share: number }
 
-/** Boxes of lines, for finding those near a place: west, south, east, north; centres of arcs count in. */
-export function snapBoxes(lines: readonly Line[]): Float64Array {
-  const boxes = new Float64Array(4 * lines.length);
-  lines.forEach((l, k) => {
-    let e0 = Infinity, n0 = Infinity, e1 = -Infinity, n1 = -Infinity;
+/** An index over lines by where they can be snapped to; centres of arcs count in. */
+export function snapIndex(lines: readonly Line[]): BoxIndex {
+  return boxIndex(lines.length, (k) => {
+    const box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
     const take = (e: number, n: number) => {
-      e0 = Math.min(e0, e);
-      n0 = Math.min(n0, n);
-      e1 = Math.max(e1, e);
-      n1 = Math.max(n1, n);
+      box[0] = Math.min(box[0], e);
+      box[1] = Math.min(box[1], n);
+      box[2] = Math.max(box[2], e);
+      box[3] = Math.max(box[3], n);
     };
-    for (const p of l.pieces) {
+    for (const p of lines[k]!.pieces) {
       take(p.from[0], p.from[1]);
       take(p.to[0], p.to[1]);
       if (p.type === "arc") {
         take(p.center[0] - p.radius, p.center[1] - p.radius);
         take(p.center[0] + p.radius, p.center[1] + p.radius);
-      } else if (p.type === "curve") for (let j = 1; j < 16; j++) take(...(placeOnCurve(p, j / 16).slice(0, 2) as [number, number]));
+      } else if (p.type === "curve") {
+        // A cubic lies within the hull of its four control places.
+        const [[ea, eb], [na, nb]] = p.cubic;
+        take(p.from[0] + ea / 3, p.from[1] + na / 3);
+        take(p.from[0] + (2 * ea + eb) / 3, p.from[1] + (2 * na + nb) / 3);
+      }
     }
-    boxes.set([e0, n0, e1, n1], 4 * k);
+    return box;
   });
-  return boxes;
 }
 
 /**
@@ -53,20 +57,18 @@ export function snapBoxes(lines: readonly Line[]): Float64Array {
  * comes from. `chord` is the largest distance from a curve to the chords by which it is looked at.
  */
 export function snapAt(
-  t: PointTable, lines: readonly Line[], boxes: Float64Array, e: number, n: number, reach: number, chord: number, from?: readonly [number, number], kinds: ReadonlySet<SnapKind> = new Set(SNAP_KINDS),
+  t: PointTable, lines: readonly Line[], index: BoxIndex, e: number, n: number, reach: number, chord: number, from?: readonly [number, number], kinds: ReadonlySet<SnapKind> = new Set(SNAP_KINDS),
 ): Snap | undefined {
   const best = new Map<SnapKind, { snap: Snap; d: number }>();
   const offer = (kind: SnapKind, place: readonly [number, number, number], of: number[], point?: number) => {
     const d = Math.hypot(place[0] - e, place[1] - n), last = best.get(kind);
     if (kinds.has(kind) && d <= reach && !(last && last.d <= d)) best.set(kind, { d, snap: { kind, e: place[0], n: place[1], z: place[2], lines: of, ...(point !== undefined ? { point } : {}) } });
   };
-  if (kinds.has("point")) for (let i = 0; i < t.count; i++) {
-    const de = t.e[i]! - e;
-    if (de <= reach && de >= -reach && Math.abs(t.n[i]! - n) <= reach && !t.deleted[i]) offer("point", [t.e[i]!, t.n[i]!, t.z[i]!], [], i);
-  }
+  const around = [e - reach, n - reach, e + reach, n + reach] as const;
+  // In their order: of two as near the first one wins.
+  if (kinds.has("point")) for (const i of pointIndex(t).range(...around).sort((a, b) => a - b)) offer("point", [t.e[i]!, t.n[i]!, t.z[i]!], [], i);
   const near: { piece: Piece; line: number }[] = [];
-  for (let k = 0; k < lines.length; k++) {
-    if (boxes[4 * k]! > e + reach || boxes[4 * k + 1]! > n + reach || boxes[4 * k + 2]! < e - reach || boxes[4 * k + 3]! < n - reach) continue;
+  for (const k of index.search(...around).sort((a, b) => a - b)) {
     const { pieces, closed } = lines[k]!;
     if (!closed && pieces.length) for (const end of [pieces[0]!.from, pieces.at(-1)!.to]) offer("end", end, [k]);
     for (const p of pieces) {

@@ -1,4 +1,6 @@
 /** Angles: radians inside, clockwise from north; degrees, gon, or degrees-minutes-seconds where people read and write. */
+import { formatFixed } from "./round";
+
 export const ANGLE_STYLES = ["azimuth-dms", "azimuth-degrees", "azimuth-gon", "bearing-dms"] as const;
 export type AngleStyle = (typeof ANGLE_STYLES)[number];
 export const ANGLE_STYLE_NAMES: Record<AngleStyle, string> = {
@@ -10,8 +12,9 @@ export const FULL = 2 * Math.PI;
 
 /** Into [0, 2π). */
 export function positiveAngle(a: number): number {
-  const x = a % FULL;
-  return x < 0 ? x + FULL : x;
+  const x = a % FULL, up = x < 0 ? x + FULL : x;
+  // A hair below zero rounds up to the full turn, which is zero.
+  return up >= FULL ? 0 : up + 0;
 }
 
 /** Into (−π, π]. */
@@ -25,18 +28,22 @@ export function azimuthOf(e1: number, n1: number, e2: number, n2: number): numbe
   return positiveAngle(Math.atan2(e2 - e1, n2 - n1));
 }
 
-/** Weighted mean of directions that may lie either side of zero. NaN for none. */
+/**
+ * Weighted mean of directions that may lie either side of zero, the same to the last digit in whatever order they come. NaN for none.
+ * Deviations are taken from the direction nearest to their resultant, so that the mean of nearby ones keeps every digit.
+ */
 export function circularMean(angles: readonly number[], weights?: readonly number[]): number {
   if (angles.length === 0) return NaN;
-  // Deviations from the first keep the mean of nearby directions exact to the last digits.
-  const first = angles[0]!;
+  const list = angles.map((a, i) => ({ a: positiveAngle(a), w: weights?.[i] ?? 1 })).sort((p, q) => p.a - q.a || p.w - q.w);
+  const towards = Math.atan2(list.reduce((s, { a, w }) => s + w * Math.sin(a), 0), list.reduce((s, { a, w }) => s + w * Math.cos(a), 0));
+  const away = (a: number) => Math.abs(signedAngle(a - towards));
+  const near = list.reduce((best, { a }) => (away(a) < away(best) ? a : best), list[0]!.a);
   let sum = 0, total = 0;
-  angles.forEach((a, i) => {
-    const w = weights?.[i] ?? 1;
-    sum += w * signedAngle(a - first);
+  for (const { a, w } of list) {
+    sum += w * signedAngle(a - near);
     total += w;
-  });
-  return positiveAngle(first + (total > 0 ? sum / total : 0));
+  }
+  return positiveAngle(near + (total > 0 ? sum / total : 0));
 }
 
 /** `dd.mmss…` as some devices write it, for example 12.3405 = 12°34′05″, in radians. */
@@ -65,11 +72,17 @@ export function directionText(radians: number, style: AngleStyle, places = 0): s
   const dms = (x: number) => dmsText(x, places).replace(/^360°00′00(\.0+)?″$/, (s) => s.replace("360", "0"));
   switch (style) {
     case "azimuth-dms": return dms(a);
-    case "azimuth-degrees": return `${((a * 180) / Math.PI).toFixed(4 + places)}°`;
-    case "azimuth-gon": return `${((a * 200) / Math.PI).toFixed(4 + places)} gon`;
+    case "azimuth-degrees": return `${turnText(a, 360, 4 + places)}°`;
+    case "azimuth-gon": return `${turnText(a, 400, 4 + places)} gon`;
     case "bearing-dms": {
       const north = a <= Math.PI / 2 || a >= 1.5 * Math.PI, east = a <= Math.PI;
       return `${north ? "N" : "S"} ${dmsText(Math.abs(signedAngle(north ? a : a - Math.PI)), places)} ${east ? "E" : "W"}`;
     }
   }
+}
+
+/** An azimuth in parts of a full turn; what rounds up to the turn is zero again. */
+function turnText(radians: number, turn: number, decimals: number): string {
+  const text = formatFixed((radians * turn) / FULL, decimals);
+  return Number(text) === turn ? formatFixed(0, decimals) : text;
 }

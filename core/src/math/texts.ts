@@ -1,4 +1,7 @@
-/** Gives texts their index, adding those not seen before. */
+/**
+ * Gives texts their index, adding those not seen before. A list of texts only ever grows, so that all tables that share it keep their
+ * indices, and a text that is added makes none of them another.
+ */
 export class TextStore {
   private readonly index: Map<string, number>;
 
@@ -14,5 +17,14 @@ export class TextStore {
       this.index.set(text, i);
     }
     return i;
+  }
+
+  private static readonly kept = new WeakMap<string[], TextStore>();
+
+  /** The one store of a list: its index is made once, whoever asks. */
+  static over(texts: string[]): TextStore {
+    let store = TextStore.kept.get(texts);
+    if (!store) TextStore.kept.set(texts, (store = new TextStore(texts)));
+    return store;
   }
 }

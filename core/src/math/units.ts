@@ -1,4 +1,6 @@
 /** Length units of a job and what a person may type for a length. */
+import { formatFixed } from "./round";
+
 export const UNITS = ["m", "ft", "ftUS"] as const;
 export type Unit = (typeof UNITS)[number];
 
@@ -27,6 +29,16 @@ export function volumeFactor(unit: Unit, shown: VolumeUnit): number {
   return shown === "yd" ? unitFactor(unit, footOf(unit)) ** 3 / 27 : 1;
 }
 
+/** Decimals of coordinates and levels: a millimetre, or a hundredth of a foot. */
+export function decimalsOf(unit: Unit): number {
+  return unit === "m" ? 3 : 2;
+}
+
+/** A length with its unit, in words for people. */
+export function lengthText(x: number, unit: Unit, decimals = decimalsOf(unit)): string {
+  return `${formatFixed(x, decimals)} ${unit}`;
+}
+
 /** A length in metres expressed in the job's unit. */
 export function fromMetres(metres: number, unit: Unit): number {
   return metres / METRES[unit];
@@ -52,9 +64,12 @@ export function readLength(text: string, unit: Unit): number | undefined {
     if (suffix === "cm") return (value / 100) * unitFactor("m", unit);
     return value * unitFactor(suffix === "ftus" ? "ftUS" : (suffix as Unit), unit);
   }
-  const feet = /^([+-]?)(\d+(?:\.\d+)?)'(?:\s*(\d+(?:\.\d+)?)?(?:\s*(\d+)\/(\d+))?")?$/.exec(t);
-  if (!feet || feet[5] === "0") return undefined;
-  const inches = Number(feet[3] ?? 0) + (feet[4] ? Number(feet[4]) / Number(feet[5]) : 0);
-  const value = (feet[1] === "-" ? -1 : 1) * (Number(feet[2]) + inches / 12);
+  // Inches are a number, whole ones with a fraction behind a blank, or a fraction alone.
+  const feet = /^([+-]?)(\d+(?:\.\d+)?)'(?:\s*(?:(\d+(?:\.\d+)?)|(?:(\d+)\s+)?(\d+)\/(\d+))")?$/.exec(t);
+  if (!feet) return undefined;
+  const [, sign, whole, plainInches = 0, wholeInches = 0, above = 0, below = 1] = feet;
+  if (Number(below) === 0) return undefined;
+  const inches = Number(plainInches) + Number(wholeInches) + Number(above) / Number(below);
+  const value = (sign === "-" ? -1 : 1) * (Number(whole) + inches / 12);
   return value * unitFactor(unit === "m" ? "ft" : unit, unit);
 }

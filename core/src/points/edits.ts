@@ -1,11 +1,14 @@
 /** Office edits of points: what the ledger keeps, and what a recipe's EDIT does. Tables are never changed in place. */
-import type { IntakeInfo } from "../intake/model";
-import { KINDS, type PointKind } from "../records/kinds";
 import { refusal } from "../errors";
-import { decodeCueEdits, encodeCueEdits, type CueEdit } from "./cue-edits";
+import type { IntakeInfo } from "../intake/model";
 import { TextStore } from "../math/texts";
-import { readNumberList } from "./numbers";
-import { FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, numberIndex, SURFACE_CHOICES, type PointTable, type SurfaceChoice } from "./table";
+import { KINDS, type PointKind } from "../records/kinds";
+import { decodeCueEdits, encodeCueEdits, type CueEdit } from "./cue-edits";
+import { carryIndex, numberIndex } from "./index";
+import { readNumberList, type Numbers } from "./numbers";
+import {
+  FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, GONE_DELETED, SURFACE_CHOICES, type Place, type PointTable, type SurfaceChoice,
+} from "./table";
 
 export const EDIT_FIELDS = [
   "number", "northing", "easting", "elevation", "description", "note", "targetHeight", "precision", "kind", "surface", "deleted", "cues",
@@ -31,7 +34,7 @@ export function fieldValue(t: PointTable, i: number, field: EditField): EditValu
     case "cues": return t.texts[t.cues[i]!]!;
     case "kind": return KINDS[t.kind[i]!]!;
     case "surface": return SURFACE_CHOICES[t.surface[i]!]!;
-    case "deleted": return t.deleted[i] === 1;
+    case "deleted": return (t.deleted[i]! & GONE_DELETED) !== 0;
     default: {
       if (t.follows[i]! & (FOLLOW_BIT[field] ?? 0)) return OBSERVED;
       const axis = AXIS[field], shot = axis === undefined ? undefined : t.shotAt?.get(t.id[i]!);
@@ -44,51 +47,81 @@ export function fieldValue(t: PointTable, i: number, field: EditField): EditValu
 
 export interface CellEdit { place: number; field: EditField; value: EditValue }
 
-/** The table with the edits made; only the columns concerned are copied, so that unchanged ones stay the same arrays. */
-export function withEdits(t: PointTable, edits: readonly CellEdit[]): PointTable {
-  const out = { ...t };
-  const copied = new Set<string>();
-  const column = <K extends keyof PointTable>(key: K): PointTable[K] => {
-    if (!copied.has(key)) {
-      copied.add(key);
-      out[key] = (t[key] as unknown as { slice(): PointTable[K] }).slice();
-    }
-    return out[key];
-  };
-  let store: TextStore | undefined;
-  const text = (value: EditValue) => (store ??= new TextStore(column("texts"))).of(String(value ?? ""));
-  for (const { place, field, value } of edits) {
+/** A table being edited: each column is copied when it is first written to, so that unchanged ones stay the same arrays. */
+export class TableDraft {
+  /** As edited so far. */
+  readonly table: PointTable;
+  private readonly copied = new Set<keyof PointTable>();
+  private readonly renumbered = new Set<number>();
+
+  constructor(private readonly base: PointTable) {
+    this.table = { ...base };
+  }
+
+  set(place: number, field: EditField, value: EditValue): void {
+    const { table: t } = this, texts = TextStore.over(t.texts);
     switch (field) {
-      case "number": column("number")[place] = String(value); break;
-      case "description": column("description")[place] = text(value); break;
-      case "note": column("note")[place] = text(value); break;
-      case "cues": column("cues")[place] = text(value); break;
-      case "kind": column("kind")[place] = KINDS.indexOf(value as PointKind); break;
-      case "surface": column("surface")[place] = SURFACE_CHOICES.indexOf(value as SurfaceChoice); break;
-      case "deleted": column("deleted")[place] = value ? 1 : 0; break;
-      default: {
-        const bit = FOLLOW_BIT[field];
-        // Coordinates that follow again keep their last value until they are reduced.
-        if (bit && value === OBSERVED) {
-          column("follows")[place]! |= bit;
-          break;
-        }
-        if (bit && t.follows[place]! & bit) column("follows")[place]! &= ~bit;
-        const given = value === null ? NaN : Number(value), axis = AXIS[field], shot = axis === undefined ? undefined : out.shotAt?.get(t.id[place]!);
-        if (shot) {
-          const next = [...shot] as [number, number, number];
-          next[axis!] = given;
-          out.shotAt = new Map(out.shotAt).set(t.id[place]!, next);
-        } else column(NUMERIC[field])[place] = given;
-      }
+      case "number":
+        this.renumbered.add(place);
+        this.column("number")[place] = String(value);
+        break;
+      case "deleted":
+        this.renumbered.add(place);
+        this.column("deleted")[place] = (t.deleted[place]! & ~GONE_DELETED) | (value ? GONE_DELETED : 0);
+        break;
+      case "description": case "note": case "cues": this.column(field)[place] = texts.of(String(value ?? "")); break;
+      case "kind": this.column("kind")[place] = KINDS.indexOf(value as PointKind); break;
+      case "surface": this.column("surface")[place] = SURFACE_CHOICES.indexOf(value as SurfaceChoice); break;
+      default: this.setNumber(place, field, value);
     }
   }
-  return out;
+
+  private setNumber(place: number, field: keyof typeof NUMERIC, value: EditValue): void {
+    const { table: t } = this, bit = FOLLOW_BIT[field];
+    // Coordinates that follow again keep their last value until they are reduced.
+    if (bit && value === OBSERVED) {
+      this.column("follows")[place]! |= bit;
+      return;
+    }
+    if (bit && t.follows[place]! & bit) this.column("follows")[place]! &= ~bit;
+    const given = value === null ? NaN : Number(value), axis = AXIS[field], shot = axis === undefined ? undefined : t.shotAt?.get(t.id[place]!);
+    if (!shot) {
+      this.column(NUMERIC[field])[place] = given;
+      return;
+    }
+    const next = [...shot] as [number, number, number];
+    next[axis!] = given;
+    if (!this.copied.has("shotAt")) {
+      this.copied.add("shotAt");
+      t.shotAt = new Map(t.shotAt);
+    }
+    (t.shotAt as Map<number, Place>).set(t.id[place]!, next);
+  }
+
+  /** The edited table, and the place of a point whose number another living point has too, −1 for none. */
+  done(): { table: PointTable; twice: number } {
+    return { table: this.table, twice: this.renumbered.size ? carryIndex(this.base, this.table, [...this.renumbered]) : -1 };
+  }
+
+  private column<K extends keyof PointTable>(key: K): PointTable[K] {
+    if (!this.copied.has(key)) {
+      this.copied.add(key);
+      this.table[key] = (this.base[key] as unknown as { slice(): PointTable[K] }).slice();
+    }
+    return this.table[key];
+  }
+}
+
+/** The table with the edits made. */
+export function withEdits(t: PointTable, edits: readonly CellEdit[]): PointTable {
+  const draft = new TableDraft(t);
+  for (const { place, field, value } of edits) draft.set(place, field, value);
+  return draft.done().table;
 }
 
 /** An EDIT of a recipe: `set` for all points that a number list names, of one intake or of the job. */
 export interface RecipeEdit {
-  points: string;
+  points: Numbers;
   intake?: string;
   set?: Partial<Record<Exclude<EditField, "cues">, EditValue>>;
   /** Cues added to elements of the points' descriptions, or taken away. */
@@ -96,34 +129,46 @@ export interface RecipeEdit {
 }
 
 /**
- * Carries out one EDIT. Numbers that do not exist are passed over and counted. A change of target height moves the
+ * Carries out EDITs one after another. Numbers that do not exist are passed over and counted. A change of target height moves the
  * elevation by old − new, unless the same EDIT sets the elevation.
  */
-export function applyRecipeEdit(t: PointTable, edit: RecipeEdit, intakes: readonly IntakeInfo[], path: string): { table: PointTable; missing: number } {
-  const list = readNumberList(edit.points);
-  if (!list) throw refusal("recipe-field", { path: `${path}.points`, why: `“${edit.points}” is no list of point numbers` });
-  const intake = edit.intake === undefined ? undefined : intakes.findIndex((k) => k.id === edit.intake);
-  if (intake === -1) throw refusal("reference-missing", { path: `${path}.intake`, what: "intake", name: edit.intake! });
-  const edits: CellEdit[] = [], set = edit.set ?? {};
-  const found = new Set<string>();
-  for (let i = 0; i < t.count; i++) {
-    if ((t.deleted[i] && set.deleted !== false) || (intake !== undefined && t.intake[i] !== intake) || !list.has(t.number[i]!)) continue;
-    found.add(t.number[i]!);
-    const height = set.targetHeight;
-    // A level that follows from observations moves with its target height by itself.
-    if (height !== undefined && set.elevation === undefined && !(t.follows[i]! & FOLLOWS_Z) && !Number.isNaN(t.targetHeight[i]!) && !Number.isNaN(t.z[i]!)) {
-      edits.push({ place: i, field: "elevation", value: Number(fieldValue(t, i, "elevation")) + t.targetHeight[i]! - Number(height ?? 0) });
+export function applyRecipeEdits(
+  t: PointTable, edits: readonly RecipeEdit[], intakes: readonly Pick<IntakeInfo, "id">[], path = "edits",
+): { table: PointTable; missing: number } {
+  let table = t, missing = 0, draft = new TableDraft(t);
+  for (const [k, edit] of edits.entries()) {
+    const list = readNumberList(edit.points), at = `${path}[${k}]`;
+    if (!list) throw refusal("recipe-field", { path: `${at}.points`, why: `“${String(edit.points)}” is no list of point numbers` });
+    const intake = edit.intake === undefined ? undefined : intakes.findIndex((x) => x.id === edit.intake);
+    if (intake === -1) throw refusal("reference-missing", { path: `${at}.intake`, what: "intake", name: edit.intake! });
+    const found = new Set<string>(), index = numberIndex(table);
+    // Exact numbers of living points are looked up; ranges, and points to be brought back, are looked for.
+    const rows = list.exact && edit.set?.deleted !== false ? list.exact.flatMap((n) => index.get(n) ?? []).sort((a, b) => a - b) : undefined;
+    for (let r = 0; r < (rows?.length ?? table.count); r++) {
+      const i = rows ? rows[r]! : r;
+      if ((table.deleted[i]! & GONE_DELETED && edit.set?.deleted !== false) || (intake !== undefined && table.intake[i] !== intake)) continue;
+      if (!rows && !list.has(table.number[i]!)) continue;
+      found.add(table.number[i]!);
+      editPoint(draft, i, edit);
     }
-    for (const [field, value] of Object.entries(set)) edits.push({ place: i, field: field as EditField, value: value! });
-    if (edit.cues) edits.push({ place: i, field: "cues", value: encodeCueEdits([...decodeCueEdits(t.texts[t.cues[i]!]!), ...edit.cues]) });
+    missing += Math.max(0, list.size - found.size);
+    // Numbers and deletions decide whom the next edit names.
+    if (edit.set?.number === undefined && edit.set?.deleted === undefined) continue;
+    const done = draft.done();
+    if (done.twice >= 0) throw refusal("recipe-field", { path: `${at}.set.number`, why: "another point has this number already" });
+    table = done.table;
+    draft = new TableDraft(table);
   }
-  const asked = list.singles.length + list.ranges.reduce((s, [a, b]) => s + Number(b - a) + 1, 0);
-  const table = withEdits(t, edits);
-  if (set.number !== undefined) checkUnique(table, path);
-  return { table, missing: Math.max(0, asked - found.size) };
+  return { table: draft.done().table, missing };
 }
 
-function checkUnique(t: PointTable, path: string): void {
-  const living = t.deleted.reduce((s, d) => s + 1 - d, 0);
-  if (numberIndex(t).size !== living) throw refusal("recipe-field", { path: `${path}.set.number`, why: "another point has this number already" });
+function editPoint(draft: TableDraft, i: number, { set = {}, cues }: RecipeEdit): void {
+  const { table: t } = draft, height = set.targetHeight, before = t.targetHeight[i]!;
+  // A level that follows from observations moves with its target height by itself.
+  const follows = (t.follows[i]! & FOLLOWS_Z) !== 0;
+  if (height !== undefined && set.elevation === undefined && !follows && !Number.isNaN(before) && !Number.isNaN(t.z[i]!)) {
+    draft.set(i, "elevation", Number(fieldValue(t, i, "elevation")) + before - Number(height ?? 0));
+  }
+  for (const [field, value] of Object.entries(set)) draft.set(i, field as EditField, value!);
+  if (cues) draft.set(i, "cues", encodeCueEdits([...decodeCueEdits(t.texts[t.cues[i]!]!), ...cues]));
 }

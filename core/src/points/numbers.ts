@@ -1,4 +1,4 @@
-/** Point numbers are text; number lists such as `12, 40-52, 7A` name them. */
+/** Point numbers are text; number lists such as `12, 40-52, "A-7"` name them. One reader and one writer, which read each other back. */
 
 /** The numbers that a crew may use, both ends included. */
 export interface CrewRange { crew: string; from: number; to: number }
@@ -11,52 +11,123 @@ export function addToNumber(number: string, add: number): string {
   return m[1]! + sum + m[3]!;
 }
 
+/** A number list as it is written: items with commas, or the exact numbers one by one. */
+export type Numbers = string | readonly string[];
+
+/** One item of a list: an exact number, whole numbers between two ends (written without leading zeros), or all. */
+type Item = { number: string } | { from: string; to: string } | "all";
+
 export interface NumberList {
   /** Is this point number named by the list? */
   has(number: string): boolean;
-  /** Single names and the count each range holds, to tell what does not exist. */
-  singles: string[];
-  ranges: [bigint, bigint][];
-  all: boolean;
+  /** How many different numbers it names; 0 where it names all. */
+  size: number;
+  /** The exact numbers alone, when the list is nothing else. */
+  exact: readonly string[] | undefined;
 }
+
+const PLAIN = /^[\p{L}\p{N}]+$/u;
+const WHOLE = /^(0|[1-9]\d*)$/;
 
 /**
- * Reads a number list. Items are separated by commas; `a-b` with whole numbers at both ends names the whole
- * numbers between them (written without leading zeros); `*` names all. Undefined when an item cannot be read.
+ * The items of a list, or undefined when it cannot be read. An item in quotes is the number within, "" standing for a quote;
+ * `a-b` of digits is a range; `*` is all; anything else without a quote is a number as it stands.
  */
-export function readNumberList(text: string): NumberList | undefined {
-  const singles: string[] = [];
-  const ranges: [bigint, bigint][] = [];
-  let all = false;
-  for (const item of text.split(",").map((s) => s.trim())) {
-    if (item === "") return undefined;
-    const range = /^(\d+)\s*-\s*(\d+)$/.exec(item);
-    if (item === "*") all = true;
-    else if (range) {
-      const a = BigInt(range[1]!), b = BigInt(range[2]!);
-      ranges.push(a <= b ? [a, b] : [b, a]);
-    } else singles.push(item);
+function readItems(given: Numbers): Item[] | undefined {
+  if (typeof given !== "string") return given.every((n) => n !== "") ? given.map((number) => ({ number })) : undefined;
+  const items: Item[] = [];
+  let rest = given.trim();
+  for (;;) {
+    const quoted = /^"((?:[^"]|"")+)"\s*(?:,|$)/.exec(rest), bare = quoted ? undefined : /^([^",]+)(?:,|$)/.exec(rest);
+    const found = quoted ?? bare;
+    if (!found) return undefined;
+    if (quoted) items.push({ number: quoted[1]!.replaceAll('""', '"') });
+    else {
+      const word = bare![1]!.trim(), range = /^(\d+)\s*-\s*(\d+)$/.exec(word);
+      if (word === "") return undefined;
+      items.push(word === "*" ? "all" : range ? { from: wholeOf(range[1]!), to: wholeOf(range[2]!) } : { number: word });
+    }
+    const ended = !found[0].endsWith(",");
+    rest = rest.slice(found[0].length).trim();
+    if (ended) return items;
   }
-  const named = new Set(singles);
-  const inRange = (number: string) => {
-    if (!/^(0|[1-9]\d*)$/.test(number)) return false;
-    const value = BigInt(number);
-    return ranges.some(([a, b]) => a <= value && value <= b);
-  };
-  return { singles, ranges, all, has: (number) => all || named.has(number) || (ranges.length > 0 && inRange(number)) };
 }
 
-/** The numbers that a list names, in its order; a range runs from its first to its last, down as well as up. Empty when it cannot be read. */
-export function orderedNumbers(text: string): string[] {
-  if (!readNumberList(text)) return [];
-  return text.split(",").map((s) => s.trim()).flatMap((item) => {
-    const range = /^(\d+)\s*-\s*(\d+)$/.exec(item);
-    if (!range) return [item];
-    const a = BigInt(range[1]!), b = BigInt(range[2]!), size = Number(a < b ? b - a : a - b) + 1;
-    // A range of a hundred million numbers is a slip of the keyboard.
-    if (size > 1_000_000) return [];
-    return Array.from({ length: size }, (_, k) => String(a < b ? a + BigInt(k) : a - BigInt(k)));
-  });
+const wholeOf = (digits: string) => digits.replace(/^0+(?=\d)/, "");
+/** Whole numbers without leading zeros, of any size: the longer is the larger. */
+const compareWhole = (a: string, b: string) => a.length - b.length || (a < b ? -1 : a > b ? 1 : 0);
+
+/** Reads a number list. Undefined when an item cannot be read. Asking takes a search of the ranges, sorted once. */
+export function readNumberList(given: Numbers): NumberList | undefined {
+  const items = readItems(given);
+  if (!items) return undefined;
+  if (items.includes("all")) return { has: () => true, size: 0, exact: undefined };
+  const named = new Set<string>(), ranges: [string, string][] = [];
+  for (const item of items) {
+    if (item === "all") continue;
+    if ("number" in item) named.add(item.number);
+    else ranges.push(compareWhole(item.from, item.to) <= 0 ? [item.from, item.to] : [item.to, item.from]);
+  }
+  const merged = mergeRanges(ranges);
+  const inRange = (number: string) => {
+    let lo = 0, hi = merged.length;
+    while (lo < hi) {
+      const mid = (lo + hi) >> 1;
+      if (compareWhole(merged[mid]![1], number) < 0) lo = mid + 1;
+      else hi = mid;
+    }
+    return lo < merged.length && compareWhole(merged[lo]![0], number) <= 0;
+  };
+  const between = (number: string) => merged.length > 0 && WHOLE.test(number) && inRange(number);
+  const alone = [...named].filter((n) => !between(n)).length;
+  const size = merged.reduce((sum, [a, b]) => sum + Number(BigInt(b) - BigInt(a)) + 1, alone);
+  return { has: (number) => named.has(number) || between(number), size, exact: ranges.length ? undefined : [...named] };
+}
+
+function mergeRanges(ranges: [string, string][]): [string, string][] {
+  const out: [string, string][] = [];
+  for (const [from, to] of ranges.sort((a, b) => compareWhole(a[0], b[0]))) {
+    const last = out.at(-1);
+    if (!last || compareWhole(last[1], from) < 0) out.push([from, to]);
+    else if (compareWhole(last[1], to) < 0) last[1] = to;
+  }
+  return out;
+}
+
+/** A range of more numbers than this is a slip of the keyboard. */
+const LONGEST_RANGE = 1_000_000n;
+
+/**
+ * The numbers that a list names, in its order; a range runs from its first to its last, down as well as up. Empty when it cannot be
+ * read, names all, or has a range of more than a million numbers.
+ */
+export function orderedNumbers(given: Numbers): string[] {
+  const items = readItems(given);
+  if (!items || items.includes("all")) return [];
+  const out: string[] = [];
+  for (const item of items as Exclude<Item, "all">[]) {
+    if ("number" in item) {
+      out.push(item.number);
+      continue;
+    }
+    const a = BigInt(item.from), b = BigInt(item.to), size = a < b ? b - a : a - b;
+    if (size >= LONGEST_RANGE) return [];
+    for (let k = 0n; k <= size; k++) out.push(String(a < b ? a + k : a - k));
+  }
+  return out;
+}
+
+/** Numbers as a list that reads back as the very same in the same order; three and more rising whole numbers in a row become a range. */
+export function writeNumbers(numbers: readonly string[]): string {
+  const out: string[] = [];
+  for (let k = 0; k < numbers.length; ) {
+    let end = k;
+    while (/^[1-9]\d{0,14}$/.test(numbers[end]!) && numbers[end + 1] === String(Number(numbers[end]!) + 1)) end++;
+    if (end - k >= 2) out.push(`${numbers[k]}-${numbers[end]}`);
+    else for (const n of numbers.slice(k, end + 1)) out.push(PLAIN.test(n) ? n : `"${n.replaceAll('"', '""')}"`);
+    k = end + 1;
+  }
+  return out.join(", ");
 }
 
 /** Sorts numbers as people do: by their digits as numbers, then as text. */

@@ -13,7 +13,8 @@ import { KINDS } from "../records/kinds";
 import { azimuthOf, circularMean, positiveAngle, signedAngle } from "../math/angles";
 import { fromMetres, type Unit } from "../math/units";
 import type { Survey, SurveySetup } from "../records/survey";
-import { numberIndex, rowIndex, FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, type PointTable } from "./table";
+import { numberIndex } from "./index";
+import { GONE_UNPLACED, rowIndex, FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, type PointTable } from "./table";
 
 export interface ReduceOptions { unit: Unit; tolerance: Tolerances; curvature: Required<Exclude<Curvature, false>> | false; scaleFactor: number }
 
@@ -37,8 +38,8 @@ export interface FacesReport {
   slope: number;
 }
 
-/** A shot on a point that is known, or on one observed several times, that differs by more than the tolerance. */
-export interface Outlying { number: string; of: "control" | "repeat"; plan: number; level: number; at: [number, number] }
+/** A shot on a point that is known, or on one observed several times, that differs by more than the tolerance. `place` is the point's in the table. */
+export interface Outlying { place: number; of: "control" | "repeat"; plan: number; level: number; at: [number, number] }
 
 export interface SetupReport {
   intake: number;
@@ -90,14 +91,19 @@ interface Pointings {
   faces: FacesReport[][];
 }
 
-/** The table with the places that follow from observations; the same table when none does. Inputs are not changed. */
-export function reduceObservations(t: PointTable, delivered: readonly Delivered[], edits: readonly (SetupEdit & { intakeIndex: number })[], options: ReduceOptions): Reduced {
-  if (!delivered.some((d) => d.survey)) return { points: t, setups: [] };
+/**
+ * The table with the places that follow from observations; an observed point that none of them gives a place has GONE_UNPLACED. The same
+ * table when none is observed. Inputs are not changed.
+ */
+export function reduceObservations(given: PointTable, delivered: readonly Delivered[], edits: readonly (SetupEdit & { intakeIndex: number })[], options: ReduceOptions): Reduced {
+  if (!delivered.some((d) => d.survey)) return { points: given, setups: [] };
+  // Whether a point has a place is found anew each time.
+  const t = given.deleted.some((d) => d & GONE_UNPLACED) ? { ...given, deleted: given.deleted.map((d) => d & ~GONE_UNPLACED) } : given;
   const byRow = rowIndex(t), byNumber = numberIndex(t);
   const known = new Uint8Array(t.count);
   const e = t.e.slice(), n = t.n.slice(), z = t.z.slice();
   for (let i = 0; i < t.count; i++) known[i] = t.follows[i] === 0 ? 1 : 0;
-  const given = new Map<number, [number, number, number]>();
+  const stated = new Map<number, [number, number, number]>();
 
   const stations = delivered.flatMap(({ survey }, intake): Station[] => {
     if (!survey) return [];
@@ -113,9 +119,9 @@ export function reduceObservations(t: PointTable, delivered: readonly Delivered[
       const height = edit?.instrumentHeight ?? (Number.isNaN(setup.instrumentHeight) ? 0 : setup.instrumentHeight);
       const sights = (edit?.backsights?.map((number) => setup.backsights.find((b) => b.number === number) ?? { number, circle: NaN, azimuth: NaN, at: undefined }) ?? setup.backsights)
         .map((b) => ({ number: b.number, place: named.get(b.number) ?? byNumber.get(b.number) ?? -1, circle: b.circle, azimuth: b.azimuth, at: b.at }));
-      for (const s of sights) if (s.at && s.place >= 0 && !known[s.place]) given.set(s.place, s.at);
+      for (const s of sights) if (s.at && s.place >= 0 && !known[s.place]) stated.set(s.place, s.at);
       const place = named.get(setup.station) ?? -1;
-      if (setup.stationAt && place >= 0 && !known[place]) given.set(place, setup.stationAt);
+      if (setup.stationAt && place >= 0 && !known[place]) stated.set(place, setup.stationAt);
       const from = shots.starts[index]!, to = shots.starts[index + 1]!;
       const report: SetupReport = {
         intake, id: setup.id, station: setup.station, instrumentHeight: height, receivedHeight: setup.instrumentHeight, backsights: [], orientation: NaN,
@@ -136,9 +142,9 @@ export function reduceObservations(t: PointTable, delivered: readonly Delivered[
     const ready = pending.filter((s) => s.place >= 0 && known[s.place] && canOrient(s, known));
     if (ready.length === 0) {
       // Nothing follows from what is known: places that the file itself states are taken, all that pending setups wait for.
-      const stated = [...given].filter(([place]) => !known[place]);
-      if (stated.length === 0) break;
-      for (const [place, at] of stated) hold(place, at);
+      const waited = [...stated].filter(([place]) => !known[place]);
+      if (waited.length === 0) break;
+      for (const [place, at] of waited) hold(place, at);
       continue;
     }
     for (const s of ready) {
@@ -178,7 +184,15 @@ export function reduceObservations(t: PointTable, delivered: readonly Delivered[
     if (!(t.follows[i]! & FOLLOWS_N)) n[i] = t.n[i]!;
     if (!(t.follows[i]! & FOLLOWS_Z)) z[i] = t.z[i]!;
   }
-  return { points: { ...t, e, n, z }, setups: stations.map((s) => s.report) };
+  // Without observations that could be reduced, and not held by a file's own words, a point is nowhere.
+  const deleted = t.deleted.map((d, i) => (t.follows[i]! & (FOLLOWS_E | FOLLOWS_N) && first[i]! < 0 && !fixed.has(i) ? d | GONE_UNPLACED : d));
+  for (let i = 0; i < t.count; i++) {
+    if (!(deleted[i]! & GONE_UNPLACED)) continue;
+    if (t.follows[i]! & FOLLOWS_E) e[i] = NaN;
+    if (t.follows[i]! & FOLLOWS_N) n[i] = NaN;
+    if (t.follows[i]! & FOLLOWS_Z) z[i] = NaN;
+  }
+  return { points: { ...given, e, n, z, deleted }, setups: stations.map((s) => s.report) };
 
   /** From now on the place is known; what the office holds of it comes first. */
   function hold(i: number, at: readonly [number, number, number]): void {
@@ -213,7 +227,7 @@ export function reduceObservations(t: PointTable, delivered: readonly Delivered[
     for (const d of determinations(target)) {
       const plan = Math.hypot(de[d]! - e[target]!, dn[d]! - n[target]!), level = dz[d]! - z[target]!;
       if (plan > options.tolerance.repeat || Math.abs(level) > options.tolerance.repeat) {
-        stations[by[d]!]!.report.outlying.push({ number: t.number[target]!, of: control ? "control" : "repeat", plan, level, at: [e[target]!, n[target]!] });
+        stations[by[d]!]!.report.outlying.push({ place: target, of: control ? "control" : "repeat", plan, level, at: [e[target]!, n[target]!] });
       }
     }
   }
@@ -228,7 +242,7 @@ export function reduceObservations(t: PointTable, delivered: readonly Delivered[
       if (Math.abs(dz[a]! - dz[b]!) > level) level = Math.abs(dz[a]! - dz[b]!);
     }
     if (plan <= options.tolerance.repeat && level <= options.tolerance.repeat) return;
-    stations[by[last[target]!]!]!.report.outlying.push({ number: t.number[target]!, of: "repeat", plan, level, at: [mean[0], mean[1]] });
+    stations[by[last[target]!]!]!.report.outlying.push({ place: target, of: "repeat", plan, level, at: [mean[0], mean[1]] });
   }
 }
 

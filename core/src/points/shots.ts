@@ -13,8 +13,11 @@ export function asShot(t: PointTable): PointTable {
   return { ...rest, e, n, z };
 }
 
+/** What the order of shots follows from. */
+export type ShotColumns = Pick<PointTable, "count" | "intake" | "row" | "time" | "deleted">;
+
 /** Living points of each intake in shot order: by time if every one has a time, else by row; equal times by row. */
-export function shotsByIntake(t: PointTable): Int32Array[] {
+export function shotsByIntake(t: ShotColumns): Int32Array[] {
   const counts = new Map<number, number>();
   for (let i = 0; i < t.count; i++) if (!t.deleted[i] && t.intake[i]! >= 0) counts.set(t.intake[i]!, (counts.get(t.intake[i]!) ?? 0) + 1);
   const lists = new Map([...counts].sort((a, b) => a[0] - b[0]).map(([intake, n]) => [intake, { list: new Int32Array(n), n: 0 }]));

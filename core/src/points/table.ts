@@ -19,11 +19,14 @@ export type ShotPlaces = ReadonlyMap<number, Place>;
 /** Bits of PointTable.follows. */
 export const FOLLOWS_N = 1, FOLLOWS_E = 2, FOLLOWS_Z = 4, FOLLOWS_ALL = 7;
 
+/** Bits of PointTable.deleted: taken away by an edit or a later intake; observed only from setups that give it no place. */
+export const GONE_DELETED = 1, GONE_UNPLACED = 2;
+
 export interface PointTable {
   count: number;
   /** Stable within the job. */
   id: Int32Array;
-  /** Index into the job's intakes; −1 for a point of no intake. */
+  /** Index into the job's intakes; −1 for a point that the office made. */
   intake: Int32Array;
   /** Physical line of the intake's file. */
   row: Int32Array;
@@ -35,7 +38,7 @@ export interface PointTable {
   kind: Uint8Array;
   /** Index into SURFACE_CHOICES: whether an edit takes the point into surfaces or out of them. */
   surface: Uint8Array;
-  /** 1 when deleted by an edit or replaced by a later intake. */
+  /** Why the point is not there (GONE_*); 0 for a living point. */
   deleted: Uint8Array;
   /** Which coordinates follow from raw observations (FOLLOWS_*); 0 where the point's own are given. */
   follows: Uint8Array;
@@ -69,11 +72,14 @@ function allocate(count: number): PointTable {
   };
 }
 
+/** Names of the columns that hold one value for each point. */
+export type ColumnName = (typeof COLUMNS)[number];
+
 const COLUMNS = [
   "id", "intake", "row", "e", "n", "z", "kind", "surface", "deleted", "follows", "precision", "targetHeight", "time", "description", "note", "cues",
 ] as const;
 
-/** A table of both tables' points in order; texts and attribute columns are united by name. Inputs are not changed. */
+/** A table of both tables' points in order; the second's texts join the first's, attribute columns are united by name. */
 export function concatTables(a: PointTable, b: PointTable): PointTable {
   const out = allocate(a.count + b.count);
   for (const key of COLUMNS) {
@@ -82,7 +88,7 @@ export function concatTables(a: PointTable, b: PointTable): PointTable {
   }
   if (a.shotAt || b.shotAt) out.shotAt = new Map([...(a.shotAt ?? []), ...(b.shotAt ?? [])]);
   out.number = a.number.concat(b.number);
-  const store = new TextStore(a.texts.slice());
+  const store = TextStore.over(a.texts);
   const moved = Uint32Array.from(b.texts, (t) => store.of(t));
   for (let i = 0; i < b.count; i++) {
     out.description[a.count + i] = moved[b.description[i]!]!;
@@ -125,18 +131,42 @@ export function descriptionOf(t: PointTable, i: number): string {
 }
 
 /** Key → place in the table for the points of intakes, by intake and row. */
-export function rowIndex(t: PointTable): (intake: number, row: number) => number {
+export function rowIndex(t: Pick<PointTable, "count" | "intake" | "row">): (intake: number, row: number) => number {
   const index = new Map<number, number>();
   // Rows stay below 2^31 and intakes below 2^21, so that one number holds both.
   for (let i = 0; i < t.count; i++) index.set(t.intake[i]! * 2 ** 31 + t.row[i]!, i);
   return (intake, row) => index.get(intake * 2 ** 31 + row) ?? -1;
 }
 
-/** Number → place in the table, deleted points left out. */
-export function numberIndex(t: PointTable): Map<string, number> {
-  const index = new Map<string, number>();
-  for (let i = 0; i < t.count; i++) if (!t.deleted[i]) index.set(t.number[i]!, i);
-  return index;
+/** Place of an id in a table, whose ids rise; −1 for none. */
+export function placeOf(t: Pick<PointTable, "count" | "id">, id: number): number {
+  let lo = 0, hi = t.count - 1;
+  while (lo <= hi) {
+    const mid = (lo + hi) >> 1;
+    if (t.id[mid] === id) return mid;
+    if (t.id[mid]! < id) lo = mid + 1;
+    else hi = mid - 1;
+  }
+  return -1;
+}
+
+/** The table with more points, in the order of their ids. Refuses nothing: the caller knows that ids and numbers are free. */
+export function insertPoints(t: PointTable, added: PointTable): PointTable {
+  const all = concatTables(t, added);
+  if (added.count === 0 || t.count === 0 || added.id[0]! > t.id[t.count - 1]!) return all;
+  return pickRows(all, Int32Array.from({ length: all.count }, (_, i) => i).sort((a, b) => all.id[a]! - all.id[b]!));
+}
+
+/** The table without some of its places. */
+export function withoutRows(t: PointTable, rows: readonly number[]): PointTable {
+  const gone = new Set(rows);
+  return pickRows(t, Int32Array.from({ length: t.count }, (_, i) => i).filter((i) => !gone.has(i)));
+}
+
+export function livingCount(t: Pick<PointTable, "deleted">): number {
+  let count = 0;
+  for (const d of t.deleted) if (d === 0) count++;
+  return count;
 }
 
 export interface Extent { minE: number; minN: number; maxE: number; maxN: number; minZ: number; maxZ: number }

@@ -4,7 +4,8 @@ import { KINDS } from "../records/kinds";
 import { refusal } from "../errors";
 import type { Records } from "../records/records";
 import { addToNumber } from "./numbers";
-import { concatTables, emptyTable, FOLLOWS_ALL, numberIndex, pickRows, type PointTable } from "./table";
+import { numberIndex } from "./index";
+import { concatTables, emptyTable, FOLLOWS_ALL, GONE_DELETED, pickRows, type PointTable } from "./table";
 
 export interface Taken {
   /** The new points only, ids from `firstId` on, in row order. */
@@ -96,6 +97,6 @@ function kindsOf(r: Records, given: number): Uint8Array {
 /** The job's table after an intake: replaced points deleted, new ones at the end. */
 export function withTaken(table: PointTable, taken: Taken): PointTable {
   const out = concatTables(table, taken.added);
-  for (const i of taken.replaced) out.deleted[i] = 1;
+  for (const i of taken.replaced) out.deleted[i]! |= GONE_DELETED;
   return out;
 }

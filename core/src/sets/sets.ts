@@ -6,10 +6,13 @@ import { codeOf, type CodedPoints } from "../codes/read";
 import { refusal } from "../errors";
 import { side } from "../math/predicates";
 import { wildcard } from "../math/words";
-import { readNumberList } from "../points/numbers";
+import { readNumberList, type Numbers } from "../points/numbers";
 import type { PointTable } from "../points/table";
 
-export interface SetContext { table: PointTable; coded: CodedPoints; intakes: readonly IntakeInfo[]; sets: readonly PointSet[] }
+/** What the rules of sets depend on. */
+export type SetColumns = Pick<PointTable, "count" | "e" | "n" | "z" | "number" | "kind" | "intake" | "deleted">;
+
+export interface SetContext { table: SetColumns; coded: CodedPoints; intakes: readonly IntakeInfo[]; sets: readonly PointSet[] }
 
 /** The set that always exists: points of the terrain by code, cue and edit that have an elevation. */
 export const GROUND = "*ground";
@@ -19,7 +22,7 @@ export function pointsOfSet(name: string, context: SetContext, path: string): In
   return placesThat(setTest(name, context, path, []), context.table);
 }
 
-function placesThat(test: Test, table: PointTable): Int32Array {
+function placesThat(test: Test, table: SetColumns): Int32Array {
   const places = new Int32Array(table.count);
   let count = 0;
   for (let i = 0; i < table.count; i++) if (!table.deleted[i] && test(i)) places[count++] = i;
@@ -27,10 +30,10 @@ function placesThat(test: Test, table: PointTable): Int32Array {
 }
 
 /** A set's name, `*` for all, or else a number list. */
-export function pointsOfSelection(selection: string, context: SetContext, path: string): Int32Array {
-  if (selection === GROUND || context.sets.some((s) => s.name === selection)) return pointsOfSet(selection, context, path);
+export function pointsOfSelection(selection: Numbers, context: SetContext, path: string): Int32Array {
+  if (typeof selection === "string" && (selection === GROUND || context.sets.some((s) => s.name === selection))) return pointsOfSet(selection, context, path);
   const list = readNumberList(selection);
-  if (!list) throw refusal("reference-missing", { path, what: "point set", name: selection });
+  if (!list) throw refusal("reference-missing", { path, what: "point set", name: String(selection) });
   return placesThat((i) => list.has(context.table.number[i]!), context.table);
 }
 
@@ -56,7 +59,7 @@ function ruleTest(rule: SetRule, context: SetContext, path: string, asking: stri
   }
   if ("numbers" in rule) {
     const list = readNumberList(rule.numbers);
-    if (!list) throw refusal("recipe-field", { path, why: `“${rule.numbers}” is no list of point numbers` });
+    if (!list) throw refusal("recipe-field", { path, why: `“${String(rule.numbers)}” is no list of point numbers` });
     return (i) => list.has(table.number[i]!);
   }
   if ("kind" in rule) return (i) => rule.kind.includes(KINDS[table.kind[i]!]!);

@@ -1,7 +1,8 @@
 /** Fixed breaklines as chains of places whose levels are all known (RECIPE.md, "SURFACE"). */
 import type { Chains } from "../lines/flatten";
-import { lineName, type Line } from "../lines/model";
-import type { PointTable } from "../points/table";
+import { pts, say } from "../finding";
+import type { Line } from "../lines/model";
+import type { Refused } from "./model";
 
 export interface BreakChain {
   line: number;
@@ -14,7 +15,7 @@ export interface BreakChain {
  * usable ones either side; at the ends, where there is none, the piece is refused by name.
  */
 export function fixedChains(
-  indices: readonly number[], lines: readonly Line[], chains: Chains, table: PointTable, refused: { what: string; why: string }[],
+  indices: readonly number[], lines: readonly Line[], chains: Chains, refused: Refused[],
 ): BreakChain[] {
   const { xyz, shot, starts } = chains;
   const out: BreakChain[] = [];
@@ -26,16 +27,16 @@ export function fixedChains(
     }
     if (lines[line]!.closed) startAtKnown(places);
     const known = places.flatMap((p, k) => (Number.isNaN(p.z) ? [] : [k]));
-    const name = `breakline ${lineName(lines[line]!)}`;
+    const name = say`breakline ${{ line }}`;
     if (places.length < 2) continue;
     if (known.length < 2 && known.length < places.length) {
-      refused.push({ what: name, why: known.length ? "only one of its shots has a usable level" : "none of its shots has a usable level" });
+      refused.push({ what: name, why: [known.length ? "only one of its shots has a usable level" : "none of its shots has a usable level"] });
       continue;
     }
     for (let k = 1; k < known.length; k++) interpolate(places, known[k - 1]!, known[k]!);
     const first = known[0]!, last = known.at(-1)!;
     for (const [cut, end] of [[first > 0, places[0]], [last < places.length - 1, places.at(-1)]] as const) {
-      if (cut) refused.push({ what: name, why: `its end${end!.shot >= 0 ? ` at point ${table.number[end!.shot]}` : ""} has no usable level` });
+      if (cut) refused.push({ what: name, why: end!.shot >= 0 ? say`its end at point ${pts(end!.shot)} has no usable level` : ["its end has no usable level"] });
     }
     out.push({ line, places: places.slice(first, last + 1) });
   }

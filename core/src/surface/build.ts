@@ -1,12 +1,12 @@
 /** The recipe of a surface carried out: points and breaklines → a finished mesh, with what was used, refused and why. */
 import type { Tolerances } from "../math/tolerances";
-import type { BuiltSurface, SurfaceRecipe } from "./model";
+import { lengthText, type Unit } from "../math/units";
+import type { BuiltSurface, Refused, SurfaceRecipe } from "./model";
 import { refusal } from "../errors";
-import { finding, type Finding } from "../finding";
+import { notice, pts, say, type Noticed } from "../finding";
 import type { Chains } from "../lines/flatten";
-import { lineName, type Line } from "../lines/model";
+import type { Line } from "../lines/model";
 import { wildcard } from "../math/words";
-import type { PointTable } from "../points/table";
 import { Constrainer, type Crossing, type PieceEnds } from "./constrain";
 import { mergeCoincident } from "./merge";
 import type { TriMesh } from "./mesh";
@@ -15,9 +15,12 @@ import { fixedChains, type BreakChain } from "./breaklines";
 import { triangulate, type KeptPlan } from "./triangulate";
 
 export interface SurfaceSources {
-  table: PointTable;
-  /** Table places of the points the recipe chose; all have an elevation. */
+  unit: Unit;
+  /** Table places of the points the recipe chose, and where these are; all have an elevation. */
   points: Int32Array;
+  e: Float64Array;
+  n: Float64Array;
+  z: Float64Array;
   lines: readonly Line[];
   /** The lines as chords, with unusable levels not known. */
   chains: Chains;
@@ -28,10 +31,10 @@ export interface SurfaceSources {
 
 /** Throws a Refusal when there is no triangle to make. */
 export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): BuiltSurface {
-  const { table, lines, tolerance } = sources;
-  const findings: Finding[] = [];
+  const { lines, tolerance, unit } = sources;
+  const findings: Noticed[] = [];
   let lineOfVertex: Map<number, number> | undefined;
-  const refused: { what: string; why: string }[] = [];
+  const refused: Refused[] = [];
 
   // 1. Which lines are breaklines, and which points enter by their own level.
   const named = (recipe.breaklines?.codes ?? []).map(wildcard);
@@ -41,18 +44,18 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   });
   const draped = chosen.filter((c) => c.kind === "draped").map((c) => c.index);
   const fixed = chosen.filter((c) => c.kind === "fixed").map((c) => c.index);
-  const points = withoutDraped(sources.points, lines, draped, fixed);
+  const chosenPoints = withoutDraped(sources, lines, draped, fixed);
 
   // 2. Vertices: the points, and the places of breaklines where no chosen point stands.
-  const origin: [number, number] = originOf(table, points);
-  const vertices = new VertexList(table, points, origin);
-  const chains = fixedChains(fixed, lines, sources.chains, table, refused).map((c) => ({ ...c, places: c.places.map((p) => vertices.of(p)) }));
+  const origin: [number, number] = originOf(chosenPoints);
+  const vertices = new VertexList(chosenPoints, origin);
+  const chains = fixedChains(fixed, lines, sources.chains, refused).map((c) => ({ ...c, places: c.places.map((p) => vertices.of(p)) }));
   const { x, y, z, shots: shotOf } = vertices.arrays();
   if (x.length < 3) throw refusal("surface-too-few", { surface: recipe.name, points: x.length });
 
   // 3. Coincident places become one vertex.
   const merged = mergeCoincident(x, y, z, tolerance.coincident);
-  coincidentFindings(merged.groups, shotOf, z, table, tolerance, findings);
+  coincidentFindings(merged.groups, shotOf, { x, y, z, origin }, tolerance, unit, findings);
   if (merged.x.length < 3) throw refusal("surface-too-few", { surface: recipe.name, points: merged.x.length });
 
   // 4. The bare mesh, then the fixed breaklines.
@@ -66,7 +69,7 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   const pieces = chains.flatMap((c) => piecesOf(c, merged.vertexOf)).filter((p) => !lost.has(p.a) && !lost.has(p.b));
   const split = splitAtVertices(mesh, pieces, noise, (met) => levelFinding(met.levels, () => [met.line, lineAt(met.vertex)], met));
   const constrainer = new Constrainer(mesh, split, (c) => settle(...c.levels), noise);
-  insertAll(constrainer, split, lines, refused);
+  insertAll(constrainer, split, refused);
   for (const c of constrainer.crossings) levelFinding(c.levels, () => c.pieces.map((k) => split[k]!.line), c);
 
   // 5. Draped breaklines take their levels from the surface made so far.
@@ -75,7 +78,7 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   // 6. Compact, measure, report.
   const shots = new Int32Array(mesh.vertices).fill(-1);
   for (let i = 0; i < shotOf.length; i++) shots[merged.vertexOf[i]!] = shotOf[i]!;
-  for (const v of lost) refused.push({ what: shots[v]! >= 0 ? `point ${table.number[shots[v]!]}` : "a breakline's place", why: "it has no triangle" });
+  for (const v of lost) refused.push({ what: shots[v]! >= 0 ? say`point ${pts(shots[v]!)}` : ["a breakline's place"], why: ["it has no triangle"] });
   return { ...finish(recipe.name, mesh, origin, shots, new Set(chains.map((c) => c.line)).size + drapedUsed, refused), findings };
 
   function lineAt(vertex: number): number | undefined {
@@ -86,11 +89,13 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   function levelFinding(levels: [number, number], lineIndices: () => (number | undefined)[], at: { x: number; y: number }): void {
     if (!(Math.abs(levels[0] - levels[1]) > tolerance.crossing)) return;
     const known = [...new Set(lineIndices())].filter((l): l is number => l !== undefined);
-    const what = known.length > 1 ? `Breaklines ${known.map((l) => lineName(lines[l]!)).join(" and ")} cross` : `Breakline ${lineName(lines[known[0]!]!)} passes a point`;
-    findings.push(finding("breaklines-cross", "warning",
-      `${what} at levels ${levels.map((l) => l.toFixed(3)).join(" and ")}, ${Math.abs(levels[0] - levels[1]).toFixed(3)} apart.`, {
-        lines: known, at: [origin[0] + at.x, origin[1] + at.y], data: { levels: [...levels], surface: recipe.name },
-      }));
+    const what = known.length > 1 ? say`Breaklines ${{ line: known[0]! }} and ${{ line: known[1]! }} cross` : say`Breakline ${{ line: known[0]! }} passes a point`;
+    const place: [number, number] = [origin[0] + at.x, origin[1] + at.y];
+    const words = say` at levels ${lengthText(levels[0], unit)} and ${lengthText(levels[1], unit)}, ${lengthText(Math.abs(levels[0] - levels[1]), unit)} apart.`;
+    findings.push(notice("breaklines-cross", "warning", [...what, ...words], {
+      lines: known, at: place, data: { levels: [...levels], surface: recipe.name },
+      subject: `${recipe.name}: ${known.map((l) => lines[l]!.key).join(" and ")} at ${place.map((x) => x.toFixed(3)).join(" ")}`,
+    }));
   }
 
   /** Adds the draped lines to the finished mesh; a copy of it gives the levels. */
@@ -112,7 +117,7 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
         else if (previous >= 0 && v !== previous) added.push({ a: previous, b: v, line: index });
         previous = v;
       }
-      if (outside) refused.push({ what: `breakline ${lineName(lines[index]!)}`, why: "a part of it lies outside the surface" });
+      if (outside) refused.push({ what: say`breakline ${{ line: index }}`, why: ["a part of it lies outside the surface"] });
       if (added.at(-1)?.line === index) used++;
     }
     const pieces = splitAtVertices(mesh, added, noise, () => undefined);
@@ -120,25 +125,29 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
     const isDraped = (k: number) => k >= before.length;
     const constrainer = new Constrainer(mesh, all, (c: Crossing) =>
       isDraped(c.pieces[1]) ? levelAt(c.x, c.y) : c.levels[1], noise);
-    insertAll(constrainer, all, lines, refused, before.length);
+    insertAll(constrainer, all, refused, before.length);
     return used;
   }
 }
 
+/** Chosen points by their places in the table, with their coordinates. */
+type Chosen = Pick<SurfaceSources, "points" | "e" | "n" | "z">;
+
 /** Shots of draped lines do not enter by their own level, unless a fixed breakline has them too. */
-function withoutDraped(points: Int32Array, lines: readonly Line[], draped: number[], fixed: number[]): Int32Array {
-  if (draped.length === 0) return points;
+function withoutDraped(s: Chosen, lines: readonly Line[], draped: number[], fixed: number[]): Chosen {
+  if (draped.length === 0) return s;
   const out = new Set(draped.flatMap((l) => lines[l]!.shots));
-  for (const l of fixed) for (const s of lines[l]!.shots) out.delete(s);
-  return points.filter((p) => !out.has(p));
+  for (const l of fixed) for (const shot of lines[l]!.shots) out.delete(shot);
+  const keep = (_: number, k: number) => !out.has(s.points[k]!);
+  return { points: s.points.filter(keep), e: s.e.filter(keep), n: s.n.filter(keep), z: s.z.filter(keep) };
 }
 
 /** A whole-numbered place near the points, so that most offsets from it are exact. */
-function originOf(table: PointTable, points: Int32Array): [number, number] {
+function originOf(s: Chosen): [number, number] {
   let e = Infinity, n = Infinity;
-  for (const p of points) {
-    if (table.e[p]! < e) e = table.e[p]!;
-    if (table.n[p]! < n) n = table.n[p]!;
+  for (let k = 0; k < s.points.length; k++) {
+    if (s.e[k]! < e) e = s.e[k]!;
+    if (s.n[k]! < n) n = s.n[k]!;
   }
   return Number.isFinite(e) ? [Math.floor(e), Math.floor(n)] : [0, 0];
 }
@@ -152,38 +161,49 @@ function roundingOf(origin: [number, number], x: Float64Array, y: Float64Array):
 
 /** Input places of the mesh: chosen points once each, then breakline places that are no chosen point. */
 class VertexList {
-  /** Table place of the point at each chosen vertex, then of the shots at the extra ones. */
+  /** Table places of the shots at the extra vertices. */
   private readonly extraShots: number[] = [];
   private readonly extra: number[] = [];
-  /** Vertex of each table place, −1 for none. */
-  private readonly indexOf: Int32Array;
+  /** Vertices of shots on breaklines that are no chosen points. */
+  private readonly extraOf = new Map<number, number>();
+  /** Rising, so that a shot is found among them by halving. */
+  private readonly points: Int32Array;
 
-  constructor(private readonly table: PointTable, private readonly points: Int32Array, private readonly origin: [number, number]) {
-    this.indexOf = new Int32Array(table.count).fill(-1);
-    for (let i = 0; i < points.length; i++) this.indexOf[points[i]!] = i;
+  constructor(private readonly chosen: Chosen, private readonly origin: [number, number]) {
+    this.points = chosen.points;
+  }
+
+  private vertexOf(shot: number): number | undefined {
+    const { points } = this;
+    let lo = 0, hi = points.length;
+    while (lo < hi) {
+      const mid = (lo + hi) >> 1;
+      if (points[mid]! < shot) lo = mid + 1;
+      else hi = mid;
+    }
+    return points[lo] === shot ? lo : this.extraOf.get(shot);
   }
 
   of(place: BreakChain["places"][number]): number {
-    const known = place.shot >= 0 ? this.indexOf[place.shot]! : -1;
-    if (known >= 0) return known;
+    const known = place.shot >= 0 ? this.vertexOf(place.shot) : undefined;
+    if (known !== undefined) return known;
     const index = this.points.length + this.extraShots.length;
     this.extra.push(place.e, place.n, place.z);
     this.extraShots.push(place.shot);
-    if (place.own) this.indexOf[place.shot] = index;
+    if (place.own) this.extraOf.set(place.shot, index);
     return index;
   }
 
   /** Offsets from the origin, levels, and the shot at each vertex. */
   arrays() {
-    const { table, points, extra, origin: [oe, on] } = this;
+    const { chosen: c, points, extra, origin: [oe, on] } = this;
     const chosen = points.length, n = chosen + this.extraShots.length;
     const x = new Float64Array(n), y = new Float64Array(n), z = new Float64Array(n), shots = new Int32Array(n);
     for (let i = 0; i < chosen; i++) {
-      const p = points[i]!;
-      x[i] = table.e[p]! - oe;
-      y[i] = table.n[p]! - on;
-      z[i] = table.z[p]!;
-      shots[i] = p;
+      x[i] = c.e[i]! - oe;
+      y[i] = c.n[i]! - on;
+      z[i] = c.z[i]!;
+      shots[i] = points[i]!;
     }
     for (let i = chosen, k = 0; i < n; i++, k += 3) {
       x[i] = extra[k]! - oe;
@@ -230,9 +250,9 @@ function splitAtVertices(mesh: TriMesh, pieces: PieceEnds[], noise: number, told
   });
 }
 
-function insertAll(constrainer: Constrainer, pieces: PieceEnds[], lines: readonly Line[], refused: { what: string; why: string }[], from = 0): void {
+function insertAll(constrainer: Constrainer, pieces: PieceEnds[], refused: Refused[], from = 0): void {
   for (let k = from; k < pieces.length; k++) {
-    if (!constrainer.insert(k)) refused.push({ what: `breakline ${lineName(lines[pieces[k]!.line]!)}`, why: "a piece of it could not be followed" });
+    if (!constrainer.insert(k)) refused.push({ what: say`breakline ${{ line: pieces[k]!.line }}`, why: ["a piece of it could not be followed"] });
   }
   // A crossing's place is rounded, so that the pieces bend there by as much: what that leaves not quite Delaunay is put right exactly.
   if (constrainer.crossings.length) constrainer.mesh.legalizeAll();
@@ -276,16 +296,17 @@ function copyOf(mesh: TriMesh): TriMesh {
   );
 }
 
-function coincidentFindings(groups: number[][], shots: Int32Array, z: Float64Array, table: PointTable, tolerance: Tolerances, findings: Finding[]): void {
+function coincidentFindings(
+  groups: number[][], shots: Int32Array, at: { x: Float64Array; y: Float64Array; z: Float64Array; origin: [number, number] }, tolerance: Tolerances, unit: Unit, findings: Noticed[],
+): void {
   for (const group of groups) {
     const points = [...new Set(group.map((i) => shots[i]!).filter((s) => s >= 0))];
     if (points.length < 2) continue;
-    const levels = group.map((i) => z[i]!);
-    const apart = Math.max(...levels) - Math.min(...levels);
-    const numbers = points.map((p) => table.number[p]!);
-    findings.push(finding("coincident", apart > tolerance.crossing ? "warning" : "note",
-      `Points ${numbers.join(", ")} stand at one place${apart > 0 ? `, ${apart.toFixed(3)} apart in level` : ""}; the surface takes their mean.`, {
-        points: numbers, at: [table.e[points[0]!]!, table.n[points[0]!]!], data: { apart },
-      }));
+    const levels = group.map((i) => at.z[i]!), apart = Math.max(...levels) - Math.min(...levels);
+    const first = group.find((i) => shots[i] === points[0])!;
+    const words = say`Points ${pts(points, Infinity)} stand at one place${apart > 0 ? `, ${lengthText(apart, unit)} apart in level` : ""}; the surface takes their mean.`;
+    findings.push(notice("coincident", apart > tolerance.crossing ? "warning" : "note", words, {
+      points, at: [at.origin[0] + at.x[first]!, at.origin[1] + at.y[first]!], data: { apart },
+    }));
   }
 }

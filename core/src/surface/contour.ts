@@ -4,6 +4,7 @@
  */
 import type { ContoursRecipe, Surface } from "./model";
 import { refusal } from "../errors";
+import { decimalSteps } from "../math/decimal";
 import { formatFixed } from "../math/round";
 import { Sum } from "../math/sum";
 import { next } from "./mesh";
@@ -33,11 +34,17 @@ export function contour(surface: Surface, recipe: ContoursRecipe): Contours {
     if (z < minZ) minZ = z;
     if (z > maxZ) maxZ = z;
   }
-  const low = Math.ceil((minZ - base) / interval), high = Math.floor((maxZ - base) / interval);
+  // Levels are decimals as they are meant; which of them lie within is seen from themselves, not from a rounded quotient.
+  const levelAt = decimalSteps(base, interval);
+  let low = Math.ceil((minZ - base) / interval), high = Math.floor((maxZ - base) / interval);
   if (high - low > MOST_LEVELS) {
     throw refusal("request-wrong", { why: `Contours of “${surface.name}” at ${interval} would be ${high - low} levels; choose a larger interval` });
   }
-  const levels = Float64Array.from({ length: Math.max(0, high - low + 1) }, (_, k) => base + (low + k) * interval);
+  while (levelAt(low - 1) >= minZ) low--;
+  while (levelAt(low) < minZ) low++;
+  while (levelAt(high + 1) <= maxZ) high++;
+  while (levelAt(high) > maxZ) high--;
+  const levels = Float64Array.from({ length: Math.max(0, high - low + 1) }, (_, k) => levelAt(low + k));
   const isIndex = (k: number) => every > 0 && (((low + k) % every) + every) % every === 0;
   return trace(surface, levels, isIndex, interval);
 }

@@ -1,6 +1,7 @@
 /** A working mesh → a finished surface with its report; and surfaces given as triangles. */
 import { refusal } from "../errors";
 import { Sum } from "../math/sum";
+import { boxIndex } from "../math/near";
 import { TriMesh } from "./mesh";
 import type { BuiltSurface, Surface, SurfaceReport } from "./model";
 
@@ -50,8 +51,9 @@ function measure(s: Surface) {
 }
 
 /**
- * A surface given by its triangles: east, north, level triples and three corners a face. Faces that name no point or share a side three
- * times are refused. A face without area is refused when `strict`, else left out and named in the report: files have them as upright walls.
+ * A surface given by its triangles: east, north, level triples and three corners a face. A face that names no point is
+ * refused. One without area in plan, or that lies over an earlier one and would count twice, is refused when `strict`, else left out and
+ * named in the report: files have upright walls.
  */
 export function surfaceOfTriangles(name: string, points: Float64Array, faces: ArrayLike<number>, strict = true): BuiltSurface {
   const count = points.length / 3, size = Math.floor(faces.length / 3);
@@ -69,27 +71,60 @@ export function surfaceOfTriangles(name: string, points: Float64Array, faces: Ar
   const mesh = new TriMesh(x, y, z, all, twins);
   const sides = new Map<number, number>();
   const refused: SurfaceReport["refused"] = [];
+  const beneath = faceIndex(x, y, faces, size);
   let kept = 0;
+  /** A face that cannot be used: of a file it is left out and named, else the surface is refused. */
+  const leaveOut = (f: number, why: string) => {
+    if (strict) throw wrong(`face ${f} ${why}`);
+    refused.push({ what: [`face ${f + 1}`], why: [`it ${why.replace(/face (\d+)/, (_, g: string) => `face ${Number(g) + 1}`)}`] });
+  };
+  const slotOf = new Int32Array(size).fill(-1);
   for (let f = 0; f < size; f++) {
     const a = faces[3 * f]!, b = faces[3 * f + 1]!, c = faces[3 * f + 2]!;
     if ([a, b, c].some((v) => !(Number.isInteger(v) && v >= 0 && v < count))) throw wrong(`face ${f} names a point that is not there`);
     const turn = mesh.side(a, b, c);
     if (turn === 0) {
-      if (strict) throw wrong(`face ${f} has no area`);
-      refused.push({ what: `face ${f + 1}`, why: "it has no area in plan" });
+      leaveOut(f, "has no area in plan");
       continue;
     }
     all.set(turn > 0 ? [a, b, c] : [a, c, b], 3 * kept);
+    const over = beneath(f).find((g) => slotOf[g]! >= 0 && overlap(mesh, kept, slotOf[g]!));
+    if (over !== undefined) {
+      leaveOut(f, `lies over face ${over}`);
+      continue;
+    }
     for (let h = 3 * kept; h < 3 * kept + 3; h++) {
       const from = all[h]!, to = all[h % 3 === 2 ? h - 2 : h + 1]!;
-      if (sides.has(from * count + to)) throw wrong(`face ${f} lies over another one`);
       sides.set(from * count + to, h);
       const other = sides.get(to * count + from);
       if (other !== undefined) mesh.link(h, other);
     }
-    kept++;
+    slotOf[f] = kept++;
   }
   if (kept === 0) throw wrong("none of its faces has an area in plan");
   const cut = kept === size ? mesh : new TriMesh(x, y, z, all.slice(0, 3 * kept), twins.slice(0, 3 * kept));
   return { ...finish(name, cut, origin, new Int32Array(0), 0, refused), findings: [] };
+}
+
+/** For each face the earlier ones whose boxes meet its own, rising. */
+function faceIndex(x: Float64Array, y: Float64Array, faces: ArrayLike<number>, size: number): (f: number) => number[] {
+  const box = (f: number): [number, number, number, number] => {
+    const [a, b, c] = [faces[3 * f]!, faces[3 * f + 1]!, faces[3 * f + 2]!];
+    return [Math.min(x[a]!, x[b]!, x[c]!), Math.min(y[a]!, y[b]!, y[c]!), Math.max(x[a]!, x[b]!, x[c]!), Math.max(y[a]!, y[b]!, y[c]!)];
+  };
+  const index = boxIndex(size, box);
+  return (f) => index.search(...box(f)).filter((g) => g < f).sort((a, b) => a - b);
+}
+
+/** Whether two triangles, each counter-clockwise, share more than their outlines: no side of either has the other all on its right. */
+function overlap(mesh: TriMesh, s: number, t: number): boolean {
+  const { tri } = mesh;
+  const parts = (a: number, b: number) => {
+    for (let h = 3 * a; h < 3 * a + 3; h++) {
+      const from = tri[h]!, to = tri[h % 3 === 2 ? h - 2 : h + 1]!;
+      if ([0, 1, 2].every((k) => mesh.side(from, to, tri[3 * b + k]!) <= 0)) return true;
+    }
+    return false;
+  };
+  return !parts(s, t) && !parts(t, s);
 }

@@ -1,5 +1,5 @@
 /** A finished surface: a constrained Delaunay mesh, compact and ready to be sent, drawn and measured. */
-import type { Finding } from "../finding";
+import type { Noticed, Word } from "../finding";
 
 export interface SurfaceRecipe {
   name: string;
@@ -31,6 +31,8 @@ export interface Surface {
   point: Int32Array;
 }
 
+export interface Refused { what: Word<number, number>[]; why: Word<number, number>[] }
+
 export interface SurfaceReport {
   name: string;
   /** Vertices of the mesh. */
@@ -42,8 +44,8 @@ export interface SurfaceReport {
   maxZ: number;
   /** Breaklines used, at least in part. */
   breaklines: number;
-  /** What could not be used, by name. */
-  refused: { what: string; why: string }[];
+  /** What could not be used, and why: points by their places in the table, lines by their places in the list. */
+  refused: Refused[];
 }
 
-export interface BuiltSurface { surface: Surface; report: SurfaceReport; findings: Finding[] }
+export interface BuiltSurface { surface: Surface; report: SurfaceReport; findings: Noticed[] }

@@ -48,7 +48,7 @@ test("every style and symbol that it names is there, and every template is whole
 });
 
 test("every code with a template has its note, with no gap left by a value", () => {
-  const notes = writeNotes(state.points, derived.coded, drawSymbols(state.points, derived.coded, "m"), derived.lines, derived.book);
+  const notes = writeNotes(state.points, derived.coded, drawSymbols(state.points, derived.coded, "m"), derived.lines, derived.compiled);
   expect(new Set(notes.map((n) => n.code))).toEqual(new Set(codes.filter((c) => c.label).map((c) => c.code)));
   for (const n of notes) expect(n.text).not.toMatch(/[{}[\]]|\s\s|^\s|\s$/);
   const text = (code: string) => notes.find((n) => n.code === code)!.text;
@@ -59,7 +59,7 @@ test("every code with a template has its note, with no gap left by a value", () 
 
 test("all notes find a place at 1:200 and at 1:1000", () => {
   const symbols = drawSymbols(state.points, derived.coded, "m");
-  const notes = writeNotes(state.points, derived.coded, symbols, derived.lines, derived.book);
+  const notes = writeNotes(state.points, derived.coded, symbols, derived.lines, derived.compiled);
   const lines = derived.lines.map((l) => ({ code: l.code, kind: l.entry.kind, group: l.entry.group!, layer: l.entry.layer!, closed: l.closed }));
   for (const scale of [200, 1000]) {
     const layout = layOutTexts({ table: state.points, symbols, notes, lines, chains: derived.chains, contours: [], drawing: {}, sets: new Map(), want: { notes: true, points: false, contours: false } }, scale / 1000);

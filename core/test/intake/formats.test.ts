@@ -1,4 +1,5 @@
 /** Every format that the field delivers, made by independent writers where there is one, read back to the same numbers. */
+import { runOf, told } from "../job";
 import { execFileSync } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";
@@ -115,7 +116,7 @@ test("LandXML: points, a surface with its breakline, an alignment with an arc, i
   const onArc = at("3");
   expect(onArc[0]).toBeCloseTo(10, 9);
   expect(onArc[1]).toBeCloseTo(-2, 9);
-  expect(runChain(stations).findings.filter((f) => f.kind === "far-away").map((f) => f.points)).toEqual([["4"]]);
+  expect(told(runOf(stations)).filter((f) => f.kind === "far-away").map((f) => f.points)).toEqual([["4"]]);
 });
 
 test("fixed-width text by characters, and its columns guessed by the gutters", async () => {

@@ -1,7 +1,8 @@
 import { tolerancesIn } from "../../src/math/tolerances";
 import fc from "fast-check";
+import { sameJson } from "../../src/math/json";
 import { refusalCodes } from "../../src/errors";
-import { applyChange, describeChange, inverse, sameJson, type EditableChange } from "../../src/job/change";
+import { applyChange, describeChange, inverse, type EditableChange } from "../../src/job/change";
 import { Chain, runChain } from "../../src/job/chain";
 import { openRecipe, parseRecipe } from "../../src/job/recipe";
 import { writeRecipe } from "../../src/job/write";
@@ -58,7 +59,7 @@ describe("changes", () => {
     expect(made.volumes.map((v) => v.name)).toEqual(["v", "w"]);
     const gone = applyChange(made, { type: "named", part: "volumes", name: "v", old: state.volumes[0], new: null });
     expect(gone.volumes.map((v) => v.name)).toEqual(["w"]);
-    expect(describeChange({ type: "named", part: "volumes", name: "w", old: null, new: {} })).toBe("Make comparison “w”");
+    expect(describeChange({ type: "named", part: "volumes", name: "w", old: null, new: {} })).toBe("Comparison “w” made");
     expect(sameJson({ a: 1, b: undefined }, { a: 1 })).toBe(true);
   });
 });
@@ -89,14 +90,14 @@ describe("recipes", () => {
   test("not JSON, sets in a circle, aliases to nowhere", () => {
     expect(() => parseRecipe("{", "r.json")).toThrow("“r.json” is not JSON");
     const circle = derive(rows, { sets: [{ name: "a", rule: { set: "b" } }, { name: "b", rule: { not: { set: "a" } } }] }).derived;
-    expect(circle.sets[0]).toMatchObject({ ok: false, refusal: { message: expect.stringContaining("a → b → a") } });
+    expect(circle.madeSets[0]).toMatchObject({ ok: false, refusal: { message: expect.stringContaining("a → b → a") } });
     expect(() => openRecipe(parseRecipe(JSON.stringify({ recipe: 1, codeBook: { aliases: [{ from: "A", to: "B" }] } }), "r"), () => new Uint8Array())).toThrow("codeBook.aliases[0].to: there is no code “B”");
   });
 
   test("sets: every rule, and always current", () => {
     const rule = (r: object) => {
       const { derived, state } = derive([{ number: 1, e: 0, n: 0, z: 5, code: "SPOT" }, { number: 2, e: 5, n: 5, z: 9, code: "TOP" }, { number: 30, e: 9, n: 9, code: "TREE 3" }], { sets: [{ name: "s", rule: r as never }, { name: "tops", rule: { codes: ["TOP"] } }] });
-      const [s] = derived.sets;
+      const [s] = derived.madeSets;
       return s!.ok ? Array.from(s!.value, (i) => state.points.number[i]) : s!.refusal.message;
     };
     expect(rule({ codes: ["T*"] })).toEqual(["2", "30"]);

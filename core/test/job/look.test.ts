@@ -1,10 +1,11 @@
 /** The look before commit says what the same step would do, without doing it. */
+import { runOf, told } from "../job";
 import fc from "fast-check";
 import { GENERAL_BOOK, lookAt, textOfRows, type Look, type LookJob, type RecipeIntake } from "../../src";
-import { exchangedPlaces, middleBox } from "../../src/checks/axes";
+import { exchangedRows, sortedPlaces } from "../../src/checks/axes";
 import { likenessOf, recognise } from "../../src/intake/recognise";
 import { openRecipe } from "../../src/job/recipe";
-import { runChain } from "../../src/job/chain";
+
 import { surveyXml } from "../survey";
 
 const utf8 = (text: string) => new TextEncoder().encode(text);
@@ -43,7 +44,7 @@ test("exchanged axes: a whole file, single rows, and never rows that lie right",
 
 test("axes are told as a finding of the job until they are put right", () => {
   const job = openRecipe({ recipe: 1, codeBook: GENERAL_BOOK, intakes: [{ id: "day1", file: "day1.csv", layout }] }, () => utf8(`${SITE}\n99,7020,3020,100,SPOT`)).state;
-  const found = runChain(job).findings.filter((f) => f.kind === "axes-swapped");
+  const found = told(runOf(job)).filter((f) => f.kind === "axes-swapped");
   expect(found.map((f) => f.points)).toEqual([["99"]]);
 });
 
@@ -56,7 +57,7 @@ test("values out of the ordinary: precision, target height, elevation, a crew's 
 
 test("numbers outside a crew's range stay a finding of the job", () => {
   const state = openRecipe({ recipe: 1, crews: [{ crew: "A", from: 1, to: 10 }], intakes: [{ id: "day1", file: "day1.csv", crew: "A", layout }] }, () => utf8("9,0,0,1,a\n11,5,5,1,a\nK7,5,9,1,a")).state;
-  expect(runChain(state).findings.filter((f) => f.kind === "outside-range").map((f) => f.points)).toEqual([["11"]]);
+  expect(told(runOf(state)).filter((f) => f.kind === "outside-range").map((f) => f.points)).toEqual([["11"]]);
 });
 
 test("lines that will come are those that come", () => {
@@ -97,8 +98,8 @@ describe("kept layouts are recognised", () => {
 
 test("exchanging twice is nothing: points told as exchanged lie right when exchanged", () =>
   fc.assert(fc.property(fc.array(fc.tuple(fc.double({ min: 3000, max: 3400, noNaN: true }), fc.double({ min: 7000, max: 7300, noNaN: true })), { minLength: 5, maxLength: 40 }), (places) => {
-    const job = jobOf(places.map(([e, n], i) => `${i},${e},${n},1,a`).join("\n")), t = job.points, box = middleBox(t)!;
+    const t = jobOf(places.map(([e, n], i) => `${i},${e},${n},1,a`).join("\n")).points, known = sortedPlaces(t), rows = Int32Array.from(t.id, (_, i) => i);
     const turned = { ...t, e: t.n, n: t.e };
-    expect(exchangedPlaces(t, box)).toEqual([]);
-    for (const i of exchangedPlaces(turned, box)) expect([turned.n[i], turned.e[i]]).toEqual([t.e[i], t.n[i]]);
+    expect(exchangedRows(t, rows, known, known)).toEqual([]);
+    for (const i of exchangedRows(turned, rows, known, known)) expect([turned.n[i], turned.e[i]]).toEqual([t.e[i], t.n[i]]);
   }), { numRuns: 60 }));

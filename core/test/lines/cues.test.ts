@@ -4,6 +4,7 @@ import { curvePieces, placeOnCurve } from "../../src/lines/curve";
 import { flattenLines } from "../../src/lines/flatten";
 import type { ArcPiece, Line, Piece } from "../../src/lines/model";
 import { endDirection, startDirection } from "../../src/lines/pieces";
+import { selfCrossings } from "../../src/checks/lines";
 import { derive, found, type Row } from "../job";
 
 type Shot = [code: string, e: number, n: number, z?: number];
@@ -175,6 +176,48 @@ describe("parallels", () => {
     const d = job([["HEDGE off=1,0", 0, 0], ["HEDGE", 0, 10], ["HEDGE", 10, 10], ["HEDGE loop", 10, 0], ["HEDGE2 off=one", 50, 0], ["HEDGE2", 60, 0]]);
     expect(d.derived.lines[1]).toMatchObject({ closed: true, area: 64, companion: { right: 1 } });
     expect(ignored(d)).toEqual(["5"]);
+  });
+});
+
+describe("a line that bends more sharply than its parallel has room for", () => {
+  /** A way of `turns` in radians and `lengths` from the origin. */
+  const way = (steps: { length: number; turn: number }[]): [number, number][] => {
+    let e = 0, n = 0, heading = 0;
+    return [[0, 0], ...steps.map(({ length, turn }): [number, number] => {
+      heading += turn;
+      return [e += length * Math.sin(heading), n += length * Math.cos(heading)];
+    })];
+  };
+  const step = fc.record({ length: fc.double({ min: 0.2, max: 2.2, noNaN: true }), turn: fc.double({ min: -2, max: 2, noNaN: true }) });
+
+  test("no piece of a parallel runs backwards, and one that crosses itself is told", () =>
+    fc.assert(fc.property(fc.array(step, { minLength: 2, maxLength: 12 }), (steps) => {
+      const d = job(way(steps).map(([e, n], k): Shot => [k ? "HEDGE" : "HEDGE off=0.5,0", e, n]));
+      const [base, beside] = d.derived.lines as [Line, Line];
+      for (const p of beside.pieces) for (const b of base.pieces) {
+        const [ue, un] = unit([b.to[0] - b.from[0], b.to[1] - b.from[1]]) as [number, number];
+        const off = (x: Piece["from"]) => (x[0] - b.from[0]) * un - (x[1] - b.from[1]) * ue;
+        // Of those on the very line that lies beside this piece.
+        if (Math.abs(off(p.from) - 0.5) > 1e-9 || Math.abs(off(p.to) - 0.5) > 1e-9) continue;
+        expect((p.to[0] - p.from[0]) * ue + (p.to[1] - p.from[1]) * un).toBeGreaterThan(-1e-9);
+      }
+      beside.pieces.slice(1).forEach((p, k) => p.from.forEach((x, a) => expect(x).toBeCloseTo(beside.pieces[k]!.to[a]!, 9)));
+      const chain = flattenLines([beside], 1).xyz;
+      const crosses = selfCrossings(chain, false).length > 0;
+      expect(found(d.derived, "line-crosses-itself").some((f) => f.lines.includes(1))).toBe(crosses);
+    }), { numRuns: 500 }));
+  test("a short piece inside a bend is cut away and its neighbours meet; a ring too narrow has no parallel and says so", () => {
+    // Between two right-angled turns of 0.2 m the inner parallel at 0.5 m has no room: its neighbours, side by side, are joined by a bevel.
+    const u = job([["HEDGE off=0.5,0", 0, 0], ["HEDGE", 0, 10], ["HEDGE", 0.2, 10], ["HEDGE", 5, 5]]);
+    const [, line] = u.derived.lines as [Line, Line];
+    expect(line.pieces).toHaveLength(2);
+    // x = 0.5 meets the parallel of the slanting piece, half a metre to its right.
+    const tip = line.pieces[0]!.to;
+    expect(tip[0]).toBeCloseTo(0.5, 12);
+    expect(((tip[0] - 0.2) * -5 - (tip[1] - 10) * 4.8) / Math.hypot(5, 4.8)).toBeCloseTo(0.5, 12);
+    const ring = job([["HEDGE off=1.5,0", 0, 0], ["HEDGE", 0, 2], ["HEDGE", 2, 2], ["HEDGE loop", 2, 0]]);
+    expect(ring.derived.lines).toHaveLength(1);
+    expect(found(ring.derived, "cue-ignored")[0]!.message).toContain("HEDGE is too narrow for a parallel at 1.500 m");
   });
 });
 

@@ -1,4 +1,5 @@
 /** Office linework: cues added and removed as edits, and lines drawn by hand; both survive the intake being read again. */
+import { runOf, told } from "../job";
 import fc from "fast-check";
 import { applyChange, openRecipe, parseRecipe, runChain, writeRecipe, type JobState, type Recipe } from "../../src";
 import { encodeCueEdits } from "../../src/points/cue-edits";
@@ -26,7 +27,7 @@ test("splitting is end on one and new on the next; joining is join; inserting is
 
 test("an element or a cue that is not there is told", () => {
   const s = open({ edits: [{ points: "1", cues: [{ element: "WALL", add: ["end"] }, { element: "HEDGE2", add: ["jump"] }] }] });
-  expect(runChain(s).findings.filter((f) => f.kind === "cue-ignored").map((f) => f.points)).toEqual([["1"], ["1"]]);
+  expect(told(runOf(s)).filter((f) => f.kind === "cue-ignored").map((f) => f.points)).toEqual([["1"], ["1"]]);
 });
 
 test("edited cues of one point leave others of the same description alone, and undo by their old value", () => {
@@ -54,13 +55,13 @@ describe("hand lines", () => {
   test("numbers that do not exist are passed over and told; deleting the line keeps its points", () => {
     const s = open({ lines: [{ code: "WALL", points: "1, 99, 2" }] });
     expect(lines(s)[1]).toBe("WALL 1 2");
-    expect(runChain(s).findings.find((f) => f.data.line === "WALL")!.message).toContain("no point 99");
+    expect(told(runOf(s)).find((f) => f.data.line === "WALL")!.message).toContain("no point 99");
     expect(open({}).points.count).toBe(s.points.count);
   });
   test("a cue that cannot steer a hand line is told", () => {
     const s = open({ lines: [{ code: "WALL", points: "1-3", cues: { "2": "to=5 jump", "3": "loop" } }] });
     expect(lines(s)[1]).toBe("WALL 1 2 3 closed");
-    expect(runChain(s).findings.filter((f) => f.kind === "cue-ignored").map((f) => f.points)).toEqual([["2"], ["2"]]);
+    expect(told(runOf(s)).filter((f) => f.kind === "cue-ignored").map((f) => f.points)).toEqual([["2"], ["2"]]);
   });
   test("a point that moves moves the hand line", () => {
     const s = open({ lines: [{ code: "WALL", points: "1, 2" }] });

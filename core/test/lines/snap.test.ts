@@ -5,7 +5,7 @@ import { placeOnArc } from "../../src/lines/arc";
 import { placeOnCurve } from "../../src/lines/curve";
 import { explainLine } from "../../src/lines/explain";
 import { nearestPath, pathLength } from "../../src/lines/order";
-import { crossings, lineCrossings, middleOf, nearestOn, rightOf, snapAt, snapBoxes, type SnapKind } from "../../src/lines/snap";
+import { crossings, lineCrossings, middleOf, nearestOn, rightOf, snapAt, snapIndex, type SnapKind } from "../../src/lines/snap";
 import type { Piece } from "../../src/lines/model";
 import { derive, type Row } from "../job";
 
@@ -15,9 +15,9 @@ const rows: Row[] = [
   { number: "5", e: 60, n: 0, z: 2, code: "PATH" }, { number: "6", e: 70, n: 10, z: 3, code: "PATH via" }, { number: "7", e: 80, n: 0, z: 4, code: "PATH end" },
 ];
 const { state, derived } = derive(rows);
-const boxes = snapBoxes(derived.lines);
+const index = snapIndex(derived.lines);
 const snap = (e: number, n: number, more: { from?: [number, number]; kinds?: SnapKind[] } = {}) =>
-  snapAt(state.points, derived.lines, boxes, e, n, 1, 0.01, more.from, more.kinds && new Set(more.kinds));
+  snapAt(state.points, derived.lines, index, e, n, 1, 0.01, more.from, more.kinds && new Set(more.kinds));
 
 test("each kind of place is found, the stronger before the weaker, with the level of its line", () => {
   expect(snap(0.3, 0.2)).toMatchObject({ kind: "point", point: 0, z: 10 });

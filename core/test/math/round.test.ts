@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { formatFixed, formatGrouped } from "../../src/math/round";
 import { readLength, unitFactor, METRES } from "../../src/math/units";
+import { decimalSteps } from "../../src/math/decimal";
 import { Sum } from "../../src/math/sum";
 import { editDistance, nearestName, wildcard } from "../../src/math/words";
 
@@ -28,9 +29,11 @@ describe("lengths typed with a unit", () => {
   test.each([
     ["1.5m", "m", 1.5], ["1.5 m", "ft", 1.5 / 0.3048], ["4.25 ft", "m", 1.2954], ["4.25ftUS", "ftUS", 4.25], ["250mm", "m", 0.25], ["12", "ft", 12], ["-0.4", "m", -0.4],
     ["5' 3 1/2\"", "ft", 5 + 3.5 / 12], ["5' 3\"", "m", 5.25 * 0.3048], ["6'", "ftUS", 6],
+    // Five feet and eleven sixteenths of an inch.
+    ["5' 11/16\"", "ft", 5 + 11 / 16 / 12], ["-2' 6.5\"", "ft", -(2 + 6.5 / 12)], ["5' 0 1/8\"", "ft", 5 + 1 / 96],
   ] as const)("%s in a job in %s", (text, unit, value) => expect(readLength(text, unit)).toBeCloseTo(value, 12));
 
-  test.each(["", "abc", "1,5", "5' 3 1/0\"", "1e3", "NaN", "Infinity"])("“%s” is none", (text) => expect(readLength(text, "m")).toBeUndefined());
+  test.each(["", "abc", "1,5", "5' 3 1/0\"", "5' 1/00\"", "5' 3 1\"", "5' /2\"", "1e3", "NaN", "Infinity"])("“%s” is none", (text) => expect(readLength(text, "m")).toBeUndefined());
 
   test("the survey foot is its exact ratio", () => {
     expect(METRES.ftUS).toBe(1200 / 3937);
@@ -42,6 +45,18 @@ test("a compensated sum keeps what a plain one loses", () => {
   const s = new Sum();
   for (const x of [1e16, 1, -1e16, 1]) s.add(x);
   expect(s.value).toBe(2);
+});
+
+test("steps from a base are the doubles nearest to the decimals meant", () => {
+  expect([1, 2, 3].map(decimalSteps(100, 0.1))).toEqual([100.1, 100.2, 100.3]);
+  expect([0, 1, 7].map(decimalSteps(-0.3, 0.1))).toEqual([-0.3, -0.2, 0.4]);
+  expect(decimalSteps(1e-7, 1e-7)(3)).toBe(4e-7);
+  const decimal = fc.tuple(fc.integer({ min: -1e6, max: 1e6 }), fc.integer({ min: 0, max: 4 }));
+  fc.assert(fc.property(decimal, decimal, fc.integer({ min: -1000, max: 1000 }), ([b, p], [s, q], k) => {
+    // Whole numbers of ten-thousandths are exact.
+    const whole = b * 10 ** (4 - p) + k * s * 10 ** (4 - q);
+    expect(decimalSteps(Number(`${b}e-${p}`), Number(`${s}e-${q}`))(k) + 0).toBe(Number(`${whole}e-4`) + 0);
+  }));
 });
 
 test("words: wildcards, distance, nearest name", () => {

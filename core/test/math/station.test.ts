@@ -37,6 +37,29 @@ describe("angles", () => {
     expect(dmsText((12 + 59 / 60 + 59.9996 / 3600) * DEGREE, 2)).toBe("13°00′00.00″");
     expect(directionText(-1e-12, "azimuth-dms")).toBe("0°00′00″");
   });
+  test("what rounds up to the full turn is north again", () => {
+    const almost = 2 * Math.PI - 1e-9;
+    expect(directionText(almost, "azimuth-degrees")).toBe("0.0000°");
+    expect(directionText(almost, "azimuth-gon")).toBe("0.0000 gon");
+    expect(directionText(almost, "azimuth-dms")).toBe("0°00′00″");
+    expect(directionText(almost, "azimuth-dms", 2)).toBe("0°00′00.00″");
+    expect(directionText(359.99994 * DEGREE, "azimuth-degrees")).toBe("359.9999°");
+    expect(positiveAngle(-1e-20)).toBe(0);
+    fc.assert(fc.property(fc.double({ min: -20, max: 20, noNaN: true }), (a) => {
+      const x = positiveAngle(a);
+      expect(x >= 0 && x < 2 * Math.PI).toBe(true);
+    }));
+  });
+  test("the mean of directions does not depend on their order, and keeps every digit of near ones", () => {
+    const angle = fc.double({ min: 0, max: 6.28, noNaN: true });
+    fc.assert(fc.property(fc.array(fc.tuple(angle, fc.double({ min: 0.1, max: 9, noNaN: true })), { minLength: 1, maxLength: 9 }), fc.infiniteStream(fc.nat(99)), (list, order) => {
+      const mixed = list.map((x) => ({ x, k: order.next().value! })).sort((a, b) => a.k - b.k).map(({ x }) => x);
+      const mean = (of: [number, number][]) => circularMean(of.map(([a]) => a), of.map(([, w]) => w));
+      expect(mean(mixed)).toBe(mean(list));
+    }));
+    // 0.1 and 0.3 about zero, the second three times as heavy.
+    expect(signedAngle(circularMean([0.1, 2 * Math.PI - 0.3], [1, 3]))).toBeCloseTo(-0.2, 15);
+  });
   test("quadrant bearings", () => {
     expect([30, 150, 210, 330].map((a) => directionText(a * DEGREE, "bearing-dms"))).toEqual(["N 30°00′00″ E", "S 30°00′00″ E", "S 30°00′00″ W", "N 30°00′00″ W"]);
     expect(directionText(100 * DEGREE, "azimuth-gon")).toBe("111.1111 gon");

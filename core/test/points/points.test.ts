@@ -1,8 +1,9 @@
 import fc from "fast-check";
 import { addToNumber, compareNumbers, readNumberList } from "../../src/points/numbers";
 import { decodeTable, encodeTable } from "../../src/points/columns";
-import { applyRecipeEdit, fieldValue, withEdits } from "../../src/points/edits";
-import { concatTables, extentOf, numberIndex, pickRows, type PointTable } from "../../src/points/table";
+import { applyRecipeEdits, fieldValue, withEdits } from "../../src/points/edits";
+import { numberIndex } from "../../src/points/index";
+import { concatTables, extentOf, pickRows, type PointTable } from "../../src/points/table";
 import { derive, found, stateOf, stateOfText, csvOf, type Row } from "../job";
 
 const rows: Row[] = [{ number: 1, e: 1, n: 2, z: 3, code: "SPOT" }, { number: "7A", e: 4, n: 5, code: "TREE 4" }, { number: 12, e: 6, n: 7, z: 8, code: "SPOT" }];
@@ -68,11 +69,11 @@ describe("the point table", () => {
 
   test("an edit of a recipe: target height moves the elevation, numbers not there are counted", () => {
     const t: PointTable = { ...stateOf(rows).points, targetHeight: Float64Array.of(1.65, NaN, 1.65) };
-    const { table, missing } = applyRecipeEdit(t, { points: "1, 12-14", set: { targetHeight: 2.15 } }, [], "edits[0]");
+    const { table, missing } = applyRecipeEdits(t, [{ points: "1, 12-14", set: { targetHeight: 2.15 } }], []);
     expect(Array.from(table.z)).toEqual([3 + 1.65 - 2.15, NaN, 8 + 1.65 - 2.15]);
     expect(missing).toBe(2);
-    expect(() => applyRecipeEdit(t, { points: "1", set: { number: "12" } }, [], "edits[0]")).toThrow("another point has this number");
-    expect(() => applyRecipeEdit(t, { points: "1", intake: "x", set: { note: "a" } }, [], "edits[0]")).toThrow("there is no intake “x”");
+    expect(() => applyRecipeEdits(t, [{ points: "1", set: { number: "12" } }], [])).toThrow("another point has this number");
+    expect(() => applyRecipeEdits(t, [{ points: "1", intake: "x", set: { note: "a" } }], [])).toThrow("there is no intake “x”");
   });
 });
 

@@ -2,7 +2,10 @@
 import fc from "fast-check";
 import { applyChange, openRecipe, parseRecipe, withPlaces, writeRecipe, type JobState, type Recipe } from "../../src";
 import { fieldValue } from "../../src/points/edits";
-import { numberIndex } from "../../src/points/table";
+import { unplacedRows } from "../../src/job/summary";
+import { numberIndex } from "../../src/points/index";
+import { GONE_UNPLACED } from "../../src/points/table";
+import { found, runOf, told } from "../job";
 import { reduceShot } from "../../src/points/reduce";
 import { observe, surveyXml, type TrueSetup } from "../survey";
 import { Chain } from "../../src/job/chain";
@@ -75,7 +78,10 @@ describe("what the office corrects is reduced again", () => {
     const moved = applyChange(start, { type: "points", edits: [{ id: station, field: "elevation", old: 120, new: 121 }] });
     expect(at(moved, "7")[2]).toBeCloseTo(at(start, "7")[2] + 1, 12);
     const out = applyChange(start, { type: "named", part: "setups", name: "day1 / one", old: null, new: { intake: "day1", setup: "one", out: true } });
-    expect(at(out, "7")).toEqual(at(start, "7"));
+    // Nothing gives the point a place any more: it is there no longer, until the setup is let in again.
+    expect([at(out, "7"), out.points.deleted[out.points.number.indexOf("7")]]).toEqual([[NaN, NaN, NaN], GONE_UNPLACED]);
+    const back = applyChange(out, { type: "named", part: "setups", name: "day1 / one", old: { intake: "day1", setup: "one", out: true }, new: null });
+    expect([at(back, "7"), Array.from(back.points.deleted)]).toEqual([at(start, "7"), Array.from(start.points.deleted)]);
   });
 
   test("a coordinate that the office holds stays while the rest follows, and can be let go", () => {
@@ -104,7 +110,7 @@ describe("checks and reports", () => {
     const third = { number: "K3", e: 5090, n: 7950, z: 119 };
     const s = open(surveyXml([K1, K2, third], [{ id: "one", at: K1, height: 1.5, zero: 0, backsight: third, targets: [wrong] }]));
     expect(s.points.number.filter((x) => x === "K2")).toHaveLength(1);
-    const [finding] = new Chain().run(s).findings.filter((f) => f.kind === "control-differs");
+    const [finding] = found(runOf(s), "control-differs");
     expect(finding!.points).toEqual(["K2"]);
     expect(finding!.data.plan as number).toBeCloseTo(0.07, 2);
   });
@@ -120,7 +126,7 @@ describe("checks and reports", () => {
 
   test("face differences are twice the collimation over sin z, and twice the index error", () => {
     const s = open(surveyXml([K1, K2], [{ id: "one", at: K1, height: 1.5, zero: 0, backsight: K2, targets: [], collimation: 20e-6, index: 30e-6 }]));
-    const report = new Chain().run(s).setups[0]!;
+    const report = new Chain().run(s).setupReports[0]!;
     const [face] = report.faces;
     const zenith = observe({ id: "", at: K1, height: 1.5, zero: 0, backsight: K2, targets: [] }, { ...K2, height: 1.5, faces: 1 }).zenith;
     expect(face!.circle).toBeCloseTo(40e-6 / Math.sin(zenith), 9);
@@ -131,7 +137,10 @@ describe("checks and reports", () => {
 
   test("a setup without a known backsight gives refused rows that say so", () => {
     const s = open(surveyXml([K1], [{ id: "one", at: K1, height: 1.5, zero: 0, backsight: { ...K2, number: "GONE" }, targets: [{ number: "3", e: 5010, n: 8010, z: 120, height: 1.5, faces: 1 }] }]));
-    expect(s.intakes[0]!.refused.map((r) => r.reason).join()).toContain("not known");
-    expect(new Chain().run(s).findings.some((f) => f.message.includes("Backsight GONE has no coordinates"))).toBe(true);
+    expect(unplacedRows(s.points, 0).map((r) => r.reason).join()).toContain("not known");
+    expect(s.points.number.filter((_, i) => !s.points.deleted[i])).toEqual(["K1"]);
+    const findings = told(runOf(s));
+    expect(findings.some((f) => f.message.includes("Backsight GONE has no coordinates"))).toBe(true);
+    expect(findings.filter((f) => f.kind === "unread-row" && f.points[0] === "3")).toHaveLength(1);
   });
 });

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { derive, found, type Row } from "../job";
+import { refusedInWords } from "../../src/job/summary";
 import { checkMesh, hullArea } from "./invariants";
 
 // Below the grid of the random places, so that no merging moves them.
@@ -138,13 +139,13 @@ describe("constrained triangulation", () => {
   });
 
   test("an unusable level on a breakline is taken linearly from its neighbours, and an end without one is refused by name", () => {
-    const { surface, report, state } = surfaceOf([
+    const { surface, report, state, derived } = surfaceOf([
       { number: 1, e: 0, n: 0, code: "TOP" }, { number: 2, e: 10, n: 0, z: 10, code: "TOP" }, { number: 3, e: 14, n: 3, z: 99, code: "TOP air" },
       { number: 4, e: 18, n: 0, z: 20, code: "TOP" }, { number: 5, e: 10, n: 20, z: 5, code: "SPOT" }, { number: 6, e: 10, n: -20, z: 5, code: "SPOT" },
     ]);
     const levelOf = (number: string) => surface.z[surface.point.findIndex((p) => p >= 0 && state.points.number[p] === number)];
     expect(levelOf("3")).toBeCloseTo(15, 12);
-    expect(report.refused).toEqual([{ what: "breakline TOP", why: "its end at point 1 has no usable level" }]);
+    expect(refusedInWords(report.refused, state.points, derived.lines)).toEqual([{ what: "breakline TOP", why: "its end at point 1 has no usable level" }]);
   });
 });
 

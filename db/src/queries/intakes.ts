@@ -10,8 +10,8 @@ import { guessFormat, openTables } from "@bramble/core/intake/deliver";
 import { readGeoid, type Geoid } from "@bramble/core/intake/geoid";
 import { pack, unpack } from "@bramble/core/math/pack";
 import { carryEdits } from "@bramble/core/points/carry";
-import { pickRows, SURFACE_CHOICES, type PointTable } from "@bramble/core/points/table";
-import { transaction, type Client } from "../pool.ts";
+import { GONE_DELETED, pickRows, SURFACE_CHOICES, type PointTable } from "@bramble/core/points/table";
+import { getPool, transaction, type Client } from "../pool.ts";
 import { loadJob, type StoredIntake, type StoredJob } from "./jobs.ts";
 import { enter, turnIntake, type LedgerEntry } from "./ledger.ts";
 import { loadPoints } from "./points.ts";
@@ -23,7 +23,7 @@ export interface TakenIntake { entry: LedgerEntry; info: IntakeInfo }
 /** Reads and stores one file; nothing is stored when it is refused. The intake's id is made from the file's name when none is given. */
 export async function takeIntake(jobId: number, author: string, given: Omit<RecipeIntake, "id"> & { id?: string }, bytes: Uint8Array): Promise<TakenIntake> {
   const tables = await openTables(given.file, bytes, given.format ?? guessFormat(bytes));
-  return transaction(async (client) => {
+  const taken = await transaction(async (client) => {
     const { job, state, next } = await jobToRead(client, jobId);
     const id = freeKey(given.id ?? given.file, [...job.intakes, ...job.withdrawn].map((k) => k.id));
     const { info, taken, delivered } = readIntake(state, bytes, { ...given, id }, { firstId: next, geoid: await geoidOf(client, job), tables });
@@ -36,7 +36,12 @@ export async function takeIntake(jobId: number, author: string, given: Omit<Reci
     const entry = await enter(client, job, author, "change", { type: "intake", intake: id, id: rowId, file: given.file, action: "take", replaced }, null);
     return { entry, info };
   });
+  // The planner learns of the many points before anybody asks for them, apart from the transaction, which others would wait for.
+  if (taken.info.points >= ANALYSED_FROM) await getPool().query("ANALYZE points");
+  return taken;
 }
+
+const ANALYSED_FROM = 1000;
 
 export interface ReadAgain extends TakenIntake { lost: string[] }
 
@@ -140,7 +145,7 @@ function withoutIntake(s: JobState, at: number, replaced: readonly number[]): Jo
   const points = pickRows(s.points, keep);
   for (let i = 0; i < points.count; i++) {
     if (points.intake[i]! > at) points.intake[i]!--;
-    if (back.has(points.id[i]!)) points.deleted[i] = 0;
+    if (back.has(points.id[i]!)) points.deleted[i]! &= ~GONE_DELETED;
   }
   const others = <T>(list: readonly T[]) => list.filter((_, i) => i !== at);
   return { ...s, intakes: others(s.intakes), delivered: others(s.delivered), points };
@@ -199,7 +204,7 @@ async function copyPoints(client: Client, jobId: number, rowId: number, t: Point
       const given = t.attributes.filter((a) => a.values[i]);
       const attributes = given.length ? text(JSON.stringify(Object.fromEntries(given.map((a) => [a.name, t.texts[a.values[i]!]!])))) : "\\N";
       block += `${jobId}\t${t.id[i]}\t${rowId}\t${t.row[i]}\t${text(t.number[i]!)}\t${t.e[i]}\t${t.n[i]}\t${number(t.z[i]!)}\t${number(t.precision[i]!)}\t${number(t.targetHeight[i]!)}\t${
-        number(t.time[i]!)}\t${texts[t.description[i]!]}\t${texts[t.note[i]!]}\t${attributes}\t${KINDS[t.kind[i]!]}\t${SURFACE_CHOICES[t.surface[i]!]}\t${t.deleted[i] ? "t" : "f"}\t${t.follows[i]}\t${texts[t.cues[i]!]}\n`;
+        number(t.time[i]!)}\t${texts[t.description[i]!]}\t${texts[t.note[i]!]}\t${attributes}\t${KINDS[t.kind[i]!]}\t${SURFACE_CHOICES[t.surface[i]!]}\t${t.deleted[i]! & GONE_DELETED ? "t" : "f"}\t${t.follows[i]}\t${texts[t.cues[i]!]}\n`;
       if (block.length > 1 << 16) {
         yield block;
         block = "";

@@ -1,6 +1,6 @@
 /** Jobs: the list, a new one, and everything stored about one but its points. */
 import {
-  nameOf, NAMED_PARTS, plainSettings, refusal, tolerancesIn, type CodeBook, type IntakeInfo, type JobDefinition, type NamedPart, type Unit,
+  nameOf, NAMED_PARTS, pickGiven, RECIPE_SETTINGS, refusal, tolerancesIn, type CodeBook, type IntakeInfo, type JobDefinition, type NamedPart, type Unit,
 } from "@bramble/core";
 import { getPool, transaction, type Client } from "../pool.ts";
 
@@ -20,7 +20,7 @@ export interface JobListed {
 export async function listJobs(): Promise<JobListed[]> {
   const { rows } = await getPool().query(`
     SELECT j.id, j.name, j.unit, j.created,
-           (SELECT count(*)::int FROM points p JOIN intakes i ON i.id = p.intake_id WHERE p.job_id = j.id AND NOT p.deleted AND NOT i.withdrawn) AS points,
+           (SELECT count(*)::int FROM points p LEFT JOIN intakes i ON i.id = p.intake_id WHERE p.job_id = j.id AND NOT p.deleted AND i.withdrawn IS NOT TRUE) AS points,
            (SELECT count(*)::int FROM intakes i WHERE i.job_id = j.id AND NOT i.withdrawn) AS intakes,
            l.at AS changed, l.author
       FROM jobs j LEFT JOIN ledger l ON l.job_id = j.id AND l.seq = j.version
@@ -33,7 +33,7 @@ export interface NewJob extends Partial<JobDefinition> { name: string; unit: Uni
 /** A new job; settings and named things that a template gives come with it. */
 export function createJob(job: NewJob): Promise<number> {
   return transaction(async (client) => {
-    const settings = { ...plainSettings(job), date: job.date, order: job.order, tolerance: tolerancesIn(job.unit, job.tolerance) };
+    const settings = { ...pickGiven(job as JobDefinition, RECIPE_SETTINGS), tolerance: tolerancesIn(job.unit, job.tolerance) };
     const { rows } = await client.query("INSERT INTO jobs (name, unit, settings, book) VALUES ($1, $2, $3, $4) RETURNING id", [
       job.name, job.unit, JSON.stringify(settings), JSON.stringify(job.book),
     ]);
@@ -86,7 +86,7 @@ export async function loadJob(db: Queryable, id: number, lock = false): Promise<
   return {
     id, version: job.version, intakes: stored(intakes.filter((k) => !k.withdrawn)), withdrawn: stored(withdrawn),
     definition: {
-      ...plainSettings(job.settings), name: job.name, unit: job.unit, date: job.settings.date, order: job.settings.order, tolerance: job.settings.tolerance, book: job.book,
+      ...job.settings, name: job.name, unit: job.unit, book: job.book,
       ...(Object.fromEntries(NAMED_PARTS.map((p) => [p, part(p)])) as Pick<JobDefinition, NamedPart>),
     },
   };

@@ -1,56 +1,65 @@
 /** The one write path: every change is checked against the present state, stored and entered in the ledger in one transaction. */
 import {
-  applyDefinition, describeChange, fieldName, inverse, plainSettings, refusal, Refusal, type Change, type IntakeChange, type NamedChange, type PointsChange,
+  applyDefinition, describeChange, inverse, pickGiven, RECIPE_SETTINGS, refusal, Refusal, type Change, type EditableChange, type IntakeChange, type NamedChange,
   type SettingChange,
 } from "@bramble/core";
-import { FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z } from "@bramble/core/points/table";
-import { OBSERVED, type EditField, type EditValue } from "@bramble/core/points/edits";
 import { getPool, transaction, type Client } from "../pool.ts";
 import { loadJob, writePart, type StoredJob } from "./jobs.ts";
+import { addPoints, editPoints, removePoints, repeatedNumbers } from "./point-edits.ts";
 
 export interface LedgerEntry {
   seq: number;
   author: string;
   at: string;
   kind: "change" | "undo" | "redo";
+  /** The change that an undo or redo is about. */
   target: number | null;
   undone: boolean;
   change: Change;
   text: string;
+  /** The name that the window which asked gave its change. */
+  client: string | null;
 }
 
-/** Stores a change that a person asked for. Refused when it is based on old data. */
-export function storeChange(jobId: number, author: string, change: Exclude<Change, IntakeChange>): Promise<LedgerEntry> {
+/** The channel on which every entry is told, as `JOB SEQ`, once it is stored. */
+export const CHANNEL = "rough_bramble_ledger";
+
+/** Stores a change that a person asked for. Refused when it is based on old data; one that was stored already is found by its name. */
+export function storeChange(jobId: number, author: string, change: EditableChange, name: string | null = null): Promise<LedgerEntry> {
   return transaction(async (client) => {
     const job = await loadJob(client, jobId, true);
+    const stored = name === null ? undefined : (await client.query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND client = $2`, [jobId, name])).rows[0];
+    if (stored) return entryOf(stored);
     await carryOut(client, job, change);
-    return enter(client, job, author, "change", change, null);
+    return enter(client, job, author, "change", change, null, name);
   });
 }
 
-/** Undoes the last change that is not undone yet, by its inverse. */
-export function undoLast(jobId: number, author: string): Promise<LedgerEntry> {
-  return step(jobId, author, "undo", `SELECT seq, change FROM ledger WHERE job_id = $1 AND kind = 'change' AND NOT undone ORDER BY seq DESC LIMIT 1`);
+/** Takes back the person's own last change that is not taken back yet, by its inverse. A delivery only when `delivery` says so. */
+export function undoLast(jobId: number, author: string, delivery = false): Promise<LedgerEntry> {
+  return step(jobId, author, "undo", delivery, "SELECT seq, change FROM ledger WHERE job_id = $1 AND author = $2 AND kind = 'change' AND NOT undone ORDER BY seq DESC LIMIT 1");
 }
 
-/** Does again what was undone last, unless something else was changed since. */
-export function redoLast(jobId: number, author: string): Promise<LedgerEntry> {
-  return step(jobId, author, "redo", `
-    SELECT c.seq, c.change FROM ledger c WHERE c.job_id = $1 AND c.kind = 'change' AND c.undone
-       AND c.seq > coalesce((SELECT max(seq) FROM ledger WHERE job_id = $1 AND kind = 'change' AND NOT undone), 0)
+/** Does again what the person took back last, unless they did something else since. */
+export function redoLast(jobId: number, author: string, delivery = false): Promise<LedgerEntry> {
+  return step(jobId, author, "redo", delivery, `
+    SELECT c.seq, c.change FROM ledger c WHERE c.job_id = $1 AND c.author = $2 AND c.kind = 'change' AND c.undone
+       AND c.seq > coalesce((SELECT max(seq) FROM ledger WHERE job_id = $1 AND author = $2 AND kind = 'change' AND NOT undone), 0)
      ORDER BY c.seq LIMIT 1`);
 }
 
-function step(jobId: number, author: string, kind: "undo" | "redo", find: string): Promise<LedgerEntry> {
+function step(jobId: number, author: string, kind: "undo" | "redo", delivery: boolean, find: string): Promise<LedgerEntry> {
   return transaction(async (client) => {
     const job = await loadJob(client, jobId, true);
-    const last = (await client.query(find, [jobId])).rows[0] as { seq: number; change: Change } | undefined;
-    if (!last) throw refusal("undo-nothing", {});
+    const last = (await client.query(find, [jobId, author])).rows[0] as { seq: number; change: Change } | undefined;
+    if (!last) throw refusal("undo-nothing", { author, kind });
+    const deed = describeChange(last.change);
+    if (last.change.type === "intake" && !delivery) throw refusal("undo-delivery", { file: last.change.file, deed, seq: last.seq, kind });
     const change = kind === "undo" ? inverse(last.change) : last.change;
     try {
       await carryOut(client, job, change);
     } catch (e) {
-      if (e instanceof Refusal && e.code === "change-outdated") throw refusal("undo-order", { what: describeChange(last.change) });
+      if (e instanceof Refusal) throw refusal("undo-order", { deed, why: e.code === "change-outdated" ? meanwhile(e) : e.message });
       throw e;
     }
     await client.query("UPDATE ledger SET undone = $3 WHERE job_id = $1 AND seq = $2", [jobId, last.seq, kind === "undo"]);
@@ -58,91 +67,58 @@ function step(jobId: number, author: string, kind: "undo" | "redo", find: string
   });
 }
 
-/** Writes the ledger entry and the job's new version. */
+/** What was changed since, without the words about a change that was asked for. */
+function meanwhile(e: Refusal): string {
+  const { what, author, theirs } = e.data as { what: string; author?: string; theirs: string };
+  return `${what} was changed since${author ? ` by ${author}` : ""}: it is now ${theirs}.`;
+}
+
+/** Writes the ledger entry and the job's new version, and tells it to whoever listens when all of it is stored. */
 export async function enter(
-  client: Client, job: { id: number; version: number }, author: string, kind: LedgerEntry["kind"], change: Change, target: number | null,
+  client: Client, job: { id: number; version: number }, author: string, kind: LedgerEntry["kind"], change: Change, target: number | null, name: string | null = null,
 ): Promise<LedgerEntry> {
   const seq = job.version + 1;
-  const { rows } = await client.query("INSERT INTO ledger (job_id, seq, author, kind, target, change) VALUES ($1, $2, $3, $4, $5, $6) RETURNING at", [
-    job.id, seq, author, kind, target, JSON.stringify(change),
+  const { rows } = await client.query(`INSERT INTO ledger (job_id, seq, author, kind, target, change, client) VALUES ($1, $2, $3, $4, $5, $6, $7) RETURNING ${COLUMNS}`, [
+    job.id, seq, author, kind, target, JSON.stringify(change), name,
   ]);
   await client.query("UPDATE jobs SET version = $2 WHERE id = $1", [job.id, seq]);
-  return { seq, author, at: rows[0].at.toISOString(), kind, target, undone: false, change, text: describeChange(change) };
+  await client.query("SELECT pg_notify($1, $2)", [CHANNEL, `${job.id} ${seq}`]);
+  return entryOf(rows[0]);
+}
+
+const COLUMNS = "seq, author, at, kind, target, undone, change, client";
+
+function entryOf(row: Omit<LedgerEntry, "at" | "text"> & { at: Date }): LedgerEntry {
+  // A step back is told in the words of the deed that it takes back.
+  const text = row.kind === "undo" ? `${describeChange(inverse(row.change))}: taken back` : row.kind === "redo" ? `${describeChange(row.change)}: done again` : describeChange(row.change);
+  return { ...row, at: row.at.toISOString(), text };
 }
 
 /** The latest entries, newest first. */
-export async function listLedger(jobId: number, most = 200, before = Number.MAX_SAFE_INTEGER): Promise<LedgerEntry[]> {
-  const { rows } = await getPool().query("SELECT seq, author, at, kind, target, undone, change FROM ledger WHERE job_id = $1 AND seq < $3 ORDER BY seq DESC LIMIT $2", [
-    jobId, most, before,
-  ]);
-  return rows.map((r) => ({ ...r, at: r.at.toISOString(), text: describeChange(r.change) }));
+export async function listLedger(jobId: number, most = 200, before = Number.MAX_SAFE_INTEGER, db: Pick<Client, "query"> = getPool()): Promise<LedgerEntry[]> {
+  return (await db.query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND seq < $3 ORDER BY seq DESC LIMIT $2`, [jobId, most, before])).rows.map(entryOf);
+}
+
+/** The entries after one, oldest first. */
+export async function ledgerAfter(jobId: number, after: number, most = 100): Promise<LedgerEntry[]> {
+  return (await getPool().query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND seq > $2 ORDER BY seq LIMIT $3`, [jobId, after, most])).rows.map(entryOf);
 }
 
 async function carryOut(client: Client, job: StoredJob, change: Change): Promise<void> {
-  if (change.type === "several") {
-    // Each is checked against what those before it left.
-    for (const c of change.changes) {
-      await carryOut(client, job, c);
-      if (c.type !== "points") job = { ...job, definition: { ...job.definition, ...applyDefinition(job.definition, c) } };
-    }
-    return;
-  }
-  if (change.type === "points") await editPoints(client, job.id, change);
-  else if (change.type === "intake") await turnIntake(client, job.id, change);
-  else await writeDefinition(client, job, change);
-}
-
-/** Which bit of `follows` a coordinate has. */
-const BIT: Partial<Record<EditField, number>> = { northing: FOLLOWS_N, easting: FOLLOWS_E, elevation: FOLLOWS_Z };
-
-const COLUMN: Record<EditField, { name: string; type: string }> = {
-  number: { name: "number", type: "text" }, northing: { name: "northing", type: "float8" }, easting: { name: "easting", type: "float8" },
-  elevation: { name: "elevation", type: "float8" }, description: { name: "description", type: "text" }, note: { name: "note", type: "text" },
-  targetHeight: { name: "target_height", type: "float8" }, precision: { name: "precision", type: "float8" }, kind: { name: "kind", type: "text" },
-  surface: { name: "surface", type: "text" }, deleted: { name: "deleted", type: "boolean" }, cues: { name: "cues", type: "text" },
-};
-
-async function editPoints(client: Client, jobId: number, change: PointsChange): Promise<void> {
-  for (const field of new Set(change.edits.map((e) => e.field))) {
-    const edits = change.edits.filter((e) => e.field === field);
-    const { name, type } = COLUMN[field];
-    const ids = edits.map((e) => e.id), bit = BIT[field] ?? 0;
-    const now = new Map<number, { number: string; value: EditValue; kind: string; follows: number }>(
-      (await client.query(
-        `SELECT p.id, p.number, p.${name} AS value, p.kind, p.follows FROM points p JOIN intakes i ON i.id = p.intake_id
-          WHERE p.job_id = $1 AND p.id = ANY($2) AND NOT i.withdrawn`, [jobId, ids])).rows.map((r) => [r.id, r]));
-    for (const e of edits) {
-      const present = now.get(e.id);
-      if (!present) throw refusal("change-unknown", { what: "A point that you changed" });
-      if (present.kind === "reference" && field !== "deleted") throw refusal("change-reference", { number: present.number });
-      if ((present.follows & bit ? OBSERVED : present.value) !== e.old) {
-        const by = (await client.query(
-          "SELECT author FROM ledger WHERE job_id = $1 AND change @> $2 ORDER BY seq DESC LIMIT 1",
-          [jobId, JSON.stringify({ edits: [{ id: e.id, field }] })])).rows[0]?.author as string | undefined;
-        throw refusal("change-outdated", { what: `The ${fieldName(field)} of point ${present.number}`, theirs: String(present.value ?? "missing"), author: by });
+  switch (change.type) {
+    case "several":
+      // Each is checked against what those before it left.
+      for (const c of change.changes) {
+        await carryOut(client, job, c);
+        if (c.type === "named" || c.type === "setting") job = { ...job, definition: { ...job.definition, ...applyDefinition(job.definition, c) } };
       }
-    }
-    const given = edits.filter((e) => !(bit && e.new === OBSERVED)), free = edits.filter((e) => bit && e.new === OBSERVED);
-    await client.query(
-      `UPDATE points p SET ${name} = u.value, follows = p.follows & ~$4::int FROM unnest($2::int[], $3::${type}[]) AS u(id, value) WHERE p.job_id = $1 AND p.id = u.id`,
-      [jobId, given.map((e) => e.id), given.map((e) => e.new), bit]);
-    if (free.length) await client.query("UPDATE points SET follows = follows | $3::int WHERE job_id = $1 AND id = ANY($2)", [jobId, free.map((e) => e.id), bit]);
+      return;
+    case "points": return editPoints(client, job.id, change);
+    case "add": return addPoints(client, job.id, change.points);
+    case "remove": return removePoints(client, job.id, change.points);
+    case "intake": return turnIntake(client, job.id, change);
+    default: return writeDefinition(client, job, change);
   }
-  const touched = change.edits.filter((e) => e.field === "number" || (e.field === "deleted" && e.new === false)).map((e) => e.id);
-  if (touched.length) {
-    const [taken] = await repeatedNumbers(client, jobId, touched);
-    if (taken) throw refusal("change-number-taken", { number: taken });
-  }
-}
-
-/** Numbers of the given points that another living point has too. */
-async function repeatedNumbers(client: Client, jobId: number, ids: number[]): Promise<string[]> {
-  const { rows } = await client.query(`
-    SELECT DISTINCT p.number FROM points p JOIN intakes pi ON pi.id = p.intake_id
-      JOIN points q ON q.job_id = p.job_id AND q.number = p.number AND q.id <> p.id JOIN intakes qi ON qi.id = q.intake_id
-     WHERE p.job_id = $1 AND p.id = ANY($2) AND NOT p.deleted AND NOT q.deleted AND NOT pi.withdrawn AND NOT qi.withdrawn
-     ORDER BY p.number LIMIT 5`, [jobId, ids]);
-  return rows.map((r) => r.number);
 }
 
 /** Withdraws an intake or brings it back, with the points that it replaced and the reading that it stands instead of. */
@@ -152,9 +128,7 @@ export async function turnIntake(client: Client, jobId: number, change: IntakeCh
   await turn(client, jobId, change.id, !take, change);
   await client.query("UPDATE points SET deleted = $3 WHERE job_id = $1 AND id = ANY($2)", [jobId, change.replaced, take]);
   if (!take && change.instead) await turn(client, jobId, change.instead, false, change);
-  const standing = take ? change.id : change.instead;
-  const ids = standing === undefined ? [] : (await client.query("SELECT id FROM points WHERE job_id = $1 AND intake_id = $2", [jobId, standing])).rows.map((r) => r.id as number);
-  const clash = await repeatedNumbers(client, jobId, take ? ids : [...ids, ...change.replaced]);
+  const clash = await repeatedNumbers(client, jobId);
   if (clash.length) throw refusal("change-restore-clash", { file: change.file, numbers: clash.join(", ") });
 }
 
@@ -169,11 +143,12 @@ async function turn(client: Client, jobId: number, rowId: number, withdraw: bool
 
 async function writeDefinition(client: Client, job: StoredJob, change: NamedChange | SettingChange): Promise<void> {
   const next = { ...job.definition, ...applyDefinition(job.definition, change) };
-  if (change.type === "setting" || change.part === "codes") {
-    await client.query("UPDATE jobs SET name = $2, settings = $3, book = $4 WHERE id = $1", [
-      job.id, next.name, JSON.stringify({ ...plainSettings(next), date: next.date, order: next.order, tolerance: next.tolerance }), JSON.stringify(next.book),
-    ]);
+  if (change.type === "named" && change.part !== "codes") {
+    await writePart(client, job.id, change.part, next[change.part]);
     return;
   }
-  await writePart(client, job.id, change.part, next[change.part]);
+  await client.query("UPDATE jobs SET name = $2, settings = $3, book = $4 WHERE id = $1", [
+    job.id, next.name, JSON.stringify(pickGiven(next, RECIPE_SETTINGS)), JSON.stringify(next.book),
+  ]);
 }
+

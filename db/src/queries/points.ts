@@ -19,9 +19,9 @@ export async function loadPoints(db: Pick<Client, "query">, jobId: number): Prom
   // COPY takes no parameters; what stands in its text are whole numbers of our own.
   if (!Number.isSafeInteger(jobId)) throw new Error("a job's number is a whole number");
   const keys = (await db.query("SELECT id FROM intakes WHERE job_id = $1 AND NOT withdrawn ORDER BY place", [jobId])).rows.map((r) => r.id as number);
-  if (keys.length === 0) return emptyTable();
   const placeOf = new Map(keys.map((id, i) => [id, i]));
-  const chosen = `job_id = ${jobId} AND intake_id IN (${keys.map(Number).join(", ")})`;
+  // What the office made is of no intake.
+  const chosen = `job_id = ${jobId} AND (intake_id IS NULL${keys.length ? ` OR intake_id IN (${keys.map(Number).join(", ")})` : ""})`;
   const count = (await db.query(`SELECT count(*)::int AS n FROM points WHERE ${chosen}`)).rows[0].n as number;
   const t = sized(count);
   const store = new TextStore(t.texts);
@@ -35,7 +35,7 @@ export async function loadPoints(db: Pick<Client, "query">, jobId: number): Prom
   let i = 0;
   const row = (b: BinaryRow) => {
     t.id[i] = b.int();
-    t.intake[i] = placeOf.get(b.bigint())!;
+    t.intake[i] = placeOf.get(b.bigintOr(0)) ?? -1;
     t.row[i] = b.int();
     t.number[i] = b.text();
     t.e[i] = b.double();
@@ -136,7 +136,12 @@ class BinaryRow {
   int(): number { return this.bytes.readInt32BE(this.fixed(4)); }
   short(): number { return this.bytes.readInt16BE(this.fixed(2)); }
   byte(): number { return this.bytes[this.fixed(1)]!; }
-  bigint(): number { return Number(this.bytes.readBigInt64BE(this.fixed(8))); }
+
+  bigintOr(otherwise: number): number {
+    if (this.next() < 0) return otherwise;
+    this.at += 8;
+    return Number(this.bytes.readBigInt64BE(this.at - 8));
+  }
 
   /** NaN for null. */
   double(): number {

@@ -19,7 +19,7 @@ import { Drawing } from "./Drawing";
 import { LineSwatch, SymbolSwatch } from "./Swatch";
 
 /** Stores a whole other book; one change that can be undone. */
-export function putBook(book: CodeBook): Promise<boolean> {
+export function putBook(book: CodeBook): boolean {
   const { job, change } = useJob.getState();
   return change({ type: "setting", field: "book", old: job.book, new: book });
 }

@@ -53,7 +53,7 @@ export function CodePicture({ entry, book }: { entry: CodeEntry; book: CodeBook 
       el.height = height * ratio;
       ctx.setTransform(ratio, 0, 0, ratio, 0, 0);
       const colors = sheetColors(), unitsPerMm = SCALE / 1000, { state, derived: d } = sample;
-      const view: View = { ...EMPTY_VIEW, symbols: d.symbols, chains: d.chains, lines: d.lines.map((l) => lineShown(l, d.lines)) };
+      const view: View = { ...EMPTY_VIEW, symbols: d.symbols, chains: d.chains, lines: d.lines.map((l) => lineShown(l, d.coded, () => "")) };
       const lines = view.lines.map((l) => ({ code: l.code, kind: l.kind, group: l.group, layer: l.layer, style: l.style, closed: l.closed }));
       const layout = layOutTexts({
         table: state.points, symbols: d.symbols, notes: d.notes, lines, chains: d.chains, contours: [], drawing: {}, sets: new Map(), want: { notes: true, points: false, contours: false },

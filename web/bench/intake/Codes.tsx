@@ -6,7 +6,7 @@ import { useJob } from "../../lib/store";
 const MOST = 80;
 
 /** Lets the book read what was written as another code; a change of the job that can be undone. */
-export function makeAlias(written: string, code: string): Promise<boolean> {
+export function makeAlias(written: string, code: string): boolean {
   const { job, change } = useJob.getState();
   const book: CodeBook = { ...job.book, aliases: [...(job.book.aliases ?? []), { from: written, to: code }] };
   return change({ type: "setting", field: "book", old: job.book, new: book });

@@ -1,9 +1,8 @@
 "use client";
 /** One delivery: what came of it, its rows and bytes as received, its setups; read again, withdrawn. */
-import { setupName } from "@bramble/core/points/setups";
 import { useMemo, useState } from "react";
 import { Tabs } from "radix-ui";
-import type { SetupEdit } from "@bramble/core";
+import { settingOf, setupName, type SetupEdit } from "@bramble/core";
 import type { SetupReport } from "@bramble/core/points/reduce";
 import type { StoredIntake } from "@bramble/db";
 import { boxOfPoints, useJob } from "../../lib/store";
@@ -93,7 +92,7 @@ function Setups({ intake, setups }: { intake: string; setups: readonly SetupRepo
   const one = setups.find((s) => s.id === chosen);
   return (
     <>
-      <SetupsTable setups={setups} unit={job.unit} angle={job.angle ?? "azimuth-dms"} selected={chosen} onSelect={(id) => setChosen(id === chosen ? undefined : id)} />
+      <SetupsTable setups={setups} unit={job.unit} angle={settingOf(job, "angle")} selected={chosen} onSelect={(id) => setChosen(id === chosen ? undefined : id)} />
       {one ? <SetupForm key={one.id} intake={intake} setup={one} /> : <p className="mt-2 text-soft">Choose a setup for its report, and to correct its instrument height or backsight.</p>}
     </>
   );
@@ -121,12 +120,12 @@ function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
       <div className="flex flex-wrap items-end gap-3 pb-3">
         <LengthField label={`Instrument height ${job.unit}`} value={setup.instrumentHeight} unit={job.unit} width="w-28" onChange={(x) => store({ instrumentHeight: x })} />
         <label className="block"><span className="label block">Backsights</span>
-          <input className="field mt-0.5 w-36" value={sights} onChange={(event) => setSights(event.target.value)} onBlur={takeSights} onKeyDown={(event) => event.key === "Enter" && takeSights()} />
+          <input className="field mt-0.5 w-36" value={sights} onChange={(event) => setSights(event.target.value)} onBlur={takeSights} onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()} />
         </label>
         <label className="flex h-7 items-center gap-2"><input type="checkbox" checked={setup.out} onChange={(event) => store({ out: event.target.checked ? true : undefined })} />Take it out</label>
         {edit && <button className="button" onClick={() => void change({ type: "named", part: "setups", name, old: edit, new: null })}>As received{edit.instrumentHeight !== undefined && !Number.isNaN(setup.receivedHeight) ? `, ${setup.receivedHeight.toFixed(decimalsOf(job.unit))}` : ""}</button>}
       </div>
-      <SetupReportView setup={setup} unit={job.unit} />
+      <SetupReportView setup={setup} unit={job.unit} numberAt={(i) => job.points.number[i]} />
     </section>
   );
 }

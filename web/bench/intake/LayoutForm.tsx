@@ -3,8 +3,8 @@
 import { useState } from "react";
 import { FORMATS, UNIT_NAMES, UNITS, type Format, type IntakeOptions, type Layout, type Look, type ReferenceLineGiven, type Unit } from "@bramble/core";
 import { columnNames } from "@bramble/core/intake/delimited";
-import { readNumberList } from "@bramble/core/points/numbers";
-import { numberIndex } from "@bramble/core/points/table";
+import { orderedNumbers } from "@bramble/core/points/numbers";
+import { numberIndex } from "@bramble/core/points/index";
 import { referencesOf } from "@bramble/core/job/reduce";
 import { useJob } from "../../lib/store";
 import { Choice } from "../Choice";
@@ -79,8 +79,7 @@ function ReferenceLineChoice({ given, change }: { given: ReferenceLineGiven | un
   const start = given && "points" in given ? (given.start ?? 0) : 0;
   const value = given && "file" in given ? JSON.stringify(given) : "points";
   const take = () => {
-    const index = numberIndex(job.points), names = readNumberList(list);
-    const numbers = names ? [...names.singles, ...names.ranges.flatMap(([a, b]) => (b - a < 1000n ? Array.from({ length: Number(b - a) + 1 }, (_, k) => String(a + BigInt(k))) : []))] : [];
+    const index = numberIndex(job.points), numbers = orderedNumbers(list);
     const missing = numbers.filter((n) => !index.has(n));
     if (numbers.length < 2 || missing.length) return setProblem(missing.length ? `There is no point ${missing[0]}.` : "Two points at least, such as K1, K2.");
     setProblem("");

@@ -1,7 +1,7 @@
 "use client";
 /** The look before commit: how the file is read, what would come of it, and every question answered before anything is stored. */
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { KINDS, type FixedColumn, type Format, type IntakeOptions, type Layout } from "@bramble/core";
+import { settingOf, KINDS, type FixedColumn, type Format, type IntakeOptions, type Layout } from "@bramble/core";
 import { columnNames } from "@bramble/core/intake/delimited";
 import { plural, someOf } from "@bramble/core/math/words";
 import { extentOf } from "@bramble/core/points/table";
@@ -135,8 +135,8 @@ export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () 
                 {look.setups.length > 0 && (
                   <section aria-label="Setups" className="mt-4">
                     <h2 className="heading">Setups <span className="font-sans text-[13px] font-normal text-soft">reduced to {grouped(look.points)} points; choose one for its report</span></h2>
-                    <SetupsTable setups={look.setups} unit={job.unit} angle={job.angle ?? "azimuth-dms"} selected={setup} onSelect={(id) => setSetup(id === setup ? undefined : id)} />
-                    {shownSetup && <div className="mt-2"><SetupReportView setup={shownSetup} unit={job.unit} /></div>}
+                    <SetupsTable setups={look.setups} unit={job.unit} angle={settingOf(job, "angle")} selected={setup} onSelect={(id) => setSetup(id === setup ? undefined : id)} />
+                    {shownSetup && <div className="mt-2"><SetupReportView setup={shownSetup} unit={job.unit} numberAt={(i) => look.numberAt[i]} /></div>}
                   </section>
                 )}
                 <Codes codes={look.codes} />

@@ -48,7 +48,7 @@ export function SetupsTable({ setups, unit, angle, selected, onSelect }: {
 }
 
 /** The report of one setup: backsights, faces, shots outside tolerance. */
-export function SetupReportView({ setup: s, unit }: { setup: SetupReport; unit: Unit }) {
+export function SetupReportView({ setup: s, unit, numberAt }: { setup: SetupReport; unit: Unit; numberAt: (place: number) => string | undefined }) {
   const d = decimalsOf(unit), length = (x: number) => (Number.isNaN(x) ? "–" : `${formatFixed(x, d).replace("-", "−")} ${unit}`);
   return (
     <div className="border-l-2 border-rule pl-4">
@@ -67,7 +67,7 @@ export function SetupReportView({ setup: s, unit }: { setup: SetupReport; unit: 
       )}
       {s.outlying.map((o, k) => (
         <p key={k} className="mt-1 text-amber tabular-nums">
-          {o.of === "control" ? `Control ${o.number} was observed` : `Shots on ${o.number} differ by`} {length(o.plan)} in plan{Number.isNaN(o.level) ? "" : `, ${length(o.level)} in level`}{o.of === "control" ? " from its known place" : ""}.
+          {o.of === "control" ? `Control ${numberAt(o.place)} was observed` : `Shots on ${numberAt(o.place)} differ by`} {length(o.plan)} in plan{Number.isNaN(o.level) ? "" : `, ${length(o.level)} in level`}{o.of === "control" ? " from its known place" : ""}.
         </p>
       ))}
       {s.outlying.length === 0 && !s.problem && !s.out && <p className="mt-1 text-leaf">All shots within tolerance.</p>}

@@ -1,7 +1,7 @@
 "use client";
 /** A line by hand: a code and a number list, seen on the sheet before it is kept. */
 import { useEffect, useMemo, useState } from "react";
-import { freeLineName, keepHandLine, numberList, readLength, type HandLine } from "@bramble/core";
+import { freeLineName, keepHandLine, writeNumbers, readLength, type HandLine } from "@bramble/core";
 import { compileBook } from "@bramble/core/codes/book";
 import { drawHandLine } from "@bramble/core/lines/assemble";
 import { chainOf } from "@bramble/core/lines/flatten";
@@ -9,11 +9,15 @@ import { nearestPath, pathLength } from "@bramble/core/lines/order";
 import { formatFixed } from "@bramble/core/math/round";
 import { plural, someOf } from "@bramble/core/math/words";
 import { orderedNumbers, readNumberList } from "@bramble/core/points/numbers";
-import { numberIndex } from "@bramble/core/points/table";
+import { numberIndex } from "@bramble/core/points/index";
+import { placeOf } from "@bramble/core/points/table";
 import { boxOfPoints, useJob } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { Choice } from "../Choice";
 import { make } from "./make";
+
+/** A line's points as they are typed. */
+const textOf = (points: HandLine["points"] | undefined) => (points === undefined ? "" : typeof points === "string" ? points : writeNumbers(points));
 
 type Completing = "" | "closed" | "quad" | "box";
 
@@ -23,7 +27,7 @@ export function HandLineForm({ line, leave }: { line?: HandLine; leave: () => vo
   const t = job.points, book = job.book, d = decimalsOf(job.unit);
   const drawable = (book.codes ?? []).filter((c) => c.kind === "line" || c.kind === "area");
   const [, stem = "", digits = ""] = /^(.*?)(\d*)$/.exec(line?.code ?? "") ?? [];
-  const [code, setCode] = useState(stem || (drawable[0]?.code ?? "")), [run, setRun] = useState(digits), [text, setText] = useState(line?.points ?? "");
+  const [code, setCode] = useState(stem || (drawable[0]?.code ?? "")), [run, setRun] = useState(digits), [text, setText] = useState(() => textOf(line?.points));
   const [complete, setComplete] = useState<Completing>(line?.closed ? "closed" : ""), [width, setWidth] = useState("");
   const index = useMemo(() => numberIndex(t), [t]);
   const numbers = useMemo(() => (text.trim() ? orderedNumbers(text) : []), [text]);
@@ -34,7 +38,7 @@ export function HandLineForm({ line, leave }: { line?: HandLine; leave: () => vo
     const last = numbers.filter((n) => index.has(n)).at(-1), cues = { ...line?.cues };
     if (last !== undefined && complete === "quad") cues[last] = [cues[last], "quad"].filter(Boolean).join(" ");
     if (last !== undefined && complete === "box" && wide) cues[last] = [cues[last], `box=${wide}`].filter(Boolean).join(" ");
-    return { ...(line?.name ? { name: line.name } : {}), code: code + run, points: numbers.length ? numberList(numbers) : "", ...(Object.keys(cues).length ? { cues } : {}), ...(complete === "closed" ? { closed: true } : {}) };
+    return { ...(line?.name ? { name: line.name } : {}), code: code + run, points: numbers.length ? writeNumbers(numbers) : "", ...(Object.keys(cues).length ? { cues } : {}), ...(complete === "closed" ? { closed: true } : {}) };
   }, [numbers, index, line, complete, wide, code, run]);
   const drawn = useMemo(() => (places.length > 1 ? drawHandLine(t, hand, job.tolerance, job.unit, compileBook(book)) : undefined), [t, hand, job.tolerance, job.unit, book, places.length]);
 
@@ -57,24 +61,24 @@ export function HandLineForm({ line, leave }: { line?: HandLine; leave: () => vo
   const pick = () => {
     const add = (point: number) => setText((now) => {
       const list = orderedNumbers(now.trim().replace(/,\s*$/, ""));
-      return numberList([...list, useJob.getState().job.points.number[point]!]);
+      return writeNumbers([...list, useJob.getState().job.points.number[point]!]);
     });
     set({ picking: picking ? undefined : { hint: "Click the points in their order; Esc ends", points: true, take: (snap) => snap.point !== undefined && add(snap.point) } });
   };
   const tooMany = !unread && text.trim() !== "" && numbers.length === 0;
   const ready = code !== "" && (drawn?.lines[0]?.pieces.length ?? 0) > 0 && !unread && (complete !== "box" || (places.length === 2 && wide !== undefined && wide !== 0)) && (complete !== "quad" || places.length === 3);
-  const keep = async () => {
-    if (ready && (await make(keepHandLine(job, { ...hand, name: line?.name ?? freeLineName(new Set(job.lines.map((l) => l.name))) })))) leave();
+  const keep = () => {
+    if (ready && make(keepHandLine(job, { ...hand, name: line?.name ?? freeLineName(new Set(job.lines.map((l) => l.name))) }))) leave();
   };
   const main = drawn?.lines[0];
   return (
-    <form aria-label="Line by hand" className="shrink-0 border-y border-rule bg-paper px-4 py-3" onSubmit={(event) => { event.preventDefault(); void keep(); }}>
+    <form aria-label="Line by hand" className="shrink-0 border-y border-rule bg-paper px-4 py-3" onSubmit={(event) => { event.preventDefault(); keep(); }}>
       <div className="flex flex-wrap items-end gap-2">
         <Choice label="Code" value={code} onChange={setCode} options={(drawable.some((c) => c.code === code) || code === "" ? drawable : [{ code, name: "" }, ...drawable]).map((c) => [c.code, c.name ? `${c.code}, ${c.name}` : c.code])} width="w-36" />
         <label className="block"><span className="label block">Run</span><input className="field num mt-0.5 w-14" value={run} inputMode="numeric" onChange={(event) => setRun(event.target.value.replace(/\D/g, ""))} /></label>
         <label className="block min-w-40 flex-1"><span className="label block">Points, in order</span><input className="field mt-0.5 w-full" value={text} autoFocus placeholder="12, 40-52" aria-invalid={unread} onChange={(event) => setText(event.target.value)} /></label>
         <button type="button" className={`button ${picking ? "button-main" : ""}`} aria-pressed={picking !== undefined} onClick={pick}>{picking ? "Stop picking" : "Pick on the sheet"}</button>
-        {selected.size > 1 && text === "" && <button type="button" className="button" onClick={() => setText(numberList([...selected].map((id) => t.number[t.id.indexOf(id)]!)))}>The {selected.size} selected</button>}
+        {selected.size > 1 && text === "" && <button type="button" className="button" onClick={() => setText(writeNumbers([...selected].map((id) => t.number[placeOf(t, id)]!)))}>The {selected.size} selected</button>}
       </div>
       <div className="mt-2 flex flex-wrap items-end gap-2">
         <Choice label="At its end" value={complete} onChange={(v) => setComplete(v as Completing)} options={[["", "it stays open"], ["closed", "it returns to its first"], ["quad", "fourth corner of a building (from three)"], ["box", "rectangle (from two and a width)"]]} />
@@ -92,7 +96,7 @@ export function HandLineForm({ line, leave }: { line?: HandLine; leave: () => vo
       {shorter && (
         <p className="mt-1 flex items-center gap-2 text-amber">
           <span>The numbers zigzag: in nearest order the way is {formatFixed(shorter.length, d)} instead of {formatFixed(shorter.given, d)} {job.unit}.</span>
-          <button type="button" className="button h-6" onClick={() => setText(numberList(shorter.order.map((k) => t.number[places[k]!]!)))}>Take the nearest order</button>
+          <button type="button" className="button h-6" onClick={() => setText(writeNumbers(shorter.order.map((k) => t.number[places[k]!]!)))}>Take the nearest order</button>
         </p>
       )}
     </form>

@@ -1,27 +1,27 @@
 "use client";
 /** One line: its facts, what can be done with it, why each piece is there, and its shots. */
 import { useEffect, useState, type ReactNode } from "react";
-import { addParallel, AREA_UNITS, closeLine, completeLine, insertShot, readLength, recodeLine, removeLine, reverseLine, splitLine, steerShot, takeOutShot, unitFactor, UNITS, type AreaUnit, type HandLine, type Unit } from "@bramble/core";
+import { addParallel, AREA_UNITS, closeLine, completeLine, insertShot, namesIn, readLength, recodeLine, removeLine, reverseLine, sentenceOf, settingOf, splitLine, steerShot, takeOutShot, unitFactor, UNITS, type AreaUnit, type HandLine, type Unit } from "@bramble/core";
 import { compileBook } from "@bramble/core/codes/book";
 import { cueOfWord } from "@bramble/core/codes/cue-edits";
 import type { PieceFacts } from "@bramble/core/lines/explain";
 import { lineName } from "@bramble/core/lines/model";
 import { directionText } from "@bramble/core/math/angles";
 import { formatFixed } from "@bramble/core/math/round";
-import { numberIndex } from "@bramble/core/points/table";
+import { numberIndex } from "@bramble/core/points/index";
 import { goToFinding, useJob } from "../../lib/store";
 import { area, AREA_SHORT, decimalsOf, UNIT_SHORT } from "../../lib/units-shown";
-import type { LineShown } from "../../lib/view";
+import { lineAt, type LineShown } from "../../lib/view";
 import { Fact } from "../Bench";
 import { make } from "./make";
 
 type Doing = "code" | "parallel" | "width" | undefined;
 const MOST = 500;
 
-export function LinePanel({ line, index, change }: { line: LineShown; index: number; change: (hand: HandLine) => void }) {
+export function LinePanel({ line, change }: { line: LineShown; change: (hand: HandLine) => void }) {
   const { job, view } = useJob();
   const [doing, setDoing] = useState<Doing>(), [tab, setTab] = useState<"shots" | "pieces">("shots");
-  const [lengths, setLengths] = useState<Unit>(job.unit), [areas, setAreas] = useState<AreaUnit>(job.areaUnit ?? "unit");
+  const [lengths, setLengths] = useState<Unit>(job.unit), [areas, setAreas] = useState<AreaUnit>(settingOf(job, "areaUnit"));
   const t = job.points, d = decimalsOf(job.unit), u = job.unit;
   const long = (x: number) => `${formatFixed(x * unitFactor(u, lengths), decimalsOf(lengths))} ${UNIT_SHORT[lengths]}`;
   const hand = job.lines.find((l) => l.name === line.hand), open = !line.closed;
@@ -36,7 +36,7 @@ export function LinePanel({ line, index, change }: { line: LineShown; index: num
       <dl className="rows mt-2 grid grid-cols-2 gap-x-8">
         <Fact name={line.closed ? "Perimeter in plan" : "Plan length"} strong>{long(line.length)}</Fact>
         <Fact name="Slope length">{Number.isNaN(line.slopeLength) ? "a level is missing" : long(line.slopeLength)}</Fact>
-        {line.companion ? <Fact name="Parallel to">{lineName(view.lines[line.companion.of]!)}</Fact> : <Fact name="From, to">{t.number[line.shots[0]!]} to {t.number[line.shots.at(-1)!]}</Fact>}
+        {line.companion ? <Fact name="Parallel to">{lineName(view.lines[lineAt(view, line.companion.of)!]!)}</Fact> : <Fact name="From, to">{t.number[line.shots[0]!]} to {t.number[line.shots.at(-1)!]}</Fact>}
         {line.companion && <Fact name={line.companion.right > 0 ? "To the right" : "To the left"}>{formatFixed(Math.abs(line.companion.right), d)} {u}, {line.companion.up >= 0 ? "+" : "−"}{formatFixed(Math.abs(line.companion.up), d)} up</Fact>}
         <Fact name="Level difference">{levelDifference(line.ends[1] - line.ends[0], d, u)}</Fact>
         {line.area !== undefined && <Fact name="Area" strong>{area(line.area, u, areas)}</Fact>}
@@ -45,28 +45,28 @@ export function LinePanel({ line, index, change }: { line: LineShown; index: num
       {!line.companion && (
         <div className="mt-3 flex flex-wrap gap-1.5" role="group" aria-label="Edits of the line">
           {hand && act("Change its points", () => change(hand))}
-          {open && line.shots.length > 2 && act("Close it", () => void make(closeLine(job, line, true)))}
-          {line.closed && (line.cues.at(-1)?.includes("loop") || hand?.closed) && act("Open it", () => void make(closeLine(job, line, false)))}
-          {act("Reverse", () => void make(reverseLine(job, line)))}
-          {open && line.shots.length === 3 && act("Complete the building", () => void make(completeLine(job, line)))}
+          {open && line.shots.length > 2 && act("Close it", () => make(closeLine(job, line, true)))}
+          {line.closed && (line.cues.at(-1)?.includes("loop") || hand?.closed) && act("Open it", () => make(closeLine(job, line, false)))}
+          {act("Reverse", () => make(reverseLine(job, line)))}
+          {open && line.shots.length === 3 && act("Complete the building", () => make(completeLine(job, line)))}
           {open && line.shots.length === 2 && act("Complete a rectangle", () => setDoing(doing === "width" ? undefined : "width"), { pressed: doing === "width" })}
           {act("Parallel", () => setDoing(doing === "parallel" ? undefined : "parallel"), { pressed: doing === "parallel" })}
           {act("Change code", () => setDoing(doing === "code" ? undefined : "code"), { pressed: doing === "code" })}
-          {act("Remove the line", () => void make(removeLine(job, line)))}
+          {act("Remove the line", () => make(removeLine(job, line)))}
         </div>
       )}
       {doing === "code" && <Recode line={line} leave={() => setDoing(undefined)} />}
-      {doing === "parallel" && <Parallel line={line} index={index} leave={() => setDoing(undefined)} />}
+      {doing === "parallel" && <Parallel line={line} leave={() => setDoing(undefined)} />}
       {doing === "width" && <Width line={line} leave={() => setDoing(undefined)} />}
-      {view.findings.filter((f) => f.lines.includes(index)).map((f, k) => (
-        <p key={k} className="mt-1 text-amber">{f.message} <button className="underline" onClick={() => goToFinding(f)}>Zoom to it</button></p>
+      {view.findings.filter((f) => f.lines.includes(line.key)).map((f) => (
+        <p key={f.key} className="mt-1 text-amber">{sentenceOf(f, namesIn(t, view.lines))} <button className="underline" onClick={() => goToFinding(f)}>Zoom to it</button></p>
       ))}
       <div className="mt-3 flex gap-4 border-b border-rule" role="tablist" aria-label="Shots or pieces">
         {([["shots", "Shots and cues"], ["pieces", "Pieces, and why each is there"]] as const).map(([key, name]) => (
           (key === "pieces" || !line.companion) && <button key={key} role="tab" aria-selected={(line.companion ? "pieces" : tab) === key} className="h-7 border-b-2 border-transparent text-soft aria-selected:border-bramble aria-selected:text-ink" onClick={() => setTab(key)}>{name}</button>
         ))}
       </div>
-      {tab === "pieces" || line.companion ? <Pieces line={line} index={index} /> : <Shots line={line} />}
+      {tab === "pieces" || line.companion ? <Pieces line={line} /> : <Shots line={line} />}
     </div>
   );
 }
@@ -87,7 +87,7 @@ function Recode({ line, leave }: { line: LineShown; leave: () => void }) {
   const { job } = useJob();
   const [code, setCode] = useState(line.code), [run, setRun] = useState(line.run);
   return (
-    <Small label="Change code" action="Change it" ready={code + run !== line.code + line.run && code !== ""} go={() => void make(recodeLine(job, line, code + run)).then((ok) => ok && leave())}>
+    <Small label="Change code" action="Change it" ready={code + run !== line.code + line.run && code !== ""} go={() => make(recodeLine(job, line, code + run)) && leave()}>
       <label className="block"><span className="label block">Code</span><select className="field mt-0.5" value={code} onChange={(event) => setCode(event.target.value)}>
         {[...new Set([line.code, ...(job.book.codes ?? []).filter((c) => c.kind === "line" || c.kind === "area").map((c) => c.code)])].map((c) => <option key={c} value={c}>{c}</option>)}</select></label>
       <label className="block"><span className="label block">Run</span><input className="field num mt-0.5 w-16" value={run} inputMode="numeric" onChange={(event) => setRun(event.target.value.replace(/\D/g, ""))} /></label>
@@ -95,7 +95,7 @@ function Recode({ line, leave }: { line: LineShown; leave: () => void }) {
   );
 }
 
-function Parallel({ line, index, leave }: { line: LineShown; index: number; leave: () => void }) {
+function Parallel({ line, leave }: { line: LineShown; leave: () => void }) {
   const { job, ask, set, picking } = useJob();
   const [right, setRight] = useState(""), [up, setUp] = useState("0"), [code, setCode] = useState("");
   const r = readLength(right, job.unit), z = readLength(up, job.unit);
@@ -104,11 +104,11 @@ function Parallel({ line, index, leave }: { line: LineShown; index: number; leav
     hint: "Click the point that the parallel goes through; Esc ends", points: false,
     take: (snap) => {
       set({ picking: undefined });
-      void ask({ what: "right of", line: index, e: snap.e, n: snap.n }).then((x) => x !== undefined && setRight(String(Number(x.toFixed(6)))));
+      void ask({ what: "right of", line: line.key, e: snap.e, n: snap.n }).then((x) => x !== undefined && setRight(String(Number(x.toFixed(6)))));
     },
   } });
   return (
-    <Small label="Parallel" action="Draw it" ready={r !== undefined && r !== 0 && z !== undefined} go={() => void make(addParallel(job, line, r!, z!, code || undefined)).then((ok) => ok && leave())}>
+    <Small label="Parallel" action="Draw it" ready={r !== undefined && r !== 0 && z !== undefined} go={() => make(addParallel(job, line, r!, z!, code || undefined)) && leave()}>
       <label className="block"><span className="label block">To the right {job.unit} (left −)</span><input className="field num mt-0.5 w-28" value={right} autoFocus aria-invalid={right !== "" && !r} onChange={(event) => setRight(event.target.value.replace("−", "-"))} /></label>
       <button type="button" className={`button ${picking ? "button-main" : ""}`} onClick={through}>{picking ? "Stop picking" : "Through a point"}</button>
       <label className="block"><span className="label block">Higher by {job.unit}</span><input className="field num mt-0.5 w-20" value={up} aria-invalid={z === undefined} onChange={(event) => setUp(event.target.value.replace("−", "-"))} /></label>
@@ -121,20 +121,20 @@ function Width({ line, leave }: { line: LineShown; leave: () => void }) {
   const { job } = useJob();
   const [width, setWidth] = useState(""), w = readLength(width, job.unit);
   return (
-    <Small label="Complete a rectangle" action="Complete it" ready={w !== undefined && w !== 0} go={() => void make(completeLine(job, line, w!)).then((ok) => ok && leave())}>
+    <Small label="Complete a rectangle" action="Complete it" ready={w !== undefined && w !== 0} go={() => make(completeLine(job, line, w!)) && leave()}>
       <label className="block"><span className="label block">Width to the right {job.unit} (left −)</span><input className="field num mt-0.5 w-32" value={width} autoFocus onChange={(event) => setWidth(event.target.value.replace("−", "-"))} /></label>
     </Small>
   );
 }
 
-function Pieces({ line, index }: { line: LineShown; index: number }) {
+function Pieces({ line }: { line: LineShown }) {
   const { job, view, ask } = useJob();
   const [pieces, setPieces] = useState<PieceFacts[]>();
   useEffect(() => {
     let here = true;
-    void ask({ what: "pieces", line: index }).then((p) => here && setPieces(p));
+    void ask({ what: "pieces", line: line.key }).then((p) => here && setPieces(p));
     return () => void (here = false);
-  }, [index, view.lines, ask]);
+  }, [line.key, view.lines, ask]);
   const d = decimalsOf(job.unit), name = (i: number) => (i < 0 ? "corner" : job.points.number[i]);
   if (!pieces) return null;
   return (
@@ -146,7 +146,7 @@ function Pieces({ line, index }: { line: LineShown; index: number }) {
             <tr key={k}>
               <td className="whitespace-nowrap">{name(p.from)}, {name(p.to)}</td><td className="whitespace-nowrap text-soft">{p.type}{p.radius !== undefined ? ` r ${formatFixed(p.radius, 2)}` : ""}</td>
               <td className="num">{formatFixed(p.length, d)}</td><td className="num">{Number.isNaN(p.slopeLength) ? "–" : formatFixed(p.slopeLength, d)}</td>
-              <td className="num whitespace-nowrap">{directionText(p.azimuth, job.angle ?? "azimuth-dms")}</td><td className="num">{Number.isNaN(p.rise) ? "–" : formatFixed(p.rise, d).replace("-", "−")}</td>
+              <td className="num whitespace-nowrap">{directionText(p.azimuth, settingOf(job, "angle"))}</td><td className="num">{Number.isNaN(p.rise) ? "–" : formatFixed(p.rise, d).replace("-", "−")}</td>
               <td className="max-w-44 truncate text-soft" title={p.why}>{p.why}</td>
             </tr>
           ))}
@@ -171,10 +171,10 @@ function Shots({ line }: { line: LineShown }) {
     set({ picking: { hint: "Click the point to insert, or type its number; Esc ends", points: true, take: (snap) => snap.point !== undefined && setInserting({ after, text: useJob.getState().job.points.number[snap.point]! }) } });
   };
   useEffect(() => () => set({ picking: undefined }), [set]);
-  const insert = async () => {
+  const insert = () => {
     const place = numberIndex(t).get(inserting!.text.trim());
     if (place === undefined) return void useJob.getState().set({ notice: { text: `There is no point ${inserting!.text.trim()}.`, tone: "problem" } });
-    if (await make(insertShot(job, line, place, inserting!.after))) endInsert();
+    if (make(insertShot(job, line, place, inserting!.after))) endInsert();
   };
   const steer = (k: number, text: string, field: HTMLInputElement) => {
     const words = text.trim().split(/\s+/).filter(Boolean), bad = words.find((w) => !cueOfWord(w, book));
@@ -195,13 +195,13 @@ function Shots({ line }: { line: LineShown }) {
               <td><input key={line.cues[k]} className="field h-6 w-full border-transparent bg-transparent hover:border-rule focus:border-rule" aria-label={`Cues of ${t.number[i]}`} defaultValue={line.cues[k]} onBlur={(event) => steer(k, event.target.value, event.target)} onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()} /></td>
               <td className="text-right whitespace-nowrap">
                 {inserting?.after === k ? (
-                  <form className="inline-flex gap-1" onSubmit={(event) => { event.preventDefault(); void insert(); }}>
+                  <form className="inline-flex gap-1" onSubmit={(event) => { event.preventDefault(); insert(); }}>
                     <input className="field h-6 w-20" aria-label="Point to insert" placeholder="point" autoFocus value={inserting.text} onChange={(event) => setInserting({ after: k, text: event.target.value })} onKeyDown={(event) => event.key === "Escape" && endInsert()} />
                     <button className="button h-6">Insert</button>
                   </form>
                 ) : <button className="button button-plain h-6" aria-label={`Insert after ${t.number[i]}`} onClick={() => beginInsert(k)}>Insert after</button>}
-                {!line.closed && k < line.shots.length - 2 && k > 0 && <button className="button button-plain h-6" aria-label={`Split after ${t.number[i]}`} onClick={() => void make(splitLine(job, line, k))}>Split after</button>}
-                <button className="button button-plain h-6" aria-label={`Take ${t.number[i]} out of the line`} onClick={() => void make(takeOutShot(job, line, k))}>Take out</button>
+                {!line.closed && k < line.shots.length - 2 && k > 0 && <button className="button button-plain h-6" aria-label={`Split after ${t.number[i]}`} onClick={() => make(splitLine(job, line, k))}>Split after</button>}
+                <button className="button button-plain h-6" aria-label={`Take ${t.number[i]} out of the line`} onClick={() => make(takeOutShot(job, line, k))}>Take out</button>
               </td>
             </tr>
           ))}

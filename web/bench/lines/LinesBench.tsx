@@ -11,7 +11,7 @@ import type { LineCrossing } from "@bramble/core/lines/snap";
 import { nextFreeNumber } from "../../lib/next-number";
 import { boxOf, boxOfPoints, useJob } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
-import { EMPTY_VIEW, type LineShown } from "../../lib/view";
+import { EMPTY_VIEW, lineAt, type LineShown } from "../../lib/view";
 import { Bench } from "../Bench";
 import { surveyColor } from "../book/Swatch";
 import { HandLineForm } from "./HandLineForm";
@@ -25,8 +25,8 @@ export function LinesBench() {
   const { view, job, jobId, lines: chosen, select, show } = useJob();
   const [filter, setFilter] = useState(""), [making, setMaking] = useState<Making>();
   const findings = useMemo(() => {
-    const per = new Map<number, number>();
-    for (const f of view.findings) for (const l of f.lines) per.set(l, (per.get(l) ?? 0) + 1);
+    const per = new Map<string, number>();
+    for (const f of view.findings) for (const key of f.lines) per.set(key, (per.get(key) ?? 0) + 1);
     return per;
   }, [view.findings]);
   const d = decimalsOf(job.unit), t = job.points;
@@ -36,9 +36,9 @@ export function LinesBench() {
   const virtual = useVirtualizer({ count: list.length, getScrollElement: () => scroller.current, estimateSize: () => 28, overscan: 20, scrollMargin: HEAD, scrollPaddingStart: HEAD });
   const rows = virtual.getVirtualItems(), before = (rows[0]?.start ?? HEAD) - HEAD, after = virtual.getTotalSize() + HEAD - (rows.at(-1)?.end ?? HEAD);
   // A line selected elsewhere comes into sight.
-  const firstChosen = chosen.size === 1 ? [...chosen][0]! : -1;
+  const firstChosen = chosen.size === 1 ? [...chosen][0]! : undefined;
   useEffect(() => {
-    const at = firstChosen < 0 ? -1 : list.findIndex(({ k }) => k === firstChosen);
+    const at = firstChosen === undefined ? -1 : list.findIndex(({ l }) => l.key === firstChosen);
     if (at < 0) return;
     // The list gives room to the line's panel first.
     const soon = requestAnimationFrame(() => requestAnimationFrame(() => virtual.scrollToIndex(at, { align: "auto" })));
@@ -46,20 +46,20 @@ export function LinesBench() {
     // Only a new selection moves the table, not a new filter.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [firstChosen]);
-  // Lines are known by their place: after a change some may be gone.
-  const both = [...chosen].flatMap((k) => view.lines[k] ?? []);
+  // After a change some of those selected may be gone.
+  const both = [...chosen].flatMap((key) => view.lines[lineAt(view, key) ?? -1] ?? []);
   const pair = chosen.size === 2 && both.length === 2 ? (both as [LineShown, LineShown]) : undefined;
-  const one = chosen.size === 1 ? view.lines[[...chosen][0]!] : undefined;
+  const one = chosen.size === 1 ? both[0] : undefined;
   const pickLine = (k: number) => {
     const l = view.lines[k]!;
-    select({ lines: [k], points: l.shots.map((s) => t.id[s]!) });
+    select({ lines: [l.key], points: l.shots.map((s) => t.id[s]!) });
     const { xyz, starts } = view.chains, from = starts[k]!;
     show(boxOf(starts[k + 1]! - from, (v) => xyz[3 * (from + v)]!, (v) => xyz[3 * (from + v) + 1]!) ?? boxOfPoints(t, l.shots));
   };
   /** A second line beside the one selected. */
-  const addLine = (k: number) => {
-    const lines = chosen.has(k) ? [...chosen].filter((x) => x !== k) : [...chosen, k];
-    select({ lines, points: lines.flatMap((l) => view.lines[l]!.shots.map((i) => t.id[i]!)) });
+  const addLine = ({ key, shots }: LineShown) => {
+    const lines = chosen.has(key) ? [...chosen].filter((x) => x !== key) : [...chosen, key];
+    select({ lines, points: [...both.filter((l) => l.key !== key).flatMap((l) => l.shots), ...(chosen.has(key) ? [] : shots)].map((i) => t.id[i]!) });
   };
   const byHand = view.lines.filter((l) => l.hand !== undefined && !l.companion).length;
   if (view === EMPTY_VIEW) return <Bench title="Lines"><p className="px-4 text-soft">Reading the codes …</p></Bench>;
@@ -86,14 +86,14 @@ export function LinesBench() {
               <tbody>
                 {before > 0 && <tr aria-hidden style={{ height: before }} />}
                 {rows.map(({ index }) => list[index]!).map(({ l, k }) => (
-                  <tr key={k} data-clickable aria-selected={chosen.has(k)} className="cursor-pointer hover:bg-paper" onClick={(event) => (event.ctrlKey || event.metaKey ? addLine(k) : pickLine(k))}>
+                  <tr key={l.key} data-clickable aria-selected={chosen.has(l.key)} className="cursor-pointer hover:bg-paper" onClick={(event) => (event.ctrlKey || event.metaKey ? addLine(l) : pickLine(k))}>
                     <td className="whitespace-nowrap">
                       <button className="flex items-center gap-2 font-medium"><span aria-hidden className="inline-block h-[3px] w-4" style={{ background: surveyColor(l.color) }} />{lineName(l)}</button>
                     </td>
                     <td className="max-w-28 truncate text-soft" title={l.name}>{l.name}</td><td className="num">{l.companion ? "" : l.shots.length}</td>
                     <td className="whitespace-nowrap text-soft">{[l.companion ? "parallel" : l.closed ? "closed" : "open", l.hand !== undefined && !l.companion ? "by hand" : "", l.arcs > 0 ? `${l.arcs} ${l.arcs === 1 ? "arc" : "arcs"}` : "", l.curves > 0 ? "curved" : ""].filter(Boolean).join(", ")}</td>
                     <td className="num">{formatFixed(l.length, d)}</td><td className="num">{l.area === undefined ? "" : formatGrouped(l.area, 1)}</td>
-                    <td className="num text-amber">{findings.get(k) ?? ""}</td>
+                    <td className="num text-amber">{findings.get(l.key) ?? ""}</td>
                   </tr>
                 ))}
                 {after > 0 && <tr aria-hidden style={{ height: after }} />}
@@ -101,8 +101,8 @@ export function LinesBench() {
             </table>
             {list.length === 0 && <p className="p-4 text-soft">No line is called that.</p>}
           </div>
-          {one && <LinePanel line={one} index={[...chosen][0]!} change={(line) => setMaking({ what: "line", line })} />}
-          {pair && <Pair pair={pair} indices={[...chosen] as [number, number]} />}
+          {one && <LinePanel line={one} change={(line) => setMaking({ what: "line", line })} />}
+          {pair && <Pair pair={pair} />}
         </>
       )}
     </Bench>
@@ -113,26 +113,27 @@ export function LinesBench() {
 const HEAD = 26;
 
 /** Two lines: joined into one, or the first cut where it crosses the second. */
-function Pair({ pair: [first, second], indices: [a, b] }: { pair: [LineShown, LineShown]; indices: [number, number] }) {
-  const { job, ask, makePoint } = useJob();
+function Pair({ pair: [first, second] }: { pair: [LineShown, LineShown] }) {
+  const { job, ask, pointToMake } = useJob();
   const [found, setFound] = useState<LineCrossing[]>();
-  const look = async () => setFound(await ask({ what: "crossings", line: a, other: b }));
+  const look = async () => setFound(await ask({ what: "crossings", line: first.key, other: second.key }));
+  /** The point at the crossing and what becomes of the line are one change. */
   const trim = async (c: LineCrossing, keep: "before" | "after") => {
     const t = job.points;
     // A point that stands there already is taken; else one is made at the crossing.
     const there = first.shots.find((i) => Math.hypot(t.e[i]! - c.e, t.n[i]! - c.n) < job.tolerance.coincident);
-    const trial = trimLine(job, first, c.after, "0", keep);
-    if ("refused" in trial) return make(trial);
-    const number = there === undefined ? nextFreeNumber(job) : t.number[there]!;
-    if (there === undefined && !(await makePoint({ number, e: c.e, n: c.n, z: c.z, description: "" }))) return;
-    // The job has the new point now; lines are known by their shots, which stay where they were in the table.
-    if (await make(trimLine(useJob.getState().job, first, c.after, number, keep))) setFound(undefined);
+    const number = there === undefined ? nextFreeNumber(job) : t.number[there]!, edit = trimLine(job, first, c.after, number, keep);
+    if ("refused" in edit || there !== undefined) return make(edit) && setFound(undefined);
+    const points = await pointToMake({ number, e: c.e, n: c.n, z: c.z, description: "" });
+    if (!points) return;
+    const text = `${lineName(first)} trimmed at ${lineName(second)}`, ones = edit.change.type === "several" ? edit.change.changes : [edit.change];
+    if (make({ change: { type: "several", text, changes: [{ type: "add", points }, ...ones] } })) setFound(undefined);
   };
   return (
     <div className="shrink-0 border-t border-rule px-4 py-3" data-testid="pair">
       <div className="flex flex-wrap items-center gap-2">
         <p className="min-w-0 flex-1">{lineName(first)} and {lineName(second)} are selected.</p>
-        <button className="button" onClick={() => void make(joinLines(job, first, second))}>Join them</button>
+        <button className="button" onClick={() => make(joinLines(job, first, second))}>Join them</button>
         <button className="button" onClick={() => void look()}>Trim {lineName(first)} at {lineName(second)}</button>
       </div>
       {found?.length === 0 && <p className="mt-2 text-soft">They do not cross.</p>}

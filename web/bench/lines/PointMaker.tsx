@@ -10,7 +10,7 @@ import { decimalsOf } from "../../lib/units-shown";
 const WORDS: Record<Snap["kind"], string> = { point: "at a point", end: "at an end", crossing: "at a crossing", middle: "in the middle", centre: "at the centre of an arc", perpendicular: "at right angles", nearest: "on the line" };
 
 export function PointMaker({ leave }: { leave: () => void }) {
-  const { job, picking, set, makePoint, select } = useJob();
+  const { job, picking, set, pointToMake, change, select } = useJob();
   const [at, setAt] = useState<Snap>(), [number, setNumber] = useState(() => nextFreeNumber(job)), [description, setDescription] = useState(""), [level, setLevel] = useState("");
   const d = decimalsOf(job.unit), taken = job.points.number.some((x, i) => x === number.trim() && !job.points.deleted[i]);
   const pick = () => set({ picking: {
@@ -33,7 +33,10 @@ export function PointMaker({ leave }: { leave: () => void }) {
     if (!at || taken || wrong || number.trim() === "") return;
     // The level that the line has there is kept to its last digit when it was not changed.
     const exact = !Number.isNaN(at.z) && level === formatFixed(at.z, d) ? at.z : z;
-    if (await makePoint({ number: number.trim(), e: at.e, n: at.n, z: exact, description })) {
+    const points = await pointToMake({ number: number.trim(), e: at.e, n: at.n, z: exact, description });
+    if (points && change({ type: "add", points })) {
+      select({ points: points.id });
+      set({ notice: { text: `Point ${number.trim()} made. Undo takes it out again.`, tone: "settled" } });
       setAt(undefined);
       setLevel("");
       setNumber(nextFreeNumber(useJob.getState().job));

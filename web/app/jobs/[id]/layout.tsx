@@ -7,7 +7,7 @@ export default async function JobLayout({ params, children }: { params: Promise<
   return (
     <>
       {/* The job's data is asked for while the page's own code is still on its way. */}
-      {[`/api/jobs/${known}/points`, `/api/jobs/${known}`].map((href) => <link key={href} rel="preload" as="fetch" crossOrigin="anonymous" href={href} />)}
+      <link rel="preload" as="fetch" crossOrigin="anonymous" href={`/api/jobs/${known}/state`} />
       <Workspace id={known}>{children}</Workspace>
     </>
   );

@@ -1,11 +1,14 @@
-import { listLedger } from "@bramble/db";
+import { ledgerAfter, listLedger } from "@bramble/db";
 import { jobId, respond } from "../../../../../lib/respond";
 
 export const dynamic = "force-dynamic";
 
+/** The latest entries, newest first; with `before` those before one; with `after` those after one, oldest first. */
 export function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return respond(request, async () => {
-    const before = Number(new URL(request.url).searchParams.get("before") ?? Number.MAX_SAFE_INTEGER);
-    return Response.json(await listLedger(jobId(await params), 200, Number.isSafeInteger(before) ? before : Number.MAX_SAFE_INTEGER));
+    const id = jobId(await params), asked = new URL(request.url).searchParams;
+    const number = (name: string) => (Number.isSafeInteger(Number(asked.get(name) ?? NaN)) ? Number(asked.get(name)) : undefined);
+    const after = number("after");
+    return Response.json(after === undefined ? await listLedger(id, 200, number("before")) : await ledgerAfter(id, after));
   });
 }

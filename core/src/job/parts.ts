@@ -1,0 +1,56 @@
+/** The parts of a job that are lists of named things, each described once; a change makes, changes or takes away one thing of one part. */
+import type { CodeEntry } from "../codes/model";
+import type { HandoverFile } from "../handover/model";
+import type { HandLine } from "../lines/model";
+import { setupName, type SetupEdit } from "../points/setups";
+import type { PointSet } from "../sets/model";
+import type { ContoursRecipe, SurfaceRecipe } from "../surface/model";
+import type { VolumeRecipe } from "../volumes/model";
+import { codeEntrySchema, contoursSchema, handoverSchema, namedLineSchema, setSchema, setupSchema, surfaceSchema, volumeSchema, type Schema } from "./shapes";
+
+export interface Part<T> {
+  /** One of its things in a sentence: “Surface “ground” made”. */
+  words: string;
+  schema: Schema;
+  /** The name by which a thing is known; no two of a part share it. */
+  nameOf(thing: T): string;
+  /** The most that a job may have. */
+  most: number;
+  /** Belongs to one job's points and files, and means nothing in another. */
+  own?: true;
+  /** Whether places of points follow from it. */
+  places?: true;
+}
+
+const part = <T>(words: string, schema: Schema, nameOf: (thing: T) => string, most: number, more: Pick<Part<T>, "own" | "places"> = {}): Part<T> => ({
+  words, schema, nameOf, most, ...more,
+});
+
+export const PARTS = {
+  setups: part<SetupEdit>("setup", setupSchema, setupName, 10_000, { own: true, places: true }),
+  /** Lines drawn by hand. */
+  lines: part<HandLine>("line", namedLineSchema, (l) => l.name ?? "", 100_000, { own: true }),
+  sets: part<PointSet>("point set", setSchema, (s) => s.name, 10_000),
+  surfaces: part<SurfaceRecipe>("surface", surfaceSchema, (s) => s.name, 1000),
+  contours: part<ContoursRecipe>("contours of", contoursSchema, (c) => c.surface, 1000),
+  volumes: part<VolumeRecipe>("comparison", volumeSchema, (v) => v.name, 10_000),
+  handover: part<HandoverFile>("handover file", handoverSchema, (f) => f.file, 10_000),
+};
+
+export type NamedPart = keyof typeof PARTS;
+export type ThingOf<P extends NamedPart> = (typeof PARTS)[P] extends Part<infer T> ? T : never;
+export type JobParts = { [P in NamedPart]: ThingOf<P>[] };
+export const NAMED_PARTS = Object.keys(PARTS) as NamedPart[];
+
+/** The codes of the book are changed one by one as well, though the book is a setting. */
+export const CODES: Part<CodeEntry> = part<CodeEntry>("code", codeEntrySchema, (c) => c.code, 5000, { places: true });
+export type ThingPart = NamedPart | "codes";
+
+export function partOf(p: ThingPart): Part<unknown> {
+  return (p === "codes" ? CODES : PARTS[p]) as Part<unknown>;
+}
+
+/** The name by which a thing of a part is known: contours go by their surface, files by their name, setups by intake and id. */
+export function nameOf(p: ThingPart, thing: unknown): string {
+  return partOf(p).nameOf(thing);
+}

@@ -1,0 +1,52 @@
+/** What is derived from a job, and what the stages that derive it read and make. */
+import type { CompiledBook } from "../codes/book";
+import type { CodedPoints } from "../codes/read";
+import type { DrawnSymbols, Note } from "../drawing/content";
+import type { Refusal } from "../errors";
+import type { Finding } from "../finding";
+import type { Lines } from "../lines/assemble";
+import type { Chains } from "../lines/flatten";
+import type { Line } from "../lines/model";
+import type { SetupReport } from "../points/reduce";
+import type { PointTable } from "../points/table";
+import type { Contours } from "../surface/contour";
+import type { BuiltSurface } from "../surface/model";
+import type { VolumeResult } from "../volumes/level";
+import type { JobState } from "./model";
+
+/** Something made from the job, or the sentence why it could not be. */
+export type Made<T> = { name: string } & ({ ok: true; value: T } | { ok: false; refusal: Refusal });
+
+/** Everything derived from a state. */
+export interface Derived {
+  /** Reduction of raw observations, setup by setup. */
+  setupReports: SetupReport[];
+  compiled: CompiledBook;
+  coded: CodedPoints;
+  lines: Line[];
+  /** Lines as chords, for drawing and for formats without arcs. */
+  chains: Chains;
+  /** What stands on the drawing beside lines. */
+  symbols: DrawnSymbols;
+  notes: Note[];
+  madeSets: Made<Int32Array>[];
+  surfaces: Made<BuiltSurface>[];
+  contours: Made<Contours>[];
+  volumes: Made<VolumeResult>[];
+  findings: Finding[];
+}
+
+/** Columns of places; `at` the ones that matter, all of them where it is not there. */
+export interface LinePlaces { e: Float64Array; n: Float64Array; z: Float64Array; at: Int32Array | undefined }
+
+type Recipes = { surfaceRecipes: JobState["surfaces"]; contourRecipes: JobState["contours"]; volumeRecipes: JobState["volumes"]; handLines: JobState["lines"] };
+
+/** What stages read: the state with the columns of its points one by one, and what stages before them made. */
+export type ChainValues = Omit<JobState, "points" | "surfaces" | "contours" | "volumes" | "lines"> & PointTable & Derived & Recipes & {
+  /** Places of the living points whose description says something about a line. */
+  lineShots: Int32Array;
+  linePlaces: LinePlaces;
+  assembled: Lines;
+  /** Lines as chords whose levels are usable by the terrain. */
+  terrainChains: Chains;
+};

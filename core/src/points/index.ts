@@ -1,0 +1,38 @@
+/** Number → place in the table, made once for a table and carried on from edit to edit. */
+import { GONE_DELETED, type PointTable } from "./table";
+
+type Numbered = Pick<PointTable, "count" | "number" | "deleted">;
+interface Kept { deleted: Uint8Array; index: Map<string, number> }
+
+/** By the column of numbers, with the deletions that it was made for. */
+const kept = new WeakMap<readonly string[], Kept>();
+
+/** The points that hold a number, whether they have a place or not; deleted ones hold none. Never changed by who asks for it. */
+export function numberIndex(t: Numbered): ReadonlyMap<string, number> {
+  const known = kept.get(t.number);
+  if (known?.deleted === t.deleted) return known.index;
+  const index = new Map<string, number>();
+  for (let i = 0; i < t.count; i++) if (!(t.deleted[i]! & GONE_DELETED)) index.set(t.number[i]!, i);
+  kept.set(t.number, { deleted: t.deleted, index });
+  return index;
+}
+
+/**
+ * Hands the index of one table on to the next, in which only the given places changed their number or were deleted or brought back:
+ * as many steps as there are such places. The place of a point whose number another has too; −1 when there is none.
+ */
+export function carryIndex(from: Numbered, to: Numbered, touched: readonly number[]): number {
+  const index = numberIndex(from) as Map<string, number>;
+  kept.delete(from.number);
+  for (const i of touched) if (index.get(from.number[i]!) === i) index.delete(from.number[i]!);
+  let twice = -1;
+  for (const i of touched) {
+    if (to.deleted[i]! & GONE_DELETED) continue;
+    const other = index.get(to.number[i]!);
+    if (other !== undefined && other !== i) twice = i;
+    else index.set(to.number[i]!, i);
+  }
+  // Where two points share a number the caller refuses; the next who asks counts anew.
+  if (twice < 0) kept.set(to.number, { deleted: to.deleted, index });
+  return twice;
+}

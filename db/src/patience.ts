@@ -1,0 +1,7 @@
+/** How long one statement may take, in seconds. */
+export const STATEMENT_SECONDS = 120;
+
+/** How long a wait for a lock may take, in seconds; set by BRAMBLE_LOCK_SECONDS. */
+export function lockSeconds(): number {
+  return Number(process.env.BRAMBLE_LOCK_SECONDS ?? 15);
+}

@@ -1,0 +1,20 @@
+/** A job as the server sends it whole, and the state that it is: the same on the page and in the worker. */
+import { withPlaces, type Delivered, type JobState } from "@bramble/core";
+import { unpack } from "@bramble/core/math/pack";
+import type { PointTable } from "@bramble/core/points/table";
+import type { LedgerEntry, StoredJob } from "@bramble/db";
+
+export interface JobSent extends StoredJob {
+  points: PointTable;
+  /** What each intake brought beside points, in their order. */
+  delivered: Delivered[];
+  /** The latest entries, newest first. */
+  ledger: LedgerEntry[];
+  /** The largest file that the server takes, in bytes. */
+  intakeLimit: number;
+}
+
+export function jobOfBytes(buffer: ArrayBuffer): { sent: JobSent; state: JobState } {
+  const sent = unpack<JobSent>(buffer);
+  return { sent, state: withPlaces({ ...sent.definition, intakes: sent.intakes, delivered: sent.delivered, points: sent.points }) };
+}

@@ -1,0 +1,157 @@
+/**
+ * What a window shows: the job as it is stored, with the person's own changes that are still on their way on top.
+ * Knows neither network nor page. Entries of the ledger come in any order, twice or late, and are carried out in theirs; at the end every
+ * window shows what is stored. Each step gives the changes that lead from what was shown to what is shown, for the worker to follow.
+ */
+import { applyChange, applyChanges, inverse, nameOf, Refusal, sameJson, type EditableChange, type JobState, type OneChange } from "@bramble/core";
+import { fieldValue } from "@bramble/core/points/edits";
+import { placeOf } from "@bramble/core/points/table";
+import type { LedgerEntry } from "@bramble/db";
+
+/** A change of the person's own that is not known to be stored. */
+export interface Waiting { name: string; change: EditableChange }
+
+/** One that was not stored, since something else stands in its way; the person says what becomes of it. */
+export interface Clash extends Waiting { why: Refusal }
+
+/** How to get from what was shown to what is shown; `reload` where only the whole job tells. */
+export interface Step { changes: EditableChange[]; reload: boolean; arrived: LedgerEntry[] }
+
+export class Sync {
+  /** Stored, and on top of it what is waiting. */
+  job: JobState;
+  /** The last entry of the ledger that is in `job`. */
+  version: number;
+  waiting: readonly Waiting[] = [];
+  clashes: readonly Clash[] = [];
+  private readonly early = new Map<number, LedgerEntry>();
+
+  constructor(job: JobState, version: number) {
+    this.job = job;
+    this.version = version;
+  }
+
+  /** The person changes something: it shows at once, and waits to be stored. Throws a Refusal when it cannot be done here. */
+  make(name: string, change: EditableChange): EditableChange[] {
+    this.job = applyChange(this.job, change);
+    this.waiting = [...this.waiting, { name, change }];
+    return [change];
+  }
+
+  /** An entry of the ledger, from the stream or as the answer to a change. */
+  arrive(entry: LedgerEntry): Step {
+    const step: Step = { changes: [], reload: false, arrived: [] };
+    if (entry.seq > this.version) this.early.set(entry.seq, entry);
+    else this.waiting = this.waiting.filter((w) => w.name !== entry.client);
+    for (let e = this.early.get(this.version + 1); e; e = this.early.get(this.version + 1)) {
+      if (e.change.type === "intake") return { ...step, reload: true };
+      this.early.delete(e.seq);
+      try {
+        step.changes.push(...this.carryOut(e, e.change));
+      } catch {
+        // What is shown is not what the entry was made on: the whole job is asked for.
+        return { ...step, reload: true };
+      }
+      this.version = e.seq;
+      step.arrived.push(e);
+    }
+    return step;
+  }
+
+  /** Whether entries between the last one and those that came early are missing. */
+  get behind(): boolean {
+    return this.early.size > 0;
+  }
+
+  private carryOut(entry: LedgerEntry, change: EditableChange): EditableChange[] {
+    const [first] = this.waiting;
+    if (first && first.name === entry.client && sameJson(first.change, change)) {
+      // It shows already, beneath all others that wait.
+      this.waiting = this.waiting.slice(1);
+      return [];
+    }
+    return this.rebase(this.waiting.filter((w) => w.name !== entry.client), [change], entry.author);
+  }
+
+  /** Takes what waits off, carries out what was stored, and puts on again what of it can stay; the rest are clashes. */
+  private rebase(stay: readonly Waiting[], stored: readonly EditableChange[], author?: string): EditableChange[] {
+    const back = this.waiting.map((w) => inverse(w.change) as EditableChange).reverse(), changes = [...back, ...stored];
+    this.job = applyChanges(this.job, changes);
+    return [...changes, ...this.putOn(stay, author)];
+  }
+
+  private putOn(list: readonly Waiting[], author?: string): EditableChange[] {
+    const kept: Waiting[] = [], clashes: Clash[] = [];
+    for (const w of list) {
+      try {
+        this.job = applyChange(this.job, w.change);
+        kept.push(w);
+      } catch (e) {
+        if (!(e instanceof Refusal)) throw e;
+        clashes.push({ ...w, why: withAuthor(e, author) });
+      }
+    }
+    this.waiting = kept;
+    this.clashes = [...this.clashes, ...clashes];
+    return kept.map((w) => w.change);
+  }
+
+  /** The server will not store a change: it is taken off, and the person is asked. */
+  refuse(name: string, why: Refusal): EditableChange[] {
+    const refused = this.waiting.find((w) => w.name === name);
+    if (!refused) return [];
+    const changes = this.rebase(this.waiting.filter((w) => w !== refused), []);
+    this.clashes = [...this.clashes, { ...refused, why }];
+    return changes;
+  }
+
+  /** The person gives a change up, whether it waits or clashes. */
+  giveUp(name: string): EditableChange[] {
+    this.clashes = this.clashes.filter((c) => c.name !== name);
+    return this.waiting.some((w) => w.name === name) ? this.rebase(this.waiting.filter((w) => w.name !== name), []) : [];
+  }
+
+  /** The same wish on what is there now; undefined where there is nothing any more to change. */
+  anew(name: string): EditableChange | undefined {
+    const clash = this.clashes.find((c) => c.name === name);
+    return clash && onPresent(clash.change, this.job);
+  }
+
+  /** The whole job as it is stored at a version; `known` are names of changes that are in it. What waits is put on again. */
+  reload(job: JobState, version: number, known: ReadonlySet<string>, more: readonly Waiting[] = []): EditableChange[] {
+    const names = new Set([...known, ...this.waiting.map((w) => w.name)]);
+    const list = [...this.waiting.filter((w) => !known.has(w.name)), ...more.filter((w) => !names.has(w.name))];
+    this.job = job;
+    this.version = version;
+    for (const seq of this.early.keys()) if (seq <= version) this.early.delete(seq);
+    return this.putOn(list);
+  }
+}
+
+function withAuthor(e: Refusal, author: string | undefined): Refusal {
+  if (author === undefined || e.code !== "change-outdated" || e.data.author) return e;
+  return new Refusal(e.code, { ...e.data, author }, e.message.replace("was changed meanwhile", `was changed meanwhile by ${author}`));
+}
+
+/** A change whose old values are those of now; undefined where nothing is left to change. */
+function onPresent(change: EditableChange, job: JobState): EditableChange | undefined {
+  switch (change.type) {
+    case "points": {
+      const edits = change.edits.flatMap((e) => {
+        const i = placeOf(job.points, e.id), old = i < 0 ? undefined : fieldValue(job.points, i, e.field);
+        return old === undefined || old === e.new ? [] : [{ ...e, old }];
+      });
+      return edits.length ? { type: "points", edits } : undefined;
+    }
+    case "setting": return { ...change, old: job[change.field] ?? null };
+    case "named": {
+      const list: readonly unknown[] = change.part === "codes" ? (job.book.codes ?? []) : job[change.part];
+      return { ...change, old: list.find((x) => nameOf(change.part, x) === change.name) ?? null };
+    }
+    case "several": {
+      const changes = change.changes.flatMap((c) => (onPresent(c, job) as OneChange | undefined) ?? []);
+      return changes.length ? { ...change, changes } : undefined;
+    }
+    default: return change;
+  }
+}
