@@ -79,7 +79,7 @@ test("the server refuses what the page would not send: too large, binary, unknow
 test("the whole look at a text: axes said aloud, each answer to a clash, an alias by one key, refused rows saved, the layout known next time", async ({ page }) => {
   await newJob(page, "Whole look", { order: "EN" });
   // Ten points are enough for judging where others lie.
-  const more = [101, 102, 103, 104, 105, 106].map((n, k) => `${n},${3105 + 8 * k},${7105 + 9 * k},5.5,SPOT`);
+  const more = [101, 102, 103, 104, 105, 106].map((n, k) => `${n},${3105 + 8 * k},${7105 + 9 * k},6,SPOT`);
   await takeIn(page, "first.txt", ["1,3100,7100,5,SPOT", "2,3110,7100,5,SPOT", "3,3100,7130,6,SPOT", "4,3150,7150,6,SPOT", ...more].join("\n"), 10);
   await goTo(page, "Intake");
   const rows = ["pt;north;east;lev;code;remark", "1;3101;7101;5,5;SPOT;", "2;3111;7101;5,5;SPOT;", "3;3101;7131;6,5;HEGDE1;", "4;3151;7151;6,5;HEGDE1;", "9;3120;7110;900;SPOT;far", "z;;7110;1;SPOT;"];

@@ -44,6 +44,23 @@ test("handover files and the recipe are made from what is stored now", async ({ 
   expect((await request.get(`/api/jobs/${id}/intakes/day1`)).headers()["content-disposition"]).toBe('attachment; filename="day1.txt"');
 });
 
+test("the recipe's package keeps names beyond ASCII for the system's own unzip and for Python's", async ({ request }) => {
+  const { id } = await (await request.post("/api/jobs", { data: { name: "Names", unit: "m", order: "EN", book: "general" } })).json();
+  const file = "Böschung ⌀ 水.csv";
+  expect((await request.post(`/api/jobs/${id}/intakes`, intakeRequest("1,10,20,5,SPOT\n", { file }))).status()).toBe(201);
+  const folder = fs.mkdtempSync(path.join(os.tmpdir(), "names-")), zip = path.join(folder, "recipe.zip");
+  try {
+    fs.writeFileSync(zip, await (await request.get(`/api/jobs/${id}/recipe?with=files`)).body());
+    expect(spawnSync("unzip", ["-q", zip, "-d", path.join(folder, "out")], { encoding: "utf8" })).toMatchObject({ status: 0, stderr: "" });
+    expect(fs.readdirSync(path.join(folder, "out")).sort()).toEqual([file, "recipe.json"]);
+    expect(fs.readFileSync(path.join(folder, "out", file), "utf8")).toBe("1,10,20,5,SPOT\n");
+    const listed = spawnSync("/usr/bin/python3", ["-X", "utf8", "-c", "import sys, zipfile; print('\\n'.join(zipfile.ZipFile(sys.argv[1]).namelist()))", zip], { encoding: "utf8" }).stdout;
+    expect(listed.trim().split("\n").sort()).toEqual([file, "recipe.json"]);
+  } finally {
+    fs.rmSync(folder, { recursive: true });
+  }
+});
+
 test("a surface that cannot be made is said in the handover, and the rest goes on", async ({ request }) => {
   const id = await jobWith(request, "1,0,0,5,SPOT\n2,10,0,5,SPOT\n3,20,0,6,SPOT\n");
   for (const [part, name, body] of [["surfaces", "flat", { name: "flat" }], ["contours", "flat", { surface: "flat", interval: 1 }], ["handover", "a.dxf", { file: "a.dxf", format: "dxf" }], ["handover", "p.csv", { file: "p.csv", format: "csv" }]] as const) {

@@ -1,25 +1,21 @@
 "use client";
 import { useState } from "react";
 import { readLength, type Unit } from "@bramble/core";
+import { useTyped } from "./use-typed";
 
 /** A length with any unit typed, kept in the job's; taken when the field is left or Enter is pressed. */
 export function LengthField({ label, value, unit, positive, onChange, width = "w-28" }: {
   label: string; value: number; unit: Unit; positive?: boolean; onChange: (x: number) => void; width?: string;
 }) {
-  const [text, setText] = useState(String(value));
+  const { text, setText, reset, touched } = useTyped(value);
   const [problem, setProblem] = useState("");
-  // A value changed elsewhere takes the place of what stands in the field.
-  const [shown, setShown] = useState(value);
-  if (shown !== value) {
-    setShown(value);
-    setText(String(value));
-  }
   const take = () => {
+    if (!touched) return setProblem("");
     const x = readLength(text, unit);
     if (x === undefined || (positive && x <= 0)) return setProblem(positive ? "A length above 0, such as 0.5 or 2 ft." : "A length, such as 102.5 or 330 ft.");
     setProblem("");
     if (x !== value) onChange(x);
-    else setText(String(value));
+    else reset();
   };
   return (
     <label className="block">

@@ -14,6 +14,7 @@ import { Bench, Failed } from "./Bench";
 import { Choice } from "./Choice";
 import { LengthField } from "./LengthField";
 import { NameForm } from "./NameForm";
+import { useTyped } from "./use-typed";
 
 const TOLERANCE_NAMES: [keyof Tolerances, string, string][] = [
   ["precision", "Precision", "a shot worse than this is told"], ["repeat", "Repeat", "shots on one point, or on control, may differ by this"], ["coincident", "Coincident", "points this close are one vertex of a surface"],
@@ -156,16 +157,12 @@ function Coordinates({ set }: { set: (field: SettingField, value: unknown) => vo
 }
 
 function NumberField({ label, value, allowed, hint, onChange }: { label: string; value: number; allowed: (x: number) => boolean; hint: string; onChange: (x: number) => void }) {
-  const [text, setText] = useState(String(value)), [shown, setShown] = useState(value);
-  if (shown !== value) {
-    setShown(value);
-    setText(String(value));
-  }
+  const { text, setText, touched } = useTyped(value);
   const x = Number(text.replace(",", ".")), wrong = text.trim() === "" || !Number.isFinite(x) || !allowed(x);
   return (
     <label className="block">
       <span className="label block">{label}</span>
-      <input className="field num mt-0.5 w-32" value={text} aria-invalid={wrong} onChange={(event) => setText(event.target.value)} onBlur={() => !wrong && x !== value && onChange(x)} onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()} />
+      <input className="field num mt-0.5 w-32" value={text} aria-invalid={wrong} onChange={(event) => setText(event.target.value)} onBlur={() => touched && !wrong && x !== value && onChange(x)} onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()} />
       {wrong && <span role="alert" className="block text-[11.5px] text-red">{hint}</span>}
     </label>
   );

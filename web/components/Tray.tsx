@@ -2,7 +2,7 @@
 /** The slide-up tray: findings to look at, and the ledger of every change. */
 import { useMemo, useState } from "react";
 import { Tabs } from "radix-ui";
-import { namesIn, sentenceOf, type Change, type Finding } from "@bramble/core";
+import { namesIn, sentenceOf, valueText, type Change, type Finding } from "@bramble/core";
 import { goToFinding, useJob } from "../lib/store";
 import { when } from "../lib/units-shown";
 import { EMPTY_VIEW } from "../lib/view";
@@ -93,6 +93,5 @@ function Ledger() {
 function detail(change: Change): string {
   if (change.type !== "points") return "";
   const { edits } = change;
-  const say = (x: unknown) => (x === null ? "missing" : x === "" ? "blank" : String(x));
-  return edits.length === 1 ? `${say(edits[0]!.old)} → ${say(edits[0]!.new)}` : `${edits.length} values`;
+  return edits.length === 1 ? `${valueText(edits[0]!.old)} → ${valueText(edits[0]!.new)}` : `${edits.length} values`;
 }

@@ -1,9 +1,7 @@
 "use client";
 /** What the person changed and is not stored: waiting for the server, or standing against what somebody else stored. */
-import { describeChange, type EditableChange } from "@bramble/core";
+import { describeChange, valueText, type EditableChange } from "@bramble/core";
 import { useJob } from "../lib/store";
-
-const said = (v: unknown) => (v === null ? "missing" : v === "" ? "blank" : String(v));
 
 export function Unsaved() {
   const clashes = useJob((s) => s.clashes), waiting = useJob((s) => s.waiting), stuck = useJob((s) => s.stuck);
@@ -16,8 +14,8 @@ export function Unsaved() {
         return (
           <div key={name} role="status" className="flex min-h-7 flex-wrap items-center gap-x-3 gap-y-1">
             <span className="min-w-60 flex-1">{why.message}</span>
-            <button className="button h-6" onClick={() => insist(name)}>{one ? `Take mine: ${said(clash.mine)}` : `Try again: ${describeChange(change)}`}</button>
-            <button className="button h-6" onClick={() => giveUp(name)}>{one ? `Keep ${said(clash.theirs)}` : "Leave it"}</button>
+            <button className="button h-6" onClick={() => insist(name)}>{one ? `Take mine: ${valueText(clash.mine)}` : `Try again: ${describeChange(change)}`}</button>
+            <button className="button h-6" onClick={() => giveUp(name)}>{one ? `Keep ${valueText(clash.theirs)}` : "Leave it"}</button>
           </div>
         );
       })}

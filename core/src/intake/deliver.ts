@@ -2,7 +2,7 @@
 import type { Format, IntakeOptions } from "./model";
 import type { Delivered } from "../records/delivered";
 import { refusal } from "../errors";
-import type { Unit } from "../math/units";
+import { unitFactor, type Unit } from "../math/units";
 import { straightLine, type StationLine } from "../math/station";
 import type { Records } from "../records/records";
 import type { Reference } from "../records/reference";
@@ -63,21 +63,19 @@ export async function openTables(file: string, bytes: Uint8Array, format: Format
 /** Reads one file. `tables` is what openTables gave. Nothing is taken in yet. */
 export function readDelivery(file: string, bytes: Uint8Array, given: IntakeOptions, tables: Tables | undefined, context: DeliveryContext): Delivery {
   const format = given.format ?? guessFormat(bytes);
-  const fileUnit = given.unit ?? context.unit;
   if (format === "landxml") {
     const { records, survey, reference } = readLandXml(file, bytes, context.unit, given.unit, context.isControl, context.progress);
     return { format, records, survey, reference, beyond: [] };
   }
   if (format === "dxf") {
-    const { records, reference } = readDxf(file, bytes);
-    return { format, records: scaleRecords(records, fileUnit, context.unit), reference, beyond: [] };
+    return { format, ...readDxf(file, bytes, context.unit, given.unit), beyond: [] };
   }
   const { text, layout } = layOut(file, bytes, given, format, tables, context.order)!;
   const table = tables !== undefined;
   const read = readDelimited(file, text, layout, table ? "utf-8" : given.encoding, context.progress);
   if (tables) read.notes.push(...tables.notes);
   const names = columnNames(layout), kind = placeColumns(names)[0];
-  const scaled = scaleRecords(read, fileUnit, context.unit, kind === "longitude");
+  const scaled = scaleRecords(read, unitFactor(given.unit ?? context.unit, context.unit), kind === "longitude");
   let records = scaled, beyond: Beyond[] = [];
   if (kind === "station") ({ records, beyond } = placeByStation(file, scaled, stationLine(file, given, context), context.unit));
   else if (kind === "longitude") {

@@ -4,7 +4,9 @@ import DxfParser from "dxf-parser";
 import { refusal } from "../errors";
 import { plural } from "../math/words";
 import { checkText } from "./delimited";
-import type { Reference, ReferenceLine, ReferenceSurface } from "../records/reference";
+import { scaleRecords } from "./place";
+import { unitFactor, UNIT_NAMES, type Unit } from "../math/units";
+import { scaleReference, type Reference, type ReferenceLine, type ReferenceSurface } from "../records/reference";
 import { RecordList, type Records } from "../records/records";
 
 const LARGEST = 200e6;
@@ -12,16 +14,24 @@ const LARGEST = 200e6;
 interface Vertex { x: number; y: number; z?: number; bulge?: number }
 interface Entity { type: string; layer?: string; vertices?: Vertex[]; position?: Vertex; shape?: boolean; closed?: boolean; name?: string; inPaperSpace?: boolean; elevation?: number; is3dPolygonMesh?: boolean }
 
+/** What $INSUNITS stands for: a unit of ours, or metres. 0 and unknown codes say nothing. */
+const DRAWING_UNITS: Record<number, Unit | number> = {
+  1: 0.0254, 2: "ft", 3: 1609.344, 4: 0.001, 5: 0.01, 6: "m", 7: 1000, 10: 0.9144, 14: 0.1, 15: 10, 16: 100, 21: "ftUS",
+};
+
 /** Points get numbers made from their layer and a count. The rows are the entities' places in the drawing, from 1. */
-export function readDxf(file: string, bytes: Uint8Array): { records: Records; reference: Reference } {
+/** Lengths are in the job's unit; `given` is the drawing's where the person says it, else the drawing's own word holds, else the job's. */
+export function readDxf(file: string, bytes: Uint8Array, jobUnit: Unit, given?: Unit): { records: Records; reference: Reference } {
   if (bytes.length > LARGEST) throw refusal("file-too-large", { file, bytes: bytes.length, limit: LARGEST });
   const wrong = (why: string) => refusal("file-format", { file, what: "DXF", why });
   // The binary form has zero bytes from its first line on.
   checkText(file, bytes);
   const text = new TextDecoder().decode(bytes);
-  let entities: Entity[];
+  let entities: Entity[], code: unknown;
   try {
-    entities = (new DxfParser().parseSync(text)?.entities ?? []) as unknown as Entity[];
+    const drawing = new DxfParser().parseSync(text);
+    entities = (drawing?.entities ?? []) as unknown as Entity[];
+    code = drawing?.header?.["$INSUNITS"];
   } catch (e) {
     throw wrong((e as Error).message.slice(0, 120));
   }
@@ -85,5 +95,7 @@ export function readDxf(file: string, bytes: Uint8Array): { records: Records; re
   for (const [type, count] of left) list.notes.push(`${plural(count, "entity", "entities")} of the kind ${type} ${count === 1 ? "was" : "were"} not read.`);
   const parts = [lines.length && plural(lines.length, "line"), surfaces.length && plural(surfaces.length, "surface")].filter(Boolean);
   if (parts.length) list.notes.push(`It brings ${parts.join(" and ")} as reference.`);
-  return { records: list.records(KINDS.indexOf("reference")), reference: { lines, surfaces } };
+  const own = given ?? DRAWING_UNITS[Number(code)] ?? jobUnit, factor = typeof own === "string" ? unitFactor(own, jobUnit) : own * unitFactor("m", jobUnit);
+  if (given === undefined && factor !== 1) list.notes.push(`The drawing says that ${typeof own === "string" ? `its unit is the ${UNIT_NAMES[own]}` : `one of its units is ${own} m`}: it was converted.`);
+  return { records: scaleRecords(list.records(KINDS.indexOf("reference")), factor), reference: scaleReference({ lines, surfaces }, factor) };
 }

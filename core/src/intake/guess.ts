@@ -25,8 +25,16 @@ const HEADS: [RegExp, Column][] = [
   [/^(ellipsoidalheight|ellipsoidheight)$/, "height"],
 ];
 
-/** Heads that name the point only when no other does. */
-const WEAK_NUMBER = /^(id|fid|name)$/;
+/** Heads that name the point only when no other does, the better one first. */
+const WEAK_NUMBERS = ["name", "id"];
+
+/** Counts rows for the container's own use: it names no point. */
+const ROW_COUNT = /^(fid|ogcfid|rowid|objectid)$/;
+
+/** Beside latitude and longitude a height of these heads is above the ellipsoid, unless it says otherwise. */
+const PLAIN_HEIGHT = /^(h|height)$/;
+
+const wordOf = (head: string) => head.toLowerCase().replace(/[\s_]/g, "");
 
 export type CompleteLayout = Omit<Required<Layout>, "table"> & { table?: string };
 
@@ -146,22 +154,33 @@ function commentsBefore(rows: SampleRow[], first: number): number {
   return rows[first]!.row - 1 - rows[first - 1]!.row;
 }
 
+/** A column without a meaning in which every row says something of its own; the container's count of rows when there is no other. −1 for none. */
+function numberAmong(head: readonly string[], columns: readonly Column[], rows: readonly SampleRow[]): number {
+  const free = columns.flatMap((c, i) => (c === "skip" ? [i] : [])), isCount = (i: number) => ROW_COUNT.test(wordOf(head[i] ?? ""));
+  const own = (i: number) => rows.length > 0 && new Set(rows.map((r) => r.fields[i] ?? "")).size === rows.length && rows.every((r) => (r.fields[i] ?? "") !== "");
+  return free.find((i) => !isCount(i) && own(i)) ?? free.find(isCount) ?? -1;
+}
+
 function guessColumns(head: string[] | undefined, rows: SampleRow[], decimal: "." | ",", order: "NE" | "EN"): Column[] {
   const width = rows.reduce((w, r) => Math.max(w, r.fields.length), head?.length ?? 0);
   const columns = Array.from({ length: width }, (): Column => "skip");
   if (head) {
     head.forEach((h, i) => {
-      const word = h.toLowerCase().replace(/[\s_]/g, "");
+      const word = wordOf(h);
       const meaning = HEADS.find(([pattern]) => pattern.test(word))?.[1];
       if (meaning && !columns.includes(meaning)) columns[i] = meaning;
       else if (/^attr:.+/i.test(h)) columns[i] = `attr:${h.slice(5)}`;
     });
-    if (!columns.includes("number")) {
-      const weak = head.findIndex((h, i) => columns[i] === "skip" && WEAK_NUMBER.test(h.toLowerCase().trim()));
-      if (weak >= 0) columns[weak] = "number";
-    }
+    const height = columns.indexOf("elevation");
+    if (columns.includes("latitude") && columns.includes("longitude") && height >= 0 && PLAIN_HEIGHT.test(wordOf(head[height]!))) columns[height] = "height";
     const places = [["northing", "easting"], ["station", "offset"], ["latitude", "longitude"]] as const;
-    if (columns.includes("number") && places.some((pair) => pair.every((c) => columns.includes(c)))) return columns;
+    const placed = places.some((pair) => pair.every((c) => columns.includes(c)));
+    if (!columns.includes("number")) {
+      const named = WEAK_NUMBERS.map((w) => head.findIndex((h, i) => columns[i] === "skip" && wordOf(h) === w)).find((i) => i >= 0);
+      const at = named ?? (placed ? numberAmong(head, columns, rows) : -1);
+      if (at >= 0) columns[at] = "number";
+    }
+    if (columns.includes("number") && placed) return columns;
     columns.fill("skip");
   }
   const share = (i: number, test: (f: string) => boolean) =>

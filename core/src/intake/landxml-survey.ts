@@ -10,6 +10,8 @@ import { numbersOf, type XmlElement } from "./xml";
 interface Reading {
   setup: string; row: number; number: string; description: string; note: string; time: string;
   circle: number; azimuth: number; zenith: number; slope: number; targetHeight: number; face: 1 | 2;
+  /** Observed for the orientation. */
+  sight: boolean;
 }
 interface Place { at: [number, number, number]; row: number; control: boolean }
 interface SetupRead extends Omit<SurveySetup, "backsights"> { backsights: (SurveyBacksight & { setup: string })[] }
@@ -47,6 +49,7 @@ export class SurveyReader {
           setup: a.setupID ?? this.group?.attributes.setupID ?? this.setup?.id ?? "", row: x.row, number: "", description: "", note: "", time: a.timeStamp ?? "",
           circle: number(a.horizAngle), azimuth: number(a.azimuth), zenith: number(a.zenithAngle),
           slope: number(a.slopeDistance), targetHeight: number(a.targetHeight ?? this.group?.attributes.targetHeight), face: a.directFace === "false" || a.directFace === "0" ? 2 : 1,
+          sight: (a.purpose ?? this.group?.attributes.purpose) === "backsight",
         };
     }
   }
@@ -96,13 +99,18 @@ export class SurveyReader {
     for (const key of ["circle", "azimuth", "zenith", "slope", "targetHeight"] as const) c[key].push(r[key]);
     c.row.push(r.row);
     c.face.push(r.face);
+    if (r.sight && r.number !== "") this.loose.push({ setup: r.setup, number: r.number, circle: NaN, azimuth: NaN });
   }
 
   /** The survey, with a record added for each number that was observed and is no control. Undefined when the file has none. */
   finish(units: Record<string, string>, list: RecordList, places: Map<string, Place>, isControl: (number: string) => boolean): Survey | undefined {
     const { column: c, texts: { texts } } = this, read = c.row.count;
     if (this.setups.size === 0 && read === 0) return undefined;
-    for (const b of this.loose) this.setups.get(b.setup)?.backsights.push(b);
+    for (const b of this.loose) {
+      const sights = this.setups.get(b.setup)?.backsights;
+      // One that the setup names itself, or that was observed in both faces, is one backsight.
+      if (!sights?.some((x) => x.number === b.number)) sights?.push(b);
+    }
     const inAngles = angleReader(units.angularUnit, c.circle, list.notes), inDirections = angleReader(units.directionUnit ?? units.angularUnit, c.azimuth, list.notes);
     const setups: SurveySetup[] = [...this.setups.values()].map((s) => ({
       ...s,

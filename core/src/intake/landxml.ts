@@ -15,6 +15,7 @@ import type { Survey } from "../records/survey";
 import { readTime, type Progress } from "./delimited";
 import { GeometryReader } from "./landxml-geometry";
 import { SurveyReader } from "./landxml-survey";
+import { scaleRecords } from "./place";
 import { numbersOf, readXml, type XmlElement } from "./xml";
 
 export interface LandXml { records: Records; survey?: Survey; reference?: Reference }
@@ -71,8 +72,7 @@ export function readLandXml(file: string, bytes: Uint8Array, jobUnit: Unit, give
 
   const factor = linearFactor(units.linearUnit, given, jobUnit, file);
   const read = survey.finish(units, list, places, isControl);
-  const scaled = (r: Records): Records => (factor === 1 ? r : { ...r, e: r.e.map((v) => v * factor), n: r.n.map((v) => v * factor), z: r.z.map((v) => v * factor), targetHeight: r.targetHeight.map((v) => v * factor) });
-  const records = scaled(list.records(255));
+  const records = scaleRecords(list.records(255), factor);
   const reference = geometry.finish((number) => places.get(number)?.at);
   const parts = [reference.lines.length && plural(reference.lines.length, "line"), reference.surfaces.length && plural(reference.surfaces.length, "surface")].filter(Boolean);
   if (parts.length) records.notes.push(`It brings ${parts.join(" and ")} as reference.`);

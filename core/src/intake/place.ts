@@ -3,7 +3,7 @@ import proj4 from "proj4";
 import definitions from "proj4-list";
 import { refusal } from "../errors";
 import { stationing, type StationLine } from "../math/station";
-import { METRES, unitFactor, type Unit } from "../math/units";
+import { METRES, type Unit } from "../math/units";
 import { plural } from "../math/words";
 import type { Records } from "../records/records";
 import { undulation, type Geoid } from "./geoid";
@@ -11,8 +11,7 @@ import { undulation, type Geoid } from "./geoid";
 export interface Beyond { number: string; row: number; by: number }
 
 /** Every length of the records in another unit; angles in `e`, `n` stay when `degrees` is set. */
-export function scaleRecords(r: Records, from: Unit, to: Unit, degrees = false): Records {
-  const factor = unitFactor(from, to);
+export function scaleRecords(r: Records, factor: number, degrees = false): Records {
   if (factor === 1) return r;
   const times = (a: Float64Array) => a.map((x) => x * factor);
   return { ...r, e: degrees ? r.e : times(r.e), n: degrees ? r.n : times(r.n), z: times(r.z), precision: times(r.precision), targetHeight: times(r.targetHeight) };

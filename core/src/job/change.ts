@@ -5,6 +5,7 @@
 import type { CodeEntry } from "../codes/model";
 import { refusal, type Refusal } from "../errors";
 import { sameJson } from "../math/json";
+import { plainNumber } from "../math/round";
 import { plural } from "../math/words";
 import { addedOf, tableOfAdded, type AddedPoints } from "../points/add";
 import { fieldValue, TableDraft, type EditField, type EditValue } from "../points/edits";
@@ -113,11 +114,15 @@ function editPoints(t: PointTable, change: PointsChange): PointTable {
   return table;
 }
 
+/** An edit's value in a sentence. */
+export function valueText(v: unknown): string {
+  return v === null ? "missing" : v === "" ? "blank" : typeof v === "number" ? plainNumber(v) : String(v);
+}
+
 /** Why an edit of one field is not carried out: somebody else changed it. Both values are told. */
 export function outdatedField(number: string, edit: PointEdit, theirs: EditValue, author?: string): Refusal {
-  const said = (v: EditValue) => (v === null ? "missing" : v === "" ? "blank" : String(v));
   return refusal("change-outdated", {
-    what: `The ${fieldName(edit.field)} of point ${number}`, theirs: said(theirs), mine: said(edit.new), author, clash: { id: edit.id, field: edit.field, theirs, mine: edit.new },
+    what: `The ${fieldName(edit.field)} of point ${number}`, theirs: valueText(theirs), mine: valueText(edit.new), author, clash: { id: edit.id, field: edit.field, theirs, mine: edit.new },
   });
 }
 

@@ -1,5 +1,6 @@
 /** Why each piece of a line is there, and its facts. */
 import { azimuthOf } from "../math/angles";
+import { plainNumber } from "../math/round";
 import { levelOnArc } from "./arc";
 import { planLength, slopeLength } from "./measure";
 import type { Line } from "./model";
@@ -39,7 +40,7 @@ export function explainLine(line: Line, cues: readonly string[], numberOf: (plac
     return { ...facts, why: why() };
 
     function why(): string {
-      if (line.companion) return `parallel to its line, ${Math.abs(line.companion.right)} to the ${line.companion.right > 0 ? "right" : "left"}`;
+      if (line.companion) return `parallel to its line, ${plainNumber(Math.abs(line.companion.right))} to the ${line.companion.right > 0 ? "right" : "left"}`;
       if (p.type === "curve") {
         const at = line.shots.indexOf(from), start = line.shots.slice(0, at + 1).findLast((s) => steerAt(s).includes("flow"));
         return `smooth curve${start === undefined ? "" : `: flow at ${name(start)}`}`;

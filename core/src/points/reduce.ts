@@ -14,7 +14,7 @@ import { azimuthOf, circularMean, positiveAngle, signedAngle } from "../math/ang
 import { fromMetres, type Unit } from "../math/units";
 import type { Survey, SurveySetup } from "../records/survey";
 import { numberIndex } from "./index";
-import { GONE_UNPLACED, rowIndex, FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, type PointTable } from "./table";
+import { GONE_UNPLACED, rowIndex, FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, type Place, type PointTable } from "./table";
 
 export interface ReduceOptions { unit: Unit; tolerance: Tolerances; curvature: Required<Exclude<Curvature, false>> | false; scaleFactor: number }
 
@@ -100,10 +100,11 @@ export function reduceObservations(given: PointTable, delivered: readonly Delive
   // Whether a point has a place is found anew each time.
   const t = given.deleted.some((d) => d & GONE_UNPLACED) ? { ...given, deleted: given.deleted.map((d) => d & ~GONE_UNPLACED) } : given;
   const byRow = rowIndex(t), byNumber = numberIndex(t);
-  const known = new Uint8Array(t.count);
-  const e = t.e.slice(), n = t.n.slice(), z = t.z.slice();
-  for (let i = 0; i < t.count; i++) known[i] = t.follows[i] === 0 ? 1 : 0;
-  const stated = new Map<number, [number, number, number]>();
+  const isGiven = (i: number) => t.follows[i] === 0;
+  const stated = new Map<number, Place>();
+
+  // Behind the table's places stand those that a file states for a station or backsight which is no point of the job.
+  const elsewhere: Place[] = [];
 
   const stations = delivered.flatMap(({ survey }, intake): Station[] => {
     if (!survey) return [];
@@ -113,15 +114,25 @@ export function reduceObservations(given: PointTable, delivered: readonly Delive
       return own >= 0 && !t.deleted[own] ? own : (byNumber.get(number) ?? -1);
     });
     const named = new Map(survey.numbers.map((number, k) => [number, placeOf[k]!]));
+    /** The place of a number; what the file states of it counts where the job has no point of that number. */
+    const locate = (number: string, at: Place | undefined): number => {
+      const place = named.get(number) ?? byNumber.get(number) ?? -1;
+      if (!at) return place;
+      if (place < 0) {
+        const next = t.count + elsewhere.push(at) - 1;
+        if (number !== "") named.set(number, next);
+        return next;
+      }
+      if (place < t.count && !isGiven(place)) stated.set(place, at);
+      return place;
+    };
     const shots = pointings(survey, placeOf, t);
     return survey.setups.map((setup, index): Station => {
       const edit = edits.find((x) => x.intakeIndex === intake && x.setup === setup.id);
       const height = edit?.instrumentHeight ?? (Number.isNaN(setup.instrumentHeight) ? 0 : setup.instrumentHeight);
       const sights = (edit?.backsights?.map((number) => setup.backsights.find((b) => b.number === number) ?? { number, circle: NaN, azimuth: NaN, at: undefined }) ?? setup.backsights)
-        .map((b) => ({ number: b.number, place: named.get(b.number) ?? byNumber.get(b.number) ?? -1, circle: b.circle, azimuth: b.azimuth, at: b.at }));
-      for (const s of sights) if (s.at && s.place >= 0 && !known[s.place]) stated.set(s.place, s.at);
-      const place = named.get(setup.station) ?? -1;
-      if (setup.stationAt && place >= 0 && !known[place]) stated.set(place, setup.stationAt);
+        .map((b) => ({ number: b.number, place: locate(b.number, b.at), circle: b.circle, azimuth: b.azimuth }));
+      const place = locate(setup.station, setup.stationAt);
       const from = shots.starts[index]!, to = shots.starts[index + 1]!;
       const report: SetupReport = {
         intake, id: setup.id, station: setup.station, instrumentHeight: height, receivedHeight: setup.instrumentHeight, backsights: [], orientation: NaN,
@@ -130,6 +141,11 @@ export function reduceObservations(given: PointTable, delivered: readonly Delive
       return { setup, report, place, height, sights, shots, from, to };
     });
   });
+
+  const size = t.count + elsewhere.length;
+  const column = (of: Float64Array, axis: 0 | 1 | 2) => Float64Array.from({ length: size }, (_, i) => (i < t.count ? of[i]! : elsewhere[i - t.count]![axis]));
+  const e = column(t.e, 0), n = column(t.n, 1), z = column(t.z, 2);
+  const known = Uint8Array.from({ length: size }, (_, i) => (i >= t.count || isGiven(i) ? 1 : 0));
 
   // All determinations of places, chained for each place from its first to its last.
   const most = stations.reduce((sum, s) => sum + s.to - s.from, 0);
@@ -192,7 +208,8 @@ export function reduceObservations(given: PointTable, delivered: readonly Delive
     if (t.follows[i]! & FOLLOWS_N) n[i] = NaN;
     if (t.follows[i]! & FOLLOWS_Z) z[i] = NaN;
   }
-  return { points: { ...given, e, n, z, deleted }, setups: stations.map((s) => s.report) };
+  const own = (of: Float64Array) => (size === t.count ? of : of.slice(0, t.count));
+  return { points: { ...given, e: own(e), n: own(n), z: own(z), deleted }, setups: stations.map((s) => s.report) };
 
   /** From now on the place is known; what the office holds of it comes first. */
   function hold(i: number, at: readonly [number, number, number]): void {

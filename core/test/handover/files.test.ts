@@ -10,7 +10,7 @@ import { derive, type Row } from "../job";
 
 const rows: Row[] = [
   { number: "1", e: 3000.125, n: 7000.25, z: 92.5, code: "TOP" }, { number: "2", e: 3020.5, n: 7004.0, z: 93.25, code: "TOP via" }, { number: "3", e: 3040.5, n: 7000.75, z: 94, code: "TOP" },
-  { number: "4", e: 3005, n: 7030, z: 99, code: 'SPOT; by the "gate", é 水' }, { number: "5", e: 3035, n: 7032, z: 97.5, code: "BED" }, { number: "6", e: 3045, n: 7036, z: 96.5, code: "BED" }, { number: "7", e: 3040, n: 7044, code: "BED loop" },
+  { number: "4", e: 3005, n: 7030, z: 99, code: 'SPOT; by the "gate", é 水 ⌀' }, { number: "5", e: 3035, n: 7032, z: 97.5, code: "BED" }, { number: "6", e: 3045, n: 7036, z: 96.5, code: "BED" }, { number: "7", e: 3040, n: 7044, code: "BED loop" },
 ];
 const { state, derived } = derive(rows, { name: "Plot", surfaces: [{ name: "ground", breaklines: { codes: ["*"] } }], contours: [{ surface: "ground", interval: 1 }], sets: [{ name: "tops", rule: { codes: ["TOP"] } }] });
 const dxf = writeFile({ file: "a.dxf", format: "dxf" }, state, derived);
@@ -46,7 +46,10 @@ print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [str(e.message)
   "texts": [t.dxf.text for t in doc.modelspace().query("TEXT")], "color": doc.layers.get("TOP").rgb}))`, file], { encoding: "utf8" });
     const report = JSON.parse(audit);
     expect(report).toMatchObject({ errors: [], fixes: [], version: "AC1021", units: 6 });
-    expect(report.texts).toContain('SPOT; by the "gate", é 水');
+    expect(report.texts).toContain('SPOT; by the "gate", é 水 ⌀');
+    // Texts beyond ASCII come through in both, by the code page that the header names.
+    const texts = execFileSync("ogrinfo", ["-al", "-q", file], { encoding: "utf8", stdio: "pipe" });
+    expect(texts).toContain('SPOT; by the "gate", é 水 ⌀');
     const info = execFileSync("ogrinfo", ["-al", "-so", file], { encoding: "utf8" });
     const count = Number(/Feature Count: (\d+)/.exec(info)![1]);
     // Of a block GDAL gives each of its strokes.
@@ -108,7 +111,7 @@ print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [e.message for 
 describe("points as text", () => {
   test("columns, order, rounding, quoting and sets", () => {
     expect(writeFile({ file: "p.csv", format: "csv", columns: ["number", "easting", "elevation", "code", "note"], decimals: 2, delimiter: ";", points: "4, 7" }, state, derived)).toBe(
-      'number;easting;elevation;code;note\n4;3005.00;99.00;SPOT;"by the ""gate"", é 水"\n7;3040.00;;BED;\n');
+      'number;easting;elevation;code;note\n4;3005.00;99.00;SPOT;"by the ""gate"", é 水 ⌀"\n7;3040.00;;BED;\n');
     expect(writeFile({ file: "p.csv", format: "csv", columns: ["number"], points: "tops", header: false }, state, derived)).toBe("1\n2\n3\n");
     expect(writeFile({ file: "p.csv", format: "csv", columns: ["number"], points: "*ground", header: false }, state, derived)).toBe("1\n2\n3\n4\n5\n6\n");
   });

@@ -55,6 +55,40 @@ test("a GeoPackage written by GDAL, and a plain SQLite table", async () => {
   await expect(take(db.export(), { layout: { table: "shot" } })).rejects.toThrow("It has “notes”, “shots; two”");
 });
 
+test("a GeoPackage's own count names no point: a name does, else whatever column tells the rows apart, else the count", async () => {
+  const write = (properties: (k: number) => object, name: string) => {
+    const json = path.join(folder, `${name}.geojson`), gpkg = path.join(folder, `${name}.gpkg`);
+    fs.writeFileSync(json, JSON.stringify({ type: "FeatureCollection", features: [0, 1, 2].map((k) => ({ type: "Feature", properties: properties(k), geometry: { type: "Point", coordinates: [3000 + k, 7000, 5] } })) }));
+    execFileSync("ogr2ogr", ["-f", "GPKG", gpkg, json, "-dim", "XYZ"]);
+    return take(fs.readFileSync(gpkg));
+  };
+  expect(points(await write((k) => ({ crew: "A", name: `P${k}` }), "named")).map((p) => p.slice(0, 2))).toEqual([["P0", 3000], ["P1", 3001], ["P2", 3002]]);
+  expect(points(await write((k) => ({ crew: "A", mark: `M${k}` }), "marked")).map((p) => p[0])).toEqual(["M0", "M1", "M2"]);
+  expect(points(await write(() => ({ crew: "A" }), "counted")).map((p) => p.slice(0, 2))).toEqual([["1", 3000], ["2", 3001], ["3", 3002]]);
+});
+
+test("beside latitude and longitude a plain height is above the ellipsoid", async () => {
+  const guess = async (head: string) => (await take(utf8(`pt,lat,lon,${head}\n1,52.1,9.1,100\n`), {}, { system: "EPSG:25832" })).intakes[0]!.layout!.columns!.at(-1);
+  expect([await guess("h"), await guess("Height"), await guess("elev"), await guess("ellipsoidal height")]).toEqual(["height", "height", "elevation", "height"]);
+  expect((await take(utf8("pt,n,e,h\n1,5,6,100\n"))).intakes[0]!.layout!.columns!.at(-1)).toBe("elevation");
+});
+
+test("a drawing's own unit holds, unless the person says another; one that says nothing is in the job's", async () => {
+  const drawing = (unit?: number) => utf8([...(unit === undefined ? [] : [0, "SECTION", 2, "HEADER", 9, "$INSUNITS", 70, unit, 0, "ENDSEC"]),
+    0, "SECTION", 2, "ENTITIES", 0, "POINT", 8, "OLD", 10, 1000, 20, 2000, 30, 500, 0, "LINE", 8, "EDGE", 10, 0, 20, 0, 30, 0, 11, 1000, 21, 0, 31, 0, 0, "ENDSEC", 0, "EOF"].join("\n"));
+  const place = async (bytes: Uint8Array, more: Partial<RecipeIntake> = {}) => {
+    const s = await take(bytes, more);
+    return [s.points.e[0], s.points.z[0], s.delivered[0]!.reference!.lines[0]!.xyz[3], s.intakes[0]!.notes.some((n) => n.includes("was converted"))];
+  };
+  expect(await place(drawing(4))).toEqual([1, 0.5, 1, true]);
+  const [e, , line] = await place(drawing(21));
+  expect([e, line]).toEqual([1000 * METRES.ftUS, 1000 * METRES.ftUS]);
+  expect(await place(drawing(6))).toEqual([1000, 500, 1000, false]);
+  expect(await place(drawing(0))).toEqual([1000, 500, 1000, false]);
+  expect(await place(drawing())).toEqual([1000, 500, 1000, false]);
+  expect((await place(drawing(4), { unit: "ft" }))[0]).toBeCloseTo(304.8, 9);
+});
+
 test("a spreadsheet with a title and a head, its rows as numbered in the sheet", async () => {
   const head = ["Point", "Easting", "Northing", "Elevation", "Code"];
   const rows = [["Site list"], [], head, ["1", 3000.25, 7000.5, 100.125, "SPOT"], [2, 3001, "seven", 100, "SPOT"], [3, 3002, 7002, null, "TREE"]];

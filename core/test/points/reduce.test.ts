@@ -58,6 +58,12 @@ test("curvature, refraction and scale are each switchable", () => {
   expect(reduceShot(...shot, { ...options, curvature: { k: 0, radius: R } }).rise).toBeCloseTo(1e6 / (2 * R), 12);
   expect(reduceShot(...shot, { ...options, curvature: false }).rise).toBeCloseTo(0, 9);
   expect(reduceShot(...shot, { ...options, curvature: false, scaleFactor: 0.9996 }).distance).toBeCloseTo(999.6, 9);
+  // Levels are not scaled; and the radius is in metres, whatever the job's unit.
+  expect(reduceShot(1000, Math.PI / 3, 1.5, 1.5, { ...options, curvature: false, scaleFactor: 0.5 }).rise).toBeCloseTo(500, 9);
+  const curvature = { k: K, radius: R }, inMetres = reduceShot(1000, Math.PI / 2, 0, 0, { ...options, curvature });
+  const inFeet = reduceShot(1000 / 0.3048, Math.PI / 2, 0, 0, { ...options, curvature, unit: "ft" });
+  expect(inFeet.rise * 0.3048).toBeCloseTo(inMetres.rise, 12);
+  expect(inMetres.rise).toBeCloseTo(((1 - K) * 1000 ** 2) / (2 * R), 12);
 });
 
 describe("what the office corrects is reduced again", () => {
@@ -142,5 +148,60 @@ describe("checks and reports", () => {
     const findings = told(runOf(s));
     expect(findings.some((f) => f.message.includes("Backsight GONE has no coordinates"))).toBe(true);
     expect(findings.filter((f) => f.kind === "unread-row" && f.points[0] === "3")).toHaveLength(1);
+  });
+
+  test("two setups, one taken out or given a backsight that does not exist: its eight points and its line are gone, and each is told", () => {
+    const ring = (from: number, code: string) => Array.from({ length: 8 }, (_, k) => ({ number: String(from + k), e: 5010 + 3 * k, n: 8000 + k * k + from, z: 120, height: 1.5, faces: 1, code }));
+    const K3 = { number: "K3", e: 5200, n: 8000, z: 121 };
+    const s = open(surveyXml([K1, K2, K3], [
+      { id: "one", at: K1, height: 1.5, zero: 0, backsight: K2, targets: ring(1, "HEDGE1") }, { id: "two", at: K3, height: 1.5, zero: 1, backsight: K2, targets: ring(21, "HEDGE2") },
+    ]), { codeBook: { codes: [{ code: "HEDGE", kind: "line" }] } });
+    const shown = (x: JobState) => [x.points.deleted.filter((d) => d === 0).length, runOf(x).lines.length, found(runOf(x), "unread-row").filter((f) => f.points.length).length];
+    expect(shown(s)).toEqual([19, 2, 0]);
+    for (const edit of [{ out: true }, { backsights: ["nobody"] }]) {
+      const changed = applyChange(s, { type: "named", part: "setups", name: "day1 / two", old: null, new: { intake: "day1", setup: "two", ...edit } });
+      expect(shown(changed)).toEqual([11, 1, 8]);
+    }
+  });
+});
+
+describe("what a file says in its own way", () => {
+  const targets = [{ number: "7", e: 5040, n: 8020, z: 118, height: 1.65, faces: 1 }], setup = { id: "one", at: K1, height: 1.563, zero: 1, backsight: K2, targets };
+  const asText = (p: typeof K1) => `>${p.n} ${p.e} ${p.z}</`;
+
+  test("station and backsight stated as coordinates beside them are known, though they are no points of the job", () => {
+    const xml = surveyXml([], [setup]).replace('<InstrumentPoint pntRef="K1"/>', `<InstrumentPoint pntRef="K1"${asText(K1)}InstrumentPoint>`)
+      .replace('<BacksightPoint pntRef="K2"/>', `<BacksightPoint name="far away"${asText(K2)}BacksightPoint>`).replace('TargetPoint name="K2"', 'TargetPoint name="far away"');
+    const s = open(xml);
+    expect(within(at(s, "7"), [5040, 8020, 118])).toBeLessThan(1e-4);
+    expect(s.points.number.includes("K1")).toBe(false);
+    expect(runOf(s).setupReports[0]).toMatchObject({ station: "K1", backsights: [{ number: "far away" }] });
+    expect(runOf(s).setupReports[0]!.problem).toBeUndefined();
+    // The job's own coordinates of a number come first.
+    const shifted = open(surveyXml([K1, K2], [setup]).replace('<InstrumentPoint pntRef="K1"/>', `<InstrumentPoint pntRef="K1"${asText({ ...K1, z: 500 })}InstrumentPoint>`));
+    expect(within(at(shifted, "7"), [5040, 8020, 118])).toBeLessThan(1e-4);
+  });
+
+  test("a known point observed for the purpose of a backsight is one, by its group or by itself, and once", () => {
+    const plain = surveyXml([K1, K2], [setup]).replace(/<Backsight id.*<\/Backsight>/, "");
+    expect(runOf(open(plain)).setupReports[0]!.problem).toContain("No backsight is given");
+    const faces = plain.replace(/(<RawObservation[^>]*)(>\s*<TargetPoint name="K2")/g, '$1 purpose="backsight"$2');
+    const group = plain.replace('setupID="one">', 'setupID="one" purpose="backsight">').replace(/(<RawObservation[^>]*)(>\s*<TargetPoint name="7")/g, '$1 purpose="sideshot"$2');
+    for (const xml of [faces, group]) {
+      const s = open(xml);
+      expect(within(at(s, "7"), [5040, 8020, 118])).toBeLessThan(1e-4);
+      expect(runOf(s).setupReports[0]!.backsights.map((b) => b.number)).toEqual(["K2"]);
+    }
+  });
+
+  test("several backsights weigh by their distance: two that disagree turn the circle by the weighted mean", () => {
+    const near = { number: "N", e: 5000, n: 8010, z: 120 }, far = { number: "F", e: 5000, n: 8030, z: 120 };
+    const xml = (error: number) => surveyXml([K1, near, far], [{ ...setup, zero: 0, backsight: near, targets: [{ ...far, height: 1.5, faces: 1 }] }])
+      .replace("</InstrumentSetup>", '<Backsight id="x" setupID="one"><BacksightPoint pntRef="F"/></Backsight></InstrumentSetup>')
+      // The far one is read too large by the error.
+      .replace(/horizAngle="([^"]*)"([^>]*><TargetPoint name="F")/g, (_, angle: string, rest: string) => `horizAngle="${Number(angle) + error}"${rest}`);
+    const turned = runOf(open(xml(0.4))).setupReports[0]!.orientation;
+    // 10 m and 30 m: three quarters of −0.4°.
+    expect((turned * 180) / Math.PI - 360).toBeCloseTo(-0.3, 9);
   });
 });

@@ -4,6 +4,8 @@ import { useState, type ReactNode } from "react";
 import type { AttributeDefinition, CodeBook, CodeEntry, Unit } from "@bramble/core";
 import { readTemplate } from "@bramble/core/drawing/label";
 import { symbolOf } from "@bramble/core/drawing/symbols";
+import { plainNumber } from "@bramble/core/math/round";
+import { useTyped } from "../use-typed";
 import { PLAIN_COLOR } from "../../lib/view";
 import { Choice } from "../Choice";
 import { CodePicture } from "./CodePicture";
@@ -130,17 +132,13 @@ function CodeName({ code, rename }: { code: string; rename: (code: string) => vo
 }
 
 export function NumberField({ label, value, onChange, width, placeholder, least = 0 }: { label: string; value: number | undefined; onChange: (x: number | undefined) => void; width: string; placeholder?: string; least?: number }) {
-  const [text, setText] = useState(String(value ?? "")), [shown, setShown] = useState(value);
-  if (shown !== value) {
-    setShown(value);
-    setText(String(value ?? ""));
-  }
+  const { text, setText, reset, touched } = useTyped(value);
   const x = Number(text.replace(",", ".")), wrong = text.trim() !== "" && !(Number.isFinite(x) && x > 0 && x >= least);
   return (
     <label className="block">
       <span className="label block">{label}</span>
       <input className={`field num mt-0.5 ${width}`} value={text} placeholder={placeholder ?? "none"} aria-invalid={wrong} title={wrong ? "A number above 0, or nothing" : undefined} onChange={(event) => setText(event.target.value)}
-        onBlur={() => { if (wrong) setText(String(value ?? "")); else if ((text.trim() === "" ? undefined : x) !== value) onChange(text.trim() === "" ? undefined : x); }} onKeyDown={leaveOnEnter} />
+        onBlur={() => { if (wrong) reset(); else if (touched && (text.trim() === "" ? undefined : x) !== value) onChange(text.trim() === "" ? undefined : x); }} onKeyDown={leaveOnEnter} />
     </label>
   );
 }
@@ -149,11 +147,7 @@ export function NumberField({ label, value, onChange, width, placeholder, least 
 function FixedOrMeasured({ label, unit, fixed, attribute, own, attributes, positive, onChange }: {
   label: string; unit: string; fixed: number | undefined; attribute: string | undefined; own: number; attributes: AttributeDefinition[]; positive?: boolean; onChange: (v: { fixed?: number; attribute?: string } | undefined) => void;
 }) {
-  const [text, setText] = useState(String(fixed ?? "")), [shown, setShown] = useState(fixed);
-  if (shown !== fixed) {
-    setShown(fixed);
-    setText(String(fixed ?? ""));
-  }
+  const { text, setText, touched } = useTyped(fixed);
   const x = Number(text.replace(",", ".")), wrong = text.trim() !== "" && (!Number.isFinite(x) || (positive === true && x <= 0));
   return (
     <div>
@@ -162,7 +156,7 @@ function FixedOrMeasured({ label, unit, fixed, attribute, own, attributes, posit
         {(attributes.length > 0 || attribute) && <select className="field min-w-0 flex-1 px-1" aria-label={`${label} from`} value={attribute ?? ""} onChange={(event) => onChange(event.target.value ? { attribute: event.target.value } : undefined)}>
           <option value="">fixed</option>{attributes.map((a) => <option key={a.name} value={a.name}>{a.name}</option>)}
         </select>}
-        {!attribute && <input className={`field num ${attributes.length ? "w-14" : "w-full"}`} aria-label={`${label}, ${unit}`} value={text} placeholder={String(own)} aria-invalid={wrong} onChange={(event) => setText(event.target.value)} onBlur={() => { if (!wrong && (text.trim() === "" ? undefined : x) !== fixed) onChange(text.trim() === "" ? undefined : { fixed: x }); }} onKeyDown={leaveOnEnter} />}
+        {!attribute && <input className={`field num ${attributes.length ? "w-14" : "w-full"}`} aria-label={`${label}, ${unit}`} value={text} placeholder={String(own)} aria-invalid={wrong} onChange={(event) => setText(event.target.value)} onBlur={() => { if (!wrong && touched && (text.trim() === "" ? undefined : x) !== fixed) onChange(text.trim() === "" ? undefined : { fixed: x }); }} onKeyDown={leaveOnEnter} />}
       </div>
     </div>
   );
@@ -202,10 +196,10 @@ function Attributes({ list, put, draftOnly, leave }: { list: AttributeDefinition
 function Companions({ list, unit, codes, put }: { list: NonNullable<CodeEntry["companions"]>; unit: Unit; codes: string[]; put: Put }) {
   const at = (k: number, part: Partial<(typeof list)[number]>) => list.map((c, i) => (i === k ? { ...c, ...part } : c));
   const number = (k: number, field: "right" | "up", label: string) => (
-    <td key={field} className="num"><input className="field num h-6 w-20" aria-label={`${label} of companion ${k + 1}`} defaultValue={list[k]![field]} key={list[k]![field]} onBlur={(event) => {
+    <td key={field} className="num"><input className="field num h-6 w-20" aria-label={`${label} of companion ${k + 1}`} defaultValue={plainNumber(list[k]![field])} key={list[k]![field]} onBlur={(event) => {
       const x = Number(event.target.value.replace(",", "."));
-      if (!Number.isFinite(x) || event.target.value.trim() === "" || (field === "right" && x === 0)) event.target.value = String(list[k]![field]);
-      else if (x !== list[k]![field]) put({ companions: at(k, { [field]: x }) });
+      if (!Number.isFinite(x) || event.target.value.trim() === "" || (field === "right" && x === 0)) event.target.value = plainNumber(list[k]![field]);
+      else if (event.target.value !== plainNumber(list[k]![field])) put({ companions: at(k, { [field]: x }) });
     }} onKeyDown={leaveOnEnter} /></td>
   );
   return (

@@ -3,6 +3,7 @@
 import { useMemo, useState } from "react";
 import { Tabs } from "radix-ui";
 import { settingOf, setupName, type SetupEdit } from "@bramble/core";
+import { formatFixed } from "@bramble/core/math/round";
 import type { SetupReport } from "@bramble/core/points/reduce";
 import type { StoredIntake } from "@bramble/db";
 import { boxOfPoints, useJob } from "../../lib/store";
@@ -123,7 +124,7 @@ function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
           <input className="field mt-0.5 w-36" value={sights} onChange={(event) => setSights(event.target.value)} onBlur={takeSights} onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()} />
         </label>
         <label className="flex h-7 items-center gap-2"><input type="checkbox" checked={setup.out} onChange={(event) => store({ out: event.target.checked ? true : undefined })} />Take it out</label>
-        {edit && <button className="button" onClick={() => void change({ type: "named", part: "setups", name, old: edit, new: null })}>As received{edit.instrumentHeight !== undefined && !Number.isNaN(setup.receivedHeight) ? `, ${setup.receivedHeight.toFixed(decimalsOf(job.unit))}` : ""}</button>}
+        {edit && <button className="button" onClick={() => void change({ type: "named", part: "setups", name, old: edit, new: null })}>As received{edit.instrumentHeight !== undefined && !Number.isNaN(setup.receivedHeight) ? `, ${formatFixed(setup.receivedHeight, decimalsOf(job.unit))}` : ""}</button>}
       </div>
       <SetupReportView setup={setup} unit={job.unit} numberAt={(i) => job.points.number[i]} />
     </section>

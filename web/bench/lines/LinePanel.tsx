@@ -7,7 +7,7 @@ import { cueOfWord } from "@bramble/core/codes/cue-edits";
 import type { PieceFacts } from "@bramble/core/lines/explain";
 import { lineName } from "@bramble/core/lines/model";
 import { directionText } from "@bramble/core/math/angles";
-import { formatFixed } from "@bramble/core/math/round";
+import { formatFixed, plainNumber } from "@bramble/core/math/round";
 import { numberIndex } from "@bramble/core/points/index";
 import { goToFinding, useJob } from "../../lib/store";
 import { area, AREA_SHORT, decimalsOf, UNIT_SHORT } from "../../lib/units-shown";
@@ -104,7 +104,7 @@ function Parallel({ line, leave }: { line: LineShown; leave: () => void }) {
     hint: "Click the point that the parallel goes through; Esc ends", points: false,
     take: (snap) => {
       set({ picking: undefined });
-      void ask({ what: "right of", line: line.key, e: snap.e, n: snap.n }).then((x) => x !== undefined && setRight(String(Number(x.toFixed(6)))));
+      void ask({ what: "right of", line: line.key, e: snap.e, n: snap.n }).then((x) => x !== undefined && setRight(plainNumber(x)));
     },
   } });
   return (

@@ -20,6 +20,8 @@ export function header(out: DxfText, s: Pick<DxfSource, "table" | "unit" | "text
       for (const [code, value] of pairs) out.pair(code, value);
     };
     set("$ACADVER", [1, "AC1021"]);
+    // From this release on texts are UTF-8. Readers that go by the code page all the same find it named: 65001 is UTF-8.
+    set("$DWGCODEPAGE", [3, "ANSI_65001"]);
     set("$HANDSEED", [5, seed]);
     set("$INSUNITS", [70, s.unit === "m" ? 6 : s.unit === "ft" ? 2 : 21]);
     set("$MEASUREMENT", [70, s.unit === "m" ? 1 : 0]);
