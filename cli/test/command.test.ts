@@ -22,7 +22,7 @@ const intake = { id: "day1", file: "day1.csv", layout: { delimiter: ",", columns
 const square = "1,0,0,10,\n2,10,0,10,\n3,10,10,12,\n4,0,10,12,\n";
 
 describe("the worked cases that this version covers agree", () => {
-  test.each(["01-line-codes", "02-curves", "03-companions", "04-two-elements", "05-text-oddities", "08-crossing-breaklines", "09-raw-observations", "10-rounding"])("%s", (name) => {
+  test.each(["01-line-codes", "02-curves", "03-companions", "04-two-elements", "05-text-oddities", "08-crossing-breaklines", "09-raw-observations", "10-rounding", "11-awkward-numbers"])("%s", (name) => {
     const dir = path.join(__dirname, "cases", name);
     expect(bramble("run", path.join(dir, "recipe.json"), "--out", folder).stderr).toBe("");
     const { stdout } = spawnSync(process.execPath, [path.join(__dirname, "cases/compare.mjs"), dir, folder], { encoding: "utf8" });
@@ -65,6 +65,7 @@ describe("refused with exit 2 and one sentence, and nothing written", () => {
     ["a binary input", { "day1.csv": new Uint8Array([1, 0, 2]) }, () => run({ intakes: [intake] }), "is not text"],
     ["a clash under stop", { "day1.csv": "1,0,0,1,\n1,1,1,1,\n" }, () => run({ intakes: [intake] }), "Intake “day1”, row 2: point 1"],
     ["points on one line", { "day1.csv": "1,0,0,1,\n2,1,1,1,\n3,2,2,1,\n" }, () => run({ intakes: [intake], surfaces: [{ name: "s" }] }), "All 3 points of surface “s” lie on one line"],
+    ["a setting that is not finite", { "day1.csv": square, "recipe.json": '{"recipe":1,"scaleFactor":1e400}' }, () => bramble("run", path.join(folder, "recipe.json"), "--out", path.join(folder, "out")), "scaleFactor"],
     ["an output outside", { "day1.csv": square }, () => run({ intakes: [intake], handover: [{ file: "ok.csv", format: "csv" }, { file: "../up.csv", format: "csv" }] }), "outside the folder"],
     ["an absolute output", { "day1.csv": square }, () => run({ intakes: [intake], handover: [{ file: "/tmp/up.csv", format: "csv" }] }), "outside the folder"],
     ["a set that is not there", { "day1.csv": square }, () => run({ intakes: [intake], handover: [{ file: "a.csv", format: "csv", points: "no such set,," }] }), "there is no point set"],
@@ -111,7 +112,8 @@ test("every format of the field is read headless, with the same counts", async (
   put("p.txt", "1    3000.25   7000.500    95\n2    3010.00   7000.000    96\n3    3000.00   7010.000    97\n");
   put("p.xml", `<LandXML><CgPoints>${features.map(({ properties: p, geometry: { coordinates: [e, n, z] } }) => `<CgPoint name="${p.number}" code="SPOT">${n} ${e} ${z}</CgPoint>`).join("")}</CgPoints></LandXML>`);
   const fixed = { columns: [[0, 5, "number"], [5, 12, "easting"], [12, 23, "northing"], [23, 30, "elevation"]].map(([from, to, is]) => ({ from, to, is })) };
-  const files = [["p.geojson"], ["p.gpkg"], ["p.xlsx"], ["p.xml"], ["p.dxf"], ["p.txt", { format: "fixed", layout: fixed }]] as [string, object?][];
+  const files = [["p.geojson"], ["p.gpkg"], ["p.xlsx"], ["p.xml"], ["p.dxf", { unit: "m" }], ["p.txt", { format: "fixed", layout: fixed }]] as [string, object?][];
+  // That writer's drawings say inches, whatever they hold.
   for (const [file, more] of files) {
     expect(run({ intakes: [{ id: "in", file, ...more }] })).toMatchObject({ status: 0, stderr: "" });
     expect([file, summary().intakes[0]]).toMatchObject([file, { rows: 3, points: 3, refused: [] }]);

@@ -13,11 +13,14 @@ import { buildSurface } from "../src/surface/build";
 import { contour } from "../src/surface/contour";
 import type { Surface } from "../src/surface/model";
 import { volumeToLevel } from "../src/volumes/level";
+import { benchChanges } from "./changes";
 import { coded, deliveredText, ground } from "./data";
 import { least, tell } from "./measure";
 
 const sizes = process.argv.slice(2).map(Number).filter((n) => n >= 100);
 console.log("Least CPU time of each, interleaved in one run; trust the ratios.\n");
+for (const size of [20_000, 200_000]) benchChanges(size, 5);
+console.log("");
 for (const size of sizes.length ? sizes : [10_000, 100_000, 1_000_000]) {
   const rounds = size >= 1_000_000 ? 3 : 7;
   const g = ground(size);

@@ -23,7 +23,7 @@ const stageOf = (file: string) => STAGES.indexOf(file.split(path.sep)[2]!);
 
 test("the core takes nothing from Node, the page, React or the database", () => {
   const allowed = new Set([
-    "delaunator", "robust-predicates", "ajv", "saxes", "sql.js", "sql.js/dist/sql-wasm-inline.js", "read-excel-file/universal", "fflate", "dxf-parser", "proj4", "proj4-list", "polylabel",
+    "delaunator", "robust-predicates", "ajv", "saxes", "sql.js", "sql.js/dist/sql-wasm-inline.js", "read-excel-file/universal", "fflate", "dxf-parser", "proj4", "proj4-list", "polylabel", "flatbush", "kdbush",
   ]);
   const outside = imports("core/src").filter((i) => !i.to.startsWith(".") && !allowed.has(i.to));
   expect(outside).toEqual([]);

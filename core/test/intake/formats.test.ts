@@ -9,7 +9,7 @@ import initSqlJs from "sql.js";
 import writeXlsx from "write-excel-file/node";
 import { openRecipe, openRecipeTables, type JobState, type Recipe, type RecipeIntake } from "../../src";
 import { guessFormat } from "../../src/intake/deliver";
-import { writeGeoid, type Geoid } from "../../src/intake/geoid";
+import { undulation, writeGeoid, type Geoid } from "../../src/intake/geoid";
 import { METRES } from "../../src/math/units";
 import { runChain } from "../../src/job/chain";
 
@@ -230,4 +230,37 @@ test("LandXML points: written, read, the same doubles", () => {
     const s = await take(XML(`<CgPoints>${list.map(([e, n, z], i) => `<CgPoint name="${i}">${n} ${e} ${z}</CgPoint>`).join("")}</CgPoints>`));
     expect(points(s).map(([, e, n, z]) => [e, n, z])).toEqual(list);
   }), { numRuns: 50 });
+});
+
+describe("a geoid grid", () => {
+  const made = (more: Partial<Geoid>, value: (row: number, column: number) => number): Geoid => {
+    const g = { south: 50, west: 9, stepLat: 0.5, stepLon: 1, rows: 3, columns: 4, ...more };
+    return { ...g, metres: Float32Array.from({ length: g.rows * g.columns }, (_, i) => value(Math.floor(i / g.columns), i % g.columns)) };
+  };
+  const plane = made({}, (r, c) => 40 + 2 * r + c);
+
+  test("is linear between its values, and all four edges belong to it", () => {
+    expect(undulation(plane, 50.25, 9.5)).toBeCloseTo(41.5, 12);
+    expect([undulation(plane, 50, 9), undulation(plane, 51, 9), undulation(plane, 50, 12), undulation(plane, 51, 12), undulation(plane, 50.75, 12)]).toEqual([40, 44, 43, 47, 46]);
+    // Steps that are no binary fractions put the last column a hair beyond.
+    const tenth = made({ stepLat: 0.1, stepLon: 0.1, west: 8.1, south: 50.1 }, (r, c) => r + c);
+    expect(undulation(tenth, 50.1 + 0.2, 8.1 + 0.3)).toBeCloseTo(5, 6);
+    for (const [lat, lon] of [[49.99, 10], [51.01, 10], [50.5, 8.99], [50.5, 12.01]] as const) expect(undulation(plane, lat, lon)).toBeNaN();
+  });
+
+  test("that goes round the earth joins its last column to its first, however longitudes are counted", () => {
+    const world = made({ south: -90, west: 0, stepLat: 90, stepLon: 90, rows: 3, columns: 4 }, (_, c) => [10, 20, 30, 40][c]!);
+    expect([undulation(world, 0, 315), undulation(world, 0, -45), undulation(world, 0, 359.9999999999), undulation(world, 0, -0.0000000001), undulation(world, 90, 45)].map((x) => Math.round(x * 1e6) / 1e6)).toEqual([25, 25, 10, 10, 15]);
+  });
+
+  test("a value that is none spoils only what it has weight in", () => {
+    const hole = made({}, (r, c) => (r === 2 && c === 3 ? -88.8888 : 1));
+    expect([undulation(hole, 51, 11), undulation(hole, 50.5, 12), undulation(hole, 50.75, 11.5)]).toEqual([1, 1, NaN]);
+  });
+
+  test("its metres are in the job's unit when they lower a height", async () => {
+    const heights = async (unit: "m" | "ft") => (await take(utf8("pt,lat,lon,h\n1,50.5,10.5,100\n"), {}, { system: "EPSG:25832", geoid: "g.gtx", unit }, { "g.gtx": writeGeoid(made({}, () => 32)) })).points.z[0];
+    expect(await heights("m")).toBeCloseTo(68, 9);
+    expect(await heights("ft")).toBeCloseTo(100 - 32 / 0.3048, 9);
+  });
 });

@@ -42,6 +42,25 @@ test("exchanged axes: a whole file, single rows, and never rows that lie right",
   expect(look("9,10,90,1,a", {}, square).exchanged).toEqual([]);
 });
 
+test("a few exchanged rows, and as many as one in six, do not hide behind their own delivery", () => {
+  const rows = (bad: number) => Array.from({ length: 83 }, (_, k) => {
+    const e = 3000 + (k * 37) % 200, n = 7000 + (k * 53) % 150;
+    return k < bad ? `${k},${n},${e},100,SPOT` : `${k},${e},${n},100,SPOT`;
+  }).join("\n");
+  for (const bad of [0, 2, 14]) {
+    const state = openRecipe({ recipe: 1, intakes: [{ id: "day1", file: "day1.csv", layout }] }, () => utf8(rows(bad))).state;
+    expect(told(runOf(state)).filter((f) => f.kind === "axes-swapped").flatMap((f) => f.points)).toEqual(Array.from({ length: bad }, (_, k) => String(k)));
+  }
+});
+
+test("where the job holds ten points and more, it is their box that counts, widened by its own size; of fewer nothing is known", () => {
+  const site = (count: number) => jobOf(Array.from({ length: count }, (_, k) => `${k},${3000 + 100 * (k % 2)},${7000 + 100 * (k >> 1 & 1)},1,SPOT`).join("\n"));
+  // 90 m beyond the box of 100 m: exchanged it would lie with the rest. 110 m beyond it would not.
+  expect(look("91,7190,3190,1,a", {}, site(12)).exchanged).toEqual([1]);
+  expect(look("91,7210,3210,1,a", {}, site(12)).exchanged).toEqual([]);
+  expect(look("91,7050,3050,1,a", {}, site(9)).exchanged).toEqual([]);
+});
+
 test("axes are told as a finding of the job until they are put right", () => {
   const job = openRecipe({ recipe: 1, codeBook: GENERAL_BOOK, intakes: [{ id: "day1", file: "day1.csv", layout }] }, () => utf8(`${SITE}\n99,7020,3020,100,SPOT`)).state;
   const found = told(runOf(job)).filter((f) => f.kind === "axes-swapped");

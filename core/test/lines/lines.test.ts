@@ -122,6 +122,13 @@ describe("arcs", () => {
   test("a circle through one anchor and shots nearly on a straight is too flat, and drawn with few vertices (was out of memory)", () => {
     const { derived } = derive([[0, 5, " via"], [146.37, 97, ""], [389.74, 230, " via"], [72.11, 157, " via"]].map(([e, n, cue], k) => ({ number: k + 1, e: e as number, n: n as number, z: k, code: `BED2${cue}` })));
     expect(derived.chains.xyz.length).toBeLessThan(100_000);
+    // Half a millimetre off straight over 30 m is no arc: its radius would be 225 km, or 900 km past a single shot in 60 m.
+    const bent = (places: [number, number][]) => {
+      const { derived: d } = derive(places.map(([e, n], k) => ({ number: k + 1, e, n, z: k, code: k === 0 || k === places.length - 1 ? "HEDGE" : "HEDGE via" })));
+      return [d.lines[0]!.pieces[0]!.type, found(d, "arc-flat").length];
+    };
+    expect([bent([[0, 0], [10, 0.0005], [20, 0.0005], [30, 0]]), bent([[0, 0], [10, 0.005], [20, 0.005], [30, 0]])]).toEqual([["straight", 1], ["arc", 0]]);
+    expect([bent([[0, 0], [30, 0.0005], [60, 0]]), bent([[0, 0], [30, 0.005], [60, 0]])]).toEqual([["straight", 1], ["arc", 0]]);
     const far = derive([[0, 0, ""], [5, 5, " via"], [10, 0, " off=1e15,0"]].map(([e, n, cue], k) => ({ number: k + 1, e: e as number, n: n as number, z: k, code: `HEDGE${cue}` })));
     expect(far.derived.chains.shot.length).toBeLessThan(250_000);
   });

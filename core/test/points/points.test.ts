@@ -84,5 +84,10 @@ describe("checks of levels", () => {
     expect(found(far.derived, "no-elevation")).toMatchObject([{ points: ["M"] }]);
     const near = derive(Array.from({ length: 9 }, (_, k) => ({ number: k, e: k, n: 0, z: k - 4 })));
     expect(found(near.derived, "zero-elevation")).toEqual([]);
+    // The middle half, 3 to 7, lies no farther from zero than its own spread of 4.
+    const spread = derive(Array.from({ length: 9 }, (_, k) => ({ number: k, e: k, n: 0, z: k })));
+    expect(found(spread.derived, "zero-elevation")).toEqual([]);
+    const below = derive([...Array.from({ length: 9 }, (_, k) => ({ number: k, e: k, n: 0, z: -30 - k })), { number: "Z", e: 0, n: 5, z: 0 }]);
+    expect(found(below.derived, "zero-elevation")).toMatchObject([{ points: ["Z"] }]);
   });
 });

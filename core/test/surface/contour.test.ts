@@ -53,6 +53,18 @@ describe("contours", () => {
     expect(contourLevels(plain).map((l) => [l.level, l.index])).toEqual([[1, true], [3, false], [5, true], [7, false], [9, true]]);
   });
 
+  test("a plateau exactly at a level is ringed by it, whatever the interval and base", () => {
+    // A frustum: from 99 at 20 m to a flat top of 10 m half width at the level.
+    const plateau = (level: number) => surfaceOf([[20, 99], [10, level]].flatMap(([r, z], k) => [[-1, -1], [1, -1], [1, 1], [-1, 1]].map(([e, n], i): Row => ({ number: 4 * k + i, e: e! * r!, n: n! * r!, z: z! }))))!;
+    for (const [level, interval, base] of [[100.1, 0.1, 0], [100.3, 0.1, 100], [100.3, 0.1, 0], [100.2, 0.2, 0], [100.5, 0.5, 0], [100.05, 0.05, 0], [100.15, 0.05, 0.1], [100.7, 0.1, 99.9]] as const) {
+      const levels = contourLevels(contour(plateau(level), { surface: "s", interval, base }));
+      expect(levels.at(-1)).toMatchObject({ level, lines: 1, closed: 1, length: 80 });
+      // The lowest is the first level above the foot's: the foot itself is all above it, and has none.
+      expect(levels[0]!.level).toBe(Number((99 + interval).toFixed(2)));
+      expect(levels).toHaveLength(Math.round((level - 99) / interval));
+    }
+  });
+
   test("lines of different levels never cross", () => {
     fc.assert(fc.property(scene, (all) => {
       const places = all.slice(0, 14);

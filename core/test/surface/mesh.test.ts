@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { surfaceOfTriangles } from "../../src/surface/finish";
+import { SurfaceReader } from "../../src/surface/locate";
 import { mergeCoincident } from "../../src/surface/merge";
 import { next, prev, type TriMesh } from "../../src/surface/mesh";
 import { triangulate } from "../../src/surface/triangulate";
@@ -91,7 +92,9 @@ describe("the working mesh", () => {
 
 describe("coincident places", () => {
   test("are linked exactly as a slow search links them", () => {
-    const near = fc.array(fc.tuple(fc.integer({ min: 0, max: 400 }), fc.integer({ min: 0, max: 400 })), { maxLength: 60 });
+    const list = (min: number, max: number, most: number) => fc.array(fc.tuple(fc.integer({ min, max }), fc.integer({ min, max })), { maxLength: most });
+    // Many all over; and few where cells meet: 192 is four cells of 16 × 3, and 200 one of 16 × 12.5.
+    const near = fc.oneof(list(0, 400, 60), list(186, 206, 8));
     fc.assert(fc.property(near, fc.constantFrom(0, 3, 12.5), (list, tolerance) => {
       const x = Float64Array.from(list, (p) => p[0]), y = Float64Array.from(list, (p) => p[1]), z = Float64Array.from(list, (_, i) => i);
       const group = list.map((_, i) => i);
@@ -105,7 +108,7 @@ describe("coincident places", () => {
       for (let i = 0; i < list.length; i++) for (let j = 0; j < i; j++) expect(merged.vertexOf[i] === merged.vertexOf[j]).toBe(group[i] === group[j]);
       expect(merged.x.length).toBe(new Set(group).size);
       expect(merged.groups.every((g) => g.length > 1)).toBe(true);
-    }), { numRuns: 200 });
+    }), { numRuns: 400 });
   });
 
   test("stand at their mean place and level; levels not known do not count", () => {
@@ -127,8 +130,48 @@ describe("surfaces given by triangles", () => {
   });
 
   test.each([
-    [[[0, 1, 9]], "face 0 names a point that is not there"], [[[0, 1, 1]], "face 0 has no area"], [[[0, 1, 2], [1, 2, 0]], "face 1 lies over another one"],
+    [[[0, 1, 9]], "face 0 names a point that is not there"], [[[0, 1, 1]], "face 0 has no area"], [[[0, 1, 2], [1, 2, 0]], "face 1 lies over face 0"],
   ] as [[number, number, number][], string][])("%j is refused", (faces, why) => expect(() => make(faces)).toThrow(why));
+
+  test("faces that lie over one another count once: a file's are left out and named, a recipe's refuse the surface", () => {
+    // The last face lies within the first two; side by side or touching at a corner is not over.
+    const points = [...square.points, [2, 1, 5], [6, 1, 5], [6, 5, 5], [20, 10, 2]] as [number, number, number][], faces = [0, 1, 2, 0, 2, 3, 4, 5, 6, 1, 7, 2];
+    const { report } = surfaceOfTriangles("s", Float64Array.from(points.flat()), faces, false);
+    expect(report).toMatchObject({ triangles: 3, refused: [{ what: ["face 3"], why: ["it lies over face 1"] }] });
+    expect(report.area).toBeCloseTo(150, 12);
+    expect(() => surfaceOfTriangles("s", Float64Array.from(points.flat()), faces)).toThrow("face 2 lies over face 0");
+  });
+
+  test("no two faces of a triangulation lie over one another, in whatever order and sense they are given", () => {
+    fc.assert(fc.property(places, fc.infiniteStream(fc.nat(1000)), (list, order) => {
+      const { x, y, z } = columns(list), mesh = triangulate(x, y, z, 1e-12);
+      if (!mesh.triangles) return;
+      const faces = Array.from({ length: mesh.triangles }, (_, t) => ({ k: order.next().value!, f: [0, 1, 2].map((c) => mesh.tri[3 * t + c]!) }))
+        .sort((a, b) => a.k - b.k).flatMap(({ f }, i) => (i % 2 ? f : [f[1]!, f[0]!, f[2]!]));
+      const points = Float64Array.from(list.flatMap(([e, n]) => [e, n, 0]));
+      expect(surfaceOfTriangles("s", points, faces).report.area).toBeCloseTo(area(mesh), 8);
+    }), { numRuns: 60 });
+  });
+
+  test("a place is found in every part of a surface with hollows, wherever one looked before", () => {
+    fc.assert(fc.property(places, fc.array(fc.boolean(), { minLength: 200, maxLength: 200 }), fc.array(fc.tuple(fc.integer({ min: -10, max: 250 }), fc.integer({ min: -10, max: 250 })), { minLength: 10, maxLength: 40 }), (list, kept, asked) => {
+      const { x, y, z } = columns(list), mesh = triangulate(x, y, z, 1e-12);
+      const faces = Array.from({ length: mesh.triangles }, (_, t) => t).filter((t) => kept[t % 200]).map((t) => [0, 1, 2].map((c) => mesh.tri[3 * t + c]!));
+      if (faces.length === 0) return;
+      const { surface: s } = surfaceOfTriangles("s", Float64Array.from(list.flatMap(([e, n]) => [e, n, e + 2 * n])), faces.flat()), reader = new SurfaceReader(s);
+      for (const [p, q] of asked) {
+        const e = p / 4, n = q / 4, px = e - s.origin[0], py = n - s.origin[1];
+        const within = Array.from({ length: s.tri.length / 3 }, (_, t) => t).filter((t) => [0, 1, 2].every((c) => {
+          const a = s.tri[3 * t + c]!, b = s.tri[3 * t + ((c + 1) % 3)]!;
+          return side(s.x[a]!, s.y[a]!, s.x[b]!, s.y[b]!, px, py) > 0;
+        }));
+        // Strictly within a triangle the answer is sure; on a side either neighbour may give it.
+        if (within.length) expect(reader.at(e, n)?.level).toBeCloseTo(e + 2 * n, 6);
+        const found = reader.at(e, n);
+        if (found) expect(found.level).toBeCloseTo(e + 2 * n, 6);
+      }
+    }), { numRuns: 150 });
+  });
 
   test("points that no face names are left out", () => expect(make([[0, 1, 2]]).report.points).toBe(3));
 });

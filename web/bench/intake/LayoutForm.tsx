@@ -20,7 +20,7 @@ export function LayoutForm({ look, given, change, cut }: {
 }) {
   const { job } = useJob();
   const { layout } = look, text = look.format === "delimited" || look.format === "fixed";
-  const columns = layout ? columnNames(layout) : [];
+  const columns = layout ? columnNames(layout) : [], saysUnit = look.format === "landxml" || look.format === "dxf";
   const formats = text ? (["delimited", "fixed"] as const) : FORMATS.filter((f) => f === look.format);
   return (
     <div className="flex flex-wrap items-end gap-x-3 gap-y-2 pb-3">
@@ -35,7 +35,7 @@ export function LayoutForm({ look, given, change, cut }: {
       )}
       <Choice
         label="Unit of the file" value={given.unit ?? ""} onChange={(v) => change({ unit: (v || undefined) as Unit | undefined })}
-        options={[["", look.format === "landxml" ? "as the file says" : `the job's, ${UNIT_NAMES[job.unit]}`], ...UNITS.filter((u) => look.format === "landxml" || u !== job.unit).map((u) => [u, UNIT_NAMES[u]] as const)]}
+        options={[["", saysUnit ? "as the file says" : `the job's, ${UNIT_NAMES[job.unit]}`], ...UNITS.filter((u) => saysUnit || u !== job.unit).map((u) => [u, UNIT_NAMES[u]] as const)]}
       />
       {look.format !== "dxf" && <Choice label="Kind of points" value={given.kind ?? "measured"} onChange={(v) => change({ kind: v as IntakeOptions["kind"] })} options={["measured", "control", "design", "computed"].map((k) => [k, k])} />}
       <label className="block"><span className="label block">Crew</span>
