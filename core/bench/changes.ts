@@ -20,14 +20,15 @@ export function jobOf(size: number): JobState {
   };
 }
 
-const CHANGES: [string, EditField, (k: number) => EditValue][] = [["elevation", "elevation", (k) => 90 + k / 8], ["note", "note", (k) => `note ${k}`], ["number", "number", (k) => `N${k}`]];
+const CHANGES: [string, EditField, (k: number, now: EditValue) => EditValue][] = [["elevation", "elevation", (k, now) => Number(now) + (k % 2 ? 0.25 : -0.25)], ["note", "note", (k) => `note ${k}`], ["number", "number", (k) => `N${k}`]];
 
 export function benchChanges(size: number, rounds: number): void {
   const chain = new Chain();
   let state = jobOf(size), serial = 0;
   chain.run(state);
-  const one = (field: EditField, value: (k: number) => EditValue) => () => {
-    const place = Math.floor(size / 2), edit: EditableChange = { type: "points", edits: [{ id: state.points.id[place]!, field, old: fieldValue(state.points, place, field), new: value(++serial) }] };
+  const one = (field: EditField, value: (k: number, now: EditValue) => EditValue) => () => {
+    const place = Math.floor(size / 2), old = fieldValue(state.points, place, field);
+    const edit: EditableChange = { type: "points", edits: [{ id: state.points.id[place]!, field, old, new: value(++serial, old) }] };
     state = applyChange(state, edit);
     chain.run(state);
   };

@@ -19,7 +19,7 @@ import { least, tell } from "./measure";
 
 const sizes = process.argv.slice(2).map(Number).filter((n) => n >= 100);
 console.log("Least CPU time of each, interleaved in one run; trust the ratios.\n");
-for (const size of [20_000, 200_000]) benchChanges(size, 5);
+for (const size of [20_000, 200_000]) benchChanges(size, size > 100_000 ? 9 : 25);
 console.log("");
 for (const size of sizes.length ? sizes : [10_000, 100_000, 1_000_000]) {
   const rounds = size >= 1_000_000 ? 3 : 7;

@@ -19,12 +19,12 @@ import { equalColumns, gather } from "../math/columns";
 import type { Tolerances } from "../math/tolerances";
 import type { PointTable } from "../points/table";
 import { GROUND, pointsOfSelection, pointsOfSet } from "../sets/sets";
-import { buildSurface } from "../surface/build";
-import { contour } from "../surface/contour";
+import { buildSurfaceAgain, contourAgain, type KeptContours, type KeptSurface } from "../surface/again";
+import type { KeptSums } from "../surface/block-sums";
 import { surfaceOfTriangles } from "../surface/finish";
 import type { BuiltSurface, SurfaceRecipe } from "../surface/model";
-import type { KeptPlan } from "../surface/triangulate";
 import { volumeToLevel } from "../volumes/level";
+import type { VolumeRecipe } from "../volumes/model";
 import { CHECKS } from "./checks";
 import type { JobState } from "./model";
 import { referenceSurface, setupReports } from "./reduce";
@@ -49,7 +49,9 @@ const STAGES: readonly Stage<ChainValues>[] = [
 /** Keeps each stage's last inputs and result. */
 export class Chain {
   private readonly memory = new Memory();
-  private readonly plans = new Map<string, KeptPlan>();
+  private readonly keptSurfaces = new Map<string, KeptSurface>();
+  private readonly keptContours = new Map<string, KeptContours>();
+  private readonly keptSums = new Map<string, { recipe: VolumeRecipe; sums: KeptSums }>();
   private keptLines: { book: CompiledBook; tolerance: Tolerances; lines: KeptLines } | undefined;
 
   /** Everything derived from the state. */
@@ -71,8 +73,8 @@ export class Chain {
     run(of("madeSets", ["sets", "coded", "intakes", "count", "e", "n", "z", "number", "kind", "intake", "deleted"], (v) => v.sets.map((s) =>
       made(s.name, () => pointsOfSet(s.name, { table: v, coded: v.coded, intakes: v.intakes, sets: v.sets }, `sets “${s.name}”`)))));
     values.surfaces = this.named("surfaces", values.surfaceRecipes.map((recipe) => this.surface(recipe, values, state)));
-    values.contours = values.contourRecipes.map((c) => this.onSurface(`contours ${c.surface}`, c.surface, c.surface, values.surfaces, c, (s) => contour(s.surface, c)));
-    values.volumes = values.volumeRecipes.map((v) => this.onSurface(`volume ${v.name}`, v.name, v.surface, values.surfaces, v, (s) => volumeToLevel(s.surface, v)));
+    values.contours = values.contourRecipes.map((c) => this.onSurface(`contours ${c.surface}`, c.surface, c.surface, values.surfaces, c, (s) => contourAgain(s.surface, c, keptIn(this.keptContours, c.surface, () => ({})))));
+    values.volumes = values.volumeRecipes.map((v) => this.onSurface(`volume ${v.name}`, v.name, v.surface, values.surfaces, v, (s) => volumeToLevel(s.surface, v, this.sumsFor(v))));
 
     const noticed = CHECKS.map((c) => this.memory.run(`check ${c.name}`, c.reads, values, c.make));
     const keys = this.memory.run("line keys", ["lines"], values, ({ lines }) => lines.map((l) => l.key));
@@ -96,11 +98,8 @@ export class Chain {
       // The terrain depends on positions and breaklines only: a note, a name or a number changed leaves it as it is.
       const column = (key: "e" | "n" | "z") => this.memory.run(`${key} of ${name}`, ["from", "chosen"], { from: values[key], chosen }, (v) => gather(v.from, v.chosen));
       const from = { recipe, points: chosen, e: column("e"), n: column("n"), z: column("z"), lines: values.lines, chains: values.terrainChains, tolerance: values.tolerance, unit: values.unit };
-      return this.memory.run(name, ["recipe", "points", "e", "n", "z", "lines", "chains", "tolerance", "unit"], from, (v) => {
-        const plan = this.plans.get(recipe.name) ?? {};
-        this.plans.set(recipe.name, plan);
-        return buildSurface(v.recipe, { ...v, plan });
-      });
+      return this.memory.run(name, ["recipe", "points", "e", "n", "z", "lines", "chains", "tolerance", "unit"], from, (v) =>
+        buildSurfaceAgain(v.recipe, v, keptIn(this.keptSurfaces, recipe.name, () => ({ plan: {}, sums: {} }))));
     });
   }
 
@@ -125,11 +124,26 @@ export class Chain {
     return this.memory.run(`all ${key}`, list.map((_, k) => k), list as unknown as Record<number, T>, () => list);
   }
 
+  /** Sums of the last volume, as long as its recipe is the same. */
+  private sumsFor(recipe: VolumeRecipe): KeptSums {
+    const kept = this.keptSums.get(recipe.name);
+    if (kept?.recipe === recipe) return kept.sums;
+    const sums: KeptSums = {};
+    this.keptSums.set(recipe.name, { recipe, sums });
+    return sums;
+  }
+
   /** The lines of the last run, as long as the book and the tolerances are the same. */
   private keptFor(book: CompiledBook, tolerance: Tolerances): KeptLines {
     if (this.keptLines?.book !== book || this.keptLines.tolerance !== tolerance) this.keptLines = { book, tolerance, lines: new Map() };
     return this.keptLines.lines;
   }
+}
+
+function keptIn<T>(all: Map<string, T>, name: string, make: () => T): T {
+  let kept = all.get(name);
+  if (!kept) all.set(name, (kept = make()));
+  return kept;
 }
 
 /** Everything derived, once. */

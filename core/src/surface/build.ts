@@ -10,6 +10,7 @@ import { wildcard } from "../math/words";
 import { Constrainer, type Crossing, type PieceEnds } from "./constrain";
 import { mergeCoincident } from "./merge";
 import type { TriMesh } from "./mesh";
+import type { KeptSums } from "./block-sums";
 import { finish } from "./finish";
 import { fixedChains, type BreakChain } from "./breaklines";
 import { triangulate, type KeptPlan } from "./triangulate";
@@ -27,6 +28,7 @@ export interface SurfaceSources {
   tolerance: Tolerances;
   /** Kept between buildings of one surface by who builds it again and again. */
   plan?: KeptPlan;
+  sums?: KeptSums;
 }
 
 /** Throws a Refusal when there is no triangle to make. */
@@ -37,13 +39,7 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   const refused: Refused[] = [];
 
   // 1. Which lines are breaklines, and which points enter by their own level.
-  const named = (recipe.breaklines?.codes ?? []).map(wildcard);
-  const chosen = lines.flatMap((line, index) => {
-    const kind = line.entry.breakline ?? "none";
-    return kind !== "none" && named.some((is) => is(line.code)) ? [{ index, kind }] : [];
-  });
-  const draped = chosen.filter((c) => c.kind === "draped").map((c) => c.index);
-  const fixed = chosen.filter((c) => c.kind === "fixed").map((c) => c.index);
+  const { draped, fixed } = breaklinesOf(recipe, lines);
   const chosenPoints = withoutDraped(sources, lines, draped, fixed);
 
   // 2. Vertices: the points, and the places of breaklines where no chosen point stands.
@@ -79,7 +75,7 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   const shots = new Int32Array(mesh.vertices).fill(-1);
   for (let i = 0; i < shotOf.length; i++) shots[merged.vertexOf[i]!] = shotOf[i]!;
   for (const v of lost) refused.push({ what: shots[v]! >= 0 ? say`point ${pts(shots[v]!)}` : ["a breakline's place"], why: ["it has no triangle"] });
-  return { ...finish(recipe.name, mesh, origin, shots, new Set(chains.map((c) => c.line)).size + drapedUsed, refused), findings };
+  return { ...finish(recipe.name, mesh, origin, shots, new Set(chains.map((c) => c.line)).size + drapedUsed, refused, sources.sums), findings };
 
   function lineAt(vertex: number): number | undefined {
     lineOfVertex ??= new Map(pieces.flatMap((p) => [[p.a, p.line], [p.b, p.line]]));
@@ -128,6 +124,16 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
     insertAll(constrainer, all, refused, before.length);
     return used;
   }
+}
+
+/** The lines that a recipe takes as breaklines, by their places in the list. */
+export function breaklinesOf(recipe: SurfaceRecipe, lines: readonly Line[]): { draped: number[]; fixed: number[] } {
+  const named = (recipe.breaklines?.codes ?? []).map(wildcard), of = { draped: [] as number[], fixed: [] as number[] };
+  lines.forEach((line, index) => {
+    const kind = line.entry.breakline ?? "none";
+    if (kind !== "none" && named.some((is) => is(line.code))) of[kind].push(index);
+  });
+  return of;
 }
 
 /** Chosen points by their places in the table, with their coordinates. */

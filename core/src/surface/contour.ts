@@ -28,6 +28,12 @@ const MOST_LEVELS = 20_000;
 
 /** Contours at base + k × interval; every `index`-th is an index contour (0 for none). */
 export function contour(surface: Surface, recipe: ContoursRecipe): Contours {
+  const { levels, isIndex } = levelsOf(surface, recipe);
+  return trace(surface, levels, isIndex, recipe.interval);
+}
+
+/** The levels within a surface, rising, and which of them have index contours. Refuses too many. */
+export function levelsOf(surface: Surface, recipe: ContoursRecipe): { levels: Float64Array; isIndex: (k: number) => boolean } {
   const { interval, index: every = 5, base = 0 } = recipe;
   let minZ = Infinity, maxZ = -Infinity;
   for (const z of surface.z) {
@@ -45,11 +51,11 @@ export function contour(surface: Surface, recipe: ContoursRecipe): Contours {
   while (levelAt(high + 1) <= maxZ) high++;
   while (levelAt(high) > maxZ) high--;
   const levels = Float64Array.from({ length: Math.max(0, high - low + 1) }, (_, k) => levelAt(low + k));
-  const isIndex = (k: number) => every > 0 && (((low + k) % every) + every) % every === 0;
-  return trace(surface, levels, isIndex, interval);
+  return { levels, isIndex: (k) => every > 0 && (((low + k) % every) + every) % every === 0 };
 }
 
-function trace(s: Surface, levels: Float64Array, isIndex: (k: number) => boolean, interval: number): Contours {
+/** The lines at some levels, which rise. */
+export function trace(s: Surface, levels: Float64Array, isIndex: (k: number) => boolean, interval: number): Contours {
   const { x, y, z, tri, twin } = s;
   const triangles = tri.length / 3;
   // Which triangles does each level cut? Counted, then sorted into one list.
@@ -126,7 +132,7 @@ function trace(s: Surface, levels: Float64Array, isIndex: (k: number) => boolean
 }
 
 /** Index of the first level above v; levels rise. */
-function firstAbove(levels: Float64Array, v: number): number {
+export function firstAbove(levels: Float64Array, v: number): number {
   let lo = 0, hi = levels.length;
   while (lo < hi) {
     const mid = (lo + hi) >> 1;

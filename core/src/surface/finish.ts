@@ -1,13 +1,13 @@
 /** A working mesh → a finished surface with its report; and surfaces given as triangles. */
 import { refusal } from "../errors";
-import { Sum } from "../math/sum";
 import { boxIndex } from "../math/near";
+import { sumTriangles, type KeptSums } from "./block-sums";
 import { TriMesh } from "./mesh";
 import type { BuiltSurface, Surface, SurfaceReport } from "./model";
 
 /** Leaves out vertices without a triangle, cuts the arrays to their length and measures. `shots` names the point at each vertex. */
 export function finish(
-  name: string, mesh: TriMesh, origin: [number, number], shots: Int32Array, breaklines: number, refused: SurfaceReport["refused"],
+  name: string, mesh: TriMesh, origin: [number, number], shots: Int32Array, breaklines: number, refused: SurfaceReport["refused"], sums?: KeptSums,
 ): Omit<BuiltSurface, "findings"> {
   const half = 3 * mesh.triangles;
   const kept = new Int32Array(mesh.vertices).fill(-1);
@@ -28,26 +28,25 @@ export function finish(
     fixed[h] = mesh.owner[h] === 0 ? 0 : 1;
   }
   const surface: Surface = { name, origin, x: pack(mesh.x), y: pack(mesh.y), z: pack(mesh.z), point, tri, twin: mesh.twin.slice(0, half), fixed };
-  return { surface, report: { ...measure(surface), name, breaklines, refused } };
+  return { surface, report: { ...measure(surface, sums), name, breaklines, refused } };
 }
 
-function measure(s: Surface) {
-  const area = new Sum(), slope = new Sum();
-  for (let h = 0; h < s.tri.length; h += 3) {
+/** Counts, areas and levels of a surface for its report. */
+export function measure(s: Surface, sums?: KeptSums) {
+  const [area, slopeArea] = sumTriangles(s, 2, (h, [plan, slope]) => {
     const a = s.tri[h]!, b = s.tri[h + 1]!, c = s.tri[h + 2]!;
     const bx = s.x[b]! - s.x[a]!, by = s.y[b]! - s.y[a]!, bz = s.z[b]! - s.z[a]!;
     const cx = s.x[c]! - s.x[a]!, cy = s.y[c]! - s.y[a]!, cz = s.z[c]! - s.z[a]!;
-    const plan = bx * cy - by * cx;
-    area.add(plan / 2);
-    const u = by * cz - bz * cy, v = bz * cx - bx * cz;
-    slope.add(Math.sqrt(plan * plan + u * u + v * v) / 2);
-  }
+    const w = bx * cy - by * cx, u = by * cz - bz * cy, v = bz * cx - bx * cz;
+    plan!.add(w / 2);
+    slope!.add(Math.sqrt(w * w + u * u + v * v) / 2);
+  }, sums) as [number, number];
   let minZ = Infinity, maxZ = -Infinity;
   for (const z of s.z) {
     if (z < minZ) minZ = z;
     if (z > maxZ) maxZ = z;
   }
-  return { points: s.x.length, triangles: s.tri.length / 3, area: area.value, slopeArea: slope.value, minZ, maxZ };
+  return { points: s.x.length, triangles: s.tri.length / 3, area, slopeArea, minZ, maxZ };
 }
 
 /**

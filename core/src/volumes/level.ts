@@ -1,6 +1,7 @@
 /** Volume between a surface and a level, exact: each triangle's difference is linear, so its parts have closed formulas. */
 import type { VolumeRecipe } from "./model";
 import { Sum } from "../math/sum";
+import { sumTriangles, type KeptSums } from "../surface/block-sums";
 import type { Surface } from "../surface/model";
 
 /** Figures in cubic and square units of the job. Filling from the surface up to the level is fill. */
@@ -21,23 +22,22 @@ export interface VolumeResult {
 
 /**
  * ∫max(d, 0) over the area, with d = level − surface; likewise cut with −d. Deadband t: where |d| ≤ t nothing counts, elsewhere
- * all of d does. Relative error about 1e-15 a triangle; sums are compensated.
+ * all of d does. Relative error about 1e-15 a triangle; sums are compensated. `kept` is of the same recipe.
  */
-export function volumeToLevel(s: Surface, recipe: VolumeRecipe): VolumeResult {
+export function volumeToLevel(s: Surface, recipe: VolumeRecipe, kept?: KeptSums): VolumeResult {
   const t = recipe.deadband ?? 0;
-  const area = new Sum(), cut = new Sum(), fill = new Sum(), cutArea = new Sum(), fillArea = new Sum();
-  for (let h = 0; h < s.tri.length; h += 3) {
+  const [area, cut, fill, cutArea, fillArea] = sumTriangles(s, 5, (h, [common, above, below, aboveArea, belowArea]) => {
     const a = s.tri[h]!, b = s.tri[h + 1]!, c = s.tri[h + 2]!;
     const plan = ((s.x[b]! - s.x[a]!) * (s.y[c]! - s.y[a]!) - (s.y[b]! - s.y[a]!) * (s.x[c]! - s.x[a]!)) / 2;
-    area.add(plan);
+    common!.add(plan);
     const da = recipe.level - s.z[a]!, db = recipe.level - s.z[b]!, dc = recipe.level - s.z[c]!;
-    addAbove(plan, da - t, db - t, dc - t, t, fill, fillArea);
-    addAbove(plan, -da - t, -db - t, -dc - t, t, cut, cutArea);
-  }
+    addAbove(plan, da - t, db - t, dc - t, t, below!, belowArea!);
+    addAbove(plan, -da - t, -db - t, -dc - t, t, above!, aboveArea!);
+  }, kept) as [number, number, number, number, number];
   return {
     name: recipe.name, method: "to a level, exact over triangles",
-    cut: cut.value, fill: fill.value, net: fill.value - cut.value, area: area.value, cutArea: cutArea.value, fillArea: fillArea.value,
-    ...(recipe.bulking ? { bulked: { cut: cut.value * (recipe.bulking.cut ?? 1), fill: fill.value * (recipe.bulking.fill ?? 1) } } : {}),
+    cut, fill, net: fill - cut, area, cutArea, fillArea,
+    ...(recipe.bulking ? { bulked: { cut: cut * (recipe.bulking.cut ?? 1), fill: fill * (recipe.bulking.fill ?? 1) } } : {}),
   };
 }
 
