@@ -89,7 +89,7 @@ test("the whole look at a text: axes said aloud, each answer to a clash, an alia
   await page.keyboard.press("e");
   await expect(page.getByText("look exchanged")).toHaveCount(0);
   await expect(page.getByLabel("Meaning of column 2")).toHaveValue("easting");
-  await expect(bench).toContainText("elevation 900.000 is far from the rest, about 6.000");
+  await expect(bench).toContainText("elevation 900.000 m is far from the rest, about 6.000 m");
 
   await expect(page.getByRole("button", { name: "Read as HEDGE" })).toBeVisible();
   await page.keyboard.press("a");
@@ -149,6 +149,17 @@ test("raw observations: the look shows the setups, and an instrument height corr
   await goTo(page, "Intake");
   await page.getByRole("tab", { name: "Setups 1" }).click();
   await page.getByRole("button", { name: "S1", exact: true }).click();
+  // A backsight typed and taken by Enter is one change: one undo takes it back, and the field shows it.
+  const sights = page.getByLabel("Backsights");
+  await sights.fill("11");
+  await sights.press("Enter");
+  await settled(page);
+  await page.getByRole("tab", { name: /Ledger/ }).click();
+  await expect(page.getByRole("row", { name: /Setup “.*” made/ })).toHaveCount(1);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await settled(page);
+  await expect(sights).toHaveValue("K2");
+  await page.getByRole("button", { name: "Close the tray" }).click();
   await page.getByLabel("Instrument height m").fill("1.60");
   await page.keyboard.press("Enter");
   await settled(page);

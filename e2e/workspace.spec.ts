@@ -84,6 +84,15 @@ test("the whole table is reached without a mouse", async ({ page }) => {
   await page.keyboard.press("Enter");
   await settled(page);
   await expect(await cell(page, "2", "Elevation")).toHaveText("44.250");
+  // Enter and Tab take a cell once, and nothing of it clashes.
+  await page.keyboard.type("12.5");
+  await page.keyboard.press("Tab");
+  await settled(page);
+  const { ledger } = await (await page.request.get(`/api/jobs/${/jobs\/(\d+)/.exec(page.url())![1]}`)).json();
+  expect(ledger.map((l: { text: string }) => l.text)).toEqual(["Elevation of 1 point changed", "Elevation of 1 point changed", "“day1.txt” taken in"]);
+  await expect(page.getByRole("region", { name: "Not saved" })).toBeHidden();
+  await page.keyboard.press("Control+z");
+  await settled(page);
   await page.keyboard.press("Escape");
   await page.keyboard.press(" ");
   await expect(page.getByRole("row", { selected: true })).toContainText("7020.000");

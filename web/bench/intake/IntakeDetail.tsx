@@ -4,6 +4,7 @@ import { useMemo, useState } from "react";
 import { Tabs } from "radix-ui";
 import { settingOf, setupName, type SetupEdit } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
+import { orderedNumbers, writeNumbers } from "@bramble/core/points/numbers";
 import type { SetupReport } from "@bramble/core/points/reduce";
 import type { StoredIntake } from "@bramble/db";
 import { boxOfPoints, useJob } from "../../lib/store";
@@ -111,10 +112,17 @@ function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
     if (empty && !edit) return;
     void change({ type: "named", part: "setups", name, old: edit ?? null, new: empty ? null : next });
   };
-  const [sights, setSights] = useState(setup.backsights.map((b) => b.number).join(", "));
+  // What the office named, also where it is not there; else what gave the orientation.
+  const now = writeNumbers(edit?.backsights ?? setup.backsights.map((b) => b.number));
+  const [sights, setSights] = useState(now), [shown, setShown] = useState(now);
+  if (shown !== now) {
+    setShown(now);
+    setSights(now);
+  }
   const takeSights = () => {
-    const list = sights.split(",").map((s) => s.trim()).filter(Boolean);
-    if (list.length && list.join() !== setup.backsights.map((b) => b.number).join()) store({ backsights: list });
+    const list = orderedNumbers(sights);
+    if (list.length === 0) setSights(now);
+    else if (writeNumbers(list) !== now) store({ backsights: list });
   };
   return (
     <section aria-label={`Setup ${setup.id}`} className="mt-3">
