@@ -153,6 +153,15 @@ test("two people, any changes, lost messages: in the end both windows and their 
     expect(new Set(names).size).toBe(names.length);
   }), { numRuns: 500 }));
 
+test("a change that was stored though its answer was lost is not put on twice when the whole job is read again", () => {
+  const server = new Server(), ada = new Window(server, "Ada");
+  ada.follow(ada.sync.make("a", { type: "points", edits: [{ id: 2, field: "note", old: "", new: "x" }] }));
+  ada.send("answer lost");
+  expect(ada.sync.waiting).toHaveLength(1);
+  ada.reload();
+  expect([ada.sync.waiting, ada.sync.clashes, shown(ada.sync.job)]).toEqual([[], [], shown(server.job)]);
+});
+
 test("a clash keeps both values; the person's own goes on as a wish on what is there now", () => {
   const server = new Server(), [ada, ben] = [new Window(server, "Ada"), new Window(server, "Ben")];
   const level = (value: number, old: number): EditableChange => ({ type: "points", edits: [{ id: 2, field: "elevation", old, new: value }] });

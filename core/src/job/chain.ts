@@ -56,8 +56,8 @@ export class Chain {
 
   /** Everything derived from the state. */
   run(state: JobState): Derived {
-    const { points, surfaces, contours, volumes, lines, ...rest } = state;
-    const values = { ...points, ...rest, surfaceRecipes: surfaces, contourRecipes: contours, volumeRecipes: volumes, handLines: lines } as ChainValues;
+    const { points, surfaces, contours, volumes, lines, note: _, ...rest } = state;
+    const values = { ...rest, ...points, surfaceRecipes: surfaces, contourRecipes: contours, volumeRecipes: volumes, handLines: lines } as Partial<ChainValues> as ChainValues;
     const run = <N extends keyof ChainValues & string>(s: Stage<ChainValues, N>) => {
       values[s.name as N] = this.memory.run(s.name, s.reads, values, s.make, s.same);
     };

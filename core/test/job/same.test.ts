@@ -23,10 +23,12 @@ const rows: Row[] = [
   ...["SPOT", "HEDGE2", "HEDGE2 flow", "HEDGE2", "BED1", "BED1", "BED1 loop", "TOE1", "TOE1 off=1,0.2,TOP", "SPOT; a note"].map((code, k): Row => ({ number: k + 1, e: 7 * k, n: (k * 37) % 50, z: 95 + (k % 4), code })),
   { number: "12-15", e: 33, n: 44, z: 96, code: "SPOT" }, { number: "*", e: 35, n: 41, z: 96, code: "HEDGE3" }, { number: 'q"1', e: 36, n: 48, z: 96, code: "HEDGE3" },
 ];
+/** Notes that say what a point is called and how high it lies. */
+const LABELLED = CODES.map((c) => (c.code === "SPOT" ? { ...c, label: "{number}: {elevation:2} {note}" } : c));
 const FILES: Record<string, string> = { "day1.csv": csvOf(rows), "day2.xml": survey };
 const open = (name: string) => new TextEncoder().encode(FILES[name]!);
 const start = openRecipe(parseRecipe(JSON.stringify({
-  recipe: 1, name: "Plot", codeBook: { codes: CODES }, surfaces: [{ name: "s" }], contours: [{ surface: "s", interval: 0.5 }], volumes: [{ name: "v", surface: "s", level: 96 }],
+  recipe: 1, name: "Plot", codeBook: { codes: LABELLED }, surfaces: [{ name: "s" }], contours: [{ surface: "s", interval: 0.5 }], volumes: [{ name: "v", surface: "s", level: 96 }],
   intakes: [
     { id: "d1", file: "day1.csv", layout: { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] } },
     { id: "d2", file: "day2.xml", format: "landxml" },
@@ -120,6 +122,7 @@ test("a chain that follows step by step gives what a fresh one gives, and findin
     walk(steps, (state) => {
       const now = chain.run(state), fresh = new Chain().run(state);
       expect(result(state, now)).toEqual(result(state, fresh));
+      expect([now.notes, now.symbols]).toEqual([fresh.notes, fresh.symbols]);
       expect(now.findings.map((f) => f.key)).toEqual(fresh.findings.map((f) => f.key));
       expect(new Set(now.findings.map((f) => f.key)).size).toBe(now.findings.length);
       expect(new Set(now.lines.map((l) => l.key)).size).toBe(now.lines.length);

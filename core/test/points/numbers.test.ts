@@ -32,6 +32,7 @@ test("written by people: ranges either way, blanks, all; a range holds whole num
   const list = readNumberList(" 5 - 8 ,2-6, X")!;
   expect(["1", "2", "6", "8", "9", "07", "5.5", "X", "x"].map((n) => list.has(n))).toEqual([false, true, true, true, false, false, false, true, false]);
   expect([list.size, list.exact]).toEqual([8, undefined]);
+  expect(["07", "7", "012"].map((n) => readNumberList("5-12")!.has(n))).toEqual([false, true, false]);
   expect(readNumberList("*")!.has("anything")).toBe(true);
   expect(readNumberList('1, "2-3"')!.exact).toEqual(["1", "2-3"]);
   for (const wrong of ["", "1,,2", '"open', '1 "2"', ",", '""']) expect(readNumberList(wrong)).toBeUndefined();

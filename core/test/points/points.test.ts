@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { addToNumber, compareNumbers, readNumberList } from "../../src/points/numbers";
 import { decodeTable, encodeTable } from "../../src/points/columns";
-import { applyRecipeEdits, fieldValue, withEdits } from "../../src/points/edits";
+import { applyRecipeEdits, fieldValue, withEdits, type RecipeEdit } from "../../src/points/edits";
 import { numberIndex } from "../../src/points/index";
 import { concatTables, extentOf, pickRows, type PointTable } from "../../src/points/table";
 import { derive, found, stateOf, stateOfText, csvOf, type Row } from "../job";
@@ -75,6 +75,18 @@ describe("the point table", () => {
     expect(() => applyRecipeEdits(t, [{ points: "1", set: { number: "12" } }], [])).toThrow("another point has this number");
     expect(() => applyRecipeEdits(t, [{ points: "1", intake: "x", set: { note: "a" } }], [])).toThrow("there is no intake “x”");
   });
+});
+
+test("an edit of a recipe passes deleted points over, unless it brings them back", () => {
+  const { state } = derive([{ number: 1, e: 0, n: 0, z: 1 }, { number: 2, e: 1, n: 0, z: 1 }]);
+  const after = (edits: RecipeEdit[]) => {
+    const { table: t, missing } = applyRecipeEdits(state.points, edits, state.intakes);
+    return [t.texts[t.note[0]!], t.deleted[0], missing];
+  };
+  const gone = { points: "1", set: { deleted: true } }, noted = { points: "1", set: { note: "x" } };
+  expect(after([gone, noted])).toEqual(["", 1, 1]);
+  expect(after([gone, { points: "1-2", set: { note: "x" } }])).toEqual(["", 1, 1]);
+  expect(after([gone, { points: "1", set: { deleted: false, note: "x" } }])).toEqual(["x", 0, 0]);
 });
 
 describe("checks of levels", () => {
