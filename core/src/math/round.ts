@@ -15,10 +15,13 @@ export function formatFixed(x: number, decimals: number): string {
   return x < 0 && /[1-9]/.test(text) ? `-${text}` : text;
 }
 
-/** A figure as people read and type it: at most six decimals, none that says nothing, never "-0"; what is smaller keeps its first six digits. */
+/**
+ * A figure as people read and type it: at most six decimals, none that says nothing, never "-0". What is smaller keeps its first six digits, down to
+ * a billionth; below that it is what sums leave of nothing.
+ */
 export function plainNumber(x: number): string {
   const text = formatFixed(x, 6).replace(/\.?0+$/, "");
-  return x !== 0 && Number(text) === 0 ? String(Number(x.toPrecision(6))) : text;
+  return Math.abs(x) >= 1e-9 && Number(text) === 0 ? String(Number(x.toPrecision(6))) : text;
 }
 
 /** The digits of the shortest decimal of x ≥ 0 and where its point stands: 12.5 → "125", 2. */

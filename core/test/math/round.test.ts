@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { formatFixed, formatGrouped } from "../../src/math/round";
+import { formatFixed, formatGrouped, plainNumber } from "../../src/math/round";
 import { readLength, unitFactor, METRES } from "../../src/math/units";
 import { decimalSteps } from "../../src/math/decimal";
 import { Sum } from "../../src/math/sum";
@@ -21,6 +21,10 @@ describe("rounding", () => {
       expect(BigInt(formatFixed(x, d).replace(".", ""))).toBe(want);
     }));
   });
+
+  test.each([
+    [0.1640416666666667, "0.164042"], [-0, "0"], [0.3 - 0.1 - 0.2, "0"], [100, "100"], [12.5, "12.5"], [0.1 + 0.2, "0.3"], [6371000, "6371000"], [-0.25, "-0.25"], [1e-7, "1e-7"], [5012345.1234567, "5012345.123457"],
+  ])("%d as people read and type it is %s", (x, text) => expect(plainNumber(x)).toBe(text));
 
   test("groups of three", () => expect(formatGrouped(1234567.891, 1)).toBe("1\u202f234\u202f567.9"));
 });
