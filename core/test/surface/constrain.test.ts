@@ -79,6 +79,24 @@ describe("constrained triangulation", () => {
     expect(() => checkMesh(surfaceOf(rows).surface)).not.toThrow();
   });
 
+  test("breaklines a millionth of a millimetre beside one another leave no free side that is not Delaunay", () => {
+    // One of 45 000 random scenes of such lines: the rounded place of a crossing bends its pieces, and a side beside them is free to turn.
+    const spots = [[14.08655253238976, 8.985916348174214], [38.667045813053846, 33.8187993504107], [-11.063623363152146, 13.823895147070289], [18.235652968287468, 33.03518231958151]];
+    const pieces = [
+      [[11.864699985629828, 63.299458725679216], [11.864700030216289, 0.17907041155129377]],
+      [[-18.135299994559368, 33.2994587043407], [67.39615237345419, 33.29945872860863]],
+      [[33.07790342859128, 54.51266217387475], [8.804717669648028, 28.212200304214516]],
+      [[11.864700008599947, 3.2994587254685896], [11.864700002445641, 75.26176579305655]],
+      [[-18.135299994848012, 33.299458709285304], [66.56911811767584, 33.29945874364239]],
+    ];
+    const rows = spots.map(([e, n], k): Row => ({ number: `S${k}`, e: e!, n: n!, z: 0, code: "SPOT" }));
+    pieces.forEach((places, k) => places.forEach(([e, n], end) => rows.push({ number: `${k} ${end}`, e: e!, n: n!, z: 10 * (end + 1), code: `TOP${k + 1}` })));
+    const made = derive(rows, { ...GROUND, tolerance: { coincident: 1e-9 } }).derived.surfaces[0]!;
+    if (!made.ok) throw made.refusal;
+    checkMesh(made.value.surface);
+    expect(made.value.report.breaklines).toBe(5);
+  });
+
   test("the order of the points does not matter", () => {
     fc.assert(fc.property(fc.uniqueArray(fc.tuple(fc.integer({ min: 0, max: 99_999 }), fc.integer({ min: 0, max: 99_999 })), { minLength: 8, maxLength: 40, selector: (p) => p.join() }), fc.infiniteStream(fc.double({ min: 0, max: 1, noNaN: true })), (places, random) => {
       const rows: Row[] = places.map(([e, n], i) => ({ number: i + 1, e: e / 1000, n: n / 1000, z: (e * 7 + n) % 13, code: "SPOT" }));
