@@ -7,7 +7,11 @@ test.beforeEach(async ({ page }) => openAs(page, "Petra", "/"));
 
 test("columns are corrected over the first rows, and exchanged axes are put right by one key", async ({ page }) => {
   await newJob(page, "Columns", { order: "EN" });
-  await choose(page, "odd.txt", "Crew C;rover;;;\nNo;East;North;Level;Text\n7;2011,25;5040,5;61,25;SPOT\n8;2012,5;5041,75;;SPOT\nx;east;5040;61;SPOT\n");
+  await choose(
+    page,
+    "odd.txt",
+    "Crew C;rover;;;\nNo;East;North;Level;Text\n7;2011,25;5040,5;61,25;SPOT\n8;2012,5;5041,75;;SPOT\nx;east;5040;61;SPOT\n",
+  );
   await expect(page.getByLabel("Delimiter")).toHaveValue(";");
   await expect(page.getByLabel("Decimal sign")).toHaveValue(",");
   await expect(page.getByLabel("Meaning of column 2")).toHaveValue("easting");
@@ -24,7 +28,9 @@ test("columns are corrected over the first rows, and exchanged axes are put righ
   await expect(page.getByRole("gridcell", { name: "5040.500", exact: true })).toBeVisible();
 });
 
-test("numbers used twice stop the intake until it is said what happens to them; it can be withdrawn and come back", async ({ page }) => {
+test("numbers used twice stop the intake until it is said what happens to them; it can be withdrawn and come back", async ({
+  page,
+}) => {
   await newJob(page, "Clashes");
   await takeIn(page, "day1.txt", "1,10,20,5,SPOT\n2,11,21,5,SPOT\n", 2);
   await goTo(page, "Intake");
@@ -33,7 +39,9 @@ test("numbers used twice stop the intake until it is said what happens to them; 
   await expect(page.getByRole("button", { name: "Take in 2 points" })).toBeDisabled();
   await page.getByLabel("Numbers that are there already").selectOption("add");
   await page.getByRole("button", { name: "Take in 2 points" }).click();
-  await expect(page.getByRole("article", { name: "Intake day2" })).toContainText("number 2 was there already, taken in as 1002");
+  await expect(page.getByRole("article", { name: "Intake day2" })).toContainText(
+    "number 2 was there already, taken in as 1002",
+  );
   await page.getByRole("article", { name: "Intake day2" }).getByRole("button", { name: "Withdraw" }).click();
   await page.getByRole("region", { name: "Withdrawn" }).getByRole("button", { name: "Restore" }).click();
   await settled(page);
@@ -43,7 +51,11 @@ test("numbers used twice stop the intake until it is said what happens to them; 
 for (const [what, content, sentence] of [
   ["an empty file", "", "is empty"],
   ["a binary file", Buffer.from([7, 0, 3, 4, 0, 0, 8]), "is not text"],
-  ["text that is no points", "Dear all,\nthe crew is late today.\nPlease wait.\n", "The layout has no column for easting and northing. Say which column that is."],
+  [
+    "text that is no points",
+    "Dear all,\nthe crew is late today.\nPlease wait.\n",
+    "The layout has no column for easting and northing. Say which column that is.",
+  ],
 ] as [string, string | Buffer, string][]) {
   test(`${what} is refused in a sentence, and nothing is stored`, async ({ page }) => {
     await newJob(page, `Refused ${what}`);
@@ -55,7 +67,10 @@ for (const [what, content, sentence] of [
   });
 }
 
-test("the server refuses what the page would not send: too large, binary, unknown fields, other sites", async ({ page, request }) => {
+test("the server refuses what the page would not send: too large, binary, unknown fields, other sites", async ({
+  page,
+  request,
+}) => {
   await newJob(page, "Server");
   const id = Number(/jobs\/(\d+)/.exec(page.url())![1]);
   const send = (data: Buffer, options: object, headers: Record<string, string> = {}) => {
@@ -67,22 +82,59 @@ test("the server refuses what the page would not send: too large, binary, unknow
   expect((await large.json()).message).toContain("this office takes up to 8.0 MB");
   expect((await send(Buffer.from([1, 0, 2]), { file: "b.txt" })).status()).toBe(400);
   expect((await (await send(Buffer.from("1,2,3"), { file: "../b.txt" })).json()).message).toContain("no folders");
-  expect((await (await send(Buffer.from("1,2,3"), { file: "b.txt", layout: { delimter: ";" } })).json()).message).toContain("Did you mean “delimiter”?");
-  expect((await (await send(Buffer.from("1,2,3"), { file: "b.txt" }, { origin: "http://elsewhere.example" })).json()).message).toContain("Another site asked");
-  expect((await (await request.post(`/api/jobs/${id}/changes`, { headers: { "x-author": "Petra" }, data: { type: "named", part: "volumes", name: "v", old: null, new: { name: "v", surface: "s", level: "high" } } })).json()).message).toBe('volumes.level: "high" is not a number.');
-  expect((await (await request.post(`/api/jobs/${id}/changes`, { data: { type: "points", edits: [] } })).json()).message).toContain("who is at the keyboard");
+  expect(
+    (await (await send(Buffer.from("1,2,3"), { file: "b.txt", layout: { delimter: ";" } })).json()).message,
+  ).toContain("Did you mean “delimiter”?");
+  expect(
+    (await (await send(Buffer.from("1,2,3"), { file: "b.txt" }, { origin: "http://elsewhere.example" })).json())
+      .message,
+  ).toContain("Another site asked");
+  expect(
+    (
+      await (
+        await request.post(`/api/jobs/${id}/changes`, {
+          headers: { "x-author": "Petra" },
+          data: {
+            type: "named",
+            part: "volumes",
+            name: "v",
+            old: null,
+            new: { name: "v", surface: "s", level: "high" },
+          },
+        })
+      ).json()
+    ).message,
+  ).toBe('volumes.level: "high" is not a number.');
+  expect(
+    (await (await request.post(`/api/jobs/${id}/changes`, { data: { type: "points", edits: [] } })).json()).message,
+  ).toContain("who is at the keyboard");
   expect((await (await request.get("/api/jobs/987654")).json()).message).toContain("There is no job");
   const { intakes, ledger } = await (await request.get(`/api/jobs/${id}`)).json();
   expect([intakes, ledger]).toEqual([[], []]);
 });
 
-test("the whole look at a text: axes said aloud, each answer to a clash, an alias by one key, refused rows saved, the layout known next time", async ({ page }) => {
+test("the whole look at a text: axes, clashes, an alias by one key, refused rows, the layout next time", async ({
+  page,
+}) => {
   await newJob(page, "Whole look", { order: "EN" });
   // Ten points are enough for judging where others lie.
   const more = [101, 102, 103, 104, 105, 106].map((n, k) => `${n},${3105 + 8 * k},${7105 + 9 * k},6,SPOT`);
-  await takeIn(page, "first.txt", ["1,3100,7100,5,SPOT", "2,3110,7100,5,SPOT", "3,3100,7130,6,SPOT", "4,3150,7150,6,SPOT", ...more].join("\n"), 10);
+  await takeIn(
+    page,
+    "first.txt",
+    ["1,3100,7100,5,SPOT", "2,3110,7100,5,SPOT", "3,3100,7130,6,SPOT", "4,3150,7150,6,SPOT", ...more].join("\n"),
+    10,
+  );
   await goTo(page, "Intake");
-  const rows = ["pt;north;east;lev;code;remark", "1;3101;7101;5,5;SPOT;", "2;3111;7101;5,5;SPOT;", "3;3101;7131;6,5;HEGDE1;", "4;3151;7151;6,5;HEGDE1;", "9;3120;7110;900;SPOT;far", "z;;7110;1;SPOT;"];
+  const rows = [
+    "pt;north;east;lev;code;remark",
+    "1;3101;7101;5,5;SPOT;",
+    "2;3111;7101;5,5;SPOT;",
+    "3;3101;7131;6,5;HEGDE1;",
+    "4;3151;7151;6,5;HEGDE1;",
+    "9;3120;7110;900;SPOT;far",
+    "z;;7110;1;SPOT;",
+  ];
   await choose(page, "rover.csv", rows.join("\n"));
   const bench = page.getByRole("region", { name: "Bench" });
   await expect(problem(page).first()).toContainText("Northing and easting look exchanged. 5 of 5 points");
@@ -109,7 +161,9 @@ test("the whole look at a text: axes said aloud, each answer to a clash, an alia
   await page.getByRole("button", { name: "Save the refused rows" }).click();
   const download = await saved;
   expect(download.suggestedFilename()).toBe("rover-refused.csv");
-  expect((await (await download.createReadStream()).toArray()).join("")).toContain('7,"the easting is missing","z;;7110;1;SPOT;"');
+  expect((await (await download.createReadStream()).toArray()).join("")).toContain(
+    '7,"the easting is missing","z;;7110;1;SPOT;"',
+  );
 
   await page.getByRole("button", { name: "Keep this layout for next time" }).click();
   await page.getByLabel("Name of the layout").fill("rover, exchanged");
@@ -130,11 +184,22 @@ test("the whole look at a text: axes said aloud, each answer to a clash, an alia
   await expect(page.getByLabel("Meaning of column 2")).toHaveValue("easting");
 });
 
-const K1 = { number: "K1", e: 3100, n: 7100, z: 95 }, K2 = { number: "K2", e: 3160, n: 7180, z: 97 };
-const targets = [{ number: "11", e: 3120, n: 7110, z: 94.5, height: 1.65, faces: 1 }, { number: "12", e: 3130, n: 7090, z: 94, height: 1.65, faces: 1 }, { number: "13", e: 3090, n: 7080, z: 93, height: 1.65, faces: 1 }];
-const survey = () => surveyXml([K1, K2], [{ id: "S1", at: K1, height: 1.5, zero: 1.2, backsight: K2, targets, collimation: 20e-6, index: 10e-6 }]);
+const K1 = { number: "K1", e: 3100, n: 7100, z: 95 },
+  K2 = { number: "K2", e: 3160, n: 7180, z: 97 };
+const targets = [
+  { number: "11", e: 3120, n: 7110, z: 94.5, height: 1.65, faces: 1 },
+  { number: "12", e: 3130, n: 7090, z: 94, height: 1.65, faces: 1 },
+  { number: "13", e: 3090, n: 7080, z: 93, height: 1.65, faces: 1 },
+];
+const survey = () =>
+  surveyXml(
+    [K1, K2],
+    [{ id: "S1", at: K1, height: 1.5, zero: 1.2, backsight: K2, targets, collimation: 20e-6, index: 10e-6 }],
+  );
 
-test("raw observations: the look shows the setups, and an instrument height corrected moves every shot", async ({ page }) => {
+test("raw observations: the look shows the setups, and an instrument height corrected moves every shot", async ({
+  page,
+}) => {
   await newJob(page, "Observations");
   await choose(page, "day1.xml", survey());
   await expect(page.getByRole("table", { name: "Setups" })).toContainText("K2");
@@ -171,12 +236,22 @@ test("raw observations: the look shows the setups, and an instrument height corr
   expect(await (await cell(page, "11", "Elevation")).textContent()).toBe("94.500");
 });
 
-test("a spreadsheet: the sheet is picked, the columns are matched, rows are told by their number in it", async ({ page }) => {
+test("a spreadsheet: the sheet is picked, the columns are matched, rows are told by their number in it", async ({
+  page,
+}) => {
   await newJob(page, "Sheets");
   const sheet = (rows: (string | number | null)[][]) => rows.map((r) => r.map((value) => ({ value })));
   const book = await writeXlsx([
     { data: sheet([["About this list"]]) as never, sheet: "Notes" },
-    { data: sheet([["Point", "Easting", "Northing", "Elevation", "Code"], ["1", 3100.25, 7100.5, 95.125, "SPOT"], ["2", 3101, "seven", 95, "SPOT"], ["3", 3102, 7102, null, "TREE"]]) as never, sheet: "Levels" },
+    {
+      data: sheet([
+        ["Point", "Easting", "Northing", "Elevation", "Code"],
+        ["1", 3100.25, 7100.5, 95.125, "SPOT"],
+        ["2", 3101, "seven", 95, "SPOT"],
+        ["3", 3102, 7102, null, "TREE"],
+      ]) as never,
+      sheet: "Levels",
+    },
   ]).toBuffer();
   await choose(page, "list.xlsx", book as Buffer);
   await page.getByRole("combobox", { name: "Sheet" }).selectOption("Levels");
@@ -191,11 +266,18 @@ test("a spreadsheet: the sheet is picked, the columns are matched, rows are told
 
 test("fixed-width text: rulers are moved, added and taken away by keyboard and pointer", async ({ page }) => {
   await newJob(page, "Rulers");
-  await choose(page, "list.txt", "1 7100.25 3100.50  95.1SPOT\n2 7101.25 3101.50  95.2TREE\n3 7102.25 3102.50      SPOT\n");
+  await choose(
+    page,
+    "list.txt",
+    "1 7100.25 3100.50  95.1SPOT\n2 7101.25 3101.50  95.2TREE\n3 7102.25 3102.50      SPOT\n",
+  );
   await page.getByLabel("Format").selectOption("fixed");
   const rulers = page.getByTestId("rulers");
   await expect(rulers.getByRole("slider")).toHaveCount(3);
-  const box = (await rulers.boundingBox())!, width = await rulers.evaluate((el) => el.getBoundingClientRect().width / Number(getComputedStyle(el).width && el.style.width.replace("ch", "")));
+  const box = (await rulers.boundingBox())!,
+    width = await rulers.evaluate(
+      (el) => el.getBoundingClientRect().width / Number(getComputedStyle(el).width && el.style.width.replace("ch", "")),
+    );
   await page.mouse.click(box.x + 23 * width, box.y + 30);
   await expect(rulers.getByRole("slider")).toHaveCount(4);
   await page.getByLabel("Meaning of column 5").selectOption("description");
@@ -210,7 +292,9 @@ test("fixed-width text: rulers are moved, added and taken away by keyboard and p
   expect(await (await cell(page, "2", "Elevation")).textContent()).toBe("95.200");
 });
 
-test("an intake is looked into, read again in another way with its edits kept, and seen as received", async ({ page }) => {
+test("an intake is looked into, read again in another way with its edits kept, and seen as received", async ({
+  page,
+}) => {
   await newJob(page, "Again", { order: "EN" });
   await takeIn(page, "day1.csv", "1,10,20,5,SPOT\n2,30,40,6,SPOT\nx,,1,2,SPOT\n", 2);
   await goTo(page, "Points");
@@ -224,7 +308,10 @@ test("an intake is looked into, read again in another way with its edits kept, a
   await day1.getByRole("button", { name: "Read again" }).click();
   await page.getByRole("button", { name: "Exchange northing and easting" }).click();
   await expect(page.getByLabel("Meaning of column 2")).toHaveValue("northing");
-  await page.getByRole("button", { name: "Read again 3 points" }).or(page.getByRole("button", { name: "Read again 2 points" })).click();
+  await page
+    .getByRole("button", { name: "Read again 3 points" })
+    .or(page.getByRole("button", { name: "Read again 2 points" }))
+    .click();
   await expect(page.getByRole("status")).toContainText("“day1.csv” was read again");
   await goTo(page, "Points");
   expect(await (await cell(page, "2", "Easting")).textContent()).toBe("40.000");
@@ -260,10 +347,74 @@ test("job settings: units typed anywhere, a template made of them, and a new job
   await expect(page.getByLabel("First number of crew A")).toHaveValue("1");
 });
 
-test("a drawing comes in as reference: drawn under the job, its points read-only, its surface used", async ({ page }) => {
+test("a drawing comes in as reference: drawn under the job, its points read-only, its surface used", async ({
+  page,
+}) => {
   await newJob(page, "Drawing");
-  const dxf = [0, "SECTION", 2, "ENTITIES", 0, "POINT", 8, "OLD", 10, 3100, 20, 7100, 30, 5, 0, "LINE", 8, "EDGE", 10, 3100, 20, 7100, 30, 5, 11, 3140, 21, 7100, 31, 6,
-    0, "3DFACE", 8, "GROUND", 10, 3100, 20, 7100, 30, 1, 11, 3140, 21, 7100, 31, 1, 12, 3140, 22, 7140, 32, 1, 13, 3100, 23, 7140, 33, 3, 0, "ENDSEC", 0, "EOF"].join("\n");
+  const dxf = [
+    0,
+    "SECTION",
+    2,
+    "ENTITIES",
+    0,
+    "POINT",
+    8,
+    "OLD",
+    10,
+    3100,
+    20,
+    7100,
+    30,
+    5,
+    0,
+    "LINE",
+    8,
+    "EDGE",
+    10,
+    3100,
+    20,
+    7100,
+    30,
+    5,
+    11,
+    3140,
+    21,
+    7100,
+    31,
+    6,
+    0,
+    "3DFACE",
+    8,
+    "GROUND",
+    10,
+    3100,
+    20,
+    7100,
+    30,
+    1,
+    11,
+    3140,
+    21,
+    7100,
+    31,
+    1,
+    12,
+    3140,
+    22,
+    7140,
+    32,
+    1,
+    13,
+    3100,
+    23,
+    7140,
+    33,
+    3,
+    0,
+    "ENDSEC",
+    0,
+    "EOF",
+  ].join("\n");
   await choose(page, "old.dxf", dxf);
   await expect(page.getByText("It brings 1 line and 1 surface as reference.")).toBeVisible();
   await page.getByRole("button", { name: "Take in 1 point" }).click();

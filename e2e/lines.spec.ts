@@ -1,11 +1,15 @@
 import { expect, test } from "@playwright/test";
 import { choose, editCell, goTo, newJob, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
 
-const TEXT = [1, 2, 3, 4, 5, 6].map((n) => `${n},${10 * n},${20 + (n % 2) * 5},5,HEDGE2${n === 6 ? " end" : ""}`).join("\n");
+const TEXT = [1, 2, 3, 4, 5, 6]
+  .map((n) => `${n},${10 * n},${20 + (n % 2) * 5},5,HEDGE2${n === 6 ? " end" : ""}`)
+  .join("\n");
 
 test.beforeEach(async ({ page }) => openAs(page, "Petra", "/"));
 
-test("a line is split, closed and joined by cues that survive another reading of its file, and are undone", async ({ page }) => {
+test("a line is split, closed and joined by cues that survive another reading of its file, and are undone", async ({
+  page,
+}) => {
   await newJob(page, "Linework", { order: "EN" });
   await takeIn(page, "day1.csv", TEXT, 6);
   await goTo(page, "Lines");
@@ -25,7 +29,10 @@ test("a line is split, closed and joined by cues that survive another reading of
   await expect(table.getByRole("row", { name: /HEDGE 2/ })).toHaveCount(2);
 
   await page.getByRole("button", { name: "HEDGE 2" }).first().click();
-  await page.getByRole("button", { name: "HEDGE 2" }).nth(1).click({ modifiers: ["Control"] });
+  await page
+    .getByRole("button", { name: "HEDGE 2" })
+    .nth(1)
+    .click({ modifiers: ["Control"] });
   await page.getByRole("button", { name: "Join them" }).click();
   await settled(page);
   await expect(table.getByRole("row", { name: /HEDGE 2/ })).toHaveCount(1);
@@ -41,11 +48,24 @@ test("a line is split, closed and joined by cues that survive another reading of
 
 test("made corners, a parallel of the book and a smooth curve are drawn and told", async ({ page }) => {
   await newJob(page, "Cues", { order: "EN" });
-  await choose(page, "day1.csv", ["1,0,0,5,SLAB1", "2,10,0,5,SLAB1 box=4", "3,20,0,5,KERB", "4,30,0,5,KERB end", "5,40,0,5,WATER flow", "6,50,5,5,WATER", "7,45,15,5,WATER loop"].join("\n"));
+  await choose(
+    page,
+    "day1.csv",
+    [
+      "1,0,0,5,SLAB1",
+      "2,10,0,5,SLAB1 box=4",
+      "3,20,0,5,KERB",
+      "4,30,0,5,KERB end",
+      "5,40,0,5,WATER flow",
+      "6,50,5,5,WATER",
+      "7,45,15,5,WATER loop",
+    ].join("\n"),
+  );
   await page.getByRole("button", { name: "Take in 7 points" }).click();
   await expect(page.getByRole("status")).toContainText("7 points taken in");
   await goTo(page, "Lines");
-  const row = (name: RegExp) => page.getByRole("region", { name: "Bench" }).getByRole("table").first().getByRole("row", { name });
+  const row = (name: RegExp) =>
+    page.getByRole("region", { name: "Bench" }).getByRole("table").first().getByRole("row", { name });
   await expect(row(/SLAB 1/)).toContainText("40.0");
   await expect(row(/KERBTOP/)).toContainText("parallel");
   await expect(row(/WATER/)).toContainText("closed, curved");
@@ -57,14 +77,27 @@ test("made corners, a parallel of the book and a smooth curve are drawn and told
   await expect(row(/SLAB 1/)).toContainText("60.0");
 });
 
-const PLOT = ["1,0,0,10,SPOT", "2,10,1,11,SPOT", "3,20,0,12,SPOT", "4,30,1,13,SPOT", "5,5,-10,8,HEDGE1", "6,5,15,9,HEDGE1 end", "7,40,0,5,SPOT", "8,50,0,5,SPOT", "9,51,6,5,SPOT"].join("\n");
+const PLOT = [
+  "1,0,0,10,SPOT",
+  "2,10,1,11,SPOT",
+  "3,20,0,12,SPOT",
+  "4,30,1,13,SPOT",
+  "5,5,-10,8,HEDGE1",
+  "6,5,15,9,HEDGE1 end",
+  "7,40,0,5,SPOT",
+  "8,50,0,5,SPOT",
+  "9,51,6,5,SPOT",
+].join("\n");
 
-test("a line by hand: from a number list seen before it is kept, in nearest order, changed, and there after its file is read again", async ({ page }) => {
+test("a line by hand: seen before it is kept, in nearest order, changed, there after its file is read again", async ({
+  page,
+}) => {
   await newJob(page, "By hand", { order: "EN" });
   await takeIn(page, "day1.csv", PLOT, 9);
   await goTo(page, "Lines");
   await page.getByRole("button", { name: "Draw a line" }).click();
-  const form = page.getByRole("form", { name: "Line by hand" }), facts = page.getByTestId("hand-line-facts");
+  const form = page.getByRole("form", { name: "Line by hand" }),
+    facts = page.getByTestId("hand-line-facts");
   await form.getByRole("combobox", { name: "Code", exact: true }).selectOption("WALL");
   await form.getByLabel("Points, in order").fill("1, 4, 77");
   await expect(facts).toContainText("There is no point 77.");
@@ -123,16 +156,23 @@ test("points are picked on the sheet, a building is completed, a parallel goes t
   const form = page.getByRole("form", { name: "Line by hand" });
   await form.getByRole("combobox", { name: "Code", exact: true }).selectOption("HUT");
   await form.getByRole("button", { name: "Pick on the sheet" }).click();
-  for (const [e, n] of [[40, 0], [50, 0], [51, 6]] as const) {
+  for (const [e, n] of [
+    [40, 0],
+    [50, 0],
+    [51, 6],
+  ] as const) {
     const [x, y] = await pixelOnSheet(page, e, n);
     await page.mouse.click(x + 2, y - 2);
-    await expect(form.getByLabel("Points, in order")).toHaveValue(new RegExp(e === 40 ? "^7$" : e === 50 ? "^7, 8$" : "^7-9$"));
+    await expect(form.getByLabel("Points, in order")).toHaveValue(
+      new RegExp(e === 40 ? "^7$" : e === 50 ? "^7, 8$" : "^7-9$"),
+    );
   }
   await form.getByLabel("At its end").selectOption("quad");
   await expect(page.getByTestId("hand-line-facts")).toContainText("closed, area 60.0");
   await form.getByRole("button", { name: "Draw the line" }).click();
   await settled(page);
-  const row = (name: RegExp) => page.getByRole("region", { name: "Bench" }).getByRole("table").first().getByRole("row", { name });
+  const row = (name: RegExp) =>
+    page.getByRole("region", { name: "Bench" }).getByRole("table").first().getByRole("row", { name });
   await expect(row(/HUT/)).toContainText("60.0");
 
   await page.getByRole("button", { name: "HEDGE 1" }).click();
@@ -172,7 +212,11 @@ test("a point is made where two lines cross, and a line is trimmed there; undo t
   await page.getByRole("button", { name: "Trim WALL at HEDGE 1" }).click();
   await page.getByRole("button", { name: "Keep what comes before" }).click();
   await settled(page);
-  const wall = page.getByRole("region", { name: "Bench" }).getByRole("table").first().getByRole("row", { name: /WALL/ });
+  const wall = page
+    .getByRole("region", { name: "Bench" })
+    .getByRole("table")
+    .first()
+    .getByRole("row", { name: /WALL/ });
   await expect(wall).toContainText("10.000");
   for (let k = 0; k < 2; k++) {
     await page.getByRole("button", { name: "Undo" }).click();

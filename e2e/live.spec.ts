@@ -1,4 +1,7 @@
-/** One job in two windows: each sees what the other does, nothing is lost when the connection is, and nothing is shown as saved that is not. */
+/**
+ * One job in two windows: each sees what the other does, nothing is lost when the connection is, and nothing is shown
+ * as saved that is not.
+ */
 import { expect, test, type Browser, type Page } from "@playwright/test";
 import { cell, editCell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
 
@@ -28,7 +31,9 @@ async function typeLevel(page: Page, point: string, level: string): Promise<void
 const level = async (page: Page, point: string) => (await cell(page, point, "Elevation")).textContent();
 const undo = (page: Page) => page.getByRole("button", { name: "Undo" }).click();
 
-test("a level, a line, an intake and its withdrawal come to the other window; each takes back their own", async ({ browser }) => {
+test("a level, a line, an intake and its withdrawal come to the other window; each takes back their own", async ({
+  browser,
+}) => {
   const [a, b] = await two(browser, "Two windows");
   await expect(a.getByTestId("others")).toContainText("Ben");
   await expect(b.getByTestId("others")).toContainText("Ada");
@@ -90,7 +95,9 @@ test("a window whose stream is cut says so, and catches up in order when it is b
   await settled(b);
 });
 
-test("what is not stored is marked in table and foot, kept over a reload, and stored when the server is there again", async ({ browser }) => {
+test("what is not stored is marked in table and foot, kept over a reload, and stored when the server is there again", async ({
+  browser,
+}) => {
   const [a, b] = await two(browser, "Kept");
   // Only what is stored fails: the page itself comes.
   await b.route(/\/changes$/, (route) => route.abort());

@@ -11,13 +11,16 @@ import { decodeTable } from "../core/src/points/columns";
 const AUTHOR = { "x-author": "Petra" };
 
 async function jobWith(request: APIRequestContext, text: string): Promise<number> {
-  const { id } = await (await request.post("/api/jobs", { data: { name: "By program", unit: "m", order: "EN", book: "general" } })).json();
+  const { id } = await (
+    await request.post("/api/jobs", { data: { name: "By program", unit: "m", order: "EN", book: "general" } })
+  ).json();
   const answer = await request.post(`/api/jobs/${id}/intakes`, intakeRequest(text, { file: "day1.txt" }));
   expect(answer.status()).toBe(201);
   return id;
 }
 
-const change = (request: APIRequestContext, id: number, data: object) => request.post(`/api/jobs/${id}/changes`, { data, headers: AUTHOR });
+const change = (request: APIRequestContext, id: number, data: object) =>
+  request.post(`/api/jobs/${id}/changes`, { data, headers: AUTHOR });
 
 test("points leave in binary columns of the version they belong to", async ({ request }) => {
   const id = await jobWith(request, "1,10.5,20.25,5,TREE 4.5\n2,11,21,,SPOT; wet\n");
@@ -33,28 +36,51 @@ test("points leave in binary columns of the version they belong to", async ({ re
 test("handover files and the recipe are made from what is stored now", async ({ request }) => {
   const id = await jobWith(request, "1,0,0,5,SPOT\n2,10,0,5,SPOT\n3,10,10,6.0055,SPOT\n");
   const file = { file: "all.csv", format: "csv", columns: ["number", "elevation"], decimals: 3 };
-  expect((await change(request, id, { type: "named", part: "handover", name: "all.csv", old: null, new: file })).ok()).toBe(true);
+  expect(
+    (await change(request, id, { type: "named", part: "handover", name: "all.csv", old: null, new: file })).ok(),
+  ).toBe(true);
   const get = async () => (await request.get(`/api/jobs/${id}/handover?file=all.csv`)).text();
   expect(await get()).toBe("number,elevation\n1,5.000\n2,5.000\n3,6.006\n");
   await change(request, id, { type: "points", edits: [{ id: 2, field: "elevation", old: 5, new: 7.5 }] });
   expect(await get()).toBe("number,elevation\n1,5.000\n2,7.500\n3,6.006\n");
   const recipe = await (await request.get(`/api/jobs/${id}/recipe`)).json();
-  expect(recipe).toMatchObject({ recipe: 1, name: "By program", edits: [{ points: "2", intake: "day1", set: { elevation: 7.5 } }], handover: [file] });
+  expect(recipe).toMatchObject({
+    recipe: 1,
+    name: "By program",
+    edits: [{ points: "2", intake: "day1", set: { elevation: 7.5 } }],
+    handover: [file],
+  });
   expect((await request.get(`/api/jobs/${id}/handover?file=other.csv`)).status()).toBe(404);
-  expect((await request.get(`/api/jobs/${id}/intakes/day1`)).headers()["content-disposition"]).toBe('attachment; filename="day1.txt"');
+  expect((await request.get(`/api/jobs/${id}/intakes/day1`)).headers()["content-disposition"]).toBe(
+    'attachment; filename="day1.txt"',
+  );
 });
 
-test("the recipe's package keeps names beyond ASCII for the system's own unzip and for Python's", async ({ request }) => {
-  const { id } = await (await request.post("/api/jobs", { data: { name: "Names", unit: "m", order: "EN", book: "general" } })).json();
+test("the recipe's package keeps names beyond ASCII for the system's own unzip and for Python's", async ({
+  request,
+}) => {
+  const { id } = await (
+    await request.post("/api/jobs", { data: { name: "Names", unit: "m", order: "EN", book: "general" } })
+  ).json();
   const file = "Böschung ⌀ 水.csv";
-  expect((await request.post(`/api/jobs/${id}/intakes`, intakeRequest("1,10,20,5,SPOT\n", { file }))).status()).toBe(201);
-  const folder = fs.mkdtempSync(path.join(os.tmpdir(), "names-")), zip = path.join(folder, "recipe.zip");
+  expect((await request.post(`/api/jobs/${id}/intakes`, intakeRequest("1,10,20,5,SPOT\n", { file }))).status()).toBe(
+    201,
+  );
+  const folder = fs.mkdtempSync(path.join(os.tmpdir(), "names-")),
+    zip = path.join(folder, "recipe.zip");
   try {
     fs.writeFileSync(zip, await (await request.get(`/api/jobs/${id}/recipe?with=files`)).body());
-    expect(spawnSync("unzip", ["-q", zip, "-d", path.join(folder, "out")], { encoding: "utf8" })).toMatchObject({ status: 0, stderr: "" });
+    expect(spawnSync("unzip", ["-q", zip, "-d", path.join(folder, "out")], { encoding: "utf8" })).toMatchObject({
+      status: 0,
+      stderr: "",
+    });
     expect(fs.readdirSync(path.join(folder, "out")).sort()).toEqual([file, "recipe.json"]);
     expect(fs.readFileSync(path.join(folder, "out", file), "utf8")).toBe("1,10,20,5,SPOT\n");
-    const listed = spawnSync("/usr/bin/python3", ["-X", "utf8", "-c", "import sys, zipfile; print('\\n'.join(zipfile.ZipFile(sys.argv[1]).namelist()))", zip], { encoding: "utf8" }).stdout;
+    const listed = spawnSync(
+      "/usr/bin/python3",
+      ["-X", "utf8", "-c", "import sys, zipfile; print('\\n'.join(zipfile.ZipFile(sys.argv[1]).namelist()))", zip],
+      { encoding: "utf8" },
+    ).stdout;
     expect(listed.trim().split("\n").sort()).toEqual([file, "recipe.json"]);
   } finally {
     fs.rmSync(folder, { recursive: true });
@@ -63,7 +89,12 @@ test("the recipe's package keeps names beyond ASCII for the system's own unzip a
 
 test("a surface that cannot be made is said in the handover, and the rest goes on", async ({ request }) => {
   const id = await jobWith(request, "1,0,0,5,SPOT\n2,10,0,5,SPOT\n3,20,0,6,SPOT\n");
-  for (const [part, name, body] of [["surfaces", "flat", { name: "flat" }], ["contours", "flat", { surface: "flat", interval: 1 }], ["handover", "a.dxf", { file: "a.dxf", format: "dxf" }], ["handover", "p.csv", { file: "p.csv", format: "csv" }]] as const) {
+  for (const [part, name, body] of [
+    ["surfaces", "flat", { name: "flat" }],
+    ["contours", "flat", { surface: "flat", interval: 1 }],
+    ["handover", "a.dxf", { file: "a.dxf", format: "dxf" }],
+    ["handover", "p.csv", { file: "p.csv", format: "csv" }],
+  ] as const) {
     await change(request, id, { type: "named", part, name, old: null, new: body });
   }
   const dxf = await request.get(`/api/jobs/${id}/handover?file=a.dxf`);
@@ -74,28 +105,61 @@ test("a surface that cannot be made is said in the handover, and the rest goes o
 
 test("undo and redo by program; the ledger in pages", async ({ request }) => {
   const id = await jobWith(request, "1,0,0,5,SPOT\n");
-  for (let k = 0; k < 3; k++) await change(request, id, { type: "points", edits: [{ id: 1, field: "elevation", old: 5 + k, new: 6 + k }] });
+  for (let k = 0; k < 3; k++)
+    await change(request, id, { type: "points", edits: [{ id: 1, field: "elevation", old: 5 + k, new: 6 + k }] });
   const undone = await (await request.post(`/api/jobs/${id}/undo`, { headers: AUTHOR })).json();
-  expect(undone).toMatchObject({ kind: "undo", author: "Petra", text: "Elevation of 1 point changed: taken back", change: { edits: [{ old: 8, new: 7 }] } });
+  expect(undone).toMatchObject({
+    kind: "undo",
+    author: "Petra",
+    text: "Elevation of 1 point changed: taken back",
+    change: { edits: [{ old: 8, new: 7 }] },
+  });
   expect((await (await request.post(`/api/jobs/${id}/redo`, { headers: AUTHOR })).json()).change.edits[0].new).toBe(8);
   const page = await (await request.get(`/api/jobs/${id}/ledger?before=4`)).json();
   expect(page.map((l: { seq: number }) => l.seq)).toEqual([3, 2, 1]);
   expect((await request.post(`/api/jobs/${id}/undo`)).status()).toBe(400);
 });
 
-test("hostile files are refused in a sentence, nothing of them is stored, and the server lives on", async ({ request }) => {
-  const { id } = await (await request.post("/api/jobs", { data: { name: "Hostile", unit: "m", order: "EN", book: "general" } })).json();
+test("hostile files are refused in a sentence, nothing of them is stored, and the server lives on", async ({
+  request,
+}) => {
+  const { id } = await (
+    await request.post("/api/jobs", { data: { name: "Hostile", unit: "m", order: "EN", book: "general" } })
+  ).json();
   const send = async (content: string | Buffer, file: string) => {
     const answer = await request.post(`/api/jobs/${id}/intakes`, intakeRequest(content, { file }));
     return { status: answer.status(), message: (await answer.json()).message as string };
   };
-  expect(await send('<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "aa"><!ENTITY b "&a;&a;">]><LandXML>&b;</LandXML>', "bomb.xml")).toMatchObject({ status: 400, message: expect.stringContaining("document type") });
-  expect(await send(`<LandXML>${"<a>".repeat(50_000)}`, "deep.xml")).toMatchObject({ status: 400, message: expect.stringContaining("nested more than 100 deep") });
-  expect(await send(`1,2,3,"${"x".repeat(3_000_000)}`, "long.csv")).toMatchObject({ status: 400, message: expect.stringContaining("longer than a megabyte") });
-  expect(await send(Buffer.from([49, 44, 0, 50]), "nul.csv")).toMatchObject({ status: 400, message: expect.stringContaining("is not text") });
-  expect(await send(Buffer.from("SQLite format 3\0broken"), "broken.gpkg")).toMatchObject({ status: 400, message: expect.stringContaining("SQLite database") });
-  expect(await send(Buffer.from("PK\x03\x04broken"), "broken.xlsx")).toMatchObject({ status: 400, message: expect.stringContaining("archive") });
-  expect(await send("1,2,3", "..\\up.csv")).toMatchObject({ status: 400, message: expect.stringContaining("no folders") });
+  expect(
+    await send(
+      '<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "aa"><!ENTITY b "&a;&a;">]><LandXML>&b;</LandXML>',
+      "bomb.xml",
+    ),
+  ).toMatchObject({ status: 400, message: expect.stringContaining("document type") });
+  expect(await send(`<LandXML>${"<a>".repeat(50_000)}`, "deep.xml")).toMatchObject({
+    status: 400,
+    message: expect.stringContaining("nested more than 100 deep"),
+  });
+  expect(await send(`1,2,3,"${"x".repeat(3_000_000)}`, "long.csv")).toMatchObject({
+    status: 400,
+    message: expect.stringContaining("longer than a megabyte"),
+  });
+  expect(await send(Buffer.from([49, 44, 0, 50]), "nul.csv")).toMatchObject({
+    status: 400,
+    message: expect.stringContaining("is not text"),
+  });
+  expect(await send(Buffer.from("SQLite format 3\0broken"), "broken.gpkg")).toMatchObject({
+    status: 400,
+    message: expect.stringContaining("SQLite database"),
+  });
+  expect(await send(Buffer.from("PK\x03\x04broken"), "broken.xlsx")).toMatchObject({
+    status: 400,
+    message: expect.stringContaining("archive"),
+  });
+  expect(await send("1,2,3", "..\\up.csv")).toMatchObject({
+    status: 400,
+    message: expect.stringContaining("no folders"),
+  });
   const job = await (await request.get(`/api/jobs/${id}`)).json();
   expect([job.intakes, job.ledger]).toEqual([[], []]);
   expect((await send("1,10,20,5,SPOT\n", "good.csv")).status).toBe(201);
@@ -108,7 +172,9 @@ test("the demo job, raw observations and all, runs headless to the same points",
   const folder = fs.mkdtempSync(path.join(os.tmpdir(), "recipe-"));
   try {
     for (const [name, bytes] of Object.entries(zip)) fs.writeFileSync(path.join(folder, name), bytes);
-    const ran = spawnSync("./bramble", ["run", path.join(folder, "recipe.json"), "--out", path.join(folder, "out")], { encoding: "utf8" });
+    const ran = spawnSync("./bramble", ["run", path.join(folder, "recipe.json"), "--out", path.join(folder, "out")], {
+      encoding: "utf8",
+    });
     expect(ran).toMatchObject({ status: 0, stderr: "" });
     const summary = JSON.parse(fs.readFileSync(path.join(folder, "out/summary.json"), "utf8"));
     expect(summary.points.count).toBe(points);

@@ -3,13 +3,32 @@ import fs from "node:fs";
 import path from "node:path";
 import { expect, test } from "@playwright/test";
 import DxfParser from "dxf-parser";
-import { cell, choose, colorsAround, editCell, goTo, isNear, newJob, nextFrame, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
+import {
+  cell,
+  choose,
+  colorsAround,
+  editCell,
+  goTo,
+  isNear,
+  newJob,
+  nextFrame,
+  openAs,
+  pixelOnSheet,
+  settled,
+  takeIn,
+} from "./helpers";
 
 /** A pyramid of known volume with a fence round it and a road across a corner: made up here. */
 const BASE = { w: 40, h: 24, z: 100, top: 6 };
 const field = [
-  ["1", 7000, 3000, 100, "FENCE"], ["2", 7000, 3040, 100, "FENCE"], ["3", 7024, 3040, 100, "FENCE"], ["4", 7024, 3000, 100, "FENCE loop"],
-  ["5", 7012, 3020, 106, "SPOT; top"], ["6", 7030, 3050, "", "ROAD ground"], ["7", 7034, 3058, "", "ROAD end"], ["8", 7040, 3052, "", "SOPT"],
+  ["1", 7000, 3000, 100, "FENCE"],
+  ["2", 7000, 3040, 100, "FENCE"],
+  ["3", 7024, 3040, 100, "FENCE"],
+  ["4", 7024, 3000, 100, "FENCE loop"],
+  ["5", 7012, 3020, 106, "SPOT; top"],
+  ["6", 7030, 3050, "", "ROAD ground"],
+  ["7", 7034, 3058, "", "ROAD end"],
+  ["8", 7040, 3052, "", "SOPT"],
 ] as const;
 const text = field.map((r) => r.join(",")).join("\n");
 
@@ -36,7 +55,12 @@ test("a new job from a file to a drawing", async ({ page }, info) => {
   await nextFrame(page, () => page.getByRole("button", { name: "Whole job" }).click());
   const color = (await described.locator('[data-line="FENCE"]').getAttribute("data-color"))!;
   const picture = await page.screenshot();
-  for (const [e, n] of [[3013, 7000], [3040, 7008], [3027, 7024], [3000, 7015]] as const) {
+  for (const [e, n] of [
+    [3013, 7000],
+    [3040, 7008],
+    [3027, 7024],
+    [3000, 7015],
+  ] as const) {
     const [x, y] = await pixelOnSheet(page, e, n);
     // A line of less than two pixels is a little paler than its colour.
     expect(colorsAround(picture, x, y, 2).some((c) => isNear(c, color, 80))).toBe(true);
@@ -57,10 +81,12 @@ test("a new job from a file to a drawing", async ({ page }, info) => {
   await page.getByLabel("Level, m").fill("101");
   await page.keyboard.press("Enter");
   await settled(page);
-  const base = BASE.w * BASE.h, k = (BASE.top - 1) / BASE.top;
+  const base = BASE.w * BASE.h,
+    k = (BASE.top - 1) / BASE.top;
   const value = async (id: string) => Number(await page.getByTestId(id).getAttribute("data-value"));
   await expect.poll(() => value("cut")).toBeCloseTo((base * BASE.top * k ** 3) / 3, 6);
-  const cut = (base * BASE.top * k ** 3) / 3, net = base - (base * BASE.top) / 3;
+  const cut = (base * BASE.top * k ** 3) / 3,
+    net = base - (base * BASE.top) / 3;
   expect(Math.abs((await value("cut")) / cut - 1)).toBeLessThan(1e-9);
   expect(Math.abs((await value("net")) / net - 1)).toBeLessThan(1e-9);
 
@@ -68,28 +94,49 @@ test("a new job from a file to a drawing", async ({ page }, info) => {
   await goTo(page, "Handover");
   await page.getByRole("button", { name: "Add a DXF drawing" }).click();
   await settled(page);
-  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Save", exact: true }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "Save", exact: true }).click(),
+  ]);
   expect(download.suggestedFilename()).toBe("pyramid-plot.dxf");
   const file = info.outputPath("plot.dxf");
   await download.saveAs(file);
   const dxf = new DxfParser().parseSync(fs.readFileSync(file, "utf8"))!;
-  const fence = dxf.entities.find((e) => e.type === "POLYLINE" && e.layer === "BOUNDARY-FENCE") as unknown as { vertices: { x: number; y: number; z: number }[]; shape: boolean };
-  expect(fence.vertices.map((v) => [v.x, v.y, v.z])).toEqual([[3000, 7000, 100], [3040, 7000, 100], [3040, 7024, 100], [3000, 7024, 100]]);
+  const fence = dxf.entities.find((e) => e.type === "POLYLINE" && e.layer === "BOUNDARY-FENCE") as unknown as {
+    vertices: { x: number; y: number; z: number }[];
+    shape: boolean;
+  };
+  expect(fence.vertices.map((v) => [v.x, v.y, v.z])).toEqual([
+    [3000, 7000, 100],
+    [3040, 7000, 100],
+    [3040, 7024, 100],
+    [3000, 7024, 100],
+  ]);
   expect(fence.shape).toBe(true);
   expect(execFileSync("ogrinfo", ["-al", "-so", file], { encoding: "utf8" })).toMatch(/Feature Count: \d\d/);
 
   // The recipe with its files runs headless to the same volume.
-  const [zip] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Save the recipe with its files" }).click()]);
+  const [zip] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "Save the recipe with its files" }).click(),
+  ]);
   await zip.saveAs(info.outputPath("recipe.zip"));
   execFileSync("unzip", ["-o", "-q", info.outputPath("recipe.zip"), "-d", info.outputPath("recipe")]);
-  execFileSync(path.join(import.meta.dirname, "../bramble"), ["run", info.outputPath("recipe/recipe.json"), "--out", info.outputPath("out")]);
+  execFileSync(path.join(import.meta.dirname, "../bramble"), [
+    "run",
+    info.outputPath("recipe/recipe.json"),
+    "--out",
+    info.outputPath("out"),
+  ]);
   const summary = JSON.parse(fs.readFileSync(info.outputPath("out/summary.json"), "utf8"));
   expect(Math.abs(summary.volumes[0].cut / cut - 1)).toBeLessThan(1e-12);
   expect(summary.files).toMatchObject([{ file: "pyramid-plot.dxf" }]);
   expect(fs.readFileSync(info.outputPath("out/pyramid-plot.dxf"), "utf8")).toBe(fs.readFileSync(file, "utf8"));
 });
 
-test("one elevation changed in the table moves contours and volume by itself, and undo brings them back", async ({ page }) => {
+test("one elevation changed in the table moves contours and volume by itself, and undo brings them back", async ({
+  page,
+}) => {
   await openAs(page, "Petra", "/");
   await newJob(page, "Edit plot");
   await takeIn(page, "day1.txt", text, 8);
@@ -104,7 +151,9 @@ test("one elevation changed in the table moves contours and volume by itself, an
   await settled(page);
   const cutIs = async (top: number) => {
     await goTo(page, "Volumes");
-    await expect.poll(async () => Number(await page.getByTestId("cut").getAttribute("data-value"))).toBeCloseTo((960 * top) / 3, 6);
+    await expect
+      .poll(async () => Number(await page.getByTestId("cut").getAttribute("data-value")))
+      .toBeCloseTo((960 * top) / 3, 6);
   };
   await cutIs(6);
 

@@ -1,13 +1,34 @@
 import { expect, test } from "@playwright/test";
-import { cell, colorsAround, editCell, goTo, isNear, newJob, nextFrame, openAs, pixelOnSheet, problem, settled, takeIn } from "./helpers";
+import {
+  cell,
+  colorsAround,
+  editCell,
+  goTo,
+  isNear,
+  newJob,
+  nextFrame,
+  openAs,
+  pixelOnSheet,
+  problem,
+  settled,
+  takeIn,
+} from "./helpers";
 
-const text = "1,7000,3000,10,HEDGE\n2,7010,3010,11,HEDGE\n3,7020,3000,12,HEDGE end\n4,7005,3020,0,SPOT\n5,7015,3022,11,TREE\n";
+const text =
+  "1,7000,3000,10,HEDGE\n2,7010,3010,11,HEDGE\n3,7020,3000,12,HEDGE end\n4,7005,3020,0,SPOT\n5,7015,3022,11,TREE\n";
 
 test("the demo job: all six places with real content, findings that zoom, the go-to field", async ({ page }) => {
   await openAs(page, "Petra", "/");
   await page.getByRole("link", { name: "Gorsefold Quarry" }).click();
   await settled(page);
-  const places: [string, RegExp][] = [["Intake", /gorsefold-day2\.csv/], ["Points", /2\s*\d\d\d in all/], ["Lines", /STACKTOP/], ["Surface", /existing ground/], ["Volumes", /to stage level 98/], ["Handover", /drawing\.dxf/]];
+  const places: [string, RegExp][] = [
+    ["Intake", /gorsefold-day2\.csv/],
+    ["Points", /2\s*\d\d\d in all/],
+    ["Lines", /STACKTOP/],
+    ["Surface", /existing ground/],
+    ["Volumes", /to stage level 98/],
+    ["Handover", /drawing\.dxf/],
+  ];
   for (const [place, content] of places) {
     await goTo(page, place);
     await expect(page.getByRole("region", { name: "Bench" })).toContainText(content);
@@ -40,7 +61,9 @@ test("what is selected on the sheet is selected in the table, and the other way 
   await expect(page.getByText("5 in all, 1 selected")).toBeVisible();
   await (await cell(page, "4", "Number")).click();
   const [px, py] = await pixelOnSheet(page, 3020, 7005);
-  await expect.poll(async () => colorsAround(await page.screenshot(), px, py, 7).some((c) => isNear(c, "#861d4e", 30))).toBe(true);
+  await expect
+    .poll(async () => colorsAround(await page.screenshot(), px, py, 7).some((c) => isNear(c, "#861d4e", 30)))
+    .toBe(true);
   await page.mouse.move(px, py);
   await expect(page.getByTestId("readout")).toContainText("Point 4");
 });
@@ -89,7 +112,11 @@ test("the whole table is reached without a mouse", async ({ page }) => {
   await page.keyboard.press("Tab");
   await settled(page);
   const { ledger } = await (await page.request.get(`/api/jobs/${/jobs\/(\d+)/.exec(page.url())![1]}`)).json();
-  expect(ledger.map((l: { text: string }) => l.text)).toEqual(["Elevation of 1 point changed", "Elevation of 1 point changed", "“day1.txt” taken in"]);
+  expect(ledger.map((l: { text: string }) => l.text)).toEqual([
+    "Elevation of 1 point changed",
+    "Elevation of 1 point changed",
+    "“day1.txt” taken in",
+  ]);
   await expect(page.getByRole("region", { name: "Not saved" })).toBeHidden();
   await page.keyboard.press("Control+z");
   await settled(page);

@@ -1,9 +1,22 @@
-/** ./bramble run|check|schema: a job's recipe, headless. Exit 0 when it ran, 2 when a recipe or an input cannot be used. */
+/**
+ * ./bramble run|check|schema: a job's recipe, headless. Exit 0 when it ran, 2 when a recipe or an input cannot be used.
+ */
 import { createHash } from "node:crypto";
 import fs from "node:fs";
 import path from "node:path";
 import {
-  openRecipe, openRecipeTables, parseRecipe, recipeSchema, refusal, Refusal, runChain, summarize, writeFile, type Made, type OpenFile, type WrittenFile,
+  openRecipe,
+  openRecipeTables,
+  parseRecipe,
+  recipeSchema,
+  refusal,
+  Refusal,
+  runChain,
+  summarize,
+  writeFile,
+  type Made,
+  type OpenFile,
+  type WrittenFile,
 } from "@bramble/core";
 import { Staging } from "./staging.ts";
 
@@ -44,7 +57,9 @@ function check(file: string): number {
 }
 
 async function run(args: string[]): Promise<number> {
-  let file: string | undefined, out: string | undefined, quiet = false;
+  let file: string | undefined,
+    out: string | undefined,
+    quiet = false;
   for (let i = 0; i < args.length; i++) {
     if (args[i] === "--out") out = args[++i];
     else if (args[i] === "--quiet") quiet = true;
@@ -58,7 +73,12 @@ async function run(args: string[]): Promise<number> {
   const tell = progressTeller(quiet);
   const recipe = parseRecipe(readText(file), file);
   const { open } = inputs(file);
-  const { state, missingInEdits } = openRecipe(recipe, open, (intake, f) => tell(`reading ${intake}: ${Math.round(100 * f)} %`), await openRecipeTables(recipe, open));
+  const { state, missingInEdits } = openRecipe(
+    recipe,
+    open,
+    (intake, f) => tell(`reading ${intake}: ${Math.round(100 * f)} %`),
+    await openRecipeTables(recipe, open),
+  );
   tell("lines, surfaces, volumes");
   const derived = runChain(state);
   for (const list of [derived.madeSets, derived.surfaces, derived.contours, derived.volumes] as Made<unknown>[][]) {
@@ -70,10 +90,22 @@ async function run(args: string[]): Promise<number> {
       tell(`writing ${h.file}`);
       const bytes = Buffer.from(writeFile(h, state, derived), "utf8");
       staging.add(h.file, bytes, `handover[${k}].file`);
-      return { file: h.file, format: h.format, bytes: bytes.length, sha256: createHash("sha256").update(bytes).digest("hex") };
+      return {
+        file: h.file,
+        format: h.format,
+        bytes: bytes.length,
+        sha256: createHash("sha256").update(bytes).digest("hex"),
+      };
     });
     const summary = summarize(state, derived, files);
-    staging.add("summary.json", Buffer.from(`${JSON.stringify({ ...summary, ...(missingInEdits ? { missingInEdits } : {}) }, null, 2)}\n`, "utf8"), "summary.json");
+    staging.add(
+      "summary.json",
+      Buffer.from(
+        `${JSON.stringify({ ...summary, ...(missingInEdits ? { missingInEdits } : {}) }, null, 2)}\n`,
+        "utf8",
+      ),
+      "summary.json",
+    );
     staging.commit();
   } finally {
     staging.clear();
@@ -100,7 +132,10 @@ function readBytes(file: string, shown: string): Uint8Array {
   } catch (e) {
     if (e instanceof Refusal) throw e;
     const { code } = e as NodeJS.ErrnoException;
-    throw refusal("file-unreadable", { file: shown, why: code === "ENOENT" ? "there is no such file" : code === "EISDIR" ? "it is a folder" : (e as Error).message });
+    throw refusal("file-unreadable", {
+      file: shown,
+      why: code === "ENOENT" ? "there is no such file" : code === "EISDIR" ? "it is a folder" : (e as Error).message,
+    });
   }
 }
 

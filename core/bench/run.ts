@@ -17,7 +17,10 @@ import { benchChanges } from "./changes";
 import { coded, deliveredText, ground } from "./data";
 import { least, tell } from "./measure";
 
-const sizes = process.argv.slice(2).map(Number).filter((n) => n >= 100);
+const sizes = process.argv
+  .slice(2)
+  .map(Number)
+  .filter((n) => n >= 100);
 console.log("Least CPU time of each, interleaved in one run; trust the ratios.\n");
 for (const size of [20_000, 200_000]) benchChanges(size, size > 100_000 ? 9 : 25);
 console.log("");
@@ -25,52 +28,110 @@ for (const size of sizes.length ? sizes : [10_000, 100_000, 1_000_000]) {
   const rounds = size >= 1_000_000 ? 3 : 7;
   const g = ground(size);
   let surface: Surface | undefined;
-  const terrain = least([
-    { name: "bare", run: () => new Delaunator(g.coords.slice()) },
-    { name: "constrained", run: () => {
-      surface = buildSurface({ name: "s", breaklines: { codes: ["*"] } }, { unit: "m", points: g.points, e: g.table.e, n: g.table.n, z: g.table.z, lines: g.lines, chains: g.chains, tolerance: DEFAULT_TOLERANCES }).surface;
-    } },
-  ], rounds);
+  const terrain = least(
+    [
+      { name: "bare", run: () => new Delaunator(g.coords.slice()) },
+      {
+        name: "constrained",
+        run: () => {
+          surface = buildSurface(
+            { name: "s", breaklines: { codes: ["*"] } },
+            {
+              unit: "m",
+              points: g.points,
+              e: g.table.e,
+              n: g.table.n,
+              z: g.table.z,
+              lines: g.lines,
+              chains: g.chains,
+              tolerance: DEFAULT_TOLERANCES,
+            },
+          ).surface;
+        },
+      },
+    ],
+    rounds,
+  );
   const built = terrain.get("constrained")!;
-  tell("surface with breaklines", size, built, "delaunator on bare points", terrain.get("bare")!, "2 or less at 1 000 000");
+  tell(
+    "surface with breaklines",
+    size,
+    built,
+    "delaunator on bare points",
+    terrain.get("bare")!,
+    "2 or less at 1 000 000",
+  );
 
   const s = surface!;
-  let low = Infinity, high = -Infinity;
+  let low = Infinity,
+    high = -Infinity;
   for (const z of s.z) {
     low = Math.min(low, z);
     high = Math.max(high, z);
   }
-  const views = least([
-    { name: "contours", run: () => contour(s, { surface: "s", interval: (high - low) / 100 }) },
-    { name: "volume", run: () => volumeToLevel(s, { name: "v", surface: "s", level: (low + high) / 2 }) },
-  ], rounds);
+  const views = least(
+    [
+      { name: "contours", run: () => contour(s, { surface: "s", interval: (high - low) / 100 }) },
+      { name: "volume", run: () => volumeToLevel(s, { name: "v", surface: "s", level: (low + high) / 2 }) },
+    ],
+    rounds,
+  );
   tell("100 contour levels", size, views.get("contours")!, "building the surface", built, "less than 1");
   tell("volume to a level", size, views.get("volume")!, "building the surface", built, "less than 1");
 
-  const drawn = coded(size), book = compileBook({ codes: [{ code: "WALL", kind: "line" }] });
-  const words = readCodes(drawn, book), kept: KeptLines = new Map();
+  const drawn = coded(size),
+    book = compileBook({ codes: [{ code: "WALL", kind: "line" }] });
+  const words = readCodes(drawn, book),
+    kept: KeptLines = new Map();
   const build = (t: PointTable, from?: KeptLines) => assembleLines(t, words, DEFAULT_TOLERANCES, "m", book, [], from);
   build(drawn, kept);
   const e = drawn.e.slice();
   let moved = 0;
-  const lines = least([
-    { name: "codes", run: () => readCodes(drawn, compileBook({ codes: [{ code: "WALL", kind: "line" }] })) },
-    { name: "lines", run: () => flattenLines(build(drawn).lines, DEFAULT_TOLERANCES.chord) },
-    { name: "again", run: () => {
-      e[5]! += 0.01 * (++moved % 2 ? 1 : -1);
-      flattenLines(build({ ...drawn, e }, kept).lines, DEFAULT_TOLERANCES.chord);
-    } },
-  ], rounds);
-  tell(`${size / 10} lines with arcs and curves`, size, lines.get("lines")!, "reading their codes", lines.get("codes")!);
+  const lines = least(
+    [
+      { name: "codes", run: () => readCodes(drawn, compileBook({ codes: [{ code: "WALL", kind: "line" }] })) },
+      { name: "lines", run: () => flattenLines(build(drawn).lines, DEFAULT_TOLERANCES.chord) },
+      {
+        name: "again",
+        run: () => {
+          e[5]! += 0.01 * (++moved % 2 ? 1 : -1);
+          flattenLines(build({ ...drawn, e }, kept).lines, DEFAULT_TOLERANCES.chord);
+        },
+      },
+    ],
+    rounds,
+  );
+  tell(
+    `${size / 10} lines with arcs and curves`,
+    size,
+    lines.get("lines")!,
+    "reading their codes",
+    lines.get("codes")!,
+  );
   tell("the same after one shot moved", size, lines.get("again")!, "all lines", lines.get("lines")!, "less than 0.5");
 
-  const text = deliveredText(g.table), bytes = new TextEncoder().encode(text);
-  const reading = least([
-    { name: "ours", run: () => readDelimited("bench", bytes, { delimiter: ",", columns: ["number", "northing", "easting", "elevation", "description"] }) },
-    // The rivals are given a text already decoded; they too give numbers where there are numbers.
-    { name: "udsv", run: () => initParser(inferSchema(text, { header: () => [["a", "b", "c", "d", "e"]] } as never)).typedArrs(text) },
-    { name: "papaparse", run: () => Papa.parse(text, { dynamicTyping: true }) },
-  ], rounds);
+  const text = deliveredText(g.table),
+    bytes = new TextEncoder().encode(text);
+  const reading = least(
+    [
+      {
+        name: "ours",
+        run: () =>
+          readDelimited("bench", bytes, {
+            delimiter: ",",
+            columns: ["number", "northing", "easting", "elevation", "description"],
+          }),
+      },
+      // The rivals are given a text already decoded; they too give numbers where there are numbers.
+      {
+        name: "udsv",
+        run: () =>
+          initParser(inferSchema(text, { header: () => [["a", "b", "c", "d", "e"]] } as never)).typedArrs(text),
+      },
+      { name: "papaparse", run: () => Papa.parse(text, { dynamicTyping: true }) },
+    ],
+    rounds,
+  );
   const ours = reading.get("ours")!;
   tell("text to typed columns", size, ours, "udsv", reading.get("udsv")!, "0.2 or less");
   tell("", size, ours, "papaparse", reading.get("papaparse")!);

@@ -9,19 +9,28 @@ const catalogue = {
   "file-too-large": (d: { file: string; bytes: number; limit: number }) =>
     `“${d.file}” has ${megabytes(d.bytes)} MB; this office takes up to ${megabytes(d.limit)} MB. Split it, or raise the limit.`,
   "file-xml": (d: { file: string; row: number; why: string }) => `“${d.file}”, row ${d.row}: ${d.why}.`,
-  "file-format": (d: { file: string; what: string; why: string }) => `“${d.file}” cannot be read as ${d.what}: ${d.why}.`,
+  "file-format": (d: { file: string; what: string; why: string }) =>
+    `“${d.file}” cannot be read as ${d.what}: ${d.why}.`,
   "file-container": (d: { file: string; what: string; why: string }) =>
     `“${d.file}” cannot be opened as ${d.what}: ${d.why}. Ask for the file again, or take in another format.`,
   "file-unpacks": (d: { file: string; bytes: number; limit: number }) =>
     `“${d.file}” would unpack to ${megabytes(d.bytes)} MB; this office takes up to ${megabytes(d.limit)} MB. It was not opened.`,
   "file-table": (d: { file: string; table: string; tables: string[] }) =>
-    d.tables.length === 0 ? `“${d.file}” holds no table with rows.` : `“${d.file}” has no table “${d.table}”. It has ${d.tables.slice(0, 8).map((t) => `“${t}”`).join(", ")}.`,
+    d.tables.length === 0
+      ? `“${d.file}” holds no table with rows.`
+      : `“${d.file}” has no table “${d.table}”. It has ${d.tables
+          .slice(0, 8)
+          .map((t) => `“${t}”`)
+          .join(", ")}.`,
   "file-geoid": (d: { file: string; why: string }) => `The geoid grid “${d.file}” cannot be used: ${d.why}.`,
-  "system-unknown": (d: { system: string }) => `“${d.system}” is not a coordinate system that is known here. Write it as EPSG: and its number, such as EPSG:25832.`,
+  "system-unknown": (d: { system: string }) =>
+    `“${d.system}” is not a coordinate system that is known here. Write it as EPSG: and its number, such as EPSG:25832.`,
   "system-missing": (d: { file: string }) =>
-    `“${d.file}” gives latitudes and longitudes, and the job has no coordinate system to bring them into. Set it in the job's settings.`,
+    `“${d.file}” gives latitudes and longitudes, ` +
+    "and the job has no coordinate system to bring them into. Set it in the job's settings.",
   "line-missing": (d: { file: string }) => `“${d.file}” gives stations and offsets. Say which line they refer to.`,
-  "line-unknown": (d: { file: string; line: string }) => `“${d.file}” refers to the line “${d.line}”, which no file of this job has.`,
+  "line-unknown": (d: { file: string; line: string }) =>
+    `“${d.file}” refers to the line “${d.line}”, which no file of this job has.`,
   "file-line-too-long": (d: { file: string; row: number }) =>
     `“${d.file}”, row ${d.row}: one line is longer than a megabyte. This is no list of points.`,
   "file-no-rows": (d: { file: string }) =>
@@ -40,7 +49,8 @@ const catalogue = {
   "recipe-outside": (d: { path: string; file: string }) =>
     `${d.path}: “${d.file}” lies outside the folder it must stay in.`,
   "surface-too-few": (d: { surface: string; points: number }) =>
-    `Surface “${d.surface}” has ${d.points === 0 ? "no points" : d.points === 1 ? "one point" : `${d.points} points`} with an elevation; it needs three that are not on one line.`,
+    `Surface “${d.surface}” has ${d.points === 0 ? "no points" : d.points === 1 ? "one point" : `${d.points} points`} with an elevation; ` +
+    "it needs three that are not on one line.",
   "surface-on-one-line": (d: { surface: string; points: number }) =>
     `All ${d.points} points of surface “${d.surface}” lie on one line, so there is no triangle between them.`,
   "surface-triangles": (d: { surface: string; why: string }) => `Surface “${d.surface}”: ${d.why}.`,
@@ -48,22 +58,36 @@ const catalogue = {
     `${d.path}: there is no ${d.what} “${d.name}”.`,
   "source-failed": (d: { name: string; source: string }) =>
     `“${d.name}” cannot be made because surface “${d.source}” could not be made.`,
-  "change-outdated": (d: { what: string; theirs: string; mine?: string; author?: string; clash?: { id: number; field: string; theirs: unknown; mine: unknown } }) =>
-    `${d.what} was changed meanwhile${d.author ? ` by ${d.author}` : ""}: it is now ${d.theirs}.${d.mine === undefined ? " Your change was not stored" : ` Yours, ${d.mine}, was not stored`}; look again and repeat it if it still applies.`,
-  "job-busy": (d: { seconds: number }) => `Another change of this job has been on its way for ${d.seconds} seconds, and this one would not wait longer. Nothing of it was stored; try again.`,
-  "storing-slow": (d: { seconds: number }) => `The database took longer than ${d.seconds} seconds over one step and was stopped. Nothing was stored; try again, or split the work.`,
+  "change-outdated": (d: {
+    what: string;
+    theirs: string;
+    mine?: string;
+    author?: string;
+    clash?: { id: number; field: string; theirs: unknown; mine: unknown };
+  }) =>
+    `${d.what} was changed meanwhile${d.author ? ` by ${d.author}` : ""}: it is now ${d.theirs}.${d.mine === undefined ? " Your change was not stored" : ` Yours, ${d.mine}, was not stored`}; ` +
+    `look again and repeat it if it still applies.`,
+  "job-busy": (d: { seconds: number }) =>
+    `Another change of this job has been on its way for ${d.seconds} seconds, ` +
+    "and this one would not wait longer. Nothing of it was stored; try again.",
+  "storing-slow": (d: { seconds: number }) =>
+    `The database took longer than ${d.seconds} seconds over one step and was stopped. Nothing was stored; try again, or split the work.`,
   "change-reference": (d: { number: string }) =>
     `Point ${d.number} came from a drawing and is read-only. Withdraw its intake, or take the place in as a point of its own.`,
-  "change-number-taken": (d: { number: string }) => `Point ${d.number} is there already. Give this point another number.`,
+  "change-number-taken": (d: { number: string }) =>
+    `Point ${d.number} is there already. Give this point another number.`,
   "change-restore-clash": (d: { file: string; numbers: string }) =>
     `“${d.file}” cannot come back: its numbers ${d.numbers} have been given to other points since. Renumber those first.`,
   "change-unknown": (d: { what: string }) => `${d.what} is not in this job any more. Look again.`,
   "reading-same": (d: { file: string }) => `“${d.file}” is read in this way already.`,
   "undo-nothing": (d: { author: string; kind: "undo" | "redo" }) =>
-    d.kind === "undo" ? `Nothing that ${d.author} did is left to take back.` : `Nothing that ${d.author} took back is left to do again.`,
-  "undo-delivery": (d: { file: string; deed: string; seq: number; kind: "undo" | "redo" }) => d.kind === "undo"
-    ? `The last that you did: ${d.deed}. A delivery is taken back only when you say so; all that hangs on “${d.file}” goes with it.`
-    : `The last that you took back: ${d.deed}. A delivery is done again only when you say so.`,
+    d.kind === "undo"
+      ? `Nothing that ${d.author} did is left to take back.`
+      : `Nothing that ${d.author} took back is left to do again.`,
+  "undo-delivery": (d: { file: string; deed: string; seq: number; kind: "undo" | "redo" }) =>
+    d.kind === "undo"
+      ? `The last that you did: ${d.deed}. A delivery is taken back only when you say so; all that hangs on “${d.file}” goes with it.`
+      : `The last that you took back: ${d.deed}. A delivery is done again only when you say so.`,
   "undo-order": (d: { deed: string; why: string }) => `${d.deed}: this cannot be taken back as it was. ${d.why}`,
   "job-unknown": (d: { job: string }) => `There is no job “${d.job}”. Open one from the list.`,
   "request-wrong": (d: { why: string }) => `${d.why}.`,
@@ -76,7 +100,11 @@ export type RefusalData<C extends RefusalCode> = Parameters<Catalogue[C]> extend
 
 /** A typed refusal: `message` for the person, `code` and `data` for the program. */
 export class Refusal extends Error {
-  constructor(readonly code: RefusalCode, readonly data: Record<string, unknown>, message: string) {
+  constructor(
+    readonly code: RefusalCode,
+    readonly data: Record<string, unknown>,
+    message: string,
+  ) {
     super(message);
     this.name = "Refusal";
   }

@@ -1,9 +1,32 @@
 /** What the application noticed in a job: shown in the tray, printed by the command, asserted by tests. */
 export const FINDING_KINDS = [
-  "unread-row", "unread-word", "unknown-code", "code-by-alias", "attribute-missing", "attribute-wrong", "no-elevation",
-  "zero-elevation", "spike", "height-run", "number-clash", "coincident", "precision", "control-differs", "repeat-differs",
-  "single-point-line", "long-segment", "area-unclosed", "line-crosses-itself", "cue-ignored", "arc-flat", "arc-misfit",
-  "breaklines-cross", "axes-swapped", "far-away", "outside-range", "long-triangle",
+  "unread-row",
+  "unread-word",
+  "unknown-code",
+  "code-by-alias",
+  "attribute-missing",
+  "attribute-wrong",
+  "no-elevation",
+  "zero-elevation",
+  "spike",
+  "height-run",
+  "number-clash",
+  "coincident",
+  "precision",
+  "control-differs",
+  "repeat-differs",
+  "single-point-line",
+  "long-segment",
+  "area-unclosed",
+  "line-crosses-itself",
+  "cue-ignored",
+  "arc-flat",
+  "arc-misfit",
+  "breaklines-cross",
+  "axes-swapped",
+  "far-away",
+  "outside-range",
+  "long-triangle",
 ] as const;
 export type FindingKind = (typeof FINDING_KINDS)[number];
 export type Severity = "error" | "warning" | "note";
@@ -36,7 +59,10 @@ export interface Finding extends About<number, string> {
 }
 
 /** Text with points `{ points: rows }` and lines `{ line: index }` in it. */
-export function say(strings: TemplateStringsArray, ...values: (Word<number, number> | number)[]): Word<number, number>[] {
+export function say(
+  strings: TemplateStringsArray,
+  ...values: (Word<number, number> | number)[]
+): Word<number, number>[] {
   const words: Word<number, number>[] = [];
   strings.forEach((s, k) => {
     if (s) words.push(s);
@@ -47,23 +73,34 @@ export function say(strings: TemplateStringsArray, ...values: (Word<number, numb
 }
 
 /** A point, or the first few of several, within `say`. */
-export const pts = (rows: readonly number[] | number, most?: number): Word<number, number> =>
-  ({ points: typeof rows === "number" ? [rows] : rows, ...(most === undefined ? {} : { most }) });
+export const pts = (rows: readonly number[] | number, most?: number): Word<number, number> => ({
+  points: typeof rows === "number" ? [rows] : rows,
+  ...(most === undefined ? {} : { most }),
+});
 /** `point` or `points`, for as many as there are. */
-export const pointWord = (rows: readonly unknown[], capital = false) => `${capital ? "P" : "p"}oint${rows.length === 1 ? "" : "s"}`;
+export const pointWord = (rows: readonly unknown[], capital = false) =>
+  `${capital ? "P" : "p"}oint${rows.length === 1 ? "" : "s"}`;
 
 export function notice(
-  kind: FindingKind, severity: Severity, words: readonly Word<number, number>[], more: Partial<Omit<Noticed, "kind" | "severity" | "words">> = {},
+  kind: FindingKind,
+  severity: Severity,
+  words: readonly Word<number, number>[],
+  more: Partial<Omit<Noticed, "kind" | "severity" | "words">> = {},
 ): Noticed {
   return { kind, severity, words, points: [], lines: [], data: {}, ...more };
 }
 
 /** How the names of points and lines are told. */
-export interface Names<P, L> { point(p: P): string; line(l: L): string }
+export interface Names<P, L> {
+  point(p: P): string;
+  line(l: L): string;
+}
 
 /** The sentence of a finding, with the names that points and lines have now. */
 export function sentenceOf<P, L>(f: { words: readonly Word<P, L>[] }, names: Names<P, L>): string {
-  return f.words.map((w) => (typeof w === "string" ? w : "line" in w ? names.line(w.line) : someOf(w.points, names.point, w.most))).join("");
+  return f.words
+    .map((w) => (typeof w === "string" ? w : "line" in w ? names.line(w.line) : someOf(w.points, names.point, w.most)))
+    .join("");
 }
 
 /** The first few in words: `12, 13, 14 and 5 more`. */
@@ -76,12 +113,23 @@ function someOf<P>(points: readonly P[], name: (p: P) => string, most = 4): stri
 export function byIdentity(noticed: readonly Noticed[], id: ArrayLike<number>, lineKeys: readonly string[]): Finding[] {
   const seen = new Map<string, number>();
   return noticed.map(({ subject, words, ...f }) => {
-    const points = f.points.map((i) => id[i]!), lines = f.lines.map((k) => lineKeys[k]!);
-    const about = `${f.kind}: ${subject ?? [points.join(" "), lines.join(" ")].filter(Boolean).join(", ")}`, times = (seen.get(about) ?? 0) + 1;
+    const points = f.points.map((i) => id[i]!),
+      lines = f.lines.map((k) => lineKeys[k]!);
+    const about = `${f.kind}: ${subject ?? [points.join(" "), lines.join(" ")].filter(Boolean).join(", ")}`,
+      times = (seen.get(about) ?? 0) + 1;
     seen.set(about, times);
     return {
-      ...f, key: times > 1 ? `${about} (${times})` : about, points, lines,
-      words: words.map((w) => (typeof w === "string" ? w : "line" in w ? { line: lineKeys[w.line]! } : { ...w, points: w.points.map((i) => id[i]!) })),
+      ...f,
+      key: times > 1 ? `${about} (${times})` : about,
+      points,
+      lines,
+      words: words.map((w) =>
+        typeof w === "string"
+          ? w
+          : "line" in w
+            ? { line: lineKeys[w.line]! }
+            : { ...w, points: w.points.map((i) => id[i]!) },
+      ),
     };
   });
 }

@@ -25,15 +25,59 @@ export * from "./job/change";
 export { Chain, runChain } from "./job/chain";
 export type { Derived, Made } from "./job/values";
 export { withPlaces, reduceState, referencesOf } from "./job/reduce";
-export { freeLineName, openRecipe, openRecipeTables, parseRecipe, readIntake, type ComputedPoint, type IntakeJob, type ReadIntake, type Recipe, type RecipeIntake, type OpenFile } from "./job/recipe";
+export {
+  freeLineName,
+  openRecipe,
+  openRecipeTables,
+  parseRecipe,
+  readIntake,
+  type ComputedPoint,
+  type IntakeJob,
+  type ReadIntake,
+  type Recipe,
+  type RecipeIntake,
+  type OpenFile,
+} from "./job/recipe";
 export * from "./job/line-edits";
 export { writeRecipe } from "./job/write";
 export { namesIn, refusedInWords, summarize, unplacedRows, type WrittenFile } from "./job/summary";
 export { recipeSchema } from "./job/schema";
-export { checkCodeBookShape, checkLayoutShape, checkCueEditsShape, checkIntakeShape, checkPartShape, checkRecipeShape, checkSetting } from "./job/validate";
+export {
+  checkCodeBookShape,
+  checkLayoutShape,
+  checkCueEditsShape,
+  checkIntakeShape,
+  checkPartShape,
+  checkRecipeShape,
+  checkSetting,
+} from "./job/validate";
 export { layoutSource, paperScale, writeFile } from "./job/files";
 export { DEFAULT_COLUMNS, DEFAULT_DECIMALS } from "./handover/csv";
-export { UNITS, UNIT_NAMES, METRES, AREA_UNITS, VOLUME_UNITS, areaFactor, volumeFactor, decimalsOf, fromMetres, lengthText, unitFactor, readLength, type AreaUnit, type Unit, type VolumeUnit } from "./math/units";
+export {
+  UNITS,
+  UNIT_NAMES,
+  METRES,
+  AREA_UNITS,
+  VOLUME_UNITS,
+  areaFactor,
+  volumeFactor,
+  decimalsOf,
+  fromMetres,
+  lengthText,
+  unitFactor,
+  readLength,
+  type AreaUnit,
+  type Unit,
+  type VolumeUnit,
+} from "./math/units";
 export { GENERAL_BOOK } from "./codes/general-book";
-export { lookAt, textOfRows, type Look, type LookedClash, type LookedCode, type LookedLine, type LookJob } from "./job/look";
+export {
+  lookAt,
+  textOfRows,
+  type Look,
+  type LookedClash,
+  type LookedCode,
+  type LookedLine,
+  type LookJob,
+} from "./job/look";
 export { addToNumber } from "./points/numbers";

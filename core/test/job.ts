@@ -6,7 +6,13 @@ import { summarizeFindings } from "../src/job/summary";
 import type { Derived } from "../src/job/values";
 import type { JobState } from "../src/job/model";
 
-export interface Row { number: string | number; e: number; n: number; z?: number; code?: string }
+export interface Row {
+  number: string | number;
+  e: number;
+  n: number;
+  z?: number;
+  code?: string;
+}
 
 /** Rows as text in the order number, easting, northing, elevation, description; every double comes back as it was. */
 export function csvOf(rows: readonly Row[]): string {
@@ -22,7 +28,16 @@ export const CODES: CodeEntry[] = [
   { code: "PATH", name: "Path edge", kind: "line", breakline: "draped" },
   { code: "BED", name: "Planting bed", kind: "area" },
   { code: "ROD", name: "Rod", ground: false },
-  { code: "TREE", name: "Tree", ground: false, attributes: [{ name: "spread", type: "number", unit: "m", required: true }, { name: "height", type: "number" }, { name: "kind", type: "text" }] },
+  {
+    code: "TREE",
+    name: "Tree",
+    ground: false,
+    attributes: [
+      { name: "spread", type: "number", unit: "m", required: true },
+      { name: "height", type: "number" },
+      { name: "kind", type: "text" },
+    ],
+  },
 ];
 
 export function stateOf(rows: readonly Row[], more: Partial<Recipe> = {}): JobState {
@@ -31,8 +46,16 @@ export function stateOf(rows: readonly Row[], more: Partial<Recipe> = {}): JobSt
 
 export function stateOfText(text: string, more: Partial<Recipe> = {}): JobState {
   const recipe: Recipe = {
-    recipe: 1, codeBook: { codes: CODES },
-    intakes: [{ id: "day1", file: "day1.csv", layout: { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] } }], ...more,
+    recipe: 1,
+    codeBook: { codes: CODES },
+    intakes: [
+      {
+        id: "day1",
+        file: "day1.csv",
+        layout: { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] },
+      },
+    ],
+    ...more,
   };
   const checked = parseRecipe(JSON.stringify(recipe), "recipe.json");
   return openRecipe(checked, () => new TextEncoder().encode(text)).state;
@@ -51,7 +74,9 @@ export function runOf(state: JobState): Derived {
   return derived;
 }
 
-/** All findings of what derive() or runOf() made, in words: points by their numbers, lines by their places in the list. */
+/**
+ * All findings of what derive() or runOf() made, in words: points by their numbers, lines by their places in the list.
+ */
 export function told(derived: Derived) {
   return summarizeFindings(derived.findings, stateOfRun.get(derived)!.points, derived.lines);
 }

@@ -5,41 +5,92 @@ import path from "node:path";
 const root = path.join(__dirname, "../..");
 
 function sources(folder: string): string[] {
-  return fs.readdirSync(path.join(root, folder), { withFileTypes: true, recursive: true })
-    .filter((f) => f.isFile() && /\.tsx?$/.test(f.name) && !f.parentPath.includes("node_modules") && !f.parentPath.includes(".next"))
+  return fs
+    .readdirSync(path.join(root, folder), { withFileTypes: true, recursive: true })
+    .filter(
+      (f) =>
+        f.isFile() &&
+        /\.tsx?$/.test(f.name) &&
+        !f.parentPath.includes("node_modules") &&
+        !f.parentPath.includes(".next"),
+    )
     .map((f) => path.join(f.parentPath, f.name));
 }
 
-interface Import { from: string; to: string; typeOnly: boolean }
+interface Import {
+  from: string;
+  to: string;
+  typeOnly: boolean;
+}
 
 function imports(folder: string): Import[] {
   return sources(folder).flatMap((file) =>
-    [...fs.readFileSync(file, "utf8").matchAll(/^(import|export)\s+(type\s+)?[^;]*?from\s+"([^"]+)"/gm)].map((m) => ({ from: path.relative(root, file), to: m[3]!, typeOnly: m[2] !== undefined })));
+    [...fs.readFileSync(file, "utf8").matchAll(/^(import|export)\s+(type\s+)?[^;]*?from\s+"([^"]+)"/gm)].map((m) => ({
+      from: path.relative(root, file),
+      to: m[3]!,
+      typeOnly: m[2] !== undefined,
+    })),
+  );
 }
 
 /** The stages in the order of the data's way; what all may use stands at 0. */
-const STAGES = ["math", "records", "intake", "points", "codes", "lines", "sets", "surface", "volumes", "checks", "drawing", "handover", "job"];
+const STAGES = [
+  "math",
+  "records",
+  "intake",
+  "points",
+  "codes",
+  "lines",
+  "sets",
+  "surface",
+  "volumes",
+  "checks",
+  "drawing",
+  "handover",
+  "job",
+];
 const stageOf = (file: string) => STAGES.indexOf(file.split(path.sep)[2]!);
 
 test("the core takes nothing from Node, the page, React or the database", () => {
   const allowed = new Set([
-    "delaunator", "robust-predicates", "ajv", "saxes", "sql.js", "sql.js/dist/sql-wasm-inline.js", "read-excel-file/universal", "fflate", "dxf-parser", "proj4", "proj4-list", "polylabel", "flatbush", "kdbush",
+    "delaunator",
+    "robust-predicates",
+    "ajv",
+    "saxes",
+    "sql.js",
+    "sql.js/dist/sql-wasm-inline.js",
+    "read-excel-file/universal",
+    "fflate",
+    "dxf-parser",
+    "proj4",
+    "proj4-list",
+    "polylabel",
+    "flatbush",
+    "kdbush",
   ]);
   const outside = imports("core/src").filter((i) => !i.to.startsWith(".") && !allowed.has(i.to));
   expect(outside).toEqual([]);
-  const globals = sources("core/src").filter((f) => /(?<![.\w])(window|document|process|Buffer|fetch|localStorage)\./.test(fs.readFileSync(f, "utf8")));
+  const globals = sources("core/src").filter((f) =>
+    /(?<![.\w])(window|document|process|Buffer|fetch|localStorage)\./.test(fs.readFileSync(f, "utf8")),
+  );
   expect(globals).toEqual([]);
 });
 
-const within = (i: Import) => (i.to.startsWith(".") ? `${path.relative(root, path.resolve(root, path.dirname(i.from), i.to))}.ts` : undefined);
+const within = (i: Import) =>
+  i.to.startsWith(".") ? `${path.relative(root, path.resolve(root, path.dirname(i.from), i.to))}.ts` : undefined;
 
 test("a stage knows only stages before it, types too; predicates have one import site", () => {
   const backwards = imports("core/src").filter((i) => {
-    const target = within(i), a = stageOf(i.from);
+    const target = within(i),
+      a = stageOf(i.from);
     return target !== undefined && a >= 0 && stageOf(target) > a;
   });
   expect(backwards).toEqual([]);
-  expect(imports("core/src").filter((i) => i.to === "robust-predicates").map((i) => i.from)).toEqual([path.join("core", "src", "math", "predicates.ts")]);
+  expect(
+    imports("core/src")
+      .filter((i) => i.to === "robust-predicates")
+      .map((i) => i.from),
+  ).toEqual([path.join("core", "src", "math", "predicates.ts")]);
 });
 
 test("no file of the core leads back to itself", () => {
@@ -50,7 +101,7 @@ test("no file of the core leads back to itself", () => {
   }
   // Leaves are taken away until none is left; what stays is in a circle or leads to one.
   const files = new Set([...next.keys(), ...[...next.values()].flat()]);
-  for (let count = -1; count !== files.size; ) {
+  for (let count = -1; count !== files.size;) {
     count = files.size;
     for (const f of files) if (!(next.get(f) ?? []).some((t) => files.has(t))) files.delete(f);
   }
@@ -59,7 +110,12 @@ test("no file of the core leads back to itself", () => {
 
 test("web and command never meet; the interface takes only types from the database", () => {
   expect([...imports("cli/src"), ...imports("db/src")].filter((i) => /web|cli/.test(i.to))).toEqual([]);
-  const ui = [...imports("web/components"), ...imports("web/bench"), ...imports("web/sheet"), ...imports("web/workers")];
+  const ui = [
+    ...imports("web/components"),
+    ...imports("web/bench"),
+    ...imports("web/sheet"),
+    ...imports("web/workers"),
+  ];
   expect(ui.filter((i) => i.to === "@bramble/db" && !i.typeOnly)).toEqual([]);
   expect(imports("web").filter((i) => /@bramble\/(cli|demo)/.test(i.to))).toEqual([]);
 });

@@ -1,10 +1,43 @@
 export { closePool, connectionString, getPool, reading, transaction } from "./pool.ts";
 export { migrate } from "./migrate.ts";
-export { createJob, listJobs, loadJob, type JobListed, type StoredIntake, type StoredJob, type NewJob } from "./queries/jobs.ts";
+export {
+  createJob,
+  listJobs,
+  loadJob,
+  type JobListed,
+  type StoredIntake,
+  type StoredJob,
+  type NewJob,
+} from "./queries/jobs.ts";
 export { loadPoints } from "./queries/points.ts";
-export { CHANNEL, ledgerAfter, listLedger, redoLast, storeChange, undoLast, type LedgerEntry } from "./queries/ledger.ts";
+export {
+  CHANNEL,
+  ledgerAfter,
+  listLedger,
+  redoLast,
+  storeChange,
+  undoLast,
+  type LedgerEntry,
+} from "./queries/ledger.ts";
 export { reserveIds } from "./queries/point-edits.ts";
 export {
-  takeIntake, readIntakeAgain, turnOneIntake, withdrawIntake, intakeBytes, loadDelivered, loadJobState, geoidOf, keepJobFile, type TakenIntake, type ReadAgain,
+  takeIntake,
+  readIntakeAgain,
+  turnOneIntake,
+  withdrawIntake,
+  intakeBytes,
+  loadDelivered,
+  loadJobState,
+  geoidOf,
+  keepJobFile,
+  type TakenIntake,
+  type ReadAgain,
 } from "./queries/intakes.ts";
-export { listOffice, keepInOffice, forgetInOffice, type Template, type KeptLayout, type OfficeBodies } from "./queries/office.ts";
+export {
+  listOffice,
+  keepInOffice,
+  forgetInOffice,
+  type Template,
+  type KeptLayout,
+  type OfficeBodies,
+} from "./queries/office.ts";

@@ -10,7 +10,6 @@ let pool: pg.Pool | undefined;
 
 export type Client = pg.PoolClient;
 
-
 export function connectionString(): string {
   const url = process.env.DATABASE_URL;
   if (!url) throw new Error("DATABASE_URL is not set; start the application with `npm start`");
@@ -20,7 +19,10 @@ export function connectionString(): string {
 export function getPool(): pg.Pool {
   if (!pool) {
     pool = new pg.Pool({
-      connectionString: connectionString(), max: 8, lock_timeout: lockSeconds() * 1000, statement_timeout: STATEMENT_SECONDS * 1000,
+      connectionString: connectionString(),
+      max: 8,
+      lock_timeout: lockSeconds() * 1000,
+      statement_timeout: STATEMENT_SECONDS * 1000,
       idle_in_transaction_session_timeout: STATEMENT_SECONDS * 1000,
       // A statement ends when this process is gone, and its locks with it.
       options: "-c client_connection_check_interval=5000",
@@ -44,11 +46,15 @@ export function reading<T>(work: (client: Client) => Promise<T>): Promise<T> {
   });
 }
 
-/** Runs the work in one transaction: all of it is stored, or nothing. A wait or a statement that takes too long is a refusal. */
+/**
+ * Runs the work in one transaction: all of it is stored, or nothing. A wait or a statement that takes too long is a
+ * refusal.
+ */
 export async function transaction<T>(work: (client: Client) => Promise<T>): Promise<T> {
   const client = await getPool().connect();
   let broken: Error | undefined;
-  // A connection that is lost while nothing is asked says so by this event alone; without a listener it would end the process.
+  // A connection that is lost while nothing is asked says so by this event alone; without a listener it would end the
+  // process.
   const lost = (e: Error) => (broken = e);
   client.on("error", lost);
   try {

@@ -3,15 +3,38 @@ import path from "node:path";
 import { GENERAL_BOOK, KINDS, type EditableChange } from "@bramble/core";
 import pg from "pg";
 import {
-  CHANNEL, closePool, connectionString, createJob, forgetInOffice, getPool, intakeBytes, keepInOffice, ledgerAfter, listJobs, listLedger, listOffice, loadJob, loadPoints, migrate, redoLast, reserveIds,
-  storeChange, takeIntake, undoLast, withdrawIntake,
+  CHANNEL,
+  closePool,
+  connectionString,
+  createJob,
+  forgetInOffice,
+  getPool,
+  intakeBytes,
+  keepInOffice,
+  ledgerAfter,
+  listJobs,
+  listLedger,
+  listOffice,
+  loadJob,
+  loadPoints,
+  migrate,
+  redoLast,
+  reserveIds,
+  storeChange,
+  takeIntake,
+  undoLast,
+  withdrawIntake,
 } from "../src/index";
 
 // Read when the pool is made.
 process.env.BRAMBLE_LOCK_SECONDS = "1";
 
-
-const layout = { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description", "attr:kind"] as ("number" | "easting" | "northing" | "elevation" | "description" | `attr:${string}`)[] };
+const layout = {
+  delimiter: ",",
+  columns: ["number", "easting", "northing", "elevation", "description", "attr:kind"] as (
+    "number" | "easting" | "northing" | "elevation" | "description" | `attr:${string}`
+  )[],
+};
 const bytes = (text: string) => new TextEncoder().encode(text);
 let job: number;
 
@@ -21,11 +44,21 @@ beforeAll(async () => {
 afterAll(closePool);
 beforeEach(async () => {
   job = await createJob({ name: "Test plot", unit: "m", order: "EN", book: GENERAL_BOOK });
-  await takeIntake(job, "Ada", { file: "day1.csv", layout }, bytes("1,0,0,10,SPOT,\n2,10,0,11,TREE 4,oak\n3,0,10,,HEDGE,\n"));
+  await takeIntake(
+    job,
+    "Ada",
+    { file: "day1.csv", layout },
+    bytes("1,0,0,10,SPOT,\n2,10,0,11,TREE 4,oak\n3,0,10,,HEDGE,\n"),
+  );
 });
 
 const points = async () => loadPoints(getPool(), job);
-const edit = (id: number, field: "elevation" | "number" | "note" | "deleted", old: string | number | boolean | null, value: string | number | boolean | null): EditableChange => ({ type: "points", edits: [{ id, field, old, new: value }] });
+const edit = (
+  id: number,
+  field: "elevation" | "number" | "note" | "deleted",
+  old: string | number | boolean | null,
+  value: string | number | boolean | null,
+): EditableChange => ({ type: "points", edits: [{ id, field, old, new: value }] });
 
 test("an intake keeps its bytes, and gives the points", async () => {
   const t = await points();
@@ -34,7 +67,9 @@ test("an intake keeps its bytes, and gives the points", async () => {
   expect(t.texts[t.attributes[0]!.values[1]!]).toBe("oak");
   const { bytes: kept, file } = await intakeBytes(getPool(), job, "day1");
   expect([file, kept.toString()]).toEqual(["day1.csv", "1,0,0,10,SPOT,\n2,10,0,11,TREE 4,oak\n3,0,10,,HEDGE,\n"]);
-  await expect(getPool().query("UPDATE intake_parts SET part = 5")).rejects.toThrow("what was received is never changed");
+  await expect(getPool().query("UPDATE intake_parts SET part = 5")).rejects.toThrow(
+    "what was received is never changed",
+  );
 });
 
 test("every change is in the ledger with author, old and new; undo and redo go by inverses, and say the deed", async () => {
@@ -42,23 +77,41 @@ test("every change is in the ledger with author, old and new; undo and redo go b
   await storeChange(job, "Ben", edit(3, "elevation", null, 9));
   expect(Array.from((await points()).z)).toEqual([12.5, 11, 9]);
   const undone = await undoLast(job, "Ben");
-  expect(undone).toMatchObject({ kind: "undo", target: 3, change: { edits: [{ id: 3, old: 9, new: null }] }, text: "Elevation of 1 point changed: taken back" });
+  expect(undone).toMatchObject({
+    kind: "undo",
+    target: 3,
+    change: { edits: [{ id: 3, old: 9, new: null }] },
+    text: "Elevation of 1 point changed: taken back",
+  });
   await undoLast(job, "Ben");
   expect(Array.from((await points()).z)).toEqual([10, 11, NaN]);
   expect((await redoLast(job, "Ben")).text).toBe("Elevation of 1 point changed: done again");
   expect(Array.from((await points()).z)).toEqual([12.5, 11, NaN]);
-  expect((await listLedger(job)).map((l) => [l.seq, l.kind, l.author])).toEqual([[6, "redo", "Ben"], [5, "undo", "Ben"], [4, "undo", "Ben"], [3, "change", "Ben"], [2, "change", "Ben"], [1, "change", "Ada"]]);
+  expect((await listLedger(job)).map((l) => [l.seq, l.kind, l.author])).toEqual([
+    [6, "redo", "Ben"],
+    [5, "undo", "Ben"],
+    [4, "undo", "Ben"],
+    [3, "change", "Ben"],
+    [2, "change", "Ben"],
+    [1, "change", "Ada"],
+  ]);
 });
 
 test("undo takes back the person's own last change, never another's, and no delivery unasked", async () => {
   await storeChange(job, "Ben", edit(1, "elevation", 10, 12));
   await storeChange(job, "Ada", edit(2, "note", "", "seen"));
-  await expect(undoLast(job, "Cy")).rejects.toMatchObject({ code: "undo-nothing", message: "Nothing that Cy did is left to take back." });
+  await expect(undoLast(job, "Cy")).rejects.toMatchObject({
+    code: "undo-nothing",
+    message: "Nothing that Cy did is left to take back.",
+  });
   expect((await undoLast(job, "Ben")).target).toBe(2);
   expect((await points()).z[0]).toBe(10);
   expect((await undoLast(job, "Ada")).target).toBe(3);
   // What is left of Ada's is the delivery.
-  await expect(undoLast(job, "Ada")).rejects.toMatchObject({ code: "undo-delivery", message: expect.stringContaining("“day1.csv” taken in") });
+  await expect(undoLast(job, "Ada")).rejects.toMatchObject({
+    code: "undo-delivery",
+    message: expect.stringContaining("“day1.csv” taken in"),
+  });
   expect((await points()).count).toBe(3);
   expect((await undoLast(job, "Ada", true)).text).toBe("“day1.csv” taken in: taken back");
   expect((await points()).count).toBe(0);
@@ -68,7 +121,9 @@ test("what another changed since is not taken back with one's own, and both are 
   await storeChange(job, "Ada", edit(1, "elevation", 10, 12));
   await storeChange(job, "Ben", edit(1, "elevation", 12, 13));
   await expect(undoLast(job, "Ada")).rejects.toMatchObject({
-    code: "undo-order", message: "Elevation of 1 point changed: this cannot be taken back as it was. The elevation of point 1 was changed since by Ben: it is now 13.",
+    code: "undo-order",
+    message:
+      "Elevation of 1 point changed: this cannot be taken back as it was. The elevation of point 1 was changed since by Ben: it is now 13.",
   });
   expect((await points()).z[0]).toBe(13);
 });
@@ -82,13 +137,28 @@ test("a change sent twice under its name is stored once", async () => {
 
 test("points that the office makes are a change: stored, edited, taken back and done again under their own ids", async () => {
   const id = await reserveIds(getPool(), job, 5);
-  const add: EditableChange = { type: "add", points: { id: [id, id + 3], number: ["901", "P \"2\", x"], easting: [5, 6], northing: [7, 8], elevation: [null, 9.5], description: ["PEG", ""] } };
+  const add: EditableChange = {
+    type: "add",
+    points: {
+      id: [id, id + 3],
+      number: ["901", 'P "2", x'],
+      easting: [5, 6],
+      northing: [7, 8],
+      elevation: [null, 9.5],
+      description: ["PEG", ""],
+    },
+  };
   expect((await storeChange(job, "Ben", add)).text).toBe("2 points made");
   const made = async () => {
     const t = await points();
-    return t.number.flatMap((n, i) => (t.intake[i] === -1 ? [[t.id[i], n, t.e[i], t.n[i], t.z[i], KINDS[t.kind[i]!], t.texts[t.description[i]!]]] : []));
+    return t.number.flatMap((n, i) =>
+      t.intake[i] === -1 ? [[t.id[i], n, t.e[i], t.n[i], t.z[i], KINDS[t.kind[i]!], t.texts[t.description[i]!]]] : [],
+    );
   };
-  const both = [[id, "901", 5, 7, NaN, "computed", "PEG"], [id + 3, "P \"2\", x", 6, 8, 9.5, "computed", ""]];
+  const both = [
+    [id, "901", 5, 7, NaN, "computed", "PEG"],
+    [id + 3, 'P "2", x', 6, 8, 9.5, "computed", ""],
+  ];
   expect(await made()).toEqual(both);
   expect((await listJobs()).find((j) => j.id === job)!.points).toBe(5);
   await expect(storeChange(job, "Ada", add)).rejects.toThrow("reserved");
@@ -100,7 +170,10 @@ test("points that the office makes are a change: stored, edited, taken back and 
   expect(await made()).toEqual(both);
   // What another did to such a point stands in the way of taking it out.
   await storeChange(job, "Ada", edit(id, "note", "", "found"));
-  await expect(undoLast(job, "Ben")).rejects.toMatchObject({ code: "undo-order", message: expect.stringContaining("Point 901 was changed since by Ada") });
+  await expect(undoLast(job, "Ben")).rejects.toMatchObject({
+    code: "undo-order",
+    message: expect.stringContaining("Point 901 was changed since by Ada"),
+  });
   await undoLast(job, "Ada");
   await undoLast(job, "Ben");
   expect(await made()).toEqual([]);
@@ -110,7 +183,8 @@ test("points that the office makes are a change: stored, edited, taken back and 
 });
 
 test("every entry is told to whoever listens, once it is stored", async () => {
-  const ear = new pg.Client({ connectionString: connectionString() }), heard: string[] = [];
+  const ear = new pg.Client({ connectionString: connectionString() }),
+    heard: string[] = [];
   await ear.connect();
   try {
     ear.on("notification", (n) => heard.push(n.payload ?? ""));
@@ -124,7 +198,10 @@ test("every entry is told to whoever listens, once it is stored", async () => {
   } finally {
     await ear.end();
   }
-  expect((await ledgerAfter(job, 1)).map((e) => [e.seq, e.kind])).toEqual([[2, "change"], [3, "undo"]]);
+  expect((await ledgerAfter(job, 1)).map((e) => [e.seq, e.kind])).toEqual([
+    [2, "change"],
+    [3, "undo"],
+  ]);
 });
 
 test("a writer that waits too long for another says so, and nothing of it is stored", async () => {
@@ -134,7 +211,10 @@ test("a writer that waits too long for another says so, and nothing of it is sto
     await holder.query("SELECT 1 FROM jobs WHERE id = $1 FOR UPDATE", [job]);
     await holder.query("SET LOCAL lock_timeout = 0");
     const waits = storeChange(job, "Ada", edit(1, "note", "", "a"));
-    await expect(waits).rejects.toMatchObject({ code: "job-busy", message: expect.stringContaining("would not wait longer") });
+    await expect(waits).rejects.toMatchObject({
+      code: "job-busy",
+      message: expect.stringContaining("would not wait longer"),
+    });
   } finally {
     await holder.query("ROLLBACK");
     holder.release();
@@ -143,7 +223,8 @@ test("a writer that waits too long for another says so, and nothing of it is sto
 });
 
 test("an intake of many rows is taken back and done again in a time that grows as they do", async () => {
-  const rows = (n: number) => bytes(Array.from({ length: n }, (_, i) => `P${i},${i % 300},${Math.floor(i / 300)},5,SPOT,`).join("\n"));
+  const rows = (n: number) =>
+    bytes(Array.from({ length: n }, (_, i) => `P${i},${i % 300},${Math.floor(i / 300)},5,SPOT,`).join("\n"));
   const seconds: number[] = [];
   for (const n of [4000, 40_000]) {
     const many = await createJob({ name: `Many ${n}`, unit: "m", order: "EN", book: GENERAL_BOOK });
@@ -160,8 +241,17 @@ test("an intake of many rows is taken back and done again in a time that grows a
 
 test("a change based on old data is refused with who changed it, and nothing of it is stored", async () => {
   await storeChange(job, "Ben", edit(1, "elevation", 10, 12));
-  const stale: EditableChange = { type: "points", edits: [{ id: 2, field: "note", old: "", new: "mine" }, { id: 1, field: "elevation", old: 10, new: 13 }] };
-  await expect(storeChange(job, "Ada", stale)).rejects.toMatchObject({ code: "change-outdated", message: expect.stringContaining("by Ben") });
+  const stale: EditableChange = {
+    type: "points",
+    edits: [
+      { id: 2, field: "note", old: "", new: "mine" },
+      { id: 1, field: "elevation", old: 10, new: 13 },
+    ],
+  };
+  await expect(storeChange(job, "Ada", stale)).rejects.toMatchObject({
+    code: "change-outdated",
+    message: expect.stringContaining("by Ben"),
+  });
   const t = await points();
   expect(t.texts[t.note[1]!]).toBe("");
   expect(t.z[0]).toBe(12);
@@ -173,16 +263,35 @@ test("a change based on old data is refused with who changed it, and nothing of 
 test("a code, a line by hand and cues are stored, all of them or none, and undone as one", async () => {
   const hedge = GENERAL_BOOK.codes!.find((c) => c.code === "HEDGE")!;
   const hand = { name: "by hand 1", code: "WALL", points: "1, 2, 3", closed: true };
-  const cues: EditableChange = { type: "points", edits: [{ id: 3, field: "cues", old: "", new: JSON.stringify([{ element: "HEDGE", add: ["lone"] }]) }] };
-  await storeChange(job, "Ada", { type: "named", part: "codes", name: "HEDGE", old: hedge, new: { ...hedge, color: "#123456" } });
-  const entry = await storeChange(job, "Ada", { type: "several", text: "HEDGE closed by hand", changes: [{ type: "named", part: "lines", name: hand.name, old: null, new: hand }, cues] });
+  const cues: EditableChange = {
+    type: "points",
+    edits: [{ id: 3, field: "cues", old: "", new: JSON.stringify([{ element: "HEDGE", add: ["lone"] }]) }],
+  };
+  await storeChange(job, "Ada", {
+    type: "named",
+    part: "codes",
+    name: "HEDGE",
+    old: hedge,
+    new: { ...hedge, color: "#123456" },
+  });
+  const entry = await storeChange(job, "Ada", {
+    type: "several",
+    text: "HEDGE closed by hand",
+    changes: [{ type: "named", part: "lines", name: hand.name, old: null, new: hand }, cues],
+  });
   expect(entry.text).toBe("HEDGE closed by hand");
   const stored = await loadJob(getPool(), job);
   expect(stored.definition.lines).toEqual([hand]);
   expect(stored.definition.book.codes!.find((c) => c.code === "HEDGE")!.color).toBe("#123456");
   expect(stored.definition.book.codes).toHaveLength(GENERAL_BOOK.codes!.length);
   // The second of these is on old data: the first is not kept either.
-  await expect(storeChange(job, "Ben", { type: "several", text: "Both", changes: [{ type: "named", part: "lines", name: hand.name, old: hand, new: null }, cues] })).rejects.toMatchObject({ code: "change-outdated" });
+  await expect(
+    storeChange(job, "Ben", {
+      type: "several",
+      text: "Both",
+      changes: [{ type: "named", part: "lines", name: hand.name, old: hand, new: null }, cues],
+    }),
+  ).rejects.toMatchObject({ code: "change-outdated" });
   expect((await loadJob(getPool(), job)).definition.lines).toEqual([hand]);
   await undoLast(job, "Ada");
   const t = await points();
@@ -193,7 +302,12 @@ test("a code, a line by hand and cues are stored, all of them or none, and undon
 
 test("the office keeps code books beside templates and layouts", async () => {
   await keepInOffice("book", "Quarries", { codes: [{ code: "FACE", kind: "line" }] });
-  await keepInOffice("book", "Quarries", { codes: [{ code: "FACE", kind: "line" }, { code: "TOE", kind: "line" }] });
+  await keepInOffice("book", "Quarries", {
+    codes: [
+      { code: "FACE", kind: "line" },
+      { code: "TOE", kind: "line" },
+    ],
+  });
   expect((await listOffice("book")).map((b) => [b.name, b.body.codes!.length])).toEqual([["Quarries", 2]]);
   expect(await listOffice("template")).toEqual([]);
   await forgetInOffice("book", "Quarries");
@@ -202,21 +316,34 @@ test("the office keeps code books beside templates and layouts", async () => {
 });
 
 test("two writers at once: one after the other, neither lost", async () => {
-  await Promise.all([storeChange(job, "Ada", edit(1, "note", "", "a")), storeChange(job, "Ben", edit(2, "note", "", "b")), storeChange(job, "Cy", edit(3, "note", "", "c"))]);
+  await Promise.all([
+    storeChange(job, "Ada", edit(1, "note", "", "a")),
+    storeChange(job, "Ben", edit(2, "note", "", "b")),
+    storeChange(job, "Cy", edit(3, "note", "", "c")),
+  ]);
   const t = await points();
   expect([0, 1, 2].map((i) => t.texts[t.note[i]!])).toEqual(["a", "b", "c"]);
   expect((await listLedger(job)).map((l) => l.seq)).toEqual([4, 3, 2, 1]);
 });
 
 test("numbers stay unique, also when a deleted point comes back", async () => {
-  await expect(storeChange(job, "Ada", edit(1, "number", "1", "2"))).rejects.toMatchObject({ code: "change-number-taken" });
+  await expect(storeChange(job, "Ada", edit(1, "number", "1", "2"))).rejects.toMatchObject({
+    code: "change-number-taken",
+  });
   await storeChange(job, "Ada", edit(2, "deleted", false, true));
   await storeChange(job, "Ada", edit(1, "number", "1", "2"));
-  await expect(storeChange(job, "Ada", edit(2, "deleted", true, false))).rejects.toMatchObject({ code: "change-number-taken" });
+  await expect(storeChange(job, "Ada", edit(2, "deleted", true, false))).rejects.toMatchObject({
+    code: "change-number-taken",
+  });
 });
 
 test("an intake is withdrawn whole and comes back by undo, with what it replaced", async () => {
-  await takeIntake(job, "Ben", { file: "day2.csv", layout, clash: "replace" }, bytes("2,50,50,99,SPOT,\n9,51,50,99,SPOT,\n"));
+  await takeIntake(
+    job,
+    "Ben",
+    { file: "day2.csv", layout, clash: "replace" },
+    bytes("2,50,50,99,SPOT,\n9,51,50,99,SPOT,\n"),
+  );
   const living = async () => {
     const t = await points();
     return t.number.filter((_, i) => !t.deleted[i]).sort();
@@ -232,10 +359,22 @@ test("an intake is withdrawn whole and comes back by undo, with what it replaced
 });
 
 test("a refused file leaves nothing: no intake, no shot, no ledger entry", async () => {
-  const count = async () => (await getPool().query("SELECT (SELECT count(*)::int FROM intakes WHERE job_id = $1) AS intakes, (SELECT count(*)::int FROM points WHERE job_id = $1) AS points, (SELECT count(*)::int FROM ledger WHERE job_id = $1) AS entries", [job])).rows[0];
+  const count = async () =>
+    (
+      await getPool().query(
+        `SELECT (SELECT count(*)::int FROM intakes WHERE job_id = $1) AS intakes,
+                (SELECT count(*)::int FROM points WHERE job_id = $1) AS points,
+                (SELECT count(*)::int FROM ledger WHERE job_id = $1) AS entries`,
+        [job],
+      )
+    ).rows[0];
   const before = await count();
-  await expect(takeIntake(job, "Ada", { file: "day2.csv", layout }, bytes("8,1,1,1,A,\n1,5,5,5,B,\n"))).rejects.toMatchObject({ code: "number-clash" });
-  await expect(takeIntake(job, "Ada", { file: "b.csv", layout }, new Uint8Array([1, 0]))).rejects.toMatchObject({ code: "file-binary" });
+  await expect(
+    takeIntake(job, "Ada", { file: "day2.csv", layout }, bytes("8,1,1,1,A,\n1,5,5,5,B,\n")),
+  ).rejects.toMatchObject({ code: "number-clash" });
+  await expect(takeIntake(job, "Ada", { file: "b.csv", layout }, new Uint8Array([1, 0]))).rejects.toMatchObject({
+    code: "file-binary",
+  });
   expect(await count()).toEqual(before);
 });
 
@@ -244,7 +383,12 @@ test("a job that is not there is said so", async () => {
 });
 
 test("sets, surfaces, contours, comparisons and files keep their order and are undone like points", async () => {
-  const named = (part: "surfaces" | "contours" | "volumes" | "handover", name: string, body: object | null, old: object | null = null): EditableChange => ({ type: "named", part, name, old, new: body });
+  const named = (
+    part: "surfaces" | "contours" | "volumes" | "handover",
+    name: string,
+    body: object | null,
+    old: object | null = null,
+  ): EditableChange => ({ type: "named", part, name, old, new: body });
   await storeChange(job, "Ada", named("surfaces", "b", { name: "b" }));
   await storeChange(job, "Ada", named("surfaces", "a", { name: "a" }));
   await storeChange(job, "Ada", named("contours", "a", { surface: "a", interval: 1 }));
@@ -262,21 +406,37 @@ test("sets, surfaces, contours, comparisons and files keep their order and are u
 test("settings change with old and new; the book redraws what it names", async () => {
   const { definition } = await loadJob(getPool(), job);
   await storeChange(job, "Ada", { type: "setting", field: "name", old: "Test plot", new: "Renamed" });
-  await storeChange(job, "Ada", { type: "setting", field: "book", old: definition.book, new: { codes: [{ code: "SPOT" }] } });
-  expect((await loadJob(getPool(), job)).definition).toMatchObject({ name: "Renamed", book: { codes: [{ code: "SPOT" }] } });
-  await expect(storeChange(job, "Ben", { type: "setting", field: "name", old: "Test plot", new: "Other" })).rejects.toMatchObject({ code: "change-outdated" });
+  await storeChange(job, "Ada", {
+    type: "setting",
+    field: "book",
+    old: definition.book,
+    new: { codes: [{ code: "SPOT" }] },
+  });
+  expect((await loadJob(getPool(), job)).definition).toMatchObject({
+    name: "Renamed",
+    book: { codes: [{ code: "SPOT" }] },
+  });
+  await expect(
+    storeChange(job, "Ben", { type: "setting", field: "name", old: "Test plot", new: "Other" }),
+  ).rejects.toMatchObject({ code: "change-outdated" });
 });
 
 test("undo beyond the beginning, and redo after something else was done, are refused", async () => {
   await storeChange(job, "Ada", edit(1, "note", "", "a"));
   await undoLast(job, "Ada");
   await storeChange(job, "Ada", edit(2, "note", "", "b"));
-  await expect(redoLast(job, "Ada")).rejects.toMatchObject({ code: "undo-nothing", message: "Nothing that Ada took back is left to do again." });
+  await expect(redoLast(job, "Ada")).rejects.toMatchObject({
+    code: "undo-nothing",
+    message: "Nothing that Ada took back is left to do again.",
+  });
   await undoLast(job, "Ada");
   await undoLast(job, "Ada", true); // the intake itself
   expect((await points()).count).toBe(0);
   await expect(undoLast(job, "Ada")).rejects.toMatchObject({ code: "undo-nothing" });
-  await expect(redoLast(job, "Ada")).rejects.toMatchObject({ code: "undo-delivery", message: expect.stringContaining("done again only when you say so") });
+  await expect(redoLast(job, "Ada")).rejects.toMatchObject({
+    code: "undo-delivery",
+    message: expect.stringContaining("done again only when you say so"),
+  });
   await redoLast(job, "Ada", true);
   expect((await points()).count).toBe(3);
 });
@@ -299,14 +459,21 @@ test("twenty thousand rows are stored and come back in columns, in order", async
   expect(info).toMatchObject({ rows: 45_000, points: 45_000, refused: [], clashes: [] });
   const t = await loadPoints(getPool(), big);
   expect(t.count).toBe(45_000);
-  for (const i of [0, 19_999, 20_000, 44_999]) expect([t.number[i], t.e[i], t.n[i], t.z[i]]).toEqual([String(i + 1), i % 300, Math.floor(i / 300), i / 8]);
+  for (const i of [0, 19_999, 20_000, 44_999])
+    expect([t.number[i], t.e[i], t.n[i], t.z[i]]).toEqual([String(i + 1), i % 300, Math.floor(i / 300), i / 8]);
   expect(t.texts).toEqual(["", "SPOT"]);
 });
 
 test("the bytes of a large file are kept in pieces and come back whole", async () => {
-  const text = Array.from({ length: 60_000 }, (_, i) => `P${i},${i},0,,"a long description to fill the pieces ${i}",`).join("\n");
+  const text = Array.from(
+    { length: 60_000 },
+    (_, i) => `P${i},${i},0,,"a long description to fill the pieces ${i}",`,
+  ).join("\n");
   await takeIntake(job, "Ada", { file: "long.csv", layout }, bytes(text));
-  const { rows } = await getPool().query("SELECT count(*)::int AS n FROM intake_parts p JOIN intakes i ON i.id = p.intake_id WHERE i.job_id = $1 AND i.key = 'long'", [job]);
+  const { rows } = await getPool().query(
+    "SELECT count(*)::int AS n FROM intake_parts p JOIN intakes i ON i.id = p.intake_id WHERE i.job_id = $1 AND i.key = 'long'",
+    [job],
+  );
   expect(rows[0].n).toBeGreaterThan(2);
   expect((await intakeBytes(getPool(), job, "long")).bytes.toString() === text).toBe(true);
 });

@@ -1,16 +1,36 @@
-/** Readings of deliveries on a real PostgreSQL: another layout, withdrawn, restored, raw observations, a connection lost on the way. */
+/**
+ * Readings of deliveries on a real PostgreSQL: another layout, withdrawn, restored, raw observations, a connection lost
+ * on the way.
+ */
 import path from "node:path";
 import fc from "fast-check";
 import { GENERAL_BOOK, type EditableChange, type Layout } from "@bramble/core";
 import { surveyXml } from "../../core/test/survey";
 import {
-  closePool, createJob, forgetInOffice, getPool, keepInOffice, keepJobFile, listOffice, loadJob, loadJobState, loadPoints, migrate, readIntakeAgain, redoLast, storeChange, takeIntake,
-  turnOneIntake, undoLast, withdrawIntake,
+  closePool,
+  createJob,
+  forgetInOffice,
+  getPool,
+  keepInOffice,
+  keepJobFile,
+  listOffice,
+  loadJob,
+  loadJobState,
+  loadPoints,
+  migrate,
+  readIntakeAgain,
+  redoLast,
+  storeChange,
+  takeIntake,
+  turnOneIntake,
+  undoLast,
+  withdrawIntake,
 } from "../src/index";
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const columns = (...c: string[]): Layout => ({ delimiter: ",", columns: c as never });
-const EN = columns("number", "easting", "northing", "elevation", "description"), NE = columns("number", "northing", "easting", "elevation", "description");
+const EN = columns("number", "easting", "northing", "elevation", "description"),
+  NE = columns("number", "northing", "easting", "elevation", "description");
 const TEXT = "1,10,20,5,SPOT\n2,30,40,6,TREE\nx,50,y,7,SPOT\n3,50,60,7,SPOT\n";
 let job: number;
 
@@ -20,14 +40,22 @@ beforeEach(async () => {
   job = await createJob({ name: "Test plot", unit: "m", order: "EN", book: GENERAL_BOOK });
 });
 const table = () => loadPoints(getPool(), job);
-const places = async () => { const t = await table(); return t.number.flatMap((n, i) => (t.deleted[i] ? [] : [[n, t.e[i], t.n[i], t.z[i]]])); };
+const places = async () => {
+  const t = await table();
+  return t.number.flatMap((n, i) => (t.deleted[i] ? [] : [[n, t.e[i], t.n[i], t.z[i]]]));
+};
 const edit = async (number: string, field: string, value: unknown): Promise<EditableChange> => {
-  const state = await loadJobState(getPool(), await loadJob(getPool(), job)), t = state.points, i = t.number.indexOf(number);
+  const state = await loadJobState(getPool(), await loadJob(getPool(), job)),
+    t = state.points,
+    i = t.number.indexOf(number);
   const { fieldValue } = await import("@bramble/core/points/edits");
-  return { type: "points", edits: [{ id: t.id[i]!, field: field as never, old: fieldValue(t, i, field as never), new: value as never }] };
+  return {
+    type: "points",
+    edits: [{ id: t.id[i]!, field: field as never, old: fieldValue(t, i, field as never), new: value as never }],
+  };
 };
 
-test("read again with another layout: places change, edits stay, the intake keeps its name and place; undo brings the first reading back", async () => {
+test("read again with another layout: places change, edits and the name stay; undo brings the first back", async () => {
   await takeIntake(job, "Ada", { file: "day1.csv", layout: EN }, bytes(TEXT));
   await takeIntake(job, "Ada", { file: "day2.csv", layout: EN }, bytes("9,1,2,3,SPOT\n"));
   await storeChange(job, "Ada", await edit("2", "elevation", 66));
@@ -35,11 +63,24 @@ test("read again with another layout: places change, edits stay, the intake keep
   const { lost, info } = await readIntakeAgain(job, "Ben", "day1", { layout: NE });
   expect(lost).toEqual([]);
   expect(info).toMatchObject({ id: "day1", points: 3 });
-  expect(await places()).toEqual(expect.arrayContaining([["1", 20, 10, 5], ["2", 40, 30, 66], ["33", 60, 50, 7], ["9", 1, 2, 3]]));
+  expect(await places()).toEqual(
+    expect.arrayContaining([
+      ["1", 20, 10, 5],
+      ["2", 40, 30, 66],
+      ["33", 60, 50, 7],
+      ["9", 1, 2, 3],
+    ]),
+  );
   expect((await loadJob(getPool(), job)).intakes.map((k) => k.id)).toEqual(["day1", "day2"]);
   expect((await loadJob(getPool(), job)).withdrawn).toEqual([]);
   expect((await undoLast(job, "Ben", true)).text).toBe("“day1.csv” read again: taken back");
-  expect(await places()).toEqual(expect.arrayContaining([["1", 10, 20, 5], ["2", 30, 40, 66], ["33", 50, 60, 7]]));
+  expect(await places()).toEqual(
+    expect.arrayContaining([
+      ["1", 10, 20, 5],
+      ["2", 30, 40, 66],
+      ["33", 50, 60, 7],
+    ]),
+  );
   await redoLast(job, "Ben", true);
   expect(await places()).toEqual(expect.arrayContaining([["1", 20, 10, 5]]));
   expect(await places()).toHaveLength(4);
@@ -55,27 +96,56 @@ test("an edit whose row gives no point any more is listed; the same reading agai
 
 test("withdrawn whole and restored, with what it had replaced", async () => {
   await takeIntake(job, "Ada", { file: "a.csv", layout: EN }, bytes("1,0,0,1,SPOT\n2,5,5,2,SPOT\n"));
-  await takeIntake(job, "Ada", { file: "b.csv", layout: EN, clash: "stop", clashes: { "1": "replace" } }, bytes("1,9,9,9,SPOT\n"));
-  expect(await places()).toEqual([["2", 5, 5, 2], ["1", 9, 9, 9]]);
+  await takeIntake(
+    job,
+    "Ada",
+    { file: "b.csv", layout: EN, clash: "stop", clashes: { "1": "replace" } },
+    bytes("1,9,9,9,SPOT\n"),
+  );
+  expect(await places()).toEqual([
+    ["2", 5, 5, 2],
+    ["1", 9, 9, 9],
+  ]);
   await withdrawIntake(job, "Ada", "b");
-  expect(await places()).toEqual([["1", 0, 0, 1], ["2", 5, 5, 2]]);
+  expect(await places()).toEqual([
+    ["1", 0, 0, 1],
+    ["2", 5, 5, 2],
+  ]);
   expect((await loadJob(getPool(), job)).withdrawn.map((k) => k.id)).toEqual(["b"]);
   await turnOneIntake(job, "Ada", "b", "take");
-  expect(await places()).toEqual([["2", 5, 5, 2], ["1", 9, 9, 9]]);
+  expect(await places()).toEqual([
+    ["2", 5, 5, 2],
+    ["1", 9, 9, 9],
+  ]);
   await expect(turnOneIntake(job, "Ada", "b", "take")).rejects.toMatchObject({ code: "change-unknown" });
 });
 
 test("raw observations are kept, reduced on loading, and follow what is corrected; undo gives the same digits", async () => {
-  const K1 = { number: "K1", e: 5000, n: 8000, z: 120 }, K2 = { number: "K2", e: 5080, n: 8110, z: 124 };
+  const K1 = { number: "K1", e: 5000, n: 8000, z: 120 },
+    K2 = { number: "K2", e: 5080, n: 8110, z: 124 };
   const target = { number: "7", e: 5040, n: 8020, z: 118, height: 1.65, faces: 2 };
-  await takeIntake(job, "Ada", { file: "day1.xml" }, bytes(surveyXml([K1, K2], [{ id: "one", at: K1, height: 1.5, zero: 1, backsight: K2, targets: [target] }])));
+  await takeIntake(
+    job,
+    "Ada",
+    { file: "day1.xml" },
+    bytes(surveyXml([K1, K2], [{ id: "one", at: K1, height: 1.5, zero: 1, backsight: K2, targets: [target] }])),
+  );
   const state = async () => loadJobState(getPool(), await loadJob(getPool(), job));
-  const level = async () => { const t = (await state()).points; return t.z[t.number.indexOf("7")]!; };
+  const level = async () => {
+    const t = (await state()).points;
+    return t.z[t.number.indexOf("7")]!;
+  };
   const first = await level();
   expect(first).toBeCloseTo(118, 4);
   await storeChange(job, "Ada", await edit("K1", "elevation", 121));
   expect(await level()).toBeCloseTo(119, 4);
-  await storeChange(job, "Ada", { type: "named", part: "setups", name: "day1 / one", old: null, new: { intake: "day1", setup: "one", instrumentHeight: 1.7 } });
+  await storeChange(job, "Ada", {
+    type: "named",
+    part: "setups",
+    name: "day1 / one",
+    old: null,
+    new: { intake: "day1", setup: "one", instrumentHeight: 1.7 },
+  });
   expect(await level()).toBeCloseTo(119.2, 4);
   await storeChange(job, "Ada", await edit("7", "elevation", 100));
   expect(await level()).toBe(100);
@@ -85,44 +155,97 @@ test("raw observations are kept, reduced on loading, and follow what is correcte
 });
 
 test("a point that came from a drawing is read-only, and says so", async () => {
-  await takeIntake(job, "Ada", { file: "old.dxf" }, bytes("0\nSECTION\n2\nENTITIES\n0\nPOINT\n8\nOLD\n10\n1\n20\n2\n30\n3\n0\nENDSEC\n0\nEOF\n"));
-  await expect(storeChange(job, "Ada", await edit("OLD-1", "elevation", 9))).rejects.toThrow("came from a drawing and is read-only");
+  await takeIntake(
+    job,
+    "Ada",
+    { file: "old.dxf" },
+    bytes("0\nSECTION\n2\nENTITIES\n0\nPOINT\n8\nOLD\n10\n1\n20\n2\n30\n3\n0\nENDSEC\n0\nEOF\n"),
+  );
+  await expect(storeChange(job, "Ada", await edit("OLD-1", "elevation", 9))).rejects.toThrow(
+    "came from a drawing and is read-only",
+  );
 });
 
 test("what breaks on the way leaves nothing of the intake", async () => {
-  await expect(takeIntake(job, "Ada", { file: "day1.csv", layout: EN }, bytes("1,0,0,1,a\n1,0,0,1,a\n"))).rejects.toMatchObject({ code: "number-clash" });
+  await expect(
+    takeIntake(job, "Ada", { file: "day1.csv", layout: EN }, bytes("1,0,0,1,a\n1,0,0,1,a\n")),
+  ).rejects.toMatchObject({ code: "number-clash" });
   // The server's own process of the database is ended in the middle, as a killed server is.
   const rows = Array.from({ length: 60_000 }, (_, i) => `${i},${i},${i},1,SPOT`).join("\n");
   const taking = takeIntake(job, "Ada", { file: "day1.csv", layout: EN }, bytes(rows));
   let ended = false;
-  const done = taking.then(() => "taken", () => "refused").finally(() => (ended = true));
+  const done = taking
+    .then(
+      () => "taken",
+      () => "refused",
+    )
+    .finally(() => (ended = true));
   while (!ended) {
-    const { rows: busy } = await getPool().query("SELECT pid FROM pg_stat_activity WHERE pid <> pg_backend_pid() AND state <> 'idle' AND query LIKE 'COPY points%'");
+    const { rows: busy } = await getPool().query(
+      "SELECT pid FROM pg_stat_activity WHERE pid <> pg_backend_pid() AND state <> 'idle' AND query LIKE 'COPY points%'",
+    );
     if (busy[0]) await getPool().query("SELECT pg_terminate_backend($1)", [busy[0].pid]);
   }
   const outcome = await done;
   expect(await places()).toHaveLength(outcome === "taken" ? 60_000 : 0);
   expect((await loadJob(getPool(), job)).intakes).toHaveLength(outcome === "taken" ? 1 : 0);
-  expect((await getPool().query("SELECT count(*)::int AS n FROM intake_parts p JOIN intakes i ON i.id = p.intake_id WHERE i.job_id = $1", [job])).rows[0].n).toBe(outcome === "taken" ? 2 : 0);
+  expect(
+    (
+      await getPool().query(
+        "SELECT count(*)::int AS n FROM intake_parts p JOIN intakes i ON i.id = p.intake_id WHERE i.job_id = $1",
+        [job],
+      )
+    ).rows[0].n,
+  ).toBe(outcome === "taken" ? 2 : 0);
 });
 
 test("any text comes back from the database as it was", () =>
-  fc.assert(fc.asyncProperty(fc.string({ unit: "grapheme", maxLength: 30 }).filter((s) => !/[\0"\r\n]/.test(s) && s.trim() === s && !s.startsWith("#")), async (text) => {
-    const id = await createJob({ name: "Texts", unit: "m", order: "EN", book: {} });
-    await takeIntake(id, "Ada", { file: "t.csv", layout: { ...EN, columns: ["number", "easting", "northing", "elevation", "note"] } }, bytes(`1,0,0,,"${text}"`));
-    const t = await loadPoints(getPool(), id);
-    expect(t.texts[t.note[0]!]).toBe(text);
-  }), { numRuns: 40 }));
+  fc.assert(
+    fc.asyncProperty(
+      fc
+        .string({ unit: "grapheme", maxLength: 30 })
+        .filter((s) => !/[\0"\r\n]/.test(s) && s.trim() === s && !s.startsWith("#")),
+      async (text) => {
+        const id = await createJob({ name: "Texts", unit: "m", order: "EN", book: {} });
+        await takeIntake(
+          id,
+          "Ada",
+          { file: "t.csv", layout: { ...EN, columns: ["number", "easting", "northing", "elevation", "note"] } },
+          bytes(`1,0,0,,"${text}"`),
+        );
+        const t = await loadPoints(getPool(), id);
+        expect(t.texts[t.note[0]!]).toBe(text);
+      },
+    ),
+    { numRuns: 40 },
+  ));
 
 test("templates and layouts of the office, files of a job", async () => {
   await keepInOffice("layout", "rover", { format: "delimited", layout: EN, likeness: "" });
   await keepInOffice("layout", "rover", { format: "delimited", layout: NE, likeness: "no,n,e" });
-  expect((await listOffice("layout")).find((l) => l.name === "rover")!.body).toEqual({ format: "delimited", layout: NE, likeness: "no,n,e" });
+  expect((await listOffice("layout")).find((l) => l.name === "rover")!.body).toEqual({
+    format: "delimited",
+    layout: NE,
+    likeness: "no,n,e",
+  });
   await forgetInOffice("layout", "rover");
   await expect(forgetInOffice("layout", "rover")).rejects.toMatchObject({ code: "change-unknown" });
   await keepJobFile(getPool(), job, "g.gtx", new Uint8Array(4));
-  const made = await createJob({ name: "From a template", unit: "ft", order: "NE", book: {}, angle: "bearing-dms", crews: [{ crew: "A", from: 1, to: 999 }], surfaces: [{ name: "ground" }] });
-  expect((await loadJob(getPool(), made)).definition).toMatchObject({ unit: "ft", angle: "bearing-dms", crews: [{ crew: "A", from: 1, to: 999 }], surfaces: [{ name: "ground" }] });
+  const made = await createJob({
+    name: "From a template",
+    unit: "ft",
+    order: "NE",
+    book: {},
+    angle: "bearing-dms",
+    crews: [{ crew: "A", from: 1, to: 999 }],
+    surfaces: [{ name: "ground" }],
+  });
+  expect((await loadJob(getPool(), made)).definition).toMatchObject({
+    unit: "ft",
+    angle: "bearing-dms",
+    crews: [{ crew: "A", from: 1, to: 999 }],
+    surfaces: [{ name: "ground" }],
+  });
 });
 
 test("cues edited by the office are stored, survive another reading of the file, and are undone", async () => {
@@ -130,7 +253,10 @@ test("cues edited by the office are stored, survive another reading of the file,
   await takeIntake(job, "Ada", { file: "day1.csv", layout: EN }, bytes(text));
   const cues = '[{"element":"HEDGE","add":["end"]}]';
   await storeChange(job, "Ada", await edit("2", "cues", cues));
-  const kept = async () => { const t = await table(); return t.texts[t.cues[t.number.indexOf("2")]!]; };
+  const kept = async () => {
+    const t = await table();
+    return t.texts[t.cues[t.number.indexOf("2")]!];
+  };
   expect(await kept()).toBe(cues);
   await readIntakeAgain(job, "Ada", "day1", { layout: NE });
   expect(await kept()).toBe(cues);

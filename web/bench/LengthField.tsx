@@ -4,15 +4,28 @@ import { readLength, type Unit } from "@bramble/core";
 import { useTyped } from "./use-typed";
 
 /** A length with any unit typed, kept in the job's; taken when the field is left or Enter is pressed. */
-export function LengthField({ label, value, unit, positive, onChange, width = "w-28" }: {
-  label: string; value: number; unit: Unit; positive?: boolean; onChange: (x: number) => void; width?: string;
+export function LengthField({
+  label,
+  value,
+  unit,
+  positive,
+  onChange,
+  width = "w-28",
+}: {
+  label: string;
+  value: number;
+  unit: Unit;
+  positive?: boolean;
+  onChange: (x: number) => void;
+  width?: string;
 }) {
   const { text, setText, reset, touched } = useTyped(value);
   const [problem, setProblem] = useState("");
   const take = () => {
     if (!touched) return setProblem("");
     const x = readLength(text, unit);
-    if (x === undefined || (positive && x <= 0)) return setProblem(positive ? "A length above 0, such as 0.5 or 2 ft." : "A length, such as 102.5 or 330 ft.");
+    if (x === undefined || (positive && x <= 0))
+      return setProblem(positive ? "A length above 0, such as 0.5 or 2 ft." : "A length, such as 102.5 or 330 ft.");
     setProblem("");
     if (x !== value) onChange(x);
     else reset();
@@ -21,7 +34,11 @@ export function LengthField({ label, value, unit, positive, onChange, width = "w
     <label className="block">
       <span className="label block">{label}</span>
       <input
-        className={`field num mt-0.5 ${width}`} value={text} aria-invalid={problem !== ""} onChange={(event) => setText(event.target.value)} onBlur={take}
+        className={`field num mt-0.5 ${width}`}
+        value={text}
+        aria-invalid={problem !== ""}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={take}
         onKeyDown={(event) => {
           if (event.key === "Enter") {
             event.preventDefault();
@@ -29,7 +46,11 @@ export function LengthField({ label, value, unit, positive, onChange, width = "w
           }
         }}
       />
-      {problem && <span role="alert" className="block text-[11.5px] text-red">{problem}</span>}
+      {problem && (
+        <span role="alert" className="block text-[11.5px] text-red">
+          {problem}
+        </span>
+      )}
     </label>
   );
 }

@@ -3,12 +3,14 @@ import { useState } from "react";
 import { plainNumber } from "@bramble/core/math/round";
 
 /**
- * The text of a number's field. Until it is typed in, it is the number as people read it, which may have fewer digits than the number has: what
- * was not touched is not to be stored. A number changed elsewhere takes the place of what stands in the field.
+ * The text of a number's field. Until it is typed in, it is the number as people read it, which may have fewer digits
+ * than the number has: what was not touched is not to be stored. A number changed elsewhere takes the place of what
+ * stands in the field.
  */
 export function useTyped(value: number | undefined) {
   const own = value === undefined ? "" : plainNumber(value);
-  const [text, setText] = useState(own), [shown, setShown] = useState(value);
+  const [text, setText] = useState(own),
+    [shown, setShown] = useState(value);
   if (!Object.is(shown, value)) {
     setShown(value);
     setText(own);

@@ -7,11 +7,23 @@ import { boxOfPoints, useJob } from "../lib/store";
 import { Overlay } from "./Overlay";
 import { PLACE_NAMES, PLACES } from "./places";
 
-interface Choice { kind: string; name: string; go: () => void }
+interface Choice {
+  kind: string;
+  name: string;
+  go: () => void;
+}
 
 const MOST = 12;
 
-export function GoTo({ open, close, openTray }: { open: boolean; close: () => void; openTray: (t: "findings" | "ledger") => void }) {
+export function GoTo({
+  open,
+  close,
+  openTray,
+}: {
+  open: boolean;
+  close: () => void;
+  openTray: (t: "findings" | "ledger") => void;
+}) {
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
   const router = useRouter();
@@ -36,30 +48,43 @@ export function GoTo({ open, close, openTray }: { open: boolean; close: () => vo
       }
       for (const i of starts) out.push({ kind: "Point", name: t.number[i]!, go: () => goPoints([i]) });
       view.lines.forEach((l) => {
-        if (lineName(l).toLowerCase().startsWith(q)) out.push({ kind: "Line", name: lineName(l), go: () => goPoints(l.shots, [l.key]) });
+        if (lineName(l).toLowerCase().startsWith(q))
+          out.push({ kind: "Line", name: lineName(l), go: () => goPoints(l.shots, [l.key]) });
       });
       view.codes.forEach((c, k) => {
         if (!c || !c.toLowerCase().startsWith(q)) return;
-        out.push({ kind: "Code", name: `all ${c}`, go: () => {
-          const places: number[] = [];
-          for (let i = 0; i < t.count; i++) if (!t.deleted[i] && view.code[i] === k) places.push(i);
-          goPoints(places);
-        } });
+        out.push({
+          kind: "Code",
+          name: `all ${c}`,
+          go: () => {
+            const places: number[] = [];
+            for (let i = 0; i < t.count; i++) if (!t.deleted[i] && view.code[i] === k) places.push(i);
+            goPoints(places);
+          },
+        });
       });
     }
     const actions: Choice[] = [
       ...PLACES.map((p) => ({ kind: "Place", name: PLACE_NAMES[p], go: () => router.push(`/jobs/${jobId}/${p}`) })),
-      ...view.surfaces.map((s) => ({ kind: "Surface", name: s.name, go: () => {
-        set({ surface: s.name });
-        router.push(`/jobs/${jobId}/surface`);
-      } })),
+      ...view.surfaces.map((s) => ({
+        kind: "Surface",
+        name: s.name,
+        go: () => {
+          set({ surface: s.name });
+          router.push(`/jobs/${jobId}/surface`);
+        },
+      })),
       { kind: "Action", name: "Whole job", go: () => void window.dispatchEvent(new Event("sheet:fit")) },
-      { kind: "Action", name: "Undo", go: () => void undo() }, { kind: "Action", name: "Redo", go: () => void redo() },
-      { kind: "Action", name: "Findings", go: () => openTray("findings") }, { kind: "Action", name: "Ledger", go: () => openTray("ledger") },
-      { kind: "Action", name: "Show or hide triangles", go: () => toggle("triangles") }, { kind: "Action", name: "Show or hide contours", go: () => toggle("contours") },
+      { kind: "Action", name: "Undo", go: () => void undo() },
+      { kind: "Action", name: "Redo", go: () => void redo() },
+      { kind: "Action", name: "Findings", go: () => openTray("findings") },
+      { kind: "Action", name: "Ledger", go: () => openTray("ledger") },
+      { kind: "Action", name: "Show or hide triangles", go: () => toggle("triangles") },
+      { kind: "Action", name: "Show or hide contours", go: () => toggle("contours") },
       { kind: "Place", name: "Code book", go: () => router.push(`/jobs/${jobId}/book`) },
       { kind: "Place", name: "Job settings", go: () => router.push(`/jobs/${jobId}/settings`) },
-      { kind: "Action", name: "Take in a file", go: () => router.push(`/jobs/${jobId}/intake`) }, { kind: "Action", name: "All jobs", go: () => router.push("/") },
+      { kind: "Action", name: "Take in a file", go: () => router.push(`/jobs/${jobId}/intake`) },
+      { kind: "Action", name: "All jobs", go: () => router.push("/") },
     ];
     out.push(...actions.filter((a) => !q || a.name.toLowerCase().includes(q)));
     return out.slice(0, MOST);
@@ -76,7 +101,13 @@ export function GoTo({ open, close, openTray }: { open: boolean; close: () => vo
   return (
     <Overlay open={open} close={close} title="Go to" wide>
       <input
-        className="field mt-3 h-9 w-full text-[15px]" placeholder="Point number, code, line, surface or action" value={text} autoFocus role="combobox" aria-expanded="true" aria-controls="go-to-list"
+        className="field mt-3 h-9 w-full text-[15px]"
+        placeholder="Point number, code, line, surface or action"
+        value={text}
+        autoFocus
+        role="combobox"
+        aria-expanded="true"
+        aria-controls="go-to-list"
         aria-activedescendant={choices[at] ? `go-to-${at}` : undefined}
         onChange={(event) => {
           setText(event.target.value);
@@ -93,10 +124,16 @@ export function GoTo({ open, close, openTray }: { open: boolean; close: () => vo
       <ul id="go-to-list" role="listbox" className="mt-2 max-h-80 overflow-auto">
         {choices.map((c, k) => (
           <li
-            key={`${c.kind} ${c.name} ${k}`} id={`go-to-${k}`} role="option" aria-selected={k === at} onMouseMove={() => setAt(k)} onClick={() => take(c)}
+            key={`${c.kind} ${c.name} ${k}`}
+            id={`go-to-${k}`}
+            role="option"
+            aria-selected={k === at}
+            onMouseMove={() => setAt(k)}
+            onClick={() => take(c)}
             className={`flex h-7 cursor-pointer items-center gap-3 rounded-sm px-2 ${k === at ? "bg-bramble-wash text-bramble" : ""}`}
           >
-            <span className="w-16 text-[11.5px] text-soft">{c.kind}</span>{c.name}
+            <span className="w-16 text-[11.5px] text-soft">{c.kind}</span>
+            {c.name}
           </li>
         ))}
         {choices.length === 0 && <li className="px-2 py-2 text-soft">Nothing in this job is called “{text}”.</li>}

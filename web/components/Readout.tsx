@@ -11,19 +11,52 @@ export function Readout() {
   const { at, under, hit, scale } = useReadout();
   const { job, view, deriving, derivedIn, surface } = useJob();
   const d = decimalsOf(job.unit);
-  const northing = at ? formatFixed(at[1], d) : "–", easting = at ? formatFixed(at[0], d) : "–";
-  const pair = job.order === "NE" ? [["N", northing], ["E", easting]] : [["E", easting], ["N", northing]];
-  const what = !hit ? "" : "point" in hit
-    ? `Point ${job.points.number[hit.point]}${view.codes[view.code[hit.point] ?? 0] ? ` · ${view.codes[view.code[hit.point]!]}` : ""}`
-    : `Line ${view.lines[hit.line] ? lineName(view.lines[hit.line]!) : ""}`;
+  const northing = at ? formatFixed(at[1], d) : "–",
+    easting = at ? formatFixed(at[0], d) : "–";
+  const pair =
+    job.order === "NE"
+      ? [
+          ["N", northing],
+          ["E", easting],
+        ]
+      : [
+          ["E", easting],
+          ["N", northing],
+        ];
+  const what = !hit
+    ? ""
+    : "point" in hit
+      ? `Point ${job.points.number[hit.point]}${view.codes[view.code[hit.point] ?? 0] ? ` · ${view.codes[view.code[hit.point]!]}` : ""}`
+      : `Line ${view.lines[hit.line] ? lineName(view.lines[hit.line]!) : ""}`;
   return (
-    <footer className="flex h-7 shrink-0 items-center gap-5 border-t border-rule px-4 text-[12px] tabular-nums" data-testid="readout">
-      {pair.map(([k, v]) => <span key={k} className="w-28"><span className="text-soft">{k}</span> {v}</span>)}
-      <span className="w-32"><span className="text-soft">Level</span> {under ? `${formatFixed(under.level, d)} ${job.unit}` : "–"}</span>
-      <span className="w-24"><span className="text-soft">Slope</span> {under ? `${formatFixed(under.slope * 100, 1)} %` : "–"}</span>
-      <span className="min-w-0 flex-1 truncate">{what}{!what && under && surface ? <span className="text-soft">on {surface}</span> : null}</span>
-      <span className="text-soft">1 : {Math.round((METRES[job.unit] / scale) * (96 / 0.0254)).toLocaleString("en-GB").replaceAll(",", "\u202f")}</span>
-      <span className="text-soft">{job.unit === "m" ? "metres" : job.unit === "ft" ? "international feet" : "US survey feet"}</span>
+    <footer
+      className="flex h-7 shrink-0 items-center gap-5 border-t border-rule px-4 text-[12px] tabular-nums"
+      data-testid="readout"
+    >
+      {pair.map(([k, v]) => (
+        <span key={k} className="w-28">
+          <span className="text-soft">{k}</span> {v}
+        </span>
+      ))}
+      <span className="w-32">
+        <span className="text-soft">Level</span> {under ? `${formatFixed(under.level, d)} ${job.unit}` : "–"}
+      </span>
+      <span className="w-24">
+        <span className="text-soft">Slope</span> {under ? `${formatFixed(under.slope * 100, 1)} %` : "–"}
+      </span>
+      <span className="min-w-0 flex-1 truncate">
+        {what}
+        {!what && under && surface ? <span className="text-soft">on {surface}</span> : null}
+      </span>
+      <span className="text-soft">
+        1 :{" "}
+        {Math.round((METRES[job.unit] / scale) * (96 / 0.0254))
+          .toLocaleString("en-GB")
+          .replaceAll(",", "\u202f")}
+      </span>
+      <span className="text-soft">
+        {job.unit === "m" ? "metres" : job.unit === "ft" ? "international feet" : "US survey feet"}
+      </span>
       <Others />
       <Saved deriving={deriving} derivedIn={derivedIn} />
     </footer>
@@ -37,13 +70,40 @@ function Others() {
   const times = new Map<string, number>();
   for (const name of others) times.set(name, (times.get(name) ?? 0) + 1);
   const names = [...times].map(([name, n]) => (n > 1 ? `${name} (${n} windows)` : name));
-  return <span className="max-w-60 truncate text-bramble" data-testid="others" title={`Also in this job: ${names.join(", ")}`}>Also here: {names.join(", ")}</span>;
+  return (
+    <span
+      className="max-w-60 truncate text-bramble"
+      data-testid="others"
+      title={`Also in this job: ${names.join(", ")}`}
+    >
+      Also here: {names.join(", ")}
+    </span>
+  );
 }
 
 /** Whether all that was changed is stored, and all that is stored is shown. */
 function Saved({ deriving, derivedIn }: { deriving: boolean; derivedIn: number }) {
   const { saving, waiting, clashes, stuck, live, status } = useJob();
   const count = waiting.length + clashes.length;
-  const text = count > 0 && (stuck || clashes.length) ? `${count} not saved` : saving || count ? "Saving …" : status !== "ready" ? "Opening …" : !live ? "Not connected; may be behind" : deriving ? "Following …" : "Saved";
-  return <span className={text === "Saved" ? "text-leaf" : "font-medium text-amber"} data-testid="saved" data-derived-in={derivedIn.toFixed(1)}>{text}</span>;
+  const text =
+    count > 0 && (stuck || clashes.length)
+      ? `${count} not saved`
+      : saving || count
+        ? "Saving …"
+        : status !== "ready"
+          ? "Opening …"
+          : !live
+            ? "Not connected; may be behind"
+            : deriving
+              ? "Following …"
+              : "Saved";
+  return (
+    <span
+      className={text === "Saved" ? "text-leaf" : "font-medium text-amber"}
+      data-testid="saved"
+      data-derived-in={derivedIn.toFixed(1)}
+    >
+      {text}
+    </span>
+  );
 }

@@ -18,13 +18,19 @@ import { useShortcuts } from "./use-shortcuts";
 export function Workspace({ id, children }: { id: number; children: ReactNode }) {
   const author = useAuthor();
   const open = useJob((s) => s.open);
-  const status = useJob((s) => s.status), failure = useJob((s) => s.failure), notice = useJob((s) => s.notice);
+  const status = useJob((s) => s.status),
+    failure = useJob((s) => s.failure),
+    notice = useJob((s) => s.notice);
   const [tray, setTray] = useState<"findings" | "ledger" | undefined>();
   const [dialog, setDialog] = useState<"go-to" | "shortcuts" | undefined>();
   useEffect(() => {
     void open(id);
   }, [id, open]);
-  useShortcuts({ openGoTo: () => setDialog("go-to"), openShortcuts: () => setDialog("shortcuts"), toggleTray: (t) => setTray((now) => (now === t ? undefined : t)) });
+  useShortcuts({
+    openGoTo: () => setDialog("go-to"),
+    openShortcuts: () => setDialog("shortcuts"),
+    toggleTray: (t) => setTray((now) => (now === t ? undefined : t)),
+  });
 
   if (author === undefined) return null;
   if (author === "") return <AskAuthor />;
@@ -32,20 +38,40 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
     <div className="flex h-dvh flex-col overflow-hidden">
       <PathBar openGoTo={() => setDialog("go-to")} openShortcuts={() => setDialog("shortcuts")} />
       {notice && (
-        <div role="status" className={`flex items-center gap-3 border-b border-rule px-4 py-1.5 ${notice.tone === "problem" ? "bg-amber-wash text-amber" : notice.tone === "settled" ? "text-leaf" : ""}`}>
+        <div
+          role="status"
+          className={`flex items-center gap-3 border-b border-rule px-4 py-1.5 ${notice.tone === "problem" ? "bg-amber-wash text-amber" : notice.tone === "settled" ? "text-leaf" : ""}`}
+        >
           <span className="min-w-0 flex-1">{notice.text}</span>
-          {notice.action && <button className="button h-6" onClick={notice.action.go}>{notice.action.name}</button>}
-          <button className="button-plain button h-6" onClick={() => useJob.getState().set({ notice: undefined })}>Close</button>
+          {notice.action && (
+            <button className="button h-6" onClick={notice.action.go}>
+              {notice.action.name}
+            </button>
+          )}
+          <button className="button-plain button h-6" onClick={() => useJob.getState().set({ notice: undefined })}>
+            Close
+          </button>
         </div>
       )}
       <Unsaved />
       <Group orientation="horizontal" id="workspace" className="min-h-0 flex-1">
         <Panel id="bench-panel" defaultSize="46%" minSize="320px" className="min-w-0">
           <section aria-label="Bench" className="flex h-full min-h-0 flex-col bg-bench">
-            {status === "failed" ? <p role="alert" className="p-6 text-red">{failure}</p> : status === "loading" ? <p className="p-6 text-soft">Opening the job …</p> : children}
+            {status === "failed" ? (
+              <p role="alert" className="p-6 text-red">
+                {failure}
+              </p>
+            ) : status === "loading" ? (
+              <p className="p-6 text-soft">Opening the job …</p>
+            ) : (
+              children
+            )}
           </section>
         </Panel>
-        <Separator className="w-[5px] border-x border-rule bg-paper hover:bg-bramble-wash data-[separator=active]:bg-bramble" aria-label="Width of the bench" />
+        <Separator
+          className="w-[5px] border-x border-rule bg-paper hover:bg-bramble-wash data-[separator=active]:bg-bramble"
+          aria-label="Width of the bench"
+        />
         <Panel id="sheet-panel" minSize="320px" className="min-w-0">
           <div className="relative h-full">
             <Sheet />

@@ -2,7 +2,11 @@
 import { currentAuthor } from "./author";
 
 export class Refused extends Error {
-  constructor(readonly code: string, message: string, readonly data: Record<string, unknown>) {
+  constructor(
+    readonly code: string,
+    message: string,
+    readonly data: Record<string, unknown>,
+  ) {
     super(message);
   }
 }
@@ -11,13 +15,21 @@ async function ask(url: string, init: RequestInit = {}): Promise<Response> {
   let response: Response;
   try {
     // Reading names nobody, and plain requests find what the page has asked for ahead.
-    response = await fetch(url, init.method ? { ...init, headers: { "x-author": encodeURIComponent(currentAuthor()), ...init.headers } } : init);
+    response = await fetch(
+      url,
+      init.method ? { ...init, headers: { "x-author": encodeURIComponent(currentAuthor()), ...init.headers } } : init,
+    );
   } catch {
     throw new Refused("offline", "The server does not answer; nothing was stored.", {});
   }
   if (!response.ok) {
-    const body = (await response.json().catch(() => undefined)) as { code: string; message: string; data: Record<string, unknown> } | undefined;
-    throw new Refused(body?.code ?? "unexpected", body?.message ?? `The server answered ${response.status}.`, body?.data ?? {});
+    const body = (await response.json().catch(() => undefined)) as
+      { code: string; message: string; data: Record<string, unknown> } | undefined;
+    throw new Refused(
+      body?.code ?? "unexpected",
+      body?.message ?? `The server answered ${response.status}.`,
+      body?.data ?? {},
+    );
   }
   return response;
 }
@@ -32,7 +44,13 @@ export async function getBytes(url: string): Promise<{ buffer: ArrayBuffer; vers
 }
 
 export async function postJson<T>(url: string, body: unknown = {}, headers: Record<string, string> = {}): Promise<T> {
-  return (await ask(url, { method: "POST", body: JSON.stringify(body), headers: { "content-type": "application/json", ...headers } })).json() as Promise<T>;
+  return (
+    await ask(url, {
+      method: "POST",
+      body: JSON.stringify(body),
+      headers: { "content-type": "application/json", ...headers },
+    })
+  ).json() as Promise<T>;
 }
 
 export async function remove<T>(url: string): Promise<T> {
@@ -40,17 +58,27 @@ export async function remove<T>(url: string): Promise<T> {
 }
 
 export async function putJson<T>(url: string, body: unknown): Promise<T> {
-  return (await ask(url, { method: "PUT", body: JSON.stringify(body), headers: { "content-type": "application/json" } })).json() as Promise<T>;
+  return (
+    await ask(url, { method: "PUT", body: JSON.stringify(body), headers: { "content-type": "application/json" } })
+  ).json() as Promise<T>;
 }
 
 /** Sends a file as it is; how to read it stands before it as JSON, whose length in bytes goes in a header. */
 export async function postFile<T>(url: string, file: Blob, options: unknown): Promise<T> {
   const head = new TextEncoder().encode(JSON.stringify(options));
   const body = new Blob([head, file]);
-  return (await ask(url, { method: "POST", body, headers: { "content-type": "application/octet-stream", "x-head": String(head.length) } })).json() as Promise<T>;
+  return (
+    await ask(url, {
+      method: "POST",
+      body,
+      headers: { "content-type": "application/octet-stream", "x-head": String(head.length) },
+    })
+  ).json() as Promise<T>;
 }
 
 /** Sends a file alone. */
 export async function postFileTo<T>(url: string, file: Blob): Promise<T> {
-  return (await ask(url, { method: "POST", body: file, headers: { "content-type": "application/octet-stream" } })).json() as Promise<T>;
+  return (
+    await ask(url, { method: "POST", body: file, headers: { "content-type": "application/octet-stream" } })
+  ).json() as Promise<T>;
 }

@@ -1,22 +1,64 @@
 /** Yup at the edge: what the browser may send. Bodies of named things go on to the one JSON schema of the recipe. */
 import {
-  checkCueEditsShape, checkIntakeShape, checkLayoutShape, checkPartShape, checkSetting, FORMATS, KINDS, NAMED_PARTS, nameOf, refusal, SETTING_FIELDS, templateFields, UNITS,
-  type CodeBook, type EditableChange, type Format, type IntakeOptions, type Layout, type NamedPart, type OneChange, type SettingField, type Unit,
+  checkCueEditsShape,
+  checkIntakeShape,
+  checkLayoutShape,
+  checkPartShape,
+  checkSetting,
+  FORMATS,
+  KINDS,
+  NAMED_PARTS,
+  nameOf,
+  refusal,
+  SETTING_FIELDS,
+  templateFields,
+  UNITS,
+  type CodeBook,
+  type EditableChange,
+  type Format,
+  type IntakeOptions,
+  type Layout,
+  type NamedPart,
+  type OneChange,
+  type SettingField,
+  type Unit,
 } from "@bramble/core";
 import type { OfficeBodies } from "@bramble/db";
 import { EDIT_FIELDS, OBSERVED } from "@bramble/core/points/edits";
 import { array, boolean, lazy, mixed, number, object, string, type Lazy, type Schema } from "yup";
 
-const name = string().trim().required("A name is missing").max(200, "A name has 200 letters at most").test(
-  "plain", "A name holds letters, digits and signs, no control characters", (s) => !s || ![...s].some((c) => c.charCodeAt(0) < 32));
+const name = string()
+  .trim()
+  .required("A name is missing")
+  .max(200, "A name has 200 letters at most")
+  .test(
+    "plain",
+    "A name holds letters, digits and signs, no control characters",
+    (s) => !s || ![...s].some((c) => c.charCodeAt(0) < 32),
+  );
 
 export const newJobSchema = object({
-  name: name.label("The job's name"), unit: string().oneOf(UNITS).optional(), order: string().oneOf(["NE", "EN"]).optional(),
-  date: string().matches(/^\d{4}-\d{2}-\d{2}$/, "The date is written as 2031-04-17").optional(), book: string().oneOf(["general", "empty"]).optional(), template: name.optional(),
+  name: name.label("The job's name"),
+  unit: string().oneOf(UNITS).optional(),
+  order: string().oneOf(["NE", "EN"]).optional(),
+  date: string()
+    .matches(/^\d{4}-\d{2}-\d{2}$/, "The date is written as 2031-04-17")
+    .optional(),
+  book: string().oneOf(["general", "empty"]).optional(),
+  template: name.optional(),
 }).noUnknown();
 
-const finite = (what: string) => number().strict().typeError(`${what} is a number`).test("finite", `${what} is a number`, (x) => x === undefined || x === null || Number.isFinite(x));
-const text = (most: number) => string().strict().typeError("A text is expected").max(most, `A text has ${most} letters at most`).test("no-nul", "A text cannot hold a zero byte", (s) => !s?.includes("\0"));
+const finite = (what: string) =>
+  number()
+    .strict()
+    .typeError(`${what} is a number`)
+    .test("finite", `${what} is a number`, (x) => x === undefined || x === null || Number.isFinite(x));
+const text = (most: number) =>
+  string()
+    .strict()
+    .typeError("A text is expected")
+    .max(most, `A text has ${most} letters at most`)
+    .test("no-nul", "A text cannot hold a zero byte", (s) => !s?.includes("\0"));
 
 /** A coordinate, or the word that lets it follow its raw observations. */
 const orObserved = (schema: Schema) => lazy((v: unknown) => (v === OBSERVED ? string().required() : schema));
@@ -33,24 +75,48 @@ function isCueEdits(s: string | undefined): boolean {
 /** The new value of one cell, by its field. */
 const cellValue = (field: string) => {
   switch (field) {
-    case "number": return text(100).required("A point needs a number");
-    case "northing": case "easting": return orObserved(finite(`The ${field}`).required(`A point needs its ${field}`));
-    case "elevation": return orObserved(finite("A level").nullable().defined());
-    case "targetHeight": return finite("A level").nullable().defined();
-    case "precision": return finite("A precision").min(0).nullable().defined();
-    case "description": case "note": return text(4000).defined();
-    case "cues": return text(4000).defined().test("cues", "Cues are edited as a list of elements with cues added and removed", isCueEdits);
-    case "kind": return string().oneOf(KINDS.filter((k) => k !== "reference")).required();
-    case "surface": return string().oneOf(["auto", "in", "out"]).required();
-    case "deleted": return boolean().strict().typeError("A point is deleted or not: true or false").required();
+    case "number":
+      return text(100).required("A point needs a number");
+    case "northing":
+    case "easting":
+      return orObserved(finite(`The ${field}`).required(`A point needs its ${field}`));
+    case "elevation":
+      return orObserved(finite("A level").nullable().defined());
+    case "targetHeight":
+      return finite("A level").nullable().defined();
+    case "precision":
+      return finite("A precision").min(0).nullable().defined();
+    case "description":
+    case "note":
+      return text(4000).defined();
+    case "cues":
+      return text(4000)
+        .defined()
+        .test("cues", "Cues are edited as a list of elements with cues added and removed", isCueEdits);
+    case "kind":
+      return string()
+        .oneOf(KINDS.filter((k) => k !== "reference"))
+        .required();
+    case "surface":
+      return string().oneOf(["auto", "in", "out"]).required();
+    case "deleted":
+      return boolean().strict().typeError("A point is deleted or not: true or false").required();
     // The field itself is refused by its own rule.
-    default: return mixed();
+    default:
+      return mixed();
   }
 };
 
-const pointEdit = lazy((e: { field?: string } | undefined) => object({
-  id: number().integer().min(1).required(), field: string().oneOf(EDIT_FIELDS, "This field of a point is not known").required("An edit says its field"), old: mixed().nullable().defined(), new: cellValue(e?.field ?? ""),
-}).noUnknown().required());
+const pointEdit = lazy((e: { field?: string } | undefined) =>
+  object({
+    id: number().integer().min(1).required(),
+    field: string().oneOf(EDIT_FIELDS, "This field of a point is not known").required("An edit says its field"),
+    old: mixed().nullable().defined(),
+    new: cellValue(e?.field ?? ""),
+  })
+    .noUnknown()
+    .required(),
+);
 
 const MOST_ADDED = 200_000;
 const added = <S extends Schema>(each: S) => array(each).max(MOST_ADDED);
@@ -58,61 +124,132 @@ const level = finite("A level").nullable().defined();
 
 /** Columns of points that the office makes, of one length. */
 const addedPoints = object({
-  id: added(number().integer().min(1).max(2 ** 31 - 1).required()).min(1, "No point is made").required(), number: added(text(100).required("A point needs a number")).required(),
-  easting: added(finite("The easting").required("A point needs its easting")).required(), northing: added(finite("The northing").required("A point needs its northing")).required(),
-  elevation: added(level).required(), description: added(text(4000).defined()).required(), note: added(text(4000).defined()).optional(),
-  kind: added(string().oneOf(KINDS.filter((k) => k !== "reference")).required()).optional(), precision: added(finite("A precision").min(0).nullable().defined()).optional(),
+  id: added(
+    number()
+      .integer()
+      .min(1)
+      .max(2 ** 31 - 1)
+      .required(),
+  )
+    .min(1, "No point is made")
+    .required(),
+  number: added(text(100).required("A point needs a number")).required(),
+  easting: added(finite("The easting").required("A point needs its easting")).required(),
+  northing: added(finite("The northing").required("A point needs its northing")).required(),
+  elevation: added(level).required(),
+  description: added(text(4000).defined()).required(),
+  note: added(text(4000).defined()).optional(),
+  kind: added(
+    string()
+      .oneOf(KINDS.filter((k) => k !== "reference"))
+      .required(),
+  ).optional(),
+  precision: added(finite("A precision").min(0).nullable().defined()).optional(),
   targetHeight: added(level).optional(),
-}).noUnknown().test("one-length", "Each point needs a value in every column", (p) => Object.values(p ?? {}).every((c) => c === undefined || c.length === p.id?.length));
+})
+  .noUnknown()
+  .test("one-length", "Each point needs a value in every column", (p) =>
+    Object.values(p ?? {}).every((c) => c === undefined || c.length === p.id?.length),
+  );
 
 const changeSchema: Lazy<unknown> = lazy((c: { type?: string } | undefined): Schema => {
   if (c?.type === "points") {
     return object({
-      type: string().required(), edits: array(pointEdit).min(1, "Nothing is changed").max(1_000_000).required()
-        .test("once", "A change names each field of a point once", (list) => new Set(list?.map((e) => `${e.id} ${e.field}`)).size === list?.length),
+      type: string().required(),
+      edits: array(pointEdit)
+        .min(1, "Nothing is changed")
+        .max(1_000_000)
+        .required()
+        .test(
+          "once",
+          "A change names each field of a point once",
+          (list) => new Set(list?.map((e) => `${e.id} ${e.field}`)).size === list?.length,
+        ),
     }).noUnknown();
   }
   if (c?.type === "add") return object({ type: string().required(), points: addedPoints.required() }).noUnknown();
-  if (c?.type === "several") return object({ type: string().required(), text: text(200).required(), changes: array(changeSchema).min(1, "Nothing is changed").max(1000).required() }).noUnknown();
+  if (c?.type === "several")
+    return object({
+      type: string().required(),
+      text: text(200).required(),
+      changes: array(changeSchema).min(1, "Nothing is changed").max(1000).required(),
+    }).noUnknown();
   if (c?.type === "named") {
-    return object({ type: string().required(), part: string().oneOf([...NAMED_PARTS, "codes"]).required(), name, old: mixed().nullable().defined(), new: mixed().nullable().defined(), at: number().integer().min(0).optional() }).noUnknown();
+    return object({
+      type: string().required(),
+      part: string()
+        .oneOf([...NAMED_PARTS, "codes"])
+        .required(),
+      name,
+      old: mixed().nullable().defined(),
+      new: mixed().nullable().defined(),
+      at: number().integer().min(0).optional(),
+    }).noUnknown();
   }
-  if (c?.type !== "setting") return object({ type: string().oneOf(["points", "add", "named", "setting"], "This kind of change is not known").required("A change says its type") }).required("A change is expected");
+  if (c?.type !== "setting")
+    return object({
+      type: string()
+        .oneOf(["points", "add", "named", "setting"], "This kind of change is not known")
+        .required("A change says its type"),
+    }).required("A change is expected");
   return object({
-    type: string().required(), field: string().oneOf(SETTING_FIELDS).required(),
-    old: mixed().nullable().defined(), new: mixed().nullable().defined(),
+    type: string().required(),
+    field: string().oneOf(SETTING_FIELDS).required(),
+    old: mixed().nullable().defined(),
+    new: mixed().nullable().defined(),
   }).noUnknown();
 });
 
 /** A change that may be stored; throws what is wrong with it. */
 export async function readChange(body: unknown): Promise<EditableChange> {
   const change = (await changeSchema.validate(body, { strict: true })) as EditableChange;
-  if (change.type === "several" && change.changes.some((c) => (c as EditableChange).type === "several")) throw refusal("request-wrong", { why: "Changes that belong together hold no others that do" });
+  if (change.type === "several" && change.changes.some((c) => (c as EditableChange).type === "several"))
+    throw refusal("request-wrong", { why: "Changes that belong together hold no others that do" });
   for (const c of change.type === "several" ? change.changes : [change]) checkOne(c);
   return change;
 }
 
 function checkOne(change: OneChange): void {
-  const wrong = change.type === "named" && change.new !== null ? checkPartShape(change.part, change.new) : change.type === "setting" ? checkSetting(change.field, change.new) : undefined;
+  const wrong =
+    change.type === "named" && change.new !== null
+      ? checkPartShape(change.part, change.new)
+      : change.type === "setting"
+        ? checkSetting(change.field, change.new)
+        : undefined;
   if (wrong) throw wrong;
-  if (change.type === "named" && change.new !== null && nameOf(change.part, change.new) !== change.name) throw refusal("request-wrong", { why: "The name within differs from the name of the change" });
+  if (change.type === "named" && change.new !== null && nameOf(change.part, change.new) !== change.name)
+    throw refusal("request-wrong", { why: "The name within differs from the name of the change" });
 }
 
 /** The name that a window gives its change: so that one sent twice is stored once. */
 export function changeName(header: string | null): string | null {
-  if (header !== null && !/^[\w-]{8,64}$/.test(header)) throw refusal("request-wrong", { why: "The name of a change has 8 to 64 letters and digits" });
+  if (header !== null && !/^[\w-]{8,64}$/.test(header))
+    throw refusal("request-wrong", { why: "The name of a change has 8 to 64 letters and digits" });
   return header;
 }
 
 export async function readIdCount(body: unknown): Promise<number> {
-  const { count } = await object({ count: number().integer().min(1).max(MOST_ADDED).required() }).noUnknown().validate(body, { strict: true });
+  const { count } = await object({ count: number().integer().min(1).max(MOST_ADDED).required() })
+    .noUnknown()
+    .validate(body, { strict: true });
   return count;
 }
 
 export const intakeOptionsSchema = object({
-  file: name, format: string().oneOf(FORMATS).optional(), layout: mixed().optional(), line: mixed().optional(), heightAt: string().oneOf(["mark", "antenna"]).optional(),
-  unit: string().oneOf(UNITS).optional(), encoding: string().oneOf(["utf-8", "latin1"]).optional(), clash: string().oneOf(["stop", "keep-first", "replace", "add"]).optional(),
-  add: number().integer().min(1).max(1_000_000_000).optional(), clashes: mixed().optional(), crew: text(80).optional(), kind: string().oneOf(KINDS.filter((k) => k !== "reference")).optional(),
+  file: name,
+  format: string().oneOf(FORMATS).optional(),
+  layout: mixed().optional(),
+  line: mixed().optional(),
+  heightAt: string().oneOf(["mark", "antenna"]).optional(),
+  unit: string().oneOf(UNITS).optional(),
+  encoding: string().oneOf(["utf-8", "latin1"]).optional(),
+  clash: string().oneOf(["stop", "keep-first", "replace", "add"]).optional(),
+  add: number().integer().min(1).max(1_000_000_000).optional(),
+  clashes: mixed().optional(),
+  crew: text(80).optional(),
+  kind: string()
+    .oneOf(KINDS.filter((k) => k !== "reference"))
+    .optional(),
 }).noUnknown();
 
 /** How a file is to be read; the shape of its layout is the recipe's. */
@@ -128,23 +265,34 @@ export async function readIntakeOptions(body: unknown): Promise<IntakeOptions & 
 
 /** A file's plain name: no folders, no way out of one. */
 export function fileName(file: string): string {
-  if (file.trim() === "" || file.length > 200) throw refusal("request-wrong", { why: "A file needs a name of 200 letters at most" });
-  if (/[/\\\0]/.test(file) || file === "." || file === "..") throw refusal("request-wrong", { why: "A file's name has no folders in it" });
+  if (file.trim() === "" || file.length > 200)
+    throw refusal("request-wrong", { why: "A file needs a name of 200 letters at most" });
+  if (/[/\\\0]/.test(file) || file === "." || file === "..")
+    throw refusal("request-wrong", { why: "A file's name has no folders in it" });
   return file;
 }
 
 export function officeKind(kind: string): keyof OfficeBodies {
-  if (kind !== "template" && kind !== "layout" && kind !== "book") throw refusal("request-wrong", { why: `The office keeps templates, layouts and code books, not “${kind}”` });
+  if (kind !== "template" && kind !== "layout" && kind !== "book")
+    throw refusal("request-wrong", { why: `The office keeps templates, layouts and code books, not “${kind}”` });
   return kind;
 }
 
 const keptLayoutSchema = object({
-  format: string().oneOf(["delimited", "fixed"]).required(), layout: mixed().required(), unit: string().oneOf(UNITS).optional(), likeness: text(2000).defined(),
+  format: string().oneOf(["delimited", "fixed"]).required(),
+  layout: mixed().required(),
+  unit: string().oneOf(UNITS).optional(),
+  likeness: text(2000).defined(),
 }).noUnknown();
 
 /** A thing that the office is to keep, checked by the schemas of its parts. */
-export async function readKept(kind: keyof OfficeBodies, data: unknown): Promise<{ name: string; body: OfficeBodies[typeof kind] }> {
-  const kept = await object({ name, body: mixed<Record<string, unknown>>().required() }).noUnknown().validate(data, { strict: true });
+export async function readKept(
+  kind: keyof OfficeBodies,
+  data: unknown,
+): Promise<{ name: string; body: OfficeBodies[typeof kind] }> {
+  const kept = await object({ name, body: mixed<Record<string, unknown>>().required() })
+    .noUnknown()
+    .validate(data, { strict: true });
   if (kind === "layout") {
     const body = await keptLayoutSchema.validate(kept.body, { strict: true });
     const wrong = checkLayoutShape(body.layout);
@@ -157,11 +305,17 @@ export async function readKept(kind: keyof OfficeBodies, data: unknown): Promise
     return { name: kept.name, body: kept.body as CodeBook };
   }
   for (const [field, value] of Object.entries(kept.body)) {
-    if (!templateFields().includes(field)) throw refusal("request-wrong", { why: `A template has no field “${field}”` });
-    if (field === "unit" && !UNITS.includes(value as Unit)) throw refusal("request-wrong", { why: "A template's unit is m, ft or ftUS" });
+    if (!templateFields().includes(field))
+      throw refusal("request-wrong", { why: `A template has no field “${field}”` });
+    if (field === "unit" && !UNITS.includes(value as Unit))
+      throw refusal("request-wrong", { why: "A template's unit is m, ft or ftUS" });
     const things = NAMED_PARTS.includes(field as NamedPart);
     if (things && !Array.isArray(value)) throw refusal("request-wrong", { why: `A template's ${field} are a list` });
-    const wrong = things ? (value as unknown[]).map((v) => checkPartShape(field as NamedPart, v)).find(Boolean) : field === "unit" ? undefined : checkSetting(field as SettingField, value);
+    const wrong = things
+      ? (value as unknown[]).map((v) => checkPartShape(field as NamedPart, v)).find(Boolean)
+      : field === "unit"
+        ? undefined
+        : checkSetting(field as SettingField, value);
     if (wrong) throw wrong;
   }
   return { name: kept.name, body: kept.body as unknown as OfficeBodies["template"] };

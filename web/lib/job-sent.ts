@@ -16,5 +16,8 @@ export interface JobSent extends StoredJob {
 
 export function jobOfBytes(buffer: ArrayBuffer): { sent: JobSent; state: JobState } {
   const sent = unpack<JobSent>(buffer);
-  return { sent, state: withPlaces({ ...sent.definition, intakes: sent.intakes, delivered: sent.delivered, points: sent.points }) };
+  return {
+    sent,
+    state: withPlaces({ ...sent.definition, intakes: sent.intakes, delivered: sent.delivered, points: sent.points }),
+  };
 }

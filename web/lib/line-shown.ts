@@ -5,14 +5,32 @@ import { PLAIN_COLOR, type LineShown } from "./view";
 
 /** `coded` gives what each shot says of the line, `byHand` what a line drawn by hand says at a shot. */
 export function lineShown(l: Line, coded: CodedPoints, byHand: (name: string, shot: number) => string): LineShown {
-  const { hand, companion } = l, count = (type: string) => l.pieces.filter((p) => p.type === type).length;
+  const { hand, companion } = l,
+    count = (type: string) => l.pieces.filter((p) => p.type === type).length;
   return {
-    key: l.key, code: l.code, name: l.entry.name ?? l.code, run: l.run, kind: l.entry.kind ?? "point", group: l.entry.group ?? "", color: l.entry.color ?? PLAIN_COLOR,
-    layer: l.entry.layer ?? l.code, style: l.entry.style ?? "solid", breakline: l.entry.breakline ?? "none", intake: l.intake, shots: l.shots,
-    ...(hand !== undefined ? { hand } : {}), ...(l.steering ? { steering: l.steering } : {}),
-    cues: companion ? [] : l.shots.map((i) => (hand !== undefined ? byHand(hand, i) : cuesOf(coded, i, l))), closed: l.closed, arcs: count("arc"), curves: count("curve"),
+    key: l.key,
+    code: l.code,
+    name: l.entry.name ?? l.code,
+    run: l.run,
+    kind: l.entry.kind ?? "point",
+    group: l.entry.group ?? "",
+    color: l.entry.color ?? PLAIN_COLOR,
+    layer: l.entry.layer ?? l.code,
+    style: l.entry.style ?? "solid",
+    breakline: l.entry.breakline ?? "none",
+    intake: l.intake,
+    shots: l.shots,
+    ...(hand !== undefined ? { hand } : {}),
+    ...(l.steering ? { steering: l.steering } : {}),
+    cues: companion ? [] : l.shots.map((i) => (hand !== undefined ? byHand(hand, i) : cuesOf(coded, i, l))),
+    closed: l.closed,
+    arcs: count("arc"),
+    curves: count("curve"),
     ends: [l.pieces[0]?.from[2] ?? NaN, l.pieces.at(-1)?.to[2] ?? NaN],
-    ...(companion ? { companion: { of: companion.of.key, right: companion.right, up: companion.up } } : {}), length: l.length, slopeLength: l.slopeLength, area: l.area,
+    ...(companion ? { companion: { of: companion.of.key, right: companion.right, up: companion.up } } : {}),
+    length: l.length,
+    slopeLength: l.slopeLength,
+    area: l.area,
   };
 }
 

@@ -1,6 +1,7 @@
 /**
- * Changes on their way to every window. One connection listens to the database; each window has a subscription that remembers the last entry it
- * was sent and reads on from there, so that nothing is missed and all comes in order, whatever is lost on the way.
+ * Changes on their way to every window. One connection listens to the database; each window has a subscription that
+ * remembers the last entry it was sent and reads on from there, so that nothing is missed and all comes in order,
+ * whatever is lost on the way.
  */
 import { refusal } from "@bramble/core";
 import { CHANNEL, connectionString, ledgerAfter } from "@bramble/db";
@@ -11,7 +12,14 @@ const MOST_WINDOWS = 500;
 const AHEAD = 8e6;
 const BEAT = 15_000;
 
-interface Subscription { job: number; last: number; who: string; reading: boolean; again: boolean; controller: ReadableStreamDefaultController<Uint8Array> }
+interface Subscription {
+  job: number;
+  last: number;
+  who: string;
+  reading: boolean;
+  again: boolean;
+  controller: ReadableStreamDefaultController<Uint8Array>;
+}
 
 class Live {
   private readonly windows = new Map<number, Set<Subscription>>();
@@ -21,24 +29,28 @@ class Live {
 
   /** The entries of a job after one, and whatever follows, as server-sent events. */
   subscribe(job: number, after: number, who: string, signal: AbortSignal): ReadableStream<Uint8Array> {
-    if (this.count >= MOST_WINDOWS) throw refusal("request-wrong", { why: `More than ${MOST_WINDOWS} windows are open; close some` });
+    if (this.count >= MOST_WINDOWS)
+      throw refusal("request-wrong", { why: `More than ${MOST_WINDOWS} windows are open; close some` });
     let mine: Subscription | undefined;
     const end = () => mine && this.leave(mine);
-    return new ReadableStream<Uint8Array>({
-      start: (controller) => {
-        mine = { job, last: after, who, reading: false, again: false, controller };
-        const all = this.windows.get(job) ?? new Set();
-        this.windows.set(job, all.add(mine));
-        this.count++;
-        signal.addEventListener("abort", end);
-        this.listen();
-        this.send(mine, "retry: 1000\n\n");
-        this.tellWhoIsHere(job);
-        void this.read(mine);
+    return new ReadableStream<Uint8Array>(
+      {
+        start: (controller) => {
+          mine = { job, last: after, who, reading: false, again: false, controller };
+          const all = this.windows.get(job) ?? new Set();
+          this.windows.set(job, all.add(mine));
+          this.count++;
+          signal.addEventListener("abort", end);
+          this.listen();
+          this.send(mine, "retry: 1000\n\n");
+          this.tellWhoIsHere(job);
+          void this.read(mine);
+        },
+        pull: () => mine && this.read(mine),
+        cancel: end,
       },
-      pull: () => mine && this.read(mine),
-      cancel: end,
-    }, new ByteLengthQueuingStrategy({ highWaterMark: AHEAD }));
+      new ByteLengthQueuingStrategy({ highWaterMark: AHEAD }),
+    );
   }
 
   private leave(s: Subscription): void {
@@ -64,7 +76,13 @@ class Live {
 
   /** Names of all who have the job open, each once for every window. */
   private tellWhoIsHere(job: number): void {
-    const all = [...(this.windows.get(job) ?? [])], here = JSON.stringify(all.map((s) => s.who).filter(Boolean).sort());
+    const all = [...(this.windows.get(job) ?? [])],
+      here = JSON.stringify(
+        all
+          .map((s) => s.who)
+          .filter(Boolean)
+          .sort(),
+      );
     for (const s of all) this.send(s, `event: here\ndata: ${here}\n\n`);
   }
 

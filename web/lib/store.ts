@@ -2,7 +2,15 @@
 /** The open job on the screen: its state, what the worker derived, and what is selected everywhere at once. */
 import { create } from "zustand";
 import {
-  describeChange, namesIn, sentenceOf, type AddedPoints, type EditableChange, type Finding, type IntakeOptions, type JobState, type Names,
+  describeChange,
+  namesIn,
+  sentenceOf,
+  type AddedPoints,
+  type EditableChange,
+  type Finding,
+  type IntakeOptions,
+  type JobState,
+  type Names,
 } from "@bramble/core";
 import type { Snap } from "@bramble/core/lines/snap";
 import type { Layout } from "@bramble/core/drawing/layout";
@@ -22,7 +30,18 @@ export interface Notice {
 }
 
 /** What of the survey is drawn. */
-export interface Layers { points: boolean; shots: boolean; numbers: boolean; notes: boolean; lines: boolean; contours: boolean; labels: boolean; triangles: boolean; map: boolean; reference: boolean }
+export interface Layers {
+  points: boolean;
+  shots: boolean;
+  numbers: boolean;
+  notes: boolean;
+  lines: boolean;
+  contours: boolean;
+  labels: boolean;
+  triangles: boolean;
+  map: boolean;
+  reference: boolean;
+}
 
 /** Picking on the sheet: what for, which places are meant, and where the last one was. */
 export interface Picking {
@@ -34,16 +53,24 @@ export interface Picking {
 }
 
 /** A rectangle of the plan. */
-export interface Box { minE: number; minN: number; maxE: number; maxN: number }
+export interface Box {
+  minE: number;
+  minN: number;
+  maxE: number;
+  maxN: number;
+}
 
 /** A place to show: the sheet goes there when it changes. */
-export interface Target extends Box { serial: number }
+export interface Target extends Box {
+  serial: number;
+}
 
 /** The smallest rectangle round places; undefined for none. */
 export function boxOf(count: number, east: (k: number) => number, north: (k: number) => number): Box | undefined {
   const box: Box = { minE: Infinity, minN: Infinity, maxE: -Infinity, maxN: -Infinity };
   for (let k = 0; k < count; k++) {
-    const e = east(k), n = north(k);
+    const e = east(k),
+      n = north(k);
     if (e < box.minE) box.minE = e;
     if (e > box.maxE) box.maxE = e;
     if (n < box.minN) box.minN = n;
@@ -54,7 +81,11 @@ export function boxOf(count: number, east: (k: number) => number, north: (k: num
 
 /** The rectangle round points by their places in the table. */
 export function boxOfPoints(t: PointTable, places: ArrayLike<number>): Box | undefined {
-  return boxOf(places.length, (k) => t.e[places[k]!]!, (k) => t.n[places[k]!]!);
+  return boxOf(
+    places.length,
+    (k) => t.e[places[k]!]!,
+    (k) => t.n[places[k]!]!,
+  );
 }
 
 interface Store extends Shown {
@@ -103,18 +134,41 @@ interface Store extends Shown {
   restore(key: string): Promise<void>;
   select(what: { points?: Iterable<number>; lines?: Iterable<string>; finding?: Finding }): void;
   show(box: Box | undefined): void;
-  set(part: Partial<Pick<Store, "surface" | "volume" | "notice" | "incoming" | "paperScale" | "preview" | "picking">>): void;
+  set(
+    part: Partial<Pick<Store, "surface" | "volume" | "notice" | "incoming" | "paperScale" | "preview" | "picking">>,
+  ): void;
   askTexts(ask: TextsAsked): void;
   /** Asks the worker about lines, whose exact pieces only it has. */
   ask<Q extends Question>(question: Q): Promise<Answers[Q["what"]]>;
-  /** The columns of one point that the office makes, with an id of its own; undefined when the server does not answer. */
-  pointToMake(point: { number: string; e: number; n: number; z: number; description: string }): Promise<AddedPoints | undefined>;
+  /**
+   * The columns of one point that the office makes, with an id of its own; undefined when the server does not answer.
+   */
+  pointToMake(point: {
+    number: string;
+    e: number;
+    n: number;
+    z: number;
+    description: string;
+  }): Promise<AddedPoints | undefined>;
   toggle(layer: keyof Layers, on?: boolean): void;
 }
 
 const EMPTY: JobState = {
-  name: "", unit: "m", order: "NE", tolerance: { arc: 0.02, chord: 0.01, coincident: 0.001, crossing: 0.02, precision: 0.05, repeat: 0.02 }, book: {},
-  sets: [], surfaces: [], contours: [], volumes: [], handover: [], setups: [], lines: [], intakes: [], delivered: [], points: emptyTable(),
+  name: "",
+  unit: "m",
+  order: "NE",
+  tolerance: { arc: 0.02, chord: 0.01, coincident: 0.001, crossing: 0.02, precision: 0.05, repeat: 0.02 },
+  book: {},
+  sets: [],
+  surfaces: [],
+  contours: [],
+  volumes: [],
+  handover: [],
+  setups: [],
+  lines: [],
+  intakes: [],
+  delivered: [],
+  points: emptyTable(),
 };
 
 let worker: Worker | undefined;
@@ -145,12 +199,15 @@ export const useJob = create<Store>((set, get) => {
       const view = { ...get().view, ...data.view };
       const names = view.surfaces.map((s) => s.name);
       set({
-        view, derivedIn: data.milliseconds, deriving: data.serial !== serial,
+        view,
+        derivedIn: data.milliseconds,
+        deriving: data.serial !== serial,
         surface: names.includes(get().surface) ? get().surface : (names[0] ?? ""),
         volume: view.volumes.some((v) => v.name === get().volume) ? get().volume : (view.volumes[0]?.name ?? ""),
       });
     };
-    worker.onerror = () => set({ status: "failed", failure: "The computation stopped unexpectedly. Open the job again." });
+    worker.onerror = () =>
+      set({ status: "failed", failure: "The computation stopped unexpectedly. Open the job again." });
   };
 
   const failed = (e: unknown): string => (e instanceof Error ? e.message : String(e));
@@ -180,7 +237,9 @@ export const useJob = create<Store>((set, get) => {
         const last = get().waiting.at(-1);
         if (kind === "redo" || !last) throw new Error("Something is not stored yet; it comes first.");
         open.giveUp(last.name);
-        return set({ notice: { text: `${describeChange(last.change)}: taken back before it was stored`, tone: "plain" } });
+        return set({
+          notice: { text: `${describeChange(last.change)}: taken back before it was stored`, tone: "plain" },
+        });
       }
       try {
         const entry = await postJson<LedgerEntry>(`/api/jobs/${get().jobId}/${kind}${delivery ? "?delivery=yes" : ""}`);
@@ -197,42 +256,110 @@ export const useJob = create<Store>((set, get) => {
   /** After an intake came: its points selected, the sheet at them. */
   const showIntake = async (open: Session, entry: LedgerEntry, key: string) => {
     await open.arrived(entry);
-    const state = open.job, place = state.intakes.findIndex((k) => k.id === key), t = state.points;
+    const state = open.job,
+      place = state.intakes.findIndex((k) => k.id === key),
+      t = state.points;
     const mine: number[] = [];
     for (let i = 0; i < t.count; i++) if (t.intake[i] === place && !t.deleted[i]) mine.push(i);
     // Rings around more than a few thousand points would only hide them.
     get().select({ points: mine.length <= 5000 ? mine.map((i) => t.id[i]!) : [] });
     const lines = state.delivered[place]?.reference?.lines ?? [];
-    const all = lines.flatMap((l) => Array.from({ length: l.xyz.length / 3 }, (_, k) => [l.xyz[3 * k]!, l.xyz[3 * k + 1]!] as const));
-    get().show(boxOfPoints(t, mine) ?? boxOf(all.length, (k) => all[k]![0], (k) => all[k]![1]));
+    const all = lines.flatMap((l) =>
+      Array.from({ length: l.xyz.length / 3 }, (_, k) => [l.xyz[3 * k]!, l.xyz[3 * k + 1]!] as const),
+    );
+    get().show(
+      boxOfPoints(t, mine) ??
+        boxOf(
+          all.length,
+          (k) => all[k]![0],
+          (k) => all[k]![1],
+        ),
+    );
     set({ incoming: undefined });
   };
 
   const taken = (info: StoredIntake) => {
     const r = info.reference;
-    const parts = [info.points > 0 || !r ? plural(info.points, "point") : "", r?.lines ? plural(r.lines, "reference line") : "", r?.surfaces.length ? plural(r.surfaces.length, "reference surface") : ""];
+    const parts = [
+      info.points > 0 || !r ? plural(info.points, "point") : "",
+      r?.lines ? plural(r.lines, "reference line") : "",
+      r?.surfaces.length ? plural(r.surfaces.length, "reference surface") : "",
+    ];
     return `${parts.filter(Boolean).join(", ")} taken in`;
   };
 
   const intakeUrl = (key = "") => `/api/jobs/${get().jobId}/intakes${key && `/${encodeURIComponent(key)}`}`;
 
   return {
-    status: "loading", failure: "", jobId: 0, version: 0, job: EMPTY, intakes: [], withdrawn: [], intakeLimit: Infinity, ledger: [], waiting: [], clashes: [], stuck: undefined,
-    live: false, others: [], view: EMPTY_VIEW, layout: undefined, paperScale: undefined, derivedIn: 0, deriving: false, saving: 0,
-    preview: [], picking: undefined, notice: undefined, points: new Set(), lines: new Set(), finding: undefined, surface: "", volume: "", target: undefined, incoming: undefined,
-    layers: { points: true, shots: false, numbers: true, notes: true, lines: true, contours: true, labels: true, triangles: false, map: false, reference: true },
+    status: "loading",
+    failure: "",
+    jobId: 0,
+    version: 0,
+    job: EMPTY,
+    intakes: [],
+    withdrawn: [],
+    intakeLimit: Infinity,
+    ledger: [],
+    waiting: [],
+    clashes: [],
+    stuck: undefined,
+    live: false,
+    others: [],
+    view: EMPTY_VIEW,
+    layout: undefined,
+    paperScale: undefined,
+    derivedIn: 0,
+    deriving: false,
+    saving: 0,
+    preview: [],
+    picking: undefined,
+    notice: undefined,
+    points: new Set(),
+    lines: new Set(),
+    finding: undefined,
+    surface: "",
+    volume: "",
+    target: undefined,
+    incoming: undefined,
+    layers: {
+      points: true,
+      shots: false,
+      numbers: true,
+      notes: true,
+      lines: true,
+      contours: true,
+      labels: true,
+      triangles: false,
+      map: false,
+      reference: true,
+    },
 
     async open(jobId) {
       session?.close();
       set({
-        status: "loading", view: EMPTY_VIEW, layout: undefined, points: new Set(), lines: new Set(), finding: undefined, notice: undefined, target: undefined, job: EMPTY, jobId,
-        incoming: undefined, waiting: [], clashes: [], stuck: undefined, live: false, others: [],
+        status: "loading",
+        view: EMPTY_VIEW,
+        layout: undefined,
+        points: new Set(),
+        lines: new Set(),
+        finding: undefined,
+        notice: undefined,
+        target: undefined,
+        job: EMPTY,
+        jobId,
+        incoming: undefined,
+        waiting: [],
+        clashes: [],
+        stuck: undefined,
+        live: false,
+        others: [],
       });
       startWorker();
       const opening = (session = new Session(jobId, {
         show: (part) => {
           // The points are shown at once; lines, surfaces and findings follow from the worker.
-          if (part.job && get().status === "loading") set({ ...part, status: "ready", paperScale: part.job.drawing?.scale });
+          if (part.job && get().status === "loading")
+            set({ ...part, status: "ready", paperScale: part.job.drawing?.scale });
           else set(part);
         },
         load: (bytes) => tell({ type: "load", bytes, serial: ++serial }, [bytes]),
@@ -270,23 +397,43 @@ export const useJob = create<Store>((set, get) => {
     },
 
     async takeIn(file, options) {
-      return (await store(async (open) => {
-        const { entry, info } = await postFile<{ entry: LedgerEntry; info: StoredIntake }>(intakeUrl(), file, options);
-        await showIntake(open, entry, info.id);
-        set({ notice: { text: `${taken(info)} from “${info.file}”${info.refused.length ? `; ${plural(info.refused.length, "row")} refused` : ""}.`, tone: "settled" } });
-        return true;
-      })) ?? false;
+      return (
+        (await store(async (open) => {
+          const { entry, info } = await postFile<{ entry: LedgerEntry; info: StoredIntake }>(
+            intakeUrl(),
+            file,
+            options,
+          );
+          await showIntake(open, entry, info.id);
+          set({
+            notice: {
+              text: `${taken(info)} from “${info.file}”${info.refused.length ? `; ${plural(info.refused.length, "row")} refused` : ""}.`,
+              tone: "settled",
+            },
+          });
+          return true;
+        })) ?? false
+      );
     },
 
     async readAgain(key, options) {
-      return (await store(async (open) => {
-        const file = get().intakes.find((k) => k.id === key)!.file;
-        const { entry, info, lost } = await putJson<ReadAgain>(intakeUrl(key), { ...options, file });
-        await showIntake(open, entry, key);
-        const edits = lost.length ? ` ${plural(lost.length, "edit")} found no point any more: ${lost.slice(0, 3).join(" ")}${lost.length > 3 ? " The ledger lists all." : ""}` : "";
-        set({ notice: { text: `“${info.file}” was read again: ${plural(info.points, "point")}.${edits}`, tone: lost.length ? "problem" : "settled" } });
-        return true;
-      })) ?? false;
+      return (
+        (await store(async (open) => {
+          const file = get().intakes.find((k) => k.id === key)!.file;
+          const { entry, info, lost } = await putJson<ReadAgain>(intakeUrl(key), { ...options, file });
+          await showIntake(open, entry, key);
+          const edits = lost.length
+            ? ` ${plural(lost.length, "edit")} found no point any more: ${lost.slice(0, 3).join(" ")}${lost.length > 3 ? " The ledger lists all." : ""}`
+            : "";
+          set({
+            notice: {
+              text: `“${info.file}” was read again: ${plural(info.points, "point")}.${edits}`,
+              tone: lost.length ? "problem" : "settled",
+            },
+          });
+          return true;
+        })) ?? false
+      );
     },
 
     async withdraw(key) {
@@ -300,7 +447,9 @@ export const useJob = create<Store>((set, get) => {
     async restore(key) {
       await store(async (open) => {
         await showIntake(open, await postJson<LedgerEntry>(intakeUrl(key), { action: "restore" }), key);
-        set({ notice: { text: `“${get().intakes.find((k) => k.id === key)?.file ?? key}” is back.`, tone: "settled" } });
+        set({
+          notice: { text: `“${get().intakes.find((k) => k.id === key)?.file ?? key}” is back.`, tone: "settled" },
+        });
       });
     },
 
@@ -312,16 +461,24 @@ export const useJob = create<Store>((set, get) => {
 
     askTexts: (ask) => worker?.postMessage({ type: "texts", ask } satisfies ToWorker),
 
-    ask: (question) => new Promise((resolve) => {
-      const id = ++questions;
-      answers.set(id, resolve as (answer: unknown) => void);
-      worker?.postMessage({ type: "question", id, question } satisfies ToWorker);
-    }),
+    ask: (question) =>
+      new Promise((resolve) => {
+        const id = ++questions;
+        answers.set(id, resolve as (answer: unknown) => void);
+        worker?.postMessage({ type: "question", id, question } satisfies ToWorker);
+      }),
 
     async pointToMake({ number, e, n, z, description }) {
       try {
         const id = await session!.takeIds(1);
-        return { id: [id], number: [number], easting: [e], northing: [n], elevation: [Number.isNaN(z) ? null : z], description: [description] };
+        return {
+          id: [id],
+          number: [number],
+          easting: [e],
+          northing: [n],
+          elevation: [Number.isNaN(z) ? null : z],
+          description: [description],
+        };
       } catch (error) {
         problem(error);
         return undefined;
@@ -346,7 +503,12 @@ export function sayFinding(f: Finding): string {
 
 /** Selects a finding's points and lines and goes to its place. */
 export function goToFinding(f: Finding): void {
-  const { job: { points: t }, view, select, show } = useJob.getState();
+  const {
+    job: { points: t },
+    view,
+    select,
+    show,
+  } = useJob.getState();
   const places = f.points.map((id) => placeOf(t, id)).filter((i) => i >= 0 && !t.deleted[i]);
   const around = f.lines.flatMap((key) => view.lines[lineAt(view, key) ?? -1]?.shots ?? []);
   select({ points: places.map((i) => t.id[i]!), lines: f.lines, finding: f });
@@ -355,5 +517,14 @@ export function goToFinding(f: Finding): void {
   const box = boxOfPoints(t, places.length ? places : around);
   if (!at || e === undefined || n === undefined) return show(box);
   // A place of its own is shown alone, unless several points are meant.
-  show(!box || places.length <= 1 ? { minE: e, maxE: e, minN: n, maxN: n } : { minE: Math.min(box.minE, e), maxE: Math.max(box.maxE, e), minN: Math.min(box.minN, n), maxN: Math.max(box.maxN, n) });
+  show(
+    !box || places.length <= 1
+      ? { minE: e, maxE: e, minN: n, maxN: n }
+      : {
+          minE: Math.min(box.minE, e),
+          maxE: Math.max(box.maxE, e),
+          minN: Math.min(box.minN, n),
+          maxN: Math.max(box.maxN, n),
+        },
+  );
 }

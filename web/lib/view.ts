@@ -8,7 +8,10 @@ import type { Surface, SurfaceReport } from "@bramble/core/surface/model";
 import type { VolumeCurve } from "@bramble/core/volumes/curve";
 import type { VolumeResult } from "@bramble/core/volumes/level";
 
-export interface Failure { code: string; message: string }
+export interface Failure {
+  code: string;
+  message: string;
+}
 export type Shown<T> = { name: string; value?: T; failure?: Failure };
 
 export interface LineShown {
@@ -70,9 +73,28 @@ export interface View {
 
 export const EMPTY_VIEW: View = {
   setups: [],
-  code: new Uint16Array(0), codes: [""], known: new Uint8Array(0), ground: new Uint8Array(0), lines: [],
-  chains: { xyz: new Float64Array(0), shot: new Int32Array(0), starts: new Uint32Array(1) }, symbols: { looks: [], point: new Int32Array(0), look: new Uint16Array(0), ground: new Float32Array(0), paper: new Float32Array(0), turn: new Float32Array(0), spacing: Infinity },
-  sets: [], surfaces: [], contours: [], volumes: [], curves: {}, findings: [], findingsOf: [],
+  code: new Uint16Array(0),
+  codes: [""],
+  known: new Uint8Array(0),
+  ground: new Uint8Array(0),
+  lines: [],
+  chains: { xyz: new Float64Array(0), shot: new Int32Array(0), starts: new Uint32Array(1) },
+  symbols: {
+    looks: [],
+    point: new Int32Array(0),
+    look: new Uint16Array(0),
+    ground: new Float32Array(0),
+    paper: new Float32Array(0),
+    turn: new Float32Array(0),
+    spacing: Infinity,
+  },
+  sets: [],
+  surfaces: [],
+  contours: [],
+  volumes: [],
+  curves: {},
+  findings: [],
+  findingsOf: [],
 };
 
 /** Colour of what no code gives one. */

@@ -11,24 +11,45 @@ const MOST = 300;
 
 export function DescribedSheet() {
   const { view, job, layers, layout } = useJob();
-  const lines = view.lines.filter((l) => isDrawn(l, job.drawing?.hidden)), notes = layout?.texts.filter((t) => t.is === "note") ?? [], missed = layout?.unplaced.filter((u) => u.is === "note").length ?? 0;
+  const lines = view.lines.filter((l) => isDrawn(l, job.drawing?.hidden)),
+    notes = layout?.texts.filter((t) => t.is === "note") ?? [],
+    missed = layout?.unplaced.filter((u) => u.is === "note").length ?? 0;
   const living = livingCount(job.points);
   return (
     <div id="sheet-described" className="sr-only" data-testid="sheet-described">
       <p>
         {layers.points ? `${living} points. ` : "Points are not shown. "}
         {layers.lines ? `${lines.length} lines. ` : "Lines are not shown. "}
-        {view.contours.map((c) => (c.value ? `${c.value.contours.level.length} contour lines on ${c.name}, interval ${c.value.contours.interval}. ` : ""))}
+        {view.contours.map((c) =>
+          c.value
+            ? `${c.value.contours.level.length} contour lines on ${c.name}, interval ${c.value.contours.interval}. `
+            : "",
+        )}
       </p>
       {layers.lines && (
         <table>
           <caption>Lines on the sheet{lines.length > MOST ? `, the first ${MOST}` : ""}</caption>
-          <thead><tr><th>Line</th><th>Points</th><th>Closed</th><th>Length</th></tr></thead>
+          <thead>
+            <tr>
+              <th>Line</th>
+              <th>Points</th>
+              <th>Closed</th>
+              <th>Length</th>
+            </tr>
+          </thead>
           <tbody>
             {lines.slice(0, MOST).map((l, k) => (
               <tr key={k} data-line={lineName(l)} data-color={l.color}>
-                <td>{lineName(l)}</td><td>{l.companion ? `parallel to ${lineName(view.lines[lineAt(view, l.companion.of)!]!)}` : l.shots.map((s) => job.points.number[s]).join(" ")}</td><td>{l.closed ? "closed" : "open"}</td>
-                <td>{formatFixed(l.length, 3)} {job.unit}</td>
+                <td>{lineName(l)}</td>
+                <td>
+                  {l.companion
+                    ? `parallel to ${lineName(view.lines[lineAt(view, l.companion.of)!]!)}`
+                    : l.shots.map((s) => job.points.number[s]).join(" ")}
+                </td>
+                <td>{l.closed ? "closed" : "open"}</td>
+                <td>
+                  {formatFixed(l.length, 3)} {job.unit}
+                </td>
               </tr>
             ))}
           </tbody>
@@ -36,8 +57,14 @@ export function DescribedSheet() {
       )}
       {layers.notes && notes.length > 0 && (
         <>
-          <p>{notes.length} notes{missed ? `, ${missed} without a place` : ""}.</p>
-          <ul aria-label="Notes on the sheet">{notes.slice(0, MOST).map((t, k) => <li key={k}>{t.lines.join(" ")}</li>)}</ul>
+          <p>
+            {notes.length} notes{missed ? `, ${missed} without a place` : ""}.
+          </p>
+          <ul aria-label="Notes on the sheet">
+            {notes.slice(0, MOST).map((t, k) => (
+              <li key={k}>{t.lines.join(" ")}</li>
+            ))}
+          </ul>
         </>
       )}
     </div>

@@ -1,4 +1,7 @@
-/** The drawing as a drafter would have it: lines in their styles, symbols, notes. On a 2D canvas, from the core's one definition of appearance. */
+/**
+ * The drawing as a drafter would have it: lines in their styles, symbols, notes. On a 2D canvas, from the core's one
+ * definition of appearance.
+ */
 import { marksAlong, railOf, wayLength } from "@bramble/core/drawing/along";
 import { drawRank, isDrawn, kindsInOrder, sizeOnPaper, type Layout } from "@bramble/core/drawing/layout";
 import { lineStyle, type LineStyle, type Marks } from "@bramble/core/drawing/line-styles";
@@ -12,11 +15,15 @@ import { toPixel, toPlan, type PlanView } from "./camera";
 import { linesNear } from "./pick";
 import { onSheet, type SheetColors } from "./theme";
 
-/** Pixels for a millimetre of paper where the sheet is shown as it is seen: a little larger than paper, since screens are read from farther away. */
+/**
+ * Pixels for a millimetre of paper where the sheet is shown as it is seen: a little larger than paper, since screens
+ * are read from farther away.
+ */
 export const SEEN = 5.6;
 
 /** Beyond these numbers in sight lines and symbols are drawn by the graphics card, plainly. */
-const MOST_SYMBOLS = 6000, MOST_VERTICES = 40_000;
+const MOST_SYMBOLS = 6000,
+  MOST_VERTICES = 40_000;
 
 export interface Drafting {
   plan: PlanView;
@@ -30,16 +37,27 @@ export interface Drafting {
   show: { points: boolean; lines: boolean; shots: boolean };
 }
 
-export interface InSight { symbols: Int32Array; lines: number[]; fineSymbols: boolean; fineLines: boolean }
+export interface InSight {
+  symbols: Int32Array;
+  lines: number[];
+  fineSymbols: boolean;
+  fineLines: boolean;
+}
 
 /** What of the drawing is in the window, and whether it is little enough to be drawn finely. */
 export function inSight(view: View, t: PointTable, plan: PlanView, drawing: DrawingSettings): InSight {
-  const margin = 30, [minE, maxN] = toPlan(plan, -margin, -margin), [maxE, minN] = toPlan(plan, plan.width + margin, plan.height + margin);
-  const { symbols } = view, drawn = symbols.looks.map((l) => isDrawn(l, drawing.hidden));
+  const margin = 30,
+    [minE, maxN] = toPlan(plan, -margin, -margin),
+    [maxE, minN] = toPlan(plan, plan.width + margin, plan.height + margin);
+  const { symbols } = view,
+    drawn = symbols.looks.map((l) => isDrawn(l, drawing.hidden));
   const found = new Int32Array(MOST_SYMBOLS);
-  let count = 0, fineSymbols = true;
+  let count = 0,
+    fineSymbols = true;
   for (let k = 0; k < symbols.point.length; k++) {
-    const i = symbols.point[k]!, e = t.e[i]!, n = t.n[i]!;
+    const i = symbols.point[k]!,
+      e = t.e[i]!,
+      n = t.n[i]!;
     // A crown may reach into the window from outside.
     const r = symbols.ground[k]! > 0 ? symbols.ground[k]! / 2 : 0;
     if (!(e >= minE - r && e <= maxE + r && n >= minN - r && n <= maxN + r) || !drawn[symbols.look[k]!]) continue;
@@ -49,7 +67,10 @@ export function inSight(view: View, t: PointTable, plan: PlanView, drawing: Draw
     }
     found[count++] = k;
   }
-  const lines = linesNear(view.chains).search(minE, minN, maxE, maxN).filter((k) => isDrawn(view.lines[k]!, drawing.hidden)).sort((a, b) => a - b);
+  const lines = linesNear(view.chains)
+    .search(minE, minN, maxE, maxN)
+    .filter((k) => isDrawn(view.lines[k]!, drawing.hidden))
+    .sort((a, b) => a - b);
   const vertices = lines.reduce((sum, k) => sum + view.chains.starts[k + 1]! - view.chains.starts[k]!, 0);
   // Until the codes are read points are plain.
   if (symbols.point.length === 0) fineSymbols = false;
@@ -64,7 +85,9 @@ export function drawDrafting(ctx: CanvasRenderingContext2D, d: Drafting, sight: 
     if (kind === "point") {
       if (d.show.points && sight.fineSymbols) drawSymbols(ctx, d, sight, pxPerMm, rank);
     } else if (d.show.lines && sight.fineLines) {
-      const lines = sight.lines.map((k) => ({ k, l: d.view.lines[k]! })).filter(({ l }) => (l.kind === "area") === (kind === "area"));
+      const lines = sight.lines
+        .map((k) => ({ k, l: d.view.lines[k]! }))
+        .filter(({ l }) => (l.kind === "area") === (kind === "area"));
       for (const { k, l } of lines.sort((a, b) => rank(a.l) - rank(b.l) || a.k - b.k)) drawLine(ctx, d, k, l, pxPerMm);
     }
   }
@@ -77,8 +100,16 @@ function cssOf(color: string, dark: boolean): string {
   return `rgb(${Math.round(r * 255)} ${Math.round(g * 255)} ${Math.round(b * 255)})`;
 }
 
-function drawLine(ctx: CanvasRenderingContext2D, d: Drafting, k: number, l: View["lines"][number], pxPerMm: number): void {
-  const { xyz, starts } = d.view.chains, from = starts[k]!, to = starts[k + 1]!;
+function drawLine(
+  ctx: CanvasRenderingContext2D,
+  d: Drafting,
+  k: number,
+  l: View["lines"][number],
+  pxPerMm: number,
+): void {
+  const { xyz, starts } = d.view.chains,
+    from = starts[k]!,
+    to = starts[k + 1]!;
   if (to - from < 2) return;
   const way = new Float64Array(2 * (to - from));
   for (let v = from; v < to; v++) {
@@ -86,11 +117,29 @@ function drawLine(ctx: CanvasRenderingContext2D, d: Drafting, k: number, l: View
     way[2 * (v - from)] = x;
     way[2 * (v - from) + 1] = y;
   }
-  strokeWay(ctx, way, lineStyle(l.style), l.closed, cssOf(l.color, d.colors.dark), pxPerMm, d.plan.width, d.plan.height);
+  strokeWay(
+    ctx,
+    way,
+    lineStyle(l.style),
+    l.closed,
+    cssOf(l.color, d.colors.dark),
+    pxPerMm,
+    d.plan.width,
+    d.plan.height,
+  );
 }
 
 /** Strokes a way given in pixels (y downwards) in a style; also used for the swatches of the code book. */
-export function strokeWay(ctx: CanvasRenderingContext2D, way: Float64Array | readonly number[], style: LineStyle, closed: boolean, color: string, pxPerMm: number, width: number, height: number): void {
+export function strokeWay(
+  ctx: CanvasRenderingContext2D,
+  way: Float64Array | readonly number[],
+  style: LineStyle,
+  closed: boolean,
+  color: string,
+  pxPerMm: number,
+  width: number,
+  height: number,
+): void {
   ctx.strokeStyle = ctx.fillStyle = color;
   ctx.lineWidth = Math.max(0.8, style.width * pxPerMm);
   // Seen from far away dashes and marks would only make a grey band.
@@ -113,14 +162,25 @@ export function strokeWay(ctx: CanvasRenderingContext2D, way: Float64Array | rea
   ctx.lineCap = "round";
   const { marks } = style;
   if (!fine || !marks) return;
-  const scaled: LineStyle = { ...style, marks: { ...marks, every: marks.every * pxPerMm, first: (marks.first ?? marks.every / 2) * pxPerMm } };
+  const scaled: LineStyle = {
+    ...style,
+    marks: { ...marks, every: marks.every * pxPerMm, first: (marks.first ?? marks.every / 2) * pxPerMm },
+  };
   marksAlong(way, scaled, ({ x, y, angle }, second) => {
     if (x < -20 || y < -20 || x > width + 20 || y > height + 20) return;
     drawMark(ctx, marks, x, y, angle, second, pxPerMm);
   });
 }
 
-function drawMark(ctx: CanvasRenderingContext2D, marks: Marks, x: number, y: number, angle: number, second: boolean, pxPerMm: number): void {
+function drawMark(
+  ctx: CanvasRenderingContext2D,
+  marks: Marks,
+  x: number,
+  y: number,
+  angle: number,
+  second: boolean,
+  pxPerMm: number,
+): void {
   ctx.save();
   ctx.translate(x, y);
   ctx.rotate(angle);
@@ -128,17 +188,40 @@ function drawMark(ctx: CanvasRenderingContext2D, marks: Marks, x: number, y: num
   ctx.restore();
 }
 
-/** Pixels from which on only the part of a line in the window is gone along: seen from near, a line has marks and dashes by the million. */
+/**
+ * Pixels from which on only the part of a line in the window is gone along: seen from near, a line has marks and dashes
+ * by the million.
+ */
 const LONG = 30_000;
 
 /** The same strokes for the segments in the window alone; dashes and marks stand where they would on the whole line. */
-function strokeInWindow(ctx: CanvasRenderingContext2D, way: Float64Array | readonly number[], style: LineStyle, pxPerMm: number, width: number, height: number): void {
-  const margin = 60, { marks } = style, every = (marks?.every ?? 1) * pxPerMm, first = (marks?.first ?? (marks?.every ?? 0) / 2) * pxPerMm, dash = style.dash?.map((x) => x * pxPerMm) ?? [];
+function strokeInWindow(
+  ctx: CanvasRenderingContext2D,
+  way: Float64Array | readonly number[],
+  style: LineStyle,
+  pxPerMm: number,
+  width: number,
+  height: number,
+): void {
+  const margin = 60,
+    { marks } = style,
+    every = (marks?.every ?? 1) * pxPerMm,
+    first = (marks?.first ?? (marks?.every ?? 0) / 2) * pxPerMm,
+    dash = style.dash?.map((x) => x * pxPerMm) ?? [];
   for (let i = 2, gone = 0; i < way.length; i += 2) {
-    const ax = way[i - 2]!, ay = way[i - 1]!, dx = way[i]! - ax, dy = way[i + 1]! - ay, step = Math.hypot(dx, dy);
-    let t0 = 0, t1 = 1;
-    for (const [p, d, most] of [[ax, dx, width], [ay, dy, height]] as const) {
-      const u = (-margin - p) / d, v = (most + margin - p) / d;
+    const ax = way[i - 2]!,
+      ay = way[i - 1]!,
+      dx = way[i]! - ax,
+      dy = way[i + 1]! - ay,
+      step = Math.hypot(dx, dy);
+    let t0 = 0,
+      t1 = 1;
+    for (const [p, d, most] of [
+      [ax, dx, width],
+      [ay, dy, height],
+    ] as const) {
+      const u = (-margin - p) / d,
+        v = (most + margin - p) / d;
       if (d === 0) t1 = p < -margin || p > most + margin ? -1 : t1;
       else [t0, t1] = [Math.max(t0, Math.min(u, v)), Math.min(t1, Math.max(u, v))];
     }
@@ -146,17 +229,23 @@ function strokeInWindow(ctx: CanvasRenderingContext2D, way: Float64Array | reado
       ctx.setLineDash(dash);
       ctx.lineDashOffset = gone + t0 * step;
       for (const left of style.rails ?? [0]) {
-        const ox = (dy / step) * left * pxPerMm, oy = (-dx / step) * left * pxPerMm;
+        const ox = (dy / step) * left * pxPerMm,
+          oy = (-dx / step) * left * pxPerMm;
         ctx.beginPath();
         ctx.moveTo(ax + t0 * dx + ox, ay + t0 * dy + oy);
         ctx.lineTo(ax + t1 * dx + ox, ay + t1 * dy + oy);
         ctx.stroke();
       }
       ctx.setLineDash([]);
-      if (marks) for (let k = Math.max(0, Math.ceil((gone + t0 * step - first) / every)); first + k * every <= gone + t1 * step; k++) {
-        const t = (first + k * every - gone) / step;
-        drawMark(ctx, marks, ax + t * dx, ay + t * dy, Math.atan2(dy, dx), k % 2 === 1, pxPerMm);
-      }
+      if (marks)
+        for (
+          let k = Math.max(0, Math.ceil((gone + t0 * step - first) / every));
+          first + k * every <= gone + t1 * step;
+          k++
+        ) {
+          const t = (first + k * every - gone) / step;
+          drawMark(ctx, marks, ax + t * dx, ay + t * dy, Math.atan2(dy, dx), k % 2 === 1, pxPerMm);
+        }
     }
     gone += step;
   }
@@ -183,12 +272,24 @@ export function drawStrokes(ctx: CanvasRenderingContext2D, strokes: readonly Str
   }
 }
 
-function drawSymbols(ctx: CanvasRenderingContext2D, d: Drafting, { symbols: rows }: InSight, pxPerMm: number, rank: (x: { group: string; layer: string }) => number): void {
-  const { symbols } = d.view, t = d.table;
+function drawSymbols(
+  ctx: CanvasRenderingContext2D,
+  d: Drafting,
+  { symbols: rows }: InSight,
+  pxPerMm: number,
+  rank: (x: { group: string; layer: string }) => number,
+): void {
+  const { symbols } = d.view,
+    t = d.table;
   const looks = symbols.looks.map((l) => ({
-    ...l, rank: rank(l), symbol: symbolOf(l.symbol) ?? symbolOf("spot")!, css: l.color ? cssOf(l.color, d.colors.dark) : l.known ? d.colors.soft : d.colors.amber,
+    ...l,
+    rank: rank(l),
+    symbol: symbolOf(l.symbol) ?? symbolOf("spot")!,
+    css: l.color ? cssOf(l.color, d.colors.dark) : l.known ? d.colors.soft : d.colors.amber,
   }));
-  const sorted = Array.from(rows).sort((a, b) => looks[symbols.look[a]!]!.rank - looks[symbols.look[b]!]!.rank || a - b);
+  const sorted = Array.from(rows).sort(
+    (a, b) => looks[symbols.look[a]!]!.rank - looks[symbols.look[b]!]!.rank || a - b,
+  );
   /** Spots are many and alike: those of one look in a row are one path. */
   let spots: (typeof looks)[number] | undefined;
   const strokeSpots = () => {
@@ -199,20 +300,23 @@ function drawSymbols(ctx: CanvasRenderingContext2D, d: Drafting, { symbols: rows
     spots = undefined;
   };
   for (const k of sorted) {
-    const look = looks[symbols.look[k]!]!, i = symbols.point[k]!;
+    const look = looks[symbols.look[k]!]!,
+      i = symbols.point[k]!;
     if (look.shot && !d.show.shots) continue;
     if (look !== spots) strokeSpots();
     if (look.symbol.name === "spot") {
       if (!spots) ctx.beginPath();
       spots = look;
-      const [x, y] = toPixel(d.plan, t.e[i]!, t.n[i]!), half = Math.max(0.75, (sizeOnPaper(symbols, k, d.unitsPerMm) * pxPerMm) / 2);
+      const [x, y] = toPixel(d.plan, t.e[i]!, t.n[i]!),
+        half = Math.max(0.75, (sizeOnPaper(symbols, k, d.unitsPerMm) * pxPerMm) / 2);
       ctx.moveTo(x - half, y);
       ctx.lineTo(x + half, y);
       ctx.moveTo(x, y - half);
       ctx.lineTo(x, y + half);
       continue;
     }
-    const [x, y] = toPixel(d.plan, t.e[i]!, t.n[i]!), size = (look.shot ? 0.5 : sizeOnPaper(symbols, k, d.unitsPerMm)) * pxPerMm;
+    const [x, y] = toPixel(d.plan, t.e[i]!, t.n[i]!),
+      size = (look.shot ? 0.5 : sizeOnPaper(symbols, k, d.unitsPerMm)) * pxPerMm;
     ctx.strokeStyle = ctx.fillStyle = look.css;
     // From far away a symbol is a dot of its colour.
     if (size < 3) {
@@ -243,9 +347,11 @@ function drawTexts(ctx: CanvasRenderingContext2D, d: Drafting, layout: Layout): 
     if (px < READABLE) continue;
     const [x, y] = toPixel(d.plan, text.e, text.n);
     if (x < -200 || y < -60 || x > d.plan.width + 200 || y > d.plan.height + 60) continue;
-    const color = text.is === "contour" ? d.colors.contourIndex : text.color ? cssOf(text.color, d.colors.dark) : d.colors.ink;
+    const color =
+      text.is === "contour" ? d.colors.contourIndex : text.color ? cssOf(text.color, d.colors.dark) : d.colors.ink;
     if (text.leader) {
-      const [ax, ay] = toPixel(d.plan, text.leader[0], text.leader[1]), [bx, by] = toPixel(d.plan, text.leader[2], text.leader[3]);
+      const [ax, ay] = toPixel(d.plan, text.leader[0], text.leader[1]),
+        [bx, by] = toPixel(d.plan, text.leader[2], text.leader[3]);
       ctx.strokeStyle = color;
       ctx.lineWidth = Math.max(0.7, 0.13 * pxPerMm);
       ctx.beginPath();
@@ -261,7 +367,8 @@ function drawTexts(ctx: CanvasRenderingContext2D, d: Drafting, layout: Layout): 
     ctx.lineJoin = "round";
     ctx.strokeStyle = d.colors.sheet;
     ctx.fillStyle = color;
-    const lines = baselines(text.lines.length, text.height), side = text.align * text.halfWidth * pxPerMm;
+    const lines = baselines(text.lines.length, text.height),
+      side = text.align * text.halfWidth * pxPerMm;
     ctx.textAlign = text.align < 0 ? "left" : text.align > 0 ? "right" : "center";
     text.lines.forEach((line, k) => ctx.strokeText(line, side, -lines[k]! * pxPerMm));
     text.lines.forEach((line, k) => ctx.fillText(line, side, -lines[k]! * pxPerMm));

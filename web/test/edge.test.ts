@@ -8,19 +8,43 @@ import { EMPTY_VIEW } from "../lib/view";
 import { stateOf } from "../../core/test/job";
 
 describe("changes at the edge", () => {
-  const points = (edit: object) => readChange({ type: "points", edits: [{ id: 1, field: "elevation", old: null, new: 5, ...edit }] });
+  const points = (edit: object) =>
+    readChange({ type: "points", edits: [{ id: 1, field: "elevation", old: null, new: 5, ...edit }] });
 
   test.each([
-    [{ new: 5.25 }], [{ new: null }], [{ field: "description", old: "", new: "TREE 4" }], [{ field: "surface", old: "auto", new: "out" }], [{ field: "deleted", old: false, new: true }], [{ field: "kind", old: "measured", new: "control" }],
+    [{ new: 5.25 }],
+    [{ new: null }],
+    [{ field: "description", old: "", new: "TREE 4" }],
+    [{ field: "surface", old: "auto", new: "out" }],
+    [{ field: "deleted", old: false, new: true }],
+    [{ field: "kind", old: "measured", new: "control" }],
   ])("%j is taken as it is", async (edit) => expect(await points(edit)).toMatchObject({ edits: [edit] }));
 
   test.each([
-    [{ new: "5" }, "A level is a number"], [{ new: NaN }, "A level is a number"], [{ new: Infinity }, "A level is a number"], [{ field: "northing", new: null }, "northing"], [{ field: "number", new: "" }, "A point needs a number"],
-    [{ field: "description", new: "a\0b" }, "zero byte"], [{ field: "nothing" }, "field"], [{ id: 0 }, "id"], [{ id: 1.5 }, "id"], [{ extra: 1 }, "extra"], [{ field: "surface", new: "maybe" }, "new"], [{ field: "deleted", new: "yes" }, "true or false"],
+    [{ new: "5" }, "A level is a number"],
+    [{ new: NaN }, "A level is a number"],
+    [{ new: Infinity }, "A level is a number"],
+    [{ field: "northing", new: null }, "northing"],
+    [{ field: "number", new: "" }, "A point needs a number"],
+    [{ field: "description", new: "a\0b" }, "zero byte"],
+    [{ field: "nothing" }, "field"],
+    [{ id: 0 }, "id"],
+    [{ id: 1.5 }, "id"],
+    [{ extra: 1 }, "extra"],
+    [{ field: "surface", new: "maybe" }, "new"],
+    [{ field: "deleted", new: "yes" }, "true or false"],
   ])("%j is refused", async (edit, what) => expect(points(edit)).rejects.toThrow(new RegExp(what, "i")));
 
   test("named things go by the recipe's own schema, and keep their name", async () => {
-    const named = (more: object) => readChange({ type: "named", part: "contours", name: "s", old: null, new: { surface: "s", interval: 1 }, ...more });
+    const named = (more: object) =>
+      readChange({
+        type: "named",
+        part: "contours",
+        name: "s",
+        old: null,
+        new: { surface: "s", interval: 1 },
+        ...more,
+      });
     expect(await named({})).toMatchObject({ part: "contours" });
     await expect(named({ new: { surface: "s", interval: 0 } })).rejects.toThrow("contours.interval: 0 must be > 0");
     await expect(named({ new: { surface: "t", interval: 1 } })).rejects.toThrow("The name within differs");
@@ -29,13 +53,22 @@ describe("changes at the edge", () => {
   });
 
   test("codes and lines by hand go by their schema; changes that belong together are each looked at", async () => {
-    const code = (c: object) => readChange({ type: "named", part: "codes", name: "POND", old: null, new: { code: "POND", ...c } });
+    const code = (c: object) =>
+      readChange({ type: "named", part: "codes", name: "POND", old: null, new: { code: "POND", ...c } });
     expect(await code({ kind: "area", labelAt: { place: "centre" } })).toMatchObject({ part: "codes" });
     await expect(code({ colour: "#ffffff" })).rejects.toThrow("Did you mean “color”?");
     await expect(code({ labelAt: { place: "above it" } })).rejects.toThrow("labelAt.place");
-    const hand = { type: "named", part: "lines", name: "by hand 1", old: null, new: { name: "by hand 1", code: "WALL", points: "1-3" } };
+    const hand = {
+      type: "named",
+      part: "lines",
+      name: "by hand 1",
+      old: null,
+      new: { name: "by hand 1", code: "WALL", points: "1-3" },
+    };
     const several = (changes: unknown[]) => readChange({ type: "several", text: "Both", changes });
-    expect(await several([hand, { type: "points", edits: [{ id: 1, field: "cues", old: "", new: "" }] }])).toMatchObject({ type: "several" });
+    expect(
+      await several([hand, { type: "points", edits: [{ id: 1, field: "cues", old: "", new: "" }] }]),
+    ).toMatchObject({ type: "several" });
     await expect(several([hand, { ...hand, new: { name: "by hand 1", code: "WALL" } }])).rejects.toThrow("points");
     await expect(several([])).rejects.toThrow("Nothing is changed");
     await expect(several([{ type: "intake" }])).rejects.toThrow("not known");
@@ -44,7 +77,14 @@ describe("changes at the edge", () => {
 
   test("how the job is drawn is a setting with a schema of its own", async () => {
     const set = (value: unknown) => readChange({ type: "setting", field: "drawing", old: null, new: value });
-    expect(await set({ scale: 500, points: [{ set: "*", number: true }], hidden: { groups: ["Water"], kinds: ["line"] }, order: ["Ground"] })).toMatchObject({ field: "drawing" });
+    expect(
+      await set({
+        scale: 500,
+        points: [{ set: "*", number: true }],
+        hidden: { groups: ["Water"], kinds: ["line"] },
+        order: ["Ground"],
+      }),
+    ).toMatchObject({ field: "drawing" });
     expect(await set(null)).toMatchObject({ new: null });
     await expect(set({ scale: 0 })).rejects.toThrow("scale");
     await expect(set({ hidden: { kinds: ["curve"] } })).rejects.toThrow("kinds");
@@ -53,7 +93,7 @@ describe("changes at the edge", () => {
   test("settings: name, date, order, tolerance and book, each in its kind", async () => {
     const set = (field: string, value: unknown) => readChange({ type: "setting", field, old: null, new: value });
     expect(await set("name", "New name")).toMatchObject({ field: "name" });
-    await expect(set("name", " ")).rejects.toThrow("name: \" \" is not written as it must be");
+    await expect(set("name", " ")).rejects.toThrow('name: " " is not written as it must be');
     await expect(set("name", null)).rejects.toThrow("A job cannot be without its name");
     await expect(set("order", "XY")).rejects.toThrow('"XY" is not one of "NE", "EN"');
     await expect(set("date", "yesterday")).rejects.toThrow("is not written as it must be");
@@ -65,8 +105,12 @@ describe("changes at the edge", () => {
     await expect(readChange({ type: "remove", points: {} })).rejects.toThrow("not known");
     const points = { id: [7], number: ["901"], easting: [1], northing: [2], elevation: [null], description: [""] };
     expect(await readChange({ type: "add", points })).toEqual({ type: "add", points });
-    await expect(readChange({ type: "add", points: { ...points, easting: [1, 2] } })).rejects.toThrow("a value in every column");
-    await expect(readChange({ type: "add", points: { ...points, easting: [Infinity] } })).rejects.toThrow("The easting is a number");
+    await expect(readChange({ type: "add", points: { ...points, easting: [1, 2] } })).rejects.toThrow(
+      "a value in every column",
+    );
+    await expect(readChange({ type: "add", points: { ...points, easting: [Infinity] } })).rejects.toThrow(
+      "The easting is a number",
+    );
     const twice = { id: 1, field: "note", old: "", new: "a" };
     await expect(readChange({ type: "points", edits: [twice, twice] })).rejects.toThrow("once");
     await expect(readChange(null)).rejects.toThrow();
@@ -81,18 +125,23 @@ describe("changes at the edge", () => {
     expect(await readIntakeOptions({ file: "a.txt", clash: "add", add: 5 })).toMatchObject({ file: "a.txt" });
     await expect(readIntakeOptions({ file: "a/b.txt" })).rejects.toThrow("no folders");
     await expect(readIntakeOptions({ file: "a", clash: "merge" })).rejects.toThrow("clash");
-    await expect(readIntakeOptions({ file: "a", layout: { columns: ["number", "up"] } })).rejects.toThrow("layout.columns[1]");
+    await expect(readIntakeOptions({ file: "a", layout: { columns: ["number", "up"] } })).rejects.toThrow(
+      "layout.columns[1]",
+    );
   });
 });
 
 describe("requests", () => {
-  const request = (headers: Record<string, string>, body?: string) => new Request("http://127.0.0.1:4310/api", { method: "POST", headers: { host: "127.0.0.1:4310", ...headers }, body });
+  const request = (headers: Record<string, string>, body?: string) =>
+    new Request("http://127.0.0.1:4310/api", { method: "POST", headers: { host: "127.0.0.1:4310", ...headers }, body });
   const answer = async (r: Request) => (await respond(r, async () => Response.json({ ok: true }))).json();
 
   test("only this machine, and only its own pages", async () => {
     expect(await answer(request({}))).toEqual({ ok: true });
     expect(await answer(request({ origin: "http://127.0.0.1:4310" }))).toEqual({ ok: true });
-    expect((await answer(request({ host: "evil.example:4310" }))).message).toContain("does not answer for “evil.example”");
+    expect((await answer(request({ host: "evil.example:4310" }))).message).toContain(
+      "does not answer for “evil.example”",
+    );
     expect((await answer(request({ origin: "http://evil.example" }))).message).toBe("Another site asked.");
     expect((await answer(request({ "sec-fetch-site": "cross-site" }))).message).toBe("Another site asked.");
   });
@@ -108,7 +157,9 @@ describe("requests", () => {
   });
 
   test("bodies have a limit, declared or not; JSON must be JSON", async () => {
-    await expect(readBody(request({}, "x".repeat(200)), "a.txt", 100)).rejects.toMatchObject({ code: "file-too-large" });
+    await expect(readBody(request({}, "x".repeat(200)), "a.txt", 100)).rejects.toMatchObject({
+      code: "file-too-large",
+    });
     expect((await readBody(request({}, "abc"), "a.txt", 100)).length).toBe(3);
     await expect(readJson(request({}, "{"))).rejects.toThrow("not JSON");
   });
@@ -122,27 +173,56 @@ describe("requests", () => {
 });
 
 describe("cells of the points table", () => {
-  const job = stateOf([{ number: 1, e: 100, n: 200, z: 50, code: "SPOT" }, { number: 2, e: 1, n: 2 }]);
+  const job = stateOf([
+    { number: 1, e: 100, n: 200, z: 50, code: "SPOT" },
+    { number: 2, e: 1, n: 2 },
+  ]);
 
   test("columns in the job's order, with the unit in their titles", () => {
-    expect(columnsOf(job, EMPTY_VIEW).slice(0, 4).map((c) => c.title)).toEqual(["Number", "Northing m", "Easting m", "Elevation m"]);
-    expect(columnsOf({ ...job, order: "EN", unit: "ft" }, EMPTY_VIEW).slice(1, 3).map((c) => c.title)).toEqual(["Easting ft", "Northing ft"]);
+    expect(
+      columnsOf(job, EMPTY_VIEW)
+        .slice(0, 4)
+        .map((c) => c.title),
+    ).toEqual(["Number", "Northing m", "Easting m", "Elevation m"]);
+    expect(
+      columnsOf({ ...job, order: "EN", unit: "ft" }, EMPTY_VIEW)
+        .slice(1, 3)
+        .map((c) => c.title),
+    ).toEqual(["Easting ft", "Northing ft"]);
     expect(columnsOf(job, EMPTY_VIEW)[3]!.text(0)).toBe("50.000");
     expect(columnsOf(job, EMPTY_VIEW)[3]!.text(1)).toBe("");
   });
 
   test.each([
-    ["elevation", "12.5", 12.5], ["elevation", " 1 ft ", 0.3048], ["elevation", "", null], ["elevation", "12,5", 12.5], ["number", "7A", "7A"], ["surface", "by code", "auto"], ["surface", "out", "out"], ["kind", "control", "control"], ["note", " x ", "x"],
+    ["elevation", "12.5", 12.5],
+    ["elevation", " 1 ft ", 0.3048],
+    ["elevation", "", null],
+    ["elevation", "12,5", 12.5],
+    ["number", "7A", "7A"],
+    ["surface", "by code", "auto"],
+    ["surface", "out", "out"],
+    ["kind", "control", "control"],
+    ["note", " x ", "x"],
   ] as const)("%s typed as “%s” is %s", (field, text, value) => expect(readCell(field, text, job)).toEqual({ value }));
 
-  test.each([["elevation", "high"], ["northing", ""], ["number", " "], ["kind", "reference"], ["surface", "perhaps"], ["easting", "1e999"]] as const)("%s typed as “%s” is refused in a sentence", (field, text) => {
+  test.each([
+    ["elevation", "high"],
+    ["northing", ""],
+    ["number", " "],
+    ["kind", "reference"],
+    ["surface", "perhaps"],
+    ["easting", "1e999"],
+  ] as const)("%s typed as “%s” is refused in a sentence", (field, text) => {
     expect(readCell(field, text, job)).toEqual({ problem: expect.stringMatching(/\.$/) });
   });
 
   test("a target height moves the elevation by old − new, as one change that undoes whole", () => {
     const measured = { ...job, points: { ...job.points, targetHeight: Float64Array.of(1.65, NaN) } };
     const edits = editsFor(measured, 0, "targetHeight", 2.15);
-    expect(edits.map((e) => [e.field, e.new])).toEqual([["targetHeight", 2.15], ["elevation", 49.5]]);
+    expect(edits.map((e) => [e.field, e.new])).toEqual([
+      ["targetHeight", 2.15],
+      ["elevation", 49.5],
+    ]);
     expect(applyChange(measured, { type: "points", edits }).points.z[0]).toBe(49.5);
     expect(editsFor(measured, 1, "targetHeight", 2)).toHaveLength(1);
     expect(editsFor(job, 0, "elevation", 50)).toEqual([]);
@@ -161,11 +241,19 @@ test("figures for people: units, groups, a true minus", () => {
 });
 
 test("a coordinate typed for an object ahead of its shot takes the place of its past, all of it undone by one change", () => {
-  const job = stateOf([{ number: "1", e: 0, n: 0, z: 10, code: "SPOT" }, { number: "2", e: 30, n: 40, z: 12, code: "HEDGE2 past=10,0,1" }]);
+  const job = stateOf([
+    { number: "1", e: 0, n: 0, z: 10, code: "SPOT" },
+    { number: "2", e: 30, n: 40, z: 12, code: "HEDGE2 past=10,0,1" },
+  ]);
   const edits = editsFor(job, 1, "elevation", 20);
   expect(edits.map((e) => e.field)).toEqual(["northing", "easting", "elevation", "cues"]);
   const next = applyChange(job, { type: "points", edits });
-  expect([next.points.e[1], next.points.n[1], next.points.z[1], next.points.shotAt]).toEqual([expect.closeTo(36, 9), expect.closeTo(48, 9), 20, undefined]);
+  expect([next.points.e[1], next.points.n[1], next.points.z[1], next.points.shotAt]).toEqual([
+    expect.closeTo(36, 9),
+    expect.closeTo(48, 9),
+    20,
+    undefined,
+  ]);
   const back = applyChange(next, inverse({ type: "points", edits }) as EditableChange);
   expect([back.points.z[1], back.points.shotAt?.get(2)]).toEqual([13, [30, 40, 12]]);
   expect(editsFor(job, 1, "note", "x")).toEqual([{ id: 2, field: "note", old: "", new: "x" }]);

@@ -1,25 +1,64 @@
-/** One job in two windows: whatever two people change, and whatever of the messages is lost, late or twice, both end with what is stored. */
+/**
+ * One job in two windows: whatever two people change, and whatever of the messages is lost, late or twice, both end
+ * with what is stored.
+ */
 import fc from "fast-check";
-import { applyChange, inverse, openRecipe, parseRecipe, Refusal, type EditableChange, type JobState } from "@bramble/core";
+import {
+  applyChange,
+  inverse,
+  openRecipe,
+  parseRecipe,
+  Refusal,
+  type EditableChange,
+  type JobState,
+} from "@bramble/core";
 import { EDIT_FIELDS, fieldValue, type EditField } from "@bramble/core/points/edits";
 import { placeOf } from "@bramble/core/points/table";
 import type { LedgerEntry } from "@bramble/db";
 import { Sync } from "../lib/session/sync";
 
-const start = openRecipe(parseRecipe(JSON.stringify({
-  recipe: 1, intakes: [{ id: "d", file: "d.csv", layout: { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] } }],
-}), "r.json"), () => new TextEncoder().encode("1,0,0,1,SPOT\n2,9,0,2,SPOT\n3,9,9,3,HEDGE\n4,0,9,4,HEDGE\n")).state;
+const start = openRecipe(
+  parseRecipe(
+    JSON.stringify({
+      recipe: 1,
+      intakes: [
+        {
+          id: "d",
+          file: "d.csv",
+          layout: { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] },
+        },
+      ],
+    }),
+    "r.json",
+  ),
+  () => new TextEncoder().encode("1,0,0,1,SPOT\n2,9,0,2,SPOT\n3,9,9,3,HEDGE\n4,0,9,4,HEDGE\n"),
+).state;
 
 /** The server, as far as windows see it: checks, stores in order, knows a change by its name. */
 class Server {
   job: JobState = start;
   readonly ledger: LedgerEntry[] = [];
 
-  store(author: string, change: EditableChange, client: string | null, kind: LedgerEntry["kind"] = "change"): LedgerEntry {
+  store(
+    author: string,
+    change: EditableChange,
+    client: string | null,
+    kind: LedgerEntry["kind"] = "change",
+  ): LedgerEntry {
     const known = client === null ? undefined : this.ledger.find((e) => e.client === client);
     if (known) return known;
     this.job = applyChange(this.job, change);
-    const entry: LedgerEntry = { seq: this.ledger.length + 1, author, at: "", kind, target: null, undone: false, change, text: "", client };
+    const entry: LedgerEntry = {
+      seq: this.ledger.length + 1,
+      author,
+      at: "",
+      kind,
+      target: null,
+      undone: false,
+      change,
+      text: "",
+      client,
+    };
     this.ledger.push(entry);
     return entry;
   }
@@ -28,36 +67,92 @@ class Server {
 /** What a person can see of a job. */
 function shown(s: JobState) {
   const { points: t, ...rest } = s;
-  return JSON.parse(JSON.stringify({ rest, points: [...t.id.keys()].map((i) => [t.id[i], EDIT_FIELDS.map((f) => fieldValue(t, i, f))]) }));
+  return JSON.parse(
+    JSON.stringify({
+      rest,
+      points: [...t.id.keys()].map((i) => [t.id[i], EDIT_FIELDS.map((f) => fieldValue(t, i, f))]),
+    }),
+  );
 }
 
-const VALUES: Partial<Record<EditField, readonly (string | number | boolean | null)[]>> = { elevation: [5, 6.5, null], number: ["7", "8", "2"], note: ["", "a", "b"], deleted: [true, false], description: ["SPOT", "TREE"] };
+const VALUES: Partial<Record<EditField, readonly (string | number | boolean | null)[]>> = {
+  elevation: [5, 6.5, null],
+  number: ["7", "8", "2"],
+  note: ["", "a", "b"],
+  deleted: [true, false],
+  description: ["SPOT", "TREE"],
+};
 const wish = fc.oneof(
-  fc.constantFrom(...(Object.keys(VALUES) as EditField[])).chain((field) => fc.record({ what: fc.constant("edit" as const), field: fc.constant(field), value: fc.constantFrom(...VALUES[field]!), point: fc.nat(5) })),
-  fc.record({ what: fc.constant("line" as const), name: fc.constantFrom("l1", "l2"), points: fc.constantFrom("1, 2", "3, 4", "") }),
+  fc
+    .constantFrom(...(Object.keys(VALUES) as EditField[]))
+    .chain((field) =>
+      fc.record({
+        what: fc.constant("edit" as const),
+        field: fc.constant(field),
+        value: fc.constantFrom(...VALUES[field]!),
+        point: fc.nat(5),
+      }),
+    ),
+  fc.record({
+    what: fc.constant("line" as const),
+    name: fc.constantFrom("l1", "l2"),
+    points: fc.constantFrom("1, 2", "3, 4", ""),
+  }),
   fc.record({ what: fc.constant("note" as const), value: fc.constantFrom("x", "y") }),
   fc.record({ what: fc.constant("add" as const), number: fc.constantFrom("9", "10", "7") }),
 );
 const act = fc.record({
-  who: fc.constantFrom(0, 1), wish, undo: fc.boolean(),
+  who: fc.constantFrom(0, 1),
+  wish,
+  undo: fc.boolean(),
   // What becomes of the request, of its answer, and of the stream's messages.
-  send: fc.constantFrom("now", "now", "later", "answer lost", "twice"), stream: fc.constantFrom("all", "all", "none", "last", "backwards"),
+  send: fc.constantFrom("now", "now", "later", "answer lost", "twice"),
+  stream: fc.constantFrom("all", "all", "none", "last", "backwards"),
 });
 
 let serial = 0;
-function changeOf(s: JobState, w: { what: string; field?: EditField; value?: unknown; point?: number; name?: string; points?: string; number?: string }): EditableChange | undefined {
+function changeOf(
+  s: JobState,
+  w: {
+    what: string;
+    field?: EditField;
+    value?: unknown;
+    point?: number;
+    name?: string;
+    points?: string;
+    number?: string;
+  },
+): EditableChange | undefined {
   const t = s.points;
   switch (w.what) {
     case "edit": {
-      const i = w.point! % t.count, old = fieldValue(t, i, w.field!);
-      return Object.is(old, w.value) ? undefined : { type: "points", edits: [{ id: t.id[i]!, field: w.field!, old, new: w.value as never }] };
+      const i = w.point! % t.count,
+        old = fieldValue(t, i, w.field!);
+      return Object.is(old, w.value)
+        ? undefined
+        : { type: "points", edits: [{ id: t.id[i]!, field: w.field!, old, new: w.value as never }] };
     }
     case "line": {
-      const old = s.lines.find((l) => l.name === w.name) ?? null, next = w.points === "" ? null : { name: w.name!, code: "HEDGE", points: w.points! };
-      return old === null && next === null ? undefined : { type: "named", part: "lines", name: w.name!, old, new: next } as EditableChange;
+      const old = s.lines.find((l) => l.name === w.name) ?? null,
+        next = w.points === "" ? null : { name: w.name!, code: "HEDGE", points: w.points! };
+      return old === null && next === null
+        ? undefined
+        : ({ type: "named", part: "lines", name: w.name!, old, new: next } as EditableChange);
     }
-    case "note": return { type: "setting", field: "note", old: s.note ?? null, new: w.value } as EditableChange;
-    default: return { type: "add", points: { id: [1000 + ++serial], number: [w.number!], easting: [1], northing: [2], elevation: [null], description: [""] } };
+    case "note":
+      return { type: "setting", field: "note", old: s.note ?? null, new: w.value } as EditableChange;
+    default:
+      return {
+        type: "add",
+        points: {
+          id: [1000 + ++serial],
+          number: [w.number!],
+          easting: [1],
+          northing: [2],
+          elevation: [null],
+          description: [""],
+        },
+      };
   }
 }
 
@@ -66,7 +161,10 @@ class Window {
   readonly sync = new Sync(start, 0);
   worker: JobState = start;
 
-  constructor(private readonly server: Server, readonly author: string) {}
+  constructor(
+    private readonly server: Server,
+    readonly author: string,
+  ) {}
 
   follow(changes: readonly EditableChange[]): void {
     for (const c of changes) this.worker = applyChange(this.worker, c);
@@ -79,7 +177,11 @@ class Window {
   }
 
   reload(): void {
-    const changes = this.sync.reload(this.server.job, this.server.ledger.length, new Set(this.server.ledger.flatMap((e) => e.client ?? [])));
+    const changes = this.sync.reload(
+      this.server.job,
+      this.server.ledger.length,
+      new Set(this.server.ledger.flatMap((e) => e.client ?? [])),
+    );
     this.worker = this.server.job;
     this.follow(changes);
   }
@@ -104,57 +206,70 @@ class Window {
   /** Messages of the stream from what is known on, as many and in whatever order they come. */
   listen(how: string): void {
     const missed = this.server.ledger.filter((e) => e.seq > this.sync.version);
-    const come = how === "all" ? missed : how === "last" ? missed.slice(-1) : how === "backwards" ? [...missed].reverse() : [];
+    const come =
+      how === "all" ? missed : how === "last" ? missed.slice(-1) : how === "backwards" ? [...missed].reverse() : [];
     for (const e of come) this.hear(e);
   }
 }
 
-test("two people, any changes, lost messages: in the end both windows and their workers show what is stored, and nothing was stored twice", () =>
-  fc.assert(fc.property(fc.array(act, { minLength: 1, maxLength: 25 }), (acts) => {
-    const server = new Server(), windows = [new Window(server, "Ada"), new Window(server, "Ben")];
-    let made = 0;
-    for (const { who, wish: w, undo, send, stream } of acts) {
-      const window = windows[who]!, last = server.ledger.findLast((e) => e.author === window.author);
-      if (undo && last) {
-        try {
-          server.store(window.author, inverse(last.change) as EditableChange, null, "undo");
-        } catch (e) {
-          if (!(e instanceof Refusal)) throw e;
+test("two people, any changes, lost messages: both windows end with what is stored, nothing stored twice", () =>
+  fc.assert(
+    fc.property(fc.array(act, { minLength: 1, maxLength: 25 }), (acts) => {
+      const server = new Server(),
+        windows = [new Window(server, "Ada"), new Window(server, "Ben")];
+      let made = 0;
+      for (const { who, wish: w, undo, send, stream } of acts) {
+        const window = windows[who]!,
+          last = server.ledger.findLast((e) => e.author === window.author);
+        if (undo && last) {
+          try {
+            server.store(window.author, inverse(last.change) as EditableChange, null, "undo");
+          } catch (e) {
+            if (!(e instanceof Refusal)) throw e;
+          }
         }
-      }
-      const change = changeOf(window.sync.job, w);
-      if (change) {
-        try {
-          window.follow(window.sync.make(`change ${++made}`, change));
-        } catch (e) {
-          if (!(e instanceof Refusal)) throw e;
+        const change = changeOf(window.sync.job, w);
+        if (change) {
+          try {
+            window.follow(window.sync.make(`change ${++made}`, change));
+          } catch (e) {
+            if (!(e instanceof Refusal)) throw e;
+          }
         }
+        if (send !== "later") window.send(send);
+        for (const x of windows) x.listen(stream);
+        // What is shown is always what the worker has, whatever is on its way.
+        for (const x of windows) expect(shown(x.worker)).toEqual(shown(x.sync.job));
       }
-      if (send !== "later") window.send(send);
-      for (const x of windows) x.listen(stream);
-      // What is shown is always what the worker has, whatever is on its way.
-      for (const x of windows) expect(shown(x.worker)).toEqual(shown(x.sync.job));
-    }
-    // The connection is there again: what waits is sent, what clashed is left, all is heard.
-    for (let round = 0; round < 60 && windows.some((x) => x.sync.waiting.length); round++) for (const x of windows) {
-      x.listen("all");
-      x.send("now");
-    }
-    for (const x of windows) {
-      for (const c of x.sync.clashes) x.follow(x.sync.giveUp(c.name));
-      x.listen("all");
-    }
-    for (const x of windows) {
-      expect([x.sync.version, x.sync.waiting, x.sync.clashes, x.sync.behind]).toEqual([server.ledger.length, [], [], false]);
-      expect(shown(x.sync.job)).toEqual(shown(server.job));
-      expect(shown(x.worker)).toEqual(shown(server.job));
-    }
-    const names = server.ledger.flatMap((e) => e.client ?? []);
-    expect(new Set(names).size).toBe(names.length);
-  }), { numRuns: 500 }));
+      // The connection is there again: what waits is sent, what clashed is left, all is heard.
+      for (let round = 0; round < 60 && windows.some((x) => x.sync.waiting.length); round++)
+        for (const x of windows) {
+          x.listen("all");
+          x.send("now");
+        }
+      for (const x of windows) {
+        for (const c of x.sync.clashes) x.follow(x.sync.giveUp(c.name));
+        x.listen("all");
+      }
+      for (const x of windows) {
+        expect([x.sync.version, x.sync.waiting, x.sync.clashes, x.sync.behind]).toEqual([
+          server.ledger.length,
+          [],
+          [],
+          false,
+        ]);
+        expect(shown(x.sync.job)).toEqual(shown(server.job));
+        expect(shown(x.worker)).toEqual(shown(server.job));
+      }
+      const names = server.ledger.flatMap((e) => e.client ?? []);
+      expect(new Set(names).size).toBe(names.length);
+    }),
+    { numRuns: 500 },
+  ));
 
 test("a change that was stored though its answer was lost is not put on twice when the whole job is read again", () => {
-  const server = new Server(), ada = new Window(server, "Ada");
+  const server = new Server(),
+    ada = new Window(server, "Ada");
   ada.follow(ada.sync.make("a", { type: "points", edits: [{ id: 2, field: "note", old: "", new: "x" }] }));
   ada.send("answer lost");
   expect(ada.sync.waiting).toHaveLength(1);
@@ -163,14 +278,25 @@ test("a change that was stored though its answer was lost is not put on twice wh
 });
 
 test("a clash keeps both values; the person's own goes on as a wish on what is there now", () => {
-  const server = new Server(), [ada, ben] = [new Window(server, "Ada"), new Window(server, "Ben")];
-  const level = (value: number, old: number): EditableChange => ({ type: "points", edits: [{ id: 2, field: "elevation", old, new: value }] });
+  const server = new Server(),
+    [ada, ben] = [new Window(server, "Ada"), new Window(server, "Ben")];
+  const level = (value: number, old: number): EditableChange => ({
+    type: "points",
+    edits: [{ id: 2, field: "elevation", old, new: value }],
+  });
   ben.follow(ben.sync.make("b", level(16, 2)));
   ada.follow(ada.sync.make("a", level(15, 2)));
   ada.send("now");
   ben.listen("all");
   expect(fieldValue(ben.sync.job.points, placeOf(ben.sync.job.points, 2), "elevation")).toBe(15);
-  expect(ben.sync.clashes).toMatchObject([{ name: "b", why: { code: "change-outdated", data: { author: "Ada", clash: { field: "elevation", theirs: 15, mine: 16 } } } }]);
-  expect(ben.sync.clashes[0]!.why.message).toContain("The elevation of point 2 was changed meanwhile by Ada: it is now 15. Yours, 16,");
+  expect(ben.sync.clashes).toMatchObject([
+    {
+      name: "b",
+      why: { code: "change-outdated", data: { author: "Ada", clash: { field: "elevation", theirs: 15, mine: 16 } } },
+    },
+  ]);
+  expect(ben.sync.clashes[0]!.why.message).toContain(
+    "The elevation of point 2 was changed meanwhile by Ada: it is now 15. Yours, 16,",
+  );
   expect(ben.sync.anew("b")).toEqual(level(16, 15));
 });

@@ -1,5 +1,16 @@
-/** Runs the chain beside the page: keeps the job's state, applies each change to it, and sends what became different. */
-import { applyChanges, Chain, layoutSource, type Derived, type EditableChange, type Finding, type JobState, type Made } from "@bramble/core";
+/**
+ * Runs the chain beside the page: keeps the job's state, applies each change to it, and sends what became different.
+ */
+import {
+  applyChanges,
+  Chain,
+  layoutSource,
+  type Derived,
+  type EditableChange,
+  type Finding,
+  type JobState,
+  type Made,
+} from "@bramble/core";
 import { codeOf } from "@bramble/core/codes/read";
 import { layOutTexts, type Layout, type LayoutSource, type TextsWanted } from "@bramble/core/drawing/layout";
 import { explainLine, type PieceFacts } from "@bramble/core/lines/explain";
@@ -24,10 +35,23 @@ export type Question =
   | { what: "pieces"; line: string }
   | { what: "crossings"; line: string; other: string }
   | { what: "right of"; line: string; e: number; n: number };
-export interface Answers { snap: Snap | undefined; pieces: PieceFacts[]; crossings: LineCrossing[]; "right of": number | undefined }
+export interface Answers {
+  snap: Snap | undefined;
+  pieces: PieceFacts[];
+  crossings: LineCrossing[];
+  "right of": number | undefined;
+}
 /** The sheet's wish for texts: at which scale, which, and for a large job within which rectangle. */
-export interface TextsAsked { unitsPerMm: number; want: TextsWanted; within: LayoutSource["within"]; mostOrNone: boolean }
-export type FromWorker = { serial: number; view: Partial<View>; milliseconds: number } | { layout: Layout } | { id: number; answer: Answers[keyof Answers] };
+export interface TextsAsked {
+  unitsPerMm: number;
+  want: TextsWanted;
+  within: LayoutSource["within"];
+  mostOrNone: boolean;
+}
+export type FromWorker =
+  | { serial: number; view: Partial<View>; milliseconds: number }
+  | { layout: Layout }
+  | { id: number; answer: Answers[keyof Answers] };
 
 const chain = new Chain();
 let state: JobState | undefined;
@@ -56,7 +80,9 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
 /** Carries out all that waits and derives once. */
 function follow(): void {
   if (waiting.length === 0) return;
-  const begun = performance.now(), all = waiting, last = all.findLastIndex((m) => m.type === "load");
+  const begun = performance.now(),
+    all = waiting,
+    last = all.findLastIndex((m) => m.type === "load");
   waiting = [];
   const load = all[last];
   if (load?.type === "load") {
@@ -66,7 +92,8 @@ function follow(): void {
   const changes = all.slice(last + 1).flatMap((m) => (m.type === "changes" ? m.changes : []));
   if (state && changes.length) state = applyChanges(state, changes);
   if (!state) return;
-  const view = derive(state), { serial } = all.at(-1)!;
+  const view = derive(state),
+    { serial } = all.at(-1)!;
   const milliseconds = performance.now() - begun;
   self.postMessage({ serial, view, milliseconds } satisfies FromWorker);
   layOut();
@@ -80,12 +107,30 @@ let derived: Derived | undefined, asked: TextsAsked | undefined;
 /** Texts find their places after what an edit waits for, and only when something that they depend on is new. */
 function layOut(): void {
   if (!state || !derived || !asked) return;
-  const { points: t } = state, d = derived;
-  const needs = [d.symbols, d.notes, d.lines, d.chains, t.e, t.n, t.z, t.number, t.deleted, state.drawing, state.sets, asked, ...d.contours.map((c) => (c.ok ? c.value : c.refusal))];
+  const { points: t } = state,
+    d = derived;
+  const needs = [
+    d.symbols,
+    d.notes,
+    d.lines,
+    d.chains,
+    t.e,
+    t.n,
+    t.z,
+    t.number,
+    t.deleted,
+    state.drawing,
+    state.sets,
+    asked,
+    ...d.contours.map((c) => (c.ok ? c.value : c.refusal)),
+  ];
   const last = sent.get("texts") as unknown[] | undefined;
   if (last && last.length === needs.length && last.every((x, k) => x === needs[k])) return;
   sent.set("texts", needs);
-  const layout = layOutTexts({ ...layoutSource(state, d, asked.want), within: asked.within, mostOrNone: asked.mostOrNone }, asked.unitsPerMm);
+  const layout = layOutTexts(
+    { ...layoutSource(state, d, asked.want), within: asked.within, mostOrNone: asked.mostOrNone },
+    asked.unitsPerMm,
+  );
   self.postMessage({ layout } satisfies FromWorker);
 }
 
@@ -99,8 +144,12 @@ function answer(q: Question): Answers[keyof Answers] {
     if (snaps?.of !== lines) snaps = { of: lines, index: snapIndex(lines) };
     return snapAt(state.points, lines, snaps.index, q.e, q.n, q.reach, chord, q.from);
   }
-  const byKey = (key: string) => lines.find((l) => l.key === key), line = byKey(q.line);
-  if (q.what === "pieces") return line ? explainLine(line, lineShown(line, derived.coded, byHand(state)).cues, (i) => state!.points.number[i]!) : [];
+  const byKey = (key: string) => lines.find((l) => l.key === key),
+    line = byKey(q.line);
+  if (q.what === "pieces")
+    return line
+      ? explainLine(line, lineShown(line, derived.coded, byHand(state)).cues, (i) => state!.points.number[i]!)
+      : [];
   if (q.what === "right of") return line && rightOf(line, q.e, q.n, chord);
   const other = byKey(q.other);
   return line && other ? lineCrossings(line, other, chord) : [];
@@ -134,7 +183,8 @@ function derive(s: JobState): Partial<View> {
     fill();
   };
   once("codes", d.coded, () => {
-    const codes: string[] = [], places = new Map<string, number>();
+    const codes: string[] = [],
+      places = new Map<string, number>();
     const code = new Uint32Array(s.points.count);
     for (let i = 0; i < s.points.count; i++) {
       const c = codeOf(d.coded, i);
@@ -150,7 +200,9 @@ function derive(s: JobState): Partial<View> {
     view.known = Uint8Array.from(codes, (c) => (c === "" || d.compiled.codes.has(c) ? 1 : 0));
     view.ground = d.coded.ground;
   });
-  once("findings", d.findings, () => Object.assign(view, { findings: d.findings, findingsOf: findingsOf(s, d.findings) }));
+  once("findings", d.findings, () =>
+    Object.assign(view, { findings: d.findings, findingsOf: findingsOf(s, d.findings) }),
+  );
   once("symbols", d.symbols, () => (view.symbols = d.symbols));
   once("setups", d.setupReports, () => (view.setups = d.setupReports));
   once("lines", d.lines, () => {
@@ -162,16 +214,28 @@ function derive(s: JobState): Partial<View> {
   // Surfaces go over only when one of them was built again: they are the heavy part.
   const heavy = <T>(name: string, list: Made<T>[], fill: () => void) =>
     once(name, list.map((x) => (x.ok ? identityOf(x.value) : x.refusal.message)).join(), fill);
-  heavy("surfaces", d.surfaces, () => (view.surfaces = d.surfaces.map((x) => shown(x, ({ surface, report }) => ({ surface, report })))));
-  heavy("contours", d.contours, () => (view.contours = d.contours.map((x) => shown(x, (contours) => ({ contours, levels: contourLevels(contours) })))));
+  heavy(
+    "surfaces",
+    d.surfaces,
+    () => (view.surfaces = d.surfaces.map((x) => shown(x, ({ surface, report }) => ({ surface, report })))),
+  );
+  heavy(
+    "contours",
+    d.contours,
+    () =>
+      (view.contours = d.contours.map((x) => shown(x, (contours) => ({ contours, levels: contourLevels(contours) })))),
+  );
   view.volumes = d.volumes.map((x) => shown(x, (v) => v));
-  compared = d.surfaces.flatMap((x) => (x.ok && s.volumes.some((v) => v.surface === x.name) ? [{ name: x.name, surface: x.value }] : []));
+  compared = d.surfaces.flatMap((x) =>
+    x.ok && s.volumes.some((v) => v.surface === x.name) ? [{ name: x.name, surface: x.value }] : [],
+  );
   return view;
 }
 
 /** How many findings speak of each intake: by its name, or by a point of it. */
 function findingsOf(s: JobState, findings: readonly Finding[]): number[] {
-  const { points: t } = s, out = s.intakes.map(() => 0);
+  const { points: t } = s,
+    out = s.intakes.map(() => 0);
   for (const f of findings) {
     if (f.severity === "note") continue;
     const intakes = new Set(f.points.map((id) => t.intake[placeOf(t, id)] ?? -1));
@@ -182,7 +246,9 @@ function findingsOf(s: JobState, findings: readonly Finding[]): number[] {
 }
 
 function shown<T, S>(made: Made<T>, value: (v: T) => S): Shown<S> {
-  return made.ok ? { name: made.name, value: value(made.value) } : { name: made.name, failure: { code: made.refusal.code, message: made.refusal.message } };
+  return made.ok
+    ? { name: made.name, value: value(made.value) }
+    : { name: made.name, failure: { code: made.refusal.code, message: made.refusal.message } };
 }
 
 const identities = new WeakMap<object, number>();

@@ -1,4 +1,7 @@
-/** The look at a file before it is taken in, beside the page: opened once, then looked at again for every change of how to read it. */
+/**
+ * The look at a file before it is taken in, beside the page: opened once, then looked at again for every change of how
+ * to read it.
+ */
 import { lookAt, refusal, Refusal, textOfRows, type Look, type LookJob, type RecipeIntake } from "@bramble/core";
 import { guessFormat, openTables } from "@bramble/core/intake/deliver";
 import { readGeoid, type Geoid } from "@bramble/core/intake/geoid";
@@ -13,9 +16,17 @@ export type ToLook =
 export type FromLook =
   | { type: "opened"; recognised?: KnownLayout }
   | { type: "progress"; serial: number; fraction: number }
-  | { type: "looked"; serial: number; look: Look; refusedText: [number, string][]; likeness: string; milliseconds: number };
+  | {
+      type: "looked";
+      serial: number;
+      look: Look;
+      refusedText: [number, string][];
+      likeness: string;
+      milliseconds: number;
+    };
 
-let bytes = new Uint8Array(0), file = "";
+let bytes = new Uint8Array(0),
+  file = "";
 let job: LookJob | undefined, geoid: Geoid | undefined;
 let opened: { format: string; tables: Tables | undefined } | undefined;
 const MOST_REFUSED = 20_000;
@@ -38,8 +49,25 @@ async function look(serial: number, given: RecipeIntake): Promise<void> {
   const begun = performance.now();
   const format = given.format ?? guessFormat(bytes);
   const failed = (message: string): Look => ({
-    format, tables: [], sample: [], lines: [], problem: message, rows: 0, points: 0, withoutElevation: 0, refused: [], clashes: [], codes: [], values: [], setups: [], numberAt: {}, drawn: [], alone: [],
-    exchanged: [], notes: [], places: new Float64Array(0),
+    format,
+    tables: [],
+    sample: [],
+    lines: [],
+    problem: message,
+    rows: 0,
+    points: 0,
+    withoutElevation: 0,
+    refused: [],
+    clashes: [],
+    codes: [],
+    values: [],
+    setups: [],
+    numberAt: {},
+    drawn: [],
+    alone: [],
+    exchanged: [],
+    notes: [],
+    places: new Float64Array(0),
   });
   let made: Look;
   try {
@@ -52,6 +80,16 @@ async function look(serial: number, given: RecipeIntake): Promise<void> {
     made = failed(e.message);
   }
   const rows = made.refused.slice(0, MOST_REFUSED).map((r) => r.row);
-  const refusedText = made.format === "delimited" || made.format === "fixed" || made.format === "landxml" ? [...textOfRows(bytes, rows)] : [];
-  say({ type: "looked", serial, look: made, refusedText, likeness: made.layout ? likenessOf(bytes, made.layout) : "", milliseconds: performance.now() - begun });
+  const refusedText =
+    made.format === "delimited" || made.format === "fixed" || made.format === "landxml"
+      ? [...textOfRows(bytes, rows)]
+      : [];
+  say({
+    type: "looked",
+    serial,
+    look: made,
+    refusedText,
+    likeness: made.layout ? likenessOf(bytes, made.layout) : "",
+    milliseconds: performance.now() - begun,
+  });
 }

@@ -25,23 +25,38 @@ export function zeroElevations(t: Levels, unit: Unit): Noticed[] {
   let count = 0;
   for (let i = 0; i < t.count; i++) if (!t.deleted[i] && !Number.isNaN(t.z[i]!)) known[count++] = t.z[i]!;
   const levels = known.subarray(0, count).sort();
-  const low = levels[Math.floor((levels.length - 1) / 4)]!, high = levels[Math.ceil((3 * (levels.length - 1)) / 4)]!;
+  const low = levels[Math.floor((levels.length - 1) / 4)]!,
+    high = levels[Math.ceil((3 * (levels.length - 1)) / 4)]!;
   const distance = low > 0 ? low : high < 0 ? -high : 0;
   if (!(distance > high - low)) return [];
   const about = lengthText(levels[levels.length >> 1]!, unit, 1);
-  return zeros.map((i) => notice("zero-elevation", "error",
-    say`Point ${pts(i)} has the elevation 0 while the job lies about ${about}: type its level, or take it out of the surface.`,
-    { points: [i], at: [t.e[i]!, t.n[i]!], data: { low, high } }));
+  return zeros.map((i) =>
+    notice(
+      "zero-elevation",
+      "error",
+      say`Point ${pts(i)} has the elevation 0 while the job lies about ${about}: type its level, or take it out of the surface.`,
+      { points: [i], at: [t.e[i]!, t.n[i]!], data: { low, high } },
+    ),
+  );
 }
 
 /** Points whose given precision is worse than the job's tolerance. */
-export function poorPrecision(t: Pick<PointTable, "count" | "e" | "n" | "precision" | "deleted">, tolerance: number, unit: Unit): Noticed[] {
+export function poorPrecision(
+  t: Pick<PointTable, "count" | "e" | "n" | "precision" | "deleted">,
+  tolerance: number,
+  unit: Unit,
+): Noticed[] {
   const out: Noticed[] = [];
   for (let i = 0; i < t.count; i++) {
     if (t.deleted[i] || !(t.precision[i]! > tolerance)) continue;
-    out.push(notice("precision", "warning",
-      say`Point ${pts(i)} has a precision of ${lengthText(t.precision[i]!, unit)}, worse than the job's ${lengthText(tolerance, unit)}.`,
-      { points: [i], at: [t.e[i]!, t.n[i]!], data: { precision: t.precision[i] } }));
+    out.push(
+      notice(
+        "precision",
+        "warning",
+        say`Point ${pts(i)} has a precision of ${lengthText(t.precision[i]!, unit)}, worse than the job's ${lengthText(tolerance, unit)}.`,
+        { points: [i], at: [t.e[i]!, t.n[i]!], data: { precision: t.precision[i] } },
+      ),
+    );
   }
   return out;
 }

@@ -1,4 +1,6 @@
-/** Findings about intakes: rows that could not be read or give no place, numbers used twice, stations beyond their line. */
+/**
+ * Findings about intakes: rows that could not be read or give no place, numbers used twice, stations beyond their line.
+ */
 import { notice, pts, say, type Noticed } from "../finding";
 import type { IntakeInfo } from "../intake/model";
 import { lengthText, type Unit } from "../math/units";
@@ -10,39 +12,73 @@ import { GONE_UNPLACED, rowIndex, type PointTable } from "../points/table";
 /** Rows beyond this many in one intake are told in one finding. */
 const ROWS_EACH = 50;
 
-export function intakeFindings(t: Pick<PointTable, "count" | "intake" | "row" | "number" | "deleted">, intakes: readonly IntakeInfo[], unit: Unit): Noticed[] {
+export function intakeFindings(
+  t: Pick<PointTable, "count" | "intake" | "row" | "number" | "deleted">,
+  intakes: readonly IntakeInfo[],
+  unit: Unit,
+): Noticed[] {
   const told = intakes.some((k) => k.clashes.length || k.beyond?.length);
-  const byRow = told ? rowIndex(t) : () => -1, byNumber = told ? numberIndex(t) : new Map<string, number>();
+  const byRow = told ? rowIndex(t) : () => -1,
+    byNumber = told ? numberIndex(t) : new Map<string, number>();
   return intakes.flatMap((k, intake) => {
-    const rows = k.refused.slice(0, ROWS_EACH).map((r) =>
-      notice("unread-row", "warning", say`${k.file}, row ${r.row}: ${r.reason}. The row gave no point; correct the layout or the file.`, {
-        data: { intake: k.id, row: r.row }, subject: `${k.id} row ${r.row}`,
-      }));
+    const rows = k.refused
+      .slice(0, ROWS_EACH)
+      .map((r) =>
+        notice(
+          "unread-row",
+          "warning",
+          say`${k.file}, row ${r.row}: ${r.reason}. The row gave no point; correct the layout or the file.`,
+          { data: { intake: k.id, row: r.row }, subject: `${k.id} row ${r.row}` },
+        ),
+      );
     const rest = k.refused.length - ROWS_EACH;
-    if (rest > 0) rows.push(notice("unread-row", "warning", say`${k.file}: ${rest} more rows could not be read.`, { data: { intake: k.id, rows: rest }, subject: `${k.id} more` }));
+    if (rest > 0)
+      rows.push(
+        notice("unread-row", "warning", say`${k.file}: ${rest} more rows could not be read.`, {
+          data: { intake: k.id, rows: rest },
+          subject: `${k.id} more`,
+        }),
+      );
     const clashes = k.clashes.map((c) => {
-      const passed = c.became === "passed over", replaced = c.became === "replaced";
-      const own = byRow(intake, c.row), holder = byNumber.get(c.number);
+      const passed = c.became === "passed over",
+        replaced = c.became === "replaced";
+      const own = byRow(intake, c.row),
+        holder = byNumber.get(c.number);
       const points = [...new Set([passed || !replaced ? (holder ?? -1) : -1, passed ? -1 : own])].filter((i) => i >= 0);
-      const what = passed ? ["the later shot was passed over"] : replaced ? ["the later shot took its place"] : ["the later shot is point ", own >= 0 ? pts(own) : c.became];
-      return notice("number-clash", "warning", [`Point ${c.number} came twice (${k.file}, row ${c.row}): `, ...what, "."], {
-        points, data: { intake: k.id, row: c.row, became: c.became }, subject: `${k.id} row ${c.row}`,
-      });
+      const what = passed
+        ? ["the later shot was passed over"]
+        : replaced
+          ? ["the later shot took its place"]
+          : ["the later shot is point ", own >= 0 ? pts(own) : c.became];
+      return notice(
+        "number-clash",
+        "warning",
+        [`Point ${c.number} came twice (${k.file}, row ${c.row}): `, ...what, "."],
+        { points, data: { intake: k.id, row: c.row, became: c.became }, subject: `${k.id} row ${c.row}` },
+      );
     });
     const beyond = (k.beyond ?? []).map((b) => {
       const own = byRow(intake, b.row);
       const words = say`Point ${own >= 0 ? pts(own) : b.number} (${k.file}, row ${b.row}): its station lies ${lengthText(b.by, unit)} beyond the end of the line; it was taken along the end leg.`;
-      return notice("far-away", "warning", words, { points: own >= 0 ? [own] : [], data: { intake: k.id, row: b.row, beyond: b.by }, subject: `${k.id} row ${b.row}` });
+      return notice("far-away", "warning", words, {
+        points: own >= 0 ? [own] : [],
+        data: { intake: k.id, row: b.row, beyond: b.by },
+        subject: `${k.id} row ${b.row}`,
+      });
     });
     return [...rows, ...clashes, ...beyond];
   });
 }
 
 /** Why an observed point has no place. */
-export const UNPLACED_REASON = "observed only from setups whose station or backsight is not known, or that are taken out";
+export const UNPLACED_REASON =
+  "observed only from setups whose station or backsight is not known, or that are taken out";
 
 /** Observed points that no reduced setup gives a place. */
-export function unplacedFindings(t: Pick<PointTable, "count" | "intake" | "row" | "deleted">, intakes: readonly IntakeInfo[]): Noticed[] {
+export function unplacedFindings(
+  t: Pick<PointTable, "count" | "intake" | "row" | "deleted">,
+  intakes: readonly IntakeInfo[],
+): Noticed[] {
   const per = new Map<number, number[]>();
   for (let i = 0; i < t.count; i++) {
     if (t.deleted[i] !== GONE_UNPLACED) continue;
@@ -52,18 +88,39 @@ export function unplacedFindings(t: Pick<PointTable, "count" | "intake" | "row" 
   }
   return [...per].flatMap(([intake, rows]) => {
     const { id, file } = intakes[intake]!;
-    const each = rows.slice(0, ROWS_EACH).map((i) => notice("unread-row", "warning",
-      say`${file}, row ${t.row[i]!}: point ${pts(i)} was ${UNPLACED_REASON}. It comes back when they are.`, { points: [i], data: { intake: id, row: t.row[i]! } }));
+    const each = rows
+      .slice(0, ROWS_EACH)
+      .map((i) =>
+        notice(
+          "unread-row",
+          "warning",
+          say`${file}, row ${t.row[i]!}: point ${pts(i)} was ${UNPLACED_REASON}. It comes back when they are.`,
+          { points: [i], data: { intake: id, row: t.row[i]! } },
+        ),
+      );
     const rest = rows.slice(ROWS_EACH);
-    return rest.length ? [...each, notice("unread-row", "warning", say`${file}: ${plural(rest.length, "more point")} ${rest.length === 1 ? "was" : "were"} ${UNPLACED_REASON}.`, {
-      points: rest, data: { intake: id, rows: rest.length }, subject: `${id} unplaced`,
-    })] : each;
+    return rest.length
+      ? [
+          ...each,
+          notice(
+            "unread-row",
+            "warning",
+            say`${file}: ${plural(rest.length, "more point")} ${rest.length === 1 ? "was" : "were"} ${UNPLACED_REASON}.`,
+            { points: rest, data: { intake: id, rows: rest.length }, subject: `${id} unplaced` },
+          ),
+        ]
+      : each;
   });
 }
 
-/** Numbers of a crew's points outside its range: one finding for each intake. Numbers that are no whole numbers belong to no range. */
+/**
+ * Numbers of a crew's points outside its range: one finding for each intake. Numbers that are no whole numbers belong
+ * to no range.
+ */
 export function numbersOutsideRange(
-  t: Pick<PointTable, "count" | "intake" | "number" | "deleted">, intakes: readonly IntakeInfo[], crews: readonly CrewRange[],
+  t: Pick<PointTable, "count" | "intake" | "number" | "deleted">,
+  intakes: readonly IntakeInfo[],
+  crews: readonly CrewRange[],
 ): Noticed[] {
   const ranges = intakes.map((k) => crews.find((c) => c.crew === k.crew));
   const per = new Map<number, number[]>();
@@ -77,10 +134,13 @@ export function numbersOutsideRange(
     else per.set(t.intake[i]!, [i]);
   }
   return [...per].map(([k, points]) => {
-    const range = ranges[k]!, { file, id } = intakes[k]!;
+    const range = ranges[k]!,
+      { file, id } = intakes[k]!;
     const words = say`${plural(points.length, "number")} of crew ${range.crew} (${pts(points)}, ${file}) outside its range ${range.from} to ${range.to}. `;
     return notice("outside-range", "warning", [...words, "Renumber them, or widen the range in the job's settings."], {
-      points, data: { intake: id, from: range.from, to: range.to }, subject: id,
+      points,
+      data: { intake: id, from: range.from, to: range.to },
+      subject: id,
     });
   });
 }

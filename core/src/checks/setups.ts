@@ -6,15 +6,36 @@ import type { SetupReport } from "../points/reduce";
 
 export function setupFindings(setups: readonly SetupReport[], intakes: readonly IntakeInfo[], unit: Unit): Noticed[] {
   return setups.flatMap((s) => {
-    const where = `${intakes[s.intake]?.file ?? ""}, setup ${s.id}`, intake = intakes[s.intake]?.id;
+    const where = `${intakes[s.intake]?.file ?? ""}, setup ${s.id}`,
+      intake = intakes[s.intake]?.id;
     const shots = s.outlying.map((o) => {
-      const by = [`${lengthText(o.plan, unit)} in plan`, ...(Number.isNaN(o.level) ? [] : [`${lengthText(o.level, unit)} in level`])].join(", ");
+      const by = [
+        `${lengthText(o.plan, unit)} in plan`,
+        ...(Number.isNaN(o.level) ? [] : [`${lengthText(o.level, unit)} in level`]),
+      ].join(", ");
       const more = { points: [o.place], at: o.at, data: { intake, setup: s.id, plan: o.plan, level: o.level } };
       return o.of === "control"
-        ? notice("control-differs", "warning", say`Control point ${pts(o.place)} was observed ${by} from its known place (${where}). Check the station, the backsight and the heights.`, more)
-        : notice("repeat-differs", "warning", say`Shots on point ${pts(o.place)} differ by ${by} (${where}). Look at its observations; the point is their mean unless it is known.`, more);
+        ? notice(
+            "control-differs",
+            "warning",
+            say`Control point ${pts(o.place)} was observed ${by} from its known place (${where}). Check the station, the backsight and the heights.`,
+            more,
+          )
+        : notice(
+            "repeat-differs",
+            "warning",
+            say`Shots on point ${pts(o.place)} differ by ${by} (${where}). Look at its observations; the point is their mean unless it is known.`,
+            more,
+          );
     });
-    const problem = s.problem ? [notice("unread-row", "error", say`${where}: ${s.problem}`, { data: { intake, setup: s.id }, subject: `${intake} setup ${s.id}` })] : [];
+    const problem = s.problem
+      ? [
+          notice("unread-row", "error", say`${where}: ${s.problem}`, {
+            data: { intake, setup: s.id },
+            subject: `${intake} setup ${s.id}`,
+          }),
+        ]
+      : [];
     return [...problem, ...shots];
   });
 }

@@ -3,17 +3,47 @@ import type { CodeBook, CodeEntry } from "./model";
 import { wildcard } from "../math/words";
 
 export const ACTIONS = [
-  "new", "end", "loop", "via", "swing", "flow", "still", "quad", "box", "from", "to", "join", "after", "off", "past",
-  "lone", "air", "ground",
+  "new",
+  "end",
+  "loop",
+  "via",
+  "swing",
+  "flow",
+  "still",
+  "quad",
+  "box",
+  "from",
+  "to",
+  "join",
+  "after",
+  "off",
+  "past",
+  "lone",
+  "air",
+  "ground",
 ] as const;
 export type Action = (typeof ACTIONS)[number];
 
 /** What each action does, in a few words. */
 export const ACTION_WORK: Record<Action, string> = {
-  new: "a new line starts here", end: "the line ends here", loop: "the line returns to its first shot", via: "on an arc through the shots either side", swing: "an arc that leaves without a corner",
-  flow: "a smooth curve from here", still: "straight again from here", quad: "third corner of a parallelogram", box: "second corner of a rectangle, width to the right", from: "the line comes from a point",
-  to: "the line goes on to a point and ends", join: "the line goes on with another", after: "comes right after another shot", off: "a parallel: right, up, code", past: "the object stands ahead, right, up",
-  lone: "not part of the line", air: "not on the ground", ground: "on the ground",
+  new: "a new line starts here",
+  end: "the line ends here",
+  loop: "the line returns to its first shot",
+  via: "on an arc through the shots either side",
+  swing: "an arc that leaves without a corner",
+  flow: "a smooth curve from here",
+  still: "straight again from here",
+  quad: "third corner of a parallelogram",
+  box: "second corner of a rectangle, width to the right",
+  from: "the line comes from a point",
+  to: "the line goes on to a point and ends",
+  join: "the line goes on with another",
+  after: "comes right after another shot",
+  off: "a parallel: right, up, code",
+  past: "the object stands ahead, right, up",
+  lone: "not part of the line",
+  air: "not on the ground",
+  ground: "on the ground",
 };
 
 /** Actions written with a value, as in `box=3.2`. */
@@ -103,8 +133,11 @@ function compile(book: CodeBook): CompiledBook {
   };
 
   return {
-    codes, lookup: lookupOnce, actionOf: (word) => spellings.get(word.toLowerCase()),
-    spellingsOf: (action) => [...spellings].flatMap(([word, a]) => (a === action ? [word] : [])), parsed: new Map(),
+    codes,
+    lookup: lookupOnce,
+    actionOf: (word) => spellings.get(word.toLowerCase()),
+    spellingsOf: (action) => [...spellings].flatMap(([word, a]) => (a === action ? [word] : [])),
+    parsed: new Map(),
   };
 }
 

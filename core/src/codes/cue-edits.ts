@@ -5,8 +5,11 @@ import { VALUED, type CompiledBook } from "./book";
 
 /** The cue that a word such as `end` or `after=14` says; undefined when it says none. */
 export function cueOfWord(word: string, book: Pick<CompiledBook, "actionOf">): Cue | undefined {
-  const [name, value] = wordParts(word), action = book.actionOf(name);
-  return action && (value !== undefined) === VALUED.has(action) ? { action, ...(value !== undefined ? { value } : {}) } : undefined;
+  const [name, value] = wordParts(word),
+    action = book.actionOf(name);
+  return action && (value !== undefined) === VALUED.has(action)
+    ? { action, ...(value !== undefined ? { value } : {}) }
+    : undefined;
 }
 
 function wordParts(word: string): [name: string, value: string | undefined] {
@@ -15,16 +18,23 @@ function wordParts(word: string): [name: string, value: string | undefined] {
 }
 
 /** Carries the edits out on the elements in place; what cannot be done is told. */
-export function applyCueEdits(elements: ParsedElement[], edits: readonly CueEdit[], book: CompiledBook, tell: (word: string, text: string) => void): void {
+export function applyCueEdits(
+  elements: ParsedElement[],
+  edits: readonly CueEdit[],
+  book: CompiledBook,
+  tell: (word: string, text: string) => void,
+): void {
   for (const edit of edits) {
-    const wanted = book.lookup(edit.element), element = elements.find((e) => e.code === wanted.code && e.run === wanted.run);
+    const wanted = book.lookup(edit.element),
+      element = elements.find((e) => e.code === wanted.code && e.run === wanted.run);
     if (!element) {
       tell(edit.element, `the office changed cues of “${edit.element}”, which is not among its codes`);
       continue;
     }
     for (const word of edit.remove ?? []) {
       // A cue with a value may be taken away by its name alone.
-      const [name, value] = wordParts(word), action = book.actionOf(name);
+      const [name, value] = wordParts(word),
+        action = book.actionOf(name);
       if (!action) tell(word, `“${word}”, taken away by the office, is no cue`);
       element.cues = element.cues.filter((c) => c.action !== action || (value !== undefined && c.value !== value));
     }

@@ -2,7 +2,10 @@
 import type { Action, FoundBy } from "./book";
 import type { CodeEntry } from "./model";
 
-export interface Cue { action: Action; value?: string }
+export interface Cue {
+  action: Action;
+  value?: string;
+}
 
 export interface ParsedElement {
   /** The word as written. */

@@ -1,4 +1,6 @@
-/** A description → what it says about the shot: elements with code, run, cues and attributes, and the words left over. */
+/**
+ * A description → what it says about the shot: elements with code, run, cues and attributes, and the words left over.
+ */
 import { VALUED, type CompiledBook } from "./book";
 import type { Cue, ParsedDescription, ParsedElement, WordIssue } from "./description";
 import { decodeCueEdits } from "../points/cue-edits";
@@ -21,7 +23,10 @@ function parse(text: string, book: CompiledBook, cueEdits: string): ParsedDescri
   const issues: WordIssue[] = [];
   if (openQuote) issues.push({ kind: "unread-word", word: '"', text: "a quote is opened and not closed" });
   const parsed = elements.flatMap((e) => parseElement(e, book, issues) ?? []);
-  if (cueEdits !== "") applyCueEdits(parsed, decodeCueEdits(cueEdits), book, (word, why) => issues.push({ kind: "cue-ignored", word, text: why }));
+  if (cueEdits !== "")
+    applyCueEdits(parsed, decodeCueEdits(cueEdits), book, (word, why) =>
+      issues.push({ kind: "cue-ignored", word, text: why }),
+    );
   const said = levelCue({ elements: parsed });
   const byCode = parsed.length === 0 || parsed.some((e) => e.entry?.ground ?? true);
   return { elements: parsed, note, issues, ground: said ? said === "ground" : byCode };
@@ -30,7 +35,8 @@ function parse(text: string, book: CompiledBook, cueEdits: string): ParsedDescri
 /** The last of the cues `air` and `ground` on a shot; it speaks for the whole shot. */
 export function levelCue(description: { elements: ParsedElement[] }): "air" | "ground" | undefined {
   let said: "air" | "ground" | undefined;
-  for (const e of description.elements) for (const { action } of e.cues) if (action === "air" || action === "ground") said = action;
+  for (const e of description.elements)
+    for (const { action } of e.cues) if (action === "air" || action === "ground") said = action;
   return said;
 }
 
@@ -55,11 +61,17 @@ function parseElement(element: Element, book: CompiledBook, issues: WordIssue[])
       const match = defined.find((a) => a.name.toLowerCase() === w.name!.toLowerCase());
       if (match) setAttribute(match.name, w.value!);
       // Of a code that is unknown nothing more can be said than that.
-      else if (found.entry) issues.push({ kind: "unread-word", word: w.text, text: `“${w.text}” names no attribute of ${found.code}` });
+      else if (found.entry)
+        issues.push({ kind: "unread-word", word: w.text, text: `“${w.text}” names no attribute of ${found.code}` });
     } else {
       const next = defined.find((a) => !attributes.has(a.name));
       if (next) setAttribute(next.name, w.text);
-      else if (found.entry) issues.push({ kind: "unread-word", word: w.text, text: `“${w.text}” is neither a cue nor an attribute of ${found.code}` });
+      else if (found.entry)
+        issues.push({
+          kind: "unread-word",
+          word: w.text,
+          text: `“${w.text}” is neither a cue nor an attribute of ${found.code}`,
+        });
     }
   }
   for (const a of defined) {
@@ -67,16 +79,30 @@ function parseElement(element: Element, book: CompiledBook, issues: WordIssue[])
       issues.push({ kind: "attribute-missing", word: a.name, text: `${found.code} needs its ${a.name}` });
     }
   }
-  return { word, entry: found.entry, code: found.code, run: found.run, key: `${found.code}\t${found.run}`, by: found.by, cues, attributes };
+  return {
+    word,
+    entry: found.entry,
+    code: found.code,
+    run: found.run,
+    key: `${found.code}\t${found.run}`,
+    by: found.by,
+    cues,
+    attributes,
+  };
 
   function setAttribute(name: string, value: string): void {
     attributes.set(name, value);
     const definition = defined.find((a) => a.name === name)!;
     const number = definition.type === "number" && !/^[+-]?(\d+\.?\d*|\.\d+)$/.test(value);
-    const choice = definition.type === "choice" && !(definition.choices ?? []).some((c) => c.toLowerCase() === value.toLowerCase());
+    const choice =
+      definition.type === "choice" && !(definition.choices ?? []).some((c) => c.toLowerCase() === value.toLowerCase());
     if (number || choice) {
       const want = number ? "a number" : `one of ${(definition.choices ?? []).join(", ")}`;
-      issues.push({ kind: "attribute-wrong", word: value, text: `${name} is “${value}”, expected ${want}; kept as text` });
+      issues.push({
+        kind: "attribute-wrong",
+        word: value,
+        text: `${name} is “${value}”, expected ${want}; kept as text`,
+      });
     }
   }
 }

@@ -21,8 +21,8 @@ export function pastOf(parsed: ParsedDescription | undefined): { value: string |
 }
 
 /**
- * The table with points that say `past` where their objects are, and what was shot kept beside. Directions are from the previous shot as
- * shot to this one as shot. The same table when no description says so. Inputs are not changed.
+ * The table with points that say `past` where their objects are, and what was shot kept beside. Directions are from the
+ * previous shot as shot to this one as shot. The same table when no description says so. Inputs are not changed.
  */
 export function placePast(given: PointTable, book: CompiledBook): PointTable {
   const t = asShot(given);
@@ -32,13 +32,20 @@ export function placePast(given: PointTable, book: CompiledBook): PointTable {
   const { parsed, description } = readCodes(t, book);
   const says = parsed.map((p) => pastOf(p));
   if (!says.some(Boolean)) return t;
-  const shotAt = new Map<number, Place>(), e = t.e.slice(), n = t.n.slice(), z = t.z.slice();
+  const shotAt = new Map<number, Place>(),
+    e = t.e.slice(),
+    n = t.n.slice(),
+    z = t.z.slice();
   for (const shots of shotsByIntake(t)) {
     shots.forEach((i, k) => {
-      const said = says[description[i]!], moved = said && pastValue(said.value), before = shots[k - 1];
+      const said = says[description[i]!],
+        moved = said && pastValue(said.value),
+        before = shots[k - 1];
       if (!moved || before === undefined) return;
       const [ahead, right, up] = moved;
-      const de = t.e[i]! - t.e[before]!, dn = t.n[i]! - t.n[before]!, length = Math.hypot(de, dn);
+      const de = t.e[i]! - t.e[before]!,
+        dn = t.n[i]! - t.n[before]!,
+        length = Math.hypot(de, dn);
       if (length === 0) return;
       shotAt.set(t.id[i]!, [t.e[i]!, t.n[i]!, t.z[i]!]);
       e[i] = t.e[i]! + (de * ahead + dn * right) / length;
@@ -50,13 +57,27 @@ export function placePast(given: PointTable, book: CompiledBook): PointTable {
 }
 
 /** Shots whose `past` does nothing, and why. `t` as placePast left it. */
-export function ignoredPast(t: ShotColumns & Pick<PointTable, "id" | "e" | "n" | "shotAt">, coded: CodedPoints): Noticed[] {
+export function ignoredPast(
+  t: ShotColumns & Pick<PointTable, "id" | "e" | "n" | "shotAt">,
+  coded: CodedPoints,
+): Noticed[] {
   if (!coded.parsed.some((p) => pastOf(p))) return [];
-  return shotsByIntake(t).flatMap((shots) => Array.from(shots).flatMap((i, k) => {
-    const said = pastOf(coded.parsed[coded.description[i]!]!);
-    if (!said || t.shotAt?.has(t.id[i]!)) return [];
-    const why = !pastValue(said.value) ? `“past=${said.value ?? ""}” is not written as past=AHEAD or past=AHEAD,RIGHT,UP`
-      : k === 0 ? "it is the crew's first shot, so that no direction is known" : "the shot before stands at the same place, so that no direction is known";
-    return [notice("cue-ignored", "note", say`Point ${pts(i)}: ${why}; the cue does nothing.`, { points: [i], at: [t.e[i]!, t.n[i]!], subject: `past ${t.id[i]!}` })];
-  }));
+  return shotsByIntake(t).flatMap((shots) =>
+    Array.from(shots).flatMap((i, k) => {
+      const said = pastOf(coded.parsed[coded.description[i]!]!);
+      if (!said || t.shotAt?.has(t.id[i]!)) return [];
+      const why = !pastValue(said.value)
+        ? `“past=${said.value ?? ""}” is not written as past=AHEAD or past=AHEAD,RIGHT,UP`
+        : k === 0
+          ? "it is the crew's first shot, so that no direction is known"
+          : "the shot before stands at the same place, so that no direction is known";
+      return [
+        notice("cue-ignored", "note", say`Point ${pts(i)}: ${why}; the cue does nothing.`, {
+          points: [i],
+          at: [t.e[i]!, t.n[i]!],
+          subject: `past ${t.id[i]!}`,
+        }),
+      ];
+    }),
+  );
 }

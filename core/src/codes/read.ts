@@ -25,55 +25,84 @@ export function readCodes(t: CodeColumns, book: CompiledBook): CodedPoints {
   // Sparse: only texts that some point has as its description are parsed.
   const parsed: ParsedDescription[] = [];
   const air: boolean[] = [];
-  const ground = new Uint8Array(t.count), usable = new Uint8Array(t.count);
+  const ground = new Uint8Array(t.count),
+    usable = new Uint8Array(t.count);
   const description = withCueEdits(t);
-  const design = KINDS.indexOf("design"), reference = KINDS.indexOf("reference");
+  const design = KINDS.indexOf("design"),
+    reference = KINDS.indexOf("reference");
   for (let i = 0; i < t.count; i++) {
-    const text = description.index[i]!, choice = t.surface[i]!, kind = t.kind[i]!;
+    const text = description.index[i]!,
+      choice = t.surface[i]!,
+      kind = t.kind[i]!;
     if (parsed[text] === undefined) {
       const edited = description.edited[text - t.texts.length];
-      parsed[text] = edited ? parseDescription(t.texts[edited.text]!, book, t.texts[edited.cues]!) : parseDescription(t.texts[text]!, book);
+      parsed[text] = edited
+        ? parseDescription(t.texts[edited.text]!, book, t.texts[edited.cues]!)
+        : parseDescription(t.texts[text]!, book);
       air[text] = levelCue(parsed[text]!) === "air";
     }
     if (t.deleted[i]) continue;
-    ground[i] = choice === 1 ? 1 : choice === 2 || kind === design || kind === reference ? 0 : parsed[text]!.ground ? 1 : 0;
+    ground[i] =
+      choice === 1 ? 1 : choice === 2 || kind === design || kind === reference ? 0 : parsed[text]!.ground ? 1 : 0;
     usable[i] = choice === 1 || (choice === 0 && !air[text]) ? 1 : 0;
   }
   return { parsed, description: description.index, ground, usable };
 }
 
-/** Index of what each point says: its description's text, or beyond the texts one for each description with its cue edits. */
+/**
+ * Index of what each point says: its description's text, or beyond the texts one for each description with its cue
+ * edits.
+ */
 function withCueEdits(t: CodeColumns): { index: Uint32Array; edited: { text: number; cues: number }[] } {
   if (t.cues.every((c) => c === 0)) return { index: t.description, edited: [] };
-  const index = t.description.slice(), edited: { text: number; cues: number }[] = [], seen = new Map<string, number>();
+  const index = t.description.slice(),
+    edited: { text: number; cues: number }[] = [],
+    seen = new Map<string, number>();
   for (let i = 0; i < t.count; i++) {
     if (t.cues[i] === 0) continue;
     const key = `${t.description[i]} ${t.cues[i]}`;
     let at = seen.get(key);
-    if (at === undefined) seen.set(key, (at = t.texts.length + edited.push({ text: t.description[i]!, cues: t.cues[i]! }) - 1));
+    if (at === undefined)
+      seen.set(key, (at = t.texts.length + edited.push({ text: t.description[i]!, cues: t.cues[i]! }) - 1));
     index[i] = at;
   }
   return { index, edited };
 }
 
-/** The first element's code, as a person would name the point's code; the written word when the book does not know it. */
+/**
+ * The first element's code, as a person would name the point's code; the written word when the book does not know it.
+ */
 export function codeOf(coded: CodedPoints, i: number): string {
   return coded.parsed[coded.description[i]!]!.elements[0]?.code ?? "";
 }
 
 export type AttributeColumns = Pick<PointTable, "attributes" | "texts">;
 
-/** An attribute of a point: what its column of the file gives, else what the description says, of the given element first. "" when there is none. */
-export function attributeOf(t: AttributeColumns, coded: CodedPoints, i: number, name: string, element?: ParsedElement): string {
+/**
+ * An attribute of a point: what its column of the file gives, else what the description says, of the given element
+ * first. "" when there is none.
+ */
+export function attributeOf(
+  t: AttributeColumns,
+  coded: CodedPoints,
+  i: number,
+  name: string,
+  element?: ParsedElement,
+): string {
   const wanted = name.toLowerCase();
   for (const c of t.attributes) if (c.name.toLowerCase() === wanted && c.values[i] !== 0) return t.texts[c.values[i]!]!;
   const { elements } = coded.parsed[coded.description[i]!]!;
-  for (const e of element ? [element, ...elements] : elements) for (const [key, value] of e.attributes) if (key.toLowerCase() === wanted) return value;
+  for (const e of element ? [element, ...elements] : elements)
+    for (const [key, value] of e.attributes) if (key.toLowerCase() === wanted) return value;
   return "";
 }
 
 /** Findings about words: one for each word and kind, with all the points that say it. */
-export function codeFindings(t: Pick<PointTable, "count" | "deleted" | "attributes">, coded: CodedPoints, book: CompiledBook): Noticed[] {
+export function codeFindings(
+  t: Pick<PointTable, "count" | "deleted" | "attributes">,
+  coded: CodedPoints,
+  book: CompiledBook,
+): Noticed[] {
   const groups = new Map<string, { make: (points: number[]) => Noticed; points: number[] }>();
   const add = (key: string, point: number, make: (points: number[]) => Noticed) => {
     let group = groups.get(key);
@@ -86,20 +115,30 @@ export function codeFindings(t: Pick<PointTable, "count" | "deleted" | "attribut
     for (const e of parsed.elements) {
       if (!e.entry) add(`unknown ${e.code}`, i, (points) => unknownCode(e.code, points, book));
       else if (e.by !== "code") {
-        const how = e.by === "alias" ? "by its alias" : "as a name cut short", word = e.word.replace(/\d+$/, "");
+        const how = e.by === "alias" ? "by its alias" : "as a name cut short",
+          word = e.word.replace(/\d+$/, "");
         add(`alias ${word.toUpperCase()} ${e.code}`, i, (points) =>
-          notice("code-by-alias", "note", say`“${word}” is read as ${e.code} ${how} (${plural(points.length, "shot")}).`, {
-            points, data: { word: e.word, code: e.code, by: e.by }, subject: `${word.toUpperCase()} as ${e.code}`,
-          }));
+          notice(
+            "code-by-alias",
+            "note",
+            say`“${word}” is read as ${e.code} ${how} (${plural(points.length, "shot")}).`,
+            { points, data: { word: e.word, code: e.code, by: e.by }, subject: `${word.toUpperCase()} as ${e.code}` },
+          ),
+        );
       }
     }
     for (const issue of parsed.issues) {
       // A column of the file may give what the description does not.
-      if (issue.kind === "attribute-missing" && t.attributes.some((a) => a.name === issue.word && a.values[i] !== 0)) continue;
+      if (issue.kind === "attribute-missing" && t.attributes.some((a) => a.name === issue.word && a.values[i] !== 0))
+        continue;
       add(`${issue.kind} ${issue.text}`, i, (points) =>
-        notice(issue.kind, issue.kind === "attribute-missing" ? "warning" : "note", say`${pointWord(points, true)} ${pts(points)}: ${issue.text}.`, {
-          points, data: { word: issue.word, text: issue.text }, subject: issue.text,
-        }));
+        notice(
+          issue.kind,
+          issue.kind === "attribute-missing" ? "warning" : "note",
+          say`${pointWord(points, true)} ${pts(points)}: ${issue.text}.`,
+          { points, data: { word: issue.word, text: issue.text }, subject: issue.text },
+        ),
+      );
     }
   }
   return [...groups.values()].map((g) => g.make(g.points));

@@ -1,4 +1,7 @@
-/** What a job's points and lines look like: symbols as columns, and notes from their codes' templates. Frames E, N; no sizes on paper yet. */
+/**
+ * What a job's points and lines look like: symbols as columns, and notes from their codes' templates. Frames E, N; no
+ * sizes on paper yet.
+ */
 import type { CodeEntry, CodeKind, LabelPlace } from "../codes/model";
 import { KINDS } from "../records/kinds";
 import { attributeOf, type AttributeColumns, type CodedPoints } from "../codes/read";
@@ -9,7 +12,16 @@ import type { PointTable } from "../points/table";
 import { fillTemplate, readTemplate, type Template } from "./label";
 
 /** How points of one code are drawn. */
-export interface Look { code: string; symbol: string; color: string | undefined; group: string; layer: string; kind: CodeKind; /** A shot of a line, without a symbol of its own. */ shot: boolean; known: boolean }
+export interface Look {
+  code: string;
+  symbol: string;
+  color: string | undefined;
+  group: string;
+  layer: string;
+  kind: CodeKind;
+  /** A shot of a line, without a symbol of its own. */ shot: boolean;
+  known: boolean;
+}
 
 /** One row for each symbol drawn; a point of two codes has two. */
 export interface DrawnSymbols {
@@ -45,7 +57,9 @@ export interface Note {
   height: number | undefined;
 }
 
-export const PLAIN_LOOK = 0, SHOT_LOOK = 1, CONTROL_LOOK = 2;
+export const PLAIN_LOOK = 0,
+  SHOT_LOOK = 1,
+  CONTROL_LOOK = 2;
 
 const plainLooks = (): Look[] => [
   { code: "", symbol: "spot", color: undefined, group: "", layer: "", kind: "point", shot: false, known: true },
@@ -56,17 +70,33 @@ const plainLooks = (): Look[] => [
 type SymbolColumns = AttributeColumns & Pick<PointTable, "count" | "e" | "n" | "kind" | "deleted">;
 type NoteColumns = AttributeColumns & Pick<PointTable, "number" | "z" | "note">;
 
-/** A symbol for each element of a point whose code is a point's; a plain cross where no code says anything, a dot for the shots of lines. */
+/**
+ * A symbol for each element of a point whose code is a point's; a plain cross where no code says anything, a dot for
+ * the shots of lines.
+ */
 export function drawSymbols(t: SymbolColumns, coded: CodedPoints, unit: Unit): DrawnSymbols {
-  const looks = plainLooks(), byCode = new Map<string, number>();
+  const looks = plainLooks(),
+    byCode = new Map<string, number>();
   const size = Math.max(16, t.count + (t.count >> 3));
-  let columns = { point: new Int32Array(size), look: new Uint16Array(size), ground: new Float32Array(size), paper: new Float32Array(size), turn: new Float32Array(size) };
+  let columns = {
+    point: new Int32Array(size),
+    look: new Uint16Array(size),
+    ground: new Float32Array(size),
+    paper: new Float32Array(size),
+    turn: new Float32Array(size),
+  };
   let count = 0;
   const put = (point: number, look: number, ground: number, paper: number, turn: number) => {
     if (count === columns.point.length) {
       const wider = <A extends Int32Array | Uint16Array | Float32Array>(a: A, to: A): A => (to.set(a as never), to);
       const n = 2 * count;
-      columns = { point: wider(columns.point, new Int32Array(n)), look: wider(columns.look, new Uint16Array(n)), ground: wider(columns.ground, new Float32Array(n)), paper: wider(columns.paper, new Float32Array(n)), turn: wider(columns.turn, new Float32Array(n)) };
+      columns = {
+        point: wider(columns.point, new Int32Array(n)),
+        look: wider(columns.look, new Uint16Array(n)),
+        ground: wider(columns.ground, new Float32Array(n)),
+        paper: wider(columns.paper, new Float32Array(n)),
+        turn: wider(columns.turn, new Float32Array(n)),
+      };
     }
     columns.point[count] = point;
     columns.look[count] = look;
@@ -79,7 +109,17 @@ export function drawSymbols(t: SymbolColumns, coded: CodedPoints, unit: Unit): D
     if (k === undefined) {
       // Words without end, as of a file read in the wrong way, are plain.
       if (looks.length > 60_000) return PLAIN_LOOK;
-      k = looks.push({ code, symbol: entry?.symbol ?? "spot", color: entry?.color, group: entry?.group ?? "", layer: entry?.layer ?? code, kind: entry?.kind ?? "point", shot: false, known: entry !== undefined }) - 1;
+      k =
+        looks.push({
+          code,
+          symbol: entry?.symbol ?? "spot",
+          color: entry?.color,
+          group: entry?.group ?? "",
+          layer: entry?.layer ?? code,
+          kind: entry?.kind ?? "point",
+          shot: false,
+          known: entry !== undefined,
+        }) - 1;
       byCode.set(code, k);
     }
     return k;
@@ -88,27 +128,52 @@ export function drawSymbols(t: SymbolColumns, coded: CodedPoints, unit: Unit): D
   for (let i = 0; i < t.count; i++) {
     if (t.deleted[i]) continue;
     const { elements } = coded.parsed[coded.description[i]!]!;
-    let own = false, line = false;
+    let own = false,
+      line = false;
     for (const e of elements) {
       if (e.entry && (e.entry.kind ?? "point") !== "point") {
         line = true;
         continue;
       }
       own = true;
-      const entry = e.entry, measured = entry?.size?.attribute, turned = entry?.rotation?.attribute;
-      put(i, lookOf(e.code, entry),
-        measured === undefined ? NaN : lengthOf(attributeOf(t, coded, i, measured, e), entry!.attributes?.find((a) => a.name === measured)?.unit, unit),
-        entry?.size?.fixed ?? NaN, turned === undefined ? (entry?.rotation?.fixed ?? 0) : Number(attributeOf(t, coded, i, turned, e) || NaN) || 0);
+      const entry = e.entry,
+        measured = entry?.size?.attribute,
+        turned = entry?.rotation?.attribute;
+      put(
+        i,
+        lookOf(e.code, entry),
+        measured === undefined
+          ? NaN
+          : lengthOf(
+              attributeOf(t, coded, i, measured, e),
+              entry!.attributes?.find((a) => a.name === measured)?.unit,
+              unit,
+            ),
+        entry?.size?.fixed ?? NaN,
+        turned === undefined ? (entry?.rotation?.fixed ?? 0) : Number(attributeOf(t, coded, i, turned, e) || NaN) || 0,
+      );
     }
     if (!own) put(i, t.kind[i] === control ? CONTROL_LOOK : line ? SHOT_LOOK : PLAIN_LOOK, NaN, NaN, 0);
   }
-  return { looks, point: columns.point.slice(0, count), look: columns.look.slice(0, count), ground: columns.ground.slice(0, count), paper: columns.paper.slice(0, count), turn: columns.turn.slice(0, count), spacing: spacingOf(t, columns.point.subarray(0, count)) };
+  return {
+    looks,
+    point: columns.point.slice(0, count),
+    look: columns.look.slice(0, count),
+    ground: columns.ground.slice(0, count),
+    paper: columns.paper.slice(0, count),
+    turn: columns.turn.slice(0, count),
+    spacing: spacingOf(t, columns.point.subarray(0, count)),
+  };
 }
 
-/** The side of the square that each symbol would have of the middle half of their extent; of very many a few thousand tell as much. */
+/**
+ * The side of the square that each symbol would have of the middle half of their extent; of very many a few thousand
+ * tell as much.
+ */
 function spacingOf(t: Pick<PointTable, "e" | "n">, points: Int32Array): number {
   if (points.length < 4) return Infinity;
-  const size = Math.min(points.length, 20_000), step = points.length / size;
+  const size = Math.min(points.length, 20_000),
+    step = points.length / size;
   const middle = (of: Float64Array) => {
     const sorted = Float64Array.from({ length: size }, (_, k) => of[points[Math.floor(k * step)]!]!).sort();
     return sorted[Math.floor(0.75 * size)]! - sorted[Math.floor(0.25 * size)]!;
@@ -120,12 +185,27 @@ function spacingOf(t: Pick<PointTable, "e" | "n">, points: Int32Array): number {
 function lengthOf(text: string, given: string | undefined, unit: Unit): number {
   const value = /^[+-]?(\d+\.?\d*|\.\d+)$/.test(text.trim()) ? Number(text) : NaN;
   if (!(value > 0)) return NaN;
-  const metres = given === undefined || given === "" ? undefined : given === "mm" ? 0.001 : given === "cm" ? 0.01 : UNITS.includes(given as Unit) ? METRES[given as Unit] : undefined;
+  const metres =
+    given === undefined || given === ""
+      ? undefined
+      : given === "mm"
+        ? 0.001
+        : given === "cm"
+          ? 0.01
+          : UNITS.includes(given as Unit)
+            ? METRES[given as Unit]
+            : undefined;
   return metres === undefined ? value : (value * metres) / METRES[unit];
 }
 
 /** The notes of all points and lines whose code has a template, in the order of symbols, then lines. */
-export function writeNotes(t: NoteColumns, coded: CodedPoints, symbols: DrawnSymbols, lines: readonly Line[], book: CompiledBook): Note[] {
+export function writeNotes(
+  t: NoteColumns,
+  coded: CodedPoints,
+  symbols: DrawnSymbols,
+  lines: readonly Line[],
+  book: CompiledBook,
+): Note[] {
   const templates = new Map<string, Template | undefined>();
   const templateOf = (entry: CodeEntry): Template | undefined => {
     if (!templates.has(entry.code)) {
@@ -138,7 +218,19 @@ export function writeNotes(t: NoteColumns, coded: CodedPoints, symbols: DrawnSym
   const write = (entry: CodeEntry, text: string, of: { symbol: number; line: number }) => {
     if (text === "") return;
     const { place = "auto", align = "middle", every = 0, height } = entry.labelAt ?? {};
-    notes.push({ text, code: entry.code, color: entry.color, group: entry.group ?? "", layer: entry.layer ?? entry.code, kind: entry.kind ?? "point", ...of, place, align, every, height });
+    notes.push({
+      text,
+      code: entry.code,
+      color: entry.color,
+      group: entry.group ?? "",
+      layer: entry.layer ?? entry.code,
+      kind: entry.kind ?? "point",
+      ...of,
+      place,
+      align,
+      every,
+      height,
+    });
   };
   const labelled = symbols.looks.map((l) => {
     const entry = book.codes.get(l.code);
@@ -150,7 +242,11 @@ export function writeNotes(t: NoteColumns, coded: CodedPoints, symbols: DrawnSym
     if (!template) continue;
     const i = symbols.point[k]!;
     const element = coded.parsed[coded.description[i]!]!.elements.find((e) => e.code === entry.code.toUpperCase());
-    write(entry, fillTemplate(template, (name) => valueAt(t, coded, i, name, entry, element)), { symbol: k, line: -1 });
+    write(
+      entry,
+      fillTemplate(template, (name) => valueAt(t, coded, i, name, entry, element)),
+      { symbol: k, line: -1 },
+    );
   }
   lines.forEach((l, k) => {
     const template = l.companion ? undefined : templateOf(l.entry);
@@ -158,23 +254,57 @@ export function writeNotes(t: NoteColumns, coded: CodedPoints, symbols: DrawnSym
     // What is said of a line may stand at any of its shots.
     const value = (name: string): string | number | undefined => {
       for (const i of l.shots) {
-        const found = valueAt(t, coded, i, name, l.entry, coded.parsed[coded.description[i]!]!.elements.find((e) => e.code === l.code && e.run === l.run));
+        const found = valueAt(
+          t,
+          coded,
+          i,
+          name,
+          l.entry,
+          coded.parsed[coded.description[i]!]!.elements.find((e) => e.code === l.code && e.run === l.run),
+        );
         if (found !== undefined && found !== "") return found;
       }
       return undefined;
     };
-    write(l.entry, fillTemplate(template, (name) => value(name) ?? ({ length: l.length, area: l.area, run: l.run, line: lineName(l) } as Record<string, string | number | undefined>)[name]), { symbol: -1, line: k });
+    write(
+      l.entry,
+      fillTemplate(
+        template,
+        (name) =>
+          value(name) ??
+          (
+            { length: l.length, area: l.area, run: l.run, line: lineName(l) } as Record<
+              string,
+              string | number | undefined
+            >
+          )[name],
+      ),
+      { symbol: -1, line: k },
+    );
   });
   return notes;
 }
 
-function valueAt(t: NoteColumns, coded: CodedPoints, i: number, name: string, entry: CodeEntry, element: Parameters<typeof attributeOf>[4]): string | number | undefined {
+function valueAt(
+  t: NoteColumns,
+  coded: CodedPoints,
+  i: number,
+  name: string,
+  entry: CodeEntry,
+  element: Parameters<typeof attributeOf>[4],
+): string | number | undefined {
   switch (name) {
-    case "code": return entry.code;
-    case "name": return entry.name ?? entry.code;
-    case "number": return t.number[i];
-    case "elevation": return Number.isNaN(t.z[i]!) ? undefined : t.z[i];
-    case "note": return t.texts[t.note[i]!] || coded.parsed[coded.description[i]!]!.note;
-    default: return attributeOf(t, coded, i, name, element) || undefined;
+    case "code":
+      return entry.code;
+    case "name":
+      return entry.name ?? entry.code;
+    case "number":
+      return t.number[i];
+    case "elevation":
+      return Number.isNaN(t.z[i]!) ? undefined : t.z[i];
+    case "note":
+      return t.texts[t.note[i]!] || coded.parsed[coded.description[i]!]!.note;
+    default:
+      return attributeOf(t, coded, i, name, element) || undefined;
   }
 }

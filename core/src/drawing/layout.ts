@@ -1,6 +1,6 @@
 /**
- * The drawing at one scale: which symbols and lines are drawn, and where every text stands. One definition for the sheet, for plans and for
- * drawing files. Places are E, N in the job's unit; sizes mm on paper.
+ * The drawing at one scale: which symbols and lines are drawn, and where every text stands. One definition for the
+ * sheet, for plans and for drawing files. Places are E, N in the job's unit; sizes mm on paper.
  */
 import type { CodeKind } from "../codes/model";
 import type { DrawingSettings, PointLabels } from "./model";
@@ -35,7 +35,12 @@ export interface DrawnText {
 }
 
 /** A text that found no place. */
-export interface Unplaced { text: string; is: "note" | "point"; point: number; line: number }
+export interface Unplaced {
+  text: string;
+  is: "note" | "point";
+  point: number;
+  line: number;
+}
 
 export interface Layout {
   /** Job units for one mm of paper: the scale that it was made for. */
@@ -61,28 +66,46 @@ export interface LayoutSource {
   sets: ReadonlyMap<string, Int32Array>;
   /** Which texts are wanted. */
   want: TextsWanted;
-  /** Notes, and labels of points, are left out when less than half of them finds a place beside its point; no leaders. */
+  /**
+   * Notes, and labels of points, are left out when less than half of them finds a place beside its point; no leaders.
+   */
   mostOrNone?: boolean;
   /** Only what stands in this rectangle is looked at: for jobs too large to lay out whole. */
   within?: { minE: number; minN: number; maxE: number; maxN: number };
 }
 
-export interface TextsWanted { notes: boolean; points: boolean; contours: boolean }
+export interface TextsWanted {
+  notes: boolean;
+  points: boolean;
+  contours: boolean;
+}
 
 export const TEXT_HEIGHT = 1.8;
 export const DEFAULT_POINT_LABELS: PointLabels[] = [{ set: "*", number: true, elevation: true }];
 
-/** Size of a symbol on paper, mm. One that is measured is drawn to scale, but no smaller than half of its own size; spots close together are small. */
+/**
+ * Size of a symbol on paper, mm. One that is measured is drawn to scale, but no smaller than half of its own size;
+ * spots close together are small.
+ */
 export function sizeOnPaper(symbols: DrawnSymbols, k: number, unitsPerMm: number): number {
-  const own = symbolOf(symbols.looks[symbols.look[k]!]!.symbol)?.size ?? 1.2, fixed = symbols.paper[k]!, ground = symbols.ground[k]!;
+  const own = symbolOf(symbols.looks[symbols.look[k]!]!.symbol)?.size ?? 1.2,
+    fixed = symbols.paper[k]!,
+    ground = symbols.ground[k]!;
   if (!Number.isNaN(ground)) return Math.max(ground / unitsPerMm, own / 2);
   if (!Number.isNaN(fixed)) return fixed;
-  return symbols.looks[symbols.look[k]!]!.symbol === "spot" ? Math.max(0.4, Math.min(own, symbols.spacing / unitsPerMm / 4)) : own;
+  return symbols.looks[symbols.look[k]!]!.symbol === "spot"
+    ? Math.max(0.4, Math.min(own, symbols.spacing / unitsPerMm / 4))
+    : own;
 }
 
 /** Whether a thing of this group, layer and kind is drawn. */
-export function isDrawn(x: { group: string; layer: string; kind?: CodeKind }, hidden: DrawingSettings["hidden"] = {}): boolean {
-  return !hidden.groups?.includes(x.group) && !hidden.layers?.includes(x.layer) && !hidden.kinds?.includes(x.kind ?? "point");
+export function isDrawn(
+  x: { group: string; layer: string; kind?: CodeKind },
+  hidden: DrawingSettings["hidden"] = {},
+): boolean {
+  return (
+    !hidden.groups?.includes(x.group) && !hidden.layers?.includes(x.layer) && !hidden.kinds?.includes(x.kind ?? "point")
+  );
 }
 
 /** Symbols of a whole job above which its plain ones are passed over. */
@@ -95,7 +118,8 @@ export function kindsInOrder(drawing: DrawingSettings): CodeKind[] {
 
 /** A number for each thing by which things of one kind are drawn: groups in their order, within them layers. */
 export function drawRank(drawing: DrawingSettings): (x: { group: string; layer: string }) => number {
-  const groups = new Map((drawing.order ?? []).map((g, k) => [g, k])), layers = new Map((drawing.layerOrder ?? []).map((l, k) => [l, k]));
+  const groups = new Map((drawing.order ?? []).map((g, k) => [g, k])),
+    layers = new Map((drawing.layerOrder ?? []).map((l, k) => [l, k]));
   return (x) => 10_000 * (groups.get(x.group) ?? -1) + (layers.get(x.layer) ?? -1);
 }
 
@@ -105,7 +129,8 @@ const HOLLOW = 3;
 export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
   const { table: t, symbols, drawing } = s;
   const [oe, on] = originOf(t);
-  const x = (e: number) => (e - oe) / unitsPerMm, y = (n: number) => (n - on) / unitsPerMm;
+  const x = (e: number) => (e - oe) / unitsPerMm,
+    y = (n: number) => (n - on) / unitsPerMm;
   const crowd = new Crowd();
   const layout: Layout = { unitsPerMm, texts: [], unplaced: [], notes: 0, labels: 0, crowded: false };
   const reach = new Float32Array(symbols.point.length);
@@ -113,9 +138,12 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
   const vast = !s.within && symbols.point.length > VAST;
   const drawnLook = symbols.looks.map((l) => isDrawn(l, drawing.hidden) && !(vast && (l.shot || l.symbol === "spot")));
   for (let k = 0; k < symbols.point.length; k++) {
-    const look = symbols.looks[symbols.look[k]!]!, i = symbols.point[k]!, symbol = symbolOf(look.symbol);
+    const look = symbols.looks[symbols.look[k]!]!,
+      i = symbols.point[k]!,
+      symbol = symbolOf(look.symbol);
     if (!drawnLook[symbols.look[k]!] || !isInside(i)) continue;
-    const size = sizeOnPaper(symbols, k, unitsPerMm), radius = look.shot || !symbol ? 0.5 : symbolReach(symbol, size);
+    const size = sizeOnPaper(symbols, k, unitsPerMm),
+      radius = look.shot || !symbol ? 0.5 : symbolReach(symbol, size);
     reach[k] = radius;
     const hollow = !Number.isNaN(symbols.ground[k]!) && radius > HOLLOW;
     crowd.addRound({ x: x(t.e[i]!), y: y(t.n[i]!), radius, hollow });
@@ -126,7 +154,8 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
   s.lines.forEach((line, l) => {
     if (!drawnLine[l]) return;
     const out = styleReach(lineStyle(line.style));
-    for (let v = starts[l]! + 1; v < starts[l + 1]!; v++) crowd.addSegment(x(xyz[3 * v - 3]!), y(xyz[3 * v - 2]!), x(xyz[3 * v]!), y(xyz[3 * v + 1]!), out);
+    for (let v = starts[l]! + 1; v < starts[l + 1]!; v++)
+      crowd.addSegment(x(xyz[3 * v - 3]!), y(xyz[3 * v - 2]!), x(xyz[3 * v]!), y(xyz[3 * v + 1]!), out);
   });
 
   const take = (stand: Stand, w: Wanted, is: DrawnText["is"], color: string | undefined, layer = "") => {
@@ -134,8 +163,24 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     const back = (px: number, py: number): [number, number] => [px * unitsPerMm + oe, py * unitsPerMm + on];
     const [e, n] = back(stand.x, stand.y);
     layout.texts.push({
-      lines: [...w.lines], e, n, angle: stand.angle, align: stand.align ?? 0, halfWidth: stand.halfWidth, height: w.height, color, is, layer,
-      ...(stand.leader ? { leader: [...back(stand.leader[0], stand.leader[1]), ...back(stand.leader[2], stand.leader[3])] as DrawnText["leader"] } : {}),
+      lines: [...w.lines],
+      e,
+      n,
+      angle: stand.angle,
+      align: stand.align ?? 0,
+      halfWidth: stand.halfWidth,
+      height: w.height,
+      color,
+      is,
+      layer,
+      ...(stand.leader
+        ? {
+            leader: [
+              ...back(stand.leader[0], stand.leader[1]),
+              ...back(stand.leader[2], stand.leader[3]),
+            ] as DrawnText["leader"],
+          }
+        : {}),
     });
     if (stand.leader) crowd.addSegment(...stand.leader);
   };
@@ -158,10 +203,19 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     for (const note of s.notes) if (note.line >= 0 && drawnLine[note.line]) noteOfLine(note, settle);
     const beside = s.notes.filter((note) => note.symbol >= 0 && reach[note.symbol]! > 0);
     for (const note of inCrowdsFirst(beside, (n) => symbols.point[n.symbol]!)) {
-      const k = note.symbol, i = symbols.point[k]!, w = wanted(note), px = x(t.e[i]!), py = y(t.n[i]!);
+      const k = note.symbol,
+        i = symbols.point[k]!,
+        w = wanted(note),
+        px = x(t.e[i]!),
+        py = y(t.n[i]!);
       const hollow = !Number.isNaN(symbols.ground[k]!) && reach[k]! > HOLLOW;
       // Beside the stem while the crown has room for it, else outside the crown.
-      settle(note, (hollow ? besideSymbol(w, px, py, 0.5, crowd, false) : undefined) ?? besideSymbol(w, px, py, reach[k]!, crowd, !s.mostOrNone), i);
+      settle(
+        note,
+        (hollow ? besideSymbol(w, px, py, 0.5, crowd, false) : undefined) ??
+          besideSymbol(w, px, py, reach[k]!, crowd, !s.mostOrNone),
+        i,
+      );
     }
     if (!s.mostOrNone || 2 * placed.length >= layout.notes) return;
     layout.texts.length = 0;
@@ -170,11 +224,19 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
   }
 
   function noteOfLine(note: Note, settle: (note: Note, stand: Stand | undefined) => void): void {
-    const w = wanted(note), way: number[] = [];
+    const w = wanted(note),
+      way: number[] = [];
     for (let v = starts[note.line]!; v < starts[note.line + 1]!; v++) way.push(x(xyz[3 * v]!), y(xyz[3 * v + 1]!));
     if (way.length < 4) return;
-    if (s.lines[note.line]!.closed && (note.place === "centre" || (note.place === "auto" && note.kind === "area"))) return settle(note, insideRing(w, way, crowd));
-    const { stands, missed } = alongWay(w, way, note.every / unitsPerMm, crowd, Math.max(0.8, styleReach(lineStyle(s.lines[note.line]!.style)) + 0.5));
+    if (s.lines[note.line]!.closed && (note.place === "centre" || (note.place === "auto" && note.kind === "area")))
+      return settle(note, insideRing(w, way, crowd));
+    const { stands, missed } = alongWay(
+      w,
+      way,
+      note.every / unitsPerMm,
+      crowd,
+      Math.max(0.8, styleReach(lineStyle(s.lines[note.line]!.style)) + 0.5),
+    );
     for (const stand of stands) settle(note, stand);
     if (stands.length) {
       for (let k = 0; k < missed; k++) settle(note, undefined);
@@ -198,11 +260,13 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     const done = new Uint8Array(t.count);
     let area = 0;
     for (let k = 0; k < symbols.point.length; k++) {
-      const i = symbols.point[k]!, r = rules[rule[i]! - 1];
+      const i = symbols.point[k]!,
+        r = rules[rule[i]! - 1];
       if (!r || done[i] || reach[k] === 0) continue;
       done[i] = 1;
       const lines = [
-        ...(r.number ? [t.number[i]!] : []), ...(r.code && symbols.looks[symbols.look[k]!]!.code ? [symbols.looks[symbols.look[k]!]!.code] : []),
+        ...(r.number ? [t.number[i]!] : []),
+        ...(r.code && symbols.looks[symbols.look[k]!]!.code ? [symbols.looks[symbols.look[k]!]!.code] : []),
         ...(r.elevation && !Number.isNaN(t.z[i]!) ? [formatFixed(t.z[i]!, r.decimals ?? 2)] : []),
       ];
       if (lines.length === 0) continue;
@@ -220,7 +284,8 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
       if (stand) take(stand, w, "point", undefined);
       else layout.unplaced.push({ text: w.lines.join(" "), is: "point", point: i, line: -1 });
     }
-    // A few labels here and there say less than none. The boxes of those taken back only cost contour labels some places.
+    // A few labels here and there say less than none. The boxes of those taken back only cost contour labels some
+    // places.
     if (s.mostOrNone && 2 * (layout.texts.length - before.texts) < labelled.length) {
       layout.texts.length = before.texts;
       layout.unplaced.length = before.unplaced;
@@ -230,10 +295,18 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
 
   function placeContourLabels(): void {
     for (const c of s.contours) {
-      const de = c.origin[0] - oe, dn = c.origin[1] - on;
+      const de = c.origin[0] - oe,
+        dn = c.origin[1] - on;
       labelContours(c, 110 * unitsPerMm, TEXT_HEIGHT * unitsPerMm, (label) => {
-        const w: Wanted = { lines: [label.text], height: TEXT_HEIGHT, place: "centre", align: "middle" }, [halfWidth, halfHeight] = halfSize(w);
-        const stand: Stand = { x: (label.x + de) / unitsPerMm, y: (label.y + dn) / unitsPerMm, halfWidth, halfHeight, angle: label.angle };
+        const w: Wanted = { lines: [label.text], height: TEXT_HEIGHT, place: "centre", align: "middle" },
+          [halfWidth, halfHeight] = halfSize(w);
+        const stand: Stand = {
+          x: (label.x + de) / unitsPerMm,
+          y: (label.y + dn) / unitsPerMm,
+          halfWidth,
+          halfHeight,
+          angle: label.angle,
+        };
         if (!crowd.isFree(stand)) return false;
         take(stand, w, "contour", undefined, c.surface);
         return true;
@@ -250,7 +323,10 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     const w = s.within;
     if (!w) return true;
     const { xyz: v, starts: of } = s.chains;
-    let e0 = Infinity, e1 = -Infinity, n0 = Infinity, n1 = -Infinity;
+    let e0 = Infinity,
+      e1 = -Infinity,
+      n0 = Infinity,
+      n1 = -Infinity;
     for (let k = of[line]!; k < of[line + 1]!; k++) {
       e0 = Math.min(e0, v[3 * k]!);
       e1 = Math.max(e1, v[3 * k]!);
@@ -271,10 +347,15 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
 
   /** Things with many neighbours within a centimetre and a half first; equals keep their order. */
   function inCrowdsFirst<T>(list: readonly T[], pointOf: (x: T) => number): T[] {
-    const cell = 15, counts = new Map<number, number>();
-    const key = (item: T) => Math.floor(x(t.e[pointOf(item)]!) / cell) * 2 ** 21 + Math.floor(y(t.n[pointOf(item)]!) / cell);
+    const cell = 15,
+      counts = new Map<number, number>();
+    const key = (item: T) =>
+      Math.floor(x(t.e[pointOf(item)]!) / cell) * 2 ** 21 + Math.floor(y(t.n[pointOf(item)]!) / cell);
     for (const item of list) counts.set(key(item), (counts.get(key(item)) ?? 0) + 1);
-    return list.map((item, k) => ({ item, k, n: counts.get(key(item))! })).sort((a, b) => b.n - a.n || a.k - b.k).map((o) => o.item);
+    return list
+      .map((item, k) => ({ item, k, n: counts.get(key(item))! }))
+      .sort((a, b) => b.n - a.n || a.k - b.k)
+      .map((o) => o.item);
   }
 }
 

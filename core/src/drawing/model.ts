@@ -1,8 +1,18 @@
 /** How the job is drawn. */
 import type { CodeKind } from "../codes/model";
 
-/** What is written beside the points of a set (`*` for all): the first entry that holds a point speaks for it. Text height in mm. */
-export interface PointLabels { set: string; number?: boolean; elevation?: boolean; code?: boolean; height?: number; decimals?: number }
+/**
+ * What is written beside the points of a set (`*` for all): the first entry that holds a point speaks for it. Text
+ * height in mm.
+ */
+export interface PointLabels {
+  set: string;
+  number?: boolean;
+  elevation?: boolean;
+  code?: boolean;
+  height?: number;
+  decimals?: number;
+}
 
 /** How the job is drawn. */
 export interface DrawingSettings {
@@ -11,7 +21,9 @@ export interface DrawingSettings {
   points?: PointLabels[];
   /** What is not drawn. */
   hidden?: { groups?: string[]; layers?: string[]; kinds?: CodeKind[] };
-  /** Kinds, within them groups, within them layers, each from the lowest to the uppermost; those not named lie below. */
+  /**
+   * Kinds, within them groups, within them layers, each from the lowest to the uppermost; those not named lie below.
+   */
   kindOrder?: CodeKind[];
   order?: string[];
   layerOrder?: string[];

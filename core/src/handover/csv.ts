@@ -9,8 +9,17 @@ import { descriptionOf, type PointTable } from "../points/table";
 export const DEFAULT_COLUMNS: HandoverColumn[] = ["number", "northing", "easting", "elevation", "description"];
 export const DEFAULT_DECIMALS = 3;
 
-/** The points at the given places in that order. Coordinates are rounded half away from zero, never cut; a missing elevation is blank. */
-export function writeCsv(file: HandoverFile, t: PointTable, coded: CodedPoints, intakes: readonly IntakeInfo[], places: Int32Array): string {
+/**
+ * The points at the given places in that order. Coordinates are rounded half away from zero, never cut; a missing
+ * elevation is blank.
+ */
+export function writeCsv(
+  file: HandoverFile,
+  t: PointTable,
+  coded: CodedPoints,
+  intakes: readonly IntakeInfo[],
+  places: Int32Array,
+): string {
   const { columns = DEFAULT_COLUMNS, delimiter = ",", decimals = DEFAULT_DECIMALS, header = true } = file;
   const readers = columns.map((c) => columnReader(c, t, coded, intakes, decimals));
   const quote = quoter(delimiter);
@@ -21,24 +30,39 @@ export function writeCsv(file: HandoverFile, t: PointTable, coded: CodedPoints, 
 }
 
 function quoter(delimiter: string): (text: string) => string {
-  return (text) => (text.includes(delimiter) || /["\r\n]|^#|^\s|\s$/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+  return (text) =>
+    text.includes(delimiter) || /["\r\n]|^#|^\s|\s$/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
 }
 
 /** How one column of a point is written; also used by the table on the screen. */
 export function columnReader(
-  column: HandoverColumn, t: PointTable, coded: CodedPoints, intakes: readonly IntakeInfo[], decimals: number,
+  column: HandoverColumn,
+  t: PointTable,
+  coded: CodedPoints,
+  intakes: readonly IntakeInfo[],
+  decimals: number,
 ): (i: number) => string {
   switch (column) {
-    case "number": return (i) => t.number[i]!;
-    case "northing": return (i) => formatFixed(t.n[i]!, decimals);
-    case "easting": return (i) => formatFixed(t.e[i]!, decimals);
-    case "elevation": return (i) => formatFixed(t.z[i]!, decimals);
-    case "description": return (i) => descriptionOf(t, i);
-    case "code": return (i) => codeOf(coded, i);
-    case "note": return (i) => t.texts[t.note[i]!] || coded.parsed[coded.description[i]!]!.note;
-    case "kind": return (i) => KINDS[t.kind[i]!]!;
-    case "intake": return (i) => intakes[t.intake[i]!]?.id ?? "";
-    case "precision": return (i) => formatFixed(t.precision[i]!, decimals);
+    case "number":
+      return (i) => t.number[i]!;
+    case "northing":
+      return (i) => formatFixed(t.n[i]!, decimals);
+    case "easting":
+      return (i) => formatFixed(t.e[i]!, decimals);
+    case "elevation":
+      return (i) => formatFixed(t.z[i]!, decimals);
+    case "description":
+      return (i) => descriptionOf(t, i);
+    case "code":
+      return (i) => codeOf(coded, i);
+    case "note":
+      return (i) => t.texts[t.note[i]!] || coded.parsed[coded.description[i]!]!.note;
+    case "kind":
+      return (i) => KINDS[t.kind[i]!]!;
+    case "intake":
+      return (i) => intakes[t.intake[i]!]?.id ?? "";
+    case "precision":
+      return (i) => formatFixed(t.precision[i]!, decimals);
     default: {
       const name = column.slice(5);
       return (i) => attributeOf(t, coded, i, name);

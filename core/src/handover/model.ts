@@ -1,6 +1,16 @@
 /** A file that leaves. */
-export type HandoverColumn = "number" | "northing" | "easting" | "elevation" | "description" | "code" | "note"
-  | "kind" | "intake" | "precision" | `attr:${string}`;
+export type HandoverColumn =
+  | "number"
+  | "northing"
+  | "easting"
+  | "elevation"
+  | "description"
+  | "code"
+  | "note"
+  | "kind"
+  | "intake"
+  | "precision"
+  | `attr:${string}`;
 
 export interface HandoverFile {
   file: string;

@@ -11,7 +11,8 @@ import { plural } from "../math/words";
 import { ByteText, guessEncoding, readNumber, TextInterner } from "./bytes";
 import { scannerOf } from "./scan";
 
-const LF = 10, CR = 13;
+const LF = 10,
+  CR = 13;
 
 /** Progress is told after about every 64,000 rows; returning false stops the reading. */
 export type Progress = (fraction: number) => boolean | void;
@@ -24,7 +25,11 @@ export function checkText(file: string, bytes: Uint8Array): void {
 }
 
 /** The two columns that give the place: east or along, north or across. */
-const PLACES = [["easting", "northing"], ["station", "offset"], ["longitude", "latitude"]] as const;
+const PLACES = [
+  ["easting", "northing"],
+  ["station", "offset"],
+  ["longitude", "latitude"],
+] as const;
 
 /** How the rows of these columns give their places. */
 export function placeColumns(columns: readonly Column[]): (typeof PLACES)[number] {
@@ -45,12 +50,17 @@ export function checkColumns(columns: readonly Column[]): void {
 }
 
 /**
- * Reads delimited or fixed-width text by a layout whose columns are known (see guessLayout). With station and offset, `e` holds the
- * station and `n` the offset; with latitude and longitude, degrees, and `z` the ellipsoidal height: intake/place.ts makes coordinates of them.
- * With both a `code` and a `description` column the code is read by the field codes and the description becomes the note.
+ * Reads delimited or fixed-width text by a layout whose columns are known (see guessLayout). With station and offset,
+ * `e` holds the station and `n` the offset; with latitude and longitude, degrees, and `z` the ellipsoidal height:
+ * intake/place.ts makes coordinates of them. With both a `code` and a `description` column the code is read by the
+ * field codes and the description becomes the note.
  */
 export function readDelimited(
-  file: string, bytes: Uint8Array, layout: Layout, encoding?: "utf-8" | "latin1", progress?: Progress,
+  file: string,
+  bytes: Uint8Array,
+  layout: Layout,
+  encoding?: "utf-8" | "latin1",
+  progress?: Progress,
 ): Records {
   checkText(file, bytes);
   const columns = columnNames(layout);
@@ -65,27 +75,43 @@ export function readDelimited(
 
   const at = (column: Column) => columns.indexOf(column);
   const [east, north] = placeColumns(columns);
-  const cNumber = at("number"), cE = at(east), cN = at(north), cZ = at("height") >= 0 ? at("height") : at("elevation");
+  const cNumber = at("number"),
+    cE = at(east),
+    cN = at(north),
+    cZ = at("height") >= 0 ? at("height") : at("elevation");
   const cCode = at("code") >= 0 ? at("code") : at("description");
   const cNote = at("note") >= 0 ? at("note") : at("code") >= 0 ? at("description") : -1;
-  const cPrecision = at("precision"), cTarget = at("targetHeight"), cTime = at("time");
+  const cPrecision = at("precision"),
+    cTarget = at("targetHeight"),
+    cTime = at("time");
   const attributes = columns.flatMap((c, i) => (c.startsWith("attr:") ? [{ name: c.slice(5), column: i }] : []));
 
   // Columns are sized by the first rows and grow if these were longer than the rest.
   let room = estimateRows(bytes);
-  let row = new Int32Array(room), description = new Uint32Array(room), note = new Uint32Array(room);
-  let e = new Float64Array(room), n = new Float64Array(room), z = new Float64Array(room);
+  let row = new Int32Array(room),
+    description = new Uint32Array(room),
+    note = new Uint32Array(room);
+  let e = new Float64Array(room),
+    n = new Float64Array(room),
+    z = new Float64Array(room);
   const optional = (column: number) => (column >= 0 ? new Float64Array(room) : undefined);
-  let precision = optional(cPrecision), target = optional(cTarget), time = optional(cTime);
+  let precision = optional(cPrecision),
+    target = optional(cTarget),
+    time = optional(cTime);
   const values = attributes.map(() => new Uint32Array(room));
   const number: string[] = [];
   const refused: RefusedRow[] = [];
-  let count = 0, rows = 0, longer = 0, badTimes = 0;
+  let count = 0,
+    rows = 0,
+    longer = 0,
+    badTimes = 0;
 
-  const fieldText = (c: number) => (quoted[c] ? unquote(text.slice(starts[c]!, ends[c]!), scan.quoteText).trim() : text.slice(starts[c]!, ends[c]!));
+  const fieldText = (c: number) =>
+    quoted[c] ? unquote(text.slice(starts[c]!, ends[c]!), scan.quoteText).trim() : text.slice(starts[c]!, ends[c]!);
   const fieldId = (c: number) =>
     c < 0 || c >= scan.fields ? 0 : quoted[c] ? interner.ofText(fieldText(c)) : interner.ofBytes(starts[c]!, ends[c]!);
-  const value = (c: number) => (c < 0 || c >= scan.fields || starts[c] === ends[c] ? NaN : readNumber(bytes, starts[c]!, ends[c]!, decimal));
+  const value = (c: number) =>
+    c < 0 || c >= scan.fields || starts[c] === ends[c] ? NaN : readNumber(bytes, starts[c]!, ends[c]!, decimal);
   const blank = (c: number) => c >= scan.fields || starts[c] === ends[c];
   const wrong = (c: number, name: string): string =>
     blank(c) ? `${name} is missing` : `${name} is “${short(fieldText(c))}”, which is not a number`;
@@ -94,7 +120,8 @@ export function readDelimited(
     rows++;
     if ((rows & 0xffff) === 0 && progress?.(scan.position / bytes.length) === false) break;
     if (scan.fields > columns.length) longer++;
-    const placeE = value(cE), placeN = value(cN);
+    const placeE = value(cE),
+      placeN = value(cN);
     let reason: string | undefined;
     if (blank(cNumber)) reason = "the point number is missing";
     else if (Number.isNaN(placeN)) reason = wrong(cN, `the ${north}`);
@@ -106,9 +133,12 @@ export function readDelimited(
         if (!missing.words.includes(fieldText(cZ))) reason = wrong(cZ, "the elevation");
       } else if (missing.values.length > 0 && missing.values.includes(level)) level = NaN;
     }
-    let sigma = NaN, height = NaN;
-    if (!reason && cPrecision >= 0 && !blank(cPrecision) && !((sigma = value(cPrecision)) >= 0)) reason = wrong(cPrecision, "the precision");
-    if (!reason && cTarget >= 0 && !blank(cTarget) && Number.isNaN((height = value(cTarget)))) reason = wrong(cTarget, "the target height");
+    let sigma = NaN,
+      height = NaN;
+    if (!reason && cPrecision >= 0 && !blank(cPrecision) && !((sigma = value(cPrecision)) >= 0))
+      reason = wrong(cPrecision, "the precision");
+    if (!reason && cTarget >= 0 && !blank(cTarget) && Number.isNaN((height = value(cTarget))))
+      reason = wrong(cTarget, "the target height");
     if (reason) {
       refused.push({ row: scan.row, reason });
       continue;
@@ -132,12 +162,30 @@ export function readDelimited(
   }
 
   const notes: string[] = [];
-  if (charset === "latin1" && encoding === undefined) notes.push("The bytes are not UTF-8; they were read as Windows-1252.");
-  if (longer) notes.push(`${plural(longer, "row")} ${longer === 1 ? "has" : "have"} more columns than the layout; what stands beyond was not read.`);
+  if (charset === "latin1" && encoding === undefined)
+    notes.push("The bytes are not UTF-8; they were read as Windows-1252.");
+  if (longer)
+    notes.push(
+      `${plural(longer, "row")} ${longer === 1 ? "has" : "have"} more columns than the layout; what stands beyond was not read.`,
+    );
   if (badTimes) notes.push(`${plural(badTimes, "time")} could not be read; those rows keep their order in the file.`);
   return {
-    count, rows, refused, notes, number, row: cut(row), e: cut(e), n: cut(n), z: cut(z), precision: cutOrNone(precision), targetHeight: cutOrNone(target),
-    time: cutOrNone(time), description: cut(description), note: cut(note), texts: interner.texts, attributes: attributes.map((a, i) => ({ name: a.name, values: cut(values[i]!) })),
+    count,
+    rows,
+    refused,
+    notes,
+    number,
+    row: cut(row),
+    e: cut(e),
+    n: cut(n),
+    z: cut(z),
+    precision: cutOrNone(precision),
+    targetHeight: cutOrNone(target),
+    time: cutOrNone(time),
+    description: cut(description),
+    note: cut(note),
+    texts: interner.texts,
+    attributes: attributes.map((a, i) => ({ name: a.name, values: cut(values[i]!) })),
   };
 
   function cut<T extends Float64Array | Int32Array | Uint32Array>(column: T): T {
@@ -170,7 +218,10 @@ function unquote(text: string, quote: string): string {
 function missingMarks(marks: string[], decimal: string): { values: number[]; words: string[] } {
   const written = marks.filter((m) => m.trim() !== "");
   const value = (m: string) => Number(m.replace(decimal, "."));
-  return { values: written.map(value).filter(Number.isFinite), words: written.filter((m) => !Number.isFinite(value(m))) };
+  return {
+    values: written.map(value).filter(Number.isFinite),
+    words: written.filter((m) => !Number.isFinite(value(m))),
+  };
 }
 
 /** About how many rows the bytes hold, from the line ends of the first 64 kB. */
@@ -181,7 +232,9 @@ function estimateRows(bytes: Uint8Array): number {
   return Math.ceil((ends * bytes.length * 1.02) / Math.max(sample, 1)) + 16;
 }
 
-/** Milliseconds of `2031-04-17T08:00:05`, the same with a blank, or `08:00:05`; as written, no time zone. NaN otherwise. */
+/**
+ * Milliseconds of `2031-04-17T08:00:05`, the same with a blank, or `08:00:05`; as written, no time zone. NaN otherwise.
+ */
 export function readTime(text: string): number {
   const m = /^(?:(\d{4})-(\d\d)-(\d\d)[T ])?(\d\d?):(\d\d)(?::(\d\d(?:\.\d+)?))?Z?$/.exec(text.trim());
   if (!m) return NaN;

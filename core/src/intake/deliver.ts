@@ -42,29 +42,52 @@ export function guessFormat(bytes: Uint8Array): Format {
   const head = String.fromCharCode(...bytes.subarray(0, 512));
   if (head.startsWith("SQLite format 3\0")) return "sqlite";
   if (head.startsWith("PK\x03\x04")) return "xlsx";
-  const text = head.replace(/^(\u00ef\u00bb\u00bf|\u00ff\u00fe|\u00fe\u00ff)/, "").replaceAll("\0", "").trimStart();
+  const text = head
+    .replace(/^(\u00ef\u00bb\u00bf|\u00ff\u00fe|\u00fe\u00ff)/, "")
+    .replaceAll("\0", "")
+    .trimStart();
   if (/^<(\?xml|!|[A-Za-z])/.test(text)) return "landxml";
   if (/^\{\s*"/.test(text)) return "geojson";
   if (/^(999\s*[\r\n][^\r\n]*[\r\n]+\s*)*0\s*[\r\n]+\s*SECTION\b/.test(text)) return "dxf";
   return "delimited";
 }
 
-/** Opens what holds tables: it may need code that is loaded when first used. Undefined for formats that are read as they are. */
+/**
+ * Opens what holds tables: it may need code that is loaded when first used. Undefined for formats that are read as they
+ * are.
+ */
 export async function openTables(file: string, bytes: Uint8Array, format: Format): Promise<Tables | undefined> {
   if (bytes.length === 0) throw refusal("file-empty", { file });
   switch (format) {
-    case "sqlite": return openSqlite(file, bytes);
-    case "xlsx": return openXlsx(file, bytes);
-    case "geojson": return openGeoJson(file, bytes);
-    default: return undefined;
+    case "sqlite":
+      return openSqlite(file, bytes);
+    case "xlsx":
+      return openXlsx(file, bytes);
+    case "geojson":
+      return openGeoJson(file, bytes);
+    default:
+      return undefined;
   }
 }
 
 /** Reads one file. `tables` is what openTables gave. Nothing is taken in yet. */
-export function readDelivery(file: string, bytes: Uint8Array, given: IntakeOptions, tables: Tables | undefined, context: DeliveryContext): Delivery {
+export function readDelivery(
+  file: string,
+  bytes: Uint8Array,
+  given: IntakeOptions,
+  tables: Tables | undefined,
+  context: DeliveryContext,
+): Delivery {
   const format = given.format ?? guessFormat(bytes);
   if (format === "landxml") {
-    const { records, survey, reference } = readLandXml(file, bytes, context.unit, given.unit, context.isControl, context.progress);
+    const { records, survey, reference } = readLandXml(
+      file,
+      bytes,
+      context.unit,
+      given.unit,
+      context.isControl,
+      context.progress,
+    );
     return { format, records, survey, reference, beyond: [] };
   }
   if (format === "dxf") {
@@ -74,16 +97,28 @@ export function readDelivery(file: string, bytes: Uint8Array, given: IntakeOptio
   const table = tables !== undefined;
   const read = readDelimited(file, text, layout, table ? "utf-8" : given.encoding, context.progress);
   if (tables) read.notes.push(...tables.notes);
-  const names = columnNames(layout), kind = placeColumns(names)[0];
+  const names = columnNames(layout),
+    kind = placeColumns(names)[0];
   const scaled = scaleRecords(read, unitFactor(given.unit ?? context.unit, context.unit), kind === "longitude");
-  let records = scaled, beyond: Beyond[] = [];
-  if (kind === "station") ({ records, beyond } = placeByStation(file, scaled, stationLine(file, given, context), context.unit));
+  let records = scaled,
+    beyond: Beyond[] = [];
+  if (kind === "station")
+    ({ records, beyond } = placeByStation(file, scaled, stationLine(file, given, context), context.unit));
   else if (kind === "longitude") {
     if (!context.system) throw refusal("system-missing", { file });
-    records = placeBySatellite(scaled, names.includes("height"), { system: context.system, geoid: context.geoid, heightAt: given.heightAt ?? "mark", jobUnit: context.unit });
+    records = placeBySatellite(scaled, names.includes("height"), {
+      system: context.system,
+      geoid: context.geoid,
+      heightAt: given.heightAt ?? "mark",
+      jobUnit: context.unit,
+    });
   }
   return {
-    format: format === "delimited" && layout.columns.some((c) => typeof c === "object") ? "fixed" : format, records, layout, beyond, ...(tables?.reference ? { reference: tables.reference } : {}),
+    format: format === "delimited" && layout.columns.some((c) => typeof c === "object") ? "fixed" : format,
+    records,
+    layout,
+    beyond,
+    ...(tables?.reference ? { reference: tables.reference } : {}),
     ...(table ? {} : { encoding: given.encoding ?? guessEncoding(bytes) }),
   };
 }
@@ -97,24 +132,46 @@ export interface LaidOut {
 }
 
 /** How a file's rows are laid out, complete by guessing what is not given. Undefined for formats that have no rows. */
-export function layOut(file: string, bytes: Uint8Array, given: IntakeOptions, format: Format, tables: Tables | undefined, order: "NE" | "EN"): LaidOut | undefined {
+export function layOut(
+  file: string,
+  bytes: Uint8Array,
+  given: IntakeOptions,
+  format: Format,
+  tables: Tables | undefined,
+  order: "NE" | "EN",
+): LaidOut | undefined {
   if (format === "landxml" || format === "dxf") return undefined;
   if (tables) {
     // Blanks, comments and quotes mean nothing special in a table.
-    const table = pickTable(file, tables.tables, given.layout?.table), text = tableText(table);
-    const layout = { ...given.layout, table: table.name, delimiter: TABLE_DELIMITER, quote: '"', comment: "", decimal: given.layout?.decimal ?? "." };
+    const table = pickTable(file, tables.tables, given.layout?.table),
+      text = tableText(table);
+    const layout = {
+      ...given.layout,
+      table: table.name,
+      delimiter: TABLE_DELIMITER,
+      quote: '"',
+      comment: "",
+      decimal: given.layout?.decimal ?? ".",
+    };
     return { text, layout: guessLayout(text, order, layout, table.head), ...(table.head ? { head: table.head } : {}) };
   }
   checkText(file, bytes);
   const cut = given.layout?.columns?.some((c) => typeof c === "object");
-  return { text: bytes, layout: format === "fixed" && !cut ? guessFixed(bytes, order, given.layout) : guessLayout(bytes, order, given.layout) };
+  return {
+    text: bytes,
+    layout:
+      format === "fixed" && !cut ? guessFixed(bytes, order, given.layout) : guessLayout(bytes, order, given.layout),
+  };
 }
 
 function stationLine(file: string, given: IntakeOptions, context: DeliveryContext): StationLine {
   const { line } = given;
   if (!line) throw refusal("line-missing", { file });
   if ("points" in line) return straightLine(line.points, line.start);
-  const found = context.references.filter((r) => r.file === line.file).flatMap((r) => r.reference.lines).find((l) => l.name === line.alignment);
+  const found = context.references
+    .filter((r) => r.file === line.file)
+    .flatMap((r) => r.reference.lines)
+    .find((l) => l.name === line.alignment);
   if (!found) throw refusal("line-unknown", { file, line: `${line.alignment} (${line.file})` });
   // A closed line is walked round once.
   return found.closed ? { ...found, xyz: Float64Array.from([...found.xyz, ...found.xyz.subarray(0, 3)]) } : found;

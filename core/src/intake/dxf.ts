@@ -11,17 +11,52 @@ import { RecordList, type Records } from "../records/records";
 
 const LARGEST = 200e6;
 
-interface Vertex { x: number; y: number; z?: number; bulge?: number }
-interface Entity { type: string; layer?: string; vertices?: Vertex[]; position?: Vertex; shape?: boolean; closed?: boolean; name?: string; inPaperSpace?: boolean; elevation?: number; is3dPolygonMesh?: boolean }
+interface Vertex {
+  x: number;
+  y: number;
+  z?: number;
+  bulge?: number;
+}
+interface Entity {
+  type: string;
+  layer?: string;
+  vertices?: Vertex[];
+  position?: Vertex;
+  shape?: boolean;
+  closed?: boolean;
+  name?: string;
+  inPaperSpace?: boolean;
+  elevation?: number;
+  is3dPolygonMesh?: boolean;
+}
 
 /** What $INSUNITS stands for: a unit of ours, or metres. 0 and unknown codes say nothing. */
 const DRAWING_UNITS: Record<number, Unit | number> = {
-  1: 0.0254, 2: "ft", 3: 1609.344, 4: 0.001, 5: 0.01, 6: "m", 7: 1000, 10: 0.9144, 14: 0.1, 15: 10, 16: 100, 21: "ftUS",
+  1: 0.0254,
+  2: "ft",
+  3: 1609.344,
+  4: 0.001,
+  5: 0.01,
+  6: "m",
+  7: 1000,
+  10: 0.9144,
+  14: 0.1,
+  15: 10,
+  16: 100,
+  21: "ftUS",
 };
 
 /** Points get numbers made from their layer and a count. The rows are the entities' places in the drawing, from 1. */
-/** Lengths are in the job's unit; `given` is the drawing's where the person says it, else the drawing's own word holds, else the job's. */
-export function readDxf(file: string, bytes: Uint8Array, jobUnit: Unit, given?: Unit): { records: Records; reference: Reference } {
+/**
+ * Lengths are in the job's unit; `given` is the drawing's where the person says it, else the drawing's own word holds,
+ * else the job's.
+ */
+export function readDxf(
+  file: string,
+  bytes: Uint8Array,
+  jobUnit: Unit,
+  given?: Unit,
+): { records: Records; reference: Reference } {
   if (bytes.length > LARGEST) throw refusal("file-too-large", { file, bytes: bytes.length, limit: LARGEST });
   const wrong = (why: string) => refusal("file-format", { file, what: "DXF", why });
   // The binary form has zero bytes from its first line on.
@@ -36,8 +71,10 @@ export function readDxf(file: string, bytes: Uint8Array, jobUnit: Unit, given?: 
     throw wrong((e as Error).message.slice(0, 120));
   }
   const list = new RecordList();
-  const lines: ReferenceLine[] = [], faces = new Map<string, { points: number[]; faces: number[]; index: Map<string, number> }>();
-  const counts = new Map<string, number>(), left = new Map<string, number>();
+  const lines: ReferenceLine[] = [],
+    faces = new Map<string, { points: number[]; faces: number[]; index: Map<string, number> }>();
+  const counts = new Map<string, number>(),
+    left = new Map<string, number>();
   const named = (layer: string) => {
     counts.set(layer, (counts.get(layer) ?? 0) + 1);
     return `${layer}-${counts.get(layer)}`;
@@ -53,17 +90,27 @@ export function readDxf(file: string, bytes: Uint8Array, jobUnit: Unit, given?: 
     switch (x.type) {
       case "POINT":
         if (x.position && Number.isFinite(x.position.x) && Number.isFinite(x.position.y)) {
-          list.add(k + 1, named(layer), x.position.x, x.position.y, x.position.z ?? NaN, { kind: KINDS.indexOf("reference"), note: `layer ${layer}` });
+          list.add(k + 1, named(layer), x.position.x, x.position.y, x.position.z ?? NaN, {
+            kind: KINDS.indexOf("reference"),
+            note: `layer ${layer}`,
+          });
         }
         break;
-      case "LINE": case "LWPOLYLINE": case "POLYLINE": {
+      case "LINE":
+      case "LWPOLYLINE":
+      case "POLYLINE": {
         const vertices = (x.vertices ?? []).filter((v) => Number.isFinite(v.x) && Number.isFinite(v.y));
         if (vertices.length < 2 || x.is3dPolygonMesh) return void left.set(x.type, (left.get(x.type) ?? 0) + 1);
         const closed = (x.shape ?? x.closed ?? false) && vertices.length > 2;
         const level = (v: Vertex) => v.z ?? x.elevation ?? NaN;
         const legs = closed ? vertices.length : vertices.length - 1;
         lines.push({
-          name: `${layer} ${lines.length + 1}`, layer, kind: "polyline", closed, start: 0, xyz: Float64Array.from(vertices.flatMap((v) => [v.x, v.y, level(v)])),
+          name: `${layer} ${lines.length + 1}`,
+          layer,
+          kind: "polyline",
+          closed,
+          start: 0,
+          xyz: Float64Array.from(vertices.flatMap((v) => [v.x, v.y, level(v)])),
           // A bulge is the tangent of a quarter of the swept angle, positive to the left.
           sweep: Float64Array.from({ length: legs }, (_, i) => -4 * Math.atan(vertices[i]!.bulge ?? 0)),
         });
@@ -72,7 +119,8 @@ export function readDxf(file: string, bytes: Uint8Array, jobUnit: Unit, given?: 
       case "3DFACE": {
         // The parser adds an empty corner after the fourth.
         const corners = (x.vertices ?? []).slice(0, 4);
-        if (corners.length < 3 || corners.some((v) => !Number.isFinite(v.x + v.y + (v.z ?? NaN)))) return void left.set(x.type, (left.get(x.type) ?? 0) + 1);
+        if (corners.length < 3 || corners.some((v) => !Number.isFinite(v.x + v.y + (v.z ?? NaN))))
+          return void left.set(x.type, (left.get(x.type) ?? 0) + 1);
         const s = surfaceOf(layer);
         const at = corners.map((v) => {
           const key = `${v.x} ${v.y} ${v.z}`;
@@ -88,14 +136,32 @@ export function readDxf(file: string, bytes: Uint8Array, jobUnit: Unit, given?: 
         if (at[3] !== undefined && at[3] !== at[2] && at[3] !== at[0]) s.faces.push(at[0]!, at[2]!, at[3]);
         break;
       }
-      default: left.set(x.type, (left.get(x.type) ?? 0) + 1);
+      default:
+        left.set(x.type, (left.get(x.type) ?? 0) + 1);
     }
   });
-  const surfaces = [...faces].map(([name, s]): ReferenceSurface => ({ name, points: Float64Array.from(s.points), faces: Uint32Array.from(s.faces) }));
-  for (const [type, count] of left) list.notes.push(`${plural(count, "entity", "entities")} of the kind ${type} ${count === 1 ? "was" : "were"} not read.`);
-  const parts = [lines.length && plural(lines.length, "line"), surfaces.length && plural(surfaces.length, "surface")].filter(Boolean);
+  const surfaces = [...faces].map(([name, s]): ReferenceSurface => ({
+    name,
+    points: Float64Array.from(s.points),
+    faces: Uint32Array.from(s.faces),
+  }));
+  for (const [type, count] of left)
+    list.notes.push(
+      `${plural(count, "entity", "entities")} of the kind ${type} ${count === 1 ? "was" : "were"} not read.`,
+    );
+  const parts = [
+    lines.length && plural(lines.length, "line"),
+    surfaces.length && plural(surfaces.length, "surface"),
+  ].filter(Boolean);
   if (parts.length) list.notes.push(`It brings ${parts.join(" and ")} as reference.`);
-  const own = given ?? DRAWING_UNITS[Number(code)] ?? jobUnit, factor = typeof own === "string" ? unitFactor(own, jobUnit) : own * unitFactor("m", jobUnit);
-  if (given === undefined && factor !== 1) list.notes.push(`The drawing says that ${typeof own === "string" ? `its unit is the ${UNIT_NAMES[own]}` : `one of its units is ${own} m`}: it was converted.`);
-  return { records: scaleRecords(list.records(KINDS.indexOf("reference")), factor), reference: scaleReference({ lines, surfaces }, factor) };
+  const own = given ?? DRAWING_UNITS[Number(code)] ?? jobUnit,
+    factor = typeof own === "string" ? unitFactor(own, jobUnit) : own * unitFactor("m", jobUnit);
+  if (given === undefined && factor !== 1)
+    list.notes.push(
+      `The drawing says that ${typeof own === "string" ? `its unit is the ${UNIT_NAMES[own]}` : `one of its units is ${own} m`}: it was converted.`,
+    );
+  return {
+    records: scaleRecords(list.records(KINDS.indexOf("reference")), factor),
+    reference: scaleReference({ lines, surfaces }, factor),
+  };
 }

@@ -39,40 +39,71 @@ const wordOf = (head: string) => head.toLowerCase().replace(/[\s_]/g, "");
 export type CompleteLayout = Omit<Required<Layout>, "table"> & { table?: string };
 
 /**
- * A complete layout for these bytes. Given parts of a layout stay as they are.
- * Without heads the usual order is assumed: number, the two plan coordinates in the job's order, elevation, description.
+ * A complete layout for these bytes. Given parts of a layout stay as they are. Without heads the usual order is
+ * assumed: number, the two plan coordinates in the job's order, elevation, description.
  */
-export function guessLayout(bytes: Uint8Array, order: "NE" | "EN", given: Layout = {}, head?: string[]): CompleteLayout {
+export function guessLayout(
+  bytes: Uint8Array,
+  order: "NE" | "EN",
+  given: Layout = {},
+  head?: string[],
+): CompleteLayout {
   let end = Math.min(bytes.length, SAMPLE_BYTES);
   if (end < bytes.length) while (end > 0 && bytes[end - 1] !== 10 && bytes[end - 1] !== 13) end--;
   const sample = bytes.subarray(0, end || Math.min(bytes.length, SAMPLE_BYTES));
-  const quote = given.quote ?? '"', comment = given.comment ?? "#";
-  const rest = { quote, comment, noElevation: given.noElevation ?? [""], ...(given.table !== undefined ? { table: given.table } : {}) };
+  const quote = given.quote ?? '"',
+    comment = given.comment ?? "#";
+  const rest = {
+    quote,
+    comment,
+    noElevation: given.noElevation ?? [""],
+    ...(given.table !== undefined ? { table: given.table } : {}),
+  };
   if (given.columns?.some((c) => typeof c === "object")) {
-    return { ...rest, delimiter: " ", decimal: given.decimal ?? ".", skipRows: given.skipRows ?? 0, columns: given.columns };
+    return {
+      ...rest,
+      delimiter: " ",
+      decimal: given.decimal ?? ".",
+      skipRows: given.skipRows ?? 0,
+      columns: given.columns,
+    };
   }
   const delimiter = given.delimiter ?? guessDelimiter(sample, quote, comment);
   const base = { delimiter, ...rest };
   const read = (skipRows: number) => sampleRows(sample, { ...base, skipRows });
   const decimal = given.decimal ?? guessDecimal(read(0), delimiter);
   const skipRows = given.skipRows ?? (head ? 0 : guessSkip(sample, base, decimal));
-  const columns = given.columns ?? guessColumns(head ?? read(0).find((r) => r.row === skipRows)?.fields, read(skipRows), decimal, order);
+  const columns =
+    given.columns ??
+    guessColumns(head ?? read(0).find((r) => r.row === skipRows)?.fields, read(skipRows), decimal, order);
   return { ...base, decimal, skipRows, columns };
 }
 
-/** Fixed columns from the places that are blank in every sampled line; the meanings as guessed for blanks as delimiter. */
+/**
+ * Fixed columns from the places that are blank in every sampled line; the meanings as guessed for blanks as delimiter.
+ */
 export function guessFixed(bytes: Uint8Array, order: "NE" | "EN", given: Layout = {}): CompleteLayout {
-  const lines = sampleLines(bytes, 300).slice(given.skipRows ?? 0).filter((l) => l.trim() !== "" && !(given.comment ?? "#" ? l.startsWith(given.comment ?? "#") : false));
+  const lines = sampleLines(bytes, 300)
+    .slice(given.skipRows ?? 0)
+    .filter((l) => l.trim() !== "" && !((given.comment ?? "#") ? l.startsWith(given.comment ?? "#") : false));
   const width = Math.max(0, ...lines.map((l) => l.length));
-  const used = Array.from({ length: width }, (_, k) => lines.some((l) => l[k] !== undefined && l[k] !== " " && l[k] !== "\t"));
+  const used = Array.from({ length: width }, (_, k) =>
+    lines.some((l) => l[k] !== undefined && l[k] !== " " && l[k] !== "\t"),
+  );
   const spans: [number, number][] = [];
   used.forEach((u, k) => {
     if (u && !used[k - 1]) spans.push([k, k + 1]);
     else if (u) spans.at(-1)![1] = k + 1;
   });
   // A column owns the blanks before it, so that longer values still fit.
-  const cut = spans.map(([, to], k): FixedColumn => ({ from: k === 0 ? 0 : spans[k - 1]![1], to: k === spans.length - 1 ? Math.max(to, 200) : to, is: "skip" }));
-  const rows = lines.slice(0, SAMPLE_ROWS).map((l, i) => ({ row: i + 1, fields: cut.map((c) => l.slice(c.from, c.to).trim()) }));
+  const cut = spans.map(([, to], k): FixedColumn => ({
+    from: k === 0 ? 0 : spans[k - 1]![1],
+    to: k === spans.length - 1 ? Math.max(to, 200) : to,
+    is: "skip",
+  }));
+  const rows = lines
+    .slice(0, SAMPLE_ROWS)
+    .map((l, i) => ({ row: i + 1, fields: cut.map((c) => l.slice(c.from, c.to).trim()) }));
   const meanings = guessColumns(undefined, rows, given.decimal ?? ".", order);
   // Words of a description stand apart as well: it goes on to the end of the line.
   const words = meanings.indexOf("description");
@@ -85,10 +116,16 @@ export function guessFixed(bytes: Uint8Array, order: "NE" | "EN", given: Layout 
 export function sampleLines(bytes: Uint8Array, most: number): string[] {
   const sample = bytes.subarray(0, SAMPLE_BYTES);
   const text = new TextDecoder(guessEncoding(sample) === "utf-8" ? "utf-8" : "windows-1252").decode(sample);
-  return text.split(/\r\n|\n|\r/).slice(0, most).map((l) => l.slice(0, 2000));
+  return text
+    .split(/\r\n|\n|\r/)
+    .slice(0, most)
+    .map((l) => l.slice(0, 2000));
 }
 
-interface SampleRow { row: number; fields: string[] }
+interface SampleRow {
+  row: number;
+  fields: string[];
+}
 
 /** The first rows cut into fields, for the guess and for the view over the file. */
 export function sampleRows(bytes: Uint8Array, layout: Layout, most = SAMPLE_ROWS): SampleRow[] {
@@ -110,14 +147,17 @@ export function sampleRows(bytes: Uint8Array, layout: Layout, most = SAMPLE_ROWS
 
 /** The delimiter that cuts most rows into the same count of at least three fields. */
 function guessDelimiter(sample: Uint8Array, quote: string, comment: string): string {
-  let best = ",", bestScore = 0;
+  let best = ",",
+    bestScore = 0;
   for (const delimiter of [",", ";", "\t", "|", " "]) {
     const counts = new Map<number, number>();
     const rows = sampleRows(sample, { delimiter, quote, comment });
     for (const r of rows) counts.set(r.fields.length, (counts.get(r.fields.length) ?? 0) + 1);
     for (const [fields, times] of counts) {
       if (fields < 3) continue;
-      const numeric = rows.filter((r) => r.fields.length === fields && r.fields.filter((f) => /^[+-]?\d/.test(f)).length >= 2).length;
+      const numeric = rows.filter(
+        (r) => r.fields.length === fields && r.fields.filter((f) => /^[+-]?\d/.test(f)).length >= 2,
+      ).length;
       const score = (times + numeric) * (delimiter === " " ? 0.9 : 1) + Math.min(fields, 12) * 0.01;
       if (score > bestScore) [best, bestScore] = [delimiter, score];
     }
@@ -127,11 +167,13 @@ function guessDelimiter(sample: Uint8Array, quote: string, comment: string): str
 
 function guessDecimal(rows: SampleRow[], delimiter: string): "." | "," {
   if (delimiter === ",") return ".";
-  let commas = 0, points = 0;
-  for (const r of rows) for (const f of r.fields) {
-    if (/^[+-]?\d+,\d+$/.test(f)) commas++;
-    if (/^[+-]?\d+\.\d+$/.test(f)) points++;
-  }
+  let commas = 0,
+    points = 0;
+  for (const r of rows)
+    for (const f of r.fields) {
+      if (/^[+-]?\d+,\d+$/.test(f)) commas++;
+      if (/^[+-]?\d+\.\d+$/.test(f)) points++;
+    }
   return commas > points ? "," : ".";
 }
 
@@ -154,10 +196,17 @@ function commentsBefore(rows: SampleRow[], first: number): number {
   return rows[first]!.row - 1 - rows[first - 1]!.row;
 }
 
-/** A column without a meaning in which every row says something of its own; the container's count of rows when there is no other. −1 for none. */
+/**
+ * A column without a meaning in which every row says something of its own; the container's count of rows when there is
+ * no other. −1 for none.
+ */
 function numberAmong(head: readonly string[], columns: readonly Column[], rows: readonly SampleRow[]): number {
-  const free = columns.flatMap((c, i) => (c === "skip" ? [i] : [])), isCount = (i: number) => ROW_COUNT.test(wordOf(head[i] ?? ""));
-  const own = (i: number) => rows.length > 0 && new Set(rows.map((r) => r.fields[i] ?? "")).size === rows.length && rows.every((r) => (r.fields[i] ?? "") !== "");
+  const free = columns.flatMap((c, i) => (c === "skip" ? [i] : [])),
+    isCount = (i: number) => ROW_COUNT.test(wordOf(head[i] ?? ""));
+  const own = (i: number) =>
+    rows.length > 0 &&
+    new Set(rows.map((r) => r.fields[i] ?? "")).size === rows.length &&
+    rows.every((r) => (r.fields[i] ?? "") !== "");
   return free.find((i) => !isCount(i) && own(i)) ?? free.find(isCount) ?? -1;
 }
 
@@ -172,11 +221,23 @@ function guessColumns(head: string[] | undefined, rows: SampleRow[], decimal: ".
       else if (/^attr:.+/i.test(h)) columns[i] = `attr:${h.slice(5)}`;
     });
     const height = columns.indexOf("elevation");
-    if (columns.includes("latitude") && columns.includes("longitude") && height >= 0 && PLAIN_HEIGHT.test(wordOf(head[height]!))) columns[height] = "height";
-    const places = [["northing", "easting"], ["station", "offset"], ["latitude", "longitude"]] as const;
+    if (
+      columns.includes("latitude") &&
+      columns.includes("longitude") &&
+      height >= 0 &&
+      PLAIN_HEIGHT.test(wordOf(head[height]!))
+    )
+      columns[height] = "height";
+    const places = [
+      ["northing", "easting"],
+      ["station", "offset"],
+      ["latitude", "longitude"],
+    ] as const;
     const placed = places.some((pair) => pair.every((c) => columns.includes(c)));
     if (!columns.includes("number")) {
-      const named = WEAK_NUMBERS.map((w) => head.findIndex((h, i) => columns[i] === "skip" && wordOf(h) === w)).find((i) => i >= 0);
+      const named = WEAK_NUMBERS.map((w) => head.findIndex((h, i) => columns[i] === "skip" && wordOf(h) === w)).find(
+        (i) => i >= 0,
+      );
       const at = named ?? (placed ? numberAmong(head, columns, rows) : -1);
       if (at >= 0) columns[at] = "number";
     }

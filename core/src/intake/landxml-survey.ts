@@ -8,13 +8,29 @@ import { readTime } from "./delimited";
 import { numbersOf, type XmlElement } from "./xml";
 
 interface Reading {
-  setup: string; row: number; number: string; description: string; note: string; time: string;
-  circle: number; azimuth: number; zenith: number; slope: number; targetHeight: number; face: 1 | 2;
+  setup: string;
+  row: number;
+  number: string;
+  description: string;
+  note: string;
+  time: string;
+  circle: number;
+  azimuth: number;
+  zenith: number;
+  slope: number;
+  targetHeight: number;
+  face: 1 | 2;
   /** Observed for the orientation. */
   sight: boolean;
 }
-interface Place { at: [number, number, number]; row: number; control: boolean }
-interface SetupRead extends Omit<SurveySetup, "backsights"> { backsights: (SurveyBacksight & { setup: string })[] }
+interface Place {
+  at: [number, number, number];
+  row: number;
+  control: boolean;
+}
+interface SetupRead extends Omit<SurveySetup, "backsights"> {
+  backsights: (SurveyBacksight & { setup: string })[];
+}
 
 const number = (text: string | undefined) => (text === undefined || text.trim() === "" ? NaN : Number(text));
 
@@ -22,8 +38,18 @@ export class SurveyReader {
   private readonly setups = new Map<string, SetupRead>();
   private readonly loose: (SurveyBacksight & { setup: string })[] = [];
   private readonly column = {
-    setup: new Ints(), row: new Ints(), number: new Ints(), description: new Ints(), note: new Ints(), time: new Ints(), face: new Ints(),
-    circle: new Doubles(), azimuth: new Doubles(), zenith: new Doubles(), slope: new Doubles(), targetHeight: new Doubles(),
+    setup: new Ints(),
+    row: new Ints(),
+    number: new Ints(),
+    description: new Ints(),
+    note: new Ints(),
+    time: new Ints(),
+    face: new Ints(),
+    circle: new Doubles(),
+    azimuth: new Doubles(),
+    zenith: new Doubles(),
+    slope: new Doubles(),
+    targetHeight: new Doubles(),
   };
   private readonly texts = new TextStore();
   private setup: SetupRead | undefined;
@@ -36,19 +62,41 @@ export class SurveyReader {
     switch (x.name) {
       case "InstrumentSetup": {
         const id = a.id ?? a.stationName ?? `setup ${this.setups.size + 1}`;
-        this.setup = { id, station: (a.stationName ?? "").trim(), row: x.row, instrumentHeight: number(a.instrumentHeight), backsights: [] };
+        this.setup = {
+          id,
+          station: (a.stationName ?? "").trim(),
+          row: x.row,
+          instrumentHeight: number(a.instrumentHeight),
+          backsights: [],
+        };
         this.setups.set(id, this.setup);
         break;
       }
       case "Backsight":
-        this.backsight = { setup: this.setup?.id ?? a.setupID ?? "", number: "", circle: number(a.circle), azimuth: number(a.azimuth) };
+        this.backsight = {
+          setup: this.setup?.id ?? a.setupID ?? "",
+          number: "",
+          circle: number(a.circle),
+          azimuth: number(a.azimuth),
+        };
         break;
-      case "ObservationGroup": this.group = x; break;
+      case "ObservationGroup":
+        this.group = x;
+        break;
       case "RawObservation":
         this.reading = {
-          setup: a.setupID ?? this.group?.attributes.setupID ?? this.setup?.id ?? "", row: x.row, number: "", description: "", note: "", time: a.timeStamp ?? "",
-          circle: number(a.horizAngle), azimuth: number(a.azimuth), zenith: number(a.zenithAngle),
-          slope: number(a.slopeDistance), targetHeight: number(a.targetHeight ?? this.group?.attributes.targetHeight), face: a.directFace === "false" || a.directFace === "0" ? 2 : 1,
+          setup: a.setupID ?? this.group?.attributes.setupID ?? this.setup?.id ?? "",
+          row: x.row,
+          number: "",
+          description: "",
+          note: "",
+          time: a.timeStamp ?? "",
+          circle: number(a.horizAngle),
+          azimuth: number(a.azimuth),
+          zenith: number(a.zenithAngle),
+          slope: number(a.slopeDistance),
+          targetHeight: number(a.targetHeight ?? this.group?.attributes.targetHeight),
+          face: a.directFace === "false" || a.directFace === "0" ? 2 : 1,
           sight: (a.purpose ?? this.group?.attributes.purpose) === "backsight",
         };
     }
@@ -70,7 +118,10 @@ export class SurveyReader {
         }
         return true;
       case "Backsight":
-        if (this.backsight) (this.setup && this.backsight.setup === this.setup.id ? this.setup.backsights : this.loose).push(this.backsight);
+        if (this.backsight)
+          (this.setup && this.backsight.setup === this.setup.id ? this.setup.backsights : this.loose).push(
+            this.backsight,
+          );
         this.backsight = undefined;
         return true;
       case "TargetPoint":
@@ -87,9 +138,14 @@ export class SurveyReader {
         if (this.reading) this.keep(this.reading);
         this.reading = undefined;
         return true;
-      case "InstrumentSetup": this.setup = undefined; return true;
-      case "ObservationGroup": this.group = undefined; return true;
-      default: return false;
+      case "InstrumentSetup":
+        this.setup = undefined;
+        return true;
+      case "ObservationGroup":
+        this.group = undefined;
+        return true;
+      default:
+        return false;
     }
   }
 
@@ -102,54 +158,107 @@ export class SurveyReader {
     if (r.sight && r.number !== "") this.loose.push({ setup: r.setup, number: r.number, circle: NaN, azimuth: NaN });
   }
 
-  /** The survey, with a record added for each number that was observed and is no control. Undefined when the file has none. */
-  finish(units: Record<string, string>, list: RecordList, places: Map<string, Place>, isControl: (number: string) => boolean): Survey | undefined {
-    const { column: c, texts: { texts } } = this, read = c.row.count;
+  /**
+   * The survey, with a record added for each number that was observed and is no control. Undefined when the file has
+   * none.
+   */
+  finish(
+    units: Record<string, string>,
+    list: RecordList,
+    places: Map<string, Place>,
+    isControl: (number: string) => boolean,
+  ): Survey | undefined {
+    const {
+        column: c,
+        texts: { texts },
+      } = this,
+      read = c.row.count;
     if (this.setups.size === 0 && read === 0) return undefined;
     for (const b of this.loose) {
       const sights = this.setups.get(b.setup)?.backsights;
       // One that the setup names itself, or that was observed in both faces, is one backsight.
       if (!sights?.some((x) => x.number === b.number)) sights?.push(b);
     }
-    const inAngles = angleReader(units.angularUnit, c.circle, list.notes), inDirections = angleReader(units.directionUnit ?? units.angularUnit, c.azimuth, list.notes);
+    const inAngles = angleReader(units.angularUnit, c.circle, list.notes),
+      inDirections = angleReader(units.directionUnit ?? units.angularUnit, c.azimuth, list.notes);
     const setups: SurveySetup[] = [...this.setups.values()].map((s) => ({
       ...s,
-      backsights: s.backsights.map(({ number: sighted, circle, azimuth, at }): SurveyBacksight => ({ number: sighted, circle: inAngles(circle), azimuth: inDirections(azimuth), ...(at ? { at } : {}) })),
+      backsights: s.backsights.map(({ number: sighted, circle, azimuth, at }): SurveyBacksight => ({
+        number: sighted,
+        circle: inAngles(circle),
+        azimuth: inDirections(azimuth),
+        ...(at ? { at } : {}),
+      })),
     }));
     const setupAt = new Map(setups.map((s, i) => [s.id, i]));
     // Numbers go by their place among the survey's own; −1 for a text that names no point.
-    const numbers: string[] = [], numberAt = new Int32Array(texts.length).fill(-1), observed = new Uint8Array(texts.length), index = new Map<string, number>();
+    const numbers: string[] = [],
+      numberAt = new Int32Array(texts.length).fill(-1),
+      observed = new Uint8Array(texts.length),
+      index = new Map<string, number>();
     const o: Observations = {
-      count: 0, setup: new Int32Array(read), target: new Int32Array(read), face: new Uint8Array(read), circle: new Float64Array(read), azimuth: new Float64Array(read),
-      zenith: new Float64Array(read), slope: new Float64Array(read), targetHeight: new Float64Array(read), row: new Int32Array(read),
+      count: 0,
+      setup: new Int32Array(read),
+      target: new Int32Array(read),
+      face: new Uint8Array(read),
+      circle: new Float64Array(read),
+      azimuth: new Float64Array(read),
+      zenith: new Float64Array(read),
+      slope: new Float64Array(read),
+      targetHeight: new Float64Array(read),
+      row: new Int32Array(read),
     };
     for (let i = 0; i < read; i++) {
-      const text = c.number.at(i), name = texts[text]!, setup = setupAt.get(texts[c.setup.at(i)]!);
-      const circle = c.circle.at(i), azimuth = c.azimuth.at(i), zenith = c.zenith.at(i), slope = c.slope.at(i);
-      const reason = name === "" ? "the observation has no target point"
-        : setup === undefined ? `point ${name}: its setup “${texts[c.setup.at(i)]}” is not in the file`
-          : Number.isNaN(circle) && Number.isNaN(azimuth) ? `point ${name}: the horizontal angle cannot be read`
-            : Number.isNaN(zenith) || !(slope > 0) ? `point ${name}: ${Number.isNaN(zenith) ? "the zenith angle" : "the slope distance"} cannot be read` : undefined;
+      const text = c.number.at(i),
+        name = texts[text]!,
+        setup = setupAt.get(texts[c.setup.at(i)]!);
+      const circle = c.circle.at(i),
+        azimuth = c.azimuth.at(i),
+        zenith = c.zenith.at(i),
+        slope = c.slope.at(i);
+      const reason =
+        name === ""
+          ? "the observation has no target point"
+          : setup === undefined
+            ? `point ${name}: its setup “${texts[c.setup.at(i)]}” is not in the file`
+            : Number.isNaN(circle) && Number.isNaN(azimuth)
+              ? `point ${name}: the horizontal angle cannot be read`
+              : Number.isNaN(zenith) || !(slope > 0)
+                ? `point ${name}: ${Number.isNaN(zenith) ? "the zenith angle" : "the slope distance"} cannot be read`
+                : undefined;
       if (reason) {
         list.refused.push({ row: c.row.at(i), reason });
         continue;
       }
-      const height = c.targetHeight.at(i), k = o.count++;
+      const height = c.targetHeight.at(i),
+        k = o.count++;
       if (numberAt[text] === -1) {
         numberAt[text] = numbers.push(name) - 1;
         index.set(name, numberAt[text]!);
       }
       [o.setup[k], o.target[k], o.face[k], o.row[k]] = [setup!, numberAt[text]!, c.face.at(i), c.row.at(i)];
-      [o.circle[k], o.azimuth[k], o.zenith[k], o.slope[k], o.targetHeight[k]] = [inAngles(circle), inDirections(azimuth), inAngles(zenith), slope, Number.isNaN(height) ? 0 : height];
-      // A point that the file also gives by coordinates keeps its record; one merely set up on or sighted is known by them.
+      [o.circle[k], o.azimuth[k], o.zenith[k], o.slope[k], o.targetHeight[k]] = [
+        inAngles(circle),
+        inDirections(azimuth),
+        inAngles(zenith),
+        slope,
+        Number.isNaN(height) ? 0 : height,
+      ];
+      // A point that the file also gives by coordinates keeps its record; one merely set up on or sighted is known by
+      // them.
       if (observed[text] || places.has(name) || isControl(name)) continue;
       observed[text] = 1;
       const time = texts[c.time.at(i)]!;
       list.add(c.row.at(i), name, NaN, NaN, NaN, {
-        description: texts[c.description.at(i)]!, note: texts[c.note.at(i)]!, time: time ? readTime(time) : NaN, targetHeight: height, observed: true,
+        description: texts[c.description.at(i)]!,
+        note: texts[c.note.at(i)]!,
+        time: time ? readTime(time) : NaN,
+        targetHeight: height,
+        observed: true,
       });
     }
-    for (const name of setups.flatMap((s) => [s.station, ...s.backsights.map((b) => b.number)])) if (!index.has(name)) index.set(name, numbers.push(name) - 1);
+    for (const name of setups.flatMap((s) => [s.station, ...s.backsights.map((b) => b.number)]))
+      if (!index.has(name)) index.set(name, numbers.push(name) - 1);
     return { setups, observations: o.count === read ? o : cut(o), numbers, numberRow: new Int32Array(numbers.length) };
   }
 }
@@ -158,8 +267,16 @@ export class SurveyReader {
 function cut(o: Observations): Observations {
   const { count } = o;
   return {
-    count, setup: o.setup.slice(0, count), target: o.target.slice(0, count), face: o.face.slice(0, count), circle: o.circle.slice(0, count), azimuth: o.azimuth.slice(0, count),
-    zenith: o.zenith.slice(0, count), slope: o.slope.slice(0, count), targetHeight: o.targetHeight.slice(0, count), row: o.row.slice(0, count),
+    count,
+    setup: o.setup.slice(0, count),
+    target: o.target.slice(0, count),
+    face: o.face.slice(0, count),
+    circle: o.circle.slice(0, count),
+    azimuth: o.azimuth.slice(0, count),
+    zenith: o.zenith.slice(0, count),
+    slope: o.slope.slice(0, count),
+    targetHeight: o.targetHeight.slice(0, count),
+    row: o.row.slice(0, count),
   };
 }
 
@@ -175,10 +292,14 @@ function placeIn(x: XmlElement): [number, number, number] | undefined {
 /** Angles of the file → radians. The schema's default is radians, which no device means when it writes 90. */
 function angleReader(unit: string | undefined, sample: Doubles, notes: string[]): (x: number) => number {
   switch (unit?.toLowerCase()) {
-    case "decimal degrees": return (x) => (x * Math.PI) / 180;
-    case "grads": return (x) => (x * Math.PI) / 200;
-    case "decimal dd.mm.ss": return fromPackedDms;
-    case "radians": return (x) => x;
+    case "decimal degrees":
+      return (x) => (x * Math.PI) / 180;
+    case "grads":
+      return (x) => (x * Math.PI) / 200;
+    case "decimal dd.mm.ss":
+      return fromPackedDms;
+    case "radians":
+      return (x) => x;
     default: {
       let largest = 0;
       for (let i = 0; i < sample.count; i++) if (Math.abs(sample.at(i)) > largest) largest = Math.abs(sample.at(i));

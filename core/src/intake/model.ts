@@ -4,13 +4,31 @@ import type { PointKind } from "../records/kinds";
 import type { RefusedRow } from "../records/records";
 
 export const COLUMNS = [
-  "number", "northing", "easting", "elevation", "description", "code", "note", "station", "offset", "latitude", "longitude", "height",
-  "precision", "targetHeight", "time", "skip",
+  "number",
+  "northing",
+  "easting",
+  "elevation",
+  "description",
+  "code",
+  "note",
+  "station",
+  "offset",
+  "latitude",
+  "longitude",
+  "height",
+  "precision",
+  "targetHeight",
+  "time",
+  "skip",
 ] as const;
 /** What a column of a text means; `attr:NAME` is an attribute of the code. */
 export type Column = (typeof COLUMNS)[number] | `attr:${string}`;
 /** A column of fixed-width text: characters from `from`, counted from 0, to before `to`. */
-export interface FixedColumn { from: number; to: number; is: Column }
+export interface FixedColumn {
+  from: number;
+  to: number;
+  is: Column;
+}
 
 export const FORMATS = ["delimited", "fixed", "landxml", "geojson", "sqlite", "dxf", "xlsx"] as const;
 export type Format = (typeof FORMATS)[number];
@@ -51,7 +69,11 @@ export interface IntakeOptions {
 }
 
 /** A number that was there already, and what became of the incoming point. */
-export interface Clash { number: string; row: number; became: "passed over" | "replaced" | string }
+export interface Clash {
+  number: string;
+  row: number;
+  became: "passed over" | "replaced" | string;
+}
 
 /** One delivery from the field, as the job remembers it. */
 export interface IntakeInfo extends Omit<IntakeOptions, "clashes"> {

@@ -1,4 +1,6 @@
-/** What a file says about places → coordinates of the job: stations and offsets, latitudes and longitudes, other units. */
+/**
+ * What a file says about places → coordinates of the job: stations and offsets, latitudes and longitudes, other units.
+ */
 import proj4 from "proj4";
 import definitions from "proj4-list";
 import { refusal } from "../errors";
@@ -8,20 +10,46 @@ import { plural } from "../math/words";
 import type { Records } from "../records/records";
 import { undulation, type Geoid } from "./geoid";
 
-export interface Beyond { number: string; row: number; by: number }
+export interface Beyond {
+  number: string;
+  row: number;
+  by: number;
+}
 
 /** Every length of the records in another unit; angles in `e`, `n` stay when `degrees` is set. */
 export function scaleRecords(r: Records, factor: number, degrees = false): Records {
   if (factor === 1) return r;
   const times = (a: Float64Array) => a.map((x) => x * factor);
-  return { ...r, e: degrees ? r.e : times(r.e), n: degrees ? r.n : times(r.n), z: times(r.z), precision: times(r.precision), targetHeight: times(r.targetHeight) };
+  return {
+    ...r,
+    e: degrees ? r.e : times(r.e),
+    n: degrees ? r.n : times(r.n),
+    z: times(r.z),
+    precision: times(r.precision),
+    targetHeight: times(r.targetHeight),
+  };
 }
 
-/** Stations in `e` and offsets in `n` become coordinates. Rows more than a metre beyond an end of the line are listed. */
-export function placeByStation(file: string, r: Records, line: StationLine, unit: Unit): { records: Records; beyond: Beyond[] } {
+/**
+ * Stations in `e` and offsets in `n` become coordinates. Rows more than a metre beyond an end of the line are listed.
+ */
+export function placeByStation(
+  file: string,
+  r: Records,
+  line: StationLine,
+  unit: Unit,
+): { records: Records; beyond: Beyond[] } {
   const locate = stationing(line);
-  if (!locate) throw refusal("file-format", { file, what: "stations and offsets", why: "the line that they refer to has no length" });
-  const e = new Float64Array(r.count), n = new Float64Array(r.count), beyond: Beyond[] = [], most = 1 / METRES[unit];
+  if (!locate)
+    throw refusal("file-format", {
+      file,
+      what: "stations and offsets",
+      why: "the line that they refer to has no length",
+    });
+  const e = new Float64Array(r.count),
+    n = new Float64Array(r.count),
+    beyond: Beyond[] = [],
+    most = 1 / METRES[unit];
   for (let i = 0; i < r.count; i++) {
     const at = locate(r.e[i]!, r.n[i]!);
     [e[i], n[i]] = [at.e, at.n];
@@ -32,29 +60,47 @@ export function placeByStation(file: string, r: Records, line: StationLine, unit
 
 /** The definition of an EPSG code from the list that ships with the application. */
 export function systemOf(code: string): string {
-  const found = Object.hasOwn(definitions, code) ? (definitions as unknown as Record<string, readonly [string, string]>)[code] : undefined;
+  const found = Object.hasOwn(definitions, code)
+    ? (definitions as unknown as Record<string, readonly [string, string]>)[code]
+    : undefined;
   if (!found) throw refusal("system-unknown", { system: code });
   return found[1];
 }
 
-export interface SatelliteOptions { system: string; geoid?: Geoid; heightAt: "mark" | "antenna"; jobUnit: Unit }
+export interface SatelliteOptions {
+  system: string;
+  geoid?: Geoid;
+  heightAt: "mark" | "antenna";
+  jobUnit: Unit;
+}
 
 /**
- * Latitude and longitude in degrees become grid coordinates of the job's system; with a geoid grid the ellipsoidal height less the
- * undulation becomes the elevation, less the target height where the height is that of the antenna. Heights come in the job's unit.
+ * Latitude and longitude in degrees become grid coordinates of the job's system; with a geoid grid the ellipsoidal
+ * height less the undulation becomes the elevation, less the target height where the height is that of the antenna.
+ * Heights come in the job's unit.
  */
 export function placeBySatellite(r: Records, hasHeight: boolean, options: SatelliteOptions): Records {
   const definition = systemOf(options.system);
   const toGrid = proj4("+proj=longlat +datum=WGS84 +no_defs", definition);
   // proj4 gives a projected system in its own unit.
   const own = /\+to_meter=([\d.eE+-]+)/.exec(definition)?.[1];
-  const metres = own ? Number(own) : /\+units=us-ft/.test(definition) ? METRES.ftUS : /\+units=ft/.test(definition) ? METRES.ft : 1;
+  const metres = own
+    ? Number(own)
+    : /\+units=us-ft/.test(definition)
+      ? METRES.ftUS
+      : /\+units=ft/.test(definition)
+        ? METRES.ft
+        : 1;
   const factor = Math.abs(metres - METRES[options.jobUnit]) < 1e-12 ? 1 : metres / METRES[options.jobUnit];
-  const e = new Float64Array(r.count), n = new Float64Array(r.count), z = r.z.slice();
-  const refused = r.refused.slice(), keep = new Uint8Array(r.count).fill(1);
+  const e = new Float64Array(r.count),
+    n = new Float64Array(r.count),
+    z = r.z.slice();
+  const refused = r.refused.slice(),
+    keep = new Uint8Array(r.count).fill(1);
   let without = 0;
   for (let i = 0; i < r.count; i++) {
-    const longitude = r.e[i]!, latitude = r.n[i]!;
+    const longitude = r.e[i]!,
+      latitude = r.n[i]!;
     let at: number[] = [NaN, NaN];
     if (Math.abs(latitude) <= 90 && Math.abs(longitude) <= 360) {
       try {
@@ -67,7 +113,10 @@ export function placeBySatellite(r: Records, hasHeight: boolean, options: Satell
     n[i] = at[1]! * factor;
     if (!Number.isFinite(e[i]!) || !Number.isFinite(n[i]!)) {
       keep[i] = 0;
-      refused.push({ row: r.row[i]!, reason: `latitude ${latitude}, longitude ${longitude} has no place in ${options.system}` });
+      refused.push({
+        row: r.row[i]!,
+        reason: `latitude ${latitude}, longitude ${longitude} has no place in ${options.system}`,
+      });
       continue;
     }
     if (!hasHeight || Number.isNaN(z[i]!)) continue;
@@ -79,7 +128,8 @@ export function placeBySatellite(r: Records, hasHeight: boolean, options: Satell
     if (options.heightAt === "antenna" && !Number.isNaN(r.targetHeight[i]!)) z[i]! -= r.targetHeight[i]!;
   }
   const notes = r.notes.slice();
-  if (without) notes.push(`${plural(without, "point")} outside the geoid grid ${without === 1 ? "has" : "have"} no elevation.`);
+  if (without)
+    notes.push(`${plural(without, "point")} outside the geoid grid ${without === 1 ? "has" : "have"} no elevation.`);
   if (hasHeight && !options.geoid) notes.push("The job has no geoid grid: ellipsoidal heights stand as elevations.");
   const placed = { ...r, e, n, z, refused, notes };
   return keep.includes(0) ? pickRecords(placed, keep) : placed;
@@ -88,11 +138,24 @@ export function placeBySatellite(r: Records, hasHeight: boolean, options: Satell
 /** The records whose flag is set. */
 export function pickRecords(r: Records, keep: Uint8Array): Records {
   const places = Int32Array.from(keep.keys()).filter((i) => keep[i] === 1);
-  const f = (a: Float64Array) => Float64Array.from(places, (i) => a[i]!), u = (a: Uint32Array) => Uint32Array.from(places, (i) => a[i]!);
+  const f = (a: Float64Array) => Float64Array.from(places, (i) => a[i]!),
+    u = (a: Uint32Array) => Uint32Array.from(places, (i) => a[i]!);
   const b = (a?: Uint8Array) => (a ? Uint8Array.from(places, (i) => a[i]!) : undefined);
   return {
-    ...r, count: places.length, row: Int32Array.from(places, (i) => r.row[i]!), number: Array.from(places, (i) => r.number[i]!), e: f(r.e), n: f(r.n), z: f(r.z),
-    precision: f(r.precision), targetHeight: f(r.targetHeight), time: f(r.time), description: u(r.description), note: u(r.note),
-    attributes: r.attributes.map((a) => ({ name: a.name, values: u(a.values) })), kind: b(r.kind), observed: b(r.observed),
+    ...r,
+    count: places.length,
+    row: Int32Array.from(places, (i) => r.row[i]!),
+    number: Array.from(places, (i) => r.number[i]!),
+    e: f(r.e),
+    n: f(r.n),
+    z: f(r.z),
+    precision: f(r.precision),
+    targetHeight: f(r.targetHeight),
+    time: f(r.time),
+    description: u(r.description),
+    note: u(r.note),
+    attributes: r.attributes.map((a) => ({ name: a.name, values: u(a.values) })),
+    kind: b(r.kind),
+    observed: b(r.observed),
   };
 }

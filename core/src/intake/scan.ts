@@ -3,7 +3,9 @@ import type { FixedColumn, Layout } from "./model";
 import { refusal } from "../errors";
 import { isBlank } from "./bytes";
 
-const LF = 10, CR = 13, SPACE = 32;
+const LF = 10,
+  CR = 13,
+  SPACE = 32;
 const LONGEST_LINE = 1 << 20;
 
 /** What a reader of records needs of either way of cutting. */
@@ -43,7 +45,11 @@ export class RecordScanner implements Scanner {
   /** 1 for the bytes that end a field: the delimiter and both line ends. */
   private readonly ending = new Uint8Array(256);
 
-  constructor(protected readonly file: string, protected readonly bytes: Uint8Array, layout: Layout) {
+  constructor(
+    protected readonly file: string,
+    protected readonly bytes: Uint8Array,
+    layout: Layout,
+  ) {
     this.delimiter = (layout.delimiter ?? ",").charCodeAt(0);
     for (const byte of [this.delimiter, LF, CR]) this.ending[byte] = 1;
     this.quoteText = layout.quote ?? '"';
@@ -94,10 +100,12 @@ export class RecordScanner implements Scanner {
     const size = bytes.length;
     const blanks = delimiter === SPACE;
     const begin = this.position;
-    let i = begin, k = 0;
+    let i = begin,
+      k = 0;
     for (;;) {
       while (i < bytes.length && (bytes[i] === SPACE || (bytes[i] === 9 && delimiter !== 9))) i++;
-      let start = i, end: number;
+      let start = i,
+        end: number;
       quoted[k] = 0;
       if (bytes[i] === quote) {
         const close = this.closingQuote(i + 1);
@@ -130,7 +138,10 @@ export class RecordScanner implements Scanner {
     else this.endLine(i);
   }
 
-  /** Place of the quote that closes the one before i; −1 when none does within a line's limit, then the quote is a plain character. */
+  /**
+   * Place of the quote that closes the one before i; −1 when none does within a line's limit, then the quote is a plain
+   * character.
+   */
   private closingQuote(i: number): number {
     const { bytes, quote } = this;
     const stop = Math.min(bytes.length, i + LONGEST_LINE);
@@ -149,22 +160,33 @@ export class RecordScanner implements Scanner {
   }
 }
 
-/** Cuts each line at fixed places. Places count characters from 0; an end is not included; a field beyond the line's end is blank. */
+/**
+ * Cuts each line at fixed places. Places count characters from 0; an end is not included; a field beyond the line's end
+ * is blank.
+ */
 export class FixedScanner extends RecordScanner {
-  constructor(file: string, bytes: Uint8Array, layout: Layout, private readonly columns: readonly FixedColumn[], private readonly encoding: "utf-8" | "latin1") {
+  constructor(
+    file: string,
+    bytes: Uint8Array,
+    layout: Layout,
+    private readonly columns: readonly FixedColumn[],
+    private readonly encoding: "utf-8" | "latin1",
+  ) {
     super(file, bytes, { ...layout, delimiter: "\t", quote: "" });
   }
 
   protected override record(): void {
     const { bytes, columns, starts, ends, quoted } = this;
     const begin = this.position;
-    let end = begin, wide = false;
+    let end = begin,
+      wide = false;
     for (; end < bytes.length && bytes[end] !== LF && bytes[end] !== CR; end++) wide ||= bytes[end]! >= 128;
     if (end - begin > LONGEST_LINE) throw refusal("file-line-too-long", { file: this.file, row: this.row });
     const at = wide && this.encoding === "utf-8" ? characterPlaces(bytes, begin, end) : undefined;
     const byteAt = (character: number) => (at ? (at[character] ?? end) : Math.min(begin + character, end));
     columns.forEach((c, k) => {
-      let from = byteAt(c.from), to = Math.max(from, byteAt(c.to));
+      let from = byteAt(c.from),
+        to = Math.max(from, byteAt(c.to));
       while (from < to && isBlank(bytes[from]!)) from++;
       while (to > from && isBlank(bytes[to - 1]!)) to--;
       starts[k] = from;

@@ -5,8 +5,8 @@
  *   setups ─ points ─ codes ─ lines ─ surfaces ─ contours ─ volumes
  *                                    └─ findings of every stage
  *
- * Incremental by stage (job/stages.ts): each names what it reads and runs again only when that is another. Lines are incremental
- * one by one as well (lines/assemble.ts).
+ * Incremental by stage (job/stages.ts): each names what it reads and runs again only when that is another. Lines are
+ * incremental one by one as well (lines/assemble.ts).
  */
 import { compileBook, type CompiledBook } from "../codes/book";
 import { readCodes, type CodedPoints } from "../codes/read";
@@ -34,16 +34,61 @@ import type { ChainValues, Derived, LinePlaces, Made } from "./values";
 const of = stage<ChainValues>();
 /** The stages up to the drawing, in their order. What hangs on named recipes follows in `run`. */
 const STAGES: readonly Stage<ChainValues>[] = [
-  of("setupReports", [
-    "count", "id", "intake", "row", "e", "n", "z", "number", "kind", "deleted", "follows", "targetHeight", "shotAt", "delivered", "intakes", "setups", "unit", "tolerance", "curvature", "scaleFactor",
-  ], ({ delivered, intakes, setups, unit, tolerance, curvature, scaleFactor, ...points }) =>
-    (delivered.some((d) => d.survey) ? setupReports({ delivered, intakes, setups, unit, tolerance, curvature, scaleFactor, points: points as PointTable }) : [])),
+  of(
+    "setupReports",
+    [
+      "count",
+      "id",
+      "intake",
+      "row",
+      "e",
+      "n",
+      "z",
+      "number",
+      "kind",
+      "deleted",
+      "follows",
+      "targetHeight",
+      "shotAt",
+      "delivered",
+      "intakes",
+      "setups",
+      "unit",
+      "tolerance",
+      "curvature",
+      "scaleFactor",
+    ],
+    ({ delivered, intakes, setups, unit, tolerance, curvature, scaleFactor, ...points }) =>
+      delivered.some((d) => d.survey)
+        ? setupReports({
+            delivered,
+            intakes,
+            setups,
+            unit,
+            tolerance,
+            curvature,
+            scaleFactor,
+            points: points as PointTable,
+          })
+        : [],
+  ),
   of("compiled", ["book"], ({ book }) => compileBook(book)),
-  of("coded", ["count", "texts", "description", "cues", "surface", "kind", "deleted", "compiled"], (v) => readCodes(v, v.compiled)),
+  of("coded", ["count", "texts", "description", "cues", "surface", "kind", "deleted", "compiled"], (v) =>
+    readCodes(v, v.compiled),
+  ),
   of("lineShots", ["coded", "deleted"], ({ coded, deleted }) => shotsOfLines(coded, deleted)),
   // Lines depend on the places of their own shots: the level of a spot changed elsewhere leaves them as they are.
-  of("linePlaces", ["e", "n", "z", "lineShots", "coded", "handLines"], ({ e, n, z, lineShots, coded, handLines }) =>
-    ({ e, n, z, at: handLines.length > 0 || namesPoints(coded) ? undefined : lineShots }), samePlaces),
+  of(
+    "linePlaces",
+    ["e", "n", "z", "lineShots", "coded", "handLines"],
+    ({ e, n, z, lineShots, coded, handLines }) => ({
+      e,
+      n,
+      z,
+      at: handLines.length > 0 || namesPoints(coded) ? undefined : lineShots,
+    }),
+    samePlaces,
+  ),
 ];
 
 /** Keeps each stage's last inputs and result. */
@@ -57,54 +102,184 @@ export class Chain {
   /** Everything derived from the state. */
   run(state: JobState): Derived {
     const { points, surfaces, contours, volumes, lines, note: _, ...rest } = state;
-    const values = { ...rest, ...points, surfaceRecipes: surfaces, contourRecipes: contours, volumeRecipes: volumes, handLines: lines } as Partial<ChainValues> as ChainValues;
+    const values = {
+      ...rest,
+      ...points,
+      surfaceRecipes: surfaces,
+      contourRecipes: contours,
+      volumeRecipes: volumes,
+      handLines: lines,
+    } as Partial<ChainValues> as ChainValues;
     const run = <N extends keyof ChainValues & string>(s: Stage<ChainValues, N>) => {
       values[s.name as N] = this.memory.run(s.name, s.reads, values, s.make, s.same);
     };
     STAGES.forEach(run);
-    run(of("assembled", ["linePlaces", "count", "id", "number", "deleted", "time", "row", "intake", "coded", "tolerance", "unit", "compiled", "handLines"], (v) =>
-      assembleLines({ ...v, ...v.linePlaces }, v.coded, v.tolerance, v.unit, v.compiled, v.handLines, this.keptFor(v.compiled, v.tolerance))));
+    run(
+      of(
+        "assembled",
+        [
+          "linePlaces",
+          "count",
+          "id",
+          "number",
+          "deleted",
+          "time",
+          "row",
+          "intake",
+          "coded",
+          "tolerance",
+          "unit",
+          "compiled",
+          "handLines",
+        ],
+        (v) =>
+          assembleLines(
+            { ...v, ...v.linePlaces },
+            v.coded,
+            v.tolerance,
+            v.unit,
+            v.compiled,
+            v.handLines,
+            this.keptFor(v.compiled, v.tolerance),
+          ),
+      ),
+    );
     run(of("lines", ["assembled"], ({ assembled }) => assembled.lines));
     run(of("chains", ["lines", "tolerance"], (v) => flattenLines(v.lines, v.tolerance.chord)));
-    run(of("terrainChains", ["lines", "coded", "tolerance"], (v) => flattenLines(v.lines, v.tolerance.chord, v.coded.usable)));
-    run(of("symbols", ["coded", "count", "e", "n", "attributes", "texts", "kind", "deleted", "unit"], (v) => drawSymbols(v, v.coded, v.unit)));
-    run(of("notes", ["symbols", "coded", "lines", "number", "z", "note", "texts", "attributes", "compiled"], (v) => writeNotes(v, v.coded, v.symbols, v.lines, v.compiled)));
+    run(
+      of("terrainChains", ["lines", "coded", "tolerance"], (v) =>
+        flattenLines(v.lines, v.tolerance.chord, v.coded.usable),
+      ),
+    );
+    run(
+      of("symbols", ["coded", "count", "e", "n", "attributes", "texts", "kind", "deleted", "unit"], (v) =>
+        drawSymbols(v, v.coded, v.unit),
+      ),
+    );
+    run(
+      of("notes", ["symbols", "coded", "lines", "number", "z", "note", "texts", "attributes", "compiled"], (v) =>
+        writeNotes(v, v.coded, v.symbols, v.lines, v.compiled),
+      ),
+    );
 
-    run(of("madeSets", ["sets", "coded", "intakes", "count", "e", "n", "z", "number", "kind", "intake", "deleted"], (v) => v.sets.map((s) =>
-      made(s.name, () => pointsOfSet(s.name, { table: v, coded: v.coded, intakes: v.intakes, sets: v.sets }, `sets “${s.name}”`)))));
-    values.surfaces = this.named("surfaces", values.surfaceRecipes.map((recipe) => this.surface(recipe, values, state)));
-    values.contours = values.contourRecipes.map((c) => this.onSurface(`contours ${c.surface}`, c.surface, c.surface, values.surfaces, c, (s) => contourAgain(s.surface, c, keptIn(this.keptContours, c.surface, () => ({})))));
-    values.volumes = values.volumeRecipes.map((v) => this.onSurface(`volume ${v.name}`, v.name, v.surface, values.surfaces, v, (s) => volumeToLevel(s.surface, v, this.sumsFor(v))));
+    run(
+      of("madeSets", ["sets", "coded", "intakes", "count", "e", "n", "z", "number", "kind", "intake", "deleted"], (v) =>
+        v.sets.map((s) =>
+          made(s.name, () =>
+            pointsOfSet(s.name, { table: v, coded: v.coded, intakes: v.intakes, sets: v.sets }, `sets “${s.name}”`),
+          ),
+        ),
+      ),
+    );
+    values.surfaces = this.named(
+      "surfaces",
+      values.surfaceRecipes.map((recipe) => this.surface(recipe, values, state)),
+    );
+    values.contours = values.contourRecipes.map((c) =>
+      this.onSurface(`contours ${c.surface}`, c.surface, c.surface, values.surfaces, c, (s) =>
+        contourAgain(
+          s.surface,
+          c,
+          keptIn(this.keptContours, c.surface, () => ({})),
+        ),
+      ),
+    );
+    values.volumes = values.volumeRecipes.map((v) =>
+      this.onSurface(`volume ${v.name}`, v.name, v.surface, values.surfaces, v, (s) =>
+        volumeToLevel(s.surface, v, this.sumsFor(v)),
+      ),
+    );
 
     const noticed = CHECKS.map((c) => this.memory.run(`check ${c.name}`, c.reads, values, c.make));
     const keys = this.memory.run("line keys", ["lines"], values, ({ lines }) => lines.map((l) => l.key));
     const all = { ...Object.fromEntries(noticed.map((n, k) => [k, n])), id: values.id, keys };
-    values.findings = this.memory.run("findings", Object.keys(all) as never[], all, () => byIdentity(noticed.flat(), values.id, keys));
+    values.findings = this.memory.run("findings", Object.keys(all) as never[], all, () =>
+      byIdentity(noticed.flat(), values.id, keys),
+    );
     const { setupReports, compiled, coded, chains, symbols, notes, madeSets, findings } = values;
-    return { setupReports, compiled, coded, lines: values.lines, chains, symbols, notes, madeSets, surfaces: values.surfaces, contours: values.contours, volumes: values.volumes, findings };
+    return {
+      setupReports,
+      compiled,
+      coded,
+      lines: values.lines,
+      chains,
+      symbols,
+      notes,
+      madeSets,
+      surfaces: values.surfaces,
+      contours: values.contours,
+      volumes: values.volumes,
+      findings,
+    };
   }
 
   private surface(recipe: SurfaceRecipe, values: ChainValues, state: JobState): Made<BuiltSurface> {
     const name = `surface ${recipe.name}`;
     return this.make(name, recipe.name, () => {
       const { triangles } = recipe;
-      if (triangles) return this.memory.run(name, ["recipe"], { recipe }, () => surfaceOfTriangles(recipe.name, Float64Array.from(triangles.points.flat()), triangles.faces.flat()));
+      if (triangles)
+        return this.memory.run(name, ["recipe"], { recipe }, () =>
+          surfaceOfTriangles(recipe.name, Float64Array.from(triangles.points.flat()), triangles.faces.flat()),
+        );
       if (recipe.file !== undefined) {
         const found = referenceSurface(state, recipe);
-        return this.memory.run(name, ["recipe", "found"], { recipe, found }, () => surfaceOfTriangles(recipe.name, found.points, found.faces, false));
+        return this.memory.run(name, ["recipe", "found"], { recipe, found }, () =>
+          surfaceOfTriangles(recipe.name, found.points, found.faces, false),
+        );
       }
-      const chosen = this.memory.run(`points of ${name}`, ["recipe", "sets", "coded", "intakes", "count", "e", "n", "z", "number", "kind", "intake", "deleted"], { ...values, recipe }, (v) =>
-        withElevation(pointsOfSelection(v.recipe.points ?? GROUND, { table: v, coded: v.coded, intakes: v.intakes, sets: v.sets }, `surface “${recipe.name}”`), v.z));
+      const chosen = this.memory.run(
+        `points of ${name}`,
+        ["recipe", "sets", "coded", "intakes", "count", "e", "n", "z", "number", "kind", "intake", "deleted"],
+        { ...values, recipe },
+        (v) =>
+          withElevation(
+            pointsOfSelection(
+              v.recipe.points ?? GROUND,
+              { table: v, coded: v.coded, intakes: v.intakes, sets: v.sets },
+              `surface “${recipe.name}”`,
+            ),
+            v.z,
+          ),
+      );
       // The terrain depends on positions and breaklines only: a note, a name or a number changed leaves it as it is.
-      const column = (key: "e" | "n" | "z") => this.memory.run(`${key} of ${name}`, ["from", "chosen"], { from: values[key], chosen }, (v) => gather(v.from, v.chosen));
-      const from = { recipe, points: chosen, e: column("e"), n: column("n"), z: column("z"), lines: values.lines, chains: values.terrainChains, tolerance: values.tolerance, unit: values.unit };
-      return this.memory.run(name, ["recipe", "points", "e", "n", "z", "lines", "chains", "tolerance", "unit"], from, (v) =>
-        buildSurfaceAgain(v.recipe, v, keptIn(this.keptSurfaces, recipe.name, () => ({ plan: {}, sums: {} }))));
+      const column = (key: "e" | "n" | "z") =>
+        this.memory.run(`${key} of ${name}`, ["from", "chosen"], { from: values[key], chosen }, (v) =>
+          gather(v.from, v.chosen),
+        );
+      const from = {
+        recipe,
+        points: chosen,
+        e: column("e"),
+        n: column("n"),
+        z: column("z"),
+        lines: values.lines,
+        chains: values.terrainChains,
+        tolerance: values.tolerance,
+        unit: values.unit,
+      };
+      return this.memory.run(
+        name,
+        ["recipe", "points", "e", "n", "z", "lines", "chains", "tolerance", "unit"],
+        from,
+        (v) =>
+          buildSurfaceAgain(
+            v.recipe,
+            v,
+            keptIn(this.keptSurfaces, recipe.name, () => ({ plan: {}, sums: {} })),
+          ),
+      );
     });
   }
 
   /** Something that hangs on a surface. */
-  private onSurface<R, T>(key: string, name: string, source: string, surfaces: Made<BuiltSurface>[], recipe: R, make: (s: BuiltSurface) => T): Made<T> {
+  private onSurface<R, T>(
+    key: string,
+    name: string,
+    source: string,
+    surfaces: Made<BuiltSurface>[],
+    recipe: R,
+    make: (s: BuiltSurface) => T,
+  ): Made<T> {
     return this.make(key, name, () => {
       const surface = surfaces.find((s) => s.name === source);
       if (!surface) throw refusal("reference-missing", { path: name, what: "surface", name: source });
@@ -121,7 +296,12 @@ export class Chain {
   }
 
   private named<T>(key: string, list: T[]): T[] {
-    return this.memory.run(`all ${key}`, list.map((_, k) => k), list as unknown as Record<number, T>, () => list);
+    return this.memory.run(
+      `all ${key}`,
+      list.map((_, k) => k),
+      list as unknown as Record<number, T>,
+      () => list,
+    );
   }
 
   /** Sums of the last volume, as long as its recipe is the same. */
@@ -135,7 +315,8 @@ export class Chain {
 
   /** The lines of the last run, as long as the book and the tolerances are the same. */
   private keptFor(book: CompiledBook, tolerance: Tolerances): KeptLines {
-    if (this.keptLines?.book !== book || this.keptLines.tolerance !== tolerance) this.keptLines = { book, tolerance, lines: new Map() };
+    if (this.keptLines?.book !== book || this.keptLines.tolerance !== tolerance)
+      this.keptLines = { book, tolerance, lines: new Map() };
     return this.keptLines.lines;
   }
 }
@@ -162,18 +343,24 @@ function made<T>(name: string, make: () => T): Made<T> {
 
 /** Whether a line goes to or comes from a point by its number. */
 function namesPoints(coded: CodedPoints): boolean {
-  return coded.parsed.some((p) => p?.elements.some((e) => e.cues.some((c) => c.action === "from" || c.action === "to")));
+  return coded.parsed.some((p) =>
+    p?.elements.some((e) => e.cues.some((c) => c.action === "from" || c.action === "to")),
+  );
 }
 
 /** Whether two sets of places agree where it matters. */
 function samePlaces(a: LinePlaces, b: LinePlaces): boolean {
   const { at } = a;
   if (at !== b.at) return false;
-  return (["e", "n", "z"] as const).every((k) => (at ? at.every((i) => Object.is(a[k][i], b[k][i])) : equalColumns(a[k], b[k])));
+  return (["e", "n", "z"] as const).every((k) =>
+    at ? at.every((i) => Object.is(a[k][i], b[k][i])) : equalColumns(a[k], b[k]),
+  );
 }
 
 function shotsOfLines(coded: CodedPoints, deleted: Uint8Array): Int32Array {
-  const makesLine = coded.parsed.map((p) => p.elements.some((e) => (e.entry?.kind ?? "point") !== "point" || e.cues.length > 0));
+  const makesLine = coded.parsed.map((p) =>
+    p.elements.some((e) => (e.entry?.kind ?? "point") !== "point" || e.cues.length > 0),
+  );
   const shots = new Int32Array(deleted.length);
   let count = 0;
   for (let i = 0; i < deleted.length; i++) if (!deleted[i] && makesLine[coded.description[i]!]) shots[count++] = i;

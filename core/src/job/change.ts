@@ -17,25 +17,56 @@ import { nameOf, partOf, type ThingPart } from "./parts";
 import { withPlaces } from "./reduce";
 import { SETTINGS, type Setting, type SettingField } from "./settings";
 
-export interface PointEdit { id: number; field: EditField; old: EditValue; new: EditValue }
-export interface PointsChange { type: "points"; edits: PointEdit[] }
+export interface PointEdit {
+  id: number;
+  field: EditField;
+  old: EditValue;
+  new: EditValue;
+}
+export interface PointsChange {
+  type: "points";
+  edits: PointEdit[];
+}
 /** Points that the office makes. */
-export interface AddChange { type: "add"; points: AddedPoints }
+export interface AddChange {
+  type: "add";
+  points: AddedPoints;
+}
 /** The inverse of `add`: the points are taken out again, if they still are as they were added. */
-export interface RemoveChange { type: "remove"; points: AddedPoints }
+export interface RemoveChange {
+  type: "remove";
+  points: AddedPoints;
+}
 /** One named thing of a part: made (old null), changed, or taken away (new null). */
 export interface NamedChange {
-  type: "named"; part: ThingPart; name: string; old: unknown; new: unknown;
+  type: "named";
+  part: ThingPart;
+  name: string;
+  old: unknown;
+  new: unknown;
   /** Of a thing taken away its place in the list, so that undo puts it back there. */
   at?: number;
 }
-export interface SettingChange { type: "setting"; field: SettingField; old: unknown; new: unknown }
+export interface SettingChange {
+  type: "setting";
+  field: SettingField;
+  old: unknown;
+  new: unknown;
+}
 export type OneChange = PointsChange | AddChange | RemoveChange | NamedChange | SettingChange;
 /** Changes that belong together: all are made, or none. `text` says in the ledger what was done. */
-export interface SeveralChange { type: "several"; text: string; changes: OneChange[] }
+export interface SeveralChange {
+  type: "several";
+  text: string;
+  changes: OneChange[];
+}
 /** An intake taken in or withdrawn, with the ids of the points that it replaced. Stored by the server only. */
 export interface IntakeChange {
-  type: "intake"; intake: string; file: string; action: "take" | "withdraw"; replaced: number[];
+  type: "intake";
+  intake: string;
+  file: string;
+  action: "take" | "withdraw";
+  replaced: number[];
   /** The server's own number of this reading of the file. */
   id: number;
   /** The earlier reading of the same file that steps back while this one stands. */
@@ -50,34 +81,56 @@ export type EditableChange = Exclude<Change, IntakeChange>;
 
 const inverseOfOne = (c: OneChange): OneChange => {
   switch (c.type) {
-    case "points": return { ...c, edits: c.edits.map((e) => ({ ...e, old: e.new, new: e.old })).reverse() };
-    case "add": return { ...c, type: "remove" };
-    case "remove": return { ...c, type: "add" };
-    default: return { ...c, old: c.new, new: c.old };
+    case "points":
+      return { ...c, edits: c.edits.map((e) => ({ ...e, old: e.new, new: e.old })).reverse() };
+    case "add":
+      return { ...c, type: "remove" };
+    case "remove":
+      return { ...c, type: "add" };
+    default:
+      return { ...c, old: c.new, new: c.old };
   }
 };
 
 export function inverse<C extends Change>(change: C): Change & { type: C["type"] | "add" | "remove" } {
   switch (change.type) {
-    case "intake": return { ...change, action: change.action === "take" ? "withdraw" : "take" } as never;
-    case "several": return { ...change, changes: change.changes.map(inverseOfOne).reverse() } as never;
-    default: return inverseOfOne(change) as never;
+    case "intake":
+      return { ...change, action: change.action === "take" ? "withdraw" : "take" } as never;
+    case "several":
+      return { ...change, changes: change.changes.map(inverseOfOne).reverse() } as never;
+    default:
+      return inverseOfOne(change) as never;
   }
 }
 
 /** Fields of points that the places of points depend on: by reduction of raw observations, and by the cue `past`. */
-const PLACED_BY: ReadonlySet<EditField> = new Set<EditField>(["number", "northing", "easting", "elevation", "targetHeight", "kind", "deleted", "description", "cues"]);
+const PLACED_BY: ReadonlySet<EditField> = new Set<EditField>([
+  "number",
+  "northing",
+  "easting",
+  "elevation",
+  "targetHeight",
+  "kind",
+  "deleted",
+  "description",
+  "cues",
+]);
 
 function movesPlaces(c: OneChange): boolean {
   switch (c.type) {
-    case "points": return c.edits.some((e) => PLACED_BY.has(e.field));
-    case "named": return partOf(c.part).places ?? false;
-    case "setting": return SETTINGS[c.field].places ?? false;
-    default: return true;
+    case "points":
+      return c.edits.some((e) => PLACED_BY.has(e.field));
+    case "named":
+      return partOf(c.part).places ?? false;
+    case "setting":
+      return SETTINGS[c.field].places ?? false;
+    default:
+      return true;
   }
 }
 
-const onesOf = (change: EditableChange): readonly OneChange[] => (change.type === "several" ? change.changes : [change]);
+const onesOf = (change: EditableChange): readonly OneChange[] =>
+  change.type === "several" ? change.changes : [change];
 
 /** The state after an editable change. Refused when it is based on old data, or would give two points one number. */
 export function applyChange(state: JobState, change: EditableChange): JobState {
@@ -86,16 +139,21 @@ export function applyChange(state: JobState, change: EditableChange): JobState {
 
 /** The state after several changes; what is observed is reduced once, after the last. */
 export function applyChanges(state: JobState, changes: readonly EditableChange[]): JobState {
-  const ones = changes.flatMap(onesOf), next = ones.reduce(applyOne, state);
+  const ones = changes.flatMap(onesOf),
+    next = ones.reduce(applyOne, state);
   return ones.some(movesPlaces) ? withPlaces(next) : next;
 }
 
 function applyOne(state: JobState, c: OneChange): JobState {
   switch (c.type) {
-    case "points": return { ...state, points: editPoints(state.points, c) };
-    case "add": return { ...state, points: addPoints(state.points, c.points) };
-    case "remove": return { ...state, points: removePoints(state.points, c.points) };
-    default: return { ...state, ...applyDefinition(state, c) };
+    case "points":
+      return { ...state, points: editPoints(state.points, c) };
+    case "add":
+      return { ...state, points: addPoints(state.points, c.points) };
+    case "remove":
+      return { ...state, points: removePoints(state.points, c.points) };
+    default:
+      return { ...state, ...applyDefinition(state, c) };
   }
 }
 
@@ -104,7 +162,8 @@ function editPoints(t: PointTable, change: PointsChange): PointTable {
   for (const e of change.edits) {
     const place = placeOf(t, e.id);
     if (place < 0) throw refusal("change-unknown", { what: "A point that you changed" });
-    if (KINDS[t.kind[place]!] === "reference" && e.field !== "deleted") throw refusal("change-reference", { number: t.number[place]! });
+    if (KINDS[t.kind[place]!] === "reference" && e.field !== "deleted")
+      throw refusal("change-reference", { number: t.number[place]! });
     const now = fieldValue(draft.table, place, e.field);
     if (!sameValue(now, e.old)) throw outdatedField(t.number[place]!, e, now);
     draft.set(place, e.field, e.new);
@@ -122,15 +181,21 @@ export function valueText(v: unknown): string {
 /** Why an edit of one field is not carried out: somebody else changed it. Both values are told. */
 export function outdatedField(number: string, edit: PointEdit, theirs: EditValue, author?: string): Refusal {
   return refusal("change-outdated", {
-    what: `The ${fieldName(edit.field)} of point ${number}`, theirs: valueText(theirs), mine: valueText(edit.new), author, clash: { id: edit.id, field: edit.field, theirs, mine: edit.new },
+    what: `The ${fieldName(edit.field)} of point ${number}`,
+    theirs: valueText(theirs),
+    mine: valueText(edit.new),
+    author,
+    clash: { id: edit.id, field: edit.field, theirs, mine: edit.new },
   });
 }
 
 function addPoints(t: PointTable, added: AddedPoints): PointTable {
-  const taken = numberIndex(t), seen = new Set<string>();
+  const taken = numberIndex(t),
+    seen = new Set<string>();
   added.id.forEach((id, k) => {
     const number = added.number[k]!;
-    if (placeOf(t, id) >= 0 || (k > 0 && id <= added.id[k - 1]!)) throw refusal("request-wrong", { why: "A point that is made has an id that is taken already" });
+    if (placeOf(t, id) >= 0 || (k > 0 && id <= added.id[k - 1]!))
+      throw refusal("request-wrong", { why: "A point that is made has an id that is taken already" });
     if (taken.has(number) || seen.has(number)) throw refusal("change-number-taken", { number });
     seen.add(number);
   });
@@ -141,10 +206,22 @@ function removePoints(t: PointTable, added: AddedPoints): PointTable {
   const places = added.id.map((id) => placeOf(t, id));
   const gone = places.findIndex((i) => i < 0);
   if (gone >= 0) throw refusal("change-unknown", { what: `Point ${added.number[gone]}` });
-  const as = tableOfAdded(added), now = tableOfAdded(addedOf(t, places));
+  const as = tableOfAdded(added),
+    now = tableOfAdded(addedOf(t, places));
   places.forEach((i, k) => {
-    const same = (["number", "northing", "easting", "elevation", "description", "note", "kind", "precision", "targetHeight"] as const)
-      .every((f) => sameValue(fieldValue(as, k, f), fieldValue(now, k, f)));
+    const same = (
+      [
+        "number",
+        "northing",
+        "easting",
+        "elevation",
+        "description",
+        "note",
+        "kind",
+        "precision",
+        "targetHeight",
+      ] as const
+    ).every((f) => sameValue(fieldValue(as, k, f), fieldValue(now, k, f)));
     const asMade = t.surface[i] === 0 && t.cues[i] === 0 && !(t.deleted[i]! & GONE_DELETED);
     if (!same || !asMade) throw refusal("change-outdated", { what: `Point ${t.number[i]}`, theirs: "different" });
   });
@@ -161,7 +238,8 @@ export function applyDefinition(state: JobDefinition, change: NamedChange | Sett
   const at = list.findIndex((x) => nameOf(change.part, x) === change.name);
   checkSame(at < 0 ? null : list[at], change.old, `“${change.name}”`);
   const code = change.part === "codes" && change.new !== null ? change.name.toUpperCase() : undefined;
-  if (code && list.some((x, k) => k !== at && nameOf("codes", x).toUpperCase() === code)) throw refusal("request-wrong", { why: `The book has a code “${code}” already` });
+  if (code && list.some((x, k) => k !== at && nameOf("codes", x).toUpperCase() === code))
+    throw refusal("request-wrong", { why: `The book has a code “${code}” already` });
   const next = list.slice();
   if (change.new === null) next.splice(at, 1);
   else if (at < 0) next.splice(change.at ?? next.length, 0, change.new);
@@ -178,34 +256,50 @@ export function sameValue(a: EditValue, b: EditValue): boolean {
   return Object.is(a, b) || (a === 0 && b === 0);
 }
 
-const FIELD_NAMES: Partial<Record<EditField, string>> = { targetHeight: "target height", surface: "place in surfaces", deleted: "deletion" };
+const FIELD_NAMES: Partial<Record<EditField, string>> = {
+  targetHeight: "target height",
+  surface: "place in surfaces",
+  deleted: "deletion",
+};
 
 export function fieldName(field: EditField): string {
   return FIELD_NAMES[field] ?? field;
 }
 
-/** A change in a few words, as the deed that it was: “Elevation of 1 point changed”, for the ledger and the undo message. */
+/**
+ * A change in a few words, as the deed that it was: “Elevation of 1 point changed”, for the ledger and the undo
+ * message.
+ */
 export function describeChange(change: Change): string {
   switch (change.type) {
     case "points": {
-      const count = plural(new Set(change.edits.map((e) => e.id)).size, "point"), first = change.edits[0];
+      const count = plural(new Set(change.edits.map((e) => e.id)).size, "point"),
+        first = change.edits[0];
       if (!first) return "Nothing changed";
       if (first.field === "deleted") return `${capital(count)} ${first.new ? "deleted" : "brought back"}`;
       return `${capital([...new Set(change.edits.map((e) => fieldName(e.field)))].join(", "))} of ${count} changed`;
     }
-    case "add": case "remove": {
-      const { number } = change.points, what = number.length === 1 ? `Point ${number[0]}` : plural(number.length, "point");
+    case "add":
+    case "remove": {
+      const { number } = change.points,
+        what = number.length === 1 ? `Point ${number[0]}` : plural(number.length, "point");
       return `${what} ${change.type === "add" ? "made" : "taken out again"}`;
     }
     case "named": {
-      const made = change.old === null, gone = change.new === null;
+      const made = change.old === null,
+        gone = change.new === null;
       if (change.part === "lines") return made ? "Line drawn" : `Line drawn by hand ${gone ? "removed" : "changed"}`;
       return `${capital(partOf(change.part).words)} “${change.name}” ${made ? "made" : gone ? "removed" : "changed"}`;
     }
-    case "several": return change.text;
-    case "setting": return `The job's ${(SETTINGS[change.field] as Setting<unknown>).words} changed`;
+    case "several":
+      return change.text;
+    case "setting":
+      return `The job's ${(SETTINGS[change.field] as Setting<unknown>).words} changed`;
     case "intake":
-      if (change.instead !== undefined) return change.action === "take" ? `“${change.file}” read again` : `Gone back to the earlier reading of “${change.file}”`;
+      if (change.instead !== undefined)
+        return change.action === "take"
+          ? `“${change.file}” read again`
+          : `Gone back to the earlier reading of “${change.file}”`;
       return `“${change.file}” ${change.action === "take" ? "taken in" : "withdrawn"}`;
   }
 }

@@ -1,4 +1,7 @@
-/** All checks of a job, each with what it reads. Checks of lines as they are built and of surfaces come with those stages. */
+/**
+ * All checks of a job, each with what it reads. Checks of lines as they are built and of surfaces come with those
+ * stages.
+ */
 import { axesFindings } from "../checks/axes";
 import { missingElevations, poorPrecision, zeroElevations } from "../checks/elevations";
 import { intakeFindings, numbersOutsideRange, unplacedFindings } from "../checks/intakes";
@@ -9,25 +12,39 @@ import { codeFindings } from "../codes/read";
 import type { Noticed } from "../finding";
 import type { ChainValues } from "./values";
 
-export interface Check { name: string; reads: readonly (keyof ChainValues)[]; make(from: ChainValues): Noticed[] }
+export interface Check {
+  name: string;
+  reads: readonly (keyof ChainValues)[];
+  make(from: ChainValues): Noticed[];
+}
 
-const check = <const R extends readonly (keyof ChainValues)[]>(name: string, reads: R, make: (from: Pick<ChainValues, R[number]>) => Noticed[]): Check => ({
-  name, reads, make: make as (from: ChainValues) => Noticed[],
-});
+const check = <const R extends readonly (keyof ChainValues)[]>(
+  name: string,
+  reads: R,
+  make: (from: Pick<ChainValues, R[number]>) => Noticed[],
+): Check => ({ name, reads, make: make as (from: ChainValues) => Noticed[] });
 
 const PLACES = ["count", "e", "n", "deleted"] as const;
 
 export const CHECKS: readonly Check[] = [
-  check("intakes", ["count", "intake", "row", "number", "deleted", "intakes", "unit"], (v) => intakeFindings(v, v.intakes, v.unit)),
+  check("intakes", ["count", "intake", "row", "number", "deleted", "intakes", "unit"], (v) =>
+    intakeFindings(v, v.intakes, v.unit),
+  ),
   check("unplaced", ["count", "intake", "row", "deleted", "intakes"], (v) => unplacedFindings(v, v.intakes)),
-  check("ranges", ["count", "intake", "number", "deleted", "intakes", "crews"], (v) => (v.crews ? numbersOutsideRange(v, v.intakes, v.crews) : [])),
+  check("ranges", ["count", "intake", "number", "deleted", "intakes", "crews"], (v) =>
+    v.crews ? numbersOutsideRange(v, v.intakes, v.crews) : [],
+  ),
   check("axes", [...PLACES, "intake", "row", "intakes"], (v) => axesFindings(v, v.intakes)),
   check("setups", ["setupReports", "intakes", "unit"], (v) => setupFindings(v.setupReports, v.intakes, v.unit)),
-  check("past", ["coded", "count", "intake", "row", "time", "deleted", "id", "e", "n", "shotAt"], (v) => ignoredPast(v, v.coded)),
+  check("past", ["coded", "count", "intake", "row", "time", "deleted", "id", "e", "n", "shotAt"], (v) =>
+    ignoredPast(v, v.coded),
+  ),
   check("codes", ["coded", "count", "deleted", "attributes", "compiled"], (v) => codeFindings(v, v.coded, v.compiled)),
   check("zero", [...PLACES, "z", "unit"], (v) => zeroElevations(v, v.unit)),
   check("missing", [...PLACES, "z"], missingElevations),
-  check("precision", [...PLACES, "precision", "tolerance", "unit"], (v) => poorPrecision(v, v.tolerance.precision, v.unit)),
+  check("precision", [...PLACES, "precision", "tolerance", "unit"], (v) =>
+    poorPrecision(v, v.tolerance.precision, v.unit),
+  ),
   check("lines", ["assembled"], (v) => v.assembled.findings),
   check("segments", ["lines", "unit"], (v) => longSegments(v.lines, v.unit)),
   check("crossings", ["lines", "tolerance"], (v) => crossingThemselves(v.lines, v.tolerance.chord)),

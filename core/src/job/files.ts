@@ -1,4 +1,7 @@
-/** What is drawn and what leaves: texts asked for at a scale, and each entry of the handover written from the job's state and what was derived. */
+/**
+ * What is drawn and what leaves: texts asked for at a scale, and each entry of the handover written from the job's
+ * state and what was derived.
+ */
 import { layOutTexts, TEXT_HEIGHT, type LayoutSource, type TextsWanted } from "../drawing/layout";
 import { writeCsv } from "../handover/csv";
 import { writeDxf } from "../handover/dxf/write";
@@ -12,17 +15,33 @@ import { pointsOfSelection } from "../sets/sets";
 /** What a job's state and everything derived from it give to lay out. */
 export function layoutSource(state: JobState, d: Derived, want: TextsWanted): LayoutSource {
   const context = { table: state.points, coded: d.coded, intakes: state.intakes, sets: state.sets };
-  const sets = new Map((state.drawing?.points ?? []).flatMap(({ set }) => {
-    // A set that was renamed or cannot be told labels nothing until it is put right.
-    try {
-      return set === "*" ? [] : [[set, pointsOfSelection(set, context, "labels")] as const];
-    } catch {
-      return [];
-    }
-  }));
+  const sets = new Map(
+    (state.drawing?.points ?? []).flatMap(({ set }) => {
+      // A set that was renamed or cannot be told labels nothing until it is put right.
+      try {
+        return set === "*" ? [] : [[set, pointsOfSelection(set, context, "labels")] as const];
+      } catch {
+        return [];
+      }
+    }),
+  );
   return {
-    table: state.points, symbols: d.symbols, notes: d.notes, chains: d.chains, contours: d.contours.flatMap((c) => (c.ok ? [c.value] : [])), drawing: state.drawing ?? {}, sets, want,
-    lines: d.lines.map((l) => ({ code: l.code, kind: l.entry.kind, group: l.entry.group ?? "", layer: l.entry.layer ?? l.code, style: l.entry.style, closed: l.closed })),
+    table: state.points,
+    symbols: d.symbols,
+    notes: d.notes,
+    chains: d.chains,
+    contours: d.contours.flatMap((c) => (c.ok ? [c.value] : [])),
+    drawing: state.drawing ?? {},
+    sets,
+    want,
+    lines: d.lines.map((l) => ({
+      code: l.code,
+      kind: l.entry.kind,
+      group: l.entry.group ?? "",
+      layer: l.entry.layer ?? l.code,
+      style: l.entry.style,
+      closed: l.closed,
+    })),
   };
 }
 
@@ -35,8 +54,19 @@ export function writeFile(file: HandoverFile, state: JobState, derived: Derived)
   const unitsPerMm = (state.drawing?.scale ?? paperScale(state.points, METRES[state.unit])) / 1000 / METRES[state.unit];
   const source = layoutSource(state, derived, { notes: true, points: true, contours: true });
   return writeDxf({
-    unit: state.unit, book: state.book, table: state.points, coded: derived.coded, places, lines: derived.lines, chains: derived.chains, symbols: derived.symbols, contours: source.contours,
-    layout: layOutTexts(source, unitsPerMm), drawing: source.drawing, textHeight: TEXT_HEIGHT * unitsPerMm, unitsPerMm,
+    unit: state.unit,
+    book: state.book,
+    table: state.points,
+    coded: derived.coded,
+    places,
+    lines: derived.lines,
+    chains: derived.chains,
+    symbols: derived.symbols,
+    contours: source.contours,
+    layout: layOutTexts(source, unitsPerMm),
+    drawing: source.drawing,
+    textHeight: TEXT_HEIGHT * unitsPerMm,
+    unitsPerMm,
   });
 }
 

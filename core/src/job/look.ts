@@ -25,12 +25,37 @@ import { reduceState } from "./reduce";
 import { unplacedRows } from "./summary";
 
 /** A rectangle of the plan. */
-export interface Box { minE: number; minN: number; maxE: number; maxN: number }
+export interface Box {
+  minE: number;
+  minN: number;
+  maxE: number;
+  maxN: number;
+}
 
-export interface LookedCode { code: string; count: number; by: "code" | "alias" | "cut-off" | "unknown"; written: string; nearest?: string }
+export interface LookedCode {
+  code: string;
+  count: number;
+  by: "code" | "alias" | "cut-off" | "unknown";
+  written: string;
+  nearest?: string;
+}
 /** An incoming point whose number is there already, with both places. Levels are NaN when missing. */
-export interface LookedClash { number: string; row: number; e: number; n: number; z: number; there: { from: string; e: number; n: number; z: number } }
-export interface LookedLine { code: string; name: string; color: string | undefined; count: number; closed: number; length: number }
+export interface LookedClash {
+  number: string;
+  row: number;
+  e: number;
+  n: number;
+  z: number;
+  there: { from: string; e: number; n: number; z: number };
+}
+export interface LookedLine {
+  code: string;
+  name: string;
+  color: string | undefined;
+  count: number;
+  closed: number;
+  length: number;
+}
 
 export interface Look {
   format: Format;
@@ -76,8 +101,24 @@ const SAMPLE = 60;
 /** Throws nothing for a file that cannot be read: the problem is part of the look. */
 export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, context: IntakeContext): Look {
   const look: Look = {
-    format: given.format ?? guessFormat(bytes), tables: (context.tables?.tables ?? []).map((t) => ({ name: t.name, rows: t.rows.length })), sample: [], lines: [], rows: 0, points: 0,
-    withoutElevation: 0, refused: [], clashes: [], codes: [], values: [], setups: [], numberAt: {}, drawn: [], alone: [], exchanged: [], notes: [], places: new Float64Array(0),
+    format: given.format ?? guessFormat(bytes),
+    tables: (context.tables?.tables ?? []).map((t) => ({ name: t.name, rows: t.rows.length })),
+    sample: [],
+    lines: [],
+    rows: 0,
+    points: 0,
+    withoutElevation: 0,
+    refused: [],
+    clashes: [],
+    codes: [],
+    values: [],
+    setups: [],
+    numberAt: {},
+    drawn: [],
+    alone: [],
+    exchanged: [],
+    notes: [],
+    places: new Float64Array(0),
   };
   try {
     const laid = layOut(given.file, bytes, given, look.format, context.tables, job.order);
@@ -107,21 +148,39 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
     }
     look.clashes = clashesOf(job, t, taken.clashes);
     look.codes = codesOf(t, job.book);
-    look.values = oddValues(t, job.points, { unit: job.unit, tolerance: job.tolerance, range: job.crews?.find((c) => c.crew === given.crew) as CrewRange | undefined });
-    for (const b of info.beyond) look.values.push({ row: b.row, number: b.number, what: "station", text: `its station lies ${lengthText(b.by, job.unit)} beyond the end of the line` });
+    look.values = oddValues(t, job.points, {
+      unit: job.unit,
+      tolerance: job.tolerance,
+      range: job.crews?.find((c) => c.crew === given.crew) as CrewRange | undefined,
+    });
+    for (const b of info.beyond)
+      look.values.push({
+        row: b.row,
+        number: b.number,
+        what: "station",
+        text: `its station lies ${lengthText(b.by, job.unit)} beyond the end of the line`,
+      });
     const living = Int32Array.from({ length: t.count }, (_, i) => i).filter((i) => !t.deleted[i]);
     const exchanged = exchangedRows(t, living, sortedPlaces(t), sortedPlaces(job.points));
     look.exchanged = exchanged.map((i) => t.row[i]!);
     look.box = boxWithout(t, exchanged.length > t.count / 2 ? [] : exchanged);
-    const book = compileBook(job.book), coded = readCodes(t, book);
+    const book = compileBook(job.book),
+      coded = readCodes(t, book);
     for (const f of codeFindings(t, coded, book)) {
-      if (f.kind === "attribute-missing" || f.kind === "attribute-wrong") for (const i of f.points) look.values.push({ row: t.row[i]!, number: t.number[i]!, what: "attribute", text: String(f.data.text) });
+      if (f.kind === "attribute-missing" || f.kind === "attribute-wrong")
+        for (const i of f.points)
+          look.values.push({ row: t.row[i]!, number: t.number[i]!, what: "attribute", text: String(f.data.text) });
     }
     Object.assign(look, linesOf(job, t, coded));
     if (delivered.survey) {
-      look.setups = reduceState({ ...job, points: withTaken(job.points, taken), intakes: [...job.intakes, { id: given.id }], delivered: [...job.delivered, delivered] })
-        .setups.filter((s) => s.intake === job.intakes.length);
-      for (const { place } of look.setups.flatMap((s) => s.outlying)) look.numberAt[place] = job.points.number[place] ?? t.number[place - job.points.count]!;
+      look.setups = reduceState({
+        ...job,
+        points: withTaken(job.points, taken),
+        intakes: [...job.intakes, { id: given.id }],
+        delivered: [...job.delivered, delivered],
+      }).setups.filter((s) => s.intake === job.intakes.length);
+      for (const { place } of look.setups.flatMap((s) => s.outlying))
+        look.numberAt[place] = job.points.number[place] ?? t.number[place - job.points.count]!;
     }
   } catch (e) {
     if (!(e instanceof Refusal)) throw e;
@@ -131,7 +190,8 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
 }
 
 function boxWithout(t: PointTable, places: readonly number[]): Box | undefined {
-  const left = new Set(places), box: Box = { minE: Infinity, minN: Infinity, maxE: -Infinity, maxN: -Infinity };
+  const left = new Set(places),
+    box: Box = { minE: Infinity, minN: Infinity, maxE: -Infinity, maxN: -Infinity };
   for (let i = 0; i < t.count; i++) {
     if (left.has(i) || t.deleted[i]) continue;
     box.minE = Math.min(box.minE, t.e[i]!);
@@ -144,11 +204,25 @@ function boxWithout(t: PointTable, places: readonly number[]): Box | undefined {
 
 function clashesOf(job: LookJob, t: PointTable, clashes: readonly { number: string; row: number }[]): LookedClash[] {
   if (clashes.length === 0) return [];
-  const index = numberIndex(job.points), mine = new Map(Array.from(t.number, (n, i) => [n, i] as const).reverse()), byRow = new Map(Array.from(t.row, (r, i) => [r, i]));
+  const index = numberIndex(job.points),
+    mine = new Map(Array.from(t.number, (n, i) => [n, i] as const).reverse()),
+    byRow = new Map(Array.from(t.row, (r, i) => [r, i]));
   return clashes.map(({ number, row }) => {
-    const i = byRow.get(row)!, there = index.get(number), first = mine.get(number);
-    const [table, k, from] = there !== undefined ? [job.points, there, job.intakes[job.points.intake[there]!]?.file ?? ""] as const : [t, first ?? i, "this file"] as const;
-    return { number, row, e: t.e[i]!, n: t.n[i]!, z: t.z[i]!, there: { from, e: table.e[k]!, n: table.n[k]!, z: table.z[k]! } };
+    const i = byRow.get(row)!,
+      there = index.get(number),
+      first = mine.get(number);
+    const [table, k, from] =
+      there !== undefined
+        ? ([job.points, there, job.intakes[job.points.intake[there]!]?.file ?? ""] as const)
+        : ([t, first ?? i, "this file"] as const);
+    return {
+      number,
+      row,
+      e: t.e[i]!,
+      n: t.n[i]!,
+      z: t.z[i]!,
+      there: { from, e: table.e[k]!, n: table.n[k]!, z: table.z[k]! },
+    };
   });
 }
 
@@ -163,7 +237,13 @@ function codesOf(t: PointTable, codeBook: CodeBook): LookedCode[] {
       const by = e.entry ? e.by! : "unknown";
       const written = by === "code" || by === "unknown" ? e.code : e.word.replace(/\d+$/, "").toUpperCase();
       const key = `${by} ${written} ${e.code}`;
-      const known = codes.get(key) ?? { code: e.code, count: 0, by, written, ...(by === "unknown" ? { nearest: nearestName(e.code, book.codes.keys()) } : {}) };
+      const known = codes.get(key) ?? {
+        code: e.code,
+        count: 0,
+        by,
+        written,
+        ...(by === "unknown" ? { nearest: nearestName(e.code, book.codes.keys()) } : {}),
+      };
       known.count += count;
       codes.set(key, known);
     }
@@ -174,11 +254,19 @@ function codesOf(t: PointTable, codeBook: CodeBook): LookedCode[] {
 
 /** Lines that the points will draw, by code. */
 function linesOf(job: LookJob, t: PointTable, coded: CodedPoints): Pick<Look, "drawn" | "alone"> {
-  const book = compileBook(job.book), { lines, findings } = assembleLines(placePast(t, book), coded, job.tolerance, job.unit, book);
+  const book = compileBook(job.book),
+    { lines, findings } = assembleLines(placePast(t, book), coded, job.tolerance, job.unit, book);
   const out = new Map<string, LookedLine>();
   for (const l of lines) {
     if (l.pieces.length === 0) continue;
-    const group = out.get(l.code) ?? { code: l.code, name: l.entry.name ?? l.code, color: l.entry.color, count: 0, closed: 0, length: 0 };
+    const group = out.get(l.code) ?? {
+      code: l.code,
+      name: l.entry.name ?? l.code,
+      color: l.entry.color,
+      count: 0,
+      closed: 0,
+      length: 0,
+    };
     group.count++;
     group.length += l.length;
     if (l.closed) group.closed++;
@@ -192,8 +280,11 @@ function linesOf(job: LookJob, t: PointTable, coded: CodedPoints): Pick<Look, "d
 
 /** The text of physical lines, by their numbers from 1: refused rows are handed back as they came. */
 export function textOfRows(bytes: Uint8Array, rows: Iterable<number>): Map<number, string> {
-  const wanted = new Set(rows), out = new Map<number, string>(), decoder = new TextDecoder();
-  let line = 1, start = 0;
+  const wanted = new Set(rows),
+    out = new Map<number, string>(),
+    decoder = new TextDecoder();
+  let line = 1,
+    start = 0;
   const take = (end: number) => {
     if (wanted.has(line)) out.set(line, decoder.decode(bytes.subarray(start, Math.min(end, start + 10_000))));
   };

@@ -22,5 +22,9 @@ export type JobState = JobDefinition & {
 
 /** What a template carries on to the next job: settings and named things that do not belong to one job alone. */
 export function templateFields(): string[] {
-  return ["unit", ...SETTING_FIELDS.filter((f) => !(SETTINGS[f] as Setting<unknown>).own), ...NAMED_PARTS.filter((p) => !PARTS[p].own)];
+  return [
+    "unit",
+    ...SETTING_FIELDS.filter((f) => !(SETTINGS[f] as Setting<unknown>).own),
+    ...NAMED_PARTS.filter((p) => !PARTS[p].own),
+  ];
 }

@@ -1,4 +1,7 @@
-/** The parts of a job that are lists of named things, each described once; a change makes, changes or takes away one thing of one part. */
+/**
+ * The parts of a job that are lists of named things, each described once; a change makes, changes or takes away one
+ * thing of one part.
+ */
 import type { CodeEntry } from "../codes/model";
 import type { HandoverFile } from "../handover/model";
 import type { HandLine } from "../lines/model";
@@ -6,7 +9,17 @@ import { setupName, type SetupEdit } from "../points/setups";
 import type { PointSet } from "../sets/model";
 import type { ContoursRecipe, SurfaceRecipe } from "../surface/model";
 import type { VolumeRecipe } from "../volumes/model";
-import { codeEntrySchema, contoursSchema, handoverSchema, namedLineSchema, setSchema, setupSchema, surfaceSchema, volumeSchema, type Schema } from "./shapes";
+import {
+  codeEntrySchema,
+  contoursSchema,
+  handoverSchema,
+  namedLineSchema,
+  setSchema,
+  setupSchema,
+  surfaceSchema,
+  volumeSchema,
+  type Schema,
+} from "./shapes";
 
 export interface Part<T> {
   /** One of its things in a sentence: “Surface “ground” made”. */
@@ -22,9 +35,13 @@ export interface Part<T> {
   places?: true;
 }
 
-const part = <T>(words: string, schema: Schema, nameOf: (thing: T) => string, most: number, more: Pick<Part<T>, "own" | "places"> = {}): Part<T> => ({
-  words, schema, nameOf, most, ...more,
-});
+const part = <T>(
+  words: string,
+  schema: Schema,
+  nameOf: (thing: T) => string,
+  most: number,
+  more: Pick<Part<T>, "own" | "places"> = {},
+): Part<T> => ({ words, schema, nameOf, most, ...more });
 
 export const PARTS = {
   setups: part<SetupEdit>("setup", setupSchema, setupName, 10_000, { own: true, places: true }),
@@ -50,7 +67,10 @@ export function partOf(p: ThingPart): Part<unknown> {
   return (p === "codes" ? CODES : PARTS[p]) as Part<unknown>;
 }
 
-/** The name by which a thing of a part is known: contours go by their surface, files by their name, setups by intake and id. */
+/**
+ * The name by which a thing of a part is known: contours go by their surface, files by their name, setups by intake and
+ * id.
+ */
 export function nameOf(p: ThingPart, thing: unknown): string {
   return partOf(p).nameOf(thing);
 }

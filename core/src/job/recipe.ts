@@ -26,7 +26,10 @@ import { referencesOf, withPlaces } from "./reduce";
 import { checkBook, pickGiven, RECIPE_SETTINGS, type JobSettings } from "./settings";
 import { checkCodeBookShape, checkRecipeShape } from "./validate";
 
-export interface RecipeIntake extends IntakeOptions { id: string; file: string }
+export interface RecipeIntake extends IntakeOptions {
+  id: string;
+  file: string;
+}
 
 /** A point that the office made, beside its place. What it has besides is what an office may give it. */
 export interface ComputedPoint {
@@ -76,7 +79,9 @@ export interface OpenedRecipe {
   missingInEdits: number;
 }
 
-/** Opens the containers (databases, spreadsheets) among a recipe's intakes: what openRecipe then needs no waiting for. */
+/**
+ * Opens the containers (databases, spreadsheets) among a recipe's intakes: what openRecipe then needs no waiting for.
+ */
 export async function openRecipeTables(recipe: Recipe, open: OpenFile): Promise<Map<string, Tables>> {
   const opened = new Map<string, Tables>();
   for (const [k, given] of (recipe.intakes ?? []).entries()) {
@@ -89,7 +94,10 @@ export async function openRecipeTables(recipe: Recipe, open: OpenFile): Promise<
 
 /** Takes all intakes in and makes all edits. `tables` holds the opened containers, see openRecipeTables. */
 export function openRecipe(
-  recipe: Recipe, open: OpenFile, progress?: (intake: string, fraction: number) => void, tables: ReadonlyMap<string, Tables> = new Map(),
+  recipe: Recipe,
+  open: OpenFile,
+  progress?: (intake: string, fraction: number) => void,
+  tables: ReadonlyMap<string, Tables> = new Map(),
 ): OpenedRecipe {
   const unit = recipe.unit ?? "m";
   let book = recipe.codeBook ?? {};
@@ -104,20 +112,38 @@ export function openRecipe(
   const geoid = recipe.geoid === undefined ? undefined : readGeoid(recipe.geoid, open(recipe.geoid, "geoid"));
   const parts = Object.fromEntries(NAMED_PARTS.map((p) => [p, recipe[p] ?? []])) as unknown as JobParts;
   let state: JobState = {
-    ...pickGiven(recipe as Partial<JobSettings>, RECIPE_SETTINGS), ...parts, name: recipe.name ?? "", unit, order: recipe.order ?? "NE", tolerance: tolerancesIn(unit, recipe.tolerance), book,
-    lines: named(parts.lines), intakes: [], delivered: [], points: emptyTable(),
+    ...pickGiven(recipe as Partial<JobSettings>, RECIPE_SETTINGS),
+    ...parts,
+    name: recipe.name ?? "",
+    unit,
+    order: recipe.order ?? "NE",
+    tolerance: tolerancesIn(unit, recipe.tolerance),
+    book,
+    lines: named(parts.lines),
+    intakes: [],
+    delivered: [],
+    points: emptyTable(),
   };
   for (const [k, given] of (recipe.intakes ?? []).entries()) {
     const bytes = open(given.file, `intakes[${k}].file`);
     const { info, taken, delivered } = readIntake(state, bytes, given, {
-      firstId: state.points.count + 1, geoid, tables: tables.get(given.file), progress: progress && ((f) => progress(given.id, f)),
+      firstId: state.points.count + 1,
+      geoid,
+      tables: tables.get(given.file),
+      progress: progress && ((f) => progress(given.id, f)),
     });
-    state = { ...state, points: withTaken(state.points, taken), intakes: [...state.intakes, info], delivered: [...state.delivered, delivered] };
+    state = {
+      ...state,
+      points: withTaken(state.points, taken),
+      intakes: [...state.intakes, info],
+      delivered: [...state.delivered, delivered],
+    };
   }
   for (const [k, s] of state.setups.entries()) {
     const at = state.intakes.findIndex((x) => x.id === s.intake);
     if (at < 0) throw refusal("reference-missing", { path: `setups[${k}].intake`, what: "intake", name: s.intake });
-    if (!state.delivered[at]!.survey?.setups.some((x) => x.id === s.setup)) throw refusal("reference-missing", { path: `setups[${k}].setup`, what: "setup", name: s.setup });
+    if (!state.delivered[at]!.survey?.setups.some((x) => x.id === s.setup))
+      throw refusal("reference-missing", { path: `setups[${k}].setup`, what: "setup", name: s.setup });
   }
   state = withPlaces({ ...state, ...surfaceFiles(state, open) });
   const { table, missing } = applyRecipeEdits(state.points, recipe.edits ?? [], state.intakes);
@@ -130,15 +156,31 @@ function withComputed(t: PointTable, computed: readonly ComputedPoint[]): PointT
   if (computed.length === 0) return t;
   const taken = new Set(numberIndex(t).keys());
   for (const [k, c] of computed.entries()) {
-    if (taken.has(c.number)) throw refusal("recipe-field", { path: `computed[${k}].number`, why: `another point has the number “${c.number}” already` });
+    if (taken.has(c.number))
+      throw refusal("recipe-field", {
+        path: `computed[${k}].number`,
+        why: `another point has the number “${c.number}” already`,
+      });
     taken.add(c.number);
   }
-  const first = (t.id[t.count - 1] ?? 0) + 1, of = <T>(value: (c: ComputedPoint) => T) => computed.map(value);
+  const first = (t.id[t.count - 1] ?? 0) + 1,
+    of = <T>(value: (c: ComputedPoint) => T) => computed.map(value);
   const added = tableOfAdded({
-    id: computed.map((_, k) => first + k), number: of((c) => c.number), easting: of((c) => c.by.at[0]), northing: of((c) => c.by.at[1]), elevation: of((c) => c.elevation ?? null),
-    description: of((c) => c.description ?? ""), note: of((c) => c.note ?? ""), kind: of((c) => c.kind ?? "computed"), precision: of((c) => c.precision ?? null), targetHeight: of((c) => c.targetHeight ?? null),
+    id: computed.map((_, k) => first + k),
+    number: of((c) => c.number),
+    easting: of((c) => c.by.at[0]),
+    northing: of((c) => c.by.at[1]),
+    elevation: of((c) => c.elevation ?? null),
+    description: of((c) => c.description ?? ""),
+    note: of((c) => c.note ?? ""),
+    kind: of((c) => c.kind ?? "computed"),
+    precision: of((c) => c.precision ?? null),
+    targetHeight: of((c) => c.targetHeight ?? null),
   });
-  return insertPoints(t, { ...added, surface: Uint8Array.from(computed, (c) => SURFACE_CHOICES.indexOf(c.surface ?? "auto")) });
+  return insertPoints(t, {
+    ...added,
+    surface: Uint8Array.from(computed, (c) => SURFACE_CHOICES.indexOf(c.surface ?? "auto")),
+  });
 }
 
 /** Hand lines without a name take the next that is free. */
@@ -165,14 +207,32 @@ function surfaceFiles(state: JobState, open: OpenFile): Pick<JobState, "files"> 
   for (const [k, s] of state.surfaces.entries()) {
     if (s.file === undefined || [...referencesOf(state), ...files].some((r) => r.file === s.file)) continue;
     const bytes = open(s.file, `surfaces[${k}].file`);
-    const { reference } = readDelivery(s.file, bytes, {}, undefined, { unit: state.unit, order: state.order, references: [], isControl: () => false });
+    const { reference } = readDelivery(s.file, bytes, {}, undefined, {
+      unit: state.unit,
+      order: state.order,
+      references: [],
+      isControl: () => false,
+    });
     files.push({ file: s.file, reference: reference ?? { lines: [], surfaces: [] } });
   }
   return files.length ? { files } : {};
 }
 
 /** The job as an intake finds it. */
-export type IntakeJob = Pick<JobState, "unit" | "order" | "tolerance" | "curvature" | "scaleFactor" | "system" | "setups" | "book" | "intakes" | "delivered" | "points">;
+export type IntakeJob = Pick<
+  JobState,
+  | "unit"
+  | "order"
+  | "tolerance"
+  | "curvature"
+  | "scaleFactor"
+  | "system"
+  | "setups"
+  | "book"
+  | "intakes"
+  | "delivered"
+  | "points"
+>;
 export interface IntakeContext {
   firstId: number;
   geoid?: Geoid;
@@ -181,26 +241,67 @@ export interface IntakeContext {
   /** Clashing numbers are listed and let in as they are: for the look before commit. */
   lookOnly?: boolean;
 }
-export interface ReadIntake { info: IntakeInfo; taken: Taken; delivered: Delivered }
+export interface ReadIntake {
+  info: IntakeInfo;
+  taken: Taken;
+  delivered: Delivered;
+}
 
 /** One delivery read and taken in: the same step for the command, the server and the look before commit. */
 export function readIntake(job: IntakeJob, bytes: Uint8Array, given: RecipeIntake, context: IntakeContext): ReadIntake {
   const table = job.points;
   const control = KINDS.indexOf("control");
   const controls = new Set<string>();
-  for (let i = 0; i < table.count; i++) if (!table.deleted[i] && table.kind[i] === control) controls.add(table.number[i]!);
-  const { records, survey, reference, layout, encoding, beyond, format } = readDelivery(given.file, bytes, given, context.tables, {
-    unit: job.unit, order: job.order, system: job.system, geoid: context.geoid, references: referencesOf(job), isControl: (number) => controls.has(number), progress: context.progress,
-  });
+  for (let i = 0; i < table.count; i++)
+    if (!table.deleted[i] && table.kind[i] === control) controls.add(table.number[i]!);
+  const { records, survey, reference, layout, encoding, beyond, format } = readDelivery(
+    given.file,
+    bytes,
+    given,
+    context.tables,
+    {
+      unit: job.unit,
+      order: job.order,
+      system: job.system,
+      geoid: context.geoid,
+      references: referencesOf(job),
+      isControl: (number) => controls.has(number),
+      progress: context.progress,
+    },
+  );
   if (records.rows === 0 && !reference && !survey) throw refusal("file-no-rows", { file: given.file });
   const delivered: Delivered = { ...(survey ? { survey } : {}), ...(reference ? { reference } : {}) };
-  let taken = takeRecords(table, records, { ...given, intakeIndex: job.intakes.length, firstId: context.firstId, lookOnly: context.lookOnly });
+  let taken = takeRecords(table, records, {
+    ...given,
+    intakeIndex: job.intakes.length,
+    firstId: context.firstId,
+    lookOnly: context.lookOnly,
+  });
   if (survey) taken = placeObserved(job, given, delivered, taken);
   const info: IntakeInfo = {
-    id: given.id, file: given.file, format, ...(layout ? { layout } : {}), ...(encoding ? { encoding } : {}), line: given.line, heightAt: given.heightAt, unit: given.unit,
-    clash: given.clash ?? "stop", add: given.add, ...(given.clashes && Object.keys(given.clashes).length ? { answers: given.clashes } : {}), crew: given.crew, kind: given.kind ?? "measured",
-    rows: records.rows, points: taken.added.count, refused: records.refused.slice().sort((a, b) => a.row - b.row), clashes: taken.clashes, setups: survey?.setups.length ?? 0, beyond,
-    ...(reference ? { reference: { lines: reference.lines.length, surfaces: reference.surfaces.map((s) => s.name) } } : {}), notes: records.notes,
+    id: given.id,
+    file: given.file,
+    format,
+    ...(layout ? { layout } : {}),
+    ...(encoding ? { encoding } : {}),
+    line: given.line,
+    heightAt: given.heightAt,
+    unit: given.unit,
+    clash: given.clash ?? "stop",
+    add: given.add,
+    ...(given.clashes && Object.keys(given.clashes).length ? { answers: given.clashes } : {}),
+    crew: given.crew,
+    kind: given.kind ?? "measured",
+    rows: records.rows,
+    points: taken.added.count,
+    refused: records.refused.slice().sort((a, b) => a.row - b.row),
+    clashes: taken.clashes,
+    setups: survey?.setups.length ?? 0,
+    beyond,
+    ...(reference
+      ? { reference: { lines: reference.lines.length, surfaces: reference.surfaces.map((s) => s.name) } }
+      : {}),
+    notes: records.notes,
   };
   return { info, taken, delivered };
 }
@@ -209,11 +310,25 @@ export function readIntake(job: IntakeJob, bytes: Uint8Array, given: RecipeIntak
 function placeObserved(job: IntakeJob, given: RecipeIntake, delivered: Delivered, taken: Taken): Taken {
   const after = withTaken(job.points, taken);
   // As shot: where `past` puts objects follows from the descriptions each time anew.
-  const points = asShot(withPlaces({
-    ...job, points: after, intakes: [...job.intakes, { id: given.id } as IntakeInfo], delivered: [...job.delivered, delivered],
-  }).points);
+  const points = asShot(
+    withPlaces({
+      ...job,
+      points: after,
+      intakes: [...job.intakes, { id: given.id } as IntakeInfo],
+      delivered: [...job.delivered, delivered],
+    }).points,
+  );
   const first = job.points.count;
-  return { ...taken, added: { ...taken.added, e: points.e.slice(first), n: points.n.slice(first), z: points.z.slice(first), deleted: points.deleted.slice(first) } };
+  return {
+    ...taken,
+    added: {
+      ...taken.added,
+      e: points.e.slice(first),
+      n: points.n.slice(first),
+      z: points.z.slice(first),
+      deleted: points.deleted.slice(first),
+    },
+  };
 }
 
 /** Two things of one name, and references to what is not there. */
@@ -233,11 +348,14 @@ function checkReferences(r: Recipe): void {
   };
   const sets = new Set([GROUND, ...(r.sets ?? []).map((s) => s.name)]);
   (r.surfaces ?? []).forEach((s, k) => {
-    if (s.file === undefined && s.points !== undefined && !sets.has(s.points)) throw refusal("reference-missing", { path: `surfaces[${k}].points`, what: "point set", name: s.points });
+    if (s.file === undefined && s.points !== undefined && !sets.has(s.points))
+      throw refusal("reference-missing", { path: `surfaces[${k}].points`, what: "point set", name: s.points });
   });
   (r.contours ?? []).forEach((c, k) => needSurface(c.surface, `contours[${k}].surface`));
   (r.volumes ?? []).forEach((v, k) => {
-    for (const field of ["surface", "level"] as const) if (v[field] === undefined) throw refusal("recipe-field", { path: `volumes[${k}].${field}`, why: "this field is missing" });
+    for (const field of ["surface", "level"] as const)
+      if (v[field] === undefined)
+        throw refusal("recipe-field", { path: `volumes[${k}].${field}`, why: "this field is missing" });
     needSurface(v.surface, `volumes[${k}].surface`);
   });
 }

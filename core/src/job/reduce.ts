@@ -14,8 +14,11 @@ import type { SurfaceRecipe } from "../surface/model";
 import type { JobDefinition, JobState } from "./model";
 
 /** As much of a state as the places of its points depend on. */
-export type Reducible = Pick<JobDefinition, "unit" | "tolerance" | "curvature" | "scaleFactor" | "setups" | "book">
-  & { intakes: readonly Pick<IntakeInfo, "id">[]; delivered: readonly Delivered[]; points: PointTable };
+export type Reducible = Pick<JobDefinition, "unit" | "tolerance" | "curvature" | "scaleFactor" | "setups" | "book"> & {
+  intakes: readonly Pick<IntakeInfo, "id">[];
+  delivered: readonly Delivered[];
+  points: PointTable;
+};
 
 export function reduceState(s: Omit<Reducible, "book">): Reduced {
   const edits = s.setups.flatMap((e) => {
@@ -24,26 +27,37 @@ export function reduceState(s: Omit<Reducible, "book">): Reduced {
     return intakeIndex < 0 ? [] : [{ ...e, intakeIndex }];
   });
   return reduceObservations(asShot(s.points), s.delivered, edits, {
-    unit: s.unit, tolerance: s.tolerance, curvature: s.curvature === false ? false : { ...DEFAULT_CURVATURE, ...s.curvature }, scaleFactor: s.scaleFactor ?? 1,
+    unit: s.unit,
+    tolerance: s.tolerance,
+    curvature: s.curvature === false ? false : { ...DEFAULT_CURVATURE, ...s.curvature },
+    scaleFactor: s.scaleFactor ?? 1,
   });
 }
 
 /**
- * The state with its observed points where the observations put them, and objects that could not be occupied where `past` says:
- * to be called after anything that they depend on changed. The one way of placing, on the page, on the server and in the command.
- * Columns in which nothing changed stay the same.
+ * The state with its observed points where the observations put them, and objects that could not be occupied where
+ * `past` says: to be called after anything that they depend on changed. The one way of placing, on the page, on the
+ * server and in the command. Columns in which nothing changed stay the same.
  */
 export function withPlaces<S extends Reducible>(state: S): S {
-  const was = state.points, reduced = state.delivered.some((d) => d.survey) ? reduceState(state).points : was;
+  const was = state.points,
+    reduced = state.delivered.some((d) => d.survey) ? reduceState(state).points : was;
   const now = placePast(reduced, compileBook(state.book));
   if (now === was) return state;
-  const { shotAt: _, ...rest } = now, shotAt = now.shotAt && sameShots(was.shotAt, now.shotAt);
-  const columns = { e: sameColumn(was.e, now.e), n: sameColumn(was.n, now.n), z: sameColumn(was.z, now.z), deleted: sameColumn(was.deleted, now.deleted) };
+  const { shotAt: _, ...rest } = now,
+    shotAt = now.shotAt && sameShots(was.shotAt, now.shotAt);
+  const columns = {
+    e: sameColumn(was.e, now.e),
+    n: sameColumn(was.n, now.n),
+    z: sameColumn(was.z, now.z),
+    deleted: sameColumn(was.deleted, now.deleted),
+  };
   return { ...state, points: { ...rest, ...columns, ...(shotAt ? { shotAt } : {}) } };
 }
 
 function sameShots(was: ShotPlaces | undefined, now: ShotPlaces): ShotPlaces {
-  const same = was?.size === now.size && [...now].every(([id, at]) => was.get(id)?.every((x, k) => Object.is(x, at[k])));
+  const same =
+    was?.size === now.size && [...now].every(([id, at]) => was.get(id)?.every((x, k) => Object.is(x, at[k])));
   return same ? was! : now;
 }
 
@@ -52,17 +66,32 @@ export function setupReports(state: Omit<Reducible, "book">): SetupReport[] {
 }
 
 /** References of the state's files, by file name. */
-export function referencesOf(state: Pick<JobState, "intakes" | "delivered" | "files">): { file: string; reference: Reference }[] {
-  return [...state.intakes.flatMap((k, i) => {
-    const reference = state.delivered[i]?.reference;
-    return reference ? [{ file: k.file, reference }] : [];
-  }), ...(state.files ?? [])];
+export function referencesOf(
+  state: Pick<JobState, "intakes" | "delivered" | "files">,
+): { file: string; reference: Reference }[] {
+  return [
+    ...state.intakes.flatMap((k, i) => {
+      const reference = state.delivered[i]?.reference;
+      return reference ? [{ file: k.file, reference }] : [];
+    }),
+    ...(state.files ?? []),
+  ];
 }
 
 /** The surface of a file that a recipe names; the file's only one when it names none. */
-export function referenceSurface(state: Pick<JobState, "intakes" | "delivered" | "files">, recipe: SurfaceRecipe): ReferenceSurface {
-  const surfaces = referencesOf(state).filter((r) => r.file === recipe.file).flatMap((r) => r.reference.surfaces);
+export function referenceSurface(
+  state: Pick<JobState, "intakes" | "delivered" | "files">,
+  recipe: SurfaceRecipe,
+): ReferenceSurface {
+  const surfaces = referencesOf(state)
+    .filter((r) => r.file === recipe.file)
+    .flatMap((r) => r.reference.surfaces);
   const found = recipe.surface === undefined ? surfaces[0] : surfaces.find((s) => s.name === recipe.surface);
-  if (!found) throw refusal("reference-missing", { path: `surface “${recipe.name}”`, what: surfaces.length ? "surface" : "file with a surface", name: recipe.surface ?? recipe.file! });
+  if (!found)
+    throw refusal("reference-missing", {
+      path: `surface “${recipe.name}”`,
+      what: surfaces.length ? "surface" : "file with a surface",
+      name: recipe.surface ?? recipe.file!,
+    });
   return found;
 }

@@ -1,18 +1,46 @@
-/** The JSON schema of a recipe, printed by `./bramble schema`: composed of the shapes of settings, parts, intakes and edits. */
+/**
+ * The JSON schema of a recipe, printed by `./bramble schema`: composed of the shapes of settings, parts, intakes and
+ * edits.
+ */
 import { UNITS } from "../math/units";
 import { NAMED_PARTS, PARTS } from "./parts";
 import { RECIPE_SETTINGS, SETTINGS } from "./settings";
-import { codeBookSchema, computedSchema, editSchema, handLineSchema, intakeSchema, listOf, oneOf, record, ruleSchema, text, toleranceSchema, type Schema } from "./shapes";
+import {
+  codeBookSchema,
+  computedSchema,
+  editSchema,
+  handLineSchema,
+  intakeSchema,
+  listOf,
+  oneOf,
+  record,
+  ruleSchema,
+  text,
+  toleranceSchema,
+  type Schema,
+} from "./shapes";
 
-const parts = Object.fromEntries(NAMED_PARTS.map((p) => [p, listOf(p === "lines" ? handLineSchema : PARTS[p].schema, { maxItems: PARTS[p].most })]));
+const parts = Object.fromEntries(
+  NAMED_PARTS.map((p) => [p, listOf(p === "lines" ? handLineSchema : PARTS[p].schema, { maxItems: PARTS[p].most })]),
+);
 
 export const recipeSchema: Schema = {
   $schema: "http://json-schema.org/draft-07/schema#",
   title: "Recipe of a Rough Bramble job",
-  ...record({
-    recipe: oneOf(1), unit: oneOf(...UNITS), ...Object.fromEntries(RECIPE_SETTINGS.map((f) => [f, SETTINGS[f].schema])), name: text, tolerance: toleranceSchema,
-    codeBook: { ...codeBookSchema, type: ["object", "string"] }, intakes: listOf(intakeSchema, { maxItems: 10_000 }), edits: listOf(editSchema, { maxItems: 1_000_000 }),
-    computed: listOf(computedSchema, { maxItems: 1_000_000 }), ...parts,
-  }, ["recipe"]),
+  ...record(
+    {
+      recipe: oneOf(1),
+      unit: oneOf(...UNITS),
+      ...Object.fromEntries(RECIPE_SETTINGS.map((f) => [f, SETTINGS[f].schema])),
+      name: text,
+      tolerance: toleranceSchema,
+      codeBook: { ...codeBookSchema, type: ["object", "string"] },
+      intakes: listOf(intakeSchema, { maxItems: 10_000 }),
+      edits: listOf(editSchema, { maxItems: 1_000_000 }),
+      computed: listOf(computedSchema, { maxItems: 1_000_000 }),
+      ...parts,
+    },
+    ["recipe"],
+  ),
   $defs: { rule: ruleSchema },
 };

@@ -1,6 +1,6 @@
 /**
- * The settings of a job, each described once: its shape, its name in words, what holds where a job says nothing. From here come the types, the
- * fields of recipes and templates, what the server lets in, and the words of the ledger.
+ * The settings of a job, each described once: its shape, its name in words, what holds where a job says nothing. From
+ * here come the types, the fields of recipes and templates, what the server lets in, and the words of the ledger.
  */
 import { compileBook } from "../codes/book";
 import type { CodeBook } from "../codes/model";
@@ -12,7 +12,19 @@ import type { Tolerances } from "../math/tolerances";
 import { AREA_UNITS, VOLUME_UNITS, type AreaUnit, type VolumeUnit } from "../math/units";
 import type { CrewRange } from "../points/numbers";
 import { DEFAULT_CURVATURE, type Curvature } from "../points/setups";
-import { codeBookSchema, finite, listOf, name, oneOf, positive, record, text, toleranceSchema, whole, type Schema } from "./shapes";
+import {
+  codeBookSchema,
+  finite,
+  listOf,
+  name,
+  oneOf,
+  positive,
+  record,
+  text,
+  toleranceSchema,
+  whole,
+  type Schema,
+} from "./shapes";
 
 export interface Setting<T> {
   /** As it is called in a sentence: “The job's … was changed”. */
@@ -30,10 +42,19 @@ export interface Setting<T> {
   check?(value: T): void;
 }
 
-const setting = <T>(words: string, schema: Schema, more: Omit<Setting<T>, "words" | "schema"> = {}): Setting<T> => ({ words, schema, ...more });
+const setting = <T>(words: string, schema: Schema, more: Omit<Setting<T>, "words" | "schema"> = {}): Setting<T> => ({
+  words,
+  schema,
+  ...more,
+});
 const short: Schema = { type: "string", maxLength: 200 };
 const kinds = oneOf("point", "line", "area");
-const plainName: Schema = { type: "string", minLength: 1, maxLength: 200, pattern: "^[^\\u0000-\\u001f]*[^\\u0000-\\u001f\\s][^\\u0000-\\u001f]*$" };
+const plainName: Schema = {
+  type: "string",
+  minLength: 1,
+  maxLength: 200,
+  pattern: "^[^\\u0000-\\u001f]*[^\\u0000-\\u001f\\s][^\\u0000-\\u001f]*$",
+};
 const flag: Schema = { type: "boolean" };
 
 export const SETTINGS = {
@@ -44,28 +65,77 @@ export const SETTINGS = {
   note: setting<string>("note", { type: "string", maxLength: 10_000 }),
   /** Which coordinate is shown and typed first. */
   order: setting<"NE" | "EN">("coordinate order", oneOf("NE", "EN"), { must: true }),
-  tolerance: setting<Tolerances>("tolerance", { ...toleranceSchema, required: Object.keys(toleranceSchema.properties as object) }, { must: true, places: true }),
+  tolerance: setting<Tolerances>(
+    "tolerance",
+    { ...toleranceSchema, required: Object.keys(toleranceSchema.properties as object) },
+    { must: true, places: true },
+  ),
   angle: setting<AngleStyle>("angle style", oneOf(...ANGLE_STYLES), { fallback: "azimuth-dms" }),
   areaUnit: setting<AreaUnit>("unit of areas", oneOf(...AREA_UNITS), { fallback: "unit" }),
   volumeUnit: setting<VolumeUnit>("unit of volumes", oneOf(...VOLUME_UNITS), { fallback: "unit" }),
-  curvature: setting<Curvature>("curvature and refraction", {
-    if: { type: "object" }, then: record({ k: { type: "number", minimum: -5, maximum: 5 }, radius: positive }), else: oneOf(false),
-  }, { fallback: DEFAULT_CURVATURE, places: true }),
+  curvature: setting<Curvature>(
+    "curvature and refraction",
+    {
+      if: { type: "object" },
+      then: record({ k: { type: "number", minimum: -5, maximum: 5 }, radius: positive }),
+      else: oneOf(false),
+    },
+    { fallback: DEFAULT_CURVATURE, places: true },
+  ),
   /** Plan distances of raw observations are multiplied by it. */
-  scaleFactor: setting<number>("scale factor", { type: "number", minimum: 0.5, maximum: 2 }, { fallback: 1, places: true }),
+  scaleFactor: setting<number>(
+    "scale factor",
+    { type: "number", minimum: 0.5, maximum: 2 },
+    { fallback: 1, places: true },
+  ),
   /** EPSG code of the coordinates, as `EPSG:25832`; none for a plain local grid. */
-  system: setting<string>("coordinate system", { type: "string", pattern: "^EPSG:\\d+$", maxLength: 20 }, { check: (code) => void systemOf(code) }),
+  system: setting<string>(
+    "coordinate system",
+    { type: "string", pattern: "^EPSG:\\d+$", maxLength: 20 },
+    { check: (code) => void systemOf(code) },
+  ),
   /** The geoid grid: its file's name; the bytes are kept beside. */
   geoid: setting<string>("geoid grid", name),
-  crews: setting<CrewRange[]>("number ranges", listOf(record({ crew: name, from: whole(0, 2 ** 40), to: whole(0, 2 ** 40) }, ["crew", "from", "to"]), { maxItems: 100 })),
+  crews: setting<CrewRange[]>(
+    "number ranges",
+    listOf(record({ crew: name, from: whole(0, 2 ** 40), to: whole(0, 2 ** 40) }, ["crew", "from", "to"]), {
+      maxItems: 100,
+    }),
+  ),
   nextNumber: setting<string>("next number", { type: "string", minLength: 1, maxLength: 100 }, { fallback: "1" }),
-  book: setting<CodeBook>("code book", codeBookSchema, { must: true, places: true, check: (book) => checkBook(book, "codeBook") }),
-  drawing: setting<DrawingSettings>("drawing", record({
-    scale: { type: "number", minimum: 10, maximum: 1_000_000 },
-    points: listOf(record({ set: name, number: flag, elevation: flag, code: flag, height: { ...finite, minimum: 0.5, maximum: 50 }, decimals: whole(0, 6) }, ["set"]), { maxItems: 100 }),
-    hidden: record({ groups: listOf(text, { maxItems: 1000 }), layers: listOf(text, { maxItems: 5000 }), kinds: listOf(kinds, { maxItems: 3 }) }),
-    kindOrder: listOf(kinds, { maxItems: 3, uniqueItems: true }), order: listOf(text, { maxItems: 1000 }), layerOrder: listOf(text, { maxItems: 5000 }),
-  })),
+  book: setting<CodeBook>("code book", codeBookSchema, {
+    must: true,
+    places: true,
+    check: (book) => checkBook(book, "codeBook"),
+  }),
+  drawing: setting<DrawingSettings>(
+    "drawing",
+    record({
+      scale: { type: "number", minimum: 10, maximum: 1_000_000 },
+      points: listOf(
+        record(
+          {
+            set: name,
+            number: flag,
+            elevation: flag,
+            code: flag,
+            height: { ...finite, minimum: 0.5, maximum: 50 },
+            decimals: whole(0, 6),
+          },
+          ["set"],
+        ),
+        { maxItems: 100 },
+      ),
+      hidden: record({
+        groups: listOf(text, { maxItems: 1000 }),
+        layers: listOf(text, { maxItems: 5000 }),
+        kinds: listOf(kinds, { maxItems: 3 }),
+      }),
+      kindOrder: listOf(kinds, { maxItems: 3, uniqueItems: true }),
+      order: listOf(text, { maxItems: 1000 }),
+      layerOrder: listOf(text, { maxItems: 5000 }),
+    }),
+  ),
 };
 
 export type SettingField = keyof typeof SETTINGS;
@@ -93,11 +163,13 @@ export function pickGiven<T extends object, K extends keyof T>(from: T, fields: 
 export function checkBook(book: CodeBook, path: string): void {
   const seen = new Set<string>();
   for (const [k, c] of (book.codes ?? []).entries()) {
-    if (seen.has(c.code.toUpperCase())) throw refusal("recipe-field", { path: `${path}.codes[${k}].code`, why: `“${c.code}” is there twice` });
+    if (seen.has(c.code.toUpperCase()))
+      throw refusal("recipe-field", { path: `${path}.codes[${k}].code`, why: `“${c.code}” is there twice` });
     seen.add(c.code.toUpperCase());
   }
   const { codes } = compileBook(book);
   for (const [k, a] of (book.aliases ?? []).entries()) {
-    if (!codes.has(a.to.toUpperCase())) throw refusal("reference-missing", { path: `${path}.aliases[${k}].to`, what: "code", name: a.to });
+    if (!codes.has(a.to.toUpperCase()))
+      throw refusal("reference-missing", { path: `${path}.aliases[${k}].to`, what: "code", name: a.to });
   }
 }

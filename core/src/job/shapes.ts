@@ -1,6 +1,6 @@
 /**
- * The shapes of all that a recipe holds, as JSON schema: used to validate recipes and, part by part, what the browser sends. The keyword
- * `later` marks what RECIPE.md defines and this version cannot run.
+ * The shapes of all that a recipe holds, as JSON schema: used to validate recipes and, part by part, what the browser
+ * sends. The keyword `later` marks what RECIPE.md defines and this version cannot run.
  */
 import { LABEL_PLACES } from "../codes/model";
 import { COLUMNS, FORMATS } from "../intake/model";
@@ -21,40 +21,89 @@ export const whole = (minimum: number, maximum: number): Schema => ({ type: "int
 export const oneOf = (...values: unknown[]): Schema => ({ enum: values });
 export const listOf = (items: Schema, more: Schema = {}): Schema => ({ type: "array", items, ...more });
 export const record = (properties: Record<string, Schema>, required: string[] = []): Schema => ({
-  type: "object", properties, required, additionalProperties: false,
+  type: "object",
+  properties,
+  required,
+  additionalProperties: false,
 });
 /** Defined by the contract, not run yet; `unless` lists the values that change nothing. */
 const later = (what: string, unless: unknown[] = []): Schema => ({ later: { what, unless } });
 /** Points by their numbers: a list as it is written, or the exact numbers. */
-const numbers: Schema = { if: { type: "string" }, then: { type: "string", minLength: 1, maxLength: 1_000_000 }, else: listOf(name, { minItems: 1, maxItems: 1_000_000 }) };
+const numbers: Schema = {
+  if: { type: "string" },
+  then: { type: "string", minLength: 1, maxLength: 1_000_000 },
+  else: listOf(name, { minItems: 1, maxItems: 1_000_000 }),
+};
 const place: Schema = { type: "array", items: finite, minItems: 2, maxItems: 2 };
 
-const attribute = record({
-  name, type: oneOf("number", "text", "choice"), unit: text, required: { type: "boolean" }, choices: listOf(text, { maxItems: 500 }),
-}, ["name"]);
+const attribute = record(
+  {
+    name,
+    type: oneOf("number", "text", "choice"),
+    unit: text,
+    required: { type: "boolean" },
+    choices: listOf(text, { maxItems: 500 }),
+  },
+  ["name"],
+);
 
-export const codeEntrySchema = record({
-  code: { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]*$", maxLength: 60 }, name: text, kind: oneOf("point", "line", "area"), group: text, layer: text,
-  color: { type: "string", pattern: "^#[0-9a-fA-F]{6}$" }, style: text, symbol: text,
-  size: record({ fixed: positive, attribute: text }), rotation: record({ fixed: finite, attribute: text }),
-  labelAt: record({ place: oneOf(...LABEL_PLACES), align: oneOf("start", "middle", "end"), every: positive, height: { type: "number", minimum: 0.5, maximum: 50 } }), opens: oneOf("auto", "cue"), ground: { type: "boolean" },
-  breakline: oneOf("fixed", "draped", "none"), maxSegment: positive, attributes: listOf(attribute, { maxItems: 50 }), label: text,
-  companions: listOf(record({ right: finite, up: finite, code: text }, ["right", "up"]), { maxItems: 20 }),
-}, ["code"]);
+export const codeEntrySchema = record(
+  {
+    code: { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]*$", maxLength: 60 },
+    name: text,
+    kind: oneOf("point", "line", "area"),
+    group: text,
+    layer: text,
+    color: { type: "string", pattern: "^#[0-9a-fA-F]{6}$" },
+    style: text,
+    symbol: text,
+    size: record({ fixed: positive, attribute: text }),
+    rotation: record({ fixed: finite, attribute: text }),
+    labelAt: record({
+      place: oneOf(...LABEL_PLACES),
+      align: oneOf("start", "middle", "end"),
+      every: positive,
+      height: { type: "number", minimum: 0.5, maximum: 50 },
+    }),
+    opens: oneOf("auto", "cue"),
+    ground: { type: "boolean" },
+    breakline: oneOf("fixed", "draped", "none"),
+    maxSegment: positive,
+    attributes: listOf(attribute, { maxItems: 50 }),
+    label: text,
+    companions: listOf(record({ right: finite, up: finite, code: text }, ["right", "up"]), { maxItems: 20 }),
+  },
+  ["code"],
+);
 
 export const codeBookSchema = record({
-  cues: record(Object.fromEntries(ACTIONS.map((a) => [a, listOf({ type: "string", minLength: 1, pattern: "^[^\\s/;=\"]+$" })]))),
+  cues: record(
+    Object.fromEntries(ACTIONS.map((a) => [a, listOf({ type: "string", minLength: 1, pattern: '^[^\\s/;="]+$' })])),
+  ),
   aliases: listOf(record({ from: name, to: name }, ["from", "to"]), { maxItems: 5000 }),
   codes: listOf(codeEntrySchema, { maxItems: 5000 }),
 });
 
 const column: Schema = { type: "string", pattern: `^(${COLUMNS.join("|")}|attr:.+)$`, maxLength: 200 };
 /** Names, or for fixed-width text the characters that a column takes with its name. */
-const columns = listOf({ if: { type: "string" }, then: column, else: record({ from: whole(0, 100_000), to: whole(1, 100_000), is: column }, ["from", "to", "is"]) }, { maxItems: 200 });
+const columns = listOf(
+  {
+    if: { type: "string" },
+    then: column,
+    else: record({ from: whole(0, 100_000), to: whole(1, 100_000), is: column }, ["from", "to", "is"]),
+  },
+  { maxItems: 200 },
+);
 
 export const layoutSchema = record({
-  delimiter: { type: "string", minLength: 1, maxLength: 1, pattern: "^[\\x09\\x20-\\x7e]$" }, quote: { type: "string", maxLength: 1, pattern: "^[\\x21-\\x7e]?$" },
-  decimal: oneOf(".", ","), comment: { type: "string", maxLength: 8 }, skipRows: whole(0, 1_000_000), columns, noElevation: listOf(text, { maxItems: 50 }), table: name,
+  delimiter: { type: "string", minLength: 1, maxLength: 1, pattern: "^[\\x09\\x20-\\x7e]$" },
+  quote: { type: "string", maxLength: 1, pattern: "^[\\x21-\\x7e]?$" },
+  decimal: oneOf(".", ","),
+  comment: { type: "string", maxLength: 8 },
+  skipRows: whole(0, 1_000_000),
+  columns,
+  noElevation: listOf(text, { maxItems: 50 }),
+  table: name,
 });
 
 const policy = oneOf("stop", "keep-first", "replace", "add");
@@ -64,86 +113,220 @@ const lineSchema: Schema = {
   else: record({ file: name, alignment: name }, ["file", "alignment"]),
 };
 
-export const intakeSchema = record({
-  id: name, file: name, format: oneOf(...FORMATS), layout: layoutSchema, line: lineSchema, heightAt: oneOf("mark", "antenna"), unit: oneOf(...UNITS), encoding: oneOf("utf-8", "latin1"),
-  clash: policy, add: whole(1, 1_000_000_000), clashes: { type: "object", additionalProperties: policy, maxProperties: 100_000 }, crew: text, kind: oneOf(...KINDS.filter((k) => k !== "reference")),
-}, ["id", "file"]);
+export const intakeSchema = record(
+  {
+    id: name,
+    file: name,
+    format: oneOf(...FORMATS),
+    layout: layoutSchema,
+    line: lineSchema,
+    heightAt: oneOf("mark", "antenna"),
+    unit: oneOf(...UNITS),
+    encoding: oneOf("utf-8", "latin1"),
+    clash: policy,
+    add: whole(1, 1_000_000_000),
+    clashes: { type: "object", additionalProperties: policy, maxProperties: 100_000 },
+    crew: text,
+    kind: oneOf(...KINDS.filter((k) => k !== "reference")),
+  },
+  ["id", "file"],
+);
 
-export const setupSchema = record({
-  intake: name, setup: name, instrumentHeight: finite, backsights: listOf(name, { minItems: 1, maxItems: 100 }), out: { type: "boolean" },
-}, ["intake", "setup"]);
+export const setupSchema = record(
+  {
+    intake: name,
+    setup: name,
+    instrumentHeight: finite,
+    backsights: listOf(name, { minItems: 1, maxItems: 100 }),
+    out: { type: "boolean" },
+  },
+  ["intake", "setup"],
+);
 
 const editSet = record({
-  number: name, northing: finite, easting: finite, elevation: { type: ["number", "null"] }, description: text, note: text,
-  targetHeight: { type: ["number", "null"] }, precision: { type: ["number", "null"], minimum: 0 }, kind: oneOf(...KINDS.filter((k) => k !== "reference")),
-  surface: oneOf(...SURFACE_CHOICES), deleted: { type: "boolean" },
+  number: name,
+  northing: finite,
+  easting: finite,
+  elevation: { type: ["number", "null"] },
+  description: text,
+  note: text,
+  targetHeight: { type: ["number", "null"] },
+  precision: { type: ["number", "null"], minimum: 0 },
+  kind: oneOf(...KINDS.filter((k) => k !== "reference")),
+  surface: oneOf(...SURFACE_CHOICES),
+  deleted: { type: "boolean" },
 } satisfies Record<Exclude<(typeof EDIT_FIELDS)[number], "cues">, Schema>);
 
-const cueWord: Schema = { type: "string", minLength: 1, maxLength: 100, pattern: "^[^\\s/;\"]+$" };
-export const cueEditsSchema = listOf(record({ element: name, add: listOf(cueWord, { maxItems: 50 }), remove: listOf(cueWord, { maxItems: 50 }) }, ["element"]), { minItems: 1, maxItems: 100 });
+const cueWord: Schema = { type: "string", minLength: 1, maxLength: 100, pattern: '^[^\\s/;"]+$' };
+export const cueEditsSchema = listOf(
+  record({ element: name, add: listOf(cueWord, { maxItems: 50 }), remove: listOf(cueWord, { maxItems: 50 }) }, [
+    "element",
+  ]),
+  { minItems: 1, maxItems: 100 },
+);
 
 /** A line drawn by hand: a code with its run, points in order, cues by point number. */
-export const handLineSchema = record({
-  name, code: name, points: numbers, cues: { type: "object", additionalProperties: { type: "string", maxLength: 200 }, maxProperties: 100_000 }, closed: { type: "boolean" },
-}, ["code", "points"]);
+export const handLineSchema = record(
+  {
+    name,
+    code: name,
+    points: numbers,
+    cues: { type: "object", additionalProperties: { type: "string", maxLength: 200 }, maxProperties: 100_000 },
+    closed: { type: "boolean" },
+  },
+  ["code", "points"],
+);
 
 /** As the application keeps it: with the name that it gave. */
 export const namedLineSchema: Schema = { ...handLineSchema, required: ["name", "code", "points"] };
 
-export const editSchema = record({
-  points: numbers, intake: name, set: editSet, cues: cueEditsSchema, transform: later("moving and rotating points"), fit: later("fitting points to others"),
-  numbersFrom: later("renumbering a range"),
-}, ["points"]);
+export const editSchema = record(
+  {
+    points: numbers,
+    intake: name,
+    set: editSet,
+    cues: cueEditsSchema,
+    transform: later("moving and rotating points"),
+    fit: later("fitting points to others"),
+    numbersFrom: later("renumbering a range"),
+  },
+  ["points"],
+);
 
-const BY_OTHERS = ["from", "to", "azimuth", "distance", "forward", "right", "between", "ratio", "foot", "on", "centre", "fourth", "line", "station", "offset", "meet", "near"];
+const BY_OTHERS = [
+  "from",
+  "to",
+  "azimuth",
+  "distance",
+  "forward",
+  "right",
+  "between",
+  "ratio",
+  "foot",
+  "on",
+  "centre",
+  "fourth",
+  "line",
+  "station",
+  "offset",
+  "meet",
+  "near",
+];
 
 /** A point that the office makes. */
-export const computedSchema = record({
-  number: name, description: text, by: record({ at: place, ...Object.fromEntries(BY_OTHERS.map((k) => [k, later("a point computed from others")])) }),
-  elevation: { if: { type: "object" }, then: later("an elevation taken from others"), else: finite }, note: text, precision: notNegative, targetHeight: finite, surface: oneOf(...SURFACE_CHOICES),
-  kind: oneOf(...KINDS.filter((k) => k !== "reference")),
-}, ["number", "by"]);
+export const computedSchema = record(
+  {
+    number: name,
+    description: text,
+    by: record({ at: place, ...Object.fromEntries(BY_OTHERS.map((k) => [k, later("a point computed from others")])) }),
+    elevation: { if: { type: "object" }, then: later("an elevation taken from others"), else: finite },
+    note: text,
+    precision: notNegative,
+    targetHeight: finite,
+    surface: oneOf(...SURFACE_CHOICES),
+    kind: oneOf(...KINDS.filter((k) => k !== "reference")),
+  },
+  ["number", "by"],
+);
 
 export const ruleSchema: Schema = {
-  type: "object", minProperties: 1, maxProperties: 1, additionalProperties: false,
+  type: "object",
+  minProperties: 1,
+  maxProperties: 1,
+  additionalProperties: false,
   properties: {
-    codes: listOf(text), numbers, kind: listOf(oneOf(...KINDS)), intake: listOf(text),
-    elevation: { type: "array", items: finite, minItems: 2, maxItems: 2 }, inside: listOf(place, { minItems: 3, maxItems: 100_000 }), set: text,
-    all: listOf({ $ref: "#/$defs/rule" }, { maxItems: 100 }), any: listOf({ $ref: "#/$defs/rule" }, { maxItems: 100 }), not: { $ref: "#/$defs/rule" },
+    codes: listOf(text),
+    numbers,
+    kind: listOf(oneOf(...KINDS)),
+    intake: listOf(text),
+    elevation: { type: "array", items: finite, minItems: 2, maxItems: 2 },
+    inside: listOf(place, { minItems: 3, maxItems: 100_000 }),
+    set: text,
+    all: listOf({ $ref: "#/$defs/rule" }, { maxItems: 100 }),
+    any: listOf({ $ref: "#/$defs/rule" }, { maxItems: 100 }),
+    not: { $ref: "#/$defs/rule" },
   },
 };
 
 export const setSchema = record({ name, rule: { $ref: "#/$defs/rule" } }, ["name", "rule"]);
 
-export const surfaceSchema = record({
-  name, points: name,
-  breaklines: record({
-    codes: listOf(text, { maxItems: 500 }), crossing: oneOf("mean", "higher", "lower"), thin: later("thinned breaklines", [0]), densify: later("densified breaklines", [0]),
-  }),
-  edge: later("an edge other than the hull", ["hull"]), holes: later("holes", [[]]), longestSide: later("a longest side"),
-  file: name, surface: name,
-  triangles: record({
-    points: listOf({ type: "array", items: finite, minItems: 3, maxItems: 3 }, { minItems: 3 }),
-    faces: listOf({ type: "array", items: whole(0, 2 ** 31), minItems: 3, maxItems: 3 }, { minItems: 1 }),
-  }, ["points", "faces"]),
-}, ["name"]);
+export const surfaceSchema = record(
+  {
+    name,
+    points: name,
+    breaklines: record({
+      codes: listOf(text, { maxItems: 500 }),
+      crossing: oneOf("mean", "higher", "lower"),
+      thin: later("thinned breaklines", [0]),
+      densify: later("densified breaklines", [0]),
+    }),
+    edge: later("an edge other than the hull", ["hull"]),
+    holes: later("holes", [[]]),
+    longestSide: later("a longest side"),
+    file: name,
+    surface: name,
+    triangles: record(
+      {
+        points: listOf({ type: "array", items: finite, minItems: 3, maxItems: 3 }, { minItems: 3 }),
+        faces: listOf({ type: "array", items: whole(0, 2 ** 31), minItems: 3, maxItems: 3 }, { minItems: 1 }),
+      },
+      ["points", "faces"],
+    ),
+  },
+  ["name"],
+);
 
-export const contoursSchema = record({ surface: name, interval: positive, index: whole(0, 1000), base: finite }, ["surface", "interval"]);
+export const contoursSchema = record({ surface: name, interval: positive, index: whole(0, 1000), base: finite }, [
+  "surface",
+  "interval",
+]);
 
-export const volumeSchema = record({
-  name, surface: name, level: finite, deadband: notNegative, bulking: record({ cut: positive, fill: positive }),
-  from: later("a comparison of two surfaces"), to: later("a comparison of two surfaces"), heap: later("a heap on its own base"), toe: later("a heap on its own base"),
-  storage: later("storage by level"), step: later("storage by level"), within: later("a volume within an area"), sections: later("a second opinion by sections"),
-}, ["name"]);
+export const volumeSchema = record(
+  {
+    name,
+    surface: name,
+    level: finite,
+    deadband: notNegative,
+    bulking: record({ cut: positive, fill: positive }),
+    from: later("a comparison of two surfaces"),
+    to: later("a comparison of two surfaces"),
+    heap: later("a heap on its own base"),
+    toe: later("a heap on its own base"),
+    storage: later("storage by level"),
+    step: later("storage by level"),
+    within: later("a volume within an area"),
+    sections: later("a second opinion by sections"),
+  },
+  ["name"],
+);
 
-export const handoverSchema = record({
-  file: { type: "string", minLength: 1, maxLength: 500 },
-  format: { enum: ["csv", "dxf", "landxml", "geojson", "kml", "gpkg", "pdf", "xlsx", "package"], ...later("another format than csv and dxf", ["csv", "dxf"]) },
-  columns: listOf({ type: "string", pattern: "^(number|northing|easting|elevation|description|code|note|kind|intake|precision|attr:.+)$" }, { minItems: 1, maxItems: 100 }),
-  delimiter: { type: "string", minLength: 1, maxLength: 1 }, decimals: whole(0, 12), points: name, header: { type: "boolean" },
-}, ["file", "format"]);
+export const handoverSchema = record(
+  {
+    file: { type: "string", minLength: 1, maxLength: 500 },
+    format: {
+      enum: ["csv", "dxf", "landxml", "geojson", "kml", "gpkg", "pdf", "xlsx", "package"],
+      ...later("another format than csv and dxf", ["csv", "dxf"]),
+    },
+    columns: listOf(
+      {
+        type: "string",
+        pattern: "^(number|northing|easting|elevation|description|code|note|kind|intake|precision|attr:.+)$",
+      },
+      { minItems: 1, maxItems: 100 },
+    ),
+    delimiter: { type: "string", minLength: 1, maxLength: 1 },
+    decimals: whole(0, 12),
+    points: name,
+    header: { type: "boolean" },
+  },
+  ["file", "format"],
+);
 
 export const toleranceSchema = record({
-  arc: positive, chord: positive, coincident: notNegative, crossing: notNegative, precision: positive, repeat: positive,
+  arc: positive,
+  chord: positive,
+  coincident: notNegative,
+  crossing: notNegative,
+  precision: positive,
+  repeat: positive,
 });
-

@@ -9,13 +9,19 @@ import { contourLevels } from "../surface/contour";
 import type { Derived } from "./values";
 import type { JobState } from "./model";
 
-export interface WrittenFile { file: string; format: string; bytes: number; sha256: string }
+export interface WrittenFile {
+  file: string;
+  format: string;
+  bytes: number;
+  sha256: string;
+}
 
 /** Throws nothing: whatever could not be made has been refused before. */
 export function summarize(state: JobState, derived: Derived, files: WrittenFile[]) {
   const t = state.points;
   const byCode: Record<string, number> = {};
-  let count = 0, withoutElevation = 0;
+  let count = 0,
+    withoutElevation = 0;
   for (let i = 0; i < t.count; i++) {
     if (t.deleted[i]) continue;
     count++;
@@ -25,20 +31,43 @@ export function summarize(state: JobState, derived: Derived, files: WrittenFile[
   }
   const extent = extentOf(t);
   return {
-    recipe: 1, name: state.name, unit: state.unit,
+    recipe: 1,
+    name: state.name,
+    unit: state.unit,
     intakes: state.intakes.map((k, index) => {
-      const nowhere = unplacedRows(t, index), refused = [...k.refused, ...nowhere].sort((a, b) => a.row - b.row);
-      return { id: k.id, file: k.file, rows: k.rows, points: k.points - nowhere.length, refused, clashes: k.clashes.length, setups: k.setups, notes: k.notes };
+      const nowhere = unplacedRows(t, index),
+        refused = [...k.refused, ...nowhere].sort((a, b) => a.row - b.row);
+      return {
+        id: k.id,
+        file: k.file,
+        rows: k.rows,
+        points: k.points - nowhere.length,
+        refused,
+        clashes: k.clashes.length,
+        setups: k.setups,
+        notes: k.notes,
+      };
     }),
-    points: { count, byCode: Object.fromEntries(Object.entries(byCode).sort((a, b) => (a[0] < b[0] ? -1 : 1))), withoutElevation, ...(extent ? { extent } : {}) },
+    points: {
+      count,
+      byCode: Object.fromEntries(Object.entries(byCode).sort((a, b) => (a[0] < b[0] ? -1 : 1))),
+      withoutElevation,
+      ...(extent ? { extent } : {}),
+    },
     setups: derived.setupReports.map((s) => ({
-      ...s, intake: state.intakes[s.intake]!.id, outlying: s.outlying.map(({ place, ...o }) => ({ number: t.number[place]!, ...o })),
+      ...s,
+      intake: state.intakes[s.intake]!.id,
+      outlying: s.outlying.map(({ place, ...o }) => ({ number: t.number[place]!, ...o })),
     })),
     lines: summarizeLines(derived.lines, state),
-    sets: derived.madeSets.flatMap((s) => (s.ok ? [{ name: s.name, count: s.value.length, numbers: Array.from(s.value, (i) => t.number[i]!) }] : [])),
+    sets: derived.madeSets.flatMap((s) =>
+      s.ok ? [{ name: s.name, count: s.value.length, numbers: Array.from(s.value, (i) => t.number[i]!) }] : [],
+    ),
     findings: summarizeFindings(derived.findings, t, derived.lines),
     surfaces: derived.surfaces.flatMap((s) => (s.ok ? [summarizeReport(s.value.report, t, derived.lines)] : [])),
-    contours: derived.contours.flatMap((c) => (c.ok ? [{ surface: c.value.surface, levels: contourLevels(c.value) }] : [])),
+    contours: derived.contours.flatMap((c) =>
+      c.ok ? [{ surface: c.value.surface, levels: contourLevels(c.value) }] : [],
+    ),
     volumes: derived.volumes.flatMap((v) => (v.ok ? [v.value] : [])),
     files,
   };
@@ -48,7 +77,8 @@ export function summarize(state: JobState, derived: Derived, files: WrittenFile[
 export function unplacedRows(t: PointTable, intake: number): { row: number; reason: string }[] {
   const out: { row: number; reason: string }[] = [];
   for (let i = 0; i < t.count; i++) {
-    if (t.intake[i] === intake && t.deleted[i] === GONE_UNPLACED) out.push({ row: t.row[i]!, reason: `point ${t.number[i]} was ${UNPLACED_REASON}` });
+    if (t.intake[i] === intake && t.deleted[i] === GONE_UNPLACED)
+      out.push({ row: t.row[i]!, reason: `point ${t.number[i]} was ${UNPLACED_REASON}` });
   }
   return out;
 }
@@ -64,15 +94,25 @@ export function namesIn(t: PointTable, lines: readonly Pick<Line, "key" | "code"
 
 /** Findings in words, with the names that points and lines have now. */
 export function summarizeFindings(findings: readonly Finding[], t: PointTable, lines: readonly Line[]) {
-  const index = new Map(lines.map((l, k) => [l.key, k])), names = namesIn(t, lines);
+  const index = new Map(lines.map((l, k) => [l.key, k])),
+    names = namesIn(t, lines);
   return findings.map((f) => ({
-    kind: f.kind, severity: f.severity, message: sentenceOf(f, names), points: f.points.map((id) => t.number[placeOf(t, id)]!),
-    lines: f.lines.map((key) => index.get(key)!), ...(f.at ? { at: f.at } : {}), data: f.data,
+    kind: f.kind,
+    severity: f.severity,
+    message: sentenceOf(f, names),
+    points: f.points.map((id) => t.number[placeOf(t, id)]!),
+    lines: f.lines.map((key) => index.get(key)!),
+    ...(f.at ? { at: f.at } : {}),
+    data: f.data,
   }));
 }
 
 /** What of a surface was refused, in words. */
-export function refusedInWords(refused: readonly Refused[], t: Pick<PointTable, "number">, lines: readonly Pick<Line, "code" | "run">[]): { what: string; why: string }[] {
+export function refusedInWords(
+  refused: readonly Refused[],
+  t: Pick<PointTable, "number">,
+  lines: readonly Pick<Line, "code" | "run">[],
+): { what: string; why: string }[] {
   const names: Names<number, number> = { point: (i) => t.number[i]!, line: (k) => lineName(lines[k]!) };
   return refused.map((r) => ({ what: sentenceOf({ words: r.what }, names), why: sentenceOf({ words: r.why }, names) }));
 }
@@ -89,13 +129,23 @@ function summarizeLines(lines: readonly Line[], state: JobState) {
 function summarizeLine(l: Line, state: JobState, index: ReadonlyMap<Line, number>) {
   const number = (i: number) => state.points.number[i]!;
   return {
-    code: l.code, run: l.run, intake: state.intakes[l.intake]?.id ?? null, points: l.shots.map(number), closed: l.closed,
+    code: l.code,
+    run: l.run,
+    intake: state.intakes[l.intake]?.id ?? null,
+    points: l.shots.map(number),
+    closed: l.closed,
     pieces: l.pieces.map((p) => ({
-      type: p.type, points: p.shots.filter((i) => i >= 0).map(number), from: p.from, to: p.to,
+      type: p.type,
+      points: p.shots.filter((i) => i >= 0).map(number),
+      from: p.from,
+      to: p.to,
       ...(p.type === "arc" ? { center: p.center, radius: p.radius, sweep: (p.sweep * 180) / Math.PI } : {}),
     })),
-    length: l.length, slopeLength: Number.isNaN(l.slopeLength) ? null : l.slopeLength,
-    ...(l.companion ? { companion: { of: index.get(l.companion.of), right: l.companion.right, up: l.companion.up } } : {}),
+    length: l.length,
+    slopeLength: Number.isNaN(l.slopeLength) ? null : l.slopeLength,
+    ...(l.companion
+      ? { companion: { of: index.get(l.companion.of), right: l.companion.right, up: l.companion.up } }
+      : {}),
     ...(l.area !== undefined ? { area: l.area, perimeter: l.length } : {}),
   };
 }

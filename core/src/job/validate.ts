@@ -19,7 +19,9 @@ const compiled = new Map<object, ValidateFunction>();
 function check(schema: object, data: unknown, root: string): Refusal | undefined {
   let validate = compiled.get(schema);
   if (!validate) {
-    validate = ajv.compile("$defs" in schema ? schema : { ...schema, $defs: (recipeSchema as { $defs: object }).$defs });
+    validate = ajv.compile(
+      "$defs" in schema ? schema : { ...schema, $defs: (recipeSchema as { $defs: object }).$defs },
+    );
     compiled.set(schema, validate);
   }
   if (validate(data)) return undefined;
@@ -52,7 +54,8 @@ export function checkCueEditsShape(data: unknown): Refusal | undefined {
 /** A setting of the job; null takes it away, where a job may be without. */
 export function checkSetting(field: SettingField, data: unknown): Refusal | undefined {
   const setting = SETTINGS[field] as Setting<unknown>;
-  if (data === null) return setting.must ? refusal("request-wrong", { why: `A job cannot be without its ${setting.words}` }) : undefined;
+  if (data === null)
+    return setting.must ? refusal("request-wrong", { why: `A job cannot be without its ${setting.words}` }) : undefined;
   const wrong = check(setting.schema, data, field);
   if (wrong || !setting.check) return wrong;
   try {
@@ -73,34 +76,62 @@ function explain(error: ErrorObject, root: string): Refusal {
   const parent = error.parentSchema as Record<string, unknown>;
   const { params } = error as { params: Record<string, unknown> };
   switch (error.keyword) {
-    case "later": return refusal("recipe-later", { path, what: (parent.later as { what: string }).what });
+    case "later":
+      return refusal("recipe-later", { path, what: (parent.later as { what: string }).what });
     case "additionalProperties": {
       const field = String(params.additionalProperty);
       return refusal("recipe-field", {
-        path: pathOf(path, `/${field}`), why: "there is no such field", nearest: nearestName(field, Object.keys(parent.properties as object)),
+        path: pathOf(path, `/${field}`),
+        why: "there is no such field",
+        nearest: nearestName(field, Object.keys(parent.properties as object)),
       });
     }
-    case "required": return refusal("recipe-field", { path: pathOf(path, `/${params.missingProperty}`), why: "this field is missing" });
+    case "required":
+      return refusal("recipe-field", {
+        path: pathOf(path, `/${params.missingProperty}`),
+        why: "this field is missing",
+      });
     case "enum": {
       const allowed = params.allowedValues as unknown[];
       const nearest = typeof error.data === "string" ? nearestName(error.data, allowed.map(String)) : undefined;
-      return refusal("recipe-field", { path, why: `${shown(error.data)} is not one of ${allowed.map((v) => JSON.stringify(v)).join(", ")}`, nearest });
+      return refusal("recipe-field", {
+        path,
+        why: `${shown(error.data)} is not one of ${allowed.map((v) => JSON.stringify(v)).join(", ")}`,
+        nearest,
+      });
     }
-    case "type": if (typeof error.data === "number" && !Number.isFinite(error.data)) return refusal("recipe-field", { path, why: "this number is too large to be held" });
+    case "type":
+      if (typeof error.data === "number" && !Number.isFinite(error.data))
+        return refusal("recipe-field", { path, why: "this number is too large to be held" });
       return refusal("recipe-field", { path, why: `${shown(error.data)} is not ${article(params.type)}` });
-    case "pattern": return refusal("recipe-field", { path, why: `${shown(error.data)} is not written as it must be` });
-    default: return refusal("recipe-field", { path, why: `${shown(error.data)} ${error.message}` });
+    case "pattern":
+      return refusal("recipe-field", { path, why: `${shown(error.data)} is not written as it must be` });
+    default:
+      return refusal("recipe-field", { path, why: `${shown(error.data)} ${error.message}` });
   }
 }
 
 /** `/volumes/0/name` → `volumes[0].name`. */
 function pathOf(root: string, pointer: string): string {
-  return pointer.split("/").slice(1).reduce(
-    (path, key) => (/^\d+$/.test(key) ? `${path}[${key}]` : path ? `${path}.${key.replace(/~1/g, "/").replace(/~0/g, "~")}` : key.replace(/~1/g, "/").replace(/~0/g, "~")), root);
+  return pointer
+    .split("/")
+    .slice(1)
+    .reduce(
+      (path, key) =>
+        /^\d+$/.test(key)
+          ? `${path}[${key}]`
+          : path
+            ? `${path}.${key.replace(/~1/g, "/").replace(/~0/g, "~")}`
+            : key.replace(/~1/g, "/").replace(/~0/g, "~"),
+      root,
+    );
 }
 
 function article(type: unknown): string {
-  return [type].flat().map((t) => (t === "object" || t === "integer" || t === "array" ? `an ${t}` : t === "null" ? "null" : `a ${t}`)).join(" or ");
+  return [type]
+    .flat()
+    .map((t) => (t === "object" || t === "integer" || t === "array" ? `an ${t}` : t === "null" ? "null" : `a ${t}`))
+    .join(" or ");
 }
 
 function shown(data: unknown): string {

@@ -37,21 +37,36 @@ export interface Derived {
 }
 
 /** Columns of places; `at` the ones that matter, all of them where it is not there. */
-export interface LinePlaces { e: Float64Array; n: Float64Array; z: Float64Array; at: Int32Array | undefined }
+export interface LinePlaces {
+  e: Float64Array;
+  n: Float64Array;
+  z: Float64Array;
+  at: Int32Array | undefined;
+}
 
-type Recipes = { surfaceRecipes: JobState["surfaces"]; contourRecipes: JobState["contours"]; volumeRecipes: JobState["volumes"]; handLines: JobState["lines"] };
+type Recipes = {
+  surfaceRecipes: JobState["surfaces"];
+  contourRecipes: JobState["contours"];
+  volumeRecipes: JobState["volumes"];
+  handLines: JobState["lines"];
+};
 
-/** The state without its parts that go by other names; a job's note is its own matter, beside the notes of its points. */
+/**
+ * The state without its parts that go by other names; a job's note is its own matter, beside the notes of its points.
+ */
 type JobValues = Omit<JobState, "points" | "surfaces" | "contours" | "volumes" | "lines" | "note">;
 /** No setting may go by the name of a column: this does not compile when one does. */
 type Apart<Clash extends never> = Clash;
 
 /** What stages read: the state with the columns of its points one by one, and what stages before them made. */
-export type ChainValues = JobValues & Omit<PointTable, Apart<Extract<keyof JobValues, keyof PointTable>>> & Derived & Recipes & {
-  /** Places of the living points whose description says something about a line. */
-  lineShots: Int32Array;
-  linePlaces: LinePlaces;
-  assembled: Lines;
-  /** Lines as chords whose levels are usable by the terrain. */
-  terrainChains: Chains;
-};
+export type ChainValues = JobValues &
+  Omit<PointTable, Apart<Extract<keyof JobValues, keyof PointTable>>> &
+  Derived &
+  Recipes & {
+    /** Places of the living points whose description says something about a line. */
+    lineShots: Int32Array;
+    linePlaces: LinePlaces;
+    assembled: Lines;
+    /** Lines as chords whose levels are usable by the terrain. */
+    terrainChains: Chains;
+  };

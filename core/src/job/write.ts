@@ -11,15 +11,26 @@ import type { ComputedPoint, Recipe } from "./recipe";
 import { pickGiven, RECIPE_SETTINGS } from "./settings";
 
 /** Fields compared with what the intake gave; the number last, since edits name points by it. */
-const FIELDS: Exclude<EditField, "cues">[] = ["northing", "easting", "elevation", "description", "note", "targetHeight", "precision", "kind", "surface"];
+const FIELDS: Exclude<EditField, "cues">[] = [
+  "northing",
+  "easting",
+  "elevation",
+  "description",
+  "note",
+  "targetHeight",
+  "precision",
+  "kind",
+  "surface",
+];
 
 /**
- * `receivedTable` is the table as the intakes alone give it; points are paired by intake and row. `fileOf` names the file of an intake
- * beside the recipe. Points that an intake replaced are left to the clash policy; renumberings come after the other edits, and points that the
- * office made come last, as they are now.
+ * `receivedTable` is the table as the intakes alone give it; points are paired by intake and row. `fileOf` names the
+ * file of an intake beside the recipe. Points that an intake replaced are left to the clash policy; renumberings come
+ * after the other edits, and points that the office made come last, as they are now.
  */
 export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: (index: number) => string): Recipe {
-  const now = asShot(state.points), received = asShot(receivedTable);
+  const now = asShot(state.points),
+    received = asShot(receivedTable);
   const placeNow = new Map<string, number>();
   for (let i = 0; i < now.count; i++) placeNow.set(`${now.intake[i]} ${now.row[i]}`, i);
   const changed = new Map<string, { set: NonNullable<RecipeEdit["set"]>; intake: string; numbers: string[] }>();
@@ -36,9 +47,11 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
     }
     // Setting a target height alone would move the elevation; here the elevation is told as it is.
     // A level that follows from observations moves with its target height in the recipe as well.
-    if (set.targetHeight !== undefined && set.elevation === undefined && !(now.follows[i!]! & FOLLOWS_Z)) set.elevation = fieldValue(now, i!, "elevation");
+    if (set.targetHeight !== undefined && set.elevation === undefined && !(now.follows[i!]! & FOLLOWS_Z))
+      set.elevation = fieldValue(now, i!, "elevation");
     if (i === undefined || now.deleted[i]! & GONE_DELETED) set.deleted = true;
-    else if (now.number[i] !== received.number[r]) renumbered.push({ intake, from: received.number[r]!, to: now.number[i]! });
+    else if (now.number[i] !== received.number[r])
+      renumbered.push({ intake, from: received.number[r]!, to: now.number[i]! });
     const cues = i === undefined ? "" : String(fieldValue(now, i, "cues"));
     if (cues !== "" && !set.deleted) {
       const group = steered.get(`${intake}\0${cues}`) ?? { cues, intake, numbers: [] };
@@ -51,18 +64,50 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
     group.numbers.push(received.number[r]!);
     changed.set(key, group);
   }
-  const edits: RecipeEdit[] = [...changed.values()].map(({ set, intake, numbers }) => ({ points: writeNumbers(numbers), intake, set }));
-  edits.push(...[...steered.values()].map(({ cues, intake, numbers }) => ({ points: writeNumbers(numbers), intake, cues: decodeCueEdits(cues) })), ...renumberings(renumbered));
+  const edits: RecipeEdit[] = [...changed.values()].map(({ set, intake, numbers }) => ({
+    points: writeNumbers(numbers),
+    intake,
+    set,
+  }));
+  edits.push(
+    ...[...steered.values()].map(({ cues, intake, numbers }) => ({
+      points: writeNumbers(numbers),
+      intake,
+      cues: decodeCueEdits(cues),
+    })),
+    ...renumberings(renumbered),
+  );
   const made = computedPoints(now);
   const setups = state.setups.filter((s) => state.intakes.some((k) => k.id === s.intake));
   return {
-    recipe: 1, unit: state.unit, ...pickGiven(state, RECIPE_SETTINGS), codeBook: state.book,
+    recipe: 1,
+    unit: state.unit,
+    ...pickGiven(state, RECIPE_SETTINGS),
+    codeBook: state.book,
     intakes: state.intakes.map((k, i) => ({
-      id: k.id, file: fileOf(i), format: k.format ?? "delimited", ...(k.layout ? { layout: k.layout } : {}), ...(k.line ? { line: lineFile(k.line, state, fileOf) } : {}),
-      ...(k.heightAt ? { heightAt: k.heightAt } : {}), ...(k.unit ? { unit: k.unit } : {}), ...(k.encoding ? { encoding: k.encoding } : {}), clash: k.clash,
-      ...(k.add !== undefined ? { add: k.add } : {}), ...(k.answers ? { clashes: k.answers } : {}), ...(k.crew ? { crew: k.crew } : {}), kind: k.kind,
+      id: k.id,
+      file: fileOf(i),
+      format: k.format ?? "delimited",
+      ...(k.layout ? { layout: k.layout } : {}),
+      ...(k.line ? { line: lineFile(k.line, state, fileOf) } : {}),
+      ...(k.heightAt ? { heightAt: k.heightAt } : {}),
+      ...(k.unit ? { unit: k.unit } : {}),
+      ...(k.encoding ? { encoding: k.encoding } : {}),
+      clash: k.clash,
+      ...(k.add !== undefined ? { add: k.add } : {}),
+      ...(k.answers ? { clashes: k.answers } : {}),
+      ...(k.crew ? { crew: k.crew } : {}),
+      kind: k.kind,
     })),
-    edits, ...(made.length ? { computed: made } : {}), ...(setups.length ? { setups } : {}), ...(state.lines.length ? { lines: state.lines } : {}), sets: state.sets, surfaces: state.surfaces.map((s) => (s.file === undefined ? s : { ...s, file: nameNow(s.file, state, fileOf) })), contours: state.contours, volumes: state.volumes, handover: state.handover,
+    edits,
+    ...(made.length ? { computed: made } : {}),
+    ...(setups.length ? { setups } : {}),
+    ...(state.lines.length ? { lines: state.lines } : {}),
+    sets: state.sets,
+    surfaces: state.surfaces.map((s) => (s.file === undefined ? s : { ...s, file: nameNow(s.file, state, fileOf) })),
+    contours: state.contours,
+    volumes: state.volumes,
+    handover: state.handover,
   };
 }
 
@@ -71,11 +116,20 @@ function computedPoints(t: PointTable): ComputedPoint[] {
   const out: ComputedPoint[] = [];
   for (let i = 0; i < t.count; i++) {
     if (t.intake[i]! >= 0 || t.deleted[i]! & GONE_DELETED) continue;
-    const value = (field: EditField) => fieldValue(t, i, field), level = (field: EditField) => (value(field) ?? undefined) as number | undefined;
-    const kind = value("kind") as Exclude<PointKind, "reference">, surface = value("surface") as SurfaceChoice;
+    const value = (field: EditField) => fieldValue(t, i, field),
+      level = (field: EditField) => (value(field) ?? undefined) as number | undefined;
+    const kind = value("kind") as Exclude<PointKind, "reference">,
+      surface = value("surface") as SurfaceChoice;
     const point: ComputedPoint = {
-      number: t.number[i]!, description: value("description") as string, by: { at: [t.e[i]!, t.n[i]!] }, elevation: level("elevation"), note: (value("note") || undefined) as string | undefined,
-      precision: level("precision"), targetHeight: level("targetHeight"), surface: surface === "auto" ? undefined : surface, kind: kind === "computed" ? undefined : kind,
+      number: t.number[i]!,
+      description: value("description") as string,
+      by: { at: [t.e[i]!, t.n[i]!] },
+      elevation: level("elevation"),
+      note: (value("note") || undefined) as string | undefined,
+      precision: level("precision"),
+      targetHeight: level("targetHeight"),
+      surface: surface === "auto" ? undefined : surface,
+      kind: kind === "computed" ? undefined : kind,
     };
     out.push(pickGiven(point, Object.keys(point) as (keyof ComputedPoint)[]) as ComputedPoint);
   }
@@ -96,7 +150,8 @@ function lineFile(line: ReferenceLineGiven, state: JobState, fileOf: (index: num
 function renumberings(list: { intake: string; from: string; to: string }[]): RecipeEdit[] {
   const edits: RecipeEdit[] = [];
   const waiting = new Map(list.map((r) => [r.from, r]));
-  const step = (r: { intake: string; from: string; to: string }, to: string) => edits.push({ points: writeNumbers([r.from]), intake: r.intake, set: { number: to } });
+  const step = (r: { intake: string; from: string; to: string }, to: string) =>
+    edits.push({ points: writeNumbers([r.from]), intake: r.intake, set: { number: to } });
   while (waiting.size) {
     const free = [...waiting.values()].find((r) => !waiting.has(r.to));
     if (free) {

@@ -1,4 +1,7 @@
-/** Shots and their cues → lines with their pieces, parallels and findings. Rebuilt whole each time, so nothing is drawn twice. */
+/**
+ * Shots and their cues → lines with their pieces, parallels and findings. Rebuilt whole each time, so nothing is drawn
+ * twice.
+ */
 import type { CodeEntry } from "../codes/model";
 import { type HandLine, type Line, lineName } from "./model";
 import type { Tolerances } from "../math/tolerances";
@@ -14,18 +17,35 @@ import { gatherDrafts, type Draft, type LineColumns } from "./gather";
 import { enclosedArea, lengthsOf } from "./measure";
 import { buildPieces, type Outcome } from "./pieces";
 
-export interface Lines { lines: Line[]; findings: Noticed[] }
+export interface Lines {
+  lines: Line[];
+  findings: Noticed[];
+}
 
-/** What a draft became: its line with parallels, and what its cues did not do. Kept between runs, so that a changed shot rebuilds only its lines. */
-interface Finished { draft: Draft; lines: Line[]; outcomes: Outcome[]; vanished: { right: number; at: number; all: boolean }[] }
+/**
+ * What a draft became: its line with parallels, and what its cues did not do. Kept between runs, so that a changed shot
+ * rebuilds only its lines.
+ */
+interface Finished {
+  draft: Draft;
+  lines: Line[];
+  outcomes: Outcome[];
+  vanished: { right: number; at: number; all: boolean }[];
+}
 export type KeptLines = Map<string, Finished>;
 
 /**
- * All lines of the job in the order in which they were opened, by intake; a line's parallels follow it. `kept` holds the lines of the last
- * run with the same book and tolerances: those whose shots are as they were are the same objects again.
+ * All lines of the job in the order in which they were opened, by intake; a line's parallels follow it. `kept` holds
+ * the lines of the last run with the same book and tolerances: those whose shots are as they were are the same objects
+ * again.
  */
 export function assembleLines(
-  t: LineColumns, coded: CodedPoints, tolerance: Tolerances, unit: Unit, book: Pick<CompiledBook, "codes" | "lookup" | "actionOf">, byHand: readonly HandLine[] = [],
+  t: LineColumns,
+  coded: CodedPoints,
+  tolerance: Tolerances,
+  unit: Unit,
+  book: Pick<CompiledBook, "codes" | "lookup" | "actionOf">,
+  byHand: readonly HandLine[] = [],
   kept: KeptLines = new Map(),
 ): Lines {
   const findings: Noticed[] = [];
@@ -33,24 +53,37 @@ export function assembleLines(
   const limits: ArcLimits = { flat: fromMetres(0.0001, unit), largestRadius: fromMetres(100_000, unit) };
   const { drafts, ignored, missing } = gatherDrafts(t, coded, shotsByIntake(t), byHand, book);
   for (const { line, name, numbers } of missing) {
-    findings.push(notice("unread-word", "warning", say`Line ${line}, drawn by hand: there is no point ${someOf(numbers)}; it was passed over.`, {
-      data: { line, numbers }, subject: `${name ?? line} by hand`,
-    }));
+    findings.push(
+      notice(
+        "unread-word",
+        "warning",
+        say`Line ${line}, drawn by hand: there is no point ${someOf(numbers)}; it was passed over.`,
+        { data: { line, numbers }, subject: `${name ?? line} by hand` },
+      ),
+    );
   }
   for (const { at, why } of ignored) ignoredCue(at, why);
-  const before = new Map(kept), used = new Map<string, number>();
+  const before = new Map(kept),
+    used = new Map<string, number>();
   kept.clear();
   for (const draft of drafts) {
     // The first shot and the run tell a line; a second one from the same shot is counted.
-    const first = draft.hand === undefined ? `${draft.code}${draft.run} from ${t.id[draft.vertices[0]!.index]!}` : `by hand: ${draft.hand}`;
-    const times = (used.get(first) ?? 0) + 1, key = times > 1 ? `${first} (${times})` : first, last = before.get(key);
+    const first =
+      draft.hand === undefined
+        ? `${draft.code}${draft.run} from ${t.id[draft.vertices[0]!.index]!}`
+        : `by hand: ${draft.hand}`;
+    const times = (used.get(first) ?? 0) + 1,
+      key = times > 1 ? `${first} (${times})` : first,
+      last = before.get(key);
     used.set(first, times);
     const done = last && sameDraft(last.draft, draft) ? last : finish(draft, key);
     kept.set(key, done);
     const [line] = done.lines as [Line];
     lineFindings(line, lines.length, line.entry.kind === "area" && !draft.loop && line.closed, done.outcomes);
     for (const { right, at, all } of done.vanished) {
-      const what = all ? `${lineName(line)} is too narrow for a parallel` : `an arc of ${lineName(line)} has no parallel`;
+      const what = all
+        ? `${lineName(line)} is too narrow for a parallel`
+        : `an arc of ${lineName(line)} has no parallel`;
       ignoredCue(at, `${what} at ${lengthText(right, unit)}, which was left out`);
     }
     for (const l of done.lines) lines.push(l);
@@ -58,27 +91,53 @@ export function assembleLines(
   return { lines, findings };
 
   function ignoredCue(i: number, why: string): void {
-    findings.push(notice("cue-ignored", "note", say`Point ${pts(i)}: ${why}; the cue does nothing.`, {
-      points: [i], at: [t.e[i]!, t.n[i]!], subject: `${t.id[i]!}: ${why}`,
-    }));
+    findings.push(
+      notice("cue-ignored", "note", say`Point ${pts(i)}: ${why}; the cue does nothing.`, {
+        points: [i],
+        at: [t.e[i]!, t.n[i]!],
+        subject: `${t.id[i]!}: ${why}`,
+      }),
+    );
   }
 
   function finish(draft: Draft, key: string): Finished {
     const { code, run, entry, intake, vertices, loop } = draft;
     const closed = loop || (entry.kind === "area" && vertices.length >= 3);
     const { pieces, outcomes } = buildPieces(vertices, closed, loop, limits);
-    const shots = vertices.filter((v) => v.index >= 0), steered = shots.some((v) => v.via || v.swing || v.flow || v.still);
+    const shots = vertices.filter((v) => v.index >= 0),
+      steered = shots.some((v) => v.via || v.swing || v.flow || v.still);
     const line = measured({
-      key, code, entry, run, intake, shots: shots.map((v) => v.index), closed, pieces, ...(draft.hand !== undefined ? { hand: draft.hand } : {}),
+      key,
+      code,
+      entry,
+      run,
+      intake,
+      shots: shots.map((v) => v.index),
+      closed,
+      pieces,
+      ...(draft.hand !== undefined ? { hand: draft.hand } : {}),
       ...(steered ? { steering: shots.map((v) => STEERS.filter((s) => v[s]).join(" ")) } : {}),
     });
     const done: Finished = { draft, lines: [line], outcomes, vanished: [] };
-    for (const { right, up, code: beside, at } of [...(entry.companions ?? []).map((c) => ({ ...c, at: -1 })), ...draft.offsets]) {
+    for (const { right, up, code: beside, at } of [
+      ...(entry.companions ?? []).map((c) => ({ ...c, at: -1 })),
+      ...draft.offsets,
+    ]) {
       const { pieces: shifted, vanished, none } = parallel(line, right, up, tolerance.chord);
       if (vanished || none) done.vanished.push({ right, at: at >= 0 ? at : line.shots[0]!, all: none });
       if (shifted.length === 0) continue;
       done.lines.push({
-        ...measured({ key: `${key}, parallel ${done.lines.length}`, code: beside?.toUpperCase() ?? code, entry: entryOf(beside, entry), run, intake, shots: [], closed, pieces: shifted }), companion: { of: line, right, up },
+        ...measured({
+          key: `${key}, parallel ${done.lines.length}`,
+          code: beside?.toUpperCase() ?? code,
+          entry: entryOf(beside, entry),
+          run,
+          intake,
+          shots: [],
+          closed,
+          pieces: shifted,
+        }),
+        companion: { of: line, right, up },
       });
     }
     return done;
@@ -86,27 +145,74 @@ export function assembleLines(
 
   /** The book's entry of a parallel; a code that the book does not have is a plain line of that name. */
   function entryOf(code: string | undefined, own: CodeEntry): CodeEntry {
-    return code === undefined ? own : (book.codes.get(code.toUpperCase()) ?? { code: code.toUpperCase(), kind: "line" });
+    return code === undefined
+      ? own
+      : (book.codes.get(code.toUpperCase()) ?? { code: code.toUpperCase(), kind: "line" });
   }
 
   function lineFindings(line: Line, index: number, closedByItself: boolean, outcomes: readonly Outcome[]): void {
-    const first = line.shots[0]!, name = { line: index };
-    const more = { points: line.shots, lines: [index], at: [t.e[first]!, t.n[first]!] as [number, number], subject: line.key };
+    const first = line.shots[0]!,
+      name = { line: index };
+    const more = {
+      points: line.shots,
+      lines: [index],
+      at: [t.e[first]!, t.n[first]!] as [number, number],
+      subject: line.key,
+    };
     if (line.pieces.length === 0) {
-      findings.push(notice("single-point-line", "warning",
-        say`Line ${name} has a single shot, point ${pts(first)}: nothing is drawn. Its other shots may be coded differently.`, more));
+      findings.push(
+        notice(
+          "single-point-line",
+          "warning",
+          say`Line ${name} has a single shot, point ${pts(first)}: nothing is drawn. Its other shots may be coded differently.`,
+          more,
+        ),
+      );
     }
-    if (closedByItself) findings.push(notice("area-unclosed", "note", say`Area ${name} ends at point ${pts(line.shots.at(-1)!)} without a loop; it was closed.`, more));
+    if (closedByItself)
+      findings.push(
+        notice(
+          "area-unclosed",
+          "note",
+          say`Area ${name} ends at point ${pts(line.shots.at(-1)!)} without a loop; it was closed.`,
+          more,
+        ),
+      );
     for (const { shots, ...outcome } of outcomes) {
       const at: [number, number] | undefined = shots.length ? [t.e[shots[0]!]!, t.n[shots[0]!]!] : undefined;
-      const where = { points: shots, lines: [index], ...(at ? { at } : {}) }, here = pts(shots, Infinity);
-      if (outcome.why) findings.push(notice("cue-ignored", "note", say`Line ${name}, point ${here}: ${outcome.why}; the cue does nothing.`, where));
-      else if (outcome.ignored) findings.push(notice("cue-ignored", "note", say`Line ${name}: no arc can pass point ${here} there; it stays straight.`, where));
-      if (outcome.flat) findings.push(notice("arc-flat", "note", say`Line ${name}: the shots at point ${here} are straight; no arc is drawn.`, where));
+      const where = { points: shots, lines: [index], ...(at ? { at } : {}) },
+        here = pts(shots, Infinity);
+      if (outcome.why)
+        findings.push(
+          notice("cue-ignored", "note", say`Line ${name}, point ${here}: ${outcome.why}; the cue does nothing.`, where),
+        );
+      else if (outcome.ignored)
+        findings.push(
+          notice(
+            "cue-ignored",
+            "note",
+            say`Line ${name}: no arc can pass point ${here} there; it stays straight.`,
+            where,
+          ),
+        );
+      if (outcome.flat)
+        findings.push(
+          notice(
+            "arc-flat",
+            "note",
+            say`Line ${name}: the shots at point ${here} are straight; no arc is drawn.`,
+            where,
+          ),
+        );
       if (outcome.misfit !== undefined && outcome.misfit > tolerance.arc) {
-        findings.push(notice("arc-misfit", "warning", say`Line ${name}: a shot lies ${lengthText(outcome.misfit, unit)} off its arc past points ${here}.`, {
-          ...where, data: { misfit: outcome.misfit },
-        }));
+        findings.push(
+          notice(
+            "arc-misfit",
+            "warning",
+            say`Line ${name}: a shot lies ${lengthText(outcome.misfit, unit)} off its arc past points ${here}.`,
+            { ...where, data: { misfit: outcome.misfit } },
+          ),
+        );
       }
     }
   }
@@ -115,25 +221,60 @@ export function assembleLines(
 /** A line with its lengths and, when closed, its area. */
 function measured(line: Omit<Line, "length" | "slopeLength" | "area">): Line {
   const [length, slope] = lengthsOf(line.pieces);
-  return { ...line, length, slopeLength: slope, ...(line.closed && line.pieces.length ? { area: enclosedArea(line.pieces) } : {}) };
+  return {
+    ...line,
+    length,
+    slopeLength: slope,
+    ...(line.closed && line.pieces.length ? { area: enclosedArea(line.pieces) } : {}),
+  };
 }
 
 const STEERS = ["via", "swing", "flow", "still"] as const;
 
-/** A line by hand alone, for looking at it before it is drawn: its lines with parallels, and what it names that is not there. */
-export function drawHandLine(t: LineColumns, line: HandLine, tolerance: Tolerances, unit: Unit, book: CompiledBook): Lines & { missing: string[] } {
+/**
+ * A line by hand alone, for looking at it before it is drawn: its lines with parallels, and what it names that is not
+ * there.
+ */
+export function drawHandLine(
+  t: LineColumns,
+  line: HandLine,
+  tolerance: Tolerances,
+  unit: Unit,
+  book: CompiledBook,
+): Lines & { missing: string[] } {
   const { missing } = gatherDrafts(t, NO_CODES, [], [line], book);
-  return { ...assembleLines({ ...t, intake: new Int32Array(t.count).fill(-1) }, NO_CODES, tolerance, unit, book, [line]), missing: missing.flatMap((m) => m.numbers) };
+  return {
+    ...assembleLines({ ...t, intake: new Int32Array(t.count).fill(-1) }, NO_CODES, tolerance, unit, book, [line]),
+    missing: missing.flatMap((m) => m.numbers),
+  };
 }
 
-const NO_CODES: CodedPoints = { parsed: [], description: new Uint32Array(0), ground: new Uint8Array(0), usable: new Uint8Array(0) };
+const NO_CODES: CodedPoints = {
+  parsed: [],
+  description: new Uint32Array(0),
+  ground: new Uint8Array(0),
+  usable: new Uint8Array(0),
+};
 
 /** Whether two drafts give the very same line. */
 function sameDraft(a: Draft, b: Draft): boolean {
-  if (a.entry !== b.entry || a.loop !== b.loop || a.vertices.length !== b.vertices.length || a.offsets.length !== b.offsets.length) return false;
+  if (
+    a.entry !== b.entry ||
+    a.loop !== b.loop ||
+    a.vertices.length !== b.vertices.length ||
+    a.offsets.length !== b.offsets.length
+  )
+    return false;
   for (let k = 0; k < a.vertices.length; k++) {
-    const v = a.vertices[k]!, w = b.vertices[k]!;
-    if (v.index !== w.index || !Object.is(v.place[0], w.place[0]) || !Object.is(v.place[1], w.place[1]) || !Object.is(v.place[2], w.place[2])) return false;
+    const v = a.vertices[k]!,
+      w = b.vertices[k]!;
+    if (
+      v.index !== w.index ||
+      !Object.is(v.place[0], w.place[0]) ||
+      !Object.is(v.place[1], w.place[1]) ||
+      !Object.is(v.place[2], w.place[2])
+    )
+      return false;
     if (v.via !== w.via || v.swing !== w.swing || v.flow !== w.flow || v.still !== w.still) return false;
   }
   return a.offsets.every((o, k) => {

@@ -1,6 +1,7 @@
 /**
- * Parallels of a line in plan (FIELD-CODES.md, `off`): straights shifted, arcs of changed radius, curves as chords; joined by mitres, on the
- * inner side cut where they meet, bevelled where a mitre would be longer than four times the distance or the pieces do not meet.
+ * Parallels of a line in plan (FIELD-CODES.md, `off`): straights shifted, arcs of changed radius, curves as chords;
+ * joined by mitres, on the inner side cut where they meet, bevelled where a mitre would be longer than four times the
+ * distance or the pieces do not meet.
  */
 import { placeOnArc } from "./arc";
 import { chordsOfCurve, placeOnCurve } from "./curve";
@@ -15,17 +16,28 @@ const MITRE_LIMIT = 4;
 const SMOOTH = 1e-9;
 
 /** A piece of the line and its parallel; linked with its neighbours, so that one can be cut away. */
-interface Shifted { base: Simple; moved: Simple; gone: boolean; before: number; after: number }
+interface Shifted {
+  base: Simple;
+  moved: Simple;
+  gone: boolean;
+  before: number;
+  after: number;
+}
 
 /** How two neighbours are joined: where they meet, by themselves, or by a bevel. */
 type Joint = Place | "smooth" | undefined;
 
 /**
- * `right` is positive to the right of the line's direction; `chord` the largest distance of a curve's chords. A straight that would run
- * backwards between the places where it meets its neighbours is cut away, and they are joined instead. `vanished` tells that an arc was
- * too tight, `none` that the line has no room for its parallel at all.
+ * `right` is positive to the right of the line's direction; `chord` the largest distance of a curve's chords. A
+ * straight that would run backwards between the places where it meets its neighbours is cut away, and they are joined
+ * instead. `vanished` tells that an arc was too tight, `none` that the line has no room for its parallel at all.
  */
-export function parallel(line: Line, right: number, up: number, chord: number): { pieces: Piece[]; vanished: boolean; none: boolean } {
+export function parallel(
+  line: Line,
+  right: number,
+  up: number,
+  chord: number,
+): { pieces: Piece[]; vanished: boolean; none: boolean } {
   const base = line.pieces.flatMap((p) => simple(p, chord));
   let vanished = false;
   const shifted: Shifted[] = [];
@@ -46,19 +58,26 @@ export function parallel(line: Line, right: number, up: number, chord: number): 
     const [from, to] = [s.before < 0 ? undefined : joints[s.before], s.after < 0 ? undefined : joints[k]];
     pieces.push(cut(s.moved, from, to));
     // A bevel runs between the pieces as shifted: neither is cut there.
-    if (s.after >= 0 && to === undefined) pieces.push({ type: "straight", from: s.moved.to, to: shifted[s.after]!.moved.from, shots: [-1, -1] });
+    if (s.after >= 0 && to === undefined)
+      pieces.push({ type: "straight", from: s.moved.to, to: shifted[s.after]!.moved.from, shots: [-1, -1] });
   });
   // A ring that is narrower than its parallel needs comes out the other way round, or as less than a ring.
-  const none = line.closed && (pieces.length < 3 && pieces.every((p) => p.type === "straight") || enclosed(pieces) * enclosed(base) < 0);
+  const none =
+    line.closed &&
+    ((pieces.length < 3 && pieces.every((p) => p.type === "straight")) || enclosed(pieces) * enclosed(base) < 0);
   return { pieces: none ? [] : pieces, vanished, none };
 }
 
-/** The joint after each piece. A straight that runs backwards is taken out, its neighbours are joined, and looked at anew. */
+/**
+ * The joint after each piece. A straight that runs backwards is taken out, its neighbours are joined, and looked at
+ * anew.
+ */
 function joinAll(shifted: Shifted[], right: number, up: number): Joint[] {
   const joints: Joint[] = shifted.map((s) => (s.after < 0 ? undefined : corner(s, shifted[s.after]!, right, up)));
   const waiting = shifted.map((_, k) => k).reverse();
   while (waiting.length) {
-    const k = waiting.pop()!, s = shifted[k]!;
+    const k = waiting.pop()!,
+      s = shifted[k]!;
     if (s.gone || s.moved.type === "arc" || !backwards(s, joints, k)) continue;
     s.gone = true;
     if (s.before >= 0) shifted[s.before]!.after = s.after === k ? -1 : s.after;
@@ -70,7 +89,9 @@ function joinAll(shifted: Shifted[], right: number, up: number): Joint[] {
   return joints;
 }
 
-/** Whether a straight, cut where it meets its neighbours, runs against its line; one that is cut to nothing does not. */
+/**
+ * Whether a straight, cut where it meets its neighbours, runs against its line; one that is cut to nothing does not.
+ */
 function backwards(s: Shifted, joints: readonly Joint[], k: number): boolean {
   const { from, to } = cut(s.moved, s.before < 0 ? undefined : joints[s.before], s.after < 0 ? undefined : joints[k]);
   const [e, n] = startDirection(s.moved);
@@ -82,13 +103,16 @@ function cut(p: Simple, from: Joint, to: Joint): Simple {
   return Array.isArray(to) ? endAt(begun, to as Place) : begun;
 }
 
-/** Twice the area of a ring by the ends of its pieces and the middles of its arcs, about its first place; + to the left. */
+/**
+ * Twice the area of a ring by the ends of its pieces and the middles of its arcs, about its first place; + to the left.
+ */
 function enclosed(pieces: readonly Piece[]): number {
   const [oe, on] = pieces[0]!.from;
   let sum = 0;
   for (const p of pieces) {
     const ways = p.type === "arc" ? [p.from, placeOnArc(p, 0.5), p.to] : [p.from, p.to];
-    for (let k = 1; k < ways.length; k++) sum += (ways[k - 1]![0] - oe) * (ways[k]![1] - on) - (ways[k]![0] - oe) * (ways[k - 1]![1] - on);
+    for (let k = 1; k < ways.length; k++)
+      sum += (ways[k - 1]![0] - oe) * (ways[k]![1] - on) - (ways[k]![0] - oe) * (ways[k - 1]![1] - on);
   }
   return sum;
 }
@@ -97,7 +121,8 @@ function enclosed(pieces: readonly Piece[]): number {
 function simple(p: Piece, chord: number): Simple[] {
   if (p.type === "arc") return [p];
   if (p.type === "straight") return p.from[0] === p.to[0] && p.from[1] === p.to[1] ? [] : [p];
-  const parts = chordsOfCurve(p, chord), places = Array.from({ length: parts + 1 }, (_, k) => placeOnCurve(p, k / parts));
+  const parts = chordsOfCurve(p, chord),
+    places = Array.from({ length: parts + 1 }, (_, k) => placeOnCurve(p, k / parts));
   return places.slice(1).map((to, k) => ({ type: "straight", from: places[k]!, to, shots: [-1, -1] }));
 }
 
@@ -109,7 +134,12 @@ function beside(p: Place, direction: readonly [number, number], right: number, u
 
 function movedStraight(p: StraightPiece, right: number, up: number): StraightPiece {
   const direction = startDirection(p);
-  return { type: "straight", from: beside(p.from, direction, right, up), to: beside(p.to, direction, right, up), shots: [-1, -1] };
+  return {
+    type: "straight",
+    from: beside(p.from, direction, right, up),
+    to: beside(p.to, direction, right, up),
+    shots: [-1, -1],
+  };
 }
 
 /** Turning right the centre lies to the right, so that the parallel there is tighter. */
@@ -117,17 +147,33 @@ function movedArc(p: ArcPiece, right: number, up: number): ArcPiece | undefined 
   const radius = p.radius - Math.sign(p.sweep) * right;
   if (radius <= 0) return undefined;
   return {
-    ...p, radius, from: beside(p.from, startDirection(p), right, up), to: beside(p.to, endDirection(p), right, up),
-    levels: p.levels.map((l) => ({ share: l.share, level: l.level + up })), shots: p.shots.map(() => -1),
+    ...p,
+    radius,
+    from: beside(p.from, startDirection(p), right, up),
+    to: beside(p.to, endDirection(p), right, up),
+    levels: p.levels.map((l) => ({ share: l.share, level: l.level + up })),
+    shots: p.shots.map(() => -1),
   };
 }
 
-/** Where two neighbouring parallels meet: "smooth" when they do so by themselves, undefined when they are to be bevelled. */
-function corner(a: { base: Simple; moved: Simple }, b: { base: Simple; moved: Simple }, right: number, up: number): Joint {
-  const [ae, an] = unit(endDirection(a.base)), [be, bn] = unit(startDirection(b.base));
-  // Neighbours share a corner of the line; where a piece between them was cut away, what was there is between their two.
-  const p = a.base.to, q = b.base.from;
-  const base: Place = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2, (p[2] + q[2]) / 2], apart = Math.hypot(p[0] - q[0], p[1] - q[1]) / 2;
+/**
+ * Where two neighbouring parallels meet: "smooth" when they do so by themselves, undefined when they are to be
+ * bevelled.
+ */
+function corner(
+  a: { base: Simple; moved: Simple },
+  b: { base: Simple; moved: Simple },
+  right: number,
+  up: number,
+): Joint {
+  const [ae, an] = unit(endDirection(a.base)),
+    [be, bn] = unit(startDirection(b.base));
+  // Neighbours share a corner of the line; where a piece between them was cut away, what was there is between their
+  // two.
+  const p = a.base.to,
+    q = b.base.from;
+  const base: Place = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2, (p[2] + q[2]) / 2],
+    apart = Math.hypot(p[0] - q[0], p[1] - q[1]) / 2;
   if (apart === 0 && Math.abs(ae * bn - an * be) < SMOOTH && ae * be + an * bn > 0) return "smooth";
   const tip = meeting(a.moved, b.moved, base);
   if (!tip) return undefined;
@@ -139,10 +185,14 @@ function corner(a: { base: Simple; moved: Simple }, b: { base: Simple; moved: Si
 function meeting(a: Simple, b: Simple, near: Place): [number, number] | undefined {
   const [oe, on] = near;
   const at = (p: Place): [number, number] => [p[0] - oe, p[1] - on];
-  const candidates = a.type === "straight" && b.type === "straight" ? lineLine(at(a.from), at(a.to), at(b.from), at(b.to))
-    : a.type === "straight" ? lineCircle(at(a.from), at(a.to), circleOf(b as ArcPiece, oe, on))
-      : b.type === "straight" ? lineCircle(at(b.from), at(b.to), circleOf(a, oe, on))
-        : circleCircle(circleOf(a, oe, on), circleOf(b, oe, on));
+  const candidates =
+    a.type === "straight" && b.type === "straight"
+      ? lineLine(at(a.from), at(a.to), at(b.from), at(b.to))
+      : a.type === "straight"
+        ? lineCircle(at(a.from), at(a.to), circleOf(b as ArcPiece, oe, on))
+        : b.type === "straight"
+          ? lineCircle(at(b.from), at(b.to), circleOf(a, oe, on))
+          : circleCircle(circleOf(a, oe, on), circleOf(b, oe, on));
   let best: [number, number] | undefined;
   for (const c of candidates) if (!best || Math.hypot(...c) < Math.hypot(...best)) best = c;
   return best && [best[0] + oe, best[1] + on];
@@ -167,11 +217,22 @@ function startAt(p: Simple, from: Place): Simple {
 
 /** Signed angle, + to the right, from one place on the arc's circle to another, the short way. */
 function turnBetween(p: ArcPiece, a: Place, b: Place): number {
-  const ae = a[0] - p.center[0], an = a[1] - p.center[1], be = b[0] - p.center[0], bn = b[1] - p.center[1];
+  const ae = a[0] - p.center[0],
+    an = a[1] - p.center[1],
+    be = b[0] - p.center[0],
+    bn = b[1] - p.center[1];
   return Math.atan2(an * be - ae * bn, ae * be + an * bn);
 }
 
 function cutArc(p: ArcPiece, from: Place, to: Place, sweep: number): ArcPiece {
-  return { ...p, from, to, sweep, levels: [{ share: 0, level: from[2] }, { share: 1, level: to[2] }] };
+  return {
+    ...p,
+    from,
+    to,
+    sweep,
+    levels: [
+      { share: 0, level: from[2] },
+      { share: 1, level: to[2] },
+    ],
+  };
 }
-

@@ -1,4 +1,7 @@
-/** Shots and their cues → drafts of lines: which places each line has, in order, and how it ends (FIELD-CODES.md, "How points become lines"). */
+/**
+ * Shots and their cues → drafts of lines: which places each line has, in order, and how it ends (FIELD-CODES.md, "How
+ * points become lines").
+ */
 import type { CodeEntry } from "../codes/model";
 import type { HandLine, Place } from "./model";
 import { cueOfWord } from "../codes/cue-edits";
@@ -10,7 +13,11 @@ import { numberIndex } from "../points/index";
 import type { PointTable } from "../points/table";
 import type { Vertex } from "./pieces";
 
-export interface Offset { right: number; up: number; code?: string }
+export interface Offset {
+  right: number;
+  up: number;
+  code?: string;
+}
 
 export interface Draft {
   code: string;
@@ -29,15 +36,29 @@ export interface Draft {
 }
 
 /** A cue that did nothing at a shot, and why. */
-export interface IgnoredCue { at: number; why: string }
+export interface IgnoredCue {
+  at: number;
+  why: string;
+}
 
-interface Run { entry: CodeEntry; code: string; run: string; open: Draft | undefined; drafts: Draft[]; after: { shot: number; number: string }[]; joins: { draft: Draft; number: string; at: number }[] }
+interface Run {
+  entry: CodeEntry;
+  code: string;
+  run: string;
+  open: Draft | undefined;
+  drafts: Draft[];
+  after: { shot: number; number: string }[];
+  joins: { draft: Draft; number: string; at: number }[];
+}
 
 /** What steers a line drawn by hand: its points and their order are those of its list. */
 const BY_HAND: ReadonlySet<Action> = new Set<Action>(["via", "swing", "flow", "still", "loop", "box", "quad", "off"]);
 
 /** What the lines depend on. */
-export type LineColumns = Pick<PointTable, "count" | "id" | "e" | "n" | "z" | "number" | "deleted" | "time" | "row" | "intake">;
+export type LineColumns = Pick<
+  PointTable,
+  "count" | "id" | "e" | "n" | "z" | "number" | "deleted" | "time" | "row" | "intake"
+>;
 
 export interface Gathered {
   drafts: Draft[];
@@ -46,10 +67,34 @@ export interface Gathered {
   missing: { line: string; name?: string; numbers: string[] }[];
 }
 
-const STEERING: ReadonlySet<Action> = new Set<Action>(["new", "end", "loop", "via", "swing", "flow", "still", "quad", "box", "from", "to", "join", "after", "off"]);
+const STEERING: ReadonlySet<Action> = new Set<Action>([
+  "new",
+  "end",
+  "loop",
+  "via",
+  "swing",
+  "flow",
+  "still",
+  "quad",
+  "box",
+  "from",
+  "to",
+  "join",
+  "after",
+  "off",
+]);
 
-/** `shotsOf` lists the living points of each intake in shot order; `byHand` are lines drawn by the office, which come last. */
-export function gatherDrafts(t: LineColumns, coded: CodedPoints, shotsOf: readonly Int32Array[], byHand: readonly HandLine[], book: Pick<CompiledBook, "lookup" | "actionOf">): Gathered {
+/**
+ * `shotsOf` lists the living points of each intake in shot order; `byHand` are lines drawn by the office, which come
+ * last.
+ */
+export function gatherDrafts(
+  t: LineColumns,
+  coded: CodedPoints,
+  shotsOf: readonly Int32Array[],
+  byHand: readonly HandLine[],
+  book: Pick<CompiledBook, "lookup" | "actionOf">,
+): Gathered {
   const ignored: IgnoredCue[] = [];
   const all: Draft[] = [];
   const ignore = (at: number, why: string) => void ignored.push({ at, why });
@@ -71,7 +116,8 @@ export function gatherDrafts(t: LineColumns, coded: CodedPoints, shotsOf: readon
     for (const i of shots) {
       for (const element of coded.parsed[coded.description[i]!]!.elements) {
         if (!element.entry) continue;
-        if ((element.entry.kind ?? "point") !== "point") addShot(runs, i, element as ParsedElement & { entry: CodeEntry }, pointOf, members);
+        if ((element.entry.kind ?? "point") !== "point")
+          addShot(runs, i, element as ParsedElement & { entry: CodeEntry }, pointOf, members);
         else {
           const steering = element.cues.find((c) => STEERING.has(c.action));
           if (steering) ignore(i, `${element.code} makes no line that “${steering.action}” could steer`);
@@ -89,24 +135,39 @@ export function gatherDrafts(t: LineColumns, coded: CodedPoints, shotsOf: readon
 
   /** A hand line has its own order and its own cues; its points may be of any code. */
   function drawByHand(line: HandLine): void {
-    const { entry, code, run } = book.lookup(line.code), list = orderedNumbers(line.points);
+    const { entry, code, run } = book.lookup(line.code),
+      list = orderedNumbers(line.points);
     const lost = list.filter((n) => living(n) === undefined);
     if (lost.length) missing.push({ line: line.code, name: line.name, numbers: lost });
-    const draft: Draft = { code, run, entry: entry ?? { code, kind: "line" }, intake: -1, ...(line.name !== undefined ? { hand: line.name } : {}), vertices: [], loop: line.closed ?? false, offsets: [], order: opened++ };
+    const draft: Draft = {
+      code,
+      run,
+      entry: entry ?? { code, kind: "line" },
+      intake: -1,
+      ...(line.name !== undefined ? { hand: line.name } : {}),
+      vertices: [],
+      loop: line.closed ?? false,
+      offsets: [],
+      order: opened++,
+    };
     for (const number of list) {
       const i = living(number);
       if (i === undefined || draft.vertices.at(-1)?.index === i) continue;
-      const cues = (line.cues?.[number] ?? "").split(/\s+/).filter(Boolean).flatMap((word): Cue[] => {
-        const cue = cueOfWord(word, book);
-        if (cue && BY_HAND.has(cue.action)) return [cue];
-        ignore(i, `“${word}” steers no line that is drawn by hand`);
-        return [];
-      });
+      const cues = (line.cues?.[number] ?? "")
+        .split(/\s+/)
+        .filter(Boolean)
+        .flatMap((word): Cue[] => {
+          const cue = cueOfWord(word, book);
+          if (cue && BY_HAND.has(cue.action)) return [cue];
+          ignore(i, `“${word}” steers no line that is drawn by hand`);
+          return [];
+        });
       draft.vertices.push(vertexOf(i, cues));
       for (const c of cues) {
         if (c.action === "off") offset(draft, i, c);
         if (c.action === "loop" && draft.vertices.length > 2) draft.loop = true;
-        if (c.action === "box" && !box(draft, c.value ?? "")) ignore(i, "a rectangle needs exactly two shots and a width other than zero");
+        if (c.action === "box" && !box(draft, c.value ?? ""))
+          ignore(i, "a rectangle needs exactly two shots and a width other than zero");
         if (c.action === "quad" && !quad(draft)) ignore(i, "a parallelogram needs exactly three shots");
       }
     }
@@ -118,17 +179,24 @@ export function gatherDrafts(t: LineColumns, coded: CodedPoints, shotsOf: readon
   function runMembers(shots: Int32Array): Map<string, Set<string>> {
     const members = new Map<string, Set<string>>();
     if (!coded.parsed.some((p) => p?.elements.some((e) => e.cues.some((c) => c.action === "after")))) return members;
-    for (const i of shots) for (const e of coded.parsed[coded.description[i]!]!.elements) {
-      if (!e.entry || (e.entry.kind ?? "point") === "point" || e.cues.some((c) => c.action === "lone")) continue;
-      const { key } = e;
-      const set = members.get(key);
-      if (set) set.add(t.number[i]!);
-      else members.set(key, new Set([t.number[i]!]));
-    }
+    for (const i of shots)
+      for (const e of coded.parsed[coded.description[i]!]!.elements) {
+        if (!e.entry || (e.entry.kind ?? "point") === "point" || e.cues.some((c) => c.action === "lone")) continue;
+        const { key } = e;
+        const set = members.get(key);
+        if (set) set.add(t.number[i]!);
+        else members.set(key, new Set([t.number[i]!]));
+      }
     return members;
   }
 
-  function addShot(runs: Map<string, Run>, i: number, element: ParsedElement & { entry: CodeEntry }, pointOf: (number: string) => number | undefined, members: Map<string, Set<string>>): void {
+  function addShot(
+    runs: Map<string, Run>,
+    i: number,
+    element: ParsedElement & { entry: CodeEntry },
+    pointOf: (number: string) => number | undefined,
+    members: Map<string, Set<string>>,
+  ): void {
     const { entry, code, cues } = element;
     const has = (action: Action) => cues.some((c) => c.action === action);
     const valueOf = (action: Action) => cues.find((c) => c.action === action)?.value;
@@ -140,7 +208,8 @@ export function gatherDrafts(t: LineColumns, coded: CodedPoints, shotsOf: readon
       return;
     }
     if (has("lone")) return;
-    if (!run) runs.set(key, (run = { entry, code, run: element.run, open: undefined, drafts: [], after: [], joins: [] }));
+    if (!run)
+      runs.set(key, (run = { entry, code, run: element.run, open: undefined, drafts: [], after: [], joins: [] }));
 
     const after = valueOf("after");
     if (after !== undefined) {
@@ -149,8 +218,18 @@ export function gatherDrafts(t: LineColumns, coded: CodedPoints, shotsOf: readon
     }
     if (has("new")) close(run);
     if (!run.open) {
-      if (entry.opens === "cue" && !has("new")) return ignore(i, `no ${code} is open here, and one opens only with its cue`);
-      run.open = { code, run: element.run, entry, intake: t.intake[i]!, vertices: [], loop: false, offsets: [], order: opened++ };
+      if (entry.opens === "cue" && !has("new"))
+        return ignore(i, `no ${code} is open here, and one opens only with its cue`);
+      run.open = {
+        code,
+        run: element.run,
+        entry,
+        intake: t.intake[i]!,
+        vertices: [],
+        loop: false,
+        offsets: [],
+        order: opened++,
+      };
       run.drafts.push(run.open);
     }
     const draft = run.open;
@@ -162,18 +241,21 @@ export function gatherDrafts(t: LineColumns, coded: CodedPoints, shotsOf: readon
       const number = valueOf(action);
       if (number === undefined) return undefined;
       const place = pointOf(number);
-      if (place === undefined) ignore(i, `there is no point ${number} that the line could ${action === "from" ? "come from" : "go on to"}`);
+      if (place === undefined)
+        ignore(i, `there is no point ${number} that the line could ${action === "from" ? "come from" : "go on to"}`);
       return place === undefined ? undefined : vertexOf(place, []);
     };
     const from = named("from");
     if (from && isFirst) draft.vertices.unshift(from);
     else if (from) ignore(i, "a line comes from another point only at its first shot");
 
-    if (has("box") && !box(draft, valueOf("box")!)) ignore(i, "a rectangle needs exactly two shots and a width other than zero");
+    if (has("box") && !box(draft, valueOf("box")!))
+      ignore(i, "a rectangle needs exactly two shots and a width other than zero");
     else if (has("box")) return close(run);
     if (has("quad") && !quad(draft)) ignore(i, "a parallelogram needs exactly three shots");
     else if (has("quad")) return close(run);
-    if (has("loop") && draft.vertices.length < 3) ignore(i, "a line of fewer than three shots cannot return to its first");
+    if (has("loop") && draft.vertices.length < 3)
+      ignore(i, "a line of fewer than three shots cannot return to its first");
     else if (has("loop")) {
       draft.loop = true;
       return close(run);
@@ -191,18 +273,23 @@ export function gatherDrafts(t: LineColumns, coded: CodedPoints, shotsOf: readon
 
   function vertexOf(i: number, cues: readonly Cue[]): Vertex {
     const v: Vertex = { index: i, place: [t.e[i]!, t.n[i]!, t.z[i]!] };
-    for (const { action } of cues) if (action === "via" || action === "swing" || action === "flow" || action === "still") v[action] = true;
+    for (const { action } of cues)
+      if (action === "via" || action === "swing" || action === "flow" || action === "still") v[action] = true;
     return v;
   }
 
   function offset(draft: Draft, i: number, cue: Cue): void {
     const [right, up, code, ...more] = (cue.value ?? "").split(",").map((s) => s.trim());
     const numbers = [right, up].map((s) => (s === undefined || s === "" ? NaN : Number(s)));
-    if (numbers.some((x) => !Number.isFinite(x)) || more.length || numbers[0] === 0) return ignore(i, `“off=${cue.value}” is not written as off=RIGHT,UP or off=RIGHT,UP,CODE`);
+    if (numbers.some((x) => !Number.isFinite(x)) || more.length || numbers[0] === 0)
+      return ignore(i, `“off=${cue.value}” is not written as off=RIGHT,UP or off=RIGHT,UP,CODE`);
     draft.offsets.push({ right: numbers[0]!, up: numbers[1]!, ...(code ? { code: code.toUpperCase() } : {}), at: i });
   }
 
-  /** Shots right after others of their line, wherever that line ended; one that follows a shot which itself follows another waits for it. */
+  /**
+   * Shots right after others of their line, wherever that line ended; one that follows a shot which itself follows
+   * another waits for it.
+   */
   function placeAfter(run: Run): void {
     let waiting = run.after;
     while (waiting.length) {
@@ -217,7 +304,9 @@ export function gatherDrafts(t: LineColumns, coded: CodedPoints, shotsOf: readon
     for (const draft of run.drafts) {
       const at = draft.vertices.findIndex((v) => v.index >= 0 && t.number[v.index] === number);
       if (at < 0) continue;
-      const cues = coded.parsed[coded.description[shot]!]!.elements.find((e) => e.code === run.code && e.run === run.run)?.cues ?? [];
+      const cues =
+        coded.parsed[coded.description[shot]!]!.elements.find((e) => e.code === run.code && e.run === run.run)?.cues ??
+        [];
       draft.vertices.splice(at + 1, 0, vertexOf(shot, cues));
       for (const c of cues) if (c.action === "off") offset(draft, shot, c);
       return true;
@@ -225,12 +314,22 @@ export function gatherDrafts(t: LineColumns, coded: CodedPoints, shotsOf: readon
     return false;
   }
 
-  /** The line goes on with the one that has the point at an end, of the same code if there is one, turned round if need be. */
+  /**
+   * The line goes on with the one that has the point at an end, of the same code if there is one, turned round if need
+   * be.
+   */
   function join(runs: Map<string, Run>, run: Run, { draft, number, at }: Run["joins"][number]): void {
-    const ends = (d: Draft) => d !== draft && !d.loop && d.vertices.length > 0 && [d.vertices[0]!, d.vertices.at(-1)!].some((v) => v.index >= 0 && t.number[v.index] === number);
-    const candidates = [...[...runs.values()].filter((r) => r.code === run.code), ...runs.values()].flatMap((r) => r.drafts);
+    const ends = (d: Draft) =>
+      d !== draft &&
+      !d.loop &&
+      d.vertices.length > 0 &&
+      [d.vertices[0]!, d.vertices.at(-1)!].some((v) => v.index >= 0 && t.number[v.index] === number);
+    const candidates = [...[...runs.values()].filter((r) => r.code === run.code), ...runs.values()].flatMap(
+      (r) => r.drafts,
+    );
     const other = candidates.find(ends);
-    if (!other || draft.vertices.length === 0) return ignore(at, `no line has point ${number} as its first or last shot`);
+    if (!other || draft.vertices.length === 0)
+      return ignore(at, `no line has point ${number} as its first or last shot`);
     const first = other.vertices[0]!.index;
     const added = first >= 0 && t.number[first] === number ? other.vertices : turned(other.vertices);
     draft.vertices.push(...(added[0]!.index === draft.vertices.at(-1)!.index ? added.slice(1) : added));
@@ -270,14 +369,20 @@ function quad(d: Draft): boolean {
   return true;
 }
 
-/** Two corners to the right of the line from the first shot to the second, each with the level of the shot that it stands beside. */
+/**
+ * Two corners to the right of the line from the first shot to the second, each with the level of the shot that it
+ * stands beside.
+ */
 function box(d: Draft, value: string): boolean {
   const width = value.trim() === "" ? NaN : Number(value);
   if (d.vertices.length !== 2 || !Number.isFinite(width) || width === 0) return false;
   const [a, b] = d.vertices.map((v) => v.place) as [Place, Place];
-  const de = b[0] - a[0], dn = b[1] - a[1], length = Math.hypot(de, dn);
+  const de = b[0] - a[0],
+    dn = b[1] - a[1],
+    length = Math.hypot(de, dn);
   if (length === 0) return false;
-  const re = (dn / length) * width, rn = (-de / length) * width;
+  const re = (dn / length) * width,
+    rn = (-de / length) * width;
   d.vertices.push(made([b[0] + re, b[1] + rn, b[2]]), made([a[0] + re, a[1] + rn, a[2]]));
   d.loop = true;
   return true;

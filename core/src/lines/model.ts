@@ -5,7 +5,12 @@ import type { Numbers } from "../points/numbers";
 /** East, north, level; the level is NaN when it is not known. */
 export type Place = readonly [number, number, number];
 
-export interface StraightPiece { type: "straight"; from: Place; to: Place; shots: number[] }
+export interface StraightPiece {
+  type: "straight";
+  from: Place;
+  to: Place;
+  shots: number[];
+}
 
 export interface ArcPiece {
   type: "arc";
@@ -21,8 +26,14 @@ export interface ArcPiece {
   shots: number[];
 }
 
-/** A level known on an arc, at a share of its sweep; with the shot that stands exactly on the arc there, if one does. */
-export interface KnownLevel { share: number; level: number; shot?: { place: Place; index: number } }
+/**
+ * A level known on an arc, at a share of its sweep; with the shot that stands exactly on the arc there, if one does.
+ */
+export interface KnownLevel {
+  share: number;
+  level: number;
+  shot?: { place: Place; index: number };
+}
 
 /** A piece of a smooth curve: place = from + c₁u + c₂u² + c₃u³ for u from 0 to 1, for east, north and level. */
 export interface CurvePiece {
@@ -46,7 +57,9 @@ export interface Line {
   run: string;
   /** Index of the intake. */
   intake: number;
-  /** Table places of its shots in order; a closed line does not repeat the first. Made corners and parallels have none. */
+  /**
+   * Table places of its shots in order; a closed line does not repeat the first. Made corners and parallels have none.
+   */
   shots: number[];
   /** What steers each shot (`via`, `flow` …) as it was carried out or asked for; none when no shot is steered. */
   steering?: string[];
@@ -67,5 +80,14 @@ export function lineName(line: Pick<Line, "code" | "run">): string {
   return line.run ? `${line.code} ${line.run}` : line.code;
 }
 
-/** A line drawn by hand: its code with the run, a number list in its order, cue words by point number. The name tells it from others. */
-export interface HandLine { name?: string; code: string; points: Numbers; cues?: Record<string, string>; closed?: boolean }
+/**
+ * A line drawn by hand: its code with the run, a number list in its order, cue words by point number. The name tells it
+ * from others.
+ */
+export interface HandLine {
+  name?: string;
+  code: string;
+  points: Numbers;
+  cues?: Record<string, string>;
+  closed?: boolean;
+}

@@ -1,4 +1,7 @@
-/** Places that the eye means near the cursor: points, ends, middles, crossings, arc centres, feet of perpendiculars, nearest places. Frames E, N. */
+/**
+ * Places that the eye means near the cursor: points, ends, middles, crossings, arc centres, feet of perpendiculars,
+ * nearest places. Frames E, N.
+ */
 import { boxIndex, pointIndex, type BoxIndex } from "../math/near";
 import type { PointTable } from "../points/table";
 import { levelOnArc, placeOnArc } from "./arc";
@@ -23,7 +26,10 @@ export interface Snap {
 }
 
 /** East, north, level and the share of the piece's way at which it stands. */
-interface OnPiece { place: Place; share: number }
+interface OnPiece {
+  place: Place;
+  share: number;
+}
 
 /** An index over lines by where they can be snapped to; centres of arcs count in. */
 export function snapIndex(lines: readonly Line[]): BoxIndex {
@@ -53,20 +59,38 @@ export function snapIndex(lines: readonly Line[]): BoxIndex {
 }
 
 /**
- * The best place within `reach` of the cursor: the first kind that has one, the nearest of its kind. `from` is the place that a perpendicular
- * comes from. `chord` is the largest distance from a curve to the chords by which it is looked at.
+ * The best place within `reach` of the cursor: the first kind that has one, the nearest of its kind. `from` is the
+ * place that a perpendicular comes from. `chord` is the largest distance from a curve to the chords by which it is
+ * looked at.
  */
 export function snapAt(
-  t: PointTable, lines: readonly Line[], index: BoxIndex, e: number, n: number, reach: number, chord: number, from?: readonly [number, number], kinds: ReadonlySet<SnapKind> = new Set(SNAP_KINDS),
+  t: PointTable,
+  lines: readonly Line[],
+  index: BoxIndex,
+  e: number,
+  n: number,
+  reach: number,
+  chord: number,
+  from?: readonly [number, number],
+  kinds: ReadonlySet<SnapKind> = new Set(SNAP_KINDS),
 ): Snap | undefined {
   const best = new Map<SnapKind, { snap: Snap; d: number }>();
   const offer = (kind: SnapKind, place: readonly [number, number, number], of: number[], point?: number) => {
-    const d = Math.hypot(place[0] - e, place[1] - n), last = best.get(kind);
-    if (kinds.has(kind) && d <= reach && !(last && last.d <= d)) best.set(kind, { d, snap: { kind, e: place[0], n: place[1], z: place[2], lines: of, ...(point !== undefined ? { point } : {}) } });
+    const d = Math.hypot(place[0] - e, place[1] - n),
+      last = best.get(kind);
+    if (kinds.has(kind) && d <= reach && !(last && last.d <= d))
+      best.set(kind, {
+        d,
+        snap: { kind, e: place[0], n: place[1], z: place[2], lines: of, ...(point !== undefined ? { point } : {}) },
+      });
   };
   const around = [e - reach, n - reach, e + reach, n + reach] as const;
   // In their order: of two as near the first one wins.
-  if (kinds.has("point")) for (const i of pointIndex(t).range(...around).sort((a, b) => a - b)) offer("point", [t.e[i]!, t.n[i]!, t.z[i]!], [], i);
+  if (kinds.has("point"))
+    for (const i of pointIndex(t)
+      .range(...around)
+      .sort((a, b) => a - b))
+      offer("point", [t.e[i]!, t.n[i]!, t.z[i]!], [], i);
   const near: { piece: Piece; line: number }[] = [];
   for (const k of index.search(...around).sort((a, b) => a - b)) {
     const { pieces, closed } = lines[k]!;
@@ -82,9 +106,11 @@ export function snapAt(
       if (from) for (const foot of feet(p, from, chord)) offer("perpendicular", foot, [k]);
     }
   }
-  for (let a = 0; a < near.length; a++) for (let b = a + 1; b < near.length; b++) {
-    for (const place of crossings(near[a]!.piece, near[b]!.piece, chord)) offer("crossing", place, [near[a]!.line, near[b]!.line]);
-  }
+  for (let a = 0; a < near.length; a++)
+    for (let b = a + 1; b < near.length; b++) {
+      for (const place of crossings(near[a]!.piece, near[b]!.piece, chord))
+        offer("crossing", place, [near[a]!.line, near[b]!.line]);
+    }
   for (const kind of SNAP_KINDS) if (best.has(kind)) return best.get(kind)!.snap;
   return undefined;
 }
@@ -95,7 +121,8 @@ export function middleOf(p: Piece): Place {
   if (p.type === "arc") return placeOnArc(p, 0.5);
   // Half the length, found by halving: the length up to u is that of the piece cut there.
   const half = curveLengths(p)[0] / 2;
-  let lo = 0, hi = 1;
+  let lo = 0,
+    hi = 1;
   for (let k = 0; k < 50; k++) {
     const u = (lo + hi) / 2;
     if (curveLengths(cutCurve(p, u))[0] < half) lo = u;
@@ -105,7 +132,10 @@ export function middleOf(p: Piece): Place {
 }
 
 function cutCurve(p: CurvePiece, u: number): CurvePiece {
-  return { ...p, cubic: p.cubic.map(([a, b, c]) => [a * u, b * u * u, c * u * u * u]) as unknown as CurvePiece["cubic"] };
+  return {
+    ...p,
+    cubic: p.cubic.map(([a, b, c]) => [a * u, b * u * u, c * u * u * u]) as unknown as CurvePiece["cubic"],
+  };
 }
 
 /** The place of a piece that is nearest in plan. */
@@ -114,18 +144,23 @@ export function nearestOn(p: Piece, e: number, n: number, chord: number): OnPiec
   if (p.type === "arc") {
     const share = arcShare(p, e, n);
     if (share !== undefined) return { place: placeOnArc(p, share), share };
-    return Math.hypot(p.from[0] - e, p.from[1] - n) <= Math.hypot(p.to[0] - e, p.to[1] - n) ? { place: p.from, share: 0 } : { place: p.to, share: 1 };
+    return Math.hypot(p.from[0] - e, p.from[1] - n) <= Math.hypot(p.to[0] - e, p.to[1] - n)
+      ? { place: p.from, share: 0 }
+      : { place: p.to, share: 1 };
   }
-  const parts = Math.max(8, chordsOfCurve(p, chord)), d = (u: number) => {
-    const q = placeOnCurve(p, u);
-    return Math.hypot(q[0] - e, q[1] - n);
-  };
+  const parts = Math.max(8, chordsOfCurve(p, chord)),
+    d = (u: number) => {
+      const q = placeOnCurve(p, u);
+      return Math.hypot(q[0] - e, q[1] - n);
+    };
   let at = 0;
   for (let k = 1; k <= parts; k++) if (d(k / parts) < d(at)) at = k / parts;
   // Between its neighbours the distance has one least place: thirds close in on it.
-  let lo = Math.max(0, at - 1 / parts), hi = Math.min(1, at + 1 / parts);
+  let lo = Math.max(0, at - 1 / parts),
+    hi = Math.min(1, at + 1 / parts);
   for (let k = 0; k < 80; k++) {
-    const a = lo + (hi - lo) / 3, b = hi - (hi - lo) / 3;
+    const a = lo + (hi - lo) / 3,
+      b = hi - (hi - lo) / 3;
     if (d(a) < d(b)) hi = b;
     else lo = a;
   }
@@ -134,7 +169,9 @@ export function nearestOn(p: Piece, e: number, n: number, chord: number): OnPiec
 }
 
 function straightShare(p: StraightPiece, e: number, n: number): number {
-  const de = p.to[0] - p.from[0], dn = p.to[1] - p.from[1], size = de * de + dn * dn;
+  const de = p.to[0] - p.from[0],
+    dn = p.to[1] - p.from[1],
+    size = de * de + dn * dn;
   return size === 0 ? 0 : Math.min(1, Math.max(0, ((e - p.from[0]) * de + (n - p.from[1]) * dn) / size));
 }
 
@@ -146,7 +183,10 @@ function onStraight(p: StraightPiece, share: number): OnPiece {
 
 /** The share of an arc at which the ray from its centre through a place meets it; undefined beside it. */
 function arcShare(p: ArcPiece, e: number, n: number): number | undefined {
-  const ae = p.from[0] - p.center[0], an = p.from[1] - p.center[1], be = e - p.center[0], bn = n - p.center[1];
+  const ae = p.from[0] - p.center[0],
+    an = p.from[1] - p.center[1],
+    be = e - p.center[0],
+    bn = n - p.center[1];
   if (be === 0 && bn === 0) return 0;
   let turn = Math.atan2(an * be - ae * bn, ae * be + an * bn);
   if (p.sweep > 0 && turn < -1e-12) turn += 2 * Math.PI;
@@ -171,14 +211,16 @@ function feet(p: Piece, [e, n]: readonly [number, number], chord: number): Place
 export function crossings(a: Piece, b: Piece, chord: number): Place[] {
   const [oe, on] = a.from;
   const out: Place[] = [];
-  for (const p of simple(a, chord)) for (const q of simple(b, chord)) {
-    for (const [e, n] of meetings(p, q, oe, on)) {
-      const onP = shareOf(p, e + oe, n + on), onQ = shareOf(q, e + oe, n + on);
-      if (onP === undefined || onQ === undefined) continue;
-      const z = p.type === "arc" ? levelOnArc(p, onP) : p.from[2] + onP * (p.to[2] - p.from[2]);
-      out.push([e + oe, n + on, z]);
+  for (const p of simple(a, chord))
+    for (const q of simple(b, chord)) {
+      for (const [e, n] of meetings(p, q, oe, on)) {
+        const onP = shareOf(p, e + oe, n + on),
+          onQ = shareOf(q, e + oe, n + on);
+        if (onP === undefined || onQ === undefined) continue;
+        const z = p.type === "arc" ? levelOnArc(p, onP) : p.from[2] + onP * (p.to[2] - p.from[2]);
+        out.push([e + oe, n + on, z]);
+      }
     }
-  }
   return out;
 }
 
@@ -186,7 +228,8 @@ type Simple = StraightPiece | ArcPiece;
 
 function simple(p: Piece, chord: number): Simple[] {
   if (p.type !== "curve") return [p];
-  const parts = Math.max(4, chordsOfCurve(p, chord)), places = Array.from({ length: parts + 1 }, (_, k) => placeOnCurve(p, k / parts));
+  const parts = Math.max(4, chordsOfCurve(p, chord)),
+    places = Array.from({ length: parts + 1 }, (_, k) => placeOnCurve(p, k / parts));
   return places.slice(1).map((to, k): StraightPiece => ({ type: "straight", from: places[k]!, to, shots: [-1, -1] }));
 }
 
@@ -201,7 +244,9 @@ function meetings(p: Simple, q: Simple, oe: number, on: number): [number, number
 /** The share of a piece at which a place of its prolongation stands; undefined when it is not on the piece itself. */
 function shareOf(p: Simple, e: number, n: number): number | undefined {
   if (p.type === "arc") return arcShare(p, e, n);
-  const de = p.to[0] - p.from[0], dn = p.to[1] - p.from[1], size = de * de + dn * dn;
+  const de = p.to[0] - p.from[0],
+    dn = p.to[1] - p.from[1],
+    size = de * de + dn * dn;
   if (size === 0) return undefined;
   const share = ((e - p.from[0]) * de + (n - p.from[1]) * dn) / size;
   return share >= -1e-9 && share <= 1 + 1e-9 ? Math.min(1, Math.max(0, share)) : undefined;
@@ -223,21 +268,34 @@ export function lineCrossings(line: Line, other: Line, chord: number): LineCross
     const after = p.shots[0]! < 0 ? -1 : line.shots.indexOf(p.shots[0]!, Math.max(0, shot - 1));
     if (after >= 0) shot = after;
     const here = other.pieces.flatMap((q) => crossings(p, q, chord)).map(([e, n, z]) => ({ e, n, z, after }));
-    out.push(...here.sort((a, b) => Math.hypot(a.e - p.from[0], a.n - p.from[1]) - Math.hypot(b.e - p.from[0], b.n - p.from[1])));
+    out.push(
+      ...here.sort(
+        (a, b) => Math.hypot(a.e - p.from[0], a.n - p.from[1]) - Math.hypot(b.e - p.from[0], b.n - p.from[1]),
+      ),
+    );
   }
   // A crossing at a joint is on both its pieces.
-  return out.filter((c, k) => k === 0 || Math.hypot(c.e - out[k - 1]!.e, c.n - out[k - 1]!.n) > 1e-9 * (1 + Math.abs(c.e)));
+  return out.filter(
+    (c, k) => k === 0 || Math.hypot(c.e - out[k - 1]!.e, c.n - out[k - 1]!.n) > 1e-9 * (1 + Math.abs(c.e)),
+  );
 }
 
-/** How far a place lies to the right of a line (negative: left), from its nearest piece; undefined for a line without pieces. */
+/**
+ * How far a place lies to the right of a line (negative: left), from its nearest piece; undefined for a line without
+ * pieces.
+ */
 export function rightOf(line: Line, e: number, n: number, chord: number): number | undefined {
   let best: { d: number; right: number } | undefined;
   for (const p of line.pieces) {
-    const { place, share } = nearestOn(p, e, n, chord), d = Math.hypot(place[0] - e, place[1] - n);
+    const { place, share } = nearestOn(p, e, n, chord),
+      d = Math.hypot(place[0] - e, place[1] - n);
     if (best && best.d <= d) continue;
     // The direction of the piece there, from places a little before and after.
-    const step = 1e-4, at = (u: number) => (p.type === "straight" ? onStraight(p, u).place : p.type === "arc" ? placeOnArc(p, u) : placeOnCurve(p, u));
-    const a = at(Math.max(0, share - step)), b = at(Math.min(1, share + step));
+    const step = 1e-4,
+      at = (u: number) =>
+        p.type === "straight" ? onStraight(p, u).place : p.type === "arc" ? placeOnArc(p, u) : placeOnCurve(p, u);
+    const a = at(Math.max(0, share - step)),
+      b = at(Math.min(1, share + step));
     const side = (e - place[0]) * (b[1] - a[1]) - (n - place[1]) * (b[0] - a[0]);
     best = { d, right: side >= 0 ? d : -d };
   }

@@ -1,10 +1,14 @@
-/** Angles: radians inside, clockwise from north; degrees, gon, or degrees-minutes-seconds where people read and write. */
+/**
+ * Angles: radians inside, clockwise from north; degrees, gon, or degrees-minutes-seconds where people read and write.
+ */
 import { formatFixed } from "./round";
 
 export const ANGLE_STYLES = ["azimuth-dms", "azimuth-degrees", "azimuth-gon", "bearing-dms"] as const;
 export type AngleStyle = (typeof ANGLE_STYLES)[number];
 export const ANGLE_STYLE_NAMES: Record<AngleStyle, string> = {
-  "azimuth-dms": "azimuth, degrees minutes seconds", "azimuth-degrees": "azimuth, decimal degrees", "azimuth-gon": "azimuth, gon",
+  "azimuth-dms": "azimuth, degrees minutes seconds",
+  "azimuth-degrees": "azimuth, decimal degrees",
+  "azimuth-gon": "azimuth, gon",
   "bearing-dms": "quadrant bearing, degrees minutes seconds",
 };
 
@@ -12,7 +16,8 @@ export const FULL = 2 * Math.PI;
 
 /** Into [0, 2π). */
 export function positiveAngle(a: number): number {
-  const x = a % FULL, up = x < 0 ? x + FULL : x;
+  const x = a % FULL,
+    up = x < 0 ? x + FULL : x;
   // A hair below zero rounds up to the full turn, which is zero.
   return up >= FULL ? 0 : up + 0;
 }
@@ -29,16 +34,23 @@ export function azimuthOf(e1: number, n1: number, e2: number, n2: number): numbe
 }
 
 /**
- * Weighted mean of directions that may lie either side of zero, the same to the last digit in whatever order they come. NaN for none.
- * Deviations are taken from the direction nearest to their resultant, so that the mean of nearby ones keeps every digit.
+ * Weighted mean of directions that may lie either side of zero, the same to the last digit in whatever order they come.
+ * NaN for none. Deviations are taken from the direction nearest to their resultant, so that the mean of nearby ones
+ * keeps every digit.
  */
 export function circularMean(angles: readonly number[], weights?: readonly number[]): number {
   if (angles.length === 0) return NaN;
-  const list = angles.map((a, i) => ({ a: positiveAngle(a), w: weights?.[i] ?? 1 })).sort((p, q) => p.a - q.a || p.w - q.w);
-  const towards = Math.atan2(list.reduce((s, { a, w }) => s + w * Math.sin(a), 0), list.reduce((s, { a, w }) => s + w * Math.cos(a), 0));
+  const list = angles
+    .map((a, i) => ({ a: positiveAngle(a), w: weights?.[i] ?? 1 }))
+    .sort((p, q) => p.a - q.a || p.w - q.w);
+  const towards = Math.atan2(
+    list.reduce((s, { a, w }) => s + w * Math.sin(a), 0),
+    list.reduce((s, { a, w }) => s + w * Math.cos(a), 0),
+  );
   const away = (a: number) => Math.abs(signedAngle(a - towards));
   const near = list.reduce((best, { a }) => (away(a) < away(best) ? a : best), list[0]!.a);
-  let sum = 0, total = 0;
+  let sum = 0,
+    total = 0;
   for (const { a, w } of list) {
     sum += w * signedAngle(a - near);
     total += w;
@@ -50,7 +62,9 @@ export function circularMean(angles: readonly number[], weights?: readonly numbe
 export function fromPackedDms(value: number): number {
   const size = Math.abs(value);
   // The decimal digits are minutes and seconds: they are taken from the shortest decimal, not from the binary fraction.
-  const [whole, fraction = ""] = (size >= 1e21 ? "0" : /e/.test(String(size)) ? size.toFixed(12) : String(size)).split(".");
+  const [whole, fraction = ""] = (size >= 1e21 ? "0" : /e/.test(String(size)) ? size.toFixed(12) : String(size)).split(
+    ".",
+  );
   const digits = fraction.padEnd(4, "0");
   const seconds = Number(`${digits.slice(2, 4)}.${digits.slice(4) || "0"}`);
   const degrees = Number(whole) + Number(digits.slice(0, 2)) / 60 + seconds / 3600;
@@ -61,7 +75,9 @@ export function fromPackedDms(value: number): number {
 export function dmsText(radians: number, places = 0): string {
   const unit = 10 ** places;
   const all = Math.round((radians * 180 * 3600 * unit) / Math.PI);
-  const seconds = (all % (60 * unit)) / unit, minutes = Math.floor(all / (60 * unit)) % 60, degrees = Math.floor(all / (3600 * unit));
+  const seconds = (all % (60 * unit)) / unit,
+    minutes = Math.floor(all / (60 * unit)) % 60,
+    degrees = Math.floor(all / (3600 * unit));
   return `${degrees}°${String(minutes).padStart(2, "0")}′${seconds.toFixed(places).padStart(places ? 3 + places : 2, "0")}″`;
 }
 
@@ -71,11 +87,15 @@ export function directionText(radians: number, style: AngleStyle, places = 0): s
   // What rounds up to a full turn is north again.
   const dms = (x: number) => dmsText(x, places).replace(/^360°00′00(\.0+)?″$/, (s) => s.replace("360", "0"));
   switch (style) {
-    case "azimuth-dms": return dms(a);
-    case "azimuth-degrees": return `${turnText(a, 360, 4 + places)}°`;
-    case "azimuth-gon": return `${turnText(a, 400, 4 + places)} gon`;
+    case "azimuth-dms":
+      return dms(a);
+    case "azimuth-degrees":
+      return `${turnText(a, 360, 4 + places)}°`;
+    case "azimuth-gon":
+      return `${turnText(a, 400, 4 + places)} gon`;
     case "bearing-dms": {
-      const north = a <= Math.PI / 2 || a >= 1.5 * Math.PI, east = a <= Math.PI;
+      const north = a <= Math.PI / 2 || a >= 1.5 * Math.PI,
+        east = a <= Math.PI;
       return `${north ? "N" : "S"} ${dmsText(Math.abs(signedAngle(north ? a : a - Math.PI)), places)} ${east ? "E" : "W"}`;
     }
   }

@@ -1,4 +1,7 @@
-/** Columns of numbers: the same contents are the same column, so that what depends on them sees at once that nothing changed. */
+/**
+ * Columns of numbers: the same contents are the same column, so that what depends on them sees at once that nothing
+ * changed.
+ */
 type Column = Float64Array | Float32Array | Int32Array | Uint32Array | Uint16Array | Uint8Array;
 
 /** Whether two columns hold the same numbers, in the same length; NaN is NaN, and −0 is not 0. */

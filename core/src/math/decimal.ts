@@ -1,6 +1,11 @@
-/** Decimals as they are meant: whole numbers of a power of ten, so that 0.1 three times is 0.3 and not its neighbour. */
+/**
+ * Decimals as they are meant: whole numbers of a power of ten, so that 0.1 three times is 0.3 and not its neighbour.
+ */
 
-interface Decimal { digits: bigint; places: number }
+interface Decimal {
+  digits: bigint;
+  places: number;
+}
 
 /** The shortest decimal that reads back as the same number. */
 function decimalOf(x: number): Decimal {
@@ -11,7 +16,10 @@ function decimalOf(x: number): Decimal {
 
 /** `base + k × step` for whole k, each the double nearest to the decimal that it is. Both must be finite. */
 export function decimalSteps(base: number, step: number): (k: number) => number {
-  const b = decimalOf(base), s = decimalOf(step), places = Math.max(b.places, s.places);
-  const from = b.digits * 10n ** BigInt(places - b.places), each = s.digits * 10n ** BigInt(places - s.places);
+  const b = decimalOf(base),
+    s = decimalOf(step),
+    places = Math.max(b.places, s.places);
+  const from = b.digits * 10n ** BigInt(places - b.places),
+    each = s.digits * 10n ** BigInt(places - s.places);
   return (k) => Number(`${from + BigInt(k) * each}e${-places}`);
 }

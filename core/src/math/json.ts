@@ -5,5 +5,8 @@ export function sameJson(a: unknown, b: unknown): boolean {
   if (Array.isArray(a) !== Array.isArray(b)) return false;
   const ka = Object.keys(a).filter((k) => (a as Record<string, unknown>)[k] !== undefined);
   const kb = Object.keys(b).filter((k) => (b as Record<string, unknown>)[k] !== undefined);
-  return ka.length === kb.length && ka.every((k) => sameJson((a as Record<string, unknown>)[k], (b as Record<string, unknown>)[k]));
+  return (
+    ka.length === kb.length &&
+    ka.every((k) => sameJson((a as Record<string, unknown>)[k], (b as Record<string, unknown>)[k]))
+  );
 }

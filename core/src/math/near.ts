@@ -1,6 +1,6 @@
 /**
- * What is near a place: the one spatial index, over points (kdbush) and over boxes (flatbush). Frames E, N. Boxes are kept as doubles, so that
- * what is decided exactly afterwards misses nothing.
+ * What is near a place: the one spatial index, over points (kdbush) and over boxes (flatbush). Frames E, N. Boxes are
+ * kept as doubles, so that what is decided exactly afterwards misses nothing.
  */
 import Flatbush from "flatbush";
 import KDBush from "kdbush";

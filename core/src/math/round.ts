@@ -16,8 +16,8 @@ export function formatFixed(x: number, decimals: number): string {
 }
 
 /**
- * A figure as people read and type it: at most six decimals, none that says nothing, never "-0". What is smaller keeps its first six digits, down to
- * a billionth; below that it is what sums leave of nothing.
+ * A figure as people read and type it: at most six decimals, none that says nothing, never "-0". What is smaller keeps
+ * its first six digits, down to a billionth; below that it is what sums leave of nothing.
  */
 export function plainNumber(x: number): string {
   const text = formatFixed(x, 6).replace(/\.?0+$/, "");

@@ -1,6 +1,6 @@
 /**
- * Gives texts their index, adding those not seen before. A list of texts only ever grows, so that all tables that share it keep their
- * indices, and a text that is added makes none of them another.
+ * Gives texts their index, adding those not seen before. A list of texts only ever grows, so that all tables that share
+ * it keep their indices, and a text that is added makes none of them another.
  */
 export class TextStore {
   private readonly index: Map<string, number>;

@@ -16,7 +16,12 @@ export interface Tolerances {
 
 /** The defaults of RECIPE.md, in metres. */
 export const DEFAULT_TOLERANCES: Tolerances = {
-  arc: 0.02, chord: 0.01, coincident: 0.001, crossing: 0.02, precision: 0.05, repeat: 0.02,
+  arc: 0.02,
+  chord: 0.01,
+  coincident: 0.001,
+  crossing: 0.02,
+  precision: 0.05,
+  repeat: 0.02,
 };
 
 /** Default tolerances in the unit, with those given. */

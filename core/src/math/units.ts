@@ -17,7 +17,9 @@ export type VolumeUnit = (typeof VOLUME_UNITS)[number];
 /** The foot of acres and cubic yards: the job's own, the international one in a metric job. */
 const footOf = (unit: Unit): Unit => (unit === "m" ? "ft" : unit);
 
-/** How many of the shown area unit one square of the job's unit is. An acre is 43,560 square feet, a hectare 10,000 m². */
+/**
+ * How many of the shown area unit one square of the job's unit is. An acre is 43,560 square feet, a hectare 10,000 m².
+ */
 export function areaFactor(unit: Unit, shown: AreaUnit): number {
   if (shown === "ha") return METRES[unit] ** 2 / 10_000;
   if (shown === "acre") return unitFactor(unit, footOf(unit)) ** 2 / 43_560;

@@ -7,37 +7,75 @@ import { decodeCueEdits, encodeCueEdits, type CueEdit } from "./cue-edits";
 import { carryIndex, numberIndex } from "./index";
 import { readNumberList, type Numbers } from "./numbers";
 import {
-  FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, GONE_DELETED, SURFACE_CHOICES, type Place, type PointTable, type SurfaceChoice,
+  FOLLOWS_E,
+  FOLLOWS_N,
+  FOLLOWS_Z,
+  GONE_DELETED,
+  SURFACE_CHOICES,
+  type Place,
+  type PointTable,
+  type SurfaceChoice,
 } from "./table";
 
 export const EDIT_FIELDS = [
-  "number", "northing", "easting", "elevation", "description", "note", "targetHeight", "precision", "kind", "surface", "deleted", "cues",
+  "number",
+  "northing",
+  "easting",
+  "elevation",
+  "description",
+  "note",
+  "targetHeight",
+  "precision",
+  "kind",
+  "surface",
+  "deleted",
+  "cues",
 ] as const;
 export type EditField = (typeof EDIT_FIELDS)[number];
 /** Numbers for coordinates (null where missing), texts, or true/false for `deleted`. */
 export type EditValue = string | number | boolean | null;
 
-const NUMERIC = { northing: "n", easting: "e", elevation: "z", targetHeight: "targetHeight", precision: "precision" } as const;
+const NUMERIC = {
+  northing: "n",
+  easting: "e",
+  elevation: "z",
+  targetHeight: "targetHeight",
+  precision: "precision",
+} as const;
 
-/** A coordinate that follows from raw observations, as an edit tells it: setting it back lets the point follow again. */
+/**
+ * A coordinate that follows from raw observations, as an edit tells it: setting it back lets the point follow again.
+ */
 export const OBSERVED = "observed";
-const FOLLOW_BIT: Partial<Record<EditField, number>> = { northing: FOLLOWS_N, easting: FOLLOWS_E, elevation: FOLLOWS_Z };
+const FOLLOW_BIT: Partial<Record<EditField, number>> = {
+  northing: FOLLOWS_N,
+  easting: FOLLOWS_E,
+  elevation: FOLLOWS_Z,
+};
 
 const AXIS: Partial<Record<EditField, 0 | 1 | 2>> = { easting: 0, northing: 1, elevation: 2 };
 
 /** The present value of one field of one point, as a ledger entry keeps it; coordinates are those of the shot. */
 export function fieldValue(t: PointTable, i: number, field: EditField): EditValue {
   switch (field) {
-    case "number": return t.number[i]!;
-    case "description": return t.texts[t.description[i]!]!;
-    case "note": return t.texts[t.note[i]!]!;
-    case "cues": return t.texts[t.cues[i]!]!;
-    case "kind": return KINDS[t.kind[i]!]!;
-    case "surface": return SURFACE_CHOICES[t.surface[i]!]!;
-    case "deleted": return (t.deleted[i]! & GONE_DELETED) !== 0;
+    case "number":
+      return t.number[i]!;
+    case "description":
+      return t.texts[t.description[i]!]!;
+    case "note":
+      return t.texts[t.note[i]!]!;
+    case "cues":
+      return t.texts[t.cues[i]!]!;
+    case "kind":
+      return KINDS[t.kind[i]!]!;
+    case "surface":
+      return SURFACE_CHOICES[t.surface[i]!]!;
+    case "deleted":
+      return (t.deleted[i]! & GONE_DELETED) !== 0;
     default: {
       if (t.follows[i]! & (FOLLOW_BIT[field] ?? 0)) return OBSERVED;
-      const axis = AXIS[field], shot = axis === undefined ? undefined : t.shotAt?.get(t.id[i]!);
+      const axis = AXIS[field],
+        shot = axis === undefined ? undefined : t.shotAt?.get(t.id[i]!);
       if (shot) return Number.isNaN(shot[axis!]) ? null : shot[axis!]!;
       const value = t[NUMERIC[field]][i]!;
       return Number.isNaN(value) ? null : value;
@@ -45,9 +83,15 @@ export function fieldValue(t: PointTable, i: number, field: EditField): EditValu
   }
 }
 
-export interface CellEdit { place: number; field: EditField; value: EditValue }
+export interface CellEdit {
+  place: number;
+  field: EditField;
+  value: EditValue;
+}
 
-/** A table being edited: each column is copied when it is first written to, so that unchanged ones stay the same arrays. */
+/**
+ * A table being edited: each column is copied when it is first written to, so that unchanged ones stay the same arrays.
+ */
 export class TableDraft {
   /** As edited so far. */
   readonly table: PointTable;
@@ -59,7 +103,8 @@ export class TableDraft {
   }
 
   set(place: number, field: EditField, value: EditValue): void {
-    const { table: t } = this, texts = TextStore.over(t.texts);
+    const { table: t } = this,
+      texts = TextStore.over(t.texts);
     switch (field) {
       case "number":
         this.renumbered.add(place);
@@ -69,22 +114,34 @@ export class TableDraft {
         this.renumbered.add(place);
         this.column("deleted")[place] = (t.deleted[place]! & ~GONE_DELETED) | (value ? GONE_DELETED : 0);
         break;
-      case "description": case "note": case "cues": this.column(field)[place] = texts.of(String(value ?? "")); break;
-      case "kind": this.column("kind")[place] = KINDS.indexOf(value as PointKind); break;
-      case "surface": this.column("surface")[place] = SURFACE_CHOICES.indexOf(value as SurfaceChoice); break;
-      default: this.setNumber(place, field, value);
+      case "description":
+      case "note":
+      case "cues":
+        this.column(field)[place] = texts.of(String(value ?? ""));
+        break;
+      case "kind":
+        this.column("kind")[place] = KINDS.indexOf(value as PointKind);
+        break;
+      case "surface":
+        this.column("surface")[place] = SURFACE_CHOICES.indexOf(value as SurfaceChoice);
+        break;
+      default:
+        this.setNumber(place, field, value);
     }
   }
 
   private setNumber(place: number, field: keyof typeof NUMERIC, value: EditValue): void {
-    const { table: t } = this, bit = FOLLOW_BIT[field];
+    const { table: t } = this,
+      bit = FOLLOW_BIT[field];
     // Coordinates that follow again keep their last value until they are reduced.
     if (bit && value === OBSERVED) {
       this.column("follows")[place]! |= bit;
       return;
     }
     if (bit && t.follows[place]! & bit) this.column("follows")[place]! &= ~bit;
-    const given = value === null ? NaN : Number(value), axis = AXIS[field], shot = axis === undefined ? undefined : t.shotAt?.get(t.id[place]!);
+    const given = value === null ? NaN : Number(value),
+      axis = AXIS[field],
+      shot = axis === undefined ? undefined : t.shotAt?.get(t.id[place]!);
     if (!shot) {
       this.column(NUMERIC[field])[place] = given;
       return;
@@ -100,7 +157,10 @@ export class TableDraft {
 
   /** The edited table, and the place of a point whose number another living point has too, −1 for none. */
   done(): { table: PointTable; twice: number } {
-    return { table: this.table, twice: this.renumbered.size ? carryIndex(this.base, this.table, [...this.renumbered]) : -1 };
+    return {
+      table: this.table,
+      twice: this.renumbered.size ? carryIndex(this.base, this.table, [...this.renumbered]) : -1,
+    };
   }
 
   private column<K extends keyof PointTable>(key: K): PointTable[K] {
@@ -129,24 +189,42 @@ export interface RecipeEdit {
 }
 
 /**
- * Carries out EDITs one after another. Numbers that do not exist are passed over and counted. A change of target height moves the
- * elevation by old − new, unless the same EDIT sets the elevation.
+ * Carries out EDITs one after another. Numbers that do not exist are passed over and counted. A change of target height
+ * moves the elevation by old − new, unless the same EDIT sets the elevation.
  */
 export function applyRecipeEdits(
-  t: PointTable, edits: readonly RecipeEdit[], intakes: readonly Pick<IntakeInfo, "id">[], path = "edits",
+  t: PointTable,
+  edits: readonly RecipeEdit[],
+  intakes: readonly Pick<IntakeInfo, "id">[],
+  path = "edits",
 ): { table: PointTable; missing: number } {
-  let table = t, missing = 0, draft = new TableDraft(t);
+  let table = t,
+    missing = 0,
+    draft = new TableDraft(t);
   for (const [k, edit] of edits.entries()) {
-    const list = readNumberList(edit.points), at = `${path}[${k}]`;
-    if (!list) throw refusal("recipe-field", { path: `${at}.points`, why: `“${String(edit.points)}” is no list of point numbers` });
+    const list = readNumberList(edit.points),
+      at = `${path}[${k}]`;
+    if (!list)
+      throw refusal("recipe-field", {
+        path: `${at}.points`,
+        why: `“${String(edit.points)}” is no list of point numbers`,
+      });
     const intake = edit.intake === undefined ? undefined : intakes.findIndex((x) => x.id === edit.intake);
     if (intake === -1) throw refusal("reference-missing", { path: `${at}.intake`, what: "intake", name: edit.intake! });
-    const found = new Set<string>(), index = numberIndex(table);
+    const found = new Set<string>(),
+      index = numberIndex(table);
     // Exact numbers of living points are looked up; ranges, and points to be brought back, are looked for.
-    const rows = list.exact && edit.set?.deleted !== false ? list.exact.flatMap((n) => index.get(n) ?? []).sort((a, b) => a - b) : undefined;
+    const rows =
+      list.exact && edit.set?.deleted !== false
+        ? list.exact.flatMap((n) => index.get(n) ?? []).sort((a, b) => a - b)
+        : undefined;
     for (let r = 0; r < (rows?.length ?? table.count); r++) {
       const i = rows ? rows[r]! : r;
-      if ((table.deleted[i]! & GONE_DELETED && edit.set?.deleted !== false) || (intake !== undefined && table.intake[i] !== intake)) continue;
+      if (
+        (table.deleted[i]! & GONE_DELETED && edit.set?.deleted !== false) ||
+        (intake !== undefined && table.intake[i] !== intake)
+      )
+        continue;
       if (!rows && !list.has(table.number[i]!)) continue;
       found.add(table.number[i]!);
       editPoint(draft, i, edit);
@@ -155,7 +233,8 @@ export function applyRecipeEdits(
     // Numbers and deletions decide whom the next edit names.
     if (edit.set?.number === undefined && edit.set?.deleted === undefined) continue;
     const done = draft.done();
-    if (done.twice >= 0) throw refusal("recipe-field", { path: `${at}.set.number`, why: "another point has this number already" });
+    if (done.twice >= 0)
+      throw refusal("recipe-field", { path: `${at}.set.number`, why: "another point has this number already" });
     table = done.table;
     draft = new TableDraft(table);
   }
@@ -163,10 +242,18 @@ export function applyRecipeEdits(
 }
 
 function editPoint(draft: TableDraft, i: number, { set = {}, cues }: RecipeEdit): void {
-  const { table: t } = draft, height = set.targetHeight, before = t.targetHeight[i]!;
+  const { table: t } = draft,
+    height = set.targetHeight,
+    before = t.targetHeight[i]!;
   // A level that follows from observations moves with its target height by itself.
   const follows = (t.follows[i]! & FOLLOWS_Z) !== 0;
-  if (height !== undefined && set.elevation === undefined && !follows && !Number.isNaN(before) && !Number.isNaN(t.z[i]!)) {
+  if (
+    height !== undefined &&
+    set.elevation === undefined &&
+    !follows &&
+    !Number.isNaN(before) &&
+    !Number.isNaN(t.z[i]!)
+  ) {
     draft.set(i, "elevation", Number(fieldValue(t, i, "elevation")) + before - Number(height ?? 0));
   }
   for (const [field, value] of Object.entries(set)) draft.set(i, field as EditField, value!);

@@ -2,12 +2,18 @@
 import { GONE_DELETED, type PointTable } from "./table";
 
 type Numbered = Pick<PointTable, "count" | "number" | "deleted">;
-interface Kept { deleted: Uint8Array; index: Map<string, number> }
+interface Kept {
+  deleted: Uint8Array;
+  index: Map<string, number>;
+}
 
 /** By the column of numbers, with the deletions that it was made for. */
 const kept = new WeakMap<readonly string[], Kept>();
 
-/** The points that hold a number, whether they have a place or not; deleted ones hold none. Never changed by who asks for it. */
+/**
+ * The points that hold a number, whether they have a place or not; deleted ones hold none. Never changed by who asks
+ * for it.
+ */
 export function numberIndex(t: Numbered): ReadonlyMap<string, number> {
   const known = kept.get(t.number);
   if (known?.deleted === t.deleted) return known.index;
@@ -18,8 +24,9 @@ export function numberIndex(t: Numbered): ReadonlyMap<string, number> {
 }
 
 /**
- * Hands the index of one table on to the next, in which only the given places changed their number or were deleted or brought back:
- * as many steps as there are such places. The place of a point whose number another has too; −1 when there is none.
+ * Hands the index of one table on to the next, in which only the given places changed their number or were deleted or
+ * brought back: as many steps as there are such places. The place of a point whose number another has too; −1 when
+ * there is none.
  */
 export function carryIndex(from: Numbered, to: Numbered, touched: readonly number[]): number {
   const index = numberIndex(from) as Map<string, number>;

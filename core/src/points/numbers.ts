@@ -1,9 +1,19 @@
-/** Point numbers are text; number lists such as `12, 40-52, "A-7"` name them. One reader and one writer, which read each other back. */
+/**
+ * Point numbers are text; number lists such as `12, 40-52, "A-7"` name them. One reader and one writer, which read each
+ * other back.
+ */
 
 /** The numbers that a crew may use, both ends included. */
-export interface CrewRange { crew: string; from: number; to: number }
+export interface CrewRange {
+  crew: string;
+  from: number;
+  to: number;
+}
 
-/** Adds to the last group of digits: `7A` + 1000 → `1007A`, `T9` + 1 → `T10`, `007` + 1 → `008`. Without digits it is appended. */
+/**
+ * Adds to the last group of digits: `7A` + 1000 → `1007A`, `T9` + 1 → `T10`, `007` + 1 → `008`. Without digits it is
+ * appended.
+ */
 export function addToNumber(number: string, add: number): string {
   const m = /^(.*?)(\d+)(\D*)$/s.exec(number);
   if (!m) return `${number}${add}`;
@@ -30,22 +40,26 @@ const PLAIN = /^[\p{L}\p{N}]+$/u;
 const WHOLE = /^(0|[1-9]\d*)$/;
 
 /**
- * The items of a list, or undefined when it cannot be read. An item in quotes is the number within, "" standing for a quote;
- * `a-b` of digits is a range; `*` is all; anything else without a quote is a number as it stands.
+ * The items of a list, or undefined when it cannot be read. An item in quotes is the number within, "" standing for a
+ * quote; `a-b` of digits is a range; `*` is all; anything else without a quote is a number as it stands.
  */
 function readItems(given: Numbers): Item[] | undefined {
   if (typeof given !== "string") return given.every((n) => n !== "") ? given.map((number) => ({ number })) : undefined;
   const items: Item[] = [];
   let rest = given.trim();
   for (;;) {
-    const quoted = /^"((?:[^"]|"")+)"\s*(?:,|$)/.exec(rest), bare = quoted ? undefined : /^([^",]+)(?:,|$)/.exec(rest);
+    const quoted = /^"((?:[^"]|"")+)"\s*(?:,|$)/.exec(rest),
+      bare = quoted ? undefined : /^([^",]+)(?:,|$)/.exec(rest);
     const found = quoted ?? bare;
     if (!found) return undefined;
     if (quoted) items.push({ number: quoted[1]!.replaceAll('""', '"') });
     else {
-      const word = bare![1]!.trim(), range = /^(\d+)\s*-\s*(\d+)$/.exec(word);
+      const word = bare![1]!.trim(),
+        range = /^(\d+)\s*-\s*(\d+)$/.exec(word);
       if (word === "") return undefined;
-      items.push(word === "*" ? "all" : range ? { from: wholeOf(range[1]!), to: wholeOf(range[2]!) } : { number: word });
+      items.push(
+        word === "*" ? "all" : range ? { from: wholeOf(range[1]!), to: wholeOf(range[2]!) } : { number: word },
+      );
     }
     const ended = !found[0].endsWith(",");
     rest = rest.slice(found[0].length).trim();
@@ -62,7 +76,8 @@ export function readNumberList(given: Numbers): NumberList | undefined {
   const items = readItems(given);
   if (!items) return undefined;
   if (items.includes("all")) return { has: () => true, size: 0, exact: undefined };
-  const named = new Set<string>(), ranges: [string, string][] = [];
+  const named = new Set<string>(),
+    ranges: [string, string][] = [];
   for (const item of items) {
     if (item === "all") continue;
     if ("number" in item) named.add(item.number);
@@ -70,7 +85,8 @@ export function readNumberList(given: Numbers): NumberList | undefined {
   }
   const merged = mergeRanges(ranges);
   const inRange = (number: string) => {
-    let lo = 0, hi = merged.length;
+    let lo = 0,
+      hi = merged.length;
     while (lo < hi) {
       const mid = (lo + hi) >> 1;
       if (compareWhole(merged[mid]![1], number) < 0) lo = mid + 1;
@@ -98,8 +114,8 @@ function mergeRanges(ranges: [string, string][]): [string, string][] {
 const LONGEST_RANGE = 1_000_000n;
 
 /**
- * The numbers that a list names, in its order; a range runs from its first to its last, down as well as up. Empty when it cannot be
- * read, names all, or has a range of more than a million numbers.
+ * The numbers that a list names, in its order; a range runs from its first to its last, down as well as up. Empty when
+ * it cannot be read, names all, or has a range of more than a million numbers.
  */
 export function orderedNumbers(given: Numbers): string[] {
   const items = readItems(given);
@@ -110,17 +126,22 @@ export function orderedNumbers(given: Numbers): string[] {
       out.push(item.number);
       continue;
     }
-    const a = BigInt(item.from), b = BigInt(item.to), size = a < b ? b - a : a - b;
+    const a = BigInt(item.from),
+      b = BigInt(item.to),
+      size = a < b ? b - a : a - b;
     if (size >= LONGEST_RANGE) return [];
     for (let k = 0n; k <= size; k++) out.push(String(a < b ? a + k : a - k));
   }
   return out;
 }
 
-/** Numbers as a list that reads back as the very same in the same order; three and more rising whole numbers in a row become a range. */
+/**
+ * Numbers as a list that reads back as the very same in the same order; three and more rising whole numbers in a row
+ * become a range.
+ */
 export function writeNumbers(numbers: readonly string[]): string {
   const out: string[] = [];
-  for (let k = 0; k < numbers.length; ) {
+  for (let k = 0; k < numbers.length;) {
     let end = k;
     while (/^[1-9]\d{0,14}$/.test(numbers[end]!) && numbers[end + 1] === String(Number(numbers[end]!) + 1)) end++;
     if (end - k >= 2) out.push(`${numbers[k]}-${numbers[end]}`);

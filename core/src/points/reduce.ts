@@ -1,10 +1,10 @@
 /**
- * Raw observations → places, as COMPUTATION.md says: orientation from the backsights, faces averaged, earth curvature and
- * refraction (one coefficient k), plan distances times the scale factor.
+ * Raw observations → places, as COMPUTATION.md says: orientation from the backsights, faces averaged, earth curvature
+ * and refraction (one coefficient k), plan distances times the scale factor.
  *
  * Setups are reduced in rounds: all whose station and backsights are known, then those that these made known, so that
- * the order of the file does not matter. A point that a later setup stands on or sights is fixed in the round that first gives it;
- * every other point is the mean of all that was observed of it. Shots on known points are checks.
+ * the order of the file does not matter. A point that a later setup stands on or sights is fixed in the round that
+ * first gives it; every other point is the mean of all that was observed of it. Shots on known points are checks.
  */
 import type { Tolerances } from "../math/tolerances";
 import type { Curvature, SetupEdit } from "./setups";
@@ -16,13 +16,21 @@ import type { Survey, SurveySetup } from "../records/survey";
 import { numberIndex } from "./index";
 import { GONE_UNPLACED, rowIndex, FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, type Place, type PointTable } from "./table";
 
-export interface ReduceOptions { unit: Unit; tolerance: Tolerances; curvature: Required<Exclude<Curvature, false>> | false; scaleFactor: number }
+export interface ReduceOptions {
+  unit: Unit;
+  tolerance: Tolerances;
+  curvature: Required<Exclude<Curvature, false>> | false;
+  scaleFactor: number;
+}
 
 export interface BacksightReport {
   number: string;
   /** Circle reading used, radians. */
   circle: number;
-  /** Observed minus computed: direction in radians; plan distance and level in the unit, NaN where not observed or not known. */
+  /**
+   * Observed minus computed: direction in radians; plan distance and level in the unit, NaN where not observed or not
+   * known.
+   */
   direction: number;
   distance: number;
   level: number;
@@ -38,8 +46,17 @@ export interface FacesReport {
   slope: number;
 }
 
-/** A shot on a point that is known, or on one observed several times, that differs by more than the tolerance. `place` is the point's in the table. */
-export interface Outlying { place: number; of: "control" | "repeat"; plan: number; level: number; at: [number, number] }
+/**
+ * A shot on a point that is known, or on one observed several times, that differs by more than the tolerance. `place`
+ * is the point's in the table.
+ */
+export interface Outlying {
+  place: number;
+  of: "control" | "repeat";
+  plan: number;
+  level: number;
+  at: [number, number];
+}
 
 export interface SetupReport {
   intake: number;
@@ -60,7 +77,10 @@ export interface SetupReport {
   problem?: string;
 }
 
-export interface Reduced { points: PointTable; setups: SetupReport[] }
+export interface Reduced {
+  points: PointTable;
+  setups: SetupReport[];
+}
 
 interface Station {
   setup: SurveySetup;
@@ -92,14 +112,22 @@ interface Pointings {
 }
 
 /**
- * The table with the places that follow from observations; an observed point that none of them gives a place has GONE_UNPLACED. The same
- * table when none is observed. Inputs are not changed.
+ * The table with the places that follow from observations; an observed point that none of them gives a place has
+ * GONE_UNPLACED. The same table when none is observed. Inputs are not changed.
  */
-export function reduceObservations(given: PointTable, delivered: readonly Delivered[], edits: readonly (SetupEdit & { intakeIndex: number })[], options: ReduceOptions): Reduced {
+export function reduceObservations(
+  given: PointTable,
+  delivered: readonly Delivered[],
+  edits: readonly (SetupEdit & { intakeIndex: number })[],
+  options: ReduceOptions,
+): Reduced {
   if (!delivered.some((d) => d.survey)) return { points: given, setups: [] };
   // Whether a point has a place is found anew each time.
-  const t = given.deleted.some((d) => d & GONE_UNPLACED) ? { ...given, deleted: given.deleted.map((d) => d & ~GONE_UNPLACED) } : given;
-  const byRow = rowIndex(t), byNumber = numberIndex(t);
+  const t = given.deleted.some((d) => d & GONE_UNPLACED)
+    ? { ...given, deleted: given.deleted.map((d) => d & ~GONE_UNPLACED) }
+    : given;
+  const byRow = rowIndex(t),
+    byNumber = numberIndex(t);
   const isGiven = (i: number) => t.follows[i] === 0;
   const stated = new Map<number, Place>();
 
@@ -130,34 +158,57 @@ export function reduceObservations(given: PointTable, delivered: readonly Delive
     return survey.setups.map((setup, index): Station => {
       const edit = edits.find((x) => x.intakeIndex === intake && x.setup === setup.id);
       const height = edit?.instrumentHeight ?? (Number.isNaN(setup.instrumentHeight) ? 0 : setup.instrumentHeight);
-      const sights = (edit?.backsights?.map((number) => setup.backsights.find((b) => b.number === number) ?? { number, circle: NaN, azimuth: NaN, at: undefined }) ?? setup.backsights)
-        .map((b) => ({ number: b.number, place: locate(b.number, b.at), circle: b.circle, azimuth: b.azimuth }));
+      const sights = (
+        edit?.backsights?.map(
+          (number) =>
+            setup.backsights.find((b) => b.number === number) ?? { number, circle: NaN, azimuth: NaN, at: undefined },
+        ) ?? setup.backsights
+      ).map((b) => ({ number: b.number, place: locate(b.number, b.at), circle: b.circle, azimuth: b.azimuth }));
       const place = locate(setup.station, setup.stationAt);
-      const from = shots.starts[index]!, to = shots.starts[index + 1]!;
+      const from = shots.starts[index]!,
+        to = shots.starts[index + 1]!;
       const report: SetupReport = {
-        intake, id: setup.id, station: setup.station, instrumentHeight: height, receivedHeight: setup.instrumentHeight, backsights: [], orientation: NaN,
-        faces: shots.faces[index]!, shots: to - from, outlying: [], out: edit?.out ?? false,
+        intake,
+        id: setup.id,
+        station: setup.station,
+        instrumentHeight: height,
+        receivedHeight: setup.instrumentHeight,
+        backsights: [],
+        orientation: NaN,
+        faces: shots.faces[index]!,
+        shots: to - from,
+        outlying: [],
+        out: edit?.out ?? false,
       };
       return { setup, report, place, height, sights, shots, from, to };
     });
   });
 
   const size = t.count + elsewhere.length;
-  const column = (of: Float64Array, axis: 0 | 1 | 2) => Float64Array.from({ length: size }, (_, i) => (i < t.count ? of[i]! : elsewhere[i - t.count]![axis]));
-  const e = column(t.e, 0), n = column(t.n, 1), z = column(t.z, 2);
+  const column = (of: Float64Array, axis: 0 | 1 | 2) =>
+    Float64Array.from({ length: size }, (_, i) => (i < t.count ? of[i]! : elsewhere[i - t.count]![axis]));
+  const e = column(t.e, 0),
+    n = column(t.n, 1),
+    z = column(t.z, 2);
   const known = Uint8Array.from({ length: size }, (_, i) => (i >= t.count || isGiven(i) ? 1 : 0));
 
   // All determinations of places, chained for each place from its first to its last.
   const most = stations.reduce((sum, s) => sum + s.to - s.from, 0);
-  const de = new Float64Array(most), dn = new Float64Array(most), dz = new Float64Array(most), by = new Int32Array(most), next = new Int32Array(most).fill(-1);
-  const first = new Int32Array(t.count).fill(-1), last = new Int32Array(t.count).fill(-1);
+  const de = new Float64Array(most),
+    dn = new Float64Array(most),
+    dz = new Float64Array(most),
+    by = new Int32Array(most),
+    next = new Int32Array(most).fill(-1);
+  const first = new Int32Array(t.count).fill(-1),
+    last = new Int32Array(t.count).fill(-1);
   let determined = 0;
   const fixed = new Set<number>();
   let pending = stations.filter((s) => !s.report.out);
   while (pending.length) {
     const ready = pending.filter((s) => s.place >= 0 && known[s.place] && canOrient(s, known));
     if (ready.length === 0) {
-      // Nothing follows from what is known: places that the file itself states are taken, all that pending setups wait for.
+      // Nothing follows from what is known: places that the file itself states are taken, all that pending setups wait
+      // for.
       const waited = [...stated].filter(([place]) => !known[place]);
       if (waited.length === 0) break;
       for (const [place, at] of waited) hold(place, at);
@@ -169,7 +220,13 @@ export function reduceObservations(given: PointTable, delivered: readonly Delive
       for (let k = s.from; k < s.to; k++) {
         const target = s.shots.place[k]!;
         if (target < 0) continue;
-        const { distance, rise } = reduceShot(s.shots.slope[k]!, s.shots.zenith[k]!, s.shots.targetHeight[k]!, s.height, options);
+        const { distance, rise } = reduceShot(
+          s.shots.slope[k]!,
+          s.shots.zenith[k]!,
+          s.shots.targetHeight[k]!,
+          s.height,
+          options,
+        );
         const azimuth = s.shots.isAzimuth[k] ? s.shots.direction[k]! : s.shots.direction[k]! + s.report.orientation;
         const d = determined++;
         de[d] = e[s.place]! + distance * Math.sin(azimuth);
@@ -182,7 +239,9 @@ export function reduceObservations(given: PointTable, delivered: readonly Delive
       }
     }
     pending = pending.filter((s) => !ready.includes(s));
-    for (const s of pending) for (const p of [s.place, ...s.sights.map((b) => b.place)]) if (p >= 0 && !known[p] && first[p]! >= 0) hold(p, meanOf(p));
+    for (const s of pending)
+      for (const p of [s.place, ...s.sights.map((b) => b.place)])
+        if (p >= 0 && !known[p] && first[p]! >= 0) hold(p, meanOf(p));
   }
   for (const s of pending) s.report.problem = problemOf(s, known);
   for (let target = 0; target < t.count; target++) {
@@ -201,7 +260,9 @@ export function reduceObservations(given: PointTable, delivered: readonly Delive
     if (!(t.follows[i]! & FOLLOWS_Z)) z[i] = t.z[i]!;
   }
   // Without observations that could be reduced, and not held by a file's own words, a point is nowhere.
-  const deleted = t.deleted.map((d, i) => (t.follows[i]! & (FOLLOWS_E | FOLLOWS_N) && first[i]! < 0 && !fixed.has(i) ? d | GONE_UNPLACED : d));
+  const deleted = t.deleted.map((d, i) =>
+    t.follows[i]! & (FOLLOWS_E | FOLLOWS_N) && first[i]! < 0 && !fixed.has(i) ? d | GONE_UNPLACED : d,
+  );
   for (let i = 0; i < t.count; i++) {
     if (!(deleted[i]! & GONE_UNPLACED)) continue;
     if (t.follows[i]! & FOLLOWS_E) e[i] = NaN;
@@ -227,7 +288,10 @@ export function reduceObservations(given: PointTable, delivered: readonly Delive
   function meanOf(target: number): [number, number, number] {
     const f = first[target]!;
     // Means of differences from the first keep every digit of large coordinates.
-    let se = 0, sn = 0, sz = 0, count = 0;
+    let se = 0,
+      sn = 0,
+      sz = 0,
+      count = 0;
     for (let d = f; d >= 0; d = next[d]!, count++) {
       se += de[d]! - de[f]!;
       sn += dn[d]! - dn[f]!;
@@ -242,35 +306,55 @@ export function reduceObservations(given: PointTable, delivered: readonly Delive
     // A point fixed by its only shot agrees with itself.
     if (fixed.has(target) && next[first[target]!]! < 0) return;
     for (const d of determinations(target)) {
-      const plan = Math.hypot(de[d]! - e[target]!, dn[d]! - n[target]!), level = dz[d]! - z[target]!;
+      const plan = Math.hypot(de[d]! - e[target]!, dn[d]! - n[target]!),
+        level = dz[d]! - z[target]!;
       if (plan > options.tolerance.repeat || Math.abs(level) > options.tolerance.repeat) {
-        stations[by[d]!]!.report.outlying.push({ place: target, of: control ? "control" : "repeat", plan, level, at: [e[target]!, n[target]!] });
+        stations[by[d]!]!.report.outlying.push({
+          place: target,
+          of: control ? "control" : "repeat",
+          plan,
+          level,
+          at: [e[target]!, n[target]!],
+        });
       }
     }
   }
 
   /** The largest distance between two of the determinations of one point. */
   function spread(target: number, mean: readonly [number, number, number]): void {
-    let plan = 0, level = 0;
+    let plan = 0,
+      level = 0;
     // Of very many the first stand for all: the pairs of a thousand shots on one point tell nothing more.
     const some = [...determinations(target)].slice(0, 200);
-    for (const [k, a] of some.entries()) for (const b of some.slice(k + 1)) {
-      plan = Math.max(plan, Math.hypot(de[a]! - de[b]!, dn[a]! - dn[b]!));
-      if (Math.abs(dz[a]! - dz[b]!) > level) level = Math.abs(dz[a]! - dz[b]!);
-    }
+    for (const [k, a] of some.entries())
+      for (const b of some.slice(k + 1)) {
+        plan = Math.max(plan, Math.hypot(de[a]! - de[b]!, dn[a]! - dn[b]!));
+        if (Math.abs(dz[a]! - dz[b]!) > level) level = Math.abs(dz[a]! - dz[b]!);
+      }
     if (plan <= options.tolerance.repeat && level <= options.tolerance.repeat) return;
-    stations[by[last[target]!]!]!.report.outlying.push({ place: target, of: "repeat", plan, level, at: [mean[0], mean[1]] });
+    stations[by[last[target]!]!]!.report.outlying.push({
+      place: target,
+      of: "repeat",
+      plan,
+      level,
+      at: [mean[0], mean[1]],
+    });
   }
 }
 
 /** Readings as pointings, ordered by setup: the k-th face one of a target with its k-th face two. */
 function pointings({ setups, observations: o, numbers }: Survey, placeOf: readonly number[], t: PointTable): Pointings {
   // Readings of one target that wait for their other face, oldest first: a chain for each setup and target.
-  const waiting = new Map<number, number>(), after = new Int32Array(o.count).fill(-1), end = new Int32Array(o.count), pair = new Int32Array(o.count).fill(-1);
+  const waiting = new Map<number, number>(),
+    after = new Int32Array(o.count).fill(-1),
+    end = new Int32Array(o.count),
+    pair = new Int32Array(o.count).fill(-1);
   const received = new Float64Array(numbers.length).fill(NaN);
   const sizes = new Int32Array(setups.length);
   for (let k = 0; k < o.count; k++) {
-    const target = o.target[k]!, key = o.setup[k]! * numbers.length + target, head = waiting.get(key);
+    const target = o.target[k]!,
+      key = o.setup[k]! * numbers.length + target,
+      head = waiting.get(key);
     if (Number.isNaN(received[target]!)) received[target] = o.targetHeight[k]!;
     if (head !== undefined && head >= 0 && o.face[head] !== o.face[k]) {
       pair[head] = k;
@@ -291,18 +375,33 @@ function pointings({ setups, observations: o, numbers }: Survey, placeOf: readon
   }
   const starts = new Int32Array(setups.length + 1);
   sizes.forEach((size, i) => (starts[i + 1] = starts[i]! + size));
-  const total = starts[setups.length]!, at = starts.slice();
+  const total = starts[setups.length]!,
+    at = starts.slice();
   const p: Pointings = {
-    place: new Int32Array(total), number: new Int32Array(total), numbers, direction: new Float64Array(total), isAzimuth: new Uint8Array(total), zenith: new Float64Array(total),
-    slope: new Float64Array(total), targetHeight: new Float64Array(total), starts, faces: setups.map(() => []),
+    place: new Int32Array(total),
+    number: new Int32Array(total),
+    numbers,
+    direction: new Float64Array(total),
+    isAzimuth: new Uint8Array(total),
+    zenith: new Float64Array(total),
+    slope: new Float64Array(total),
+    targetHeight: new Float64Array(total),
+    starts,
+    faces: setups.map(() => []),
   };
   for (let k = 0; k < o.count; k++) {
     if (pair[k]! >= 0 && pair[k]! < k) continue;
-    const i = at[o.setup[k]!]!++, target = o.target[k]!, place = placeOf[target]!;
+    const i = at[o.setup[k]!]!++,
+      target = o.target[k]!,
+      place = placeOf[target]!;
     // A corrected target height of the point moves every shot on it by the same.
-    const corrected = place >= 0 && t.follows[place] && !Number.isNaN(t.targetHeight[place]!) ? t.targetHeight[place]! - received[target]! : 0;
+    const corrected =
+      place >= 0 && t.follows[place] && !Number.isNaN(t.targetHeight[place]!)
+        ? t.targetHeight[place]! - received[target]!
+        : 0;
     const isAzimuth = !Number.isNaN(o.azimuth[k]!);
-    const directionOf = (r: number) => (isAzimuth ? o.azimuth[r]! : positiveAngle(o.circle[r]! - (o.face[r] === 2 ? Math.PI : 0)));
+    const directionOf = (r: number) =>
+      isAzimuth ? o.azimuth[r]! : positiveAngle(o.circle[r]! - (o.face[r] === 2 ? Math.PI : 0));
     const zenithOf = (r: number) => (o.face[r] === 2 ? 2 * Math.PI - o.zenith[r]! : o.zenith[r]!);
     p.place[i] = place;
     p.number[i] = target;
@@ -320,7 +419,10 @@ function pointings({ setups, observations: o, numbers }: Survey, placeOf: readon
     p.slope[i] = (o.slope[a]! + o.slope[b]!) / 2;
     p.targetHeight[i] = (o.targetHeight[a]! + o.targetHeight[b]!) / 2 + corrected;
     p.faces[o.setup[k]!]!.push({
-      number: numbers[target]!, circle: signedAngle(directionOf(b) - directionOf(a)), zenith: o.zenith[a]! + o.zenith[b]! - 2 * Math.PI, slope: o.slope[b]! - o.slope[a]!,
+      number: numbers[target]!,
+      circle: signedAngle(directionOf(b) - directionOf(a)),
+      zenith: o.zenith[a]! + o.zenith[b]! - 2 * Math.PI,
+      slope: o.slope[b]! - o.slope[a]!,
     });
   }
   return p;
@@ -328,7 +430,8 @@ function pointings({ setups, observations: o, numbers }: Survey, placeOf: readon
 
 /** Pointings of one setup at a number. */
 function shotsOn(s: Station, number: string): number[] {
-  const wanted = s.shots.numbers.indexOf(number), out: number[] = [];
+  const wanted = s.shots.numbers.indexOf(number),
+    out: number[] = [];
   if (wanted >= 0) for (let k = s.from; k < s.to; k++) if (s.shots.number[k] === wanted) out.push(k);
   return out;
 }
@@ -338,50 +441,92 @@ function onlyAzimuths(s: Station): boolean {
   return true;
 }
 
-/** Whether the circle's zero can be found: by a known backsight that was read, or a stated azimuth, or when no shot needs it. */
+/**
+ * Whether the circle's zero can be found: by a known backsight that was read, or a stated azimuth, or when no shot
+ * needs it.
+ */
 function canOrient(s: Station, known: Uint8Array): boolean {
-  return s.sights.some((b) => !Number.isNaN(circleOn(s, b)) && (!Number.isNaN(b.azimuth) || (b.place >= 0 && known[b.place] === 1))) || onlyAzimuths(s);
+  return (
+    s.sights.some(
+      (b) => !Number.isNaN(circleOn(s, b)) && (!Number.isNaN(b.azimuth) || (b.place >= 0 && known[b.place] === 1)),
+    ) || onlyAzimuths(s)
+  );
 }
 
 /** The circle reading on a backsight: as observed, else as the setup states it. */
 function circleOn(s: Station, b: { number: string; circle: number }): number {
-  const read = shotsOn(s, b.number).filter((k) => !s.shots.isAzimuth[k]).map((k) => s.shots.direction[k]!);
+  const read = shotsOn(s, b.number)
+    .filter((k) => !s.shots.isAzimuth[k])
+    .map((k) => s.shots.direction[k]!);
   return read.length ? circularMean(read) : b.circle;
 }
 
-function orient(s: Station, at: { e: Float64Array; n: Float64Array; z: Float64Array }, known: Uint8Array, options: ReduceOptions): void {
-  const angles: number[] = [], weights: number[] = [];
+function orient(
+  s: Station,
+  at: { e: Float64Array; n: Float64Array; z: Float64Array },
+  known: Uint8Array,
+  options: ReduceOptions,
+): void {
+  const angles: number[] = [],
+    weights: number[] = [];
   const used = s.sights.flatMap((b) => {
-    const circle = circleOn(s, b), isKnown = b.place >= 0 && known[b.place] === 1;
+    const circle = circleOn(s, b),
+      isKnown = b.place >= 0 && known[b.place] === 1;
     if (Number.isNaN(circle) || (!isKnown && Number.isNaN(b.azimuth))) return [];
     const azimuth = isKnown ? azimuthOf(at.e[s.place]!, at.n[s.place]!, at.e[b.place]!, at.n[b.place]!) : b.azimuth;
-    const observed = shotsOn(s, b.number).map((k) => reduceShot(s.shots.slope[k]!, s.shots.zenith[k]!, s.shots.targetHeight[k]!, s.height, options));
-    const distance = isKnown ? Math.hypot(at.e[b.place]! - at.e[s.place]!, at.n[b.place]! - at.n[s.place]!) : (observed[0]?.distance ?? 1);
+    const observed = shotsOn(s, b.number).map((k) =>
+      reduceShot(s.shots.slope[k]!, s.shots.zenith[k]!, s.shots.targetHeight[k]!, s.height, options),
+    );
+    const distance = isKnown
+      ? Math.hypot(at.e[b.place]! - at.e[s.place]!, at.n[b.place]! - at.n[s.place]!)
+      : (observed[0]?.distance ?? 1);
     angles.push(azimuth - circle);
     weights.push(distance);
     return [{ b, circle, azimuth, isKnown, distance, observed }];
   });
   s.report.orientation = circularMean(angles, weights);
   s.report.backsights = used.map(({ b, circle, azimuth, isKnown, distance, observed }) => {
-    const mean = (of: (o: { distance: number; rise: number }) => number) => observed.reduce((sum, o) => sum + of(o), 0) / (observed.length || NaN);
+    const mean = (of: (o: { distance: number; rise: number }) => number) =>
+      observed.reduce((sum, o) => sum + of(o), 0) / (observed.length || NaN);
     return {
-      number: b.number, circle, direction: signedAngle(circle + s.report.orientation - azimuth),
-      distance: isKnown ? mean((o) => o.distance) - distance : NaN, level: isKnown ? at.z[s.place]! + mean((o) => o.rise) - at.z[b.place]! : NaN,
+      number: b.number,
+      circle,
+      direction: signedAngle(circle + s.report.orientation - azimuth),
+      distance: isKnown ? mean((o) => o.distance) - distance : NaN,
+      level: isKnown ? at.z[s.place]! + mean((o) => o.rise) - at.z[b.place]! : NaN,
     };
   });
 }
 
-/** Horizontal distance and level difference from station mark to target mark. Lengths in the unit of the options, zenith angle in radians. */
-export function reduceShot(slope: number, zenith: number, targetHeight: number, instrumentHeight: number, options: ReduceOptions): { distance: number; rise: number } {
+/**
+ * Horizontal distance and level difference from station mark to target mark. Lengths in the unit of the options, zenith
+ * angle in radians.
+ */
+export function reduceShot(
+  slope: number,
+  zenith: number,
+  targetHeight: number,
+  instrumentHeight: number,
+  options: ReduceOptions,
+): { distance: number; rise: number } {
   const flat = slope * Math.sin(zenith);
-  const bend = options.curvature ? ((1 - options.curvature.k) * flat * flat) / (2 * fromMetres(options.curvature.radius, options.unit)) : 0;
-  return { distance: flat * options.scaleFactor, rise: slope * Math.cos(zenith) + instrumentHeight - targetHeight + bend };
+  const bend = options.curvature
+    ? ((1 - options.curvature.k) * flat * flat) / (2 * fromMetres(options.curvature.radius, options.unit))
+    : 0;
+  return {
+    distance: flat * options.scaleFactor,
+    rise: slope * Math.cos(zenith) + instrumentHeight - targetHeight + bend,
+  };
 }
 
 function problemOf(s: Station, known: Uint8Array): string {
-  if (s.place < 0) return `Station ${s.setup.station || "(without a name)"} is no point of the job. Take its coordinates in as control.`;
-  if (!known[s.place]) return `Station ${s.setup.station} has no coordinates, and no setup that is oriented sees it. Take its coordinates in as control.`;
+  if (s.place < 0)
+    return `Station ${s.setup.station || "(without a name)"} is no point of the job. Take its coordinates in as control.`;
+  if (!known[s.place])
+    return `Station ${s.setup.station} has no coordinates, and no setup that is oriented sees it. Take its coordinates in as control.`;
   if (s.sights.length === 0) return "No backsight is given. Name one whose coordinates are known.";
   const missing = s.sights.filter((b) => b.place < 0 || !known[b.place]).map((b) => b.number);
-  return missing.length === s.sights.length ? `Backsight ${missing.join(", ")} has no coordinates. Take them in as control, or name another.` : "No circle reading on a known backsight is given.";
+  return missing.length === s.sights.length
+    ? `Backsight ${missing.join(", ")} has no coordinates. Take them in as control, or name another.`
+    : "No circle reading on a known backsight is given.";
 }

@@ -10,7 +10,10 @@ export interface SetupEdit {
   out?: boolean;
 }
 
-/** The settings for the reduction of raw observations: refraction coefficient and earth radius in metres; false for neither. */
+/**
+ * The settings for the reduction of raw observations: refraction coefficient and earth radius in metres; false for
+ * neither.
+ */
 export type Curvature = { k?: number; radius?: number } | false;
 export const DEFAULT_CURVATURE = { k: 0.13, radius: 6_371_000 } as const;
 

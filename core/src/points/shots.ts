@@ -1,11 +1,16 @@
-/** Points that stand elsewhere than they were shot (`past`): the table's places are those of the objects, what was shot is kept by id. */
+/**
+ * Points that stand elsewhere than they were shot (`past`): the table's places are those of the objects, what was shot
+ * is kept by id.
+ */
 import type { PointTable } from "./table";
 
 /** The table with every point where it was shot; the same table when none stands elsewhere. */
 export function asShot(t: PointTable): PointTable {
   if (!t.shotAt?.size) return t;
   const { shotAt, ...rest } = t;
-  const e = t.e.slice(), n = t.n.slice(), z = t.z.slice();
+  const e = t.e.slice(),
+    n = t.n.slice(),
+    z = t.z.slice();
   for (let i = 0; i < t.count; i++) {
     const own = shotAt.get(t.id[i]!);
     if (own) [e[i], n[i], z[i]] = own;
@@ -19,8 +24,11 @@ export type ShotColumns = Pick<PointTable, "count" | "intake" | "row" | "time" |
 /** Living points of each intake in shot order: by time if every one has a time, else by row; equal times by row. */
 export function shotsByIntake(t: ShotColumns): Int32Array[] {
   const counts = new Map<number, number>();
-  for (let i = 0; i < t.count; i++) if (!t.deleted[i] && t.intake[i]! >= 0) counts.set(t.intake[i]!, (counts.get(t.intake[i]!) ?? 0) + 1);
-  const lists = new Map([...counts].sort((a, b) => a[0] - b[0]).map(([intake, n]) => [intake, { list: new Int32Array(n), n: 0 }]));
+  for (let i = 0; i < t.count; i++)
+    if (!t.deleted[i] && t.intake[i]! >= 0) counts.set(t.intake[i]!, (counts.get(t.intake[i]!) ?? 0) + 1);
+  const lists = new Map(
+    [...counts].sort((a, b) => a[0] - b[0]).map(([intake, n]) => [intake, { list: new Int32Array(n), n: 0 }]),
+  );
   for (let i = 0; i < t.count; i++) {
     if (t.deleted[i] || t.intake[i]! < 0) continue;
     const l = lists.get(t.intake[i]!)!;

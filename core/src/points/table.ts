@@ -17,10 +17,16 @@ export type Place = readonly [e: number, n: number, z: number];
 export type ShotPlaces = ReadonlyMap<number, Place>;
 
 /** Bits of PointTable.follows. */
-export const FOLLOWS_N = 1, FOLLOWS_E = 2, FOLLOWS_Z = 4, FOLLOWS_ALL = 7;
+export const FOLLOWS_N = 1,
+  FOLLOWS_E = 2,
+  FOLLOWS_Z = 4,
+  FOLLOWS_ALL = 7;
 
-/** Bits of PointTable.deleted: taken away by an edit or a later intake; observed only from setups that give it no place. */
-export const GONE_DELETED = 1, GONE_UNPLACED = 2;
+/**
+ * Bits of PointTable.deleted: taken away by an edit or a later intake; observed only from setups that give it no place.
+ */
+export const GONE_DELETED = 1,
+  GONE_UNPLACED = 2;
 
 export interface PointTable {
   count: number;
@@ -63,12 +69,26 @@ export function emptyTable(): PointTable {
 
 function allocate(count: number): PointTable {
   return {
-    count, id: new Int32Array(count), intake: new Int32Array(count).fill(-1), row: new Int32Array(count), number: [],
-    e: new Float64Array(count), n: new Float64Array(count), z: new Float64Array(count).fill(NaN),
-    kind: new Uint8Array(count), surface: new Uint8Array(count), deleted: new Uint8Array(count), follows: new Uint8Array(count),
-    precision: new Float64Array(count).fill(NaN), targetHeight: new Float64Array(count).fill(NaN),
-    time: new Float64Array(count).fill(NaN), description: new Uint32Array(count), note: new Uint32Array(count), cues: new Uint32Array(count),
-    texts: [""], attributes: [],
+    count,
+    id: new Int32Array(count),
+    intake: new Int32Array(count).fill(-1),
+    row: new Int32Array(count),
+    number: [],
+    e: new Float64Array(count),
+    n: new Float64Array(count),
+    z: new Float64Array(count).fill(NaN),
+    kind: new Uint8Array(count),
+    surface: new Uint8Array(count),
+    deleted: new Uint8Array(count),
+    follows: new Uint8Array(count),
+    precision: new Float64Array(count).fill(NaN),
+    targetHeight: new Float64Array(count).fill(NaN),
+    time: new Float64Array(count).fill(NaN),
+    description: new Uint32Array(count),
+    note: new Uint32Array(count),
+    cues: new Uint32Array(count),
+    texts: [""],
+    attributes: [],
   };
 }
 
@@ -76,10 +96,27 @@ function allocate(count: number): PointTable {
 export type ColumnName = (typeof COLUMNS)[number];
 
 const COLUMNS = [
-  "id", "intake", "row", "e", "n", "z", "kind", "surface", "deleted", "follows", "precision", "targetHeight", "time", "description", "note", "cues",
+  "id",
+  "intake",
+  "row",
+  "e",
+  "n",
+  "z",
+  "kind",
+  "surface",
+  "deleted",
+  "follows",
+  "precision",
+  "targetHeight",
+  "time",
+  "description",
+  "note",
+  "cues",
 ] as const;
 
-/** A table of both tables' points in order; the second's texts join the first's, attribute columns are united by name. */
+/**
+ * A table of both tables' points in order; the second's texts join the first's, attribute columns are united by name.
+ */
 export function concatTables(a: PointTable, b: PointTable): PointTable {
   const out = allocate(a.count + b.count);
   for (const key of COLUMNS) {
@@ -112,7 +149,8 @@ export function concatTables(a: PointTable, b: PointTable): PointTable {
 export function pickRows(t: PointTable, rows: ArrayLike<number>): PointTable {
   const out = allocate(rows.length);
   for (const key of COLUMNS) {
-    const from = t[key], to = out[key];
+    const from = t[key],
+      to = out[key];
     for (let i = 0; i < rows.length; i++) to[i] = from[rows[i]!]!;
   }
   out.number = Array.from(rows, (r) => t.number[r]!);
@@ -140,7 +178,8 @@ export function rowIndex(t: Pick<PointTable, "count" | "intake" | "row">): (inta
 
 /** Place of an id in a table, whose ids rise; −1 for none. */
 export function placeOf(t: Pick<PointTable, "count" | "id">, id: number): number {
-  let lo = 0, hi = t.count - 1;
+  let lo = 0,
+    hi = t.count - 1;
   while (lo <= hi) {
     const mid = (lo + hi) >> 1;
     if (t.id[mid] === id) return mid;
@@ -150,17 +189,26 @@ export function placeOf(t: Pick<PointTable, "count" | "id">, id: number): number
   return -1;
 }
 
-/** The table with more points, in the order of their ids. Refuses nothing: the caller knows that ids and numbers are free. */
+/**
+ * The table with more points, in the order of their ids. Refuses nothing: the caller knows that ids and numbers are
+ * free.
+ */
 export function insertPoints(t: PointTable, added: PointTable): PointTable {
   const all = concatTables(t, added);
   if (added.count === 0 || t.count === 0 || added.id[0]! > t.id[t.count - 1]!) return all;
-  return pickRows(all, Int32Array.from({ length: all.count }, (_, i) => i).sort((a, b) => all.id[a]! - all.id[b]!));
+  return pickRows(
+    all,
+    Int32Array.from({ length: all.count }, (_, i) => i).sort((a, b) => all.id[a]! - all.id[b]!),
+  );
 }
 
 /** The table without some of its places. */
 export function withoutRows(t: PointTable, rows: readonly number[]): PointTable {
   const gone = new Set(rows);
-  return pickRows(t, Int32Array.from({ length: t.count }, (_, i) => i).filter((i) => !gone.has(i)));
+  return pickRows(
+    t,
+    Int32Array.from({ length: t.count }, (_, i) => i).filter((i) => !gone.has(i)),
+  );
 }
 
 export function livingCount(t: Pick<PointTable, "deleted">): number {
@@ -169,14 +217,30 @@ export function livingCount(t: Pick<PointTable, "deleted">): number {
   return count;
 }
 
-export interface Extent { minE: number; minN: number; maxE: number; maxN: number; minZ: number; maxZ: number }
+export interface Extent {
+  minE: number;
+  minN: number;
+  maxE: number;
+  maxN: number;
+  minZ: number;
+  maxZ: number;
+}
 
 /** Extent of the living points; undefined when there is none. Levels are NaN when none is known. */
 export function extentOf(t: PointTable): Extent | undefined {
-  const x: Extent = { minE: Infinity, minN: Infinity, maxE: -Infinity, maxN: -Infinity, minZ: Infinity, maxZ: -Infinity };
+  const x: Extent = {
+    minE: Infinity,
+    minN: Infinity,
+    maxE: -Infinity,
+    maxN: -Infinity,
+    minZ: Infinity,
+    maxZ: -Infinity,
+  };
   for (let i = 0; i < t.count; i++) {
     if (t.deleted[i]) continue;
-    const e = t.e[i]!, n = t.n[i]!, z = t.z[i]!;
+    const e = t.e[i]!,
+      n = t.n[i]!,
+      z = t.z[i]!;
     if (e < x.minE) x.minE = e;
     if (e > x.maxE) x.maxE = e;
     if (n < x.minN) x.minN = n;

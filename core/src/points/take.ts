@@ -1,4 +1,7 @@
-/** Takes the records of one intake, in the job's unit, into the job's points, deciding what happens to numbers that are there already. */
+/**
+ * Takes the records of one intake, in the job's unit, into the job's points, deciding what happens to numbers that are
+ * there already.
+ */
 import type { Clash, IntakeOptions } from "../intake/model";
 import { KINDS } from "../records/kinds";
 import { refusal } from "../errors";
@@ -35,11 +38,13 @@ export function takeRecords(table: PointTable, records: Records, options: TakeOp
   const passed = new Uint8Array(records.count);
   const replaced: number[] = [];
   const clashes: Clash[] = [];
-  const note = (i: number, became: string) => clashes.push({ number: records.number[i]!, row: records.row[i]!, became });
+  const note = (i: number, became: string) =>
+    clashes.push({ number: records.number[i]!, row: records.row[i]!, became });
 
   for (let i = 0; i < records.count; i++) {
     const number = numbers[i]!;
-    const before = mine.get(number), inJob = taken.get(number);
+    const before = mine.get(number),
+      inJob = taken.get(number);
     if (before === undefined && inJob === undefined) {
       mine.set(number, i);
       continue;
@@ -60,7 +65,8 @@ export function takeRecords(table: PointTable, records: Records, options: TakeOp
       note(i, "replaced");
     } else {
       let free = number;
-      do free = addToNumber(free, add); while (mine.has(free) || taken.has(free));
+      do free = addToNumber(free, add);
+      while (mine.has(free) || taken.has(free));
       numbers[i] = free;
       mine.set(free, i);
       note(i, free);
@@ -79,13 +85,27 @@ export function takeRecords(table: PointTable, records: Records, options: TakeOp
 
 function toTable(r: Records, number: string[], options: TakeOptions): PointTable {
   return {
-    ...emptyTable(), count: r.count, number, id: new Int32Array(r.count),
-    intake: new Int32Array(r.count).fill(options.intakeIndex), row: r.row,
-    e: r.e, n: r.n, z: r.z,
+    ...emptyTable(),
+    count: r.count,
+    number,
+    id: new Int32Array(r.count),
+    intake: new Int32Array(r.count).fill(options.intakeIndex),
+    row: r.row,
+    e: r.e,
+    n: r.n,
+    z: r.z,
     kind: kindsOf(r, KINDS.indexOf(options.kind ?? "measured")),
-    surface: new Uint8Array(r.count), deleted: new Uint8Array(r.count), follows: r.observed ? r.observed.map((o) => o * FOLLOWS_ALL) : new Uint8Array(r.count),
-    precision: r.precision, targetHeight: r.targetHeight, time: r.time,
-    description: r.description, note: r.note, cues: new Uint32Array(r.count), texts: r.texts, attributes: r.attributes,
+    surface: new Uint8Array(r.count),
+    deleted: new Uint8Array(r.count),
+    follows: r.observed ? r.observed.map((o) => o * FOLLOWS_ALL) : new Uint8Array(r.count),
+    precision: r.precision,
+    targetHeight: r.targetHeight,
+    time: r.time,
+    description: r.description,
+    note: r.note,
+    cues: new Uint32Array(r.count),
+    texts: r.texts,
+    attributes: r.attributes,
   };
 }
 

@@ -3,10 +3,16 @@ import { Doubles, Ints } from "../math/grow";
 import { TextStore } from "../math/texts";
 
 /** A row that gave no point, and why. `row` is the physical line from 1 on which the record starts. */
-export interface RefusedRow { row: number; reason: string }
+export interface RefusedRow {
+  row: number;
+  reason: string;
+}
 
 /** Texts of one attribute, as indices into the texts beside it; 0 where a record has none. */
-export interface AttributeColumn { name: string; values: Uint32Array }
+export interface AttributeColumn {
+  name: string;
+  values: Uint32Array;
+}
 
 export interface Records {
   count: number;
@@ -53,7 +59,21 @@ export class RecordList {
   readonly refused: RefusedRow[] = [];
   readonly notes: string[] = [];
 
-  add(row: number, number: string, e: number, n: number, z: number, more: Partial<{ description: string; note: string; time: number; targetHeight: number; kind: number; observed: boolean }> = {}): void {
+  add(
+    row: number,
+    number: string,
+    e: number,
+    n: number,
+    z: number,
+    more: Partial<{
+      description: string;
+      note: string;
+      time: number;
+      targetHeight: number;
+      kind: number;
+      observed: boolean;
+    }> = {},
+  ): void {
     this.number.push(number);
     this.row.push(row);
     this.e.push(e);
@@ -82,7 +102,11 @@ export class RecordList {
       const values = of.done();
       return sorted ? values : Float64Array.from(order, (i) => values[i]!);
     };
-    const row = new Int32Array(count), kind = new Uint8Array(count), observed = new Uint8Array(count), description = new Uint32Array(count), note = new Uint32Array(count);
+    const row = new Int32Array(count),
+      kind = new Uint8Array(count),
+      observed = new Uint8Array(count),
+      description = new Uint32Array(count),
+      note = new Uint32Array(count);
     for (let k = 0, last = 0; k < count; k++) {
       const i = order[k]!;
       last = row[k] = Math.max(this.row.at(i), last + 1);
@@ -92,9 +116,24 @@ export class RecordList {
       note[k] = this.note.at(i);
     }
     return {
-      count, row, number: sorted ? this.number : Array.from(order, (i) => this.number[i]!), e: doubles(this.e), n: doubles(this.n), z: doubles(this.z),
-      precision: new Float64Array(count).fill(NaN), targetHeight: doubles(this.targetHeight), time: doubles(this.time), description, note, texts: this.texts.texts, attributes: [], kind, observed,
-      rows: count + this.refused.length, refused: this.refused, notes: this.notes,
+      count,
+      row,
+      number: sorted ? this.number : Array.from(order, (i) => this.number[i]!),
+      e: doubles(this.e),
+      n: doubles(this.n),
+      z: doubles(this.z),
+      precision: new Float64Array(count).fill(NaN),
+      targetHeight: doubles(this.targetHeight),
+      time: doubles(this.time),
+      description,
+      note,
+      texts: this.texts.texts,
+      attributes: [],
+      kind,
+      observed,
+      rows: count + this.refused.length,
+      refused: this.refused,
+      notes: this.notes,
     };
   }
 }

@@ -12,7 +12,12 @@ import type { PointTable } from "../points/table";
 /** What the rules of sets depend on. */
 export type SetColumns = Pick<PointTable, "count" | "e" | "n" | "z" | "number" | "kind" | "intake" | "deleted">;
 
-export interface SetContext { table: SetColumns; coded: CodedPoints; intakes: readonly IntakeInfo[]; sets: readonly PointSet[] }
+export interface SetContext {
+  table: SetColumns;
+  coded: CodedPoints;
+  intakes: readonly IntakeInfo[];
+  sets: readonly PointSet[];
+}
 
 /** The set that always exists: points of the terrain by code, cue and edit that have an elevation. */
 export const GROUND = "*ground";
@@ -31,7 +36,8 @@ function placesThat(test: Test, table: SetColumns): Int32Array {
 
 /** A set's name, `*` for all, or else a number list. */
 export function pointsOfSelection(selection: Numbers, context: SetContext, path: string): Int32Array {
-  if (typeof selection === "string" && (selection === GROUND || context.sets.some((s) => s.name === selection))) return pointsOfSet(selection, context, path);
+  if (typeof selection === "string" && (selection === GROUND || context.sets.some((s) => s.name === selection)))
+    return pointsOfSet(selection, context, path);
   const list = readNumberList(selection);
   if (!list) throw refusal("reference-missing", { path, what: "point set", name: String(selection) });
   return placesThat((i) => list.has(context.table.number[i]!), context.table);
@@ -44,7 +50,11 @@ function setTest(name: string, context: SetContext, path: string, asking: string
   if (name === GROUND) return (i) => coded.ground[i] === 1 && !Number.isNaN(table.z[i]!);
   const set = sets.find((s) => s.name === name);
   if (!set) throw refusal("reference-missing", { path, what: "point set", name });
-  if (asking.includes(name)) throw refusal("recipe-field", { path, why: `the sets ${[...asking, name].join(" → ")} ask for each other in a circle` });
+  if (asking.includes(name))
+    throw refusal("recipe-field", {
+      path,
+      why: `the sets ${[...asking, name].join(" → ")} ask for each other in a circle`,
+    });
   return ruleTest(set.rule, context, path, [...asking, name]);
 }
 
@@ -54,7 +64,9 @@ function ruleTest(rule: SetRule, context: SetContext, path: string, asking: stri
     const patterns = rule.codes.map(wildcard);
     return (i) => {
       const elements = coded.parsed[coded.description[i]!]!.elements;
-      return elements.length ? elements.some((e) => patterns.some((is) => is(e.code))) : patterns.some((is) => is(codeOf(coded, i)));
+      return elements.length
+        ? elements.some((e) => patterns.some((is) => is(e.code)))
+        : patterns.some((is) => is(codeOf(coded, i)));
     };
   }
   if ("numbers" in rule) {
@@ -64,17 +76,21 @@ function ruleTest(rule: SetRule, context: SetContext, path: string, asking: stri
   }
   if ("kind" in rule) return (i) => rule.kind.includes(KINDS[table.kind[i]!]!);
   if ("intake" in rule) {
-    const wanted = new Set(rule.intake.map((id) => {
-      const index = intakes.findIndex((k) => k.id === id);
-      if (index < 0) throw refusal("reference-missing", { path, what: "intake", name: id });
-      return index;
-    }));
+    const wanted = new Set(
+      rule.intake.map((id) => {
+        const index = intakes.findIndex((k) => k.id === id);
+        if (index < 0) throw refusal("reference-missing", { path, what: "intake", name: id });
+        return index;
+      }),
+    );
     return (i) => wanted.has(table.intake[i]!);
   }
   if ("elevation" in rule) return (i) => table.z[i]! >= rule.elevation[0] && table.z[i]! <= rule.elevation[1];
   if ("inside" in rule) return (i) => insideRing(rule.inside, table.e[i]!, table.n[i]!);
   if ("set" in rule) return setTest(rule.set, context, path, asking);
-  const tests = ("all" in rule ? rule.all : "any" in rule ? rule.any : [rule.not]).map((r) => ruleTest(r, context, path, asking));
+  const tests = ("all" in rule ? rule.all : "any" in rule ? rule.any : [rule.not]).map((r) =>
+    ruleTest(r, context, path, asking),
+  );
   if ("all" in rule) return (i) => tests.every((t) => t(i));
   if ("any" in rule) return (i) => tests.some((t) => t(i));
   return (i) => !tests[0]!(i);
@@ -84,9 +100,11 @@ function ruleTest(rule: SetRule, context: SetContext, path: string, asking: stri
 export function insideRing(ring: readonly (readonly [number, number])[], e: number, n: number): boolean {
   let inside = false;
   for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
-    const [ae, an] = ring[j]!, [be, bn] = ring[i]!;
+    const [ae, an] = ring[j]!,
+      [be, bn] = ring[i]!;
     const turn = side(ae, an, be, bn, e, n);
-    if (turn === 0 && e >= Math.min(ae, be) && e <= Math.max(ae, be) && n >= Math.min(an, bn) && n <= Math.max(an, bn)) return true;
+    if (turn === 0 && e >= Math.min(ae, be) && e <= Math.max(ae, be) && n >= Math.min(an, bn) && n <= Math.max(an, bn))
+      return true;
     if (an > n !== bn > n && turn > 0 === bn > an) inside = !inside;
   }
   return inside;

@@ -1,6 +1,6 @@
 /**
- * Sums over the triangles of a surface, block by block, each compensated. After few levels changed only the blocks that they touch are summed
- * again; what comes out is the very same number as of a whole summing.
+ * Sums over the triangles of a surface, block by block, each compensated. After few levels changed only the blocks that
+ * they touch are summed again; what comes out is the very same number as of a whole summing.
  */
 import { Sum } from "../math/sum";
 import type { Surface } from "./model";
@@ -9,11 +9,20 @@ import type { Surface } from "./model";
 const BLOCK = 512;
 
 /** What is kept between summings of one thing over one surface. */
-export interface KeptSums { of?: { surface: Surface; values: Float64Array } }
+export interface KeptSums {
+  of?: { surface: Surface; values: Float64Array };
+}
 
 /** Sums of `count` kinds: `add` adds what the triangle with the first half-edge h gives to each. */
-export function sumTriangles(surface: Surface, count: number, add: (h: number, sums: readonly Sum[]) => void, kept: KeptSums = {}): number[] {
-  const { tri } = surface, blocks = Math.ceil(tri.length / (3 * BLOCK)), dirty = kept.of && touchedBlocks(kept.of.surface, surface, blocks);
+export function sumTriangles(
+  surface: Surface,
+  count: number,
+  add: (h: number, sums: readonly Sum[]) => void,
+  kept: KeptSums = {},
+): number[] {
+  const { tri } = surface,
+    blocks = Math.ceil(tri.length / (3 * BLOCK)),
+    dirty = kept.of && touchedBlocks(kept.of.surface, surface, blocks);
   const values = dirty ? kept.of!.values.slice() : new Float64Array(blocks * count);
   for (let b = 0; b < blocks; b++) {
     if (dirty && dirty[b] === 0) continue;
@@ -32,7 +41,8 @@ export function sumTriangles(surface: Surface, count: number, add: (h: number, s
 /** 1 where a block has a triangle at a vertex of another level; undefined when the mesh itself is another. */
 function touchedBlocks(was: Surface, now: Surface, blocks: number): Uint8Array | undefined {
   if (was.tri !== now.tri || was.x !== now.x || was.y !== now.y) return undefined;
-  const moved = movedVertices(was.z, now.z), touched = new Uint8Array(blocks);
+  const moved = movedVertices(was.z, now.z),
+    touched = new Uint8Array(blocks);
   for (let h = 0; h < now.tri.length; h++) if (moved[now.tri[h]!] === 1) touched[Math.floor(h / (3 * BLOCK))] = 1;
   return touched;
 }

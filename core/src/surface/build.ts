@@ -1,4 +1,6 @@
-/** The recipe of a surface carried out: points and breaklines → a finished mesh, with what was used, refused and why. */
+/**
+ * The recipe of a surface carried out: points and breaklines → a finished mesh, with what was used, refused and why.
+ */
 import type { Tolerances } from "../math/tolerances";
 import { lengthText, type Unit } from "../math/units";
 import type { BuiltSurface, Refused, SurfaceRecipe } from "./model";
@@ -45,7 +47,10 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   // 2. Vertices: the points, and the places of breaklines where no chosen point stands.
   const origin: [number, number] = originOf(chosenPoints);
   const vertices = new VertexList(chosenPoints, origin);
-  const chains = fixedChains(fixed, lines, sources.chains, refused).map((c) => ({ ...c, places: c.places.map((p) => vertices.of(p)) }));
+  const chains = fixedChains(fixed, lines, sources.chains, refused).map((c) => ({
+    ...c,
+    places: c.places.map((p) => vertices.of(p)),
+  }));
   const { x, y, z, shots: shotOf } = vertices.arrays();
   if (x.length < 3) throw refusal("surface-too-few", { surface: recipe.name, points: x.length });
 
@@ -61,9 +66,12 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   const lost = new Set<number>();
   for (let v = 0; v < mesh.vertices; v++) if (mesh.edgeOf[v]! < 0 && !insertVertex(mesh, v)) lost.add(v);
   const rule = recipe.breaklines?.crossing ?? "mean";
-  const settle = (a: number, b: number) => (rule === "higher" ? Math.max(a, b) : rule === "lower" ? Math.min(a, b) : a + (b - a) / 2);
+  const settle = (a: number, b: number) =>
+    rule === "higher" ? Math.max(a, b) : rule === "lower" ? Math.min(a, b) : a + (b - a) / 2;
   const pieces = chains.flatMap((c) => piecesOf(c, merged.vertexOf)).filter((p) => !lost.has(p.a) && !lost.has(p.b));
-  const split = splitAtVertices(mesh, pieces, noise, (met) => levelFinding(met.levels, () => [met.line, lineAt(met.vertex)], met));
+  const split = splitAtVertices(mesh, pieces, noise, (met) =>
+    levelFinding(met.levels, () => [met.line, lineAt(met.vertex)], met),
+  );
   const constrainer = new Constrainer(mesh, split, (c) => settle(...c.levels), noise);
   insertAll(constrainer, split, refused);
   for (const c of constrainer.crossings) levelFinding(c.levels, () => c.pieces.map((k) => split[k]!.line), c);
@@ -74,28 +82,65 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   // 6. Compact, measure, report.
   const shots = new Int32Array(mesh.vertices).fill(-1);
   for (let i = 0; i < shotOf.length; i++) shots[merged.vertexOf[i]!] = shotOf[i]!;
-  for (const v of lost) refused.push({ what: shots[v]! >= 0 ? say`point ${pts(shots[v]!)}` : ["a breakline's place"], why: ["it has no triangle"] });
-  return { ...finish(recipe.name, mesh, origin, shots, new Set(chains.map((c) => c.line)).size + drapedUsed, refused, sources.sums), findings };
+  for (const v of lost)
+    refused.push({
+      what: shots[v]! >= 0 ? say`point ${pts(shots[v]!)}` : ["a breakline's place"],
+      why: ["it has no triangle"],
+    });
+  return {
+    ...finish(
+      recipe.name,
+      mesh,
+      origin,
+      shots,
+      new Set(chains.map((c) => c.line)).size + drapedUsed,
+      refused,
+      sources.sums,
+    ),
+    findings,
+  };
 
   function lineAt(vertex: number): number | undefined {
-    lineOfVertex ??= new Map(pieces.flatMap((p) => [[p.a, p.line], [p.b, p.line]]));
+    lineOfVertex ??= new Map(
+      pieces.flatMap((p) => [
+        [p.a, p.line],
+        [p.b, p.line],
+      ]),
+    );
     return lineOfVertex.get(vertex);
   }
 
-  function levelFinding(levels: [number, number], lineIndices: () => (number | undefined)[], at: { x: number; y: number }): void {
+  function levelFinding(
+    levels: [number, number],
+    lineIndices: () => (number | undefined)[],
+    at: { x: number; y: number },
+  ): void {
     if (!(Math.abs(levels[0] - levels[1]) > tolerance.crossing)) return;
     const known = [...new Set(lineIndices())].filter((l): l is number => l !== undefined);
-    const what = known.length > 1 ? say`Breaklines ${{ line: known[0]! }} and ${{ line: known[1]! }} cross` : say`Breakline ${{ line: known[0]! }} passes a point`;
+    const what =
+      known.length > 1
+        ? say`Breaklines ${{ line: known[0]! }} and ${{ line: known[1]! }} cross`
+        : say`Breakline ${{ line: known[0]! }} passes a point`;
     const place: [number, number] = [origin[0] + at.x, origin[1] + at.y];
     const words = say` at levels ${lengthText(levels[0], unit)} and ${lengthText(levels[1], unit)}, ${lengthText(Math.abs(levels[0] - levels[1]), unit)} apart.`;
-    findings.push(notice("breaklines-cross", "warning", [...what, ...words], {
-      lines: known, at: place, data: { levels: [...levels], surface: recipe.name },
-      subject: `${recipe.name}: ${known.map((l) => lines[l]!.key).join(" and ")} at ${place.map((x) => x.toFixed(3)).join(" ")}`,
-    }));
+    findings.push(
+      notice("breaklines-cross", "warning", [...what, ...words], {
+        lines: known,
+        at: place,
+        data: { levels: [...levels], surface: recipe.name },
+        subject: `${recipe.name}: ${known.map((l) => lines[l]!.key).join(" and ")} at ${place.map((x) => x.toFixed(3)).join(" ")}`,
+      }),
+    );
   }
 
   /** Adds the draped lines to the finished mesh; a copy of it gives the levels. */
-  function drape(mesh: TriMesh, indices: number[], before: PieceEnds[], origin: [number, number], noise: number): number {
+  function drape(
+    mesh: TriMesh,
+    indices: number[],
+    before: PieceEnds[],
+    origin: [number, number],
+    noise: number,
+  ): number {
     const { xyz, starts } = sources.chains;
     const base = copyOf(mesh);
     const levelAt = (x: number, y: number) => {
@@ -105,22 +150,29 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
     const added: PieceEnds[] = [];
     let used = 0;
     for (const index of indices) {
-      let previous = -1, outside = false;
+      let previous = -1,
+        outside = false;
       for (let i = starts[index]!; i < starts[index + 1]!; i++) {
-        const px = xyz[3 * i]! - origin[0], py = xyz[3 * i + 1]! - origin[1];
+        const px = xyz[3 * i]! - origin[0],
+          py = xyz[3 * i + 1]! - origin[1];
         const v = vertexAt(mesh, px, py, levelAt, tolerance.coincident);
         if (v < 0) outside = true;
         else if (previous >= 0 && v !== previous) added.push({ a: previous, b: v, line: index });
         previous = v;
       }
-      if (outside) refused.push({ what: say`breakline ${{ line: index }}`, why: ["a part of it lies outside the surface"] });
+      if (outside)
+        refused.push({ what: say`breakline ${{ line: index }}`, why: ["a part of it lies outside the surface"] });
       if (added.at(-1)?.line === index) used++;
     }
     const pieces = splitAtVertices(mesh, added, noise, () => undefined);
     const all = before.concat(pieces);
     const isDraped = (k: number) => k >= before.length;
-    const constrainer = new Constrainer(mesh, all, (c: Crossing) =>
-      isDraped(c.pieces[1]) ? levelAt(c.x, c.y) : c.levels[1], noise);
+    const constrainer = new Constrainer(
+      mesh,
+      all,
+      (c: Crossing) => (isDraped(c.pieces[1]) ? levelAt(c.x, c.y) : c.levels[1]),
+      noise,
+    );
     insertAll(constrainer, all, refused, before.length);
     return used;
   }
@@ -128,7 +180,8 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
 
 /** The lines that a recipe takes as breaklines, by their places in the list. */
 export function breaklinesOf(recipe: SurfaceRecipe, lines: readonly Line[]): { draped: number[]; fixed: number[] } {
-  const named = (recipe.breaklines?.codes ?? []).map(wildcard), of = { draped: [] as number[], fixed: [] as number[] };
+  const named = (recipe.breaklines?.codes ?? []).map(wildcard),
+    of = { draped: [] as number[], fixed: [] as number[] };
   lines.forEach((line, index) => {
     const kind = line.entry.breakline ?? "none";
     if (kind !== "none" && named.some((is) => is(line.code))) of[kind].push(index);
@@ -150,7 +203,8 @@ function withoutDraped(s: Chosen, lines: readonly Line[], draped: number[], fixe
 
 /** A whole-numbered place near the points, so that most offsets from it are exact. */
 function originOf(s: Chosen): [number, number] {
-  let e = Infinity, n = Infinity;
+  let e = Infinity,
+    n = Infinity;
   for (let k = 0; k < s.points.length; k++) {
     if (s.e[k]! < e) e = s.e[k]!;
     if (s.n[k]! < n) n = s.n[k]!;
@@ -175,13 +229,17 @@ class VertexList {
   /** Rising, so that a shot is found among them by halving. */
   private readonly points: Int32Array;
 
-  constructor(private readonly chosen: Chosen, private readonly origin: [number, number]) {
+  constructor(
+    private readonly chosen: Chosen,
+    private readonly origin: [number, number],
+  ) {
     this.points = chosen.points;
   }
 
   private vertexOf(shot: number): number | undefined {
     const { points } = this;
-    let lo = 0, hi = points.length;
+    let lo = 0,
+      hi = points.length;
     while (lo < hi) {
       const mid = (lo + hi) >> 1;
       if (points[mid]! < shot) lo = mid + 1;
@@ -202,9 +260,18 @@ class VertexList {
 
   /** Offsets from the origin, levels, and the shot at each vertex. */
   arrays() {
-    const { chosen: c, points, extra, origin: [oe, on] } = this;
-    const chosen = points.length, n = chosen + this.extraShots.length;
-    const x = new Float64Array(n), y = new Float64Array(n), z = new Float64Array(n), shots = new Int32Array(n);
+    const {
+      chosen: c,
+      points,
+      extra,
+      origin: [oe, on],
+    } = this;
+    const chosen = points.length,
+      n = chosen + this.extraShots.length;
+    const x = new Float64Array(n),
+      y = new Float64Array(n),
+      z = new Float64Array(n),
+      shots = new Int32Array(n);
     for (let i = 0; i < chosen; i++) {
       x[i] = c.e[i]! - oe;
       y[i] = c.n[i]! - on;
@@ -224,24 +291,46 @@ class VertexList {
 function piecesOf(chain: { line: number; places: number[] }, vertexOf: Int32Array): PieceEnds[] {
   const pieces: PieceEnds[] = [];
   for (let i = 1; i < chain.places.length; i++) {
-    const a = vertexOf[chain.places[i - 1]!]!, b = vertexOf[chain.places[i]!]!;
+    const a = vertexOf[chain.places[i - 1]!]!,
+      b = vertexOf[chain.places[i]!]!;
     if (a !== b) pieces.push({ a, b, line: chain.line });
   }
   return pieces;
 }
 
-interface Passed { vertex: number; levels: [number, number]; line: number; x: number; y: number }
+interface Passed {
+  vertex: number;
+  levels: [number, number];
+  line: number;
+  x: number;
+  y: number;
+}
 
-/** Cuts pieces at vertices that stand on them; there the breakline takes the vertex's level, and both levels are told. */
-function splitAtVertices(mesh: TriMesh, pieces: PieceEnds[], noise: number, told: (passed: Passed) => void): PieceEnds[] {
+/**
+ * Cuts pieces at vertices that stand on them; there the breakline takes the vertex's level, and both levels are told.
+ */
+function splitAtVertices(
+  mesh: TriMesh,
+  pieces: PieceEnds[],
+  noise: number,
+  told: (passed: Passed) => void,
+): PieceEnds[] {
   const finder = new Constrainer(mesh, pieces, () => NaN);
   const out: PieceEnds[] = [];
   const passed: Passed[] = [];
   for (const p of pieces) {
     let from = p.a;
     for (const w of finder.verticesOn(p.a, p.b, noise)) {
-      const t = Math.hypot(mesh.x[w]! - mesh.x[p.a]!, mesh.y[w]! - mesh.y[p.a]!) / Math.hypot(mesh.x[p.b]! - mesh.x[p.a]!, mesh.y[p.b]! - mesh.y[p.a]!);
-      passed.push({ vertex: w, levels: [mesh.z[p.a]! + t * (mesh.z[p.b]! - mesh.z[p.a]!), mesh.z[w]!], line: p.line, x: mesh.x[w]!, y: mesh.y[w]! });
+      const t =
+        Math.hypot(mesh.x[w]! - mesh.x[p.a]!, mesh.y[w]! - mesh.y[p.a]!) /
+        Math.hypot(mesh.x[p.b]! - mesh.x[p.a]!, mesh.y[p.b]! - mesh.y[p.a]!);
+      passed.push({
+        vertex: w,
+        levels: [mesh.z[p.a]! + t * (mesh.z[p.b]! - mesh.z[p.a]!), mesh.z[w]!],
+        line: p.line,
+        x: mesh.x[w]!,
+        y: mesh.y[w]!,
+      });
       out.push({ a: from, b: w, line: p.line });
       from = w;
     }
@@ -258,15 +347,18 @@ function splitAtVertices(mesh: TriMesh, pieces: PieceEnds[], noise: number, told
 
 function insertAll(constrainer: Constrainer, pieces: PieceEnds[], refused: Refused[], from = 0): void {
   for (let k = from; k < pieces.length; k++) {
-    if (!constrainer.insert(k)) refused.push({ what: say`breakline ${{ line: pieces[k]!.line }}`, why: ["a piece of it could not be followed"] });
+    if (!constrainer.insert(k))
+      refused.push({ what: say`breakline ${{ line: pieces[k]!.line }}`, why: ["a piece of it could not be followed"] });
   }
-  // A crossing's place is rounded, so that the pieces bend there by as much: what that leaves not quite Delaunay is put right exactly.
+  // A crossing's place is rounded, so that the pieces bend there by as much: what that leaves not quite Delaunay is put
+  // right exactly.
   if (constrainer.crossings.length) constrainer.mesh.legalizeAll();
 }
 
 /** Puts a vertex that the bare triangulation left out where it belongs. False when it lies outside. */
 function insertVertex(mesh: TriMesh, v: number): boolean {
-  const x = mesh.x[v]!, y = mesh.y[v]!;
+  const x = mesh.x[v]!,
+    y = mesh.y[v]!;
   const h = mesh.locate(x, y);
   if (h < 0) return false;
   for (const c of [h, h - (h % 3), h - (h % 3) + 1, h - (h % 3) + 2]) {
@@ -281,7 +373,13 @@ function insertVertex(mesh: TriMesh, v: number): boolean {
 }
 
 /** The vertex at a place, made if there is none within the tolerance; −1 outside the mesh. */
-function vertexAt(mesh: TriMesh, x: number, y: number, levelAt: (x: number, y: number) => number, tolerance: number): number {
+function vertexAt(
+  mesh: TriMesh,
+  x: number,
+  y: number,
+  levelAt: (x: number, y: number) => number,
+  tolerance: number,
+): number {
   const h = mesh.locate(x, y);
   if (h < 0) return -1;
   const t = h - (h % 3);
@@ -296,23 +394,38 @@ function vertexAt(mesh: TriMesh, x: number, y: number, levelAt: (x: number, y: n
 }
 
 function copyOf(mesh: TriMesh): TriMesh {
-  const used = 3 * mesh.triangles, n = mesh.vertices;
+  const used = 3 * mesh.triangles,
+    n = mesh.vertices;
   return new (mesh.constructor as typeof TriMesh)(
-    mesh.x.slice(0, n), mesh.y.slice(0, n), mesh.z.slice(0, n), mesh.tri.slice(0, used), mesh.twin.slice(0, used),
+    mesh.x.slice(0, n),
+    mesh.y.slice(0, n),
+    mesh.z.slice(0, n),
+    mesh.tri.slice(0, used),
+    mesh.twin.slice(0, used),
   );
 }
 
 function coincidentFindings(
-  groups: number[][], shots: Int32Array, at: { x: Float64Array; y: Float64Array; z: Float64Array; origin: [number, number] }, tolerance: Tolerances, unit: Unit, findings: Noticed[],
+  groups: number[][],
+  shots: Int32Array,
+  at: { x: Float64Array; y: Float64Array; z: Float64Array; origin: [number, number] },
+  tolerance: Tolerances,
+  unit: Unit,
+  findings: Noticed[],
 ): void {
   for (const group of groups) {
     const points = [...new Set(group.map((i) => shots[i]!).filter((s) => s >= 0))];
     if (points.length < 2) continue;
-    const levels = group.map((i) => at.z[i]!), apart = Math.max(...levels) - Math.min(...levels);
+    const levels = group.map((i) => at.z[i]!),
+      apart = Math.max(...levels) - Math.min(...levels);
     const first = group.find((i) => shots[i] === points[0])!;
     const words = say`Points ${pts(points, Infinity)} stand at one place${apart > 0 ? `, ${lengthText(apart, unit)} apart in level` : ""}; the surface takes their mean.`;
-    findings.push(notice("coincident", apart > tolerance.crossing ? "warning" : "note", words, {
-      points, at: [at.origin[0] + at.x[first]!, at.origin[1] + at.y[first]!], data: { apart },
-    }));
+    findings.push(
+      notice("coincident", apart > tolerance.crossing ? "warning" : "note", words, {
+        points,
+        at: [at.origin[0] + at.x[first]!, at.origin[1] + at.y[first]!],
+        data: { apart },
+      }),
+    );
   }
 }

@@ -23,15 +23,23 @@ export class SurfaceReader {
   /** Level and slope at east, north; undefined where there is no triangle. */
   at(e: number, n: number): Underfoot | undefined {
     const { surface: s } = this;
-    const px = e - s.origin[0], py = n - s.origin[1];
+    const px = e - s.origin[0],
+      py = n - s.origin[1];
     const t = this.find(px, py);
     if (t < 0) return undefined;
     this.last = t;
-    const a = s.tri[t]!, b = s.tri[t + 1]!, c = s.tri[t + 2]!;
-    const bx = s.x[b]! - s.x[a]!, by = s.y[b]! - s.y[a]!, bz = s.z[b]! - s.z[a]!;
-    const cx = s.x[c]! - s.x[a]!, cy = s.y[c]! - s.y[a]!, cz = s.z[c]! - s.z[a]!;
+    const a = s.tri[t]!,
+      b = s.tri[t + 1]!,
+      c = s.tri[t + 2]!;
+    const bx = s.x[b]! - s.x[a]!,
+      by = s.y[b]! - s.y[a]!,
+      bz = s.z[b]! - s.z[a]!;
+    const cx = s.x[c]! - s.x[a]!,
+      cy = s.y[c]! - s.y[a]!,
+      cz = s.z[c]! - s.z[a]!;
     const det = bx * cy - by * cx;
-    const gx = (bz * cy - by * cz) / det, gy = (bx * cz - bz * cx) / det;
+    const gx = (bz * cy - by * cz) / det,
+      gy = (bx * cz - bz * cx) / det;
     const level = s.z[a]! + gx * (px - s.x[a]!) + gy * (py - s.y[a]!);
     const slope = Math.hypot(gx, gy);
     const fall = slope === 0 ? NaN : (Math.atan2(-gx, -gy) + 2 * Math.PI) % (2 * Math.PI);
@@ -42,11 +50,14 @@ export class SurfaceReader {
   private find(px: number, py: number): number {
     const { x, y, tri, twin } = this.surface;
     if (tri.length === 0) return -1;
-    let t = this.last, started = false;
+    let t = this.last,
+      started = false;
     for (let steps = 0; steps < tri.length; steps++) {
       let across = -2;
       for (let k = 0; k < 3 && across < 0; k++) {
-        const h = t + ((k + steps) % 3), a = tri[h]!, b = tri[next(h)]!;
+        const h = t + ((k + steps) % 3),
+          a = tri[h]!,
+          b = tri[next(h)]!;
         if (side(x[a]!, y[a]!, x[b]!, y[b]!, px, py) < 0) across = twin[h]!;
       }
       if (across === -2) return t;
@@ -63,8 +74,9 @@ export class SurfaceReader {
   }
 
   /**
-   * The side of the outline that is met first on the way due east, when the place is within; −1 when it is outside: the way then leaves the
-   * ground before it enters, or meets none. Each side holds its southern end and not its northern, so that a corner counts once.
+   * The side of the outline that is met first on the way due east, when the place is within; −1 when it is outside: the
+   * way then leaves the ground before it enters, or meets none. Each side holds its southern end and not its northern,
+   * so that a corner counts once.
    */
   private sideToTheEast(px: number, py: number): number {
     const { x, y, tri, twin } = this.surface;
@@ -72,14 +84,20 @@ export class SurfaceReader {
       const edges: number[] = [];
       for (let h = 0; h < tri.length; h++) if (twin[h]! === -1) edges.push(h);
       const box = (k: number): [number, number, number, number] => {
-        const a = tri[edges[k]!]!, b = tri[next(edges[k]!)]!;
+        const a = tri[edges[k]!]!,
+          b = tri[next(edges[k]!)]!;
         return [Math.min(x[a]!, x[b]!), Math.min(y[a]!, y[b]!), Math.max(x[a]!, x[b]!), Math.max(y[a]!, y[b]!)];
       };
       this.outline = { edges, index: boxIndex(edges.length, box) };
     }
-    let nearest = -1, least = Infinity, within = 0;
+    let nearest = -1,
+      least = Infinity,
+      within = 0;
     for (const k of this.outline.index.search(px, py, Infinity, py)) {
-      const h = this.outline.edges[k]!, a = tri[h]!, b = tri[next(h)]!, up = y[b]! > y[a]!;
+      const h = this.outline.edges[k]!,
+        a = tri[h]!,
+        b = tri[next(h)]!,
+        up = y[b]! > y[a]!;
       if (y[a]! <= py === y[b]! <= py) continue;
       const on = side(x[a]!, y[a]!, x[b]!, y[b]!, px, py);
       // West of the side, or on it: on its left when it goes up.
@@ -96,13 +114,15 @@ export class SurfaceReader {
     for (let t = 0; t < tri.length; t += 3) {
       let inside = true;
       for (let h = t; inside && h < t + 3; h++) {
-        const a = tri[h]!, b = tri[next(h)]!;
+        const a = tri[h]!,
+          b = tri[next(h)]!;
         // Plain arithmetic rules most triangles out at once; the exact test decides the rest.
-        inside = (x[b]! - x[a]!) * (py - y[a]!) - (y[b]! - y[a]!) * (px - x[a]!) >= -1e-6 && side(x[a]!, y[a]!, x[b]!, y[b]!, px, py) >= 0;
+        inside =
+          (x[b]! - x[a]!) * (py - y[a]!) - (y[b]! - y[a]!) * (px - x[a]!) >= -1e-6 &&
+          side(x[a]!, y[a]!, x[b]!, y[b]!, px, py) >= 0;
       }
       if (inside) return t;
     }
     return -1;
   }
 }
-

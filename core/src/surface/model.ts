@@ -12,7 +12,12 @@ export interface SurfaceRecipe {
   surface?: string;
 }
 
-export interface ContoursRecipe { surface: string; interval: number; index?: number; base?: number }
+export interface ContoursRecipe {
+  surface: string;
+  interval: number;
+  index?: number;
+  base?: number;
+}
 
 export interface Surface {
   name: string;
@@ -31,7 +36,10 @@ export interface Surface {
   point: Int32Array;
 }
 
-export interface Refused { what: Word<number, number>[]; why: Word<number, number>[] }
+export interface Refused {
+  what: Word<number, number>[];
+  why: Word<number, number>[];
+}
 
 export interface SurfaceReport {
   name: string;
@@ -48,4 +56,8 @@ export interface SurfaceReport {
   refused: Refused[];
 }
 
-export interface BuiltSurface { surface: Surface; report: SurfaceReport; findings: Noticed[] }
+export interface BuiltSurface {
+  surface: Surface;
+  report: SurfaceReport;
+  findings: Noticed[];
+}

@@ -9,18 +9,38 @@ import { writeFile } from "../../src/job/files";
 import { derive, type Row } from "../job";
 
 const rows: Row[] = [
-  { number: "1", e: 3000.125, n: 7000.25, z: 92.5, code: "TOP" }, { number: "2", e: 3020.5, n: 7004.0, z: 93.25, code: "TOP via" }, { number: "3", e: 3040.5, n: 7000.75, z: 94, code: "TOP" },
-  { number: "4", e: 3005, n: 7030, z: 99, code: 'SPOT; by the "gate", é 水 ⌀' }, { number: "5", e: 3035, n: 7032, z: 97.5, code: "BED" }, { number: "6", e: 3045, n: 7036, z: 96.5, code: "BED" }, { number: "7", e: 3040, n: 7044, code: "BED loop" },
+  { number: "1", e: 3000.125, n: 7000.25, z: 92.5, code: "TOP" },
+  { number: "2", e: 3020.5, n: 7004.0, z: 93.25, code: "TOP via" },
+  { number: "3", e: 3040.5, n: 7000.75, z: 94, code: "TOP" },
+  { number: "4", e: 3005, n: 7030, z: 99, code: 'SPOT; by the "gate", é 水 ⌀' },
+  { number: "5", e: 3035, n: 7032, z: 97.5, code: "BED" },
+  { number: "6", e: 3045, n: 7036, z: 96.5, code: "BED" },
+  { number: "7", e: 3040, n: 7044, code: "BED loop" },
 ];
-const { state, derived } = derive(rows, { name: "Plot", surfaces: [{ name: "ground", breaklines: { codes: ["*"] } }], contours: [{ surface: "ground", interval: 1 }], sets: [{ name: "tops", rule: { codes: ["TOP"] } }] });
+const { state, derived } = derive(rows, {
+  name: "Plot",
+  surfaces: [{ name: "ground", breaklines: { codes: ["*"] } }],
+  contours: [{ surface: "ground", interval: 1 }],
+  sets: [{ name: "tops", rule: { codes: ["TOP"] } }],
+});
 const dxf = writeFile({ file: "a.dxf", format: "dxf" }, state, derived);
 
 describe("DXF", () => {
   const parsed = new DxfParser().parseSync(dxf)!;
-  const of = (type: string) => parsed.entities.filter((e) => e.type === type) as unknown as { layer: string; vertices: { x: number; y: number; z: number }[]; position: { x: number; y: number; z: number }; text: string; shape?: boolean; elevation?: number }[];
+  const of = (type: string) =>
+    parsed.entities.filter((e) => e.type === type) as unknown as {
+      layer: string;
+      vertices: { x: number; y: number; z: number }[];
+      position: { x: number; y: number; z: number };
+      text: string;
+      shape?: boolean;
+      elevation?: number;
+    }[];
 
   test("points, 3D polylines, contours and labels at their exact places, on the layers of the book", () => {
-    expect(of("POINT").map((p) => [p.position.x, p.position.y, p.position.z])).toEqual(rows.map((r) => [r.e, r.n, r.z ?? 0]));
+    expect(of("POINT").map((p) => [p.position.x, p.position.y, p.position.z])).toEqual(
+      rows.map((r) => [r.e, r.n, r.z ?? 0]),
+    );
     const top = of("POLYLINE").find((p) => p.layer === "TOP")!;
     expect(top.vertices[0]).toMatchObject({ x: 3000.125, y: 7000.25, z: 92.5 });
     expect(top.vertices.at(-1)).toMatchObject({ x: 3040.5, y: 7000.75, z: 94 });
@@ -30,7 +50,9 @@ describe("DXF", () => {
     if (!contours.ok) throw contours.refusal;
     expect(of("LWPOLYLINE").filter((p) => p.layer.startsWith("CONTOURS"))).toHaveLength(contours.value.level.length);
     expect(of("LWPOLYLINE").map((p) => p.layer)).toEqual(expect.arrayContaining(["TOP-PLAN", "BED-PLAN"]));
-    expect(Object.keys(parsed.tables.layer.layers)).toEqual(expect.arrayContaining(["TOP", "BED", "SPOT", "CONTOURS-ground", "POINT-NUMBERS"]));
+    expect(Object.keys(parsed.tables.layer.layers)).toEqual(
+      expect.arrayContaining(["TOP", "BED", "SPOT", "CONTOURS-ground", "POINT-NUMBERS"]),
+    );
     expect(of("TEXT").map((t) => t.text)).toEqual(expect.arrayContaining(["1", "7"]));
   });
 
@@ -38,12 +60,20 @@ describe("DXF", () => {
     const folder = fs.mkdtempSync(path.join(os.tmpdir(), "dxf-"));
     const file = path.join(folder, "a.dxf");
     fs.writeFileSync(file, dxf);
-    const audit = execFileSync("/usr/bin/python3", ["-c", `
+    const audit = execFileSync(
+      "/usr/bin/python3",
+      [
+        "-c",
+        `
 import ezdxf, sys, json
 doc = ezdxf.readfile(sys.argv[1])
 a = doc.audit()
 print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [str(e.message) for e in a.fixes], "version": doc.dxfversion, "units": doc.units,
-  "texts": [t.dxf.text for t in doc.modelspace().query("TEXT")], "color": doc.layers.get("TOP").rgb}))`, file], { encoding: "utf8" });
+  "texts": [t.dxf.text for t in doc.modelspace().query("TEXT")], "color": doc.layers.get("TOP").rgb}))`,
+        file,
+      ],
+      { encoding: "utf8" },
+    );
     const report = JSON.parse(audit);
     expect(report).toMatchObject({ errors: [], fixes: [], version: "AC1021", units: 6 });
     expect(report.texts).toContain('SPOT; by the "gate", é 水 ⌀');
@@ -53,24 +83,58 @@ print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [str(e.message)
     const info = execFileSync("ogrinfo", ["-al", "-so", file], { encoding: "utf8" });
     const count = Number(/Feature Count: (\d+)/.exec(info)![1]);
     // Of a block GDAL gives each of its strokes.
-    expect(count).toBeGreaterThanOrEqual(of("POINT").length + of("POLYLINE").length + of("LWPOLYLINE").length + of("TEXT").length + of("INSERT").length);
+    expect(count).toBeGreaterThanOrEqual(
+      of("POINT").length + of("POLYLINE").length + of("LWPOLYLINE").length + of("TEXT").length + of("INSERT").length,
+    );
     fs.rmSync(folder, { recursive: true });
   });
 
   test("arcs are arcs, styles are line types and marks, symbols are blocks with attributes: as ezdxf reads them", () => {
-    const book = { codes: [
-      { code: "FENCE", kind: "line" as const, style: "posts" }, { code: "PATH", kind: "line" as const, style: "dash" }, { code: "WALL", kind: "line" as const, style: "stones" },
-      { code: "TREE", symbol: "tree", size: { attribute: "spread" }, rotation: { fixed: 30 }, attributes: [{ name: "spread", type: "number" as const, unit: "m" }], label: "⌀ {spread:1}" },
-    ] };
-    const ring: Row[] = [[10, 0], [0, 10], [-10, 0]].map(([e, n], k) => ({ number: `R${k}`, e: 100 + e!, n: 50 + n!, z: 5, code: `PATH via${k === 2 ? " loop" : ""}` }));
+    const book = {
+      codes: [
+        { code: "FENCE", kind: "line" as const, style: "posts" },
+        { code: "PATH", kind: "line" as const, style: "dash" },
+        { code: "WALL", kind: "line" as const, style: "stones" },
+        {
+          code: "TREE",
+          symbol: "tree",
+          size: { attribute: "spread" },
+          rotation: { fixed: 30 },
+          attributes: [{ name: "spread", type: "number" as const, unit: "m" }],
+          label: "⌀ {spread:1}",
+        },
+      ],
+    };
+    const ring: Row[] = [
+      [10, 0],
+      [0, 10],
+      [-10, 0],
+    ].map(([e, n], k) => ({
+      number: `R${k}`,
+      e: 100 + e!,
+      n: 50 + n!,
+      z: 5,
+      code: `PATH via${k === 2 ? " loop" : ""}`,
+    }));
     const all: Row[] = [
-      ...ring, { number: "F1", e: 0, n: 0, z: 1, code: "FENCE" }, { number: "F2", e: 20, n: 10, z: 2, code: "FENCE via" }, { number: "F3", e: 40, n: 0, z: 3, code: "FENCE" },
-      { number: "W1", e: 0, n: 80, z: 1, code: "WALL" }, { number: "W2", e: 30, n: 80, z: 1, code: "WALL" }, { number: "T1", e: 60, n: 60, z: 4.25, code: "TREE 6; old" },
+      ...ring,
+      { number: "F1", e: 0, n: 0, z: 1, code: "FENCE" },
+      { number: "F2", e: 20, n: 10, z: 2, code: "FENCE via" },
+      { number: "F3", e: 40, n: 0, z: 3, code: "FENCE" },
+      { number: "W1", e: 0, n: 80, z: 1, code: "WALL" },
+      { number: "W2", e: 30, n: 80, z: 1, code: "WALL" },
+      { number: "T1", e: 60, n: 60, z: 4.25, code: "TREE 6; old" },
     ];
     const job = derive(all, { codeBook: book, drawing: { scale: 500 } });
-    const folder = fs.mkdtempSync(path.join(os.tmpdir(), "dxf-")), file = path.join(folder, "b.dxf");
+    const folder = fs.mkdtempSync(path.join(os.tmpdir(), "dxf-")),
+      file = path.join(folder, "b.dxf");
     fs.writeFileSync(file, writeFile({ file: "b.dxf", format: "dxf" }, job.state, job.derived));
-    const read = JSON.parse(execFileSync("/usr/bin/python3", ["-c", `
+    const read = JSON.parse(
+      execFileSync(
+        "/usr/bin/python3",
+        [
+          "-c",
+          `
 import ezdxf, sys, json
 doc = ezdxf.readfile(sys.argv[1]); m = doc.modelspace(); a = doc.audit()
 arcs = {p.dxf.layer: [[v.dxf.center.x, v.dxf.center.y, v.dxf.radius, (v.dxf.end_angle - v.dxf.start_angle) % 360] for v in p.virtual_entities() if v.dxftype() == "ARC"] for p in m.query("LWPOLYLINE")}
@@ -79,18 +143,51 @@ for i in m.query("INSERT"): inserts.setdefault(i.dxf.name, []).append([i.dxf.ins
 lt = doc.linetypes.get("DASH")
 print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [e.message for e in a.fixes], "arcs": arcs, "inserts": inserts, "types": {p.dxf.layer: p.dxf.linetype for p in m.query("LWPOLYLINE")},
   "dash": lt.simplified_line_pattern() if hasattr(lt, "simplified_line_pattern") else [], "off": [l.dxf.name for l in doc.layers if l.is_off()], "notes": [[t.dxf.text, t.dxf.layer] for t in m.query("TEXT") if t.dxf.layer.endswith("NOTES")],
-  "walls": len(m.query('LWPOLYLINE[layer=="WALL-PLAN"]')), "strokes": len(doc.blocks.get("SYMBOL-TREE"))}))`, file], { encoding: "utf8" }));
+  "walls": len(m.query('LWPOLYLINE[layer=="WALL-PLAN"]')), "strokes": len(doc.blocks.get("SYMBOL-TREE"))}))`,
+          file,
+        ],
+        { encoding: "utf8" },
+      ),
+    );
     fs.rmSync(folder, { recursive: true });
-    expect(read).toMatchObject({ errors: [], fixes: [], walls: 2, notes: [["⌀ 6.0", "TREE-NOTES"]], types: { "PATH-PLAN": "DASH", "FENCE-PLAN": "BYLAYER" } });
+    expect(read).toMatchObject({
+      errors: [],
+      fixes: [],
+      walls: 2,
+      notes: [["⌀ 6.0", "TREE-NOTES"]],
+      types: { "PATH-PLAN": "DASH", "FENCE-PLAN": "BYLAYER" },
+    });
     // The full circle in two halves, the fence's arc through its three shots.
-    for (const [e, n, radius, turn] of read.arcs["PATH-PLAN"]) expect([e, n, radius, turn]).toEqual([expect.closeTo(100, 9), expect.closeTo(50, 9), expect.closeTo(10, 9), expect.closeTo(180, 9)]);
+    for (const [e, n, radius, turn] of read.arcs["PATH-PLAN"])
+      expect([e, n, radius, turn]).toEqual([
+        expect.closeTo(100, 9),
+        expect.closeTo(50, 9),
+        expect.closeTo(10, 9),
+        expect.closeTo(180, 9),
+      ]);
     expect(read.arcs["PATH-PLAN"]).toHaveLength(2);
-    expect(read.arcs["FENCE-PLAN"]).toEqual([[expect.closeTo(20, 9), expect.closeTo(-15, 9), expect.closeTo(25, 9), expect.closeTo(2 * (Math.asin(20 / 25) * 180) / Math.PI, 9)]]);
+    expect(read.arcs["FENCE-PLAN"]).toEqual([
+      [
+        expect.closeTo(20, 9),
+        expect.closeTo(-15, 9),
+        expect.closeTo(25, 9),
+        expect.closeTo((2 * (Math.asin(20 / 25) * 180)) / Math.PI, 9),
+      ],
+    ]);
     // Posts stand on the arc's chords, every 5 mm of paper: 2.5 m at 1:500.
     const posts = read.inserts["MARK-POSTS"] as [number, number, number][];
     expect(posts.length).toBe(Math.floor((job.derived.lines.find((l) => l.code === "FENCE")!.length - 1.25) / 2.5) + 1);
-    for (const [e, n, scale] of posts) expect([Math.abs(Math.hypot(e - 20, n + 15) - 25) < 0.011, scale]).toEqual([true, 0.5]);
-    expect(read.inserts["SYMBOL-TREE"]).toEqual([[60, 60, expect.closeTo(6, 5), -30, { NUMBER: "T1", CODE: "TREE", ELEVATION: "4.25", DESCRIPTION: "TREE 6; old" }]]);
+    for (const [e, n, scale] of posts)
+      expect([Math.abs(Math.hypot(e - 20, n + 15) - 25) < 0.011, scale]).toEqual([true, 0.5]);
+    expect(read.inserts["SYMBOL-TREE"]).toEqual([
+      [
+        60,
+        60,
+        expect.closeTo(6, 5),
+        -30,
+        { NUMBER: "T1", CODE: "TREE", ELEVATION: "4.25", DESCRIPTION: "TREE 6; old" },
+      ],
+    ]);
     expect(read.strokes).toBeGreaterThan(9);
     expect(read.off).toEqual(expect.arrayContaining(["POINT-NUMBERS", "POINT-DESCRIPTIONS"]));
   });
@@ -110,14 +207,40 @@ print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [e.message for 
 
 describe("points as text", () => {
   test("columns, order, rounding, quoting and sets", () => {
-    expect(writeFile({ file: "p.csv", format: "csv", columns: ["number", "easting", "elevation", "code", "note"], decimals: 2, delimiter: ";", points: "4, 7" }, state, derived)).toBe(
-      'number;easting;elevation;code;note\n4;3005.00;99.00;SPOT;"by the ""gate"", é 水 ⌀"\n7;3040.00;;BED;\n');
-    expect(writeFile({ file: "p.csv", format: "csv", columns: ["number"], points: "tops", header: false }, state, derived)).toBe("1\n2\n3\n");
-    expect(writeFile({ file: "p.csv", format: "csv", columns: ["number"], points: "*ground", header: false }, state, derived)).toBe("1\n2\n3\n4\n5\n6\n");
+    expect(
+      writeFile(
+        {
+          file: "p.csv",
+          format: "csv",
+          columns: ["number", "easting", "elevation", "code", "note"],
+          decimals: 2,
+          delimiter: ";",
+          points: "4, 7",
+        },
+        state,
+        derived,
+      ),
+    ).toBe('number;easting;elevation;code;note\n4;3005.00;99.00;SPOT;"by the ""gate"", é 水 ⌀"\n7;3040.00;;BED;\n');
+    expect(
+      writeFile({ file: "p.csv", format: "csv", columns: ["number"], points: "tops", header: false }, state, derived),
+    ).toBe("1\n2\n3\n");
+    expect(
+      writeFile(
+        { file: "p.csv", format: "csv", columns: ["number"], points: "*ground", header: false },
+        state,
+        derived,
+      ),
+    ).toBe("1\n2\n3\n4\n5\n6\n");
   });
 
   test("a file whose contours could not be made is refused with the reason", () => {
-    const bad = { ...state, surfaces: [{ name: "ground", points: "nothing" }], sets: [{ name: "nothing", rule: { codes: ["X"] } }] };
-    expect(() => writeFile({ file: "a.dxf", format: "dxf" }, bad, runChain(bad))).toThrow("“ground” cannot be made because surface “ground” could not be made.");
+    const bad = {
+      ...state,
+      surfaces: [{ name: "ground", points: "nothing" }],
+      sets: [{ name: "nothing", rule: { codes: ["X"] } }],
+    };
+    expect(() => writeFile({ file: "a.dxf", format: "dxf" }, bad, runChain(bad))).toThrow(
+      "“ground” cannot be made because surface “ground” could not be made.",
+    );
   });
 });

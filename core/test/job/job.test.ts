@@ -9,37 +9,74 @@ import { writeRecipe } from "../../src/job/write";
 import { summarize } from "../../src/job/summary";
 import { csvOf, derive, stateOf, type Row } from "../job";
 
-const rows: Row[] = Array.from({ length: 60 }, (_, k) => ({ number: k + 1, e: (k % 8) * 5, n: Math.floor(k / 8) * 5, z: 10 + Math.sin(k), code: k % 9 === 0 ? "TOP" : "SPOT" }));
-const parts = { surfaces: [{ name: "ground", breaklines: { codes: ["*"] } }], contours: [{ surface: "ground", interval: 0.25 }], volumes: [{ name: "v", surface: "ground", level: 10 }] };
+const rows: Row[] = Array.from({ length: 60 }, (_, k) => ({
+  number: k + 1,
+  e: (k % 8) * 5,
+  n: Math.floor(k / 8) * 5,
+  z: 10 + Math.sin(k),
+  code: k % 9 === 0 ? "TOP" : "SPOT",
+}));
+const parts = {
+  surfaces: [{ name: "ground", breaklines: { codes: ["*"] } }],
+  contours: [{ surface: "ground", interval: 0.25 }],
+  volumes: [{ name: "v", surface: "ground", level: 10 }],
+};
 
 describe("changes", () => {
   const state = stateOf(rows, parts);
-  const edit = fc.record({ place: fc.integer({ min: 0, max: rows.length - 1 }), field: fc.constantFrom("elevation" as const, "northing" as const, "description" as const, "surface" as const) }).chain((e) =>
-    fc.constantFrom(...(e.field === "surface" ? ["in", "out"] : e.field === "description" ? ["TOE", "x; y"] : [11.5, -3])).map((value) => ({ ...e, value })));
+  const edit = fc
+    .record({
+      place: fc.integer({ min: 0, max: rows.length - 1 }),
+      field: fc.constantFrom("elevation" as const, "northing" as const, "description" as const, "surface" as const),
+    })
+    .chain((e) =>
+      fc
+        .constantFrom(
+          ...(e.field === "surface" ? ["in", "out"] : e.field === "description" ? ["TOE", "x; y"] : [11.5, -3]),
+        )
+        .map((value) => ({ ...e, value })),
+    );
 
   test("a change and its inverse give the state back, and the chain follows both", () => {
     const chain = new Chain();
     const before = chain.run(state);
-    fc.assert(fc.property(fc.uniqueArray(edit, { minLength: 1, maxLength: 6, selector: (e) => `${e.place} ${e.field}` }), (edits) => {
-      const old = (e: (typeof edits)[number]) => ({ elevation: state.points.z[e.place]!, northing: state.points.n[e.place]!, description: state.points.texts[state.points.description[e.place]!]!, surface: "auto" })[e.field];
-      const change: EditableChange = { type: "points", edits: edits.map((e) => ({ id: state.points.id[e.place]!, field: e.field, old: old(e), new: e.value })) };
-      const after = applyChange(state, change);
-      // Incremental equals from nothing.
-      const incremental = chain.run(after), fresh = runChain(after);
-      expect(incremental.findings).toEqual(fresh.findings);
-      expect(incremental.volumes).toEqual(fresh.volumes);
-      expect(incremental.lines).toEqual(fresh.lines);
-      expect(incremental.contours).toEqual(fresh.contours);
-      const back = applyChange(after, inverse(change) as EditableChange);
-      expect(Array.from(back.points.z)).toEqual(Array.from(state.points.z));
-      expect(chain.run(back).volumes).toEqual(before.volumes);
-    }), { numRuns: 40 });
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(edit, { minLength: 1, maxLength: 6, selector: (e) => `${e.place} ${e.field}` }),
+        (edits) => {
+          const old = (e: (typeof edits)[number]) =>
+            ({
+              elevation: state.points.z[e.place]!,
+              northing: state.points.n[e.place]!,
+              description: state.points.texts[state.points.description[e.place]!]!,
+              surface: "auto",
+            })[e.field];
+          const change: EditableChange = {
+            type: "points",
+            edits: edits.map((e) => ({ id: state.points.id[e.place]!, field: e.field, old: old(e), new: e.value })),
+          };
+          const after = applyChange(state, change);
+          // Incremental equals from nothing.
+          const incremental = chain.run(after),
+            fresh = runChain(after);
+          expect(incremental.findings).toEqual(fresh.findings);
+          expect(incremental.volumes).toEqual(fresh.volumes);
+          expect(incremental.lines).toEqual(fresh.lines);
+          expect(incremental.contours).toEqual(fresh.contours);
+          const back = applyChange(after, inverse(change) as EditableChange);
+          expect(Array.from(back.points.z)).toEqual(Array.from(state.points.z));
+          expect(chain.run(back).volumes).toEqual(before.volumes);
+        },
+      ),
+      { numRuns: 40 },
+    );
   });
 
   test("a note leaves the surface as it is; an elevation builds it again", () => {
     const chain = new Chain();
     const first = chain.run(state).surfaces[0]!;
-    const set = (field: "note" | "elevation", old: string | number, value: string | number) => chain.run(applyChange(state, { type: "points", edits: [{ id: 5, field, old, new: value }] })).surfaces[0]!;
+    const set = (field: "note" | "elevation", old: string | number, value: string | number) =>
+      chain.run(applyChange(state, { type: "points", edits: [{ id: 5, field, old, new: value }] })).surfaces[0]!;
     const noted = set("note", "", "seen");
     expect(first.ok && noted.ok && noted.value === first.value).toBe(true);
     const moved = set("elevation", state.points.z[4]!, 3);
@@ -47,26 +84,54 @@ describe("changes", () => {
   });
 
   test("old data, a taken number and a point that is gone are refused", () => {
-    const points = (id: number, field: "elevation" | "number", old: string | number, value: string | number): EditableChange => ({ type: "points", edits: [{ id, field, old, new: value }] });
-    expect(() => applyChange(state, points(1, "elevation", 99, 5))).toThrow("The elevation of point 1 was changed meanwhile");
+    const points = (
+      id: number,
+      field: "elevation" | "number",
+      old: string | number,
+      value: string | number,
+    ): EditableChange => ({ type: "points", edits: [{ id, field, old, new: value }] });
+    expect(() => applyChange(state, points(1, "elevation", 99, 5))).toThrow(
+      "The elevation of point 1 was changed meanwhile",
+    );
     expect(() => applyChange(state, points(1, "number", "1", "2"))).toThrow("Point 2 is there already");
     expect(() => applyChange(state, points(999, "elevation", 1, 2))).toThrow("not in this job any more");
-    expect(() => applyChange(state, { type: "named", part: "volumes", name: "v", old: { name: "v", surface: "ground", level: 9 }, new: null })).toThrow("“v” was changed meanwhile");
+    expect(() =>
+      applyChange(state, {
+        type: "named",
+        part: "volumes",
+        name: "v",
+        old: { name: "v", surface: "ground", level: 9 },
+        new: null,
+      }),
+    ).toThrow("“v” was changed meanwhile");
   });
 
   test("named things are made, changed and taken away", () => {
-    const made = applyChange(state, { type: "named", part: "volumes", name: "w", old: null, new: { name: "w", surface: "ground", level: 1 } });
+    const made = applyChange(state, {
+      type: "named",
+      part: "volumes",
+      name: "w",
+      old: null,
+      new: { name: "w", surface: "ground", level: 1 },
+    });
     expect(made.volumes.map((v) => v.name)).toEqual(["v", "w"]);
     const gone = applyChange(made, { type: "named", part: "volumes", name: "v", old: state.volumes[0], new: null });
     expect(gone.volumes.map((v) => v.name)).toEqual(["w"]);
-    expect(describeChange({ type: "named", part: "volumes", name: "w", old: null, new: {} })).toBe("Comparison “w” made");
+    expect(describeChange({ type: "named", part: "volumes", name: "w", old: null, new: {} })).toBe(
+      "Comparison “w” made",
+    );
     expect(sameJson({ a: 1, b: undefined }, { a: 1 })).toBe(true);
   });
 });
 
 describe("a surface that cannot be made", () => {
   test("is told where it stands, with all that needs it, and the rest goes on", () => {
-    const { derived } = derive(rows, { ...parts, sets: [{ name: "none", rule: { codes: ["NOTHING"] } }], surfaces: [{ name: "ground" }, { name: "empty", points: "none" }], volumes: [...parts.volumes, { name: "w", surface: "empty", level: 1 }] });
+    const { derived } = derive(rows, {
+      ...parts,
+      sets: [{ name: "none", rule: { codes: ["NOTHING"] } }],
+      surfaces: [{ name: "ground" }, { name: "empty", points: "none" }],
+      volumes: [...parts.volumes, { name: "w", surface: "empty", level: 1 }],
+    });
     expect(derived.surfaces.map((s) => s.ok)).toEqual([true, false]);
     expect(derived.volumes).toMatchObject([{ ok: true }, { ok: false, refusal: { code: "source-failed" } }]);
   });
@@ -80,23 +145,57 @@ describe("recipes", () => {
     [{ volumes: [{ name: "a", surface: "s", level: "x" }] }, 'volumes[0].level: "x" is not a number.'],
     [{ volumes: [{ name: "a", surface: "s", level: 1 }] }, "volumes[0].surface: there is no surface “s”."],
     [{ surfaces: [{ name: "a" }, { name: "a" }] }, "surfaces[1]: “a” is there twice."],
-    [{ surfaces: [{ name: "a", edge: { fit: 25 } }] }, "surfaces[0].edge: an edge other than the hull cannot be run by this version yet."],
-    [{ intakes: [{ id: "a", file: "f", layout: { columns: ["number", "nothing"] } }] }, 'intakes[0].layout.columns[1]: "nothing" is not written as it must be.'],
+    [
+      { surfaces: [{ name: "a", edge: { fit: 25 } }] },
+      "surfaces[0].edge: an edge other than the hull cannot be run by this version yet.",
+    ],
+    [
+      { intakes: [{ id: "a", file: "f", layout: { columns: ["number", "nothing"] } }] },
+      'intakes[0].layout.columns[1]: "nothing" is not written as it must be.',
+    ],
     [{ unit: "mm" }, 'unit: "mm" is not one of "m", "ft", "ftUS".'],
-    [{ codeBook: { codes: [{ code: "A", kind: "lines" }] } }, 'codeBook.codes[0].kind: "lines" is not one of "point", "line", "area". Did you mean “line”?'],
-    [{ handover: [{ file: "a.kml", format: "kml" }] }, "handover[0].format: another format than csv and dxf cannot be run by this version yet."],
+    [
+      { codeBook: { codes: [{ code: "A", kind: "lines" }] } },
+      'codeBook.codes[0].kind: "lines" is not one of "point", "line", "area". Did you mean “line”?',
+    ],
+    [
+      { handover: [{ file: "a.kml", format: "kml" }] },
+      "handover[0].format: another format than csv and dxf cannot be run by this version yet.",
+    ],
   ])("%j is refused with its path", (more, message) => expect(recipe(more)).toThrow(message as string));
 
   test("not JSON, sets in a circle, aliases to nowhere", () => {
     expect(() => parseRecipe("{", "r.json")).toThrow("“r.json” is not JSON");
-    const circle = derive(rows, { sets: [{ name: "a", rule: { set: "b" } }, { name: "b", rule: { not: { set: "a" } } }] }).derived;
+    const circle = derive(rows, {
+      sets: [
+        { name: "a", rule: { set: "b" } },
+        { name: "b", rule: { not: { set: "a" } } },
+      ],
+    }).derived;
     expect(circle.madeSets[0]).toMatchObject({ ok: false, refusal: { message: expect.stringContaining("a → b → a") } });
-    expect(() => openRecipe(parseRecipe(JSON.stringify({ recipe: 1, codeBook: { aliases: [{ from: "A", to: "B" }] } }), "r"), () => new Uint8Array())).toThrow("codeBook.aliases[0].to: there is no code “B”");
+    expect(() =>
+      openRecipe(
+        parseRecipe(JSON.stringify({ recipe: 1, codeBook: { aliases: [{ from: "A", to: "B" }] } }), "r"),
+        () => new Uint8Array(),
+      ),
+    ).toThrow("codeBook.aliases[0].to: there is no code “B”");
   });
 
   test("sets: every rule, and always current", () => {
     const rule = (r: object) => {
-      const { derived, state } = derive([{ number: 1, e: 0, n: 0, z: 5, code: "SPOT" }, { number: 2, e: 5, n: 5, z: 9, code: "TOP" }, { number: 30, e: 9, n: 9, code: "TREE 3" }], { sets: [{ name: "s", rule: r as never }, { name: "tops", rule: { codes: ["TOP"] } }] });
+      const { derived, state } = derive(
+        [
+          { number: 1, e: 0, n: 0, z: 5, code: "SPOT" },
+          { number: 2, e: 5, n: 5, z: 9, code: "TOP" },
+          { number: 30, e: 9, n: 9, code: "TREE 3" },
+        ],
+        {
+          sets: [
+            { name: "s", rule: r as never },
+            { name: "tops", rule: { codes: ["TOP"] } },
+          ],
+        },
+      );
       const [s] = derived.madeSets;
       return s!.ok ? Array.from(s!.value, (i) => state.points.number[i]) : s!.refusal.message;
     };
@@ -105,32 +204,68 @@ describe("recipes", () => {
     expect(rule({ kind: ["control"] })).toEqual([]);
     expect(rule({ intake: ["day1"] })).toEqual(["1", "2", "30"]);
     expect(rule({ elevation: [6, 10] })).toEqual(["2"]);
-    expect(rule({ inside: [[0, 0], [5, 0], [5, 5], [0, 5]] })).toEqual(["1", "2"]);
+    expect(
+      rule({
+        inside: [
+          [0, 0],
+          [5, 0],
+          [5, 5],
+          [0, 5],
+        ],
+      }),
+    ).toEqual(["1", "2"]);
     expect(rule({ any: [{ set: "tops" }, { numbers: "1" }] })).toEqual(["1", "2"]);
     expect(rule({ all: [{ not: { set: "tops" } }, { not: { numbers: "30" } }] })).toEqual(["1"]);
     expect(rule({ intake: ["x"] })).toContain("there is no intake “x”");
   });
 
   test("a job written down and run again gives the same state and summary", () => {
-    fc.assert(fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 59 }), fc.constantFrom("elevation" as const, "number" as const, "deleted" as const, "description" as const)), { maxLength: 8 }), (choices) => {
-      const start = stateOf(rows, parts);
-      let state = start;
-      for (const [place, field] of choices) {
-        if (state.points.deleted[place]) continue;
-        const value = { elevation: 42.125, number: `N${(place * 7) % 60}`, deleted: true, description: 'TOP 4; "x"' }[field];
-        const now = { elevation: state.points.z[place]!, number: state.points.number[place]!, deleted: false, description: state.points.texts[state.points.description[place]!]! }[field];
-        if (field === "number" && state.points.number.some((x, i) => x === value && i !== place)) continue;
-        state = applyChange(state, { type: "points", edits: [{ id: place + 1, field, old: now, new: value }] });
-      }
-      const written = writeRecipe(state, start.points, () => "day1.csv");
-      const again = openRecipe(parseRecipe(JSON.stringify(written), "r.json"), () => new TextEncoder().encode(csvOf(rows))).state;
-      expect(again.points.number.filter((_, i) => !again.points.deleted[i])).toEqual(state.points.number.filter((_, i) => !state.points.deleted[i]));
-      const summary = (s: typeof state) => JSON.parse(JSON.stringify(summarize(s, runChain(s), [])));
-      expect(summary(again)).toEqual(summary(state));
-    }), { numRuns: 40 });
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.tuple(
+            fc.integer({ min: 0, max: 59 }),
+            fc.constantFrom("elevation" as const, "number" as const, "deleted" as const, "description" as const),
+          ),
+          { maxLength: 8 },
+        ),
+        (choices) => {
+          const start = stateOf(rows, parts);
+          let state = start;
+          for (const [place, field] of choices) {
+            if (state.points.deleted[place]) continue;
+            const value = {
+              elevation: 42.125,
+              number: `N${(place * 7) % 60}`,
+              deleted: true,
+              description: 'TOP 4; "x"',
+            }[field];
+            const now = {
+              elevation: state.points.z[place]!,
+              number: state.points.number[place]!,
+              deleted: false,
+              description: state.points.texts[state.points.description[place]!]!,
+            }[field];
+            if (field === "number" && state.points.number.some((x, i) => x === value && i !== place)) continue;
+            state = applyChange(state, { type: "points", edits: [{ id: place + 1, field, old: now, new: value }] });
+          }
+          const written = writeRecipe(state, start.points, () => "day1.csv");
+          const again = openRecipe(parseRecipe(JSON.stringify(written), "r.json"), () =>
+            new TextEncoder().encode(csvOf(rows)),
+          ).state;
+          expect(again.points.number.filter((_, i) => !again.points.deleted[i])).toEqual(
+            state.points.number.filter((_, i) => !state.points.deleted[i]),
+          );
+          const summary = (s: typeof state) => JSON.parse(JSON.stringify(summarize(s, runChain(s), [])));
+          expect(summary(again)).toEqual(summary(state));
+        },
+      ),
+      { numRuns: 40 },
+    );
   });
 
-  test("default tolerances are metres, converted", () => expect(tolerancesIn("ft").coincident).toBeCloseTo(0.001 / 0.3048, 15));
+  test("default tolerances are metres, converted", () =>
+    expect(tolerancesIn("ft").coincident).toBeCloseTo(0.001 / 0.3048, 15));
 });
 
 test("every refusal has a name of its own and no machine word in its sentence", () => {

@@ -1,8 +1,30 @@
 /** Office edits of lines: each is one change that can be undone, and that holds on corrected data. */
 import fc from "fast-check";
 import {
-  addParallel, applyChange, closeLine, completeLine, insertShot, inverse, joinLines, keepHandLine, writeNumbers, openRecipe, recodeLine, removeLine, reverseLine, runChain, splitLine, steerShot, takeOutShot, trimLine, withElement, writeRecipe,
-  type DrawnLine, type EditableChange, type JobState, type LineEdit,
+  addParallel,
+  applyChange,
+  closeLine,
+  completeLine,
+  insertShot,
+  inverse,
+  joinLines,
+  keepHandLine,
+  writeNumbers,
+  openRecipe,
+  recodeLine,
+  removeLine,
+  reverseLine,
+  runChain,
+  splitLine,
+  steerShot,
+  takeOutShot,
+  trimLine,
+  withElement,
+  writeRecipe,
+  type DrawnLine,
+  type EditableChange,
+  type JobState,
+  type LineEdit,
 } from "../../src";
 import { orderedNumbers } from "../../src/points/numbers";
 import { stateOf, type Row } from "../job";
@@ -11,13 +33,22 @@ const HEDGE: Row[] = [1, 2, 3, 4, 5].map((k) => ({ number: k, e: 10 * k, n: (k *
 const state = (rows = HEDGE) => stateOf([...rows, { number: 90, e: 33, n: 40, z: 1, code: "SPOT; by the gate" }]);
 
 function shown(s: JobState, k = 0): DrawnLine {
-  const d = runChain(s), l = d.lines[k]!;
+  const d = runChain(s),
+    l = d.lines[k]!;
   const hand = s.lines.find((h) => h.name === l.hand);
-  const own = (i: number) => d.coded.parsed[d.coded.description[i]!]!.elements.find((e) => e.code === l.code && e.run === l.run)?.cues.map((c) => (c.value === undefined ? c.action : `${c.action}=${c.value}`)).join(" ") ?? "";
+  const own = (i: number) =>
+    d.coded.parsed[d.coded.description[i]!]!.elements.find((e) => e.code === l.code && e.run === l.run)
+      ?.cues.map((c) => (c.value === undefined ? c.action : `${c.action}=${c.value}`))
+      .join(" ") ?? "";
   return { ...l, cues: l.shots.map((i) => (hand ? (hand.cues?.[s.points.number[i]!] ?? "") : own(i))) };
 }
-const drawn = (s: JobState) => runChain(s).lines.map((l) => `${l.code}${l.run} ${l.shots.map((i) => s.points.number[i]).join(" ")}${l.closed ? " closed" : ""}${l.companion ? ` ${l.companion.right}` : ""}`);
-const cueFindings = (s: JobState) => runChain(s).findings.filter((f) => f.kind === "cue-ignored" || f.kind === "unread-word");
+const drawn = (s: JobState) =>
+  runChain(s).lines.map(
+    (l) =>
+      `${l.code}${l.run} ${l.shots.map((i) => s.points.number[i]).join(" ")}${l.closed ? " closed" : ""}${l.companion ? ` ${l.companion.right}` : ""}`,
+  );
+const cueFindings = (s: JobState) =>
+  runChain(s).findings.filter((f) => f.kind === "cue-ignored" || f.kind === "unread-word");
 
 function done(s: JobState, edit: LineEdit): JobState {
   if (!("change" in edit)) throw new Error(edit.refused);
@@ -29,7 +60,9 @@ function done(s: JobState, edit: LineEdit): JobState {
 }
 
 describe("a crew's line", () => {
-  const s = state(), line = shown(s), place = (n: number) => s.points.number.indexOf(String(n));
+  const s = state(),
+    line = shown(s),
+    place = (n: number) => s.points.number.indexOf(String(n));
   test.each<[string, () => LineEdit, string[]]>([
     ["is split", () => splitLine(s, line, 2), ["HEDGE2 1 2 3", "HEDGE2 4 5"]],
     ["closes", () => closeLine(s, line, true), ["HEDGE2 1 2 3 4 5 closed"]],
@@ -45,13 +78,25 @@ describe("a crew's line", () => {
     const next = done(s, edit());
     expect(drawn(next)).toEqual(lines);
     expect(next.points.deleted.some((d) => d)).toBe(false);
-    expect(drawn(openRecipe(writeRecipe(next, s.points, () => "day1.csv"), () => new TextEncoder().encode(csv(s))).state)).toEqual(lines);
+    expect(
+      drawn(
+        openRecipe(
+          writeRecipe(next, s.points, () => "day1.csv"),
+          () => new TextEncoder().encode(csv(s)),
+        ).state,
+      ),
+    ).toEqual(lines);
   });
 
   test("three corners become a building, two and a width a slab", () => {
     const hut = state(HEDGE.slice(0, 3).map((r, k) => ({ ...r, n: k === 2 ? 12 : 0, e: k === 0 ? 0 : 10 })));
     const next = done(hut, completeLine(hut, shown(hut)));
-    expect(runChain(next).lines[0]!.pieces.map((p) => p.to.slice(0, 2))).toEqual([[10, 0], [10, 12], [0, 12], [0, 0]]);
+    expect(runChain(next).lines[0]!.pieces.map((p) => p.to.slice(0, 2))).toEqual([
+      [10, 0],
+      [10, 12],
+      [0, 12],
+      [0, 0],
+    ]);
     const slab = state(HEDGE.slice(0, 2));
     expect(runChain(done(slab, completeLine(slab, shown(slab), 3))).lines[0]).toMatchObject({ closed: true });
     expect(completeLine(slab, shown(slab))).toEqual({ refused: expect.stringContaining("exactly three corners") });
@@ -63,11 +108,15 @@ describe("a crew's line", () => {
     expect(drawn(done(two, joinLines(two, shown(two, 0), shown(two, 1))))).toEqual(["HEDGE2 1 2 3 4 5"]);
     const byHand = done(two, keepHandLine(two, { code: "WALL", points: "90, 5" }));
     expect(drawn(byHand)).toContain("WALL 90 5");
-    expect(drawn(done(byHand, joinLines(byHand, shown(byHand, 0), shown(byHand, 2))))).toEqual(["HEDGE2 4 5", "HEDGE2 1 2 3 5 90"]);
+    expect(drawn(done(byHand, joinLines(byHand, shown(byHand, 0), shown(byHand, 2))))).toEqual([
+      "HEDGE2 4 5",
+      "HEDGE2 1 2 3 5 90",
+    ]);
   });
 
   test("what cannot be done is told", () => {
-    const closed = done(s, closeLine(s, line, true)), swung = state(HEDGE.map((r, k) => (k === 3 ? { ...r, code: "HEDGE2 swing" } : r)));
+    const closed = done(s, closeLine(s, line, true)),
+      swung = state(HEDGE.map((r, k) => (k === 3 ? { ...r, code: "HEDGE2 swing" } : r)));
     expect(splitLine(closed, shown(closed), 2)).toEqual({ refused: expect.stringContaining("open it first") });
     expect(splitLine(s, line, 0)).toEqual({ refused: expect.stringContaining("two shots") });
     expect(reverseLine(swung, shown(swung))).toEqual({ refused: expect.stringContaining("swing") });
@@ -75,26 +124,54 @@ describe("a crew's line", () => {
     expect(recodeLine(s, line, "4x")).toEqual({ refused: expect.stringContaining("no code") });
     expect(addParallel(s, line, 0, 0)).toEqual({ refused: expect.stringContaining("other than zero") });
     const parallel = done(s, addParallel(s, line, 2, 0));
-    expect(splitLine(parallel, shown(parallel, 1), 1)).toEqual({ refused: expect.stringContaining("follows its line") });
+    expect(splitLine(parallel, shown(parallel, 1), 1)).toEqual({
+      refused: expect.stringContaining("follows its line"),
+    });
   });
 });
 
 test("a line turned twice runs as before, arcs and curves included, and turned once has the same length", () => {
-  fc.assert(fc.property(fc.array(fc.record({ e: fc.integer({ min: 0, max: 400 }), n: fc.integer({ min: 0, max: 400 }), cue: fc.constantFrom("", "", " via", " flow", " still") }), { minLength: 3, maxLength: 9 }), fc.boolean(), fc.boolean(), (shots, loop, area) => {
-    const s = state(shots.map((x, k) => ({ number: k + 1, e: x.e + 0.37 * k, n: x.n, z: k, code: `${area ? "BED2" : "HEDGE2"}${x.cue}${loop && k === shots.length - 1 ? " loop" : ""}` })));
-    const line = shown(s), length = runChain(s).lines[0]!.length;
-    const edit = reverseLine(s, line);
-    if (!("change" in edit)) return;
-    const once = applyChange(s, edit.change), again = reverseLine(once, shown(once));
-    if (!("change" in again)) throw new Error(again.refused);
-    const twice = applyChange(once, again.change);
-    // Cues that did nothing may come out differently; where all were carried out the way is the same.
-    if (runChain(s).findings.some((f) => f.kind === "cue-ignored" || f.kind === "arc-flat")) return;
-    // Shots nearly on a straight hardly tell the radius of their circle.
-    if (runChain(s).lines[0]!.pieces.some((p) => p.type === "arc" && p.radius > 1000)) return;
-    for (const turned of [once, twice]) expect(Math.abs(runChain(turned).lines[0]!.length / length - 1)).toBeLessThan(1e-7);
-    expect(runChain(twice).lines[0]!.shots).toEqual(line.shots);
-  }), { numRuns: 200 });
+  fc.assert(
+    fc.property(
+      fc.array(
+        fc.record({
+          e: fc.integer({ min: 0, max: 400 }),
+          n: fc.integer({ min: 0, max: 400 }),
+          cue: fc.constantFrom("", "", " via", " flow", " still"),
+        }),
+        { minLength: 3, maxLength: 9 },
+      ),
+      fc.boolean(),
+      fc.boolean(),
+      (shots, loop, area) => {
+        const s = state(
+          shots.map((x, k) => ({
+            number: k + 1,
+            e: x.e + 0.37 * k,
+            n: x.n,
+            z: k,
+            code: `${area ? "BED2" : "HEDGE2"}${x.cue}${loop && k === shots.length - 1 ? " loop" : ""}`,
+          })),
+        );
+        const line = shown(s),
+          length = runChain(s).lines[0]!.length;
+        const edit = reverseLine(s, line);
+        if (!("change" in edit)) return;
+        const once = applyChange(s, edit.change),
+          again = reverseLine(once, shown(once));
+        if (!("change" in again)) throw new Error(again.refused);
+        const twice = applyChange(once, again.change);
+        // Cues that did nothing may come out differently; where all were carried out the way is the same.
+        if (runChain(s).findings.some((f) => f.kind === "cue-ignored" || f.kind === "arc-flat")) return;
+        // Shots nearly on a straight hardly tell the radius of their circle.
+        if (runChain(s).lines[0]!.pieces.some((p) => p.type === "arc" && p.radius > 1000)) return;
+        for (const turned of [once, twice])
+          expect(Math.abs(runChain(turned).lines[0]!.length / length - 1)).toBeLessThan(1e-7);
+        expect(runChain(twice).lines[0]!.shots).toEqual(line.shots);
+      },
+    ),
+    { numRuns: 200 },
+  );
 });
 
 test("a line by hand: points, order and cues are its own; splitting, inserting and turning change its list", () => {
@@ -103,9 +180,13 @@ test("a line by hand: points, order and cues are its own; splitting, inserting a
   expect(line).toMatchObject({ code: "WALL", run: "3", hand: "by hand 1" });
   expect(drawn(done(s, insertShot(s, line, s.points.number.indexOf("4"), 0)))[1]).toBe("WALL3 5 4 90 1 2 3");
   expect(drawn(done(s, splitLine(s, line, 2))).slice(1)).toEqual(["WALL3 5 90 1", "WALL3 2 3"]);
-  expect(done(s, reverseLine(s, line)).lines).toEqual([{ name: "by hand 1", code: "WALL3", points: "3, 2, 1, 90, 5", cues: { 90: "via" } }]);
+  expect(done(s, reverseLine(s, line)).lines).toEqual([
+    { name: "by hand 1", code: "WALL3", points: "3, 2, 1, 90, 5", cues: { 90: "via" } },
+  ]);
   expect(drawn(done(s, takeOutShot(s, line, 1)))[1]).toBe("WALL3 5 1 2 3");
-  expect(done(s, steerShot(s, line, 1, "")).lines).toEqual([{ name: "by hand 1", code: "WALL3", points: "5, 90, 1-3" }]);
+  expect(done(s, steerShot(s, line, 1, "")).lines).toEqual([
+    { name: "by hand 1", code: "WALL3", points: "5, 90, 1-3" },
+  ]);
   expect(done(s, steerShot(s, line, 3, "via")).lines[0]!.cues).toEqual({ 90: "via", 2: "via" });
   expect(drawn(done(s, closeLine(s, line, true)))[1]).toContain("closed");
   expect(drawn(done(s, removeLine(s, line)))).toEqual(drawn(state()));
@@ -114,7 +195,12 @@ test("a line by hand: points, order and cues are its own; splitting, inserting a
 test("of several lines by hand, two joined and undone are back in their places", () => {
   let s = state();
   for (const points of ["1, 2", "3, 4", "5, 90"]) s = done(s, keepHandLine(s, { code: "WALL", points }));
-  for (const [a, b] of [[1, 2], [2, 1], [1, 3], [3, 2]] as const) {
+  for (const [a, b] of [
+    [1, 2],
+    [2, 1],
+    [1, 3],
+    [3, 2],
+  ] as const) {
     const edit = joinLines(s, shown(s, a), shown(s, b));
     if (!("change" in edit)) throw new Error(edit.refused);
     expect(applyChange(applyChange(s, edit.change), inverse(edit.change) as EditableChange).lines).toEqual(s.lines);
@@ -124,7 +210,12 @@ test("of several lines by hand, two joined and undone are back in their places",
 test("a list of numbers reads back in its order", () => {
   expect(writeNumbers(["1", "2", "3", "7", "6", "5", "9", "10"])).toBe("1-3, 7, 6, 5, 9, 10");
   expect(writeNumbers(["07", "08", "09", "A1"])).toBe("07, 08, 09, A1");
-  fc.assert(fc.property(fc.array(fc.oneof(fc.nat(40).map(String), fc.constantFrom("007", "7A", "K1")), { minLength: 1, maxLength: 30 }), (list) => expect(orderedNumbers(writeNumbers(list))).toEqual(list)));
+  fc.assert(
+    fc.property(
+      fc.array(fc.oneof(fc.nat(40).map(String), fc.constantFrom("007", "7A", "K1")), { minLength: 1, maxLength: 30 }),
+      (list) => expect(orderedNumbers(writeNumbers(list))).toEqual(list),
+    ),
+  );
 });
 
 test("an element is put before the note, whatever stands in quotes", () => {
@@ -135,5 +226,8 @@ test("an element is put before the note, whatever stands in quotes", () => {
 
 function csv(s: JobState): string {
   const t = s.points;
-  return Array.from({ length: t.count }, (_, i) => `${t.number[i]},${t.e[i]},${t.n[i]},${t.z[i]},${t.texts[t.description[i]!]}`).join("\n");
+  return Array.from(
+    { length: t.count },
+    (_, i) => `${t.number[i]},${t.e[i]},${t.n[i]},${t.z[i]},${t.texts[t.description[i]!]}`,
+  ).join("\n");
 }

@@ -1,11 +1,25 @@
 /**
- * One result on every way: after any changes of any field, setting or part the chain that followed step by step, one that starts from the
- * state, and one that starts from the job written down as a recipe give the same points, lines, findings and figures.
+ * One result on every way: after any changes of any field, setting or part the chain that followed step by step, one
+ * that starts from the state, and one that starts from the job written down as a recipe give the same points, lines,
+ * findings and figures.
  */
 import fc from "fast-check";
 import {
-  applyChange, Chain, inverse, openRecipe, parseRecipe, Refusal, SETTINGS, summarize, writeRecipe, type Change, type Derived, type EditableChange, type JobState,
-  type NamedPart, type SettingField,
+  applyChange,
+  Chain,
+  inverse,
+  openRecipe,
+  parseRecipe,
+  Refusal,
+  SETTINGS,
+  summarize,
+  writeRecipe,
+  type Change,
+  type Derived,
+  type EditableChange,
+  type JobState,
+  type NamedPart,
+  type SettingField,
 } from "../../src";
 import { nameOf } from "../../src/job/parts";
 import { EDIT_FIELDS, fieldValue, OBSERVED, type EditField, type EditValue } from "../../src/points/edits";
@@ -13,56 +27,213 @@ import { FOLLOWS_E } from "../../src/points/table";
 import { CODES, csvOf, type Row } from "../job";
 import { surveyXml, type TruePlace } from "../survey";
 
-const K1: TruePlace = { number: "K1", e: 0, n: 0, z: 100 }, K2: TruePlace = { number: "K2", e: 60, n: 80, z: 101 }, K3: TruePlace = { number: "K3", e: 90, n: -20, z: 99 };
-const target = (number: string, e: number, n: number, code: string) => ({ number, e, n, z: 100 + e / 50, height: 1.6, faces: 2, code });
-const survey = surveyXml([K1, K2, K3], [
-  { id: "S1", at: K1, height: 1.5, zero: 0.3, backsight: K2, targets: [target("101", 10, 10, "HEDGE1"), target("102", 20, 12, "HEDGE1 via"), target("103", 30, 9, "HEDGE1"), target("104", 25, 30, "SPOT")] },
-  { id: "S2", at: K2, height: 1.6, zero: 2, backsight: K1, targets: [target("201", 55, 60, "TOP1"), target("202", 45, 50, "TOP1"), target("104", 25, 30, "SPOT"), target("203", 40, 70, "TREE SPREAD 4 past=1")] },
-]);
+const K1: TruePlace = { number: "K1", e: 0, n: 0, z: 100 },
+  K2: TruePlace = { number: "K2", e: 60, n: 80, z: 101 },
+  K3: TruePlace = { number: "K3", e: 90, n: -20, z: 99 };
+const target = (number: string, e: number, n: number, code: string) => ({
+  number,
+  e,
+  n,
+  z: 100 + e / 50,
+  height: 1.6,
+  faces: 2,
+  code,
+});
+const survey = surveyXml(
+  [K1, K2, K3],
+  [
+    {
+      id: "S1",
+      at: K1,
+      height: 1.5,
+      zero: 0.3,
+      backsight: K2,
+      targets: [
+        target("101", 10, 10, "HEDGE1"),
+        target("102", 20, 12, "HEDGE1 via"),
+        target("103", 30, 9, "HEDGE1"),
+        target("104", 25, 30, "SPOT"),
+      ],
+    },
+    {
+      id: "S2",
+      at: K2,
+      height: 1.6,
+      zero: 2,
+      backsight: K1,
+      targets: [
+        target("201", 55, 60, "TOP1"),
+        target("202", 45, 50, "TOP1"),
+        target("104", 25, 30, "SPOT"),
+        target("203", 40, 70, "TREE SPREAD 4 past=1"),
+      ],
+    },
+  ],
+);
 const rows: Row[] = [
-  ...["SPOT", "HEDGE2", "HEDGE2 flow", "HEDGE2", "BED1", "BED1", "BED1 loop", "TOE1", "TOE1 off=1,0.2,TOP", "SPOT; a note"].map((code, k): Row => ({ number: k + 1, e: 7 * k, n: (k * 37) % 50, z: 95 + (k % 4), code })),
-  { number: "12-15", e: 33, n: 44, z: 96, code: "SPOT" }, { number: "*", e: 35, n: 41, z: 96, code: "HEDGE3" }, { number: 'q"1', e: 36, n: 48, z: 96, code: "HEDGE3" },
+  ...[
+    "SPOT",
+    "HEDGE2",
+    "HEDGE2 flow",
+    "HEDGE2",
+    "BED1",
+    "BED1",
+    "BED1 loop",
+    "TOE1",
+    "TOE1 off=1,0.2,TOP",
+    "SPOT; a note",
+  ].map((code, k): Row => ({ number: k + 1, e: 7 * k, n: (k * 37) % 50, z: 95 + (k % 4), code })),
+  { number: "12-15", e: 33, n: 44, z: 96, code: "SPOT" },
+  { number: "*", e: 35, n: 41, z: 96, code: "HEDGE3" },
+  { number: 'q"1', e: 36, n: 48, z: 96, code: "HEDGE3" },
 ];
 /** Notes that say what a point is called and how high it lies. */
 const LABELLED = CODES.map((c) => (c.code === "SPOT" ? { ...c, label: "{number}: {elevation:2} {note}" } : c));
 const FILES: Record<string, string> = { "day1.csv": csvOf(rows), "day2.xml": survey };
 const open = (name: string) => new TextEncoder().encode(FILES[name]!);
-const start = openRecipe(parseRecipe(JSON.stringify({
-  recipe: 1, name: "Plot", codeBook: { codes: LABELLED }, surfaces: [{ name: "s" }], contours: [{ surface: "s", interval: 0.5 }], volumes: [{ name: "v", surface: "s", level: 96 }],
-  intakes: [
-    { id: "d1", file: "day1.csv", layout: { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] } },
-    { id: "d2", file: "day2.xml", format: "landxml" },
-  ],
-}), "recipe.json"), open).state;
+const start = openRecipe(
+  parseRecipe(
+    JSON.stringify({
+      recipe: 1,
+      name: "Plot",
+      codeBook: { codes: LABELLED },
+      surfaces: [{ name: "s" }],
+      contours: [{ surface: "s", interval: 0.5 }],
+      volumes: [{ name: "v", surface: "s", level: 96 }],
+      intakes: [
+        {
+          id: "d1",
+          file: "day1.csv",
+          layout: { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] },
+        },
+        { id: "d2", file: "day2.xml", format: "landxml" },
+      ],
+    }),
+    "recipe.json",
+  ),
+  open,
+).state;
 
 const figure = fc.integer({ min: -400, max: 1200 }).map((x) => x / 8);
 const VALUES: Record<EditField, fc.Arbitrary<EditValue>> = {
-  number: fc.constantFrom("7", "9", "500", "12-15", "1-1", "*", "a,b", 'q"2', "K9"), northing: fc.oneof(figure, fc.constant(OBSERVED)), easting: fc.oneof(figure, fc.constant(OBSERVED)),
-  elevation: fc.oneof(figure, fc.constantFrom(null, 0, OBSERVED)), description: fc.constantFrom("SPOT", "HEDGE1", "HEDGE2 loop", "TOP1", "BED2", "TREE", "nothing known", "SPOT; x", "HEDGE1 past=2"),
-  note: fc.constantFrom("", "gate", "two\nlines"), targetHeight: fc.constantFrom(1.3, 1.8, 0), precision: fc.constantFrom(null, 0.01, 0.2),
-  kind: fc.constantFrom("measured", "control", "computed"), surface: fc.constantFrom("auto", "in", "out"), deleted: fc.boolean(), cues: fc.constantFrom("", '[{"element":"HEDGE1","add":["end"]}]', '[{"element":"SPOT","add":["lone"]}]'),
+  number: fc.constantFrom("7", "9", "500", "12-15", "1-1", "*", "a,b", 'q"2', "K9"),
+  northing: fc.oneof(figure, fc.constant(OBSERVED)),
+  easting: fc.oneof(figure, fc.constant(OBSERVED)),
+  elevation: fc.oneof(figure, fc.constantFrom(null, 0, OBSERVED)),
+  description: fc.constantFrom(
+    "SPOT",
+    "HEDGE1",
+    "HEDGE2 loop",
+    "TOP1",
+    "BED2",
+    "TREE",
+    "nothing known",
+    "SPOT; x",
+    "HEDGE1 past=2",
+  ),
+  note: fc.constantFrom("", "gate", "two\nlines"),
+  targetHeight: fc.constantFrom(1.3, 1.8, 0),
+  precision: fc.constantFrom(null, 0.01, 0.2),
+  kind: fc.constantFrom("measured", "control", "computed"),
+  surface: fc.constantFrom("auto", "in", "out"),
+  deleted: fc.boolean(),
+  cues: fc.constantFrom("", '[{"element":"HEDGE1","add":["end"]}]', '[{"element":"SPOT","add":["lone"]}]'),
 };
 /** One or two values of every setting; a new setting does not compile until it has some here. */
 const SETTING_VALUES: Record<Exclude<SettingField, "geoid" | "system">, readonly unknown[]> = {
-  name: ["Another"], date: ["2031-04-17", null], client: ["Trust", null], crew: ["A"], note: ["n"], order: ["EN", "NE"], angle: ["bearing-dms"], areaUnit: ["ha"], volumeUnit: ["yd"],
-  tolerance: [{ ...start.tolerance, repeat: 0.0001 }, { ...start.tolerance, coincident: 20 }, { ...start.tolerance, arc: 0.0001, chord: 0.5 }], curvature: [false, { k: 0.5 }, null], scaleFactor: [0.9996, null],
-  crews: [[{ crew: "A", from: 1, to: 5 }], null], nextNumber: ["77"], drawing: [{ scale: 500 }],
-  book: [{ codes: CODES.filter((c) => c.code !== "TREE") }, { codes: CODES, aliases: [{ from: "TREE", to: "SPOT" }] }, { codes: CODES.map((c) => ({ ...c, kind: "line" as const })) }],
+  name: ["Another"],
+  date: ["2031-04-17", null],
+  client: ["Trust", null],
+  crew: ["A"],
+  note: ["n"],
+  order: ["EN", "NE"],
+  angle: ["bearing-dms"],
+  areaUnit: ["ha"],
+  volumeUnit: ["yd"],
+  tolerance: [
+    { ...start.tolerance, repeat: 0.0001 },
+    { ...start.tolerance, coincident: 20 },
+    { ...start.tolerance, arc: 0.0001, chord: 0.5 },
+  ],
+  curvature: [false, { k: 0.5 }, null],
+  scaleFactor: [0.9996, null],
+  crews: [[{ crew: "A", from: 1, to: 5 }], null],
+  nextNumber: ["77"],
+  drawing: [{ scale: 500 }],
+  book: [
+    { codes: CODES.filter((c) => c.code !== "TREE") },
+    { codes: CODES, aliases: [{ from: "TREE", to: "SPOT" }] },
+    { codes: CODES.map((c) => ({ ...c, kind: "line" as const })) },
+  ],
 };
 const THINGS: Record<NamedPart, readonly object[]> = {
-  setups: [{ intake: "d2", setup: "S1", out: true }, { intake: "d2", setup: "S1", instrumentHeight: 1.7 }, { intake: "d2", setup: "S2", backsights: ["nobody"] }, { intake: "d2", setup: "S2", backsights: ["K3"] }, { intake: "d2", setup: "S2", out: true }],
-  lines: [{ name: "l1", code: "HEDGE", points: "1-4" }, { name: "l1", code: "TOP", points: '"12-15", "*", 5', cues: { "*": "via" } }, { name: "l2", code: "BED", points: ["101", "102", "900"], closed: true }],
-  sets: [{ name: "low", rule: { codes: ["SPOT"] } }, { name: "some", rule: { numbers: '1-8, "12-15"' } }], surfaces: [{ name: "t", breaklines: { crossing: "higher" } }, { name: "s", breaklines: { codes: ["TOP"] } }],
-  contours: [{ surface: "s", interval: 1 }], volumes: [{ name: "v", surface: "s", level: 97, deadband: 0.1 }], handover: [{ file: "a.csv", format: "csv" }],
+  setups: [
+    { intake: "d2", setup: "S1", out: true },
+    { intake: "d2", setup: "S1", instrumentHeight: 1.7 },
+    { intake: "d2", setup: "S2", backsights: ["nobody"] },
+    { intake: "d2", setup: "S2", backsights: ["K3"] },
+    { intake: "d2", setup: "S2", out: true },
+  ],
+  lines: [
+    { name: "l1", code: "HEDGE", points: "1-4" },
+    { name: "l1", code: "TOP", points: '"12-15", "*", 5', cues: { "*": "via" } },
+    { name: "l2", code: "BED", points: ["101", "102", "900"], closed: true },
+  ],
+  sets: [
+    { name: "low", rule: { codes: ["SPOT"] } },
+    { name: "some", rule: { numbers: '1-8, "12-15"' } },
+  ],
+  surfaces: [
+    { name: "t", breaklines: { crossing: "higher" } },
+    { name: "s", breaklines: { codes: ["TOP"] } },
+  ],
+  contours: [{ surface: "s", interval: 1 }],
+  volumes: [{ name: "v", surface: "s", level: 97, deadband: 0.1 }],
+  handover: [{ file: "a.csv", format: "csv" }],
 };
 
-type Step = { what: "edit"; point: number; field: EditField; value: EditValue } | { what: "set"; field: SettingField; value: unknown } | { what: "thing"; part: NamedPart; thing: object; gone: boolean }
-  | { what: "add"; numbers: string[]; e: number; n: number } | { what: "back" };
+type Step =
+  | { what: "edit"; point: number; field: EditField; value: EditValue }
+  | { what: "set"; field: SettingField; value: unknown }
+  | { what: "thing"; part: NamedPart; thing: object; gone: boolean }
+  | { what: "add"; numbers: string[]; e: number; n: number }
+  | { what: "back" };
 const step: fc.Arbitrary<Step> = fc.oneof(
-  { weight: 5, arbitrary: fc.constantFrom(...EDIT_FIELDS).chain((field) => VALUES[field].chain((value) => fc.nat(40).map((point): Step => ({ what: "edit", point, field, value })))) },
-  { weight: 2, arbitrary: fc.constantFrom(...(Object.keys(SETTING_VALUES) as (keyof typeof SETTING_VALUES)[])).chain((field) => fc.constantFrom(...SETTING_VALUES[field]).map((value): Step => ({ what: "set", field, value }))) },
-  { weight: 3, arbitrary: fc.constantFrom(...(Object.keys(THINGS) as NamedPart[])).chain((part) => fc.tuple(fc.constantFrom(...THINGS[part]), fc.boolean()).map(([thing, gone]): Step => ({ what: "thing", part, thing, gone }))) },
-  { weight: 1, arbitrary: fc.record({ what: fc.constant("add" as const), numbers: fc.constantFrom<string[]>(["900"], ["900", "901"], ["12-16"], ["7"]), e: figure, n: figure }) },
+  {
+    weight: 5,
+    arbitrary: fc
+      .constantFrom(...EDIT_FIELDS)
+      .chain((field) =>
+        VALUES[field].chain((value) => fc.nat(40).map((point): Step => ({ what: "edit", point, field, value }))),
+      ),
+  },
+  {
+    weight: 2,
+    arbitrary: fc
+      .constantFrom(...(Object.keys(SETTING_VALUES) as (keyof typeof SETTING_VALUES)[]))
+      .chain((field) =>
+        fc.constantFrom(...SETTING_VALUES[field]).map((value): Step => ({ what: "set", field, value })),
+      ),
+  },
+  {
+    weight: 3,
+    arbitrary: fc
+      .constantFrom(...(Object.keys(THINGS) as NamedPart[]))
+      .chain((part) =>
+        fc
+          .tuple(fc.constantFrom(...THINGS[part]), fc.boolean())
+          .map(([thing, gone]): Step => ({ what: "thing", part, thing, gone })),
+      ),
+  },
+  {
+    weight: 1,
+    arbitrary: fc.record({
+      what: fc.constant("add" as const),
+      numbers: fc.constantFrom<string[]>(["900"], ["900", "901"], ["12-16"], ["7"]),
+      e: figure,
+      n: figure,
+    }),
+  },
   { weight: 1, arbitrary: fc.constant<Step>({ what: "back" }) },
 );
 
@@ -71,29 +242,53 @@ let ids = 1_000_000;
 function changeOf(s: JobState, x: Step, done: readonly Change[]): EditableChange | undefined {
   switch (x.what) {
     case "edit": {
-      const t = s.points, i = x.point % t.count;
+      const t = s.points,
+        i = x.point % t.count;
       // Only what was observed can follow again.
-      if (x.value === OBSERVED && !(start.points.follows[start.points.id.indexOf(t.id[i]!)]! & FOLLOWS_E)) return undefined;
+      if (x.value === OBSERVED && !(start.points.follows[start.points.id.indexOf(t.id[i]!)]! & FOLLOWS_E))
+        return undefined;
       const old = fieldValue(t, i, x.field);
-      return Object.is(old, x.value) ? undefined : { type: "points", edits: [{ id: t.id[i]!, field: x.field, old, new: x.value }] };
+      return Object.is(old, x.value)
+        ? undefined
+        : { type: "points", edits: [{ id: t.id[i]!, field: x.field, old, new: x.value }] };
     }
-    case "set": return { type: "setting", field: x.field, old: s[x.field] ?? null, new: x.value } as EditableChange;
+    case "set":
+      return { type: "setting", field: x.field, old: s[x.field] ?? null, new: x.value } as EditableChange;
     case "thing": {
-      const name = nameOf(x.part, x.thing), old = (s[x.part] as object[]).find((y) => nameOf(x.part, y) === name) ?? null, next = x.gone ? null : x.thing;
+      const name = nameOf(x.part, x.thing),
+        old = (s[x.part] as object[]).find((y) => nameOf(x.part, y) === name) ?? null,
+        next = x.gone ? null : x.thing;
       // Contours and volumes need their surface: a recipe without it is refused, as it should be.
       if (name === "s" && next === null && x.part === "surfaces") return undefined;
       return old === next ? undefined : ({ type: "named", part: x.part, name, old, new: next } as EditableChange);
     }
-    case "add": return { type: "add", points: { id: x.numbers.map(() => ids++), number: x.numbers, easting: x.numbers.map((_, k) => x.e + k), northing: x.numbers.map((_, k) => x.n - k), elevation: x.numbers.map((_, k) => (k ? null : 97)), description: x.numbers.map(() => "SPOT") } };
-    case "back": return done.length ? (inverse(done.at(-1)!) as EditableChange) : undefined;
+    case "add":
+      return {
+        type: "add",
+        points: {
+          id: x.numbers.map(() => ids++),
+          number: x.numbers,
+          easting: x.numbers.map((_, k) => x.e + k),
+          northing: x.numbers.map((_, k) => x.n - k),
+          elevation: x.numbers.map((_, k) => (k ? null : 97)),
+          description: x.numbers.map(() => "SPOT"),
+        },
+      };
+    case "back":
+      return done.length ? (inverse(done.at(-1)!) as EditableChange) : undefined;
   }
 }
 
 /** All that a run gives, as the command writes it. */
 const result = (s: JobState, d: Derived) => JSON.parse(JSON.stringify(summarize(s, d, [])));
 const points = (s: JobState) => {
-  const t = s.points, shown = [...t.id.keys()].filter((i) => !t.deleted[i]);
-  return shown.map((i) => EDIT_FIELDS.filter((f) => f !== "cues").map((f) => (f === "easting" ? t.e[i] : f === "northing" ? t.n[i] : f === "elevation" ? t.z[i] : fieldValue(t, i, f))));
+  const t = s.points,
+    shown = [...t.id.keys()].filter((i) => !t.deleted[i]);
+  return shown.map((i) =>
+    EDIT_FIELDS.filter((f) => f !== "cues").map((f) =>
+      f === "easting" ? t.e[i] : f === "northing" ? t.n[i] : f === "elevation" ? t.z[i] : fieldValue(t, i, f),
+    ),
+  );
 };
 
 function walk(steps: readonly Step[], each: (state: JobState) => void = () => undefined): JobState {
@@ -116,29 +311,40 @@ function walk(steps: readonly Step[], each: (state: JobState) => void = () => un
 }
 
 test("a chain that follows step by step gives what a fresh one gives, and findings keep their keys while their facts stay", () =>
-  fc.assert(fc.property(fc.array(step, { minLength: 1, maxLength: 9 }), (steps) => {
-    const chain = new Chain();
-    let last = chain.run(start);
-    walk(steps, (state) => {
-      const now = chain.run(state), fresh = new Chain().run(state);
-      expect(result(state, now)).toEqual(result(state, fresh));
-      expect([now.notes, now.symbols]).toEqual([fresh.notes, fresh.symbols]);
-      expect(now.findings.map((f) => f.key)).toEqual(fresh.findings.map((f) => f.key));
-      expect(new Set(now.findings.map((f) => f.key)).size).toBe(now.findings.length);
-      expect(new Set(now.lines.map((l) => l.key)).size).toBe(now.lines.length);
-      last = now;
-    });
-    expect(last.findings.every((f) => f.key !== "")).toBe(true);
-  }), { numRuns: 150 }));
+  fc.assert(
+    fc.property(fc.array(step, { minLength: 1, maxLength: 9 }), (steps) => {
+      const chain = new Chain();
+      let last = chain.run(start);
+      walk(steps, (state) => {
+        const now = chain.run(state),
+          fresh = new Chain().run(state);
+        expect(result(state, now)).toEqual(result(state, fresh));
+        expect([now.notes, now.symbols]).toEqual([fresh.notes, fresh.symbols]);
+        expect(now.findings.map((f) => f.key)).toEqual(fresh.findings.map((f) => f.key));
+        expect(new Set(now.findings.map((f) => f.key)).size).toBe(now.findings.length);
+        expect(new Set(now.lines.map((l) => l.key)).size).toBe(now.lines.length);
+        last = now;
+      });
+      expect(last.findings.every((f) => f.key !== "")).toBe(true);
+    }),
+    { numRuns: 150 },
+  ));
 
 test("a job after any changes, written down as a recipe and run by the command's way, gives the same", () =>
-  fc.assert(fc.property(fc.array(step, { minLength: 1, maxLength: 9 }), (steps) => {
-    const state = walk(steps);
-    const written = writeRecipe(state, start.points, (k) => ["day1.csv", "day2.xml"][k]!);
-    const again = openRecipe(parseRecipe(JSON.stringify(written), "recipe.json"), open).state;
-    expect(points(again)).toEqual(points(state));
-    expect(result(again, new Chain().run(again))).toEqual(result(state, new Chain().run(state)));
-  }), { numRuns: 150 }));
+  fc.assert(
+    fc.property(fc.array(step, { minLength: 1, maxLength: 9 }), (steps) => {
+      const state = walk(steps);
+      const written = writeRecipe(state, start.points, (k) => ["day1.csv", "day2.xml"][k]!);
+      const again = openRecipe(parseRecipe(JSON.stringify(written), "recipe.json"), open).state;
+      expect(points(again)).toEqual(points(state));
+      expect(result(again, new Chain().run(again))).toEqual(result(state, new Chain().run(state)));
+    }),
+    { numRuns: 150 },
+  ));
 
 test("all settings that a run reads are among those tried", () =>
-  expect(Object.keys(SETTINGS).filter((f) => !(f in SETTING_VALUES)).sort()).toEqual(["geoid", "system"]));
+  expect(
+    Object.keys(SETTINGS)
+      .filter((f) => !(f in SETTING_VALUES))
+      .sort(),
+  ).toEqual(["geoid", "system"]));

@@ -5,32 +5,72 @@ import { orderedNumbers, readNumberList, writeNumbers } from "../../src/points/n
 /** Numbers as they come: plain, with signs that mean something in a list, with blanks and quotes, of any length. */
 const number = fc.oneof(
   fc.integer({ min: 0, max: 60 }).map(String),
-  fc.constantFrom("*", "12-15", "101-1", "101-2", "a,b", ' lead', 'in"side', '"', '""', "007", "0", "00", "A-7", "1 - 2", "1.5", "é", "点", "\t", "12345678901234567890", "12345678901234567891"),
+  fc.constantFrom(
+    "*",
+    "12-15",
+    "101-1",
+    "101-2",
+    "a,b",
+    " lead",
+    'in"side',
+    '"',
+    '""',
+    "007",
+    "0",
+    "00",
+    "A-7",
+    "1 - 2",
+    "1.5",
+    "é",
+    "点",
+    "\t",
+    "12345678901234567890",
+    "12345678901234567891",
+  ),
   fc.string({ minLength: 1, maxLength: 6 }),
 );
 
 test("any numbers written as a list read back in their order, and as a set name these and no others", () =>
-  fc.assert(fc.property(fc.array(number, { minLength: 1, maxLength: 12 }), number, (numbers, other) => {
-    const text = writeNumbers(numbers);
-    expect(orderedNumbers(text)).toEqual(numbers);
-    const list = readNumberList(text)!, set = new Set(numbers);
-    for (const n of set) expect(list.has(n)).toBe(true);
-    expect(list.has(other)).toBe(set.has(other));
-    expect(list.size).toBe(set.size);
-    // Given one by one they say the same.
-    expect(orderedNumbers(numbers)).toEqual(numbers);
-    expect(readNumberList(numbers)!.has(other)).toBe(set.has(other));
-  }), { numRuns: 2000 }));
+  fc.assert(
+    fc.property(fc.array(number, { minLength: 1, maxLength: 12 }), number, (numbers, other) => {
+      const text = writeNumbers(numbers);
+      expect(orderedNumbers(text)).toEqual(numbers);
+      const list = readNumberList(text)!,
+        set = new Set(numbers);
+      for (const n of set) expect(list.has(n)).toBe(true);
+      expect(list.has(other)).toBe(set.has(other));
+      expect(list.size).toBe(set.size);
+      // Given one by one they say the same.
+      expect(orderedNumbers(numbers)).toEqual(numbers);
+      expect(readNumberList(numbers)!.has(other)).toBe(set.has(other));
+    }),
+    { numRuns: 2000 },
+  ));
 
 test.each([
-  [["12", "13", "14"], "12-14"], [["12", "13"], "12, 13"], [["12-15"], '"12-15"'], [["*"], '"*"'], [["101-1", "101-2"], '"101-1", "101-2"'], [['7"'], '"7"""'],
+  [["12", "13", "14"], "12-14"],
+  [["12", "13"], "12, 13"],
+  [["12-15"], '"12-15"'],
+  [["*"], '"*"'],
+  [["101-1", "101-2"], '"101-1", "101-2"'],
+  [['7"'], '"7"""'],
   [["008", "009", "010"], "008, 009, 010"],
 ] as const)("%j is written as %s", (numbers, text) => expect(writeNumbers(numbers)).toBe(text));
 
 test("written by people: ranges either way, blanks, all; a range holds whole numbers without leading zeros only", () => {
   expect(orderedNumbers("3-1, 9,A7")).toEqual(["3", "2", "1", "9", "A7"]);
   const list = readNumberList(" 5 - 8 ,2-6, X")!;
-  expect(["1", "2", "6", "8", "9", "07", "5.5", "X", "x"].map((n) => list.has(n))).toEqual([false, true, true, true, false, false, false, true, false]);
+  expect(["1", "2", "6", "8", "9", "07", "5.5", "X", "x"].map((n) => list.has(n))).toEqual([
+    false,
+    true,
+    true,
+    true,
+    false,
+    false,
+    false,
+    true,
+    false,
+  ]);
   expect([list.size, list.exact]).toEqual([8, undefined]);
   expect(["07", "7", "012"].map((n) => readNumberList("5-12")!.has(n))).toEqual([false, true, false]);
   expect(readNumberList("*")!.has("anything")).toBe(true);

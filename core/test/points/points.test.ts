@@ -6,10 +6,21 @@ import { numberIndex } from "../../src/points/index";
 import { concatTables, extentOf, pickRows, type PointTable } from "../../src/points/table";
 import { derive, found, stateOf, stateOfText, csvOf, type Row } from "../job";
 
-const rows: Row[] = [{ number: 1, e: 1, n: 2, z: 3, code: "SPOT" }, { number: "7A", e: 4, n: 5, code: "TREE 4" }, { number: 12, e: 6, n: 7, z: 8, code: "SPOT" }];
+const rows: Row[] = [
+  { number: 1, e: 1, n: 2, z: 3, code: "SPOT" },
+  { number: "7A", e: 4, n: 5, code: "TREE 4" },
+  { number: 12, e: 6, n: 7, z: 8, code: "SPOT" },
+];
 
 describe("point numbers", () => {
-  test.each([["7A", 1000, "1007A"], ["T9", 1, "T10"], ["007", 1, "008"], ["K", 5, "K5"], ["A1B99", 1, "A1B100"], ["99999999999999999999", 1, "100000000000000000000"]])("%s + %d is %s", (a, add, b) => expect(addToNumber(a, add)).toBe(b));
+  test.each([
+    ["7A", 1000, "1007A"],
+    ["T9", 1, "T10"],
+    ["007", 1, "008"],
+    ["K", 5, "K5"],
+    ["A1B99", 1, "A1B100"],
+    ["99999999999999999999", 1, "100000000000000000000"],
+  ])("%s + %d is %s", (a, add, b) => expect(addToNumber(a, add)).toBe(b));
 
   test("lists name single numbers and the whole numbers of ranges", () => {
     const list = readNumberList("7A, 40-52, 007")!;
@@ -22,11 +33,25 @@ describe("point numbers", () => {
 });
 
 describe("clashes of numbers", () => {
-  const layout = { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] as ("number" | "easting" | "northing" | "elevation" | "description")[] };
-  const twice = (clash?: "stop" | "keep-first" | "replace" | "add") => stateOfText("1,0,0,1,A\n2,1,1,1,B\n1,2,2,2,C\n1,3,3,3,D", { codeBook: {}, intakes: [{ id: "d", file: "f", layout, clash, add: 1 }] });
+  const layout = {
+    delimiter: ",",
+    columns: ["number", "easting", "northing", "elevation", "description"] as (
+      "number" | "easting" | "northing" | "elevation" | "description"
+    )[],
+  };
+  const twice = (clash?: "stop" | "keep-first" | "replace" | "add") =>
+    stateOfText("1,0,0,1,A\n2,1,1,1,B\n1,2,2,2,C\n1,3,3,3,D", {
+      codeBook: {},
+      intakes: [{ id: "d", file: "f", layout, clash, add: 1 }],
+    });
 
-  test("stop refuses the intake, naming it and the number", () => expect(() => twice("stop")).toThrow("Intake “d”, row 3: point 1 is there already"));
-  test.each([["keep-first", ["1", "2"], 2], ["replace", ["2", "1"], 2], ["add", ["1", "2", "3", "4"], 2]] as const)("%s within one file", (clash, numbers, count) => {
+  test("stop refuses the intake, naming it and the number", () =>
+    expect(() => twice("stop")).toThrow("Intake “d”, row 3: point 1 is there already"));
+  test.each([
+    ["keep-first", ["1", "2"], 2],
+    ["replace", ["2", "1"], 2],
+    ["add", ["1", "2", "3", "4"], 2],
+  ] as const)("%s within one file", (clash, numbers, count) => {
     const s = twice(clash);
     expect(s.points.number).toEqual(numbers);
     expect(s.intakes[0]!.clashes).toHaveLength(count);
@@ -36,7 +61,13 @@ describe("clashes of numbers", () => {
 
   test("replace across intakes deletes the earlier point and tells it", () => {
     const intake = (id: string) => ({ id, file: id, layout, clash: "replace" as const });
-    const { state, derived } = derive([{ number: 1, e: 0, n: 0, z: 1 }, { number: 2, e: 1, n: 1 }], { codeBook: {}, intakes: [intake("a"), intake("b")] });
+    const { state, derived } = derive(
+      [
+        { number: 1, e: 0, n: 0, z: 1 },
+        { number: 2, e: 1, n: 1 },
+      ],
+      { codeBook: {}, intakes: [intake("a"), intake("b")] },
+    );
     expect(Array.from(state.points.deleted)).toEqual([1, 1, 0, 0]);
     expect(numberIndex(state.points).get("1")).toBe(2);
     expect(found(derived, "number-clash")).toHaveLength(2);
@@ -45,12 +76,27 @@ describe("clashes of numbers", () => {
 
 describe("the point table", () => {
   test("columns as bytes come back the same", () => {
-    fc.assert(fc.property(fc.array(fc.record({ number: fc.uuid(), e: fc.double({ noNaN: true, noDefaultInfinity: true }), n: fc.integer(), z: fc.option(fc.double({ noNaN: true, noDefaultInfinity: true }), { nil: undefined }), code: fc.constantFrom("SPOT", "é; 水", "") }), { maxLength: 12 }), (list) => {
-      if (list.length === 0) return;
-      const t = stateOfText(csvOf(list)).points;
-      const back = decodeTable(encodeTable(t).buffer);
-      expect(back).toEqual(t);
-    }), { numRuns: 60 });
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.record({
+            number: fc.uuid(),
+            e: fc.double({ noNaN: true, noDefaultInfinity: true }),
+            n: fc.integer(),
+            z: fc.option(fc.double({ noNaN: true, noDefaultInfinity: true }), { nil: undefined }),
+            code: fc.constantFrom("SPOT", "é; 水", ""),
+          }),
+          { maxLength: 12 },
+        ),
+        (list) => {
+          if (list.length === 0) return;
+          const t = stateOfText(csvOf(list)).points;
+          const back = decodeTable(encodeTable(t).buffer);
+          expect(back).toEqual(t);
+        },
+      ),
+      { numRuns: 60 },
+    );
   });
 
   test("joining, picking and edits share what they can and change nothing in place", () => {
@@ -59,7 +105,10 @@ describe("the point table", () => {
     expect(twice.number).toEqual(["1", "7A", "12", "1", "7A", "12"]);
     expect(twice.texts).toEqual(t.texts);
     expect(pickRows(t, [2, 0]).number).toEqual(["12", "1"]);
-    const edited = withEdits(t, [{ place: 0, field: "elevation", value: null }, { place: 1, field: "note", value: "look" }]);
+    const edited = withEdits(t, [
+      { place: 0, field: "elevation", value: null },
+      { place: 1, field: "note", value: "look" },
+    ]);
     expect(fieldValue(edited, 0, "elevation")).toBeNull();
     expect(t.z[0]).toBe(3);
     expect(edited.e).toBe(t.e);
@@ -72,18 +121,26 @@ describe("the point table", () => {
     const { table, missing } = applyRecipeEdits(t, [{ points: "1, 12-14", set: { targetHeight: 2.15 } }], []);
     expect(Array.from(table.z)).toEqual([3 + 1.65 - 2.15, NaN, 8 + 1.65 - 2.15]);
     expect(missing).toBe(2);
-    expect(() => applyRecipeEdits(t, [{ points: "1", set: { number: "12" } }], [])).toThrow("another point has this number");
-    expect(() => applyRecipeEdits(t, [{ points: "1", intake: "x", set: { note: "a" } }], [])).toThrow("there is no intake “x”");
+    expect(() => applyRecipeEdits(t, [{ points: "1", set: { number: "12" } }], [])).toThrow(
+      "another point has this number",
+    );
+    expect(() => applyRecipeEdits(t, [{ points: "1", intake: "x", set: { note: "a" } }], [])).toThrow(
+      "there is no intake “x”",
+    );
   });
 });
 
 test("an edit of a recipe passes deleted points over, unless it brings them back", () => {
-  const { state } = derive([{ number: 1, e: 0, n: 0, z: 1 }, { number: 2, e: 1, n: 0, z: 1 }]);
+  const { state } = derive([
+    { number: 1, e: 0, n: 0, z: 1 },
+    { number: 2, e: 1, n: 0, z: 1 },
+  ]);
   const after = (edits: RecipeEdit[]) => {
     const { table: t, missing } = applyRecipeEdits(state.points, edits, state.intakes);
     return [t.texts[t.note[0]!], t.deleted[0], missing];
   };
-  const gone = { points: "1", set: { deleted: true } }, noted = { points: "1", set: { note: "x" } };
+  const gone = { points: "1", set: { deleted: true } },
+    noted = { points: "1", set: { note: "x" } };
   expect(after([gone, noted])).toEqual(["", 1, 1]);
   expect(after([gone, { points: "1-2", set: { note: "x" } }])).toEqual(["", 1, 1]);
   expect(after([gone, { points: "1", set: { deleted: false, note: "x" } }])).toEqual(["x", 0, 0]);
@@ -91,7 +148,11 @@ test("an edit of a recipe passes deleted points over, unless it brings them back
 
 describe("checks of levels", () => {
   test("zero is found where the job lies far from zero, and missing ones are told together", () => {
-    const far = derive([...Array.from({ length: 9 }, (_, k) => ({ number: k, e: k, n: 0, z: 90 + k })), { number: "Z", e: 0, n: 5, z: 0 }, { number: "M", e: 1, n: 5 }]);
+    const far = derive([
+      ...Array.from({ length: 9 }, (_, k) => ({ number: k, e: k, n: 0, z: 90 + k })),
+      { number: "Z", e: 0, n: 5, z: 0 },
+      { number: "M", e: 1, n: 5 },
+    ]);
     expect(found(far.derived, "zero-elevation")).toMatchObject([{ points: ["Z"], severity: "error" }]);
     expect(found(far.derived, "no-elevation")).toMatchObject([{ points: ["M"] }]);
     const near = derive(Array.from({ length: 9 }, (_, k) => ({ number: k, e: k, n: 0, z: k - 4 })));
@@ -99,7 +160,10 @@ describe("checks of levels", () => {
     // The middle half, 3 to 7, lies no farther from zero than its own spread of 4.
     const spread = derive(Array.from({ length: 9 }, (_, k) => ({ number: k, e: k, n: 0, z: k })));
     expect(found(spread.derived, "zero-elevation")).toEqual([]);
-    const below = derive([...Array.from({ length: 9 }, (_, k) => ({ number: k, e: k, n: 0, z: -30 - k })), { number: "Z", e: 0, n: 5, z: 0 }]);
+    const below = derive([
+      ...Array.from({ length: 9 }, (_, k) => ({ number: k, e: k, n: 0, z: -30 - k })),
+      { number: "Z", e: 0, n: 5, z: 0 },
+    ]);
     expect(found(below.derived, "zero-elevation")).toMatchObject([{ points: ["Z"] }]);
   });
 });

@@ -6,55 +6,98 @@ import { contour } from "../../src/surface/contour";
 import { fieldValue } from "../../src/points/edits";
 import { stateOf, type Row } from "../job";
 
-const rows: Row[] = Array.from({ length: 70 }, (_, k) => ({ number: k + 1, e: (k * 37) % 61 + (k % 3) / 8, n: (k * 53) % 59 + (k % 5) / 8, z: 90 + ((k * 29) % 23) / 2, code: "SPOT" }));
+const rows: Row[] = Array.from({ length: 70 }, (_, k) => ({
+  number: k + 1,
+  e: ((k * 37) % 61) + (k % 3) / 8,
+  n: ((k * 53) % 59) + (k % 5) / 8,
+  z: 90 + ((k * 29) % 23) / 2,
+  code: "SPOT",
+}));
 rows.push(
-  { number: 101, e: 5, n: 30, z: 95, code: "TOP" }, { number: 102, e: 45, n: 30, z: 99, code: "TOP" }, { number: 103, e: 55, n: 50, z: 97, code: "TOP" },
+  { number: 101, e: 5, n: 30, z: 95, code: "TOP" },
+  { number: 102, e: 45, n: 30, z: 99, code: "TOP" },
+  { number: 103, e: 55, n: 50, z: 97, code: "TOP" },
   // One that the breakline passes, and two at one place.
-  { number: 104, e: 25, n: 30, z: 98, code: "SPOT" }, { number: 105, e: 33.3, n: 12.7, z: 94, code: "SPOT" }, { number: 106, e: 33.3, n: 12.7, z: 94, code: "SPOT" },
+  { number: 104, e: 25, n: 30, z: 98, code: "SPOT" },
+  { number: 105, e: 33.3, n: 12.7, z: 94, code: "SPOT" },
+  { number: 106, e: 33.3, n: 12.7, z: 94, code: "SPOT" },
 );
 const start = stateOf(rows, {
-  surfaces: [{ name: "s", breaklines: { codes: ["TOP"] } }], contours: [{ surface: "s", interval: 0.5, index: 4 }],
-  volumes: [{ name: "v", surface: "s", level: 96 }, { name: "w", surface: "s", level: 97, deadband: 0.25 }],
+  surfaces: [{ name: "s", breaklines: { codes: ["TOP"] } }],
+  contours: [{ surface: "s", interval: 0.5, index: 4 }],
+  volumes: [
+    { name: "v", surface: "s", level: 96 },
+    { name: "w", surface: "s", level: 97, deadband: 0.25 },
+  ],
 });
 /** Triangles of the first block of sums and beyond: the grid has 1352. */
-const grid = stateOf(Array.from({ length: 27 * 27 }, (_, k): Row => ({ number: k + 1, e: 4 * (k % 27), n: 4 * Math.floor(k / 27), z: 90 + ((k * 31) % 17) / 4, code: "SPOT" })), {
-  surfaces: [{ name: "s" }], contours: [{ surface: "s", interval: 0.25 }], volumes: [{ name: "v", surface: "s", level: 92 }],
-});
+const grid = stateOf(
+  Array.from({ length: 27 * 27 }, (_, k): Row => ({
+    number: k + 1,
+    e: 4 * (k % 27),
+    n: 4 * Math.floor(k / 27),
+    z: 90 + ((k * 31) % 17) / 4,
+    code: "SPOT",
+  })),
+  {
+    surfaces: [{ name: "s" }],
+    contours: [{ surface: "s", interval: 0.25 }],
+    volumes: [{ name: "v", surface: "s", level: 92 }],
+  },
+);
 
-const level = fc.oneof({ weight: 6, arbitrary: fc.integer({ min: -8, max: 8 }).map((k) => k / 8) }, { weight: 1, arbitrary: fc.constantFrom(-30, 30) });
-const edits = fc.array(fc.array(fc.tuple(fc.nat(2000), level), { minLength: 1, maxLength: 3 }), { minLength: 1, maxLength: 6 });
+const level = fc.oneof(
+  { weight: 6, arbitrary: fc.integer({ min: -8, max: 8 }).map((k) => k / 8) },
+  { weight: 1, arbitrary: fc.constantFrom(-30, 30) },
+);
+const edits = fc.array(fc.array(fc.tuple(fc.nat(2000), level), { minLength: 1, maxLength: 3 }), {
+  minLength: 1,
+  maxLength: 6,
+});
 
 function changed(s: JobState, list: readonly [number, number][]): JobState {
   const places = [...new Map(list.map(([place, by]) => [place % s.points.count, by]))];
-  const change: EditableChange = { type: "points", edits: places.map(([place, by]) => {
-    const old = fieldValue(s.points, place, "elevation");
-    return { id: s.points.id[place]!, field: "elevation" as const, old, new: Number(old) + by };
-  }) };
+  const change: EditableChange = {
+    type: "points",
+    edits: places.map(([place, by]) => {
+      const old = fieldValue(s.points, place, "elevation");
+      return { id: s.points.id[place]!, field: "elevation" as const, old, new: Number(old) + by };
+    }),
+  };
   return applyChange(s, change);
 }
 
-test.each([["breaklines, points they pass, points at one place", start, 60], ["several blocks of sums", grid, 6]])("%s", (_, first, numRuns) => {
+test.each([
+  ["breaklines, points they pass, points at one place", start, 60],
+  ["several blocks of sums", grid, 6],
+])("%s", (_, first, numRuns) => {
   let short = 0;
-  fc.assert(fc.property(edits, (steps) => {
-    const chain = new Chain();
-    let state = first, last = chain.run(state);
-    for (const list of steps) {
-      state = changed(state, list);
-      const now = chain.run(state), fresh = new Chain().run(state);
-      // Dots and all: the same doubles in the same order.
-      expect(now.surfaces).toEqual(fresh.surfaces);
-      expect(now.contours).toEqual(fresh.contours);
-      expect(now.volumes).toEqual(fresh.volumes);
-      const [was, is] = [last.surfaces[0]!, now.surfaces[0]!];
-      if (was.ok && is.ok && was.value.surface.tri === is.value.surface.tri) short++;
-      last = now;
-    }
-  }), { numRuns });
+  fc.assert(
+    fc.property(edits, (steps) => {
+      const chain = new Chain();
+      let state = first,
+        last = chain.run(state);
+      for (const list of steps) {
+        state = changed(state, list);
+        const now = chain.run(state),
+          fresh = new Chain().run(state);
+        // Dots and all: the same doubles in the same order.
+        expect(now.surfaces).toEqual(fresh.surfaces);
+        expect(now.contours).toEqual(fresh.contours);
+        expect(now.volumes).toEqual(fresh.volumes);
+        const [was, is] = [last.surfaces[0]!, now.surfaces[0]!];
+        if (was.ok && is.ok && was.value.surface.tri === is.value.surface.tri) short++;
+        last = now;
+      }
+    }),
+    { numRuns },
+  );
   expect(short).toBeGreaterThan(numRuns / 3);
 });
 
 test("contours that are told to be of another interval are made anew", () => {
-  const s = new Chain().run(grid).surfaces[0]!, kept: KeptContours = {};
+  const s = new Chain().run(grid).surfaces[0]!,
+    kept: KeptContours = {};
   if (!s.ok) throw s.refusal;
   contourAgain(s.value.surface, { surface: "s", interval: 0.5 }, kept);
   const recipe = { surface: "s", interval: 0.75 };

@@ -4,7 +4,17 @@ import { pipeline } from "node:stream/promises";
 import { Readable } from "node:stream";
 import { from as copyFrom } from "pg-copy-streams";
 import {
-  KINDS, readIntake, refusal, sameJson, withPlaces, type Delivered, type IntakeChange, type IntakeInfo, type IntakeOptions, type JobState, type RecipeIntake,
+  KINDS,
+  readIntake,
+  refusal,
+  sameJson,
+  withPlaces,
+  type Delivered,
+  type IntakeChange,
+  type IntakeInfo,
+  type IntakeOptions,
+  type JobState,
+  type RecipeIntake,
 } from "@bramble/core";
 import { guessFormat, openTables } from "@bramble/core/intake/deliver";
 import { readGeoid, type Geoid } from "@bramble/core/intake/geoid";
@@ -18,41 +28,76 @@ import { loadPoints } from "./points.ts";
 
 const PART = 1 << 20;
 
-export interface TakenIntake { entry: LedgerEntry; info: IntakeInfo }
+export interface TakenIntake {
+  entry: LedgerEntry;
+  info: IntakeInfo;
+}
 
-/** Reads and stores one file; nothing is stored when it is refused. The intake's id is made from the file's name when none is given. */
-export async function takeIntake(jobId: number, author: string, given: Omit<RecipeIntake, "id"> & { id?: string }, bytes: Uint8Array): Promise<TakenIntake> {
+/**
+ * Reads and stores one file; nothing is stored when it is refused. The intake's id is made from the file's name when
+ * none is given.
+ */
+export async function takeIntake(
+  jobId: number,
+  author: string,
+  given: Omit<RecipeIntake, "id"> & { id?: string },
+  bytes: Uint8Array,
+): Promise<TakenIntake> {
   const tables = await openTables(given.file, bytes, given.format ?? guessFormat(bytes));
   const taken = await transaction(async (client) => {
     const { job, state, next } = await jobToRead(client, jobId);
-    const id = freeKey(given.id ?? given.file, [...job.intakes, ...job.withdrawn].map((k) => k.id));
-    const { info, taken, delivered } = readIntake(state, bytes, { ...given, id }, { firstId: next, geoid: await geoidOf(client, job), tables });
+    const id = freeKey(
+      given.id ?? given.file,
+      [...job.intakes, ...job.withdrawn].map((k) => k.id),
+    );
+    const { info, taken, delivered } = readIntake(
+      state,
+      bytes,
+      { ...given, id },
+      { firstId: next, geoid: await geoidOf(client, job), tables },
+    );
     const sha256 = createHash("sha256").update(bytes).digest("hex");
-    const rowId = await storeIntake(client, { jobId, key: id, file: given.file, info, size: bytes.length, sha256, author }, taken.added, delivered);
+    const rowId = await storeIntake(
+      client,
+      { jobId, key: id, file: given.file, info, size: bytes.length, sha256, author },
+      taken.added,
+      delivered,
+    );
     await storeParts(client, "intake_parts", rowId, bytes);
     const replaced = taken.replaced.map((i) => state.points.id[i]!);
     await client.query("UPDATE points SET deleted = true WHERE job_id = $1 AND id = ANY($2)", [jobId, replaced]);
     await client.query("UPDATE jobs SET next_point = $2 WHERE id = $1", [jobId, next + taken.added.count]);
-    const entry = await enter(client, job, author, "change", { type: "intake", intake: id, id: rowId, file: given.file, action: "take", replaced }, null);
+    const entry = await enter(
+      client,
+      job,
+      author,
+      "change",
+      { type: "intake", intake: id, id: rowId, file: given.file, action: "take", replaced },
+      null,
+    );
     return { entry, info };
   });
-  // The planner learns of the many points before anybody asks for them, apart from the transaction, which others would wait for.
+  // The planner learns of the many points before anybody asks for them, apart from the transaction, which others would
+  // wait for.
   if (taken.info.points >= ANALYSED_FROM) await getPool().query("ANALYZE points");
   return taken;
 }
 
 const ANALYSED_FROM = 1000;
 
-export interface ReadAgain extends TakenIntake { lost: string[] }
+export interface ReadAgain extends TakenIntake {
+  lost: string[];
+}
 
 /**
- * Reads the bytes of an intake in another way, in its place. Office edits of its points stay: they are carried over by the row of the
- * file that gave the point; those that find no point any more are listed.
+ * Reads the bytes of an intake in another way, in its place. Office edits of its points stay: they are carried over by
+ * the row of the file that gave the point; those that find no point any more are listed.
  */
 export function readIntakeAgain(jobId: number, author: string, key: string, given: IntakeOptions): Promise<ReadAgain> {
   return transaction(async (client) => {
     const { job, state, next } = await jobToRead(client, jobId);
-    const at = job.intakes.findIndex((k) => k.id === key), old = job.intakes[at];
+    const at = job.intakes.findIndex((k) => k.id === key),
+      old = job.intakes[at];
     if (!old) throw refusal("change-unknown", { what: `Intake “${key}”` });
     const { bytes } = await intakeBytes(client, jobId, key);
     const tables = await openTables(old.file, bytes, given.format ?? old.format ?? guessFormat(bytes));
@@ -62,35 +107,76 @@ export function readIntakeAgain(jobId: number, author: string, key: string, give
     const without = withoutIntake(state, at, replacedBy(await ledgerOf(client, jobId, old.rowId)));
     const { info, taken, delivered } = readIntake(without, bytes, reading, { firstId: next, geoid, tables });
     if (sameJson(comparable(info), comparable(old))) throw refusal("reading-same", { file: old.file });
-    const before = readIntake(without, bytes, asGiven(old), { firstId: next, geoid, tables: given.layout?.table === old.layout?.table ? tables : await openTables(old.file, bytes, old.format ?? guessFormat(bytes)) });
+    const before = readIntake(without, bytes, asGiven(old), {
+      firstId: next,
+      geoid,
+      tables:
+        given.layout?.table === old.layout?.table
+          ? tables
+          : await openTables(old.file, bytes, old.format ?? guessFormat(bytes)),
+    });
     const now = pickRows(state.points, placesOf(state.points, at));
     const { table, lost } = carryEdits(now, before.taken.added, taken.added);
-    const rowId = await storeIntake(client, { jobId, key, file: old.file, info, size: old.bytes, sha256: old.sha256, author, instead: old.rowId }, table, delivered);
+    const rowId = await storeIntake(
+      client,
+      { jobId, key, file: old.file, info, size: old.bytes, sha256: old.sha256, author, instead: old.rowId },
+      table,
+      delivered,
+    );
     const replaced = taken.replaced.map((i) => without.points.id[i]!);
     await client.query("UPDATE jobs SET next_point = $2 WHERE id = $1", [jobId, next + table.count]);
-    const change: IntakeChange = { type: "intake", intake: key, id: rowId, instead: old.rowId, file: old.file, action: "take", replaced, ...(lost.length ? { lost } : {}) };
+    const change: IntakeChange = {
+      type: "intake",
+      intake: key,
+      id: rowId,
+      instead: old.rowId,
+      file: old.file,
+      action: "take",
+      replaced,
+      ...(lost.length ? { lost } : {}),
+    };
     await turnIntake(client, jobId, change);
     return { entry: await enter(client, job, author, "change", change, null), info, lost };
   });
 }
 
 /** Withdraws an intake whole, or brings a withdrawn one back. */
-export function turnOneIntake(jobId: number, author: string, key: string, action: "take" | "withdraw"): Promise<LedgerEntry> {
+export function turnOneIntake(
+  jobId: number,
+  author: string,
+  key: string,
+  action: "take" | "withdraw",
+): Promise<LedgerEntry> {
   return transaction(async (client) => {
     const job = await loadJob(client, jobId, true);
     const found = (action === "take" ? job.withdrawn : job.intakes).find((k) => k.id === key);
     if (!found) throw refusal("change-unknown", { what: `Intake “${key}”` });
-    const change: IntakeChange = { type: "intake", intake: key, id: found.rowId, file: found.file, action, replaced: replacedBy(await ledgerOf(client, jobId, found.rowId)) };
+    const change: IntakeChange = {
+      type: "intake",
+      intake: key,
+      id: found.rowId,
+      file: found.file,
+      action,
+      replaced: replacedBy(await ledgerOf(client, jobId, found.rowId)),
+    };
     await turnIntake(client, jobId, change);
     return enter(client, job, author, "change", change, null);
   });
 }
 
-export const withdrawIntake = (jobId: number, author: string, key: string) => turnOneIntake(jobId, author, key, "withdraw");
+export const withdrawIntake = (jobId: number, author: string, key: string) =>
+  turnOneIntake(jobId, author, key, "withdraw");
 
 /** The bytes of an intake as they came. */
-export async function intakeBytes(db: Pick<Client, "query">, jobId: number, key: string): Promise<{ file: string; bytes: Buffer }> {
-  const { rows } = await db.query("SELECT coalesce(bytes_of, id) AS id, file FROM intakes WHERE job_id = $1 AND key = $2 ORDER BY withdrawn, id DESC LIMIT 1", [jobId, key]);
+export async function intakeBytes(
+  db: Pick<Client, "query">,
+  jobId: number,
+  key: string,
+): Promise<{ file: string; bytes: Buffer }> {
+  const { rows } = await db.query(
+    "SELECT coalesce(bytes_of, id) AS id, file FROM intakes WHERE job_id = $1 AND key = $2 ORDER BY withdrawn, id DESC LIMIT 1",
+    [jobId, key],
+  );
   if (!rows[0]) throw refusal("change-unknown", { what: `Intake “${key}”` });
   return { file: rows[0].file, bytes: await loadParts(db, "intake_parts", rows[0].id) };
 }
@@ -108,7 +194,12 @@ export async function loadDelivered(db: Pick<Client, "query">, intakes: readonly
 
 /** A job's whole state as stored, with its observed points reduced. */
 export async function loadJobState(db: Pick<Client, "query">, job: StoredJob): Promise<JobState> {
-  return withPlaces({ ...job.definition, intakes: job.intakes, delivered: await loadDelivered(db, job.intakes), points: await loadPoints(db, job.id) });
+  return withPlaces({
+    ...job.definition,
+    intakes: job.intakes,
+    delivered: await loadDelivered(db, job.intakes),
+    points: await loadPoints(db, job.id),
+  });
 }
 
 /** The geoid grid that the job's settings name. */
@@ -116,13 +207,22 @@ export async function geoidOf(db: Pick<Client, "query">, job: StoredJob): Promis
   const name = job.definition.geoid;
   if (!name) return undefined;
   const { rows } = await db.query("SELECT bytes FROM job_files WHERE job_id = $1 AND name = $2", [job.id, name]);
-  if (!rows[0]) throw refusal("file-geoid", { file: name, why: "its bytes are not in the job; choose it again in the settings" });
+  if (!rows[0])
+    throw refusal("file-geoid", { file: name, why: "its bytes are not in the job; choose it again in the settings" });
   return readGeoid(name, rows[0].bytes as Buffer);
 }
 
 /** Keeps a file that the settings may name. */
-export async function keepJobFile(db: Pick<Client, "query">, jobId: number, name: string, bytes: Uint8Array): Promise<void> {
-  await db.query("INSERT INTO job_files (job_id, name, bytes) VALUES ($1, $2, $3) ON CONFLICT (job_id, name) DO UPDATE SET bytes = excluded.bytes", [jobId, name, Buffer.from(bytes)]);
+export async function keepJobFile(
+  db: Pick<Client, "query">,
+  jobId: number,
+  name: string,
+  bytes: Uint8Array,
+): Promise<void> {
+  await db.query(
+    "INSERT INTO job_files (job_id, name, bytes) VALUES ($1, $2, $3) ON CONFLICT (job_id, name) DO UPDATE SET bytes = excluded.bytes",
+    [jobId, name, Buffer.from(bytes)],
+  );
 }
 
 async function jobToRead(client: Client, jobId: number): Promise<{ job: StoredJob; state: JobState; next: number }> {
@@ -132,7 +232,10 @@ async function jobToRead(client: Client, jobId: number): Promise<{ job: StoredJo
 }
 
 async function ledgerOf(client: Client, jobId: number, rowId: number): Promise<IntakeChange | undefined> {
-  const { rows } = await client.query("SELECT change FROM ledger WHERE job_id = $1 AND change->>'type' = 'intake' AND (change->>'id')::bigint = $2 ORDER BY seq LIMIT 1", [jobId, rowId]);
+  const { rows } = await client.query(
+    "SELECT change FROM ledger WHERE job_id = $1 AND change->>'type' = 'intake' AND (change->>'id')::bigint = $2 ORDER BY seq LIMIT 1",
+    [jobId, rowId],
+  );
   return rows[0]?.change as IntakeChange | undefined;
 }
 
@@ -156,7 +259,21 @@ function placesOf(t: PointTable, intake: number, those = true): Int32Array {
 }
 
 /** The options of an intake as they were given. */
-function asGiven({ id, file, format, layout, line, heightAt, unit, encoding, clash, add, answers, crew, kind }: IntakeInfo): RecipeIntake {
+function asGiven({
+  id,
+  file,
+  format,
+  layout,
+  line,
+  heightAt,
+  unit,
+  encoding,
+  clash,
+  add,
+  answers,
+  crew,
+  kind,
+}: IntakeInfo): RecipeIntake {
   return { id, file, format, layout, line, heightAt, unit, encoding, clash, add, clashes: answers, crew, kind };
 }
 
@@ -165,29 +282,57 @@ function comparable(info: IntakeInfo): unknown {
   return JSON.parse(JSON.stringify(asGiven(info)));
 }
 
-interface IntakeRow { jobId: number; key: string; file: string; info: IntakeInfo; size: number; sha256: string; author: string; instead?: number }
+interface IntakeRow {
+  jobId: number;
+  key: string;
+  file: string;
+  info: IntakeInfo;
+  size: number;
+  sha256: string;
+  author: string;
+  instead?: number;
+}
 
-/** The row of the intake, its points and what it brought beside them. A reading in place of another starts withdrawn and is then turned. */
+/**
+ * The row of the intake, its points and what it brought beside them. A reading in place of another starts withdrawn and
+ * is then turned.
+ */
 async function storeIntake(client: Client, k: IntakeRow, points: PointTable, delivered: Delivered): Promise<number> {
-  const { rows } = await client.query(`
+  const { rows } = await client.query(
+    `
     INSERT INTO intakes (job_id, key, file, info, bytes, sha256, author, withdrawn, place, bytes_of)
     VALUES ($1, $2, $3, $4, $5, $6, $7, $8::bigint IS NOT NULL,
             coalesce((SELECT place FROM intakes WHERE id = $8), (SELECT coalesce(max(place), 0) + 1 FROM intakes WHERE job_id = $1)),
             (SELECT coalesce(bytes_of, id) FROM intakes WHERE id = $8))
-    RETURNING id`, [k.jobId, k.key, k.file, JSON.stringify(k.info), k.size, k.sha256, k.author, k.instead ?? null]);
+    RETURNING id`,
+    [k.jobId, k.key, k.file, JSON.stringify(k.info), k.size, k.sha256, k.author, k.instead ?? null],
+  );
   const rowId = rows[0].id as number;
   await copyPoints(client, k.jobId, rowId, points);
   if (delivered.survey || delivered.reference) await storeParts(client, "intake_extras", rowId, pack(delivered));
   return rowId;
 }
 
-async function storeParts(client: Client, table: "intake_parts" | "intake_extras", rowId: number, bytes: Uint8Array): Promise<void> {
+async function storeParts(
+  client: Client,
+  table: "intake_parts" | "intake_extras",
+  rowId: number,
+  bytes: Uint8Array,
+): Promise<void> {
   for (let at = 0, part = 0; at < bytes.length; at += PART, part++) {
-    await client.query(`INSERT INTO ${table} (intake_id, part, bytes) VALUES ($1, $2, $3)`, [rowId, part, Buffer.from(bytes.subarray(at, at + PART))]);
+    await client.query(`INSERT INTO ${table} (intake_id, part, bytes) VALUES ($1, $2, $3)`, [
+      rowId,
+      part,
+      Buffer.from(bytes.subarray(at, at + PART)),
+    ]);
   }
 }
 
-async function loadParts(db: Pick<Client, "query">, table: "intake_parts" | "intake_extras", rowId: number): Promise<Buffer> {
+async function loadParts(
+  db: Pick<Client, "query">,
+  table: "intake_parts" | "intake_extras",
+  rowId: number,
+): Promise<Buffer> {
   const { rows } = await db.query(`SELECT bytes FROM ${table} WHERE intake_id = $1 ORDER BY part`, [rowId]);
   return Buffer.concat(rows.map((r) => r.bytes as Buffer));
 }
@@ -196,15 +341,23 @@ async function loadParts(db: Pick<Client, "query">, table: "intake_parts" | "int
 async function copyPoints(client: Client, jobId: number, rowId: number, t: PointTable): Promise<void> {
   const number = (x: number) => (Number.isNaN(x) ? "\\N" : String(x));
   // Backslash, tab and line ends are what COPY's text form must not see as they are.
-  const text = (s: string) => (/[\\\t\n\r]/.test(s) ? s.replace(/\\/g, "\\\\").replace(/\t/g, "\\t").replace(/\n/g, "\\n").replace(/\r/g, "\\r") : s);
+  const text = (s: string) =>
+    /[\\\t\n\r]/.test(s)
+      ? s.replace(/\\/g, "\\\\").replace(/\t/g, "\\t").replace(/\n/g, "\\n").replace(/\r/g, "\\r")
+      : s;
   const texts = t.texts.map(text);
   function* lines() {
     let block = "";
     for (let i = 0; i < t.count; i++) {
       const given = t.attributes.filter((a) => a.values[i]);
-      const attributes = given.length ? text(JSON.stringify(Object.fromEntries(given.map((a) => [a.name, t.texts[a.values[i]!]!])))) : "\\N";
-      block += `${jobId}\t${t.id[i]}\t${rowId}\t${t.row[i]}\t${text(t.number[i]!)}\t${t.e[i]}\t${t.n[i]}\t${number(t.z[i]!)}\t${number(t.precision[i]!)}\t${number(t.targetHeight[i]!)}\t${
-        number(t.time[i]!)}\t${texts[t.description[i]!]}\t${texts[t.note[i]!]}\t${attributes}\t${KINDS[t.kind[i]!]}\t${SURFACE_CHOICES[t.surface[i]!]}\t${t.deleted[i]! & GONE_DELETED ? "t" : "f"}\t${t.follows[i]}\t${texts[t.cues[i]!]}\n`;
+      const attributes = given.length
+        ? text(JSON.stringify(Object.fromEntries(given.map((a) => [a.name, t.texts[a.values[i]!]!]))))
+        : "\\N";
+      block += `${jobId}\t${t.id[i]}\t${rowId}\t${t.row[i]}\t${text(t.number[i]!)}\t`;
+      block += `${t.e[i]}\t${t.n[i]}\t${number(t.z[i]!)}\t${number(t.precision[i]!)}\t${number(t.targetHeight[i]!)}\t`;
+      block += `${number(t.time[i]!)}\t${texts[t.description[i]!]}\t${texts[t.note[i]!]}\t${attributes}\t`;
+      block += `${KINDS[t.kind[i]!]}\t${SURFACE_CHOICES[t.surface[i]!]}\t${t.deleted[i]! & GONE_DELETED ? "t" : "f"}\t`;
+      block += `${t.follows[i]}\t${texts[t.cues[i]!]}\n`;
       if (block.length > 1 << 16) {
         yield block;
         block = "";
@@ -212,8 +365,11 @@ async function copyPoints(client: Client, jobId: number, rowId: number, t: Point
     }
     yield block;
   }
-  const into = client.query(copyFrom(`COPY points (job_id, id, intake_id, row, number, easting, northing, elevation, precision, target_height, time, description, note, attributes, kind,
-    surface, deleted, follows, cues) FROM STDIN`));
+  const into = client.query(
+    copyFrom(`COPY points (job_id, id, intake_id, row, number, easting, northing, elevation, precision, target_height, time, 
+       description, note, attributes, kind,
+    surface, deleted, follows, cues) FROM STDIN`),
+  );
   await pipeline(Readable.from(lines()), into);
 }
 

@@ -1,6 +1,16 @@
 /** Jobs: the list, a new one, and everything stored about one but its points. */
 import {
-  nameOf, NAMED_PARTS, pickGiven, RECIPE_SETTINGS, refusal, tolerancesIn, type CodeBook, type IntakeInfo, type JobDefinition, type NamedPart, type Unit,
+  nameOf,
+  NAMED_PARTS,
+  pickGiven,
+  RECIPE_SETTINGS,
+  refusal,
+  tolerancesIn,
+  type CodeBook,
+  type IntakeInfo,
+  type JobDefinition,
+  type NamedPart,
+  type Unit,
 } from "@bramble/core";
 import { getPool, transaction, type Client } from "../pool.ts";
 
@@ -20,7 +30,8 @@ export interface JobListed {
 export async function listJobs(): Promise<JobListed[]> {
   const { rows } = await getPool().query(`
     SELECT j.id, j.name, j.unit, j.created,
-           (SELECT count(*)::int FROM points p LEFT JOIN intakes i ON i.id = p.intake_id WHERE p.job_id = j.id AND NOT p.deleted AND i.withdrawn IS NOT TRUE) AS points,
+           (SELECT count(*)::int FROM points p LEFT JOIN intakes i ON i.id = p.intake_id
+              WHERE p.job_id = j.id AND NOT p.deleted AND i.withdrawn IS NOT TRUE) AS points,
            (SELECT count(*)::int FROM intakes i WHERE i.job_id = j.id AND NOT i.withdrawn) AS intakes,
            l.at AS changed, l.author
       FROM jobs j LEFT JOIN ledger l ON l.job_id = j.id AND l.seq = j.version
@@ -28,25 +39,45 @@ export async function listJobs(): Promise<JobListed[]> {
   return rows.map((r) => ({ ...r, created: r.created.toISOString(), changed: r.changed?.toISOString() ?? null }));
 }
 
-export interface NewJob extends Partial<JobDefinition> { name: string; unit: Unit; order: "NE" | "EN"; book: CodeBook }
+export interface NewJob extends Partial<JobDefinition> {
+  name: string;
+  unit: Unit;
+  order: "NE" | "EN";
+  book: CodeBook;
+}
 
 /** A new job; settings and named things that a template gives come with it. */
 export function createJob(job: NewJob): Promise<number> {
   return transaction(async (client) => {
-    const settings = { ...pickGiven(job as JobDefinition, RECIPE_SETTINGS), tolerance: tolerancesIn(job.unit, job.tolerance) };
-    const { rows } = await client.query("INSERT INTO jobs (name, unit, settings, book) VALUES ($1, $2, $3, $4) RETURNING id", [
-      job.name, job.unit, JSON.stringify(settings), JSON.stringify(job.book),
-    ]);
+    const settings = {
+      ...pickGiven(job as JobDefinition, RECIPE_SETTINGS),
+      tolerance: tolerancesIn(job.unit, job.tolerance),
+    };
+    const { rows } = await client.query(
+      "INSERT INTO jobs (name, unit, settings, book) VALUES ($1, $2, $3, $4) RETURNING id",
+      [job.name, job.unit, JSON.stringify(settings), JSON.stringify(job.book)],
+    );
     for (const part of NAMED_PARTS) await writePart(client, rows[0].id, part, job[part] ?? []);
     return rows[0].id;
   });
 }
 
 /** All named things of one part, in their order. */
-export async function writePart(client: Queryable, jobId: number, part: NamedPart, bodies: readonly unknown[]): Promise<void> {
+export async function writePart(
+  client: Queryable,
+  jobId: number,
+  part: NamedPart,
+  bodies: readonly unknown[],
+): Promise<void> {
   await client.query("DELETE FROM definitions WHERE job_id = $1 AND part = $2", [jobId, part]);
   for (const [position, body] of bodies.entries()) {
-    await client.query("INSERT INTO definitions (job_id, part, name, position, body) VALUES ($1, $2, $3, $4, $5)", [jobId, part, nameOf(part, body), position, JSON.stringify(body)]);
+    await client.query("INSERT INTO definitions (job_id, part, name, position, body) VALUES ($1, $2, $3, $4, $5)", [
+      jobId,
+      part,
+      nameOf(part, body),
+      position,
+      JSON.stringify(body),
+    ]);
   }
 }
 
@@ -71,22 +102,44 @@ export interface StoredJob {
 
 /** Refused when there is no such job. With `lock` the job waits for other writers and they for it. */
 export async function loadJob(db: Queryable, id: number, lock = false): Promise<StoredJob> {
-  const job = (await db.query(`SELECT name, unit, settings, book, version FROM jobs WHERE id = $1${lock ? " FOR UPDATE" : ""}`, [id])).rows[0];
+  const job = (
+    await db.query(`SELECT name, unit, settings, book, version FROM jobs WHERE id = $1${lock ? " FOR UPDATE" : ""}`, [
+      id,
+    ])
+  ).rows[0];
   if (!job) throw refusal("job-unknown", { job: String(id) });
-  const { rows: definitions } = await db.query("SELECT part, body FROM definitions WHERE job_id = $1 ORDER BY part, position", [id]);
-  const { rows: intakes } = await db.query("SELECT id, place, key, info, bytes, sha256, author, taken, withdrawn FROM intakes WHERE job_id = $1 ORDER BY place, id", [id]);
+  const { rows: definitions } = await db.query(
+    "SELECT part, body FROM definitions WHERE job_id = $1 ORDER BY part, position",
+    [id],
+  );
+  const { rows: intakes } = await db.query(
+    "SELECT id, place, key, info, bytes, sha256, author, taken, withdrawn FROM intakes WHERE job_id = $1 ORDER BY place, id",
+    [id],
+  );
   const part = (p: NamedPart) => definitions.filter((d) => d.part === p).map((d) => d.body);
-  const stored = (rows: typeof intakes) => rows.map((k) => ({
-    ...k.info, rowId: k.id, bytes: k.bytes, sha256: k.sha256, author: k.author, taken: k.taken.toISOString(),
-  }));
+  const stored = (rows: typeof intakes) =>
+    rows.map((k) => ({
+      ...k.info,
+      rowId: k.id,
+      bytes: k.bytes,
+      sha256: k.sha256,
+      author: k.author,
+      taken: k.taken.toISOString(),
+    }));
   // Of several readings of one file only the latest is told as withdrawn, and none while one stands.
   const standing = new Set(intakes.filter((k) => !k.withdrawn).map((k) => k.place));
   const latest = new Map(intakes.map((k) => [k.place, k.id]));
   const withdrawn = intakes.filter((k) => k.withdrawn && !standing.has(k.place) && latest.get(k.place) === k.id);
   return {
-    id, version: job.version, intakes: stored(intakes.filter((k) => !k.withdrawn)), withdrawn: stored(withdrawn),
+    id,
+    version: job.version,
+    intakes: stored(intakes.filter((k) => !k.withdrawn)),
+    withdrawn: stored(withdrawn),
     definition: {
-      ...job.settings, name: job.name, unit: job.unit, book: job.book,
+      ...job.settings,
+      name: job.name,
+      unit: job.unit,
+      book: job.book,
       ...(Object.fromEntries(NAMED_PARTS.map((p) => [p, part(p)])) as Pick<JobDefinition, NamedPart>),
     },
   };

@@ -1,6 +1,19 @@
-/** The one write path: every change is checked against the present state, stored and entered in the ledger in one transaction. */
+/**
+ * The one write path: every change is checked against the present state, stored and entered in the ledger in one
+ * transaction.
+ */
 import {
-  applyDefinition, describeChange, inverse, pickGiven, RECIPE_SETTINGS, refusal, Refusal, type Change, type EditableChange, type IntakeChange, type NamedChange,
+  applyDefinition,
+  describeChange,
+  inverse,
+  pickGiven,
+  RECIPE_SETTINGS,
+  refusal,
+  Refusal,
+  type Change,
+  type EditableChange,
+  type IntakeChange,
+  type NamedChange,
   type SettingChange,
 } from "@bramble/core";
 import { getPool, transaction, type Client } from "../pool.ts";
@@ -24,45 +37,84 @@ export interface LedgerEntry {
 /** The channel on which every entry is told, as `JOB SEQ`, once it is stored. */
 export const CHANNEL = "rough_bramble_ledger";
 
-/** Stores a change that a person asked for. Refused when it is based on old data; one that was stored already is found by its name. */
-export function storeChange(jobId: number, author: string, change: EditableChange, name: string | null = null): Promise<LedgerEntry> {
+/**
+ * Stores a change that a person asked for. Refused when it is based on old data; one that was stored already is found
+ * by its name.
+ */
+export function storeChange(
+  jobId: number,
+  author: string,
+  change: EditableChange,
+  name: string | null = null,
+): Promise<LedgerEntry> {
   return transaction(async (client) => {
     const job = await loadJob(client, jobId, true);
-    const stored = name === null ? undefined : (await client.query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND client = $2`, [jobId, name])).rows[0];
+    const stored =
+      name === null
+        ? undefined
+        : (await client.query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND client = $2`, [jobId, name]))
+            .rows[0];
     if (stored) return entryOf(stored);
     await carryOut(client, job, change);
     return enter(client, job, author, "change", change, null, name);
   });
 }
 
-/** Takes back the person's own last change that is not taken back yet, by its inverse. A delivery only when `delivery` says so. */
+/**
+ * Takes back the person's own last change that is not taken back yet, by its inverse. A delivery only when `delivery`
+ * says so.
+ */
 export function undoLast(jobId: number, author: string, delivery = false): Promise<LedgerEntry> {
-  return step(jobId, author, "undo", delivery, "SELECT seq, change FROM ledger WHERE job_id = $1 AND author = $2 AND kind = 'change' AND NOT undone ORDER BY seq DESC LIMIT 1");
+  return step(
+    jobId,
+    author,
+    "undo",
+    delivery,
+    "SELECT seq, change FROM ledger WHERE job_id = $1 AND author = $2 AND kind = 'change' AND NOT undone ORDER BY seq DESC LIMIT 1",
+  );
 }
 
 /** Does again what the person took back last, unless they did something else since. */
 export function redoLast(jobId: number, author: string, delivery = false): Promise<LedgerEntry> {
-  return step(jobId, author, "redo", delivery, `
+  return step(
+    jobId,
+    author,
+    "redo",
+    delivery,
+    `
     SELECT c.seq, c.change FROM ledger c WHERE c.job_id = $1 AND c.author = $2 AND c.kind = 'change' AND c.undone
        AND c.seq > coalesce((SELECT max(seq) FROM ledger WHERE job_id = $1 AND author = $2 AND kind = 'change' AND NOT undone), 0)
-     ORDER BY c.seq LIMIT 1`);
+     ORDER BY c.seq LIMIT 1`,
+  );
 }
 
-function step(jobId: number, author: string, kind: "undo" | "redo", delivery: boolean, find: string): Promise<LedgerEntry> {
+function step(
+  jobId: number,
+  author: string,
+  kind: "undo" | "redo",
+  delivery: boolean,
+  find: string,
+): Promise<LedgerEntry> {
   return transaction(async (client) => {
     const job = await loadJob(client, jobId, true);
     const last = (await client.query(find, [jobId, author])).rows[0] as { seq: number; change: Change } | undefined;
     if (!last) throw refusal("undo-nothing", { author, kind });
     const deed = describeChange(last.change);
-    if (last.change.type === "intake" && !delivery) throw refusal("undo-delivery", { file: last.change.file, deed, seq: last.seq, kind });
+    if (last.change.type === "intake" && !delivery)
+      throw refusal("undo-delivery", { file: last.change.file, deed, seq: last.seq, kind });
     const change = kind === "undo" ? inverse(last.change) : last.change;
     try {
       await carryOut(client, job, change);
     } catch (e) {
-      if (e instanceof Refusal) throw refusal("undo-order", { deed, why: e.code === "change-outdated" ? meanwhile(e) : e.message });
+      if (e instanceof Refusal)
+        throw refusal("undo-order", { deed, why: e.code === "change-outdated" ? meanwhile(e) : e.message });
       throw e;
     }
-    await client.query("UPDATE ledger SET undone = $3 WHERE job_id = $1 AND seq = $2", [jobId, last.seq, kind === "undo"]);
+    await client.query("UPDATE ledger SET undone = $3 WHERE job_id = $1 AND seq = $2", [
+      jobId,
+      last.seq,
+      kind === "undo",
+    ]);
     return enter(client, job, author, kind, change, last.seq);
   });
 }
@@ -75,12 +127,19 @@ function meanwhile(e: Refusal): string {
 
 /** Writes the ledger entry and the job's new version, and tells it to whoever listens when all of it is stored. */
 export async function enter(
-  client: Client, job: { id: number; version: number }, author: string, kind: LedgerEntry["kind"], change: Change, target: number | null, name: string | null = null,
+  client: Client,
+  job: { id: number; version: number },
+  author: string,
+  kind: LedgerEntry["kind"],
+  change: Change,
+  target: number | null,
+  name: string | null = null,
 ): Promise<LedgerEntry> {
   const seq = job.version + 1;
-  const { rows } = await client.query(`INSERT INTO ledger (job_id, seq, author, kind, target, change, client) VALUES ($1, $2, $3, $4, $5, $6, $7) RETURNING ${COLUMNS}`, [
-    job.id, seq, author, kind, target, JSON.stringify(change), name,
-  ]);
+  const { rows } = await client.query(
+    `INSERT INTO ledger (job_id, seq, author, kind, target, change, client) VALUES ($1, $2, $3, $4, $5, $6, $7) RETURNING ${COLUMNS}`,
+    [job.id, seq, author, kind, target, JSON.stringify(change), name],
+  );
   await client.query("UPDATE jobs SET version = $2 WHERE id = $1", [job.id, seq]);
   await client.query("SELECT pg_notify($1, $2)", [CHANNEL, `${job.id} ${seq}`]);
   return entryOf(rows[0]);
@@ -90,18 +149,40 @@ const COLUMNS = "seq, author, at, kind, target, undone, change, client";
 
 function entryOf(row: Omit<LedgerEntry, "at" | "text"> & { at: Date }): LedgerEntry {
   // A step back is told in the words of the deed that it takes back.
-  const text = row.kind === "undo" ? `${describeChange(inverse(row.change))}: taken back` : row.kind === "redo" ? `${describeChange(row.change)}: done again` : describeChange(row.change);
+  const text =
+    row.kind === "undo"
+      ? `${describeChange(inverse(row.change))}: taken back`
+      : row.kind === "redo"
+        ? `${describeChange(row.change)}: done again`
+        : describeChange(row.change);
   return { ...row, at: row.at.toISOString(), text };
 }
 
 /** The latest entries, newest first. */
-export async function listLedger(jobId: number, most = 200, before = Number.MAX_SAFE_INTEGER, db: Pick<Client, "query"> = getPool()): Promise<LedgerEntry[]> {
-  return (await db.query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND seq < $3 ORDER BY seq DESC LIMIT $2`, [jobId, most, before])).rows.map(entryOf);
+export async function listLedger(
+  jobId: number,
+  most = 200,
+  before = Number.MAX_SAFE_INTEGER,
+  db: Pick<Client, "query"> = getPool(),
+): Promise<LedgerEntry[]> {
+  return (
+    await db.query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND seq < $3 ORDER BY seq DESC LIMIT $2`, [
+      jobId,
+      most,
+      before,
+    ])
+  ).rows.map(entryOf);
 }
 
 /** The entries after one, oldest first. */
 export async function ledgerAfter(jobId: number, after: number, most = 100): Promise<LedgerEntry[]> {
-  return (await getPool().query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND seq > $2 ORDER BY seq LIMIT $3`, [jobId, after, most])).rows.map(entryOf);
+  return (
+    await getPool().query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND seq > $2 ORDER BY seq LIMIT $3`, [
+      jobId,
+      after,
+      most,
+    ])
+  ).rows.map(entryOf);
 }
 
 async function carryOut(client: Client, job: StoredJob, change: Change): Promise<void> {
@@ -110,35 +191,68 @@ async function carryOut(client: Client, job: StoredJob, change: Change): Promise
       // Each is checked against what those before it left.
       for (const c of change.changes) {
         await carryOut(client, job, c);
-        if (c.type === "named" || c.type === "setting") job = { ...job, definition: { ...job.definition, ...applyDefinition(job.definition, c) } };
+        if (c.type === "named" || c.type === "setting")
+          job = { ...job, definition: { ...job.definition, ...applyDefinition(job.definition, c) } };
       }
       return;
-    case "points": return editPoints(client, job.id, change);
-    case "add": return addPoints(client, job.id, change.points);
-    case "remove": return removePoints(client, job.id, change.points);
-    case "intake": return turnIntake(client, job.id, change);
-    default: return writeDefinition(client, job, change);
+    case "points":
+      return editPoints(client, job.id, change);
+    case "add":
+      return addPoints(client, job.id, change.points);
+    case "remove":
+      return removePoints(client, job.id, change.points);
+    case "intake":
+      return turnIntake(client, job.id, change);
+    default:
+      return writeDefinition(client, job, change);
   }
 }
 
-/** Withdraws an intake or brings it back, with the points that it replaced and the reading that it stands instead of. */
+/**
+ * Withdraws an intake or brings it back, with the points that it replaced and the reading that it stands instead of.
+ */
 export async function turnIntake(client: Client, jobId: number, change: IntakeChange): Promise<void> {
   const take = change.action === "take";
   if (take && change.instead) await turn(client, jobId, change.instead, true, change);
   await turn(client, jobId, change.id, !take, change);
-  await client.query("UPDATE points SET deleted = $3 WHERE job_id = $1 AND id = ANY($2)", [jobId, change.replaced, take]);
+  await client.query("UPDATE points SET deleted = $3 WHERE job_id = $1 AND id = ANY($2)", [
+    jobId,
+    change.replaced,
+    take,
+  ]);
   if (!take && change.instead) await turn(client, jobId, change.instead, false, change);
   const clash = await repeatedNumbers(client, jobId);
   if (clash.length) throw refusal("change-restore-clash", { file: change.file, numbers: clash.join(", ") });
 }
 
 /** One row of the intakes withdrawn or brought back, with the points that it replaced when it was taken in. */
-async function turn(client: Client, jobId: number, rowId: number, withdraw: boolean, change: IntakeChange): Promise<void> {
-  const { rowCount } = await client.query("UPDATE intakes SET withdrawn = $3 WHERE job_id = $1 AND id = $2 AND withdrawn = NOT $3", [jobId, rowId, withdraw]);
-  if (!rowCount) throw refusal("change-outdated", { what: `Intake “${change.file}”`, theirs: withdraw ? "withdrawn already" : "there already" });
+async function turn(
+  client: Client,
+  jobId: number,
+  rowId: number,
+  withdraw: boolean,
+  change: IntakeChange,
+): Promise<void> {
+  const { rowCount } = await client.query(
+    "UPDATE intakes SET withdrawn = $3 WHERE job_id = $1 AND id = $2 AND withdrawn = NOT $3",
+    [jobId, rowId, withdraw],
+  );
+  if (!rowCount)
+    throw refusal("change-outdated", {
+      what: `Intake “${change.file}”`,
+      theirs: withdraw ? "withdrawn already" : "there already",
+    });
   if (rowId === change.id) return;
-  const { rows } = await client.query("SELECT change->'replaced' AS replaced FROM ledger WHERE job_id = $1 AND change->>'type' = 'intake' AND (change->>'id')::bigint = $2 ORDER BY seq LIMIT 1", [jobId, rowId]);
-  await client.query("UPDATE points SET deleted = $3 WHERE job_id = $1 AND id = ANY($2)", [jobId, rows[0]?.replaced ?? [], !withdraw]);
+  const { rows } = await client.query(
+    `SELECT change->'replaced' AS replaced FROM ledger
+      WHERE job_id = $1 AND change->>'type' = 'intake' AND (change->>'id')::bigint = $2 ORDER BY seq LIMIT 1`,
+    [jobId, rowId],
+  );
+  await client.query("UPDATE points SET deleted = $3 WHERE job_id = $1 AND id = ANY($2)", [
+    jobId,
+    rows[0]?.replaced ?? [],
+    !withdraw,
+  ]);
 }
 
 async function writeDefinition(client: Client, job: StoredJob, change: NamedChange | SettingChange): Promise<void> {
@@ -148,7 +262,9 @@ async function writeDefinition(client: Client, job: StoredJob, change: NamedChan
     return;
   }
   await client.query("UPDATE jobs SET name = $2, settings = $3, book = $4 WHERE id = $1", [
-    job.id, next.name, JSON.stringify(pickGiven(next, RECIPE_SETTINGS)), JSON.stringify(next.book),
+    job.id,
+    next.name,
+    JSON.stringify(pickGiven(next, RECIPE_SETTINGS)),
+    JSON.stringify(next.book),
   ]);
 }
-

@@ -8,99 +8,180 @@ import type { Client } from "../pool.ts";
 const BIT: Partial<Record<EditField, number>> = { northing: FOLLOWS_N, easting: FOLLOWS_E, elevation: FOLLOWS_Z };
 
 const COLUMN: Record<EditField, { name: string; type: string }> = {
-  number: { name: "number", type: "text" }, northing: { name: "northing", type: "float8" }, easting: { name: "easting", type: "float8" },
-  elevation: { name: "elevation", type: "float8" }, description: { name: "description", type: "text" }, note: { name: "note", type: "text" },
-  targetHeight: { name: "target_height", type: "float8" }, precision: { name: "precision", type: "float8" }, kind: { name: "kind", type: "text" },
-  surface: { name: "surface", type: "text" }, deleted: { name: "deleted", type: "boolean" }, cues: { name: "cues", type: "text" },
+  number: { name: "number", type: "text" },
+  northing: { name: "northing", type: "float8" },
+  easting: { name: "easting", type: "float8" },
+  elevation: { name: "elevation", type: "float8" },
+  description: { name: "description", type: "text" },
+  note: { name: "note", type: "text" },
+  targetHeight: { name: "target_height", type: "float8" },
+  precision: { name: "precision", type: "float8" },
+  kind: { name: "kind", type: "text" },
+  surface: { name: "surface", type: "text" },
+  deleted: { name: "deleted", type: "boolean" },
+  cues: { name: "cues", type: "text" },
 };
 
-interface Present { id: number; number: string; value: EditValue; kind: string; follows: number }
+interface Present {
+  id: number;
+  number: string;
+  value: EditValue;
+  kind: string;
+  follows: number;
+}
 
 export async function editPoints(client: Client, jobId: number, change: PointsChange): Promise<void> {
   for (const field of new Set(change.edits.map((e) => e.field))) {
     const edits = change.edits.filter((e) => e.field === field);
-    const { name, type } = COLUMN[field], bit = BIT[field] ?? 0;
+    const { name, type } = COLUMN[field],
+      bit = BIT[field] ?? 0;
     const { rows } = await client.query<Present>(
       `SELECT p.id, p.number, p.${name} AS value, p.kind, p.follows FROM points p LEFT JOIN intakes i ON i.id = p.intake_id
-        WHERE p.job_id = $1 AND p.id = ANY($2) AND i.withdrawn IS NOT TRUE`, [jobId, edits.map((e) => e.id)]);
+        WHERE p.job_id = $1 AND p.id = ANY($2) AND i.withdrawn IS NOT TRUE`,
+      [jobId, edits.map((e) => e.id)],
+    );
     const now = new Map(rows.map((r) => [r.id, r]));
     for (const e of edits) {
       const present = now.get(e.id);
       if (!present) throw refusal("change-unknown", { what: "A point that you changed" });
-      if (present.kind === "reference" && field !== "deleted") throw refusal("change-reference", { number: present.number });
+      if (present.kind === "reference" && field !== "deleted")
+        throw refusal("change-reference", { number: present.number });
       const value = present.follows & bit ? OBSERVED : present.value;
       if (value !== e.old) throw outdatedField(present.number, e, value, await authorOf(client, jobId, e.id, field));
     }
-    const given = edits.filter((e) => !(bit && e.new === OBSERVED)), free = edits.filter((e) => bit && e.new === OBSERVED);
+    const given = edits.filter((e) => !(bit && e.new === OBSERVED)),
+      free = edits.filter((e) => bit && e.new === OBSERVED);
     await client.query(
-      `UPDATE points p SET ${name} = u.value, follows = p.follows & ~$4::int FROM unnest($2::int[], $3::${type}[]) AS u(id, value) WHERE p.job_id = $1 AND p.id = u.id`,
-      [jobId, given.map((e) => e.id), given.map((e) => e.new), bit]);
-    if (free.length) await client.query("UPDATE points SET follows = follows | $3::int WHERE job_id = $1 AND id = ANY($2)", [jobId, free.map((e) => e.id), bit]);
+      `UPDATE points p SET ${name} = u.value, follows = p.follows & ~$4::int
+         FROM unnest($2::int[], $3::${type}[]) AS u(id, value) WHERE p.job_id = $1 AND p.id = u.id`,
+      [jobId, given.map((e) => e.id), given.map((e) => e.new), bit],
+    );
+    if (free.length)
+      await client.query("UPDATE points SET follows = follows | $3::int WHERE job_id = $1 AND id = ANY($2)", [
+        jobId,
+        free.map((e) => e.id),
+        bit,
+      ]);
   }
-  const touched = change.edits.filter((e) => e.field === "number" || (e.field === "deleted" && e.new === false)).map((e) => e.id);
+  const touched = change.edits
+    .filter((e) => e.field === "number" || (e.field === "deleted" && e.new === false))
+    .map((e) => e.id);
   if (touched.length) await refuseRepeated(client, jobId, touched);
 }
 
 /** Who changed a field of a point last. */
 async function authorOf(client: Client, jobId: number, id: number, field: EditField): Promise<string | undefined> {
   const edit = { edits: [{ id, field }] };
-  const { rows } = await client.query("SELECT author FROM ledger WHERE job_id = $1 AND (change @> $2 OR change @> $3) ORDER BY seq DESC LIMIT 1", [
-    jobId, JSON.stringify(edit), JSON.stringify({ changes: [edit] }),
-  ]);
+  const { rows } = await client.query(
+    "SELECT author FROM ledger WHERE job_id = $1 AND (change @> $2 OR change @> $3) ORDER BY seq DESC LIMIT 1",
+    [jobId, JSON.stringify(edit), JSON.stringify({ changes: [edit] })],
+  );
   return rows[0]?.author as string | undefined;
 }
 
 const FEW = 2000;
 
 async function refuseRepeated(client: Client, jobId: number, ids: number[]): Promise<void> {
-  const numbers = ids.length > FEW ? undefined : (await client.query("SELECT number FROM points WHERE job_id = $1 AND id = ANY($2)", [jobId, ids])).rows.map((r) => r.number as string);
+  const numbers =
+    ids.length > FEW
+      ? undefined
+      : (await client.query("SELECT number FROM points WHERE job_id = $1 AND id = ANY($2)", [jobId, ids])).rows.map(
+          (r) => r.number as string,
+        );
   const [taken] = await repeatedNumbers(client, jobId, numbers);
   if (taken !== undefined) throw refusal("change-number-taken", { number: taken });
 }
 
-/** Numbers that two living points have, of those given or of all; points are grouped once, whatever the planner knows of them. */
+/**
+ * Numbers that two living points have, of those given or of all; points are grouped once, whatever the planner knows of
+ * them.
+ */
 export async function repeatedNumbers(client: Client, jobId: number, numbers?: string[]): Promise<string[]> {
-  const { rows } = await client.query(`
+  const { rows } = await client.query(
+    `
     SELECT number FROM points
      WHERE job_id = $1 AND NOT deleted ${numbers ? "AND number = ANY($2)" : ""}
        AND (intake_id IS NULL OR intake_id IN (SELECT id FROM intakes WHERE job_id = $1 AND NOT withdrawn))
-     GROUP BY number HAVING count(*) > 1 ORDER BY number LIMIT 5`, numbers ? [jobId, numbers] : [jobId]);
+     GROUP BY number HAVING count(*) > 1 ORDER BY number LIMIT 5`,
+    numbers ? [jobId, numbers] : [jobId],
+  );
   return rows.map((r) => r.number as string);
 }
 
 /** Points of the office; their ids were reserved for the window that made them. */
 export async function addPoints(client: Client, jobId: number, added: AddedPoints): Promise<void> {
   const { next_point: next } = (await client.query("SELECT next_point FROM jobs WHERE id = $1", [jobId])).rows[0];
-  const taken = await client.query("SELECT 1 FROM points WHERE job_id = $1 AND id = ANY($2) LIMIT 1", [jobId, added.id]);
+  const taken = await client.query("SELECT 1 FROM points WHERE job_id = $1 AND id = ANY($2) LIMIT 1", [
+    jobId,
+    added.id,
+  ]);
   if (taken.rowCount || added.id.some((id, k) => id >= next || (k > 0 && id <= added.id[k - 1]!))) {
-    throw refusal("request-wrong", { why: "A point that is made needs an id that was reserved for it and is not taken" });
+    throw refusal("request-wrong", {
+      why: "A point that is made needs an id that was reserved for it and is not taken",
+    });
   }
   const nothing = added.id.map(() => null);
-  await client.query(`
+  await client.query(
+    `
     INSERT INTO points (job_id, id, intake_id, row, number, easting, northing, elevation, description, note, kind, precision, target_height)
-    SELECT $1, id, NULL, 0, number, easting, northing, elevation, description, coalesce(note, ''), coalesce(kind, 'computed'), precision, height
-      FROM unnest($2::int[], $3::text[], $4::float8[], $5::float8[], $6::float8[], $7::text[], $8::text[], $9::text[], $10::float8[], $11::float8[])
-        AS u(id, number, easting, northing, elevation, description, note, kind, precision, height)`, [
-    jobId, added.id, added.number, added.easting, added.northing, added.elevation, added.description, added.note ?? nothing, added.kind ?? nothing, added.precision ?? nothing,
-    added.targetHeight ?? nothing,
-  ]);
+    SELECT $1, id, NULL, 0, number, easting, northing, elevation, description,
+           coalesce(note, ''), coalesce(kind, 'computed'), precision, height
+      FROM unnest($2::int[], $3::text[], $4::float8[], $5::float8[], $6::float8[],
+                  $7::text[], $8::text[], $9::text[], $10::float8[], $11::float8[])
+        AS u(id, number, easting, northing, elevation, description, note, kind, precision, height)`,
+    [
+      jobId,
+      added.id,
+      added.number,
+      added.easting,
+      added.northing,
+      added.elevation,
+      added.description,
+      added.note ?? nothing,
+      added.kind ?? nothing,
+      added.precision ?? nothing,
+      added.targetHeight ?? nothing,
+    ],
+  );
   await refuseRepeated(client, jobId, added.id);
 }
 
 /** Takes added points out again, when they still are as they were added. */
 export async function removePoints(client: Client, jobId: number, added: AddedPoints): Promise<void> {
-  const { rows } = await client.query(`
-    SELECT id, number, easting, northing, elevation, description, note, kind, precision, target_height AS "targetHeight", surface, deleted, cues
-      FROM points WHERE job_id = $1 AND id = ANY($2) AND intake_id IS NULL`, [jobId, added.id]);
+  const { rows } = await client.query(
+    `
+    SELECT id, number, easting, northing, elevation, description, note, kind, precision, target_height AS "targetHeight",
+           surface, deleted, cues
+      FROM points WHERE job_id = $1 AND id = ANY($2) AND intake_id IS NULL`,
+    [jobId, added.id],
+  );
   const now = new Map(rows.map((r) => [r.id as number, r]));
-  const table = tableOfAdded(added), as = addedOf(table, added.id.map((_, k) => k));
-  const fields = ["number", "easting", "northing", "elevation", "description", "note", "kind", "precision", "targetHeight"] as const;
+  const table = tableOfAdded(added),
+    as = addedOf(
+      table,
+      added.id.map((_, k) => k),
+    );
+  const fields = [
+    "number",
+    "easting",
+    "northing",
+    "elevation",
+    "description",
+    "note",
+    "kind",
+    "precision",
+    "targetHeight",
+  ] as const;
   for (const [k, id] of added.id.entries()) {
     const r = now.get(id);
     if (!r) throw refusal("change-unknown", { what: `Point ${added.number[k]}` });
     const changed = fields.find((f) => r[f] !== as[f]![k]);
     if (changed || r.surface !== "auto" || r.cues !== "" || r.deleted) {
-      throw refusal("change-outdated", { what: `Point ${r.number}`, theirs: "different", author: await authorOf(client, jobId, id, changed ?? (r.deleted ? "deleted" : r.cues ? "cues" : "surface")) });
+      throw refusal("change-outdated", {
+        what: `Point ${r.number}`,
+        theirs: "different",
+        author: await authorOf(client, jobId, id, changed ?? (r.deleted ? "deleted" : r.cues ? "cues" : "surface")),
+      });
     }
   }
   await client.query("DELETE FROM points WHERE job_id = $1 AND id = ANY($2) AND intake_id IS NULL", [jobId, added.id]);
@@ -108,7 +189,10 @@ export async function removePoints(client: Client, jobId: number, added: AddedPo
 
 /** Ids for points that a window is going to make: `count` of them from the first given back, for nobody else. */
 export async function reserveIds(db: Pick<Client, "query">, jobId: number, count: number): Promise<number> {
-  const { rows } = await db.query("UPDATE jobs SET next_point = next_point + $2 WHERE id = $1 RETURNING next_point - $2 AS first", [jobId, count]);
+  const { rows } = await db.query(
+    "UPDATE jobs SET next_point = next_point + $2 WHERE id = $1 RETURNING next_point - $2 AS first",
+    [jobId, count],
+  );
   if (!rows[0]) throw refusal("job-unknown", { job: String(jobId) });
   return rows[0].first as number;
 }

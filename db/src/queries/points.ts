@@ -7,18 +7,23 @@ import { emptyTable, SURFACE_CHOICES, type PointTable } from "@bramble/core/poin
 import { transaction, type Client } from "../pool.ts";
 
 /** In this order in every row of the copy below. */
-const FIELDS = "id, intake_id, row, number, easting, northing, elevation, precision, target_height, time, description, note, attributes::text, kind, surface, deleted, follows, cues";
+const FIELDS =
+  "id, intake_id, row, number, easting, northing, elevation, precision, target_height, time, " +
+  "description, note, attributes::text, kind, surface, deleted, follows, cues";
 
 /**
- * All points whose intake is not withdrawn, by id; `intake` is the place of the intake among those of loadJob. They come by COPY in its
- * binary form, straight into typed columns: a million take a third of the time that rows of objects take.
+ * All points whose intake is not withdrawn, by id; `intake` is the place of the intake among those of loadJob. They
+ * come by COPY in its binary form, straight into typed columns: a million take a third of the time that rows of objects
+ * take.
  */
 export async function loadPoints(db: Pick<Client, "query">, jobId: number): Promise<PointTable> {
   // A copy holds one connection from its first row to its last.
   if (db instanceof pg.Pool) return transaction((client) => loadPoints(client, jobId));
   // COPY takes no parameters; what stands in its text are whole numbers of our own.
   if (!Number.isSafeInteger(jobId)) throw new Error("a job's number is a whole number");
-  const keys = (await db.query("SELECT id FROM intakes WHERE job_id = $1 AND NOT withdrawn ORDER BY place", [jobId])).rows.map((r) => r.id as number);
+  const keys = (
+    await db.query("SELECT id FROM intakes WHERE job_id = $1 AND NOT withdrawn ORDER BY place", [jobId])
+  ).rows.map((r) => r.id as number);
   const placeOf = new Map(keys.map((id, i) => [id, i]));
   // What the office made is of no intake.
   const chosen = `job_id = ${jobId} AND (intake_id IS NULL${keys.length ? ` OR intake_id IN (${keys.map(Number).join(", ")})` : ""})`;
@@ -61,17 +66,39 @@ export async function loadPoints(db: Pick<Client, "query">, jobId: number): Prom
     t.cues[i] = textOf(b.text());
     i++;
   };
-  const stream = (db as Client).query(copyTo(`COPY (SELECT ${FIELDS} FROM points WHERE ${chosen} ORDER BY id) TO STDOUT (FORMAT binary)`));
+  const stream = (db as Client).query(
+    copyTo(`COPY (SELECT ${FIELDS} FROM points WHERE ${chosen} ORDER BY id) TO STDOUT (FORMAT binary)`),
+  );
   await readRows(stream as AsyncIterable<Buffer>, row);
   t.attributes = [...attributes].map(([name, values]) => ({ name, values }));
   return t;
 }
 
 function sized(count: number): PointTable {
-  const ints = () => new Int32Array(count), bytes = () => new Uint8Array(count), doubles = () => new Float64Array(count), texts = () => new Uint32Array(count);
+  const ints = () => new Int32Array(count),
+    bytes = () => new Uint8Array(count),
+    doubles = () => new Float64Array(count),
+    texts = () => new Uint32Array(count);
   return {
-    ...emptyTable(), count, id: ints(), intake: ints(), row: ints(), number: [], e: doubles(), n: doubles(), z: doubles(), kind: bytes(), surface: bytes(), deleted: bytes(),
-    follows: bytes(), precision: doubles(), targetHeight: doubles(), time: doubles(), description: texts(), note: texts(), cues: texts(),
+    ...emptyTable(),
+    count,
+    id: ints(),
+    intake: ints(),
+    row: ints(),
+    number: [],
+    e: doubles(),
+    n: doubles(),
+    z: doubles(),
+    kind: bytes(),
+    surface: bytes(),
+    deleted: bytes(),
+    follows: bytes(),
+    precision: doubles(),
+    targetHeight: doubles(),
+    time: doubles(),
+    description: texts(),
+    note: texts(),
+    cues: texts(),
   };
 }
 
@@ -80,7 +107,8 @@ const HEAD = 19;
 
 /** Calls for each whole row; a row cut by the end of a piece waits for the next piece. */
 async function readRows(pieces: AsyncIterable<Buffer>, row: (b: BinaryRow) => void): Promise<void> {
-  let rest: Buffer | undefined, headRead = false;
+  let rest: Buffer | undefined,
+    headRead = false;
   for await (const piece of pieces) {
     const bytes = rest ? Buffer.concat([rest, piece]) : piece;
     const b = new BinaryRow(bytes);
@@ -133,9 +161,15 @@ class BinaryRow {
     return at;
   }
 
-  int(): number { return this.bytes.readInt32BE(this.fixed(4)); }
-  short(): number { return this.bytes.readInt16BE(this.fixed(2)); }
-  byte(): number { return this.bytes[this.fixed(1)]!; }
+  int(): number {
+    return this.bytes.readInt32BE(this.fixed(4));
+  }
+  short(): number {
+    return this.bytes.readInt16BE(this.fixed(2));
+  }
+  byte(): number {
+    return this.bytes[this.fixed(1)]!;
+  }
 
   bigintOr(otherwise: number): number {
     if (this.next() < 0) return otherwise;

@@ -1,5 +1,8 @@
 "use client";
-/** The live picture of one code: a sample line with a curve and a corner, or the symbol with its note, drawn by the same way as the sheet. */
+/**
+ * The live picture of one code: a sample line with a curve and a corner, or the symbol with its note, drawn by the same
+ * way as the sheet.
+ */
 import { useEffect, useMemo, useRef } from "react";
 import { openRecipe, runChain, type CodeBook, type CodeEntry, type Derived, type JobState } from "@bramble/core";
 import { layOutTexts } from "@bramble/core/drawing/layout";
@@ -9,7 +12,8 @@ import { drawDrafting, inSight } from "../../sheet/drafting";
 import { sheetColors } from "../../sheet/theme";
 
 /** Pixels for a millimetre of paper: larger than life. */
-const PX_PER_MM = 6.4, SCALE = 500;
+const PX_PER_MM = 6.4,
+  SCALE = 500;
 
 /** A value that an attribute may have, for the sample. */
 function sampleValue(a: NonNullable<CodeEntry["attributes"]>[number]): string {
@@ -22,15 +26,52 @@ function sampleValue(a: NonNullable<CodeEntry["attributes"]>[number]): string {
 function sampleJob(entry: CodeEntry, book: CodeBook): { state: JobState; derived: Derived } {
   const quoted = (v: string) => (/[\s/;"]/.test(v) ? `"${v.replaceAll('"', '""')}"` : v);
   const says = (entry.attributes ?? []).map((a) => ` ${a.name}=${quoted(sampleValue(a))}`).join("");
-  const places = entry.kind === "area" ? [[2, 2], [13, 2.5], [12.5, 9], [3, 8.5]] : entry.kind === "line" ? [[1, 3], [6, 2.4], [8, 8.6], [11, 8], [14.5, 4]] : [[8, 6]];
-  const cue = (k: number) => (entry.kind === "area" ? (k === 3 ? " loop" : "") : entry.kind === "line" ? ["", " flow", "", " still", " end"][k]! : "");
+  const places =
+    entry.kind === "area"
+      ? [
+          [2, 2],
+          [13, 2.5],
+          [12.5, 9],
+          [3, 8.5],
+        ]
+      : entry.kind === "line"
+        ? [
+            [1, 3],
+            [6, 2.4],
+            [8, 8.6],
+            [11, 8],
+            [14.5, 4],
+          ]
+        : [[8, 6]];
+  const cue = (k: number) =>
+    entry.kind === "area"
+      ? k === 3
+        ? " loop"
+        : ""
+      : entry.kind === "line"
+        ? ["", " flow", "", " still", " end"][k]!
+        : "";
   const first = entry.opens === "cue" && entry.kind !== "point" ? " new" : "";
-  const rows = places.map(([e, n], k) => `${k + 1},${1000 + e!},${2000 + n!},101.25,"${`${entry.code}1${k === 0 ? first + says : ""}${cue(k)}; note`.replaceAll('"', '""')}"`);
+  const rows = places.map(
+    ([e, n], k) =>
+      `${k + 1},${1000 + e!},${2000 + n!},101.25,"${`${entry.code}1${k === 0 ? first + says : ""}${cue(k)}; note`.replaceAll('"', '""')}"`,
+  );
   const codes = [...(book.codes ?? []).filter((c) => c.code.toUpperCase() !== entry.code.toUpperCase()), entry];
   const bytes = new TextEncoder().encode(rows.join("\n"));
-  const { state } = openRecipe({
-    recipe: 1, codeBook: { codes }, intakes: [{ id: "sample", file: "sample.csv", layout: { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] } }],
-  }, () => bytes);
+  const { state } = openRecipe(
+    {
+      recipe: 1,
+      codeBook: { codes },
+      intakes: [
+        {
+          id: "sample",
+          file: "sample.csv",
+          layout: { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] },
+        },
+      ],
+    },
+    () => bytes,
+  );
   return { state, derived: runChain(state) };
 }
 
@@ -46,22 +87,69 @@ export function CodePicture({ entry, book }: { entry: CodeEntry; book: CodeBook 
   }, [entry, book]);
   useEffect(() => {
     const draw = () => {
-      const el = canvas.current, ctx = el?.getContext("2d");
+      const el = canvas.current,
+        ctx = el?.getContext("2d");
       if (!el || !ctx || !sample) return;
-      const width = el.clientWidth, height = el.clientHeight, ratio = devicePixelRatio;
+      const width = el.clientWidth,
+        height = el.clientHeight,
+        ratio = devicePixelRatio;
       el.width = width * ratio;
       el.height = height * ratio;
       ctx.setTransform(ratio, 0, 0, ratio, 0, 0);
-      const colors = sheetColors(), unitsPerMm = SCALE / 1000, { state, derived: d } = sample;
-      const view: View = { ...EMPTY_VIEW, symbols: d.symbols, chains: d.chains, lines: d.lines.map((l) => lineShown(l, d.coded, () => "")) };
-      const lines = view.lines.map((l) => ({ code: l.code, kind: l.kind, group: l.group, layer: l.layer, style: l.style, closed: l.closed }));
-      const layout = layOutTexts({
-        table: state.points, symbols: d.symbols, notes: d.notes, lines, chains: d.chains, contours: [], drawing: {}, sets: new Map(), want: { notes: true, points: false, contours: false },
-      }, unitsPerMm);
-      const plan = { e: entry.kind === "line" || entry.kind === "area" ? 1007.8 : 1011.5, n: 2005.8, scale: PX_PER_MM / unitsPerMm, width, height };
+      const colors = sheetColors(),
+        unitsPerMm = SCALE / 1000,
+        { state, derived: d } = sample;
+      const view: View = {
+        ...EMPTY_VIEW,
+        symbols: d.symbols,
+        chains: d.chains,
+        lines: d.lines.map((l) => lineShown(l, d.coded, () => "")),
+      };
+      const lines = view.lines.map((l) => ({
+        code: l.code,
+        kind: l.kind,
+        group: l.group,
+        layer: l.layer,
+        style: l.style,
+        closed: l.closed,
+      }));
+      const layout = layOutTexts(
+        {
+          table: state.points,
+          symbols: d.symbols,
+          notes: d.notes,
+          lines,
+          chains: d.chains,
+          contours: [],
+          drawing: {},
+          sets: new Map(),
+          want: { notes: true, points: false, contours: false },
+        },
+        unitsPerMm,
+      );
+      const plan = {
+        e: entry.kind === "line" || entry.kind === "area" ? 1007.8 : 1011.5,
+        n: 2005.8,
+        scale: PX_PER_MM / unitsPerMm,
+        width,
+        height,
+      };
       ctx.fillStyle = colors.sheet;
       ctx.fillRect(0, 0, width, height);
-      drawDrafting(ctx, { plan, colors, table: state.points, view, drawing: {}, unitsPerMm, layout, show: { points: true, lines: true, shots: true } }, inSight(view, state.points, plan, {}));
+      drawDrafting(
+        ctx,
+        {
+          plan,
+          colors,
+          table: state.points,
+          view,
+          drawing: {},
+          unitsPerMm,
+          layout,
+          show: { points: true, lines: true, shots: true },
+        },
+        inSight(view, state.points, plan, {}),
+      );
     };
     draw();
     void document.fonts.ready.then(draw);
@@ -72,7 +160,14 @@ export function CodePicture({ entry, book }: { entry: CodeEntry; book: CodeBook 
   const note = sample?.derived.notes[0]?.text;
   return (
     <figure className="m-0">
-      <canvas ref={canvas} className="block h-52 w-full border border-rule bg-sheet" role="img" aria-label={`${entry.code} as it is drawn${note ? `, with the note “${note}”` : ""}`} data-testid="code-picture" data-note={note ?? ""} />
+      <canvas
+        ref={canvas}
+        className="block h-52 w-full border border-rule bg-sheet"
+        role="img"
+        aria-label={`${entry.code} as it is drawn${note ? `, with the note “${note}”` : ""}`}
+        data-testid="code-picture"
+        data-note={note ?? ""}
+      />
       <figcaption className="label mt-1">as on a plan at 1 : {SCALE}, enlarged</figcaption>
     </figure>
   );

@@ -28,40 +28,102 @@ export function IntakeDetail({ intake: k, readAgain }: { intake: StoredIntake; r
     show(boxOfPoints(t, places));
   };
   const isText = TEXT.includes(k.format ?? "delimited");
-  const tabs = [["came", "What came"], ...(k.setups ? [["setups", `Setups ${k.setups}`]] : []), ...(isText ? [["rows", "Rows"]] : []), ["bytes", "Bytes"]] as const;
+  const tabs = [
+    ["came", "What came"],
+    ...(k.setups ? [["setups", `Setups ${k.setups}`]] : []),
+    ...(isText ? [["rows", "Rows"]] : []),
+    ["bytes", "Bytes"],
+  ] as const;
   const facts: [string, string | number][] = [
-    ["Format", FORMAT_NAMES[k.format ?? "delimited"]], ["Kind", k.kind ?? "measured"], ["Unit", k.unit ?? (k.format === "landxml" ? "as in the file" : job.unit)], ["Refused", k.refused.length], ["Number clashes", k.clashes.length],
-    ["Without elevation", missingIn(job.points, place)], ["Size", `${(k.bytes / 1000).toFixed(1)} kB`], ["Reference lines", k.reference?.lines ?? 0], ["Reference surfaces", k.reference?.surfaces.length ?? 0],
+    ["Format", FORMAT_NAMES[k.format ?? "delimited"]],
+    ["Kind", k.kind ?? "measured"],
+    ["Unit", k.unit ?? (k.format === "landxml" ? "as in the file" : job.unit)],
+    ["Refused", k.refused.length],
+    ["Number clashes", k.clashes.length],
+    ["Without elevation", missingIn(job.points, place)],
+    ["Size", `${(k.bytes / 1000).toFixed(1)} kB`],
+    ["Reference lines", k.reference?.lines ?? 0],
+    ["Reference surfaces", k.reference?.surfaces.length ?? 0],
   ];
   return (
     <article className="mt-5" aria-label={`Intake ${k.id}`}>
       <div>
         <h2 className="heading min-w-0 truncate">{k.file}</h2>
         <div className="-ml-1.5 flex gap-3">
-          <button className="button button-plain" onClick={goTo}>Show its points</button>
-          <button className="button button-plain" onClick={readAgain}>Read again</button>
-          <a className="button button-plain" href={`/api/jobs/${jobId}/intakes/${encodeURIComponent(k.id)}`}>Save as received</a>
-          <button className="button button-plain" onClick={() => void withdraw(k.id)}>Withdraw</button>
+          <button className="button button-plain" onClick={goTo}>
+            Show its points
+          </button>
+          <button className="button button-plain" onClick={readAgain}>
+            Read again
+          </button>
+          <a className="button button-plain" href={`/api/jobs/${jobId}/intakes/${encodeURIComponent(k.id)}`}>
+            Save as received
+          </a>
+          <button className="button button-plain" onClick={() => void withdraw(k.id)}>
+            Withdraw
+          </button>
         </div>
       </div>
       <Tabs.Root defaultValue="came" className="mt-1">
         <Tabs.List className="flex gap-4 border-b border-rule" aria-label="Of this intake">
-          {tabs.map(([value, name]) => <Tabs.Trigger key={value} value={value} className="-mb-px h-7 border-b-2 border-transparent text-soft hover:text-bramble data-[state=active]:border-bramble data-[state=active]:font-medium data-[state=active]:text-bramble">{name}</Tabs.Trigger>)}
+          {tabs.map(([value, name]) => (
+            <Tabs.Trigger
+              key={value}
+              value={value}
+              className="-mb-px h-7 border-b-2 border-transparent text-soft hover:text-bramble data-[state=active]:border-bramble data-[state=active]:font-medium data-[state=active]:text-bramble"
+            >
+              {name}
+            </Tabs.Trigger>
+          ))}
         </Tabs.List>
         <Tabs.Content value="came">
           <dl className="grid grid-cols-3 gap-x-6">
-            {facts.map(([name, value]) => <div key={name} className="row justify-between gap-2"><dt className="text-soft">{name}</dt><dd className="truncate tabular-nums">{typeof value === "number" ? grouped(value) : value}</dd></div>)}
+            {facts.map(([name, value]) => (
+              <div key={name} className="row justify-between gap-2">
+                <dt className="text-soft">{name}</dt>
+                <dd className="truncate tabular-nums">{typeof value === "number" ? grouped(value) : value}</dd>
+              </div>
+            ))}
           </dl>
-          {k.notes.map((n) => <p key={n} className="mt-1 text-soft">{n}</p>)}
-          {k.refused.slice(0, 8).map((r) => <p key={`${r.row} ${r.reason}`} className="mt-1 text-amber">Row {r.row}: {r.reason}.</p>)}
-          {k.refused.length > 8 && <p className="mt-1 text-soft">and {grouped(k.refused.length - 8)} more refused rows; they stand marked among the rows.</p>}
-          {k.clashes.slice(0, 8).map((c) => <p key={c.row} className="mt-1 text-amber">Row {c.row}: number {c.number} was there already, {c.became === "passed over" || c.became === "replaced" ? c.became : `taken in as ${c.became}`}.</p>)}
-          {k.clashes.length > 8 && <p className="mt-1 text-soft">and {grouped(k.clashes.length - 8)} more numbers used twice.</p>}
+          {k.notes.map((n) => (
+            <p key={n} className="mt-1 text-soft">
+              {n}
+            </p>
+          ))}
+          {k.refused.slice(0, 8).map((r) => (
+            <p key={`${r.row} ${r.reason}`} className="mt-1 text-amber">
+              Row {r.row}: {r.reason}.
+            </p>
+          ))}
+          {k.refused.length > 8 && (
+            <p className="mt-1 text-soft">
+              and {grouped(k.refused.length - 8)} more refused rows; they stand marked among the rows.
+            </p>
+          )}
+          {k.clashes.slice(0, 8).map((c) => (
+            <p key={c.row} className="mt-1 text-amber">
+              Row {c.row}: number {c.number} was there already,{" "}
+              {c.became === "passed over" || c.became === "replaced" ? c.became : `taken in as ${c.became}`}.
+            </p>
+          ))}
+          {k.clashes.length > 8 && (
+            <p className="mt-1 text-soft">and {grouped(k.clashes.length - 8)} more numbers used twice.</p>
+          )}
           <Surfaces intake={k} />
         </Tabs.Content>
-        {k.setups > 0 && <Tabs.Content value="setups"><Setups intake={k.id} setups={setups} /></Tabs.Content>}
-        {isText && <Tabs.Content value="rows"><LinesView intake={k} /></Tabs.Content>}
-        <Tabs.Content value="bytes"><BytesView intake={k} /></Tabs.Content>
+        {k.setups > 0 && (
+          <Tabs.Content value="setups">
+            <Setups intake={k.id} setups={setups} />
+          </Tabs.Content>
+        )}
+        {isText && (
+          <Tabs.Content value="rows">
+            <LinesView intake={k} />
+          </Tabs.Content>
+        )}
+        <Tabs.Content value="bytes">
+          <BytesView intake={k} />
+        </Tabs.Content>
       </Tabs.Root>
     </article>
   );
@@ -79,8 +141,24 @@ function Surfaces({ intake: k }: { intake: StoredIntake }) {
         return (
           <div key={name} className="row justify-between gap-3">
             <span className="truncate">Surface “{name}”</span>
-            {used ? <span className="text-leaf">used as surface “{used.name}”</span>
-              : <button className="button h-6" onClick={() => void change({ type: "named", part: "surfaces", name: as, old: null, new: { name: as, file: k.file, surface: name } })}>Use as a surface</button>}
+            {used ? (
+              <span className="text-leaf">used as surface “{used.name}”</span>
+            ) : (
+              <button
+                className="button h-6"
+                onClick={() =>
+                  void change({
+                    type: "named",
+                    part: "surfaces",
+                    name: as,
+                    old: null,
+                    new: { name: as, file: k.file, surface: name },
+                  })
+                }
+              >
+                Use as a surface
+              </button>
+            )}
           </div>
         );
       })}
@@ -94,8 +172,20 @@ function Setups({ intake, setups }: { intake: string; setups: readonly SetupRepo
   const one = setups.find((s) => s.id === chosen);
   return (
     <>
-      <SetupsTable setups={setups} unit={job.unit} angle={settingOf(job, "angle")} selected={chosen} onSelect={(id) => setChosen(id === chosen ? undefined : id)} />
-      {one ? <SetupForm key={one.id} intake={intake} setup={one} /> : <p className="mt-2 text-soft">Choose a setup for its report, and to correct its instrument height or backsight.</p>}
+      <SetupsTable
+        setups={setups}
+        unit={job.unit}
+        angle={settingOf(job, "angle")}
+        selected={chosen}
+        onSelect={(id) => setChosen(id === chosen ? undefined : id)}
+      />
+      {one ? (
+        <SetupForm key={one.id} intake={intake} setup={one} />
+      ) : (
+        <p className="mt-2 text-soft">
+          Choose a setup for its report, and to correct its instrument height or backsight.
+        </p>
+      )}
     </>
   );
 }
@@ -114,7 +204,8 @@ function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
   };
   // What the office named, also where it is not there; else what gave the orientation.
   const now = writeNumbers(edit?.backsights ?? setup.backsights.map((b) => b.number));
-  const [sights, setSights] = useState(now), [shown, setShown] = useState(now);
+  const [sights, setSights] = useState(now),
+    [shown, setShown] = useState(now);
   if (shown !== now) {
     setShown(now);
     setSights(now);
@@ -127,19 +218,52 @@ function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
   return (
     <section aria-label={`Setup ${setup.id}`} className="mt-3">
       <div className="flex flex-wrap items-end gap-3 pb-3">
-        <LengthField label={`Instrument height ${job.unit}`} value={setup.instrumentHeight} unit={job.unit} width="w-28" onChange={(x) => store({ instrumentHeight: x })} />
-        <label className="block"><span className="label block">Backsights</span>
-          <input className="field mt-0.5 w-36" value={sights} onChange={(event) => setSights(event.target.value)} onBlur={takeSights} onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()} />
+        <LengthField
+          label={`Instrument height ${job.unit}`}
+          value={setup.instrumentHeight}
+          unit={job.unit}
+          width="w-28"
+          onChange={(x) => store({ instrumentHeight: x })}
+        />
+        <label className="block">
+          <span className="label block">Backsights</span>
+          <input
+            className="field mt-0.5 w-36"
+            value={sights}
+            onChange={(event) => setSights(event.target.value)}
+            onBlur={takeSights}
+            onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+          />
         </label>
-        <label className="flex h-7 items-center gap-2"><input type="checkbox" checked={setup.out} onChange={(event) => store({ out: event.target.checked ? true : undefined })} />Take it out</label>
-        {edit && <button className="button" onClick={() => void change({ type: "named", part: "setups", name, old: edit, new: null })}>As received{edit.instrumentHeight !== undefined && !Number.isNaN(setup.receivedHeight) ? `, ${formatFixed(setup.receivedHeight, decimalsOf(job.unit))}` : ""}</button>}
+        <label className="flex h-7 items-center gap-2">
+          <input
+            type="checkbox"
+            checked={setup.out}
+            onChange={(event) => store({ out: event.target.checked ? true : undefined })}
+          />
+          Take it out
+        </label>
+        {edit && (
+          <button
+            className="button"
+            onClick={() => void change({ type: "named", part: "setups", name, old: edit, new: null })}
+          >
+            As received
+            {edit.instrumentHeight !== undefined && !Number.isNaN(setup.receivedHeight)
+              ? `, ${formatFixed(setup.receivedHeight, decimalsOf(job.unit))}`
+              : ""}
+          </button>
+        )}
       </div>
       <SetupReportView setup={setup} unit={job.unit} numberAt={(i) => job.points.number[i]} />
     </section>
   );
 }
 
-function missingIn(t: { count: number; intake: Int32Array; z: Float64Array; deleted: Uint8Array }, place: number): number {
+function missingIn(
+  t: { count: number; intake: Int32Array; z: Float64Array; deleted: Uint8Array },
+  place: number,
+): number {
   let n = 0;
   for (let i = 0; i < t.count; i++) if (t.intake[i] === place && !t.deleted[i] && Number.isNaN(t.z[i]!)) n++;
   return n;

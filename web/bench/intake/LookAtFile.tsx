@@ -1,5 +1,8 @@
 "use client";
-/** The look before commit: how the file is read, what would come of it, and every question answered before anything is stored. */
+/**
+ * The look before commit: how the file is read, what would come of it, and every question answered before anything is
+ * stored.
+ */
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { settingOf, KINDS, type FixedColumn, type Format, type IntakeOptions, type Layout } from "@bramble/core";
 import { columnNames } from "@bramble/core/intake/delimited";
@@ -21,7 +24,11 @@ import { useLook, type FileToLook } from "./use-look";
 import { WhatComes } from "./WhatComes";
 
 /** A file from the person's disk, or the bytes of an intake that is read again. */
-export interface Incoming extends FileToLook { size: number; file?: File; again?: StoredIntake }
+export interface Incoming extends FileToLook {
+  size: number;
+  file?: File;
+  again?: StoredIntake;
+}
 
 export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () => void }) {
   const { job, jobId, takeIn, readAgain, set, show, saving } = useJob();
@@ -30,7 +37,16 @@ export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () 
   const [kept, setKept] = useState<string>();
   const [setup, setSetup] = useState<string>();
   // An intake that is read again does not clash with itself.
-  const base = useMemo(() => (again ? withoutPoints(job, job.intakes.findIndex((k) => k.id === again.id)) : job), [job, again]);
+  const base = useMemo(
+    () =>
+      again
+        ? withoutPoints(
+            job,
+            job.intakes.findIndex((k) => k.id === again.id),
+          )
+        : job,
+    [job, again],
+  );
   const { looked, problem, progress, stop } = useLook(incoming, base, jobId, given, (k) => {
     if (again) return;
     setKept(k.name);
@@ -39,7 +55,10 @@ export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () 
   const look = looked?.look;
   const existing = useMemo(() => extentOf(base.points), [base.points]);
   const control = useMemo(() => controlOf(base.points), [base.points]);
-  const attributes = useMemo(() => [...new Set((job.book.codes ?? []).flatMap((c) => (c.attributes ?? []).map((a) => a.name)))].sort(), [job.book]);
+  const attributes = useMemo(
+    () => [...new Set((job.book.codes ?? []).flatMap((c) => (c.attributes ?? []).map((a) => a.name)))].sort(),
+    [job.book],
+  );
 
   useEffect(() => {
     if (!look || look.problem) return;
@@ -48,8 +67,14 @@ export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () 
   }, [look, set, show]);
   useEffect(() => () => set({ incoming: undefined }), [set]);
 
-  const change = (part: Partial<IntakeOptions>) => setGiven((g) => ({ ...g, ...(look?.layout && !part.layout ? { layout: look.layout } : {}), ...part }));
-  const cut = (layout: Layout, format?: Format) => setGiven((g) => ({ ...g, format: format ?? g.format ?? look?.format, layout: { noElevation: look?.layout?.noElevation, ...layout } }));
+  const change = (part: Partial<IntakeOptions>) =>
+    setGiven((g) => ({ ...g, ...(look?.layout && !part.layout ? { layout: look.layout } : {}), ...part }));
+  const cut = (layout: Layout, format?: Format) =>
+    setGiven((g) => ({
+      ...g,
+      format: format ?? g.format ?? look?.format,
+      layout: { noElevation: look?.layout?.noElevation, ...layout },
+    }));
   const exchange = () => look?.layout && change({ layout: exchanged(look.layout) });
   const answers = look ? stopping(look.clashes, given) : [];
   const nothing = look && look.points === 0 && !look.reference;
@@ -57,10 +82,12 @@ export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () 
   const commit = async () => {
     if (blocked || !look) return;
     const options = { ...given, format: look.format, ...(look.layout ? { layout: look.layout } : {}) };
-    if (again ? await readAgain(again.id, options) : await takeIn(incoming.file!, { ...options, file: incoming.name })) leave();
+    if (again ? await readAgain(again.id, options) : await takeIn(incoming.file!, { ...options, file: incoming.name }))
+      leave();
   };
 
-  // E exchanges the axes, A makes the first unknown code an alias, Ctrl Enter takes in. What they act on is set before it is
+  // E exchanges the axes, A makes the first unknown code an alias, Ctrl Enter takes in. What they act on is set before
+  // it is
   // painted, so that a key pressed as soon as something is seen acts on it.
   const keys = useRef({ exchange, commit, look });
   useLayoutEffect(() => {
@@ -69,8 +96,10 @@ export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const el = event.target as HTMLElement;
-      if (/^(INPUT|SELECT|TEXTAREA)$/.test(el.tagName) || document.querySelector('[role="dialog"]') || event.altKey) return;
-      const plain = !event.ctrlKey && !event.metaKey, now = keys.current;
+      if (/^(INPUT|SELECT|TEXTAREA)$/.test(el.tagName) || document.querySelector('[role="dialog"]') || event.altKey)
+        return;
+      const plain = !event.ctrlKey && !event.metaKey,
+        now = keys.current;
       if (plain && event.key === "e") now.exchange();
       else if (plain && event.key === "a") {
         const c = now.look?.codes.find((x) => x.by === "unknown" && x.nearest);
@@ -83,18 +112,35 @@ export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () 
     return () => window.removeEventListener("keydown", onKey);
   }, []);
 
-  const fixed = look?.layout?.columns.every((c) => typeof c === "object") ? (look.layout.columns as FixedColumn[]) : undefined;
-  const meanings = look?.layout ? columnNames(look.layout) : [], stations = meanings.includes("station"), satellite = meanings.includes("latitude");
+  const fixed = look?.layout?.columns.every((c) => typeof c === "object")
+    ? (look.layout.columns as FixedColumn[])
+    : undefined;
+  const meanings = look?.layout ? columnNames(look.layout) : [],
+    stations = meanings.includes("station"),
+    satellite = meanings.includes("latitude");
   const shownSetup = look?.setups.find((s) => s.id === setup);
-  const what = !look ? "" : look.points > 0 || !look.reference ? plural(look.points, "point") : plural(look.reference.lines + look.reference.surfaces.length, "reference");
+  const what = !look
+    ? ""
+    : look.points > 0 || !look.reference
+      ? plural(look.points, "point")
+      : plural(look.reference.lines + look.reference.surfaces.length, "reference");
   return (
     <Bench
-      title={incoming.name} about={`${look ? `${FORMAT_NAMES[look.format]}, ` : ""}${(incoming.size / 1000).toFixed(1)} kB, ${again ? "to be read again" : "not taken in yet"}`}
+      title={incoming.name}
+      about={`${look ? `${FORMAT_NAMES[look.format]}, ` : ""}${(incoming.size / 1000).toFixed(1)} kB, ${again ? "to be read again" : "not taken in yet"}`}
       actions={
         <div className="flex gap-1.5">
-          <button className="button" onClick={leave}>{again ? "Leave it as it is" : "Leave it"}</button>
+          <button className="button" onClick={leave}>
+            {again ? "Leave it as it is" : "Leave it"}
+          </button>
           <button className="button button-main" disabled={blocked} title="Ctrl Enter" onClick={() => void commit()}>
-            {saving > 0 ? "Taking in …" : look && !problem ? `${again ? "Read again" : "Take in"} ${what}` : again ? "Read again" : "Take in"}
+            {saving > 0
+              ? "Taking in …"
+              : look && !problem
+                ? `${again ? "Read again" : "Take in"} ${what}`
+                : again
+                  ? "Read again"
+                  : "Take in"}
           </button>
         </div>
       }
@@ -104,39 +150,95 @@ export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () 
           <div className="mb-3 flex items-center gap-3">
             <progress className="h-1.5 flex-1 accent-(--bramble)" value={progress} aria-label="Reading the file" />
             <span className="text-soft tabular-nums">{Math.round(100 * progress)} %</span>
-            <button className="button h-6" onClick={() => { stop(); leave(); }}>Cancel</button>
+            <button
+              className="button h-6"
+              onClick={() => {
+                stop();
+                leave();
+              }}
+            >
+              Cancel
+            </button>
           </div>
         )}
-        {problem && <div className="mb-3"><Failed>{problem}</Failed></div>}
-        {look && !problem && look.exchanged.length > 0 && <Exchanged rows={look.exchanged} points={look.points} can={look.layout !== undefined} exchange={exchange} />}
+        {problem && (
+          <div className="mb-3">
+            <Failed>{problem}</Failed>
+          </div>
+        )}
+        {look && !problem && look.exchanged.length > 0 && (
+          <Exchanged rows={look.exchanged} points={look.points} can={look.layout !== undefined} exchange={exchange} />
+        )}
         {answers.length > 0 && (
           <p role="alert" className="mb-3 border-l-2 border-amber bg-amber-wash px-3 py-2 text-amber">
-            {plural(answers.length, "number is", "numbers are")} used twice, first {answers[0]!.number} in row {answers[0]!.row}. Say below what happens then.
+            {plural(answers.length, "number is", "numbers are")} used twice, first {answers[0]!.number} in row{" "}
+            {answers[0]!.row}. Say below what happens then.
           </p>
         )}
         {look && (
           <>
             <LayoutForm look={look} given={given} change={change} cut={cut} />
             {fixed ? (
-              <FixedRulers lines={look.lines} firstLine={look.layout!.skipRows} columns={fixed} attributes={attributes} onChange={(columns) => change({ format: "fixed", layout: { ...look.layout, columns } })} />
+              <FixedRulers
+                lines={look.lines}
+                firstLine={look.layout!.skipRows}
+                columns={fixed}
+                attributes={attributes}
+                onChange={(columns) => change({ format: "fixed", layout: { ...look.layout, columns } })}
+              />
             ) : look.layout ? (
-              <RowsTable look={look} attributes={attributes} onMeaning={(k, meaning) => change({ layout: { ...look.layout, columns: withMeaning(look.layout!.columns, k, meaning) } })} />
+              <RowsTable
+                look={look}
+                attributes={attributes}
+                onMeaning={(k, meaning) =>
+                  change({ layout: { ...look.layout, columns: withMeaning(look.layout!.columns, k, meaning) } })
+                }
+              />
             ) : null}
             {look.layout && (
               <div className="flex flex-wrap items-center gap-x-4 pt-1.5">
-                {!stations && <button className="button button-plain -ml-1.5" onClick={exchange}>Exchange {satellite ? "latitude and longitude" : "northing and easting"} <kbd className="text-[11px] text-soft">E</kbd></button>}
+                {!stations && (
+                  <button className="button button-plain -ml-1.5" onClick={exchange}>
+                    Exchange {satellite ? "latitude and longitude" : "northing and easting"}{" "}
+                    <kbd className="text-[11px] text-soft">E</kbd>
+                  </button>
+                )}
                 <KeepLayout key={kept} look={look} given={given} likeness={looked!.likeness} kept={kept} />
               </div>
             )}
             {!problem && (
               <>
-                <WhatComes look={look} refusedText={looked!.refusedText} existing={existing} control={control} file={incoming.name} unit={job.unit} />
-                {look.clashes.length > 0 && <Clashes clashes={look.clashes} given={given} unit={job.unit} change={change} />}
+                <WhatComes
+                  look={look}
+                  refusedText={looked!.refusedText}
+                  existing={existing}
+                  control={control}
+                  file={incoming.name}
+                  unit={job.unit}
+                />
+                {look.clashes.length > 0 && (
+                  <Clashes clashes={look.clashes} given={given} unit={job.unit} change={change} />
+                )}
                 {look.setups.length > 0 && (
                   <section aria-label="Setups" className="mt-4">
-                    <h2 className="heading">Setups <span className="font-sans text-[13px] font-normal text-soft">reduced to {grouped(look.points)} points; choose one for its report</span></h2>
-                    <SetupsTable setups={look.setups} unit={job.unit} angle={settingOf(job, "angle")} selected={setup} onSelect={(id) => setSetup(id === setup ? undefined : id)} />
-                    {shownSetup && <div className="mt-2"><SetupReportView setup={shownSetup} unit={job.unit} numberAt={(i) => look.numberAt[i]} /></div>}
+                    <h2 className="heading">
+                      Setups{" "}
+                      <span className="font-sans text-[13px] font-normal text-soft">
+                        reduced to {grouped(look.points)} points; choose one for its report
+                      </span>
+                    </h2>
+                    <SetupsTable
+                      setups={look.setups}
+                      unit={job.unit}
+                      angle={settingOf(job, "angle")}
+                      selected={setup}
+                      onSelect={(id) => setSetup(id === setup ? undefined : id)}
+                    />
+                    {shownSetup && (
+                      <div className="mt-2">
+                        <SetupReportView setup={shownSetup} unit={job.unit} numberAt={(i) => look.numberAt[i]} />
+                      </div>
+                    )}
                   </section>
                 )}
                 <Codes codes={look.codes} />
@@ -151,15 +253,42 @@ export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () 
 }
 
 /** Axes that look exchanged are said aloud, with the one key that puts them right. */
-function Exchanged({ rows, points, can, exchange }: { rows: readonly number[]; points: number; can: boolean; exchange: () => void }) {
+function Exchanged({
+  rows,
+  points,
+  can,
+  exchange,
+}: {
+  rows: readonly number[];
+  points: number;
+  can: boolean;
+  exchange: () => void;
+}) {
   const most = rows.length > points / 2;
   return (
-    <div role="alert" className="mb-3 flex items-center gap-3 border-l-2 border-amber bg-amber-wash px-3 py-2 text-amber">
+    <div
+      role="alert"
+      className="mb-3 flex items-center gap-3 border-l-2 border-amber bg-amber-wash px-3 py-2 text-amber"
+    >
       <p className="min-w-0 flex-1">
-        {most ? <><strong>Northing and easting look exchanged.</strong> {grouped(rows.length)} of {plural(points, "point")} lie with the job only the other way round.</>
-          : <>{rows.length === 1 ? "Row" : "Rows"} {someOf(rows.map(String), 6)}: northing and easting look exchanged there. The other rows are as they should be; correct {rows.length === 1 ? "this one" : "these"} in the points table.</>}
+        {most ? (
+          <>
+            <strong>Northing and easting look exchanged.</strong> {grouped(rows.length)} of {plural(points, "point")}{" "}
+            lie with the job only the other way round.
+          </>
+        ) : (
+          <>
+            {rows.length === 1 ? "Row" : "Rows"} {someOf(rows.map(String), 6)}: northing and easting look exchanged
+            there. The other rows are as they should be; correct {rows.length === 1 ? "this one" : "these"} in the
+            points table.
+          </>
+        )}
       </p>
-      {most && can && <button className="button h-7 text-ink" onClick={exchange}>Exchange them <kbd className="text-[11px] text-soft">E</kbd></button>}
+      {most && can && (
+        <button className="button h-7 text-ink" onClick={exchange}>
+          Exchange them <kbd className="text-[11px] text-soft">E</kbd>
+        </button>
+      )}
     </div>
   );
 }
@@ -176,13 +305,19 @@ type Job = ReturnType<typeof useJob.getState>["job"];
 function withoutPoints(job: Job, intake: number): Job {
   const deleted = job.points.deleted.slice();
   for (let i = 0; i < job.points.count; i++) if (job.points.intake[i] === intake) deleted[i] = 1;
-  return { ...job, points: { ...job.points, deleted }, delivered: job.delivered.map((d, i) => (i === intake ? {} : d)) };
+  return {
+    ...job,
+    points: { ...job.points, deleted },
+    delivered: job.delivered.map((d, i) => (i === intake ? {} : d)),
+  };
 }
 
 const MOST_CONTROL = 200;
 
 function controlOf(t: Job["points"]) {
   const out = [];
-  for (let i = 0; i < t.count && out.length < MOST_CONTROL; i++) if (!t.deleted[i] && t.kind[i] === KINDS.indexOf("control")) out.push({ number: t.number[i]!, e: t.e[i]!, n: t.n[i]! });
+  for (let i = 0; i < t.count && out.length < MOST_CONTROL; i++)
+    if (!t.deleted[i] && t.kind[i] === KINDS.indexOf("control"))
+      out.push({ number: t.number[i]!, e: t.e[i]!, n: t.n[i]! });
   return out;
 }

@@ -17,86 +17,226 @@ import { Choice } from "../Choice";
 import { make } from "./make";
 
 /** A line's points as they are typed. */
-const textOf = (points: HandLine["points"] | undefined) => (points === undefined ? "" : typeof points === "string" ? points : writeNumbers(points));
+const textOf = (points: HandLine["points"] | undefined) =>
+  points === undefined ? "" : typeof points === "string" ? points : writeNumbers(points);
 
 type Completing = "" | "closed" | "quad" | "box";
 
 /** `line` is one that is changed; a new one is drawn without. */
 export function HandLineForm({ line, leave }: { line?: HandLine; leave: () => void }) {
   const { job, picking, set, show, points: selected } = useJob();
-  const t = job.points, book = job.book, d = decimalsOf(job.unit);
+  const t = job.points,
+    book = job.book,
+    d = decimalsOf(job.unit);
   const drawable = (book.codes ?? []).filter((c) => c.kind === "line" || c.kind === "area");
   const [, stem = "", digits = ""] = /^(.*?)(\d*)$/.exec(line?.code ?? "") ?? [];
-  const [code, setCode] = useState(stem || (drawable[0]?.code ?? "")), [run, setRun] = useState(digits), [text, setText] = useState(() => textOf(line?.points));
-  const [complete, setComplete] = useState<Completing>(line?.closed ? "closed" : ""), [width, setWidth] = useState("");
+  const [code, setCode] = useState(stem || (drawable[0]?.code ?? "")),
+    [run, setRun] = useState(digits),
+    [text, setText] = useState(() => textOf(line?.points));
+  const [complete, setComplete] = useState<Completing>(line?.closed ? "closed" : ""),
+    [width, setWidth] = useState("");
   const index = useMemo(() => numberIndex(t), [t]);
   const numbers = useMemo(() => (text.trim() ? orderedNumbers(text) : []), [text]);
   const unread = text.trim() !== "" && !readNumberList(text.trim().replace(/,\s*$/, ""));
-  const places = numbers.flatMap((n) => index.get(n) ?? []), lost = numbers.filter((n) => !index.has(n));
+  const places = numbers.flatMap((n) => index.get(n) ?? []),
+    lost = numbers.filter((n) => !index.has(n));
   const wide = complete === "box" ? readLength(width, job.unit) : undefined;
   const hand = useMemo((): HandLine => {
-    const last = numbers.filter((n) => index.has(n)).at(-1), cues = { ...line?.cues };
+    const last = numbers.filter((n) => index.has(n)).at(-1),
+      cues = { ...line?.cues };
     if (last !== undefined && complete === "quad") cues[last] = [cues[last], "quad"].filter(Boolean).join(" ");
-    if (last !== undefined && complete === "box" && wide) cues[last] = [cues[last], `box=${wide}`].filter(Boolean).join(" ");
-    return { ...(line?.name ? { name: line.name } : {}), code: code + run, points: numbers.length ? writeNumbers(numbers) : "", ...(Object.keys(cues).length ? { cues } : {}), ...(complete === "closed" ? { closed: true } : {}) };
+    if (last !== undefined && complete === "box" && wide)
+      cues[last] = [cues[last], `box=${wide}`].filter(Boolean).join(" ");
+    return {
+      ...(line?.name ? { name: line.name } : {}),
+      code: code + run,
+      points: numbers.length ? writeNumbers(numbers) : "",
+      ...(Object.keys(cues).length ? { cues } : {}),
+      ...(complete === "closed" ? { closed: true } : {}),
+    };
   }, [numbers, index, line, complete, wide, code, run]);
-  const drawn = useMemo(() => (places.length > 1 ? drawHandLine(t, hand, job.tolerance, job.unit, compileBook(book)) : undefined), [t, hand, job.tolerance, job.unit, book, places.length]);
+  const drawn = useMemo(
+    () => (places.length > 1 ? drawHandLine(t, hand, job.tolerance, job.unit, compileBook(book)) : undefined),
+    [t, hand, job.tolerance, job.unit, book, places.length],
+  );
 
   // Seen before it is kept, and gone with the form.
   useEffect(() => {
-    set({ preview: (drawn?.lines ?? []).map((l) => {
-      const { xyz } = chainOf(l, job.tolerance.chord);
-      return Array.from({ length: (2 * xyz.length) / 3 }, (_, k) => xyz[3 * (k >> 1) + (k & 1)]!);
-    }) });
+    set({
+      preview: (drawn?.lines ?? []).map((l) => {
+        const { xyz } = chainOf(l, job.tolerance.chord);
+        return Array.from({ length: (2 * xyz.length) / 3 }, (_, k) => xyz[3 * (k >> 1) + (k & 1)]!);
+      }),
+    });
   }, [drawn, job.tolerance.chord, set]);
   useEffect(() => () => set({ preview: [], picking: undefined }), [set]);
 
-  const e = places.map((i) => t.e[i]!), n = places.map((i) => t.n[i]!);
+  const e = places.map((i) => t.e[i]!),
+    n = places.map((i) => t.n[i]!);
   const shorter = useMemo(() => {
     if (places.length < 4 || places.length > 3000) return undefined;
-    const given = pathLength(e, n, places.map((_, k) => k)), order = nearestPath(e, n), length = pathLength(e, n, order);
+    const given = pathLength(
+        e,
+        n,
+        places.map((_, k) => k),
+      ),
+      order = nearestPath(e, n),
+      length = pathLength(e, n, order);
     return length < 0.9 * given ? { order, length, given } : undefined;
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [text, t]);
   const pick = () => {
-    const add = (point: number) => setText((now) => {
-      const list = orderedNumbers(now.trim().replace(/,\s*$/, ""));
-      return writeNumbers([...list, useJob.getState().job.points.number[point]!]);
+    const add = (point: number) =>
+      setText((now) => {
+        const list = orderedNumbers(now.trim().replace(/,\s*$/, ""));
+        return writeNumbers([...list, useJob.getState().job.points.number[point]!]);
+      });
+    set({
+      picking: picking
+        ? undefined
+        : {
+            hint: "Click the points in their order; Esc ends",
+            points: true,
+            take: (snap) => snap.point !== undefined && add(snap.point),
+          },
     });
-    set({ picking: picking ? undefined : { hint: "Click the points in their order; Esc ends", points: true, take: (snap) => snap.point !== undefined && add(snap.point) } });
   };
   const tooMany = !unread && text.trim() !== "" && numbers.length === 0;
-  const ready = code !== "" && (drawn?.lines[0]?.pieces.length ?? 0) > 0 && !unread && (complete !== "box" || (places.length === 2 && wide !== undefined && wide !== 0)) && (complete !== "quad" || places.length === 3);
+  const ready =
+    code !== "" &&
+    (drawn?.lines[0]?.pieces.length ?? 0) > 0 &&
+    !unread &&
+    (complete !== "box" || (places.length === 2 && wide !== undefined && wide !== 0)) &&
+    (complete !== "quad" || places.length === 3);
   const keep = () => {
-    if (ready && make(keepHandLine(job, { ...hand, name: line?.name ?? freeLineName(new Set(job.lines.map((l) => l.name))) }))) leave();
+    if (
+      ready &&
+      make(keepHandLine(job, { ...hand, name: line?.name ?? freeLineName(new Set(job.lines.map((l) => l.name))) }))
+    )
+      leave();
   };
   const main = drawn?.lines[0];
   return (
-    <form aria-label="Line by hand" className="shrink-0 border-y border-rule bg-paper px-4 py-3" onSubmit={(event) => { event.preventDefault(); keep(); }}>
+    <form
+      aria-label="Line by hand"
+      className="shrink-0 border-y border-rule bg-paper px-4 py-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        keep();
+      }}
+    >
       <div className="flex flex-wrap items-end gap-2">
-        <Choice label="Code" value={code} onChange={setCode} options={(drawable.some((c) => c.code === code) || code === "" ? drawable : [{ code, name: "" }, ...drawable]).map((c) => [c.code, c.name ? `${c.code}, ${c.name}` : c.code])} width="w-36" />
-        <label className="block"><span className="label block">Run</span><input className="field num mt-0.5 w-14" value={run} inputMode="numeric" onChange={(event) => setRun(event.target.value.replace(/\D/g, ""))} /></label>
-        <label className="block min-w-40 flex-1"><span className="label block">Points, in order</span><input className="field mt-0.5 w-full" value={text} autoFocus placeholder="12, 40-52" aria-invalid={unread} onChange={(event) => setText(event.target.value)} /></label>
-        <button type="button" className={`button ${picking ? "button-main" : ""}`} aria-pressed={picking !== undefined} onClick={pick}>{picking ? "Stop picking" : "Pick on the sheet"}</button>
-        {selected.size > 1 && text === "" && <button type="button" className="button" onClick={() => setText(writeNumbers([...selected].map((id) => t.number[placeOf(t, id)]!)))}>The {selected.size} selected</button>}
+        <Choice
+          label="Code"
+          value={code}
+          onChange={setCode}
+          options={(drawable.some((c) => c.code === code) || code === ""
+            ? drawable
+            : [{ code, name: "" }, ...drawable]
+          ).map((c) => [c.code, c.name ? `${c.code}, ${c.name}` : c.code])}
+          width="w-36"
+        />
+        <label className="block">
+          <span className="label block">Run</span>
+          <input
+            className="field num mt-0.5 w-14"
+            value={run}
+            inputMode="numeric"
+            onChange={(event) => setRun(event.target.value.replace(/\D/g, ""))}
+          />
+        </label>
+        <label className="block min-w-40 flex-1">
+          <span className="label block">Points, in order</span>
+          <input
+            className="field mt-0.5 w-full"
+            value={text}
+            autoFocus
+            placeholder="12, 40-52"
+            aria-invalid={unread}
+            onChange={(event) => setText(event.target.value)}
+          />
+        </label>
+        <button
+          type="button"
+          className={`button ${picking ? "button-main" : ""}`}
+          aria-pressed={picking !== undefined}
+          onClick={pick}
+        >
+          {picking ? "Stop picking" : "Pick on the sheet"}
+        </button>
+        {selected.size > 1 && text === "" && (
+          <button
+            type="button"
+            className="button"
+            onClick={() => setText(writeNumbers([...selected].map((id) => t.number[placeOf(t, id)]!)))}
+          >
+            The {selected.size} selected
+          </button>
+        )}
       </div>
       <div className="mt-2 flex flex-wrap items-end gap-2">
-        <Choice label="At its end" value={complete} onChange={(v) => setComplete(v as Completing)} options={[["", "it stays open"], ["closed", "it returns to its first"], ["quad", "fourth corner of a building (from three)"], ["box", "rectangle (from two and a width)"]]} />
-        {complete === "box" && <label className="block"><span className="label block">Width to the right, {job.unit}</span><input className="field num mt-0.5 w-28" value={width} placeholder="3.5, left −3.5" aria-invalid={width !== "" && !wide} onChange={(event) => setWidth(event.target.value.replace("−", "-"))} /></label>}
+        <Choice
+          label="At its end"
+          value={complete}
+          onChange={(v) => setComplete(v as Completing)}
+          options={[
+            ["", "it stays open"],
+            ["closed", "it returns to its first"],
+            ["quad", "fourth corner of a building (from three)"],
+            ["box", "rectangle (from two and a width)"],
+          ]}
+        />
+        {complete === "box" && (
+          <label className="block">
+            <span className="label block">Width to the right, {job.unit}</span>
+            <input
+              className="field num mt-0.5 w-28"
+              value={width}
+              placeholder="3.5, left −3.5"
+              aria-invalid={width !== "" && !wide}
+              onChange={(event) => setWidth(event.target.value.replace("−", "-"))}
+            />
+          </label>
+        )}
         <span className="flex-1" />
-        <button type="button" className="button" onClick={leave}>Leave it</button>
-        <button className="button button-main" disabled={!ready}>{line ? "Change the line" : "Draw the line"}</button>
+        <button type="button" className="button" onClick={leave}>
+          Leave it
+        </button>
+        <button className="button button-main" disabled={!ready}>
+          {line ? "Change the line" : "Draw the line"}
+        </button>
       </div>
       <p role="status" className="mt-2 min-h-5 text-soft" data-testid="hand-line-facts">
-        {unread ? "Write numbers with commas and ranges, such as 12, 40-52." : tooMany ? "A range names more than a million points." : lost.length ? `There is no point ${someOf(lost)}. ` : ""}
-        {main && `${plural(places.length, "point")}, ${formatFixed(main.length, d)} ${job.unit}${main.closed ? `, closed, area ${formatFixed(main.area ?? 0, 1)}` : ""}${drawn!.lines.length > 1 ? `, with ${plural(drawn!.lines.length - 1, "parallel")}` : ""}. `}
-        {main && <button type="button" className="text-bramble underline" onClick={() => show(boxOfPoints(t, places))}>Show it</button>}
-        {complete === "quad" && places.length !== 3 && " A building is completed from exactly three corners."}{complete === "box" && places.length !== 2 && " A rectangle is completed from exactly two corners."}
+        {unread
+          ? "Write numbers with commas and ranges, such as 12, 40-52."
+          : tooMany
+            ? "A range names more than a million points."
+            : lost.length
+              ? `There is no point ${someOf(lost)}. `
+              : ""}
+        {main &&
+          `${plural(places.length, "point")}, ${formatFixed(main.length, d)} ${job.unit}${main.closed ? `, closed, area ${formatFixed(main.area ?? 0, 1)}` : ""}${drawn!.lines.length > 1 ? `, with ${plural(drawn!.lines.length - 1, "parallel")}` : ""}. `}
+        {main && (
+          <button type="button" className="text-bramble underline" onClick={() => show(boxOfPoints(t, places))}>
+            Show it
+          </button>
+        )}
+        {complete === "quad" && places.length !== 3 && " A building is completed from exactly three corners."}
+        {complete === "box" && places.length !== 2 && " A rectangle is completed from exactly two corners."}
       </p>
       {shorter && (
         <p className="mt-1 flex items-center gap-2 text-amber">
-          <span>The numbers zigzag: in nearest order the way is {formatFixed(shorter.length, d)} instead of {formatFixed(shorter.given, d)} {job.unit}.</span>
-          <button type="button" className="button h-6" onClick={() => setText(writeNumbers(shorter.order.map((k) => t.number[places[k]!]!)))}>Take the nearest order</button>
+          <span>
+            The numbers zigzag: in nearest order the way is {formatFixed(shorter.length, d)} instead of{" "}
+            {formatFixed(shorter.given, d)} {job.unit}.
+          </span>
+          <button
+            type="button"
+            className="button h-6"
+            onClick={() => setText(writeNumbers(shorter.order.map((k) => t.number[places[k]!]!)))}
+          >
+            Take the nearest order
+          </button>
         </p>
       )}
     </form>

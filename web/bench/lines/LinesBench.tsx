@@ -23,18 +23,31 @@ type Making = { what: "line"; line?: HandLine } | { what: "point" } | undefined;
 
 export function LinesBench() {
   const { view, job, jobId, lines: chosen, select, show } = useJob();
-  const [filter, setFilter] = useState(""), [making, setMaking] = useState<Making>();
+  const [filter, setFilter] = useState(""),
+    [making, setMaking] = useState<Making>();
   const findings = useMemo(() => {
     const per = new Map<string, number>();
     for (const f of view.findings) for (const key of f.lines) per.set(key, (per.get(key) ?? 0) + 1);
     return per;
   }, [view.findings]);
-  const d = decimalsOf(job.unit), t = job.points;
-  const list = view.lines.map((l, k) => ({ l, k })).filter(({ l }) => !filter || `${lineName(l)} ${l.name}`.toLowerCase().includes(filter.toLowerCase()));
+  const d = decimalsOf(job.unit),
+    t = job.points;
+  const list = view.lines
+    .map((l, k) => ({ l, k }))
+    .filter(({ l }) => !filter || `${lineName(l)} ${l.name}`.toLowerCase().includes(filter.toLowerCase()));
   // Only the rows in sight are there, whatever their count.
   const scroller = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({ count: list.length, getScrollElement: () => scroller.current, estimateSize: () => 28, overscan: 20, scrollMargin: HEAD, scrollPaddingStart: HEAD });
-  const rows = virtual.getVirtualItems(), before = (rows[0]?.start ?? HEAD) - HEAD, after = virtual.getTotalSize() + HEAD - (rows.at(-1)?.end ?? HEAD);
+  const virtual = useVirtualizer({
+    count: list.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => 28,
+    overscan: 20,
+    scrollMargin: HEAD,
+    scrollPaddingStart: HEAD,
+  });
+  const rows = virtual.getVirtualItems(),
+    before = (rows[0]?.start ?? HEAD) - HEAD,
+    after = virtual.getTotalSize() + HEAD - (rows.at(-1)?.end ?? HEAD);
   // A line selected elsewhere comes into sight.
   const firstChosen = chosen.size === 1 ? [...chosen][0]! : undefined;
   useEffect(() => {
@@ -53,49 +66,132 @@ export function LinesBench() {
   const pickLine = (k: number) => {
     const l = view.lines[k]!;
     select({ lines: [l.key], points: l.shots.map((s) => t.id[s]!) });
-    const { xyz, starts } = view.chains, from = starts[k]!;
-    show(boxOf(starts[k + 1]! - from, (v) => xyz[3 * (from + v)]!, (v) => xyz[3 * (from + v) + 1]!) ?? boxOfPoints(t, l.shots));
+    const { xyz, starts } = view.chains,
+      from = starts[k]!;
+    show(
+      boxOf(
+        starts[k + 1]! - from,
+        (v) => xyz[3 * (from + v)]!,
+        (v) => xyz[3 * (from + v) + 1]!,
+      ) ?? boxOfPoints(t, l.shots),
+    );
   };
   /** A second line beside the one selected. */
   const addLine = ({ key, shots }: LineShown) => {
     const lines = chosen.has(key) ? [...chosen].filter((x) => x !== key) : [...chosen, key];
-    select({ lines, points: [...both.filter((l) => l.key !== key).flatMap((l) => l.shots), ...(chosen.has(key) ? [] : shots)].map((i) => t.id[i]!) });
+    select({
+      lines,
+      points: [...both.filter((l) => l.key !== key).flatMap((l) => l.shots), ...(chosen.has(key) ? [] : shots)].map(
+        (i) => t.id[i]!,
+      ),
+    });
   };
   const byHand = view.lines.filter((l) => l.hand !== undefined && !l.companion).length;
-  if (view === EMPTY_VIEW) return <Bench title="Lines"><p className="px-4 text-soft">Reading the codes …</p></Bench>;
+  if (view === EMPTY_VIEW)
+    return (
+      <Bench title="Lines">
+        <p className="px-4 text-soft">Reading the codes …</p>
+      </Bench>
+    );
   const actions = (
     <>
-      <button className="button" onClick={() => setMaking({ what: "line" })}>Draw a line</button>
-      <button className="button" onClick={() => setMaking({ what: "point" })}>Make a point</button>
-      <Link className="button" href={`/jobs/${jobId}/book`}>Code book</Link>
+      <button className="button" onClick={() => setMaking({ what: "line" })}>
+        Draw a line
+      </button>
+      <button className="button" onClick={() => setMaking({ what: "point" })}>
+        Make a point
+      </button>
+      <Link className="button" href={`/jobs/${jobId}/book`}>
+        Code book
+      </Link>
     </>
   );
   return (
-    <Bench title="Lines" about={`${plural(view.lines.length, "line")}${byHand ? `, ${byHand} by hand` : ""}`} actions={actions}>
-      {making?.what === "line" && <HandLineForm key={making.line?.name ?? "new"} line={making.line} leave={() => setMaking(undefined)} />}
+    <Bench
+      title="Lines"
+      about={`${plural(view.lines.length, "line")}${byHand ? `, ${byHand} by hand` : ""}`}
+      actions={actions}
+    >
+      {making?.what === "line" && (
+        <HandLineForm key={making.line?.name ?? "new"} line={making.line} leave={() => setMaking(undefined)} />
+      )}
       {making?.what === "point" && <PointMaker leave={() => setMaking(undefined)} />}
       {view.lines.length === 0 ? (
-        <p className="px-4 text-soft">No lines yet. Shots whose code is a line or an area in the code book are joined by themselves when they are taken in. Others can be drawn by hand.</p>
+        <p className="px-4 text-soft">
+          No lines yet. Shots whose code is a line or an area in the code book are joined by themselves when they are
+          taken in. Others can be drawn by hand.
+        </p>
       ) : (
         <>
-          <div className="flex shrink-0 items-center px-4 py-2"><input className="field w-44" aria-label="Filter lines" placeholder="Code or name" value={filter} onChange={(event) => setFilter(event.target.value)} />
-            <span className="ml-3 text-soft">{filter ? `${list.length} of ${view.lines.length}` : "Ctrl-click a second one to join or trim"}</span></div>
-          <div ref={scroller} className={`min-h-24 overflow-auto border-t border-rule ${one ? "max-h-[34%] shrink-0" : "flex-1"}`}>
+          <div className="flex shrink-0 items-center px-4 py-2">
+            <input
+              className="field w-44"
+              aria-label="Filter lines"
+              placeholder="Code or name"
+              value={filter}
+              onChange={(event) => setFilter(event.target.value)}
+            />
+            <span className="ml-3 text-soft">
+              {filter ? `${list.length} of ${view.lines.length}` : "Ctrl-click a second one to join or trim"}
+            </span>
+          </div>
+          <div
+            ref={scroller}
+            className={`min-h-24 overflow-auto border-t border-rule ${one ? "max-h-[34%] shrink-0" : "flex-1"}`}
+          >
             <table className="plain [&_td]:px-1.5 [&_th]:px-1.5 [&_td:first-child]:pl-4 [&_th:first-child]:pl-4">
-              <thead className="sticky top-0 bg-paper"><tr><th>Line</th><th>Name</th><th className="num">Shots</th><th>Runs</th><th className="num">Length {job.unit}</th><th className="num">Area</th><th className="num">Findings</th></tr></thead>
+              <thead className="sticky top-0 bg-paper">
+                <tr>
+                  <th>Line</th>
+                  <th>Name</th>
+                  <th className="num">Shots</th>
+                  <th>Runs</th>
+                  <th className="num">Length {job.unit}</th>
+                  <th className="num">Area</th>
+                  <th className="num">Findings</th>
+                </tr>
+              </thead>
               <tbody>
                 {before > 0 && <tr aria-hidden style={{ height: before }} />}
-                {rows.map(({ index }) => list[index]!).map(({ l, k }) => (
-                  <tr key={l.key} data-clickable aria-selected={chosen.has(l.key)} className="cursor-pointer hover:bg-paper" onClick={(event) => (event.ctrlKey || event.metaKey ? addLine(l) : pickLine(k))}>
-                    <td className="whitespace-nowrap">
-                      <button className="flex items-center gap-2 font-medium"><span aria-hidden className="inline-block h-[3px] w-4" style={{ background: surveyColor(l.color) }} />{lineName(l)}</button>
-                    </td>
-                    <td className="max-w-28 truncate text-soft" title={l.name}>{l.name}</td><td className="num">{l.companion ? "" : l.shots.length}</td>
-                    <td className="whitespace-nowrap text-soft">{[l.companion ? "parallel" : l.closed ? "closed" : "open", l.hand !== undefined && !l.companion ? "by hand" : "", l.arcs > 0 ? `${l.arcs} ${l.arcs === 1 ? "arc" : "arcs"}` : "", l.curves > 0 ? "curved" : ""].filter(Boolean).join(", ")}</td>
-                    <td className="num">{formatFixed(l.length, d)}</td><td className="num">{l.area === undefined ? "" : formatGrouped(l.area, 1)}</td>
-                    <td className="num text-amber">{findings.get(l.key) ?? ""}</td>
-                  </tr>
-                ))}
+                {rows
+                  .map(({ index }) => list[index]!)
+                  .map(({ l, k }) => (
+                    <tr
+                      key={l.key}
+                      data-clickable
+                      aria-selected={chosen.has(l.key)}
+                      className="cursor-pointer hover:bg-paper"
+                      onClick={(event) => (event.ctrlKey || event.metaKey ? addLine(l) : pickLine(k))}
+                    >
+                      <td className="whitespace-nowrap">
+                        <button className="flex items-center gap-2 font-medium">
+                          <span
+                            aria-hidden
+                            className="inline-block h-[3px] w-4"
+                            style={{ background: surveyColor(l.color) }}
+                          />
+                          {lineName(l)}
+                        </button>
+                      </td>
+                      <td className="max-w-28 truncate text-soft" title={l.name}>
+                        {l.name}
+                      </td>
+                      <td className="num">{l.companion ? "" : l.shots.length}</td>
+                      <td className="whitespace-nowrap text-soft">
+                        {[
+                          l.companion ? "parallel" : l.closed ? "closed" : "open",
+                          l.hand !== undefined && !l.companion ? "by hand" : "",
+                          l.arcs > 0 ? `${l.arcs} ${l.arcs === 1 ? "arc" : "arcs"}` : "",
+                          l.curves > 0 ? "curved" : "",
+                        ]
+                          .filter(Boolean)
+                          .join(", ")}
+                      </td>
+                      <td className="num">{formatFixed(l.length, d)}</td>
+                      <td className="num">{l.area === undefined ? "" : formatGrouped(l.area, 1)}</td>
+                      <td className="num text-amber">{findings.get(l.key) ?? ""}</td>
+                    </tr>
+                  ))}
                 {after > 0 && <tr aria-hidden style={{ height: after }} />}
               </tbody>
             </table>
@@ -122,26 +218,41 @@ function Pair({ pair: [first, second] }: { pair: [LineShown, LineShown] }) {
     const t = job.points;
     // A point that stands there already is taken; else one is made at the crossing.
     const there = first.shots.find((i) => Math.hypot(t.e[i]! - c.e, t.n[i]! - c.n) < job.tolerance.coincident);
-    const number = there === undefined ? nextFreeNumber(job) : t.number[there]!, edit = trimLine(job, first, c.after, number, keep);
+    const number = there === undefined ? nextFreeNumber(job) : t.number[there]!,
+      edit = trimLine(job, first, c.after, number, keep);
     if ("refused" in edit || there !== undefined) return make(edit) && setFound(undefined);
     const points = await pointToMake({ number, e: c.e, n: c.n, z: c.z, description: "" });
     if (!points) return;
-    const text = `${lineName(first)} trimmed at ${lineName(second)}`, ones = edit.change.type === "several" ? edit.change.changes : [edit.change];
+    const text = `${lineName(first)} trimmed at ${lineName(second)}`,
+      ones = edit.change.type === "several" ? edit.change.changes : [edit.change];
     if (make({ change: { type: "several", text, changes: [{ type: "add", points }, ...ones] } })) setFound(undefined);
   };
   return (
     <div className="shrink-0 border-t border-rule px-4 py-3" data-testid="pair">
       <div className="flex flex-wrap items-center gap-2">
-        <p className="min-w-0 flex-1">{lineName(first)} and {lineName(second)} are selected.</p>
-        <button className="button" onClick={() => make(joinLines(job, first, second))}>Join them</button>
-        <button className="button" onClick={() => void look()}>Trim {lineName(first)} at {lineName(second)}</button>
+        <p className="min-w-0 flex-1">
+          {lineName(first)} and {lineName(second)} are selected.
+        </p>
+        <button className="button" onClick={() => make(joinLines(job, first, second))}>
+          Join them
+        </button>
+        <button className="button" onClick={() => void look()}>
+          Trim {lineName(first)} at {lineName(second)}
+        </button>
       </div>
       {found?.length === 0 && <p className="mt-2 text-soft">They do not cross.</p>}
       {found?.map((c, k) => (
         <div key={k} className="row mt-1 gap-2">
-          <span className="min-w-0 flex-1">Crossing{c.after >= 0 ? ` after ${job.points.number[first.shots[c.after]!]}` : ""}, level {Number.isNaN(c.z) ? "not known" : `${formatFixed(c.z, decimalsOf(job.unit))} ${job.unit}`}</span>
-          <button className="button h-6" onClick={() => void trim(c, "before")}>Keep what comes before</button>
-          <button className="button h-6" onClick={() => void trim(c, "after")}>Keep what comes after</button>
+          <span className="min-w-0 flex-1">
+            Crossing{c.after >= 0 ? ` after ${job.points.number[first.shots[c.after]!]}` : ""}, level{" "}
+            {Number.isNaN(c.z) ? "not known" : `${formatFixed(c.z, decimalsOf(job.unit))} ${job.unit}`}
+          </span>
+          <button className="button h-6" onClick={() => void trim(c, "before")}>
+            Keep what comes before
+          </button>
+          <button className="button h-6" onClick={() => void trim(c, "after")}>
+            Keep what comes after
+          </button>
         </div>
       ))}
     </div>

@@ -7,28 +7,53 @@ import { nextFreeNumber } from "../../lib/next-number";
 import { useJob } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 
-const WORDS: Record<Snap["kind"], string> = { point: "at a point", end: "at an end", crossing: "at a crossing", middle: "in the middle", centre: "at the centre of an arc", perpendicular: "at right angles", nearest: "on the line" };
+const WORDS: Record<Snap["kind"], string> = {
+  point: "at a point",
+  end: "at an end",
+  crossing: "at a crossing",
+  middle: "in the middle",
+  centre: "at the centre of an arc",
+  perpendicular: "at right angles",
+  nearest: "on the line",
+};
 
 export function PointMaker({ leave }: { leave: () => void }) {
   const { job, picking, set, pointToMake, change, select } = useJob();
-  const [at, setAt] = useState<Snap>(), [number, setNumber] = useState(() => nextFreeNumber(job)), [description, setDescription] = useState(""), [level, setLevel] = useState("");
-  const d = decimalsOf(job.unit), taken = job.points.number.some((x, i) => x === number.trim() && !job.points.deleted[i]);
-  const pick = () => set({ picking: {
-    hint: "Click a place: ends, middles, crossings, centres and feet are found; Esc ends", points: false, ...(at ? { from: [at.e, at.n] as [number, number] } : {}),
-    take: (snap) => {
-      setAt(snap);
-      setLevel(Number.isNaN(snap.z) ? "" : formatFixed(snap.z, d));
-      set({ picking: undefined });
-      select({});
-    },
-  } });
+  const [at, setAt] = useState<Snap>(),
+    [number, setNumber] = useState(() => nextFreeNumber(job)),
+    [description, setDescription] = useState(""),
+    [level, setLevel] = useState("");
+  const d = decimalsOf(job.unit),
+    taken = job.points.number.some((x, i) => x === number.trim() && !job.points.deleted[i]);
+  const pick = () =>
+    set({
+      picking: {
+        hint: "Click a place: ends, middles, crossings, centres and feet are found; Esc ends",
+        points: false,
+        ...(at ? { from: [at.e, at.n] as [number, number] } : {}),
+        take: (snap) => {
+          setAt(snap);
+          setLevel(Number.isNaN(snap.z) ? "" : formatFixed(snap.z, d));
+          set({ picking: undefined });
+          select({});
+        },
+      },
+    });
   useEffect(() => () => set({ picking: undefined, preview: [] }), [set]);
   useEffect(() => {
     // A small cross where the point will be.
     const r = at ? 0.4 : 0;
-    set({ preview: at ? [[at.e - r, at.n, at.e + r, at.n], [at.e, at.n - r, at.e, at.n + r]] : [] });
+    set({
+      preview: at
+        ? [
+            [at.e - r, at.n, at.e + r, at.n],
+            [at.e, at.n - r, at.e, at.n + r],
+          ]
+        : [],
+    });
   }, [at, set]);
-  const z = level.trim() === "" ? NaN : Number(level.replace(",", ".")), wrong = level.trim() !== "" && !Number.isFinite(z);
+  const z = level.trim() === "" ? NaN : Number(level.replace(",", ".")),
+    wrong = level.trim() !== "" && !Number.isFinite(z);
   const keep = async () => {
     if (!at || taken || wrong || number.trim() === "") return;
     // The level that the line has there is kept to its last digit when it was not changed.
@@ -43,17 +68,66 @@ export function PointMaker({ leave }: { leave: () => void }) {
     }
   };
   return (
-    <form aria-label="Make a point" className="shrink-0 border-y border-rule bg-paper px-4 py-3" onSubmit={(event) => { event.preventDefault(); void keep(); }}>
+    <form
+      aria-label="Make a point"
+      className="shrink-0 border-y border-rule bg-paper px-4 py-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void keep();
+      }}
+    >
       <div className="flex flex-wrap items-end gap-2">
-        <button type="button" className={`button ${picking ? "button-main" : ""}`} aria-pressed={picking !== undefined} onClick={() => (picking ? set({ picking: undefined }) : pick())}>{picking ? "Stop picking" : at ? "Pick another place" : "Pick a place"}</button>
-        <label className="block"><span className="label block">Number</span><input className="field mt-0.5 w-24" value={number} maxLength={100} aria-invalid={taken} onChange={(event) => setNumber(event.target.value)} /></label>
-        <label className="block min-w-32 flex-1"><span className="label block">Description</span><input className="field mt-0.5 w-full" value={description} maxLength={200} placeholder="code, such as SPOT" onChange={(event) => setDescription(event.target.value)} /></label>
-        <label className="block"><span className="label block">Elevation {job.unit}</span><input className="field num mt-0.5 w-24" value={level} placeholder="missing" aria-invalid={wrong} onChange={(event) => setLevel(event.target.value)} /></label>
-        <button type="button" className="button" onClick={leave}>Leave it</button>
-        <button className="button button-main" disabled={!at || taken || wrong || number.trim() === ""}>Make the point</button>
+        <button
+          type="button"
+          className={`button ${picking ? "button-main" : ""}`}
+          aria-pressed={picking !== undefined}
+          onClick={() => (picking ? set({ picking: undefined }) : pick())}
+        >
+          {picking ? "Stop picking" : at ? "Pick another place" : "Pick a place"}
+        </button>
+        <label className="block">
+          <span className="label block">Number</span>
+          <input
+            className="field mt-0.5 w-24"
+            value={number}
+            maxLength={100}
+            aria-invalid={taken}
+            onChange={(event) => setNumber(event.target.value)}
+          />
+        </label>
+        <label className="block min-w-32 flex-1">
+          <span className="label block">Description</span>
+          <input
+            className="field mt-0.5 w-full"
+            value={description}
+            maxLength={200}
+            placeholder="code, such as SPOT"
+            onChange={(event) => setDescription(event.target.value)}
+          />
+        </label>
+        <label className="block">
+          <span className="label block">Elevation {job.unit}</span>
+          <input
+            className="field num mt-0.5 w-24"
+            value={level}
+            placeholder="missing"
+            aria-invalid={wrong}
+            onChange={(event) => setLevel(event.target.value)}
+          />
+        </label>
+        <button type="button" className="button" onClick={leave}>
+          Leave it
+        </button>
+        <button className="button button-main" disabled={!at || taken || wrong || number.trim() === ""}>
+          Make the point
+        </button>
       </div>
       <p role="status" className="mt-2 min-h-5 text-soft" data-testid="point-place">
-        {taken ? `There is a point ${number} already.` : at ? `N ${formatFixed(at.n, d)}, E ${formatFixed(at.e, d)}${at.kind === "nearest" && at.lines.length === 0 ? "" : `, ${WORDS[at.kind]}`}. ${Number.isNaN(at.z) ? "No level is known there; without one the elevation stays missing." : ""}` : "Pick a place on the sheet. A second pick also finds the foot of a perpendicular from the first."}
+        {taken
+          ? `There is a point ${number} already.`
+          : at
+            ? `N ${formatFixed(at.n, d)}, E ${formatFixed(at.e, d)}${at.kind === "nearest" && at.lines.length === 0 ? "" : `, ${WORDS[at.kind]}`}. ${Number.isNaN(at.z) ? "No level is known there; without one the elevation stays missing." : ""}`
+            : "Pick a place on the sheet. A second pick also finds the foot of a perpendicular from the first."}
       </p>
     </form>
   );

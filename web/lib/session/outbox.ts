@@ -1,7 +1,7 @@
 "use client";
 /**
- * Changes that are not stored yet, kept in this browser over a reload. Each window has a place of its own, held by a lock for as long as the
- * window lives; what a window left behind is taken over by the next that opens the job.
+ * Changes that are not stored yet, kept in this browser over a reload. Each window has a place of its own, held by a
+ * lock for as long as the window lives; what a window left behind is taken over by the next that opens the job.
  */
 import { createStore, del, get, keys, set } from "idb-keyval";
 import type { Waiting } from "./sync";
@@ -31,7 +31,8 @@ export class Outbox {
     const remembered = sessionStorage.getItem("window") ?? crypto.randomUUID();
     const own = (await hold(prefix(job) + remembered)) ? remembered : crypto.randomUUID();
     sessionStorage.setItem("window", own);
-    const outbox = new Outbox(prefix(job) + own), left: Waiting[] = [];
+    const outbox = new Outbox(prefix(job) + own),
+      left: Waiting[] = [];
     try {
       for (const key of (await keys<string>(store())).filter((k) => k.startsWith(prefix(job)))) {
         if (key !== outbox.key && !(await hold(key))) continue;
@@ -47,6 +48,8 @@ export class Outbox {
   /** Keeps what is unsaved now in the place of what was. */
   keep(list: readonly Waiting[]): void {
     const plain = list.map(({ name, change }) => ({ name, change }));
-    this.last = this.last.then(() => (plain.length ? set(this.key, plain, store()) : del(this.key, store()))).catch(() => undefined);
+    this.last = this.last
+      .then(() => (plain.length ? set(this.key, plain, store()) : del(this.key, store())))
+      .catch(() => undefined);
   }
 }

@@ -1,7 +1,8 @@
 "use client";
 /**
- * One open job in one window: what is shown (sync), its changes on their way to the server (one after another, tried again until they are stored,
- * refused or given up), the stream of all others', and the worker that derives from it. Tells what became different; knows no component.
+ * One open job in one window: what is shown (sync), its changes on their way to the server (one after another, tried
+ * again until they are stored, refused or given up), the stream of all others', and the worker that derives from it.
+ * Tells what became different; knows no component.
  */
 import { Refusal, type EditableChange, type JobState, type RefusalCode } from "@bramble/core";
 import type { LedgerEntry, StoredIntake } from "@bramble/db";
@@ -42,7 +43,8 @@ export interface Told {
 
 /** Refusals that say nothing against the change itself: it is tried again. */
 const TRY_AGAIN: ReadonlySet<string> = new Set(["offline", "unexpected", "job-busy", "storing-slow"]);
-const SOONEST = 700, LATEST = 15_000;
+const SOONEST = 700,
+  LATEST = 15_000;
 /** Ids reserved at once for points that this window makes. */
 const BLOCK = 20;
 
@@ -58,7 +60,10 @@ export class Session {
   private ids = { next: 0, end: 0 };
   private closed = false;
 
-  constructor(readonly jobId: number, private readonly told: Told) {}
+  constructor(
+    readonly jobId: number,
+    private readonly told: Told,
+  ) {}
 
   async open(): Promise<void> {
     await this.load();
@@ -67,14 +72,17 @@ export class Session {
     this.outbox = outbox;
     if (left.length) await this.load(left);
     // Who is at the keyboard is asked for anew each time: they may have changed.
-    this.stream = new Stream(() => `/api/jobs/${this.jobId}/stream?after=${this.sync!.version}&who=${encodeURIComponent(currentAuthor())}`, {
-      entry: (e) => this.arrive(e),
-      here: (names) => this.told.show({ others: withoutOne(names, currentAuthor()) }),
-      live: (live) => {
-        this.told.show(live ? { live } : { live, others: [] });
-        if (live) this.retry();
+    this.stream = new Stream(
+      () => `/api/jobs/${this.jobId}/stream?after=${this.sync!.version}&who=${encodeURIComponent(currentAuthor())}`,
+      {
+        entry: (e) => this.arrive(e),
+        here: (names) => this.told.show({ others: withoutOne(names, currentAuthor()) }),
+        live: (live) => {
+          this.told.show(live ? { live } : { live, others: [] });
+          if (live) this.retry();
+        },
       },
-    });
+    );
     void this.send();
   }
 
@@ -97,7 +105,8 @@ export class Session {
     const { buffer } = await getBytes(`/api/jobs/${this.jobId}/state`);
     if (this.closed) return;
     // The worker gets bytes of its own: copying a million texts one by one would hold the page for seconds.
-    const copy = buffer.slice(0), { sent, state } = jobOfBytes(buffer);
+    const copy = buffer.slice(0),
+      { sent, state } = jobOfBytes(buffer);
     const before = this.sync;
     // What was asked for before another change came is older than what is shown.
     if (before && sent.version < before.version) return this.load(left);
@@ -114,7 +123,12 @@ export class Session {
     const { job, version, waiting, clashes } = this.sync!;
     this.outbox?.keep([...waiting, ...clashes]);
     this.told.show({
-      job, version, waiting, clashes, ledger: this.ledger, ...(waiting.length ? {} : { stuck: undefined }),
+      job,
+      version,
+      waiting,
+      clashes,
+      ledger: this.ledger,
+      ...(waiting.length ? {} : { stuck: undefined }),
       ...(sent ? { intakes: sent.intakes, withdrawn: sent.withdrawn, intakeLimit: sent.intakeLimit } : {}),
     });
   }
@@ -129,16 +143,23 @@ export class Session {
 
   /** An entry of the ledger has come: from the stream, or as the answer to what was asked. */
   arrive(entry: LedgerEntry): void {
-    const mine = this.sync!.waiting.some((w) => w.name === entry.client), step = this.sync!.arrive(entry);
+    const mine = this.sync!.waiting.some((w) => w.name === entry.client),
+      step = this.sync!.arrive(entry);
     if (step.changes.length) this.told.follow(step.changes);
     for (const e of step.arrived) {
-      const turned = e.target === null ? this.ledger : this.ledger.map((l) => (l.seq === e.target ? { ...l, undone: e.kind === "undo" } : l));
+      const turned =
+        e.target === null
+          ? this.ledger
+          : this.ledger.map((l) => (l.seq === e.target ? { ...l, undone: e.kind === "undo" } : l));
       this.ledger = [e, ...turned];
       if (!mine && e.author !== currentAuthor()) this.told.arrived(e);
     }
     if (step.reload) {
       if (entry.author !== currentAuthor()) this.told.arrived(entry);
-      void this.reload().then(() => this.told.show({ live: true }), () => this.stream?.again());
+      void this.reload().then(
+        () => this.told.show({ live: true }),
+        () => this.stream?.again(),
+      );
     } else if (this.sync!.behind) this.stream?.again();
     this.show();
   }
@@ -157,7 +178,9 @@ export class Session {
     try {
       for (let first = this.sync!.waiting[0]; first && !this.closed; first = this.sync!.waiting[0]) {
         try {
-          this.arrive(await postJson<LedgerEntry>(`/api/jobs/${this.jobId}/changes`, first.change, { "x-change": first.name }));
+          this.arrive(
+            await postJson<LedgerEntry>(`/api/jobs/${this.jobId}/changes`, first.change, { "x-change": first.name }),
+          );
           this.wait = SOONEST;
           this.told.show({ stuck: undefined });
           // Stored beyond what is known here: what lies between is asked for, and this one is not sent again meanwhile.
@@ -180,7 +203,7 @@ export class Session {
 
   /** The entries that are stored and not known here yet. */
   private async catchUp(): Promise<void> {
-    for (let before = -1; before < this.sync!.version && !this.closed; ) {
+    for (let before = -1; before < this.sync!.version && !this.closed;) {
       before = this.sync!.version;
       for (const e of await getJson<LedgerEntry[]>(`/api/jobs/${this.jobId}/ledger?after=${before}`)) this.arrive(e);
       if (this.loading) await this.loading;
@@ -230,7 +253,8 @@ export class Session {
   /** The first of so many ids for points that are made here. */
   async takeIds(count: number): Promise<number> {
     if (this.ids.end - this.ids.next < count) {
-      const size = Math.max(BLOCK, count), { first } = await postJson<{ first: number }>(`/api/jobs/${this.jobId}/ids`, { count: size });
+      const size = Math.max(BLOCK, count),
+        { first } = await postJson<{ first: number }>(`/api/jobs/${this.jobId}/ids`, { count: size });
       this.ids = { next: first, end: first + size };
     }
     const first = this.ids.next;

@@ -10,7 +10,8 @@ export interface Heard {
   live(is: boolean): void;
 }
 
-const SOONEST = 500, LATEST = 10_000;
+const SOONEST = 500,
+  LATEST = 10_000;
 
 export class Stream {
   private source: EventSource | undefined;
@@ -18,7 +19,10 @@ export class Stream {
   private wait = SOONEST;
   private closed = false;
 
-  constructor(private readonly url: () => string, private readonly heard: Heard) {
+  constructor(
+    private readonly url: () => string,
+    private readonly heard: Heard,
+  ) {
     window.addEventListener("online", this.again);
     window.addEventListener("offline", this.lost);
     document.addEventListener("visibilitychange", this.seen);
@@ -48,7 +52,9 @@ export class Stream {
     this.wait = Math.min(LATEST, 2 * this.wait);
   };
 
-  /** A browser lets few connections be: a window that nobody sees gives its own back, and catches up when it is seen. */
+  /**
+   * A browser lets few connections be: a window that nobody sees gives its own back, and catches up when it is seen.
+   */
   private readonly seen = (): void => {
     if (document.hidden) {
       clearTimeout(this.timer);
@@ -67,7 +73,9 @@ export class Stream {
       this.wait = SOONEST;
       this.heard.live(true);
     };
-    source.addEventListener("entry", (e) => this.heard.entry(JSON.parse((e as MessageEvent<string>).data) as LedgerEntry));
+    source.addEventListener("entry", (e) =>
+      this.heard.entry(JSON.parse((e as MessageEvent<string>).data) as LedgerEntry),
+    );
     source.addEventListener("here", (e) => this.heard.here(JSON.parse((e as MessageEvent<string>).data) as string[]));
     source.onerror = () => {
       if (this.source === source) this.lost();

@@ -1,21 +1,41 @@
 /**
- * What a window shows: the job as it is stored, with the person's own changes that are still on their way on top.
- * Knows neither network nor page. Entries of the ledger come in any order, twice or late, and are carried out in theirs; at the end every
- * window shows what is stored. Each step gives the changes that lead from what was shown to what is shown, for the worker to follow.
+ * What a window shows: the job as it is stored, with the person's own changes that are still on their way on top. Knows
+ * neither network nor page. Entries of the ledger come in any order, twice or late, and are carried out in theirs; at
+ * the end every window shows what is stored. Each step gives the changes that lead from what was shown to what is
+ * shown, for the worker to follow.
  */
-import { applyChange, applyChanges, inverse, nameOf, Refusal, sameJson, type EditableChange, type JobState, type OneChange } from "@bramble/core";
+import {
+  applyChange,
+  applyChanges,
+  inverse,
+  nameOf,
+  Refusal,
+  sameJson,
+  type EditableChange,
+  type JobState,
+  type OneChange,
+} from "@bramble/core";
 import { fieldValue } from "@bramble/core/points/edits";
 import { placeOf } from "@bramble/core/points/table";
 import type { LedgerEntry } from "@bramble/db";
 
 /** A change of the person's own that is not known to be stored. */
-export interface Waiting { name: string; change: EditableChange }
+export interface Waiting {
+  name: string;
+  change: EditableChange;
+}
 
 /** One that was not stored, since something else stands in its way; the person says what becomes of it. */
-export interface Clash extends Waiting { why: Refusal }
+export interface Clash extends Waiting {
+  why: Refusal;
+}
 
 /** How to get from what was shown to what is shown; `reload` where only the whole job tells. */
-export interface Step { changes: EditableChange[]; reload: boolean; arrived: LedgerEntry[] }
+export interface Step {
+  changes: EditableChange[];
+  reload: boolean;
+  arrived: LedgerEntry[];
+}
 
 export class Sync {
   /** Stored, and on top of it what is waiting. */
@@ -31,7 +51,10 @@ export class Sync {
     this.version = version;
   }
 
-  /** The person changes something: it shows at once, and waits to be stored. Throws a Refusal when it cannot be done here. */
+  /**
+   * The person changes something: it shows at once, and waits to be stored. Throws a Refusal when it cannot be done
+   * here.
+   */
   make(name: string, change: EditableChange): EditableChange[] {
     this.job = applyChange(this.job, change);
     this.waiting = [...this.waiting, { name, change }];
@@ -70,18 +93,24 @@ export class Sync {
       this.waiting = this.waiting.slice(1);
       return [];
     }
-    return this.rebase(this.waiting.filter((w) => w.name !== entry.client), [change], entry.author);
+    return this.rebase(
+      this.waiting.filter((w) => w.name !== entry.client),
+      [change],
+      entry.author,
+    );
   }
 
   /** Takes what waits off, carries out what was stored, and puts on again what of it can stay; the rest are clashes. */
   private rebase(stay: readonly Waiting[], stored: readonly EditableChange[], author?: string): EditableChange[] {
-    const back = this.waiting.map((w) => inverse(w.change) as EditableChange).reverse(), changes = [...back, ...stored];
+    const back = this.waiting.map((w) => inverse(w.change) as EditableChange).reverse(),
+      changes = [...back, ...stored];
     this.job = applyChanges(this.job, changes);
     return [...changes, ...this.putOn(stay, author)];
   }
 
   private putOn(list: readonly Waiting[], author?: string): EditableChange[] {
-    const kept: Waiting[] = [], clashes: Clash[] = [];
+    const kept: Waiting[] = [],
+      clashes: Clash[] = [];
     for (const w of list) {
       try {
         this.job = applyChange(this.job, w.change);
@@ -100,7 +129,10 @@ export class Sync {
   refuse(name: string, why: Refusal): EditableChange[] {
     const refused = this.waiting.find((w) => w.name === name);
     if (!refused) return [];
-    const changes = this.rebase(this.waiting.filter((w) => w !== refused), []);
+    const changes = this.rebase(
+      this.waiting.filter((w) => w !== refused),
+      [],
+    );
     this.clashes = [...this.clashes, { ...refused, why }];
     return changes;
   }
@@ -108,7 +140,12 @@ export class Sync {
   /** The person gives a change up, whether it waits or clashes. */
   giveUp(name: string): EditableChange[] {
     this.clashes = this.clashes.filter((c) => c.name !== name);
-    return this.waiting.some((w) => w.name === name) ? this.rebase(this.waiting.filter((w) => w.name !== name), []) : [];
+    return this.waiting.some((w) => w.name === name)
+      ? this.rebase(
+          this.waiting.filter((w) => w.name !== name),
+          [],
+        )
+      : [];
   }
 
   /** The same wish on what is there now; undefined where there is nothing any more to change. */
@@ -117,7 +154,10 @@ export class Sync {
     return clash && onPresent(clash.change, this.job);
   }
 
-  /** The whole job as it is stored at a version; `known` are names of changes that are in it. What waits is put on again. */
+  /**
+   * The whole job as it is stored at a version; `known` are names of changes that are in it. What waits is put on
+   * again.
+   */
   reload(job: JobState, version: number, known: ReadonlySet<string>, more: readonly Waiting[] = []): EditableChange[] {
     const names = new Set([...known, ...this.waiting.map((w) => w.name)]);
     const list = [...this.waiting.filter((w) => !known.has(w.name)), ...more.filter((w) => !names.has(w.name))];
@@ -130,7 +170,11 @@ export class Sync {
 
 function withAuthor(e: Refusal, author: string | undefined): Refusal {
   if (author === undefined || e.code !== "change-outdated" || e.data.author) return e;
-  return new Refusal(e.code, { ...e.data, author }, e.message.replace("was changed meanwhile", `was changed meanwhile by ${author}`));
+  return new Refusal(
+    e.code,
+    { ...e.data, author },
+    e.message.replace("was changed meanwhile", `was changed meanwhile by ${author}`),
+  );
 }
 
 /** A change whose old values are those of now; undefined where nothing is left to change. */
@@ -138,12 +182,14 @@ function onPresent(change: EditableChange, job: JobState): EditableChange | unde
   switch (change.type) {
     case "points": {
       const edits = change.edits.flatMap((e) => {
-        const i = placeOf(job.points, e.id), old = i < 0 ? undefined : fieldValue(job.points, i, e.field);
+        const i = placeOf(job.points, e.id),
+          old = i < 0 ? undefined : fieldValue(job.points, i, e.field);
         return old === undefined || old === e.new ? [] : [{ ...e, old }];
       });
       return edits.length ? { type: "points", edits } : undefined;
     }
-    case "setting": return { ...change, old: job[change.field] ?? null };
+    case "setting":
+      return { ...change, old: job[change.field] ?? null };
     case "named": {
       const list: readonly unknown[] = change.part === "codes" ? (job.book.codes ?? []) : job[change.part];
       return { ...change, old: list.find((x) => nameOf(change.part, x) === change.name) ?? null };
@@ -152,6 +198,7 @@ function onPresent(change: EditableChange, job: JobState): EditableChange | unde
       const changes = change.changes.flatMap((c) => (onPresent(c, job) as OneChange | undefined) ?? []);
       return changes.length ? { ...change, changes } : undefined;
     }
-    default: return change;
+    default:
+      return change;
   }
 }

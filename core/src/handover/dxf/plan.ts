@@ -1,4 +1,7 @@
-/** The drawn plan in a DXF file: lines in their styles with arcs as arcs, marks and symbols as blocks, notes where they stand on the sheet. */
+/**
+ * The drawn plan in a DXF file: lines in their styles with arcs as arcs, marks and symbols as blocks, notes where they
+ * stand on the sheet.
+ */
 import { marksAlong, railOf } from "../../drawing/along";
 import { drawRank, isDrawn, kindsInOrder, sizeOnPaper, type Layout } from "../../drawing/layout";
 import { lineStyle, type LineStyle } from "../../drawing/line-styles";
@@ -16,14 +19,20 @@ export class Used {
   readonly styles = new Map<string, Dashed>();
   readonly blocks = new Map<string, Block>();
 
-  constructor(private readonly handles: Handles, private readonly unitsPerMm: number) {}
+  constructor(
+    private readonly handles: Handles,
+    private readonly unitsPerMm: number,
+  ) {}
 
   lineType(style: LineStyle): string {
     if (!style.dash) return "CONTINUOUS";
     const name = style.name.toUpperCase();
     if (!this.styles.has(name)) {
       // The shortest strokes are dots of the line's own weight.
-      this.styles.set(name, { name, lengths: style.dash.map((x, k) => (k % 2 ? -x : x < 0.45 ? 0 : x) * this.unitsPerMm) });
+      this.styles.set(name, {
+        name,
+        lengths: style.dash.map((x, k) => (k % 2 ? -x : x < 0.45 ? 0 : x) * this.unitsPerMm),
+      });
     }
     return name;
   }
@@ -31,19 +40,24 @@ export class Used {
   /** A block of strokes, in mm or in parts of a symbol's size. */
   block(name: string, strokes: readonly Stroke[], attributes: readonly string[] = []): string {
     if (!this.blocks.has(name)) {
-      this.blocks.set(name, { name, record: this.handles.take(), hasAttributes: attributes.length > 0, content: (inside) => {
-        for (const s of strokes) writeStroke(inside, s);
-        for (const tag of attributes) {
-          inside.entity("ATTDEF", "0", "AcDbText");
-          inside.place(10, 0, 0, 0);
-          inside.pair(40, 0.2);
-          inside.pair(1, "");
-          inside.pair(100, "AcDbAttributeDefinition");
-          inside.pair(3, tag);
-          inside.pair(2, tag);
-          inside.pair(70, 1);
-        }
-      } });
+      this.blocks.set(name, {
+        name,
+        record: this.handles.take(),
+        hasAttributes: attributes.length > 0,
+        content: (inside) => {
+          for (const s of strokes) writeStroke(inside, s);
+          for (const tag of attributes) {
+            inside.entity("ATTDEF", "0", "AcDbText");
+            inside.place(10, 0, 0, 0);
+            inside.pair(40, 0.2);
+            inside.pair(1, "");
+            inside.pair(100, "AcDbAttributeDefinition");
+            inside.pair(3, tag);
+            inside.pair(2, tag);
+            inside.pair(70, 1);
+          }
+        },
+      });
     }
     return name;
   }
@@ -61,7 +75,8 @@ function writeStroke(d: DxfText, s: Stroke): void {
     d.pair(51, s.to!);
     return;
   }
-  const at = (k: number): [number, number] => [s.path[2 * k]!, s.path[2 * k + 1]!], count = s.path.length / 2;
+  const at = (k: number): [number, number] => [s.path[2 * k]!, s.path[2 * k + 1]!],
+    count = s.path.length / 2;
   if (s.filled) {
     // A fan of triangles.
     for (let k = 1; k + 1 < count; k++) {
@@ -70,17 +85,40 @@ function writeStroke(d: DxfText, s: Stroke): void {
     }
     return;
   }
-  polyline(d, "0", Array.from({ length: count }, (_, k) => ({ at: at(k), bulge: 0 })), s.closed ?? false);
+  polyline(
+    d,
+    "0",
+    Array.from({ length: count }, (_, k) => ({ at: at(k), bulge: 0 })),
+    s.closed ?? false,
+  );
 }
 
 /** A filled disc: a ring as broad as its radius. */
 function donut(d: DxfText, [x, y]: readonly [number, number], radius: number): void {
-  polyline(d, "0", [{ at: [x - radius / 2, y], bulge: 1 }, { at: [x + radius / 2, y], bulge: 1 }], true, { width: radius });
+  polyline(
+    d,
+    "0",
+    [
+      { at: [x - radius / 2, y], bulge: 1 },
+      { at: [x + radius / 2, y], bulge: 1 },
+    ],
+    true,
+    { width: radius },
+  );
 }
 
-interface Corner { at: readonly [number, number]; /** Tangent of a quarter of the angle that the piece from here turns, + to the left. */ bulge: number }
+interface Corner {
+  at: readonly [number, number];
+  /** Tangent of a quarter of the angle that the piece from here turns, + to the left. */ bulge: number;
+}
 
-function polyline(d: DxfText, layer: string, corners: readonly Corner[], closed: boolean, more: { width?: number; lineType?: string; weight?: number } = {}): void {
+function polyline(
+  d: DxfText,
+  layer: string,
+  corners: readonly Corner[],
+  closed: boolean,
+  more: { width?: number; lineType?: string; weight?: number } = {},
+): void {
   d.entity("LWPOLYLINE", layer);
   if (more.lineType && more.lineType !== "CONTINUOUS") d.pair(6, more.lineType);
   if (more.weight) d.pair(370, more.weight);
@@ -100,24 +138,46 @@ function polyline(d: DxfText, layer: string, corners: readonly Corner[], closed:
 const WEIGHTS = [5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100];
 
 /** The plan of a line: arcs as arcs, curves as chords; rails of its style beside it, marks as blocks. */
-function writeLine(d: DxfText, line: Line, k: number, chains: Chains, layer: string, used: Used, unitsPerMm: number): void {
-  const style = lineStyle(line.entry.style), lineType = used.lineType(style);
+function writeLine(
+  d: DxfText,
+  line: Line,
+  k: number,
+  chains: Chains,
+  layer: string,
+  used: Used,
+  unitsPerMm: number,
+): void {
+  const style = lineStyle(line.entry.style),
+    lineType = used.lineType(style);
   const weight = WEIGHTS.reduce((a, b) => (Math.abs(b - 100 * style.width) < Math.abs(a - 100 * style.width) ? b : a));
-  const from = chains.starts[k]!, to = chains.starts[k + 1]!;
-  const [oe, on] = line.pieces[0]!.from, way: number[] = [];
-  for (let v = from; v < to; v++) way.push((chains.xyz[3 * v]! - oe) / unitsPerMm, (chains.xyz[3 * v + 1]! - on) / unitsPerMm);
+  const from = chains.starts[k]!,
+    to = chains.starts[k + 1]!;
+  const [oe, on] = line.pieces[0]!.from,
+    way: number[] = [];
+  for (let v = from; v < to; v++)
+    way.push((chains.xyz[3 * v]! - oe) / unitsPerMm, (chains.xyz[3 * v + 1]! - on) / unitsPerMm);
   const back = (x: number, y: number): [number, number] => [oe + x * unitsPerMm, on + y * unitsPerMm];
   for (const left of style.rails ?? [0]) {
     if (left === 0) {
       polyline(d, layer, cornersOf(line, chains, k), line.closed, { lineType, weight });
       continue;
     }
-    const rail = railOf(way, left, line.closed), count = rail.length / 2 - (line.closed ? 1 : 0);
-    polyline(d, layer, Array.from({ length: count }, (_, v) => ({ at: back(rail[2 * v]!, rail[2 * v + 1]!), bulge: 0 })), line.closed, { lineType, weight });
+    const rail = railOf(way, left, line.closed),
+      count = rail.length / 2 - (line.closed ? 1 : 0);
+    polyline(
+      d,
+      layer,
+      Array.from({ length: count }, (_, v) => ({ at: back(rail[2 * v]!, rail[2 * v + 1]!), bulge: 0 })),
+      line.closed,
+      { lineType, weight },
+    );
   }
   marksAlong(way, style, ({ x, y, angle }, second) => {
     const other = second && style.marks!.second !== undefined;
-    const name = used.block(`MARK-${style.name.toUpperCase()}${other ? "-2" : ""}`, other ? style.marks!.second! : style.marks!.strokes);
+    const name = used.block(
+      `MARK-${style.name.toUpperCase()}${other ? "-2" : ""}`,
+      other ? style.marks!.second! : style.marks!.strokes,
+    );
     insert(d, layer, name, back(x, y), unitsPerMm, (angle * 180) / Math.PI);
   });
 }
@@ -132,14 +192,25 @@ function cornersOf(line: Line, chains: Chains, k: number): Corner[] {
   for (const p of line.pieces) {
     if (p.type === "straight") out.push({ at: [p.from[0], p.from[1]], bulge: 0 });
     else if (p.type === "arc") {
-      const parts = Math.ceil(Math.abs(p.sweep) / Math.PI - 1e-9) || 1, start = Math.atan2(p.from[1] - p.center[1], p.from[0] - p.center[0]);
+      const parts = Math.ceil(Math.abs(p.sweep) / Math.PI - 1e-9) || 1,
+        start = Math.atan2(p.from[1] - p.center[1], p.from[0] - p.center[0]);
       for (let j = 0; j < parts; j++) {
         const a = start - (p.sweep * j) / parts;
-        out.push({ at: j === 0 ? [p.from[0], p.from[1]] : [p.center[0] + p.radius * Math.cos(a), p.center[1] + p.radius * Math.sin(a)], bulge: -Math.tan(p.sweep / parts / 4) });
+        out.push({
+          at:
+            j === 0
+              ? [p.from[0], p.from[1]]
+              : [p.center[0] + p.radius * Math.cos(a), p.center[1] + p.radius * Math.sin(a)],
+          bulge: -Math.tan(p.sweep / parts / 4),
+        });
       }
     } else {
       skipTo(p.from[0], p.from[1]);
-      for (let first = true; first || !(chains.xyz[3 * v] === p.to[0] && chains.xyz[3 * v + 1] === p.to[1]); v++, first = false) {
+      for (
+        let first = true;
+        first || !(chains.xyz[3 * v] === p.to[0] && chains.xyz[3 * v + 1] === p.to[1]);
+        v++, first = false
+      ) {
         out.push({ at: [chains.xyz[3 * v]!, chains.xyz[3 * v + 1]!], bulge: 0 });
         if (v >= chains.starts[k + 1]! - 2) break;
       }
@@ -150,7 +221,16 @@ function cornersOf(line: Line, chains: Chains, k: number): Corner[] {
   return out;
 }
 
-function insert(d: DxfText, layer: string, block: string, [e, n]: readonly [number, number], scale: number, degrees: number, attributes: readonly [string, string][] = [], z = 0): void {
+function insert(
+  d: DxfText,
+  layer: string,
+  block: string,
+  [e, n]: readonly [number, number],
+  scale: number,
+  degrees: number,
+  attributes: readonly [string, string][] = [],
+  z = 0,
+): void {
   d.entity("INSERT", layer, "AcDbBlockReference");
   if (attributes.length) d.pair(66, 1);
   d.pair(2, block);
@@ -175,23 +255,65 @@ const TAGS = ["NUMBER", "CODE", "ELEVATION", "DESCRIPTION"];
 export function writePlan(d: DxfText, s: DxfSource, layers: LayerTable, used: Used): void {
   const { table: t, symbols, drawing, unitsPerMm } = s;
   // What is written later lies above.
-  const rank = drawRank(drawing), kinds = kindsInOrder(drawing);
-  const drawn = s.lines.map((line, k) => ({ line, k, kind: kinds.indexOf(line.entry.kind ?? "line"), rank: rank({ group: line.entry.group ?? "", layer: line.entry.layer ?? line.code }) }));
-  drawn.sort((a, b) => a.kind - b.kind || a.rank - b.rank || a.k - b.k).forEach(({ line, k }) => {
-    if (line.pieces.length === 0) return;
-    const layer = line.entry.layer ?? line.code;
-    writeLine(d, line, k, s.chains, layers.of(`${layer}-PLAN`, line.entry.color ?? PAPER, !isDrawn({ group: line.entry.group ?? "", layer, kind: line.entry.kind }, drawing.hidden)), used, unitsPerMm);
-  });
+  const rank = drawRank(drawing),
+    kinds = kindsInOrder(drawing);
+  const drawn = s.lines.map((line, k) => ({
+    line,
+    k,
+    kind: kinds.indexOf(line.entry.kind ?? "line"),
+    rank: rank({ group: line.entry.group ?? "", layer: line.entry.layer ?? line.code }),
+  }));
+  drawn
+    .sort((a, b) => a.kind - b.kind || a.rank - b.rank || a.k - b.k)
+    .forEach(({ line, k }) => {
+      if (line.pieces.length === 0) return;
+      const layer = line.entry.layer ?? line.code;
+      writeLine(
+        d,
+        line,
+        k,
+        s.chains,
+        layers.of(
+          `${layer}-PLAN`,
+          line.entry.color ?? PAPER,
+          !isDrawn({ group: line.entry.group ?? "", layer, kind: line.entry.kind }, drawing.hidden),
+        ),
+        used,
+        unitsPerMm,
+      );
+    });
   const wanted = new Uint8Array(t.count);
   for (const i of s.places) wanted[i] = 1;
   for (let k = 0; k < symbols.point.length; k++) {
-    const look = symbols.looks[symbols.look[k]!]!, i = symbols.point[k]!, symbol = symbolOf(look.symbol);
+    const look = symbols.looks[symbols.look[k]!]!,
+      i = symbols.point[k]!,
+      symbol = symbolOf(look.symbol);
     // Shots of lines have no symbol of their own; plain points are points.
     if (!wanted[i] || look.shot || look.code === "" || !symbol) continue;
-    const layer = layers.of(`${look.layer}-SYMBOLS`, look.color ?? PAPER, !isDrawn(look, drawing.hidden)), z = Number.isNaN(t.z[i]!) ? 0 : t.z[i]!;
+    const layer = layers.of(`${look.layer}-SYMBOLS`, look.color ?? PAPER, !isDrawn(look, drawing.hidden)),
+      z = Number.isNaN(t.z[i]!) ? 0 : t.z[i]!;
     const values = [t.number[i]!, look.code, Number.isNaN(t.z[i]!) ? "" : String(t.z[i]), t.texts[t.description[i]!]!];
-    insert(d, layer, used.block(`SYMBOL-${symbol.name.toUpperCase()}`, symbol.strokes, TAGS), [t.e[i]!, t.n[i]!], sizeOnPaper(symbols, k, unitsPerMm) * unitsPerMm, -symbols.turn[k]!, TAGS.map((tag, j) => [tag, values[j]!]), z);
-    if (symbol.heart) insert(d, layer, used.block(`HEART-${symbol.name.toUpperCase()}`, symbol.heart), [t.e[i]!, t.n[i]!], unitsPerMm, 0, [], z);
+    insert(
+      d,
+      layer,
+      used.block(`SYMBOL-${symbol.name.toUpperCase()}`, symbol.strokes, TAGS),
+      [t.e[i]!, t.n[i]!],
+      sizeOnPaper(symbols, k, unitsPerMm) * unitsPerMm,
+      -symbols.turn[k]!,
+      TAGS.map((tag, j) => [tag, values[j]!]),
+      z,
+    );
+    if (symbol.heart)
+      insert(
+        d,
+        layer,
+        used.block(`HEART-${symbol.name.toUpperCase()}`, symbol.heart),
+        [t.e[i]!, t.n[i]!],
+        unitsPerMm,
+        0,
+        [],
+        z,
+      );
   }
 }
 
@@ -199,8 +321,14 @@ export function writePlan(d: DxfText, s: DxfSource, layers: LayerTable, used: Us
 export function writeTexts(d: DxfText, layout: Layout, layers: LayerTable, unitsPerMm: number): void {
   for (const text of layout.texts) {
     const contour = text.is === "contour";
-    const layer = contour ? layers.of(`CONTOUR-LABELS-${text.layer}`, "#7a5a2e") : text.is === "note" ? layers.of(`${text.layer}-NOTES`, text.color ?? PAPER) : layers.of("POINT-LABELS", PAPER);
-    const c = Math.cos(text.angle), s = Math.sin(text.angle), side = text.align * text.halfWidth * unitsPerMm;
+    const layer = contour
+      ? layers.of(`CONTOUR-LABELS-${text.layer}`, "#7a5a2e")
+      : text.is === "note"
+        ? layers.of(`${text.layer}-NOTES`, text.color ?? PAPER)
+        : layers.of("POINT-LABELS", PAPER);
+    const c = Math.cos(text.angle),
+      s = Math.sin(text.angle),
+      side = text.align * text.halfWidth * unitsPerMm;
     if (text.leader) {
       d.entity("LINE", layer, "AcDbLine");
       d.place(10, text.leader[0], text.leader[1], 0);
@@ -209,7 +337,16 @@ export function writeTexts(d: DxfText, layout: Layout, layers: LayerTable, units
     baselines(text.lines.length, text.height).forEach((up, k) => {
       const y = up * unitsPerMm;
       // Texts of the format are as high as their capitals.
-      d.text(layer, text.e + side * c - y * s, text.n + side * s + y * c, 0, text.height * unitsPerMm * 0.727, (text.angle * 180) / Math.PI, text.lines[k]!, text.align === 0 ? "middle" : text.align < 0 ? "start" : "end");
+      d.text(
+        layer,
+        text.e + side * c - y * s,
+        text.n + side * s + y * c,
+        0,
+        text.height * unitsPerMm * 0.727,
+        (text.angle * 180) / Math.PI,
+        text.lines[k]!,
+        text.align === 0 ? "middle" : text.align < 0 ? "start" : "end",
+      );
     });
   }
 }

@@ -4,11 +4,22 @@ import { DxfText, MODEL_SPACE, PAPER_SPACE, type Handles, type Layer } from "./t
 import type { DxfSource } from "./source";
 
 /** A line type: lengths drawn (> 0), left out (< 0), dots (0), in the drawing's unit. */
-export interface Dashed { name: string; lengths: number[] }
+export interface Dashed {
+  name: string;
+  lengths: number[];
+}
 
-export interface Block { name: string; record: string; content?: (inside: DxfText) => void; hasAttributes?: boolean }
+export interface Block {
+  name: string;
+  record: string;
+  content?: (inside: DxfText) => void;
+  hasAttributes?: boolean;
+}
 
-const SPACES: Block[] = [{ name: "*MODEL_SPACE", record: MODEL_SPACE }, { name: "*PAPER_SPACE", record: PAPER_SPACE }];
+const SPACES: Block[] = [
+  { name: "*MODEL_SPACE", record: MODEL_SPACE },
+  { name: "*PAPER_SPACE", record: PAPER_SPACE },
+];
 
 export const PAPER = "#3a3a3a";
 
@@ -20,7 +31,8 @@ export function header(out: DxfText, s: Pick<DxfSource, "table" | "unit" | "text
       for (const [code, value] of pairs) out.pair(code, value);
     };
     set("$ACADVER", [1, "AC1021"]);
-    // From this release on texts are UTF-8. Readers that go by the code page all the same find it named: 65001 is UTF-8.
+    // From this release on texts are UTF-8. Readers that go by the code page all the same find it named: 65001 is
+    // UTF-8.
     set("$DWGCODEPAGE", [3, "ANSI_65001"]);
     set("$HANDSEED", [5, seed]);
     set("$INSUNITS", [70, s.unit === "m" ? 6 : s.unit === "ft" ? 2 : 21]);
@@ -32,7 +44,12 @@ export function header(out: DxfText, s: Pick<DxfSource, "table" | "unit" | "text
   });
 }
 
-export function tables(out: DxfText, layers: readonly Layer[], styles: readonly Dashed[], blocks: readonly Block[]): void {
+export function tables(
+  out: DxfText,
+  layers: readonly Layer[],
+  styles: readonly Dashed[],
+  blocks: readonly Block[],
+): void {
   const table = (name: string, handle: string, records: (() => void)[]) => {
     out.pair(0, "TABLE");
     out.pair(2, name);
@@ -61,34 +78,65 @@ export function tables(out: DxfText, layers: readonly Layer[], styles: readonly 
     if (name !== "0") out.pair(420, Number.parseInt(color.slice(1), 16));
     out.pair(6, "CONTINUOUS");
   };
-  const lineType = ({ name, lengths }: Dashed) => () => {
-    record("LTYPE", "5", "AcDbLinetypeTableRecord", name);
-    out.pair(70, 0);
-    out.pair(3, "");
-    out.pair(72, 65);
-    out.pair(73, lengths.length);
-    out.pair(40, lengths.reduce((sum, x) => sum + Math.abs(x), 0));
-    for (const x of lengths) {
-      out.pair(49, x);
-      out.pair(74, 0);
-    }
-  };
+  const lineType =
+    ({ name, lengths }: Dashed) =>
+    () => {
+      record("LTYPE", "5", "AcDbLinetypeTableRecord", name);
+      out.pair(70, 0);
+      out.pair(3, "");
+      out.pair(72, 65);
+      out.pair(73, lengths.length);
+      out.pair(
+        40,
+        lengths.reduce((sum, x) => sum + Math.abs(x), 0),
+      );
+      for (const x of lengths) {
+        out.pair(49, x);
+        out.pair(74, 0);
+      }
+    };
   out.section("TABLES", () => {
     table("VPORT", "8", []);
-    table("LTYPE", "5", [...["BYBLOCK", "BYLAYER", "CONTINUOUS"].map((name) => ({ name, lengths: [] })), ...styles].map(lineType));
+    table(
+      "LTYPE",
+      "5",
+      [...["BYBLOCK", "BYLAYER", "CONTINUOUS"].map((name) => ({ name, lengths: [] })), ...styles].map(lineType),
+    );
     table("LAYER", "2", [layer({ name: "0", color: PAPER }), ...layers.map(layer)]);
-    table("STYLE", "3", [() => {
-      record("STYLE", "3", "AcDbTextStyleTableRecord", "STANDARD");
-      for (const [code, value] of [[70, 0], [40, 0], [41, 1], [50, 0], [71, 0], [42, 2.5], [3, "txt"], [4, ""]] as const) out.pair(code, value);
-    }]);
+    table("STYLE", "3", [
+      () => {
+        record("STYLE", "3", "AcDbTextStyleTableRecord", "STANDARD");
+        for (const [code, value] of [
+          [70, 0],
+          [40, 0],
+          [41, 1],
+          [50, 0],
+          [71, 0],
+          [42, 2.5],
+          [3, "txt"],
+          [4, ""],
+        ] as const)
+          out.pair(code, value);
+      },
+    ]);
     table("VIEW", "6", []);
     table("UCS", "7", []);
-    table("APPID", "9", [() => {
-      record("APPID", "9", "AcDbRegAppTableRecord", "ACAD");
-      out.pair(70, 0);
-    }]);
+    table("APPID", "9", [
+      () => {
+        record("APPID", "9", "AcDbRegAppTableRecord", "ACAD");
+        out.pair(70, 0);
+      },
+    ]);
     table("DIMSTYLE", "A", []);
-    table("BLOCK_RECORD", "1", SPACES.concat(blocks).map(({ name, record: handle }) => () => record("BLOCK_RECORD", "1", "AcDbBlockTableRecord", name, handle)));
+    table(
+      "BLOCK_RECORD",
+      "1",
+      SPACES.concat(blocks).map(
+        ({ name, record: handle }) =>
+          () =>
+            record("BLOCK_RECORD", "1", "AcDbBlockTableRecord", name, handle),
+      ),
+    );
   });
 }
 
@@ -128,4 +176,3 @@ export function objects(out: DxfText): void {
     dictionary("D", "C", []);
   });
 }
-

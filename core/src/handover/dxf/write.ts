@@ -1,8 +1,9 @@
 /**
- * DXF of release 2007 (AC1021, UTF-8), the open ASCII form. Every line twice: as a 3D POLYLINE with its levels on its code's layer (arcs as
- * chords, the entity knows none), and as it is drawn in plan on LAYER-PLAN, arcs as arcs, with its line type and marks. Symbols are blocks with
- * attributes on LAYER-SYMBOLS, notes stand on LAYER-NOTES, contours are LWPOLYLINE with their elevation.
- * Written by hand, so that the output is a pure function of the job with handles of our own; no published writer was tried.
+ * DXF of release 2007 (AC1021, UTF-8), the open ASCII form. Every line twice: as a 3D POLYLINE with its levels on its
+ * code's layer (arcs as chords, the entity knows none), and as it is drawn in plan on LAYER-PLAN, arcs as arcs, with
+ * its line type and marks. Symbols are blocks with attributes on LAYER-SYMBOLS, notes stand on LAYER-NOTES, contours
+ * are LWPOLYLINE with their elevation. Written by hand, so that the output is a pure function of the job with handles
+ * of our own; no published writer was tried.
  */
 import { codeOf } from "../../codes/read";
 import type { Line } from "../../lines/model";
@@ -14,17 +15,25 @@ import { blocksSection, header, objects, PAPER, tables } from "./tables";
 import { DxfText, Handles, LayerTable } from "./text";
 
 export function writeDxf(source: DxfSource): string {
-  const handles = new Handles(), layers = new LayerTable(), used = new Used(handles, source.unitsPerMm);
+  const handles = new Handles(),
+    layers = new LayerTable(),
+    used = new Used(handles, source.unitsPerMm);
   const body = new DxfText(handles);
   const byCode = new Map((source.book.codes ?? []).map((c) => [c.code.toUpperCase(), c]));
-  writePoints(body, source, (code) => layers.of(byCode.get(code)?.layer ?? (code || "POINTS"), byCode.get(code)?.color ?? PAPER), layers);
+  writePoints(
+    body,
+    source,
+    (code) => layers.of(byCode.get(code)?.layer ?? (code || "POINTS"), byCode.get(code)?.color ?? PAPER),
+    layers,
+  );
   writeLines(body, source, (line) => layers.of(line.entry.layer ?? line.code, line.entry.color ?? PAPER));
   writePlan(body, source, layers, used);
   for (const c of source.contours) writeContours(body, c, layers);
   writeTexts(body, source.layout, layers, source.unitsPerMm);
 
   // What goes round the entities is written last, when all that they use is known, and stands first.
-  const blocks = [...used.blocks.values()], round = new DxfText(handles);
+  const blocks = [...used.blocks.values()],
+    round = new DxfText(handles);
   tables(round, layers.all, [...used.styles.values()], blocks);
   blocksSection(round, handles, blocks);
   const out = new DxfText(handles);
@@ -41,20 +50,36 @@ function writePoints(body: DxfText, s: DxfSource, layerOf: (code: string) => str
   // All numbers and descriptions are there and switched off: on paper the labels and notes speak.
   const numbers = layers.of("POINT-NUMBERS", PAPER, true);
   for (const i of s.places) {
-    const e = t.e[i]!, n = t.n[i]!, z = Number.isNaN(t.z[i]!) ? 0 : t.z[i]!;
+    const e = t.e[i]!,
+      n = t.n[i]!,
+      z = Number.isNaN(t.z[i]!) ? 0 : t.z[i]!;
     // The format has no point without a level: those that have none are set apart, so that 0 is not taken for one.
-    body.entity("POINT", Number.isNaN(t.z[i]!) ? layers.of("POINTS-WITHOUT-ELEVATION", PAPER) : layerOf(codeOf(s.coded, i)), "AcDbPoint");
+    body.entity(
+      "POINT",
+      Number.isNaN(t.z[i]!) ? layers.of("POINTS-WITHOUT-ELEVATION", PAPER) : layerOf(codeOf(s.coded, i)),
+      "AcDbPoint",
+    );
     body.place(10, e, n, z);
     body.text(numbers, e + s.textHeight * 0.6, n + s.textHeight * 0.4, z, s.textHeight, 0, t.number[i]!);
     const description = descriptionOf(t, i);
-    if (description) body.text(layers.of("POINT-DESCRIPTIONS", PAPER, true), e + s.textHeight * 0.6, n - s.textHeight * 1.2, z, s.textHeight, 0, description);
+    if (description)
+      body.text(
+        layers.of("POINT-DESCRIPTIONS", PAPER, true),
+        e + s.textHeight * 0.6,
+        n - s.textHeight * 1.2,
+        z,
+        s.textHeight,
+        0,
+        description,
+      );
   }
 }
 
 function writeLines(body: DxfText, s: DxfSource, layerOf: (line: Line) => string): void {
   const { xyz, starts } = s.chains;
   s.lines.forEach((line, k) => {
-    const from = starts[k]!, to = line.closed ? starts[k + 1]! - 1 : starts[k + 1]!;
+    const from = starts[k]!,
+      to = line.closed ? starts[k + 1]! - 1 : starts[k + 1]!;
     if (to - from < 2) return;
     const layer = layerOf(line);
     body.entity("POLYLINE", layer, "AcDb3dPolyline");
@@ -72,25 +97,35 @@ function writeLines(body: DxfText, s: DxfSource, layerOf: (line: Line) => string
   });
 }
 
-/** Levels of a line's vertices; one not known is taken linearly by plan length from its neighbours, at an end from the nearest. 0 when none is known. */
+/**
+ * Levels of a line's vertices; one not known is taken linearly by plan length from its neighbours, at an end from the
+ * nearest. 0 when none is known.
+ */
 function filledLevels(xyz: Float64Array, from: number, to: number): number[] {
   const levels = Array.from({ length: to - from }, (_, k) => xyz[3 * (from + k) + 2]!);
   const along = [0];
-  for (let i = from + 1; i < to; i++) along.push(along.at(-1)! + Math.hypot(xyz[3 * i]! - xyz[3 * i - 3]!, xyz[3 * i + 1]! - xyz[3 * i - 2]!));
+  for (let i = from + 1; i < to; i++)
+    along.push(along.at(-1)! + Math.hypot(xyz[3 * i]! - xyz[3 * i - 3]!, xyz[3 * i + 1]! - xyz[3 * i - 2]!));
   const known = levels.flatMap((z, k) => (Number.isNaN(z) ? [] : [k]));
   return levels.map((z, k) => {
     if (!Number.isNaN(z)) return z;
-    const after = known.find((j) => j > k), before = known.findLast((j) => j < k);
+    const after = known.find((j) => j > k),
+      before = known.findLast((j) => j < k);
     if (before === undefined || after === undefined) return levels[before ?? after ?? -1] ?? 0;
-    return levels[before]! + ((levels[after]! - levels[before]!) * (along[k]! - along[before]!)) / (along[after]! - along[before]! || 1);
+    return (
+      levels[before]! +
+      ((levels[after]! - levels[before]!) * (along[k]! - along[before]!)) / (along[after]! - along[before]! || 1)
+    );
   });
 }
 
 function writeContours(body: DxfText, c: Contours, layers: LayerTable): void {
   const [oe, on] = c.origin;
-  const plain = layers.of(`CONTOURS-${c.surface}`, "#9b7b4f"), main = layers.of(`CONTOURS-INDEX-${c.surface}`, "#7a5a2e");
+  const plain = layers.of(`CONTOURS-${c.surface}`, "#9b7b4f"),
+    main = layers.of(`CONTOURS-INDEX-${c.surface}`, "#7a5a2e");
   for (let k = 0; k < c.level.length; k++) {
-    const from = c.starts[k]!, to = c.starts[k + 1]! - (c.closed[k] ? 1 : 0);
+    const from = c.starts[k]!,
+      to = c.starts[k + 1]! - (c.closed[k] ? 1 : 0);
     body.entity("LWPOLYLINE", c.index[k] ? main : plain, "AcDbPolyline");
     body.pair(90, to - from);
     body.pair(70, c.closed[k]!);
@@ -101,4 +136,3 @@ function writeContours(body: DxfText, c: Contours, layers: LayerTable): void {
     }
   }
 }
-

@@ -1,7 +1,13 @@
 import type { ReactNode } from "react";
 import { Workspace } from "../../../components/Workspace";
 
-export default async function JobLayout({ params, children }: { params: Promise<{ id: string }>; children: ReactNode }) {
+export default async function JobLayout({
+  params,
+  children,
+}: {
+  params: Promise<{ id: string }>;
+  children: ReactNode;
+}) {
   const { id } = await params;
   const known = /^\d{1,15}$/.test(id) ? Number(id) : 0;
   return (

@@ -5,7 +5,9 @@ import { author, jobId, readJson, respond } from "../../../../../lib/respond";
 /** Stores a change. The header x-change names it: the same name sent again gives the entry that was stored. */
 export function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return respond(request, async () => {
-    const id = jobId(await params), who = author(request), name = changeName(request.headers.get("x-change"));
+    const id = jobId(await params),
+      who = author(request),
+      name = changeName(request.headers.get("x-change"));
     return Response.json(await storeChange(id, who, await readChange(await readJson(request)), name));
   });
 }

@@ -9,9 +9,14 @@ export function GET(request: Request, { params }: { params: Promise<{ id: string
   return respond(request, async () => {
     const { recipe, files } = await loadRecipe(jobId(await params));
     const text = `${JSON.stringify(recipe, null, 2)}\n`;
-    if (new URL(request.url).searchParams.get("with") !== "files") return download(text, "recipe.json", "application/json");
-    // A fixed time keeps the package a function of the job alone. As if packed on Unix (3), plain files: some programs read names as UTF-8 only then.
-    const zip = zipSync({ "recipe.json": strToU8(text), ...Object.fromEntries(files) }, { mtime: new Date("2000-01-01T00:00:00"), os: 3, attrs: (0o100644 << 16) >>> 0 });
+    if (new URL(request.url).searchParams.get("with") !== "files")
+      return download(text, "recipe.json", "application/json");
+    // A fixed time keeps the package a function of the job alone. As if packed on Unix (3), plain files: some programs
+    // read names as UTF-8 only then.
+    const zip = zipSync(
+      { "recipe.json": strToU8(text), ...Object.fromEntries(files) },
+      { mtime: new Date("2000-01-01T00:00:00"), os: 3, attrs: (0o100644 << 16) >>> 0 },
+    );
     return download(zip, "recipe.zip", "application/zip");
   });
 }

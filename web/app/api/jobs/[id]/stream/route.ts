@@ -5,15 +5,24 @@ import { jobId, respond } from "../../../../../lib/respond";
 
 export const dynamic = "force-dynamic";
 
-/** Every change of a job as it is stored, from the entry after `after` on, as server-sent events; and who else is here. */
+/**
+ * Every change of a job as it is stored, from the entry after `after` on, as server-sent events; and who else is here.
+ */
 export function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return respond(request, async () => {
-    const id = jobId(await params), asked = new URL(request.url).searchParams;
-    const after = Number(asked.get("after") ?? NaN), who = (asked.get("who") ?? "").trim();
-    if (!Number.isSafeInteger(after) || after < 0 || who.length > 80) throw refusal("request-wrong", { why: "The stream needs the number of the last entry that is known" });
+    const id = jobId(await params),
+      asked = new URL(request.url).searchParams;
+    const after = Number(asked.get("after") ?? NaN),
+      who = (asked.get("who") ?? "").trim();
+    if (!Number.isSafeInteger(after) || after < 0 || who.length > 80)
+      throw refusal("request-wrong", { why: "The stream needs the number of the last entry that is known" });
     await loadJob(getPool(), id);
     return new Response(live().subscribe(id, after, who, request.signal), {
-      headers: { "content-type": "text/event-stream; charset=utf-8", "cache-control": "no-cache, no-transform", "x-accel-buffering": "no" },
+      headers: {
+        "content-type": "text/event-stream; charset=utf-8",
+        "cache-control": "no-cache, no-transform",
+        "x-accel-buffering": "no",
+      },
     });
   });
 }
