@@ -1,5 +1,8 @@
 /** Measures rivals in one run: interleaved, several times, the least CPU time of each. Ratios only mean something within a run. */
-export interface Rival { name: string; run: () => unknown }
+export interface Rival {
+  name: string;
+  run: () => unknown;
+}
 
 export function least(rivals: Rival[], rounds: number): Map<string, number> {
   const best = new Map<string, number>();
@@ -19,5 +22,7 @@ export function least(rivals: Rival[], rounds: number): Map<string, number> {
 /** One line of the report: a time and its ratio to the yardstick. */
 export function tell(what: string, size: number, ms: number, yardstick: string, yard: number, goal?: string): void {
   const count = size.toLocaleString("en-GB").replaceAll(",", " ").padStart(9);
-  console.log(`${what.padEnd(34)} ${count}   ${ms.toFixed(1).padStart(9)} ms   ${(ms / yard).toFixed(3).padStart(8)} × ${yardstick}${goal ? `   (goal: ${goal})` : ""}`);
+  console.log(
+    `${what.padEnd(34)} ${count}   ${ms.toFixed(1).padStart(9)} ms   ${(ms / yard).toFixed(3).padStart(8)} × ${yardstick}${goal ? `   (goal: ${goal})` : ""}`,
+  );
 }

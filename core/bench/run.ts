@@ -1,9 +1,6 @@
 /** npm run bench [-- SIZE …]: the hot ways against their yardsticks, as ratios in one run. */
 import { DEFAULT_TOLERANCES } from "../src/math/tolerances";
 import Delaunator from "delaunator";
-import Papa from "papaparse";
-import { inferSchema, initParser } from "udsv";
-import { readDelimited } from "../src/intake/delimited";
 import { compileBook } from "../src/codes/book";
 import { readCodes } from "../src/codes/read";
 import { assembleLines, type KeptLines } from "../src/lines/assemble";
@@ -14,8 +11,9 @@ import { contour } from "../src/surface/contour";
 import type { Surface } from "../src/surface/model";
 import { volumeToLevel } from "../src/volumes/level";
 import { benchChanges } from "./changes";
-import { coded, deliveredText, ground } from "./data";
+import { coded, ground } from "./data";
 import { least, tell } from "./measure";
+import { benchReading } from "./reading";
 
 const sizes = process.argv
   .slice(2)
@@ -26,6 +24,7 @@ for (const size of [20_000, 200_000]) benchChanges(size, size > 100_000 ? 9 : 25
 console.log("");
 for (const size of sizes.length ? sizes : [10_000, 100_000, 1_000_000]) {
   const rounds = size >= 1_000_000 ? 3 : 7;
+  benchReading(size, rounds);
   const g = ground(size);
   let surface: Surface | undefined;
   const terrain = least(
@@ -109,31 +108,5 @@ for (const size of sizes.length ? sizes : [10_000, 100_000, 1_000_000]) {
     lines.get("codes")!,
   );
   tell("the same after one shot moved", size, lines.get("again")!, "all lines", lines.get("lines")!, "less than 0.5");
-
-  const text = deliveredText(g.table),
-    bytes = new TextEncoder().encode(text);
-  const reading = least(
-    [
-      {
-        name: "ours",
-        run: () =>
-          readDelimited("bench", bytes, {
-            delimiter: ",",
-            columns: ["number", "northing", "easting", "elevation", "description"],
-          }),
-      },
-      // The rivals are given a text already decoded; they too give numbers where there are numbers.
-      {
-        name: "udsv",
-        run: () =>
-          initParser(inferSchema(text, { header: () => [["a", "b", "c", "d", "e"]] } as never)).typedArrs(text),
-      },
-      { name: "papaparse", run: () => Papa.parse(text, { dynamicTyping: true }) },
-    ],
-    rounds,
-  );
-  const ours = reading.get("ours")!;
-  tell("text to typed columns", size, ours, "udsv", reading.get("udsv")!, "0.2 or less");
-  tell("", size, ours, "papaparse", reading.get("papaparse")!);
-  console.log(`${"".padEnd(34)} ${(bytes.length / ours / 1000).toFixed(0).padStart(9)} MB a second\n`);
+  console.log("");
 }

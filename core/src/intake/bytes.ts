@@ -1,16 +1,19 @@
 /** Bytes to texts and numbers, without an object per field. */
+import type { TextList } from "../records/records";
 
-const SPACE = 32, TAB = 9;
+const SPACE = 32,
+  TAB = 9;
 
 /**
  * Which encoding a file is in: UTF-8 when all its bytes are, else Windows-1252.
  * `TextDecoder` is the one thing here that is not ECMAScript; browsers and Node have the same.
  */
 export function guessEncoding(bytes: Uint8Array): "utf-8" | "latin1" {
-  if (isAscii(bytes)) return "utf-8";
+  if (surveyBytes(bytes).ascii) return "utf-8";
   const decoder = new TextDecoder("utf-8", { fatal: true });
   try {
-    for (let at = 0; at < bytes.length; at += 1 << 20) decoder.decode(bytes.subarray(at, at + (1 << 20)), { stream: true });
+    for (let at = 0; at < bytes.length; at += 1 << 20)
+      decoder.decode(bytes.subarray(at, at + (1 << 20)), { stream: true });
     decoder.decode();
     return "utf-8";
   } catch {
@@ -27,8 +30,12 @@ export class ByteText {
   /** No byte means a different character in UTF-8: every slice is plain. */
   private readonly plain: boolean;
 
-  constructor(private readonly bytes: Uint8Array, encoding: "utf-8" | "latin1") {
-    this.plain = encoding === "latin1" || isAscii(bytes);
+  constructor(
+    private readonly bytes: Uint8Array,
+    encoding: "utf-8" | "latin1",
+    ascii = surveyBytes(bytes).ascii,
+  ) {
+    this.plain = encoding === "latin1" || ascii;
   }
 
   /** The text of bytes[start, end). */
@@ -40,20 +47,58 @@ export class ByteText {
     }
     if (start < this.from || end > this.from + this.window.length) {
       this.from = start;
-      this.window = this.wide.decode(this.bytes.subarray(start, Math.max(end, Math.min(this.bytes.length, start + (1 << 20)))));
+      this.window = this.wide.decode(
+        this.bytes.subarray(start, Math.max(end, Math.min(this.bytes.length, start + (1 << 20)))),
+      );
     }
     return this.window.slice(start - this.from, end - this.from);
   }
 }
 
-/** Whether every byte is below 128; four at a time where they stand aligned. */
-function isAscii(bytes: Uint8Array): boolean {
-  const head = Math.min(bytes.length, (4 - (bytes.byteOffset & 3)) & 3), words = (bytes.length - head) >> 2;
-  const four = new Uint32Array(bytes.buffer, bytes.byteOffset + head, words);
-  for (let i = 0; i < words; i++) if ((four[i]! & 0x80808080) !== 0) return false;
-  for (let i = 0; i < head; i++) if (bytes[i]! >= 128) return false;
-  for (let i = head + 4 * words; i < bytes.length; i++) if (bytes[i]! >= 128) return false;
-  return true;
+/** Whether every byte is below 128, and whether one is zero: one pass, four bytes at a time where they stand aligned. */
+export function surveyBytes(bytes: Uint8Array): { ascii: boolean; zero: boolean } {
+  const head = Math.min(bytes.length, (4 - (bytes.byteOffset & 3)) & 3),
+    words = (bytes.length - head) >> 2;
+  const four = new Int32Array(bytes.buffer, bytes.byteOffset + head, words);
+  let high = 0,
+    zero = 0;
+  for (let i = 0; i < four.length; i++) {
+    const word = four[i]!;
+    high |= word;
+    // Borrowing from a byte that was 0 sets its topmost bit, which it did not have (Mycroft 1987).
+    zero |= ((word - 0x01010101) | 0) & ~word;
+  }
+  for (const ends of [bytes.subarray(0, head), bytes.subarray(head + 4 * words)]) {
+    for (const byte of ends) {
+      high |= byte;
+      if (byte === 0) zero = -1;
+    }
+  }
+  return { ascii: (high & 0x80808080) === 0, zero: (zero & 0x80808080) !== 0 };
+}
+
+/** Texts that are spans of a file's bytes, each made only when it is asked for; some stand apart as texts. */
+export class SpanTexts implements TextList {
+  constructor(
+    private readonly text: ByteText,
+    private readonly starts: Int32Array,
+    private readonly ends: Int32Array,
+    private readonly apart: ReadonlyMap<number, string>,
+  ) {}
+
+  get length(): number {
+    return this.starts.length;
+  }
+
+  at(i: number): string {
+    return this.apart.get(i) ?? this.text.slice(this.starts[i]!, this.ends[i]!);
+  }
+
+  all(): string[] {
+    const texts: string[] = [];
+    for (let i = 0; i < this.length; i++) texts.push(this.at(i));
+    return texts;
+  }
 }
 
 /** Gives each distinct run of bytes one index, so that a text repeated a million times is decoded once. */
@@ -64,7 +109,10 @@ export class TextInterner {
   private starts: number[] = [0];
   private lengths: number[] = [0];
 
-  constructor(private readonly bytes: Uint8Array, private readonly text: ByteText) {}
+  constructor(
+    private readonly bytes: Uint8Array,
+    private readonly text: ByteText,
+  ) {}
 
   /** Index of the text of bytes[start, end). */
   ofBytes(start: number, end: number): number {
@@ -109,7 +157,8 @@ export class TextInterner {
     for (const id of old) {
       if (id === 0) continue;
       let hash = 2166136261;
-      for (let i = this.starts[id]!, end = i + this.lengths[id]!; i < end; i++) hash = Math.imul(hash ^ this.bytes[i]!, 16777619);
+      for (let i = this.starts[id]!, end = i + this.lengths[id]!; i < end; i++)
+        hash = Math.imul(hash ^ this.bytes[i]!, 16777619);
       let slot = (hash ^ (hash >>> 15)) & mask;
       while (this.slots[slot] !== 0) slot = (slot + 1) & mask;
       this.slots[slot] = id;
@@ -132,7 +181,11 @@ export function readNumber(bytes: Uint8Array, start: number, end: number, decima
   let i = start;
   const negative = bytes[i] === 45;
   if (negative || bytes[i] === 43) i++;
-  let mantissa = 0, digits = 0, significant = 0, exponent = 0, seenPoint = false;
+  let mantissa = 0,
+    digits = 0,
+    significant = 0,
+    exponent = 0,
+    seenPoint = false;
   for (; i < end; i++) {
     const c = bytes[i]!;
     if (c >= 48 && c <= 57) {

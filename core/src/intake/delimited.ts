@@ -8,8 +8,8 @@ import type { Column, Layout } from "./model";
 import type { Records, RefusedRow } from "../records/records";
 import { refusal } from "../errors";
 import { plural } from "../math/words";
-import { ByteText, guessEncoding, readNumber, TextInterner } from "./bytes";
-import { scannerOf } from "./scan";
+import { ByteText, guessEncoding, SpanTexts, surveyBytes, TextInterner } from "./bytes";
+import { ABSENT, scannerOf } from "./scan";
 
 const LF = 10,
   CR = 13;
@@ -17,11 +17,12 @@ const LF = 10,
 /** Progress is told after about every 64,000 rows; returning false stops the reading. */
 export type Progress = (fraction: number) => boolean | void;
 
-/** Refuses what is no text at all: an empty file, or one with zero bytes. */
-export function checkText(file: string, bytes: Uint8Array): void {
+/** Refuses what is no text at all: an empty file, or one with zero bytes. Says whether every byte is below 128. */
+export function checkText(file: string, bytes: Uint8Array): { ascii: boolean } {
   if (bytes.length === 0) throw refusal("file-empty", { file });
-  const zero = bytes.indexOf(0);
-  if (zero >= 0) throw refusal("file-binary", { file, at: zero });
+  const survey = surveyBytes(bytes);
+  if (survey.zero) throw refusal("file-binary", { file, at: bytes.indexOf(0) });
+  return survey;
 }
 
 /** The two columns that give the place: east or along, north or across. */
@@ -62,104 +63,54 @@ export function readDelimited(
   encoding?: "utf-8" | "latin1",
   progress?: Progress,
 ): Records {
-  checkText(file, bytes);
+  const { ascii } = checkText(file, bytes);
   const columns = columnNames(layout);
   checkColumns(columns);
-  const charset = encoding ?? guessEncoding(bytes);
-  const text = new ByteText(bytes, charset);
+  const charset = encoding ?? (ascii ? "utf-8" : guessEncoding(bytes));
+  const text = new ByteText(bytes, charset, ascii);
   const interner = new TextInterner(bytes, text);
-  const decimal = (layout.decimal ?? ".").charCodeAt(0);
   const missing = missingMarks(layout.noElevation ?? [""], layout.decimal ?? ".");
-  const scan = scannerOf(file, bytes, layout, charset);
-  const { starts, ends, quoted } = scan;
 
-  const at = (column: Column) => columns.indexOf(column);
+  const at = (...wanted: Column[]) => {
+    const found = wanted.find((column) => columns.includes(column));
+    return found === undefined ? ABSENT : columns.indexOf(found);
+  };
   const [east, north] = placeColumns(columns);
   const cNumber = at("number"),
     cE = at(east),
     cN = at(north),
-    cZ = at("height") >= 0 ? at("height") : at("elevation");
-  const cCode = at("code") >= 0 ? at("code") : at("description");
-  const cNote = at("note") >= 0 ? at("note") : at("code") >= 0 ? at("description") : -1;
+    cZ = at("height", "elevation");
+  const cCode = at("code", "description"),
+    cNote = at("note") !== ABSENT || at("code") === ABSENT ? at("note") : at("description");
   const cPrecision = at("precision"),
     cTarget = at("targetHeight"),
     cTime = at("time");
   const attributes = columns.flatMap((c, i) => (c.startsWith("attr:") ? [{ name: c.slice(5), column: i }] : []));
+  const numbers = new Set([cE, cN, cZ, cPrecision, cTarget]);
+  const numeric = columns.map((_, c) => numbers.has(c));
+  const scan = scannerOf(file, bytes, layout, charset, numeric);
 
   // Columns are sized by the first rows and grow if these were longer than the rest.
-  let room = estimateRows(bytes);
-  let row = new Int32Array(room),
-    description = new Uint32Array(room),
-    note = new Uint32Array(room);
-  let e = new Float64Array(room),
-    n = new Float64Array(room),
-    z = new Float64Array(room);
-  const optional = (column: number) => (column >= 0 ? new Float64Array(room) : undefined);
-  let precision = optional(cPrecision),
-    target = optional(cTarget),
-    time = optional(cTime);
-  const values = attributes.map(() => new Uint32Array(room));
-  const number: string[] = [];
+  let out = makeColumns(estimateRows(bytes), attributes.length, cPrecision, cTarget, cTime);
+  const numberApart = new Map<number, string>();
   const refused: RefusedRow[] = [];
   let count = 0,
     rows = 0,
     longer = 0,
     badTimes = 0;
 
+  const { starts, ends, quoted } = scan;
+  const blank = (c: number) => starts[c] === ends[c];
   const fieldText = (c: number) =>
     quoted[c] ? unquote(text.slice(starts[c]!, ends[c]!), scan.quoteText).trim() : text.slice(starts[c]!, ends[c]!);
-  const fieldId = (c: number) =>
-    c < 0 || c >= scan.fields ? 0 : quoted[c] ? interner.ofText(fieldText(c)) : interner.ofBytes(starts[c]!, ends[c]!);
-  const value = (c: number) =>
-    c < 0 || c >= scan.fields || starts[c] === ends[c] ? NaN : readNumber(bytes, starts[c]!, ends[c]!, decimal);
-  const blank = (c: number) => c >= scan.fields || starts[c] === ends[c];
-  const wrong = (c: number, name: string): string =>
-    blank(c) ? `${name} is missing` : `${name} is “${short(fieldText(c))}”, which is not a number`;
+  const fieldId = (c: number) => (quoted[c] ? interner.ofText(fieldText(c)) : interner.ofBytes(starts[c]!, ends[c]!));
+  const fieldTime = () => {
+    const time = blank(cTime) ? NaN : readTime(fieldText(cTime));
+    if (!blank(cTime) && Number.isNaN(time)) badTimes++;
+    return time;
+  };
 
-  while (scan.next()) {
-    rows++;
-    if ((rows & 0xffff) === 0 && progress?.(scan.position / bytes.length) === false) break;
-    if (scan.fields > columns.length) longer++;
-    const placeE = value(cE),
-      placeN = value(cN);
-    let reason: string | undefined;
-    if (blank(cNumber)) reason = "the point number is missing";
-    else if (Number.isNaN(placeN)) reason = wrong(cN, `the ${north}`);
-    else if (Number.isNaN(placeE)) reason = wrong(cE, `the ${east}`);
-    let level = NaN;
-    if (!reason && cZ >= 0 && !blank(cZ)) {
-      level = value(cZ);
-      if (Number.isNaN(level)) {
-        if (!missing.words.includes(fieldText(cZ))) reason = wrong(cZ, "the elevation");
-      } else if (missing.values.length > 0 && missing.values.includes(level)) level = NaN;
-    }
-    let sigma = NaN,
-      height = NaN;
-    if (!reason && cPrecision >= 0 && !blank(cPrecision) && !((sigma = value(cPrecision)) >= 0))
-      reason = wrong(cPrecision, "the precision");
-    if (!reason && cTarget >= 0 && !blank(cTarget) && Number.isNaN((height = value(cTarget))))
-      reason = wrong(cTarget, "the target height");
-    if (reason) {
-      refused.push({ row: scan.row, reason });
-      continue;
-    }
-    if (count === room) grow();
-    row[count] = scan.row;
-    number.push(fieldText(cNumber));
-    e[count] = placeE;
-    n[count] = placeN;
-    z[count] = level;
-    if (precision) precision[count] = sigma;
-    if (target) target[count] = height;
-    if (time) {
-      time[count] = blank(cTime) ? NaN : readTime(fieldText(cTime));
-      if (!blank(cTime) && Number.isNaN(time[count])) badTimes++;
-    }
-    description[count] = fieldId(cCode);
-    if (cNote >= 0) note[count] = fieldId(cNote);
-    for (let a = 0; a < attributes.length; a++) values[a]![count] = fieldId(attributes[a]!.column);
-    count++;
-  }
+  while (fill(out)) out = widerColumns(out);
 
   const notes: string[] = [];
   if (charset === "latin1" && encoding === undefined)
@@ -174,40 +125,125 @@ export function readDelimited(
     rows,
     refused,
     notes,
-    number,
-    row: cut(row),
-    e: cut(e),
-    n: cut(n),
-    z: cut(z),
-    precision: cutOrNone(precision),
-    targetHeight: cutOrNone(target),
-    time: cutOrNone(time),
-    description: cut(description),
-    note: cut(note),
+    number: new SpanTexts(text, cut(out.numberStart), cut(out.numberEnd), numberApart),
+    row: cut(out.row),
+    e: cut(out.e),
+    n: cut(out.n),
+    z: cut(out.z),
+    precision: cutOrNone(out.precision),
+    targetHeight: cutOrNone(out.target),
+    time: cutOrNone(out.time),
+    description: cut(out.description),
+    note: cut(out.note),
     texts: interner.texts,
-    attributes: attributes.map((a, i) => ({ name: a.name, values: cut(values[i]!) })),
+    attributes: attributes.map((a, i) => ({ name: a.name, values: cut(out.values[i]!) })),
   };
 
-  function cut<T extends Float64Array | Int32Array | Uint32Array>(column: T): T {
-    return (column.length === count ? column : column.slice(0, count)) as T;
+  /**
+   * Reads rows into the columns until these are full; false when the file, or the patience with it, is at its end.
+   * The columns are held as constants here, since a million rows look at each of them.
+   */
+  function fill({ row, e, n, z, numberStart, numberEnd, ...more }: RecordColumns): boolean {
+    const { description, note, precision, target, time, values } = more;
+    const { values: value } = scan;
+    const room = row.length,
+      marked = missing.values.length > 0;
+    while (count < room) {
+      if (!scan.next()) return false;
+      rows++;
+      if ((rows & 0xffff) === 0 && progress?.(scan.position / bytes.length) === false) return false;
+      if (scan.fields > columns.length) longer++;
+      const i = count;
+      e[i] = value[cE]!;
+      n[i] = value[cN]!;
+      const level = value[cZ]!,
+        sigma = value[cPrecision]!;
+      z[i] = marked && missing.values.includes(level) ? NaN : level;
+      const doubtful =
+        Number.isNaN(e[i]! + n[i]!) ||
+        blank(cNumber) ||
+        (Number.isNaN(level) && !blank(cZ)) ||
+        (precision && !(sigma >= 0)) ||
+        (target && Number.isNaN(value[cTarget]!));
+      const reason = doubtful ? whyRefused() : undefined;
+      if (reason) {
+        refused.push({ row: scan.row, reason });
+        continue;
+      }
+      row[i] = scan.row;
+      numberStart[i] = starts[cNumber]!;
+      numberEnd[i] = ends[cNumber]!;
+      if (quoted[cNumber]) numberApart.set(i, fieldText(cNumber));
+      if (precision) precision[i] = sigma;
+      if (target) target[i] = value[cTarget]!;
+      if (time) time[i] = fieldTime();
+      description[i] = fieldId(cCode);
+      if (cNote !== ABSENT) note[i] = fieldId(cNote);
+      for (let a = 0; a < values.length; a++) values[a]![i] = fieldId(attributes[a]!.column);
+      count++;
+    }
+    return true;
+  }
+
+  /** Why the record in hand gives no point; undefined when it does. */
+  function whyRefused(): string | undefined {
+    const { values: value } = scan;
+    const wrong = (c: number, name: string) =>
+      blank(c) ? `${name} is missing` : `${name} is “${short(fieldText(c))}”, which is not a number`;
+    if (blank(cNumber)) return "the point number is missing";
+    if (Number.isNaN(value[cN])) return wrong(cN, `the ${north}`);
+    if (Number.isNaN(value[cE])) return wrong(cE, `the ${east}`);
+    if (!blank(cZ) && Number.isNaN(value[cZ]) && !missing.words.includes(fieldText(cZ)))
+      return wrong(cZ, "the elevation");
+    if (!blank(cPrecision) && !(value[cPrecision]! >= 0)) return wrong(cPrecision, "the precision");
+    if (!blank(cTarget) && Number.isNaN(value[cTarget])) return wrong(cTarget, "the target height");
+    return undefined;
+  }
+
+  /** The column without its spare room: a view where that is little, for a copy of a million rows costs more. */
+  function cut<T extends TypedColumn>(column: T): T {
+    const little = column.length - count < count / 8;
+    return (little ? column.subarray(0, count) : column.slice(0, count)) as T;
   }
 
   function cutOrNone(column: Float64Array | undefined): Float64Array {
     return column ? cut(column) : new Float64Array(count).fill(NaN);
   }
+}
 
-  function grow(): void {
-    room = Math.ceil(room * 1.5) + 16;
-    const wider = <T extends Float64Array | Int32Array | Uint32Array>(old: T): T => {
-      const made = new (old.constructor as new (length: number) => T)(room);
-      made.set(old as never);
-      return made;
-    };
-    [row, description, note] = [wider(row), wider(description), wider(note)];
-    [e, n, z] = [wider(e), wider(n), wider(z)];
-    [precision, target, time] = [precision && wider(precision), target && wider(target), time && wider(time)];
-    values.forEach((v, i) => (values[i] = wider(v)));
-  }
+type TypedColumn = Float64Array | Int32Array | Uint32Array;
+
+/** The columns of records while they are read, all of one length; those that a layout does not have are missing. */
+function makeColumns(room: number, attributes: number, cPrecision: number, cTarget: number, cTime: number) {
+  const optional = (column: number) => (column === ABSENT ? undefined : new Float64Array(room));
+  return {
+    row: new Int32Array(room),
+    numberStart: new Int32Array(room),
+    numberEnd: new Int32Array(room),
+    e: new Float64Array(room),
+    n: new Float64Array(room),
+    z: new Float64Array(room),
+    precision: optional(cPrecision),
+    target: optional(cTarget),
+    time: optional(cTime),
+    description: new Uint32Array(room),
+    note: new Uint32Array(room),
+    values: Array.from({ length: attributes }, () => new Uint32Array(room)),
+  };
+}
+
+type RecordColumns = ReturnType<typeof makeColumns>;
+
+function widerColumns(old: RecordColumns): RecordColumns {
+  const room = Math.ceil(old.row.length * 1.5) + 16;
+  const wider = <T extends TypedColumn>(column: T): T => {
+    const made = new (column.constructor as new (length: number) => T)(room);
+    made.set(column as never);
+    return made;
+  };
+  const { values, ...columns } = old;
+  const made = Object.entries(columns).map(([name, column]) => [name, column && wider(column)]);
+  return { ...(Object.fromEntries(made) as Omit<RecordColumns, "values">), values: values.map(wider) };
 }
 
 function unquote(text: string, quote: string): string {

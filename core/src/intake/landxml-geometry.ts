@@ -5,8 +5,16 @@ import type { Reference, ReferenceLine, ReferenceSurface } from "../records/refe
 import { numbersOf, type XmlElement } from "./xml";
 
 type Place = [number, number, number];
-interface Corner { at: Place | undefined; ref?: string }
-interface Leg { from: Corner; to: Corner; center?: Corner; clockwise: boolean }
+interface Corner {
+  at: Place | undefined;
+  ref?: string;
+}
+interface Leg {
+  from: Corner;
+  to: Corner;
+  center?: Corner;
+  clockwise: boolean;
+}
 
 export class GeometryReader {
   private readonly lines: (Omit<ReferenceLine, "xyz" | "sweep"> & { legs: Leg[] })[] = [];
@@ -45,38 +53,69 @@ export class GeometryReader {
       case "F": {
         // i="1": a face that is not part of the surface.
         if (a.i === "1") break;
-        const corners = x.text.trim().split(/\s+/).map((id) => this.ids.get(id));
-        if (corners.length !== 3 || corners.some((c) => c === undefined || Number.isNaN(this.points[3 * c! + 2]!))) this.wrongFaces++;
+        const corners = x.text
+          .trim()
+          .split(/\s+/)
+          .map((id) => this.ids.get(id));
+        if (corners.length !== 3 || corners.some((c) => c === undefined || Number.isNaN(this.points[3 * c! + 2]!)))
+          this.wrongFaces++;
         else this.faces.push(...(corners as number[]));
         break;
       }
-      case "Surface": return this.closeSurface();
-      case "PntList3D": case "PntList2D": return this.closeList(x, x.name === "PntList3D" ? 3 : 2);
-      case "Start": case "End": case "Center": this.parts.set(x.name, cornerOf(x)); break;
-      case "Line": case "Curve": {
-        const from = this.parts.get("Start"), to = this.parts.get("End"), center = this.parts.get("Center");
-        if (from && to && this.legs) this.legs.push({ from, to, ...(x.name === "Curve" && center ? { center } : {}), clockwise: a.rot !== "ccw" });
+      case "Surface":
+        return this.closeSurface();
+      case "PntList3D":
+      case "PntList2D":
+        return this.closeList(x, x.name === "PntList3D" ? 3 : 2);
+      case "Start":
+      case "End":
+      case "Center":
+        this.parts.set(x.name, cornerOf(x));
+        break;
+      case "Line":
+      case "Curve": {
+        const from = this.parts.get("Start"),
+          to = this.parts.get("End"),
+          center = this.parts.get("Center");
+        if (from && to && this.legs)
+          this.legs.push({ from, to, ...(x.name === "Curve" && center ? { center } : {}), clockwise: a.rot !== "ccw" });
         break;
       }
-      case "Spiral": this.spirals++; break;
-      case "CoordGeom": this.closeGeometry(x);
+      case "Spiral":
+        this.spirals++;
+        break;
+      case "CoordGeom":
+        this.closeGeometry(x);
     }
   }
 
   private closeSurface(): void {
-    if (this.wrongFaces) this.notes.push(`Surface “${this.surface}”: ${plural(this.wrongFaces, "face")} could not be read.`);
-    if (this.faces.length) this.surfaces.push({ name: this.surface, points: Float64Array.from(this.points), faces: Uint32Array.from(this.faces) });
-    else if (this.points.length) this.notes.push(`Surface “${this.surface}” has points and no triangles; it was left out.`);
+    if (this.wrongFaces)
+      this.notes.push(`Surface “${this.surface}”: ${plural(this.wrongFaces, "face")} could not be read.`);
+    if (this.faces.length)
+      this.surfaces.push({
+        name: this.surface,
+        points: Float64Array.from(this.points),
+        faces: Uint32Array.from(this.faces),
+      });
+    else if (this.points.length)
+      this.notes.push(`Surface “${this.surface}” has points and no triangles; it was left out.`);
   }
 
   /** A list of places: a breakline or boundary of a surface, or an irregular line. */
   private closeList(x: XmlElement, size: 2 | 3): void {
-    const values = numbersOf(x.text), holder = x.parent;
+    const values = numbersOf(x.text),
+      holder = x.parent;
     const count = Math.floor(values.length / size);
     if (!holder || count < 2 || values.some(Number.isNaN)) return;
-    const places = Array.from({ length: count }, (_, i): Place => [values[size * i + 1]!, values[size * i]!, size === 3 ? values[size * i + 2]! : NaN]);
+    const places = Array.from({ length: count }, (_, i): Place => [
+      values[size * i + 1]!,
+      values[size * i]!,
+      size === 3 ? values[size * i + 2]! : NaN,
+    ]);
     if (holder.name === "IrregularLine") {
-      for (let i = 0; i + 1 < count; i++) this.legs?.push({ from: { at: places[i] }, to: { at: places[i + 1] }, clockwise: true });
+      for (let i = 0; i + 1 < count; i++)
+        this.legs?.push({ from: { at: places[i] }, to: { at: places[i + 1] }, clockwise: true });
       return;
     }
     if (holder.name !== "Breakline" && holder.name !== "Boundary") return;
@@ -84,19 +123,33 @@ export class GeometryReader {
     const closed = kind === "boundary" || same(places[0]!, places.at(-1)!);
     if (closed && same(places[0]!, places.at(-1)!)) places.pop();
     this.lists.push({
-      name: holder.attributes.name ?? holder.attributes.desc ?? `${kind} ${this.lists.length + 1}`, layer: this.surface, kind, closed,
-      xyz: Float64Array.from(places.flat()), sweep: new Float64Array(closed ? places.length : places.length - 1), start: 0,
+      name: holder.attributes.name ?? holder.attributes.desc ?? `${kind} ${this.lists.length + 1}`,
+      layer: this.surface,
+      kind,
+      closed,
+      xyz: Float64Array.from(places.flat()),
+      sweep: new Float64Array(closed ? places.length : places.length - 1),
+      start: 0,
     });
   }
 
   private closeGeometry(x: XmlElement): void {
-    const holder = x.parent, legs = this.legs;
+    const holder = x.parent,
+      legs = this.legs;
     this.legs = undefined;
     if (!holder || !legs?.length || (holder.name !== "Alignment" && holder.name !== "PlanFeature")) return;
     const name = holder.attributes.name ?? holder.attributes.desc ?? `line ${this.lines.length + 1}`;
-    if (this.spirals) return void this.notes.push(`“${name}” has ${plural(this.spirals, "spiral")}, which cannot be read yet; it was left out.`);
+    if (this.spirals)
+      return void this.notes.push(
+        `“${name}” has ${plural(this.spirals, "spiral")}, which cannot be read yet; it was left out.`,
+      );
     this.lines.push({
-      name, layer: holder.attributes.desc ?? "", kind: holder.name === "Alignment" ? "alignment" : "feature", closed: false, start: Number(holder.attributes.staStart ?? 0) || 0, legs,
+      name,
+      layer: holder.attributes.desc ?? "",
+      kind: holder.name === "Alignment" ? "alignment" : "feature",
+      closed: false,
+      start: Number(holder.attributes.staStart ?? 0) || 0,
+      legs,
     });
   }
 
@@ -104,9 +157,12 @@ export class GeometryReader {
   finish(placeOf: (number: string) => Place | undefined): Reference {
     const lines = this.lines.flatMap(({ legs, ...line }): ReferenceLine[] => {
       const place = (c: Corner) => c.at ?? (c.ref === undefined ? undefined : placeOf(c.ref));
-      const corners: Place[] = [], sweep: number[] = [];
+      const corners: Place[] = [],
+        sweep: number[] = [];
       for (const leg of legs) {
-        const from = place(leg.from), to = place(leg.to), center = leg.center && place(leg.center);
+        const from = place(leg.from),
+          to = place(leg.to),
+          center = leg.center && place(leg.center);
         if (!from || !to) {
           this.notes.push(`“${line.name}” refers to a point that the file does not have; it was left out.`);
           return [];
@@ -130,7 +186,8 @@ export class GeometryReader {
 
 function cornerOf(x: XmlElement): Corner {
   const [n, e, z = NaN] = numbersOf(x.text);
-  const at = n !== undefined && e !== undefined && Number.isFinite(n) && Number.isFinite(e) ? ([e, n, z] as Place) : undefined;
+  const at =
+    n !== undefined && e !== undefined && Number.isFinite(n) && Number.isFinite(e) ? ([e, n, z] as Place) : undefined;
   return { at, ...(x.attributes.pntRef !== undefined ? { ref: x.attributes.pntRef } : {}) };
 }
 

@@ -154,6 +154,6 @@ function scaleSurvey(s: Survey, factor: number): Survey {
 
 /** Rows as the records finally have them: several records of one line were given the lines after it. */
 function withRows(s: Survey, records: Records): Survey {
-  const rowOf = new Map(records.number.map((number, i) => [number, records.row[i]!]));
+  const rowOf = new Map(records.number.all().map((number, i) => [number, records.row[i]!]));
   return { ...s, numberRow: Int32Array.from(s.numbers, (number) => rowOf.get(number) ?? 0) };
 }

@@ -7,7 +7,7 @@ import { refusal } from "../errors";
 import { stationing, type StationLine } from "../math/station";
 import { METRES, type Unit } from "../math/units";
 import { plural } from "../math/words";
-import type { Records } from "../records/records";
+import { textList, type Records } from "../records/records";
 import { undulation, type Geoid } from "./geoid";
 
 export interface Beyond {
@@ -53,7 +53,7 @@ export function placeByStation(
   for (let i = 0; i < r.count; i++) {
     const at = locate(r.e[i]!, r.n[i]!);
     [e[i], n[i]] = [at.e, at.n];
-    if (at.beyond > most) beyond.push({ number: r.number[i]!, row: r.row[i]!, by: at.beyond });
+    if (at.beyond > most) beyond.push({ number: r.number.at(i), row: r.row[i]!, by: at.beyond });
   }
   return { records: { ...r, e, n }, beyond };
 }
@@ -145,7 +145,7 @@ export function pickRecords(r: Records, keep: Uint8Array): Records {
     ...r,
     count: places.length,
     row: Int32Array.from(places, (i) => r.row[i]!),
-    number: Array.from(places, (i) => r.number[i]!),
+    number: textList(Array.from(places, (i) => r.number.at(i))),
     e: f(r.e),
     n: f(r.n),
     z: f(r.z),

@@ -1,18 +1,26 @@
 /** Cutting bytes into records and fields: by delimiters, or by fixed columns. */
 import type { FixedColumn, Layout } from "./model";
 import { refusal } from "../errors";
-import { isBlank } from "./bytes";
+import { isBlank, readNumber } from "./bytes";
 
 const LF = 10,
   CR = 13,
   SPACE = 32;
 const LONGEST_LINE = 1 << 20;
+const MOST_FIELDS = 1024;
+/** A field that no record has: always blank, and no number. */
+export const ABSENT = MOST_FIELDS;
+/** Up to 15 digits are a whole number that a double holds, and their power of ten too: one division is exact to the last bit. */
+const EXACT_DIGITS = 15;
+const POWERS = Float64Array.from({ length: EXACT_DIGITS + 1 }, (_, i) => 10 ** i);
 
 /** What a reader of records needs of either way of cutting. */
 export interface Scanner {
   readonly starts: Int32Array;
   readonly ends: Int32Array;
   readonly quoted: Uint8Array;
+  /** The numbers in the fields that were asked for as such; NaN where none is written. */
+  readonly values: Float64Array;
   readonly quoteText: string;
   readonly fields: number;
   readonly row: number;
@@ -20,28 +28,42 @@ export interface Scanner {
   next(): boolean;
 }
 
-/** The way of cutting that a layout asks for. */
-export function scannerOf(file: string, bytes: Uint8Array, layout: Layout, encoding: "utf-8" | "latin1"): Scanner {
+/** The way of cutting that a layout asks for. `numeric` says which fields are numbers, read while they are cut. */
+export function scannerOf(
+  file: string,
+  bytes: Uint8Array,
+  layout: Layout,
+  encoding: "utf-8" | "latin1",
+  numeric: readonly boolean[] = [],
+): Scanner {
   const fixed = (layout.columns ?? []).filter((c): c is FixedColumn => typeof c === "object");
-  return fixed.length ? new FixedScanner(file, bytes, layout, fixed, encoding) : new RecordScanner(file, bytes, layout);
+  return fixed.length
+    ? new FixedScanner(file, bytes, layout, fixed, encoding, numeric)
+    : new RecordScanner(file, bytes, layout, numeric);
 }
 
 /**
- * Cuts bytes into records and fields. After next(), field k is bytes[starts[k], ends[k]), trimmed of blanks;
- * `quoted[k]` is 1 when it stood in quotes that still have their doubled quotes to undo.
+ * Cuts bytes into records and fields. After next(), field k is bytes[starts[k], ends[k]), trimmed of blanks
+ * (empty when the record has no such field); `quoted[k]` is 1 when it stood in quotes that still have their doubled
+ * quotes to undo; `values[k]` is the number in a field that was asked for as one, NaN when none is written there.
  */
 export class RecordScanner implements Scanner {
-  readonly starts = new Int32Array(1024);
-  readonly ends = new Int32Array(1024);
-  readonly quoted = new Uint8Array(1024);
+  readonly starts = new Int32Array(MOST_FIELDS + 1);
+  readonly ends = new Int32Array(MOST_FIELDS + 1);
+  readonly quoted = new Uint8Array(MOST_FIELDS + 1);
+  readonly values = new Float64Array(MOST_FIELDS + 1).fill(NaN);
+  protected readonly numeric = new Uint8Array(MOST_FIELDS + 1);
   readonly quoteText: string;
   fields = 0;
   row = 0;
   position: number;
   protected line = 1;
+  protected readonly decimal: number;
   private readonly delimiter: number;
   private readonly quote: number;
   private readonly comment: number[];
+  /** Whether nothing that cuts or quotes can stand in a number. */
+  private readonly apart: boolean;
   /** 1 for the bytes that end a field: the delimiter and both line ends. */
   private readonly ending = new Uint8Array(256);
 
@@ -49,11 +71,15 @@ export class RecordScanner implements Scanner {
     protected readonly file: string,
     protected readonly bytes: Uint8Array,
     layout: Layout,
+    numeric: readonly boolean[] = [],
   ) {
+    numeric.forEach((is, k) => (this.numeric[k] = is ? 1 : 0));
+    this.decimal = (layout.decimal ?? ".").charCodeAt(0);
     this.delimiter = (layout.delimiter ?? ",").charCodeAt(0);
     for (const byte of [this.delimiter, LF, CR]) this.ending[byte] = 1;
     this.quoteText = layout.quote ?? '"';
     this.quote = this.quoteText === "" ? -1 : this.quoteText.charCodeAt(0);
+    this.apart = ![this.delimiter, this.quote].some((c) => c === this.decimal || c === 45 || (c >= 48 && c <= 57));
     this.comment = Array.from(layout.comment ?? "#", (c) => c.charCodeAt(0));
     this.position = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? 3 : 0;
     for (let i = 0; i < (layout.skipRows ?? 0); i++) this.skipLine();
@@ -78,7 +104,8 @@ export class RecordScanner implements Scanner {
   }
 
   private isComment(i: number): boolean {
-    return this.comment.length > 0 && this.comment.every((c, k) => this.bytes[i + k] === c);
+    const { comment, bytes } = this;
+    return bytes[i] === comment[0] && comment.every((c, k) => bytes[i + k] === c);
   }
 
   private skipLine(): void {
@@ -96,46 +123,98 @@ export class RecordScanner implements Scanner {
   }
 
   protected record(): void {
-    const { bytes, delimiter, quote, starts, ends, quoted, ending } = this;
+    const { bytes, delimiter, quote, starts, ends, quoted, ending, numeric, apart } = this;
     const size = bytes.length;
-    const blanks = delimiter === SPACE;
     const begin = this.position;
     let i = begin,
       k = 0;
     for (;;) {
-      while (i < bytes.length && (bytes[i] === SPACE || (bytes[i] === 9 && delimiter !== 9))) i++;
-      let start = i,
-        end: number;
       quoted[k] = 0;
-      if (bytes[i] === quote) {
-        const close = this.closingQuote(i + 1);
-        if (close > 0) {
-          start = i + 1;
-          end = close;
-          quoted[k] = 1;
-          i = close + 1;
+      const after = numeric[k] === 1 && apart ? this.digits(i, k) : -1;
+      if (after >= 0) {
+        starts[k] = i;
+        ends[k] = i = after;
+      } else {
+        let c = i < size ? bytes[i]! : LF;
+        while (c === SPACE || (c === 9 && delimiter !== 9)) c = ++i < size ? bytes[i]! : LF;
+        const start = (starts[k] = i);
+        if (c === quote) i = this.quotedField(i, k);
+        if (quoted[k] === 0) {
           while (i < size && ending[bytes[i]!] === 0) i++;
+          let end = i;
+          while (end > start && isBlank(bytes[end - 1]!)) end--;
+          ends[k] = end;
         }
+        if (numeric[k] === 1) this.values[k] = readNumber(bytes, starts[k]!, ends[k]!, this.decimal);
       }
-      if (quoted[k] === 0) {
-        while (i < size && ending[bytes[i]!] === 0) i++;
-        end = i;
-        while (end > start && isBlank(bytes[end - 1]!)) end--;
-      }
-      starts[k] = start;
-      ends[k] = end!;
-      if (k < starts.length - 1) k++;
-      if (i - begin > LONGEST_LINE) throw refusal("file-line-too-long", { file: this.file, row: this.row });
-      if (i >= bytes.length || bytes[i] !== delimiter) break;
+      if (k < MOST_FIELDS - 1) k++;
+      if (i >= size || bytes[i] !== delimiter) break;
       i++;
-      if (blanks) {
-        while (i < bytes.length && isBlank(bytes[i]!)) i++;
-        if (i >= bytes.length || bytes[i] === LF || bytes[i] === CR) break;
+      if (delimiter === SPACE) {
+        while (i < size && isBlank(bytes[i]!)) i++;
+        if (i >= size || bytes[i] === LF || bytes[i] === CR) break;
       }
     }
-    this.fields = k;
-    if (i >= bytes.length) this.position = i;
+    if (i - begin > LONGEST_LINE) throw refusal("file-line-too-long", { file: this.file, row: this.row });
+    this.cutInto(k);
+    if (i >= size) this.position = i;
     else this.endLine(i);
+  }
+
+  /** The record has these many fields; what a longer one before it left is blank again. */
+  private cutInto(fields: number): void {
+    for (let k = fields; k < this.fields; k++) {
+      this.starts[k] = this.ends[k] = this.quoted[k] = 0;
+      this.values[k] = NaN;
+    }
+    this.fields = fields;
+  }
+
+  /**
+   * Reads the number of field k from bytes[i] on while its end is looked for, and gives that end; −1 when the field is
+   * anything but a sign, up to 15 digits and a decimal sign, right up to its end. Exact as in readNumber.
+   */
+  private digits(i: number, k: number): number {
+    const { bytes, decimal, ending } = this;
+    const size = bytes.length;
+    const negative = bytes[i] === 45;
+    if (negative) i++;
+    let from = i,
+      whole = 0,
+      part = 0,
+      places = 0;
+    for (; i < size; i++) {
+      const digit = bytes[i]! - 48;
+      if (digit < 0 || digit > 9) break;
+      whole = (Math.imul(whole, 10) + digit) | 0;
+    }
+    const before = i - from;
+    if (i < size && bytes[i] === decimal) {
+      from = ++i;
+      for (; i < size; i++) {
+        const digit = bytes[i]! - 48;
+        if (digit < 0 || digit > 9) break;
+        part = (Math.imul(part, 10) + digit) | 0;
+      }
+      places = i - from;
+    }
+    if (before > 9 || places > 9 || before + places === 0 || before + places > EXACT_DIGITS) return -1;
+    if (i < size && ending[bytes[i]!] === 0) return -1;
+    const value = places === 0 ? whole : (whole * POWERS[places]! + part) / POWERS[places]!;
+    this.values[k] = negative ? -value : value;
+    return i;
+  }
+
+  /** Takes the quoted field k whose quote stands at i, and gives its end; i itself when no quote closes it. */
+  private quotedField(i: number, k: number): number {
+    const { bytes, ending } = this;
+    const close = this.closingQuote(i + 1);
+    if (close < 0) return i;
+    this.starts[k] = i + 1;
+    this.ends[k] = close;
+    this.quoted[k] = 1;
+    for (i = close + 1; i < bytes.length && ending[bytes[i]!] === 0;) i++;
+    return i;
   }
 
   /**
@@ -171,12 +250,13 @@ export class FixedScanner extends RecordScanner {
     layout: Layout,
     private readonly columns: readonly FixedColumn[],
     private readonly encoding: "utf-8" | "latin1",
+    numeric: readonly boolean[] = [],
   ) {
-    super(file, bytes, { ...layout, delimiter: "\t", quote: "" });
+    super(file, bytes, { ...layout, delimiter: "\t", quote: "" }, numeric);
   }
 
   protected override record(): void {
-    const { bytes, columns, starts, ends, quoted } = this;
+    const { bytes, columns, starts, ends, quoted, numeric } = this;
     const begin = this.position;
     let end = begin,
       wide = false;
@@ -192,6 +272,7 @@ export class FixedScanner extends RecordScanner {
       starts[k] = from;
       ends[k] = to;
       quoted[k] = 0;
+      if (numeric[k]) this.values[k] = readNumber(bytes, from, to, this.decimal);
     });
     this.fields = columns.length;
     if (end >= bytes.length) this.position = end;

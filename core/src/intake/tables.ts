@@ -15,7 +15,11 @@ export interface Table {
   rows: (string | number | null)[][];
 }
 
-export interface Tables { tables: Table[]; reference?: Reference; notes: string[] }
+export interface Tables {
+  tables: Table[];
+  reference?: Reference;
+  notes: string[];
+}
 
 /** The table as tab-delimited text, one line a row, and the layout that reads it; a number is written so that it reads back as the same. */
 export function tableText(table: Table): Uint8Array {
@@ -32,7 +36,8 @@ export const TABLE_DELIMITER = "\t";
 
 /** The table asked for; the first that has rows when none is. */
 export function pickTable(file: string, tables: readonly Table[], name: string | undefined): Table {
-  const found = name === undefined ? (tables.find((t) => t.rows.length > 0) ?? tables[0]) : tables.find((t) => t.name === name);
+  const found =
+    name === undefined ? (tables.find((t) => t.rows.length > 0) ?? tables[0]) : tables.find((t) => t.name === name);
   if (!found) throw refusal("file-table", { file, table: name ?? "", tables: tables.map((t) => t.name) });
   return found;
 }
@@ -52,15 +57,23 @@ export async function openSqlite(file: string, bytes: Uint8Array): Promise<Table
     const opened = (db = new SQL.Database(bytes));
     // Nothing that the file brings along is run: no triggers fire on reading, and views are not offered.
     opened.run("PRAGMA trusted_schema = OFF; PRAGMA query_only = ON;");
-    const names = (opened.exec("SELECT name FROM sqlite_master WHERE type = 'table' AND sql NOT LIKE 'CREATE VIRTUAL%' ORDER BY rowid")[0]?.values ?? []).map((v) => String(v[0]))
+    const names = (
+      opened.exec(
+        "SELECT name FROM sqlite_master WHERE type = 'table' AND sql NOT LIKE 'CREATE VIRTUAL%' ORDER BY rowid",
+      )[0]?.values ?? []
+    )
+      .map((v) => String(v[0]))
       .filter((n) => !/^(gpkg_|rtree_|sqlite_)/.test(n));
     const tables = names.map((name): Table => {
       const statement = opened.prepare(`SELECT * FROM "${name.replaceAll('"', '""')}"`);
       const head = statement.getColumnNames();
       const rows: Table["rows"] = [];
-      let geometries = 0, others = 0, blobAt = -1;
+      let geometries = 0,
+        others = 0,
+        blobAt = -1;
       while (statement.step()) {
-        if (rows.length >= MOST_ROWS) throw wrong(`table “${name}” has more than ${MOST_ROWS.toLocaleString("en-GB")} rows`);
+        if (rows.length >= MOST_ROWS)
+          throw wrong(`table “${name}” has more than ${MOST_ROWS.toLocaleString("en-GB")} rows`);
         const values = statement.get();
         let place: (number | null)[] = [];
         const cells = values.map((v, k) => {
@@ -76,7 +89,10 @@ export async function openSqlite(file: string, bytes: Uint8Array): Promise<Table
         rows.push(place.length ? [...cells, ...place] : cells);
       }
       statement.free();
-      if (others) notes.push(`Table “${name}”: ${plural(others, "geometry", "geometries")} other than points ${others === 1 ? "was" : "were"} not read.`);
+      if (others)
+        notes.push(
+          `Table “${name}”: ${plural(others, "geometry", "geometries")} other than points ${others === 1 ? "was" : "were"} not read.`,
+        );
       if (!geometries) return { name, head, rows };
       const all = [...head, "easting", "northing", "elevation"];
       const keep = all.map((_, k) => k).filter((k) => k !== blobAt);
@@ -95,12 +111,18 @@ function pointOfGeometry(b: Uint8Array): (number | null)[] | undefined {
   if (b.length < 29 || b[0] !== 0x47 || b[1] !== 0x50) return undefined;
   const envelope = [0, 32, 48, 48, 64][(b[3]! >> 1) & 7];
   if (envelope === undefined) return undefined;
-  const at = 8 + envelope, view = new DataView(b.buffer, b.byteOffset, b.byteLength);
+  const at = 8 + envelope,
+    view = new DataView(b.buffer, b.byteOffset, b.byteLength);
   if (at + 21 > b.length) return undefined;
-  const little = b[at] === 1, type = view.getUint32(at + 1, little);
+  const little = b[at] === 1,
+    type = view.getUint32(at + 1, little);
   if (![1, 1001, 2001, 3001].includes(type)) return undefined;
   const hasZ = (type === 1001 || type === 3001) && at + 29 <= b.length;
-  return [view.getFloat64(at + 5, little), view.getFloat64(at + 13, little), hasZ ? view.getFloat64(at + 21, little) : null];
+  return [
+    view.getFloat64(at + 5, little),
+    view.getFloat64(at + 13, little),
+    hasZ ? view.getFloat64(at + 21, little) : null,
+  ];
 }
 
 /** Sheets of a spreadsheet. */
@@ -118,7 +140,17 @@ export async function openXlsx(file: string, bytes: Uint8Array): Promise<Tables>
     notes: [],
     tables: sheets.map(({ sheet, data }) => ({
       name: sheet,
-      rows: data.map((r) => r.map((c) => (typeof c === "number" || typeof c === "string" ? c : c instanceof Date ? c.toISOString().slice(0, 19) : typeof c === "boolean" ? String(c) : null))),
+      rows: data.map((r) =>
+        r.map((c) =>
+          typeof c === "number" || typeof c === "string"
+            ? c
+            : c instanceof Date
+              ? c.toISOString().slice(0, 19)
+              : typeof c === "boolean"
+                ? String(c)
+                : null,
+        ),
+      ),
     })),
   };
 }
@@ -141,6 +173,7 @@ export async function checkZip(file: string, bytes: Uint8Array, limit = UNPACK_L
   }
   if (total > limit) throw refusal("file-unpacks", { file, bytes: total, limit });
   const outside = names.find((n) => n.startsWith("/") || n.split(/[/\\]/).includes(".."));
-  if (outside !== undefined) throw refusal("file-container", { file, what: "an archive", why: `its entry “${outside}” points outside it` });
+  if (outside !== undefined)
+    throw refusal("file-container", { file, what: "an archive", why: `its entry “${outside}” points outside it` });
   return names;
 }

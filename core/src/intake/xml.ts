@@ -29,16 +29,25 @@ export interface XmlHandler {
 export function readXml(file: string, bytes: Uint8Array, handler: XmlHandler, progress?: Progress): void {
   if (bytes.length === 0) throw refusal("file-empty", { file });
   const parser = new SaxesParser({ xmlns: false, position: true, fileName: "" });
-  let current: XmlElement | undefined, depth = 0;
+  let current: XmlElement | undefined,
+    depth = 0;
   const local = (name: string) => name.slice(name.indexOf(":") + 1);
   const broken = (why: string): never => {
     throw refusal("file-xml", { file, row: parser.line, why });
   };
   parser.on("error", (e) => broken(e.message.replace(/^\d+:\d+: /, "").replace(/\.$/, "")));
-  parser.on("doctype", () => broken("it declares a document type, which is not read here for safety; take that line out"));
+  parser.on("doctype", () =>
+    broken("it declares a document type, which is not read here for safety; take that line out"),
+  );
   parser.on("opentag", (tag) => {
     if (++depth > DEEPEST) broken(`its elements are nested more than ${DEEPEST} deep`);
-    current = { name: local(tag.name), attributes: tag.attributes as Record<string, string>, text: "", row: parser.line, parent: current };
+    current = {
+      name: local(tag.name),
+      attributes: tag.attributes as Record<string, string>,
+      text: "",
+      row: parser.line,
+      parent: current,
+    };
     handler.open?.(current);
   });
   const addText = (text: string) => {
@@ -57,7 +66,8 @@ export function readXml(file: string, bytes: Uint8Array, handler: XmlHandler, pr
   const decoder = new TextDecoder(encodingOf(bytes));
   for (let at = 0, piece = 0; at < bytes.length; at += PIECE, piece++) {
     const part = bytes.subarray(at, at + PIECE);
-    if (decoder.encoding === "utf-8" && part.includes(0)) throw refusal("file-binary", { file, at: at + part.indexOf(0) });
+    if (decoder.encoding === "utf-8" && part.includes(0))
+      throw refusal("file-binary", { file, at: at + part.indexOf(0) });
     parser.write(decoder.decode(part, { stream: true }));
     if ((piece & 15) === 15 && progress?.(at / bytes.length) === false) return;
   }
@@ -69,7 +79,9 @@ function encodingOf(bytes: Uint8Array): string {
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return "utf-16le";
   if (bytes[0] === 0xfe && bytes[1] === 0xff) return "utf-16be";
   const head = String.fromCharCode(...bytes.subarray(0, 200));
-  const declared = /^\s*(?:\u00ef\u00bb\u00bf)?<\?xml[^>]*encoding\s*=\s*["']([A-Za-z0-9._-]+)["']/.exec(head)?.[1]?.toLowerCase();
+  const declared = /^\s*(?:\u00ef\u00bb\u00bf)?<\?xml[^>]*encoding\s*=\s*["']([A-Za-z0-9._-]+)["']/
+    .exec(head)?.[1]
+    ?.toLowerCase();
   return declared === "iso-8859-1" || declared === "windows-1252" || declared === "us-ascii" ? "windows-1252" : "utf-8";
 }
 

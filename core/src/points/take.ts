@@ -34,12 +34,12 @@ export function takeRecords(table: PointTable, records: Records, options: TakeOp
   const { add = 1000, clashes: answers = {} } = options;
   const taken = numberIndex(table);
   const mine = new Map<string, number>();
-  const numbers = records.number.slice();
+  const numbers = records.number.all();
   const passed = new Uint8Array(records.count);
   const replaced: number[] = [];
   const clashes: Clash[] = [];
   const note = (i: number, became: string) =>
-    clashes.push({ number: records.number[i]!, row: records.row[i]!, became });
+    clashes.push({ number: records.number.at(i), row: records.row[i]!, became });
 
   for (let i = 0; i < records.count; i++) {
     const number = numbers[i]!;

@@ -14,11 +14,23 @@ export interface AttributeColumn {
   values: Uint32Array;
 }
 
+/** A column of texts that may be made as they are asked for. */
+export interface TextList {
+  readonly length: number;
+  at(i: number): string;
+  /** Every text in its order, in an array of one's own. */
+  all(): string[];
+}
+
+export function textList(texts: readonly string[]): TextList {
+  return { length: texts.length, at: (i) => texts[i]!, all: () => texts.slice() };
+}
+
 export interface Records {
   count: number;
   /** Physical line, from 1, on which each record starts; rising, so that it names the record within its file. */
   row: Int32Array;
-  number: string[];
+  number: TextList;
   e: Float64Array;
   n: Float64Array;
   /** NaN when missing. */
@@ -118,7 +130,7 @@ export class RecordList {
     return {
       count,
       row,
-      number: sorted ? this.number : Array.from(order, (i) => this.number[i]!),
+      number: textList(sorted ? this.number : Array.from(order, (i) => this.number[i]!)),
       e: doubles(this.e),
       n: doubles(this.n),
       z: doubles(this.z),

@@ -42,7 +42,7 @@ describe("delimited text", () => {
           );
           const r = read(`${bom ? "\ufeff" : ""}${lines.join(end)}${end}`, { delimiter, decimal });
           expect(r.refused).toEqual([]);
-          expect(r.number).toEqual(rows.map((x) => x.number));
+          expect(r.number.all()).toEqual(rows.map((x) => x.number));
           expect(Array.from(r.e)).toEqual(rows.map((x) => zero(x.e)));
           expect(Array.from(r.n)).toEqual(rows.map((x) => zero(x.n)));
           expect(Array.from(r.z)).toEqual(rows.map((x) => zero(x.z ?? NaN)));
@@ -68,6 +68,7 @@ describe("delimited text", () => {
   });
 
   test("a number is the nearest double, as the engine reads it; words are none", () => {
+    const digits = fc.string({ unit: fc.constantFrom(..."0123456789"), minLength: 1, maxLength: 12 });
     const parse = (s: string) => readNumber(utf8(s), 0, s.length, 46);
     fc.assert(
       fc.property(
@@ -76,17 +77,64 @@ describe("delimited text", () => {
           fc
             .tuple(fc.bigInt({ min: 0n, max: 10n ** 20n }), fc.integer({ min: 0, max: 12 }))
             .map(([k, d]) => `${k}.${"0".repeat(d)}${k % 1000n}`),
+          fc.tuple(digits, digits).map(([whole, part]) => `${whole}.${part}`),
           fc.tuple(fc.integer(), fc.integer({ min: -320, max: 308 })).map(([m, e]) => `${m}e${e}`),
         ),
         (s) => {
           const want = Number(s);
           expect(parse(s)).toBe(Number.isFinite(want) ? want : NaN);
+          // While it is cut out of a row: amid it, at its end, with blanks and quotes round it.
+          for (const field of [s, `${s} `, ` "${s}"`, `-${s.replace(/^-/, "")}`]) {
+            const alone = Number(field.replaceAll('"', ""));
+            const r = read(`1,${field},2,${field}`, { columns: ["number", "easting", "northing", "elevation"] });
+            if (Number.isFinite(alone)) expect([r.e[0], r.z[0]]).toEqual([alone, alone]);
+            else expect(r.refused).toHaveLength(1);
+          }
         },
       ),
       { numRuns: 2000 },
     );
     for (const word of ["NaN", "Infinity", "1e400", "7e", "", "-", ".", "1.2.3", "0x10", "1,5", "1e+", "--1", "1 2"])
       expect(parse(word)).toBeNaN();
+  });
+
+  test("what cuts or quotes is never part of a number: a decimal sign, a sign or a digit that is the delimiter", () => {
+    const numbers = (text: string, layout: Layout) => {
+      const r = read(text, { columns: ["number", "easting", "northing", "elevation"], ...layout });
+      return [r.number.all(), [...r.e], [...r.n], [...r.z]];
+    };
+    expect(numbers("7,1,2,3", { decimal: "," })).toEqual([["7"], [1], [2], [3]]);
+    expect(numbers("7-1-2-3", { delimiter: "-" })).toEqual([["7"], [1], [2], [3]]);
+    expect(numbers("A0102034", { delimiter: "0" })).toEqual([["A"], [1], [2], [34]]);
+    expect(numbers("7;-1-;-2-;-3-", { delimiter: ";", quote: "-" })).toEqual([["7"], [1], [2], [3]]);
+    expect(numbers("7;1,5;2,25;-3,125", { delimiter: ";", decimal: "," })).toEqual([["7"], [1.5], [2.25], [-3.125]]);
+  });
+
+  test("as many rows as there are, also when the first ones are the longest", () => {
+    const long = Array.from({ length: 700 }, (_, i) => `L${i},${i},2,3,${"x".repeat(100)}`);
+    const short = Array.from({ length: 3000 }, (_, i) => `S${i},${i},2,3,é`);
+    const r = read([...long, ...short].join("\n"));
+    expect(r.number.all()).toEqual([...long.keys()].map((i) => `L${i}`).concat([...short.keys()].map((i) => `S${i}`)));
+    expect([...r.e]).toEqual([...long.keys(), ...short.keys()]);
+    expect(descriptions(r)[3699]).toBe("é");
+  });
+
+  test("a number in quotes loses them; a precision below zero is refused; one wide letter at the end is read", () => {
+    const columns: Column[] = ["number", "easting", "northing", "elevation", "precision", "description"];
+    const r = read('"7 ""b""",1,2,3,,A\n8,1,2,3,-0.1,A\n9,1,2,3,0.1,é', { columns });
+    expect(r.number.all()).toEqual(['7 "b"', "9"]);
+    expect(r.refused).toEqual([{ row: 2, reason: "the precision is “-0.1”, which is not a number" }]);
+    expect(descriptions(r)).toEqual(["A", "é"]);
+    for (const before of ["", "a", "ab", "abc"])
+      expect(descriptions(read(`7,1,2,3,${before}é`))).toEqual([`${before}é`]);
+  });
+
+  test("a short row after a long one has none of its fields", () => {
+    const columns: Column[] = ["number", "easting", "northing", "elevation", "precision", "note", "attr:SIZE"];
+    const r = read('1,1,2,3,0.01,"a ""b""",5\n2,4,5', { columns });
+    expect([...r.z, ...r.precision]).toEqual([3, NaN, 0.01, NaN]);
+    expect([r.texts[r.note[0]!], r.note[1]]).toEqual(['a "b"', 0]);
+    expect(r.attributes.map((a) => [r.texts[a.values[0]!], a.values[1]])).toEqual([["5", 0]]);
   });
 
   test("rows: what is refused says which row and why", () => {
@@ -103,7 +151,7 @@ describe("delimited text", () => {
         "12,1e400,2,3,A",
       ].join("\n"),
     );
-    expect(r.number).toEqual(["7", "11"]);
+    expect(r.number.all()).toEqual(["7", "11"]);
     expect(r.rows).toBe(7);
     expect(r.refused).toEqual([
       { row: 4, reason: "the point number is missing" },
