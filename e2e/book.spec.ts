@@ -2,7 +2,16 @@ import fs from "node:fs";
 import { expect, test, type Page } from "@playwright/test";
 import { goTo, newJob, openAs, settled, takeIn } from "./helpers";
 
-const TEXT = ["1,0,0,5,TREE 6 8 birch", "2,20,0,5,TREE 4 5 oak", "3,0,30,5,WALL1", "4,30,30,5,WALL1", "5,30,50,5,WALL1 end", "6,50,10,5,MAUER3", "7,60,10,5,MAUER3 end", "8,70,0,5,TREA 3"].join("\n");
+const TEXT = [
+  "1,0,0,5,TREE 6 8 birch",
+  "2,20,0,5,TREE 4 5 oak",
+  "3,0,30,5,WALL1",
+  "4,30,30,5,WALL1",
+  "5,30,50,5,WALL1 end",
+  "6,50,10,5,MAUER3",
+  "7,60,10,5,MAUER3 end",
+  "8,70,0,5,TREA 3",
+].join("\n");
 
 test.beforeEach(async ({ page }) => openAs(page, "Petra", "/"));
 
@@ -12,16 +21,20 @@ async function openBook(page: Page, tab?: string): Promise<void> {
   await expect(page.getByRole("heading", { level: 1, name: "Code book" })).toBeVisible();
   if (tab) await page.getByRole("tab", { name: tab }).click();
 }
-const notes = (page: Page) => page.getByRole("list", { name: "Notes on the sheet" }).getByRole("listitem").allTextContents();
+const notes = (page: Page) =>
+  page.getByRole("list", { name: "Notes on the sheet" }).getByRole("listitem").allTextContents();
 
-test("a code is edited beside its picture, which follows the typing; the job is drawn anew at once and undone", async ({ page }) => {
+test("a code is edited beside its picture, which follows the typing; the job is drawn anew at once and undone", async ({
+  page,
+}) => {
   await newJob(page, "Book", { order: "EN" });
   await takeIn(page, "day1.csv", TEXT, 8);
   await expect.poll(() => notes(page)).toEqual(["birch 8.0 m", "oak 5.0 m"]);
   await openBook(page);
   await page.getByLabel("Search codes").fill("tree");
   await page.getByRole("button", { name: "Edit TREE" }).click();
-  const picture = page.getByTestId("code-picture"), template = page.getByLabel("Note template");
+  const picture = page.getByTestId("code-picture"),
+    template = page.getByLabel("Note template");
   await expect(picture).toHaveAttribute("data-note", "kind 4.2 m");
   const before = await picture.screenshot();
   await template.fill("{kind}, crown {spread:2} {unit");
@@ -46,7 +59,9 @@ test("a code is edited beside its picture, which follows the typing; the job is 
   await expect(template).toHaveValue("{kind}[ {height:1} m]");
 });
 
-test("line styles, companions and attributes are changed; a new code starts from another; a rename takes its aliases along", async ({ page }) => {
+test("line styles, companions and attributes are changed; a new code starts from another; a rename takes its aliases along", async ({
+  page,
+}) => {
   await newJob(page, "Codes", { order: "EN" });
   await takeIn(page, "day1.csv", TEXT, 8);
   await openBook(page);
@@ -112,7 +127,9 @@ test("cue words have the crew's spellings, and one word never means two things",
   await expect(page.getByTestId("sheet-described").getByRole("row", { name: /WALL/ })).toContainText("closed");
 });
 
-test("the book goes out as JSON and as a table and comes back; the office keeps it for other jobs", async ({ page }, info) => {
+test("the book goes out as JSON and as a table and comes back; the office keeps it for other jobs", async ({
+  page,
+}, info) => {
   await newJob(page, "Copies", { order: "EN" });
   await openBook(page);
   const save = async (name: string) => {
@@ -122,15 +139,28 @@ test("the book goes out as JSON and as a table and comes back; the office keeps 
     await download.saveAs(file);
     return file;
   };
-  const json = await save("Save as JSON"), table = await save("Save as a table");
+  const json = await save("Save as JSON"),
+    table = await save("Save as a table");
   expect(JSON.parse(fs.readFileSync(json, "utf8")).codes.length).toBeGreaterThan(60);
-  fs.writeFileSync(table, fs.readFileSync(table, "utf8").replace(/^TREE,Tree,/m, "TREE,Old tree,").replace(/\nPOND,.*/, ""));
+  fs.writeFileSync(
+    table,
+    fs
+      .readFileSync(table, "utf8")
+      .replace(/^TREE,Tree,/m, "TREE,Old tree,")
+      .replace(/\nPOND,.*/, ""),
+  );
   await page.getByLabel("A code book's file").setInputFiles(table);
   await expect(page.getByRole("status").first()).toContainText("codes taken from");
   await settled(page);
   await page.getByLabel("Search codes").fill("tree");
   await expect(page.getByRole("cell", { name: "Old tree" })).toBeVisible();
-  await page.getByLabel("A code book's file").setInputFiles({ name: "bad.json", mimeType: "application/json", buffer: Buffer.from('{"codes":[{"code":"A","colour":"#ffffff"}]}') });
+  await page
+    .getByLabel("A code book's file")
+    .setInputFiles({
+      name: "bad.json",
+      mimeType: "application/json",
+      buffer: Buffer.from('{"codes":[{"code":"A","colour":"#ffffff"}]}'),
+    });
   await expect(page.getByRole("status").first()).toContainText("Did you mean “color”?");
   await page.getByLabel("A code book's file").setInputFiles(json);
   await expect(page.getByRole("cell", { name: "Old tree" })).toHaveCount(0);
@@ -143,7 +173,9 @@ test("the book goes out as JSON and as a table and comes back; the office keeps 
   await expect(page.getByRole("status").first()).toContainText("taken from the office's “Petra's book”");
 });
 
-test("what is drawn: groups hidden, labels by set, a plan's scale; notes without a place are listed", async ({ page }) => {
+test("what is drawn: groups hidden, labels by set, a plan's scale; notes without a place are listed", async ({
+  page,
+}) => {
   await newJob(page, "Drawing", { order: "EN" });
   await takeIn(page, "day1.csv", TEXT, 8);
   await openBook(page, "Drawing");

@@ -13,7 +13,11 @@ export async function settled(page: Page): Promise<void> {
   await expect(page.getByTestId("saved")).toHaveText("Saved");
 }
 
-export async function newJob(page: Page, name: string, more: { unit?: string; order?: string; template?: string } = {}): Promise<void> {
+export async function newJob(
+  page: Page,
+  name: string,
+  more: { unit?: string; order?: string; template?: string } = {},
+): Promise<void> {
   await page.getByLabel("Name", { exact: true }).fill(name);
   if (more.template) await page.getByLabel("Template").selectOption(more.template);
   if (more.unit) await page.getByLabel("Length unit").selectOption(more.unit);
@@ -23,7 +27,9 @@ export async function newJob(page: Page, name: string, more: { unit?: string; or
 }
 
 export async function choose(page: Page, name: string, content: string | Buffer): Promise<void> {
-  await page.getByLabel("File to take in").setInputFiles({ name, mimeType: "text/plain", buffer: Buffer.from(content) });
+  await page
+    .getByLabel("File to take in")
+    .setInputFiles({ name, mimeType: "text/plain", buffer: Buffer.from(content) });
 }
 
 export async function takeIn(page: Page, name: string, content: string, points: number): Promise<void> {
@@ -34,7 +40,10 @@ export async function takeIn(page: Page, name: string, content: string, points: 
 }
 
 export async function goTo(page: Page, place: string): Promise<void> {
-  await page.getByRole("navigation", { name: "Places" }).getByRole("link", { name: new RegExp(`^${place}`) }).click();
+  await page
+    .getByRole("navigation", { name: "Places" })
+    .getByRole("link", { name: new RegExp(`^${place}`) })
+    .click();
   await expect(page.getByRole("heading", { level: 1, name: place })).toBeVisible();
 }
 
@@ -42,7 +51,10 @@ export async function goTo(page: Page, place: string): Promise<void> {
 export async function cell(page: Page, point: string, column: string): Promise<Locator> {
   const titles = await page.getByRole("grid", { name: "Points" }).getByRole("columnheader").allTextContents();
   const k = titles.findIndex((t) => t.startsWith(column));
-  const row = page.getByRole("row").filter({ has: page.getByRole("gridcell", { name: point, exact: true }).first() }).first();
+  const row = page
+    .getByRole("row")
+    .filter({ has: page.getByRole("gridcell", { name: point, exact: true }).first() })
+    .first();
   return row.getByRole("gridcell").nth(k);
 }
 
@@ -58,7 +70,13 @@ export async function editCell(page: Page, point: string, column: string, text: 
 /** Where a place of the job stands on the page, by what the sheet says of its view. */
 export async function pixelOnSheet(page: Page, e: number, n: number): Promise<[number, number]> {
   const sheet = page.getByTestId("sheet");
-  const [ve, vn, scale, width, height] = (await sheet.getAttribute("data-view"))!.split(" ").map(Number) as [number, number, number, number, number];
+  const [ve, vn, scale, width, height] = (await sheet.getAttribute("data-view"))!.split(" ").map(Number) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
   const box = (await sheet.boundingBox())!;
   return [box.x + width / 2 + (e - ve) * scale, box.y + height / 2 - (n - vn) * scale];
 }
@@ -88,25 +106,36 @@ export function colorsAround(png: Buffer, x: number, y: number, reach: number): 
 
 export function isNear(a: Rgb, hex: string, by = 60): boolean {
   const v = Number.parseInt(hex.slice(1), 16);
-  return Math.abs(a[0] - ((v >> 16) & 255)) < by && Math.abs(a[1] - ((v >> 8) & 255)) < by && Math.abs(a[2] - (v & 255)) < by;
+  return (
+    Math.abs(a[0] - ((v >> 16) & 255)) < by && Math.abs(a[1] - ((v >> 8) & 255)) < by && Math.abs(a[2] - (v & 255)) < by
+  );
 }
 
 /** An 8-bit PNG without interlace, as the browser writes it. */
 function decodePng(png: Buffer) {
-  const width = png.readUInt32BE(16), height = png.readUInt32BE(20), channels = png[25] === 6 ? 4 : 3;
+  const width = png.readUInt32BE(16),
+    height = png.readUInt32BE(20),
+    channels = png[25] === 6 ? 4 : 3;
   const data: Buffer[] = [];
-  for (let at = 8; at < png.length; ) {
-    const size = png.readUInt32BE(at), type = png.toString("latin1", at + 4, at + 8);
+  for (let at = 8; at < png.length;) {
+    const size = png.readUInt32BE(at),
+      type = png.toString("latin1", at + 4, at + 8);
     if (type === "IDAT") data.push(png.subarray(at + 8, at + 8 + size));
     at += size + 12;
   }
   const raw = inflateSync(Buffer.concat(data));
-  const stride = width * channels, pixels = new Uint8Array(stride * height);
+  const stride = width * channels,
+    pixels = new Uint8Array(stride * height);
   for (let y = 0; y < height; y++) {
     const filter = raw[y * (stride + 1)]!;
     for (let i = 0; i < stride; i++) {
-      const left = i >= channels ? pixels[y * stride + i - channels]! : 0, up = y ? pixels[(y - 1) * stride + i]! : 0, corner = y && i >= channels ? pixels[(y - 1) * stride + i - channels]! : 0;
-      const p = left + up - corner, a = Math.abs(p - left), b = Math.abs(p - up), c = Math.abs(p - corner);
+      const left = i >= channels ? pixels[y * stride + i - channels]! : 0,
+        up = y ? pixels[(y - 1) * stride + i]! : 0,
+        corner = y && i >= channels ? pixels[(y - 1) * stride + i - channels]! : 0;
+      const p = left + up - corner,
+        a = Math.abs(p - left),
+        b = Math.abs(p - up),
+        c = Math.abs(p - corner);
       const guess = [0, left, up, (left + up) >> 1, a <= b && a <= c ? left : b <= c ? up : corner][filter]!;
       pixels[y * stride + i] = (raw[y * (stride + 1) + 1 + i]! + guess) & 255;
     }
@@ -120,7 +149,13 @@ export function problem(page: Page): Locator {
 }
 
 /** What a program sends to take a file in: how to read it as JSON, then the file. */
-export function intakeRequest(content: string | Buffer, options: object): { data: Buffer; headers: Record<string, string> } {
+export function intakeRequest(
+  content: string | Buffer,
+  options: object,
+): { data: Buffer; headers: Record<string, string> } {
   const head = Buffer.from(JSON.stringify(options));
-  return { data: Buffer.concat([head, Buffer.from(content)]), headers: { "x-author": "Petra", "x-head": String(head.length), "content-type": "application/octet-stream" } };
+  return {
+    data: Buffer.concat([head, Buffer.from(content)]),
+    headers: { "x-author": "Petra", "x-head": String(head.length), "content-type": "application/octet-stream" },
+  };
 }

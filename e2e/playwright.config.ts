@@ -1,13 +1,28 @@
 import { defineConfig } from "@playwright/test";
 
 export default defineConfig({
-  testDir: ".", workers: 1, timeout: 60_000, expect: { timeout: 15_000 }, retries: 0, outputDir: "../test-results",
+  testDir: ".",
+  workers: 1,
+  timeout: 60_000,
+  expect: { timeout: 15_000 },
+  retries: 0,
+  outputDir: "../test-results",
   reporter: [["list"], ["json"]],
   use: {
-    baseURL: process.env.BASE_URL, viewport: { width: 1280, height: 800 }, acceptDownloads: true,
+    baseURL: process.env.BASE_URL,
+    viewport: { width: 1280, height: 800 },
+    acceptDownloads: true,
     launchOptions: {
       executablePath: "/usr/bin/chromium",
-      args: ["--no-sandbox", "--disable-dev-shm-usage", "--use-gl=angle", "--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--ignore-gpu-blocklist", "--disable-background-networking"],
+      args: [
+        "--no-sandbox",
+        "--disable-dev-shm-usage",
+        "--use-gl=angle",
+        "--use-angle=swiftshader",
+        "--enable-unsafe-swiftshader",
+        "--ignore-gpu-blocklist",
+        "--disable-background-networking",
+      ],
     },
   },
 });

@@ -5,5 +5,18 @@ import { root } from "./lib/bundle.mjs";
 import { must } from "./lib/sh.mjs";
 
 const out = path.join(root, ".cache/bench.mjs");
-await build({ entryPoints: [path.join(root, "core/bench/run.ts")], outfile: out, bundle: true, platform: "node", format: "esm", target: "node20", logLevel: "warning", banner: { js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);" } });
-must(process.execPath, ["--expose-gc", "--max-old-space-size=12000", out, ...process.argv.slice(2)], { what: "The bench" });
+await build({
+  entryPoints: [path.join(root, "core/bench/run.ts")],
+  outfile: out,
+  bundle: true,
+  platform: "node",
+  format: "esm",
+  target: "node20",
+  logLevel: "warning",
+  banner: {
+    js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
+  },
+});
+must(process.execPath, ["--expose-gc", "--max-old-space-size=12000", out, ...process.argv.slice(2)], {
+  what: "The bench",
+});

@@ -19,7 +19,15 @@ try {
   server = await serveDemo(cluster.url);
   browser = await chromium.launch({
     executablePath: "/usr/bin/chromium",
-    args: ["--no-sandbox", "--disable-dev-shm-usage", "--use-gl=angle", "--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--ignore-gpu-blocklist", "--disable-background-networking"],
+    args: [
+      "--no-sandbox",
+      "--disable-dev-shm-usage",
+      "--use-gl=angle",
+      "--use-angle=swiftshader",
+      "--enable-unsafe-swiftshader",
+      "--ignore-gpu-blocklist",
+      "--disable-background-networking",
+    ],
   });
   const jobs = await (await fetch(`${server.url}/api/jobs`)).json();
   const { id } = jobs.find((j) => j.name === "Gorsefold Quarry");
@@ -44,7 +52,13 @@ try {
   await picture("jobs", "");
   await picture("intake", "intake");
   await picture("look-before-intake", "intake", async (page) => {
-    await page.getByLabel("File to take in").setInputFiles({ name: "crew-b-again.csv", mimeType: "text/csv", buffer: fs.readFileSync(path.join(root, "demo/gorsefold/gorsefold-day2.csv")) });
+    await page
+      .getByLabel("File to take in")
+      .setInputFiles({
+        name: "crew-b-again.csv",
+        mimeType: "text/csv",
+        buffer: fs.readFileSync(path.join(root, "demo/gorsefold/gorsefold-day2.csv")),
+      });
     await page.getByRole("heading", { name: "What would come" }).waitFor();
   });
   await picture("setups", "intake", async (page) => {
@@ -53,8 +67,18 @@ try {
     await page.getByRole("button", { name: "S2", exact: true }).click();
   });
   await picture("fixed-width", "intake", async (page) => {
-    const rows = Array.from({ length: 40 }, (_, i) => `${String(7001 + i).padStart(5)}${(7060 + i * 2.5).toFixed(3).padStart(10)}${(3110 + (i * 13) % 70).toFixed(3).padStart(10)}${(92.4 + i / 50).toFixed(3).padStart(9)}  ${i % 6 ? "SPOT" : "LAPM"}`);
-    await page.getByLabel("File to take in").setInputFiles({ name: "crew-c.txt", mimeType: "text/plain", buffer: Buffer.from(["GORSEFOLD CREW C", "   No     North      East    Level  Code", ...rows].join("\n")) });
+    const rows = Array.from(
+      { length: 40 },
+      (_, i) =>
+        `${String(7001 + i).padStart(5)}${(7060 + i * 2.5).toFixed(3).padStart(10)}${(3110 + ((i * 13) % 70)).toFixed(3).padStart(10)}${(92.4 + i / 50).toFixed(3).padStart(9)}  ${i % 6 ? "SPOT" : "LAPM"}`,
+    );
+    await page
+      .getByLabel("File to take in")
+      .setInputFiles({
+        name: "crew-c.txt",
+        mimeType: "text/plain",
+        buffer: Buffer.from(["GORSEFOLD CREW C", "   No     North      East    Level  Code", ...rows].join("\n")),
+      });
     await page.getByLabel("Format").selectOption("fixed");
     await page.getByTestId("rulers").waitFor();
     await page.getByRole("heading", { name: "What would come" }).waitFor();
@@ -88,7 +112,9 @@ try {
   await picture("surface", "surface", (page) => page.getByLabel("Triangles drawn").check());
   await picture("volumes", "volumes", (page) => page.getByRole("img", { name: /Cut falls/ }).waitFor());
   await picture("handover", "handover", (page) => page.getByLabel("First rows of the file").waitFor());
-  await picture("volumes-dark", "volumes", (page) => page.getByRole("img", { name: /Cut falls/ }).waitFor(), { theme: "dark" });
+  await picture("volumes-dark", "volumes", (page) => page.getByRole("img", { name: /Cut falls/ }).waitFor(), {
+    theme: "dark",
+  });
   await picture("feet", "surface", undefined, { job: yard });
 } finally {
   await browser?.close();
@@ -109,8 +135,12 @@ async function plan(page, scale, e, n) {
   const sheet = page.getByTestId("sheet");
   await page.locator('[data-testid="sheet"][data-view]').waitFor();
   for (let k = 0; k < 80; k++) {
-    const [ve, vn, s, w, h] = (await sheet.getAttribute("data-view")).split(" ").map(Number), box = await sheet.boundingBox();
-    const more = Math.log((4700 / scale) / s), dx = (ve - e) * s, dy = (n - vn) * s, far = Math.hypot(dx, dy);
+    const [ve, vn, s, w, h] = (await sheet.getAttribute("data-view")).split(" ").map(Number),
+      box = await sheet.boundingBox();
+    const more = Math.log(4700 / scale / s),
+      dx = (ve - e) * s,
+      dy = (n - vn) * s,
+      far = Math.hypot(dx, dy);
     await page.mouse.move(box.x + w / 2, box.y + h / 2);
     if (far > 8) {
       const f = Math.min(1, 250 / far);
@@ -127,10 +157,12 @@ async function plan(page, scale, e, n) {
 /** The sheet has drawn its last frame when two looks at its count agree. */
 async function quiet(page) {
   const count = () => page.getByTestId("sheet").getAttribute("data-frame");
-  for (let last = ""; ; ) {
+  for (let last = ""; ;) {
     const now = await count();
     if (now === last) return;
     last = now;
-    await page.evaluate(() => new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(() => requestAnimationFrame(r)))));
+    await page.evaluate(
+      () => new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(() => requestAnimationFrame(r)))),
+    );
   }
 }

@@ -17,7 +17,8 @@ if (!dev) ensureBuilt();
 // One at a time: a second start must not take the first one's database away.
 const lock = path.join(root, ".data/running.json");
 const running = fs.existsSync(lock) ? JSON.parse(fs.readFileSync(lock, "utf8")) : undefined;
-if (running && isAlive(running.pid)) fail(`Rough Bramble is running already${running.url ? ` at ${running.url}` : ""}. Stop it there with Ctrl-C first.`);
+if (running && isAlive(running.pid))
+  fail(`Rough Bramble is running already${running.url ? ` at ${running.url}` : ""}. Stop it there with Ctrl-C first.`);
 const note = (url) => {
   fs.mkdirSync(path.dirname(lock), { recursive: true });
   fs.writeFileSync(lock, JSON.stringify({ pid: process.pid, url }));
@@ -44,11 +45,19 @@ process.on("exit", () => {
   if (!stopping) cluster?.stop();
 });
 
-process.stdout.write(quietly(process.execPath, ["--import", "tsx", path.join(root, "scripts/prepare.ts")], { env, what: "Preparing the database" }));
+process.stdout.write(
+  quietly(process.execPath, ["--import", "tsx", path.join(root, "scripts/prepare.ts")], {
+    env,
+    what: "Preparing the database",
+  }),
+);
 const port = await freePort(Number(process.env.PORT ?? 4310));
 const url = `http://127.0.0.1:${port}`;
 server = start(process.execPath, [nextBin, dev ? "dev" : "start", "-H", "127.0.0.1", "-p", String(port)], {
-  cwd: path.join(root, "web"), env, stdio: ["ignore", dev ? "inherit" : "ignore", "inherit"], detached: false,
+  cwd: path.join(root, "web"),
+  env,
+  stdio: ["ignore", dev ? "inherit" : "ignore", "inherit"],
+  detached: false,
 });
 server.on("exit", (code) => {
   if (!stopping) {

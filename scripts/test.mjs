@@ -12,8 +12,11 @@ const wants = (part) => only.length === 0 || only.includes(part);
 
 ensureNpm();
 ensureDebian(["chromium"], () => fs.existsSync("/usr/bin/chromium"));
-ensureDebian(["gdal-bin", "python3-ezdxf", "unzip"], () =>
-  hasProgram("ogrinfo") && hasProgram("unzip") && spawnSync("/usr/bin/python3", ["-c", "import ezdxf"]).status === 0);
+ensureDebian(
+  ["gdal-bin", "python3-ezdxf", "unzip"],
+  () =>
+    hasProgram("ogrinfo") && hasProgram("unzip") && spawnSync("/usr/bin/python3", ["-c", "import ezdxf"]).status === 0,
+);
 const { commandBundle } = await import("./lib/bundle.mjs");
 const { webEnv } = await import("./lib/build.mjs");
 const { serveDemo } = await import("./lib/serve.mjs");
@@ -35,28 +38,48 @@ const step = (name, program, args, options = {}) => {
   count(name, status === 0 ? 1 : 0, status === 0 ? 0 : 1);
 };
 
+/** Folders whose lines a formatter breaks. */
+const FORMATTED = ["core", "web", "db", "cli", "demo", "e2e", "scripts"];
+
 let cluster, server;
 try {
-  if (wants("types")) step("types", process.execPath, ["node_modules/typescript/bin/tsc", "-p", "tsconfig.json", "--noEmit"]);
+  if (wants("types"))
+    step("types", process.execPath, ["node_modules/typescript/bin/tsc", "-p", "tsconfig.json", "--noEmit"]);
   if (wants("lint")) step("lint", path.join(root, "node_modules/.bin/oxlint"), ["--deny-warnings"]);
+  if (wants("lint"))
+    step("format", path.join(root, "node_modules/.bin/prettier"), ["--check", "--log-level=warn", ...FORMATTED]);
   cluster = await startCluster({ folder: path.join(folder, "postgresql"), durable: false });
   const env = { ...webEnv, DATABASE_URL: cluster.url };
 
   if (wants("unit")) {
     const file = path.join(results, "jest.json");
-    spawnSync(process.execPath, ["node_modules/jest/bin/jest.js", "--silent=false", "--json", `--outputFile=${file}`], { stdio: ["ignore", "ignore", "inherit"], cwd: root, env });
+    spawnSync(process.execPath, ["node_modules/jest/bin/jest.js", "--silent=false", "--json", `--outputFile=${file}`], {
+      stdio: ["ignore", "ignore", "inherit"],
+      cwd: root,
+      env,
+    });
     const r = readJson(file);
-    count("unit tests", r?.numPassedTests ?? 0, (r?.numFailedTests ?? 0) + (r?.numRuntimeErrorTestSuites ?? (r ? 0 : 1)));
+    count(
+      "unit tests",
+      r?.numPassedTests ?? 0,
+      (r?.numFailedTests ?? 0) + (r?.numRuntimeErrorTestSuites ?? (r ? 0 : 1)),
+    );
   }
   if (wants("browser")) {
     // Apart from what the unit tests left behind.
     server = await serveDemo(cluster.database("browser"), { BRAMBLE_INTAKE_LIMIT: "8000000" });
     const file = path.join(results, "playwright.json");
     spawnSync(process.execPath, ["node_modules/@playwright/test/cli.js", "test", "-c", "e2e/playwright.config.ts"], {
-      stdio: "inherit", cwd: root, env: { ...server.env, BASE_URL: server.url, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
+      stdio: "inherit",
+      cwd: root,
+      env: { ...server.env, BASE_URL: server.url, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
     });
     const r = readJson(file);
-    count("browser tests", (r?.stats.expected ?? 0) + (r?.stats.flaky ?? 0), (r?.stats.unexpected ?? 1) + (r?.errors?.length ?? 0));
+    count(
+      "browser tests",
+      (r?.stats.expected ?? 0) + (r?.stats.flaky ?? 0),
+      (r?.stats.unexpected ?? 1) + (r?.errors?.length ?? 0),
+    );
   }
 } catch (e) {
   console.error(e);

@@ -13,7 +13,8 @@ export class Staging {
   add(name: string, bytes: Uint8Array, asker: string): void {
     const target = path.resolve(this.folder, name);
     const inside = path.relative(this.folder, target);
-    if (inside === "" || inside.startsWith("..") || path.isAbsolute(inside) || name.includes("\0")) throw refusal("recipe-outside", { path: asker, file: name });
+    if (inside === "" || inside.startsWith("..") || path.isAbsolute(inside) || name.includes("\0"))
+      throw refusal("recipe-outside", { path: asker, file: name });
     if (this.targets.has(target)) throw refusal("recipe-field", { path: asker, why: `“${name}” is written twice` });
     this.targets.add(target);
     try {
@@ -24,14 +25,19 @@ export class Staging {
       this.waiting.push({ temporary, target });
     } catch (e) {
       if ((e as NodeJS.ErrnoException).code === undefined) throw e;
-      throw refusal("file-unreadable", { file: name, why: `it cannot be written (${(e as NodeJS.ErrnoException).code})` });
+      throw refusal("file-unreadable", {
+        file: name,
+        why: `it cannot be written (${(e as NodeJS.ErrnoException).code})`,
+      });
     }
   }
 
   /** A folder that is a link could lead outside. */
   private refuseLinks(folder: string, asker: string, name: string): void {
-    const real = fs.realpathSync(folder), root = fs.realpathSync(this.folder);
-    if (real !== root && !real.startsWith(root + path.sep)) throw refusal("recipe-outside", { path: asker, file: name });
+    const real = fs.realpathSync(folder),
+      root = fs.realpathSync(this.folder);
+    if (real !== root && !real.startsWith(root + path.sep))
+      throw refusal("recipe-outside", { path: asker, file: name });
   }
 
   commit(): void {

@@ -7,12 +7,19 @@ const LOCK = 7_220_417;
 
 /** Applies the migrations of a folder that the database does not have yet; returns their names. */
 export async function migrate(folder: string): Promise<string[]> {
-  await getPool().query("CREATE TABLE IF NOT EXISTS migrations (name text PRIMARY KEY, applied timestamptz NOT NULL DEFAULT now())");
+  await getPool().query(
+    "CREATE TABLE IF NOT EXISTS migrations (name text PRIMARY KEY, applied timestamptz NOT NULL DEFAULT now())",
+  );
   const applied: string[] = [];
-  for (const name of fs.readdirSync(folder).filter((f) => /^\d{6}_.*\.sql$/.test(f)).sort()) {
+  for (const name of fs
+    .readdirSync(folder)
+    .filter((f) => /^\d{6}_.*\.sql$/.test(f))
+    .sort()) {
     await transaction(async (client) => {
       await client.query("SELECT pg_advisory_xact_lock($1)", [LOCK]);
-      const { rowCount } = await client.query("INSERT INTO migrations (name) VALUES ($1) ON CONFLICT DO NOTHING", [name]);
+      const { rowCount } = await client.query("INSERT INTO migrations (name) VALUES ($1) ON CONFLICT DO NOTHING", [
+        name,
+      ]);
       if (!rowCount) return;
       await client.query(fs.readFileSync(path.join(folder, name), "utf8"));
       applied.push(name);

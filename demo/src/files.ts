@@ -5,14 +5,19 @@ import { CONTROL, observe, type Shot } from "./crews.ts";
 import { surveyXml } from "./survey.ts";
 import { HEAP, level, RAMP, STACK, SUMP, VOLUMES } from "./truth.ts";
 
-export interface DemoFiles { [name: string]: string | Uint8Array }
+export interface DemoFiles {
+  [name: string]: string | Uint8Array;
+}
 
 export const DEMO_NAME = "Gorsefold Quarry";
 export const CREW_A = { id: "crew-a", file: "gorsefold-day1.xml", crew: "A" } as const;
 export const DESIGN = { id: "design", file: "gorsefold-design.xml" } as const;
 export const CREW_B = { id: "crew-b", file: "gorsefold-day2.csv", crew: "B" } as const;
 /** Of the gate yard's text. */
-export const YARD_LAYOUT = { delimiter: ",", columns: ["number", "northing", "easting", "elevation", "description"] } as const;
+export const YARD_LAYOUT = {
+  delimiter: ",",
+  columns: ["number", "northing", "easting", "elevation", "description"],
+} as const;
 
 export function demoFiles(size?: number): DemoFiles {
   const { a, b, blunders } = observe(size);
@@ -24,7 +29,17 @@ export function demoFiles(size?: number): DemoFiles {
     "gorsefold-geoid.gtx": geoidGrid(),
     "gorsefold-codes.json": json(GENERAL_BOOK),
     "recipe.json": json(recipe(blunders.find((x) => x.kind === "axes-swapped")!.points, b)),
-    "truth.json": json({ name: DEMO_NAME, seed: 20310417, points: a.length - 1 + b.length + CONTROL.length, volumes: VOLUMES, heap: HEAP, stack: STACK, sump: SUMP, ramp: RAMP, blunders }),
+    "truth.json": json({
+      name: DEMO_NAME,
+      seed: 20310417,
+      points: a.length - 1 + b.length + CONTROL.length,
+      volumes: VOLUMES,
+      heap: HEAP,
+      stack: STACK,
+      sump: SUMP,
+      ramp: RAMP,
+      blunders,
+    }),
   };
 }
 
@@ -32,10 +47,15 @@ export function demoFiles(size?: number): DemoFiles {
 function textB(shots: Shot[]): string {
   const head = "Number,Easting,Northing,Elevation,Description,Precision,attr:spread,attr:height,attr:kind\n";
   const quoted = (d: string) => (/[",]/.test(d) || d.includes(" ") ? `"${d.replaceAll('"', '""')}"` : d);
-  return head + shots.map((s) => {
-    const { spread = "", height = "", kind = "" } = s.attributes ?? {};
-    return `${s.number},${s.e.toFixed(3)},${s.n.toFixed(3)},${s.z.toFixed(3)},${quoted(s.description)},${s.precision!.toFixed(3)},${spread},${height},${kind}\n`;
-  }).join("");
+  return (
+    head +
+    shots
+      .map((s) => {
+        const { spread = "", height = "", kind = "" } = s.attributes ?? {};
+        return `${s.number},${s.e.toFixed(3)},${s.n.toFixed(3)},${s.z.toFixed(3)},${quoted(s.description)},${s.precision!.toFixed(3)},${spread},${height},${kind}\n`;
+      })
+      .join("")
+  );
 }
 
 /** What the office has done with the demo so far: the exchanged axes put right, the zero kept out of the terrain. */
@@ -48,7 +68,10 @@ export function demoRepairs(swapped: string[], b: Shot[]) {
 
 /** Levels at the spots, numbers at control; notes come from the code book. */
 export const DEMO_DRAWING = {
-  points: [{ set: "control", number: true, elevation: true, height: 2 }, { set: "spot levels", elevation: true, height: 1.6 }],
+  points: [
+    { set: "control", number: true, elevation: true, height: 2 },
+    { set: "spot levels", elevation: true, height: 1.6 },
+  ],
   order: ["Ground", "Water", "Vegetation", "Road", "Built", "Boundary", "Services", "Control"],
 };
 
@@ -58,7 +81,10 @@ export const DEMO_PARTS = {
     { name: "control", rule: { kind: ["control"] } },
     { name: "bench tops", rule: { codes: ["TOP", "CREST"] } },
     { name: "trees and shrubs", rule: { codes: ["TREE", "SHRUB"] } },
-    { name: "poor precision", rule: { all: [{ kind: ["measured"] }, { intake: [CREW_B.id] }, { not: { elevation: [80, 140] } }] } },
+    {
+      name: "poor precision",
+      rule: { all: [{ kind: ["measured"] }, { intake: [CREW_B.id] }, { not: { elevation: [80, 140] } }] },
+    },
   ],
   surfaces: [
     { name: "existing ground", points: "*ground", breaklines: { codes: ["*"], crossing: "mean" } },
@@ -70,14 +96,26 @@ export const DEMO_PARTS = {
     { name: "to bench 102, deadband", surface: "existing ground", level: 102, deadband: 0.05 },
   ],
   handover: [
-    { file: "points.csv", format: "csv", columns: ["number", "northing", "easting", "elevation", "code", "description"], decimals: 3, points: "*", header: true },
+    {
+      file: "points.csv",
+      format: "csv",
+      columns: ["number", "northing", "easting", "elevation", "code", "description"],
+      decimals: 3,
+      points: "*",
+      header: true,
+    },
     { file: "drawing.dxf", format: "dxf", points: "*" },
   ],
 };
 
 function recipe(swapped: string[], b: Shot[]) {
   return {
-    recipe: 1, name: DEMO_NAME, date: "2031-04-17", unit: "m", codeBook: "gorsefold-codes.json", drawing: DEMO_DRAWING,
+    recipe: 1,
+    name: DEMO_NAME,
+    date: "2031-04-17",
+    unit: "m",
+    codeBook: "gorsefold-codes.json",
+    drawing: DEMO_DRAWING,
     intakes: [
       { ...CREW_A, format: "landxml", clash: "stop" },
       { ...CREW_B, format: "delimited", clash: "add", add: 1000 },
@@ -99,22 +137,38 @@ function zeroNumber(): string {
 function designXml(): string {
   const points: [number, number, number][] = [];
   const faces: [number, number, number][] = [];
-  const rings = [[12, 92.8], [20, 92.8], [20.5, 93.6], [28, 93.6], [28.5, 94.4], [36, 94.4], [36.5, 95.2], [44, 95.2]] as const;
-  const around = 36, centre = [3195, 7130] as const;
-  for (const [r, z] of rings) for (let k = 0; k < around; k++) {
-    const t = (2 * Math.PI * k) / around;
-    points.push([centre[0] + r * Math.cos(t), centre[1] + r * Math.sin(t), z]);
-  }
+  const rings = [
+    [12, 92.8],
+    [20, 92.8],
+    [20.5, 93.6],
+    [28, 93.6],
+    [28.5, 94.4],
+    [36, 94.4],
+    [36.5, 95.2],
+    [44, 95.2],
+  ] as const;
+  const around = 36,
+    centre = [3195, 7130] as const;
+  for (const [r, z] of rings)
+    for (let k = 0; k < around; k++) {
+      const t = (2 * Math.PI * k) / around;
+      points.push([centre[0] + r * Math.cos(t), centre[1] + r * Math.sin(t), z]);
+    }
   points.push([centre[0], centre[1], 92.5]);
   for (let k = 0; k < around; k++) {
     const next = (k + 1) % around;
     faces.push([points.length - 1, k, next]);
     for (let r = 0; r + 1 < rings.length; r++) {
-      const a = r * around + k, b = r * around + next, c = a + around, d = b + around;
+      const a = r * around + k,
+        b = r * around + next,
+        c = a + around,
+        d = b + around;
       faces.push([a, c, d], [a, d, b]);
     }
   }
-  const P = points.map(([e, n, z], i) => `<P id="${i + 1}">${n.toFixed(3)} ${e.toFixed(3)} ${z.toFixed(3)}</P>`).join("\n");
+  const P = points
+    .map(([e, n, z], i) => `<P id="${i + 1}">${n.toFixed(3)} ${e.toFixed(3)} ${z.toFixed(3)}</P>`)
+    .join("\n");
   const F = faces.map((f) => `<F>${f.map((v) => v + 1).join(" ")}</F>`).join("\n");
   return `<?xml version="1.0" encoding="UTF-8"?>
 <LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2" version="1.2" date="2031-04-17" time="08:00:00">
@@ -130,8 +184,12 @@ ${F}
 
 /** An invented geoid: a gently tilted grid of half a degree, for jobs in latitude and longitude. */
 function geoidGrid(): Uint8Array {
-  const rows = 5, columns = 7;
-  const metres = Float32Array.from({ length: rows * columns }, (_, k) => 42 + 0.35 * Math.floor(k / columns) - 0.22 * (k % columns) + 0.05 * Math.sin(k));
+  const rows = 5,
+    columns = 7;
+  const metres = Float32Array.from(
+    { length: rows * columns },
+    (_, k) => 42 + 0.35 * Math.floor(k / columns) - 0.22 * (k % columns) + 0.05 * Math.sin(k),
+  );
   return writeGeoid({ south: 50, west: 8, stepLat: 0.5, stepLon: 0.5, rows, columns, metres });
 }
 
@@ -139,10 +197,22 @@ function geoidGrid(): Uint8Array {
 export function yardText(): string {
   const rows: string[] = [];
   const z = (e: number, n: number) => 301.2 + 0.012 * (e - 9800) + 0.02 * (n - 23200);
-  const add = (e: number, n: number, code: string) => rows.push(`${rows.length + 1},${n.toFixed(2)},${e.toFixed(2)},${z(e, n).toFixed(2)},${code}`);
-  for (let i = 0; i < 6; i++) for (let j = 0; j < 5; j++) add(9800 + 40 * i + ((j * 7) % 5), 23200 + 35 * j + ((i * 5) % 4), "SPOT");
-  [[9790, 23190], [10012, 23188], [10015, 23352], [9788, 23350]].forEach(([e, n], i) => add(e!, n!, i === 3 ? "FENCE loop" : "FENCE"));
-  [[9840, 23230], [9900, 23226], [9930, 23262], [9905, 23300]].forEach(([e, n], i) => add(e!, n!, i === 2 ? "ROAD via" : i === 3 ? "ROAD end" : "ROAD"));
+  const add = (e: number, n: number, code: string) =>
+    rows.push(`${rows.length + 1},${n.toFixed(2)},${e.toFixed(2)},${z(e, n).toFixed(2)},${code}`);
+  for (let i = 0; i < 6; i++)
+    for (let j = 0; j < 5; j++) add(9800 + 40 * i + ((j * 7) % 5), 23200 + 35 * j + ((i * 5) % 4), "SPOT");
+  [
+    [9790, 23190],
+    [10012, 23188],
+    [10015, 23352],
+    [9788, 23350],
+  ].forEach(([e, n], i) => add(e!, n!, i === 3 ? "FENCE loop" : "FENCE"));
+  [
+    [9840, 23230],
+    [9900, 23226],
+    [9930, 23262],
+    [9905, 23300],
+  ].forEach(([e, n], i) => add(e!, n!, i === 2 ? "ROAD via" : i === 3 ? "ROAD end" : "ROAD"));
   return `${rows.join("\n")}\n`;
 }
 

@@ -5,4 +5,5 @@ import { demoFiles } from "./files.ts";
 
 const [size, folder = path.join(import.meta.dirname, "../gorsefold")] = process.argv.slice(2);
 fs.mkdirSync(folder, { recursive: true });
-for (const [name, text] of Object.entries(demoFiles(size ? Number(size) : undefined))) fs.writeFileSync(path.join(folder, name), text);
+for (const [name, text] of Object.entries(demoFiles(size ? Number(size) : undefined)))
+  fs.writeFileSync(path.join(folder, name), text);

@@ -12,7 +12,8 @@ export function newest(folders, endings = [".ts", ".tsx", ".mjs", ".css", ".sql"
     const stat = fs.statSync(p, { throwIfNoEntry: false });
     if (!stat) return;
     if (stat.isDirectory()) {
-      for (const name of fs.readdirSync(p)) if (name !== "node_modules" && !name.startsWith(".next") && name !== "dist") visit(path.join(p, name));
+      for (const name of fs.readdirSync(p))
+        if (name !== "node_modules" && !name.startsWith(".next") && name !== "dist") visit(path.join(p, name));
     } else if (endings.some((e) => p.endsWith(e))) time = Math.max(time, stat.mtimeMs);
   };
   for (const f of folders) visit(path.resolve(root, f));
@@ -26,10 +27,18 @@ export async function commandBundle() {
   if (made >= newest(["cli/src", "core/src", "core/package.json"])) return out;
   const { build } = await import("esbuild");
   await build({
-    entryPoints: [path.join(root, "cli/src/main.ts")], outfile: out, bundle: true, platform: "node", format: "esm", target: "node20", logLevel: "warning",
+    entryPoints: [path.join(root, "cli/src/main.ts")],
+    outfile: out,
+    bundle: true,
+    platform: "node",
+    format: "esm",
+    target: "node20",
+    logLevel: "warning",
     // Brings its own WebAssembly and looks for nothing beside itself.
     external: ["sql.js", "sql.js/*"],
-    banner: { js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);" },
+    banner: {
+      js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
+    },
   });
   return out;
 }

@@ -8,10 +8,17 @@ import { answers, freePort, quietly, start } from "./sh.mjs";
 export async function serveDemo(databaseUrl, more = {}) {
   const env = { ...webEnv, DATABASE_URL: databaseUrl, ...more };
   ensureBuilt();
-  quietly(process.execPath, ["--import", "tsx", path.join(root, "scripts/prepare.ts")], { env, what: "Preparing the database" });
+  quietly(process.execPath, ["--import", "tsx", path.join(root, "scripts/prepare.ts")], {
+    env,
+    what: "Preparing the database",
+  });
   const port = await freePort();
   const url = `http://127.0.0.1:${port}`;
-  const server = start(process.execPath, [nextBin, "start", "-H", "127.0.0.1", "-p", String(port)], { cwd: path.join(root, "web"), env, stdio: ["ignore", "ignore", "inherit"] });
+  const server = start(process.execPath, [nextBin, "start", "-H", "127.0.0.1", "-p", String(port)], {
+    cwd: path.join(root, "web"),
+    env,
+    stdio: ["ignore", "ignore", "inherit"],
+  });
   if (!(await answers(`${url}/api/jobs`, server))) throw new Error("the server did not answer");
   return { url, env, stop: () => server.kill("SIGTERM") };
 }

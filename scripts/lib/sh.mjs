@@ -16,13 +16,15 @@ export function fail(line) {
 /** Runs a program to its end with its output shown; stops the script when it fails. */
 export function must(program, args, options = {}) {
   const { status, error } = spawnSync(program, args, { stdio: "inherit", cwd: root, ...options });
-  if (error || status !== 0) fail(`${options.what ?? `${program} ${args.join(" ")}`} failed${error ? `: ${error.message}` : ""}.`);
+  if (error || status !== 0)
+    fail(`${options.what ?? `${program} ${args.join(" ")}`} failed${error ? `: ${error.message}` : ""}.`);
 }
 
 /** Runs a program quietly; its output is shown only when it fails. */
 export function quietly(program, args, options = {}) {
   const { status, stdout, stderr, error } = spawnSync(program, args, { encoding: "utf8", cwd: root, ...options });
-  if (error || status !== 0) fail(`${options.what ?? program} failed.\n${error?.message ?? ""}${stdout ?? ""}${stderr ?? ""}`);
+  if (error || status !== 0)
+    fail(`${options.what ?? program} failed.\n${error?.message ?? ""}${stdout ?? ""}${stderr ?? ""}`);
   return stdout;
 }
 
@@ -48,7 +50,8 @@ export function ensureDebian(packages, isThere) {
   if (apt && sudo) {
     console.log(`Installing ${packages.join(", ")} …`);
     const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
-    const run = (args) => spawnSync(sudo[0] ?? args[0], sudo[0] ? [...sudo.slice(1), ...args] : args.slice(1), { encoding: "utf8", env });
+    const run = (args) =>
+      spawnSync(sudo[0] ?? args[0], sudo[0] ? [...sudo.slice(1), ...args] : args.slice(1), { encoding: "utf8", env });
     run(["apt-get", "update"]);
     const { status, stderr } = run(["apt-get", "install", "-y", "--no-install-recommends", ...packages]);
     if (status === 0 && isThere()) return;

@@ -5,7 +5,10 @@ import "./globals.css";
 import type { Metadata } from "next";
 import type { ReactNode } from "react";
 
-export const metadata: Metadata = { title: "Rough Bramble", description: "From coded shots to linework, terrain and volumes" };
+export const metadata: Metadata = {
+  title: "Rough Bramble",
+  description: "From coded shots to linework, terrain and volumes",
+};
 
 /** The theme is set before the first paint, so that it never flashes. */
 const THEME = `try{document.documentElement.dataset.theme=localStorage.getItem("theme")??(matchMedia("(prefers-color-scheme: dark)").matches?"dark":"light")}catch{}`;

@@ -5,5 +5,10 @@ export const dynamic = "force-dynamic";
 
 export default async function HomePage() {
   const [jobs, templates] = await Promise.all([listJobs(), listOffice("template")]);
-  return <JobList jobs={jobs} templates={templates.map(({ name, body }) => ({ name, unit: body.unit, order: body.order }))} />;
+  return (
+    <JobList
+      jobs={jobs}
+      templates={templates.map(({ name, body }) => ({ name, unit: body.unit, order: body.order }))}
+    />
+  );
 }

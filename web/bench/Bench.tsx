@@ -1,7 +1,17 @@
 import type { ReactNode } from "react";
 
 /** The frame of every bench: a heading with what there is, actions on the right, and the work below. */
-export function Bench({ title, about, actions, children }: { title: string; about?: ReactNode; actions?: ReactNode; children: ReactNode }) {
+export function Bench({
+  title,
+  about,
+  actions,
+  children,
+}: {
+  title: string;
+  about?: ReactNode;
+  actions?: ReactNode;
+  children: ReactNode;
+}) {
   return (
     <>
       <div className="flex min-h-12 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 px-4 py-2">
@@ -25,5 +35,9 @@ export function Fact({ name, children, strong }: { name: string; children: React
 
 /** Why something could not be made, where it would have stood. */
 export function Failed({ children }: { children: ReactNode }) {
-  return <p role="alert" className="mt-3 border-l-2 border-amber bg-amber-wash px-3 py-2 text-amber">{children}</p>;
+  return (
+    <p role="alert" className="mt-3 border-l-2 border-amber bg-amber-wash px-3 py-2 text-amber">
+      {children}
+    </p>
+  );
 }

@@ -3,7 +3,8 @@
 import { useEffect, useState } from "react";
 import { DEFAULT_COLUMNS, DEFAULT_DECIMALS, type HandoverColumn, type HandoverFile } from "@bramble/core";
 import { livingCount } from "@bramble/core/points/table";
-import { useJob } from "../lib/store";
+import { useParts } from "../lib/store";
+import { useKept } from "../lib/use-kept";
 import { Bench, Failed } from "./Bench";
 
 const CSV_COLUMNS: HandoverColumn[] = [
@@ -20,8 +21,8 @@ const CSV_COLUMNS: HandoverColumn[] = [
 ];
 
 export function HandoverBench() {
-  const { job, jobId, change } = useJob();
-  const [chosen, setChosen] = useState("");
+  const { job, jobId, change } = useParts("job", "jobId", "change");
+  const [chosen, setChosen] = useKept("handover.chosen", "");
   const file = job.handover.find((h) => h.file === chosen) ?? job.handover[0];
   const add = async (format: "csv" | "dxf") => {
     const base =
@@ -112,7 +113,7 @@ export function HandoverBench() {
 }
 
 function OneFile({ file }: { file: HandoverFile }) {
-  const { job, jobId, change, version, view, saving } = useJob();
+  const { job, jobId, change, version, view, saving } = useParts("job", "jobId", "change", "version", "view", "saving");
   const [preview, setPreview] = useState("");
   const [problem, setProblem] = useState("");
   const edit = (part: Partial<HandoverFile>) =>

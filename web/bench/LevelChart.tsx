@@ -31,8 +31,18 @@ export function LevelChart({ curve, level, unit }: { curve: VolumeCurve; level: 
   }, [curve, level, unit]);
   return (
     <figure className="mt-5">
-      <figcaption className="flex items-baseline gap-3"><span className="heading">By level</span><span className="text-soft">cut and fill are equal at {formatFixed(curve.balance, unit === "m" ? 3 : 2)} {unit}</span></figcaption>
-      <div ref={element} role="img" aria-label={`Cut falls and fill grows with the level; they are equal at ${formatFixed(curve.balance, 2)} ${unit}`} className="mt-1 h-52 w-full" />
+      <figcaption className="flex items-baseline gap-3">
+        <span className="heading">By level</span>
+        <span className="text-soft">
+          cut and fill are equal at {formatFixed(curve.balance, unit === "m" ? 3 : 2)} {unit}
+        </span>
+      </figcaption>
+      <div
+        ref={element}
+        role="img"
+        aria-label={`Cut falls and fill grows with the level; they are equal at ${formatFixed(curve.balance, 2)} ${unit}`}
+        className="mt-1 h-52 w-full"
+      />
     </figure>
   );
 }
@@ -41,21 +51,70 @@ function optionOf(c: VolumeCurve, level: number, unit: Unit): echarts.EChartsCor
   const colors = sheetColors();
   const text = { color: colors.soft, fontFamily: "Inter Variable", fontSize: 11 };
   const line = (name: string, values: number[], color: string, type: "solid" | "dashed") => ({
-    name, type: "line", showSymbol: false, data: c.levels.map((l, k) => [l, values[k]]), lineStyle: { color, width: 2, type }, itemStyle: { color }, endLabel: undefined,
+    name,
+    type: "line",
+    showSymbol: false,
+    data: c.levels.map((l, k) => [l, values[k]]),
+    lineStyle: { color, width: 2, type },
+    itemStyle: { color },
+    endLabel: undefined,
   });
   return {
-    animation: false, textStyle: text, grid: { left: 64, right: 20, top: 18, bottom: 36 },
+    animation: false,
+    textStyle: text,
+    grid: { left: 64, right: 20, top: 18, bottom: 36 },
     tooltip: {
-      trigger: "axis", backgroundColor: colors.sheet, borderColor: colors.rule, textStyle: { ...text, color: colors.ink, fontSize: 12 },
+      trigger: "axis",
+      backgroundColor: colors.sheet,
+      borderColor: colors.rule,
+      textStyle: { ...text, color: colors.ink, fontSize: 12 },
       formatter: (items: { seriesName: string; data: [number, number] }[]) =>
-        [`Level ${formatFixed(items[0]!.data[0], 2)} ${unit}`, ...items.map((i) => `${i.seriesName} ${formatGrouped(i.data[1], 0)} ${VOLUME_SHORT[unit]}`)].join("<br>"),
+        [
+          `Level ${formatFixed(items[0]!.data[0], 2)} ${unit}`,
+          ...items.map((i) => `${i.seriesName} ${formatGrouped(i.data[1], 0)} ${VOLUME_SHORT[unit]}`),
+        ].join("<br>"),
     },
-    xAxis: { type: "value", min: c.levels[0], max: c.levels.at(-1), name: `Level ${unit}`, nameLocation: "middle", nameGap: 24, nameTextStyle: text, axisLabel: { ...text, showMinLabel: false, showMaxLabel: false, formatter: (x: number) => formatFixed(x, 0) }, axisLine: { lineStyle: { color: colors.rule } }, splitLine: { show: false } },
-    yAxis: { type: "value", axisLabel: { ...text, formatter: (x: number) => (x >= 1e6 ? `${+(x / 1e6).toPrecision(3)} M` : x >= 1e3 ? `${+(x / 1e3).toPrecision(3)} k` : String(x)) }, name: VOLUME_SHORT[unit], nameTextStyle: text, nameGap: 6, splitLine: { lineStyle: { color: colors.rule, opacity: 0.6 } } },
+    xAxis: {
+      type: "value",
+      min: c.levels[0],
+      max: c.levels.at(-1),
+      name: `Level ${unit}`,
+      nameLocation: "middle",
+      nameGap: 24,
+      nameTextStyle: text,
+      axisLabel: { ...text, showMinLabel: false, showMaxLabel: false, formatter: (x: number) => formatFixed(x, 0) },
+      axisLine: { lineStyle: { color: colors.rule } },
+      splitLine: { show: false },
+    },
+    yAxis: {
+      type: "value",
+      axisLabel: {
+        ...text,
+        formatter: (x: number) =>
+          x >= 1e6 ? `${+(x / 1e6).toPrecision(3)} M` : x >= 1e3 ? `${+(x / 1e3).toPrecision(3)} k` : String(x),
+      },
+      name: VOLUME_SHORT[unit],
+      nameTextStyle: text,
+      nameGap: 6,
+      splitLine: { lineStyle: { color: colors.rule, opacity: 0.6 } },
+    },
     series: [
       {
         ...line("Cut", c.cut, colors.cut, "solid"),
-        markLine: { silent: true, symbol: "none", label: { ...text, color: colors.bramble, formatter: `${formatFixed(level, 2)}`, position: "insideEndTop", rotate: 0, distance: 4 }, lineStyle: { color: colors.bramble, type: "solid", width: 1 }, data: [{ xAxis: level }] },
+        markLine: {
+          silent: true,
+          symbol: "none",
+          label: {
+            ...text,
+            color: colors.bramble,
+            formatter: `${formatFixed(level, 2)}`,
+            position: "insideEndTop",
+            rotate: 0,
+            distance: 4,
+          },
+          lineStyle: { color: colors.bramble, type: "solid", width: 1 },
+          data: [{ xAxis: level }],
+        },
       },
       line("Fill", c.fill, colors.fill, "dashed"),
     ],

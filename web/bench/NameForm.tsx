@@ -2,8 +2,20 @@
 import { useState } from "react";
 
 /** Asks for the name of a new thing, which no other of its kind has. */
-export function NameForm({ label, action, first, taken, make, leave }: {
-  label: string; action: string; first: string; taken: string[]; make: (name: string) => Promise<void>; leave?: () => void;
+export function NameForm({
+  label,
+  action,
+  first,
+  taken,
+  make,
+  leave,
+}: {
+  label: string;
+  action: string;
+  first: string;
+  taken: string[];
+  make: (name: string) => Promise<void>;
+  leave?: () => void;
 }) {
   const [name, setName] = useState(first);
   const twice = taken.includes(name.trim());
@@ -15,9 +27,24 @@ export function NameForm({ label, action, first, taken, make, leave }: {
         if (name.trim() && !twice) void make(name.trim());
       }}
     >
-      <label className="block"><span className="label block">{label}</span><input className="field mt-0.5 w-56" value={name} maxLength={200} autoFocus onChange={(event) => setName(event.target.value)} /></label>
-      <button className="button button-main" disabled={!name.trim() || twice}>{action}</button>
-      {leave && <button type="button" className="button" onClick={leave}>Leave it</button>}
+      <label className="block">
+        <span className="label block">{label}</span>
+        <input
+          className="field mt-0.5 w-56"
+          value={name}
+          maxLength={200}
+          autoFocus
+          onChange={(event) => setName(event.target.value)}
+        />
+      </label>
+      <button className="button button-main" disabled={!name.trim() || twice}>
+        {action}
+      </button>
+      {leave && (
+        <button type="button" className="button" onClick={leave}>
+          Leave it
+        </button>
+      )}
       {twice && <span className="text-amber">There is one of that name.</span>}
     </form>
   );

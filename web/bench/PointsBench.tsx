@@ -1,64 +1,43 @@
 "use client";
 /** Points: one table of all, like a spreadsheet, and the sheet's selection in it. */
-import { useDeferredValue, useMemo, useState } from "react";
+import Link from "next/link";
+import { useDeferredValue, useEffect, useMemo } from "react";
 import { livingCount, placeOf } from "@bramble/core/points/table";
-import { compareNumbers, readNumberList } from "@bramble/core/points/numbers";
-import { useJob } from "../lib/store";
+import { boxOfPoints } from "../lib/box";
+import { placesOf } from "../lib/places";
+import { useParts } from "../lib/store";
+import { grouped } from "../lib/units-shown";
+import { useKept } from "../lib/use-kept";
 import { Bench } from "./Bench";
-import { columnsOf } from "./columns";
-import { Grid } from "./Grid";
+import { columnsOf } from "./table/columns";
+import { EVERY_POINT, filterRows, sortRows } from "./table/rows";
+import { Grid, type Sorted } from "./table/Grid";
+
+const NOBODY: ReadonlySet<number> = new Set();
 
 export function PointsBench() {
-  const { job, view, points, intakes, change, select } = useJob();
-  const [filter, setFilter] = useState(""),
-    [code, setCode] = useState("*"),
-    [intake, setIntake] = useState("*"),
-    [only, setOnly] = useState("all");
-  const [sort, setSort] = useState<{ key: string; down: boolean }>();
+  const { job, view, points, intakes, change, select, show, arrival, jobId } = useParts(
+    ...(["job", "view", "points", "intakes", "change", "select", "show", "arrival", "jobId"] as const),
+  );
+  const [filter, setFilter] = useKept("points.filter", EVERY_POINT);
+  const [sort, setSort] = useKept<Sorted | undefined>("points.sort", undefined);
   const wanted = useDeferredValue(filter);
   const columns = useMemo(() => columnsOf(job, view), [job, view]);
+  // Selecting changes the rows only when just the selected are shown.
+  const among = wanted.only === "selected" ? points : NOBODY;
+  const { places, missing } = useMemo(() => filterRows(job, view, wanted, among), [job, view, wanted, among]);
+  const by = columns.find((c) => c.key === sort?.key),
+    down = sort?.down === true;
+  const rows = useMemo(() => sortRows(places, by, down), [places, by, down]);
 
-  const rows = useMemo(() => {
-    const t = job.points;
-    const test = textTest(wanted);
-    const found = only === "findings" ? new Set(view.findings.flatMap((f) => f.points)) : undefined;
-    const list: number[] = [];
-    for (let i = 0; i < t.count; i++) {
-      if (t.deleted[i]) continue;
-      if (code !== "*" && view.codes[view.code[i] ?? 0] !== code) continue;
-      if (intake !== "*" && job.intakes[t.intake[i]!]?.id !== intake) continue;
-      if (found && !found.has(t.id[i]!)) continue;
-      if (only === "selected" && !points.has(t.id[i]!)) continue;
-      if (test && !test(t.number[i]!, view.codes[view.code[i] ?? 0] ?? "", t.texts[t.description[i]!]!)) continue;
-      list.push(i);
-    }
-    const by = columns.find((c) => c.key === sort?.key);
-    if (by) {
-      const keys = new Map(list.map((i) => [i, by.sort(i)]));
-      list.sort((a, b) => {
-        const x = keys.get(a)!,
-          y = keys.get(b)!;
-        const order = typeof x === "string" ? compareNumbers(x, y as string) : x - (y as number);
-        return (sort!.down ? -order : order) || a - b;
-      });
-    }
-    return Int32Array.from(list);
-    // Selecting changes the rows only when just the selected are shown.
+  // A point that is gone to is shown, whatever the filter was.
+  useEffect(() => {
+    if (!arrival) return;
+    const place = placeOf(job.points, arrival.point);
+    setFilter((f) => (f === EVERY_POINT || filterRows(job, view, f, points).places.includes(place) ? f : EVERY_POINT));
+    // Only the going: what is filtered after it is the person's own wish.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [
-    job.points,
-    job.intakes,
-    view.code,
-    view.codes,
-    view.findings,
-    wanted,
-    code,
-    intake,
-    only,
-    sort,
-    columns,
-    only === "selected" ? points : undefined,
-  ]);
+  }, [arrival]);
 
   const living = useMemo(() => livingCount(job.points), [job.points]);
   const setSelectedIn = (surface: "auto" | "in" | "out") =>
@@ -77,16 +56,15 @@ export function PointsBench() {
     });
     select({});
   };
-  const number = (x: number) => x.toLocaleString("en-GB").replaceAll(",", "\u202f");
 
   if (living === 0) {
     return (
       <Bench title="Points">
         <p className="px-4 text-soft">
           No points yet. They come with the first{" "}
-          <a className="text-bramble underline" href={`/jobs/${useJob.getState().jobId}/intake`}>
+          <Link className="text-bramble underline" href={`/jobs/${jobId}/intake`}>
             intake
-          </a>
+          </Link>
           .
         </p>
       </Bench>
@@ -97,8 +75,8 @@ export function PointsBench() {
       title="Points"
       about={
         <span className="tabular-nums">
-          {rows.length === living ? `${number(living)} in all` : `${number(rows.length)} of ${number(living)}`}
-          {points.size > 0 && `, ${number(points.size)} selected`}
+          {rows.length === living ? `${grouped(living)} in all` : `${grouped(rows.length)} of ${grouped(living)}`}
+          {points.size > 0 && `, ${grouped(points.size)} selected`}
         </span>
       }
       actions={
@@ -112,7 +90,10 @@ export function PointsBench() {
               Out of surfaces
             </button>
             <button className="button" onClick={() => setSelectedIn("auto")} title="Let the code decide again">
-              By code
+              Surfaces by code
+            </button>
+            <button className="button" onClick={() => show(boxOfPoints(job.points, placesOf(job.points, points)))}>
+              Show on the sheet
             </button>
             <button className="button" onClick={remove}>
               Delete
@@ -121,15 +102,20 @@ export function PointsBench() {
         )
       }
     >
-      <div className="flex shrink-0 items-center gap-2 px-4 pb-2">
+      <div className="flex shrink-0 flex-wrap items-center gap-2 px-4 pb-2">
         <input
-          className="field w-40"
+          className="field min-w-32 flex-1"
           aria-label="Filter points"
           placeholder="12, 40-52 or HEDGE*"
-          value={filter}
-          onChange={(event) => setFilter(event.target.value)}
+          value={filter.text}
+          onChange={(event) => setFilter({ ...filter, text: event.target.value })}
         />
-        <select className="field w-32" aria-label="Code" value={code} onChange={(event) => setCode(event.target.value)}>
+        <select
+          className="field w-32"
+          aria-label="Code"
+          value={filter.code}
+          onChange={(event) => setFilter({ ...filter, code: event.target.value })}
+        >
           <option value="*">every code</option>
           {[...view.codes].sort().map((c) => (
             <option key={c} value={c}>
@@ -140,8 +126,8 @@ export function PointsBench() {
         <select
           className="field w-32"
           aria-label="Intake"
-          value={intake}
-          onChange={(event) => setIntake(event.target.value)}
+          value={filter.intake}
+          onChange={(event) => setFilter({ ...filter, intake: event.target.value })}
         >
           <option value="*">every intake</option>
           {intakes.map((k) => (
@@ -153,34 +139,32 @@ export function PointsBench() {
         <select
           className="field w-28"
           aria-label="Which"
-          value={only}
-          onChange={(event) => setOnly(event.target.value)}
+          value={filter.only}
+          onChange={(event) => setFilter({ ...filter, only: event.target.value as typeof filter.only })}
         >
           <option value="all">all</option>
           <option value="findings">with findings</option>
           <option value="selected">selected</option>
         </select>
+        {filter !== EVERY_POINT && (
+          <button className="button h-6" onClick={() => setFilter(EVERY_POINT)}>
+            Show all
+          </button>
+        )}
       </div>
-      <Grid rows={rows} columns={columns} sort={sort} setSort={setSort} />
+      {missing.length > 0 && (
+        <p role="status" className="px-4 pb-2 text-amber">
+          No point is called {missing.map((w) => `“${w}”`).join(", ")}.
+        </p>
+      )}
+      <Grid
+        rows={rows}
+        columns={columns}
+        sort={sort}
+        sortBy={(key) =>
+          setSort(sort?.key !== key ? { key, down: false } : sort.down ? undefined : { key, down: true })
+        }
+      />
     </Bench>
   );
-}
-
-/**
- * A number list names numbers; anything else is looked for in number, code and description, `*` and `?` standing for
- * any letters.
- */
-function textTest(text: string): ((number: string, code: string, description: string) => boolean) | undefined {
-  const q = text.trim();
-  if (!q) return undefined;
-  if (/^[\dA-Za-z]*\d[\s\d,-]*$/.test(q) && /[,-]/.test(q)) {
-    const list = readNumberList(q.replace(/,\s*$/, ""));
-    if (list) return (number) => list.has(number);
-  }
-  const source = q
-    .replace(/[.+^${}()|[\]\\]/g, "\\$&")
-    .replace(/\*+/g, ".*")
-    .replace(/\?/g, ".");
-  const regex = new RegExp(/[*?]/.test(q) ? `^${source}$` : source, "is");
-  return (number, code, description) => regex.test(number) || regex.test(code) || regex.test(description);
 }

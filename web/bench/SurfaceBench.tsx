@@ -3,14 +3,14 @@
 import { useState } from "react";
 import { refusedInWords, type ContoursRecipe, type SurfaceRecipe } from "@bramble/core";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
-import { useJob } from "../lib/store";
+import { useParts } from "../lib/store";
 import { area, decimalsOf } from "../lib/units-shown";
 import { Bench, Fact, Failed } from "./Bench";
 import { LengthField } from "./LengthField";
 import { NameForm } from "./NameForm";
 
 export function SurfaceBench() {
-  const { job, view, surface, set, change } = useJob();
+  const { job, view, surface, set, change } = useParts("job", "view", "surface", "set", "change");
   const [making, setMaking] = useState(false);
   const recipe = job.surfaces.find((s) => s.name === surface);
   const make = async (name: string) => {
@@ -81,7 +81,14 @@ export function SurfaceBench() {
 }
 
 function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
-  const { job, view, layers, toggle, change, deriving } = useJob();
+  const { job, view, layers, toggle, change, deriving } = useParts(
+    "job",
+    "view",
+    "layers",
+    "toggle",
+    "change",
+    "deriving",
+  );
   const built = view.surfaces.find((s) => s.name === recipe.name),
     report = built?.value?.report;
   const contours = job.contours.find((c) => c.surface === recipe.name);

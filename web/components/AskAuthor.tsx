@@ -14,11 +14,25 @@ export function AskAuthor() {
         }}
       >
         <h1 className="font-serif text-3xl font-semibold">Who is at the keyboard?</h1>
-        <p className="mt-2 text-soft">Your name is written beside every change that you make, so that the office knows whom to ask.</p>
-        <label className="label mt-6 block" htmlFor="author">Name</label>
+        <p className="mt-2 text-soft">
+          Your name is written beside every change that you make, so that the office knows whom to ask.
+        </p>
+        <label className="label mt-6 block" htmlFor="author">
+          Name
+        </label>
         <div className="mt-1 flex gap-2">
-          <input id="author" className="field flex-1" value={name} maxLength={80} autoComplete="name" autoFocus onChange={(event) => setName(event.target.value)} />
-          <button className="button button-main" disabled={!name.trim()}>Begin</button>
+          <input
+            id="author"
+            className="field flex-1"
+            value={name}
+            maxLength={80}
+            autoComplete="name"
+            autoFocus
+            onChange={(event) => setName(event.target.value)}
+          />
+          <button className="button button-main" disabled={!name.trim()}>
+            Begin
+          </button>
         </div>
       </form>
     </main>

@@ -5,11 +5,22 @@ import { usePathname } from "next/navigation";
 import { useMemo } from "react";
 import { livingCount } from "@bramble/core/points/table";
 import { useAuthor } from "../lib/author";
-import { useJob } from "../lib/store";
+import { useJob, useParts } from "../lib/store";
+import { grouped } from "../lib/units-shown";
+import { ThemeSwitch } from "./ThemeSwitch";
 import { homeOf, PLACE_NAMES, PLACES, type PlaceName } from "./places";
 
 export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; openShortcuts: () => void }) {
-  const { job, view, jobId, intakes, ledger, waiting, undo, redo } = useJob(),
+  const { job, view, jobId, intakes, ledger, waiting, undo, redo } = useParts(
+      "job",
+      "view",
+      "jobId",
+      "intakes",
+      "ledger",
+      "waiting",
+      "undo",
+      "redo",
+    ),
     author = useAuthor();
   const here = usePathname().split("/")[3];
   const points = useMemo(() => livingCount(job.points), [job.points]);
@@ -33,8 +44,8 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
   const canUndo = waiting.length > 0 || lastOwn !== undefined;
   const canRedo = own.some((l) => l.kind === "change" && l.undone && l.seq > (lastOwn?.seq ?? 0));
   return (
-    <header className="flex h-12 shrink-0 items-stretch border-b border-rule">
-      <div className="flex min-w-0 max-w-64 shrink items-stretch">
+    <header className="flex min-h-12 shrink-0 flex-wrap items-stretch border-b border-rule">
+      <div className="flex h-12 max-w-48 min-w-0 shrink items-stretch max-[1180px]:max-w-36">
         <Link
           href="/"
           className="flex items-center pr-1 pl-4 hover:text-bramble"
@@ -43,16 +54,14 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
         >
           <Sprig />
         </Link>
-        <Link
-          href={`/jobs/${jobId}/settings`}
-          aria-current={here === "settings" ? "page" : undefined}
-          className={`flex min-w-0 items-center px-1.5 hover:text-bramble ${here === "settings" ? "text-bramble" : ""}`}
-          title="Job settings (0)"
-        >
+        <span className="flex min-w-0 items-center px-1.5" title={job.name}>
           <span className="truncate font-serif text-[17px] font-semibold">{job.name || "…"}</span>
-        </Link>
+        </span>
       </div>
-      <nav aria-label="Places" className="flex min-w-0 flex-1 items-stretch justify-center">
+      <nav
+        aria-label="Places"
+        className="flex h-12 min-w-0 flex-1 items-stretch justify-center max-[900px]:order-last max-[900px]:h-9 max-[900px]:basis-full max-[900px]:border-t max-[900px]:border-rule-soft"
+      >
         {PLACES.map((place, k) => {
           const active = here === place,
             open = findings.get(place) ?? 0;
@@ -61,16 +70,16 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
               key={place}
               href={`/jobs/${jobId}/${place}`}
               aria-current={active ? "page" : undefined}
-              className={`relative flex items-center gap-1.5 px-3 ${active ? "font-semibold text-bramble" : "hover:text-bramble"}`}
+              className={`relative flex items-center gap-1.5 px-2.5 max-[1180px]:px-2 ${active ? "font-semibold text-bramble" : "hover:text-bramble"}`}
             >
               {k > 0 && <span aria-hidden className="absolute top-1/2 -left-1 h-px w-2 bg-soft opacity-50" />}
               <span>{PLACE_NAMES[place]}</span>
-              <span className="text-[11.5px] tabular-nums text-soft">
-                {counts[place].toLocaleString("en-GB").replaceAll(",", "\u202f")}
+              <span className="text-[11.5px] text-soft tabular-nums max-[1100px]:sr-only">
+                {grouped(counts[place])}
               </span>
               {open > 0 && (
                 <span
-                  className="rounded-sm bg-amber-wash px-1 text-[11px] font-semibold tabular-nums text-amber"
+                  className="rounded-sm bg-amber-wash px-1 text-[11px] font-semibold text-amber tabular-nums"
                   title={`${open} findings to look at`}
                 >
                   {open}
@@ -82,8 +91,11 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
           );
         })}
       </nav>
-      <div className="flex shrink-0 items-center gap-1 px-3">
-        <button className="button" onClick={openGoTo} title="Go to a point, line, place or action (G)">
+      <div className="flex h-12 shrink-0 items-center gap-1 px-3 max-[900px]:ml-auto max-[900px]:px-1">
+        <AsideLink place="book" here={here} name="Book" title="Code book (9)" />
+        <AsideLink place="settings" here={here} name="Settings" title="Job settings (0)" />
+        <ThemeSwitch />
+        <button className="button px-2.5" onClick={openGoTo} title="Go to a point, line, place or action (G)">
           Go to <kbd className="text-[11px] text-soft">G</kbd>
         </button>
         <button
@@ -102,6 +114,33 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
         </button>
       </div>
     </header>
+  );
+}
+
+/** A place that is beside the path: what it holds belongs to every place. */
+function AsideLink({
+  place,
+  here,
+  name,
+  title,
+}: {
+  place: string;
+  here: string | undefined;
+  name: string;
+  title: string;
+}) {
+  const jobId = useJob((s) => s.jobId),
+    active = here === place;
+  return (
+    <Link
+      href={`/jobs/${jobId}/${place}`}
+      aria-current={active ? "page" : undefined}
+      title={title}
+      className={`relative flex h-full items-center px-1.5 ${active ? "font-semibold text-bramble" : "hover:text-bramble"}`}
+    >
+      {name}
+      {active && <span aria-hidden className="absolute inset-x-1 bottom-0 h-[3px] rounded-t-sm bg-bramble" />}
+    </Link>
   );
 }
 

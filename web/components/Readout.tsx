@@ -3,13 +3,13 @@
 import { METRES } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { lineName } from "@bramble/core/lines/model";
-import { useJob } from "../lib/store";
+import { useJob, useParts } from "../lib/store";
 import { decimalsOf } from "../lib/units-shown";
 import { useReadout } from "../sheet/readout-store";
 
 export function Readout() {
   const { at, under, hit, scale } = useReadout();
-  const { job, view, deriving, derivedIn, surface } = useJob();
+  const { job, view, deriving, derivedIn, surface } = useParts("job", "view", "deriving", "derivedIn", "surface");
   const d = decimalsOf(job.unit);
   const northing = at ? formatFixed(at[1], d) : "–",
     easting = at ? formatFixed(at[0], d) : "–";
@@ -83,7 +83,14 @@ function Others() {
 
 /** Whether all that was changed is stored, and all that is stored is shown. */
 function Saved({ deriving, derivedIn }: { deriving: boolean; derivedIn: number }) {
-  const { saving, waiting, clashes, stuck, live, status } = useJob();
+  const { saving, waiting, clashes, stuck, live, status } = useParts(
+    "saving",
+    "waiting",
+    "clashes",
+    "stuck",
+    "live",
+    "status",
+  );
   const count = waiting.length + clashes.length;
   const text =
     count > 0 && (stuck || clashes.length)

@@ -6,19 +6,13 @@ export function Shortcuts({ open, close }: { open: boolean; close: () => void })
   return (
     <Overlay open={open} close={close} title="Shortcuts">
       <dl className="mt-3 grid grid-cols-[120px_1fr] gap-y-1">
-        {SHORTCUTS.map(([key, what]) => [<dt key={key} className="font-medium">{key}</dt>, <dd key={`${key} what`}>{what}</dd>])}
+        {SHORTCUTS.map(([key, what]) => [
+          <dt key={key} className="font-medium">
+            {key}
+          </dt>,
+          <dd key={`${key} what`}>{what}</dd>,
+        ])}
       </dl>
-      <label className="mt-4 flex items-center gap-2 border-t border-rule pt-3">
-        <input
-          type="checkbox" defaultChecked={typeof document !== "undefined" && document.documentElement.dataset.theme === "dark"}
-          onChange={(event) => {
-            const theme = event.target.checked ? "dark" : "light";
-            document.documentElement.dataset.theme = theme;
-            localStorage.setItem("theme", theme);
-          }}
-        />
-        Dark theme
-      </label>
     </Overlay>
   );
 }

@@ -1,17 +1,17 @@
 "use client";
 /** The one window of a job: path, bench, sheet, tray and readout. */
-import { useEffect, useState, type ReactNode } from "react";
+import { useCallback, useEffect, useState, type ReactNode } from "react";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import { useJob } from "../lib/store";
 import { useAuthor } from "../lib/author";
 import { Sheet } from "../sheet/Sheet";
-import { SheetControls } from "../sheet/SheetControls";
+import { SheetControls } from "../sheet/panel/SheetControls";
 import { AskAuthor } from "./AskAuthor";
 import { GoTo } from "./GoTo";
 import { PathBar } from "./PathBar";
 import { Readout } from "./Readout";
 import { Shortcuts } from "./Shortcuts";
-import { Tray } from "./Tray";
+import { Tray } from "./tray/Tray";
 import { Unsaved } from "./Unsaved";
 import { useShortcuts } from "./use-shortcuts";
 
@@ -23,6 +23,7 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
     notice = useJob((s) => s.notice);
   const [tray, setTray] = useState<"findings" | "ledger" | undefined>();
   const [dialog, setDialog] = useState<"go-to" | "shortcuts" | undefined>();
+  const openShortcuts = useCallback(() => setDialog("shortcuts"), []);
   useEffect(() => {
     void open(id);
   }, [id, open]);
@@ -81,7 +82,12 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
       </Group>
       <Tray open={tray} setOpen={setTray} />
       <Readout />
-      <GoTo open={dialog === "go-to"} close={() => setDialog(undefined)} openTray={setTray} />
+      <GoTo
+        open={dialog === "go-to"}
+        close={() => setDialog((now) => (now === "go-to" ? undefined : now))}
+        openTray={setTray}
+        openShortcuts={openShortcuts}
+      />
       <Shortcuts open={dialog === "shortcuts"} close={() => setDialog(undefined)} />
     </div>
   );

@@ -5,7 +5,12 @@ export const PLACES = ["intake", "points", "lines", "surface", "volumes", "hando
 export type PlaceName = (typeof PLACES)[number];
 
 export const PLACE_NAMES: Record<PlaceName, string> = {
-  intake: "Intake", points: "Points", lines: "Lines", surface: "Surface", volumes: "Volumes", handover: "Handover",
+  intake: "Intake",
+  points: "Points",
+  lines: "Lines",
+  surface: "Surface",
+  volumes: "Volumes",
+  handover: "Handover",
 };
 
 /** What is done in each place, in a sentence. */
@@ -19,9 +24,23 @@ export const PLACE_WORK: Record<PlaceName, string> = {
 };
 
 const HOME: Partial<Record<FindingKind, PlaceName>> = {
-  "unread-row": "intake", "number-clash": "intake", "axes-swapped": "intake", "far-away": "intake", "control-differs": "intake", "repeat-differs": "intake", "outside-range": "intake",
-  "single-point-line": "lines", "area-unclosed": "lines", "cue-ignored": "lines", "arc-flat": "lines", "arc-misfit": "lines", "long-segment": "lines", "line-crosses-itself": "lines",
-  "breaklines-cross": "surface", coincident: "surface", "long-triangle": "surface",
+  "unread-row": "intake",
+  "number-clash": "intake",
+  "axes-swapped": "intake",
+  "far-away": "intake",
+  "control-differs": "intake",
+  "repeat-differs": "intake",
+  "outside-range": "intake",
+  "single-point-line": "lines",
+  "area-unclosed": "lines",
+  "cue-ignored": "lines",
+  "arc-flat": "lines",
+  "arc-misfit": "lines",
+  "long-segment": "lines",
+  "line-crosses-itself": "lines",
+  "breaklines-cross": "surface",
+  coincident: "surface",
+  "long-triangle": "surface",
 };
 
 /** Where a finding is dealt with; most are about points. */

@@ -8,18 +8,35 @@ import { PLACE_NAMES, PLACES } from "./places";
 export const SHORTCUTS: [string, string][] = [
   ["G", "Go to a point, code, line, surface or action"],
   ...PLACES.map((p, k): [string, string] => [String(k + 1), PLACE_NAMES[p]]),
-  ["0", "Job settings"], ["9", "Code book"], ["E", "Exchange northing and easting (looking at a file)"], ["A", "Make the first unknown code an alias (looking at a file)"], ["Ctrl Enter", "Take the file in"],
-  ["Ctrl Z", "Undo"], ["Ctrl Y", "Do again what was undone"],
-  ["F", "Findings"], ["L", "Ledger"], ["Home", "Whole job (on the sheet)"], ["+  −", "Nearer, farther (on the sheet)"], ["Arrows", "Move the sheet, or the cell"],
-  ["Enter  F2", "Edit a cell; Enter keeps, Esc leaves"], ["Shift drag", "Select all points in a box"], ["?", "These shortcuts"],
+  ["0", "Job settings"],
+  ["9", "Code book"],
+  ["E", "Exchange northing and easting (looking at a file)"],
+  ["A", "Make the first unknown code an alias (looking at a file)"],
+  ["Ctrl Enter", "Take the file in"],
+  ["Ctrl Z", "Undo"],
+  ["Ctrl Y", "Do again what was undone"],
+  ["F", "Findings"],
+  ["L", "Ledger"],
+  ["Home", "Whole job (on the sheet)"],
+  ["+  −", "Nearer, farther (on the sheet)"],
+  ["Arrows", "Move the sheet, or the cell"],
+  ["Enter  F2", "Edit a cell; Enter keeps, Esc leaves"],
+  ["Shift drag", "Select all points in a box"],
+  ["?", "These shortcuts"],
 ];
 
-export function useShortcuts(act: { openGoTo: () => void; openShortcuts: () => void; toggleTray: (t: "findings" | "ledger") => void }): void {
+export function useShortcuts(act: {
+  openGoTo: () => void;
+  openShortcuts: () => void;
+  toggleTray: (t: "findings" | "ledger") => void;
+}): void {
   const router = useRouter();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const el = event.target as HTMLElement;
-      const typing = /^(INPUT|SELECT|TEXTAREA)$/.test(el.tagName) && !(el instanceof HTMLInputElement && ["checkbox", "radio", "button"].includes(el.type));
+      const typing =
+        /^(INPUT|SELECT|TEXTAREA)$/.test(el.tagName) &&
+        !(el instanceof HTMLInputElement && ["checkbox", "radio", "button"].includes(el.type));
       const { undo, redo, jobId } = useJob.getState();
       if ((event.ctrlKey || event.metaKey) && !typing) {
         const key = event.key.toLowerCase();

@@ -9,7 +9,10 @@ export function loadState(id: number): Promise<JobState> {
   });
 }
 
-export interface RecipeFiles { recipe: Recipe; files: Map<string, Uint8Array> }
+export interface RecipeFiles {
+  recipe: Recipe;
+  files: Map<string, Uint8Array>;
+}
 
 /** The job written down, with the files of its intakes by the names that the recipe gives them. */
 export function loadRecipe(id: number): Promise<RecipeFiles> {
@@ -25,7 +28,10 @@ export function loadRecipe(id: number): Promise<RecipeFiles> {
       files.set(name, bytes);
     }
     if (state.geoid) {
-      const { rows } = await client.query("SELECT bytes FROM job_files WHERE job_id = $1 AND name = $2", [id, state.geoid]);
+      const { rows } = await client.query("SELECT bytes FROM job_files WHERE job_id = $1 AND name = $2", [
+        id,
+        state.geoid,
+      ]);
       if (rows[0]) files.set(state.geoid, rows[0].bytes as Buffer);
     }
     const open = (name: string) => files.get(name)!;

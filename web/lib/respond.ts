@@ -3,8 +3,15 @@ import { refusal, Refusal, type RefusalCode } from "@bramble/core";
 import { ValidationError } from "yup";
 
 const STATUS: Partial<Record<RefusalCode, number>> = {
-  "job-unknown": 404, "change-unknown": 404, "change-outdated": 409, "change-number-taken": 409, "change-restore-clash": 409, "undo-nothing": 409, "undo-order": 409,
-  "number-clash": 409, "file-too-large": 413,
+  "job-unknown": 404,
+  "change-unknown": 404,
+  "change-outdated": 409,
+  "change-number-taken": 409,
+  "change-restore-clash": 409,
+  "undo-nothing": 409,
+  "undo-order": 409,
+  "number-clash": 409,
+  "file-too-large": 413,
 };
 
 /** Runs a handler; refusals and what Yup finds wrong become answers that say so. */
@@ -14,9 +21,18 @@ export async function respond(request: Request, handle: () => Promise<Response>)
     return await handle();
   } catch (e) {
     if (e instanceof Refusal) return Response.json(e, { status: STATUS[e.code] ?? 400 });
-    if (e instanceof ValidationError) return Response.json(refusal("request-wrong", { why: e.errors[0] ?? e.message }), { status: 400 });
+    if (e instanceof ValidationError)
+      return Response.json(refusal("request-wrong", { why: e.errors[0] ?? e.message }), { status: 400 });
     console.error(e);
-    return Response.json({ code: "unexpected", message: "Something went wrong on the server; nothing was stored. Try again, and look into the server's output if it stays.", data: {} }, { status: 500 });
+    return Response.json(
+      {
+        code: "unexpected",
+        message:
+          "Something went wrong on the server; nothing was stored. Try again, and look into the server's output if it stays.",
+        data: {},
+      },
+      { status: 500 },
+    );
   }
 }
 
@@ -25,10 +41,12 @@ function checkOrigin(request: Request): void {
   const host = request.headers.get("host") ?? "";
   const allowed = process.env.BRAMBLE_HOSTS?.split(",") ?? [];
   const name = host.replace(/:\d+$/, "");
-  if (!["127.0.0.1", "localhost", "[::1]", ...allowed].includes(name)) throw refusal("request-wrong", { why: `This server does not answer for “${name}”` });
+  if (!["127.0.0.1", "localhost", "[::1]", ...allowed].includes(name))
+    throw refusal("request-wrong", { why: `This server does not answer for “${name}”` });
   const origin = request.headers.get("origin");
   if (origin && new URL(origin).host !== host) throw refusal("request-wrong", { why: "Another site asked" });
-  if (request.headers.get("sec-fetch-site") === "cross-site") throw refusal("request-wrong", { why: "Another site asked" });
+  if (request.headers.get("sec-fetch-site") === "cross-site")
+    throw refusal("request-wrong", { why: "Another site asked" });
 }
 
 const LARGEST_BODY = 64e6;
@@ -53,8 +71,9 @@ export async function readBody(request: Request, file: string, limit: number): P
   const declared = Number(request.headers.get("content-length") ?? 0);
   if (declared > limit) throw refusal("file-too-large", { file, bytes: declared, limit });
   // As large as the request says it is, so that a large file is in memory once; a request that does not say grows by half each time.
-  let out = new Uint8Array(declared || 1 << 16), size = 0;
-  for (const reader = request.body?.getReader(); reader; ) {
+  let out = new Uint8Array(declared || 1 << 16),
+    size = 0;
+  for (const reader = request.body?.getReader(); reader;) {
     const { done, value } = await reader.read();
     if (done) break;
     if (size + value.length > limit) {
@@ -86,8 +105,15 @@ export function author(request: Request): string {
 
 /** A file to be saved under its own name. */
 export function download(bytes: Uint8Array | string, file: string, type: string): Response {
-  const name = file.split("/").at(-1)!.replace(/[^\x20-\x7e]|["\\]/g, "_");
+  const name = file
+    .split("/")
+    .at(-1)!
+    .replace(/[^\x20-\x7e]|["\\]/g, "_");
   return new Response(bytes as BodyInit, {
-    headers: { "content-type": type, "content-disposition": `attachment; filename="${name}"`, "x-content-type-options": "nosniff" },
+    headers: {
+      "content-type": type,
+      "content-disposition": `attachment; filename="${name}"`,
+      "x-content-type-options": "nosniff",
+    },
   });
 }

@@ -4,13 +4,13 @@ import { formatFixed } from "@bramble/core/math/round";
 import { isDrawn } from "@bramble/core/drawing/layout";
 import { lineName } from "@bramble/core/lines/model";
 import { livingCount } from "@bramble/core/points/table";
-import { useJob } from "../lib/store";
+import { useParts } from "../lib/store";
 import { lineAt } from "../lib/view";
 
 const MOST = 300;
 
 export function DescribedSheet() {
-  const { view, job, layers, layout } = useJob();
+  const { view, job, layers, layout } = useParts("view", "job", "layers", "layout");
   const lines = view.lines.filter((l) => isDrawn(l, job.drawing?.hidden)),
     notes = layout?.texts.filter((t) => t.is === "note") ?? [],
     missed = layout?.unplaced.filter((u) => u.is === "note").length ?? 0;

@@ -24,10 +24,20 @@ export function zoomAt(v: PlanView, x: number, y: number, factor: number): PlanV
 }
 
 /** The view that shows a rectangle whole, with a margin; a single place is shown at a scale of about 1:500. */
-export function fitTo(v: PlanView, box: { minE: number; minN: number; maxE: number; maxN: number }, metres: number): PlanView {
-  const margin = 48, w = box.maxE - box.minE, h = box.maxN - box.minN;
+export function fitTo(
+  v: PlanView,
+  box: { minE: number; minN: number; maxE: number; maxN: number },
+  metres: number,
+): PlanView {
+  const margin = 48,
+    w = box.maxE - box.minE,
+    h = box.maxN - box.minN;
   const largest = (3780 / 500) * metres;
-  const scale = Math.min(largest, (v.width - 2 * margin) / Math.max(w, 1e-9), (v.height - 2 * margin) / Math.max(h, 1e-9));
+  const scale = Math.min(
+    largest,
+    (v.width - 2 * margin) / Math.max(w, 1e-9),
+    (v.height - 2 * margin) / Math.max(h, 1e-9),
+  );
   return { ...v, e: (box.minE + box.maxE) / 2, n: (box.minN + box.maxN) / 2, scale: Math.max(scale, 1e-5) };
 }
 

@@ -1,7 +1,6 @@
 /** Text, selection and the margin of the sheet, on a 2D canvas over the drawing: crisp at any zoom. */
 import { formatFixed } from "@bramble/core/math/round";
 import type { PointTable } from "@bramble/core/points/table";
-import type { Snap, SnapKind } from "@bramble/core/lines/snap";
 import type { View } from "../lib/view";
 import { toPixel, toPlan, type PlanView } from "./camera";
 import { drawDrafting, type Drafting, type InSight } from "./drafting";
@@ -19,10 +18,8 @@ export interface OverlayInput {
   /** Lines, symbols and texts as drafted. */
   drafting: Drafting;
   sight: InSight;
-  /** A line being drawn, and the place that a click would take. */
+  /** Ways (E, N, E, N, …) of a line being drawn. */
   preview: readonly (readonly number[])[];
-  snap: Snap | undefined;
-  hint: string | undefined;
   mark: [number, number] | undefined;
   box: [number, number, number, number] | undefined;
   /** Nothing to draw yet: a grid of made-up places would only mislead. */
@@ -58,7 +55,8 @@ function roundStep(least: number): number {
 
 function drawGrid(ctx: CanvasRenderingContext2D, { plan: v, colors }: OverlayInput): void {
   const step = roundStep(110 / v.scale);
-  const [minE, maxN] = toPlan(v, 0, 0), [maxE, minN] = toPlan(v, v.width, v.height);
+  const [minE, maxN] = toPlan(v, 0, 0),
+    [maxE, minN] = toPlan(v, v.width, v.height);
   const decimals = Math.max(0, -Math.floor(Math.log10(step) + 1e-9));
   ctx.strokeStyle = colors.soft;
   ctx.globalAlpha = 0.4;
@@ -95,7 +93,15 @@ function drawGrid(ctx: CanvasRenderingContext2D, { plan: v, colors }: OverlayInp
   }
 }
 
-function halo(ctx: CanvasRenderingContext2D, text: string, x: number, y: number, color: string, background: string): void {
+/** A text with the sheet round it, so that it is read over lines. */
+export function halo(
+  ctx: CanvasRenderingContext2D,
+  text: string,
+  x: number,
+  y: number,
+  color: string,
+  background: string,
+): void {
   ctx.lineWidth = 3;
   ctx.lineJoin = "round";
   ctx.strokeStyle = background;
@@ -104,7 +110,10 @@ function halo(ctx: CanvasRenderingContext2D, text: string, x: number, y: number,
   ctx.fillText(text, x, y);
 }
 
-function drawSelection(ctx: CanvasRenderingContext2D, { plan: v, table: t, view, selectedPlaces, selectedLines, mark, colors }: OverlayInput): void {
+function drawSelection(
+  ctx: CanvasRenderingContext2D,
+  { plan: v, table: t, view, selectedPlaces, selectedLines, mark, colors }: OverlayInput,
+): void {
   ctx.strokeStyle = colors.bramble;
   ctx.lineCap = ctx.lineJoin = "round";
   for (const l of selectedLines) {
@@ -139,9 +148,7 @@ function drawSelection(ctx: CanvasRenderingContext2D, { plan: v, table: t, view,
   }
 }
 
-const SNAP_NAMES: Record<SnapKind, string> = { point: "point", end: "end", crossing: "crossing", middle: "middle", centre: "centre of the arc", perpendicular: "at right angles", nearest: "nearest on the line" };
-
-function drawPreview(ctx: CanvasRenderingContext2D, { plan: v, preview, snap, hint, colors }: OverlayInput): void {
+function drawPreview(ctx: CanvasRenderingContext2D, { plan: v, preview, colors }: OverlayInput): void {
   ctx.strokeStyle = ctx.fillStyle = colors.bramble;
   ctx.lineWidth = 2;
   ctx.setLineDash([6, 4]);
@@ -155,30 +162,13 @@ function drawPreview(ctx: CanvasRenderingContext2D, { plan: v, preview, snap, hi
     ctx.stroke();
   }
   ctx.setLineDash([]);
-  ctx.font = "500 11.5px 'Inter Variable', sans-serif";
-  ctx.textBaseline = "middle";
-  if (hint) {
-    ctx.textAlign = "left";
-    halo(ctx, hint, 34, v.height - 18, colors.bramble, colors.sheet);
-  }
-  if (!snap) return;
-  const [x, y] = toPixel(v, snap.e, snap.n);
-  ctx.lineWidth = 1.5;
-  ctx.beginPath();
-  ctx.arc(x, y, 7, 0, 2 * Math.PI);
-  ctx.moveTo(x - 11, y);
-  ctx.lineTo(x + 11, y);
-  ctx.moveTo(x, y - 11);
-  ctx.lineTo(x, y + 11);
-  ctx.stroke();
-  ctx.textAlign = "left";
-  const name = snap.kind === "nearest" && snap.lines.length === 0 ? "" : SNAP_NAMES[snap.kind];
-  if (name) halo(ctx, name, x + 13, y - 13, colors.bramble, colors.sheet);
 }
 
 function drawScaleBar(ctx: CanvasRenderingContext2D, { plan: v, colors, unit }: OverlayInput): void {
-  const step = roundStep(70 / v.scale), length = step * v.scale;
-  const x = v.width - length - 28, y = v.height - 18;
+  const step = roundStep(70 / v.scale),
+    length = step * v.scale;
+  const x = v.width - length - 28,
+    y = v.height - 18;
   ctx.fillStyle = colors.sheet;
   ctx.globalAlpha = 0.85;
   ctx.fillRect(x - 12, y - 24, length + 24, 34);

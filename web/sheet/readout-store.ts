@@ -4,6 +4,9 @@ import { create } from "zustand";
 import type { Underfoot } from "@bramble/core/surface/locate";
 import type { Picked } from "./pick";
 
-export const useReadout = create<{ at: [number, number] | undefined; under: Underfoot | undefined; hit: Picked; scale: number }>(() => ({
-  at: undefined, under: undefined, hit: undefined, scale: 1,
-}));
+export const useReadout = create<{
+  at: [number, number] | undefined;
+  under: Underfoot | undefined;
+  hit: Picked;
+  scale: number;
+}>(() => ({ at: undefined, under: undefined, hit: undefined, scale: 1 }));

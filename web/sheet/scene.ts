@@ -19,7 +19,11 @@ import { hex, onSheet, type SheetColors } from "./theme";
 /** Vertices above which a part is left out while the sheet moves. */
 const MANY = 60_000;
 
-export interface MapRange { level: number; largest: number; deadband: number }
+export interface MapRange {
+  level: number;
+  largest: number;
+  deadband: number;
+}
 
 export class PlanScene {
   private readonly renderer: THREE.WebGLRenderer;
@@ -44,16 +48,19 @@ export class PlanScene {
 
   /** `coarse` leaves out what is many and small, for frames while the sheet moves; small jobs are drawn whole always. */
   render(v: PlanView, background: string, coarse: boolean): void {
-    const resting = coarse ? ["points", "contours", "index contours", "triangles"].flatMap((name) => {
-      const part = this.parts.get(name) as THREE.Mesh | undefined;
-      if (!part?.visible) return [];
-      // A thick segment is eight corners drawn many times over.
-      const thick = part.geometry.getAttribute("instanceStart") as THREE.BufferAttribute | undefined;
-      return (thick ? 4 * thick.count : part.geometry.getAttribute("position").count) > MANY ? [part] : [];
-    }) : [];
+    const resting = coarse
+      ? ["points", "contours", "index contours", "triangles"].flatMap((name) => {
+          const part = this.parts.get(name) as THREE.Mesh | undefined;
+          if (!part?.visible) return [];
+          // A thick segment is eight corners drawn many times over.
+          const thick = part.geometry.getAttribute("instanceStart") as THREE.BufferAttribute | undefined;
+          return (thick ? 4 * thick.count : part.geometry.getAttribute("position").count) > MANY ? [part] : [];
+        })
+      : [];
     for (const part of resting) part.visible = false;
     this.renderer.setClearColor(new THREE.Color(...hex(background)), 1);
-    const w = v.width / v.scale / 2, h = v.height / v.scale / 2;
+    const w = v.width / v.scale / 2,
+      h = v.height / v.scale / 2;
     this.camera.left = -w;
     this.camera.right = w;
     this.camera.top = h;
@@ -63,7 +70,9 @@ export class PlanScene {
     // Points close together shrink to dots, so that the lines stay to be seen.
     for (const name of ["points", "incoming"]) {
       const part = this.parts.get(name) as THREE.Points<THREE.BufferGeometry, THREE.ShaderMaterial> | undefined;
-      if (part) part.material.uniforms.size!.value = Math.min(7, Math.max(2, (part.userData.spacing as number) * v.scale * 0.3)) * window.devicePixelRatio;
+      if (part)
+        part.material.uniforms.size!.value =
+          Math.min(7, Math.max(2, (part.userData.spacing as number) * v.scale * 0.3)) * window.devicePixelRatio;
     }
     this.renderer.render(this.scene, this.camera);
     for (const part of resting) part.visible = true;
@@ -80,15 +89,24 @@ export class PlanScene {
   }
 
   /** Points as small crosses; control as triangles. */
-  setPoints(t: PointTable, view: View, colorOf: Map<string, string>, hidden: ReadonlySet<string>, colors: SheetColors): void {
+  setPoints(
+    t: PointTable,
+    view: View,
+    colorOf: Map<string, string>,
+    hidden: ReadonlySet<string>,
+    colors: SheetColors,
+  ): void {
     const count = t.count;
-    const position = new Float32Array(3 * count), color = new Float32Array(3 * count), kind = new Float32Array(count);
+    const position = new Float32Array(3 * count),
+      color = new Float32Array(3 * count),
+      kind = new Float32Array(count);
     // One colour for each code, not looked up for each point.
     const tints = view.codes.map((code, c) => {
       const known = colorOf.get(code);
       return known ? onSheet(known, colors.dark) : hex(view.known[c] === 0 ? colors.amber : colors.soft);
     });
-    const plain = hex(colors.soft), unseen = view.codes.map((code) => hidden.has(code));
+    const plain = hex(colors.soft),
+      unseen = view.codes.map((code) => hidden.has(code));
     let k = 0;
     for (let i = 0; i < count; i++) {
       if (t.deleted[i] || unseen[view.code[i] ?? 0]) continue;
@@ -114,7 +132,8 @@ export class PlanScene {
   setLines(view: View, hidden: DrawingSettings["hidden"], colors: SheetColors): void {
     const { xyz, starts } = view.chains;
     const segments = view.lines.reduce((s, _, l) => s + Math.max(0, starts[l + 1]! - starts[l]! - 1), 0);
-    const position = new Float32Array(6 * segments), color = new Float32Array(6 * segments);
+    const position = new Float32Array(6 * segments),
+      color = new Float32Array(6 * segments);
     let k = 0;
     view.lines.forEach((line, l) => {
       if (!isDrawn(line, hidden)) return;
@@ -136,7 +155,8 @@ export class PlanScene {
       const out = new Float32Array(6 * list.reduce((s, c) => s + c.xy.length / 2, 0));
       let k = 0;
       for (const c of list) {
-        const de = c.origin[0] - this.origin[0], dn = c.origin[1] - this.origin[1];
+        const de = c.origin[0] - this.origin[0],
+          dn = c.origin[1] - this.origin[1];
         for (let l = 0; l < c.level.length; l++) {
           if (c.index[l] !== marked) continue;
           for (let i = c.starts[l]! + 1; i < c.starts[l + 1]!; i++, k += 6) {
@@ -149,7 +169,8 @@ export class PlanScene {
       }
       return out.subarray(0, k);
     };
-    const plain = build(0), index = build(1);
+    const plain = build(0),
+      index = build(1);
     this.put("contours", plain.length ? this.thinLines(plain, colors.contour, 20) : undefined);
     this.put("index contours", index.length ? this.thickLines(index, 1.6, colors.contourIndex, 21) : undefined);
   }
@@ -174,7 +195,8 @@ export class PlanScene {
   /** The difference between the surface and a level: cut in one colour, fill in the other and hatched, so that grey paper tells them apart. */
   setMap(s: Surface | undefined, range: MapRange | undefined, colors: SheetColors): void {
     if (!s || !range) return this.put("map", undefined);
-    const position = new Float32Array(3 * s.x.length), d = new Float32Array(s.x.length);
+    const position = new Float32Array(3 * s.x.length),
+      d = new Float32Array(s.x.length);
     for (let v = 0; v < s.x.length; v++) {
       const [e, n] = this.near(s, v);
       position[3 * v] = e;
@@ -199,18 +221,32 @@ export class PlanScene {
 
   /** Reference geometry under the job: lines with their arcs, and the outlines and triangles of surfaces. */
   setReference(list: readonly Reference[], colors: SheetColors): void {
-    const lines: number[] = [], faces: number[] = [];
+    const lines: number[] = [],
+      faces: number[] = [];
     const [oe, on] = this.origin;
     for (const { lines: drawn, surfaces } of list) {
-      for (const l of drawn) for (const [a, b] of chordsOf(l)) lines.push(a[0] - oe, a[1] - on, 0, b[0] - oe, b[1] - on, 0);
+      for (const l of drawn)
+        for (const [a, b] of chordsOf(l)) lines.push(a[0] - oe, a[1] - on, 0, b[0] - oe, b[1] - on, 0);
       for (const s of surfaces) {
-        for (let f = 0; f < s.faces.length; f += 3) for (let k = 0; k < 3; k++) {
-          const v = s.faces[f + k]!, w = s.faces[f + ((k + 1) % 3)]!;
-          faces.push(s.points[3 * v]! - oe, s.points[3 * v + 1]! - on, 0, s.points[3 * w]! - oe, s.points[3 * w + 1]! - on, 0);
-        }
+        for (let f = 0; f < s.faces.length; f += 3)
+          for (let k = 0; k < 3; k++) {
+            const v = s.faces[f + k]!,
+              w = s.faces[f + ((k + 1) % 3)]!;
+            faces.push(
+              s.points[3 * v]! - oe,
+              s.points[3 * v + 1]! - on,
+              0,
+              s.points[3 * w]! - oe,
+              s.points[3 * w + 1]! - on,
+              0,
+            );
+          }
       }
     }
-    this.put("reference surfaces", faces.length ? this.thinLines(Float32Array.from(faces), colors.triangle, 5) : undefined);
+    this.put(
+      "reference surfaces",
+      faces.length ? this.thinLines(Float32Array.from(faces), colors.triangle, 5) : undefined,
+    );
     this.put("reference", lines.length ? this.thinLines(Float32Array.from(lines), colors.soft, 12) : undefined);
   }
 
@@ -224,7 +260,13 @@ export class PlanScene {
     }
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute("position", new THREE.BufferAttribute(position, 3));
-    geometry.setAttribute("tint", new THREE.BufferAttribute(Float32Array.from({ length: position.length }, (_, i) => hex(colors.bramble)[i % 3]!), 3));
+    geometry.setAttribute(
+      "tint",
+      new THREE.BufferAttribute(
+        Float32Array.from({ length: position.length }, (_, i) => hex(colors.bramble)[i % 3]!),
+        3,
+      ),
+    );
     geometry.setAttribute("kind", new THREE.BufferAttribute(new Float32Array(position.length / 3), 1));
     const points = new THREE.Points(geometry, POINT_MATERIAL.clone());
     points.renderOrder = 60;
@@ -239,12 +281,20 @@ export class PlanScene {
   private thinLines(position: Float32Array, color: string, order: number): THREE.LineSegments {
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute("position", new THREE.BufferAttribute(position, 3));
-    const lines = new THREE.LineSegments(geometry, new THREE.LineBasicMaterial({ color: new THREE.Color(...hex(color)), depthTest: false }));
+    const lines = new THREE.LineSegments(
+      geometry,
+      new THREE.LineBasicMaterial({ color: new THREE.Color(...hex(color)), depthTest: false }),
+    );
     lines.renderOrder = order;
     return lines;
   }
 
-  private thickLines(position: Float32Array, width: number, color: Float32Array | string, order: number): LineSegments2 {
+  private thickLines(
+    position: Float32Array,
+    width: number,
+    color: Float32Array | string,
+    order: number,
+  ): LineSegments2 {
     const geometry = new LineSegmentsGeometry();
     geometry.setPositions(position);
     if (typeof color !== "string") geometry.setColors(color);
@@ -280,7 +330,8 @@ export class PlanScene {
 function spacingOf(position: Float32Array, count: number): number {
   if (count < 4) return Infinity;
   // Of very many a few thousand tell as much.
-  const size = Math.min(count, 20_000), step = count / size;
+  const size = Math.min(count, 20_000),
+    step = count / size;
   const middle = (axis: number) => {
     const sorted = new Float32Array(size);
     for (let i = 0; i < size; i++) sorted[i] = position[3 * Math.floor(i * step) + axis]!;
@@ -291,7 +342,9 @@ function spacingOf(position: Float32Array, count: number): number {
 }
 
 const POINT_MATERIAL = new THREE.ShaderMaterial({
-  depthTest: false, transparent: true, uniforms: { size: { value: 7 } },
+  depthTest: false,
+  transparent: true,
+  uniforms: { size: { value: 7 } },
   vertexShader: `
     attribute vec3 tint; attribute float kind; uniform float size; varying vec3 vTint; varying float vKind;
     void main() {
@@ -313,8 +366,16 @@ const POINT_MATERIAL = new THREE.ShaderMaterial({
 });
 
 const MAP_MATERIAL = new THREE.ShaderMaterial({
-  depthTest: false, side: THREE.DoubleSide,
-  uniforms: { cutColor: { value: null }, fillColor: { value: null }, paper: { value: null }, hatch: { value: null }, largest: { value: 1 }, deadband: { value: 0 } },
+  depthTest: false,
+  side: THREE.DoubleSide,
+  uniforms: {
+    cutColor: { value: null },
+    fillColor: { value: null },
+    paper: { value: null },
+    hatch: { value: null },
+    largest: { value: 1 },
+    deadband: { value: 0 },
+  },
   vertexShader: `
     attribute float difference; varying float d;
     void main() { d = difference; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }`,

@@ -1,14 +1,36 @@
 /** Colours of the sheet, read from the page so that one definition serves both themes. */
-export interface SheetColors { sheet: string; ink: string; soft: string; rule: string; bramble: string; amber: string; dark: boolean; cut: string; fill: string; contour: string; contourIndex: string; triangle: string }
+export interface SheetColors {
+  sheet: string;
+  ink: string;
+  soft: string;
+  rule: string;
+  bramble: string;
+  amber: string;
+  dark: boolean;
+  cut: string;
+  fill: string;
+  contour: string;
+  contourIndex: string;
+  triangle: string;
+}
 
 export function sheetColors(): SheetColors {
   const style = getComputedStyle(document.documentElement);
   const of = (name: string) => style.getPropertyValue(name).trim();
   const dark = document.documentElement.dataset.theme === "dark";
   return {
-    sheet: of("--sheet"), ink: of("--ink"), soft: of("--ink-soft"), rule: of("--rule"), bramble: of("--bramble"), amber: of("--amber"), dark,
-    cut: dark ? "#c9763f" : "#c8632b", fill: dark ? "#4f8fb3" : "#3b7ea6",
-    contour: dark ? "#7d6847" : "#cbb48e", contourIndex: dark ? "#b3966a" : "#9c7c4d", triangle: dark ? "#3d3831" : "#d8d0c2",
+    sheet: of("--sheet"),
+    ink: of("--ink"),
+    soft: of("--ink-soft"),
+    rule: of("--rule"),
+    bramble: of("--bramble"),
+    amber: of("--amber"),
+    dark,
+    cut: dark ? "#c9763f" : "#c8632b",
+    fill: dark ? "#4f8fb3" : "#3b7ea6",
+    contour: dark ? "#7d6847" : "#cbb48e",
+    contourIndex: dark ? "#b3966a" : "#9c7c4d",
+    triangle: dark ? "#3d3831" : "#d8d0c2",
   };
 }
 

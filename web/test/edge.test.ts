@@ -1,5 +1,5 @@
 import { applyChange, inverse, type EditableChange, tolerancesIn } from "@bramble/core";
-import { columnsOf, editsFor, readCell } from "../bench/columns";
+import { columnsOf, editsFor, readCell } from "../bench/table/columns";
 import { newJobSchema, readChange, readIntakeOptions } from "../lib/edge";
 import { author, jobId, readBody, readJson, respond } from "../lib/respond";
 import { placesOf } from "../lib/places";

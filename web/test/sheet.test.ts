@@ -1,51 +1,74 @@
 import fc from "fast-check";
 import { denominator, fitTo, toPixel, toPlan, zoomAt } from "../sheet/camera";
 import { pick } from "../sheet/pick";
-import { PointerTool } from "../sheet/tool";
+import { Gesture } from "../sheet/gesture";
 import { onSheet } from "../sheet/theme";
 import { EMPTY_VIEW, type LineShown, type View } from "../lib/view";
 import { stateOf } from "../../core/test/job";
 
 const view = fc.record({
-  e: fc.double({ min: -1e6, max: 1e6, noNaN: true }), n: fc.double({ min: -1e7, max: 1e7, noNaN: true }), scale: fc.double({ min: 0.01, max: 500, noNaN: true }),
-  width: fc.integer({ min: 300, max: 2000 }), height: fc.integer({ min: 300, max: 1500 }),
+  e: fc.double({ min: -1e6, max: 1e6, noNaN: true }),
+  n: fc.double({ min: -1e7, max: 1e7, noNaN: true }),
+  scale: fc.double({ min: 0.01, max: 500, noNaN: true }),
+  width: fc.integer({ min: 300, max: 2000 }),
+  height: fc.integer({ min: 300, max: 1500 }),
 });
 
 describe("the window onto the plan", () => {
   test("pixel and place are each other's inverse; north is up and east is right", () => {
-    fc.assert(fc.property(view, fc.integer({ min: 0, max: 2000 }), fc.integer({ min: 0, max: 1500 }), (v, x, y) => {
-      const [e, n] = toPlan(v, x, y);
-      const [bx, by] = toPixel(v, e, n);
-      expect(Math.abs(bx - x)).toBeLessThan(1e-4);
-      expect(Math.abs(by - y)).toBeLessThan(1e-4);
-      expect(toPixel(v, e + 10 / v.scale, n)[0]).toBeGreaterThan(bx);
-      expect(toPixel(v, e, n + 10 / v.scale)[1]).toBeLessThan(by);
-    }));
+    fc.assert(
+      fc.property(view, fc.integer({ min: 0, max: 2000 }), fc.integer({ min: 0, max: 1500 }), (v, x, y) => {
+        const [e, n] = toPlan(v, x, y);
+        const [bx, by] = toPixel(v, e, n);
+        expect(Math.abs(bx - x)).toBeLessThan(1e-4);
+        expect(Math.abs(by - y)).toBeLessThan(1e-4);
+        expect(toPixel(v, e + 10 / v.scale, n)[0]).toBeGreaterThan(bx);
+        expect(toPixel(v, e, n + 10 / v.scale)[1]).toBeLessThan(by);
+      }),
+    );
   });
 
   test("zooming keeps the place under the cursor where it is", () => {
-    fc.assert(fc.property(view, fc.integer({ min: 0, max: 300 }), fc.integer({ min: 0, max: 300 }), fc.double({ min: 0.3, max: 3, noNaN: true }), (v, x, y, factor) => {
-      const [e, n] = toPlan(v, x, y);
-      const after = zoomAt(v, x, y, factor);
-      const [ax, ay] = toPixel(after, e, n);
-      expect(Math.abs(ax - x)).toBeLessThan(1e-3);
-      expect(Math.abs(ay - y)).toBeLessThan(1e-3);
-      expect(after.scale).toBeCloseTo(v.scale * factor, 9);
-    }));
+    fc.assert(
+      fc.property(
+        view,
+        fc.integer({ min: 0, max: 300 }),
+        fc.integer({ min: 0, max: 300 }),
+        fc.double({ min: 0.3, max: 3, noNaN: true }),
+        (v, x, y, factor) => {
+          const [e, n] = toPlan(v, x, y);
+          const after = zoomAt(v, x, y, factor);
+          const [ax, ay] = toPixel(after, e, n);
+          expect(Math.abs(ax - x)).toBeLessThan(1e-3);
+          expect(Math.abs(ay - y)).toBeLessThan(1e-3);
+          expect(after.scale).toBeCloseTo(v.scale * factor, 9);
+        },
+      ),
+    );
   });
 
   test("fitting shows the whole rectangle inside the margin; a single place at 1:500", () => {
-    fc.assert(fc.property(view, fc.double({ min: 1, max: 5000, noNaN: true }), fc.double({ min: 1, max: 5000, noNaN: true }), (v, w, h) => {
-      const box = { minE: 100, maxE: 100 + w, minN: 200, maxN: 200 + h };
-      const fitted = fitTo(v, box, 1);
-      for (const [e, n] of [[box.minE, box.minN], [box.maxE, box.maxN]] as const) {
-        const [x, y] = toPixel(fitted, e, n);
-        expect(x).toBeGreaterThan(40);
-        expect(x).toBeLessThan(v.width - 40);
-        expect(y).toBeGreaterThan(40);
-        expect(y).toBeLessThan(v.height - 40);
-      }
-    }));
+    fc.assert(
+      fc.property(
+        view,
+        fc.double({ min: 1, max: 5000, noNaN: true }),
+        fc.double({ min: 1, max: 5000, noNaN: true }),
+        (v, w, h) => {
+          const box = { minE: 100, maxE: 100 + w, minN: 200, maxN: 200 + h };
+          const fitted = fitTo(v, box, 1);
+          for (const [e, n] of [
+            [box.minE, box.minN],
+            [box.maxE, box.maxN],
+          ] as const) {
+            const [x, y] = toPixel(fitted, e, n);
+            expect(x).toBeGreaterThan(40);
+            expect(x).toBeLessThan(v.width - 40);
+            expect(y).toBeGreaterThan(40);
+            expect(y).toBeLessThan(v.height - 40);
+          }
+        },
+      ),
+    );
     const one = fitTo({ e: 0, n: 0, scale: 1, width: 800, height: 600 }, { minE: 5, maxE: 5, minN: 6, maxN: 6 }, 1);
     expect(denominator(one, 1)).toBeCloseTo(500, 0);
     expect([one.e, one.n]).toEqual([5, 6]);
@@ -53,52 +76,74 @@ describe("the window onto the plan", () => {
 });
 
 describe("pointing", () => {
-  const run = (act: (t: PointerTool) => void) => {
+  const run = (act: (t: Gesture) => void) => {
     const told: string[] = [];
-    const tool = new PointerTool({
-      pan: (dx, dy) => told.push(`pan ${dx} ${dy}`), box: (c) => told.push(c ? `box ${c.join(" ")}` : "box gone"), click: (x, y, add) => told.push(`click ${x} ${y}${add ? " add" : ""}`),
+    const gesture = new Gesture({
+      pan: (dx, dy) => told.push(`pan ${dx} ${dy}`),
+      box: (c) => told.push(c ? `box ${c.join(" ")}` : "box gone"),
+      click: (x, y, add) => told.push(`click ${x} ${y}${add ? " add" : ""}`),
       boxed: (c) => told.push(`boxed ${c.join(" ")}`),
     });
-    act(tool);
-    return { told, state: tool.state.at };
+    act(gesture);
+    return { told, state: gesture.state.at };
   };
 
   test("a press and a lift is a click, also with a tremble of the hand", () => {
-    expect(run((t) => {
-      t.down(10, 10, false);
-      t.move(12, 11);
-      t.up(12, 11);
-    })).toEqual({ told: ["click 12 11"], state: "idle" });
+    expect(
+      run((t) => {
+        t.down(10, 10, false);
+        t.move(12, 11);
+        t.up(12, 11);
+      }),
+    ).toEqual({ told: ["click 12 11"], state: "idle" });
   });
 
   test("dragging pans; with Shift it draws a box that ends as a choice", () => {
-    expect(run((t) => {
-      t.down(10, 10, false);
-      t.move(20, 10);
-      t.move(25, 14);
-      t.up(25, 14);
-    }).told).toEqual(["pan 10 0", "pan 5 4"]);
-    expect(run((t) => {
-      t.down(10, 10, true);
-      t.move(30, 40);
-      t.up(31, 41);
-    }).told).toEqual(["box 10 10 30 40", "box gone", "boxed 10 10 31 41"]);
+    expect(
+      run((t) => {
+        t.down(10, 10, false);
+        t.move(20, 10);
+        t.move(25, 14);
+        t.up(25, 14);
+      }).told,
+    ).toEqual(["pan 10 0", "pan 5 4"]);
+    expect(
+      run((t) => {
+        t.down(10, 10, true);
+        t.move(30, 40);
+        t.up(31, 41);
+      }).told,
+    ).toEqual(["box 10 10 30 40", "box gone", "boxed 10 10 31 41"]);
   });
 
   test("moving without a press does nothing; Esc leaves a box", () => {
     expect(run((t) => t.move(50, 50)).told).toEqual([]);
-    expect(run((t) => {
-      t.down(0, 0, true);
-      t.move(30, 30);
-      t.cancel();
-      t.up(30, 30);
-    })).toEqual({ told: ["box 0 0 30 30", "box gone"], state: "idle" });
+    expect(
+      run((t) => {
+        t.down(0, 0, true);
+        t.move(30, 30);
+        t.cancel();
+        t.up(30, 30);
+      }),
+    ).toEqual({ told: ["box 0 0 30 30", "box gone"], state: "idle" });
   });
 });
 
 describe("what is under the cursor", () => {
-  const t = stateOf([{ number: 1, e: 0, n: 0 }, { number: 2, e: 10, n: 0 }, { number: 3, e: 10, n: 10 }]).points;
-  const lines: View = { ...EMPTY_VIEW, lines: [{ code: "HEDGE" } as LineShown], chains: { xyz: Float64Array.of(0, 0, 0, 10, 0, 0, 10, 10, 0), shot: Int32Array.of(0, 1, 2), starts: Uint32Array.of(0, 3) } };
+  const t = stateOf([
+    { number: 1, e: 0, n: 0 },
+    { number: 2, e: 10, n: 0 },
+    { number: 3, e: 10, n: 10 },
+  ]).points;
+  const lines: View = {
+    ...EMPTY_VIEW,
+    lines: [{ code: "HEDGE" } as LineShown],
+    chains: {
+      xyz: Float64Array.of(0, 0, 0, 10, 0, 0, 10, 10, 0),
+      shot: Int32Array.of(0, 1, 2),
+      starts: Uint32Array.of(0, 3),
+    },
+  };
   const all = { points: true, lines: true };
 
   test("the nearest point within reach, else the nearest line, else nothing", () => {

@@ -9,7 +9,9 @@ export interface Word {
   quoted: boolean;
 }
 
-export interface Element { words: Word[] }
+export interface Element {
+  words: Word[];
+}
 
 export interface Description {
   elements: Element[];
@@ -35,7 +37,9 @@ export function tokenize(text: string): Description {
 
   /** A word ends at a blank, "/" or ";" outside quotes. Quotes count at its start and right behind its first "=". */
   function readWord(at: number): number {
-    let value = "", equals = -1, quoted = false;
+    let value = "",
+      equals = -1,
+      quoted = false;
     let k = at;
     while (k < text.length && !/[\s/;]/.test(text[k]!)) {
       const c = text[k]!;

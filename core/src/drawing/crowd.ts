@@ -1,9 +1,20 @@
 /** What stands on the paper already, in mm, so that texts can keep clear of it: text boxes, symbols, and lines that texts had better not cross. */
 
 /** A text's box: its centre, half its width and height, turned left by an angle. */
-export interface TextBox { x: number; y: number; halfWidth: number; halfHeight: number; angle: number }
+export interface TextBox {
+  x: number;
+  y: number;
+  halfWidth: number;
+  halfHeight: number;
+  angle: number;
+}
 /** A symbol: solid, or hollow when it is so large that a text may stand within it. */
-export interface RoundThing { x: number; y: number; radius: number; hollow: boolean }
+export interface RoundThing {
+  x: number;
+  y: number;
+  radius: number;
+  hollow: boolean;
+}
 
 const CELL = 6;
 /** Room kept between texts, and between texts and symbols. */
@@ -33,11 +44,20 @@ export class Crowd {
     const parts = Math.max(1, Math.ceil(Math.max(Math.abs(bx - ax), Math.abs(by - ay)) / (2 * CELL)));
     let last = NaN;
     for (let k = 0; k < parts; k++) {
-      const x0 = ax + ((bx - ax) * k) / parts, y0 = ay + ((by - ay) * k) / parts, x1 = ax + ((bx - ax) * (k + 1)) / parts, y1 = ay + ((by - ay) * (k + 1)) / parts;
-      this.eachCell(Math.min(x0, x1) - reach, Math.min(y0, y1) - reach, Math.max(x0, x1) + reach, Math.max(y0, y1) + reach, (key) => {
-        if (key !== last) put(this.segments, key, s);
-        last = key;
-      });
+      const x0 = ax + ((bx - ax) * k) / parts,
+        y0 = ay + ((by - ay) * k) / parts,
+        x1 = ax + ((bx - ax) * (k + 1)) / parts,
+        y1 = ay + ((by - ay) * (k + 1)) / parts;
+      this.eachCell(
+        Math.min(x0, x1) - reach,
+        Math.min(y0, y1) - reach,
+        Math.max(x0, x1) + reach,
+        Math.max(y0, y1) + reach,
+        (key) => {
+          if (key !== last) put(this.segments, key, s);
+          last = key;
+        },
+      );
     }
   }
 
@@ -55,9 +75,19 @@ export class Crowd {
 
   /** How many lines a text here would cross. */
   crossings(b: TextBox): number {
-    const [w, h] = extent(b), seen = new Set<number>();
+    const [w, h] = extent(b),
+      seen = new Set<number>();
     this.eachCell(b.x - w, b.y - h, b.x + w, b.y + h, (key) => {
-      for (const s of this.segments.get(key) ?? []) if (!seen.has(s) && segmentMeetsBox(this.ends, 4 * s, { ...b, halfWidth: b.halfWidth + this.reach[s]!, halfHeight: b.halfHeight + this.reach[s]! })) seen.add(s);
+      for (const s of this.segments.get(key) ?? [])
+        if (
+          !seen.has(s) &&
+          segmentMeetsBox(this.ends, 4 * s, {
+            ...b,
+            halfWidth: b.halfWidth + this.reach[s]!,
+            halfHeight: b.halfHeight + this.reach[s]!,
+          })
+        )
+          seen.add(s);
     });
     return seen.size;
   }
@@ -87,16 +117,19 @@ function put<T>(map: Map<number, T[]>, key: number, value: T): void {
 
 /** Half the width and height of the upright box round a turned one. */
 function extent(b: TextBox): [number, number] {
-  const c = Math.abs(Math.cos(b.angle)), s = Math.abs(Math.sin(b.angle));
+  const c = Math.abs(Math.cos(b.angle)),
+    s = Math.abs(Math.sin(b.angle));
   return [b.halfWidth * c + b.halfHeight * s, b.halfWidth * s + b.halfHeight * c];
 }
 
 /** Two turned boxes meet when none of their four sides' directions separates them. */
 export function boxesMeet(a: TextBox, b: TextBox, gap = GAP): boolean {
-  const dx = b.x - a.x, dy = b.y - a.y;
+  const dx = b.x - a.x,
+    dy = b.y - a.y;
   for (const { angle } of [a, b]) {
     for (const turn of [angle, angle + Math.PI / 2]) {
-      const ux = Math.cos(turn), uy = Math.sin(turn);
+      const ux = Math.cos(turn),
+        uy = Math.sin(turn);
       if (Math.abs(dx * ux + dy * uy) > shadow(a, ux, uy) + shadow(b, ux, uy) + gap - 1e-9) return false;
     }
   }
@@ -105,14 +138,19 @@ export function boxesMeet(a: TextBox, b: TextBox, gap = GAP): boolean {
 
 /** Half the length of a box's shadow on a direction. */
 function shadow(b: TextBox, ux: number, uy: number): number {
-  const c = Math.cos(b.angle), s = Math.sin(b.angle);
+  const c = Math.cos(b.angle),
+    s = Math.sin(b.angle);
   return b.halfWidth * Math.abs(c * ux + s * uy) + b.halfHeight * Math.abs(c * uy - s * ux);
 }
 
 /** Whether a text's box meets a symbol; of a hollow one only its outline counts. */
 export function covers(b: TextBox, r: RoundThing, gap = GAP): boolean {
-  const c = Math.cos(b.angle), s = Math.sin(b.angle), dx = r.x - b.x, dy = r.y - b.y;
-  const u = Math.abs(dx * c + dy * s), v = Math.abs(dy * c - dx * s);
+  const c = Math.cos(b.angle),
+    s = Math.sin(b.angle),
+    dx = r.x - b.x,
+    dy = r.y - b.y;
+  const u = Math.abs(dx * c + dy * s),
+    v = Math.abs(dy * c - dx * s);
   const nearest = Math.hypot(Math.max(0, u - b.halfWidth), Math.max(0, v - b.halfHeight));
   if (nearest > r.radius + gap) return false;
   return !r.hollow || Math.hypot(u + b.halfWidth, v + b.halfHeight) > r.radius - gap;
@@ -120,16 +158,26 @@ export function covers(b: TextBox, r: RoundThing, gap = GAP): boolean {
 
 /** Whether a segment, given as four numbers of a list, meets a box: clipped in the box's own frame. */
 function segmentMeetsBox(ends: readonly number[], at: number, b: TextBox): boolean {
-  const c = Math.cos(b.angle), s = Math.sin(b.angle);
-  const local = (x: number, y: number): [number, number] => [(x - b.x) * c + (y - b.y) * s, (y - b.y) * c - (x - b.x) * s];
-  const [ax, ay] = local(ends[at]!, ends[at + 1]!), [bx, by] = local(ends[at + 2]!, ends[at + 3]!);
-  let from = 0, to = 1;
-  for (const [p, d, half] of [[ax, bx - ax, b.halfWidth], [ay, by - ay, b.halfHeight]] as const) {
+  const c = Math.cos(b.angle),
+    s = Math.sin(b.angle);
+  const local = (x: number, y: number): [number, number] => [
+    (x - b.x) * c + (y - b.y) * s,
+    (y - b.y) * c - (x - b.x) * s,
+  ];
+  const [ax, ay] = local(ends[at]!, ends[at + 1]!),
+    [bx, by] = local(ends[at + 2]!, ends[at + 3]!);
+  let from = 0,
+    to = 1;
+  for (const [p, d, half] of [
+    [ax, bx - ax, b.halfWidth],
+    [ay, by - ay, b.halfHeight],
+  ] as const) {
     if (d === 0) {
       if (Math.abs(p) > half) return false;
       continue;
     }
-    const t0 = (-half - p) / d, t1 = (half - p) / d;
+    const t0 = (-half - p) / d,
+      t1 = (half - p) / d;
     from = Math.max(from, Math.min(t0, t1));
     to = Math.min(to, Math.max(t0, t1));
   }

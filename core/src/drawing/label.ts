@@ -3,7 +3,10 @@ import { formatFixed } from "../math/round";
 
 type Part = { text: string } | { name: string; decimals: number | undefined } | { optional: Part[] };
 
-export interface Template { parts: Part[]; /** Names that it asks for. */ names: string[] }
+export interface Template {
+  parts: Part[];
+  /** Names that it asks for. */ names: string[];
+}
 
 export type ReadTemplate = { template: Template } | { problem: string };
 
@@ -22,7 +25,8 @@ export function readTemplate(source: string): ReadTemplate {
     if (c === "{") {
       const end = source.indexOf("}", i);
       if (end < 0) return { problem: `A { at letter ${i + 1} is not closed by a }.` };
-      const inside = source.slice(i + 1, end), found = /^\s*([^{}:[\]]+?)\s*(?::\s*(\d{1,2})\s*)?$/.exec(inside);
+      const inside = source.slice(i + 1, end),
+        found = /^\s*([^{}:[\]]+?)\s*(?::\s*(\d{1,2})\s*)?$/.exec(inside);
       if (!found) return { problem: `{${inside}} is not written as {name} or {name:2}.` };
       flush();
       names.push(found[1]!);
@@ -46,14 +50,16 @@ export function readTemplate(source: string): ReadTemplate {
 /** The note with values filled in; "" for a missing value, and nothing of a part in brackets that misses one. Blanks left by missing values are closed up. */
 export function fillTemplate(template: Template, valueOf: (name: string) => string | number | undefined): string {
   const fill = (parts: readonly Part[]): { text: string; missing: boolean } => {
-    let text = "", missing = false;
+    let text = "",
+      missing = false;
     for (const p of parts) {
       if ("text" in p) text += p.text;
       else if ("optional" in p) {
         const inner = fill(p.optional);
         if (!inner.missing) text += inner.text;
       } else {
-        const value = valueOf(p.name), written = value === undefined ? "" : withDecimals(value, p.decimals);
+        const value = valueOf(p.name),
+          written = value === undefined ? "" : withDecimals(value, p.decimals);
         if (written === "") missing = true;
         text += written;
       }
@@ -64,7 +70,8 @@ export function fillTemplate(template: Template, valueOf: (name: string) => stri
 }
 
 function withDecimals(value: string | number, decimals: number | undefined): string {
-  const number = typeof value === "number" ? value : /^[+-]?(\d+\.?\d*|\.\d+)$/.test(value.trim()) ? Number(value) : NaN;
+  const number =
+    typeof value === "number" ? value : /^[+-]?(\d+\.?\d*|\.\d+)$/.test(value.trim()) ? Number(value) : NaN;
   if (typeof value === "number" && !Number.isFinite(value)) return "";
   return decimals === undefined || Number.isNaN(number) ? String(value).trim() : formatFixed(number, decimals);
 }

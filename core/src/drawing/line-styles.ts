@@ -37,28 +37,92 @@ export const LINE_STYLES: readonly LineStyle[] = [
   { name: "dash-dot-dot", about: "a dash and two dots in turn", width: 0.3, dash: [4, 0.9, 0.4, 0.9, 0.4, 0.9] },
   { name: "double", about: "two lines side by side", width: 0.3, rails: [0.5, -0.5] },
   { name: "double-dash", about: "two broken lines side by side", width: 0.3, dash: [2, 1], rails: [0.5, -0.5] },
-  { name: "stones", about: "two lines with cross strokes, as courses of a wall", width: 0.25, rails: [0.6, -0.6], marks: { every: 2.6, strokes: [{ path: [0, 0.6, 0, -0.6] }] } },
-  { name: "ticks", about: "short ticks to the right", width: 0.3, marks: { every: 2.5, strokes: [tick(1.2)] } },
-  { name: "slope", about: "long and short strokes to the right, down the slope", width: 0.3, marks: { every: 1.6, first: 0.8, strokes: [tick(2.6)], second: [tick(1.2)] } },
-  { name: "teeth", about: "solid teeth to the right", width: 0.3, marks: { every: 3, strokes: [{ path: [-0.6, 0, 0.6, 0, 0, -1.1], closed: true, filled: true }] } },
-  { name: "bars", about: "bars across the line", width: 0.3, marks: { every: 3, strokes: [{ path: [0, 0.8, 0, -0.8] }] } },
-  { name: "crosses", about: "slanted crosses on the line", width: 0.3, marks: { every: 5, strokes: [{ path: [-0.6, 0.6, 0.6, -0.6] }, { path: [-0.6, -0.6, 0.6, 0.6] }] } },
-  { name: "posts", about: "solid posts on the line", width: 0.3, marks: { every: 5, strokes: [{ at: [0, 0], radius: 0.4, filled: true }] } },
-  { name: "beads", about: "open rings on the line", width: 0.3, dash: [4, 1.2], marks: { every: 5.2, first: 4.6, strokes: [{ at: [0, 0], radius: 0.5 }] } },
   {
-    name: "leaves", about: "lobes on either side in turn, as of a hedge", width: 0.3,
-    marks: { every: 2, first: 1, strokes: [{ at: [0, 0], radius: 0.95, from: 0, to: 180 }], second: [{ at: [0, 0], radius: 0.95, from: 180, to: 360 }] },
+    name: "stones",
+    about: "two lines with cross strokes, as courses of a wall",
+    width: 0.25,
+    rails: [0.6, -0.6],
+    marks: { every: 2.6, strokes: [{ path: [0, 0.6, 0, -0.6] }] },
   },
-  { name: "ripples", about: "small waves to the right, as of water", width: 0.3, marks: { every: 4, strokes: [{ path: [-0.9, -0.7, -0.45, -0.45, 0, -0.7, 0.45, -0.95, 0.9, -0.7] }] } },
-  { name: "flow", about: "arrows along the line's direction", width: 0.3, marks: { every: 8, strokes: [{ path: [-0.7, 0.55, 0.7, 0, -0.7, -0.55] }] } },
-  { name: "spans", about: "long dashes with a ring between, as of a cable overhead", width: 0.25, dash: [7, 2], marks: { every: 9, first: 8, strokes: [{ at: [0, 0], radius: 0.45 }] } },
+  { name: "ticks", about: "short ticks to the right", width: 0.3, marks: { every: 2.5, strokes: [tick(1.2)] } },
+  {
+    name: "slope",
+    about: "long and short strokes to the right, down the slope",
+    width: 0.3,
+    marks: { every: 1.6, first: 0.8, strokes: [tick(2.6)], second: [tick(1.2)] },
+  },
+  {
+    name: "teeth",
+    about: "solid teeth to the right",
+    width: 0.3,
+    marks: { every: 3, strokes: [{ path: [-0.6, 0, 0.6, 0, 0, -1.1], closed: true, filled: true }] },
+  },
+  {
+    name: "bars",
+    about: "bars across the line",
+    width: 0.3,
+    marks: { every: 3, strokes: [{ path: [0, 0.8, 0, -0.8] }] },
+  },
+  {
+    name: "crosses",
+    about: "slanted crosses on the line",
+    width: 0.3,
+    marks: { every: 5, strokes: [{ path: [-0.6, 0.6, 0.6, -0.6] }, { path: [-0.6, -0.6, 0.6, 0.6] }] },
+  },
+  {
+    name: "posts",
+    about: "solid posts on the line",
+    width: 0.3,
+    marks: { every: 5, strokes: [{ at: [0, 0], radius: 0.4, filled: true }] },
+  },
+  {
+    name: "beads",
+    about: "open rings on the line",
+    width: 0.3,
+    dash: [4, 1.2],
+    marks: { every: 5.2, first: 4.6, strokes: [{ at: [0, 0], radius: 0.5 }] },
+  },
+  {
+    name: "leaves",
+    about: "lobes on either side in turn, as of a hedge",
+    width: 0.3,
+    marks: {
+      every: 2,
+      first: 1,
+      strokes: [{ at: [0, 0], radius: 0.95, from: 0, to: 180 }],
+      second: [{ at: [0, 0], radius: 0.95, from: 180, to: 360 }],
+    },
+  },
+  {
+    name: "ripples",
+    about: "small waves to the right, as of water",
+    width: 0.3,
+    marks: { every: 4, strokes: [{ path: [-0.9, -0.7, -0.45, -0.45, 0, -0.7, 0.45, -0.95, 0.9, -0.7] }] },
+  },
+  {
+    name: "flow",
+    about: "arrows along the line's direction",
+    width: 0.3,
+    marks: { every: 8, strokes: [{ path: [-0.7, 0.55, 0.7, 0, -0.7, -0.55] }] },
+  },
+  {
+    name: "spans",
+    about: "long dashes with a ring between, as of a cable overhead",
+    width: 0.25,
+    dash: [7, 2],
+    marks: { every: 9, first: 8, strokes: [{ at: [0, 0], radius: 0.45 }] },
+  },
 ];
 
 const byName = new Map(LINE_STYLES.map((s) => [s.name, s]));
 
 /** How far a style's strokes stand out beside the line, mm. */
 export function styleReach(s: LineStyle): number {
-  return Math.max(0, ...(s.rails ?? []).map(Math.abs), reach([...(s.marks?.strokes ?? []), ...(s.marks?.second ?? [])]));
+  return Math.max(
+    0,
+    ...(s.rails ?? []).map(Math.abs),
+    reach([...(s.marks?.strokes ?? []), ...(s.marks?.second ?? [])]),
+  );
 }
 
 export function isLineStyle(name: string): boolean {

@@ -9,31 +9,53 @@ export interface ArcLimits {
   largestRadius: number;
 }
 
-export interface Shot { place: Place; index: number }
+export interface Shot {
+  place: Place;
+  index: number;
+}
 
-export interface ArcOutcome { pieces: Piece[]; flat?: boolean; misfit?: number; ignored?: boolean }
+export interface ArcOutcome {
+  pieces: Piece[];
+  flat?: boolean;
+  misfit?: number;
+  ignored?: boolean;
+}
 
 /** The pieces from anchor `a` past the via shots to anchor `b`; `a` and `b` may be one shot on a closed line. */
 export function arcPieces(a: Shot, vias: readonly Shot[], b: Shot, limits: ArcLimits): ArcOutcome {
   const [ae, an] = a.place;
   // Work near the origin: the first anchor.
   const near = (p: Place): [number, number] => [p[0] - ae, p[1] - an];
-  const places = vias.map((v) => near(v.place)), end = near(b.place);
-  const straight = (more: Omit<ArcOutcome, "pieces">): ArcOutcome => ({ pieces: straightPieces([a, ...vias, b]), ...more });
+  const places = vias.map((v) => near(v.place)),
+    end = near(b.place);
+  const straight = (more: Omit<ArcOutcome, "pieces">): ArcOutcome => ({
+    pieces: straightPieces([a, ...vias, b]),
+    ...more,
+  });
 
   if (a.index === b.index) {
-    const circle = vias.length < 2 ? undefined : vias.length === 2 ? circleThrough(0, 0, ...places[0]!, ...places[1]!) : fitCircle(places, [0, 0]);
+    const circle =
+      vias.length < 2
+        ? undefined
+        : vias.length === 2
+          ? circleThrough(0, 0, ...places[0]!, ...places[1]!)
+          : fitCircle(places, [0, 0]);
     if (!circle) return straight({ ignored: true });
     if (circle.radius > limits.largestRadius) return straight({ flat: true });
     const misfit = Math.max(...places.map((p) => radialDistance(circle, p)));
-    return { pieces: [arcPiece(a, vias, b, circle, turnsRight([[0, 0], ...places]), vias.length === 2)], misfit: vias.length > 2 ? misfit : 0 };
+    return {
+      pieces: [arcPiece(a, vias, b, circle, turnsRight([[0, 0], ...places]), vias.length === 2)],
+      misfit: vias.length > 2 ? misfit : 0,
+    };
   }
   if (vias.length === 1) {
     const [ve, vn] = places[0]!;
-    const cross = end[0] * vn - end[1] * ve, chord = Math.hypot(...end);
+    const cross = end[0] * vn - end[1] * ve,
+      chord = Math.hypot(...end);
     if (chord === 0) return straight({ ignored: true });
     const circle = circleThrough(0, 0, ve, vn, end[0], end[1]);
-    if (Math.abs(cross) / chord <= limits.flat || !circle || circle.radius > limits.largestRadius) return straight({ flat: true });
+    if (Math.abs(cross) / chord <= limits.flat || !circle || circle.radius > limits.largestRadius)
+      return straight({ flat: true });
     return { pieces: [arcPiece(a, vias, b, circle, cross > 0, true)] };
   }
   const fit = fitArc(0, 0, end[0], end[1], places);
@@ -47,13 +69,19 @@ export function fullCircle(shots: readonly Shot[], limits: ArcLimits): ArcOutcom
   const [oe, on] = shots[0]!.place;
   const places = shots.map((s) => [s.place[0] - oe, s.place[1] - on] as [number, number]);
   const circle = places.length === 3 ? circleThrough(...places[0]!, ...places[1]!, ...places[2]!) : fitCircle(places);
-  if (!circle || circle.radius > limits.largestRadius) return { pieces: straightPieces([...shots, shots[0]!]), flat: true };
+  if (!circle || circle.radius > limits.largestRadius)
+    return { pieces: straightPieces([...shots, shots[0]!]), flat: true };
   const misfit = places.length === 3 ? 0 : Math.max(...places.map((p) => radialDistance(circle, p)));
-  return { pieces: [arcPiece(shots[0]!, shots.slice(1), shots[0]!, circle, turnsRight(places), places.length === 3)], misfit };
+  return {
+    pieces: [arcPiece(shots[0]!, shots.slice(1), shots[0]!, circle, turnsRight(places), places.length === 3)],
+    misfit,
+  };
 }
 
 export function straightPieces(shots: readonly Shot[]): Piece[] {
-  return shots.slice(1).map((to, i) => ({ type: "straight", from: shots[i]!.place, to: to.place, shots: [shots[i]!.index, to.index] }));
+  return shots
+    .slice(1)
+    .map((to, i) => ({ type: "straight", from: shots[i]!.place, to: to.place, shots: [shots[i]!.index, to.index] }));
 }
 
 function radialDistance(c: Circle, p: readonly [number, number]): number {
@@ -87,7 +115,13 @@ function arcPiece(a: Shot, vias: readonly Shot[], b: Shot, circle: Circle, right
   }
   levels.push({ share: 1, level: b.place[2] });
   return {
-    type: "arc", from: a.place, to: b.place, center: [ae + circle.e, an + circle.n], radius: circle.radius, sweep, levels,
+    type: "arc",
+    from: a.place,
+    to: b.place,
+    center: [ae + circle.e, an + circle.n],
+    radius: circle.radius,
+    sweep,
+    levels,
     shots: [a.index, ...vias.map((v) => v.index), b.index],
   };
 }
@@ -98,7 +132,11 @@ export function placeOnArc(arc: ArcPiece, share: number): Place {
   if (share >= 1) return arc.to;
   const start = Math.atan2(arc.from[1] - arc.center[1], arc.from[0] - arc.center[0]);
   const angle = start - arc.sweep * share;
-  return [arc.center[0] + arc.radius * Math.cos(angle), arc.center[1] + arc.radius * Math.sin(angle), levelOnArc(arc, share)];
+  return [
+    arc.center[0] + arc.radius * Math.cos(angle),
+    arc.center[1] + arc.radius * Math.sin(angle),
+    levelOnArc(arc, share),
+  ];
 }
 
 /** The level at a share of an arc's sweep, linear in arc length between the levels known. */

@@ -14,7 +14,10 @@ export interface Chains {
 }
 
 /** The chords of one line. */
-export interface Chain { xyz: Float64Array; shot: Int32Array }
+export interface Chain {
+  xyz: Float64Array;
+  shot: Int32Array;
+}
 
 /** Lines are never changed in place, so the chords of each are made once for a chord tolerance. */
 const made = new WeakMap<Line, { chord: number; chain: Chain }>();
@@ -45,7 +48,8 @@ export function flattenLines(lines: readonly Line[], chord: number, usable?: Uin
 }
 
 /** Memory for one line at a time. */
-const xyz = new Doubles(), shot = new Ints();
+const xyz = new Doubles(),
+  shot = new Ints();
 
 function flatten(line: Line, chord: number, usable?: Uint8Array): Chain {
   if (line.pieces.length === 0) return { xyz: new Float64Array(0), shot: new Int32Array(0) };
@@ -68,7 +72,12 @@ function flatten(line: Line, chord: number, usable?: Uint8Array): Chain {
 const MOST_CHORDS = 100_000;
 
 /** The vertices strictly between the ends of an arc or curve. */
-function between(p: Exclude<Piece, { type: "straight" }>, chord: number, known: boolean, push: (e: number, n: number, z: number, shot: number) => void): void {
+function between(
+  p: Exclude<Piece, { type: "straight" }>,
+  chord: number,
+  known: boolean,
+  push: (e: number, n: number, z: number, shot: number) => void,
+): void {
   if (p.type === "curve") {
     const parts = chordsOfCurve(p, chord);
     for (let j = 1; j < parts; j++) {
@@ -79,7 +88,8 @@ function between(p: Exclude<Piece, { type: "straight" }>, chord: number, known: 
   }
   const step = 2 * Math.acos(Math.max(1 - chord / p.radius, 0.5));
   for (let l = 1; l < p.levels.length; l++) {
-    const a = p.levels[l - 1]!.share, { share: b, shot: on } = p.levels[l]!;
+    const a = p.levels[l - 1]!.share,
+      { share: b, shot: on } = p.levels[l]!;
     const parts = Math.min(MOST_CHORDS, Math.max(1, Math.ceil((Math.abs(p.sweep) * (b - a)) / step - 1e-9)));
     for (let j = 1; j <= parts; j++) {
       if (l === p.levels.length - 1 && j === parts) break;

@@ -16,7 +16,8 @@ export function slopeLength(p: Piece): number {
   const plan = planLength(p);
   let sum = 0;
   for (let i = 1; i < p.levels.length; i++) {
-    const a = p.levels[i - 1]!, b = p.levels[i]!;
+    const a = p.levels[i - 1]!,
+      b = p.levels[i]!;
     sum += Math.hypot(plan * (b.share - a.share), b.level - a.level);
   }
   return sum;
@@ -24,7 +25,8 @@ export function slopeLength(p: Piece): number {
 
 /** Plan and slope length of pieces one after another. */
 export function lengthsOf(pieces: readonly Piece[]): [plan: number, slope: number] {
-  const plan = new Sum(), slope = new Sum();
+  const plan = new Sum(),
+    slope = new Sum();
   for (const p of pieces) {
     // Of a curve both come from one count.
     const [flat, steep] = p.type === "curve" ? curveLengths(p) : [planLength(p), slopeLength(p)];
@@ -39,7 +41,10 @@ export function enclosedArea(pieces: readonly Piece[]): number {
   const [oe, on] = pieces[0]!.from;
   const twice = new Sum();
   for (const p of pieces) {
-    const ae = p.from[0] - oe, an = p.from[1] - on, be = p.to[0] - oe, bn = p.to[1] - on;
+    const ae = p.from[0] - oe,
+      an = p.from[1] - on,
+      be = p.to[0] - oe,
+      bn = p.to[1] - on;
     twice.add(ae * bn - be * an);
     // Turning right the segment lies left of the chord: it counts against a ring that runs left.
     if (p.type === "curve") twice.add(curveSegment(p));

@@ -3,7 +3,8 @@
 /** Length of the way through places (E, N pairs) in an order. */
 export function pathLength(e: ArrayLike<number>, n: ArrayLike<number>, order: readonly number[]): number {
   let sum = 0;
-  for (let k = 1; k < order.length; k++) sum += Math.hypot(e[order[k]!]! - e[order[k - 1]!]!, n[order[k]!]! - n[order[k - 1]!]!);
+  for (let k = 1; k < order.length; k++)
+    sum += Math.hypot(e[order[k]!]! - e[order[k - 1]!]!, n[order[k]!]! - n[order[k - 1]!]!);
   return sum;
 }
 
@@ -14,11 +15,14 @@ const UNCROSS = 1500;
 
 /** An order of all places along an open path that is short; never longer than the order given. */
 export function nearestPath(e: ArrayLike<number>, n: ArrayLike<number>): number[] {
-  const count = e.length, given = Array.from({ length: count }, (_, k) => k);
+  const count = e.length,
+    given = Array.from({ length: count }, (_, k) => k);
   if (count < 3) return given;
-  let best = given, least = pathLength(e, n, given);
+  let best = given,
+    least = pathLength(e, n, given);
   for (let start = 0; start < (count <= TRY_ALL ? count : 1); start++) {
-    const order = uncrossed(e, n, neighbours(e, n, start)), length = pathLength(e, n, order);
+    const order = uncrossed(e, n, neighbours(e, n, start)),
+      length = pathLength(e, n, order);
     if (length < least - 1e-9) [best, least] = [order, length];
   }
   // The end at which the numbers begin comes first.
@@ -26,11 +30,13 @@ export function nearestPath(e: ArrayLike<number>, n: ArrayLike<number>): number[
 }
 
 function neighbours(e: ArrayLike<number>, n: ArrayLike<number>, start: number): number[] {
-  const left = new Set(Array.from({ length: e.length }, (_, k) => k)), order = [start];
+  const left = new Set(Array.from({ length: e.length }, (_, k) => k)),
+    order = [start];
   left.delete(start);
   while (left.size) {
     const at = order.at(-1)!;
-    let next = -1, least = Infinity;
+    let next = -1,
+      least = Infinity;
     for (const k of left) {
       const d = (e[k]! - e[at]!) ** 2 + (n[k]! - n[at]!) ** 2;
       if (d < least) [next, least] = [k, d];
@@ -42,17 +48,20 @@ function neighbours(e: ArrayLike<number>, n: ArrayLike<number>, start: number): 
 }
 
 function uncrossed(e: ArrayLike<number>, n: ArrayLike<number>, order: number[]): number[] {
-  const count = order.length, d = (a: number, b: number) => (a < 0 || b < 0 ? 0 : Math.hypot(e[a]! - e[b]!, n[a]! - n[b]!));
+  const count = order.length,
+    d = (a: number, b: number) => (a < 0 || b < 0 ? 0 : Math.hypot(e[a]! - e[b]!, n[a]! - n[b]!));
   if (count > UNCROSS) return order;
   for (let round = 0; round < 50; round++) {
     let better = false;
-    for (let i = 0; i < count - 1; i++) for (let j = i + 1; j < count; j++) {
-      const before = order[i - 1] ?? -1, after = order[j + 1] ?? -1;
-      if (d(before, order[j]!) + d(order[i]!, after) < d(before, order[i]!) + d(order[j]!, after) - 1e-9) {
-        for (let a = i, b = j; a < b; a++, b--) [order[a], order[b]] = [order[b]!, order[a]!];
-        better = true;
+    for (let i = 0; i < count - 1; i++)
+      for (let j = i + 1; j < count; j++) {
+        const before = order[i - 1] ?? -1,
+          after = order[j + 1] ?? -1;
+        if (d(before, order[j]!) + d(order[i]!, after) < d(before, order[i]!) + d(order[j]!, after) - 1e-9) {
+          for (let a = i, b = j; a < b; a++, b--) [order[a], order[b]] = [order[b]!, order[a]!];
+          better = true;
+        }
       }
-    }
     if (!better) break;
   }
   return order;

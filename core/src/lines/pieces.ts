@@ -18,25 +18,33 @@ export interface Outcome extends Omit<ArcOutcome, "pieces"> {
   why?: string;
 }
 
-export interface Built { pieces: Piece[]; outcomes: Outcome[] }
+export interface Built {
+  pieces: Piece[];
+  outcomes: Outcome[];
+}
 
 /** `loop` says that the line returns by its own cue: only then may a smooth curve be periodic. */
 export function buildPieces(vertices: readonly Vertex[], closed: boolean, loop: boolean, limits: ArcLimits): Built {
-  const count = vertices.length, outcomes: Outcome[] = [];
+  const count = vertices.length,
+    outcomes: Outcome[] = [];
   const at = (k: number) => vertices[k % count]!;
   const tell = ({ pieces, ...outcome }: ArcOutcome, shots: readonly Shot[]) => {
-    if (outcome.flat || outcome.ignored || outcome.misfit) outcomes.push({ ...outcome, shots: shots.map((s) => s.index).filter((i) => i >= 0) });
+    if (outcome.flat || outcome.ignored || outcome.misfit)
+      outcomes.push({ ...outcome, shots: shots.map((s) => s.index).filter((i) => i >= 0) });
     return pieces;
   };
   const last = closed ? count : count - 1;
-  if (!vertices.some((v) => v.via || v.swing || v.flow)) return { pieces: straightPieces(closed ? [...vertices, at(0)] : vertices), outcomes };
+  if (!vertices.some((v) => v.via || v.swing || v.flow))
+    return { pieces: straightPieces(closed ? [...vertices, at(0)] : vertices), outcomes };
   const flowing = flowRanges(vertices, loop, last);
   // On a curve the other cues do nothing: a via anywhere on it, a swing where a piece of it ends.
-  const via = vertices.map((v) => v.via === true), swing = vertices.map((v) => v.swing === true);
-  for (const { from, to } of flowing) for (let k = from; k <= to; k++) {
-    if (via[k % count]) drop(via, k, "a via");
-    if (swing[k % count] && k > from) drop(swing, k, "a swing");
-  }
+  const via = vertices.map((v) => v.via === true),
+    swing = vertices.map((v) => v.swing === true);
+  for (const { from, to } of flowing)
+    for (let k = from; k <= to; k++) {
+      if (via[k % count]) drop(via, k, "a via");
+      if (swing[k % count] && k > from) drop(swing, k, "a swing");
+    }
   if (!closed && swing[0]) drop(swing, 0, "a swing with nothing before it", "");
   for (let k = 0; k < count; k++) if (via[k] && swing[k]) drop(swing, k, "a swing on a via", "");
 
@@ -46,10 +54,12 @@ export function buildPieces(vertices: readonly Vertex[], closed: boolean, loop: 
 
   // A via without a shot before it or after it is no anchor for an arc and stays straight.
   const anchor = (k: number) => !via[k % count] || (!closed && (k === 0 || k === count - 1));
-  if (!closed) for (const k of new Set([0, count - 1])) if (via[k]) outcomes.push({ ignored: true, shots: [at(k).index] });
+  if (!closed)
+    for (const k of new Set([0, count - 1])) if (via[k]) outcomes.push({ ignored: true, shots: [at(k).index] });
   const pieces: Piece[] = [];
-  const start = closed ? firstAnchor() : 0, end = start + last;
-  for (let k = start; k < end; ) {
+  const start = closed ? firstAnchor() : 0,
+    end = start + last;
+  for (let k = start; k < end;) {
     const flow = flowing.find((f) => f.from === k % count);
     if (flow) {
       const run = Array.from({ length: flow.to - flow.from + 1 }, (_, j) => at(flow.from + j));
@@ -72,7 +82,12 @@ export function buildPieces(vertices: readonly Vertex[], closed: boolean, loop: 
   function firstAnchor(): number {
     const inside = (k: number) => flowing.some((f) => k > f.from && k < f.to);
     const zero = !via[0] && !inside(0) && !inside(count);
-    return zero ? 0 : Math.max(0, via.findIndex((v, k) => !v && !inside(k)));
+    return zero
+      ? 0
+      : Math.max(
+          0,
+          via.findIndex((v, k) => !v && !inside(k)),
+        );
   }
 
   function drop(list: boolean[], k: number, what: string, where = " inside a smooth curve"): void {
@@ -96,25 +111,44 @@ export function buildPieces(vertices: readonly Vertex[], closed: boolean, loop: 
       return straight();
     };
     if (!before) return ignored("a swing with nothing before it");
-    const [te, tn] = endDirection(before), size = Math.hypot(te, tn);
+    const [te, tn] = endDirection(before),
+      size = Math.hypot(te, tn);
     if (size === 0) return ignored("a swing after a piece without a direction");
-    const ve = b.place[0] - a.place[0], vn = b.place[1] - a.place[1], vv = ve * ve + vn * vn;
+    const ve = b.place[0] - a.place[0],
+      vn = b.place[1] - a.place[1],
+      vv = ve * ve + vn * vn;
     // The normal to the right of the direction in which the line arrives.
-    const across = (ve * tn - vn * te) / size, ahead = (ve * te + vn * tn) / size;
+    const across = (ve * tn - vn * te) / size,
+      ahead = (ve * te + vn * tn) / size;
     if (vv === 0) return ignored("a swing to the place where it starts");
-    if (across === 0 || Math.abs(vv / (2 * across)) > limits.largestRadius) return ahead > 0 ? straight() : ignored("a swing straight back");
+    if (across === 0 || Math.abs(vv / (2 * across)) > limits.largestRadius)
+      return ahead > 0 ? straight() : ignored("a swing straight back");
     const radius = vv / (2 * across);
     const center: [number, number] = [a.place[0] + (tn / size) * radius, a.place[1] - (te / size) * radius];
     // Half the swept angle lies between the tangent and the chord.
     const sweep = 2 * Math.atan2(across, ahead);
     const arc: ArcPiece = {
-      type: "arc", from: a.place, to: b.place, center, radius: Math.abs(radius), sweep, levels: [{ share: 0, level: a.place[2] }, { share: 1, level: b.place[2] }], shots: [a.index, b.index],
+      type: "arc",
+      from: a.place,
+      to: b.place,
+      center,
+      radius: Math.abs(radius),
+      sweep,
+      levels: [
+        { share: 0, level: a.place[2] },
+        { share: 1, level: b.place[2] },
+      ],
+      shots: [a.index, b.index],
     };
     return [arc];
   }
 }
 
-interface Flow { from: number; to: number; periodic: boolean }
+interface Flow {
+  from: number;
+  to: number;
+  periodic: boolean;
+}
 
 /** Where smooth curves run: from a `flow` to the next `still`, else to the line's end; a closed line's last curve ends at its first shot. */
 function flowRanges(vertices: readonly Vertex[], loop: boolean, last: number): Flow[] {
@@ -127,7 +161,8 @@ function flowRanges(vertices: readonly Vertex[], loop: boolean, last: number): F
     }
     if (v.flow && open === undefined) open = k;
   });
-  if (open !== undefined && open < last) out.push({ from: open, to: last, periodic: loop && open === 0 && out.length === 0 });
+  if (open !== undefined && open < last)
+    out.push({ from: open, to: last, periodic: loop && open === 0 && out.length === 0 });
   return out.filter((f) => f.to > f.from);
 }
 
@@ -144,7 +179,8 @@ export function startDirection(p: Piece): [number, number] {
 }
 
 function tangent(p: ArcPiece, at: readonly [number, number, number]): [number, number] {
-  const e = at[0] - p.center[0], n = at[1] - p.center[1];
+  const e = at[0] - p.center[0],
+    n = at[1] - p.center[1];
   // Turning right the direction is the radius turned right.
   return p.sweep > 0 ? [n, -e] : [-n, e];
 }

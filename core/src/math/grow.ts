@@ -2,7 +2,10 @@
 class Growing<A extends Float64Array | Int32Array> {
   count = 0;
 
-  constructor(private readonly sized: (length: number) => A, private values: A = sized(1024)) {}
+  constructor(
+    private readonly sized: (length: number) => A,
+    private values: A = sized(1024),
+  ) {}
 
   push(x: number): void {
     if (this.count === this.values.length) {

@@ -6,7 +6,16 @@
  * as `{"$":["texts", byte offset, bytes, count]}`, UTF-8 joined by zero bytes, which no text of a job can hold.
  * A number that JSON does not have stands as `{"$":["number", "NaN"]}`.
  */
-const TYPES = { Int8Array, Uint8Array, Int16Array, Uint16Array, Int32Array, Uint32Array, Float32Array, Float64Array } as const;
+const TYPES = {
+  Int8Array,
+  Uint8Array,
+  Int16Array,
+  Uint16Array,
+  Int32Array,
+  Uint32Array,
+  Float32Array,
+  Float64Array,
+} as const;
 type TypeName = keyof typeof TYPES;
 const LONG_LIST = 64;
 

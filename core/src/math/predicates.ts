@@ -12,7 +12,14 @@ export function side(ax: number, ay: number, bx: number, by: number, cx: number,
 
 /** > 0 when d lies inside the circle through the counter-clockwise triangle a, b, c. Sign exact. */
 export function inCircle(
-  ax: number, ay: number, bx: number, by: number, cx: number, cy: number, dx: number, dy: number,
+  ax: number,
+  ay: number,
+  bx: number,
+  by: number,
+  cx: number,
+  cy: number,
+  dx: number,
+  dy: number,
 ): number {
   return incircle(ax, ay, bx, by, cx, cy, dx, dy);
 }

@@ -1,14 +1,31 @@
 /** Small helpers for names and patterns that people write. */
 
-/** A pattern with `*` (any characters) and `?` (one), compared without regard to case, over the whole text. */
+/**
+ * A pattern with `*` (any characters) and `?` (one), compared without regard to case, over the whole text. Only the
+ * last star is ever tried again, so that no pattern takes longer than its length times the text's.
+ */
 export function wildcard(pattern: string): (text: string) => boolean {
-  if (!/[*?]/.test(pattern)) {
-    const want = pattern.toUpperCase();
-    return (text) => text.toUpperCase() === want;
-  }
-  const source = pattern.replace(/[.+^${}()|[\]\\]/g, "\\$&").replace(/\*+/g, ".*").replace(/\?/g, ".");
-  const regex = new RegExp(`^${source}$`, "is");
-  return (text) => regex.test(text);
+  const want = [...pattern.toUpperCase()];
+  return (text) => {
+    const given = [...text.toUpperCase()];
+    let at = 0,
+      star = -1,
+      taken = 0;
+    for (let i = 0; i < given.length;) {
+      if (want[at] === "*") {
+        star = at++;
+        taken = i;
+      } else if (want[at] === "?" || want[at] === given[i]) {
+        at++;
+        i++;
+      } else if (star >= 0) {
+        at = star + 1;
+        i = ++taken;
+      } else return false;
+    }
+    while (want[at] === "*") at++;
+    return at === want.length;
+  };
 }
 
 /** Letters to change, add or leave out to turn one word into the other (Levenshtein 1966). */

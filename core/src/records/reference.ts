@@ -22,23 +22,35 @@ export interface ReferenceSurface {
   faces: Uint32Array;
 }
 
-export interface Reference { lines: ReferenceLine[]; surfaces: ReferenceSurface[] }
+export interface Reference {
+  lines: ReferenceLine[];
+  surfaces: ReferenceSurface[];
+}
 
 type Place = readonly [number, number];
 
 /** A line's legs as chords for drawing; an arc in steps of at most five degrees. */
 export function chordsOf(l: ReferenceLine): [Place, Place][] {
-  const out: [Place, Place][] = [], corners = l.xyz.length / 3;
+  const out: [Place, Place][] = [],
+    corners = l.xyz.length / 3;
   const at = (k: number): Place => [l.xyz[3 * (k % corners)]!, l.xyz[3 * (k % corners) + 1]!];
   for (let k = 0; k < l.sweep.length; k++) {
-    const a = at(k), b = at(k + 1), turn = l.sweep[k]!, steps = Math.max(1, Math.ceil(Math.abs(turn) / (Math.PI / 36)));
+    const a = at(k),
+      b = at(k + 1),
+      turn = l.sweep[k]!,
+      steps = Math.max(1, Math.ceil(Math.abs(turn) / (Math.PI / 36)));
     // The centre lies beside the middle of the chord: to the right when the arc turns right.
     const half = turn === 0 ? 0 : 1 / (2 * Math.tan(turn / 2));
     const c: Place = [(a[0] + b[0]) / 2 + half * (b[1] - a[1]), (a[1] + b[1]) / 2 - half * (b[0] - a[0])];
     let last = a;
     for (let s = 1; s <= steps; s++) {
-      const angle = (turn * s) / steps, de = a[0] - c[0], dn = a[1] - c[1];
-      const next: Place = s === steps ? b : [c[0] + de * Math.cos(angle) + dn * Math.sin(angle), c[1] + dn * Math.cos(angle) - de * Math.sin(angle)];
+      const angle = (turn * s) / steps,
+        de = a[0] - c[0],
+        dn = a[1] - c[1];
+      const next: Place =
+        s === steps
+          ? b
+          : [c[0] + de * Math.cos(angle) + dn * Math.sin(angle), c[1] + dn * Math.cos(angle) - de * Math.sin(angle)];
       out.push([last, next]);
       last = next;
     }

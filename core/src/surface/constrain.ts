@@ -6,10 +6,19 @@
 import { next, prev, type TriMesh } from "./mesh";
 
 /** A piece of a breakline between two vertices; levels along it are linear between its ends. */
-export interface PieceEnds { a: number; b: number; line: number }
+export interface PieceEnds {
+  a: number;
+  b: number;
+  line: number;
+}
 
 /** Two pieces that cross away from any vertex: their place, the level of each there, and which they are. */
-export interface Crossing { x: number; y: number; levels: [number, number]; pieces: [number, number] }
+export interface Crossing {
+  x: number;
+  y: number;
+  levels: [number, number];
+  pieces: [number, number];
+}
 
 /** The level that the surface takes where two pieces cross. */
 export type CrossingRule = (crossing: Crossing) => number;
@@ -25,14 +34,19 @@ export class Constrainer {
   private mark = 0;
 
   /** `noise` is the rounding of the coordinates: a crossing made before counts as on the way within it. */
-  constructor(readonly mesh: TriMesh, readonly pieces: PieceEnds[], private readonly level: CrossingRule, private readonly noise = 0) {
+  constructor(
+    readonly mesh: TriMesh,
+    readonly pieces: PieceEnds[],
+    private readonly level: CrossingRule,
+    private readonly noise = 0,
+  ) {
     this.marks = new Int32Array(mesh.triangles);
   }
 
   /** Vertices that stand on the way from a to b within `noise` (the rounding of the coordinates), in order, ends left out. */
   verticesOn(a: number, b: number, noise: number): number[] {
     const on: number[] = [];
-    for (let u = a; u !== b; ) {
+    for (let u = a; u !== b;) {
       u = this.walk(u, b, noise, false);
       if (u < 0) break;
       if (u !== b) on.push(u);
@@ -69,17 +83,27 @@ export class Constrainer {
   private cross(c: number, k: number): number {
     const { mesh, pieces } = this;
     const other = mesh.owner[c]! - 1;
-    const s = pieces[k]!, o = pieces[other]!;
-    const dx = mesh.x[s.b]! - mesh.x[s.a]!, dy = mesh.y[s.b]! - mesh.y[s.a]!;
-    const ox = mesh.x[o.b]! - mesh.x[o.a]!, oy = mesh.y[o.b]! - mesh.y[o.a]!;
-    const wx = mesh.x[o.a]! - mesh.x[s.a]!, wy = mesh.y[o.a]! - mesh.y[s.a]!;
+    const s = pieces[k]!,
+      o = pieces[other]!;
+    const dx = mesh.x[s.b]! - mesh.x[s.a]!,
+      dy = mesh.y[s.b]! - mesh.y[s.a]!;
+    const ox = mesh.x[o.b]! - mesh.x[o.a]!,
+      oy = mesh.y[o.b]! - mesh.y[o.a]!;
+    const wx = mesh.x[o.a]! - mesh.x[s.a]!,
+      wy = mesh.y[o.a]! - mesh.y[s.a]!;
     const det = dx * oy - dy * ox;
-    const t = (wx * oy - wy * ox) / det, r = (wx * dy - wy * dx) / det;
-    const x = mesh.x[s.a]! + t * dx, y = mesh.y[s.a]! + t * dy;
+    const t = (wx * oy - wy * ox) / det,
+      r = (wx * dy - wy * dx) / det;
+    const x = mesh.x[s.a]! + t * dx,
+      y = mesh.y[s.a]! + t * dy;
     const crossing: Crossing = {
-      x, y, levels: [lerp(mesh.z[s.a]!, mesh.z[s.b]!, t), lerp(mesh.z[o.a]!, mesh.z[o.b]!, r)], pieces: [k, other],
+      x,
+      y,
+      levels: [lerp(mesh.z[s.a]!, mesh.z[s.b]!, t), lerp(mesh.z[o.a]!, mesh.z[o.b]!, r)],
+      pieces: [k, other],
     };
-    const p = mesh.tri[c]!, q = mesh.tri[next(c)]!;
+    const p = mesh.tri[c]!,
+      q = mesh.tri[next(c)]!;
     const near = [p, q].find((w) => Math.hypot(mesh.x[w]! - x, mesh.y[w]! - y) <= this.noise);
     if (near !== undefined) {
       this.crossings.push(crossing);
@@ -101,7 +125,9 @@ export class Constrainer {
   private hasRoom(c: number, v: number): boolean {
     if (c < 0) return true;
     const { tri } = this.mesh;
-    const p = tri[c]!, q = tri[next(c)]!, r = tri[prev(c)]!;
+    const p = tri[c]!,
+      q = tri[next(c)]!,
+      r = tri[prev(c)]!;
     return this.mesh.side(p, v, r) > 0 && this.mesh.side(v, q, r) > 0;
   }
 
@@ -113,7 +139,10 @@ export class Constrainer {
   private walk(u: number, v: number, noise: number, stop: boolean): number {
     const { mesh } = this;
     const { x, y, tri, twin, owner } = mesh;
-    const dx = x[v]! - x[u]!, dy = y[v]! - y[u]!, length2 = dx * dx + dy * dy, near = noise * Math.sqrt(length2);
+    const dx = x[v]! - x[u]!,
+      dy = y[v]! - y[u]!,
+      length2 = dx * dx + dy * dy,
+      near = noise * Math.sqrt(length2);
     const ahead = (w: number) => {
       const along = (x[w]! - x[u]!) * dx + (y[w]! - y[u]!) * dy;
       return along > 0 && along < length2;
@@ -124,13 +153,15 @@ export class Constrainer {
     // Which triangle around u does the way enter?
     let c = -1;
     const first = mesh.edgeOf[u]!;
-    for (let h = first, turnedBack = false; ; ) {
-      const p = tri[next(h)]!, q = tri[prev(h)]!;
-      if (p === v) return (this.direct = h), v;
-      if (q === v) return (this.direct = prev(h)), v;
-      const sp = mesh.side(u, v, p), sq = mesh.side(u, v, q);
-      if (Math.abs(sp) <= near && ahead(p)) return (this.direct = h), p;
-      if (Math.abs(sq) <= near && ahead(q)) return (this.direct = prev(h)), q;
+    for (let h = first, turnedBack = false; ;) {
+      const p = tri[next(h)]!,
+        q = tri[prev(h)]!;
+      if (p === v) return ((this.direct = h), v);
+      if (q === v) return ((this.direct = prev(h)), v);
+      const sp = mesh.side(u, v, p),
+        sq = mesh.side(u, v, q);
+      if (Math.abs(sp) <= near && ahead(p)) return ((this.direct = h), p);
+      if (Math.abs(sq) <= near && ahead(q)) return ((this.direct = prev(h)), q);
       if (sp < 0 && sq > 0) {
         c = next(h);
         this.right.push(h);
@@ -206,7 +237,10 @@ export class Constrainer {
         }
         if (under >= 0) mesh.link(h, under);
         else base = h;
-        for (const [from, to, half] of [[lo, apex, h + 1], [apex, hi, h + 2]] as const) {
+        for (const [from, to, half] of [
+          [lo, apex, h + 1],
+          [apex, hi, h + 2],
+        ] as const) {
           if (to > from + 1) {
             work.push([from, to, half]);
             continue;

@@ -36,7 +36,9 @@ export function mergeCoincident(x: Float64Array, y: Float64Array, z: Float64Arra
       if (!group) return of[i]!;
       const known = group.filter((k) => !Number.isNaN(of[k]!));
       // Relative to one of them, so that equal values stay exactly what they are.
-      return known.length ? of[known[0]!]! + known.reduce((s, k) => s + (of[k]! - of[known[0]!]!), 0) / known.length : NaN;
+      return known.length
+        ? of[known[0]!]! + known.reduce((s, k) => s + (of[k]! - of[known[0]!]!), 0) / known.length
+        : NaN;
     };
     out.x[v] = mean(x);
     out.y[v] = mean(y);
@@ -61,33 +63,44 @@ function root(parent: Int32Array, i: number): number {
 /** Joins near places in a forest whose roots are the smallest index; undefined when no two are near. */
 function linkNear(x: Float64Array, y: Float64Array, tolerance: number): Int32Array | undefined {
   const n = x.length;
-  const cell = Math.max(tolerance * 16, 1e-9), reach = tolerance * tolerance;
+  const cell = Math.max(tolerance * 16, 1e-9),
+    reach = tolerance * tolerance;
   const size = 1 << Math.max(4, Math.ceil(Math.log2(n * 2 + 1)));
-  const head = new Int32Array(size).fill(-1), chain = new Int32Array(n).fill(-1);
-  const cx = new Float64Array(n), cy = new Float64Array(n);
+  const head = new Int32Array(size).fill(-1),
+    chain = new Int32Array(n).fill(-1);
+  const cx = new Float64Array(n),
+    cy = new Float64Array(n);
   let parent: Int32Array | undefined;
   const slot = (a: number, b: number) => {
     let h = Math.imul(a | 0, 0x9e3779b1) ^ Math.imul(b | 0, 0x85ebca6b);
     h ^= h >>> 15;
-    return Math.imul(h, 0x2c1b3c6d) >>> 0 & (size - 1);
+    return (Math.imul(h, 0x2c1b3c6d) >>> 0) & (size - 1);
   };
   for (let i = 0; i < n; i++) {
-    const fx = x[i]! / cell, fy = y[i]! / cell, a = (cx[i] = Math.floor(fx)), b = (cy[i] = Math.floor(fy));
-    const west = fx - a <= 0.07 ? a - 1 : a, east = fx - a >= 0.93 ? a + 1 : a;
-    const south = fy - b <= 0.07 ? b - 1 : b, north = fy - b >= 0.93 ? b + 1 : b;
+    const fx = x[i]! / cell,
+      fy = y[i]! / cell,
+      a = (cx[i] = Math.floor(fx)),
+      b = (cy[i] = Math.floor(fy));
+    const west = fx - a <= 0.07 ? a - 1 : a,
+      east = fx - a >= 0.93 ? a + 1 : a;
+    const south = fy - b <= 0.07 ? b - 1 : b,
+      north = fy - b >= 0.93 ? b + 1 : b;
     let repeated = false;
-    for (let p = west; p <= east; p++) for (let q = south; q <= north; q++) {
-      for (let k = head[slot(p, q)]!; k >= 0; k = chain[k]!) {
-        if (cx[k] !== p || cy[k] !== q) continue;
-        const dx = x[k]! - x[i]!, dy = y[k]! - y[i]!;
-        if (dx * dx + dy * dy > reach) continue;
-        parent ??= counted(n);
-        const r = root(parent, k), s = root(parent, i);
-        if (r < s) parent[s] = r;
-        else parent[r] = s;
-        if (dx === 0 && dy === 0) repeated = true;
+    for (let p = west; p <= east; p++)
+      for (let q = south; q <= north; q++) {
+        for (let k = head[slot(p, q)]!; k >= 0; k = chain[k]!) {
+          if (cx[k] !== p || cy[k] !== q) continue;
+          const dx = x[k]! - x[i]!,
+            dy = y[k]! - y[i]!;
+          if (dx * dx + dy * dy > reach) continue;
+          parent ??= counted(n);
+          const r = root(parent, k),
+            s = root(parent, i);
+          if (r < s) parent[s] = r;
+          else parent[r] = s;
+          if (dx === 0 && dy === 0) repeated = true;
+        }
       }
-    }
     // The very same place again links to the same neighbours: it need not stand in the table.
     if (repeated) continue;
     const h = slot(a, b);

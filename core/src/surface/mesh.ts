@@ -14,7 +14,13 @@ export class TriMesh {
   triangles: number;
   vertices: number;
 
-  constructor(public x: Float64Array, public y: Float64Array, public z: Float64Array, public tri: Int32Array, public twin: Int32Array) {
+  constructor(
+    public x: Float64Array,
+    public y: Float64Array,
+    public z: Float64Array,
+    public tri: Int32Array,
+    public twin: Int32Array,
+  ) {
     this.triangles = tri.length / 3;
     this.vertices = x.length;
     this.owner = new Int32Array(tri.length);
@@ -77,9 +83,19 @@ export class TriMesh {
    */
   flip(h: number): void {
     const { tri, twin, owner, edgeOf } = this;
-    const b = twin[h]!, hn = next(h), hp = prev(h), bn = next(b), bp = prev(b);
-    const u = tri[h]!, v = tri[b]!, w = tri[hp]!, x = tri[bp]!;
-    const outerH = twin[bp]!, outerB = twin[hp]!, ownH = owner[bp]!, ownB = owner[hp]!;
+    const b = twin[h]!,
+      hn = next(h),
+      hp = prev(h),
+      bn = next(b),
+      bp = prev(b);
+    const u = tri[h]!,
+      v = tri[b]!,
+      w = tri[hp]!,
+      x = tri[bp]!;
+    const outerH = twin[bp]!,
+      outerB = twin[hp]!,
+      ownH = owner[bp]!,
+      ownB = owner[hp]!;
     tri[h] = x;
     tri[b] = w;
     this.link(h, outerH);
@@ -96,7 +112,8 @@ export class TriMesh {
   legalize(stack: number[]): void {
     const { tri, twin, owner } = this;
     while (stack.length) {
-      const h = stack.pop()!, b = twin[h]!;
+      const h = stack.pop()!,
+        b = twin[h]!;
       if (b < 0 || owner[h] !== 0) continue;
       if (this.inCircle(tri[h]!, tri[next(h)]!, tri[prev(h)]!, tri[prev(b)]!) > 0) {
         this.flip(h);
@@ -124,9 +141,16 @@ export class TriMesh {
     const d = this.twin[c]!;
     const g = d >= 0 ? this.addTriangle() : -1;
     const { tri, twin, owner, edgeOf } = this;
-    const cn = next(c), cp = prev(c), p = tri[c]!, q = tri[cn]!, r = tri[cp]!, own = owner[c]!;
+    const cn = next(c),
+      cp = prev(c),
+      p = tri[c]!,
+      q = tri[cn]!,
+      r = tri[cp]!,
+      own = owner[c]!;
     // (p, q, r) becomes (p, v, r) and (v, q, r).
-    tri[f] = v; tri[f + 1] = q; tri[f + 2] = r;
+    tri[f] = v;
+    tri[f + 1] = q;
+    tri[f + 2] = r;
     this.link(f + 1, twin[cn]!);
     owner[f + 1] = owner[cn]!;
     tri[cn] = v;
@@ -139,8 +163,12 @@ export class TriMesh {
     const stack = [cp, f + 1];
     if (d >= 0) {
       // (q, p, s) becomes (q, v, s) and (v, p, s).
-      const dn = next(d), dp = prev(d), s = tri[dp]!;
-      tri[g] = v; tri[g + 1] = p; tri[g + 2] = s;
+      const dn = next(d),
+        dp = prev(d),
+        s = tri[dp]!;
+      tri[g] = v;
+      tri[g + 1] = p;
+      tri[g + 2] = s;
       this.link(g + 1, twin[dn]!);
       owner[g + 1] = owner[dn]!;
       tri[dn] = v;
@@ -158,14 +186,17 @@ export class TriMesh {
   removeTriangle(t: number): void {
     const { tri, twin, owner, edgeOf } = this;
     for (let h = 3 * t; h < 3 * t + 3; h++) {
-      const v = tri[h]!, before = twin[prev(h)]!, after = twin[h]!;
+      const v = tri[h]!,
+        before = twin[prev(h)]!,
+        after = twin[h]!;
       edgeOf[v] = before >= 0 ? before : after >= 0 ? next(after) : -1;
     }
     for (let h = 3 * t; h < 3 * t + 3; h++) if (twin[h]! >= 0) twin[twin[h]!] = -1;
     const last = 3 * --this.triangles;
     if (last === 3 * t) return;
     for (let k = 0; k < 3; k++) {
-      const from = last + k, to = 3 * t + k;
+      const from = last + k,
+        to = 3 * t + k;
       tri[to] = tri[from]!;
       owner[to] = owner[from]!;
       this.link(to, twin[from]!);
@@ -175,12 +206,21 @@ export class TriMesh {
 
   /** Puts vertex v strictly inside the triangle of half-edge h. */
   splitTriangle(h: number, v: number): void {
-    const f = this.addTriangle(), g = this.addTriangle();
+    const f = this.addTriangle(),
+      g = this.addTriangle();
     const { tri, twin, owner, edgeOf } = this;
-    const hn = next(h), hp = prev(h), a = tri[h]!, b = tri[hn]!, c = tri[hp]!;
+    const hn = next(h),
+      hp = prev(h),
+      a = tri[h]!,
+      b = tri[hn]!,
+      c = tri[hp]!;
     // (a, b, c) becomes (a, b, v), (b, c, v), (c, a, v).
-    tri[f] = b; tri[f + 1] = c; tri[f + 2] = v;
-    tri[g] = c; tri[g + 1] = a; tri[g + 2] = v;
+    tri[f] = b;
+    tri[f + 1] = c;
+    tri[f + 2] = v;
+    tri[g] = c;
+    tri[g + 1] = a;
+    tri[g + 2] = v;
     this.link(f, twin[hn]!);
     owner[f] = owner[hn]!;
     this.link(g, twin[hp]!);
@@ -209,7 +249,8 @@ export class TriMesh {
       // A different first side at each step keeps the walk from circling.
       for (let k = 0; k < 3; k++) {
         const h = t + ((k + steps) % 3);
-        const a = tri[h]!, b = tri[next(h)]!;
+        const a = tri[h]!,
+          b = tri[next(h)]!;
         if (side(this.x[a]!, this.y[a]!, this.x[b]!, this.y[b]!, x, y) < 0) {
           across = twin[h]!;
           if (across >= 0) break;
@@ -217,7 +258,8 @@ export class TriMesh {
       }
       if (across === -2) {
         for (let h = t; h < t + 3; h++) {
-          const a = tri[h]!, b = tri[next(h)]!;
+          const a = tri[h]!,
+            b = tri[next(h)]!;
           if (side(this.x[a]!, this.y[a]!, this.x[b]!, this.y[b]!, x, y) === 0) return h;
         }
         return t;
@@ -230,10 +272,18 @@ export class TriMesh {
 
   /** The level at a place inside the triangle of half-edge h, linear. */
   levelIn(h: number, x: number, y: number): number {
-    const a = this.tri[h]!, b = this.tri[next(h)]!, c = this.tri[prev(h)]!;
-    const bx = this.x[b]! - this.x[a]!, by = this.y[b]! - this.y[a]!, cx = this.x[c]! - this.x[a]!, cy = this.y[c]! - this.y[a]!;
-    const px = x - this.x[a]!, py = y - this.y[a]!, det = bx * cy - by * cx;
-    const u = (px * cy - py * cx) / det, v = (bx * py - by * px) / det;
+    const a = this.tri[h]!,
+      b = this.tri[next(h)]!,
+      c = this.tri[prev(h)]!;
+    const bx = this.x[b]! - this.x[a]!,
+      by = this.y[b]! - this.y[a]!,
+      cx = this.x[c]! - this.x[a]!,
+      cy = this.y[c]! - this.y[a]!;
+    const px = x - this.x[a]!,
+      py = y - this.y[a]!,
+      det = bx * cy - by * cx;
+    const u = (px * cy - py * cx) / det,
+      v = (bx * py - by * px) / det;
     return this.z[a]! + u * (this.z[b]! - this.z[a]!) + v * (this.z[c]! - this.z[a]!);
   }
 }

@@ -7,8 +7,15 @@ import { next, prev, TriMesh } from "./mesh";
  * `noise` is the rounding of the coordinates: places on a straight outline but for it are taken as straight.
  * A mesh without triangles means that all places are on one line.
  */
-export function triangulate(x: Float64Array, y: Float64Array, z: Float64Array, noise: number, kept?: KeptPlan): TriMesh {
-  if (kept?.x && sameNumbers(kept.x, x) && sameNumbers(kept.y!, y)) return new TriMesh(x, y, z, kept.tri!.slice(), kept.twin!.slice());
+export function triangulate(
+  x: Float64Array,
+  y: Float64Array,
+  z: Float64Array,
+  noise: number,
+  kept?: KeptPlan,
+): TriMesh {
+  if (kept?.x && sameNumbers(kept.x, x) && sameNumbers(kept.y!, y))
+    return new TriMesh(x, y, z, kept.tri!.slice(), kept.twin!.slice());
   // With y turned about, the package's clockwise triangles come out counter-clockwise.
   const coords = new Float64Array(2 * x.length);
   for (let i = 0; i < x.length; i++) {
@@ -16,15 +23,32 @@ export function triangulate(x: Float64Array, y: Float64Array, z: Float64Array, n
     coords[2 * i + 1] = -y[i]!;
   }
   const { triangles, halfedges } = new Delaunator(coords);
-  const mesh = new TriMesh(x, y, z, new Int32Array(triangles.buffer as ArrayBuffer, triangles.byteOffset, triangles.length), halfedges);
+  const mesh = new TriMesh(
+    x,
+    y,
+    z,
+    new Int32Array(triangles.buffer as ArrayBuffer, triangles.byteOffset, triangles.length),
+    halfedges,
+  );
   mesh.legalizeAll();
   peelSlivers(mesh, noise);
-  if (kept) Object.assign(kept, { x, y, tri: mesh.tri.slice(0, 3 * mesh.triangles), twin: mesh.twin.slice(0, 3 * mesh.triangles) });
+  if (kept)
+    Object.assign(kept, {
+      x,
+      y,
+      tri: mesh.tri.slice(0, 3 * mesh.triangles),
+      twin: mesh.twin.slice(0, 3 * mesh.triangles),
+    });
   return mesh;
 }
 
 /** The bare mesh of the last building: it depends on plan positions alone, so that a changed level need not make it again. */
-export interface KeptPlan { x?: Float64Array; y?: Float64Array; tri?: Int32Array; twin?: Int32Array }
+export interface KeptPlan {
+  x?: Float64Array;
+  y?: Float64Array;
+  tri?: Int32Array;
+  twin?: Int32Array;
+}
 
 function sameNumbers(a: Float64Array, b: Float64Array): boolean {
   if (a.length !== b.length) return false;
@@ -38,10 +62,12 @@ function sameNumbers(a: Float64Array, b: Float64Array): boolean {
  */
 function peelSlivers(mesh: TriMesh, noise: number): void {
   const isSliver = (h: number) => {
-    const a = mesh.tri[h]!, b = mesh.tri[next(h)]!, c = mesh.tri[prev(h)]!;
+    const a = mesh.tri[h]!,
+      b = mesh.tri[next(h)]!,
+      c = mesh.tri[prev(h)]!;
     return mesh.side(a, b, c) <= noise * Math.hypot(mesh.x[b]! - mesh.x[a]!, mesh.y[b]! - mesh.y[a]!);
   };
-  for (let again = true; again; ) {
+  for (let again = true; again;) {
     again = false;
     // From the end, since the last triangle fills the gap.
     for (let h = 3 * mesh.triangles - 1; h >= 0; h--) {

@@ -5,15 +5,31 @@ import { tokenize } from "../../src/codes/tokenize";
 import { CODES, derive, found } from "../job";
 
 const book = compileBook({
-  aliases: [{ from: "HDG", to: "HEDGE" }, { from: "W*", to: "TOE" }, { from: "WA*", to: "TOP" }, { from: "X?2", to: "BED" }, { from: "OLD7", to: "TREE" }],
+  aliases: [
+    { from: "HDG", to: "HEDGE" },
+    { from: "W*", to: "TOE" },
+    { from: "WA*", to: "TOP" },
+    { from: "X?2", to: "BED" },
+    { from: "OLD7", to: "TREE" },
+  ],
   codes: [...CODES, { code: "WIRE2", kind: "line" }, { code: "ESPALIERROW", kind: "line" }],
 });
 
 describe("looking a word up", () => {
   test.each([
-    ["hedge", "HEDGE", "", "code"], ["HEDGE02", "HEDGE", "2", "code"], ["WIRE2", "WIRE2", "", "code"], ["WIRE23", "WIRE2", "3", "code"],
-    ["OLD7", "TREE", "", "alias"], ["HDG12", "HEDGE", "12", "alias"], ["WALLING", "TOP", "", "alias"], ["WIDE3", "TOE", "3", "alias"], ["XY2", "BED", "", "alias"],
-    ["ESPAL", "ESPALIERROW", "", "cut-off"], ["ESPALIER4", "ESPALIERROW", "4", "cut-off"], ["ESPA", "ESPA", "", undefined], ["ZIGGURAT9", "ZIGGURAT", "9", undefined],
+    ["hedge", "HEDGE", "", "code"],
+    ["HEDGE02", "HEDGE", "2", "code"],
+    ["WIRE2", "WIRE2", "", "code"],
+    ["WIRE23", "WIRE2", "3", "code"],
+    ["OLD7", "TREE", "", "alias"],
+    ["HDG12", "HEDGE", "12", "alias"],
+    ["WALLING", "TOP", "", "alias"],
+    ["WIDE3", "TOE", "3", "alias"],
+    ["XY2", "BED", "", "alias"],
+    ["ESPAL", "ESPALIERROW", "", "cut-off"],
+    ["ESPALIER4", "ESPALIERROW", "4", "cut-off"],
+    ["ESPA", "ESPA", "", undefined],
+    ["ZIGGURAT9", "ZIGGURAT", "9", undefined],
   ])("%s is %s, run “%s”, by %s", (word, code, run, by) => expect(book.lookup(word)).toMatchObject({ code, run, by }));
 });
 
@@ -21,24 +37,39 @@ describe("the grammar", () => {
   test("elements, cues, attributes by name and by position, quotes and a note", () => {
     const p = parseDescription('TREE 4.2 kind="silver / ""old"" birch" 7/ HEDGE2 new end; by the "post" / wall', book);
     expect(p.note).toBe('by the "post" / wall');
-    expect(p.elements.map((e) => [e.code, e.run, e.cues.map((c) => c.action)])).toEqual([["TREE", "", []], ["HEDGE", "2", ["new", "end"]]]);
-    expect([...p.elements[0]!.attributes]).toEqual([["spread", "4.2"], ["kind", 'silver / "old" birch'], ["height", "7"]]);
+    expect(p.elements.map((e) => [e.code, e.run, e.cues.map((c) => c.action)])).toEqual([
+      ["TREE", "", []],
+      ["HEDGE", "2", ["new", "end"]],
+    ]);
+    expect([...p.elements[0]!.attributes]).toEqual([
+      ["spread", "4.2"],
+      ["kind", 'silver / "old" birch'],
+      ["height", "7"],
+    ]);
     expect(p.issues).toEqual([]);
   });
 
   test("a quoted cue is a value; a wrong type keeps its place; words beyond are kept and told", () => {
     const p = parseDescription('TREE wide 7 "end" more', book);
-    expect([...p.elements[0]!.attributes]).toEqual([["spread", "wide"], ["height", "7"], ["kind", "end"]]);
+    expect([...p.elements[0]!.attributes]).toEqual([
+      ["spread", "wide"],
+      ["height", "7"],
+      ["kind", "end"],
+    ]);
     expect(p.issues.map((i) => i.kind)).toEqual(["attribute-wrong", "unread-word"]);
   });
 
   test("a name that is no attribute is told, but not once more for a code that is unknown anyway", () => {
-    expect(parseDescription("TREE 4 colour=red", book).issues).toMatchObject([{ kind: "unread-word", word: "colour=red" }]);
+    expect(parseDescription("TREE 4 colour=red", book).issues).toMatchObject([
+      { kind: "unread-word", word: "colour=red" },
+    ]);
     expect(parseDescription("ZIGGURAT colour=red tall", book).issues).toEqual([]);
   });
 
   test("a cue that needs a value and has none is told and does nothing", () => {
-    expect(parseDescription("HEDGE2 box", book).issues).toMatchObject([{ kind: "cue-ignored", text: "“box” needs a value, as in box=…" }]);
+    expect(parseDescription("HEDGE2 box", book).issues).toMatchObject([
+      { kind: "cue-ignored", text: "“box” needs a value, as in box=…" },
+    ]);
   });
 
   test("an empty description is a plain point on the ground; air and ground speak for the whole shot", () => {
@@ -57,22 +88,31 @@ describe("the grammar", () => {
   });
 
   test("any text is read without a throw, and a note is never cut", () => {
-    fc.assert(fc.property(fc.string({ unit: fc.constantFrom("H", "E", "D", "G", "E", "2", " ", "/", ";", '"', "=", "n", "w", "é", "-") }), fc.string(), (head, note) => {
-      const p = tokenize(head);
-      const words = p.elements.flatMap((e) => e.words.map((w) => w.text));
-      expect(p.elements.every((e) => e.words.length > 0)).toBe(true);
-      // Nothing of the text is lost but separators and quotes.
-      expect(words.join("").replace(/"/g, "").length).toBeLessThanOrEqual(head.length);
-      if (!head.includes('"')) expect(tokenize(`${head.replaceAll(";", "")};${note}`).note).toBe(note.trim());
-      expect(() => parseDescription(head, book)).not.toThrow();
-    }));
+    fc.assert(
+      fc.property(
+        fc.string({ unit: fc.constantFrom("H", "E", "D", "G", "E", "2", " ", "/", ";", '"', "=", "n", "w", "é", "-") }),
+        fc.string(),
+        (head, note) => {
+          const p = tokenize(head);
+          const words = p.elements.flatMap((e) => e.words.map((w) => w.text));
+          expect(p.elements.every((e) => e.words.length > 0)).toBe(true);
+          // Nothing of the text is lost but separators and quotes.
+          expect(words.join("").replace(/"/g, "").length).toBeLessThanOrEqual(head.length);
+          if (!head.includes('"')) expect(tokenize(`${head.replaceAll(";", "")};${note}`).note).toBe(note.trim());
+          expect(() => parseDescription(head, book)).not.toThrow();
+        },
+      ),
+    );
   });
 });
 
 describe("findings about codes", () => {
   test("one for each word, naming its points", () => {
     const { derived } = derive([
-      { number: 1, e: 0, n: 0, z: 1, code: "SOPT" }, { number: 2, e: 1, n: 0, z: 1, code: "SOPT" }, { number: 3, e: 2, n: 0, z: 1, code: "TREE" }, { number: 4, e: 3, n: 0, z: 1, code: "12" },
+      { number: 1, e: 0, n: 0, z: 1, code: "SOPT" },
+      { number: 2, e: 1, n: 0, z: 1, code: "SOPT" },
+      { number: 3, e: 2, n: 0, z: 1, code: "TREE" },
+      { number: 4, e: 3, n: 0, z: 1, code: "12" },
     ]);
     expect(found(derived, "unknown-code")).toMatchObject([{ points: ["1", "2"], data: { nearest: "SPOT" } }]);
     expect(found(derived, "attribute-missing")).toMatchObject([{ points: ["3"] }]);

@@ -110,6 +110,18 @@ test("steps from a base are the doubles nearest to the decimals meant", () => {
 
 test("words: wildcards, distance, nearest name", () => {
   expect(wildcard("TOP*")("topside")).toBe(true);
+  // A pattern of many stars is decided at once.
+  expect(wildcard("*a".repeat(40) + "*b")("a".repeat(5000))).toBe(false);
+  fc.assert(
+    fc.property(
+      fc.string({ unit: fc.constantFrom("a", "B", "*", "?", ".") }),
+      fc.string({ unit: fc.constantFrom("a", "b", "A", ".", "é") }),
+      (pattern, text) => {
+        const source = pattern.replaceAll(".", "\\.").replace(/\*+/g, ".*").replaceAll("?", ".");
+        expect(wildcard(pattern)(text)).toBe(new RegExp(`^${source}$`, "is").test(text));
+      },
+    ),
+  );
   expect(wildcard("T?P")("TOP")).toBe(true);
   expect(wildcard("T.P")("TOP")).toBe(false);
   expect(editDistance("SOPT", "SPOT")).toBe(2);

@@ -6,9 +6,21 @@ import { Sum } from "../../src/math/sum";
 import { derive, stateOf } from "../job";
 
 const pyramid = (e: number, n: number, z: number) => ({
-  name: "pyramid", triangles: {
-    points: [[e, n, z], [e + 18.5, n, z], [e + 18.5, n + 11.25, z], [e, n + 11.25, z], [e + 7.5, n + 4.5, z + 5.25]] as [number, number, number][],
-    faces: [[0, 1, 4], [1, 2, 4], [2, 3, 4], [3, 0, 4]] as [number, number, number][],
+  name: "pyramid",
+  triangles: {
+    points: [
+      [e, n, z],
+      [e + 18.5, n, z],
+      [e + 18.5, n + 11.25, z],
+      [e, n + 11.25, z],
+      [e + 7.5, n + 4.5, z + 5.25],
+    ] as [number, number, number][],
+    faces: [
+      [0, 1, 4],
+      [1, 2, 4],
+      [2, 3, 4],
+      [3, 0, 4],
+    ] as [number, number, number][],
   },
 });
 const result = (recipe: Parameters<typeof volumeToLevel>[1], surface = pyramid(4100, 2200, 150)) => {
@@ -21,7 +33,13 @@ const result = (recipe: Parameters<typeof volumeToLevel>[1], surface = pyramid(4
 describe("volume of a surface to a level", () => {
   test("a pyramid, to its base and to a level across it: closed formulas", () => {
     const base = 18.5 * 11.25;
-    expect(result({ name: "v", surface: "pyramid", level: 150 })).toMatchObject({ cut: (base * 5.25) / 3, fill: 0, area: base, cutArea: base, fillArea: 0 });
+    expect(result({ name: "v", surface: "pyramid", level: 150 })).toMatchObject({
+      cut: (base * 5.25) / 3,
+      fill: 0,
+      area: base,
+      cutArea: base,
+      fillArea: 0,
+    });
     const v = result({ name: "v", surface: "pyramid", level: 152 });
     const k = 3.25 / 5.25; // the part above the level is the pyramid made smaller by this
     expect(v.cut / ((base * 5.25 * k ** 3) / 3)).toBeCloseTo(1, 12);
@@ -31,13 +49,28 @@ describe("volume of a surface to a level", () => {
   });
 
   test("far from the origin the figures stay", () => {
-    const near = result({ name: "v", surface: "pyramid", level: 152 }), far = result({ name: "v", surface: "pyramid", level: 1212.5 }, pyramid(512340.25, 6233100.5, 1210.5));
+    const near = result({ name: "v", surface: "pyramid", level: 152 }),
+      far = result({ name: "v", surface: "pyramid", level: 1212.5 }, pyramid(512340.25, 6233100.5, 1210.5));
     for (const key of ["cut", "fill", "cutArea", "fillArea"] as const) expect(far[key] / near[key]).toBeCloseTo(1, 12);
   });
 
   test("deadband: nothing within it counts, all of the difference beyond does", () => {
     // A tilted square: d runs evenly from −1 to 1 across it.
-    const tilted = { name: "tilted", triangles: { points: [[0, 0, 1], [10, 0, -1], [10, 10, -1], [0, 10, 1]] as [number, number, number][], faces: [[0, 1, 2], [0, 2, 3]] as [number, number, number][] } };
+    const tilted = {
+      name: "tilted",
+      triangles: {
+        points: [
+          [0, 0, 1],
+          [10, 0, -1],
+          [10, 10, -1],
+          [0, 10, 1],
+        ] as [number, number, number][],
+        faces: [
+          [0, 1, 2],
+          [0, 2, 3],
+        ] as [number, number, number][],
+      },
+    };
     const v = result({ name: "v", surface: "tilted", level: 0, deadband: 0.4 }, tilted);
     expect(v.area).toBeCloseTo(100, 12);
     expect(v.fillArea).toBeCloseTo(30, 12);
@@ -46,22 +79,42 @@ describe("volume of a surface to a level", () => {
   });
 
   test("parts add up, and a shift of the level by h adds h × area", () => {
-    fc.assert(fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 40 }), fc.integer({ min: 0, max: 40 }), fc.integer({ min: 0, max: 30 })), { minLength: 6, maxLength: 30 }), fc.double({ min: 0, max: 30, noNaN: true }), fc.double({ min: -5, max: 5, noNaN: true }), (places, level, h) => {
-      const state = stateOf(places.map(([e, n, z], i) => ({ number: i, e, n, z })), { surfaces: [{ name: "s" }] });
-      const s = new Chain().run(state).surfaces[0]!;
-      if (!s.ok) return;
-      const at = (l: number) => volumeToLevel(s.value.surface, { name: "", surface: "s", level: l });
-      const a = at(level), b = at(level + h);
-      expect(b.net - a.net).toBeCloseTo(h * a.area, 6);
-      expect(a.cutArea + a.fillArea).toBeLessThanOrEqual(a.area + 1e-9);
-      expect(a.net).toBeCloseTo(a.fill - a.cut, 9);
-      expect(a.area).toBeCloseTo(s.value.report.area, 9);
-    }), { numRuns: 150 });
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.tuple(fc.integer({ min: 0, max: 40 }), fc.integer({ min: 0, max: 40 }), fc.integer({ min: 0, max: 30 })),
+          { minLength: 6, maxLength: 30 },
+        ),
+        fc.double({ min: 0, max: 30, noNaN: true }),
+        fc.double({ min: -5, max: 5, noNaN: true }),
+        (places, level, h) => {
+          const state = stateOf(
+            places.map(([e, n, z], i) => ({ number: i, e, n, z })),
+            { surfaces: [{ name: "s" }] },
+          );
+          const s = new Chain().run(state).surfaces[0]!;
+          if (!s.ok) return;
+          const at = (l: number) => volumeToLevel(s.value.surface, { name: "", surface: "s", level: l });
+          const a = at(level),
+            b = at(level + h);
+          expect(b.net - a.net).toBeCloseTo(h * a.area, 6);
+          expect(a.cutArea + a.fillArea).toBeLessThanOrEqual(a.area + 1e-9);
+          expect(a.net).toBeCloseTo(a.fill - a.cut, 9);
+          expect(a.area).toBeCloseTo(s.value.report.area, 9);
+        },
+      ),
+      { numRuns: 150 },
+    );
   });
 
   test("bulking multiplies beside the measured figures, never in them", () => {
-    const plain = result({ name: "v", surface: "pyramid", level: 152 }), bulked = result({ name: "v", surface: "pyramid", level: 152, bulking: { cut: 1.2 } });
-    expect(bulked).toMatchObject({ cut: plain.cut, fill: plain.fill, bulked: { cut: plain.cut * 1.2, fill: plain.fill } });
+    const plain = result({ name: "v", surface: "pyramid", level: 152 }),
+      bulked = result({ name: "v", surface: "pyramid", level: 152, bulking: { cut: 1.2 } });
+    expect(bulked).toMatchObject({
+      cut: plain.cut,
+      fill: plain.fill,
+      bulked: { cut: plain.cut * 1.2, fill: plain.fill },
+    });
   });
 
   test("by level: the balance is where the net is zero", () => {
@@ -75,12 +128,22 @@ describe("volume of a surface to a level", () => {
   });
 
   test("the part of a triangle above zero agrees with splitting it by hand", () => {
-    fc.assert(fc.property(fc.tuple(fc.double({ min: -3, max: 3, noNaN: true }), fc.double({ min: -3, max: 3, noNaN: true }), fc.double({ min: -3, max: 3, noNaN: true })), ([a, b, c]) => {
-      const above = { v: new Sum(), a: new Sum() }, below = { v: new Sum(), a: new Sum() };
-      addAbove(7, a, b, c, 0, above.v, above.a);
-      addAbove(7, -a, -b, -c, 0, below.v, below.a);
-      expect(above.v.value - below.v.value).toBeCloseTo((7 * (a + b + c)) / 3, 10);
-      if (a !== 0 || b !== 0 || c !== 0) expect(above.a.value + below.a.value).toBeCloseTo(7, 10);
-    }));
+    fc.assert(
+      fc.property(
+        fc.tuple(
+          fc.double({ min: -3, max: 3, noNaN: true }),
+          fc.double({ min: -3, max: 3, noNaN: true }),
+          fc.double({ min: -3, max: 3, noNaN: true }),
+        ),
+        ([a, b, c]) => {
+          const above = { v: new Sum(), a: new Sum() },
+            below = { v: new Sum(), a: new Sum() };
+          addAbove(7, a, b, c, 0, above.v, above.a);
+          addAbove(7, -a, -b, -c, 0, below.v, below.a);
+          expect(above.v.value - below.v.value).toBeCloseTo((7 * (a + b + c)) / 3, 10);
+          if (a !== 0 || b !== 0 || c !== 0) expect(above.a.value + below.a.value).toBeCloseTo(7, 10);
+        },
+      ),
+    );
   });
 });

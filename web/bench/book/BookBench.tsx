@@ -9,7 +9,8 @@ import { compileBook } from "@bramble/core/codes/book";
 import { lineStyle } from "@bramble/core/drawing/line-styles";
 import { symbolOf } from "@bramble/core/drawing/symbols";
 import { plural } from "@bramble/core/math/words";
-import { useJob } from "../../lib/store";
+import { useJob, useParts } from "../../lib/store";
+import { useKept } from "../../lib/use-kept";
 import { PLAIN_COLOR } from "../../lib/view";
 import { Bench } from "../Bench";
 import { NameForm } from "../NameForm";
@@ -17,7 +18,7 @@ import { Aliases } from "./Aliases";
 import { BookFiles } from "./BookFiles";
 import { CodeForm } from "./CodeForm";
 import { Cues } from "./Cues";
-import { Drawing } from "./Drawing";
+import { Drawing } from "../../sheet/panel/Drawing";
 import { LineSwatch, SymbolSwatch } from "./Swatch";
 
 /** Stores a whole other book; one change that can be undone. */
@@ -27,8 +28,8 @@ export function putBook(book: CodeBook): boolean {
 }
 
 export function BookBench() {
-  const { job } = useJob();
-  const [tab, setTab] = useState("codes");
+  const { job } = useParts("job");
+  const [tab, setTab] = useKept("book.tab", "codes");
   return (
     <Bench
       title="Code book"
@@ -70,10 +71,10 @@ export function BookBench() {
 }
 
 function Codes() {
-  const { job, view, change, set } = useJob();
-  const [search, setSearch] = useState(""),
-    [group, setGroup] = useState(""),
-    [chosen, setChosen] = useState<string>(),
+  const { job, view, change, set } = useParts("job", "view", "change", "set");
+  const [search, setSearch] = useKept("book.search", ""),
+    [group, setGroup] = useKept("book.group", ""),
+    [chosen, setChosen] = useKept<string | undefined>("book.code", undefined),
     [adding, setAdding] = useState(false),
     [base, setBase] = useState("");
   const book = job.book,

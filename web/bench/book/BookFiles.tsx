@@ -7,22 +7,28 @@ import { bookToTable, tableToCodes } from "@bramble/core/codes/book-table";
 import { oddLooks } from "@bramble/core/drawing/book-looks";
 import { plural } from "@bramble/core/math/words";
 import { getJson, postJson, remove } from "../../lib/client";
-import { useJob } from "../../lib/store";
+import { useParts } from "../../lib/store";
 import { NameForm } from "../NameForm";
 import { putBook } from "./BookBench";
 
 const LARGEST = 20 * 2 ** 20;
 
 export function BookFiles() {
-  const { job, set } = useJob();
+  const { job, set } = useParts("job", "set");
   const file = useRef<HTMLInputElement>(null);
-  const [kept, setKept] = useState<{ name: string; body: CodeBook }[]>([]), [naming, setNaming] = useState(false), [open, setOpen] = useState(false);
+  const [kept, setKept] = useState<{ name: string; body: CodeBook }[]>([]),
+    [naming, setNaming] = useState(false),
+    [open, setOpen] = useState(false);
   const say = (text: string, tone: "plain" | "settled" | "problem" = "settled") => set({ notice: { text, tone } });
   const load = () => getJson<{ name: string; body: CodeBook }[]>("/api/office/book").then(setKept, () => undefined);
   useEffect(() => {
     if (open) void load();
   }, [open]);
-  const name = job.name.toLowerCase().replace(/[^a-z0-9]+/g, "-").replace(/^-|-$/g, "") || "job";
+  const name =
+    job.name
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, "-")
+      .replace(/^-|-$/g, "") || "job";
 
   const save = (text: string, type: string, ending: string) => {
     const link = document.createElement("a");
@@ -35,8 +41,13 @@ export function BookFiles() {
   };
   /** `problems` are sentences about what of the book could not be read. */
   const take = async (book: CodeBook, from: string, problems: string[] = []) => {
-    const odd = [...problems, ...oddLooks(book)], more = odd.length ? ` ${odd.slice(0, 3).join(" ")}${odd.length > 3 ? ` And ${odd.length - 3} more.` : ""}` : "";
-    if (await putBook(book)) say(`${plural((book.codes ?? []).length, "code")} taken from ${from}.${more} Undo brings the earlier book back.`, more ? "problem" : "settled");
+    const odd = [...problems, ...oddLooks(book)],
+      more = odd.length ? ` ${odd.slice(0, 3).join(" ")}${odd.length > 3 ? ` And ${odd.length - 3} more.` : ""}` : "";
+    if (await putBook(book))
+      say(
+        `${plural((book.codes ?? []).length, "code")} taken from ${from}.${more} Undo brings the earlier book back.`,
+        more ? "problem" : "settled",
+      );
     setOpen(false);
   };
   const read = async (given: File | undefined) => {
@@ -56,7 +67,8 @@ export function BookFiles() {
       return;
     }
     const { codes, problems } = tableToCodes(given.name, bytes);
-    if (codes.length === 0) return say(`“${given.name}” was not taken: ${problems[0] ?? "it holds no code."}`, "problem");
+    if (codes.length === 0)
+      return say(`“${given.name}” was not taken: ${problems[0] ?? "it holds no code."}`, "problem");
     // A table holds codes only: aliases to codes that are still there stay, and the cue words.
     const aliases = (job.book.aliases ?? []).filter((a) => codes.some((c) => c.code === a.to.toUpperCase()));
     await take({ ...job.book, codes, aliases }, `“${given.name}”`, problems);
@@ -64,37 +76,97 @@ export function BookFiles() {
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="button">Copies of the book</Popover.Trigger>
-      <input ref={file} type="file" accept=".json,.csv,.txt" className="sr-only" aria-label="A code book's file" tabIndex={-1} onChange={(event) => { void read(event.target.files?.[0]); event.target.value = ""; }} />
+      <input
+        ref={file}
+        type="file"
+        accept=".json,.csv,.txt"
+        className="sr-only"
+        aria-label="A code book's file"
+        tabIndex={-1}
+        onChange={(event) => {
+          void read(event.target.files?.[0]);
+          event.target.value = "";
+        }}
+      />
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={4} className="z-30 w-80 rounded-sm border border-rule bg-bench p-3 shadow-lg">
+        <Popover.Content
+          align="end"
+          sideOffset={4}
+          className="z-30 w-80 rounded-sm border border-rule bg-bench p-3 shadow-lg"
+        >
           <p className="label">As a file</p>
           <div className="mt-1 flex flex-wrap gap-2">
-            <button className="button" onClick={() => save(`${JSON.stringify(job.book, null, 2)}\n`, "application/json", "json")}>Save as JSON</button>
-            <button className="button" onClick={() => save(bookToTable(job.book), "text/csv", "csv")}>Save as a table</button>
-            <button className="button" onClick={() => file.current?.click()}>Take from a file</button>
+            <button
+              className="button"
+              onClick={() => save(`${JSON.stringify(job.book, null, 2)}\n`, "application/json", "json")}
+            >
+              Save as JSON
+            </button>
+            <button className="button" onClick={() => save(bookToTable(job.book), "text/csv", "csv")}>
+              Save as a table
+            </button>
+            <button className="button" onClick={() => file.current?.click()}>
+              Take from a file
+            </button>
           </div>
           <p className="label mt-3">In the office, for every job</p>
           <ul className="mt-1">
-            <li className="row justify-between gap-2"><span className="min-w-0 flex-1 truncate">General topographic work</span><button className="button button-plain" onClick={() => void take(GENERAL_BOOK, "the general book")}>Take it</button></li>
+            <li className="row justify-between gap-2">
+              <span className="min-w-0 flex-1 truncate">General topographic work</span>
+              <button className="button button-plain" onClick={() => void take(GENERAL_BOOK, "the general book")}>
+                Take it
+              </button>
+            </li>
             {kept.map((k) => (
               <li key={k.name} className="row justify-between gap-2">
-                <span className="min-w-0 flex-1 truncate" title={k.name}>{k.name} <span className="text-soft">{(k.body.codes ?? []).length}</span></span>
-                <button className="button button-plain" aria-label={`Take ${k.name}`} onClick={() => void take(k.body, `the office's “${k.name}”`)}>Take it</button>
-                <button className="button button-plain" aria-label={`Do not keep ${k.name}`} onClick={() => void remove(`/api/office/book?name=${encodeURIComponent(k.name)}`).then(load, (e: Error) => say(e.message, "problem"))}>Do not keep</button>
+                <span className="min-w-0 flex-1 truncate" title={k.name}>
+                  {k.name} <span className="text-soft">{(k.body.codes ?? []).length}</span>
+                </span>
+                <button
+                  className="button button-plain"
+                  aria-label={`Take ${k.name}`}
+                  onClick={() => void take(k.body, `the office's “${k.name}”`)}
+                >
+                  Take it
+                </button>
+                <button
+                  className="button button-plain"
+                  aria-label={`Do not keep ${k.name}`}
+                  onClick={() =>
+                    void remove(`/api/office/book?name=${encodeURIComponent(k.name)}`).then(load, (e: Error) =>
+                      say(e.message, "problem"),
+                    )
+                  }
+                >
+                  Do not keep
+                </button>
               </li>
             ))}
           </ul>
           <div className="mt-2">
-            {naming ? <NameForm label="Name of the book" action="Keep it" first={job.name} taken={[]} leave={() => setNaming(false)} make={async (n) => {
-              try {
-                await postJson("/api/office/book", { name: n, body: job.book });
-                setNaming(false);
-                await load();
-                say(`The book is kept in the office as “${n}”.`);
-              } catch (e) {
-                say((e as Error).message, "problem");
-              }
-            }} /> : <button className="button" onClick={() => setNaming(true)}>Keep this book in the office</button>}
+            {naming ? (
+              <NameForm
+                label="Name of the book"
+                action="Keep it"
+                first={job.name}
+                taken={[]}
+                leave={() => setNaming(false)}
+                make={async (n) => {
+                  try {
+                    await postJson("/api/office/book", { name: n, body: job.book });
+                    setNaming(false);
+                    await load();
+                    say(`The book is kept in the office as “${n}”.`);
+                  } catch (e) {
+                    say((e as Error).message, "problem");
+                  }
+                }}
+              />
+            ) : (
+              <button className="button" onClick={() => setNaming(true)}>
+                Keep this book in the office
+              </button>
+            )}
           </div>
         </Popover.Content>
       </Popover.Portal>

@@ -13,27 +13,62 @@ export function surveyColor(color: string): string {
 }
 
 function Drawn({ stroke: s, width }: { stroke: Stroke; width: number }) {
-  const look = { fill: s.filled ? "currentColor" : "none", stroke: s.filled ? "none" : "currentColor", strokeWidth: width };
+  const look = {
+    fill: s.filled ? "currentColor" : "none",
+    stroke: s.filled ? "none" : "currentColor",
+    strokeWidth: width,
+  };
   if (isPath(s)) {
-    const points = Array.from({ length: s.path.length / 2 }, (_, k) => `${s.path[2 * k]},${-s.path[2 * k + 1]!}`).join(" ");
-    return s.closed ? <polygon points={points} {...look} strokeLinejoin="round" /> : <polyline points={points} {...look} strokeLinecap="round" strokeLinejoin="round" />;
+    const points = Array.from({ length: s.path.length / 2 }, (_, k) => `${s.path[2 * k]},${-s.path[2 * k + 1]!}`).join(
+      " ",
+    );
+    return s.closed ? (
+      <polygon points={points} {...look} strokeLinejoin="round" />
+    ) : (
+      <polyline points={points} {...look} strokeLinecap="round" strokeLinejoin="round" />
+    );
   }
   if (s.from === undefined) return <circle cx={s.at[0]} cy={-s.at[1]} r={s.radius} {...look} />;
-  const end = (deg: number) => `${s.at[0] + s.radius * Math.cos((deg * Math.PI) / 180)} ${-(s.at[1] + s.radius * Math.sin((deg * Math.PI) / 180))}`;
+  const end = (deg: number) =>
+    `${s.at[0] + s.radius * Math.cos((deg * Math.PI) / 180)} ${-(s.at[1] + s.radius * Math.sin((deg * Math.PI) / 180))}`;
   // A full turn given as an arc is two halves.
-  const sweep = s.to! - s.from, parts = sweep >= 359.9 ? [s.from, s.from + 180, s.from + 360] : [s.from, s.to!];
-  return <path d={`M ${end(parts[0]!)} ${parts.slice(1).map((to, k) => `A ${s.radius} ${s.radius} 0 ${to - parts[k]! > 180 ? 1 : 0} 0 ${end(to)}`).join(" ")}`} {...look} strokeLinecap="round" />;
+  const sweep = s.to! - s.from,
+    parts = sweep >= 359.9 ? [s.from, s.from + 180, s.from + 360] : [s.from, s.to!];
+  return (
+    <path
+      d={`M ${end(parts[0]!)} ${parts
+        .slice(1)
+        .map((to, k) => `A ${s.radius} ${s.radius} 0 ${to - parts[k]! > 180 ? 1 : 0} 0 ${end(to)}`)
+        .join(" ")}`}
+      {...look}
+      strokeLinecap="round"
+    />
+  );
 }
 
 export function LineSwatch({ style, color }: { style: LineStyle; color: string }) {
   const marks: Stroke[] = [];
   marksAlong([0, 0, 26, 0], style, ({ x }, second) => {
-    for (const s of second ? (style.marks!.second ?? style.marks!.strokes) : style.marks!.strokes) marks.push(placed(s, 1, 0, x, 0));
+    for (const s of second ? (style.marks!.second ?? style.marks!.strokes) : style.marks!.strokes)
+      marks.push(placed(s, 1, 0, x, 0));
   });
   return (
     <svg viewBox="-1 -3 28 6" width={112} height={24} aria-hidden style={{ color: surveyColor(color) }}>
-      {(style.rails ?? [0]).map((y) => <line key={y} x1={0} x2={26} y1={-y} y2={-y} stroke="currentColor" strokeWidth={style.width} strokeDasharray={style.dash?.join(" ")} />)}
-      {marks.map((s, k) => <Drawn key={k} stroke={s} width={style.width} />)}
+      {(style.rails ?? [0]).map((y) => (
+        <line
+          key={y}
+          x1={0}
+          x2={26}
+          y1={-y}
+          y2={-y}
+          stroke="currentColor"
+          strokeWidth={style.width}
+          strokeDasharray={style.dash?.join(" ")}
+        />
+      ))}
+      {marks.map((s, k) => (
+        <Drawn key={k} stroke={s} width={style.width} />
+      ))}
     </svg>
   );
 }
@@ -41,47 +76,130 @@ export function LineSwatch({ style, color }: { style: LineStyle; color: string }
 export function SymbolSwatch({ symbol, color, size = 24 }: { symbol: Symbol; color: string; size?: number }) {
   return (
     <svg viewBox="-0.72 -0.72 1.44 1.44" width={size} height={size} aria-hidden style={{ color: surveyColor(color) }}>
-      {symbol.strokes.map((s, k) => <Drawn key={k} stroke={s} width={0.07} />)}
-      {symbol.heart?.map((s, k) => <Drawn key={`h${k}`} stroke={placed(s, 1 / symbol.size)} width={0.07} />)}
+      {symbol.strokes.map((s, k) => (
+        <Drawn key={k} stroke={s} width={0.07} />
+      ))}
+      {symbol.heart?.map((s, k) => (
+        <Drawn key={`h${k}`} stroke={placed(s, 1 / symbol.size)} width={0.07} />
+      ))}
     </svg>
   );
 }
 
-export function StyleField({ value, color, onChange }: { value: string | undefined; color: string; onChange: (name: string) => void }) {
+export function StyleField({
+  value,
+  color,
+  onChange,
+}: {
+  value: string | undefined;
+  color: string;
+  onChange: (name: string) => void;
+}) {
   const now = lineStyle(value);
   return (
-    <Choosing label="Line style" shown={<><LineSwatch style={now} color={color} /><span className="text-soft">{now.name}</span></>} wide>
-      {(close) => LINE_STYLES.map((s) => (
-        <button key={s.name} type="button" role="option" aria-selected={s.name === now.name} title={s.about} className="flex h-8 items-center gap-2 rounded-sm px-2 hover:bg-bramble-wash aria-selected:bg-bramble-wash" onClick={() => { onChange(s.name); close(); }}>
-          <LineSwatch style={s} color={color} /><span>{s.name}</span>
-        </button>
-      ))}
+    <Choosing
+      label="Line style"
+      shown={
+        <>
+          <LineSwatch style={now} color={color} />
+          <span className="text-soft">{now.name}</span>
+        </>
+      }
+      wide
+    >
+      {(close) =>
+        LINE_STYLES.map((s) => (
+          <button
+            key={s.name}
+            type="button"
+            role="option"
+            aria-selected={s.name === now.name}
+            title={s.about}
+            className="flex h-8 items-center gap-2 rounded-sm px-2 hover:bg-bramble-wash aria-selected:bg-bramble-wash"
+            onClick={() => {
+              onChange(s.name);
+              close();
+            }}
+          >
+            <LineSwatch style={s} color={color} />
+            <span>{s.name}</span>
+          </button>
+        ))
+      }
     </Choosing>
   );
 }
 
-export function SymbolField({ value, color, onChange }: { value: string | undefined; color: string; onChange: (name: string) => void }) {
+export function SymbolField({
+  value,
+  color,
+  onChange,
+}: {
+  value: string | undefined;
+  color: string;
+  onChange: (name: string) => void;
+}) {
   const now = symbolOf(value ?? "spot") ?? symbolOf("spot")!;
   return (
-    <Choosing label="Symbol" shown={<><SymbolSwatch symbol={now} color={color} size={20} /><span className="text-soft">{now.name}</span></>}>
-      {(close) => SYMBOLS.map((s) => (
-        <button key={s.name} type="button" role="option" aria-selected={s.name === now.name} title={s.about} className="flex h-8 items-center gap-2 rounded-sm px-2 hover:bg-bramble-wash aria-selected:bg-bramble-wash" onClick={() => { onChange(s.name); close(); }}>
-          <SymbolSwatch symbol={s} color={color} /><span className="truncate">{s.name}</span>
-        </button>
-      ))}
+    <Choosing
+      label="Symbol"
+      shown={
+        <>
+          <SymbolSwatch symbol={now} color={color} size={20} />
+          <span className="text-soft">{now.name}</span>
+        </>
+      }
+    >
+      {(close) =>
+        SYMBOLS.map((s) => (
+          <button
+            key={s.name}
+            type="button"
+            role="option"
+            aria-selected={s.name === now.name}
+            title={s.about}
+            className="flex h-8 items-center gap-2 rounded-sm px-2 hover:bg-bramble-wash aria-selected:bg-bramble-wash"
+            onClick={() => {
+              onChange(s.name);
+              close();
+            }}
+          >
+            <SymbolSwatch symbol={s} color={color} />
+            <span className="truncate">{s.name}</span>
+          </button>
+        ))
+      }
     </Choosing>
   );
 }
 
-function Choosing({ label, shown, children, wide }: { label: string; shown: React.ReactNode; children: (close: () => void) => React.ReactNode; wide?: boolean }) {
+function Choosing({
+  label,
+  shown,
+  children,
+  wide,
+}: {
+  label: string;
+  shown: React.ReactNode;
+  children: (close: () => void) => React.ReactNode;
+  wide?: boolean;
+}) {
   const [open, setOpen] = useState(false);
   return (
     <div>
       <span className="label block">{label}</span>
       <Popover.Root open={open} onOpenChange={setOpen}>
-        <Popover.Trigger className="field mt-0.5 flex w-full items-center gap-2" aria-label={label}>{shown}</Popover.Trigger>
+        <Popover.Trigger className="field mt-0.5 flex w-full items-center gap-2" aria-label={label}>
+          {shown}
+        </Popover.Trigger>
         <Popover.Portal>
-          <Popover.Content align="start" sideOffset={4} className={`z-30 grid max-h-96 gap-x-1 overflow-auto rounded-sm border border-rule bg-bench p-1.5 shadow-lg ${wide ? "w-[480px] grid-cols-2" : "w-[480px] grid-cols-3"}`} role="listbox" aria-label={label}>
+          <Popover.Content
+            align="start"
+            sideOffset={4}
+            className={`z-30 grid max-h-96 gap-x-1 overflow-auto rounded-sm border border-rule bg-bench p-1.5 shadow-lg ${wide ? "w-[480px] grid-cols-2" : "w-[480px] grid-cols-3"}`}
+            role="listbox"
+            aria-label={label}
+          >
             {children(() => setOpen(false))}
           </Popover.Content>
         </Popover.Portal>

@@ -1,7 +1,7 @@
 "use client";
 /** Codes as the file writes them: known, by alias, unknown with the nearest name and one key that makes it an alias. */
 import type { CodeBook, LookedCode } from "@bramble/core";
-import { useJob } from "../../lib/store";
+import { useJob, useParts } from "../../lib/store";
 
 const MOST = 80;
 
@@ -13,7 +13,7 @@ export function makeAlias(written: string, code: string): boolean {
 }
 
 export function Codes({ codes }: { codes: readonly LookedCode[] }) {
-  const { job } = useJob();
+  const { job } = useParts("job");
   const unknown = codes.filter((c) => c.by === "unknown"),
     aliases = codes.filter((c) => c.by === "alias" || c.by === "cut-off");
   const counts = [

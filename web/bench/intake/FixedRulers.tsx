@@ -6,8 +6,18 @@ import { ColumnMeaning } from "./ColumnMeaning";
 
 const SHOWN = 9;
 
-export function FixedRulers({ lines, firstLine, columns, attributes, onChange }: {
-  lines: readonly string[]; firstLine: number; columns: readonly FixedColumn[]; attributes: readonly string[]; onChange: (columns: FixedColumn[]) => void;
+export function FixedRulers({
+  lines,
+  firstLine,
+  columns,
+  attributes,
+  onChange,
+}: {
+  lines: readonly string[];
+  firstLine: number;
+  columns: readonly FixedColumn[];
+  attributes: readonly string[];
+  onChange: (columns: FixedColumn[]) => void;
 }) {
   const width = Math.min(400, Math.max(40, ...lines.map((l) => l.length)) + 2);
   const frame = useRef<HTMLDivElement>(null);
@@ -20,7 +30,8 @@ export function FixedRulers({ lines, firstLine, columns, attributes, onChange }:
     return Math.max(1, Math.min(width - 1, Math.round((event.clientX - box.left) / (box.width / width))));
   };
   const place = (k: number, character: number) => {
-    const low = columns[k]!.from + 1, high = (columns[k + 2]?.from ?? width + 1) - 1;
+    const low = columns[k]!.from + 1,
+      high = (columns[k + 2]?.from ?? width + 1) - 1;
     return Math.max(low, Math.min(high, character));
   };
   const move = (k: number, character: number) => {
@@ -31,9 +42,15 @@ export function FixedRulers({ lines, firstLine, columns, attributes, onChange }:
     const k = columns.findIndex((c) => c.from < character && character < c.to);
     if (k < 0) return;
     const c = columns[k]!;
-    onChange([...columns.slice(0, k), { ...c, to: character }, { from: character, to: c.to, is: "skip" }, ...columns.slice(k + 1)]);
+    onChange([
+      ...columns.slice(0, k),
+      { ...c, to: character },
+      { from: character, to: c.to, is: "skip" },
+      ...columns.slice(k + 1),
+    ]);
   };
-  const take = (k: number) => onChange([...columns.slice(0, k), { ...columns[k]!, to: columns[k + 1]!.to }, ...columns.slice(k + 2)]);
+  const take = (k: number) =>
+    onChange([...columns.slice(0, k), { ...columns[k]!, to: columns[k + 1]!.to }, ...columns.slice(k + 2)]);
   const onKey = (event: KeyboardEvent, k: number) => {
     if (event.key === "ArrowLeft") move(k, rulers[k]! - 1);
     else if (event.key === "ArrowRight") move(k, rulers[k]! + 1);
@@ -46,30 +63,57 @@ export function FixedRulers({ lines, firstLine, columns, attributes, onChange }:
     <div className="overflow-x-auto border border-rule bg-sheet" aria-label="Rulers over the first lines">
       <div className="sticky left-0 flex border-b border-rule bg-paper">
         <span className="w-14 shrink-0 px-2 py-1 text-right text-[11.5px] text-soft">Row</span>
-        <span className="py-1 text-[11.5px] text-soft">{columns.length} columns. Click between two characters to add a ruler, drag it, press Delete to take it away.</span>
+        <span className="py-1 text-[11.5px] text-soft">
+          {columns.length} columns. Click between two characters to add a ruler, drag it, press Delete to take it away.
+        </span>
       </div>
       <div className="flex font-mono text-[12.5px] leading-[22px]">
         <div className="w-14 shrink-0 border-r border-rule-soft pr-2 text-right text-soft tabular-nums">
-          {lines.slice(0, SHOWN).map((_, i) => <div key={i} className={i < firstLine ? "opacity-50" : ""}>{i + 1}</div>)}
+          {lines.slice(0, SHOWN).map((_, i) => (
+            <div key={i} className={i < firstLine ? "opacity-50" : ""}>
+              {i + 1}
+            </div>
+          ))}
         </div>
         <div
-          ref={frame} className="relative shrink-0 cursor-copy whitespace-pre" style={{ width: `${width}ch` }} data-testid="rulers"
+          ref={frame}
+          className="relative shrink-0 cursor-copy whitespace-pre"
+          style={{ width: `${width}ch` }}
+          data-testid="rulers"
           onClick={(event) => (event.target as HTMLElement).dataset.ruler === undefined && add(characterAt(event))}
         >
           {columns.map((c, k) => (
-            <span key={c.from} aria-hidden className={`absolute inset-y-0 ${k % 2 ? "bg-bench" : ""}`} style={{ left: `${c.from}ch`, width: `${Math.min(c.to, width) - c.from}ch` }} />
+            <span
+              key={c.from}
+              aria-hidden
+              className={`absolute inset-y-0 ${k % 2 ? "bg-bench" : ""}`}
+              style={{ left: `${c.from}ch`, width: `${Math.min(c.to, width) - c.from}ch` }}
+            />
           ))}
-          {lines.slice(0, SHOWN).map((l, i) => <div key={i} className={`relative ${i < firstLine ? "text-soft opacity-60" : ""}`}>{l.slice(0, width) || " "}</div>)}
+          {lines.slice(0, SHOWN).map((l, i) => (
+            <div key={i} className={`relative ${i < firstLine ? "text-soft opacity-60" : ""}`}>
+              {l.slice(0, width) || " "}
+            </div>
+          ))}
           {rulers.map((_, k) => (
             <button
-              key={k} role="slider" aria-label={`Ruler ${k + 1}`} aria-valuenow={at(k)} aria-valuemin={1} aria-valuemax={width} aria-orientation="horizontal" data-ruler={k}
+              key={k}
+              role="slider"
+              aria-label={`Ruler ${k + 1}`}
+              aria-valuenow={at(k)}
+              aria-valuemin={1}
+              aria-valuemax={width}
+              aria-orientation="horizontal"
+              data-ruler={k}
               className="absolute inset-y-0 z-10 w-2 -translate-x-1/2 cursor-col-resize border-0 bg-transparent p-0 before:absolute before:inset-y-0 before:left-[3px] before:w-[2px] before:bg-bramble before:opacity-70 hover:before:opacity-100"
               style={{ left: `${at(k)}ch` }}
               onPointerDown={(event: PointerEvent<HTMLButtonElement>) => {
                 event.currentTarget.setPointerCapture(event.pointerId);
                 setDragged({ ruler: k, at: rulers[k]! });
               }}
-              onPointerMove={(event) => dragged?.ruler === k && setDragged({ ruler: k, at: place(k, characterAt(event)) })}
+              onPointerMove={(event) =>
+                dragged?.ruler === k && setDragged({ ruler: k, at: place(k, characterAt(event)) })
+              }
               onPointerUp={() => {
                 if (dragged && dragged.at !== rulers[k]) move(k, dragged.at);
                 setDragged(undefined);
@@ -82,8 +126,21 @@ export function FixedRulers({ lines, firstLine, columns, attributes, onChange }:
       <div className="flex flex-wrap gap-x-3 gap-y-1.5 border-t border-rule bg-paper p-2">
         {columns.map((c, k) => (
           <div key={c.from} className="w-34">
-            <span className="label block tabular-nums">{c.from + 1} to {c.to >= 200 && k === columns.length - 1 ? "end" : c.to}</span>
-            <ColumnMeaning k={k} value={c.is} attributes={attributes} onChange={(is: Column) => onChange(columns.map((x, i) => (i === k ? { ...x, is } : x.is === is && is !== "skip" ? { ...x, is: "skip" } : x)))} />
+            <span className="label block tabular-nums">
+              {c.from + 1} to {c.to >= 200 && k === columns.length - 1 ? "end" : c.to}
+            </span>
+            <ColumnMeaning
+              k={k}
+              value={c.is}
+              attributes={attributes}
+              onChange={(is: Column) =>
+                onChange(
+                  columns.map((x, i) =>
+                    i === k ? { ...x, is } : x.is === is && is !== "skip" ? { ...x, is: "skip" } : x,
+                  ),
+                )
+              }
+            />
           </div>
         ))}
       </div>

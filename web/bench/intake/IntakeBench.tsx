@@ -3,26 +3,43 @@
 import { useRef, useState, type DragEvent } from "react";
 import { refusal } from "@bramble/core";
 import { getBytes } from "../../lib/client";
-import { useJob } from "../../lib/store";
+import { useParts } from "../../lib/store";
 import { grouped, when } from "../../lib/units-shown";
+import { useKept } from "../../lib/use-kept";
 import { Bench, Failed } from "../Bench";
 import { IntakeDetail } from "./IntakeDetail";
 import { LookAtFile, type Incoming } from "./LookAtFile";
 
 export function IntakeBench() {
-  const { intakes, withdrawn, intakeLimit, restore, jobId, view } = useJob();
-  const [incoming, setIncoming] = useState<Incoming>();
-  const [chosen, setChosen] = useState<string>();
-  const [over, setOver] = useState(false), [problem, setProblem] = useState("");
+  const { intakes, withdrawn, intakeLimit, restore, jobId, view } = useParts(
+    "intakes",
+    "withdrawn",
+    "intakeLimit",
+    "restore",
+    "jobId",
+    "view",
+  );
+  const [incoming, setIncoming] = useKept<Incoming | undefined>("intake.incoming", undefined);
+  const [chosen, setChosen] = useKept<string | undefined>("intake.chosen", undefined);
+  const [over, setOver] = useState(false),
+    [problem, setProblem] = useState("");
   const input = useRef<HTMLInputElement>(null);
   const take = (file: File | undefined) => {
     if (!file) return;
     // Said before a byte of it is read.
-    if (file.size > intakeLimit) return setProblem(refusal("file-too-large", { file: file.name, bytes: file.size, limit: intakeLimit }).message);
+    if (file.size > intakeLimit)
+      return setProblem(refusal("file-too-large", { file: file.name, bytes: file.size, limit: intakeLimit }).message);
     setProblem("");
     setIncoming({ name: file.name, size: file.size, file, bytes: () => file.arrayBuffer() });
   };
-  if (incoming) return <LookAtFile key={`${incoming.name} ${incoming.size} ${incoming.file?.lastModified ?? "again"}`} incoming={incoming} leave={() => setIncoming(undefined)} />;
+  if (incoming)
+    return (
+      <LookAtFile
+        key={`${incoming.name} ${incoming.size} ${incoming.file?.lastModified ?? "again"}`}
+        incoming={incoming}
+        leave={() => setIncoming(undefined)}
+      />
+    );
 
   const onDrop = (event: DragEvent) => {
     event.preventDefault();
@@ -31,36 +48,82 @@ export function IntakeBench() {
   };
   const shown = intakes.find((k) => k.id === chosen) ?? intakes.at(-1);
   return (
-    <Bench title="Intake" about={intakes.length ? `${intakes.length} ${intakes.length === 1 ? "delivery" : "deliveries"} from the field` : "Nothing has come from the field yet"}>
+    <Bench
+      title="Intake"
+      about={
+        intakes.length
+          ? `${intakes.length} ${intakes.length === 1 ? "delivery" : "deliveries"} from the field`
+          : "Nothing has come from the field yet"
+      }
+    >
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-4">
         <div
-          className={`flex items-center gap-4 rounded-sm border border-dashed px-4 ${intakes.length ? "py-3" : "py-8"} ${over ? "border-bramble bg-bramble-wash" : "border-rule"}`} data-testid="drop"
+          className={`flex items-center gap-4 rounded-sm border border-dashed px-4 ${intakes.length ? "py-3" : "py-8"} ${over ? "border-bramble bg-bramble-wash" : "border-rule"}`}
+          data-testid="drop"
           onDragOver={(event) => {
             event.preventDefault();
             setOver(true);
           }}
-          onDragLeave={() => setOver(false)} onDrop={onDrop}
+          onDragLeave={() => setOver(false)}
+          onDrop={onDrop}
         >
           <div className="min-w-0 flex-1">
             <p className="font-medium">Take in a file</p>
-            <p className="text-soft">Text, LandXML, GeoJSON, SQLite or GeoPackage, DXF or a spreadsheet. Drop it here or choose it; you see what was read before anything is stored.</p>
+            <p className="text-soft">
+              Text, LandXML, GeoJSON, SQLite or GeoPackage, DXF or a spreadsheet. Drop it here or choose it; you see
+              what was read before anything is stored.
+            </p>
           </div>
-          <input ref={input} type="file" className="sr-only" aria-label="File to take in" tabIndex={-1} onChange={(event) => {
-            take(event.target.files?.[0]);
-            event.target.value = "";
-          }} />
-          <button className="button button-main" onClick={() => input.current?.click()}>Choose a file</button>
+          <input
+            ref={input}
+            type="file"
+            className="sr-only"
+            aria-label="File to take in"
+            tabIndex={-1}
+            onChange={(event) => {
+              take(event.target.files?.[0]);
+              event.target.value = "";
+            }}
+          />
+          <button className="button button-main" onClick={() => input.current?.click()}>
+            Choose a file
+          </button>
         </div>
         {problem && <Failed>{problem}</Failed>}
         {intakes.length > 0 && (
           <table className="plain mt-4" aria-label="Intakes">
-            <thead><tr><th>File</th><th>Taken in</th><th>Crew</th><th className="num">Rows</th><th className="num">Points</th><th className="num">Findings</th></tr></thead>
+            <thead>
+              <tr>
+                <th>File</th>
+                <th>Taken in</th>
+                <th>Crew</th>
+                <th className="num">Rows</th>
+                <th className="num">Points</th>
+                <th className="num">Findings</th>
+              </tr>
+            </thead>
             <tbody>
               {intakes.map((k, i) => (
-                <tr key={k.id} aria-selected={k.id === shown?.id} className="cursor-pointer hover:bg-bench" onClick={() => setChosen(k.id)}>
-                  <td className="max-w-52 truncate"><button className="w-full truncate text-left font-medium hover:text-bramble" title={k.file}>{k.file}</button></td>
-                  <td className="whitespace-nowrap text-soft" suppressHydrationWarning>{when(k.taken)}, {k.author}</td><td>{k.crew ?? "–"}</td>
-                  <td className="num">{grouped(k.rows)}</td><td className="num">{grouped(k.points)}</td><td className={`num ${view.findingsOf[i] ? "text-amber" : "text-soft"}`}>{view.findingsOf[i] ?? 0}</td>
+                <tr
+                  key={k.id}
+                  aria-selected={k.id === shown?.id}
+                  className="cursor-pointer hover:bg-bench"
+                  onClick={() => setChosen(k.id)}
+                >
+                  <td className="max-w-52 truncate">
+                    <button className="w-full truncate text-left font-medium hover:text-bramble" title={k.file}>
+                      {k.file}
+                    </button>
+                  </td>
+                  <td className="whitespace-nowrap text-soft" suppressHydrationWarning>
+                    {when(k.taken)}, {k.author}
+                  </td>
+                  <td>{k.crew ?? "–"}</td>
+                  <td className="num">{grouped(k.rows)}</td>
+                  <td className="num">{grouped(k.points)}</td>
+                  <td className={`num ${view.findingsOf[i] ? "text-amber" : "text-soft"}`}>
+                    {view.findingsOf[i] ?? 0}
+                  </td>
                 </tr>
               ))}
             </tbody>
@@ -68,18 +131,31 @@ export function IntakeBench() {
         )}
         {shown && (
           <IntakeDetail
-            key={`${shown.id} ${shown.rowId}`} intake={shown}
-            readAgain={() => setIncoming({
-              name: shown.file, size: shown.bytes, again: shown,
-              bytes: async () => (await getBytes(`/api/jobs/${jobId}/intakes/${encodeURIComponent(shown.id)}`)).buffer,
-            })}
+            key={`${shown.id} ${shown.rowId}`}
+            intake={shown}
+            readAgain={() =>
+              setIncoming({
+                name: shown.file,
+                size: shown.bytes,
+                again: shown,
+                bytes: async () =>
+                  (await getBytes(`/api/jobs/${jobId}/intakes/${encodeURIComponent(shown.id)}`)).buffer,
+              })
+            }
           />
         )}
         {withdrawn.length > 0 && (
           <section aria-label="Withdrawn" className="mt-6">
             <h2 className="label">Withdrawn</h2>
             {withdrawn.map((k) => (
-              <div key={k.rowId} className="row justify-between gap-3"><span className="truncate text-soft">{k.file}, {grouped(k.points)} points</span><button className="button h-6" onClick={() => void restore(k.id)}>Restore</button></div>
+              <div key={k.rowId} className="row justify-between gap-3">
+                <span className="truncate text-soft">
+                  {k.file}, {grouped(k.points)} points
+                </span>
+                <button className="button h-6" onClick={() => void restore(k.id)}>
+                  Restore
+                </button>
+              </div>
             ))}
           </section>
         )}

@@ -7,8 +7,10 @@ import { formatFixed } from "@bramble/core/math/round";
 import { orderedNumbers, writeNumbers } from "@bramble/core/points/numbers";
 import type { SetupReport } from "@bramble/core/points/reduce";
 import type { StoredIntake } from "@bramble/db";
-import { boxOfPoints, useJob } from "../../lib/store";
+import { boxOfPoints } from "../../lib/box";
+import { useParts } from "../../lib/store";
 import { decimalsOf, grouped } from "../../lib/units-shown";
+import { useKept } from "../../lib/use-kept";
 import { LengthField } from "../LengthField";
 import { BytesView, LinesView } from "./AsReceived";
 import { FORMAT_NAMES } from "./names";
@@ -17,7 +19,7 @@ import { SetupReportView, SetupsTable } from "./SetupsTable";
 const TEXT = ["delimited", "fixed", "landxml", "geojson", "dxf"];
 
 export function IntakeDetail({ intake: k, readAgain }: { intake: StoredIntake; readAgain: () => void }) {
-  const { jobId, job, view, select, show, withdraw } = useJob();
+  const { jobId, job, view, select, show, withdraw } = useParts("jobId", "job", "view", "select", "show", "withdraw");
   const place = job.intakes.findIndex((x) => x.id === k.id);
   const setups = useMemo(() => view.setups.filter((s) => s.intake === place), [view.setups, place]);
   const goTo = () => {
@@ -27,6 +29,7 @@ export function IntakeDetail({ intake: k, readAgain }: { intake: StoredIntake; r
     select({ points: places.map((i) => t.id[i]!) });
     show(boxOfPoints(t, places));
   };
+  const [wanted, setTab] = useKept("intake.tab", "came");
   const isText = TEXT.includes(k.format ?? "delimited");
   const tabs = [
     ["came", "What came"],
@@ -34,6 +37,7 @@ export function IntakeDetail({ intake: k, readAgain }: { intake: StoredIntake; r
     ...(isText ? [["rows", "Rows"]] : []),
     ["bytes", "Bytes"],
   ] as const;
+  const tab = tabs.some(([value]) => value === wanted) ? wanted : "came";
   const facts: [string, string | number][] = [
     ["Format", FORMAT_NAMES[k.format ?? "delimited"]],
     ["Kind", k.kind ?? "measured"],
@@ -64,7 +68,7 @@ export function IntakeDetail({ intake: k, readAgain }: { intake: StoredIntake; r
           </button>
         </div>
       </div>
-      <Tabs.Root defaultValue="came" className="mt-1">
+      <Tabs.Root value={tab} onValueChange={setTab} className="mt-1">
         <Tabs.List className="flex gap-4 border-b border-rule" aria-label="Of this intake">
           {tabs.map(([value, name]) => (
             <Tabs.Trigger
@@ -131,7 +135,7 @@ export function IntakeDetail({ intake: k, readAgain }: { intake: StoredIntake; r
 
 /** Surfaces that a file brings become surfaces of the job at a press. */
 function Surfaces({ intake: k }: { intake: StoredIntake }) {
-  const { job, change } = useJob();
+  const { job, change } = useParts("job", "change");
   if (!k.reference?.surfaces.length) return null;
   return (
     <div className="mt-2">
@@ -167,8 +171,8 @@ function Surfaces({ intake: k }: { intake: StoredIntake }) {
 }
 
 function Setups({ intake, setups }: { intake: string; setups: readonly SetupReport[] }) {
-  const { job } = useJob();
-  const [chosen, setChosen] = useState<string>();
+  const { job } = useParts("job");
+  const [chosen, setChosen] = useKept<string | undefined>("intake.setup", undefined);
   const one = setups.find((s) => s.id === chosen);
   return (
     <>
@@ -192,7 +196,7 @@ function Setups({ intake, setups }: { intake: string; setups: readonly SetupRepo
 
 /** Corrections of one setup: its observations are reduced again and all that follows changes. */
 function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
-  const { job, change } = useJob();
+  const { job, change } = useParts("job", "change");
   const name = setupName({ intake, setup: setup.id });
   const edit = job.setups.find((s) => setupName(s) === name);
   const store = (part: Partial<SetupEdit>) => {

@@ -16,7 +16,7 @@ import { columnNames } from "@bramble/core/intake/delimited";
 import { orderedNumbers } from "@bramble/core/points/numbers";
 import { numberIndex } from "@bramble/core/points/index";
 import { referencesOf } from "@bramble/core/job/reduce";
-import { useJob } from "../../lib/store";
+import { useParts } from "../../lib/store";
 import { Choice } from "../Choice";
 import { LengthField } from "../LengthField";
 import { DELIMITERS, FORMAT_NAMES } from "./names";
@@ -34,7 +34,7 @@ export function LayoutForm({
   /** A part of the layout that asks for a new guess of the columns. */
   cut: (part: Layout, format?: Format) => void;
 }) {
-  const { job } = useJob();
+  const { job } = useParts("job");
   const { layout } = look,
     text = look.format === "delimited" || look.format === "fixed";
   const columns = layout ? columnNames(layout) : [],
@@ -197,7 +197,7 @@ function ReferenceLineChoice({
   given: ReferenceLineGiven | undefined;
   change: (line: ReferenceLineGiven | undefined) => void;
 }) {
-  const { job } = useJob();
+  const { job } = useParts("job");
   const lines = referencesOf(job).flatMap(({ file, reference }) =>
     reference.lines.map((l) => ({ file, alignment: l.name })),
   );

@@ -3,14 +3,15 @@
  * The look before commit: how the file is read, what would come of it, and every question answered before anything is
  * stored.
  */
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef } from "react";
 import { settingOf, KINDS, type FixedColumn, type Format, type IntakeOptions, type Layout } from "@bramble/core";
 import { columnNames } from "@bramble/core/intake/delimited";
 import { plural, someOf } from "@bramble/core/math/words";
 import { extentOf } from "@bramble/core/points/table";
 import type { StoredIntake } from "@bramble/db";
-import { useJob } from "../../lib/store";
+import { useJob, useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
+import { useKept } from "../../lib/use-kept";
 import { Bench, Failed } from "../Bench";
 import { Clashes, stopping } from "./Clashes";
 import { Codes, makeAlias } from "./Codes";
@@ -30,12 +31,35 @@ export interface Incoming extends FileToLook {
   again?: StoredIntake;
 }
 
-export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () => void }) {
-  const { job, jobId, takeIn, readAgain, set, show, saving } = useJob();
+/** What was answered about the file so far. */
+interface Begun {
+  given: IntakeOptions;
+  /** The kept layout that it was recognised by. */
+  layoutName?: string;
+  setup?: string;
+}
+
+export function LookAtFile({ incoming, leave: left }: { incoming: Incoming; leave: () => void }) {
+  const { job, jobId, takeIn, readAgain, set, show, saving } = useParts(
+    "job",
+    "jobId",
+    "takeIn",
+    "readAgain",
+    "set",
+    "show",
+    "saving",
+  );
   const { again } = incoming;
-  const [given, setGiven] = useState<IntakeOptions>(() => (again ? optionsOf(again) : {}));
-  const [kept, setKept] = useState<string>();
-  const [setup, setSetup] = useState<string>();
+  // The look and all its answers are still there after a visit to another place.
+  const [begun, setBegun] = useKept<Begun | undefined>("intake.look", undefined);
+  const { given, layoutName: kept, setup } = begun ?? { given: again ? optionsOf(again) : {} };
+  const put = (part: Partial<Begun>) => setBegun((now) => ({ ...(now ?? { given }), ...part }));
+  const setGiven = (next: (g: IntakeOptions) => IntakeOptions) =>
+    setBegun((now) => ({ ...now, given: next(now?.given ?? given) }));
+  const leave = () => {
+    setBegun(undefined);
+    left();
+  };
   // An intake that is read again does not clash with itself.
   const base = useMemo(
     () =>
@@ -48,8 +72,8 @@ export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () 
     [job, again],
   );
   const { looked, problem, progress, stop } = useLook(incoming, base, jobId, given, (k) => {
-    if (again) return;
-    setKept(k.name);
+    if (again || begun) return;
+    put({ layoutName: k.name });
     setGiven((g) => ({ ...g, format: k.format, layout: k.layout, ...(k.unit ? { unit: k.unit } : {}) }));
   });
   const look = looked?.look;
@@ -232,7 +256,7 @@ export function LookAtFile({ incoming, leave }: { incoming: Incoming; leave: () 
                       unit={job.unit}
                       angle={settingOf(job, "angle")}
                       selected={setup}
-                      onSelect={(id) => setSetup(id === setup ? undefined : id)}
+                      onSelect={(id) => put({ setup: id === setup ? undefined : id })}
                     />
                     {shownSetup && (
                       <div className="mt-2">

@@ -2,29 +2,70 @@
 import { COLUMNS, type ClashPolicy, type Column, type FixedColumn, type Format, type Layout } from "@bramble/core";
 
 export const COLUMN_NAMES: Record<(typeof COLUMNS)[number], string> = {
-  number: "number", northing: "northing", easting: "easting", elevation: "elevation", description: "description", code: "code", note: "note", station: "station", offset: "offset",
-  latitude: "latitude", longitude: "longitude", height: "ellipsoidal height", precision: "precision", targetHeight: "target height", time: "time", skip: "(skip)",
+  number: "number",
+  northing: "northing",
+  easting: "easting",
+  elevation: "elevation",
+  description: "description",
+  code: "code",
+  note: "note",
+  station: "station",
+  offset: "offset",
+  latitude: "latitude",
+  longitude: "longitude",
+  height: "ellipsoidal height",
+  precision: "precision",
+  targetHeight: "target height",
+  time: "time",
+  skip: "(skip)",
 };
 
 export const FORMAT_NAMES: Record<Format, string> = {
-  delimited: "delimited text", fixed: "fixed-width text", landxml: "LandXML", geojson: "GeoJSON", sqlite: "SQLite or GeoPackage", dxf: "DXF", xlsx: "spreadsheet",
+  delimited: "delimited text",
+  fixed: "fixed-width text",
+  landxml: "LandXML",
+  geojson: "GeoJSON",
+  sqlite: "SQLite or GeoPackage",
+  dxf: "DXF",
+  xlsx: "spreadsheet",
 };
 
-export const DELIMITERS: [string, string][] = [[",", "comma"], [";", "semicolon"], ["\t", "tab"], [" ", "blanks"], ["|", "bar"]];
+export const DELIMITERS: [string, string][] = [
+  [",", "comma"],
+  [";", "semicolon"],
+  ["\t", "tab"],
+  [" ", "blanks"],
+  ["|", "bar"],
+];
 
-export const CLASHES: [ClashPolicy, string][] = [["stop", "stop"], ["keep-first", "keep the first"], ["replace", "replace by the new"], ["add", "keep both, add to the new number"]];
+export const CLASHES: [ClashPolicy, string][] = [
+  ["stop", "stop"],
+  ["keep-first", "keep the first"],
+  ["replace", "replace by the new"],
+  ["add", "keep both, add to the new number"],
+];
 
 /** The columns of a layout with one of them given another meaning; a meaning stands over one column only. */
-export function withMeaning(columns: readonly (Column | FixedColumn)[], k: number, meaning: Column): (Column | FixedColumn)[] {
+export function withMeaning(
+  columns: readonly (Column | FixedColumn)[],
+  k: number,
+  meaning: Column,
+): (Column | FixedColumn)[] {
   const count = Math.max(columns.length, k + 1);
   return Array.from({ length: count }, (_, i) => {
-    const c = columns[i] ?? "skip", is = typeof c === "object" ? c.is : c;
+    const c = columns[i] ?? "skip",
+      is = typeof c === "object" ? c.is : c;
     const next: Column = i === k ? meaning : is === meaning && meaning !== "skip" ? "skip" : is;
     return typeof c === "object" ? { ...c, is: next } : next;
   });
 }
 
-const OTHER: Partial<Record<Column, Column>> = { northing: "easting", easting: "northing", latitude: "longitude", longitude: "latitude" };
+const OTHER: Partial<Record<Column, Column>> = {
+  northing: "easting",
+  easting: "northing",
+  latitude: "longitude",
+  longitude: "latitude",
+};
 
 export function exchanged(layout: Layout): Layout {
   return {

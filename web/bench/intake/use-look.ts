@@ -6,17 +6,32 @@ import type { KnownLayout } from "@bramble/core/intake/recognise";
 import { getBytes, getJson } from "../../lib/client";
 import type { FromLook, ToLook } from "../../workers/look.worker";
 
-export interface Looked { look: Look; refusedText: Map<number, string>; likeness: string; milliseconds: number }
+export interface Looked {
+  look: Look;
+  refusedText: Map<number, string>;
+  likeness: string;
+  milliseconds: number;
+}
 
-export interface FileToLook { name: string; bytes(): Promise<ArrayBuffer> }
+export interface FileToLook {
+  name: string;
+  bytes(): Promise<ArrayBuffer>;
+}
 
 /** `recognised` is called once, with the kept layout that fits the file, before the first look. */
-export function useLook(file: FileToLook, job: LookJob & { geoid?: string }, jobId: number, given: IntakeOptions, recognised: (k: KnownLayout) => void) {
+export function useLook(
+  file: FileToLook,
+  job: LookJob & { geoid?: string },
+  jobId: number,
+  given: IntakeOptions,
+  recognised: (k: KnownLayout) => void,
+) {
   const [looked, setLooked] = useState<Looked>();
   const [problem, setProblem] = useState("");
   const [progress, setProgress] = useState<number>();
   const [ready, setReady] = useState(false);
-  const worker = useRef<Worker>(undefined), serial = useRef(0);
+  const worker = useRef<Worker>(undefined),
+    serial = useRef(0);
   const tell = (message: ToLook) => worker.current?.postMessage(message);
   const onRecognised = useRef(recognised);
   onRecognised.current = recognised;
@@ -27,7 +42,9 @@ export function useLook(file: FileToLook, job: LookJob & { geoid?: string }, job
   }, []);
 
   useEffect(() => {
-    const w = (worker.current = new Worker(new URL("../../workers/look.worker.ts", import.meta.url), { type: "module" }));
+    const w = (worker.current = new Worker(new URL("../../workers/look.worker.ts", import.meta.url), {
+      type: "module",
+    }));
     w.onmessage = ({ data }: MessageEvent<FromLook>) => {
       if (data.type === "opened") {
         if (data.recognised) onRecognised.current(data.recognised);
@@ -37,14 +54,30 @@ export function useLook(file: FileToLook, job: LookJob & { geoid?: string }, job
       else {
         setProgress(undefined);
         setProblem(data.look.problem ?? "");
-        setLooked({ look: data.look, refusedText: new Map(data.refusedText), likeness: data.likeness, milliseconds: data.milliseconds });
+        setLooked({
+          look: data.look,
+          refusedText: new Map(data.refusedText),
+          likeness: data.likeness,
+          milliseconds: data.milliseconds,
+        });
       }
     };
     w.onerror = () => setProblem("The file could not be read through. Take another one.");
     const open = async () => {
       try {
-        const [bytes, known] = await Promise.all([file.bytes(), getJson<{ name: string; body: Omit<KnownLayout, "name"> }[]>("/api/office/layout").catch(() => [])]);
-        w.postMessage({ type: "open", file: file.name, bytes, known: known.map((k) => ({ ...k.body, name: k.name })) } satisfies ToLook, [bytes]);
+        const [bytes, known] = await Promise.all([
+          file.bytes(),
+          getJson<{ name: string; body: Omit<KnownLayout, "name"> }[]>("/api/office/layout").catch(() => []),
+        ]);
+        w.postMessage(
+          {
+            type: "open",
+            file: file.name,
+            bytes,
+            known: known.map((k) => ({ ...k.body, name: k.name })),
+          } satisfies ToLook,
+          [bytes],
+        );
       } catch {
         setProblem(`“${file.name}” cannot be opened. Choose it again.`);
       }
@@ -60,9 +93,15 @@ export function useLook(file: FileToLook, job: LookJob & { geoid?: string }, job
     const ask = async () => {
       const mine = ++serial.current;
       // The geoid goes along where the settings name one; without it the look says that heights stand as they are.
-      const geoid = job.geoid ? await getBytes(`/api/jobs/${jobId}/files?name=${encodeURIComponent(job.geoid)}`).catch(() => undefined) : undefined;
+      const geoid = job.geoid
+        ? await getBytes(`/api/jobs/${jobId}/files?name=${encodeURIComponent(job.geoid)}`).catch(() => undefined)
+        : undefined;
       if (mine !== serial.current) return;
-      tell({ type: "job", job: lookJob(job), ...(geoid && job.geoid ? { geoid: { name: job.geoid, bytes: geoid.buffer } } : {}) });
+      tell({
+        type: "job",
+        job: lookJob(job),
+        ...(geoid && job.geoid ? { geoid: { name: job.geoid, bytes: geoid.buffer } } : {}),
+      });
       tell({ type: "look", serial: mine, given: { ...given, id: "look", file: file.name } });
     };
     void ask();
@@ -72,6 +111,19 @@ export function useLook(file: FileToLook, job: LookJob & { geoid?: string }, job
 }
 
 /** As much of the job as the look needs: a structured clone of all would copy what it does not. */
-function lookJob({ unit, order, tolerance, curvature, scaleFactor, system, setups, intakes, delivered, points, book, crews }: LookJob): LookJob {
+function lookJob({
+  unit,
+  order,
+  tolerance,
+  curvature,
+  scaleFactor,
+  system,
+  setups,
+  intakes,
+  delivered,
+  points,
+  book,
+  crews,
+}: LookJob): LookJob {
   return { unit, order, tolerance, curvature, scaleFactor, system, setups, intakes, delivered, points, book, crews };
 }

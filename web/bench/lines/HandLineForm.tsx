@@ -1,6 +1,6 @@
 "use client";
 /** A line by hand: a code and a number list, seen on the sheet before it is kept. */
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo } from "react";
 import { freeLineName, keepHandLine, writeNumbers, readLength, type HandLine } from "@bramble/core";
 import { compileBook } from "@bramble/core/codes/book";
 import { drawHandLine } from "@bramble/core/lines/assemble";
@@ -11,8 +11,10 @@ import { plural, someOf } from "@bramble/core/math/words";
 import { orderedNumbers, readNumberList } from "@bramble/core/points/numbers";
 import { numberIndex } from "@bramble/core/points/index";
 import { placeOf } from "@bramble/core/points/table";
-import { boxOfPoints, useJob } from "../../lib/store";
+import { boxOfPoints } from "../../lib/box";
+import { useJob, useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
+import { useKept } from "../../lib/use-kept";
 import { Choice } from "../Choice";
 import { make } from "./make";
 
@@ -22,19 +24,40 @@ const textOf = (points: HandLine["points"] | undefined) =>
 
 type Completing = "" | "closed" | "quad" | "box";
 
+/** What is in the form. */
+interface Begun {
+  code: string;
+  run: string;
+  text: string;
+  complete: Completing;
+  width: string;
+}
+
 /** `line` is one that is changed; a new one is drawn without. */
-export function HandLineForm({ line, leave }: { line?: HandLine; leave: () => void }) {
-  const { job, picking, set, show, points: selected } = useJob();
+export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: () => void }) {
+  const { job, picking, set, show, points: selected } = useParts("job", "picking", "set", "show", "points");
   const t = job.points,
     book = job.book,
     d = decimalsOf(job.unit);
   const drawable = (book.codes ?? []).filter((c) => c.kind === "line" || c.kind === "area");
   const [, stem = "", digits = ""] = /^(.*?)(\d*)$/.exec(line?.code ?? "") ?? [];
-  const [code, setCode] = useState(stem || (drawable[0]?.code ?? "")),
-    [run, setRun] = useState(digits),
-    [text, setText] = useState(() => textOf(line?.points));
-  const [complete, setComplete] = useState<Completing>(line?.closed ? "closed" : ""),
-    [width, setWidth] = useState("");
+  // A half-drawn line is still there after a visit to another place.
+  const drawing = `lines.drawing ${line?.name ?? ""}`;
+  const [begun, setBegun] = useKept<Begun | undefined>(drawing, undefined);
+  const { code, run, text, complete, width } = begun ?? {
+    code: stem || (drawable[0]?.code ?? ""),
+    run: digits,
+    text: textOf(line?.points),
+    complete: line?.closed ? "closed" : "",
+    width: "",
+  };
+  const put = (part: Partial<Begun>) =>
+    setBegun((now) => ({ ...(now ?? { code, run, text, complete, width }), ...part }));
+  const setText = (next: string) => put({ text: next });
+  const leave = () => {
+    setBegun(undefined);
+    left();
+  };
   const index = useMemo(() => numberIndex(t), [t]);
   const numbers = useMemo(() => (text.trim() ? orderedNumbers(text) : []), [text]);
   const unread = text.trim() !== "" && !readNumberList(text.trim().replace(/,\s*$/, ""));
@@ -87,9 +110,10 @@ export function HandLineForm({ line, leave }: { line?: HandLine; leave: () => vo
   }, [text, t]);
   const pick = () => {
     const add = (point: number) =>
-      setText((now) => {
-        const list = orderedNumbers(now.trim().replace(/,\s*$/, ""));
-        return writeNumbers([...list, useJob.getState().job.points.number[point]!]);
+      setBegun((now) => {
+        const from = now ?? { code, run, text, complete, width };
+        const list = orderedNumbers(from.text.trim().replace(/,\s*$/, ""));
+        return { ...from, text: writeNumbers([...list, useJob.getState().job.points.number[point]!]) };
       });
     set({
       picking: picking
@@ -129,7 +153,7 @@ export function HandLineForm({ line, leave }: { line?: HandLine; leave: () => vo
         <Choice
           label="Code"
           value={code}
-          onChange={setCode}
+          onChange={(v) => put({ code: v })}
           options={(drawable.some((c) => c.code === code) || code === ""
             ? drawable
             : [{ code, name: "" }, ...drawable]
@@ -142,7 +166,7 @@ export function HandLineForm({ line, leave }: { line?: HandLine; leave: () => vo
             className="field num mt-0.5 w-14"
             value={run}
             inputMode="numeric"
-            onChange={(event) => setRun(event.target.value.replace(/\D/g, ""))}
+            onChange={(event) => put({ run: event.target.value.replace(/\D/g, "") })}
           />
         </label>
         <label className="block min-w-40 flex-1">
@@ -178,7 +202,7 @@ export function HandLineForm({ line, leave }: { line?: HandLine; leave: () => vo
         <Choice
           label="At its end"
           value={complete}
-          onChange={(v) => setComplete(v as Completing)}
+          onChange={(v) => put({ complete: v as Completing })}
           options={[
             ["", "it stays open"],
             ["closed", "it returns to its first"],
@@ -194,7 +218,7 @@ export function HandLineForm({ line, leave }: { line?: HandLine; leave: () => vo
               value={width}
               placeholder="3.5, left −3.5"
               aria-invalid={width !== "" && !wide}
-              onChange={(event) => setWidth(event.target.value.replace("−", "-"))}
+              onChange={(event) => put({ width: event.target.value.replace("−", "-") })}
             />
           </label>
         )}

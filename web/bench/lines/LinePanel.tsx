@@ -30,7 +30,9 @@ import { lineName } from "@bramble/core/lines/model";
 import { directionText } from "@bramble/core/math/angles";
 import { formatFixed, plainNumber } from "@bramble/core/math/round";
 import { numberIndex } from "@bramble/core/points/index";
-import { goToFinding, useJob } from "../../lib/store";
+import { goToFinding } from "../../lib/findings";
+import { useJob, useParts } from "../../lib/store";
+import { useKept } from "../../lib/use-kept";
 import { area, AREA_SHORT, decimalsOf, UNIT_SHORT } from "../../lib/units-shown";
 import { lineAt, type LineShown } from "../../lib/view";
 import { Fact } from "../Bench";
@@ -40,11 +42,11 @@ type Doing = "code" | "parallel" | "width" | undefined;
 const MOST = 500;
 
 export function LinePanel({ line, change }: { line: LineShown; change: (hand: HandLine) => void }) {
-  const { job, view } = useJob();
+  const { job, view } = useParts("job", "view");
   const [doing, setDoing] = useState<Doing>(),
-    [tab, setTab] = useState<"shots" | "pieces">("shots");
-  const [lengths, setLengths] = useState<Unit>(job.unit),
-    [areas, setAreas] = useState<AreaUnit>(settingOf(job, "areaUnit"));
+    [tab, setTab] = useKept<"shots" | "pieces">("lines.tab", "shots");
+  const [lengths, setLengths] = useKept<Unit>("lines.lengths", job.unit),
+    [areas, setAreas] = useKept<AreaUnit>("lines.areas", settingOf(job, "areaUnit"));
   const t = job.points,
     d = decimalsOf(job.unit),
     u = job.unit;
@@ -222,7 +224,7 @@ function Small({
 }
 
 function Recode({ line, leave }: { line: LineShown; leave: () => void }) {
-  const { job } = useJob();
+  const { job } = useParts("job");
   const [code, setCode] = useState(line.code),
     [run, setRun] = useState(line.run);
   return (
@@ -261,7 +263,7 @@ function Recode({ line, leave }: { line: LineShown; leave: () => void }) {
 }
 
 function Parallel({ line, leave }: { line: LineShown; leave: () => void }) {
-  const { job, ask, set, picking } = useJob();
+  const { job, ask, set, picking } = useParts("job", "ask", "set", "picking");
   const [right, setRight] = useState(""),
     [up, setUp] = useState("0"),
     [code, setCode] = useState("");
@@ -330,7 +332,7 @@ function Parallel({ line, leave }: { line: LineShown; leave: () => void }) {
 }
 
 function Width({ line, leave }: { line: LineShown; leave: () => void }) {
-  const { job } = useJob();
+  const { job } = useParts("job");
   const [width, setWidth] = useState(""),
     w = readLength(width, job.unit);
   return (
@@ -354,7 +356,7 @@ function Width({ line, leave }: { line: LineShown; leave: () => void }) {
 }
 
 function Pieces({ line }: { line: LineShown }) {
-  const { job, view, ask } = useJob();
+  const { job, view, ask } = useParts("job", "view", "ask");
   const [pieces, setPieces] = useState<PieceFacts[]>();
   useEffect(() => {
     let here = true;
@@ -405,7 +407,7 @@ function Pieces({ line }: { line: LineShown }) {
 }
 
 function Shots({ line }: { line: LineShown }) {
-  const { job, select, points, set } = useJob();
+  const { job, select, points, set } = useParts("job", "select", "points", "set");
   const [inserting, setInserting] = useState<{ after: number; text: string }>();
   const t = job.points,
     d = decimalsOf(job.unit),

@@ -9,8 +9,10 @@ import { plural } from "@bramble/core/math/words";
 import { joinLines, trimLine, type HandLine } from "@bramble/core";
 import type { LineCrossing } from "@bramble/core/lines/snap";
 import { nextFreeNumber } from "../../lib/next-number";
-import { boxOf, boxOfPoints, useJob } from "../../lib/store";
+import { boxOf, boxOfPoints } from "../../lib/box";
+import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
+import { useKept } from "../../lib/use-kept";
 import { EMPTY_VIEW, lineAt, type LineShown } from "../../lib/view";
 import { Bench } from "../Bench";
 import { surveyColor } from "../book/Swatch";
@@ -22,9 +24,9 @@ import { PointMaker } from "./PointMaker";
 type Making = { what: "line"; line?: HandLine } | { what: "point" } | undefined;
 
 export function LinesBench() {
-  const { view, job, jobId, lines: chosen, select, show } = useJob();
-  const [filter, setFilter] = useState(""),
-    [making, setMaking] = useState<Making>();
+  const { view, job, jobId, lines: chosen, select, show } = useParts("view", "job", "jobId", "lines", "select", "show");
+  const [filter, setFilter] = useKept("lines.filter", ""),
+    [making, setMaking] = useKept<Making>("lines.making", undefined);
   const findings = useMemo(() => {
     const per = new Map<string, number>();
     for (const f of view.findings) for (const key of f.lines) per.set(key, (per.get(key) ?? 0) + 1);
@@ -210,7 +212,7 @@ const HEAD = 26;
 
 /** Two lines: joined into one, or the first cut where it crosses the second. */
 function Pair({ pair: [first, second] }: { pair: [LineShown, LineShown] }) {
-  const { job, ask, pointToMake } = useJob();
+  const { job, ask, pointToMake } = useParts("job", "ask", "pointToMake");
   const [found, setFound] = useState<LineCrossing[]>();
   const look = async () => setFound(await ask({ what: "crossings", line: first.key, other: second.key }));
   /** The point at the crossing and what becomes of the line are one change. */

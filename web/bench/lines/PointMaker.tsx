@@ -1,11 +1,12 @@
 "use client";
 /** A point at any place that the eye means: an end, a middle, a crossing, a foot, a centre, or where the cursor is. */
-import { useEffect, useState } from "react";
+import { useEffect, useMemo } from "react";
 import type { Snap } from "@bramble/core/lines/snap";
 import { formatFixed } from "@bramble/core/math/round";
 import { nextFreeNumber } from "../../lib/next-number";
-import { useJob } from "../../lib/store";
+import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
+import { useKept } from "../../lib/use-kept";
 
 const WORDS: Record<Snap["kind"], string> = {
   point: "at a point",
@@ -18,11 +19,20 @@ const WORDS: Record<Snap["kind"], string> = {
 };
 
 export function PointMaker({ leave }: { leave: () => void }) {
-  const { job, picking, set, pointToMake, change, select } = useJob();
-  const [at, setAt] = useState<Snap>(),
-    [number, setNumber] = useState(() => nextFreeNumber(job)),
-    [description, setDescription] = useState(""),
-    [level, setLevel] = useState("");
+  const { job, picking, set, pointToMake, change, select } = useParts(
+    "job",
+    "picking",
+    "set",
+    "pointToMake",
+    "change",
+    "select",
+  );
+  const [at, setAt] = useKept<Snap | undefined>("maker.at", undefined),
+    [chosen, setNumber] = useKept<string | undefined>("maker.number", undefined),
+    [description, setDescription] = useKept("maker.description", ""),
+    [level, setLevel] = useKept("maker.level", "");
+  const free = useMemo(() => nextFreeNumber(job), [job]),
+    number = chosen ?? free;
   const d = decimalsOf(job.unit),
     taken = job.points.number.some((x, i) => x === number.trim() && !job.points.deleted[i]);
   const pick = () =>
@@ -64,7 +74,7 @@ export function PointMaker({ leave }: { leave: () => void }) {
       set({ notice: { text: `Point ${number.trim()} made. Undo takes it out again.`, tone: "settled" } });
       setAt(undefined);
       setLevel("");
-      setNumber(nextFreeNumber(useJob.getState().job));
+      setNumber(undefined);
     }
   };
   return (

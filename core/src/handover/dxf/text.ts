@@ -1,8 +1,13 @@
 /** The text of a DXF file: pairs of group codes and values, entities with handles, layers. */
 
-export interface Layer { name: string; color: string; off?: boolean }
+export interface Layer {
+  name: string;
+  color: string;
+  off?: boolean;
+}
 
-export const MODEL_SPACE = "1F", PAPER_SPACE = "1B";
+export const MODEL_SPACE = "1F",
+  PAPER_SPACE = "1B";
 
 /** Numbers that entities are known by, each given once in a file. */
 export class Handles {
@@ -23,7 +28,10 @@ export class DxfText {
   private readonly parts: string[] = [];
 
   /** Handles are counted up by all parts of a file together; entities belong to the block record `owner`. */
-  constructor(private readonly handles: Handles, private readonly owner = MODEL_SPACE) {}
+  constructor(
+    private readonly handles: Handles,
+    private readonly owner = MODEL_SPACE,
+  ) {}
 
   pair(code: number, value: string | number): void {
     this.parts.push(String(code), typeof value === "number" ? number(value) : value);
@@ -49,7 +57,16 @@ export class DxfText {
   }
 
   /** A text on its baseline, which begins, is centred or ends at the place. */
-  text(layer: string, e: number, n: number, z: number, height: number, degrees: number, text: string, align: "start" | "middle" | "end" = "start"): void {
+  text(
+    layer: string,
+    e: number,
+    n: number,
+    z: number,
+    height: number,
+    degrees: number,
+    text: string,
+    align: "start" | "middle" | "end" = "start",
+  ): void {
     this.entity("TEXT", layer, "AcDbText");
     this.place(10, e, n, z);
     this.pair(40, height);
@@ -88,7 +105,8 @@ export class LayerTable {
     if (name === undefined) {
       name = plainText(wanted.replace(/[<>/\\":;?*|=,`\s]+/g, "-")).slice(0, 200) || "0";
       this.names.set(wanted, name);
-      if (name !== "0" && !this.all.some((l) => l.name.toUpperCase() === name!.toUpperCase())) this.all.push({ name, color, ...(off ? { off } : {}) });
+      if (name !== "0" && !this.all.some((l) => l.name.toUpperCase() === name!.toUpperCase()))
+        this.all.push({ name, color, ...(off ? { off } : {}) });
     }
     return name;
   }

@@ -29,8 +29,12 @@ export const dynamic = "force-dynamic";
 export function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return respond(request, async () => {
     const name = new URL(request.url).searchParams.get("name") ?? "";
-    const { rows } = await getPool().query("SELECT bytes FROM job_files WHERE job_id = $1 AND name = $2", [jobId(await params), name]);
-    if (!rows[0]) throw refusal("file-geoid", { file: name, why: "its bytes are not in the job; choose it again in the settings" });
+    const { rows } = await getPool().query("SELECT bytes FROM job_files WHERE job_id = $1 AND name = $2", [
+      jobId(await params),
+      name,
+    ]);
+    if (!rows[0])
+      throw refusal("file-geoid", { file: name, why: "its bytes are not in the job; choose it again in the settings" });
     return download(new Uint8Array(rows[0].bytes as Buffer), name, "application/octet-stream");
   });
 }

@@ -10,7 +10,9 @@ export function GET(request: Request, { params }: { params: Promise<{ id: string
     const id = jobId(await params);
     return reading(async (client) => {
       const version = (await client.query("SELECT version FROM jobs WHERE id = $1", [id])).rows[0]?.version ?? 0;
-      return new Response(encodeTable(await loadPoints(client, id)), { headers: { "content-type": "application/octet-stream", "x-version": String(version) } });
+      return new Response(encodeTable(await loadPoints(client, id)), {
+        headers: { "content-type": "application/octet-stream", "x-version": String(version) },
+      });
     });
   });
 }

@@ -18,7 +18,8 @@ export function GET(request: Request, { params }: Params) {
 /** Reads the file again with other options: the body is those, as when it was taken in. */
 export function PUT(request: Request, { params }: Params) {
   return respond(request, async () => {
-    const p = await params, who = author(request);
+    const p = await params,
+      who = author(request);
     const { file: _, ...options } = await readIntakeOptions(await readJson(request));
     return Response.json(await readIntakeAgain(jobId(p), who, decodeURIComponent(p.key), options));
   });
@@ -35,9 +36,11 @@ export function DELETE(request: Request, { params }: Params) {
 /** `{"action":"restore"}` brings a withdrawn intake back. */
 export function POST(request: Request, { params }: Params) {
   return respond(request, async () => {
-    const p = await params, who = author(request);
+    const p = await params,
+      who = author(request);
     const body = (await readJson(request)) as { action?: unknown } | null;
-    if (body?.action !== "restore") throw refusal("request-wrong", { why: "A withdrawn intake can be restored, nothing else" });
+    if (body?.action !== "restore")
+      throw refusal("request-wrong", { why: "A withdrawn intake can be restored, nothing else" });
     return Response.json(await turnOneIntake(jobId(p), who, decodeURIComponent(p.key), "take"));
   });
 }

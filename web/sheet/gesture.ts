@@ -2,19 +2,21 @@
  * Pointing on the sheet as a small state machine: idle → pressed → panning or boxing → idle.
  * It knows pixels only; what a click or a box means is told to the sheet.
  */
-export interface ToolEffects {
+export interface GestureEffects {
   pan(dx: number, dy: number): void;
   box(corners: [number, number, number, number] | undefined): void;
   click(x: number, y: number, add: boolean): void;
   boxed(corners: [number, number, number, number], add: boolean): void;
 }
 
-type State = { at: "idle" } | { at: "pressed" | "panning" | "boxing"; x0: number; y0: number; x: number; y: number; shift: boolean };
+type State =
+  | { at: "idle" }
+  | { at: "pressed" | "panning" | "boxing"; x0: number; y0: number; x: number; y: number; shift: boolean };
 
-export class PointerTool {
+export class Gesture {
   state: State = { at: "idle" };
 
-  constructor(private readonly effects: ToolEffects) {}
+  constructor(private readonly effects: GestureEffects) {}
 
   down(x: number, y: number, shift: boolean): void {
     this.state = { at: "pressed", x0: x, y0: y, x, y, shift };

@@ -1,0 +1,157 @@
+"use client";
+/** A virtual table edited from the keyboard: only the rows in sight are there, whatever their count. */
+import { useCallback, useEffect, useMemo, useRef } from "react";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import type { EditableChange, PointEdit } from "@bramble/core";
+import { useParts } from "../../lib/store";
+import { useKept } from "../../lib/use-kept";
+import type { Column } from "./columns";
+import { GridRow } from "./GridRow";
+import { useCells } from "./use-cells";
+
+const ROW = 28;
+
+export interface Sorted {
+  key: string;
+  down: boolean;
+}
+
+/** Edits of cells within a change. */
+function editsIn(change: EditableChange): readonly PointEdit[] {
+  return change.type === "points" ? change.edits : change.type === "several" ? change.changes.flatMap(editsIn) : [];
+}
+
+export function Grid({
+  rows,
+  columns,
+  sort,
+  sortBy,
+}: {
+  rows: Int32Array;
+  columns: Column[];
+  sort: Sorted | undefined;
+  sortBy: (key: string) => void;
+}) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const { job, points, waiting, clashes } = useParts("job", "points", "waiting", "clashes");
+  const t = job.points;
+  const [scrolled, setScrolled] = useKept("points.scroll", 0);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 8,
+    initialOffset: scrolled,
+    // The heading stays on top of the rows.
+    scrollMargin: ROW,
+    scrollPaddingStart: ROW,
+  });
+  const reveal = useCallback((row: number) => virtual.scrollToIndex(row, { align: "auto" }), [virtual]);
+  const focus = useCallback(() => scroller.current?.focus(), []);
+  const page = () => Math.max(1, Math.floor((scroller.current?.clientHeight ?? 300) / ROW) - 2);
+  const cells = useCells({ rows, columns, sortBy, reveal, page, focus });
+  const { cell, row, own, problem, paste } = cells;
+  const width = columns.reduce((s, c) => s + c.width, 0) + 8;
+
+  // Where the table was scrolled to is there again after a visit to another place.
+  useEffect(() => {
+    const el = scroller.current!;
+    return () => setScrolled(el.scrollTop);
+  }, [setScrolled]);
+
+  // What is selected on the sheet comes into sight: a new selection moves the table, not a new sorting.
+  const [seen, setSeen] = useKept<ReadonlySet<number>>("points.seen", NONE);
+  useEffect(() => {
+    if (points === seen) return;
+    setSeen(points);
+    if (own.current) {
+      own.current = false;
+      return;
+    }
+    const first = points.size ? rows.findIndex((i) => points.has(t.id[i]!)) : -1;
+    if (first >= 0) reveal(first);
+  }, [points, seen, rows, t, own, reveal, setSeen]);
+
+  const unsaved = useMemo(
+    () => new Set([...waiting, ...clashes].flatMap((w) => editsIn(w.change)).map((e) => `${e.id} ${e.field}`)),
+    [waiting, clashes],
+  );
+  const active =
+    cell.at === "headings" ? `heading-${cell.column}` : row >= 0 ? `cell-${cell.at}-${cell.column}` : undefined;
+
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      {problem && (
+        <p role="alert" className="mx-4 mb-2 border-l-2 border-red px-3 text-red">
+          {problem}
+        </p>
+      )}
+      {paste && (
+        <p role="alert" className="mx-4 mb-2 flex items-center gap-2 border-l-2 border-amber px-3 text-amber">
+          <span className="flex-1">{paste.says}</span>
+          <button className="button h-6" onClick={cells.pasteWhatFits} disabled={paste.edits.length === 0}>
+            Paste what fits
+          </button>
+          <button className="button h-6" onClick={cells.refusePaste}>
+            Leave it
+          </button>
+        </p>
+      )}
+      <div
+        ref={scroller}
+        role="grid"
+        aria-label="Points"
+        aria-rowcount={rows.length + 1}
+        aria-colcount={columns.length}
+        tabIndex={0}
+        aria-activedescendant={active}
+        className="min-h-0 flex-1 overflow-auto border-t border-rule -outline-offset-2"
+        onKeyDown={cells.onKeyDown}
+        onPaste={cells.onPaste}
+        onCopy={cells.onCopy}
+        onFocus={(event) => event.target === event.currentTarget && cells.onFocus()}
+      >
+        <div role="row" className="sticky top-0 z-10 flex h-7 border-b border-rule bg-paper" style={{ width }}>
+          {columns.map((c, k) => (
+            <div
+              key={c.key}
+              id={`heading-${k}`}
+              role="columnheader"
+              aria-sort={sort?.key === c.key ? (sort.down ? "descending" : "ascending") : "none"}
+              style={{ width: c.width }}
+              title={`Sort by ${c.title.toLowerCase()}`}
+              className={`flex cursor-pointer items-center px-2 text-[11.5px] font-medium text-soft hover:text-bramble ${c.numeric ? "justify-end" : ""} ${cell.at === "headings" && cell.column === k ? "outline-2 -outline-offset-2 outline-bramble" : ""}`}
+              onClick={() => sortBy(c.key)}
+            >
+              <span className="truncate">{c.title}</span>
+              {sort?.key === c.key && <span aria-hidden>{sort.down ? " ↓" : " ↑"}</span>}
+            </div>
+          ))}
+        </div>
+        <div style={{ height: virtual.getTotalSize(), width, position: "relative" }}>
+          {virtual.getVirtualItems().map((item) => {
+            const place = rows[item.index]!,
+              id = t.id[place]!;
+            return (
+              <GridRow
+                key={id}
+                place={place}
+                id={id}
+                index={item.index}
+                top={item.start - ROW}
+                width={width}
+                columns={columns}
+                chosen={points.has(id)}
+                unsaved={unsaved}
+                cells={cells}
+              />
+            );
+          })}
+        </div>
+        {rows.length === 0 && <p className="p-4 text-soft">No point is like that. Take something out of the filter.</p>}
+      </div>
+    </div>
+  );
+}
+
+const NONE: ReadonlySet<number> = new Set();

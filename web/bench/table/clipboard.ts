@@ -1,0 +1,56 @@
+/** Rows of points to the clipboard and back: lines with tabs, as spreadsheets have them. */
+import type { JobState, PointEdit } from "@bramble/core";
+import { editsFor, readCell, type Column } from "./columns";
+
+export interface Pasted {
+  edits: PointEdit[];
+  /** Rows and columns of what was pasted that lie beyond the table. */
+  beyond: { rows: number; columns: number };
+  /** Why nothing can be taken from it. */
+  problem?: string;
+}
+
+/** What pasting a block into the cells from a row and column on would change. Cells that are read-only are passed over. */
+export function readPaste(
+  text: string,
+  job: JobState,
+  rows: Int32Array,
+  row: number,
+  columns: Column[],
+  column: number,
+): Pasted {
+  const block = text
+    .replace(/\r?\n$/, "")
+    .split(/\r?\n/)
+    .map((l) => l.split("\t"));
+  const edits: PointEdit[] = [];
+  const widest = Math.max(...block.map((l) => l.length));
+  const beyond = {
+    rows: Math.max(0, row + block.length - rows.length),
+    columns: Math.max(0, column + widest - columns.length),
+  };
+  for (const [r, values] of block.entries()) {
+    for (const [c, value] of values.entries()) {
+      const place = rows[row + r],
+        into = columns[column + c];
+      if (place === undefined || !into?.field) continue;
+      const read = readCell(into.field, value, job);
+      if ("problem" in read)
+        return {
+          edits: [],
+          beyond,
+          problem: `Row ${r + 1} of what was pasted, ${into.title.toLowerCase()}: ${read.problem} Nothing was changed.`,
+        };
+      edits.push(...editsFor(job, place, into.field, read.value));
+    }
+  }
+  return { edits, beyond };
+}
+
+/** The rows with all their columns, under a line of their names. */
+export function copyRows(places: Iterable<number>, columns: readonly Column[]): string {
+  const line = (cells: string[]) => cells.map((x) => x.replace(/[\t\r\n]+/g, " ")).join("\t");
+  const lines = [line(columns.map((c) => c.title))];
+  for (const i of places) lines.push(line(columns.map((c) => c.text(i))));
+  return lines.join("\n");
+}

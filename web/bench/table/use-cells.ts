@@ -1,0 +1,288 @@
+"use client";
+/** The active cell of the points table and what the keyboard, the clipboard and the mouse do to it. */
+import { useEffect, useRef, useState, type ClipboardEvent, type KeyboardEvent, type MouseEvent } from "react";
+import type { PointEdit } from "@bramble/core";
+import { placeOf } from "@bramble/core/points/table";
+import { plural } from "@bramble/core/math/words";
+import { useParts } from "../../lib/store";
+import { useKept } from "../../lib/use-kept";
+import { copyRows, readPaste } from "./clipboard";
+import { cellText, editsFor, readCell, type Column } from "./columns";
+
+/** The active cell: a point by its id, the line of headings, or none while the keyboard is elsewhere. */
+export interface Cell {
+  at: number | "headings" | "none";
+  column: number;
+}
+
+export interface CellsInput {
+  rows: Int32Array;
+  columns: Column[];
+  sortBy(key: string): void;
+  /** Brings a row into sight. */
+  reveal(row: number): void;
+  /** Rows that fit in the window. */
+  page(): number;
+  focus(): void;
+}
+
+/** Keys that keep what was typed over a cell and go on, as long as the text itself was not entered. */
+const ONWARD: Record<string, [number, number]> = {
+  ArrowUp: [-1, 0],
+  ArrowDown: [1, 0],
+  ArrowLeft: [0, -1],
+  ArrowRight: [0, 1],
+};
+
+export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsInput) {
+  const { job, points, select, change } = useParts("job", "points", "select", "change");
+  const t = job.points;
+  const [cell, setCell] = useKept<Cell>("points.cell", { at: "none", column: 0 });
+  const [editing, setEditing] = useState<{ text: string; typed: boolean }>();
+  const [problem, setProblem] = useState("");
+  /** A paste that runs beyond the table waits for a word. */
+  const [paste, setPaste] = useState<{ edits: PointEdit[]; says: string }>();
+  /** Set while a cell is open: leaving it by a key takes the focus away as well, and it is kept once. */
+  const isOpen = useRef(false);
+  /** The column in which a walk by Tab began: Enter goes on below it. */
+  const began = useRef<number>(undefined);
+  const place = typeof cell.at === "number" ? placeOf(t, cell.at) : -1,
+    row = place < 0 ? -1 : rows.indexOf(place),
+    column = columns[Math.min(cell.column, columns.length - 1)]!;
+
+  const goTo = (toRow: number, toColumn: number) => {
+    if (rows.length === 0) return;
+    const c = Math.max(0, Math.min(columns.length - 1, toColumn));
+    if (toRow < 0) return setCell({ at: "headings", column: c });
+    const r = Math.min(rows.length - 1, toRow);
+    setCell({ at: t.id[rows[r]!]!, column: c });
+    reveal(r);
+  };
+
+  const begin = (text?: string) => {
+    if (!column.field || row < 0) return;
+    setProblem("");
+    setPaste(undefined);
+    isOpen.current = true;
+    setEditing({ text: text ?? cellText(column, job, place), typed: text !== undefined });
+  };
+
+  const close = () => {
+    isOpen.current = false;
+    setEditing(undefined);
+    setProblem("");
+  };
+
+  /** Stores a text as the value of the active cell; true when the cell may be left. */
+  const put = (text: string): boolean => {
+    const read = readCell(column.field!, text, job);
+    if ("problem" in read) {
+      setProblem(read.problem);
+      return false;
+    }
+    const edits = editsFor(job, place, column.field!, read.value);
+    close();
+    if (edits.length) change({ type: "points", edits });
+    return true;
+  };
+
+  /** Keeps what is in the open cell; true when it may be left. */
+  const keep = (): boolean => {
+    if (!isOpen.current || editing === undefined) return true;
+    if (editing.text !== cellText(column, job, place)) return put(editing.text);
+    close();
+    return true;
+  };
+
+  const leave = () => {
+    close();
+    focus();
+  };
+
+  /** Where Tab goes from the active cell: on in the row, then to the next; undefined beyond the table. */
+  const byTab = (back: boolean): [number, number] | undefined => {
+    const k = row * columns.length + cell.column + (back ? -1 : 1);
+    return k < 0 || k >= rows.length * columns.length
+      ? undefined
+      : [Math.floor(k / columns.length), k % columns.length];
+  };
+
+  const onwards = (event: KeyboardEvent): boolean => {
+    if (event.key === "Enter") {
+      goTo(Math.max(0, row + (event.shiftKey ? -1 : 1)), began.current ?? cell.column);
+      began.current = undefined;
+      return true;
+    }
+    if (event.key !== "Tab") return false;
+    const to = byTab(event.shiftKey);
+    if (!to) return false;
+    if (!event.shiftKey) began.current ??= cell.column;
+    goTo(...to);
+    return true;
+  };
+
+  const onEditKey = (event: KeyboardEvent) => {
+    const step = editing!.typed ? ONWARD[event.key] : undefined;
+    if (event.key === "Escape") leave();
+    else if (step || event.key === "Enter" || event.key === "Tab") {
+      if (keep()) {
+        focus();
+        if (step) goTo(row + step[0], cell.column + step[1]);
+        else onwards(event);
+      }
+    } else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+
+  const onHeadingKey = (event: KeyboardEvent): boolean => {
+    if (event.key === "ArrowDown") goTo(0, cell.column);
+    else if (event.key === "ArrowLeft" || event.key === "ArrowRight")
+      goTo(-1, cell.column + (event.key === "ArrowLeft" ? -1 : 1));
+    else if (event.key === "Enter" || event.key === " ") sortBy(column.key);
+    else return false;
+    return true;
+  };
+
+  const onCellKey = (event: KeyboardEvent): boolean => {
+    const last = columns.length - 1;
+    const steps: Record<string, [number, number]> = {
+      ArrowUp: [row - 1, cell.column],
+      ArrowDown: [row + 1, cell.column],
+      ArrowLeft: [row, cell.column - 1],
+      ArrowRight: [row, cell.column + 1],
+      PageUp: [Math.max(0, row - page()), cell.column],
+      PageDown: [row + page(), cell.column],
+      Home: event.ctrlKey ? [0, cell.column] : [row, 0],
+      End: event.ctrlKey ? [rows.length - 1, cell.column] : [row, last],
+    };
+    if (steps[event.key]) {
+      began.current = undefined;
+      goTo(...steps[event.key]!);
+      return true;
+    }
+    if (row < 0) return false;
+    if (event.key === "F2") begin();
+    else if (event.key === " ") pickRow(place, true, false);
+    else if (event.key === "Delete" || event.key === "Backspace") {
+      if (column.field) put(column.key === "surface" ? "auto" : "");
+    } else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) {
+      // A number is opened deliberately, with F2 or the mouse: it names the point everywhere.
+      if (!column.field || column.choices || column.key === "number") return false;
+      began.current ??= cell.column;
+      begin(event.key);
+    } else return onwards(event);
+    return true;
+  };
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (editing !== undefined) return onEditKey(event);
+    if (event.key === "Escape") {
+      select({});
+      setProblem("");
+      setPaste(undefined);
+      setCell({ at: "none", column: cell.column });
+    } else if (!(cell.at === "headings" ? onHeadingKey(event) : onCellKey(event))) return;
+    event.preventDefault();
+  };
+
+  /** Set while the selection comes from here: the table stays where it is. */
+  const own = useRef(false);
+  const pickRow = (which: number, add: boolean, range: boolean) => {
+    own.current = true;
+    const id = t.id[which]!;
+    if (range && row >= 0) {
+      const to = rows.indexOf(which);
+      const between = Array.from(rows.slice(Math.min(row, to), Math.max(row, to) + 1), (i) => t.id[i]!);
+      select({ points: add ? [...points, ...between] : between });
+    } else if (add) select({ points: points.has(id) ? [...points].filter((p) => p !== id) : [...points, id] });
+    else select({ points: [id] });
+  };
+
+  const onCellClick = (event: MouseEvent, which: number, k: number) => {
+    if (editing !== undefined && !keep()) return;
+    began.current = undefined;
+    pickRow(which, event.ctrlKey || event.metaKey, event.shiftKey);
+    setCell({ at: t.id[which]!, column: k });
+    focus();
+  };
+
+  /** Lines and tabs of the clipboard fill the cells from the active one on, in one change. */
+  const onPaste = (event: ClipboardEvent) => {
+    if (editing !== undefined || row < 0) return;
+    event.preventDefault();
+    const text = event.clipboardData.getData("text/plain");
+    const { edits, beyond, problem: why } = readPaste(text, job, rows, row, columns, cell.column);
+    setProblem(why ?? "");
+    setPaste(undefined);
+    if (why) return;
+    const over = [
+      beyond.rows ? plural(beyond.rows, "row") : "",
+      beyond.columns ? plural(beyond.columns, "column") : "",
+    ].filter(Boolean);
+    if (over.length) setPaste({ edits, says: `${over.join(" and ")} of what was pasted would fall beyond the table.` });
+    else if (edits.length) change({ type: "points", edits });
+  };
+
+  const pasteWhatFits = () => {
+    if (paste?.edits.length) change({ type: "points", edits: paste.edits });
+    setPaste(undefined);
+    focus();
+  };
+
+  const onCopy = (event: ClipboardEvent) => {
+    if (editing !== undefined) return;
+    const chosen = points.size > 1 ? rows.filter((i) => points.has(t.id[i]!)) : [];
+    if (chosen.length === 0 && row < 0) return;
+    event.preventDefault();
+    event.clipboardData.setData("text/plain", chosen.length ? copyRows(chosen, columns) : column.text(place));
+  };
+
+  const onFocus = () => {
+    if (cell.at === "none" && rows.length > 0) setCell({ at: t.id[rows[0]!]!, column: cell.column });
+  };
+
+  // A point whose row is asked for has the keyboard, also when the table comes only now.
+  const { arrival } = useParts("arrival");
+  const [arrived, setArrived] = useKept("points.arrived", 0);
+  useEffect(() => {
+    if (!arrival || arrival.serial === arrived) return;
+    const at = rows.indexOf(placeOf(t, arrival.point));
+    if (at < 0) return;
+    setArrived(arrival.serial);
+    const wanted = columns.findIndex((c) => c.field !== undefined && c.field === arrival.field);
+    // Typing is to edit: the elevation, unless a cell that can be edited was the active one.
+    const level = columns.findIndex((c) => c.field === "elevation");
+    setCell(({ column: now }) => ({
+      at: arrival.point,
+      column: wanted >= 0 ? wanted : now > 0 && columns[now]?.field ? now : level,
+    }));
+    // The go-to field gives the focus back first.
+    const soon = requestAnimationFrame(() => {
+      reveal(at);
+      focus();
+    });
+    return () => cancelAnimationFrame(soon);
+  }, [arrival, arrived, rows, t, columns, reveal, focus, setArrived, setCell]);
+
+  return {
+    cell,
+    row,
+    editing,
+    problem,
+    paste,
+    own,
+    keep,
+    begin,
+    onKeyDown,
+    onCellClick,
+    onPaste,
+    onCopy,
+    onFocus,
+    pasteWhatFits,
+    setText: (text: string) => setEditing((now) => now && { ...now, text }),
+    refusePaste: () => setPaste(undefined),
+  };
+}
+
+export type Cells = ReturnType<typeof useCells>;

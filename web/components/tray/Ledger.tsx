@@ -1,0 +1,169 @@
+"use client";
+/** The ledger: every change, who made it and when, what it was about and its value before and after. */
+import { useMemo, useState } from "react";
+import { useRouter } from "next/navigation";
+import { changeDetails, type ChangeDetail } from "@bramble/core";
+import { placeOf } from "@bramble/core/points/table";
+import type { LedgerEntry } from "@bramble/db";
+import { useParts } from "../../lib/store";
+import { openSubject } from "../../lib/subjects";
+import { when } from "../../lib/units-shown";
+import { useKept } from "../../lib/use-kept";
+
+/** Details shown of one entry until the others are asked for. */
+const FEW = 1,
+  MANY = 200;
+
+export function Ledger() {
+  const { ledger } = useParts("ledger");
+  const [filter, setFilter] = useKept("ledger.filter", { text: "", who: "" });
+  const people = useMemo(() => [...new Set(ledger.map((l) => l.author))].sort(), [ledger]);
+  const list = useLedger(ledger, filter.text, filter.who);
+  if (ledger.length === 0)
+    return (
+      <p className="p-4 text-soft">
+        Nothing has been changed yet. Every change will stand here with who, when, old and new.
+      </p>
+    );
+  return (
+    <div>
+      <div className="sticky top-0 z-10 flex items-center gap-2 border-b border-rule bg-bench px-3 py-1">
+        <input
+          className="field h-6 w-64"
+          aria-label="Filter the ledger"
+          placeholder="Point, line, field or what was done"
+          value={filter.text}
+          onChange={(event) => setFilter({ ...filter, text: event.target.value })}
+        />
+        <select
+          className="field h-6"
+          aria-label="Who"
+          value={filter.who}
+          onChange={(event) => setFilter({ ...filter, who: event.target.value })}
+        >
+          <option value="">everybody</option>
+          {people.map((name) => (
+            <option key={name} value={name}>
+              {name}
+            </option>
+          ))}
+        </select>
+        {list.length < ledger.length && (
+          <span className="text-soft">
+            {list.length} of {ledger.length}
+          </span>
+        )}
+      </div>
+      <table className="plain">
+        <thead>
+          <tr>
+            <th className="num w-14">No.</th>
+            <th className="w-32">When</th>
+            <th className="w-32">Who</th>
+            <th>What was done</th>
+            <th>To what</th>
+            <th>From</th>
+            <th>To</th>
+          </tr>
+        </thead>
+        <tbody>
+          {list.map((l) => (
+            <EntryRows key={l.entry.seq} entry={l.entry} details={l.details} more={l.more} />
+          ))}
+        </tbody>
+      </table>
+      {list.length === 0 && <p className="p-3 text-soft">No entry is like that.</p>}
+    </div>
+  );
+}
+
+interface Told {
+  entry: LedgerEntry;
+  details: ChangeDetail[];
+  more: number;
+}
+
+/** The entries with their details, those that the filter means. */
+function useLedger(ledger: readonly LedgerEntry[], text: string, who: string): Told[] {
+  const { job } = useParts("job"),
+    { points, unit } = job;
+  const told = useMemo(() => {
+    const names = {
+      unit,
+      point(id: number) {
+        const place = placeOf(points, id);
+        return place < 0 ? undefined : points.number[place];
+      },
+    };
+    return ledger.map((entry): Told => ({ entry, ...changeDetails(entry.change, names, MANY) }));
+  }, [ledger, points, unit]);
+  return useMemo(() => {
+    const wanted = text.trim().toLowerCase();
+    return told.filter(
+      ({ entry, details }) =>
+        (!who || entry.author === who) &&
+        (!wanted ||
+          [entry.text, ...details.flatMap((d) => [d.what, d.to])].some((x) => x.toLowerCase().includes(wanted))),
+    );
+  }, [told, text, who]);
+}
+
+function EntryRows({ entry: l, details, more }: Told) {
+  const [all, setAll] = useState(false),
+    router = useRouter();
+  const shown = all ? details : details.slice(0, FEW);
+  const rest = details.length - shown.length + (all ? 0 : more);
+  const faded = l.undone ? "text-soft line-through" : "";
+  const head = (
+    <>
+      <td className="num">{l.seq}</td>
+      <td className="whitespace-nowrap">{when(l.at)}</td>
+      <td className="max-w-32 truncate">{l.author}</td>
+      <td>
+        {l.text}
+        {l.undone && <span className="sr-only"> (taken back)</span>}
+      </td>
+    </>
+  );
+  if (shown.length === 0)
+    return (
+      <tr className={faded}>
+        {head}
+        <td colSpan={3} />
+      </tr>
+    );
+  return (
+    <>
+      {shown.map((d, k) => (
+        <tr key={k} className={faded}>
+          {k === 0 ? head : <td colSpan={4} />}
+          <td>
+            <button
+              className="text-left underline decoration-rule hover:text-bramble"
+              onClick={() => openSubject(d.subject, router.push)}
+            >
+              {d.what}
+            </button>
+            {k === 0 && rest > 0 && (
+              <button className="button button-plain ml-2 h-6" onClick={() => setAll(true)}>
+                and {rest} more
+              </button>
+            )}
+          </td>
+          <td className="max-w-60 truncate tabular-nums" title={d.from}>
+            {d.from}
+          </td>
+          <td className="max-w-60 truncate tabular-nums" title={d.to}>
+            {d.to}
+          </td>
+        </tr>
+      ))}
+      {all && more > 0 && (
+        <tr className="text-soft">
+          <td colSpan={4} />
+          <td colSpan={3}>and {more} more</td>
+        </tr>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,48 @@
+"use client";
+/** The slide-up tray: findings to look at, and the ledger of every change. */
+import { Tabs } from "radix-ui";
+import { useParts } from "../../lib/store";
+import { Findings } from "./Findings";
+import { Ledger } from "./Ledger";
+
+type Open = "findings" | "ledger" | undefined;
+
+export function Tray({ open, setOpen }: { open: Open; setOpen: (o: Open) => void }) {
+  const { view, ledger } = useParts("view", "ledger");
+  const serious = view.findings.filter((f) => f.severity !== "note").length;
+  const tab =
+    "h-full border-b-2 border-transparent px-3 hover:text-bramble data-[state=active]:border-bramble data-[state=active]:font-semibold data-[state=active]:text-bramble";
+  return (
+    <Tabs.Root
+      value={open ?? ""}
+      onValueChange={(v) => setOpen(v as Open)}
+      className="shrink-0 border-t border-rule bg-paper"
+    >
+      <div className="flex h-8 items-center px-1">
+        <Tabs.List aria-label="Tray" className="flex h-full">
+          <Tabs.Trigger value="findings" className={tab} onMouseDown={() => open === "findings" && setOpen(undefined)}>
+            Findings <span className="tabular-nums text-soft">{view.findings.length}</span>
+            {serious > 0 && (
+              <span className="ml-1.5 text-[11.5px] font-semibold tabular-nums text-amber">{serious} to look at</span>
+            )}
+          </Tabs.Trigger>
+          <Tabs.Trigger value="ledger" className={tab} onMouseDown={() => open === "ledger" && setOpen(undefined)}>
+            Ledger <span className="tabular-nums text-soft">{ledger.length}</span>
+          </Tabs.Trigger>
+        </Tabs.List>
+        <span className="flex-1" />
+        {open && (
+          <button className="button button-plain h-6" onClick={() => setOpen(undefined)}>
+            Close the tray
+          </button>
+        )}
+      </div>
+      <Tabs.Content value="findings" className="h-56 overflow-auto border-t border-rule bg-bench">
+        <Findings />
+      </Tabs.Content>
+      <Tabs.Content value="ledger" className="h-56 overflow-auto border-t border-rule bg-bench">
+        <Ledger />
+      </Tabs.Content>
+    </Tabs.Root>
+  );
+}

@@ -1,0 +1,45 @@
+/** Findings in words, and the way to what they speak of. */
+import { namesIn, sentenceOf, type Finding, type Names } from "@bramble/core";
+import { placeOf } from "@bramble/core/points/table";
+import { boxOfPoints } from "./box";
+import { useJob } from "./store";
+import { lineAt } from "./view";
+
+/** The names that points and lines have now. */
+export function namesNow(): Names<number, string> {
+  const { job, view } = useJob.getState();
+  return namesIn(job.points, view.lines);
+}
+
+/** A finding in words. */
+export function sayFinding(f: Finding): string {
+  return sentenceOf(f, namesNow());
+}
+
+/** Selects a finding's points and lines and goes to its place. */
+export function goToFinding(f: Finding): void {
+  const {
+    job: { points: t },
+    view,
+    select,
+    show,
+  } = useJob.getState();
+  const places = f.points.map((id) => placeOf(t, id)).filter((i) => i >= 0 && !t.deleted[i]);
+  const around = f.lines.flatMap((key) => view.lines[lineAt(view, key) ?? -1]?.shots ?? []);
+  select({ points: places.map((i) => t.id[i]!), lines: f.lines, finding: f });
+  const { at } = f;
+  const [e, n] = at ?? [];
+  const box = boxOfPoints(t, places.length ? places : around);
+  if (!at || e === undefined || n === undefined) return show(box);
+  // A place of its own is shown alone, unless several points are meant.
+  show(
+    !box || places.length <= 1
+      ? { minE: e, maxE: e, minN: n, maxN: n }
+      : {
+          minE: Math.min(box.minE, e),
+          maxE: Math.max(box.maxE, e),
+          minN: Math.min(box.minN, n),
+          maxN: Math.max(box.maxN, n),
+        },
+  );
+}

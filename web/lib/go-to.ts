@@ -1,0 +1,130 @@
+/** What the go-to field finds for a word: points, lines, codes, surfaces, places and actions. */
+import { lineName } from "@bramble/core/lines/model";
+import { PLACE_NAMES, PLACES } from "../components/places";
+import { boxOfPoints } from "./box";
+import { useJob } from "./store";
+import { openLine, openPoint } from "./subjects";
+
+export interface Choice {
+  kind: "Point" | "Line" | "Code" | "Surface" | "Place" | "Action";
+  name: string;
+  go: () => void;
+}
+
+/** What choices need of the window. */
+export interface Ways {
+  push(path: string): void;
+  openTray(tray: "findings" | "ledger"): void;
+  openShortcuts(): void;
+}
+
+/** Points whose number only begins with the word. */
+const MOST_BEGINNINGS = 5;
+const MOST = 12;
+
+/** The nearest choices for a word; without one every place, the code book, the settings and the actions. */
+export function choicesFor(wanted: string, ways: Ways): Choice[] {
+  const q = wanted.trim().toLowerCase();
+  const fixed = [...placeChoices(ways), ...surfaceChoices(ways), ...actionChoices(ways)];
+  if (!q) return fixed;
+  const named = fixed.filter((c) => c.name.toLowerCase().includes(q));
+  return [...pointChoices(q, ways), ...lineChoices(q, ways), ...codeChoices(q), ...named].slice(0, MOST);
+}
+
+const path = (place: string) => `/jobs/${useJob.getState().jobId}/${place}`;
+
+/** Selects points and lines and shows them. */
+function goToPoints(places: number[], lines: string[] = []): void {
+  const { job, select, show } = useJob.getState();
+  select({ points: places.map((i) => job.points.id[i]!), lines });
+  show(boxOfPoints(job.points, places));
+}
+
+function pointChoices(q: string, ways: Ways): Choice[] {
+  const { points: t } = useJob.getState().job;
+  const exact: number[] = [],
+    beginning: number[] = [];
+  for (let i = 0; i < t.count; i++) {
+    if (t.deleted[i] || t.number[i]!.length < q.length) continue;
+    const number = t.number[i]!.toLowerCase();
+    if (number === q) exact.push(i);
+    else if (beginning.length < MOST_BEGINNINGS && number.startsWith(q)) beginning.push(i);
+  }
+  return [...exact, ...beginning].map((i) => ({
+    kind: "Point",
+    name: t.number[i]!,
+    go: () => openPoint(i, undefined, ways.push),
+  }));
+}
+
+function lineChoices(q: string, ways: Ways): Choice[] {
+  return useJob
+    .getState()
+    .view.lines.filter((l) => lineName(l).toLowerCase().startsWith(q))
+    .slice(0, MOST)
+    .map((l) => ({
+      kind: "Line",
+      name: lineName(l),
+      go() {
+        goToPoints(l.shots, [l.key]);
+        openLine(l.key, ways.push);
+      },
+    }));
+}
+
+function codeChoices(q: string): Choice[] {
+  const { job, view } = useJob.getState();
+  return view.codes.flatMap((c, k) =>
+    c && c.toLowerCase().startsWith(q)
+      ? [
+          {
+            kind: "Code" as const,
+            name: `all ${c}`,
+            go() {
+              const places: number[] = [];
+              for (let i = 0; i < job.points.count; i++)
+                if (!job.points.deleted[i] && view.code[i] === k) places.push(i);
+              goToPoints(places);
+            },
+          },
+        ]
+      : [],
+  );
+}
+
+function placeChoices({ push }: Ways): Choice[] {
+  const places = [
+    ...PLACES.map((p) => [p, PLACE_NAMES[p]] as const),
+    ["book", "Code book"] as const,
+    ["settings", "Job settings"] as const,
+  ];
+  return places.map(([place, name]) => ({ kind: "Place", name, go: () => push(path(place)) }));
+}
+
+function surfaceChoices({ push }: Ways): Choice[] {
+  return useJob.getState().view.surfaces.map((s) => ({
+    kind: "Surface",
+    name: s.name,
+    go() {
+      useJob.getState().set({ surface: s.name });
+      push(path("surface"));
+    },
+  }));
+}
+
+function actionChoices(ways: Ways): Choice[] {
+  const { undo, redo, toggle } = useJob.getState();
+  const actions: [string, () => void][] = [
+    ["Whole job", () => void window.dispatchEvent(new Event("sheet:fit"))],
+    ["Undo", () => void undo()],
+    ["Redo", () => void redo()],
+    ["Findings", () => ways.openTray("findings")],
+    ["Ledger", () => ways.openTray("ledger")],
+    ["Show or hide triangles", () => toggle("triangles")],
+    ["Show or hide contours", () => toggle("contours")],
+    ["Take in a file", () => ways.push(path("intake"))],
+    ["Shortcuts", ways.openShortcuts],
+    ["All jobs", () => ways.push("/")],
+  ];
+  return actions.map(([name, go]) => ({ kind: "Action", name, go }));
+}

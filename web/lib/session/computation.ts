@@ -1,0 +1,61 @@
+/** The worker that follows the job: what it is told, what it tells, and the questions that it answers. */
+import type { EditableChange } from "@bramble/core";
+import type { Layout } from "@bramble/core/drawing/layout";
+import type { View } from "../view";
+import type { Answers, FromWorker, Question, TextsAsked, ToWorker } from "../../workers/chain.worker";
+
+export interface Told {
+  layout(layout: Layout | undefined): void;
+  /** What follows from the job; `last` when nothing newer is under way. */
+  view(view: Partial<View>, milliseconds: number, last: boolean): void;
+  busy(): void;
+  failed(): void;
+}
+
+export class Computation {
+  private readonly worker = new Worker(new URL("../../workers/chain.worker.ts", import.meta.url), { type: "module" });
+  private serial = 0;
+  private questions = 0;
+  /** Questions to the worker that it has not answered yet. */
+  private readonly answers = new Map<number, (answer: unknown) => void>();
+
+  constructor(private readonly told: Told) {
+    this.worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
+      if ("layout" in data) told.layout(data.layout);
+      else if ("answer" in data) {
+        this.answers.get(data.id)?.(data.answer);
+        this.answers.delete(data.id);
+      } else told.view(data.view, data.milliseconds, data.serial === this.serial);
+    };
+    this.worker.onerror = () => told.failed();
+  }
+
+  load(bytes: ArrayBuffer): void {
+    this.tell({ type: "load", bytes, serial: ++this.serial }, [bytes]);
+  }
+
+  follow(changes: EditableChange[]): void {
+    this.tell({ type: "changes", changes, serial: ++this.serial });
+  }
+
+  askTexts(ask: TextsAsked): void {
+    this.worker.postMessage({ type: "texts", ask } satisfies ToWorker);
+  }
+
+  ask<Q extends Question>(question: Q): Promise<Answers[Q["what"]]> {
+    return new Promise((resolve) => {
+      const id = ++this.questions;
+      this.answers.set(id, resolve as (answer: unknown) => void);
+      this.worker.postMessage({ type: "question", id, question } satisfies ToWorker);
+    });
+  }
+
+  close(): void {
+    this.worker.terminate();
+  }
+
+  private tell(message: ToWorker, transfer: Transferable[] = []): void {
+    this.told.busy();
+    this.worker.postMessage(message, transfer);
+  }
+}

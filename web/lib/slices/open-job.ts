@@ -1,0 +1,341 @@
+/** The open job: what it holds, what follows from it, how it is stored, and what a person does to it. */
+import {
+  describeChange,
+  type AddedPoints,
+  type EditableChange,
+  type IntakeOptions,
+  type JobState,
+} from "@bramble/core";
+import { plural } from "@bramble/core/math/words";
+import { emptyTable } from "@bramble/core/points/table";
+import type { LedgerEntry, ReadAgain, StoredIntake } from "@bramble/db";
+import type { Answers, Question, TextsAsked } from "../../workers/chain.worker";
+import { boxOf, boxOfPoints } from "../box";
+import { postFile, postJson, putJson, Refused, remove } from "../client";
+import { Computation } from "../session/computation";
+import { Session, type Shown } from "../session/session";
+import { Slice } from "../store";
+import { EMPTY_VIEW, type View } from "../view";
+import { NOTHING_SELECTED } from "./selection";
+import { BLANK_SHEET } from "./sheet";
+
+export interface Notice {
+  text: string;
+  tone: "plain" | "settled" | "problem";
+  /** What may be done about it at once. */
+  action?: { name: string; go: () => void };
+}
+
+export interface OpenJob extends Shown {
+  status: "loading" | "ready" | "failed";
+  failure: string;
+  jobId: number;
+  view: View;
+  /** Milliseconds of the last run of the chain. */
+  derivedIn: number;
+  deriving: boolean;
+  /** Deliveries and the like that are being stored. */
+  saving: number;
+  notice: Notice | undefined;
+  open(jobId: number): Promise<void>;
+  /** Carries a change out here and sends it on its way; false when it cannot be done. */
+  change(change: EditableChange): boolean;
+  undo(delivery?: boolean): Promise<void>;
+  redo(delivery?: boolean): Promise<void>;
+  /** Tries to store at once what waits. */
+  retry(): void;
+  giveUp(name: string): void;
+  /** The person's wish once more, on what is there now. */
+  insist(name: string): void;
+  takeIn(file: File, options: unknown): Promise<boolean>;
+  /** Reads the file of an intake in another way, in its place. */
+  readAgain(key: string, options: IntakeOptions): Promise<boolean>;
+  withdraw(key: string): Promise<void>;
+  restore(key: string): Promise<void>;
+  askTexts(ask: TextsAsked): void;
+  /** Asks the worker about lines, whose exact pieces only it has. */
+  ask<Q extends Question>(question: Q): Promise<Answers[Q["what"]]>;
+  /**
+   * The columns of one point that the office makes, with an id of its own; undefined when the server does not answer.
+   */
+  pointToMake(point: {
+    number: string;
+    e: number;
+    n: number;
+    z: number;
+    description: string;
+  }): Promise<AddedPoints | undefined>;
+}
+
+const EMPTY: JobState = {
+  name: "",
+  unit: "m",
+  order: "NE",
+  tolerance: { arc: 0.02, chord: 0.01, coincident: 0.001, crossing: 0.02, precision: 0.05, repeat: 0.02 },
+  book: {},
+  sets: [],
+  surfaces: [],
+  contours: [],
+  volumes: [],
+  handover: [],
+  setups: [],
+  lines: [],
+  intakes: [],
+  delivered: [],
+  points: emptyTable(),
+};
+
+const NOTHING_OPEN = {
+  status: "loading" as const,
+  failure: "",
+  version: 0,
+  job: EMPTY,
+  intakes: [],
+  withdrawn: [],
+  intakeLimit: Infinity,
+  ledger: [],
+  waiting: [],
+  clashes: [],
+  stuck: undefined,
+  live: false,
+  others: [],
+  view: EMPTY_VIEW,
+  derivedIn: 0,
+  deriving: false,
+  saving: 0,
+  notice: undefined,
+};
+
+let computation: Computation | undefined;
+let session: Session | undefined;
+/** What goes its own way to the server, deliveries and steps back, one after another. */
+let queue: Promise<unknown> = Promise.resolve();
+
+export const openJobSlice: Slice<OpenJob> = (set, get) => {
+  const startComputation = () =>
+    new Computation({
+      busy: () => set({ deriving: true }),
+      layout: (layout) => set({ layout }),
+      failed: () => set({ status: "failed", failure: "The computation stopped unexpectedly. Open the job again." }),
+      view(part, milliseconds, last) {
+        const view = { ...get().view, ...part };
+        const names = view.surfaces.map((s) => s.name);
+        set({
+          view,
+          derivedIn: milliseconds,
+          deriving: !last,
+          surface: names.includes(get().surface) ? get().surface : (names[0] ?? ""),
+          volume: view.volumes.some((v) => v.name === get().volume) ? get().volume : (view.volumes[0]?.name ?? ""),
+        });
+      },
+    });
+
+  const failed = (e: unknown): string => (e instanceof Error ? e.message : String(e));
+  const problem = (e: unknown) => set({ notice: { text: failed(e), tone: "problem" } });
+
+  /** Does work that goes its own way to the server; what it refuses is said. */
+  const store = <T>(work: (open: Session) => Promise<T>): Promise<T | undefined> => {
+    set((s) => ({ saving: s.saving + 1 }));
+    const run = queue.then(async () => {
+      try {
+        return session && (await work(session));
+      } catch (e) {
+        problem(e);
+        return undefined;
+      } finally {
+        set((s) => ({ saving: s.saving - 1 }));
+      }
+    });
+    queue = run;
+    return run;
+  };
+
+  const step = async (kind: "undo" | "redo", delivery: boolean) => {
+    await store(async (open) => {
+      if (!(await open.idle())) {
+        // What never reached the server is taken back here.
+        const last = get().waiting.at(-1);
+        if (kind === "redo" || !last) throw new Error("Something is not stored yet; it comes first.");
+        open.giveUp(last.name);
+        return set({
+          notice: { text: `${describeChange(last.change)}: taken back before it was stored`, tone: "plain" },
+        });
+      }
+      try {
+        const entry = await postJson<LedgerEntry>(`/api/jobs/${get().jobId}/${kind}${delivery ? "?delivery=yes" : ""}`);
+        await open.arrived(entry);
+        set({ notice: { text: entry.text, tone: "plain" } });
+      } catch (e) {
+        if (!(e instanceof Refused) || e.code !== "undo-delivery") throw e;
+        const name = kind === "undo" ? `Take “${String(e.data.file)}” back` : `Do “${String(e.data.file)}” again`;
+        set({ notice: { text: e.message, tone: "plain", action: { name, go: () => void step(kind, true) } } });
+      }
+    });
+  };
+
+  /** After an intake came: its points selected, the sheet at them. */
+  const showIntake = async (open: Session, entry: LedgerEntry, key: string) => {
+    await open.arrived(entry);
+    const state = open.job,
+      place = state.intakes.findIndex((k) => k.id === key),
+      t = state.points;
+    const mine: number[] = [];
+    for (let i = 0; i < t.count; i++) if (t.intake[i] === place && !t.deleted[i]) mine.push(i);
+    // Rings around more than a few thousand points would only hide them.
+    get().select({ points: mine.length <= 5000 ? mine.map((i) => t.id[i]!) : [] });
+    const lines = state.delivered[place]?.reference?.lines ?? [];
+    const all = lines.flatMap((l) =>
+      Array.from({ length: l.xyz.length / 3 }, (_, k) => [l.xyz[3 * k]!, l.xyz[3 * k + 1]!] as const),
+    );
+    get().show(
+      boxOfPoints(t, mine) ??
+        boxOf(
+          all.length,
+          (k) => all[k]![0],
+          (k) => all[k]![1],
+        ),
+    );
+    set({ incoming: undefined });
+  };
+
+  const taken = (info: StoredIntake) => {
+    const r = info.reference;
+    const parts = [
+      info.points > 0 || !r ? plural(info.points, "point") : "",
+      r?.lines ? plural(r.lines, "reference line") : "",
+      r?.surfaces.length ? plural(r.surfaces.length, "reference surface") : "",
+    ];
+    return `${parts.filter(Boolean).join(", ")} taken in`;
+  };
+
+  const intakeUrl = (key = "") => `/api/jobs/${get().jobId}/intakes${key && `/${encodeURIComponent(key)}`}`;
+
+  return {
+    ...NOTHING_OPEN,
+    jobId: 0,
+
+    async open(jobId) {
+      session?.close();
+      computation?.close();
+      set({ ...NOTHING_SELECTED, ...BLANK_SHEET, ...NOTHING_OPEN, jobId, kept: {} });
+      const computing = (computation = startComputation());
+      const opening = (session = new Session(jobId, {
+        show: (part) => {
+          // The points are shown at once; lines, surfaces and findings follow from the worker.
+          if (part.job && get().status === "loading")
+            set({ ...part, status: "ready", paperScale: part.job.drawing?.scale });
+          else set(part);
+        },
+        load: (bytes) => computing.load(bytes),
+        follow: (changes) => computing.follow(changes),
+        arrived: (entry) => set({ notice: { text: `${entry.author}: ${entry.text}.`, tone: "plain" } }),
+      }));
+      try {
+        await opening.open();
+      } catch (e) {
+        if (session === opening) set({ status: "failed", failure: failed(e) });
+      }
+    },
+
+    change(change) {
+      try {
+        session!.make(change);
+        set({ notice: undefined });
+        return true;
+      } catch (e) {
+        problem(e);
+        return false;
+      }
+    },
+
+    undo: (delivery = false) => step("undo", delivery),
+    redo: (delivery = false) => step("redo", delivery),
+    retry: () => session?.retry(),
+    giveUp: (name) => session?.giveUp(name),
+    insist(name) {
+      try {
+        if (!session!.insist(name)) set({ notice: { text: "Nothing is left of it to change.", tone: "plain" } });
+      } catch (e) {
+        problem(e);
+      }
+    },
+
+    async takeIn(file, options) {
+      return (
+        (await store(async (open) => {
+          const { entry, info } = await postFile<{ entry: LedgerEntry; info: StoredIntake }>(
+            intakeUrl(),
+            file,
+            options,
+          );
+          await showIntake(open, entry, info.id);
+          set({
+            notice: {
+              text: `${taken(info)} from “${info.file}”${info.refused.length ? `; ${plural(info.refused.length, "row")} refused` : ""}.`,
+              tone: "settled",
+            },
+          });
+          return true;
+        })) ?? false
+      );
+    },
+
+    async readAgain(key, options) {
+      return (
+        (await store(async (open) => {
+          const file = get().intakes.find((k) => k.id === key)!.file;
+          const { entry, info, lost } = await putJson<ReadAgain>(intakeUrl(key), { ...options, file });
+          await showIntake(open, entry, key);
+          const edits = lost.length
+            ? ` ${plural(lost.length, "edit")} found no point any more: ${lost.slice(0, 3).join(" ")}${lost.length > 3 ? " The ledger lists all." : ""}`
+            : "";
+          set({
+            notice: {
+              text: `“${info.file}” was read again: ${plural(info.points, "point")}.${edits}`,
+              tone: lost.length ? "problem" : "settled",
+            },
+          });
+          return true;
+        })) ?? false
+      );
+    },
+
+    async withdraw(key) {
+      await store(async (open) => {
+        const entry = await remove<LedgerEntry>(intakeUrl(key));
+        await open.arrived(entry);
+        set({ notice: { text: `${entry.text}. It can be restored below.`, tone: "plain" } });
+      });
+    },
+
+    async restore(key) {
+      await store(async (open) => {
+        await showIntake(open, await postJson<LedgerEntry>(intakeUrl(key), { action: "restore" }), key);
+        set({
+          notice: { text: `“${get().intakes.find((k) => k.id === key)?.file ?? key}” is back.`, tone: "settled" },
+        });
+      });
+    },
+
+    askTexts: (ask) => computation?.askTexts(ask),
+
+    ask: (question) => computation!.ask(question),
+
+    async pointToMake({ number, e, n, z, description }) {
+      try {
+        const id = await session!.takeIds(1);
+        return {
+          id: [id],
+          number: [number],
+          easting: [e],
+          northing: [n],
+          elevation: [Number.isNaN(z) ? null : z],
+          description: [description],
+        };
+      } catch (error) {
+        problem(error);
+        return undefined;
+      }
+    },
+  };
+};

@@ -1,0 +1,41 @@
+/** What is selected everywhere at once, and where the sheet is to look. */
+import type { Finding } from "@bramble/core";
+import type { EditField } from "@bramble/core/points/edits";
+import type { Box } from "../box";
+import { Slice } from "../store";
+
+/** A place to show: the sheet goes there when it changes. */
+export interface Target extends Box {
+  serial: number;
+}
+
+export interface Selection {
+  /** Ids of the selected points. */
+  points: ReadonlySet<number>;
+  /** Keys of the selected lines. */
+  lines: ReadonlySet<string>;
+  finding: Finding | undefined;
+  target: Target | undefined;
+  /** The point whose row is to have the keyboard, and the cell of it, when it changes. */
+  arrival: { point: number; field?: EditField; serial: number } | undefined;
+  arriveAt(point: number, field?: EditField): void;
+  select(what: { points?: Iterable<number>; lines?: Iterable<string>; finding?: Finding }): void;
+  show(box: Box | undefined): void;
+}
+
+export const NOTHING_SELECTED = {
+  points: new Set<number>(),
+  lines: new Set<string>(),
+  finding: undefined,
+  target: undefined,
+  arrival: undefined,
+};
+
+export const selectionSlice: Slice<Selection> = (set, get) => ({
+  ...NOTHING_SELECTED,
+  select: ({ points = [], lines = [], finding }) => set({ points: new Set(points), lines: new Set(lines), finding }),
+  arriveAt: (point, field) => set({ arrival: { point, field, serial: (get().arrival?.serial ?? 0) + 1 } }),
+  show(box) {
+    if (box) set({ target: { ...box, serial: (get().target?.serial ?? 0) + 1 } });
+  },
+});

@@ -1,0 +1,72 @@
+/** How the sheet looks now, and what a form shows on it or asks of it. */
+import type { Snap } from "@bramble/core/lines/snap";
+import type { Layout } from "@bramble/core/drawing/layout";
+import { Slice } from "../store";
+
+/** What of the survey is drawn. */
+export interface Layers {
+  points: boolean;
+  shots: boolean;
+  numbers: boolean;
+  notes: boolean;
+  lines: boolean;
+  contours: boolean;
+  labels: boolean;
+  triangles: boolean;
+  map: boolean;
+  reference: boolean;
+}
+
+/** Picking on the sheet: what for, which places are meant, and where the last one was. */
+export interface Picking {
+  hint: string;
+  /** Points only, or any place that the eye means. */
+  points: boolean;
+  from?: [number, number];
+  take(snap: Snap): void;
+}
+
+export interface SheetLook {
+  layers: Layers;
+  surface: string;
+  volume: string;
+  /** Scale that sizes on paper are for, 1 : this; as the sheet is seen when there is none. */
+  paperScale: number | undefined;
+  /** Texts of the drawing at their places, for one scale. */
+  layout: Layout | undefined;
+  /** Ways (E, N, E, N, …) of a line that is being drawn, shown before it is kept. */
+  preview: readonly (readonly number[])[];
+  /** What a click on the sheet is for now, instead of selecting. */
+  picking: Picking | undefined;
+  /** Points of an intake that is looked at before it is taken in: east, north pairs. */
+  incoming: Float64Array | undefined;
+  toggle(layer: keyof Layers, on?: boolean): void;
+}
+
+/** What a job just opened begins with; what is drawn stays as it was chosen. */
+export const BLANK_SHEET = {
+  layout: undefined,
+  paperScale: undefined,
+  preview: [],
+  picking: undefined,
+  incoming: undefined,
+};
+
+export const sheetSlice: Slice<SheetLook> = (set) => ({
+  ...BLANK_SHEET,
+  layers: {
+    points: true,
+    shots: false,
+    numbers: true,
+    notes: true,
+    lines: true,
+    contours: true,
+    labels: true,
+    triangles: false,
+    map: false,
+    reference: true,
+  },
+  surface: "",
+  volume: "",
+  toggle: (layer, on) => set((s) => ({ layers: { ...s.layers, [layer]: on ?? !s.layers[layer] } })),
+});

@@ -1,0 +1,164 @@
+/** The way to what a finding or an entry of the ledger speaks of: its cell, line, setup or setting, in its place. */
+import { setupName, type Finding, type FindingKind, type Subject } from "@bramble/core";
+import type { EditField } from "@bramble/core/points/edits";
+import { placeOf } from "@bramble/core/points/table";
+import { goToFinding } from "./findings";
+import { useJob } from "./store";
+
+export type Push = (path: string) => void;
+
+const path = (place: string) => `/jobs/${useJob.getState().jobId}/${place}`;
+
+/** Opens what a detail of the ledger speaks of; a sentence says why when it is gone. */
+export function openSubject(subject: Subject, push: Push): void {
+  const { job, view, keep, set, select } = useJob.getState();
+  const gone = (what: string) => set({ notice: { text: `${what} is not in the job any more.`, tone: "plain" } });
+  if ("point" in subject) {
+    const place = placeOf(job.points, subject.point);
+    if (place < 0) return gone("That point");
+    if (job.points.deleted[place])
+      return set({
+        notice: { text: `Point ${job.points.number[place]} is deleted; Undo brings it back.`, tone: "plain" },
+      });
+    return openPoint(place, subject.field, push);
+  }
+  if ("setting" in subject) return openSetting(subject.setting, push);
+  if ("intake" in subject) {
+    if (!job.intakes.some((k) => k.id === subject.intake)) return gone("That intake");
+    keep("intake.chosen", subject.intake);
+    return push(path("intake"));
+  }
+  const { part, name } = subject;
+  switch (part) {
+    case "lines": {
+      const line = view.lines.find((l) => l.hand === name);
+      if (!line) return gone("That line");
+      return openLine(line.key, push);
+    }
+    case "codes":
+      keep("book.tab", "codes");
+      keep("book.code", name);
+      return push(path("book"));
+    case "setups": {
+      const setup = view.setups.find((s) => setupName({ intake: job.intakes[s.intake]!.id, setup: s.id }) === name);
+      if (!setup) return gone("That setup");
+      return openSetup(job.intakes[setup.intake]!.id, setup.id, push);
+    }
+    case "surfaces":
+    case "contours":
+      set({ surface: name });
+      return push(path("surface"));
+    case "volumes":
+      set({ volume: name });
+      return push(path("volumes"));
+    case "handover":
+      return push(path("handover"));
+    case "sets":
+      select({});
+      return push(path("points"));
+  }
+}
+
+/** The row of a point has the keyboard, and it is shown. */
+export function openPoint(place: number, field: EditField | undefined, push: Push): void {
+  const { job, select, show, arriveAt } = useJob.getState(),
+    t = job.points;
+  select({ points: [t.id[place]!] });
+  show({ minE: t.e[place]!, maxE: t.e[place]!, minN: t.n[place]!, maxN: t.n[place]! });
+  arriveAt(t.id[place]!, field);
+  push(path("points"));
+}
+
+/** A line with its facts. */
+export function openLine(key: string, push: Push): void {
+  const { job, view, select } = useJob.getState();
+  const line = view.lines.find((l) => l.key === key);
+  if (line) select({ lines: [key], points: line.shots.map((i) => job.points.id[i]!) });
+  push(path("lines"));
+}
+
+function openSetup(intake: string, setup: string, push: Push): void {
+  const { keep } = useJob.getState();
+  keep("intake.chosen", intake);
+  keep("intake.tab", "setups");
+  keep("intake.setup", setup);
+  push(path("intake"));
+}
+
+function openSetting(field: string, push: Push): void {
+  const { keep } = useJob.getState();
+  if (field === "book") return push(path("book"));
+  if (field === "drawing") {
+    keep("book.tab", "drawing");
+    return push(path("book"));
+  }
+  keep("settings.field", field);
+  push(path("settings"));
+}
+
+/** The cell in which a finding about points is repaired. */
+const CELLS: Partial<Record<FindingKind, EditField>> = {
+  "unread-word": "description",
+  "unknown-code": "description",
+  "code-by-alias": "description",
+  "attribute-missing": "description",
+  "attribute-wrong": "description",
+  "cue-ignored": "description",
+  "single-point-line": "description",
+  "no-elevation": "elevation",
+  "zero-elevation": "elevation",
+  spike: "elevation",
+  "height-run": "elevation",
+  precision: "precision",
+  "number-clash": "number",
+  "axes-swapped": "easting",
+  "far-away": "easting",
+  "control-differs": "elevation",
+};
+
+/** Kinds that are about the line itself, not about one of its shots. */
+const OF_LINES: ReadonlySet<FindingKind> = new Set<FindingKind>([
+  "long-segment",
+  "area-unclosed",
+  "line-crosses-itself",
+  "arc-flat",
+  "arc-misfit",
+  "breaklines-cross",
+]);
+
+/** Where a finding leads, in a word for its button; undefined when there is nothing to open. */
+export function leadsTo(f: Finding): "cell" | "line" | "setup" | "setting" | "intake" | undefined {
+  if (typeof f.data.setup === "string") return "setup";
+  if (f.kind === "outside-range") return "setting";
+  if (OF_LINES.has(f.kind) && f.lines.length) return "line";
+  if (f.points.length) return "cell";
+  if (f.lines.length) return "line";
+  return typeof f.data.intake === "string" ? "intake" : undefined;
+}
+
+/** Selects and shows what a finding is about, and opens where it is mended. */
+export function openFinding(f: Finding, push: Push): void {
+  const { job, arriveAt } = useJob.getState();
+  goToFinding(f);
+  switch (leadsTo(f)) {
+    case "setup":
+      return openSetup(String(f.data.intake), String(f.data.setup), push);
+    case "setting":
+      return openSetting("crews", push);
+    case "line":
+      useJob.getState().select({ points: f.points, lines: f.lines.slice(0, 1), finding: f });
+      return push(path("lines"));
+    case "cell": {
+      const there = f.points.find((id) => {
+        const place = placeOf(job.points, id);
+        return place >= 0 && !job.points.deleted[place];
+      });
+      if (there === undefined) return push(path("points"));
+      arriveAt(there, CELLS[f.kind]);
+      return push(path("points"));
+    }
+    case "intake":
+      useJob.getState().keep("intake.chosen", f.data.intake);
+      return push(path("intake"));
+  }
+}

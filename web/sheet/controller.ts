@@ -1,0 +1,329 @@
+/**
+ * The sheet without React: the window onto the plan, what is drawn when, and what pointing and keys do. It listens to
+ * the job's store by itself, so that a change draws only what it touches, and says each frame in `data-frame`.
+ */
+import { METRES } from "@bramble/core";
+import type { SurfaceReader } from "@bramble/core/surface/locate";
+import { placesOf } from "../lib/places";
+import { lastOf, sameItems } from "../lib/last-of";
+import { useJob, type Store } from "../lib/store";
+import { lineAt } from "../lib/view";
+import { fitTo, toPlan, zoomAt, type PlanView } from "./camera";
+import { inSight, SEEN } from "./drafting";
+import { drawnExtent } from "./extent";
+import { Gesture } from "./gesture";
+import { SHEET_LAYERS, type SheetLayer } from "./layers";
+import { drawOverlay } from "./overlay";
+import { pick } from "./pick";
+import { useReadout } from "./readout-store";
+import { PlanScene } from "./scene";
+import { readerOf } from "./surface-reader";
+import { sheetColors, type SheetColors } from "./theme";
+import { PlaceTool } from "./tools/place";
+import { REACH, SelectTool } from "./tools/select";
+import type { Tool, ToolHost } from "./tools/tool";
+
+/** Largest scale, 1 : this, at which texts are laid out. */
+const NEAREST = 10;
+/** Points above which texts are laid out for the window only. */
+const LARGE = 60_000;
+/** Milliseconds that layers may take of a frame; what is left is made in the next. */
+const FRAME = 50;
+/** Milliseconds after the last movement until everything is drawn again. */
+const REST = 300;
+
+export class SheetController implements ToolHost {
+  plan: PlanView = { e: 0, n: 0, scale: 1, width: 0, height: 0 };
+  private scene: PlanScene | undefined;
+  private readonly made = new Map<SheetLayer, readonly unknown[]>();
+  private colors: SheetColors = sheetColors();
+  private pending = 0;
+  private moving = false;
+  private settle: ReturnType<typeof setTimeout> | undefined;
+  private fitted = -1;
+  private wanted = "";
+  private box: [number, number, number, number] | undefined;
+  private readonly select = new SelectTool(this);
+  private readonly place = new PlaceTool(this);
+  private readonly selectedPlaces = lastOf(placesOf);
+
+  readonly gesture = new Gesture({
+    pan: (dx, dy) => {
+      const v = this.plan;
+      this.plan = { ...v, e: v.e - dx / v.scale, n: v.n + dy / v.scale };
+      this.moved();
+    },
+    box: (corners) => {
+      this.box = corners;
+      this.redraw();
+    },
+    click: (x, y, add) => this.tool.click(...toPlan(this.plan, x, y), add),
+    boxed: ([x0, y0, x1, y1], add) => {
+      const [minE, minN] = toPlan(this.plan, Math.min(x0, x1), Math.max(y0, y1)),
+        [maxE, maxN] = toPlan(this.plan, Math.max(x0, x1), Math.min(y0, y1));
+      this.tool.boxed({ minE, minN, maxE, maxN }, add);
+    },
+  });
+
+  constructor(
+    private readonly frame: HTMLElement,
+    private readonly gl: HTMLCanvasElement,
+    private readonly over: HTMLCanvasElement,
+  ) {}
+
+  private get tool(): Tool {
+    return useJob.getState().picking ? this.place : this.select;
+  }
+
+  /** Begins to draw and to listen; the result ends both. */
+  start(): () => void {
+    const size = new ResizeObserver(() => this.resize());
+    size.observe(this.frame);
+    const theme = new MutationObserver(() => {
+      this.colors = sheetColors();
+      this.made.clear();
+      this.redraw();
+    });
+    theme.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
+    const onFit = () => this.fitAll();
+    window.addEventListener("sheet:fit", onFit);
+    // The wheel is listened to by hand: React's listener could not keep the page from scrolling.
+    this.frame.addEventListener("wheel", this.onWheel, { passive: false });
+    const unsubscribe = useJob.subscribe((s, before) => this.follow(s, before));
+    if (useJob.getState().status !== "loading") this.begin();
+    return () => {
+      size.disconnect();
+      theme.disconnect();
+      window.removeEventListener("sheet:fit", onFit);
+      this.frame.removeEventListener("wheel", this.onWheel);
+      unsubscribe();
+      clearTimeout(this.settle);
+      cancelAnimationFrame(this.pending);
+      this.end();
+    };
+  }
+
+  redraw(): void {
+    this.pending ||= requestAnimationFrame(() => this.draw());
+  }
+
+  fitAll(): void {
+    const { job } = useJob.getState(),
+      x = drawnExtent(job);
+    if (x && this.plan.width) this.plan = fitTo(this.plan, x, METRES[job.unit]);
+    this.redraw();
+  }
+
+  /** The pointer is at a pixel of the sheet. */
+  pointAt(x: number, y: number): void {
+    this.gesture.move(x, y);
+    const [e, n] = toPlan(this.plan, x, y),
+      { job, view, layers, surface } = useJob.getState();
+    const idle = this.gesture.state.at === "idle";
+    const shown = view.surfaces.find((s) => s.name === surface)?.value?.surface;
+    const reader: SurfaceReader | undefined = shown && readerOf(shown);
+    useReadout.setState({
+      at: [e, n],
+      under: reader?.at(e, n),
+      hit: idle ? pick(job.points, view, e, n, REACH / this.plan.scale, layers) : undefined,
+    });
+    if (idle) this.tool.hover(e, n);
+  }
+
+  /** True when the key meant something here. */
+  key(key: string): boolean {
+    const v = this.plan,
+      step = 60 / v.scale;
+    const moves: Record<string, Partial<PlanView>> = {
+      ArrowLeft: { e: v.e - step },
+      ArrowRight: { e: v.e + step },
+      ArrowUp: { n: v.n + step },
+      ArrowDown: { n: v.n - step },
+    };
+    if (moves[key]) this.plan = { ...v, ...moves[key] };
+    else if (key === "+" || key === "=") this.plan = zoomAt(v, v.width / 2, v.height / 2, 1.4);
+    else if (key === "-") this.plan = zoomAt(v, v.width / 2, v.height / 2, 1 / 1.4);
+    else if (key === "Home") this.fitAll();
+    else if (key === "Escape") {
+      this.gesture.cancel();
+      this.tool.leave();
+    } else return false;
+    this.moved();
+    return true;
+  }
+
+  private readonly onWheel = (event: WheelEvent): void => {
+    event.preventDefault();
+    const r = this.frame.getBoundingClientRect();
+    this.plan = zoomAt(this.plan, event.clientX - r.left, event.clientY - r.top, Math.exp(-event.deltaY * 0.0015));
+    this.moved();
+  };
+
+  /** A frame of a movement: coarse on a large job; when the hand rests the whole follows. */
+  private moved(): void {
+    this.moving = true;
+    clearTimeout(this.settle);
+    this.redraw();
+  }
+
+  private resize(): void {
+    const { clientWidth: width, clientHeight: height } = this.frame;
+    this.plan = { ...this.plan, width, height };
+    this.scene?.resize(width, height);
+    this.over.width = width * devicePixelRatio;
+    this.over.height = height * devicePixelRatio;
+    // A canvas of another size is blank: it is drawn before the page is painted.
+    this.draw();
+  }
+
+  /** What the store says, as far as the sheet shows it. */
+  private follow(s: Store, before: Store): void {
+    if (s.status !== before.status) {
+      if (s.status === "loading") this.end();
+      else if (before.status === "loading") this.begin();
+    }
+    if (s.target !== before.target && s.target && this.plan.width)
+      this.plan = fitTo(this.plan, s.target, METRES[s.job.unit]);
+    if (DRAWN.some((part) => s[part] !== before[part])) this.redraw();
+  }
+
+  /** The drawing surface takes its time to start: first the bench is painted. */
+  private begin(): void {
+    requestAnimationFrame(() =>
+      requestAnimationFrame(() => {
+        if (this.scene || !this.gl.isConnected || useJob.getState().status === "loading") return;
+        this.scene = new PlanScene(this.gl);
+        this.scene.resize(this.plan.width, this.plan.height);
+        this.draw();
+      }),
+    );
+  }
+
+  private end(): void {
+    this.scene?.dispose();
+    this.scene = undefined;
+    this.made.clear();
+    this.fitted = -1;
+    this.wanted = "";
+  }
+
+  /** A job just opened is shown whole; its origin is near its points, or near what is looked at. */
+  private settleIn(scene: PlanScene, s: Store): void {
+    if (s.status !== "ready" || this.fitted === s.jobId) return;
+    const x = drawnExtent(s.job);
+    const [e, n] = x ? [x.minE, x.minN] : (s.incoming ?? []);
+    if (e === undefined || n === undefined) return;
+    const origin: [number, number] = [Math.floor(e), Math.floor(n)];
+    if (!sameItems(origin, scene.origin)) {
+      scene.origin = origin;
+      this.made.clear();
+    }
+    if (!x) return;
+    this.fitted = s.jobId;
+    if (this.plan.width) this.plan = fitTo(this.plan, x, METRES[s.job.unit]);
+  }
+
+  /** Makes what reads another thing than when it was made; false when some of it must wait for the next frame. */
+  private makeLayers(scene: PlanScene, s: Store): boolean {
+    const begun = performance.now();
+    for (const layer of SHEET_LAYERS) {
+      const reads = layer.reads(s);
+      if (sameItems(this.made.get(layer) ?? [], reads) && this.made.has(layer)) continue;
+      if (performance.now() - begun > FRAME) return false;
+      layer.make(scene, s, this.colors);
+      this.made.set(layer, reads);
+    }
+    return true;
+  }
+
+  private draw(): void {
+    cancelAnimationFrame(this.pending);
+    this.pending = 0;
+    const s = useJob.getState(),
+      { scene } = this,
+      ctx = this.over.getContext("2d");
+    if (!scene || !ctx || this.plan.width === 0) return;
+    this.settleIn(scene, s);
+    const whole = this.makeLayers(scene, s);
+    const { job, view, layers, layout, paperScale, finding } = s,
+      { plan, colors } = this;
+    const drawing = job.drawing ?? {},
+      sight = inSight(view, job.points, plan, drawing);
+    for (const layer of SHEET_LAYERS) for (const part of layer.parts) scene.setVisible(part, layer.shown(s));
+    if (sight.fineSymbols) scene.setVisible("points", false);
+    if (sight.fineLines) scene.setVisible("lines", false);
+    scene.render(plan, colors.sheet, this.moving);
+    const metres = METRES[job.unit],
+      unitsPerMm = paperScale === undefined ? SEEN / plan.scale : paperScale / 1000 / metres;
+    // From nearer than 1 : 10 texts are only magnified: laid out anew, lines and crowns would be kilometres of paper.
+    if (!this.moving) this.wantTexts(Math.max(unitsPerMm, NEAREST / 1000 / metres), s);
+    drawOverlay(ctx, {
+      plan,
+      colors,
+      table: job.points,
+      view,
+      order: job.order,
+      unit: job.unit,
+      selectedPlaces: this.selectedPlaces(job.points, s.points),
+      selectedLines: [...s.lines].flatMap((key) => lineAt(view, key) ?? []),
+      drafting: { plan, colors, table: job.points, view, drawing, unitsPerMm, layout, show: layers },
+      sight,
+      preview: s.preview,
+      mark: finding?.at as [number, number] | undefined,
+      box: this.box,
+      blank: job.points.count === 0 && !s.incoming?.length,
+    });
+    this.tool.draw(ctx, colors);
+    const { dataset } = this.frame;
+    dataset.view = [plan.e, plan.n, plan.scale, plan.width, plan.height].join(" ");
+    if (whole) dataset.frame = String(Number(dataset.frame ?? 0) + 1);
+    else this.redraw();
+    useReadout.setState({ scale: plan.scale });
+    // Counted from the frame drawn, not from the hand: a slow machine must not fill the pauses with whole frames.
+    if (this.moving) {
+      clearTimeout(this.settle);
+      this.settle = setTimeout(() => {
+        this.moving = false;
+        this.redraw();
+      }, REST);
+    }
+  }
+
+  /** Asks for texts at their places when the scale or the wish is another; of a large job for what is in sight. */
+  private wantTexts(unitsPerMm: number, { layers, job, jobId, paperScale, askTexts }: Store): void {
+    const v = this.plan,
+      want = {
+        notes: layers.notes,
+        points: layers.points && layers.numbers,
+        contours: layers.contours && layers.labels,
+      };
+    const margin = 0.25,
+      [minE, maxN] = toPlan(v, -margin * v.width, -margin * v.height),
+      [maxE, minN] = toPlan(v, (1 + margin) * v.width, (1 + margin) * v.height);
+    const within = job.points.count > LARGE ? { minE, maxN, maxE, minN } : undefined;
+    const place = within && [v.e, v.n].map((x) => x.toFixed(1));
+    const key = JSON.stringify([jobId, paperScale, unitsPerMm.toPrecision(4), want, place]);
+    if (key === this.wanted) return;
+    this.wanted = key;
+    askTexts({ unitsPerMm, want, within, mostOrNone: paperScale === undefined });
+  }
+}
+
+/** The parts of the store that the sheet shows. */
+const DRAWN = [
+  "job",
+  "view",
+  "layers",
+  "layout",
+  "paperScale",
+  "preview",
+  "picking",
+  "target",
+  "points",
+  "lines",
+  "finding",
+  "surface",
+  "volume",
+  "incoming",
+  "status",
+] as const satisfies readonly (keyof Store)[];

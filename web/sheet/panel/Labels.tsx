@@ -1,0 +1,127 @@
+"use client";
+/** What is written beside points, set by set. */
+import type { PointLabels } from "@bramble/core";
+import { TEXT_HEIGHT } from "@bramble/core/drawing/layout";
+import { NumberField } from "../../bench/book/CodeForm";
+import { moved } from "./moved";
+
+export function Labels({
+  list,
+  sets,
+  put,
+}: {
+  list: PointLabels[];
+  sets: string[];
+  put: (list: PointLabels[]) => void;
+}) {
+  const at = (k: number, part: Partial<PointLabels>) =>
+    put(
+      list.map((l, i) =>
+        i === k
+          ? (Object.fromEntries(
+              Object.entries({ ...l, ...part }).filter(([, v]) => v !== undefined && v !== false),
+            ) as unknown as PointLabels)
+          : l,
+      ),
+    );
+  return (
+    <section aria-label="Beside points">
+      <h2 className="heading">
+        Beside points{" "}
+        <span className="font-sans text-[13px] font-normal text-soft">
+          the first row whose set holds a point speaks for it; notes come from the codes
+        </span>
+      </h2>
+      <table className="plain mt-1 [&_td]:px-1 [&_th]:px-1">
+        <thead>
+          <tr>
+            <th>Points of</th>
+            <th>Number</th>
+            <th>Code</th>
+            <th>Elevation</th>
+            <th className="num">Decimals</th>
+            <th className="num">Height mm</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {list.map((l, k) => (
+            <tr key={k}>
+              <td>
+                <select
+                  className="field h-6"
+                  aria-label={`Set of row ${k + 1}`}
+                  value={l.set}
+                  onChange={(event) => at(k, { set: event.target.value })}
+                >
+                  {[...new Set([...sets, l.set])].map((s) => (
+                    <option key={s} value={s}>
+                      {s === "*" ? "all points" : s}
+                    </option>
+                  ))}
+                </select>
+              </td>
+              {(["number", "code", "elevation"] as const).map((f) => (
+                <td key={f}>
+                  <input
+                    type="checkbox"
+                    aria-label={`${f} of row ${k + 1}`}
+                    checked={l[f] ?? false}
+                    onChange={(event) => at(k, { [f]: event.target.checked })}
+                  />
+                </td>
+              ))}
+              <td className="num">
+                <select
+                  className="field h-6"
+                  aria-label={`Decimals of row ${k + 1}`}
+                  value={l.decimals ?? 2}
+                  onChange={(event) =>
+                    at(k, { decimals: Number(event.target.value) === 2 ? undefined : Number(event.target.value) })
+                  }
+                >
+                  {[0, 1, 2, 3].map((d) => (
+                    <option key={d}>{d}</option>
+                  ))}
+                </select>
+              </td>
+              <td className="num">
+                <span className="[&_.label]:sr-only">
+                  <NumberField
+                    label={`Height of row ${k + 1}`}
+                    value={l.height}
+                    placeholder={String(TEXT_HEIGHT)}
+                    least={0.5}
+                    width="w-16 h-6"
+                    onChange={(height) => at(k, { height })}
+                  />
+                </span>
+              </td>
+              <td className="text-right whitespace-nowrap">
+                {k > 0 && (
+                  <button
+                    className="button button-plain h-6"
+                    aria-label={`Row ${k + 1} up`}
+                    onClick={() => put(moved(list, k, -1))}
+                  >
+                    Up
+                  </button>
+                )}
+                <button
+                  className="button button-plain h-6"
+                  aria-label={`Remove row ${k + 1}`}
+                  onClick={() => put(list.filter((_, i) => i !== k))}
+                >
+                  Remove
+                </button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <button className="button mt-2 h-6" onClick={() => put([...list, { set: "*", number: true, elevation: true }])}>
+        Add a row
+      </button>
+    </section>
+  );
+}

@@ -1,0 +1,30 @@
+"use client";
+/** The whole job, and the panel of how the sheet looks: a quiet row in the corner of the sheet, in every place. */
+import { useKept } from "../../lib/use-kept";
+import { SheetPanel } from "./SheetPanel";
+
+export function SheetControls() {
+  const [open, setOpen] = useKept("sheet.panel", false);
+  return (
+    <>
+      <div className="absolute top-6 right-4 flex gap-1.5">
+        <button
+          className="button h-7 bg-sheet"
+          onClick={() => window.dispatchEvent(new Event("sheet:fit"))}
+          title="Show the whole job (Home)"
+        >
+          Whole job
+        </button>
+        <button
+          className="button h-7 bg-sheet"
+          aria-expanded={open}
+          aria-controls="sheet-panel-look"
+          onClick={() => setOpen(!open)}
+        >
+          Look of the sheet
+        </button>
+      </div>
+      {open && <SheetPanel close={() => setOpen(false)} />}
+    </>
+  );
+}

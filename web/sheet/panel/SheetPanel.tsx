@@ -1,0 +1,78 @@
+"use client";
+/** How the sheet looks now: what is shown and for which scale, and what the drawing is made of. */
+import { useParts } from "../../lib/store";
+import type { Layers } from "../../lib/slices/sheet";
+import { Drawing } from "./Drawing";
+import { PLAN_SCALES } from "./scales";
+
+const NAMES: [keyof Layers, string][] = [
+  ["points", "Points and symbols"],
+  ["shots", "Shots of lines"],
+  ["numbers", "Numbers and levels"],
+  ["notes", "Notes"],
+  ["lines", "Lines"],
+  ["contours", "Contours"],
+  ["labels", "Contour labels"],
+  ["triangles", "Triangles"],
+  ["map", "Cut and fill map"],
+  ["reference", "Reference"],
+];
+
+export function SheetPanel({ close }: { close: () => void }) {
+  const { layers, toggle, paperScale, set } = useParts("layers", "toggle", "paperScale", "set");
+  const scales = [...new Set([...PLAN_SCALES, ...(paperScale ? [paperScale] : [])])].sort((a, b) => a - b);
+  return (
+    <aside
+      id="sheet-panel-look"
+      aria-label="Look of the sheet"
+      className="absolute top-15 right-4 bottom-12 z-10 flex w-[420px] max-w-[calc(100%-32px)] flex-col rounded-sm border border-rule bg-bench shadow-lg"
+      onKeyDown={(event) => event.key === "Escape" && close()}
+    >
+      <div className="flex h-10 shrink-0 items-center border-b border-rule px-4">
+        <h2 className="heading flex-1">Look of the sheet</h2>
+        <button className="button button-plain h-6" onClick={close}>
+          Close
+        </button>
+      </div>
+      <div className="min-h-0 flex-1 space-y-5 overflow-auto px-4 py-3">
+        <section aria-label="Shown now">
+          <h3 className="label pb-1">Shown now; what is handed over stays the same</h3>
+          <div className="grid grid-cols-2 gap-x-3">
+            {NAMES.map(([key, name]) => (
+              <label
+                key={key}
+                className="flex h-7 cursor-pointer items-center gap-2 rounded-sm px-1 hover:bg-bramble-wash"
+              >
+                <input type="checkbox" checked={layers[key]} onChange={() => toggle(key)} />
+                {name}
+              </label>
+            ))}
+          </div>
+          <label className="mt-2 flex items-center gap-2">
+            <span>Sizes on paper</span>
+            <select
+              className="field h-7"
+              aria-label="Sizes on paper for"
+              title="Symbols, line weights and texts as they are on a plan of this scale"
+              value={paperScale ?? ""}
+              onChange={(event) =>
+                set({ paperScale: event.target.value === "" ? undefined : Number(event.target.value) })
+              }
+            >
+              <option value="">as seen</option>
+              {scales.map((s) => (
+                <option key={s} value={s}>
+                  for 1 : {s}
+                </option>
+              ))}
+            </select>
+          </label>
+        </section>
+        <section aria-label="In the drawing" className="border-t border-rule pt-3">
+          <h3 className="label pb-1">In the drawing, on the sheet and in what is handed over</h3>
+          <Drawing />
+        </section>
+      </div>
+    </aside>
+  );
+}

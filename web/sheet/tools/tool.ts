@@ -1,0 +1,21 @@
+/** What pointing on the sheet is for: a small machine of its own, with the preview that belongs to it. */
+import type { Box } from "../../lib/box";
+import type { PlanView } from "../camera";
+import type { SheetColors } from "../theme";
+
+/** What a tool may ask of the sheet. */
+export interface ToolHost {
+  readonly plan: PlanView;
+  redraw(): void;
+}
+
+export interface Tool {
+  /** The pointer rests over a place, with no button down. */
+  hover(e: number, n: number): void;
+  click(e: number, n: number, add: boolean): void;
+  boxed(box: Box, add: boolean): void;
+  /** Escape: what is in hand is put down. */
+  leave(): void;
+  /** Draws what a click would do. */
+  draw(ctx: CanvasRenderingContext2D, colors: SheetColors): void;
+}
