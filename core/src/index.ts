@@ -78,6 +78,7 @@ export {
   type Look,
   type LookedClash,
   type LookedCode,
+  type LookedWord,
   type LookedLine,
   type LookJob,
 } from "./job/look";

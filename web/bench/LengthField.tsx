@@ -1,6 +1,7 @@
 "use client";
 import { useState } from "react";
-import { readLength, type Unit } from "@bramble/core";
+import type { Unit } from "@bramble/core";
+import { readTypedLength } from "@bramble/core/math/typed";
 import { useTyped } from "./use-typed";
 
 /** A length with any unit typed, kept in the job's; taken when the field is left or Enter is pressed. */
@@ -23,11 +24,11 @@ export function LengthField({
   const [problem, setProblem] = useState("");
   const take = () => {
     if (!touched) return setProblem("");
-    const x = readLength(text, unit);
-    if (x === undefined || (positive && x <= 0))
-      return setProblem(positive ? "A length above 0, such as 0.5 or 2 ft." : "A length, such as 102.5 or 330 ft.");
+    const read = readTypedLength(text, unit);
+    if ("problem" in read) return setProblem(read.problem);
+    if (positive && read.value <= 0) return setProblem("A length above 0, such as 0.5 or 2 ft.");
     setProblem("");
-    if (x !== value) onChange(x);
+    if (read.value !== value) onChange(read.value);
     else reset();
   };
   return (

@@ -45,7 +45,7 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
   const canRedo = own.some((l) => l.kind === "change" && l.undone && l.seq > (lastOwn?.seq ?? 0));
   return (
     <header className="flex min-h-12 shrink-0 flex-wrap items-stretch border-b border-rule">
-      <div className="flex h-12 max-w-48 min-w-0 shrink items-stretch max-[1180px]:max-w-36">
+      <div className="flex h-12 max-w-56 min-w-0 shrink items-stretch max-[1180px]:max-w-36">
         <Link
           href="/"
           className="flex items-center pr-1 pl-4 hover:text-bramble"

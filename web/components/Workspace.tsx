@@ -74,9 +74,11 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
           aria-label="Width of the bench"
         />
         <Panel id="sheet-panel" minSize="320px" className="min-w-0">
-          <div className="relative h-full">
-            <Sheet />
+          <div className="relative flex h-full flex-col">
             <SheetControls />
+            <div className="min-h-0 flex-1">
+              <Sheet />
+            </div>
           </div>
         </Panel>
       </Group>

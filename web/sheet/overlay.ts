@@ -36,6 +36,7 @@ export function drawOverlay(ctx: CanvasRenderingContext2D, o: OverlayInput): voi
   drawDrafting(ctx, o.drafting, o.sight);
   drawSelection(ctx, o);
   drawPreview(ctx, o);
+  drawMargin(ctx, o);
   drawScaleBar(ctx, o);
   if (o.box) {
     const [x0, y0, x1, y1] = o.box;
@@ -53,11 +54,16 @@ function roundStep(least: number): number {
   return [1, 2, 5, 10].map((k) => k * power).find((s) => s >= least)!;
 }
 
-function drawGrid(ctx: CanvasRenderingContext2D, { plan: v, colors }: OverlayInput): void {
+/** The step of the grid, and the decimals that its coordinates need. */
+function gridOf(v: PlanView): { step: number; decimals: number } {
   const step = roundStep(110 / v.scale);
+  return { step, decimals: Math.max(0, -Math.floor(Math.log10(step) + 1e-9)) };
+}
+
+function drawGrid(ctx: CanvasRenderingContext2D, { plan: v, colors }: OverlayInput): void {
+  const { step } = gridOf(v);
   const [minE, maxN] = toPlan(v, 0, 0),
     [maxE, minN] = toPlan(v, v.width, v.height);
-  const decimals = Math.max(0, -Math.floor(Math.log10(step) + 1e-9));
   ctx.strokeStyle = colors.soft;
   ctx.globalAlpha = 0.4;
   ctx.lineWidth = 1;
@@ -73,24 +79,51 @@ function drawGrid(ctx: CanvasRenderingContext2D, { plan: v, colors }: OverlayInp
   }
   ctx.stroke();
   ctx.globalAlpha = 1;
+}
+
+/** Pixels along the upper and the left side that are kept free for the coordinates. */
+export const MARGIN = 20;
+
+/** The coordinates of the grid on a margin of their own, over whatever is drawn. */
+function drawMargin(ctx: CanvasRenderingContext2D, { plan: v, colors }: OverlayInput): void {
+  const { step, decimals } = gridOf(v);
+  const [minE, maxN] = toPlan(v, MARGIN, MARGIN),
+    [maxE, minN] = toPlan(v, v.width, v.height);
+  ctx.fillStyle = colors.sheet;
+  ctx.fillRect(0, 0, v.width, MARGIN);
+  ctx.fillRect(0, 0, MARGIN, v.height);
+  ctx.strokeStyle = colors.rule;
+  ctx.lineWidth = 1;
+  ctx.beginPath();
+  ctx.moveTo(v.width, MARGIN - 0.5);
+  ctx.lineTo(MARGIN - 0.5, MARGIN - 0.5);
+  ctx.lineTo(MARGIN - 0.5, v.height);
   ctx.font = "10.5px 'Inter Variable', sans-serif";
-  const write = (text: string, x: number, y: number, turned: boolean) => {
-    ctx.save();
-    ctx.translate(x, y);
-    if (turned) ctx.rotate(-Math.PI / 2);
-    halo(ctx, text, 0, 0, colors.soft, colors.sheet);
-    ctx.restore();
-  };
+  ctx.fillStyle = colors.soft;
   ctx.textAlign = "center";
   ctx.textBaseline = "middle";
   for (let e = Math.ceil(minE / step) * step; e <= maxE; e += step) {
-    const [x] = toPixel(v, e, 0);
-    if (x > 40 && x < v.width - 40) write(`${formatFixed(e, decimals)} E`, x, 10, false);
+    const x = Math.round(toPixel(v, e, 0)[0]) + 0.5,
+      text = `${formatFixed(e, decimals)} E`,
+      half = ctx.measureText(text).width / 2;
+    ctx.moveTo(x, MARGIN - 4);
+    ctx.lineTo(x, MARGIN);
+    if (x - half > MARGIN && x + half < v.width) ctx.fillText(text, x, MARGIN / 2 - 1);
   }
   for (let n = Math.ceil(minN / step) * step; n <= maxN; n += step) {
-    const [, y] = toPixel(v, 0, n);
-    if (y > 50 && y < v.height - 60) write(`${formatFixed(n, decimals)} N`, 10, y, true);
+    const y = Math.round(toPixel(v, 0, n)[1]) + 0.5,
+      text = `${formatFixed(n, decimals)} N`,
+      half = ctx.measureText(text).width / 2;
+    ctx.moveTo(MARGIN - 4, y);
+    ctx.lineTo(MARGIN, y);
+    if (y - half < MARGIN || y + half > v.height) continue;
+    ctx.save();
+    ctx.translate(MARGIN / 2 - 1, y);
+    ctx.rotate(-Math.PI / 2);
+    ctx.fillText(text, 0, 0);
+    ctx.restore();
   }
+  ctx.stroke();
 }
 
 /** A text with the sheet round it, so that it is read over lines. */

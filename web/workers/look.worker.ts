@@ -58,6 +58,7 @@ async function look(serial: number, given: RecipeIntake): Promise<void> {
     points: 0,
     withoutElevation: 0,
     refused: [],
+    words: [],
     clashes: [],
     codes: [],
     values: [],

@@ -25,6 +25,8 @@ export interface WordIssue {
   kind: "unread-word" | "attribute-wrong" | "attribute-missing" | "cue-ignored";
   word: string;
   text: string;
+  /** The code whose word it is. */
+  code?: string;
 }
 
 export interface ParsedDescription {

@@ -62,7 +62,12 @@ function parseElement(element: Element, book: CompiledBook, issues: WordIssue[])
       if (match) setAttribute(match.name, w.value!);
       // Of a code that is unknown nothing more can be said than that.
       else if (found.entry)
-        issues.push({ kind: "unread-word", word: w.text, text: `“${w.text}” names no attribute of ${found.code}` });
+        issues.push({
+          kind: "unread-word",
+          word: w.text,
+          code: found.code,
+          text: `“${w.text}” names no attribute of ${found.code}`,
+        });
     } else {
       const next = defined.find((a) => !attributes.has(a.name));
       if (next) setAttribute(next.name, w.text);
@@ -70,6 +75,7 @@ function parseElement(element: Element, book: CompiledBook, issues: WordIssue[])
         issues.push({
           kind: "unread-word",
           word: w.text,
+          code: found.code,
           text: `“${w.text}” is neither a cue nor an attribute of ${found.code}`,
         });
     }
@@ -91,9 +97,11 @@ function parseElement(element: Element, book: CompiledBook, issues: WordIssue[])
   };
 
   function setAttribute(name: string, value: string): void {
-    attributes.set(name, value);
     const definition = defined.find((a) => a.name === name)!;
-    const number = definition.type === "number" && !/^[+-]?(\d+\.?\d*|\.\d+)$/.test(value);
+    // A crew that writes decimal commas writes them in its attributes too.
+    const plain = definition.type === "number" ? value.replace(/^([+-]?\d*),(\d+)$/, "$1.$2") : value;
+    attributes.set(name, plain);
+    const number = definition.type === "number" && !/^[+-]?(\d+\.?\d*|\.\d+)$/.test(plain);
     const choice =
       definition.type === "choice" && !(definition.choices ?? []).some((c) => c.toLowerCase() === value.toLowerCase());
     if (number || choice) {

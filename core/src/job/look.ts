@@ -57,6 +57,14 @@ export interface LookedLine {
   length: number;
 }
 
+/** A word behind a code that the code does not read. */
+export interface LookedWord {
+  word: string;
+  code: string;
+  /** Shots that have it. */
+  count: number;
+}
+
 export interface Look {
   format: Format;
   /** For text and tables. */
@@ -76,6 +84,7 @@ export interface Look {
   refused: RefusedRow[];
   clashes: LookedClash[];
   codes: LookedCode[];
+  words: LookedWord[];
   values: OddValue[];
   setups: SetupReport[];
   /** Numbers of the points that the setups' reports name by their places. */
@@ -111,6 +120,7 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
     refused: [],
     clashes: [],
     codes: [],
+    words: [],
     values: [],
     setups: [],
     numberAt: {},
@@ -148,6 +158,7 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
     }
     look.clashes = clashesOf(job, t, taken.clashes);
     look.codes = codesOf(t, job.book);
+    look.words = wordsOf(t, job.book);
     look.values = oddValues(t, job.points, {
       unit: job.unit,
       tolerance: job.tolerance,
@@ -229,8 +240,7 @@ function clashesOf(job: LookJob, t: PointTable, clashes: readonly { number: stri
 /** Codes as they are written: unknown ones first, then what was read by alias. */
 function codesOf(t: PointTable, codeBook: CodeBook): LookedCode[] {
   const book = compileBook(codeBook);
-  const perText = new Map<number, number>();
-  for (let i = 0; i < t.count; i++) perText.set(t.description[i]!, (perText.get(t.description[i]!) ?? 0) + 1);
+  const perText = textsOf(t);
   const codes = new Map<string, LookedCode>();
   for (const [text, count] of perText) {
     for (const e of parseDescription(t.texts[text]!, book).elements) {
@@ -250,6 +260,30 @@ function codesOf(t: PointTable, codeBook: CodeBook): LookedCode[] {
   }
   const rank = { unknown: 0, "cut-off": 1, alias: 2, code: 3 };
   return [...codes.values()].sort((a, b) => rank[a.by] - rank[b.by] || b.count - a.count);
+}
+
+/** Words that their code does not read, the most frequent first. */
+function wordsOf(t: PointTable, codeBook: CodeBook): LookedWord[] {
+  const book = compileBook(codeBook),
+    perText = textsOf(t),
+    words = new Map<string, LookedWord>();
+  for (const [text, count] of perText) {
+    for (const { kind, word, code } of parseDescription(t.texts[text]!, book).issues) {
+      if (kind !== "unread-word" || code === undefined) continue;
+      const key = `${code} ${word}`,
+        known = words.get(key) ?? { word, code, count: 0 };
+      known.count += count;
+      words.set(key, known);
+    }
+  }
+  return [...words.values()].sort((a, b) => b.count - a.count);
+}
+
+/** How many points have each description. */
+function textsOf(t: PointTable): Map<number, number> {
+  const per = new Map<number, number>();
+  for (let i = 0; i < t.count; i++) per.set(t.description[i]!, (per.get(t.description[i]!) ?? 0) + 1);
+  return per;
 }
 
 /** Lines that the points will draw, by code. */

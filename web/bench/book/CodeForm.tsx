@@ -4,6 +4,7 @@
  */
 import { useState, type ReactNode } from "react";
 import type { AttributeDefinition, CodeBook, CodeEntry, Unit } from "@bramble/core";
+import { numberTyped } from "@bramble/core/math/typed";
 import { readTemplate } from "@bramble/core/drawing/label";
 import { symbolOf } from "@bramble/core/drawing/symbols";
 import { plainNumber } from "@bramble/core/math/round";
@@ -354,7 +355,7 @@ export function NumberField({
   least?: number;
 }) {
   const { text, setText, reset, touched } = useTyped(value);
-  const x = Number(text.replace(",", ".")),
+  const x = numberTyped(text),
     wrong = text.trim() !== "" && !(Number.isFinite(x) && x > 0 && x >= least);
   return (
     <label className="block">
@@ -398,7 +399,7 @@ function FixedOrMeasured({
   onChange: (v: { fixed?: number; attribute?: string } | undefined) => void;
 }) {
   const { text, setText, touched } = useTyped(fixed);
-  const x = Number(text.replace(",", ".")),
+  const x = numberTyped(text),
     wrong = text.trim() !== "" && (!Number.isFinite(x) || (positive === true && x <= 0));
   return (
     <div>
@@ -599,7 +600,7 @@ function Companions({
         defaultValue={plainNumber(list[k]![field])}
         key={list[k]![field]}
         onBlur={(event) => {
-          const x = Number(event.target.value.replace(",", "."));
+          const x = numberTyped(event.target.value);
           if (!Number.isFinite(x) || event.target.value.trim() === "" || (field === "right" && x === 0))
             event.target.value = plainNumber(list[k]![field]);
           else if (event.target.value !== plainNumber(list[k]![field])) put({ companions: at(k, { [field]: x }) });

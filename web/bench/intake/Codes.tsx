@@ -1,19 +1,37 @@
 "use client";
-/** Codes as the file writes them: known, by alias, unknown with the nearest name and one key that makes it an alias. */
-import type { CodeBook, LookedCode } from "@bramble/core";
+/**
+ * Codes and words as the file writes them: known, by alias, unknown. What the book does not know it learns here, in one
+ * choice: a change of the job that can be undone.
+ */
+import Link from "next/link";
+import { useState } from "react";
+import type { CodeBook, CodeKind, LookedCode, LookedWord } from "@bramble/core";
+import { ACTIONS, VALUED, type Action } from "@bramble/core/codes/book";
+import { withAlias, withAttribute, withCode, withSpelling } from "@bramble/core/codes/teach";
 import { useJob, useParts } from "../../lib/store";
 
 const MOST = 80;
+const KINDS: [CodeKind, string][] = [
+  ["point", "a point"],
+  ["line", "a line"],
+  ["area", "an area"],
+];
 
-/** Lets the book read what was written as another code; a change of the job that can be undone. */
-export function makeAlias(written: string, code: string): boolean {
-  const { job, change } = useJob.getState();
-  const book: CodeBook = { ...job.book, aliases: [...(job.book.aliases ?? []), { from: written, to: code }] };
-  return change({ type: "setting", field: "book", old: job.book, new: book });
+/** The job has another book; what was taught is said. */
+function teach(next: CodeBook, said: string): boolean {
+  const { job, change, set } = useJob.getState();
+  const done = change({ type: "setting", field: "book", old: job.book, new: next });
+  if (done) set({ notice: { text: `${said} Undo takes it out of the book again.`, tone: "settled" } });
+  return done;
 }
 
-export function Codes({ codes }: { codes: readonly LookedCode[] }) {
-  const { job } = useParts("job");
+/** Lets the book read what was written as another code. */
+export function makeAlias(written: string, code: string): boolean {
+  return teach(withAlias(useJob.getState().job.book, written, code), `${written} is read as ${code} from now on.`);
+}
+
+export function Codes({ codes, words }: { codes: readonly LookedCode[]; words: readonly LookedWord[] }) {
+  const { job, jobId } = useParts("job", "jobId");
   const unknown = codes.filter((c) => c.by === "unknown"),
     aliases = codes.filter((c) => c.by === "alias" || c.by === "cut-off");
   const counts = [
@@ -25,16 +43,22 @@ export function Codes({ codes }: { codes: readonly LookedCode[] }) {
   if (codes.length === 0) return null;
   return (
     <section aria-label="Codes" className="mt-4">
-      <h2 className="heading">
-        Codes <span className="font-sans text-[13px] font-normal text-soft">{counts.join(", ")}</span>
-      </h2>
-      <table className="plain mt-1">
+      <div className="flex items-baseline gap-3">
+        <h2 className="heading">
+          Codes <span className="font-sans text-[13px] font-normal text-soft">{counts.join(", ")}</span>
+        </h2>
+        <span className="flex-1" />
+        <Link className="button button-plain h-6" href={`/jobs/${jobId}/book`} title="This look stays as it is">
+          Open the code book
+        </Link>
+      </div>
+      <table className="plain mt-1" aria-label="Codes of the file">
         <thead>
           <tr>
             <th>Written</th>
             <th className="num w-16">Shots</th>
             <th>Read as</th>
-            <th className="w-64" />
+            <th className="w-72" />
           </tr>
         </thead>
         <tbody>
@@ -49,38 +73,170 @@ export function Codes({ codes }: { codes: readonly LookedCode[] }) {
                     ? ((job.book.codes ?? []).find((x) => x.code.toUpperCase() === c.code)?.name ?? c.code)
                     : `${c.code}, ${c.by === "alias" ? "by its alias" : "a name cut short"}`}
               </td>
-              <td className="py-0.5">
-                {c.by === "unknown" && (
-                  <span className="flex items-center gap-1">
-                    {c.nearest && (
-                      <button className="button h-6 px-2" onClick={() => void makeAlias(c.written, c.nearest!)}>
-                        Read as {c.nearest}
-                        {c === first && <kbd className="text-[11px] text-soft">A</kbd>}
-                      </button>
-                    )}
-                    <select
-                      className="field h-6 w-24 px-1 text-soft"
-                      aria-label={`Read ${c.written} as`}
-                      value=""
-                      onChange={(event) => void makeAlias(c.written, event.target.value)}
-                    >
-                      <option value="" disabled>
-                        {c.nearest ? "another" : "read as"}
-                      </option>
-                      {(job.book.codes ?? []).map((x) => (
-                        <option key={x.code} value={x.code}>
-                          {x.code}
-                        </option>
-                      ))}
-                    </select>
-                  </span>
-                )}
-              </td>
+              <td className="py-0.5">{c.by === "unknown" && <Unknown code={c} hasKey={c === first} />}</td>
             </tr>
           ))}
         </tbody>
       </table>
       {codes.length > MOST && <p className="text-soft">and {codes.length - MOST} more, all known</p>}
+      {words.length > 0 && <Words words={words} />}
     </section>
+  );
+}
+
+function Unknown({ code: c, hasKey }: { code: LookedCode; hasKey: boolean }) {
+  const { job } = useParts("job");
+  const take = (choice: string) => {
+    const [what, value] = choice.split(":") as [string, string];
+    if (what === "read") makeAlias(c.written, value);
+    else {
+      const kind = value as CodeKind;
+      const said = `${c.written} is a code of the book now, drawn as ${KINDS.find(([k]) => k === kind)![1]}.`;
+      teach(withCode(job.book, c.written, kind), said);
+    }
+  };
+  return (
+    <span className="flex items-center gap-1">
+      {c.nearest && (
+        <button className="button h-6 px-2" onClick={() => makeAlias(c.written, c.nearest!)}>
+          Read as {c.nearest}
+          {hasKey && <kbd className="text-[11px] text-soft">A</kbd>}
+        </button>
+      )}
+      <select
+        className="field h-6 w-32 px-1 text-soft"
+        aria-label={`What ${c.written} is`}
+        value=""
+        onChange={(event) => take(event.target.value)}
+      >
+        <option value="" disabled>
+          {c.nearest ? "something else" : "what is it?"}
+        </option>
+        <optgroup label="A new code, drawn as">
+          {KINDS.map(([kind, name]) => (
+            <option key={kind} value={`new:${kind}`}>
+              {name}
+            </option>
+          ))}
+        </optgroup>
+        <optgroup label="Read as">
+          {(job.book.codes ?? []).map((x) => (
+            <option key={x.code} value={`read:${x.code}`}>
+              {x.code}
+            </option>
+          ))}
+        </optgroup>
+      </select>
+    </span>
+  );
+}
+
+/** Words behind a code that it does not read. */
+function Words({ words }: { words: readonly LookedWord[] }) {
+  return (
+    <>
+      <h3 className="heading mt-4 text-[14px]">
+        Words not read{" "}
+        <span className="font-sans text-[13px] font-normal text-soft">they stay in the description all the same</span>
+      </h3>
+      <table className="plain mt-1" aria-label="Words not read">
+        <thead>
+          <tr>
+            <th>Word</th>
+            <th>Behind</th>
+            <th className="num w-16">Shots</th>
+            <th className="w-96">What it is</th>
+          </tr>
+        </thead>
+        <tbody>
+          {words.slice(0, MOST).map((w) => (
+            <tr key={`${w.code} ${w.word}`}>
+              <td className="max-w-40 truncate font-medium">{w.word}</td>
+              <td>{w.code}</td>
+              <td className="num">{w.count}</td>
+              <td className="py-0.5">
+                <TeachWord word={w} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {words.length > MOST && <p className="text-soft">and {words.length - MOST} more</p>}
+    </>
+  );
+}
+
+function TeachWord({ word: w }: { word: LookedWord }) {
+  const { job } = useParts("job");
+  const [name, value] = w.word.includes("=") ? (w.word.split("=", 2) as [string, string]) : [undefined, w.word];
+  const [type, setType] = useState<"text" | "number">();
+  const [called, setCalled] = useState(name ?? "");
+  const taken = (job.book.codes ?? [])
+    .find((c) => c.code.toUpperCase() === w.code)
+    ?.attributes?.some((a) => a.name.toLowerCase() === called.trim().toLowerCase());
+  const addAttribute = () => {
+    const attribute = { name: called.trim(), type: type! };
+    teach(withAttribute(job.book, w.code, attribute), `${w.code} has the attribute ${attribute.name} from now on.`);
+  };
+  if (type)
+    return (
+      <form
+        className="flex items-center gap-1"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (called.trim() && !taken) addAttribute();
+        }}
+      >
+        <input
+          className="field h-6 w-32"
+          aria-label={`Name of the attribute that holds ${value}`}
+          placeholder="name of the attribute"
+          value={called}
+          maxLength={60}
+          autoFocus
+          aria-invalid={taken === true}
+          onChange={(event) => setCalled(event.target.value)}
+        />
+        <button className="button h-6 px-2" disabled={!called.trim() || taken}>
+          Add it to {w.code}
+        </button>
+        <button type="button" className="button button-plain h-6 px-1" onClick={() => setType(undefined)}>
+          Leave it
+        </button>
+      </form>
+    );
+  const cues = ACTIONS.filter((a) => VALUED.has(a) === (name !== undefined));
+  return (
+    <select
+      className="field h-6 w-48 px-1 text-soft"
+      aria-label={`What ${w.word} is`}
+      value=""
+      onChange={(event) => {
+        const [what, choice] = event.target.value.split(":") as [string, string];
+        if (what === "attribute") setType(choice as "text" | "number");
+        else {
+          const spelling = name ?? w.word;
+          teach(
+            withSpelling(job.book, choice as Action, spelling),
+            `“${spelling}” is written for the cue ${choice} from now on.`,
+          );
+        }
+      }}
+    >
+      <option value="" disabled>
+        what is it?
+      </option>
+      <optgroup label={`An attribute of ${w.code}`}>
+        <option value="attribute:text">a text</option>
+        <option value="attribute:number">a number</option>
+      </optgroup>
+      <optgroup label="Another spelling of the cue">
+        {cues.map((a) => (
+          <option key={a} value={`cue:${a}`}>
+            {a}
+          </option>
+        ))}
+      </optgroup>
+    </select>
   );
 }

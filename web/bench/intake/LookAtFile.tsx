@@ -265,7 +265,7 @@ export function LookAtFile({ incoming, leave: left }: { incoming: Incoming; leav
                     )}
                   </section>
                 )}
-                <Codes codes={look.codes} />
+                <Codes codes={look.codes} words={look.words} />
               </>
             )}
           </>

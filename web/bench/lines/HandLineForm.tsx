@@ -1,7 +1,8 @@
 "use client";
 /** A line by hand: a code and a number list, seen on the sheet before it is kept. */
 import { useEffect, useMemo } from "react";
-import { freeLineName, keepHandLine, writeNumbers, readLength, type HandLine } from "@bramble/core";
+import { freeLineName, keepHandLine, writeNumbers, type HandLine } from "@bramble/core";
+import { lengthTyped } from "@bramble/core/math/typed";
 import { compileBook } from "@bramble/core/codes/book";
 import { drawHandLine } from "@bramble/core/lines/assemble";
 import { chainOf } from "@bramble/core/lines/flatten";
@@ -63,7 +64,7 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
   const unread = text.trim() !== "" && !readNumberList(text.trim().replace(/,\s*$/, ""));
   const places = numbers.flatMap((n) => index.get(n) ?? []),
     lost = numbers.filter((n) => !index.has(n));
-  const wide = complete === "box" ? readLength(width, job.unit) : undefined;
+  const wide = complete === "box" ? lengthTyped(width, job.unit) : undefined;
   const hand = useMemo((): HandLine => {
     const last = numbers.filter((n) => index.has(n)).at(-1),
       cues = { ...line?.cues };

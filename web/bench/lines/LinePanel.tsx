@@ -8,7 +8,6 @@ import {
   completeLine,
   insertShot,
   namesIn,
-  readLength,
   recodeLine,
   removeLine,
   reverseLine,
@@ -23,6 +22,7 @@ import {
   type HandLine,
   type Unit,
 } from "@bramble/core";
+import { lengthTyped } from "@bramble/core/math/typed";
 import { compileBook } from "@bramble/core/codes/book";
 import { cueOfWord } from "@bramble/core/codes/cue-edits";
 import type { PieceFacts } from "@bramble/core/lines/explain";
@@ -267,8 +267,8 @@ function Parallel({ line, leave }: { line: LineShown; leave: () => void }) {
   const [right, setRight] = useState(""),
     [up, setUp] = useState("0"),
     [code, setCode] = useState("");
-  const r = readLength(right, job.unit),
-    z = readLength(up, job.unit);
+  const r = lengthTyped(right, job.unit),
+    z = lengthTyped(up, job.unit);
   useEffect(() => () => set({ picking: undefined }), [set]);
   const through = () =>
     set({
@@ -334,7 +334,7 @@ function Parallel({ line, leave }: { line: LineShown; leave: () => void }) {
 function Width({ line, leave }: { line: LineShown; leave: () => void }) {
   const { job } = useParts("job");
   const [width, setWidth] = useState(""),
-    w = readLength(width, job.unit);
+    w = lengthTyped(width, job.unit);
   return (
     <Small
       label="Complete a rectangle"

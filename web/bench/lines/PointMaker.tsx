@@ -2,6 +2,7 @@
 /** A point at any place that the eye means: an end, a middle, a crossing, a foot, a centre, or where the cursor is. */
 import { useEffect, useMemo } from "react";
 import type { Snap } from "@bramble/core/lines/snap";
+import { lengthTyped } from "@bramble/core/math/typed";
 import { formatFixed } from "@bramble/core/math/round";
 import { nextFreeNumber } from "../../lib/next-number";
 import { useParts } from "../../lib/store";
@@ -62,7 +63,7 @@ export function PointMaker({ leave }: { leave: () => void }) {
         : [],
     });
   }, [at, set]);
-  const z = level.trim() === "" ? NaN : Number(level.replace(",", ".")),
+  const z = level.trim() === "" ? NaN : (lengthTyped(level, job.unit) ?? NaN),
     wrong = level.trim() !== "" && !Number.isFinite(z);
   const keep = async () => {
     if (!at || taken || wrong || number.trim() === "") return;

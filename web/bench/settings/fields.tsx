@@ -2,6 +2,7 @@
 /** Fields of the settings: each takes its value when it is left or Enter is pressed. */
 import { useState, type ReactNode } from "react";
 import type { SettingField } from "@bramble/core";
+import { numberTyped } from "@bramble/core/math/typed";
 import { useTyped } from "../use-typed";
 
 export type SetSetting = (field: SettingField, value: unknown) => void;
@@ -111,7 +112,7 @@ export function NumberField({
   onChange: (x: number) => void;
 }) {
   const { text, setText, touched } = useTyped(value);
-  const x = Number(text.replace(",", ".")),
+  const x = numberTyped(text),
     wrong = text.trim() === "" || !Number.isFinite(x) || !allowed(x);
   return (
     <label className="block">

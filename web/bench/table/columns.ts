@@ -1,5 +1,6 @@
 /** The columns of the points table: how each is read, written, sorted and edited. */
-import { KINDS, readLength, type JobState } from "@bramble/core";
+import { KINDS, type JobState } from "@bramble/core";
+import { readTypedLength } from "@bramble/core/math/typed";
 import { compileBook } from "@bramble/core/codes/book";
 import { parseDescription } from "@bramble/core/codes/parse";
 import { formatFixed } from "@bramble/core/math/round";
@@ -175,10 +176,7 @@ export function readCell(field: EditField, text: string, job: JobState): { value
         return field === "northing" || field === "easting"
           ? { problem: `A point needs its ${field}.` }
           : { value: null };
-      const value = readLength(t.replace(/^(-?\d+),(\d+)$/, "$1.$2"), job.unit);
-      return value === undefined || !Number.isFinite(value)
-        ? { problem: `“${t}” is no length. Type a number, or one with its unit such as 1.5m or 5' 3".` }
-        : { value };
+      return readTypedLength(t, job.unit);
     }
   }
 }

@@ -257,12 +257,11 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
       at: arrival.point,
       column: wanted >= 0 ? wanted : now > 0 && columns[now]?.field ? now : level,
     }));
-    // The go-to field gives the focus back first.
-    const soon = requestAnimationFrame(() => {
+    // The go-to field lets the focus go first.
+    requestAnimationFrame(() => {
       reveal(at);
       focus();
     });
-    return () => cancelAnimationFrame(soon);
   }, [arrival, arrived, rows, t, columns, reveal, focus, setArrived, setCell]);
 
   return {

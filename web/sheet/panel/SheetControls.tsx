@@ -7,16 +7,16 @@ export function SheetControls() {
   const [open, setOpen] = useKept("sheet.panel", false);
   return (
     <>
-      <div className="absolute top-6 right-4 flex gap-1.5">
+      <div className="flex h-9 shrink-0 items-center justify-end gap-1.5 border-b border-rule bg-bench px-3">
         <button
-          className="button h-7 bg-sheet"
+          className="button h-6"
           onClick={() => window.dispatchEvent(new Event("sheet:fit"))}
           title="Show the whole job (Home)"
         >
           Whole job
         </button>
         <button
-          className="button h-7 bg-sheet"
+          className="button h-6"
           aria-expanded={open}
           aria-controls="sheet-panel-look"
           onClick={() => setOpen(!open)}
