@@ -15,7 +15,7 @@ test("a line is split, closed and joined by cues that survive another reading of
   await goTo(page, "Lines");
   const table = page.getByRole("region", { name: "Bench" }).getByRole("table").first();
   await page.getByRole("button", { name: "HEDGE 2" }).click();
-  await page.getByRole("button", { name: "Split after 3" }).click();
+  await page.getByRole("button", { name: "Split at 3" }).click();
   await settled(page);
   await expect(table.getByRole("row", { name: /HEDGE 2/ })).toHaveCount(2);
 

@@ -1,8 +1,8 @@
 "use client";
 /** Points: one table of all, like a spreadsheet, and the sheet's selection in it. */
-import Link from "next/link";
 import { useDeferredValue, useEffect, useMemo } from "react";
 import { livingCount, placeOf } from "@bramble/core/points/table";
+import { PlaceLink } from "../components/PlaceLink";
 import { boxOfPoints } from "../lib/box";
 import { placesOf } from "../lib/places";
 import { useParts } from "../lib/store";
@@ -16,8 +16,8 @@ import { Grid, type Sorted } from "./table/Grid";
 const NOBODY: ReadonlySet<number> = new Set();
 
 export function PointsBench() {
-  const { job, view, points, intakes, change, select, show, arrival, jobId } = useParts(
-    ...(["job", "view", "points", "intakes", "change", "select", "show", "arrival", "jobId"] as const),
+  const { job, view, points, intakes, change, select, show, arrival } = useParts(
+    ...(["job", "view", "points", "intakes", "change", "select", "show", "arrival"] as const),
   );
   const [filter, setFilter] = useKept("points.filter", EVERY_POINT);
   const [sort, setSort] = useKept<Sorted | undefined>("points.sort", undefined);
@@ -62,9 +62,9 @@ export function PointsBench() {
       <Bench title="Points">
         <p className="px-4 text-soft">
           No points yet. They come with the first{" "}
-          <Link className="text-bramble underline" href={`/jobs/${jobId}/intake`}>
+          <PlaceLink className="text-bramble underline" place="intake">
             intake
-          </Link>
+          </PlaceLink>
           .
         </p>
       </Bench>

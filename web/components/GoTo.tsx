@@ -23,7 +23,7 @@ export function GoTo({
   /** Set when a choice was taken: the keyboard stays where it led. */
   const taken = useRef(false);
   const choices = useMemo(
-    () => (open ? choicesFor(wanted, { push: router.push, openTray, openShortcuts }) : []),
+    () => (open ? choicesFor(wanted, { leave: router.push, openTray, openShortcuts }) : []),
     [open, wanted, router, openTray, openShortcuts],
   );
   const take = (c: Choice | undefined) => {
@@ -64,7 +64,7 @@ export function GoTo({
           else if (event.key === "ArrowUp") setAt(Math.max(at - 1, 0));
           // What was typed is looked up at once, also when the list has not followed yet.
           else if (event.key === "Enter")
-            take(text === wanted ? choices[at] : choicesFor(text, { push: router.push, openTray, openShortcuts })[0]);
+            take(text === wanted ? choices[at] : choicesFor(text, { leave: router.push, openTray, openShortcuts })[0]);
           else return;
           event.preventDefault();
         }}

@@ -5,13 +5,14 @@ import { usePathname } from "next/navigation";
 import { useMemo } from "react";
 import { livingCount } from "@bramble/core/points/table";
 import { useAuthor } from "../lib/author";
-import { useJob, useParts } from "../lib/store";
+import { useParts } from "../lib/store";
 import { grouped } from "../lib/units-shown";
+import { PlaceLink } from "./PlaceLink";
 import { ThemeSwitch } from "./ThemeSwitch";
 import { homeOf, PLACE_NAMES, PLACES, type PlaceName } from "./places";
 
 export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; openShortcuts: () => void }) {
-  const { job, view, jobId, intakes, ledger, waiting, undo, redo } = useParts(
+  const { job, view, intakes, ledger, waiting, undo, redo } = useParts(
       "job",
       "view",
       "jobId",
@@ -66,9 +67,9 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
           const active = here === place,
             open = findings.get(place) ?? 0;
           return (
-            <Link
+            <PlaceLink
               key={place}
-              href={`/jobs/${jobId}/${place}`}
+              place={place}
               aria-current={active ? "page" : undefined}
               className={`relative flex items-center gap-1.5 px-2.5 max-[1180px]:px-2 ${active ? "font-semibold text-bramble" : "hover:text-bramble"}`}
             >
@@ -87,7 +88,7 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
                 </span>
               )}
               {active && <span aria-hidden className="absolute inset-x-2 bottom-0 h-[3px] rounded-t-sm bg-bramble" />}
-            </Link>
+            </PlaceLink>
           );
         })}
       </nav>
@@ -129,18 +130,17 @@ function AsideLink({
   name: string;
   title: string;
 }) {
-  const jobId = useJob((s) => s.jobId),
-    active = here === place;
+  const active = here === place;
   return (
-    <Link
-      href={`/jobs/${jobId}/${place}`}
+    <PlaceLink
+      place={place}
       aria-current={active ? "page" : undefined}
       title={title}
       className={`relative flex h-full items-center px-1.5 ${active ? "font-semibold text-bramble" : "hover:text-bramble"}`}
     >
       {name}
       {active && <span aria-hidden className="absolute inset-x-1 bottom-0 h-[3px] rounded-t-sm bg-bramble" />}
-    </Link>
+    </PlaceLink>
   );
 }
 

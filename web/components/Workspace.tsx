@@ -1,7 +1,9 @@
 "use client";
 /** The one window of a job: path, bench, sheet, tray and readout. */
 import { useCallback, useEffect, useState, type ReactNode } from "react";
+import { usePathname } from "next/navigation";
 import { Group, Panel, Separator } from "react-resizable-panels";
+import { BENCHES } from "../bench/benches";
 import { useJob } from "../lib/store";
 import { useAuthor } from "../lib/author";
 import { Sheet } from "../sheet/Sheet";
@@ -27,6 +29,8 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
   useEffect(() => {
     void open(id);
   }, [id, open]);
+  const here = usePathname().split("/")[3] ?? "",
+    Bench = BENCHES[here];
   useShortcuts({
     openGoTo: () => setDialog("go-to"),
     openShortcuts: () => setDialog("shortcuts"),
@@ -64,6 +68,8 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
               </p>
             ) : status === "loading" ? (
               <p className="p-6 text-soft">Opening the job …</p>
+            ) : Bench ? (
+              <Bench />
             ) : (
               children
             )}

@@ -2,6 +2,8 @@
 import type { FindingKind } from "@bramble/core";
 
 export const PLACES = ["intake", "points", "lines", "surface", "volumes", "handover"] as const;
+/** With those beside the path, whose things belong to every place. */
+export const ALL_PLACES = [...PLACES, "book", "settings"] as const;
 export type PlaceName = (typeof PLACES)[number];
 
 export const PLACE_NAMES: Record<PlaceName, string> = {

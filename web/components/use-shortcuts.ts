@@ -1,7 +1,7 @@
 "use client";
 /** The shortcuts of the whole window, in one table that `?` shows. */
 import { useEffect } from "react";
-import { useRouter } from "next/navigation";
+import { openPlace } from "../lib/navigate";
 import { useJob } from "../lib/store";
 import { PLACE_NAMES, PLACES } from "./places";
 
@@ -30,14 +30,13 @@ export function useShortcuts(act: {
   openShortcuts: () => void;
   toggleTray: (t: "findings" | "ledger") => void;
 }): void {
-  const router = useRouter();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const el = event.target as HTMLElement;
       const typing =
         /^(INPUT|SELECT|TEXTAREA)$/.test(el.tagName) &&
         !(el instanceof HTMLInputElement && ["checkbox", "radio", "button"].includes(el.type));
-      const { undo, redo, jobId } = useJob.getState();
+      const { undo, redo } = useJob.getState();
       if ((event.ctrlKey || event.metaKey) && !typing) {
         const key = event.key.toLowerCase();
         if (key === "z" && !event.shiftKey) void undo();
@@ -48,9 +47,9 @@ export function useShortcuts(act: {
       }
       if (typing || event.ctrlKey || event.metaKey || event.altKey || document.querySelector('[role="dialog"]')) return;
       const place = PLACES[Number(event.key) - 1];
-      if (event.key === "0" && !el.closest('[role="grid"]')) router.push(`/jobs/${jobId}/settings`);
-      else if (event.key === "9" && !el.closest('[role="grid"]')) router.push(`/jobs/${jobId}/book`);
-      else if (place && !el.closest('[role="grid"]')) router.push(`/jobs/${jobId}/${place}`);
+      if (event.key === "0" && !el.closest('[role="grid"]')) openPlace("settings");
+      else if (event.key === "9" && !el.closest('[role="grid"]')) openPlace("book");
+      else if (place && !el.closest('[role="grid"]')) openPlace(place);
       else if (el.closest('[role="grid"]')) return;
       else if (event.key === "g" || event.key === "G") act.openGoTo();
       else if (event.key === "?") act.openShortcuts();

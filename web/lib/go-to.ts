@@ -2,6 +2,7 @@
 import { lineName } from "@bramble/core/lines/model";
 import { PLACE_NAMES, PLACES } from "../components/places";
 import { boxOfPoints } from "./box";
+import { openPlace } from "./navigate";
 import { useJob } from "./store";
 import { openLine, openPoint } from "./subjects";
 
@@ -13,7 +14,8 @@ export interface Choice {
 
 /** What choices need of the window. */
 export interface Ways {
-  push(path: string): void;
+  /** To another page than the job's. */
+  leave(path: string): void;
   openTray(tray: "findings" | "ledger"): void;
   openShortcuts(): void;
 }
@@ -25,13 +27,11 @@ const MOST = 12;
 /** The nearest choices for a word; without one every place, the code book, the settings and the actions. */
 export function choicesFor(wanted: string, ways: Ways): Choice[] {
   const q = wanted.trim().toLowerCase();
-  const fixed = [...placeChoices(ways), ...surfaceChoices(ways), ...actionChoices(ways)];
+  const fixed = [...placeChoices(), ...surfaceChoices(), ...actionChoices(ways)];
   if (!q) return fixed;
   const named = fixed.filter((c) => c.name.toLowerCase().includes(q));
-  return [...pointChoices(q, ways), ...lineChoices(q, ways), ...codeChoices(q), ...named].slice(0, MOST);
+  return [...pointChoices(q), ...lineChoices(q), ...codeChoices(q), ...named].slice(0, MOST);
 }
-
-const path = (place: string) => `/jobs/${useJob.getState().jobId}/${place}`;
 
 /** Selects points and lines and shows them. */
 function goToPoints(places: number[], lines: string[] = []): void {
@@ -40,7 +40,7 @@ function goToPoints(places: number[], lines: string[] = []): void {
   show(boxOfPoints(job.points, places));
 }
 
-function pointChoices(q: string, ways: Ways): Choice[] {
+function pointChoices(q: string): Choice[] {
   const { points: t } = useJob.getState().job;
   const exact: number[] = [],
     beginning: number[] = [];
@@ -50,14 +50,10 @@ function pointChoices(q: string, ways: Ways): Choice[] {
     if (number === q) exact.push(i);
     else if (beginning.length < MOST_BEGINNINGS && number.startsWith(q)) beginning.push(i);
   }
-  return [...exact, ...beginning].map((i) => ({
-    kind: "Point",
-    name: t.number[i]!,
-    go: () => openPoint(i, undefined, ways.push),
-  }));
+  return [...exact, ...beginning].map((i) => ({ kind: "Point", name: t.number[i]!, go: () => openPoint(i) }));
 }
 
-function lineChoices(q: string, ways: Ways): Choice[] {
+function lineChoices(q: string): Choice[] {
   return useJob
     .getState()
     .view.lines.filter((l) => lineName(l).toLowerCase().startsWith(q))
@@ -67,7 +63,7 @@ function lineChoices(q: string, ways: Ways): Choice[] {
       name: lineName(l),
       go() {
         goToPoints(l.shots, [l.key]);
-        openLine(l.key, ways.push);
+        openLine(l.key);
       },
     }));
 }
@@ -92,22 +88,22 @@ function codeChoices(q: string): Choice[] {
   );
 }
 
-function placeChoices({ push }: Ways): Choice[] {
+function placeChoices(): Choice[] {
   const places = [
     ...PLACES.map((p) => [p, PLACE_NAMES[p]] as const),
     ["book", "Code book"] as const,
     ["settings", "Job settings"] as const,
   ];
-  return places.map(([place, name]) => ({ kind: "Place", name, go: () => push(path(place)) }));
+  return places.map(([place, name]) => ({ kind: "Place", name, go: () => openPlace(place) }));
 }
 
-function surfaceChoices({ push }: Ways): Choice[] {
+function surfaceChoices(): Choice[] {
   return useJob.getState().view.surfaces.map((s) => ({
     kind: "Surface",
     name: s.name,
     go() {
       useJob.getState().set({ surface: s.name });
-      push(path("surface"));
+      openPlace("surface");
     },
   }));
 }
@@ -122,9 +118,9 @@ function actionChoices(ways: Ways): Choice[] {
     ["Ledger", () => ways.openTray("ledger")],
     ["Show or hide triangles", () => toggle("triangles")],
     ["Show or hide contours", () => toggle("contours")],
-    ["Take in a file", () => ways.push(path("intake"))],
+    ["Take in a file", () => openPlace("intake")],
     ["Shortcuts", ways.openShortcuts],
-    ["All jobs", () => ways.push("/")],
+    ["All jobs", () => ways.leave("/")],
   ];
   return actions.map(([name, go]) => ({ kind: "Action", name, go }));
 }

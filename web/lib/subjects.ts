@@ -3,14 +3,11 @@ import { setupName, type Finding, type FindingKind, type Subject } from "@brambl
 import type { EditField } from "@bramble/core/points/edits";
 import { placeOf } from "@bramble/core/points/table";
 import { goToFinding } from "./findings";
+import { openPlace } from "./navigate";
 import { useJob } from "./store";
 
-export type Push = (path: string) => void;
-
-const path = (place: string) => `/jobs/${useJob.getState().jobId}/${place}`;
-
 /** Opens what a detail of the ledger speaks of; a sentence says why when it is gone. */
-export function openSubject(subject: Subject, push: Push): void {
+export function openSubject(subject: Subject): void {
   const { job, view, keep, set, select } = useJob.getState();
   const gone = (what: string) => set({ notice: { text: `${what} is not in the job any more.`, tone: "plain" } });
   if ("point" in subject) {
@@ -20,80 +17,80 @@ export function openSubject(subject: Subject, push: Push): void {
       return set({
         notice: { text: `Point ${job.points.number[place]} is deleted; Undo brings it back.`, tone: "plain" },
       });
-    return openPoint(place, subject.field, push);
+    return openPoint(place, subject.field);
   }
-  if ("setting" in subject) return openSetting(subject.setting, push);
+  if ("setting" in subject) return openSetting(subject.setting);
   if ("intake" in subject) {
     if (!job.intakes.some((k) => k.id === subject.intake)) return gone("That intake");
     keep("intake.chosen", subject.intake);
-    return push(path("intake"));
+    return openPlace("intake");
   }
   const { part, name } = subject;
   switch (part) {
     case "lines": {
       const line = view.lines.find((l) => l.hand === name);
       if (!line) return gone("That line");
-      return openLine(line.key, push);
+      return openLine(line.key);
     }
     case "codes":
       keep("book.tab", "codes");
       keep("book.code", name);
-      return push(path("book"));
+      return openPlace("book");
     case "setups": {
       const setup = view.setups.find((s) => setupName({ intake: job.intakes[s.intake]!.id, setup: s.id }) === name);
       if (!setup) return gone("That setup");
-      return openSetup(job.intakes[setup.intake]!.id, setup.id, push);
+      return openSetup(job.intakes[setup.intake]!.id, setup.id);
     }
     case "surfaces":
     case "contours":
       set({ surface: name });
-      return push(path("surface"));
+      return openPlace("surface");
     case "volumes":
       set({ volume: name });
-      return push(path("volumes"));
+      return openPlace("volumes");
     case "handover":
-      return push(path("handover"));
+      return openPlace("handover");
     case "sets":
       select({});
-      return push(path("points"));
+      return openPlace("points");
   }
 }
 
 /** The row of a point has the keyboard, and it is shown. */
-export function openPoint(place: number, field: EditField | undefined, push: Push): void {
+export function openPoint(place: number, field?: EditField): void {
   const { job, select, show, arriveAt } = useJob.getState(),
     t = job.points;
   select({ points: [t.id[place]!] });
   show({ minE: t.e[place]!, maxE: t.e[place]!, minN: t.n[place]!, maxN: t.n[place]! });
   arriveAt(t.id[place]!, field);
-  push(path("points"));
+  openPlace("points");
 }
 
 /** A line with its facts. */
-export function openLine(key: string, push: Push): void {
+export function openLine(key: string): void {
   const { job, view, select } = useJob.getState();
   const line = view.lines.find((l) => l.key === key);
   if (line) select({ lines: [key], points: line.shots.map((i) => job.points.id[i]!) });
-  push(path("lines"));
+  openPlace("lines");
 }
 
-function openSetup(intake: string, setup: string, push: Push): void {
+function openSetup(intake: string, setup: string): void {
   const { keep } = useJob.getState();
   keep("intake.chosen", intake);
   keep("intake.tab", "setups");
   keep("intake.setup", setup);
-  push(path("intake"));
+  openPlace("intake");
 }
 
-function openSetting(field: string, push: Push): void {
+function openSetting(field: string): void {
   const { keep } = useJob.getState();
-  if (field === "book") return push(path("book"));
+  if (field === "book") return openPlace("book");
   if (field === "drawing") {
     keep("book.tab", "drawing");
-    return push(path("book"));
+    return openPlace("book");
   }
   keep("settings.field", field);
-  push(path("settings"));
+  openPlace("settings");
 }
 
 /** The cell in which a finding about points is repaired. */
@@ -137,28 +134,28 @@ export function leadsTo(f: Finding): "cell" | "line" | "setup" | "setting" | "in
 }
 
 /** Selects and shows what a finding is about, and opens where it is mended. */
-export function openFinding(f: Finding, push: Push): void {
+export function openFinding(f: Finding): void {
   const { job, arriveAt } = useJob.getState();
   goToFinding(f);
   switch (leadsTo(f)) {
     case "setup":
-      return openSetup(String(f.data.intake), String(f.data.setup), push);
+      return openSetup(String(f.data.intake), String(f.data.setup));
     case "setting":
-      return openSetting("crews", push);
+      return openSetting("crews");
     case "line":
       useJob.getState().select({ points: f.points, lines: f.lines.slice(0, 1), finding: f });
-      return push(path("lines"));
+      return openPlace("lines");
     case "cell": {
       const there = f.points.find((id) => {
         const place = placeOf(job.points, id);
         return place >= 0 && !job.points.deleted[place];
       });
-      if (there === undefined) return push(path("points"));
+      if (there === undefined) return openPlace("points");
       arriveAt(there, CELLS[f.kind]);
-      return push(path("points"));
+      return openPlace("points");
     }
     case "intake":
       useJob.getState().keep("intake.chosen", f.data.intake);
-      return push(path("intake"));
+      return openPlace("intake");
   }
 }

@@ -89,25 +89,28 @@ export function keepHandLine(job: JobState, line: HandLine): LineEdit {
   return { change: named(old, { ...line, name: line.name ?? freeLineName(new Set(job.lines.map((l) => l.name))) }) };
 }
 
-/** Ends the line at its k-th shot; the rest is a line of its own. */
-export function splitLine(job: JobState, line: DrawnLine, k: number): LineEdit {
+/**
+ * Ends the line at its k-th shot; the rest is a line of its own. Both meet at that shot, so that no piece is lost; with
+ * `gap` the rest begins at the next shot.
+ */
+export function splitLine(job: JobState, line: DrawnLine, k: number, gap = false): LineEdit {
   if (line.companion) return { refused: NO_PARALLEL };
   if (line.closed) return { refused: "A closed line has no two ends; open it first." };
-  if (k < 1 || k > line.shots.length - 2) return { refused: "Each part needs two shots at least." };
+  if (k < 1 || k > line.shots.length - (gap ? 3 : 2)) return { refused: "Each part needs two shots at least." };
   const hand = handOf(job, line);
   if (!hand)
     return {
       change: cueChange(job, line, [
         { place: line.shots[k]!, add: ["end"], remove: ["to", "join"] },
-        { place: line.shots[k + 1]!, add: ["new"] },
+        { place: line.shots[k + 1]!, add: gap ? ["new"] : ["new", `from=${job.points.number[line.shots[k]!]}`] },
       ]),
     };
   const numbers = numbersOf(job, line),
     name = freeLineName(new Set(job.lines.map((l) => l.name)));
   return several(
-    `${line.code}${line.run} split after ${numbers[k]}`,
+    `${line.code}${line.run} split ${gap ? "after" : "at"} ${numbers[k]}`,
     named(hand, { ...hand, points: writeNumbers(numbers.slice(0, k + 1)) }),
-    named(null, { ...hand, name, points: writeNumbers(numbers.slice(k + 1)) }),
+    named(null, { ...hand, name, points: writeNumbers(numbers.slice(gap ? k + 1 : k)) }),
   );
 }
 
@@ -122,6 +125,16 @@ export function joinLines(job: JobState, first: DrawnLine, second: DrawnLine): L
     return { refused: "A line without shots cannot be joined." };
   const far = (i: number) => Math.hypot(t.e[i]! - t.e[last]!, t.n[i]! - t.n[last]!);
   if (!first.hand && !second.hand && first.intake === second.intake) {
+    // What was split at a shot is one again without the cues that split it.
+    const next = second.shots[1],
+      from = `from=${t.number[last]}`;
+    if (a === last && next !== undefined && second.cues[1]?.split(" ").includes(from))
+      return {
+        change: cueChange(job, first, [
+          { place: last, remove: ["end", "to"] },
+          { place: next, remove: ["new", from] },
+        ]),
+      };
     return {
       change: cueChange(job, first, [
         { place: last, add: [`join=${t.number[far(a) <= far(b) ? a : b]}`], remove: ["end", "to"] },
@@ -131,7 +144,10 @@ export function joinLines(job: JobState, first: DrawnLine, second: DrawnLine): L
   const one = asHand(job, first),
     turned = far(a) <= far(b) ? asHand(job, second) : reversedHand(job, second);
   if ("refused" in turned) return turned;
-  const list = [...orderedNumbers(one.hand.points), ...orderedNumbers(turned.hand.points)];
+  const before = orderedNumbers(one.hand.points),
+    after = orderedNumbers(turned.hand.points);
+  // Where both meet at one shot it is there once.
+  const list = [...before, ...(before.at(-1) === after[0] ? after.slice(1) : after)];
   // The second is taken away when the first has gone already.
   const place = (c: One[]) => (c[0]?.type === "named" ? (c[0].at ?? -1) : -1),
     earlier = place(one.without);
@@ -202,6 +218,10 @@ export function takeOutShot(job: JobState, line: DrawnLine, k: number): LineEdit
       ? { refused: "A line needs two shots; remove the line instead." }
       : { change: named(hand, { ...hand, points: writeNumbers(numbers) }) };
   }
+  // An end that belongs to another line is let go, and stays where it is there.
+  const end =
+    k === 0 ? cueOfEnd(job, line, "first") : k === line.shots.length - 1 ? cueOfEnd(job, line, "last") : undefined;
+  if (end) return { change: cueChange(job, line, [{ place: end.place, remove: [end.cue] }]) };
   const number = t.number[line.shots[k]!]!,
     before = line.shots[k - 1],
     after = line.shots[k + 1];
@@ -287,8 +307,8 @@ export function removeLine(job: JobState, line: DrawnLine): LineEdit {
 function without(job: JobState, line: DrawnLine): One[] {
   const hand = handOf(job, line);
   if (hand) return [gone(job, hand)];
-  // Points that the line only goes to or comes from, or that another line brought in, have no element of it.
-  const own = line.shots.filter((i) => carries(job, job.points.texts[job.points.description[i]!]!, line));
+  // Points that another line brought in have no element of it.
+  const own = ownShots(job, line).filter((i) => carries(job, job.points.texts[job.points.description[i]!]!, line));
   return [
     cueChange(
       job,
@@ -386,7 +406,7 @@ export function recodeLine(job: JobState, line: DrawnLine, code: string): LineEd
     t = job.points,
     now = line.code + line.run;
   if (hand) return { change: named(hand, { ...hand, code: wanted }) };
-  const edits = line.shots.flatMap((i) => {
+  const edits = ownShots(job, line).flatMap((i) => {
     const old = t.texts[t.description[i]!]!,
       next = recoded(job, i, line, wanted),
       cues = t.texts[t.cues[i]!]!;
@@ -424,6 +444,23 @@ function recoded(job: JobState, i: number, line: DrawnLine, code: string): strin
   return parts.map((p) => (carries(job, p, line) ? p.replace(/^(\s*)\S+/, `$1${code}`) : p)).join("/") + note;
 }
 
+/** The cue, on the shot beside an end of the line, by which it only comes from that end's point or goes on to it. */
+function cueOfEnd(job: JobState, line: DrawnLine, end: "first" | "last"): { place: number; cue: string } | undefined {
+  const k = end === "first" ? 1 : line.shots.length - 2,
+    beside = line.shots[k],
+    at = line.shots.at(end === "first" ? 0 : -1);
+  if (beside === undefined || at === undefined || line.shots.length < 2) return undefined;
+  const cue = `${end === "first" ? "from" : "to"}=${job.points.number[at]}`;
+  return line.cues[k]?.split(" ").includes(cue) ? { place: beside, cue } : undefined;
+}
+
+/** The shots of the line itself, each once: not an end that it only comes from or goes on to, which is another line's. */
+function ownShots(job: JobState, line: DrawnLine): number[] {
+  const from = cueOfEnd(job, line, "first") ? 1 : 0,
+    to = line.shots.length - (cueOfEnd(job, line, "last") ? 1 : 0);
+  return [...new Set(line.shots.slice(from, to))];
+}
+
 /** Whether a description, or one element of it, is of the line. */
 function carries(job: JobState, text: string, line: Pick<DrawnLine, "code" | "run">): boolean {
   return parseDescription(text, compileBook(job.book)).elements.some((e) => e.code === line.code && e.run === line.run);
@@ -433,7 +470,9 @@ function carries(job: JobState, text: string, line: Pick<DrawnLine, "code" | "ru
 export function completeLine(job: JobState, line: DrawnLine, width?: number): LineEdit {
   if (line.companion) return { refused: NO_PARALLEL };
   const needs = width === undefined ? 3 : 2;
-  if (line.closed || line.shots.length !== needs)
+  const made = line.cues.some((c) => /(^| )(quad|box=)/.test(c));
+  // An area returns to its first shot by its code; it is completed all the same.
+  if ((line.closed && (made || line.shots.length !== 3)) || line.shots.length !== needs)
     return {
       refused:
         width === undefined
@@ -445,12 +484,13 @@ export function completeLine(job: JobState, line: DrawnLine, width?: number): Li
   const last = line.shots.at(-1)!,
     cue = width === undefined ? "quad" : `box=${width}`,
     hand = handOf(job, line);
-  if (!hand) return { change: cueChange(job, line, [{ place: last, add: [cue], remove: ["end"] }]) };
-  const number = job.points.number[last]!;
+  if (!hand) return { change: cueChange(job, line, [{ place: last, add: [cue], remove: ["end", "loop"] }]) };
+  const number = job.points.number[last]!,
+    { closed: _, ...open } = withoutCue(hand, "loop");
   return {
     change: named(hand, {
-      ...hand,
-      cues: { ...hand.cues, [number]: [hand.cues?.[number], cue].filter(Boolean).join(" ") },
+      ...open,
+      cues: { ...open.cues, [number]: [open.cues?.[number], cue].filter(Boolean).join(" ") },
     }),
   };
 }

@@ -64,7 +64,8 @@ describe("a crew's line", () => {
     line = shown(s),
     place = (n: number) => s.points.number.indexOf(String(n));
   test.each<[string, () => LineEdit, string[]]>([
-    ["is split", () => splitLine(s, line, 2), ["HEDGE2 1 2 3", "HEDGE2 4 5"]],
+    ["is split", () => splitLine(s, line, 2), ["HEDGE2 1 2 3", "HEDGE2 3 4 5"]],
+    ["is split with a gap", () => splitLine(s, line, 2, true), ["HEDGE2 1 2 3", "HEDGE2 4 5"]],
     ["closes", () => closeLine(s, line, true), ["HEDGE2 1 2 3 4 5 closed"]],
     ["loses a shot", () => takeOutShot(s, line, 1), ["HEDGE2 1 3 4 5"]],
     ["takes a spot in", () => insertShot(s, line, place(90), 2), ["HEDGE2 1 2 3 90 4 5"]],
@@ -103,13 +104,37 @@ describe("a crew's line", () => {
     expect(completeLine(slab, shown(slab), 0)).toEqual({ refused: expect.stringContaining("other than zero") });
   });
 
+  test("of two that meet at a shot each is changed alone", () => {
+    const two = done(s, splitLine(s, line, 2)),
+      rest = shown(two, 1);
+    expect(drawn(done(two, recodeLine(two, rest, "toe7")))).toEqual(["HEDGE2 1 2 3", "TOE7 3 4 5"]);
+    expect(drawn(done(two, removeLine(two, rest)))).toEqual(["HEDGE2 1 2 3"]);
+    expect(drawn(done(two, removeLine(two, shown(two, 0))))).toEqual(["HEDGE2 3 4 5"]);
+    expect(drawn(done(two, takeOutShot(two, rest, 0)))).toEqual(["HEDGE2 1 2 3", "HEDGE2 4 5"]);
+    expect(drawn(done(two, reverseLine(two, rest)))).toEqual(["HEDGE2 1 2 3", "HEDGE2 5 4 3"]);
+  });
+
+  test("an area of three corners becomes a building, once", () => {
+    const yard = state(
+      HEDGE.slice(0, 3).map((r, k) => ({ ...r, code: "BED", n: k === 2 ? 12 : 0, e: k === 0 ? 0 : 10 })),
+    );
+    const next = done(yard, completeLine(yard, shown(yard)));
+    expect(runChain(next).lines[0]!.pieces.map((p) => p.to.slice(0, 2))).toEqual([
+      [10, 0],
+      [10, 12],
+      [0, 12],
+      [0, 0],
+    ]);
+    expect(completeLine(next, shown(next))).toEqual({ refused: expect.stringContaining("exactly three corners") });
+  });
+
   test("two lines are joined by a cue, from the nearer end; with one by hand they become one by hand", () => {
     const two = done(s, splitLine(s, line, 2));
     expect(drawn(done(two, joinLines(two, shown(two, 0), shown(two, 1))))).toEqual(["HEDGE2 1 2 3 4 5"]);
     const byHand = done(two, keepHandLine(two, { code: "WALL", points: "90, 5" }));
     expect(drawn(byHand)).toContain("WALL 90 5");
     expect(drawn(done(byHand, joinLines(byHand, shown(byHand, 0), shown(byHand, 2))))).toEqual([
-      "HEDGE2 4 5",
+      "HEDGE2 3 4 5",
       "HEDGE2 1 2 3 5 90",
     ]);
   });
@@ -179,7 +204,10 @@ test("a line by hand: points, order and cues are its own; splitting, inserting a
   const line = shown(s, 1);
   expect(line).toMatchObject({ code: "WALL", run: "3", hand: "by hand 1" });
   expect(drawn(done(s, insertShot(s, line, s.points.number.indexOf("4"), 0)))[1]).toBe("WALL3 5 4 90 1 2 3");
-  expect(drawn(done(s, splitLine(s, line, 2))).slice(1)).toEqual(["WALL3 5 90 1", "WALL3 2 3"]);
+  const split = done(s, splitLine(s, line, 2));
+  expect(drawn(split).slice(1)).toEqual(["WALL3 5 90 1", "WALL3 1 2 3"]);
+  expect(drawn(done(split, joinLines(split, shown(split, 1), shown(split, 2)))).slice(1)).toEqual(["WALL3 5 90 1 2 3"]);
+  expect(drawn(done(s, splitLine(s, line, 2, true))).slice(1)).toEqual(["WALL3 5 90 1", "WALL3 2 3"]);
   expect(done(s, reverseLine(s, line)).lines).toEqual([
     { name: "by hand 1", code: "WALL3", points: "3, 2, 1, 90, 5", cues: { 90: "via" } },
   ]);

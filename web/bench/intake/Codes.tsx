@@ -3,11 +3,11 @@
  * Codes and words as the file writes them: known, by alias, unknown. What the book does not know it learns here, in one
  * choice: a change of the job that can be undone.
  */
-import Link from "next/link";
 import { useState } from "react";
 import type { CodeBook, CodeKind, LookedCode, LookedWord } from "@bramble/core";
 import { ACTIONS, VALUED, type Action } from "@bramble/core/codes/book";
 import { withAlias, withAttribute, withCode, withSpelling } from "@bramble/core/codes/teach";
+import { PlaceLink } from "../../components/PlaceLink";
 import { useJob, useParts } from "../../lib/store";
 
 const MOST = 80;
@@ -31,7 +31,7 @@ export function makeAlias(written: string, code: string): boolean {
 }
 
 export function Codes({ codes, words }: { codes: readonly LookedCode[]; words: readonly LookedWord[] }) {
-  const { job, jobId } = useParts("job", "jobId");
+  const { job } = useParts("job");
   const unknown = codes.filter((c) => c.by === "unknown"),
     aliases = codes.filter((c) => c.by === "alias" || c.by === "cut-off");
   const counts = [
@@ -48,9 +48,9 @@ export function Codes({ codes, words }: { codes: readonly LookedCode[]; words: r
           Codes <span className="font-sans text-[13px] font-normal text-soft">{counts.join(", ")}</span>
         </h2>
         <span className="flex-1" />
-        <Link className="button button-plain h-6" href={`/jobs/${jobId}/book`} title="This look stays as it is">
+        <PlaceLink className="button button-plain h-6" place="book" title="This look stays as it is">
           Open the code book
-        </Link>
+        </PlaceLink>
       </div>
       <table className="plain mt-1" aria-label="Codes of the file">
         <thead>

@@ -135,7 +135,10 @@ export function LinePanel({ line, change }: { line: LineShown; change: (hand: Ha
             (line.cues.at(-1)?.includes("loop") || hand?.closed) &&
             act("Open it", () => make(closeLine(job, line, false)))}
           {act("Reverse", () => make(reverseLine(job, line)))}
-          {open && line.shots.length === 3 && act("Complete the building", () => make(completeLine(job, line)))}
+          {line.shots.length === 3 &&
+            (open || line.kind === "area") &&
+            !line.cues.some((c) => /(^| )(quad|box=)/.test(c)) &&
+            act("Complete the building", () => make(completeLine(job, line)))}
           {open &&
             line.shots.length === 2 &&
             act("Complete a rectangle", () => setDoing(doing === "width" ? undefined : "width"), {
@@ -509,13 +512,24 @@ function Shots({ line }: { line: LineShown }) {
                     Insert after
                   </button>
                 )}
+                {!line.closed && k < line.shots.length - 1 && k > 0 && (
+                  <button
+                    className="button button-plain h-6"
+                    aria-label={`Split at ${t.number[i]}`}
+                    title="Both parts meet at this shot"
+                    onClick={() => make(splitLine(job, line, k))}
+                  >
+                    Split here
+                  </button>
+                )}
                 {!line.closed && k < line.shots.length - 2 && k > 0 && (
                   <button
                     className="button button-plain h-6"
-                    aria-label={`Split after ${t.number[i]}`}
-                    onClick={() => make(splitLine(job, line, k))}
+                    aria-label={`Split after ${t.number[i]}, with a gap`}
+                    title="The rest begins at the next shot; the piece between goes"
+                    onClick={() => make(splitLine(job, line, k, true))}
                   >
-                    Split after
+                    Gap after
                   </button>
                 )}
                 <button

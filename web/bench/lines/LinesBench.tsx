@@ -1,6 +1,5 @@
 "use client";
 /** Lines: all that is drawn from codes and by hand, the selected one with its facts and edits, and new ones. */
-import Link from "next/link";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
@@ -9,6 +8,7 @@ import { plural } from "@bramble/core/math/words";
 import { joinLines, trimLine, type HandLine } from "@bramble/core";
 import type { LineCrossing } from "@bramble/core/lines/snap";
 import { nextFreeNumber } from "../../lib/next-number";
+import { PlaceLink } from "../../components/PlaceLink";
 import { boxOf, boxOfPoints } from "../../lib/box";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
@@ -24,7 +24,7 @@ import { PointMaker } from "./PointMaker";
 type Making = { what: "line"; line?: HandLine } | { what: "point" } | undefined;
 
 export function LinesBench() {
-  const { view, job, jobId, lines: chosen, select, show } = useParts("view", "job", "jobId", "lines", "select", "show");
+  const { view, job, lines: chosen, select, show } = useParts("view", "job", "lines", "select", "show");
   const [filter, setFilter] = useKept("lines.filter", ""),
     [making, setMaking] = useKept<Making>("lines.making", undefined);
   const findings = useMemo(() => {
@@ -103,9 +103,9 @@ export function LinesBench() {
       <button className="button" onClick={() => setMaking({ what: "point" })}>
         Make a point
       </button>
-      <Link className="button" href={`/jobs/${jobId}/book`}>
+      <PlaceLink className="button" place="book">
         Code book
-      </Link>
+      </PlaceLink>
     </>
   );
   return (

@@ -2,10 +2,10 @@
 /**
  * The job's own settings: names, units, coordinates, tolerances, number ranges; kept as a template for the next job.
  */
-import Link from "next/link";
 import { useEffect, useRef } from "react";
 import { AREA_UNITS, settingOf, UNIT_NAMES, VOLUME_UNITS, type SettingField, type Tolerances } from "@bramble/core";
 import { ANGLE_STYLE_NAMES, ANGLE_STYLES } from "@bramble/core/math/angles";
+import { PlaceLink } from "../../components/PlaceLink";
 import { useParts } from "../../lib/store";
 import { AREA_SHORT, VOLUME_SHORT } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
@@ -27,7 +27,7 @@ const TOLERANCE_NAMES: [keyof Tolerances, string, string][] = [
 ];
 
 export function SettingsBench() {
-  const { job, jobId, change } = useParts("job", "jobId", "change");
+  const { job, change } = useParts("job", "change");
   const set = (field: SettingField, value: unknown) => {
     const old = (job as unknown as Record<string, unknown>)[field] ?? null;
     if (old !== value) void change({ type: "setting", field, old, new: value });
@@ -136,9 +136,9 @@ export function SettingsBench() {
           <p className="text-soft">
             {(job.book.codes ?? []).length} codes, {(job.book.aliases ?? []).length} aliases. It belongs to the job; a
             template brings it to the next one.{" "}
-            <Link className="text-bramble underline" href={`/jobs/${jobId}/book`}>
+            <PlaceLink className="text-bramble underline" place="book">
               Open the code book
-            </Link>
+            </PlaceLink>
           </p>
         </Section>
         <Templates />

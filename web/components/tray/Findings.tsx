@@ -1,7 +1,6 @@
 "use client";
 /** The findings: what was noticed, the worst first, each leading to where it is mended. */
 import { useMemo } from "react";
-import { useRouter } from "next/navigation";
 import { namesIn, sentenceOf, type Finding } from "@bramble/core";
 import { goToFinding } from "../../lib/findings";
 import { useParts } from "../../lib/store";
@@ -68,8 +67,7 @@ export function Findings() {
 }
 
 function FindingRow({ f, text, active }: { f: Finding; text: string; active: boolean }) {
-  const router = useRouter(),
-    to = leadsTo(f);
+  const to = leadsTo(f);
   const hasPlace = f.at || f.points.length > 0 || f.lines.length > 0;
   return (
     <li className={`flex min-h-7 items-center gap-3 border-b border-rule-soft px-3 ${active ? "bg-bramble-wash" : ""}`}>
@@ -84,7 +82,7 @@ function FindingRow({ f, text, active }: { f: Finding; text: string; active: boo
         </button>
       )}
       {to && (
-        <button className="button button-plain h-6 w-30 shrink-0" onClick={() => openFinding(f, router.push)}>
+        <button className="button button-plain h-6 w-30 shrink-0" onClick={() => openFinding(f)}>
           {OPEN[to]}
         </button>
       )}

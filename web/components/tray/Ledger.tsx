@@ -1,7 +1,6 @@
 "use client";
 /** The ledger: every change, who made it and when, what it was about and its value before and after. */
 import { useMemo, useState } from "react";
-import { useRouter } from "next/navigation";
 import { changeDetails, type ChangeDetail } from "@bramble/core";
 import { placeOf } from "@bramble/core/points/table";
 import type { LedgerEntry } from "@bramble/db";
@@ -109,8 +108,7 @@ function useLedger(ledger: readonly LedgerEntry[], text: string, who: string): T
 }
 
 function EntryRows({ entry: l, details, more }: Told) {
-  const [all, setAll] = useState(false),
-    router = useRouter();
+  const [all, setAll] = useState(false);
   const shown = all ? details : details.slice(0, FEW);
   const rest = details.length - shown.length + (all ? 0 : more);
   const faded = l.undone ? "text-soft line-through" : "";
@@ -140,7 +138,7 @@ function EntryRows({ entry: l, details, more }: Told) {
           <td>
             <button
               className="text-left underline decoration-rule hover:text-bramble"
-              onClick={() => openSubject(d.subject, router.push)}
+              onClick={() => openSubject(d.subject)}
             >
               {d.what}
             </button>

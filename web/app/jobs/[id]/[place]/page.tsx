@@ -1,26 +1,8 @@
 import { notFound } from "next/navigation";
-import { BookBench } from "../../../../bench/book/BookBench";
-import { HandoverBench } from "../../../../bench/HandoverBench";
-import { IntakeBench } from "../../../../bench/intake/IntakeBench";
-import { LinesBench } from "../../../../bench/lines/LinesBench";
-import { PointsBench } from "../../../../bench/PointsBench";
-import { SurfaceBench } from "../../../../bench/SurfaceBench";
-import { SettingsBench } from "../../../../bench/settings/SettingsBench";
-import { VolumesBench } from "../../../../bench/VolumesBench";
+import { ALL_PLACES } from "../../../../components/places";
 
-const BENCHES: Record<string, () => React.ReactNode> = {
-  intake: IntakeBench,
-  points: PointsBench,
-  lines: LinesBench,
-  surface: SurfaceBench,
-  volumes: VolumesBench,
-  handover: HandoverBench,
-  settings: SettingsBench,
-  book: BookBench,
-};
-
+/** The workspace of the layout shows the place by its path; here is only said which paths there are. */
 export default async function PlacePage({ params }: { params: Promise<{ place: string }> }) {
-  const Bench = BENCHES[(await params).place];
-  if (!Bench) notFound();
-  return <Bench />;
+  if (!(ALL_PLACES as readonly string[]).includes((await params).place)) notFound();
+  return null;
 }
