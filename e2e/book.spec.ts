@@ -192,7 +192,9 @@ test("what is drawn: groups hidden, labels by set, a plan's scale; notes without
   await expect(kinds).toHaveText([/^lines/, /^points/, /^areas/]);
   await page.getByLabel("Symbols, line weights and texts are for a plan").selectOption("2000");
   await settled(page);
+  await page.getByRole("button", { name: "Look of the sheet" }).click();
   await expect(page.getByLabel("Sizes on paper for")).toHaveValue("2000");
+  await page.getByRole("complementary", { name: "Look of the sheet" }).getByRole("button", { name: "Close" }).click();
   // Two crowns and their notes are a few millimetres apart at this scale: all have a place, or are told.
   await expect(page.getByTestId("unplaced")).toContainText(/\d of 2 notes placed/);
   await page.getByLabel("number of row 1").uncheck();

@@ -131,7 +131,9 @@ async function settled(page) {
 async function plan(page, scale, e, n) {
   await page.getByRole("separator", { name: "Width of the bench" }).focus();
   for (let k = 0; k < 12; k++) await page.keyboard.press("ArrowLeft");
+  await page.getByRole("button", { name: "Look of the sheet" }).click();
   await page.getByLabel("Sizes on paper for").selectOption(String(scale));
+  await page.getByRole("complementary", { name: "Look of the sheet" }).getByRole("button", { name: "Close" }).click();
   const sheet = page.getByTestId("sheet");
   await page.locator('[data-testid="sheet"][data-view]').waitFor();
   for (let k = 0; k < 80; k++) {

@@ -76,10 +76,10 @@ export {
   lookAt,
   textOfRows,
   type Look,
-  type LookedClash,
   type LookedCode,
   type LookedWord,
   type LookedLine,
   type LookJob,
 } from "./job/look";
+export type { LookedClash, Repeated } from "./job/repeated";
 export { addToNumber } from "./points/numbers";

@@ -184,6 +184,24 @@ function OneFile({ file }: { file: HandoverFile }) {
               </select>
             </label>
             <label className="block">
+              <span className="label block">Decimal sign</span>
+              <select
+                className="field mt-0.5"
+                value={file.decimal ?? "."}
+                onChange={(event) =>
+                  // A comma that parts columns as well would put every number in quotes.
+                  edit(
+                    event.target.value === ","
+                      ? { decimal: ",", ...((file.delimiter ?? ",") === "," ? { delimiter: ";" } : {}) }
+                      : { decimal: "." },
+                  )
+                }
+              >
+                <option value=".">point</option>
+                <option value=",">comma</option>
+              </select>
+            </label>
+            <label className="block">
               <span className="label block">Delimiter</span>
               <select
                 className="field mt-0.5"

@@ -5,7 +5,7 @@ import { LineChart } from "echarts/charts";
 import { GridComponent, MarkLineComponent, TooltipComponent } from "echarts/components";
 import * as echarts from "echarts/core";
 import { SVGRenderer } from "echarts/renderers";
-import type { Unit } from "@bramble/core";
+import { volumeFactor, type Unit, type VolumeUnit } from "@bramble/core";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import type { VolumeCurve } from "@bramble/core/volumes/curve";
 import { VOLUME_SHORT } from "../lib/units-shown";
@@ -13,11 +13,22 @@ import { sheetColors } from "../sheet/theme";
 
 echarts.use([LineChart, GridComponent, MarkLineComponent, TooltipComponent, SVGRenderer]);
 
-export function LevelChart({ curve, level, unit }: { curve: VolumeCurve; level: number; unit: Unit }) {
+export function LevelChart({
+  curve,
+  level,
+  unit,
+  shown,
+}: {
+  curve: VolumeCurve;
+  level: number;
+  unit: Unit;
+  /** The unit in which the job shows volumes. */
+  shown: VolumeUnit;
+}) {
   const element = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const chart = echarts.init(element.current!, undefined, { renderer: "svg" });
-    const draw = () => chart.setOption(optionOf(curve, level, unit), true);
+    const draw = () => chart.setOption(optionOf(curve, level, unit, shown), true);
     draw();
     const size = new ResizeObserver(() => chart.resize());
     size.observe(element.current!);
@@ -28,7 +39,7 @@ export function LevelChart({ curve, level, unit }: { curve: VolumeCurve; level: 
       theme.disconnect();
       chart.dispose();
     };
-  }, [curve, level, unit]);
+  }, [curve, level, unit, shown]);
   return (
     <figure className="mt-5">
       <figcaption className="flex items-baseline gap-3">
@@ -47,14 +58,16 @@ export function LevelChart({ curve, level, unit }: { curve: VolumeCurve; level: 
   );
 }
 
-function optionOf(c: VolumeCurve, level: number, unit: Unit): echarts.EChartsCoreOption {
+function optionOf(c: VolumeCurve, level: number, unit: Unit, shown: VolumeUnit): echarts.EChartsCoreOption {
+  const factor = volumeFactor(unit, shown),
+    short = shown === "yd" ? "yd³" : VOLUME_SHORT[unit];
   const colors = sheetColors();
   const text = { color: colors.soft, fontFamily: "Inter Variable", fontSize: 11 };
   const line = (name: string, values: number[], color: string, type: "solid" | "dashed") => ({
     name,
     type: "line",
     showSymbol: false,
-    data: c.levels.map((l, k) => [l, values[k]]),
+    data: c.levels.map((l, k) => [l, values[k]! * factor]),
     lineStyle: { color, width: 2, type },
     itemStyle: { color },
     endLabel: undefined,
@@ -71,7 +84,7 @@ function optionOf(c: VolumeCurve, level: number, unit: Unit): echarts.EChartsCor
       formatter: (items: { seriesName: string; data: [number, number] }[]) =>
         [
           `Level ${formatFixed(items[0]!.data[0], 2)} ${unit}`,
-          ...items.map((i) => `${i.seriesName} ${formatGrouped(i.data[1], 0)} ${VOLUME_SHORT[unit]}`),
+          ...items.map((i) => `${i.seriesName} ${formatGrouped(i.data[1], 0)} ${short}`),
         ].join("<br>"),
     },
     xAxis: {
@@ -93,7 +106,7 @@ function optionOf(c: VolumeCurve, level: number, unit: Unit): echarts.EChartsCor
         formatter: (x: number) =>
           x >= 1e6 ? `${+(x / 1e6).toPrecision(3)} M` : x >= 1e3 ? `${+(x / 1e3).toPrecision(3)} k` : String(x),
       },
-      name: VOLUME_SHORT[unit],
+      name: short,
       nameTextStyle: text,
       nameGap: 6,
       splitLine: { lineStyle: { color: colors.rule, opacity: 0.6 } },

@@ -222,7 +222,7 @@ function OneComparison({ recipe }: { recipe: VolumeRecipe }) {
             </span>
           </div>
           <p className="mt-1 text-soft">The deeper the colour, the farther the ground is from the level.</p>
-          {curve && <LevelChart curve={curve} level={recipe.level} unit={u} />}
+          {curve && <LevelChart curve={curve} level={recipe.level} unit={u} shown={job.volumeUnit ?? "unit"} />}
         </>
       )}
     </>

@@ -45,7 +45,7 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
   const canUndo = waiting.length > 0 || lastOwn !== undefined;
   const canRedo = own.some((l) => l.kind === "change" && l.undone && l.seq > (lastOwn?.seq ?? 0));
   return (
-    <header className="flex min-h-12 shrink-0 flex-wrap items-stretch border-b border-rule">
+    <header className="print:hidden flex min-h-12 shrink-0 flex-wrap items-stretch border-b border-rule">
       <div className="flex h-12 max-w-56 min-w-0 shrink items-stretch max-[1180px]:max-w-36">
         <Link
           href="/"

@@ -30,7 +30,7 @@ export function Readout() {
       : `Line ${view.lines[hit.line] ? lineName(view.lines[hit.line]!) : ""}`;
   return (
     <footer
-      className="flex h-7 shrink-0 items-center gap-5 border-t border-rule px-4 text-[12px] tabular-nums"
+      className="print:hidden flex h-7 shrink-0 items-center gap-5 border-t border-rule px-4 text-[12px] tabular-nums"
       data-testid="readout"
     >
       {pair.map(([k, v]) => (

@@ -9,6 +9,7 @@ import { useAuthor } from "../lib/author";
 import { Sheet } from "../sheet/Sheet";
 import { SheetControls } from "../sheet/panel/SheetControls";
 import { AskAuthor } from "./AskAuthor";
+import { DropAnywhere } from "./DropAnywhere";
 import { GoTo } from "./GoTo";
 import { PathBar } from "./PathBar";
 import { Readout } from "./Readout";
@@ -40,12 +41,13 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
   if (author === undefined) return null;
   if (author === "") return <AskAuthor />;
   return (
-    <div className="flex h-dvh flex-col overflow-hidden">
+    <div className="flex h-dvh flex-col overflow-hidden print:block print:h-auto print:overflow-visible">
+      <DropAnywhere />
       <PathBar openGoTo={() => setDialog("go-to")} openShortcuts={() => setDialog("shortcuts")} />
       {notice && (
         <div
           role="status"
-          className={`flex items-center gap-3 border-b border-rule px-4 py-1.5 ${notice.tone === "problem" ? "bg-amber-wash text-amber" : notice.tone === "settled" ? "text-leaf" : ""}`}
+          className={`flex items-center gap-3 border-b print:hidden border-rule px-4 py-1.5 ${notice.tone === "problem" ? "bg-amber-wash text-amber" : notice.tone === "settled" ? "text-leaf" : ""}`}
         >
           <span className="min-w-0 flex-1">{notice.text}</span>
           {notice.action && (
@@ -59,8 +61,12 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
         </div>
       )}
       <Unsaved />
-      <Group orientation="horizontal" id="workspace" className="min-h-0 flex-1">
-        <Panel id="bench-panel" defaultSize="46%" minSize="320px" className="min-w-0">
+      <Group
+        orientation="horizontal"
+        id="workspace"
+        className="min-h-0 flex-1 print:!block print:!h-auto print:!overflow-visible"
+      >
+        <Panel id="bench-panel" defaultSize="46%" minSize="320px" className="min-w-0 print:!hidden">
           <section aria-label="Bench" className="flex h-full min-h-0 flex-col bg-bench">
             {status === "failed" ? (
               <p role="alert" className="p-6 text-red">
@@ -76,11 +82,11 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
           </section>
         </Panel>
         <Separator
-          className="w-[5px] border-x border-rule bg-paper hover:bg-bramble-wash data-[separator=active]:bg-bramble"
+          className="w-[5px] border-x border-rule bg-paper hover:bg-bramble-wash data-[separator=active]:bg-bramble print:hidden"
           aria-label="Width of the bench"
         />
-        <Panel id="sheet-panel" minSize="320px" className="min-w-0">
-          <div className="relative flex h-full flex-col">
+        <Panel id="sheet-panel" minSize="320px" className="min-w-0 print:!h-auto print:!overflow-visible">
+          <div className="relative flex h-full flex-col print:block print:h-auto">
             <SheetControls />
             <div className="min-h-0 flex-1">
               <Sheet />

@@ -16,7 +16,7 @@ export function DescribedSheet() {
     missed = layout?.unplaced.filter((u) => u.is === "note").length ?? 0;
   const living = livingCount(job.points);
   return (
-    <div id="sheet-described" className="sr-only" data-testid="sheet-described">
+    <div id="sheet-described" className="sr-only print:hidden" data-testid="sheet-described">
       <p>
         {layers.points ? `${living} points. ` : "Points are not shown. "}
         {layers.lines ? `${lines.length} lines. ` : "Lines are not shown. "}

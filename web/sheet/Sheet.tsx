@@ -5,6 +5,7 @@ import { useParts } from "../lib/store";
 import { SheetController } from "./controller";
 import { DescribedSheet } from "./DescribedSheet";
 import { drawnExtent } from "./extent";
+import { PrintedLine } from "./PrintedLine";
 import { useReadout } from "./readout-store";
 
 export function Sheet() {
@@ -22,7 +23,7 @@ export function Sheet() {
     return [event.clientX - r.left, event.clientY - r.top];
   };
   return (
-    <div className="relative h-full min-h-0 bg-sheet">
+    <div className="relative h-full min-h-0 bg-sheet print:h-auto">
       <div
         ref={frame}
         data-testid="sheet"
@@ -30,7 +31,7 @@ export function Sheet() {
         aria-label="Sheet: the drawing in plan. Arrow keys move it, plus and minus zoom, Home shows all."
         aria-describedby="sheet-described"
         tabIndex={0}
-        className="absolute inset-0 cursor-crosshair overflow-hidden -outline-offset-2 select-none"
+        className="absolute inset-0 cursor-crosshair overflow-hidden -outline-offset-2 select-none print:relative print:inset-auto"
         onPointerDown={(event) => {
           if (event.button !== 0) return;
           event.currentTarget.setPointerCapture(event.pointerId);
@@ -48,9 +49,10 @@ export function Sheet() {
         <canvas ref={gl} className="absolute inset-0 h-full w-full" />
         <canvas ref={over} className="pointer-events-none absolute inset-0 h-full w-full" data-testid="sheet-text" />
       </div>
+      <PrintedLine />
       <DescribedSheet />
       {status === "ready" && !drawnExtent(job) && !incoming?.length && (
-        <p className="pointer-events-none absolute inset-x-0 top-1/2 -translate-y-1/2 text-center font-serif text-[15px] text-soft">
+        <p className="print:hidden pointer-events-none absolute inset-x-0 top-1/2 -translate-y-1/2 text-center font-serif text-[15px] text-soft">
           The drawing begins with the first intake.
         </p>
       )}

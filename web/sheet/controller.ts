@@ -35,6 +35,10 @@ const REST = 300;
 export class SheetController implements ToolHost {
   plan: PlanView = { e: 0, n: 0, scale: 1, width: 0, height: 0 };
   private scene: PlanScene | undefined;
+  private ratio = 1;
+  /** What the screen showed before a page was made ready for the printer. */
+  private onScreen: PlanView | undefined;
+  private readonly paper = document.createElement("style");
   private readonly made = new Map<SheetLayer, readonly unknown[]>();
   private colors: SheetColors = sheetColors();
   private pending = 0;
@@ -77,7 +81,7 @@ export class SheetController implements ToolHost {
 
   /** Begins to draw and to listen; the result ends both. */
   start(): () => void {
-    const size = new ResizeObserver(() => this.resize());
+    const size = new ResizeObserver(() => !this.onScreen && this.resize());
     size.observe(this.frame);
     const theme = new MutationObserver(() => {
       this.colors = sheetColors();
@@ -87,6 +91,8 @@ export class SheetController implements ToolHost {
     theme.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
     const onFit = () => this.fitAll();
     window.addEventListener("sheet:fit", onFit);
+    window.addEventListener("beforeprint", this.toPage);
+    window.addEventListener("afterprint", this.toScreen);
     // The wheel is listened to by hand: React's listener could not keep the page from scrolling.
     this.frame.addEventListener("wheel", this.onWheel, { passive: false });
     const unsubscribe = useJob.subscribe((s, before) => this.follow(s, before));
@@ -95,6 +101,8 @@ export class SheetController implements ToolHost {
       size.disconnect();
       theme.disconnect();
       window.removeEventListener("sheet:fit", onFit);
+      window.removeEventListener("beforeprint", this.toPage);
+      window.removeEventListener("afterprint", this.toScreen);
       this.frame.removeEventListener("wheel", this.onWheel);
       unsubscribe();
       clearTimeout(this.settle);
@@ -159,6 +167,36 @@ export class SheetController implements ToolHost {
     this.moved();
   };
 
+  /** The sheet as it goes on a page: the size of the paper, the chosen scale, the middle of what was seen. */
+  private readonly toPage = (): void => {
+    const { width, height } = this.plan,
+      { job, paperScale } = useJob.getState();
+    if (width === 0) return;
+    this.onScreen = this.plan;
+    const page = pageFor(width, height);
+    const [scale, across, down] = [
+      paperScale === undefined ? this.plan.scale : (METRES[job.unit] * 1000 * PX_PER_MM) / paperScale,
+      page.width * PX_PER_MM,
+      page.height * PX_PER_MM,
+    ];
+    this.frame.style.width = `${page.width}mm`;
+    this.frame.style.height = `${page.height}mm`;
+    this.paper.textContent = `@page { size: A4 ${page.turned ? "landscape" : "portrait"}; margin: 10mm }`;
+    document.head.append(this.paper);
+    this.plan = { ...this.plan, scale };
+    this.moving = false;
+    this.resize(across, down, PRINT_RATIO);
+  };
+
+  private readonly toScreen = (): void => {
+    if (!this.onScreen) return;
+    this.plan = this.onScreen;
+    this.onScreen = undefined;
+    this.frame.style.width = this.frame.style.height = "";
+    this.paper.remove();
+    this.resize();
+  };
+
   /** A frame of a movement: coarse on a large job; when the hand rests the whole follows. */
   private moved(): void {
     this.moving = true;
@@ -166,12 +204,12 @@ export class SheetController implements ToolHost {
     this.redraw();
   }
 
-  private resize(): void {
-    const { clientWidth: width, clientHeight: height } = this.frame;
+  private resize(width = this.frame.clientWidth, height = this.frame.clientHeight, ratio = devicePixelRatio): void {
     this.plan = { ...this.plan, width, height };
-    this.scene?.resize(width, height);
-    this.over.width = width * devicePixelRatio;
-    this.over.height = height * devicePixelRatio;
+    this.ratio = ratio;
+    this.scene?.resize(width, height, ratio);
+    this.over.width = width * ratio;
+    this.over.height = height * ratio;
     // A canvas of another size is blank: it is drawn before the page is painted.
     this.draw();
   }
@@ -193,7 +231,7 @@ export class SheetController implements ToolHost {
       requestAnimationFrame(() => {
         if (this.scene || !this.gl.isConnected || useJob.getState().status === "loading") return;
         this.scene = new PlanScene(this.gl);
-        this.scene.resize(this.plan.width, this.plan.height);
+        this.scene.resize(this.plan.width, this.plan.height, this.ratio);
         this.draw();
       }),
     );
@@ -259,6 +297,7 @@ export class SheetController implements ToolHost {
     if (!this.moving) this.wantTexts(Math.max(unitsPerMm, NEAREST / 1000 / metres), s);
     drawOverlay(ctx, {
       plan,
+      ratio: this.ratio,
       colors,
       table: job.points,
       view,
@@ -307,6 +346,15 @@ export class SheetController implements ToolHost {
     this.wanted = key;
     askTexts({ unitsPerMm, want, within, mostOrNone: paperScale === undefined });
   }
+}
+
+/** Pixels of the page for a millimetre of paper, and of the printed drawing for one of the page. */
+const PX_PER_MM = 96 / 25.4,
+  PRINT_RATIO = 3;
+
+/** What of an A4 page, less its margins and the line below, the sheet has: turned where the sheet is wide. */
+function pageFor(width: number, height: number): { width: number; height: number; turned: boolean } {
+  return width > height ? { width: 277, height: 178, turned: true } : { width: 190, height: 265, turned: false };
 }
 
 /** The parts of the store that the sheet shows. */

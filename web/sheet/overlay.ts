@@ -8,6 +8,8 @@ import type { SheetColors } from "./theme";
 
 export interface OverlayInput {
   plan: PlanView;
+  /** Pixels of the canvas for one of the page. */
+  ratio: number;
   colors: SheetColors;
   table: PointTable;
   view: View;
@@ -28,7 +30,7 @@ export interface OverlayInput {
 
 export function drawOverlay(ctx: CanvasRenderingContext2D, o: OverlayInput): void {
   const { plan: v } = o;
-  const ratio = window.devicePixelRatio;
+  const { ratio } = o;
   ctx.setTransform(ratio, 0, 0, ratio, 0, 0);
   ctx.clearRect(0, 0, v.width, v.height);
   if (o.blank) return;

@@ -31,17 +31,20 @@ export class PlanScene {
   private readonly camera = new THREE.OrthographicCamera(-1, 1, 1, -1, -10, 10);
   private readonly parts = new Map<string, THREE.Object3D>();
   private lineMaterials: LineMaterial[] = [];
+  private ratio = 1;
   origin: [number, number] = [0, 0];
 
   constructor(canvas: HTMLCanvasElement) {
     this.renderer = new THREE.WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true, alpha: false });
-    this.renderer.setPixelRatio(window.devicePixelRatio);
     // Colours are given as they shall appear.
     THREE.ColorManagement.enabled = false;
     this.renderer.outputColorSpace = THREE.LinearSRGBColorSpace;
   }
 
-  resize(width: number, height: number): void {
+  /** `ratio`: pixels of the drawing surface for one of the page. */
+  resize(width: number, height: number, ratio: number): void {
+    this.ratio = ratio;
+    this.renderer.setPixelRatio(ratio);
     this.renderer.setSize(width, height, false);
     for (const m of this.lineMaterials) m.resolution.set(width, height);
   }
@@ -72,7 +75,7 @@ export class PlanScene {
       const part = this.parts.get(name) as THREE.Points<THREE.BufferGeometry, THREE.ShaderMaterial> | undefined;
       if (part)
         part.material.uniforms.size!.value =
-          Math.min(7, Math.max(2, (part.userData.spacing as number) * v.scale * 0.3)) * window.devicePixelRatio;
+          Math.min(7, Math.max(2, (part.userData.spacing as number) * v.scale * 0.3)) * this.ratio;
     }
     this.renderer.render(this.scene, this.camera);
     for (const part of resting) part.visible = true;

@@ -2,7 +2,8 @@
 import type { CodeBook, CodeEntry } from "./model";
 
 const EARTH = "#8a5a2b",
-  SAND = "#b07d45",
+  /** Of another hue than earth, so that toe and top differ on dark paper and from afar too. */
+  OCHRE = "#a3841c",
   GREEN = "#3f6b3a",
   STONE = "#5c5650",
   ROAD = "#75604a",
@@ -83,12 +84,12 @@ export const GENERAL_BOOK: CodeBook = {
       "Ground",
       point("SPOT", "Spot level", "spot", EARTH),
       line("TOP", "Top of bank or face", "solid", EARTH, FIXED),
-      line("TOE", "Toe of bank or face", "dash", SAND, FIXED),
+      line("TOE", "Toe of bank or face", "dash", OCHRE, FIXED),
       line("CREST", "Crest of the excavation", "heavy", "#6e4420", FIXED),
       line("RIDGE", "Ridge, change of slope", "long-dash", EARTH, FIXED),
       line("BREAK", "Change of slope", "dot", EARTH, FIXED),
       line("DITCH", "Ditch, bottom", "dash", WATER, FIXED),
-      line("HEAPTOE", "Heap, toe", "dash", SAND, FIXED),
+      line("HEAPTOE", "Heap, toe", "dash", OCHRE, FIXED),
       line("HEAPTOP", "Heap, top", "solid", EARTH, FIXED),
       line("STACKTOE", "Stone stack, foot", "dash", STONE, FIXED),
       line("STACKTOP", "Stone stack, top", "solid", STONE, FIXED),

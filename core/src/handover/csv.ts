@@ -9,6 +9,9 @@ import { descriptionOf, type PointTable } from "../points/table";
 export const DEFAULT_COLUMNS: HandoverColumn[] = ["number", "northing", "easting", "elevation", "description"];
 export const DEFAULT_DECIMALS = 3;
 
+/** Columns of lengths, which are written with the file's own decimal sign. */
+const LENGTHS: ReadonlySet<HandoverColumn> = new Set(["northing", "easting", "elevation", "precision"]);
+
 /**
  * The points at the given places in that order. Coordinates are rounded half away from zero, never cut; a missing
  * elevation is blank.
@@ -21,7 +24,10 @@ export function writeCsv(
   places: Int32Array,
 ): string {
   const { columns = DEFAULT_COLUMNS, delimiter = ",", decimals = DEFAULT_DECIMALS, header = true } = file;
-  const readers = columns.map((c) => columnReader(c, t, coded, intakes, decimals));
+  const readers = columns.map((c) => {
+    const read = columnReader(c, t, coded, intakes, decimals);
+    return file.decimal === "," && LENGTHS.has(c) ? (i: number) => read(i).replace(".", ",") : read;
+  });
   const quote = quoter(delimiter);
   const rows: string[] = [];
   if (header) rows.push(columns.map((c) => quote(c)).join(delimiter));

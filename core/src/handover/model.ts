@@ -18,6 +18,8 @@ export interface HandoverFile {
   columns?: HandoverColumn[];
   delimiter?: string;
   decimals?: number;
+  /** The decimal sign, a point unless said otherwise. */
+  decimal?: "." | ",";
   points?: string;
   header?: boolean;
 }

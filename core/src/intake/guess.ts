@@ -6,7 +6,7 @@ import { scannerOf } from "./scan";
 const SAMPLE_BYTES = 1 << 16;
 const SAMPLE_ROWS = 200;
 
-/** Words that heads of columns use, in the trade's English; compared without case and without blanks. */
+/** Words that heads of columns use, in the trade's English; compared without case, blanks and accents. */
 const HEADS: [RegExp, Column][] = [
   [/^(no|nr|num|number|pt|point|pointno|pointnumber|pointid|#)\.?$/, "number"],
   [/^(n|north|northing|northings|northing\(.*\))$/, "northing"],
@@ -23,7 +23,29 @@ const HEADS: [RegExp, Column][] = [
   [/^(lat|latitude)$/, "latitude"],
   [/^(lon|long|lng|longitude)$/, "longitude"],
   [/^(ellipsoidalheight|ellipsoidheight)$/, "height"],
+  ...otherTongues({
+    number: "nummer punkt punktnr punktnummer numero num punto pto ponto puntnummer numer nrpunktu",
+    northing: "nord norden nordwert hochwert norte noord noorden norr polnoc pohjoinen",
+    easting: "ost osten ostwert rechtswert est este leste oost oosten oster wschod ita",
+    elevation: "hohe hoehe hoogte altitude altitud altura cota quota kote hojd hoyde hojde wysokosc korkeus niveau",
+    description:
+      "beschreibung bezeichnung omschrijving descripcion descrizione descricao libelle beskrivning beskrivelse opis",
+    code: "kode kod codigo codice koodi",
+    note: "bemerkung anmerkung remarque nota notas osservazioni opmerking anteckning merknad uwagi",
+    time: "zeit datum uhrzeit heure hora ora tijd tid czas",
+    precision: "genauigkeit precisione precizion nauwkeurigheid noggrannhet",
+    latitude: "breite breitengrad latitud latitudine breedte",
+    longitude: "lange langengrad longitud longitudine lengte",
+  }),
 ];
+
+/** Heads of other languages, word by word. */
+function otherTongues(words: Partial<Record<Column, string>>): [RegExp, Column][] {
+  return Object.entries(words).map(([column, list]) => [
+    new RegExp(`^(${list!.split(" ").join("|")})$`),
+    column as Column,
+  ]);
+}
 
 /** Heads that name the point only when no other does, the better one first. */
 const WEAK_NUMBERS = ["name", "id"];
@@ -34,7 +56,14 @@ const ROW_COUNT = /^(fid|ogcfid|rowid|objectid)$/;
 /** Beside latitude and longitude a height of these heads is above the ellipsoid, unless it says otherwise. */
 const PLAIN_HEIGHT = /^(h|height)$/;
 
-const wordOf = (head: string) => head.toLowerCase().replace(/[\s_]/g, "");
+const wordOf = (head: string) =>
+  head
+    .normalize("NFD")
+    .replace(/\p{M}/gu, "")
+    .replace(/[øØ]/g, "o")
+    .replace(/[łŁ]/g, "l")
+    .toLowerCase()
+    .replace(/[\s_]/g, "");
 
 export type CompleteLayout = Omit<Required<Layout>, "table"> & { table?: string };
 
@@ -71,7 +100,7 @@ export function guessLayout(
   const delimiter = given.delimiter ?? guessDelimiter(sample, quote, comment);
   const base = { delimiter, ...rest };
   const read = (skipRows: number) => sampleRows(sample, { ...base, skipRows });
-  const decimal = given.decimal ?? guessDecimal(read(0), delimiter);
+  const decimal = given.decimal ?? guessDecimal(read(0));
   const skipRows = given.skipRows ?? (head ? 0 : guessSkip(sample, base, decimal));
   const columns =
     given.columns ??
@@ -122,6 +151,14 @@ export function sampleLines(bytes: Uint8Array, most: number): string[] {
     .map((l) => l.slice(0, 2000));
 }
 
+/** The headings of a text: the fields of the line above its first row; undefined where there is none. */
+export function headingsOf(bytes: Uint8Array, layout: Layout): string[] | undefined {
+  const at = layout.skipRows ?? 0;
+  if (at === 0 || layout.columns?.some((c) => typeof c === "object")) return undefined;
+  return sampleRows(bytes.subarray(0, SAMPLE_BYTES), { ...layout, skipRows: 0 }, at + 1).find((r) => r.row === at)
+    ?.fields;
+}
+
 interface SampleRow {
   row: number;
   fields: string[];
@@ -165,8 +202,8 @@ function guessDelimiter(sample: Uint8Array, quote: string, comment: string): str
   return best;
 }
 
-function guessDecimal(rows: SampleRow[], delimiter: string): "." | "," {
-  if (delimiter === ",") return ".";
+function guessDecimal(rows: SampleRow[]): "." | "," {
+  // Where the comma parts columns, a number with one stood in quotes.
   let commas = 0,
     points = 0;
   for (const r of rows)

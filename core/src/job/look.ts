@@ -3,6 +3,7 @@ import type { CodeBook } from "../codes/model";
 import type { Format } from "../intake/model";
 import type { CrewRange } from "../points/numbers";
 import type { RefusedRow } from "../records/records";
+import { clashesOf, repeatedDelivery, type LookedClash, type Repeated } from "./repeated";
 import { exchangedRows, sortedPlaces } from "../checks/axes";
 import { oddValues, type OddValue } from "../checks/incoming";
 import { compileBook } from "../codes/book";
@@ -11,12 +12,11 @@ import { placePast } from "../codes/past";
 import { codeFindings, readCodes, type CodedPoints } from "../codes/read";
 import { Refusal } from "../errors";
 import { guessFormat, layOut } from "../intake/deliver";
-import { sampleLines, sampleRows, type CompleteLayout } from "../intake/guess";
+import { headingsOf, sampleLines, sampleRows, type CompleteLayout } from "../intake/guess";
 import { assembleLines } from "../lines/assemble";
 import { lengthText } from "../math/units";
 import { nearestName } from "../math/words";
 import type { SetupReport } from "../points/reduce";
-import { numberIndex } from "../points/index";
 import type { PointTable } from "../points/table";
 import { withTaken } from "../points/take";
 import type { JobState } from "./model";
@@ -38,15 +38,6 @@ export interface LookedCode {
   by: "code" | "alias" | "cut-off" | "unknown";
   written: string;
   nearest?: string;
-}
-/** An incoming point whose number is there already, with both places. Levels are NaN when missing. */
-export interface LookedClash {
-  number: string;
-  row: number;
-  e: number;
-  n: number;
-  z: number;
-  there: { from: string; e: number; n: number; z: number };
 }
 export interface LookedLine {
   code: string;
@@ -71,7 +62,7 @@ export interface Look {
   layout?: CompleteLayout;
   /** Tables, layers or sheets that the file holds, with their rows. */
   tables: { name: string; rows: number }[];
-  /** Names of the columns where the file gives them apart from its rows. */
+  /** What the file calls its columns. */
   head?: string[];
   sample: { row: number; fields: string[] }[];
   /** The first lines as they are, for fixed-width text. */
@@ -83,6 +74,8 @@ export interface Look {
   withoutElevation: number;
   refused: RefusedRow[];
   clashes: LookedClash[];
+  /** Where it repeats an earlier delivery: what is new, the same, changed, gone. */
+  repeated?: Repeated;
   codes: LookedCode[];
   words: LookedWord[];
   values: OddValue[];
@@ -134,7 +127,7 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
     const laid = layOut(given.file, bytes, given, look.format, context.tables, job.order);
     if (laid) {
       look.layout = laid.layout;
-      look.head = laid.head;
+      look.head = laid.head ?? headingsOf(laid.text, laid.layout);
       look.sample = sampleRows(laid.text, laid.layout, SAMPLE);
       if (laid.layout.columns.some((c) => typeof c === "object")) {
         look.format = "fixed";
@@ -157,6 +150,7 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
       if (Number.isNaN(t.z[i]!)) look.withoutElevation++;
     }
     look.clashes = clashesOf(job, t, taken.clashes);
+    look.repeated = repeatedDelivery(job, t, look.clashes);
     look.codes = codesOf(t, job.book);
     look.words = wordsOf(t, job.book);
     look.values = oddValues(t, job.points, {
@@ -211,30 +205,6 @@ function boxWithout(t: PointTable, places: readonly number[]): Box | undefined {
     box.maxN = Math.max(box.maxN, t.n[i]!);
   }
   return box.minE <= box.maxE ? box : undefined;
-}
-
-function clashesOf(job: LookJob, t: PointTable, clashes: readonly { number: string; row: number }[]): LookedClash[] {
-  if (clashes.length === 0) return [];
-  const index = numberIndex(job.points),
-    mine = new Map(Array.from(t.number, (n, i) => [n, i] as const).reverse()),
-    byRow = new Map(Array.from(t.row, (r, i) => [r, i]));
-  return clashes.map(({ number, row }) => {
-    const i = byRow.get(row)!,
-      there = index.get(number),
-      first = mine.get(number);
-    const [table, k, from] =
-      there !== undefined
-        ? ([job.points, there, job.intakes[job.points.intake[there]!]?.file ?? ""] as const)
-        : ([t, first ?? i, "this file"] as const);
-    return {
-      number,
-      row,
-      e: t.e[i]!,
-      n: t.n[i]!,
-      z: t.z[i]!,
-      there: { from, e: table.e[k]!, n: table.n[k]!, z: table.z[k]! },
-    };
-  });
 }
 
 /** Codes as they are written: unknown ones first, then what was read by alias. */

@@ -316,6 +316,7 @@ export const handoverSchema = record(
     ),
     delimiter: { type: "string", minLength: 1, maxLength: 1 },
     decimals: whole(0, 12),
+    decimal: oneOf(".", ","),
     points: name,
     header: { type: "boolean" },
   },

@@ -211,6 +211,18 @@ describe("delimited text", () => {
 
 describe("guessing the layout", () => {
   test.each([
+    [
+      "heads in other languages, with accents",
+      "Punkt;Höhe;Hochwert;Rechtswert;Bezeichnung\n7;61,25;5040,5;2011,25;SPOT\n8;61,3;5040,5;2011,5;SPOT\n",
+      "EN",
+      { decimal: ",", skipRows: 1, columns: ["number", "elevation", "northing", "easting", "description"] },
+    ],
+    [
+      "decimal commas in quotes, where commas part the columns",
+      'Numéro,Nord,Est,Altitude\n7,"5040,5","2011,25","61,25"\n8,"5041,5","2012,25","61,5"\n',
+      "EN",
+      { delimiter: ",", decimal: ",", skipRows: 1, columns: ["number", "northing", "easting", "elevation"] },
+    ],
     ["heads in any order", "Name;Code;Nord;Rechts\n", "NE", {}],
     [
       "number, northing, easting, elevation, description",

@@ -1,38 +1,75 @@
 "use client";
 /** Numbers that are there already: each with both places and an answer of its own, or one answer for all. */
 import { useState } from "react";
-import type { ClashPolicy, IntakeOptions, LookedClash, Unit } from "@bramble/core";
+import type { ClashPolicy, IntakeOptions, LookedClash, Repeated, Unit } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
-import { plural } from "@bramble/core/math/words";
-import { decimalsOf } from "../../lib/units-shown";
+import { plural, someOf } from "@bramble/core/math/words";
+import { decimalsOf, grouped } from "../../lib/units-shown";
+import { useKept } from "../../lib/use-kept";
 import { Choice } from "../Choice";
+import { answerTo, apart, inOrder, type Answer, type Answers, type ClashOrder } from "./answers";
 import { CLASHES } from "./names";
 
 const STEP = 100;
+const ANSWERS: [Answer, string][] = [...CLASHES, ["mean", "the mean of both"]];
+const CAME_TO: Record<Answer, string> = {
+  stop: "not answered",
+  "keep-first": "kept as they are",
+  replace: "replaced",
+  add: "renumbered",
+  mean: "moved to the mean",
+};
 
 export function Clashes({
   clashes,
-  given,
+  answers,
   unit,
   change,
+  setMeans,
 }: {
   clashes: readonly LookedClash[];
-  given: IntakeOptions;
+  answers: Answers;
   unit: Unit;
   change: (part: Partial<IntakeOptions>) => void;
+  setMeans: (means: readonly string[]) => void;
 }) {
-  const [most, setMost] = useState(STEP);
+  const [most, setMost] = useState(STEP),
+    [order, setOrder] = useKept<ClashOrder>("intake.clashOrder", "row");
   const d = decimalsOf(unit),
-    answers = given.clashes ?? {},
+    { given, means } = answers,
+    own = given.clashes ?? {},
     all = given.clash ?? "stop";
-  const answer = (number: string, policy: string) => {
-    const { [number]: _, ...rest } = answers;
-    change({ clashes: policy === "" ? rest : { ...rest, [number]: policy as ClashPolicy } });
+  const answer = (number: string, choice: string) => {
+    const { [number]: _, ...rest } = own;
+    setMeans(choice === "mean" ? [...means, number] : means.filter((n) => n !== number));
+    change({ clashes: choice === "" || choice === "mean" ? rest : { ...rest, [number]: choice as ClashPolicy } });
   };
+  const counts = new Map<string, number>();
+  for (const c of clashes) {
+    const a = answerTo(c, answers),
+      what = c.same && a === "keep-first" ? "the same, set aside" : CAME_TO[a];
+    counts.set(what, (counts.get(what) ?? 0) + 1);
+  }
+  const here = new Set(clashes.map((c) => c.number)),
+    earlier = Object.keys(own).filter((n) => !here.has(n));
+  const heading = (by: ClashOrder, text: string, numeric = true) => (
+    <th
+      className={numeric ? "num" : ""}
+      aria-sort={order === by ? (by === "row" ? "ascending" : "descending") : "none"}
+    >
+      <button className="hover:text-bramble" onClick={() => setOrder(by)}>
+        {text}
+        {order === by && <span aria-hidden>{by === "row" ? " ↑" : " ↓"}</span>}
+      </button>
+    </th>
+  );
   return (
     <section aria-label="Numbers used twice" className="mt-4">
       <h2 className="heading">
-        Numbers used twice <span className="font-sans text-[13px] font-normal text-soft">{clashes.length}</span>
+        Numbers used twice{" "}
+        <span className="font-sans text-[13px] font-normal text-soft" data-testid="clash-counts">
+          {[...counts].map(([what, n]) => `${grouped(n)} ${what}`).join(", ")}
+        </span>
       </h2>
       <div className="mt-1 flex flex-wrap items-end gap-2">
         <Choice
@@ -41,7 +78,7 @@ export function Clashes({
           onChange={(v) => change({ clash: v as ClashPolicy })}
           options={CLASHES}
         />
-        {(all === "add" || Object.values(answers).includes("add")) && (
+        {(all === "add" || Object.values(own).includes("add")) && (
           <label className="block">
             <span className="label block">Add</span>
             <input
@@ -59,44 +96,46 @@ export function Clashes({
           <thead className="sticky top-0 bg-bench">
             <tr>
               <th>Number</th>
-              <th className="num">Row</th>
+              {heading("row", "Row")}
               <th>There already</th>
-              <th className="num">Apart {unit}</th>
-              <th className="num">In level</th>
+              {heading("plan", `Apart ${unit}`)}
+              {heading("level", "In level")}
               <th>Answer</th>
             </tr>
           </thead>
           <tbody>
-            {clashes.slice(0, most).map((c) => {
-              const plan = Math.hypot(c.e - c.there.e, c.n - c.there.n),
-                level = c.z - c.there.z;
-              return (
-                <tr key={c.row}>
-                  <td className="font-medium">{c.number}</td>
-                  <td className="num">{c.row}</td>
-                  <td className="max-w-36 truncate text-soft" title={c.there.from}>
-                    {c.there.from}
-                  </td>
-                  <td className="num">{formatFixed(plan, d)}</td>
-                  <td className="num">{Number.isNaN(level) ? "–" : formatFixed(level, d).replace("-", "−")}</td>
-                  <td>
-                    <select
-                      className="field h-6 w-32 px-1"
-                      aria-label={`Answer for ${c.number} in row ${c.row}`}
-                      value={answers[c.number] ?? ""}
-                      onChange={(event) => answer(c.number, event.target.value)}
-                    >
-                      <option value="">as for all</option>
-                      {CLASHES.map(([v, name]) => (
-                        <option key={v} value={v}>
-                          {name}
-                        </option>
-                      ))}
-                    </select>
-                  </td>
-                </tr>
-              );
-            })}
+            {inOrder(clashes, order)
+              .slice(0, most)
+              .map((c) => {
+                const { plan, level } = apart(c),
+                  now = answerTo(c, answers);
+                return (
+                  <tr key={c.row}>
+                    <td className="font-medium">{c.number}</td>
+                    <td className="num">{c.row}</td>
+                    <td className="max-w-36 truncate text-soft" title={c.there.from}>
+                      {c.there.from}
+                    </td>
+                    <td className="num">{formatFixed(plan, d)}</td>
+                    <td className="num">{Number.isNaN(level) ? "–" : formatFixed(level, d).replace("-", "−")}</td>
+                    <td>
+                      <select
+                        className={`field h-6 w-40 px-1 ${now === "stop" ? "text-amber" : ""}`}
+                        aria-label={`Answer for ${c.number} in row ${c.row}`}
+                        value={means.includes(c.number) ? "mean" : (own[c.number] ?? "")}
+                        onChange={(event) => answer(c.number, event.target.value)}
+                      >
+                        <option value="">{c.same ? "the same: set aside" : "as for all"}</option>
+                        {ANSWERS.map(([v, name]) => (
+                          <option key={v} value={v}>
+                            {name}
+                          </option>
+                        ))}
+                      </select>
+                    </td>
+                  </tr>
+                );
+              })}
           </tbody>
         </table>
       </div>
@@ -105,11 +144,28 @@ export function Clashes({
           Show more of {plural(clashes.length, "clash", "clashes")}
         </button>
       )}
+      {earlier.length > 0 && (
+        <p className="mt-1 text-soft">
+          Answered earlier, and not used twice any more: {someOf(earlier, 6)}.{" "}
+          <button
+            className="underline"
+            onClick={() => change({ clashes: Object.fromEntries(Object.entries(own).filter(([n]) => here.has(n))) })}
+          >
+            Forget these answers
+          </button>
+        </p>
+      )}
     </section>
   );
 }
 
-/** Those that would stop the intake. */
-export function stopping(clashes: readonly LookedClash[], given: IntakeOptions): LookedClash[] {
-  return clashes.filter((c) => (given.clashes?.[c.number] ?? given.clash ?? "stop") === "stop");
+/** A delivery that came before, said in one line. */
+export function RepeatedDelivery({ repeated: r }: { repeated: Repeated }) {
+  return (
+    <p className="mb-3 border-l-2 border-bramble px-3 py-1" data-testid="repeated">
+      It repeats “{r.file}”: {plural(r.fresh, "point is new", "points are new")}, {grouped(r.same)} the same,{" "}
+      {grouped(r.changed)} changed
+      {r.gone.length ? `; ${grouped(r.gone.length)} of it did not come again: ${someOf(r.gone, 6)}` : ""}.
+    </p>
+  );
 }

@@ -1,51 +1,30 @@
 "use client";
 /** Intake: what the field has delivered, one delivery looked into, and the next looked at before it is taken in. */
-import { useRef, useState, type DragEvent } from "react";
-import { refusal } from "@bramble/core";
+import { useRef } from "react";
 import { getBytes } from "../../lib/client";
+import { lookAgain, nextFile, offerFiles, WAITING, type Incoming } from "../../lib/incoming";
 import { useParts } from "../../lib/store";
 import { grouped, when } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
-import { Bench, Failed } from "../Bench";
+import { Bench } from "../Bench";
 import { IntakeDetail } from "./IntakeDetail";
-import { LookAtFile, type Incoming } from "./LookAtFile";
+import { LookAtFile } from "./LookAtFile";
 
 export function IntakeBench() {
-  const { intakes, withdrawn, intakeLimit, restore, jobId, view } = useParts(
-    "intakes",
-    "withdrawn",
-    "intakeLimit",
-    "restore",
-    "jobId",
-    "view",
-  );
-  const [incoming, setIncoming] = useKept<Incoming | undefined>("intake.incoming", undefined);
+  const { intakes, withdrawn, restore, jobId, view } = useParts("intakes", "withdrawn", "restore", "jobId", "view");
+  const [waiting] = useKept<readonly Incoming[]>(WAITING, NONE);
   const [chosen, setChosen] = useKept<string | undefined>("intake.chosen", undefined);
-  const [over, setOver] = useState(false),
-    [problem, setProblem] = useState("");
   const input = useRef<HTMLInputElement>(null);
-  const take = (file: File | undefined) => {
-    if (!file) return;
-    // Said before a byte of it is read.
-    if (file.size > intakeLimit)
-      return setProblem(refusal("file-too-large", { file: file.name, bytes: file.size, limit: intakeLimit }).message);
-    setProblem("");
-    setIncoming({ name: file.name, size: file.size, file, bytes: () => file.arrayBuffer() });
-  };
+  const incoming = waiting[0];
   if (incoming)
     return (
       <LookAtFile
         key={`${incoming.name} ${incoming.size} ${incoming.file?.lastModified ?? "again"}`}
         incoming={incoming}
-        leave={() => setIncoming(undefined)}
+        others={waiting.length - 1}
+        leave={nextFile}
       />
     );
-
-  const onDrop = (event: DragEvent) => {
-    event.preventDefault();
-    setOver(false);
-    take(event.dataTransfer.files[0]);
-  };
   const shown = intakes.find((k) => k.id === chosen) ?? intakes.at(-1);
   return (
     <Bench
@@ -58,38 +37,32 @@ export function IntakeBench() {
     >
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-4">
         <div
-          className={`flex items-center gap-4 rounded-sm border border-dashed px-4 ${intakes.length ? "py-3" : "py-8"} ${over ? "border-bramble bg-bramble-wash" : "border-rule"}`}
+          className={`flex items-center gap-4 rounded-sm border border-dashed border-rule px-4 ${intakes.length ? "py-3" : "py-8"}`}
           data-testid="drop"
-          onDragOver={(event) => {
-            event.preventDefault();
-            setOver(true);
-          }}
-          onDragLeave={() => setOver(false)}
-          onDrop={onDrop}
         >
           <div className="min-w-0 flex-1">
-            <p className="font-medium">Take in a file</p>
+            <p className="font-medium">Take in files</p>
             <p className="text-soft">
-              Text, LandXML, GeoJSON, SQLite or GeoPackage, DXF or a spreadsheet. Drop it here or choose it; you see
-              what was read before anything is stored.
+              Text, LandXML, GeoJSON, SQLite or GeoPackage, DXF or a spreadsheet. Drop them anywhere or choose them; you
+              see what was read of each before anything is stored.
             </p>
           </div>
           <input
             ref={input}
             type="file"
+            multiple
             className="sr-only"
             aria-label="File to take in"
             tabIndex={-1}
             onChange={(event) => {
-              take(event.target.files?.[0]);
+              offerFiles([...(event.target.files ?? [])]);
               event.target.value = "";
             }}
           />
           <button className="button button-main" onClick={() => input.current?.click()}>
-            Choose a file
+            Choose files
           </button>
         </div>
-        {problem && <Failed>{problem}</Failed>}
         {intakes.length > 0 && (
           <table className="plain mt-4" aria-label="Intakes">
             <thead>
@@ -134,13 +107,10 @@ export function IntakeBench() {
             key={`${shown.id} ${shown.rowId}`}
             intake={shown}
             readAgain={() =>
-              setIncoming({
-                name: shown.file,
-                size: shown.bytes,
-                again: shown,
-                bytes: async () =>
-                  (await getBytes(`/api/jobs/${jobId}/intakes/${encodeURIComponent(shown.id)}`)).buffer,
-              })
+              lookAgain(
+                shown,
+                async () => (await getBytes(`/api/jobs/${jobId}/intakes/${encodeURIComponent(shown.id)}`)).buffer,
+              )
             }
           />
         )}
@@ -163,3 +133,5 @@ export function IntakeBench() {
     </Bench>
   );
 }
+
+const NONE: readonly Incoming[] = [];

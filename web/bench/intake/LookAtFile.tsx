@@ -9,11 +9,13 @@ import { columnNames } from "@bramble/core/intake/delimited";
 import { plural, someOf } from "@bramble/core/math/words";
 import { extentOf } from "@bramble/core/points/table";
 import type { StoredIntake } from "@bramble/db";
+import type { Incoming } from "../../lib/incoming";
 import { useJob, useParts } from "../../lib/store";
-import { grouped } from "../../lib/units-shown";
+import { grouped, when } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 import { Bench, Failed } from "../Bench";
-import { Clashes, stopping } from "./Clashes";
+import { meanEdits, stopping, withAnswers } from "./answers";
+import { Clashes, RepeatedDelivery } from "./Clashes";
 import { Codes, makeAlias } from "./Codes";
 import { FixedRulers } from "./FixedRulers";
 import { KeepLayout } from "./KeepLayout";
@@ -21,15 +23,9 @@ import { LayoutForm } from "./LayoutForm";
 import { exchanged, FORMAT_NAMES, withMeaning } from "./names";
 import { RowsTable } from "./RowsTable";
 import { SetupReportView, SetupsTable } from "./SetupsTable";
-import { useLook, type FileToLook } from "./use-look";
+import { useLook } from "./use-look";
+import { useSameFile } from "./use-same-file";
 import { WhatComes } from "./WhatComes";
-
-/** A file from the person's disk, or the bytes of an intake that is read again. */
-export interface Incoming extends FileToLook {
-  size: number;
-  file?: File;
-  again?: StoredIntake;
-}
 
 /** What was answered about the file so far. */
 interface Begun {
@@ -37,9 +33,20 @@ interface Begun {
   /** The kept layout that it was recognised by. */
   layoutName?: string;
   setup?: string;
+  /** Numbers used twice that become the mean of both. */
+  means?: readonly string[];
 }
 
-export function LookAtFile({ incoming, leave: left }: { incoming: Incoming; leave: () => void }) {
+export function LookAtFile({
+  incoming,
+  others,
+  leave,
+}: {
+  incoming: Incoming;
+  /** Files that wait behind this one. */
+  others: number;
+  leave: () => void;
+}) {
   const { job, jobId, takeIn, readAgain, set, show, saving } = useParts(
     "job",
     "jobId",
@@ -52,14 +59,10 @@ export function LookAtFile({ incoming, leave: left }: { incoming: Incoming; leav
   const { again } = incoming;
   // The look and all its answers are still there after a visit to another place.
   const [begun, setBegun] = useKept<Begun | undefined>("intake.look", undefined);
-  const { given, layoutName: kept, setup } = begun ?? { given: again ? optionsOf(again) : {} };
+  const { given, layoutName: kept, setup, means = NO_MEANS }: Begun = begun ?? { given: again ? optionsOf(again) : {} };
   const put = (part: Partial<Begun>) => setBegun((now) => ({ ...(now ?? { given }), ...part }));
   const setGiven = (next: (g: IntakeOptions) => IntakeOptions) =>
     setBegun((now) => ({ ...now, given: next(now?.given ?? given) }));
-  const leave = () => {
-    setBegun(undefined);
-    left();
-  };
   // An intake that is read again does not clash with itself.
   const base = useMemo(
     () =>
@@ -77,6 +80,7 @@ export function LookAtFile({ incoming, leave: left }: { incoming: Incoming; leav
     setGiven((g) => ({ ...g, format: k.format, layout: k.layout, ...(k.unit ? { unit: k.unit } : {}) }));
   });
   const look = looked?.look;
+  const sameFile = useSameFile(incoming);
   const existing = useMemo(() => extentOf(base.points), [base.points]);
   const control = useMemo(() => controlOf(base.points), [base.points]);
   const attributes = useMemo(
@@ -100,14 +104,25 @@ export function LookAtFile({ incoming, leave: left }: { incoming: Incoming; leav
       layout: { noElevation: look?.layout?.noElevation, ...layout },
     }));
   const exchange = () => look?.layout && change({ layout: exchanged(look.layout) });
-  const answers = look ? stopping(look.clashes, given) : [];
+  const answered = { given, means },
+    answers = look ? stopping(look.clashes, answered) : [];
   const nothing = look && look.points === 0 && !look.reference;
   const blocked = !look || problem !== "" || nothing || saving > 0 || answers.length > 0 || progress !== undefined;
   const commit = async () => {
     if (blocked || !look) return;
-    const options = { ...given, format: look.format, ...(look.layout ? { layout: look.layout } : {}) };
-    if (again ? await readAgain(again.id, options) : await takeIn(incoming.file!, { ...options, file: incoming.name }))
+    const options = {
+      ...withAnswers(look.clashes, answered),
+      format: look.format,
+      ...(look.layout ? { layout: look.layout } : {}),
+    };
+    const { clashes } = look;
+    if (
+      again ? await readAgain(again.id, options) : await takeIn(incoming.file!, { ...options, file: incoming.name })
+    ) {
+      const edits = meanEdits(useJob.getState().job.points, clashes, means);
+      if (edits.length) useJob.getState().change({ type: "points", edits });
       leave();
+    }
   };
 
   // E exchanges the axes, A makes the first unknown code an alias, Ctrl Enter takes in. What they act on is set before
@@ -151,7 +166,7 @@ export function LookAtFile({ incoming, leave: left }: { incoming: Incoming; leav
   return (
     <Bench
       title={incoming.name}
-      about={`${look ? `${FORMAT_NAMES[look.format]}, ` : ""}${(incoming.size / 1000).toFixed(1)} kB, ${again ? "to be read again" : "not taken in yet"}`}
+      about={`${look ? `${FORMAT_NAMES[look.format]}, ` : ""}${(incoming.size / 1000).toFixed(1)} kB, ${again ? "to be read again" : "not taken in yet"}${others > 0 ? `; ${plural(others, "more file waits", "more files wait")}` : ""}`}
       actions={
         <div className="flex gap-1.5">
           <button className="button" onClick={leave}>
@@ -190,6 +205,12 @@ export function LookAtFile({ incoming, leave: left }: { incoming: Incoming; leav
             <Failed>{problem}</Failed>
           </div>
         )}
+        {sameFile && (
+          <p role="alert" className="mb-3 border-l-2 border-amber bg-amber-wash px-3 py-2 text-amber">
+            This very file was taken in already, as “{sameFile.file}” on {when(sameFile.taken)} by {sameFile.author}.
+          </p>
+        )}
+        {look?.repeated && !again && !sameFile && <RepeatedDelivery repeated={look.repeated} />}
         {look && !problem && look.exchanged.length > 0 && (
           <Exchanged rows={look.exchanged} points={look.points} can={look.layout !== undefined} exchange={exchange} />
         )}
@@ -241,7 +262,13 @@ export function LookAtFile({ incoming, leave: left }: { incoming: Incoming; leav
                   unit={job.unit}
                 />
                 {look.clashes.length > 0 && (
-                  <Clashes clashes={look.clashes} given={given} unit={job.unit} change={change} />
+                  <Clashes
+                    clashes={look.clashes}
+                    answers={answered}
+                    unit={job.unit}
+                    change={change}
+                    setMeans={(list) => put({ means: list })}
+                  />
                 )}
                 {look.setups.length > 0 && (
                   <section aria-label="Setups" className="mt-4">
@@ -316,6 +343,8 @@ function Exchanged({
     </div>
   );
 }
+
+const NO_MEANS: readonly string[] = [];
 
 /** How an intake was read, as it can be given again. */
 function optionsOf(k: StoredIntake): IntakeOptions {

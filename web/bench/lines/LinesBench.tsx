@@ -2,16 +2,16 @@
 /** Lines: all that is drawn from codes and by hand, the selected one with its facts and edits, and new ones. */
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { formatFixed, formatGrouped } from "@bramble/core/math/round";
+import { formatFixed } from "@bramble/core/math/round";
 import { lineName } from "@bramble/core/lines/model";
 import { plural } from "@bramble/core/math/words";
-import { joinLines, trimLine, type HandLine } from "@bramble/core";
+import { joinLines, settingOf, trimLine, type HandLine } from "@bramble/core";
 import type { LineCrossing } from "@bramble/core/lines/snap";
 import { nextFreeNumber } from "../../lib/next-number";
 import { PlaceLink } from "../../components/PlaceLink";
 import { boxOf, boxOfPoints } from "../../lib/box";
 import { useParts } from "../../lib/store";
-import { decimalsOf } from "../../lib/units-shown";
+import { area, decimalsOf } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 import { EMPTY_VIEW, lineAt, type LineShown } from "../../lib/view";
 import { Bench } from "../Bench";
@@ -190,7 +190,9 @@ export function LinesBench() {
                           .join(", ")}
                       </td>
                       <td className="num">{formatFixed(l.length, d)}</td>
-                      <td className="num">{l.area === undefined ? "" : formatGrouped(l.area, 1)}</td>
+                      <td className="num">
+                        {l.area === undefined ? "" : area(l.area, job.unit, settingOf(job, "areaUnit"))}
+                      </td>
                       <td className="num text-amber">{findings.get(l.key) ?? ""}</td>
                     </tr>
                   ))}

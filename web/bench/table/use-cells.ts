@@ -46,6 +46,8 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   const isOpen = useRef(false);
   /** The column in which a walk by Tab began: Enter goes on below it. */
   const began = useRef<number>(undefined);
+  /** After Escape, until a key means the table again. */
+  const atRest = useRef(false);
   const place = typeof cell.at === "number" ? placeOf(t, cell.at) : -1,
     row = place < 0 ? -1 : rows.indexOf(place),
     column = columns[Math.min(cell.column, columns.length - 1)]!;
@@ -181,8 +183,12 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
       select({});
       setProblem("");
       setPaste(undefined);
-      setCell({ at: "none", column: cell.column });
+      atRest.current = true;
+    } else if (event.key === "Tab" && atRest.current) {
+      // After Escape Tab leaves the table, as everywhere on the page.
+      return;
     } else if (!(cell.at === "headings" ? onHeadingKey(event) : onCellKey(event))) return;
+    if (event.key !== "Escape") atRest.current = false;
     event.preventDefault();
   };
 

@@ -16,7 +16,7 @@ export function Tray({ open, setOpen }: { open: Open; setOpen: (o: Open) => void
     <Tabs.Root
       value={open ?? ""}
       onValueChange={(v) => setOpen(v as Open)}
-      className="shrink-0 border-t border-rule bg-paper"
+      className="shrink-0 border-t border-rule bg-paper print:hidden"
     >
       <div className="flex h-8 items-center px-1">
         <Tabs.List aria-label="Tray" className="flex h-full">

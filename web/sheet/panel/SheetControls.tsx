@@ -7,7 +7,7 @@ export function SheetControls() {
   const [open, setOpen] = useKept("sheet.panel", false);
   return (
     <>
-      <div className="flex h-9 shrink-0 items-center justify-end gap-1.5 border-b border-rule bg-bench px-3">
+      <div className="flex h-9 print:hidden shrink-0 items-center justify-end gap-1.5 border-b border-rule bg-bench px-3">
         <button
           className="button h-6"
           onClick={() => window.dispatchEvent(new Event("sheet:fit"))}

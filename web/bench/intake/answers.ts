@@ -1,0 +1,79 @@
+/** What becomes of numbers that are there already: the answers given so far, and what they come to. */
+import type { ClashPolicy, IntakeOptions, LookedClash, PointEdit } from "@bramble/core";
+import { fieldValue } from "@bramble/core/points/edits";
+import { numberIndex } from "@bramble/core/points/index";
+import type { PointTable } from "@bramble/core/points/table";
+
+/** An answer to one number: a policy of the intake, or the mean of both places, which is an edit after it. */
+export type Answer = ClashPolicy | "mean";
+
+export interface Answers {
+  given: IntakeOptions;
+  /** Numbers answered with the mean. */
+  means: readonly string[];
+}
+
+/** What holds for a clash now; rows that say the same are set aside by themselves. */
+export function answerTo(c: LookedClash, { given, means }: Answers): Answer {
+  if (means.includes(c.number)) return "mean";
+  const own = given.clashes && Object.hasOwn(given.clashes, c.number) ? given.clashes[c.number] : undefined;
+  return own ?? (c.same ? "keep-first" : (given.clash ?? "stop"));
+}
+
+/** Those that would stop the intake. */
+export function stopping(clashes: readonly LookedClash[], answers: Answers): LookedClash[] {
+  return clashes.filter((c) => answerTo(c, answers) === "stop");
+}
+
+/** The options that carry all answers out. */
+export function withAnswers(clashes: readonly LookedClash[], answers: Answers): IntakeOptions {
+  const own: Record<string, ClashPolicy> = { ...answers.given.clashes };
+  for (const c of clashes) {
+    const answer = answerTo(c, answers);
+    // The first is kept, and moved to the mean when the intake is there.
+    if (answer === "mean" || c.same) own[c.number] = answer === "mean" ? "keep-first" : answer;
+  }
+  return Object.keys(own).length ? { ...answers.given, clashes: own } : answers.given;
+}
+
+/** The edits that move points to the mean of both places; a level that only one has is taken as it is. */
+export function meanEdits(t: PointTable, clashes: readonly LookedClash[], means: readonly string[]): PointEdit[] {
+  const index = numberIndex(t);
+  return means.flatMap((number) => {
+    const place = index.get(number),
+      mine = clashes.filter((c) => c.number === number);
+    if (place === undefined || mine.length === 0) return [];
+    const id = t.id[place]!,
+      mean = (values: number[]) => {
+        const known = values.filter((x) => !Number.isNaN(x));
+        return known.length ? known.reduce((s, x) => s + x, 0) / known.length : NaN;
+      };
+    const wanted = {
+      easting: mean([t.e[place]!, ...mine.map((c) => c.e)]),
+      northing: mean([t.n[place]!, ...mine.map((c) => c.n)]),
+      elevation: mean([t.z[place]!, ...mine.map((c) => c.z)]),
+    };
+    return (Object.keys(wanted) as (keyof typeof wanted)[]).flatMap((field) => {
+      const old = fieldValue(t, place, field),
+        next = Number.isNaN(wanted[field]) ? null : wanted[field];
+      return old === next ? [] : [{ id, field, old, new: next }];
+    });
+  });
+}
+
+export type ClashOrder = "row" | "plan" | "level";
+
+/** How far apart both places are, in plan and in level. */
+export const apart = (c: LookedClash) => ({
+  plan: Math.hypot(c.e - c.there.e, c.n - c.there.n),
+  level: c.z - c.there.z,
+});
+
+/** By row; or the farthest apart first, those without a level last. */
+export function inOrder(clashes: readonly LookedClash[], by: ClashOrder): LookedClash[] {
+  const size = (c: LookedClash) => {
+    const { plan, level } = apart(c);
+    return by === "plan" ? plan : Number.isNaN(level) ? -1 : Math.abs(level);
+  };
+  return clashes.toSorted((a, b) => (by === "row" ? 0 : size(b) - size(a)) || a.row - b.row);
+}
