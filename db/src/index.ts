@@ -9,6 +9,7 @@ export {
   type StoredJob,
   type NewJob,
 } from "./queries/jobs.ts";
+export { copyJob, copyJobFile, KEPT_DAYS, purgeRemoved, shelveJob } from "./queries/shelves.ts";
 export { loadPoints } from "./queries/points.ts";
 export {
   CHANNEL,

@@ -1,14 +1,16 @@
-import { listJobs, listOffice } from "@bramble/db";
-import { JobList } from "../components/JobList";
+import { listJobs, listOffice, purgeRemoved } from "@bramble/db";
+import { JobList } from "../components/jobs/JobList";
 
 export const dynamic = "force-dynamic";
 
 export default async function HomePage() {
-  const [jobs, templates] = await Promise.all([listJobs(), listOffice("template")]);
+  await purgeRemoved();
+  const [jobs, templates, books] = await Promise.all([listJobs(), listOffice("template"), listOffice("book")]);
   return (
     <JobList
       jobs={jobs}
       templates={templates.map(({ name, body }) => ({ name, unit: body.unit, order: body.order }))}
+      books={books.map(({ name }) => name)}
     />
   );
 }

@@ -61,7 +61,9 @@ export function HandoverBench() {
                 <th>File</th>
                 <th>Format</th>
                 <th>Points</th>
-                <th className="w-24" />
+                <th className="w-24">
+                  <span className="sr-only">What may be done</span>
+                </th>
               </tr>
             </thead>
             <tbody>

@@ -246,7 +246,9 @@ function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
           <thead>
             <tr>
               <th className="num">Level {u}</th>
-              <th></th>
+              <th>
+                <span className="sr-only">Kind</span>
+              </th>
               <th className="num">Lines</th>
               <th className="num">Closed</th>
               <th className="num">Length {u}</th>

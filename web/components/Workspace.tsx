@@ -61,39 +61,41 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
         </div>
       )}
       <Unsaved />
-      <Group
-        orientation="horizontal"
-        id="workspace"
-        className="min-h-0 flex-1 print:!block print:!h-auto print:!overflow-visible"
-      >
-        <Panel id="bench-panel" defaultSize="46%" minSize="320px" className="min-w-0 print:!hidden">
-          <section aria-label="Bench" className="flex h-full min-h-0 flex-col bg-bench">
-            {status === "failed" ? (
-              <p role="alert" className="p-6 text-red">
-                {failure}
-              </p>
-            ) : status === "loading" ? (
-              <p className="p-6 text-soft">Opening the job …</p>
-            ) : Bench ? (
-              <Bench />
-            ) : (
-              children
-            )}
-          </section>
-        </Panel>
-        <Separator
-          className="w-[5px] border-x border-rule bg-paper hover:bg-bramble-wash data-[separator=active]:bg-bramble print:hidden"
-          aria-label="Width of the bench"
-        />
-        <Panel id="sheet-panel" minSize="320px" className="min-w-0 print:!h-auto print:!overflow-visible">
-          <div className="relative flex h-full flex-col print:block print:h-auto">
-            <SheetControls />
-            <div className="min-h-0 flex-1">
-              <Sheet />
+      <main className="min-h-0 flex-1 print:h-auto">
+        <Group
+          orientation="horizontal"
+          id="workspace"
+          className="h-full print:!block print:!h-auto print:!overflow-visible"
+        >
+          <Panel id="bench-panel" defaultSize="46%" minSize="320px" className="min-w-0 print:!hidden">
+            <section aria-label="Bench" className="flex h-full min-h-0 flex-col bg-bench">
+              {status === "failed" ? (
+                <p role="alert" className="p-6 text-red">
+                  {failure}
+                </p>
+              ) : status === "loading" ? (
+                <p className="p-6 text-soft">Opening the job …</p>
+              ) : Bench ? (
+                <Bench />
+              ) : (
+                children
+              )}
+            </section>
+          </Panel>
+          <Separator
+            className="w-[5px] border-x border-rule bg-paper hover:bg-bramble-wash data-[separator=active]:bg-bramble print:hidden"
+            aria-label="Width of the bench"
+          />
+          <Panel id="sheet-panel" minSize="320px" className="min-w-0 print:!h-auto print:!overflow-visible">
+            <div className="relative flex h-full flex-col print:block print:h-auto">
+              <SheetControls />
+              <div className="min-h-0 flex-1">
+                <Sheet />
+              </div>
             </div>
-          </div>
-        </Panel>
-      </Group>
+          </Panel>
+        </Group>
+      </main>
       <Tray open={tray} setOpen={setTray} />
       <Readout />
       <GoTo

@@ -57,9 +57,12 @@ export async function remove<T>(url: string): Promise<T> {
   return (await ask(url, { method: "DELETE" })).json() as Promise<T>;
 }
 
-export async function putJson<T>(url: string, body: unknown): Promise<T> {
+export const putJson = <T>(url: string, body: unknown): Promise<T> => sendJson("PUT", url, body);
+export const patchJson = <T>(url: string, body: unknown): Promise<T> => sendJson("PATCH", url, body);
+
+async function sendJson<T>(method: string, url: string, body: unknown): Promise<T> {
   return (
-    await ask(url, { method: "PUT", body: JSON.stringify(body), headers: { "content-type": "application/json" } })
+    await ask(url, { method, body: JSON.stringify(body), headers: { "content-type": "application/json" } })
   ).json() as Promise<T>;
 }
 

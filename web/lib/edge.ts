@@ -37,6 +37,18 @@ const name = string()
     (s) => !s || ![...s].some((c) => c.charCodeAt(0) < 32),
   );
 
+/** A job copied under another name. */
+export const copyJobSchema = object({
+  name: name.label("The job's name"),
+  copy: number().strict().integer().positive().required(),
+}).noUnknown();
+
+/** A job put away or removed, or back again. */
+export const shelfSchema = object({
+  archived: boolean().strict().optional(),
+  removed: boolean().strict().optional(),
+}).noUnknown();
+
 export const newJobSchema = object({
   name: name.label("The job's name"),
   unit: string().oneOf(UNITS).optional(),
@@ -45,7 +57,10 @@ export const newJobSchema = object({
     .matches(/^\d{4}-\d{2}-\d{2}$/, "The date is written as 2031-04-17")
     .optional(),
   book: string().oneOf(["general", "empty"]).optional(),
+  officeBook: name.optional(),
   template: name.optional(),
+  /** Another job from which book, coordinate system and control points come. */
+  like: number().strict().integer().positive().optional(),
 }).noUnknown();
 
 const finite = (what: string) =>

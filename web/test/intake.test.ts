@@ -61,7 +61,12 @@ describe("a delivery that comes again", () => {
 
   test("is sorted by how far apart both places are", () => {
     const at = (row: number, e: number, z: number): LookedClash => ({
-      ...{ number: String(row), row, e, n: 0, z, same: false },
+      number: String(row),
+      row,
+      e,
+      n: 0,
+      z,
+      same: false,
       there: { from: "", e: 0, n: 0, z: 0 },
     });
     const list = [at(1, 0.1, -3), at(2, 2, NaN), at(3, 1, 0.5)];

@@ -25,18 +25,29 @@ export interface JobListed {
   intakes: number;
   changed: string | null;
   author: string | null;
+  /** The client or project that it belongs to, as its settings say. */
+  client: string | null;
+  archived: string | null;
+  removed: string | null;
 }
 
 export async function listJobs(): Promise<JobListed[]> {
   const { rows } = await getPool().query(`
-    SELECT j.id, j.name, j.unit, j.created,
+    SELECT j.id, j.name, j.unit, j.created, j.archived, j.removed, j.settings->>'client' AS client,
            (SELECT count(*)::int FROM points p LEFT JOIN intakes i ON i.id = p.intake_id
               WHERE p.job_id = j.id AND NOT p.deleted AND i.withdrawn IS NOT TRUE) AS points,
            (SELECT count(*)::int FROM intakes i WHERE i.job_id = j.id AND NOT i.withdrawn) AS intakes,
            l.at AS changed, l.author
       FROM jobs j LEFT JOIN ledger l ON l.job_id = j.id AND l.seq = j.version
      ORDER BY coalesce(l.at, j.created) DESC, j.id DESC`);
-  return rows.map((r) => ({ ...r, created: r.created.toISOString(), changed: r.changed?.toISOString() ?? null }));
+  const iso = (at: Date | null) => at?.toISOString() ?? null;
+  return rows.map((r) => ({
+    ...r,
+    created: iso(r.created),
+    changed: iso(r.changed),
+    archived: iso(r.archived),
+    removed: iso(r.removed),
+  }));
 }
 
 export interface NewJob extends Partial<JobDefinition> {
@@ -103,9 +114,10 @@ export interface StoredJob {
 /** Refused when there is no such job. With `lock` the job waits for other writers and they for it. */
 export async function loadJob(db: Queryable, id: number, lock = false): Promise<StoredJob> {
   const job = (
-    await db.query(`SELECT name, unit, settings, book, version FROM jobs WHERE id = $1${lock ? " FOR UPDATE" : ""}`, [
-      id,
-    ])
+    await db.query(
+      `SELECT name, unit, settings, book, version FROM jobs WHERE id = $1 AND removed IS NULL${lock ? " FOR UPDATE" : ""}`,
+      [id],
+    )
   ).rows[0];
   if (!job) throw refusal("job-unknown", { job: String(id) });
   const { rows: definitions } = await db.query(

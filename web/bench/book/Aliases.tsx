@@ -169,7 +169,9 @@ export function Aliases() {
                 <th>Written</th>
                 <th>Read as</th>
                 <th>Name</th>
-                <th />
+                <th>
+                  <span className="sr-only">What may be done</span>
+                </th>
               </tr>
             </thead>
             <tbody>

@@ -306,9 +306,9 @@ function leaveOnEnter(event: React.KeyboardEvent<HTMLInputElement>): void {
 export function Part({ title, about, children }: { title: string; about?: string; children: ReactNode }) {
   return (
     <section aria-label={title}>
-      <h3 className="font-medium">
+      <h2 className="font-medium">
         {title} {about && <span className="label font-normal">{about}</span>}
-      </h3>
+      </h2>
       <div className="mt-1">{children}</div>
     </section>
   );
@@ -477,7 +477,9 @@ function Attributes({
               <th>Unit</th>
               <th>Required</th>
               <th>Choices</th>
-              <th />
+              <th>
+                <span className="sr-only">What may be done</span>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -618,7 +620,9 @@ function Companions({
               <th className="num">Right {unit}</th>
               <th className="num">Up {unit}</th>
               <th>Code</th>
-              <th />
+              <th>
+                <span className="sr-only">What may be done</span>
+              </th>
             </tr>
           </thead>
           <tbody>

@@ -58,7 +58,9 @@ export function Codes({ codes, words }: { codes: readonly LookedCode[]; words: r
             <th>Written</th>
             <th className="num w-16">Shots</th>
             <th>Read as</th>
-            <th className="w-72" />
+            <th className="w-72">
+              <span className="sr-only">What may be done</span>
+            </th>
           </tr>
         </thead>
         <tbody>

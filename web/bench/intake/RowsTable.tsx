@@ -36,7 +36,7 @@ export function RowsTable({
           </tr>
           {look.head && (
             <tr className="h-6 border-b border-rule-soft text-[11.5px] text-soft">
-              <th />
+              <td />
               {Array.from({ length: width }, (_, k) => (
                 <th key={k} className="max-w-56 truncate px-2 text-left font-normal">
                   {look.head![k] ?? ""}

@@ -458,7 +458,9 @@ function Shots({ line }: { line: LineShown }) {
             <th>Point</th>
             <th className="num">Level {job.unit}</th>
             <th>Cues</th>
-            <th />
+            <th>
+              <span className="sr-only">What may be done</span>
+            </th>
           </tr>
         </thead>
         <tbody>

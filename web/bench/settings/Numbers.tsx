@@ -36,7 +36,9 @@ export function Numbers({ set }: { set: SetSetting }) {
             <th>Crew</th>
             <th className="num">From</th>
             <th className="num">To</th>
-            <th />
+            <th>
+              <span className="sr-only">What may be done</span>
+            </th>
           </tr>
         </thead>
         <tbody>

@@ -41,7 +41,9 @@ export function Labels({
             <th>Elevation</th>
             <th className="num">Decimals</th>
             <th className="num">Height mm</th>
-            <th />
+            <th>
+              <span className="sr-only">What may be done</span>
+            </th>
           </tr>
         </thead>
         <tbody>

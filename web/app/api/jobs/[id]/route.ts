@@ -1,5 +1,6 @@
-import { getPool, listLedger, loadJob } from "@bramble/db";
-import { intakeLimit, jobId, respond } from "../../../../lib/respond";
+import { getPool, listLedger, loadJob, shelveJob } from "@bramble/db";
+import { shelfSchema } from "../../../../lib/edge";
+import { intakeLimit, jobId, readJson, respond } from "../../../../lib/respond";
 
 export const dynamic = "force-dynamic";
 
@@ -8,5 +9,14 @@ export function GET(request: Request, { params }: { params: Promise<{ id: string
     const id = jobId(await params);
     const job = await loadJob(getPool(), id);
     return Response.json({ ...job, ledger: await listLedger(id), intakeLimit: intakeLimit() });
+  });
+}
+
+/** Puts the job away, removes it, or brings it back. */
+export function PATCH(request: Request, { params }: { params: Promise<{ id: string }> }) {
+  return respond(request, async () => {
+    const id = jobId(await params);
+    await shelveJob(id, await shelfSchema.validate(await readJson(request), { strict: true }));
+    return Response.json({ id });
   });
 }

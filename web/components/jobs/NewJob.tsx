@@ -1,101 +1,34 @@
 "use client";
-import Link from "next/link";
+/** A new job: from nothing, from a template, or with what another job of the same client has. */
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { UNIT_NAMES, UNITS, type Unit } from "@bramble/core";
 import type { JobListed } from "@bramble/db";
-import { setAuthor, useAuthor } from "../lib/author";
-import { postJson } from "../lib/client";
-import { when } from "../lib/units-shown";
-import { AskAuthor } from "./AskAuthor";
-import { PLACE_NAMES, PLACE_WORK, PLACES } from "./places";
+import { postJson } from "../../lib/client";
 
-export function JobList({
-  jobs,
-  templates,
-}: {
-  jobs: JobListed[];
-  templates: { name: string; unit: Unit; order: string }[];
-}) {
-  const author = useAuthor();
-  if (author === undefined) return null;
-  if (author === "") return <AskAuthor />;
-  return (
-    <main className="mx-auto grid max-w-6xl grid-cols-[1fr_320px] gap-12 px-10 py-12">
-      <section aria-labelledby="jobs">
-        <p className="font-serif text-[15px] text-bramble italic">Rough Bramble</p>
-        <h1 id="jobs" className="mt-1 font-serif text-4xl font-semibold">
-          Jobs
-        </h1>
-        <p className="mt-2 text-soft">
-          {jobs.length === 0
-            ? "No job yet. Make the first one on the right."
-            : "Open a job, or make a new one on the right."}{" "}
-          Changes are written in the ledger as {author}.{" "}
-          <button className="underline hover:text-bramble" onClick={() => setAuthor("")}>
-            Someone else?
-          </button>
-        </p>
-        {jobs.length > 0 && (
-          <table className="plain mt-6">
-            <thead>
-              <tr>
-                <th>Name</th>
-                <th className="num">Points</th>
-                <th className="num">Intakes</th>
-                <th>Unit</th>
-                <th>Last change</th>
-              </tr>
-            </thead>
-            <tbody>
-              {jobs.map((j) => (
-                <tr key={j.id} className="hover:bg-bench">
-                  <td>
-                    <Link href={`/jobs/${j.id}/points`} className="font-medium hover:text-bramble">
-                      {j.name}
-                    </Link>
-                  </td>
-                  <td className="num">{j.points.toLocaleString("en-GB").replaceAll(",", "\u202f")}</td>
-                  <td className="num">{j.intakes}</td>
-                  <td>{UNIT_NAMES[j.unit]}</td>
-                  <td className="text-soft" suppressHydrationWarning>
-                    {j.changed ? `${when(j.changed)}, ${j.author}` : "none yet"}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        )}
-        <section aria-labelledby="path" className="mt-14">
-          <h2 id="path" className="heading">
-            The path of a job
-          </h2>
-          <ol className="rows mt-2">
-            {PLACES.map((p, k) => (
-              <li
-                key={p}
-                className="grid min-h-9 grid-cols-[28px_96px_1fr] items-baseline border-b border-rule-soft py-2"
-              >
-                <span className="font-serif text-bramble">{k + 1}</span>
-                <span className="font-medium">{PLACE_NAMES[p]}</span>
-                <span className="text-soft">{PLACE_WORK[p]}</span>
-              </li>
-            ))}
-          </ol>
-          <p className="mt-3 text-soft">
-            A change anywhere on the path goes on by itself to everything after it, and the ledger can take it back.
-          </p>
-        </section>
-      </section>
-      <NewJob templates={templates} />
-    </main>
-  );
+/** Before the names of books that the office keeps. */
+const KEPT = "kept: ";
+
+export interface TemplateOffered {
+  name: string;
+  unit: Unit;
+  order: string;
 }
 
-function NewJob({ templates }: { templates: { name: string; unit: Unit; order: string }[] }) {
+export function NewJob({
+  templates,
+  books,
+  jobs,
+}: {
+  templates: readonly TemplateOffered[];
+  /** Names of the code books that the office keeps. */
+  books: readonly string[];
+  jobs: readonly JobListed[];
+}) {
   const router = useRouter();
   const [template, setTemplate] = useState("");
-  const [name, setName] = useState("");
+  const [name, setName] = useState(""),
+    [like, setLike] = useState("");
   const [unit, setUnit] = useState<Unit>("m");
   const [order, setOrder] = useState("NE");
   const [book, setBook] = useState("general");
@@ -108,8 +41,9 @@ function NewJob({ templates }: { templates: { name: string; unit: Unit; order: s
         name: name.trim(),
         unit,
         order,
-        ...(book ? { book } : {}),
+        ...(book.startsWith(KEPT) ? { officeBook: book.slice(KEPT.length) } : book ? { book } : {}),
         ...(template ? { template } : {}),
+        ...(like ? { like: Number(like) } : {}),
       });
       router.push(`/jobs/${id}/intake`);
     } catch (e) {
@@ -168,6 +102,31 @@ function NewJob({ templates }: { templates: { name: string; unit: Unit; order: s
           </select>
         </>
       )}
+      {jobs.length > 0 && (
+        <>
+          <label className="label mt-3 block" htmlFor="job-like">
+            Control, code book and system from
+          </label>
+          <select
+            id="job-like"
+            className="field mt-1 w-full"
+            value={like}
+            onChange={(event) => {
+              const other = jobs.find((j) => String(j.id) === event.target.value);
+              setLike(event.target.value);
+              setBook(other ? "" : template ? "" : "general");
+              if (other) setUnit(other.unit);
+            }}
+          >
+            <option value="">no other job</option>
+            {jobs.map((j) => (
+              <option key={j.id} value={j.id}>
+                {j.client ? `${j.client}: ${j.name}` : j.name}
+              </option>
+            ))}
+          </select>
+        </>
+      )}
       <label className="label mt-3 block" htmlFor="job-unit">
         Length unit
       </label>
@@ -175,6 +134,8 @@ function NewJob({ templates }: { templates: { name: string; unit: Unit; order: s
         id="job-unit"
         className="field mt-1 w-full"
         value={unit}
+        disabled={like !== ""}
+        title={like ? "That of the job its control comes from" : undefined}
         onChange={(event) => setUnit(event.target.value as Unit)}
       >
         {UNITS.map((u) => (
@@ -204,8 +165,13 @@ function NewJob({ templates }: { templates: { name: string; unit: Unit; order: s
         value={book}
         onChange={(event) => setBook(event.target.value)}
       >
-        {template && <option value="">as in the template</option>}
-        <option value="general">General topographic, of the office</option>
+        {(template || like) && <option value="">as in the {like ? "other job" : "template"}</option>}
+        <option value="general">General topographic</option>
+        {books.map((name) => (
+          <option key={name} value={KEPT + name}>
+            {name}, kept by the office
+          </option>
+        ))}
         <option value="empty">Empty: every code unknown</option>
       </select>
       {problem && (
