@@ -150,8 +150,14 @@ test("the book goes out as JSON and as a table and comes back; the office keeps 
       .replace(/\nPOND,.*/, ""),
   );
   await page.getByLabel("A code book's file").setInputFiles(table);
-  await expect(page.getByRole("status").first()).toContainText("codes taken from");
+  const offer = page.getByRole("region", { name: "Take a book" });
+  await expect(offer).toContainText("0 new codes, 1 changed (TREE)");
+  await expect(offer).toContainText("1 code of the job (POND) it has not");
+  await offer.getByRole("button", { name: "Merge: keep mine, add and change" }).click();
+  await expect(page.getByRole("status").first()).toContainText("The book has what");
   await settled(page);
+  await page.getByLabel("Search codes").fill("pond");
+  await expect(page.getByRole("cell", { name: "POND" })).toBeVisible();
   await page.getByLabel("Search codes").fill("tree");
   await expect(page.getByRole("cell", { name: "Old tree" })).toBeVisible();
   await page
@@ -163,14 +169,25 @@ test("the book goes out as JSON and as a table and comes back; the office keeps 
     });
   await expect(page.getByRole("status").first()).toContainText("Did you mean “color”?");
   await page.getByLabel("A code book's file").setInputFiles(json);
+  await offer.getByRole("button", { name: "Replace the book" }).click();
   await expect(page.getByRole("cell", { name: "Old tree" })).toHaveCount(0);
+  await page.getByLabel("Used in this job").check();
+  await expect(page.getByText(/^0 of \d+$/)).toBeVisible();
+  await page.getByLabel("Used in this job").uncheck();
 
   await page.getByRole("button", { name: "Copies of the book" }).click();
   await page.getByRole("button", { name: "Keep this book in the office" }).click();
   await page.getByLabel("Name of the book").fill("Petra's book");
   await page.getByRole("button", { name: "Keep it" }).click();
   await page.getByRole("button", { name: "Take Petra's book" }).click();
-  await expect(page.getByRole("status").first()).toContainText("taken from the office's “Petra's book”");
+  await expect(offer).toContainText("From the office's “Petra's book”: 0 new codes, 0 changed");
+  await expect(offer.getByRole("button", { name: /^Merge/ })).toBeDisabled();
+  await offer.getByRole("button", { name: "Leave it" }).click();
+  // A second of the same name is asked about.
+  await page.getByRole("button", { name: "Copies of the book" }).click();
+  await page.getByRole("button", { name: "Keep this book in the office" }).click();
+  await page.getByLabel("Name of the book").fill("Petra's book");
+  await expect(page.getByRole("button", { name: "Replace “Petra's book”" })).toBeVisible();
 });
 
 test("what is drawn: groups hidden, labels by set, a plan's scale; notes without a place are listed", async ({

@@ -12,6 +12,7 @@ export function LengthField({
   positive,
   onChange,
   width = "w-28",
+  decimals,
 }: {
   label: string;
   value: number;
@@ -19,8 +20,10 @@ export function LengthField({
   positive?: boolean;
   onChange: (x: number) => void;
   width?: string;
+  /** Shown rounded to these; what was not typed stays as it is. */
+  decimals?: number;
 }) {
-  const { text, setText, reset, touched } = useTyped(value);
+  const { text, setText, reset, touched } = useTyped(value, decimals);
   const [problem, setProblem] = useState("");
   const take = () => {
     if (!touched) return setProblem("");

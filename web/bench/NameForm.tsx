@@ -7,6 +7,7 @@ export function NameForm({
   action,
   first,
   taken,
+  replaces = [],
   make,
   leave,
 }: {
@@ -14,11 +15,14 @@ export function NameForm({
   action: string;
   first: string;
   taken: string[];
+  /** Names whose thing would be replaced: it is asked first. */
+  replaces?: readonly string[];
   make: (name: string) => Promise<void>;
   leave?: () => void;
 }) {
   const [name, setName] = useState(first);
-  const twice = taken.includes(name.trim());
+  const twice = taken.includes(name.trim()),
+    replaced = replaces.includes(name.trim());
   return (
     <form
       className="flex flex-wrap items-end gap-2 pb-3"
@@ -38,13 +42,14 @@ export function NameForm({
         />
       </label>
       <button className="button button-main" disabled={!name.trim() || twice}>
-        {action}
+        {replaced ? `Replace “${name.trim()}”` : action}
       </button>
       {leave && (
         <button type="button" className="button" onClick={leave}>
           Leave it
         </button>
       )}
+      {replaced && <span className="text-amber">There is one of that name: this would take its place.</span>}
       {twice && <span className="text-amber">There is one of that name.</span>}
     </form>
   );

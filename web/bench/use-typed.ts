@@ -1,14 +1,19 @@
 "use client";
 import { useState } from "react";
-import { plainNumber } from "@bramble/core/math/round";
+import { formatFixed, plainNumber } from "@bramble/core/math/round";
 
 /**
  * The text of a number's field. Until it is typed in, it is the number as people read it, which may have fewer digits
  * than the number has: what was not touched is not to be stored. A number changed elsewhere takes the place of what
  * stands in the field.
  */
-export function useTyped(value: number | undefined) {
-  const own = value === undefined ? "" : plainNumber(value);
+export function useTyped(value: number | undefined, decimals?: number) {
+  const own =
+    value === undefined
+      ? ""
+      : decimals === undefined
+        ? plainNumber(value)
+        : plainNumber(Number(formatFixed(value, decimals)) || value);
   const [text, setText] = useState(own),
     [shown, setShown] = useState(value);
   if (!Object.is(shown, value)) {

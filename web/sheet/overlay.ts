@@ -145,6 +145,8 @@ export function halo(
   ctx.fillText(text, x, y);
 }
 
+const MANY_SELECTED = 60;
+
 function drawSelection(
   ctx: CanvasRenderingContext2D,
   { plan: v, table: t, view, selectedPlaces, selectedLines, mark, colors }: OverlayInput,
@@ -165,14 +167,19 @@ function drawSelection(
     ctx.globalAlpha = 1;
   }
   ctx.lineWidth = 2;
+  ctx.fillStyle = colors.bramble;
   ctx.beginPath();
+  // Rings round very many points would hide the lines between them: they are dots.
+  const many = selectedPlaces.length > MANY_SELECTED;
   for (const i of selectedPlaces) {
     const [x, y] = toPixel(v, t.e[i]!, t.n[i]!);
     if (x < -10 || y < -10 || x > v.width + 10 || y > v.height + 10) continue;
-    ctx.moveTo(x + 6, y);
-    ctx.arc(x, y, 6, 0, 2 * Math.PI);
+    const r = many ? 2 : 6;
+    ctx.moveTo(x + r, y);
+    ctx.arc(x, y, r, 0, 2 * Math.PI);
   }
-  ctx.stroke();
+  if (many) ctx.fill();
+  else ctx.stroke();
   if (mark) {
     const [x, y] = toPixel(v, ...mark);
     ctx.strokeStyle = colors.amber;

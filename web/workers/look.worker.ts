@@ -59,6 +59,7 @@ async function look(serial: number, given: RecipeIntake): Promise<void> {
     withoutElevation: 0,
     refused: [],
     words: [],
+    misclosures: [],
     clashes: [],
     codes: [],
     values: [],

@@ -50,9 +50,10 @@ export function intakeFindings(
         : replaced
           ? ["the later shot took its place"]
           : ["the later shot is point ", own >= 0 ? pts(own) : c.became];
+      // It was answered before it was taken in: nothing is left to be done.
       return notice(
         "number-clash",
-        "warning",
+        "note",
         [`Point ${c.number} came twice (${k.file}, row ${c.row}): `, ...what, "."],
         { points, data: { intake: k.id, row: c.row, became: c.became }, subject: `${k.id} row ${c.row}` },
       );

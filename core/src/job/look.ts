@@ -3,6 +3,9 @@ import type { CodeBook } from "../codes/model";
 import type { Format } from "../intake/model";
 import type { CrewRange } from "../points/numbers";
 import type { RefusedRow } from "../records/records";
+import { setupFindings } from "../checks/setups";
+import { sentenceOf } from "../finding";
+import type { IntakeInfo } from "../intake/model";
 import { clashesOf, repeatedDelivery, type LookedClash, type Repeated } from "./repeated";
 import { exchangedRows, sortedPlaces } from "../checks/axes";
 import { oddValues, type OddValue } from "../checks/incoming";
@@ -80,6 +83,8 @@ export interface Look {
   words: LookedWord[];
   values: OddValue[];
   setups: SetupReport[];
+  /** Control that the setups do not meet, in the sentences that the findings will have. */
+  misclosures: string[];
   /** Numbers of the points that the setups' reports name by their places. */
   numberAt: Record<number, string>;
   drawn: LookedLine[];
@@ -116,6 +121,7 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
     words: [],
     values: [],
     setups: [],
+    misclosures: [],
     numberAt: {},
     drawn: [],
     alone: [],
@@ -186,6 +192,9 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
       }).setups.filter((s) => s.intake === job.intakes.length);
       for (const { place } of look.setups.flatMap((s) => s.outlying))
         look.numberAt[place] = job.points.number[place] ?? t.number[place - job.points.count]!;
+      look.misclosures = setupFindings(look.setups, [...job.intakes, info] as IntakeInfo[], job.unit)
+        .filter((f) => f.kind === "control-differs")
+        .map((f) => sentenceOf(f, { point: (i) => look.numberAt[i]!, line: String }));
     }
   } catch (e) {
     if (!(e instanceof Refusal)) throw e;

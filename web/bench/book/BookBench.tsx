@@ -74,6 +74,7 @@ function Codes() {
   const { job, view, change, set } = useParts("job", "view", "change", "set");
   const [search, setSearch] = useKept("book.search", ""),
     [group, setGroup] = useKept("book.group", ""),
+    [onlyUsed, setOnlyUsed] = useKept("book.onlyUsed", false),
     [chosen, setChosen] = useKept<string | undefined>("book.code", undefined),
     [adding, setAdding] = useState(false),
     [base, setBase] = useState("");
@@ -99,6 +100,7 @@ function Codes() {
   const groups = [...new Set(codes.map((c) => c.group ?? ""))];
   const list = codes.filter(
     (c) =>
+      (!onlyUsed || used.has(c.code.toUpperCase())) &&
       (!group || (c.group ?? "") === group) &&
       (!search || `${c.code} ${c.name ?? ""}`.toLowerCase().includes(search.toLowerCase())),
   );
@@ -153,9 +155,9 @@ function Codes() {
   };
   return (
     <>
-      <div className="flex shrink-0 items-center gap-2 px-4 py-2">
+      <div className="flex shrink-0 flex-wrap items-center gap-2 px-4 py-2">
         <input
-          className="field w-40"
+          className="field w-36"
           aria-label="Search codes"
           placeholder="Code or name"
           value={search}
@@ -169,7 +171,11 @@ function Codes() {
             </option>
           ))}
         </select>
-        <span className="flex-1 text-soft">
+        <label className="flex h-7 items-center gap-1.5 whitespace-nowrap">
+          <input type="checkbox" checked={onlyUsed} onChange={(event) => setOnlyUsed(event.target.checked)} />
+          Used in this job
+        </label>
+        <span className="min-w-0 flex-1 truncate text-soft">
           {list.length < codes.length ? `${list.length} of ${codes.length}` : ""}
         </span>
         <button

@@ -4,12 +4,13 @@ import { useEffect, useRef, useState } from "react";
 import { Popover } from "radix-ui";
 import { checkBook, checkCodeBookShape, GENERAL_BOOK, type CodeBook } from "@bramble/core";
 import { bookToTable, tableToCodes } from "@bramble/core/codes/book-table";
+import { mergeBooks } from "@bramble/core/codes/compare";
 import { oddLooks } from "@bramble/core/drawing/book-looks";
-import { plural } from "@bramble/core/math/words";
 import { getJson, postJson, remove } from "../../lib/client";
 import { useParts } from "../../lib/store";
 import { NameForm } from "../NameForm";
 import { putBook } from "./BookBench";
+import { TakeBook, type Offer } from "./TakeBook";
 
 const LARGEST = 20 * 2 ** 20;
 
@@ -18,7 +19,8 @@ export function BookFiles() {
   const file = useRef<HTMLInputElement>(null);
   const [kept, setKept] = useState<{ name: string; body: CodeBook }[]>([]),
     [naming, setNaming] = useState(false),
-    [open, setOpen] = useState(false);
+    [open, setOpen] = useState(false),
+    [offer, setOffer] = useState<Offer>();
   const say = (text: string, tone: "plain" | "settled" | "problem" = "settled") => set({ notice: { text, tone } });
   const load = () => getJson<{ name: string; body: CodeBook }[]>("/api/office/book").then(setKept, () => undefined);
   useEffect(() => {
@@ -40,15 +42,17 @@ export function BookFiles() {
     setOpen(false);
   };
   /** `problems` are sentences about what of the book could not be read. */
-  const take = async (book: CodeBook, from: string, problems: string[] = []) => {
+  const take = (book: CodeBook, from: string, problems: string[] = []) => {
     const odd = [...problems, ...oddLooks(book)],
       more = odd.length ? ` ${odd.slice(0, 3).join(" ")}${odd.length > 3 ? ` And ${odd.length - 3} more.` : ""}` : "";
-    if (await putBook(book))
-      say(
-        `${plural((book.codes ?? []).length, "code")} taken from ${from}.${more} Undo brings the earlier book back.`,
-        more ? "problem" : "settled",
-      );
+    setOffer({ book, from, more });
     setOpen(false);
+  };
+  const accept = ({ book, from, more }: Offer, merged: boolean) => {
+    setOffer(undefined);
+    if (!putBook(merged ? mergeBooks(job.book, book) : book)) return;
+    const done = merged ? `The book has what ${from} brings.` : `The book was replaced by ${from}.`;
+    say(`${done}${more} Undo brings the earlier book back.`, more ? "problem" : "settled");
   };
   const read = async (given: File | undefined) => {
     if (!given) return;
@@ -60,7 +64,7 @@ export function BookFiles() {
         const wrong = checkCodeBookShape(book, given.name);
         if (wrong) throw wrong;
         checkBook(book, given.name);
-        await take(book, `“${given.name}”`);
+        take(book, `“${given.name}”`);
       } catch (e) {
         say(`“${given.name}” was not taken: ${(e as Error).message}`, "problem");
       }
@@ -71,8 +75,9 @@ export function BookFiles() {
       return say(`“${given.name}” was not taken: ${problems[0] ?? "it holds no code."}`, "problem");
     // A table holds codes only: aliases to codes that are still there stay, and the cue words.
     const aliases = (job.book.aliases ?? []).filter((a) => codes.some((c) => c.code === a.to.toUpperCase()));
-    await take({ ...job.book, codes, aliases }, `“${given.name}”`, problems);
+    take({ ...job.book, codes, aliases }, `“${given.name}”`, problems);
   };
+  if (offer) return <TakeBook now={job.book} offer={offer} take={accept} leave={() => setOffer(undefined)} />;
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="button">Copies of the book</Popover.Trigger>
@@ -113,7 +118,7 @@ export function BookFiles() {
           <ul className="mt-1">
             <li className="row justify-between gap-2">
               <span className="min-w-0 flex-1 truncate">General topographic work</span>
-              <button className="button button-plain" onClick={() => void take(GENERAL_BOOK, "the general book")}>
+              <button className="button button-plain" onClick={() => take(GENERAL_BOOK, "the general book")}>
                 Take it
               </button>
             </li>
@@ -125,7 +130,7 @@ export function BookFiles() {
                 <button
                   className="button button-plain"
                   aria-label={`Take ${k.name}`}
-                  onClick={() => void take(k.body, `the office's “${k.name}”`)}
+                  onClick={() => take(k.body, `the office's “${k.name}”`)}
                 >
                   Take it
                 </button>
@@ -150,6 +155,7 @@ export function BookFiles() {
                 action="Keep it"
                 first={job.name}
                 taken={[]}
+                replaces={kept.map((k) => k.name)}
                 leave={() => setNaming(false)}
                 make={async (n) => {
                   try {

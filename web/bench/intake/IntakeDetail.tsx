@@ -215,7 +215,7 @@ function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
     setSights(now);
   }
   const takeSights = () => {
-    const list = orderedNumbers(sights);
+    const list = orderedNumbers(sights.replaceAll(";", ","));
     if (list.length === 0) setSights(now);
     else if (writeNumbers(list) !== now) store({ backsights: list });
   };
@@ -230,9 +230,11 @@ function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
           onChange={(x) => store({ instrumentHeight: x })}
         />
         <label className="block">
-          <span className="label block">Backsights</span>
+          <span className="label block">Backsights{edit?.backsights ? "" : ", as received"}</span>
           <input
             className="field mt-0.5 w-36"
+            aria-label="Backsights"
+            title="Several with commas or semicolons"
             value={sights}
             onChange={(event) => setSights(event.target.value)}
             onBlur={takeSights}

@@ -285,6 +285,11 @@ export function LookAtFile({
                       selected={setup}
                       onSelect={(id) => put({ setup: id === setup ? undefined : id })}
                     />
+                    {look.misclosures.map((text) => (
+                      <p key={text} role="alert" className="mt-1 border-l-2 border-amber px-3 text-amber">
+                        {text}
+                      </p>
+                    ))}
                     {shownSetup && (
                       <div className="mt-2">
                         <SetupReportView setup={shownSetup} unit={job.unit} numberAt={(i) => look.numberAt[i]} />

@@ -7,7 +7,7 @@ import { AREA_UNITS, settingOf, UNIT_NAMES, VOLUME_UNITS, type SettingField, typ
 import { ANGLE_STYLE_NAMES, ANGLE_STYLES } from "@bramble/core/math/angles";
 import { PlaceLink } from "../../components/PlaceLink";
 import { useParts } from "../../lib/store";
-import { AREA_SHORT, VOLUME_SHORT } from "../../lib/units-shown";
+import { AREA_SHORT, decimalsOf, VOLUME_SHORT } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 import { Bench } from "../Bench";
 import { Choice } from "../Choice";
@@ -124,6 +124,7 @@ export function SettingsBench() {
                   unit={job.unit}
                   positive={key !== "coincident" && key !== "crossing"}
                   width="w-full"
+                  decimals={decimalsOf(job.unit) + 1}
                   onChange={(x) => set("tolerance", { ...job.tolerance, [key]: x })}
                 />
                 <p className="label mt-0.5 leading-snug">{what}</p>

@@ -53,6 +53,7 @@ export function Templates() {
           action="Keep it"
           first={job.name}
           taken={[]}
+          replaces={kept}
           make={keep}
           leave={() => setNaming(false)}
         />

@@ -181,8 +181,7 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
       t = state.points;
     const mine: number[] = [];
     for (let i = 0; i < t.count; i++) if (t.intake[i] === place && !t.deleted[i]) mine.push(i);
-    // Rings around more than a few thousand points would only hide them.
-    get().select({ points: mine.length <= 5000 ? mine.map((i) => t.id[i]!) : [] });
+    get().select({ points: mine.map((i) => t.id[i]!) });
     const lines = state.delivered[place]?.reference?.lines ?? [];
     const all = lines.flatMap((l) =>
       Array.from({ length: l.xyz.length / 3 }, (_, k) => [l.xyz[3 * k]!, l.xyz[3 * k + 1]!] as const),
