@@ -68,7 +68,7 @@ test("a copy has all of the job and goes its own way: deliveries, edits, the led
   await level(job, "3", 9);
   expect(figures(await stateOf(copy))[0]![3]).toBe(7);
   // The bytes came along, and are read again there.
-  await readIntakeAgain(copy, "Ada", "day2", { layout, kind: "measured" });
+  await readIntakeAgain(copy, "Ada", "day2", { layout, kind: "control" });
   const received = await intakeBytes(getPool(), copy, "day2");
   expect(Buffer.from(received.bytes).toString()).toBe("3,50,60,7,SPOT\n");
 });
