@@ -171,9 +171,9 @@ test("the book goes out as JSON and as a table and comes back; the office keeps 
   await page.getByLabel("A code book's file").setInputFiles(json);
   await offer.getByRole("button", { name: "Replace the book" }).click();
   await expect(page.getByRole("cell", { name: "Old tree" })).toHaveCount(0);
-  await page.getByLabel("Used in this job").check();
+  await page.getByLabel("Used here").check();
   await expect(page.getByText(/^0 of \d+$/)).toBeVisible();
-  await page.getByLabel("Used in this job").uncheck();
+  await page.getByLabel("Used here").uncheck();
 
   await page.getByRole("button", { name: "Copies of the book" }).click();
   await page.getByRole("button", { name: "Keep this book in the office" }).click();

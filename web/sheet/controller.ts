@@ -6,6 +6,7 @@ import { METRES } from "@bramble/core";
 import type { SurfaceReader } from "@bramble/core/surface/locate";
 import { placesOf } from "../lib/places";
 import { lastOf, sameItems } from "../lib/last-of";
+import { mark } from "../lib/marks";
 import { useJob, type Store } from "../lib/store";
 import { lineAt } from "../lib/view";
 import { fitTo, toPlan, zoomAt, type PlanView } from "./camera";
@@ -315,6 +316,7 @@ export class SheetController implements ToolHost {
     this.tool.draw(ctx, colors);
     const { dataset } = this.frame;
     dataset.view = [plan.e, plan.n, plan.scale, plan.width, plan.height].join(" ");
+    if (whole && !s.deriving) mark("sheet drawn");
     if (whole) dataset.frame = String(Number(dataset.frame ?? 0) + 1);
     else this.redraw();
     useReadout.setState({ scale: plan.scale });

@@ -70,8 +70,10 @@ describe("a delivery that comes again", () => {
       there: { from: "", e: 0, n: 0, z: 0 },
     });
     const list = [at(1, 0.1, -3), at(2, 2, NaN), at(3, 1, 0.5)];
-    expect(inOrder(list, "row").map((c) => c.row)).toEqual([1, 2, 3]);
-    expect(inOrder(list, "plan").map((c) => c.row)).toEqual([2, 3, 1]);
-    expect(inOrder(list, "level").map((c) => c.row)).toEqual([1, 3, 2]);
+    const none = { given: {}, means: [] };
+    expect(inOrder(list, "row", none).map((c) => c.row)).toEqual([1, 2, 3]);
+    expect(inOrder(list, "row", { given: { clashes: { 1: "add" } }, means: [] }).map((c) => c.row)).toEqual([2, 3, 1]);
+    expect(inOrder(list, "plan", none).map((c) => c.row)).toEqual([2, 3, 1]);
+    expect(inOrder(list, "level", none).map((c) => c.row)).toEqual([1, 3, 2]);
   });
 });

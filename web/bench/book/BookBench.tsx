@@ -157,7 +157,7 @@ function Codes() {
     <>
       <div className="flex shrink-0 flex-wrap items-center gap-2 px-4 py-2">
         <input
-          className="field w-36"
+          className="field w-28"
           aria-label="Search codes"
           placeholder="Code or name"
           value={search}
@@ -173,23 +173,29 @@ function Codes() {
         </select>
         <label className="flex h-7 items-center gap-1.5 whitespace-nowrap">
           <input type="checkbox" checked={onlyUsed} onChange={(event) => setOnlyUsed(event.target.checked)} />
-          Used in this job
+          Used here
         </label>
         <span className="min-w-0 flex-1 truncate text-soft">
           {list.length < codes.length ? `${list.length} of ${codes.length}` : ""}
         </span>
         <button
-          className="button"
+          className="button px-2"
+          aria-label="Add a code"
           onClick={() => {
             setBase(entry?.code ?? "");
             setAdding(true);
           }}
         >
-          Add a code
+          Add
         </button>
         {entry && (
-          <button className="button" onClick={() => void remove(entry.code)}>
-            Remove {entry.code}
+          <button
+            className="button px-2"
+            aria-label={`Remove ${entry.code}`}
+            title={`Take ${entry.code} out of the book`}
+            onClick={() => void remove(entry.code)}
+          >
+            Remove
           </button>
         )}
       </div>

@@ -104,7 +104,7 @@ export function Clashes({
             </tr>
           </thead>
           <tbody>
-            {inOrder(clashes, order)
+            {inOrder(clashes, order, answers)
               .slice(0, most)
               .map((c) => {
                 const { plan, level } = apart(c),

@@ -69,11 +69,12 @@ export const apart = (c: LookedClash) => ({
   level: c.z - c.there.z,
 });
 
-/** By row; or the farthest apart first, those without a level last. */
-export function inOrder(clashes: readonly LookedClash[], by: ClashOrder): LookedClash[] {
+/** By row, those without an answer first; or the farthest apart first, those without a level last. */
+export function inOrder(clashes: readonly LookedClash[], by: ClashOrder, answers: Answers): LookedClash[] {
+  const open = (c: LookedClash) => (answerTo(c, answers) === "stop" ? 0 : 1);
   const size = (c: LookedClash) => {
     const { plan, level } = apart(c);
     return by === "plan" ? plan : Number.isNaN(level) ? -1 : Math.abs(level);
   };
-  return clashes.toSorted((a, b) => (by === "row" ? 0 : size(b) - size(a)) || a.row - b.row);
+  return clashes.toSorted((a, b) => (by === "row" ? open(a) - open(b) : size(b) - size(a)) || a.row - b.row);
 }

@@ -3,6 +3,7 @@
 import { useCallback, useEffect, useMemo, useRef } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import type { EditableChange, PointEdit } from "@bramble/core";
+import { mark } from "../../lib/marks";
 import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
 import type { Column } from "./columns";
@@ -58,6 +59,12 @@ export function Grid({
     const el = scroller.current!;
     return () => setScrolled(el.scrollTop);
   }, [setScrolled]);
+
+  // Told when the browser has painted what was changed.
+  useEffect(() => {
+    const painted = requestAnimationFrame(() => setTimeout(() => mark("table painted")));
+    return () => cancelAnimationFrame(painted);
+  }, [t]);
 
   // What is selected on the sheet comes into sight: a new selection moves the table, not a new sorting.
   const [seen, setSeen] = useKept<ReadonlySet<number>>("points.seen", NONE);

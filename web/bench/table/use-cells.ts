@@ -4,6 +4,7 @@ import { useEffect, useRef, useState, type ClipboardEvent, type KeyboardEvent, t
 import type { PointEdit } from "@bramble/core";
 import { placeOf } from "@bramble/core/points/table";
 import { plural } from "@bramble/core/math/words";
+import { mark } from "../../lib/marks";
 import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
 import { copyRows, readPaste } from "./clipboard";
@@ -84,6 +85,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     }
     const edits = editsFor(job, place, column.field!, read.value);
     close();
+    mark("edited");
     if (edits.length) change({ type: "points", edits });
     return true;
   };

@@ -115,9 +115,9 @@ export function JobList({
                         <th>Name</th>
                         <th className="num w-20">Points</th>
                         <th className="num w-16">Intakes</th>
-                        <th className="w-32">Unit</th>
-                        <th className="w-56">Last change</th>
-                        <th className="w-44">
+                        <th className="w-30">Unit</th>
+                        <th className="w-40">Last change</th>
+                        <th className="w-40">
                           <span className="sr-only">What may be done</span>
                         </th>
                       </tr>
@@ -170,7 +170,7 @@ function JobRow({ job: j, act }: { job: JobListed; act: (work: () => Promise<unk
   );
   return (
     <tr className="hover:bg-bench">
-      <td>
+      <td className="min-w-44">
         {j.removed ? (
           <span className="text-soft">{j.name}</span>
         ) : (

@@ -12,6 +12,7 @@ import type { LedgerEntry, ReadAgain, StoredIntake } from "@bramble/db";
 import type { Answers, Question, TextsAsked } from "../../workers/chain.worker";
 import { boxOf, boxOfPoints } from "../box";
 import { postFile, postJson, putJson, Refused, remove } from "../client";
+import { mark } from "../marks";
 import { Computation } from "../session/computation";
 import { Session, type Shown } from "../session/session";
 import { Slice } from "../store";
@@ -118,6 +119,7 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
       layout: (layout) => set({ layout }),
       failed: () => set({ status: "failed", failure: "The computation stopped unexpectedly. Open the job again." }),
       view(part, milliseconds, last) {
+        mark("followed");
         const view = { ...get().view, ...part };
         const names = view.surfaces.map((s) => s.name);
         set({
