@@ -31,6 +31,8 @@ export class PlanScene {
   private readonly camera = new THREE.OrthographicCamera(-1, 1, 1, -1, -10, 10);
   private readonly parts = new Map<string, THREE.Object3D>();
   private lineMaterials: LineMaterial[] = [];
+  /** Materials of parts that were replaced: given back after the next frame, so that its program is not made anew. */
+  private readonly retired: THREE.Material[] = [];
   private ratio = 1;
   origin: [number, number] = [0, 0];
 
@@ -79,6 +81,7 @@ export class PlanScene {
     }
     this.renderer.render(this.scene, this.camera);
     for (const part of resting) part.visible = true;
+    for (const material of this.retired.splice(0)) material.dispose();
   }
 
   dispose(): void {
@@ -317,7 +320,7 @@ export class PlanScene {
     if (old) {
       this.scene.remove(old);
       old.geometry.dispose();
-      old.material.dispose();
+      this.retired.push(old.material);
       this.lineMaterials = this.lineMaterials.filter((m) => (m as THREE.Material) !== old.material);
       this.parts.delete(name);
     }
