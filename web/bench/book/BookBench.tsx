@@ -5,21 +5,18 @@
 import { useMemo, useState } from "react";
 import { Tabs } from "radix-ui";
 import { sameJson, type CodeBook, type CodeEntry } from "@bramble/core";
-import { compileBook } from "@bramble/core/codes/book";
-import { lineStyle } from "@bramble/core/drawing/line-styles";
-import { symbolOf } from "@bramble/core/drawing/symbols";
 import { plural } from "@bramble/core/math/words";
 import { useJob, useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
-import { PLAIN_COLOR } from "../../lib/view";
 import { Bench } from "../Bench";
-import { NameForm } from "../NameForm";
+import { AddCode } from "./AddCode";
 import { Aliases } from "./Aliases";
 import { BookFiles } from "./BookFiles";
 import { CodeForm } from "./CodeForm";
+import { CodesTable } from "./CodesTable";
 import { Cues } from "./Cues";
+import { useCodesUsed } from "./use-codes-used";
 import { Drawing } from "../../sheet/panel/Drawing";
-import { LineSwatch, SymbolSwatch } from "./Swatch";
 
 /** Stores a whole other book; one change that can be undone. */
 export function putBook(book: CodeBook): boolean {
@@ -71,32 +68,15 @@ export function BookBench() {
 }
 
 function Codes() {
-  const { job, view, change, set } = useParts("job", "view", "change", "set");
+  const { job, change, set } = useParts("job", "change", "set");
   const [search, setSearch] = useKept("book.search", ""),
     [group, setGroup] = useKept("book.group", ""),
     [onlyUsed, setOnlyUsed] = useKept("book.onlyUsed", false),
     [chosen, setChosen] = useKept<string | undefined>("book.code", undefined),
-    [adding, setAdding] = useState(false),
-    [base, setBase] = useState("");
+    [adding, setAdding] = useState(false);
   const book = job.book,
-    codes = useMemo(() => book.codes ?? [], [book]);
-  const used = useMemo(() => {
-    const compiled = compileBook(book),
-      per = new Map<string, number>();
-    const counts = new Map<number, number>();
-    for (let i = 0; i < job.points.count; i++)
-      if (!job.points.deleted[i])
-        counts.set(job.points.description[i]!, (counts.get(job.points.description[i]!) ?? 0) + 1);
-    for (const [text, n] of counts) {
-      const words = new Set(
-        job.points.texts[text]!.split(";")[0]!
-          .split("/")
-          .map((e) => compiled.lookup(e.trim().split(/\s+/)[0] ?? "").code),
-      );
-      for (const w of words) per.set(w, (per.get(w) ?? 0) + n);
-    }
-    return per;
-  }, [book, job.points]);
+    codes = useMemo(() => book.codes ?? [], [book]),
+    used = useCodesUsed();
   const groups = [...new Set(codes.map((c) => c.group ?? ""))];
   const list = codes.filter(
     (c) =>
@@ -138,21 +118,6 @@ function Codes() {
       });
     }
   };
-  const add = async (name: string) => {
-    const code = name.toUpperCase();
-    if (!/^[A-Z][A-Z0-9_-]*$/.test(code))
-      return set({
-        notice: { text: `“${name}” is no code: a letter first, then letters, digits, _ or -.`, tone: "problem" },
-      });
-    const from = codes.find((c) => c.code === base);
-    const made: CodeEntry = from
-      ? { ...from, code, name: `${from.name ?? from.code}, changed`, layer: from.layer?.replace(from.code, code) }
-      : { code, kind: "point", symbol: "circle", color: PLAIN_COLOR, ...(group ? { group } : {}) };
-    if (await change({ type: "named", part: "codes", name: code, old: null, new: made })) {
-      setAdding(false);
-      setChosen(code);
-    }
-  };
   return (
     <>
       <div className="flex shrink-0 flex-wrap items-center gap-2 px-4 py-2">
@@ -178,14 +143,7 @@ function Codes() {
         <span className="min-w-0 flex-1 truncate text-soft">
           {list.length < codes.length ? `${list.length} of ${codes.length}` : ""}
         </span>
-        <button
-          className="button px-2"
-          aria-label="Add a code"
-          onClick={() => {
-            setBase(entry?.code ?? "");
-            setAdding(true);
-          }}
-        >
+        <button className="button px-2" aria-label="Add a code" onClick={() => setAdding(true)}>
           Add
         </button>
         {entry && (
@@ -200,81 +158,18 @@ function Codes() {
         )}
       </div>
       {adding && (
-        <div className="flex items-end gap-2 border-t border-rule px-4 pt-2">
-          <label className="block pb-3">
-            <span className="label block">Start from</span>
-            <select className="field mt-0.5" value={base} onChange={(event) => setBase(event.target.value)}>
-              <option value="">nothing</option>
-              {codes.map((c) => (
-                <option key={c.code} value={c.code}>
-                  {c.code}
-                </option>
-              ))}
-            </select>
-          </label>
-          <NameForm
-            label="New code"
-            action="Add it"
-            first=""
-            taken={codes.map((c) => c.code)}
-            make={add}
-            leave={() => setAdding(false)}
-          />
-        </div>
+        <AddCode
+          codes={codes}
+          first={entry?.code ?? ""}
+          group={group}
+          leave={() => setAdding(false)}
+          done={(code) => {
+            setAdding(false);
+            setChosen(code);
+          }}
+        />
       )}
-      <div className="max-h-[36%] min-h-28 shrink-0 overflow-auto border-y border-rule">
-        <table className="plain [&_td]:h-[26px]">
-          <thead className="sticky top-0 bg-paper">
-            <tr>
-              <th className="w-32">Code</th>
-              <th>Name</th>
-              <th>Group</th>
-              <th className="w-32">Drawn</th>
-              <th className="num">Shots</th>
-            </tr>
-          </thead>
-          <tbody>
-            {list.map((c) => (
-              <tr
-                key={c.code}
-                data-clickable
-                aria-selected={c === entry}
-                className="cursor-pointer"
-                onClick={() => setChosen(c.code)}
-              >
-                <td>
-                  <button className="font-medium" aria-label={`Edit ${c.code}`}>
-                    {c.code}
-                  </button>
-                </td>
-                <td className="max-w-36 truncate" title={c.name}>
-                  {c.name}
-                </td>
-                <td className="text-soft whitespace-nowrap">{c.group}</td>
-                <td className="leading-none">
-                  {(c.kind ?? "point") === "point" ? (
-                    <SymbolSwatch
-                      symbol={symbolOf(c.symbol ?? "spot") ?? symbolOf("spot")!}
-                      color={c.color ?? PLAIN_COLOR}
-                      size={20}
-                    />
-                  ) : (
-                    <LineSwatch style={lineStyle(c.style)} color={c.color ?? PLAIN_COLOR} />
-                  )}
-                </td>
-                <td className="num">{used.get(c.code.toUpperCase()) ?? ""}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-        {list.length === 0 && (
-          <p className="p-4 text-soft">
-            {codes.length === 0
-              ? "The book is empty. Add a code, or take a book from the office or a file."
-              : "No code is called that."}
-          </p>
-        )}
-      </div>
+      <CodesTable list={list} entry={entry} used={used} empty={codes.length === 0} choose={setChosen} />
       <div className="min-h-0 flex-1 overflow-auto">
         {entry ? (
           <CodeForm
@@ -290,9 +185,6 @@ function Codes() {
           <p className="p-4 text-soft">Choose a code to see and change it.</p>
         )}
       </div>
-      <p className="sr-only" aria-live="polite">
-        {view.codes.length} codes are used in the job.
-      </p>
     </>
   );
 }

@@ -3,27 +3,29 @@
  * The look before commit: how the file is read, what would come of it, and every question answered before anything is
  * stored.
  */
-import { useEffect, useLayoutEffect, useMemo, useRef } from "react";
-import { settingOf, KINDS, type FixedColumn, type Format, type IntakeOptions, type Layout } from "@bramble/core";
+import { useEffect, useMemo } from "react";
+import { KINDS, type FixedColumn, type Format, type IntakeOptions, type Layout, type Look } from "@bramble/core";
 import { columnNames } from "@bramble/core/intake/delimited";
-import { plural, someOf } from "@bramble/core/math/words";
+import { plural } from "@bramble/core/math/words";
 import { extentOf } from "@bramble/core/points/table";
 import type { StoredIntake } from "@bramble/db";
 import type { Incoming } from "../../lib/incoming";
 import { useJob, useParts } from "../../lib/store";
-import { grouped, when } from "../../lib/units-shown";
+import { when } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 import { Bench, Failed } from "../Bench";
 import { meanEdits, stopping, withAnswers } from "./answers";
 import { Clashes, RepeatedDelivery } from "./Clashes";
-import { Codes, makeAlias } from "./Codes";
+import { Codes } from "./Codes";
+import { Exchanged } from "./Exchanged";
 import { FixedRulers } from "./FixedRulers";
 import { KeepLayout } from "./KeepLayout";
 import { LayoutForm } from "./LayoutForm";
 import { exchanged, FORMAT_NAMES, withMeaning } from "./names";
 import { RowsTable } from "./RowsTable";
-import { SetupReportView, SetupsTable } from "./SetupsTable";
+import { LookedSetups } from "./LookedSetups";
 import { useLook } from "./use-look";
+import { useLookKeys } from "./use-look-keys";
 import { useSameFile } from "./use-same-file";
 import { WhatComes } from "./WhatComes";
 
@@ -125,39 +127,11 @@ export function LookAtFile({
     }
   };
 
-  // E exchanges the axes, A makes the first unknown code an alias, Ctrl Enter takes in. What they act on is set before
-  // it is
-  // painted, so that a key pressed as soon as something is seen acts on it.
-  const keys = useRef({ exchange, commit, look });
-  useLayoutEffect(() => {
-    keys.current = { exchange, commit, look };
-  });
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const el = event.target as HTMLElement;
-      if (/^(INPUT|SELECT|TEXTAREA)$/.test(el.tagName) || document.querySelector('[role="dialog"]') || event.altKey)
-        return;
-      const plain = !event.ctrlKey && !event.metaKey,
-        now = keys.current;
-      if (plain && event.key === "e") now.exchange();
-      else if (plain && event.key === "a") {
-        const c = now.look?.codes.find((x) => x.by === "unknown" && x.nearest);
-        if (c) void makeAlias(c.written, c.nearest!);
-      } else if (!plain && event.key === "Enter") void now.commit();
-      else return;
-      event.preventDefault();
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, []);
+  useLookKeys({ exchange, commit, look });
 
-  const fixed = look?.layout?.columns.every((c) => typeof c === "object")
-    ? (look.layout.columns as FixedColumn[])
-    : undefined;
   const meanings = look?.layout ? columnNames(look.layout) : [],
     stations = meanings.includes("station"),
     satellite = meanings.includes("latitude");
-  const shownSetup = look?.setups.find((s) => s.id === setup);
   const what = !look
     ? ""
     : look.points > 0 || !look.reference
@@ -186,19 +160,13 @@ export function LookAtFile({
     >
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-6">
         {progress !== undefined && (
-          <div className="mb-3 flex items-center gap-3">
-            <progress className="h-1.5 flex-1 accent-(--bramble)" value={progress} aria-label="Reading the file" />
-            <span className="text-soft tabular-nums">{Math.round(100 * progress)} %</span>
-            <button
-              className="button h-6"
-              onClick={() => {
-                stop();
-                leave();
-              }}
-            >
-              Cancel
-            </button>
-          </div>
+          <ReadingOn
+            progress={progress}
+            cancel={() => {
+              stop();
+              leave();
+            }}
+          />
         )}
         {problem && (
           <div className="mb-3">
@@ -223,23 +191,7 @@ export function LookAtFile({
         {look && (
           <>
             <LayoutForm look={look} given={given} change={change} cut={cut} />
-            {fixed ? (
-              <FixedRulers
-                lines={look.lines}
-                firstLine={look.layout!.skipRows}
-                columns={fixed}
-                attributes={attributes}
-                onChange={(columns) => change({ format: "fixed", layout: { ...look.layout, columns } })}
-              />
-            ) : look.layout ? (
-              <RowsTable
-                look={look}
-                attributes={attributes}
-                onMeaning={(k, meaning) =>
-                  change({ layout: { ...look.layout, columns: withMeaning(look.layout!.columns, k, meaning) } })
-                }
-              />
-            ) : null}
+            <FirstRows look={look} attributes={attributes} change={change} />
             {look.layout && (
               <div className="flex flex-wrap items-center gap-x-4 pt-1.5">
                 {!stations && (
@@ -271,31 +223,7 @@ export function LookAtFile({
                   />
                 )}
                 {look.setups.length > 0 && (
-                  <section aria-label="Setups" className="mt-4">
-                    <h2 className="heading">
-                      Setups{" "}
-                      <span className="font-sans text-[13px] font-normal text-soft">
-                        reduced to {grouped(look.points)} points; choose one for its report
-                      </span>
-                    </h2>
-                    <SetupsTable
-                      setups={look.setups}
-                      unit={job.unit}
-                      angle={settingOf(job, "angle")}
-                      selected={setup}
-                      onSelect={(id) => put({ setup: id === setup ? undefined : id })}
-                    />
-                    {look.misclosures.map((text) => (
-                      <p key={text} role="alert" className="mt-1 border-l-2 border-amber px-3 text-amber">
-                        {text}
-                      </p>
-                    ))}
-                    {shownSetup && (
-                      <div className="mt-2">
-                        <SetupReportView setup={shownSetup} unit={job.unit} numberAt={(i) => look.numberAt[i]} />
-                      </div>
-                    )}
-                  </section>
+                  <LookedSetups look={look} selected={setup} select={(id) => put({ setup: id })} />
                 )}
                 <Codes codes={look.codes} words={look.words} />
               </>
@@ -308,44 +236,46 @@ export function LookAtFile({
   );
 }
 
-/** Axes that look exchanged are said aloud, with the one key that puts them right. */
-function Exchanged({
-  rows,
-  points,
-  can,
-  exchange,
-}: {
-  rows: readonly number[];
-  points: number;
-  can: boolean;
-  exchange: () => void;
-}) {
-  const most = rows.length > points / 2;
+function ReadingOn({ progress, cancel }: { progress: number; cancel: () => void }) {
   return (
-    <div
-      role="alert"
-      className="mb-3 flex items-center gap-3 border-l-2 border-amber bg-amber-wash px-3 py-2 text-amber"
-    >
-      <p className="min-w-0 flex-1">
-        {most ? (
-          <>
-            <strong>Northing and easting look exchanged.</strong> {grouped(rows.length)} of {plural(points, "point")}{" "}
-            lie with the job only the other way round.
-          </>
-        ) : (
-          <>
-            {rows.length === 1 ? "Row" : "Rows"} {someOf(rows.map(String), 6)}: northing and easting look exchanged
-            there. The other rows are as they should be; correct {rows.length === 1 ? "this one" : "these"} in the
-            points table.
-          </>
-        )}
-      </p>
-      {most && can && (
-        <button className="button h-7 text-ink" onClick={exchange}>
-          Exchange them <kbd className="text-[11px] text-soft">E</kbd>
-        </button>
-      )}
+    <div className="mb-3 flex items-center gap-3">
+      <progress className="h-1.5 flex-1 accent-(--bramble)" value={progress} aria-label="Reading the file" />
+      <span className="text-soft tabular-nums">{Math.round(100 * progress)} %</span>
+      <button className="button h-6" onClick={cancel}>
+        Cancel
+      </button>
     </div>
+  );
+}
+
+/** The first rows as they are cut, with what each column means. */
+function FirstRows({
+  look,
+  attributes,
+  change,
+}: {
+  look: Look;
+  attributes: string[];
+  change: (part: Partial<IntakeOptions>) => void;
+}) {
+  const { layout } = look;
+  if (!layout) return null;
+  if (layout.columns.every((c) => typeof c === "object"))
+    return (
+      <FixedRulers
+        lines={look.lines}
+        firstLine={layout.skipRows}
+        columns={layout.columns as FixedColumn[]}
+        attributes={attributes}
+        onChange={(columns) => change({ format: "fixed", layout: { ...layout, columns } })}
+      />
+    );
+  return (
+    <RowsTable
+      look={look}
+      attributes={attributes}
+      onMeaning={(k, meaning) => change({ layout: { ...layout, columns: withMeaning(layout.columns, k, meaning) } })}
+    />
   );
 }
 

@@ -15,24 +15,9 @@ import { placeOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "../../lib/box";
 import { useJob, useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
-import { useKept } from "../../lib/use-kept";
 import { Choice } from "../Choice";
 import { make } from "./make";
-
-/** A line's points as they are typed. */
-const textOf = (points: HandLine["points"] | undefined) =>
-  points === undefined ? "" : typeof points === "string" ? points : writeNumbers(points);
-
-type Completing = "" | "closed" | "quad" | "box";
-
-/** What is in the form. */
-interface Begun {
-  code: string;
-  run: string;
-  text: string;
-  complete: Completing;
-  width: string;
-}
+import { useHandLine, type Completing } from "./use-hand-line";
 
 /** `line` is one that is changed; a new one is drawn without. */
 export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: () => void }) {
@@ -41,22 +26,11 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
     book = job.book,
     d = decimalsOf(job.unit);
   const drawable = (book.codes ?? []).filter((c) => c.kind === "line" || c.kind === "area");
-  const [, stem = "", digits = ""] = /^(.*?)(\d*)$/.exec(line?.code ?? "") ?? [];
-  // A half-drawn line is still there after a visit to another place.
-  const drawing = `lines.drawing ${line?.name ?? ""}`;
-  const [begun, setBegun] = useKept<Begun | undefined>(drawing, undefined);
-  const { code, run, text, complete, width } = begun ?? {
-    code: stem || (drawable[0]?.code ?? ""),
-    run: digits,
-    text: textOf(line?.points),
-    complete: line?.closed ? "closed" : "",
-    width: "",
-  };
-  const put = (part: Partial<Begun>) =>
-    setBegun((now) => ({ ...(now ?? { code, run, text, complete, width }), ...part }));
+  const { draft, put, add, forget } = useHandLine(line, drawable[0]?.code ?? "");
+  const { code, run, text, complete, width } = draft;
   const setText = (next: string) => put({ text: next });
   const leave = () => {
-    setBegun(undefined);
+    forget();
     left();
   };
   const index = useMemo(() => numberIndex(t), [t]);
@@ -95,34 +69,14 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
   }, [drawn, job.tolerance.chord, set]);
   useEffect(() => () => set({ preview: [], picking: undefined }), [set]);
 
-  const e = places.map((i) => t.e[i]!),
-    n = places.map((i) => t.n[i]!);
-  const shorter = useMemo(() => {
-    if (places.length < 4 || places.length > 3000) return undefined;
-    const given = pathLength(
-        e,
-        n,
-        places.map((_, k) => k),
-      ),
-      order = nearestPath(e, n),
-      length = pathLength(e, n, order);
-    return length < 0.9 * given ? { order, length, given } : undefined;
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [text, t]);
   const pick = () => {
-    const add = (point: number) =>
-      setBegun((now) => {
-        const from = now ?? { code, run, text, complete, width };
-        const list = orderedNumbers(from.text.trim().replace(/,\s*$/, ""));
-        return { ...from, text: writeNumbers([...list, useJob.getState().job.points.number[point]!]) };
-      });
     set({
       picking: picking
         ? undefined
         : {
             hint: "Click the points in their order; Esc ends",
             points: true,
-            take: (snap) => snap.point !== undefined && add(snap.point),
+            take: (snap) => snap.point !== undefined && add(useJob.getState().job.points.number[snap.point]!),
           },
     });
   };
@@ -249,21 +203,48 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
         {complete === "quad" && places.length !== 3 && " A building is completed from exactly three corners."}
         {complete === "box" && places.length !== 2 && " A rectangle is completed from exactly two corners."}
       </p>
-      {shorter && (
-        <p className="mt-1 flex items-center gap-2 text-amber">
-          <span>
-            The numbers zigzag: in nearest order the way is {formatFixed(shorter.length, d)} instead of{" "}
-            {formatFixed(shorter.given, d)} {job.unit}.
-          </span>
-          <button
-            type="button"
-            className="button h-6"
-            onClick={() => setText(writeNumbers(shorter.order.map((k) => t.number[places[k]!]!)))}
-          >
-            Take the nearest order
-          </button>
-        </p>
-      )}
+      <Zigzag places={places} decimals={d} put={(list) => setText(writeNumbers(list))} />
     </form>
+  );
+}
+
+/** Numbers that zigzag, and the nearest order in their stead. */
+function Zigzag({
+  places,
+  decimals,
+  put,
+}: {
+  places: readonly number[];
+  decimals: number;
+  put: (numbers: string[]) => void;
+}) {
+  const { job } = useParts("job"),
+    { points: t, unit } = job;
+  const at = places.join(" ");
+  const shorter = useMemo(() => {
+    const list = at === "" ? [] : at.split(" ").map(Number);
+    if (list.length < 4 || list.length > 3000) return undefined;
+    const e = list.map((i) => t.e[i]!),
+      n = list.map((i) => t.n[i]!);
+    const given = pathLength(
+        e,
+        n,
+        list.map((_, k) => k),
+      ),
+      order = nearestPath(e, n),
+      length = pathLength(e, n, order);
+    return length < 0.9 * given ? { order, length, given } : undefined;
+  }, [at, t]);
+  if (!shorter) return null;
+  return (
+    <p className="mt-1 flex items-center gap-2 text-amber">
+      <span>
+        The numbers zigzag: in nearest order the way is {formatFixed(shorter.length, decimals)} instead of{" "}
+        {formatFixed(shorter.given, decimals)} {unit}.
+      </span>
+      <button type="button" className="button h-6" onClick={() => put(shorter.order.map((k) => t.number[places[k]!]!))}>
+        Take the nearest order
+      </button>
+    </p>
   );
 }

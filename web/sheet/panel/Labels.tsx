@@ -2,7 +2,7 @@
 /** What is written beside points, set by set. */
 import type { PointLabels } from "@bramble/core";
 import { TEXT_HEIGHT } from "@bramble/core/drawing/layout";
-import { NumberField } from "../../bench/book/CodeForm";
+import { NumberField } from "../../bench/book/code-fields";
 import { moved } from "./moved";
 
 export function Labels({

@@ -1,0 +1,47 @@
+"use client";
+/** What is in the form of a line by hand: a half-drawn line is still there after a visit to another place. */
+import { useMemo } from "react";
+import { writeNumbers, type HandLine } from "@bramble/core";
+import { orderedNumbers } from "@bramble/core/points/numbers";
+import { useKept } from "../../lib/use-kept";
+
+export type Completing = "" | "closed" | "quad" | "box";
+
+export interface HandLineDraft {
+  code: string;
+  run: string;
+  /** Its points as they are typed. */
+  text: string;
+  complete: Completing;
+  width: string;
+}
+
+const textOf = (points: HandLine["points"] | undefined) =>
+  points === undefined ? "" : typeof points === "string" ? points : writeNumbers(points);
+
+/** `line` is one that is changed; a new one begins with a code and nothing else. */
+export function useHandLine(line: HandLine | undefined, firstCode: string) {
+  const first = useMemo((): HandLineDraft => {
+    const [, stem = "", digits = ""] = /^(.*?)(\d*)$/.exec(line?.code ?? "") ?? [];
+    return {
+      code: stem || firstCode,
+      run: digits,
+      text: textOf(line?.points),
+      complete: line?.closed ? "closed" : "",
+      width: "",
+    };
+  }, [line, firstCode]);
+  const [begun, setBegun] = useKept<HandLineDraft | undefined>(`lines.drawing ${line?.name ?? ""}`, undefined);
+  return {
+    draft: begun ?? first,
+    put: (part: Partial<HandLineDraft>) => setBegun((now) => ({ ...(now ?? first), ...part })),
+    /** One point more at its end. */
+    add: (number: string) =>
+      setBegun((now) => {
+        const from = now ?? first;
+        const list = orderedNumbers(from.text.trim().replace(/,\s*$/, ""));
+        return { ...from, text: writeNumbers([...list, number]) };
+      }),
+    forget: () => setBegun(undefined),
+  };
+}
