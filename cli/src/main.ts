@@ -88,7 +88,7 @@ async function run(args: string[]): Promise<number> {
   try {
     const files: WrittenFile[] = state.handover.map((h, k) => {
       tell(`writing ${h.file}`);
-      const bytes = Buffer.from(writeFile(h, state, derived), "utf8");
+      const bytes = Buffer.from(writeFile(h, state, derived));
       staging.add(h.file, bytes, `handover[${k}].file`);
       return {
         file: h.file,

@@ -3,11 +3,11 @@
  * definition of appearance.
  */
 import { marksAlong, railOf, wayLength } from "@bramble/core/drawing/along";
-import { drawRank, isDrawn, kindsInOrder, sizeOnPaper, type Layout } from "@bramble/core/drawing/layout";
-import { lineStyle, type LineStyle, type Marks } from "@bramble/core/drawing/line-styles";
+import { displayList, type LinePrimitive, type SymbolPrimitive } from "@bramble/core/drawing/display";
+import { isDrawn, type DrawnText, type Layout } from "@bramble/core/drawing/layout";
+import type { LineStyle, Marks } from "@bramble/core/drawing/line-styles";
 import { baselines } from "@bramble/core/drawing/place";
 import { isPath, type Stroke } from "@bramble/core/drawing/strokes";
-import { symbolOf } from "@bramble/core/drawing/symbols";
 import type { DrawingSettings } from "@bramble/core";
 import type { PointTable } from "@bramble/core/points/table";
 import type { View } from "../lib/view";
@@ -79,19 +79,21 @@ export function inSight(view: View, t: PointTable, plan: PlanView, drawing: Draw
 
 export function drawDrafting(ctx: CanvasRenderingContext2D, d: Drafting, sight: InSight): void {
   const pxPerMm = d.unitsPerMm * d.plan.scale;
-  const rank = drawRank(d.drawing);
+  const list = displayList(
+    { lines: d.view.lines, symbols: d.view.symbols, layout: d.layout, drawing: d.drawing, unitsPerMm: d.unitsPerMm },
+    d.show.lines && sight.fineLines ? sight.lines : [],
+    d.show.points && sight.fineSymbols ? sight.symbols : [],
+  );
+  const spots = new Spots(ctx);
   ctx.lineCap = ctx.lineJoin = "round";
-  for (const kind of kindsInOrder(d.drawing)) {
-    if (kind === "point") {
-      if (d.show.points && sight.fineSymbols) drawSymbols(ctx, d, sight, pxPerMm, rank);
-    } else if (d.show.lines && sight.fineLines) {
-      const lines = sight.lines
-        .map((k) => ({ k, l: d.view.lines[k]! }))
-        .filter(({ l }) => (l.kind === "area") === (kind === "area"));
-      for (const { k, l } of lines.sort((a, b) => rank(a.l) - rank(b.l) || a.k - b.k)) drawLine(ctx, d, k, l, pxPerMm);
-    }
+  for (const p of list) {
+    if (p.is !== "symbol") spots.stroke();
+    if (p.is === "text") drawText(ctx, d, p.text, d.layout!);
+    else if (p.hidden) continue;
+    else if (p.is === "line") drawLine(ctx, d, p, pxPerMm);
+    else if (!p.look.shot || d.show.shots) drawSymbol(ctx, d, p, pxPerMm, spots);
   }
-  if (d.layout) drawTexts(ctx, d, d.layout);
+  spots.stroke();
   ctx.setLineDash([]);
 }
 
@@ -100,16 +102,10 @@ function cssOf(color: string, dark: boolean): string {
   return `rgb(${Math.round(r * 255)} ${Math.round(g * 255)} ${Math.round(b * 255)})`;
 }
 
-function drawLine(
-  ctx: CanvasRenderingContext2D,
-  d: Drafting,
-  k: number,
-  l: View["lines"][number],
-  pxPerMm: number,
-): void {
+function drawLine(ctx: CanvasRenderingContext2D, d: Drafting, p: LinePrimitive, pxPerMm: number): void {
   const { xyz, starts } = d.view.chains,
-    from = starts[k]!,
-    to = starts[k + 1]!;
+    from = starts[p.line]!,
+    to = starts[p.line + 1]!;
   if (to - from < 2) return;
   const way = new Float64Array(2 * (to - from));
   for (let v = from; v < to; v++) {
@@ -117,16 +113,8 @@ function drawLine(
     way[2 * (v - from)] = x;
     way[2 * (v - from) + 1] = y;
   }
-  strokeWay(
-    ctx,
-    way,
-    lineStyle(l.style),
-    l.closed,
-    cssOf(l.color, d.colors.dark),
-    pxPerMm,
-    d.plan.width,
-    d.plan.height,
-  );
+  const { closed, color } = d.view.lines[p.line]!;
+  strokeWay(ctx, way, p.style, closed, cssOf(color, d.colors.dark), pxPerMm, d.plan.width, d.plan.height);
 }
 
 /** Strokes a way given in pixels (y downwards) in a style; also used for the swatches of the code book. */
@@ -272,106 +260,94 @@ export function drawStrokes(ctx: CanvasRenderingContext2D, strokes: readonly Str
   }
 }
 
-function drawSymbols(
+/** Spots are many and alike: those of one look in a row are one path. */
+class Spots {
+  private look: SymbolPrimitive["look"] | undefined;
+
+  constructor(private readonly ctx: CanvasRenderingContext2D) {}
+
+  add(look: SymbolPrimitive["look"], css: string, width: number, x: number, y: number, half: number): void {
+    const { ctx } = this;
+    if (look !== this.look) {
+      this.stroke();
+      ctx.beginPath();
+      ctx.strokeStyle = css;
+      ctx.lineWidth = width;
+      this.look = look;
+    }
+    ctx.moveTo(x - half, y);
+    ctx.lineTo(x + half, y);
+    ctx.moveTo(x, y - half);
+    ctx.lineTo(x, y + half);
+  }
+
+  stroke(): void {
+    if (this.look) this.ctx.stroke();
+    this.look = undefined;
+  }
+}
+
+function drawSymbol(
   ctx: CanvasRenderingContext2D,
   d: Drafting,
-  { symbols: rows }: InSight,
+  { point, look, symbol, size: millimetres, turn }: SymbolPrimitive,
   pxPerMm: number,
-  rank: (x: { group: string; layer: string }) => number,
+  spots: Spots,
 ): void {
-  const { symbols } = d.view,
-    t = d.table;
-  const looks = symbols.looks.map((l) => ({
-    ...l,
-    rank: rank(l),
-    symbol: symbolOf(l.symbol) ?? symbolOf("spot")!,
-    css: l.color ? cssOf(l.color, d.colors.dark) : l.known ? d.colors.soft : d.colors.amber,
-  }));
-  const sorted = Array.from(rows).sort(
-    (a, b) => looks[symbols.look[a]!]!.rank - looks[symbols.look[b]!]!.rank || a - b,
-  );
-  /** Spots are many and alike: those of one look in a row are one path. */
-  let spots: (typeof looks)[number] | undefined;
-  const strokeSpots = () => {
-    if (!spots) return;
-    ctx.strokeStyle = spots.css;
-    ctx.lineWidth = Math.max(0.8, spots.symbol.width * pxPerMm);
-    ctx.stroke();
-    spots = undefined;
-  };
-  for (const k of sorted) {
-    const look = looks[symbols.look[k]!]!,
-      i = symbols.point[k]!;
-    if (look.shot && !d.show.shots) continue;
-    if (look !== spots) strokeSpots();
-    if (look.symbol.name === "spot") {
-      if (!spots) ctx.beginPath();
-      spots = look;
-      const [x, y] = toPixel(d.plan, t.e[i]!, t.n[i]!),
-        half = Math.max(0.75, (sizeOnPaper(symbols, k, d.unitsPerMm) * pxPerMm) / 2);
-      ctx.moveTo(x - half, y);
-      ctx.lineTo(x + half, y);
-      ctx.moveTo(x, y - half);
-      ctx.lineTo(x, y + half);
-      continue;
-    }
-    const [x, y] = toPixel(d.plan, t.e[i]!, t.n[i]!),
-      size = (look.shot ? 0.5 : sizeOnPaper(symbols, k, d.unitsPerMm)) * pxPerMm;
-    ctx.strokeStyle = ctx.fillStyle = look.css;
-    // From far away a symbol is a dot of its colour.
-    if (size < 3) {
-      ctx.fillRect(x - 0.75, y - 0.75, 1.5, 1.5);
-      continue;
-    }
-    ctx.lineWidth = Math.max(0.8, look.symbol.width * pxPerMm);
-    ctx.save();
-    ctx.translate(x, y);
-    if (symbols.turn[k]) ctx.rotate((symbols.turn[k]! * Math.PI) / 180);
-    drawStrokes(ctx, look.symbol.strokes, size);
-    if (look.symbol.heart) drawStrokes(ctx, look.symbol.heart, pxPerMm);
-    ctx.restore();
-  }
-  strokeSpots();
+  const [x, y] = toPixel(d.plan, d.table.e[point]!, d.table.n[point]!);
+  const css = look.color ? cssOf(look.color, d.colors.dark) : look.known ? d.colors.soft : d.colors.amber;
+  const width = Math.max(0.8, symbol.width * pxPerMm);
+  if (symbol.name === "spot") return spots.add(look, css, width, x, y, Math.max(0.75, (millimetres * pxPerMm) / 2));
+  spots.stroke();
+  const size = (look.shot ? 0.5 : millimetres) * pxPerMm;
+  ctx.strokeStyle = ctx.fillStyle = css;
+  // From far away a symbol is a dot of its colour.
+  if (size < 3) return ctx.fillRect(x - 0.75, y - 0.75, 1.5, 1.5);
+  ctx.lineWidth = width;
+  ctx.save();
+  ctx.translate(x, y);
+  if (turn) ctx.rotate((turn * Math.PI) / 180);
+  drawStrokes(ctx, symbol.strokes, size);
+  if (symbol.heart) drawStrokes(ctx, symbol.heart, pxPerMm);
+  ctx.restore();
 }
 
 /** The least font size in pixels that can be read. */
 const READABLE = 4;
 
-function drawTexts(ctx: CanvasRenderingContext2D, d: Drafting, layout: Layout): void {
-  // Texts stay as they were laid out while the sheet is zoomed, until they are laid out anew.
-  const pxPerMm = layout.unitsPerMm * d.plan.scale;
+/** Texts stay as they were laid out while the sheet is zoomed, until they are laid out anew. */
+function drawText(ctx: CanvasRenderingContext2D, d: Drafting, text: DrawnText, layout: Layout): void {
+  const pxPerMm = layout.unitsPerMm * d.plan.scale,
+    px = text.height * pxPerMm;
+  if (px < READABLE) return;
+  const [x, y] = toPixel(d.plan, text.e, text.n);
+  if (x < -200 || y < -60 || x > d.plan.width + 200 || y > d.plan.height + 60) return;
   ctx.textBaseline = "alphabetic";
   ctx.setLineDash([]);
-  for (const text of layout.texts) {
-    const px = text.height * pxPerMm;
-    if (px < READABLE) continue;
-    const [x, y] = toPixel(d.plan, text.e, text.n);
-    if (x < -200 || y < -60 || x > d.plan.width + 200 || y > d.plan.height + 60) continue;
-    const color =
-      text.is === "contour" ? d.colors.contourIndex : text.color ? cssOf(text.color, d.colors.dark) : d.colors.ink;
-    if (text.leader) {
-      const [ax, ay] = toPixel(d.plan, text.leader[0], text.leader[1]),
-        [bx, by] = toPixel(d.plan, text.leader[2], text.leader[3]);
-      ctx.strokeStyle = color;
-      ctx.lineWidth = Math.max(0.7, 0.13 * pxPerMm);
-      ctx.beginPath();
-      ctx.moveTo(ax, ay);
-      ctx.lineTo(bx, by);
-      ctx.stroke();
-    }
-    ctx.save();
-    ctx.translate(x, y);
-    ctx.rotate(-text.angle);
-    ctx.font = `500 ${px}px 'Inter Variable', sans-serif`;
-    ctx.lineWidth = Math.max(2, 0.28 * px);
-    ctx.lineJoin = "round";
-    ctx.strokeStyle = d.colors.sheet;
-    ctx.fillStyle = color;
-    const lines = baselines(text.lines.length, text.height),
-      side = text.align * text.halfWidth * pxPerMm;
-    ctx.textAlign = text.align < 0 ? "left" : text.align > 0 ? "right" : "center";
-    text.lines.forEach((line, k) => ctx.strokeText(line, side, -lines[k]! * pxPerMm));
-    text.lines.forEach((line, k) => ctx.fillText(line, side, -lines[k]! * pxPerMm));
-    ctx.restore();
+  const color =
+    text.is === "contour" ? d.colors.contourIndex : text.color ? cssOf(text.color, d.colors.dark) : d.colors.ink;
+  if (text.leader) {
+    const [ax, ay] = toPixel(d.plan, text.leader[0], text.leader[1]),
+      [bx, by] = toPixel(d.plan, text.leader[2], text.leader[3]);
+    ctx.strokeStyle = color;
+    ctx.lineWidth = Math.max(0.7, 0.13 * pxPerMm);
+    ctx.beginPath();
+    ctx.moveTo(ax, ay);
+    ctx.lineTo(bx, by);
+    ctx.stroke();
   }
+  ctx.save();
+  ctx.translate(x, y);
+  ctx.rotate(-text.angle);
+  ctx.font = `500 ${px}px 'Inter Variable', sans-serif`;
+  ctx.lineWidth = Math.max(2, 0.28 * px);
+  ctx.lineJoin = "round";
+  ctx.strokeStyle = d.colors.sheet;
+  ctx.fillStyle = color;
+  const lines = baselines(text.lines.length, text.height),
+    side = text.align * text.halfWidth * pxPerMm;
+  ctx.textAlign = text.align < 0 ? "left" : text.align > 0 ? "right" : "center";
+  text.lines.forEach((line, k) => ctx.strokeText(line, side, -lines[k]! * pxPerMm));
+  text.lines.forEach((line, k) => ctx.fillText(line, side, -lines[k]! * pxPerMm));
+  ctx.restore();
 }

@@ -45,29 +45,62 @@ export function layoutSource(state: JobState, d: Derived, want: TextsWanted): La
   };
 }
 
-/** The text of one file. Throws a Refusal when something it names could not be made. */
-export function writeFile(file: HandoverFile, state: JobState, derived: Derived): string {
+/** What a writer of files is given: the job, what follows from it, and the points that the file is of. */
+interface Handover {
+  file: HandoverFile;
+  state: JobState;
+  derived: Derived;
+  /** Their places in the table, in the file's order. */
+  places: Int32Array;
+}
+
+/** One format that leaves. Throws a Refusal when something that it needs could not be made. */
+interface Writer {
+  format: HandoverFile["format"];
+  write(handover: Handover): Uint8Array;
+}
+
+const utf8 = (text: string) => new TextEncoder().encode(text);
+
+const WRITERS: readonly Writer[] = [
+  {
+    format: "csv",
+    write: ({ file, state, derived, places }) =>
+      utf8(writeCsv(file, state.points, derived.coded, state.intakes, places)),
+  },
+  {
+    format: "dxf",
+    write({ state, derived, places }) {
+      for (const c of derived.contours) if (!c.ok) throw c.refusal;
+      const metres = METRES[state.unit],
+        unitsPerMm = (state.drawing?.scale ?? paperScale(state.points, metres)) / 1000 / metres;
+      const source = layoutSource(state, derived, { notes: true, points: true, contours: true });
+      return utf8(
+        writeDxf({
+          unit: state.unit,
+          book: state.book,
+          table: state.points,
+          coded: derived.coded,
+          places,
+          lines: derived.lines,
+          chains: derived.chains,
+          symbols: derived.symbols,
+          contours: source.contours,
+          layout: layOutTexts(source, unitsPerMm),
+          drawing: source.drawing,
+          textHeight: TEXT_HEIGHT * unitsPerMm,
+          unitsPerMm,
+        }),
+      );
+    },
+  },
+];
+
+/** The bytes of one file. Throws a Refusal when something it names could not be made. */
+export function writeFile(file: HandoverFile, state: JobState, derived: Derived): Uint8Array {
   const context = { table: state.points, coded: derived.coded, intakes: state.intakes, sets: state.sets };
   const places = pointsOfSelection(file.points ?? "*", context, `handover “${file.file}”`);
-  if (file.format === "csv") return writeCsv(file, state.points, derived.coded, state.intakes, places);
-  for (const c of derived.contours) if (!c.ok) throw c.refusal;
-  const unitsPerMm = (state.drawing?.scale ?? paperScale(state.points, METRES[state.unit])) / 1000 / METRES[state.unit];
-  const source = layoutSource(state, derived, { notes: true, points: true, contours: true });
-  return writeDxf({
-    unit: state.unit,
-    book: state.book,
-    table: state.points,
-    coded: derived.coded,
-    places,
-    lines: derived.lines,
-    chains: derived.chains,
-    symbols: derived.symbols,
-    contours: source.contours,
-    layout: layOutTexts(source, unitsPerMm),
-    drawing: source.drawing,
-    textHeight: TEXT_HEIGHT * unitsPerMm,
-    unitsPerMm,
-  });
+  return WRITERS.find((w) => w.format === file.format)!.write({ file, state, derived, places });
 }
 
 const SCALES = [50, 100, 200, 250, 500, 1000, 2000, 2500, 5000, 10_000, 20_000, 25_000, 50_000];

@@ -5,6 +5,7 @@ import os from "node:os";
 import path from "node:path";
 import DxfParser from "dxf-parser";
 import { runChain } from "../../src/job/chain";
+import type { HandoverFile } from "../../src/handover/model";
 import { writeFile } from "../../src/job/files";
 import { derive, type Row } from "../job";
 
@@ -23,7 +24,8 @@ const { state, derived } = derive(rows, {
   contours: [{ surface: "ground", interval: 1 }],
   sets: [{ name: "tops", rule: { codes: ["TOP"] } }],
 });
-const dxf = writeFile({ file: "a.dxf", format: "dxf" }, state, derived);
+const written = (...of: Parameters<typeof writeFile>) => new TextDecoder().decode(writeFile(...of));
+const dxf = written({ file: "a.dxf", format: "dxf" }, state, derived);
 
 describe("DXF", () => {
   const parsed = new DxfParser().parseSync(dxf)!;
@@ -128,7 +130,7 @@ print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [str(e.message)
     const job = derive(all, { codeBook: book, drawing: { scale: 500 } });
     const folder = fs.mkdtempSync(path.join(os.tmpdir(), "dxf-")),
       file = path.join(folder, "b.dxf");
-    fs.writeFileSync(file, writeFile({ file: "b.dxf", format: "dxf" }, job.state, job.derived));
+    fs.writeFileSync(file, written({ file: "b.dxf", format: "dxf" }, job.state, job.derived));
     const read = JSON.parse(
       execFileSync(
         "/usr/bin/python3",
@@ -208,7 +210,7 @@ print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [e.message for 
 describe("points as text", () => {
   test("columns, order, rounding, quoting and sets", () => {
     expect(
-      writeFile(
+      written(
         {
           file: "p.csv",
           format: "csv",
@@ -222,15 +224,26 @@ describe("points as text", () => {
       ),
     ).toBe('number;easting;elevation;code;note\n4;3005.00;99.00;SPOT;"by the ""gate"", é 水 ⌀"\n7;3040.00;;BED;\n');
     expect(
-      writeFile({ file: "p.csv", format: "csv", columns: ["number"], points: "tops", header: false }, state, derived),
+      written({ file: "p.csv", format: "csv", columns: ["number"], points: "tops", header: false }, state, derived),
     ).toBe("1\n2\n3\n");
     expect(
-      writeFile(
-        { file: "p.csv", format: "csv", columns: ["number"], points: "*ground", header: false },
-        state,
-        derived,
-      ),
+      written({ file: "p.csv", format: "csv", columns: ["number"], points: "*ground", header: false }, state, derived),
     ).toBe("1\n2\n3\n4\n5\n6\n");
+  });
+
+  test("with a decimal comma lengths have one, and what parts columns as well is in quotes", () => {
+    const file: HandoverFile = {
+      file: "p.csv",
+      format: "csv",
+      columns: ["number", "easting", "elevation", "code"],
+      decimal: ",",
+      points: "4, 7",
+    };
+    expect(written({ ...file, delimiter: ";", header: false }, state, derived)).toBe(
+      "4;3005,000;99,000;SPOT\n7;3040,000;;BED\n",
+    );
+    const quoted = written(file, state, derived);
+    expect(quoted).toContain('4,"3005,000","99,000",SPOT');
   });
 
   test("a file whose contours could not be made is refused with the reason", () => {
@@ -239,7 +252,7 @@ describe("points as text", () => {
       surfaces: [{ name: "ground", points: "nothing" }],
       sets: [{ name: "nothing", rule: { codes: ["X"] } }],
     };
-    expect(() => writeFile({ file: "a.dxf", format: "dxf" }, bad, runChain(bad))).toThrow(
+    expect(() => written({ file: "a.dxf", format: "dxf" }, bad, runChain(bad))).toThrow(
       "“ground” cannot be made because surface “ground” could not be made.",
     );
   });

@@ -3,11 +3,11 @@
  * stand on the sheet.
  */
 import { marksAlong, railOf } from "../../drawing/along";
-import { drawRank, isDrawn, kindsInOrder, sizeOnPaper, type Layout } from "../../drawing/layout";
-import { lineStyle, type LineStyle } from "../../drawing/line-styles";
+import { displayList, type LinePrimitive, type SymbolPrimitive } from "../../drawing/display";
+import type { Layout } from "../../drawing/layout";
+import type { LineStyle } from "../../drawing/line-styles";
 import { baselines } from "../../drawing/place";
 import { isPath, type Stroke } from "../../drawing/strokes";
-import { symbolOf } from "../../drawing/symbols";
 import type { Chains } from "../../lines/flatten";
 import type { Line } from "../../lines/model";
 import { type Block, type Dashed, PAPER } from "./tables";
@@ -140,14 +140,12 @@ const WEIGHTS = [5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 1
 /** The plan of a line: arcs as arcs, curves as chords; rails of its style beside it, marks as blocks. */
 function writeLine(
   d: DxfText,
-  line: Line,
-  k: number,
-  chains: Chains,
+  { lines, chains, unitsPerMm }: DxfSource,
+  { line: k, style }: LinePrimitive,
   layer: string,
   used: Used,
-  unitsPerMm: number,
 ): void {
-  const style = lineStyle(line.entry.style),
+  const line = lines[k]!,
     lineType = used.lineType(style);
   const weight = WEIGHTS.reduce((a, b) => (Math.abs(b - 100 * style.width) < Math.abs(a - 100 * style.width) ? b : a));
   const from = chains.starts[k]!,
@@ -253,67 +251,42 @@ function insert(
 const TAGS = ["NUMBER", "CODE", "ELEVATION", "DESCRIPTION"];
 
 export function writePlan(d: DxfText, s: DxfSource, layers: LayerTable, used: Used): void {
-  const { table: t, symbols, drawing, unitsPerMm } = s;
-  // What is written later lies above.
-  const rank = drawRank(drawing),
-    kinds = kindsInOrder(drawing);
-  const drawn = s.lines.map((line, k) => ({
-    line,
-    k,
-    kind: kinds.indexOf(line.entry.kind ?? "line"),
-    rank: rank({ group: line.entry.group ?? "", layer: line.entry.layer ?? line.code }),
-  }));
-  drawn
-    .sort((a, b) => a.kind - b.kind || a.rank - b.rank || a.k - b.k)
-    .forEach(({ line, k }) => {
-      if (line.pieces.length === 0) return;
-      const layer = line.entry.layer ?? line.code;
-      writeLine(
-        d,
-        line,
-        k,
-        s.chains,
-        layers.of(
-          `${layer}-PLAN`,
-          line.entry.color ?? PAPER,
-          !isDrawn({ group: line.entry.group ?? "", layer, kind: line.entry.kind }, drawing.hidden),
-        ),
-        used,
-        unitsPerMm,
-      );
-    });
-  const wanted = new Uint8Array(t.count);
+  const wanted = new Uint8Array(s.table.count);
   for (const i of s.places) wanted[i] = 1;
-  for (let k = 0; k < symbols.point.length; k++) {
-    const look = symbols.looks[symbols.look[k]!]!,
-      i = symbols.point[k]!,
-      symbol = symbolOf(look.symbol);
+  const lines = s.lines.map(({ code, entry }) => ({
+    kind: entry.kind,
+    group: entry.group ?? "",
+    layer: entry.layer ?? code,
+    style: entry.style,
+    color: entry.color,
+  }));
+  // What is written later lies above.
+  for (const p of displayList({ ...s, lines, layout: undefined })) {
+    if (p.is === "line" && s.lines[p.line]!.pieces.length > 0)
+      writeLine(d, s, p, layers.of(`${p.look.layer}-PLAN`, p.look.color ?? PAPER, p.hidden), used);
     // Shots of lines have no symbol of their own; plain points are points.
-    if (!wanted[i] || look.shot || look.code === "" || !symbol) continue;
-    const layer = layers.of(`${look.layer}-SYMBOLS`, look.color ?? PAPER, !isDrawn(look, drawing.hidden)),
-      z = Number.isNaN(t.z[i]!) ? 0 : t.z[i]!;
-    const values = [t.number[i]!, look.code, Number.isNaN(t.z[i]!) ? "" : String(t.z[i]), t.texts[t.description[i]!]!];
-    insert(
-      d,
-      layer,
-      used.block(`SYMBOL-${symbol.name.toUpperCase()}`, symbol.strokes, TAGS),
-      [t.e[i]!, t.n[i]!],
-      sizeOnPaper(symbols, k, unitsPerMm) * unitsPerMm,
-      -symbols.turn[k]!,
-      TAGS.map((tag, j) => [tag, values[j]!]),
-      z,
-    );
-    if (symbol.heart)
-      insert(
-        d,
-        layer,
-        used.block(`HEART-${symbol.name.toUpperCase()}`, symbol.heart),
-        [t.e[i]!, t.n[i]!],
-        unitsPerMm,
-        0,
-        [],
-        z,
-      );
+    else if (p.is === "symbol" && wanted[p.point] && !p.look.shot && p.look.code !== "")
+      writeSymbol(d, s, p, layers.of(`${p.look.layer}-SYMBOLS`, p.look.color ?? PAPER, p.hidden), used);
+  }
+}
+
+function writeSymbol(
+  d: DxfText,
+  { table: t, unitsPerMm }: DxfSource,
+  { point: i, look, symbol, size, turn }: SymbolPrimitive,
+  layer: string,
+  used: Used,
+): void {
+  const at: [number, number] = [t.e[i]!, t.n[i]!],
+    missing = Number.isNaN(t.z[i]!),
+    z = missing ? 0 : t.z[i]!;
+  const values = [t.number[i]!, look.code, missing ? "" : String(t.z[i]), t.texts[t.description[i]!]!];
+  const block = used.block(`SYMBOL-${symbol.name.toUpperCase()}`, symbol.strokes, TAGS);
+  const attributes = TAGS.map((tag, j): [string, string] => [tag, values[j]!]);
+  insert(d, layer, block, at, size * unitsPerMm, -turn, attributes, z);
+  if (symbol.heart) {
+    const heart = used.block(`HEART-${symbol.name.toUpperCase()}`, symbol.heart);
+    insert(d, layer, heart, at, unitsPerMm, 0, [], z);
   }
 }
 
