@@ -13,9 +13,12 @@ const wants = (part) => only.length === 0 || only.includes(part);
 ensureNpm();
 ensureDebian(["chromium"], () => fs.existsSync("/usr/bin/chromium"));
 ensureDebian(
-  ["gdal-bin", "python3-ezdxf", "unzip"],
+  ["gdal-bin", "poppler-utils", "python3-ezdxf", "unzip"],
   () =>
-    hasProgram("ogrinfo") && hasProgram("unzip") && spawnSync("/usr/bin/python3", ["-c", "import ezdxf"]).status === 0,
+    hasProgram("ogrinfo") &&
+    hasProgram("pdftotext") &&
+    hasProgram("unzip") &&
+    spawnSync("/usr/bin/python3", ["-c", "import ezdxf"]).status === 0,
 );
 const { commandBundle } = await import("./lib/bundle.mjs");
 const { webEnv } = await import("./lib/build.mjs");

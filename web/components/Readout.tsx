@@ -34,21 +34,21 @@ export function Readout() {
       data-testid="readout"
     >
       {pair.map(([k, v]) => (
-        <span key={k} className="w-28">
+        <span key={k} className="w-28 max-[760px]:w-20">
           <span className="text-soft">{k}</span> {v}
         </span>
       ))}
-      <span className="w-32">
+      <span className="w-32 max-[760px]:w-24">
         <span className="text-soft">Level</span> {under ? `${formatFixed(under.level, d)} ${job.unit}` : "–"}
       </span>
-      <span className="w-24">
+      <span className="w-24 max-[760px]:hidden">
         <span className="text-soft">Slope</span> {under ? `${formatFixed(under.slope * 100, 1)} %` : "–"}
       </span>
       <span className="min-w-0 flex-1 truncate">
         {what}
         {!what && under && surface ? <span className="text-soft">on {surface}</span> : null}
       </span>
-      <span className="text-soft">
+      <span className="whitespace-nowrap text-soft">
         1 :{" "}
         {Math.round((METRES[job.unit] / scale) * (96 / 0.0254))
           .toLocaleString("en-GB")

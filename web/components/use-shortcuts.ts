@@ -6,7 +6,7 @@ import { useJob } from "../lib/store";
 import { PLACE_NAMES, PLACES } from "./places";
 
 export const SHORTCUTS: [string, string][] = [
-  ["G", "Go to a point, code, line, surface or action"],
+  ["G  Ctrl G", "Go to a point, code, line, surface or action; in the table with Ctrl"],
   ...PLACES.map((p, k): [string, string] => [String(k + 1), PLACE_NAMES[p]]),
   ["0", "Job settings"],
   ["9", "Code book"],
@@ -20,7 +20,7 @@ export const SHORTCUTS: [string, string][] = [
   ["Home", "Whole job (on the sheet)"],
   ["+  −", "Nearer, farther (on the sheet)"],
   ["Arrows", "Move the sheet, or the cell"],
-  ["Enter  F2", "Edit a cell; Enter keeps, Esc leaves"],
+  ["F2", "Edit a cell; Enter keeps and goes down, Tab to the right, Esc leaves"],
   ["Shift drag", "Select all points in a box"],
   ["?", "These shortcuts"],
 ];
@@ -37,6 +37,12 @@ export function useShortcuts(act: {
         /^(INPUT|SELECT|TEXTAREA)$/.test(el.tagName) &&
         !(el instanceof HTMLInputElement && ["checkbox", "radio", "button"].includes(el.type));
       const { undo, redo } = useJob.getState();
+      // In the table letters are typed: there it takes the Ctrl key.
+      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "g") {
+        event.preventDefault();
+        if (!document.querySelector('[role="dialog"]')) act.openGoTo();
+        return;
+      }
       if ((event.ctrlKey || event.metaKey) && !typing) {
         const key = event.key.toLowerCase();
         if (key === "z" && !event.shiftKey) void undo();

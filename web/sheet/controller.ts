@@ -38,7 +38,7 @@ export class SheetController implements ToolHost {
   private scene: PlanScene | undefined;
   private ratio = 1;
   /** What the screen showed before a page was made ready for the printer. */
-  private onScreen: PlanView | undefined;
+  private onScreen: { plan: PlanView; theme: string | undefined } | undefined;
   private readonly paper = document.createElement("style");
   private readonly made = new Map<SheetLayer, readonly unknown[]>();
   private colors: SheetColors = sheetColors();
@@ -85,8 +85,8 @@ export class SheetController implements ToolHost {
     const size = new ResizeObserver(() => !this.onScreen && this.resize());
     size.observe(this.frame);
     const theme = new MutationObserver(() => {
-      this.colors = sheetColors();
-      this.made.clear();
+      if (this.onScreen) return;
+      this.takeColors(sheetColors());
       this.redraw();
     });
     theme.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
@@ -173,7 +173,10 @@ export class SheetController implements ToolHost {
     const { width, height } = this.plan,
       { job, paperScale } = useJob.getState();
     if (width === 0) return;
-    this.onScreen = this.plan;
+    this.onScreen = { plan: this.plan, theme: document.documentElement.dataset.theme };
+    // Paper is white, whatever the screen is.
+    document.documentElement.dataset.theme = "light";
+    this.takeColors({ ...sheetColors(), sheet: "#ffffff" });
     const page = pageFor(width, height);
     const [scale, across, down] = [
       paperScale === undefined ? this.plan.scale : (METRES[job.unit] * 1000 * PX_PER_MM) / paperScale,
@@ -191,12 +194,20 @@ export class SheetController implements ToolHost {
 
   private readonly toScreen = (): void => {
     if (!this.onScreen) return;
-    this.plan = this.onScreen;
+    const { plan, theme } = this.onScreen;
+    this.plan = plan;
     this.onScreen = undefined;
+    document.documentElement.dataset.theme = theme;
+    this.takeColors(sheetColors());
     this.frame.style.width = this.frame.style.height = "";
     this.paper.remove();
     this.resize();
   };
+
+  private takeColors(colors: SheetColors): void {
+    this.colors = colors;
+    this.made.clear();
+  }
 
   /** A frame of a movement: coarse on a large job; when the hand rests the whole follows. */
   private moved(): void {
@@ -268,7 +279,8 @@ export class SheetController implements ToolHost {
     for (const layer of SHEET_LAYERS) {
       const reads = layer.reads(s);
       if (sameItems(this.made.get(layer) ?? [], reads) && this.made.has(layer)) continue;
-      if (performance.now() - begun > FRAME) return false;
+      // A page is printed once: it waits for all.
+      if (!this.onScreen && performance.now() - begun > FRAME) return false;
       layer.make(scene, s, this.colors);
       this.made.set(layer, reads);
     }
@@ -299,6 +311,8 @@ export class SheetController implements ToolHost {
     drawOverlay(ctx, {
       plan,
       ratio: this.ratio,
+      // Browsers print what is on a plain canvas, not always what the graphics card drew.
+      under: this.onScreen ? this.gl : undefined,
       colors,
       table: job.points,
       view,

@@ -51,7 +51,7 @@ const FIXED: More = { breakline: "fixed" };
 const number = (name: string, unit = "m", required = false) => ({
   name,
   type: "number" as const,
-  unit,
+  ...(unit ? { unit } : {}),
   ...(required ? { required } : {}),
 });
 const word = (name: string) => ({ name, type: "text" as const });

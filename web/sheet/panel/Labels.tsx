@@ -51,7 +51,7 @@ export function Labels({
             <tr key={k}>
               <td>
                 <select
-                  className="field h-6"
+                  className="field h-6 w-32"
                   aria-label={`Set of row ${k + 1}`}
                   value={l.set}
                   onChange={(event) => at(k, { set: event.target.value })}
