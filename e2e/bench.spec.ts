@@ -211,7 +211,7 @@ test("what the book does not know it learns in the look", async ({ page }) => {
   await choose(
     page,
     "day1.txt",
-    "1,7000,3000,10,POOL\n2,7010,3010,11,TREE 4 7 birch tall\n3,7020,3000,12,HEDGE1 fin\n",
+    "1,7000,3000,10,POOL\n2,7010,3010,11,TREE 4 7 birch tall\n3,7020,3000,12,TOP1 fin\n",
   );
   const codes = page.getByRole("region", { name: "Codes" });
   await codes.getByLabel("What POOL is").selectOption({ label: "an area" });

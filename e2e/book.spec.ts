@@ -157,7 +157,7 @@ test("the book goes out as JSON and as a table and comes back; the office keeps 
   await expect(page.getByRole("status").first()).toContainText("The book has what");
   await settled(page);
   await page.getByLabel("Search codes").fill("pond");
-  await expect(page.getByRole("cell", { name: "POND" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Edit POND" })).toBeVisible();
   await page.getByLabel("Search codes").fill("tree");
   await expect(page.getByRole("cell", { name: "Old tree" })).toBeVisible();
   await page

@@ -295,15 +295,17 @@ export class SheetController implements ToolHost {
       ctx = this.over.getContext("2d");
     if (!scene || !ctx || this.plan.width === 0) return;
     this.settleIn(scene, s);
-    const whole = this.makeLayers(scene, s);
+    const made = this.makeLayers(scene, s);
     const { job, view, layers, layout, paperScale, finding } = s,
       { plan, colors } = this;
     const drawing = job.drawing ?? {},
       sight = inSight(view, job.points, plan, drawing);
-    for (const layer of SHEET_LAYERS) for (const part of layer.parts) scene.setVisible(part, layer.shown(s));
-    if (sight.fineSymbols) scene.setVisible("points", false);
-    if (sight.fineLines) scene.setVisible("lines", false);
-    scene.render(plan, colors.sheet, this.moving);
+    // What is drafted finely on the canvas over it is not drawn plainly as well.
+    const fine = new Set([...(sight.fineSymbols ? ["points"] : []), ...(sight.fineLines ? ["lines"] : [])]);
+    for (const layer of SHEET_LAYERS)
+      for (const part of layer.parts) scene.setVisible(part, layer.shown(s) && !fine.has(part));
+    let whole = scene.render(plan, colors.sheet, this.moving) && made;
+    while (this.onScreen && !whole) whole = scene.render(plan, colors.sheet, false) && made;
     const metres = METRES[job.unit],
       unitsPerMm = paperScale === undefined ? SEEN / plan.scale : paperScale / 1000 / metres;
     // From nearer than 1 : 10 texts are only magnified: laid out anew, lines and crowns would be kilometres of paper.

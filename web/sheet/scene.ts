@@ -14,10 +14,17 @@ import type { Contours } from "@bramble/core/surface/contour";
 import type { Surface } from "@bramble/core/surface/model";
 import type { View } from "../lib/view";
 import type { PlanView } from "./camera";
+import { MAP_MATERIAL, POINT_MATERIAL } from "./materials";
 import { hex, onSheet, type SheetColors } from "./theme";
 
 /** Vertices above which a part is left out while the sheet moves. */
 const MANY = 60_000;
+
+/** Points drawn in one frame. */
+const BATCH = 60_000;
+
+type SimpleMesh = THREE.Mesh<THREE.BufferGeometry, THREE.Material>;
+type PointsPart = THREE.Points<THREE.BufferGeometry, THREE.ShaderMaterial>;
 
 export interface MapRange {
   level: number;
@@ -34,6 +41,10 @@ export class PlanScene {
   /** Materials of parts that were replaced: given back after the next frame, so that its program is not made anew. */
   private readonly retired: THREE.Material[] = [];
   private ratio = 1;
+  /** Counts what makes the drawing another; what was drawn last, and how many batches of its points. */
+  private version = 0;
+  private drawn = "";
+  private batch = 0;
   origin: [number, number] = [0, 0];
 
   constructor(canvas: HTMLCanvasElement) {
@@ -49,20 +60,56 @@ export class PlanScene {
     this.renderer.setPixelRatio(ratio);
     this.renderer.setSize(width, height, false);
     for (const m of this.lineMaterials) m.resolution.set(width, height);
+    this.version++;
   }
 
-  /** `coarse` leaves out what is many and small, for frames while the sheet moves; small jobs are drawn whole always. */
-  render(v: PlanView, background: string, coarse: boolean): void {
-    const resting = coarse
-      ? ["points", "contours", "index contours", "triangles"].flatMap((name) => {
-          const part = this.parts.get(name) as THREE.Mesh | undefined;
-          if (!part?.visible) return [];
-          // A thick segment is eight corners drawn many times over.
-          const thick = part.geometry.getAttribute("instanceStart") as THREE.BufferAttribute | undefined;
-          return (thick ? 4 * thick.count : part.geometry.getAttribute("position").count) > MANY ? [part] : [];
-        })
-      : [];
-    for (const part of resting) part.visible = false;
+  /**
+   * Draws the plan; false when more is to come: very many points are drawn over several frames, so that the page answers
+   * between them. What is drawn already stays: the same plan again costs nothing. `coarse` leaves out what is many and
+   * small, for frames while the sheet moves; small jobs are drawn whole always.
+   */
+  render(v: PlanView, background: string, coarse: boolean): boolean {
+    const wanted = [v.e, v.n, v.scale, v.width, v.height, background, coarse, this.version].join(" ");
+    const batches = (
+      this.parts.get("points")?.visible && !coarse ? this.parts.get("points")!.children : []
+    ) as THREE.Points[];
+    if (wanted !== this.drawn) {
+      this.drawn = wanted;
+      this.batch = 0;
+      this.aim(v, background);
+      const resting = coarse ? this.resting() : [];
+      for (const part of resting) part.visible = false;
+      batches.forEach((b, k) => (b.visible = k === 0));
+      this.renderer.render(this.scene, this.camera);
+      for (const part of resting) part.visible = true;
+      for (const material of this.retired.splice(0)) material.dispose();
+    } else if (this.batch + 1 < batches.length) {
+      this.batch++;
+      const others = [...this.parts.values()].filter((part) => part !== batches[0]!.parent && part.visible);
+      for (const part of others) part.visible = false;
+      batches.forEach((b, k) => (b.visible = k === this.batch));
+      this.renderer.autoClear = false;
+      this.renderer.render(this.scene, this.camera);
+      this.renderer.autoClear = true;
+      for (const part of others) part.visible = true;
+    }
+    return this.batch + 1 >= batches.length;
+  }
+
+  /** Parts that are many and small. */
+  private resting(): THREE.Object3D[] {
+    return ["points", "contours", "index contours", "triangles"].flatMap((name) => {
+      const part = this.parts.get(name);
+      if (!part?.visible) return [];
+      if (part.children.length > 0) return [part];
+      const { geometry } = part as THREE.Mesh;
+      // A thick segment is eight corners drawn many times over.
+      const thick = geometry.getAttribute("instanceStart") as THREE.BufferAttribute | undefined;
+      return (thick ? 4 * thick.count : geometry.getAttribute("position").count) > MANY ? [part] : [];
+    });
+  }
+
+  private aim(v: PlanView, background: string): void {
     this.renderer.setClearColor(new THREE.Color(...hex(background)), 1);
     const w = v.width / v.scale / 2,
       h = v.height / v.scale / 2;
@@ -74,14 +121,11 @@ export class PlanScene {
     this.camera.updateProjectionMatrix();
     // Points close together shrink to dots, so that the lines stay to be seen.
     for (const name of ["points", "incoming"]) {
-      const part = this.parts.get(name) as THREE.Points<THREE.BufferGeometry, THREE.ShaderMaterial> | undefined;
-      if (part)
-        part.material.uniforms.size!.value =
-          Math.min(7, Math.max(2, (part.userData.spacing as number) * v.scale * 0.3)) * this.ratio;
+      const part = this.parts.get(name);
+      for (const points of (part?.children.length ? part.children : part ? [part] : []) as PointsPart[])
+        points.material.uniforms.size!.value =
+          Math.min(7, Math.max(2, (part!.userData.spacing as number) * v.scale * 0.3)) * this.ratio;
     }
-    this.renderer.render(this.scene, this.camera);
-    for (const part of resting) part.visible = true;
-    for (const material of this.retired.splice(0)) material.dispose();
   }
 
   dispose(): void {
@@ -91,7 +135,9 @@ export class PlanScene {
 
   setVisible(name: string, visible: boolean): void {
     const part = this.parts.get(name);
-    if (part) part.visible = visible;
+    if (!part || part.visible === visible) return;
+    part.visible = visible;
+    this.version++;
   }
 
   /** Points as small crosses; control as triangles. */
@@ -125,14 +171,21 @@ export class PlanScene {
       kind[k] = t.kind[i] === 1 ? 1 : 0;
       k++;
     }
-    const geometry = new THREE.BufferGeometry();
-    geometry.setAttribute("position", new THREE.BufferAttribute(position.subarray(0, 3 * k), 3));
-    geometry.setAttribute("tint", new THREE.BufferAttribute(color.subarray(0, 3 * k), 3));
-    geometry.setAttribute("kind", new THREE.BufferAttribute(kind.subarray(0, k), 1));
-    const points = new THREE.Points(geometry, POINT_MATERIAL.clone());
-    points.renderOrder = 50;
-    points.userData.spacing = spacingOf(position, k);
-    this.put("points", points);
+    const material = POINT_MATERIAL.clone(),
+      group = new THREE.Group();
+    for (let from = 0; from < k; from += BATCH) {
+      const to = Math.min(k, from + BATCH),
+        geometry = new THREE.BufferGeometry();
+      geometry.setAttribute("position", new THREE.BufferAttribute(position.subarray(3 * from, 3 * to), 3));
+      geometry.setAttribute("tint", new THREE.BufferAttribute(color.subarray(3 * from, 3 * to), 3));
+      geometry.setAttribute("kind", new THREE.BufferAttribute(kind.subarray(from, to), 1));
+      const points = new THREE.Points(geometry, material);
+      points.renderOrder = 50;
+      points.frustumCulled = false;
+      group.add(points);
+    }
+    group.userData.spacing = spacingOf(position, k);
+    this.put("points", k ? group : undefined);
   }
 
   setLines(view: View, hidden: DrawingSettings["hidden"], colors: SheetColors): void {
@@ -316,12 +369,16 @@ export class PlanScene {
 
   /** Puts a part in the place of the one of that name, whose memory is given back. */
   private put(name: string, part: THREE.Object3D | undefined): void {
-    const old = this.parts.get(name) as (THREE.Mesh & { material: THREE.Material }) | undefined;
+    const old = this.parts.get(name);
+    if (!old && !part) return;
+    this.version++;
     if (old) {
       this.scene.remove(old);
-      old.geometry.dispose();
-      this.retired.push(old.material);
-      this.lineMaterials = this.lineMaterials.filter((m) => (m as THREE.Material) !== old.material);
+      for (const { geometry, material } of (old.children.length ? old.children : [old]) as SimpleMesh[]) {
+        geometry.dispose();
+        this.retired.push(material);
+        this.lineMaterials = this.lineMaterials.filter((m) => (m as THREE.Material) !== material);
+      }
       this.parts.delete(name);
     }
     if (!part) return;
@@ -346,52 +403,3 @@ function spacingOf(position: Float32Array, count: number): number {
   };
   return Math.sqrt((middle(0) * middle(1) * 4) / count) || 1;
 }
-
-const POINT_MATERIAL = new THREE.ShaderMaterial({
-  depthTest: false,
-  transparent: true,
-  uniforms: { size: { value: 7 } },
-  vertexShader: `
-    attribute vec3 tint; attribute float kind; uniform float size; varying vec3 vTint; varying float vKind;
-    void main() {
-      vTint = tint; vKind = kind;
-      gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
-      gl_PointSize = kind > 0.5 ? max(size * 1.8, 9.0) : size;
-    }`,
-  fragmentShader: `
-    varying vec3 vTint; varying float vKind; uniform float size;
-    void main() {
-      vec2 p = gl_PointCoord * 2.0 - 1.0;
-      if (vKind > 0.5) {
-        // A triangle standing on its base, drawn as an outline.
-        float side = max(-p.y * -1.0 - 0.75, abs(p.x) * 1.6 - p.y - 0.75);
-        if (side > 0.0 || side < -0.42) discard;
-      } else if (size > 5.0 && min(abs(p.x), abs(p.y)) > 0.17) discard;
-      gl_FragColor = vec4(vTint, 1.0);
-    }`,
-});
-
-const MAP_MATERIAL = new THREE.ShaderMaterial({
-  depthTest: false,
-  side: THREE.DoubleSide,
-  uniforms: {
-    cutColor: { value: null },
-    fillColor: { value: null },
-    paper: { value: null },
-    hatch: { value: null },
-    largest: { value: 1 },
-    deadband: { value: 0 },
-  },
-  vertexShader: `
-    attribute float difference; varying float d;
-    void main() { d = difference; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }`,
-  fragmentShader: `
-    varying float d; uniform vec3 cutColor; uniform vec3 fillColor; uniform vec3 paper; uniform vec3 hatch; uniform float largest; uniform float deadband;
-    void main() {
-      if (abs(d) <= deadband) { gl_FragColor = vec4(mix(paper, vec3(0.5), 0.08), 1.0); return; }
-      float share = 0.16 + 0.62 * sqrt(min(1.0, abs(d) / largest));
-      vec3 color = mix(paper, d > 0.0 ? fillColor : cutColor, share);
-      if (d > 0.0 && mod(gl_FragCoord.x + gl_FragCoord.y, 7.0) < 1.5) color = mix(color, hatch, 0.6);
-      gl_FragColor = vec4(color, 1.0);
-    }`,
-});
