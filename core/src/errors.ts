@@ -89,6 +89,10 @@ const catalogue = {
       ? `The last that you did: ${d.deed}. A delivery is taken back only when you say so; all that hangs on “${d.file}” goes with it.`
       : `The last that you took back: ${d.deed}. A delivery is done again only when you say so.`,
   "undo-order": (d: { deed: string; why: string }) => `${d.deed}: this cannot be taken back as it was. ${d.why}`,
+  "only-unread": (d: { what: "numbers" | "time"; text: string }) =>
+    d.what === "numbers"
+      ? `“${d.text}” is no list of numbers. Write them with commas and ranges, such as 12, 40-52.`
+      : `“${d.text}” is no time. Write it as 2031-04-17 08:00 or 08:00.`,
   "job-unknown": (d: { job: string }) => `There is no job “${d.job}”. Open one from the list.`,
   "request-wrong": (d: { why: string }) => `${d.why}.`,
   "author-missing": () => "Say who is at the keyboard first, so that the ledger can name you.",

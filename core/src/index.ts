@@ -81,5 +81,6 @@ export {
   type LookedLine,
   type LookJob,
 } from "./job/look";
+export type { OnlyRows } from "./intake/model";
 export type { LookedClash, Repeated } from "./job/repeated";
 export { addToNumber } from "./points/numbers";

@@ -1,5 +1,6 @@
 "use client";
 /** One line under everything: where the cursor is, what is there, the scale, and whether all is saved. */
+import { useShallow } from "zustand/react/shallow";
 import { METRES } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { lineName } from "@bramble/core/lines/model";
@@ -8,7 +9,7 @@ import { decimalsOf } from "../lib/units-shown";
 import { useReadout } from "../sheet/readout-store";
 
 export function Readout() {
-  const { at, under, hit, scale } = useReadout();
+  const { at, under, hit, scale } = useReadout(useShallow(({ at, under, hit, scale }) => ({ at, under, hit, scale })));
   const { job, view, deriving, derivedIn, surface } = useParts("job", "view", "deriving", "derivedIn", "surface");
   const d = decimalsOf(job.unit);
   const northing = at ? formatFixed(at[1], d) : "–",

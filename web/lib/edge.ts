@@ -265,6 +265,7 @@ export const intakeOptionsSchema = object({
   kind: string()
     .oneOf(KINDS.filter((k) => k !== "reference"))
     .optional(),
+  only: mixed().optional(),
 }).noUnknown();
 
 /** How a file is to be read; the shape of its layout is the recipe's. */

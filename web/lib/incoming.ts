@@ -16,7 +16,7 @@ export interface Incoming {
 /** Under this name the files wait among what is in progress. */
 export const WAITING = "intake.waiting";
 /** The longest name that a file of the job may have. */
-const LONGEST_NAME = 500;
+const LONGEST_NAME = 200;
 
 export const waitingFiles = () => (useJob.getState().kept[WAITING] as readonly Incoming[] | undefined) ?? [];
 

@@ -335,7 +335,7 @@ export class SheetController implements ToolHost {
     if (whole && !s.deriving) mark("sheet drawn");
     if (whole) dataset.frame = String(Number(dataset.frame ?? 0) + 1);
     else this.redraw();
-    useReadout.setState({ scale: plan.scale });
+    useReadout.setState({ scale: plan.scale, plan });
     // Counted from the frame drawn, not from the hand: a slow machine must not fill the pauses with whole frames.
     if (this.moving) {
       clearTimeout(this.settle);

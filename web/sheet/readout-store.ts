@@ -2,6 +2,7 @@
 /** What is under the cursor; apart from the job's store, so that moving the mouse renders one line only. */
 import { create } from "zustand";
 import type { Underfoot } from "@bramble/core/surface/locate";
+import type { PlanView } from "./camera";
 import type { Picked } from "./pick";
 
 export const useReadout = create<{
@@ -9,4 +10,12 @@ export const useReadout = create<{
   under: Underfoot | undefined;
   hit: Picked;
   scale: number;
-}>(() => ({ at: undefined, under: undefined, hit: undefined, scale: 1 }));
+  /** The window onto the plan. */
+  plan: PlanView;
+}>(() => ({
+  at: undefined,
+  under: undefined,
+  hit: undefined,
+  scale: 1,
+  plan: { e: 0, n: 0, scale: 1, width: 0, height: 0 },
+}));

@@ -41,6 +41,12 @@ describe("a delivery that comes again", () => {
     const none = { given: {}, means: [] };
     expect(stopping(again.clashes, none).map((c) => c.number)).toEqual(["2", "3"]);
     expect(withAnswers(again.clashes, none).clashes).toEqual({ 1: "keep-first" });
+    // Where most say the same it is the others that are named.
+    const mostly = look([ROWS[0]!, ROWS[2]!, { ...ROWS[1]!, e: 20.5 }]);
+    expect(withAnswers(mostly.clashes, { given: { clashes: { 2: "replace" } }, means: [] })).toEqual({
+      clash: "keep-first",
+      clashes: { 2: "replace" },
+    });
     const all = { given: { clash: "replace" as const }, means: [] };
     expect(again.clashes.map((c) => answerTo(c, all))).toEqual(["keep-first", "replace", "replace"]);
     const own = { given: { clashes: { 1: "add" as const } }, means: ["3"] };

@@ -52,6 +52,19 @@ export type ClashPolicy = "stop" | "keep-first" | "replace" | "add";
 /** A line that stations and offsets refer to: its own corners from station `start`, or a line of a file of the job. */
 export type ReferenceLineGiven = { points: [number, number][]; start?: number } | { file: string; alignment: string };
 
+/** All that is given must hold. */
+export interface OnlyRows {
+  /** A number list such as `12, 40-52`. */
+  numbers?: string;
+  /** Codes as the descriptions write them, without their runs; `*` and `?` stand for any letters. */
+  codes?: string[];
+  /** A ring in the job's coordinates, E, N; a row on it is inside. */
+  inside?: [number, number][];
+  /** The first and the last time, as they are written in files; rows without a time are left out. */
+  from?: string;
+  to?: string;
+}
+
 export interface IntakeOptions {
   format?: Format;
   layout?: Layout;
@@ -66,6 +79,8 @@ export interface IntakeOptions {
   clashes?: Record<string, ClashPolicy>;
   crew?: string;
   kind?: Exclude<PointKind, "reference">;
+  /** Some of the rows alone. */
+  only?: OnlyRows;
 }
 
 /** A number that was there already, and what became of the incoming point. */

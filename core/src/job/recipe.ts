@@ -5,14 +5,17 @@ import type { Progress } from "../intake/delimited";
 import { guessFormat, openTables, readDelivery } from "../intake/deliver";
 import { readGeoid, type Geoid } from "../intake/geoid";
 import type { IntakeInfo, IntakeOptions } from "../intake/model";
+import { keepOnly } from "../intake/only";
 import { systemOf } from "../intake/place";
 import type { Tables } from "../intake/tables";
 import type { HandLine } from "../lines/model";
 import { tolerancesIn, type Tolerances } from "../math/tolerances";
 import type { Unit } from "../math/units";
+import { plural } from "../math/words";
 import { tableOfAdded } from "../points/add";
 import { applyRecipeEdits, type RecipeEdit } from "../points/edits";
 import { numberIndex } from "../points/index";
+import { readNumberList } from "../points/numbers";
 import { asShot } from "../points/shots";
 import { emptyTable, insertPoints, SURFACE_CHOICES, type PointTable, type SurfaceChoice } from "../points/table";
 import { takeRecords, withTaken, type Taken } from "../points/take";
@@ -254,22 +257,25 @@ export function readIntake(job: IntakeJob, bytes: Uint8Array, given: RecipeIntak
   const controls = new Set<string>();
   for (let i = 0; i < table.count; i++)
     if (!table.deleted[i] && table.kind[i] === control) controls.add(table.number[i]!);
-  const { records, survey, reference, layout, encoding, beyond, format } = readDelivery(
-    given.file,
-    bytes,
-    given,
-    context.tables,
-    {
-      unit: job.unit,
-      order: job.order,
-      system: job.system,
-      geoid: context.geoid,
-      references: referencesOf(job),
-      isControl: (number) => controls.has(number),
-      progress: context.progress,
-    },
-  );
-  if (records.rows === 0 && !reference && !survey) throw refusal("file-no-rows", { file: given.file });
+  const {
+    records: all,
+    survey,
+    reference,
+    layout,
+    encoding,
+    beyond,
+    format,
+  } = readDelivery(given.file, bytes, given, context.tables, {
+    unit: job.unit,
+    order: job.order,
+    system: job.system,
+    geoid: context.geoid,
+    references: referencesOf(job),
+    isControl: (number) => controls.has(number),
+    progress: context.progress,
+  });
+  const { records, left } = keepOnly(all, given.only, readNumberList);
+  if (all.rows === 0 && !reference && !survey) throw refusal("file-no-rows", { file: given.file });
   const delivered: Delivered = { ...(survey ? { survey } : {}), ...(reference ? { reference } : {}) };
   let taken = takeRecords(table, records, {
     ...given,
@@ -292,6 +298,7 @@ export function readIntake(job: IntakeJob, bytes: Uint8Array, given: RecipeIntak
     ...(given.clashes && Object.keys(given.clashes).length ? { answers: given.clashes } : {}),
     crew: given.crew,
     kind: given.kind ?? "measured",
+    ...(given.only && Object.keys(given.only).length ? { only: given.only } : {}),
     rows: records.rows,
     points: taken.added.count,
     refused: records.refused.slice().sort((a, b) => a.row - b.row),
@@ -301,7 +308,7 @@ export function readIntake(job: IntakeJob, bytes: Uint8Array, given: RecipeIntak
     ...(reference
       ? { reference: { lines: reference.lines.length, surfaces: reference.surfaces.map((s) => s.name) } }
       : {}),
-    notes: records.notes,
+    notes: left ? [...records.notes, `${plural(left, "row was", "rows were")} left out, as chosen.`] : records.notes,
   };
   return { info, taken, delivered };
 }

@@ -128,6 +128,13 @@ export const intakeSchema = record(
     clashes: { type: "object", additionalProperties: policy, maxProperties: 100_000 },
     crew: text,
     kind: oneOf(...KINDS.filter((k) => k !== "reference")),
+    only: record({
+      numbers: { type: "string", minLength: 1, maxLength: 100_000 },
+      codes: listOf(name, { minItems: 1, maxItems: 1000 }),
+      inside: listOf(place, { minItems: 3, maxItems: 100_000 }),
+      from: name,
+      to: name,
+    }),
   },
   ["id", "file"],
 );

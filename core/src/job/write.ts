@@ -97,6 +97,7 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
       ...(k.add !== undefined ? { add: k.add } : {}),
       ...(k.answers ? { clashes: k.answers } : {}),
       ...(k.crew ? { crew: k.crew } : {}),
+      ...(k.only ? { only: k.only } : {}),
       kind: k.kind,
     })),
     edits,

@@ -4,7 +4,7 @@ import { KINDS } from "../records/kinds";
 import type { PointSet, SetRule } from "./model";
 import { codeOf, type CodedPoints } from "../codes/read";
 import { refusal } from "../errors";
-import { side } from "../math/predicates";
+import { insideRing } from "../math/ring";
 import { wildcard } from "../math/words";
 import { readNumberList, type Numbers } from "../points/numbers";
 import type { PointTable } from "../points/table";
@@ -94,18 +94,4 @@ function ruleTest(rule: SetRule, context: SetContext, path: string, asking: stri
   if ("all" in rule) return (i) => tests.every((t) => t(i));
   if ("any" in rule) return (i) => tests.some((t) => t(i));
   return (i) => !tests[0]!(i);
-}
-
-/** Whether a place is inside a ring or on it; decided exactly. */
-export function insideRing(ring: readonly (readonly [number, number])[], e: number, n: number): boolean {
-  let inside = false;
-  for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
-    const [ae, an] = ring[j]!,
-      [be, bn] = ring[i]!;
-    const turn = side(ae, an, be, bn, e, n);
-    if (turn === 0 && e >= Math.min(ae, be) && e <= Math.max(ae, be) && n >= Math.min(an, bn) && n <= Math.max(an, bn))
-      return true;
-    if (an > n !== bn > n && turn > 0 === bn > an) inside = !inside;
-  }
-  return inside;
 }

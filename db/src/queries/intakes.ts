@@ -273,8 +273,9 @@ function asGiven({
   answers,
   crew,
   kind,
+  only,
 }: IntakeInfo): RecipeIntake {
-  return { id, file, format, layout, line, heightAt, unit, encoding, clash, add, clashes: answers, crew, kind };
+  return { id, file, format, layout, line, heightAt, unit, encoding, clash, add, clashes: answers, crew, kind, only };
 }
 
 /** What tells two readings apart, as it is stored. */

@@ -8,6 +8,7 @@ import { grouped, when } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 import { Bench } from "../Bench";
 import { IntakeDetail } from "./IntakeDetail";
+import { KeptLayouts } from "./KeptLayouts";
 import { LookAtFile } from "./LookAtFile";
 
 export function IntakeBench() {
@@ -114,6 +115,7 @@ export function IntakeBench() {
             }
           />
         )}
+        <KeptLayouts />
         {withdrawn.length > 0 && (
           <section aria-label="Withdrawn" className="mt-6">
             <h2 className="label">Withdrawn</h2>

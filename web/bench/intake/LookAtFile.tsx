@@ -22,6 +22,7 @@ import { FixedRulers } from "./FixedRulers";
 import { KeepLayout } from "./KeepLayout";
 import { LayoutForm } from "./LayoutForm";
 import { exchanged, FORMAT_NAMES, withMeaning } from "./names";
+import { OnlySome } from "./OnlySome";
 import { RowsTable } from "./RowsTable";
 import { LookedSetups } from "./LookedSetups";
 import { useLook } from "./use-look";
@@ -203,6 +204,7 @@ export function LookAtFile({
                 <KeepLayout key={kept} look={look} given={given} likeness={looked!.likeness} kept={kept} />
               </div>
             )}
+            {look.layout && <OnlySome only={given.only} hasTimes={meanings.includes("time")} change={change} />}
             {!problem && (
               <>
                 <WhatComes
@@ -283,8 +285,8 @@ const NO_MEANS: readonly string[] = [];
 
 /** How an intake was read, as it can be given again. */
 function optionsOf(k: StoredIntake): IntakeOptions {
-  const { format, layout, line, heightAt, unit, encoding, clash, add, answers, crew, kind } = k;
-  const options = { format, layout, line, heightAt, unit, encoding, clash, add, clashes: answers, crew, kind };
+  const { format, layout, line, heightAt, unit, encoding, clash, add, answers, crew, kind, only } = k;
+  const options = { format, layout, line, heightAt, unit, encoding, clash, add, clashes: answers, crew, kind, only };
   return Object.fromEntries(Object.entries(options).filter(([, v]) => v !== undefined)) as IntakeOptions;
 }
 

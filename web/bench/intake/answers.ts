@@ -28,12 +28,17 @@ export function stopping(clashes: readonly LookedClash[], answers: Answers): Loo
 /** The options that carry all answers out. */
 export function withAnswers(clashes: readonly LookedClash[], answers: Answers): IntakeOptions {
   const own: Record<string, ClashPolicy> = { ...answers.given.clashes };
+  const same = clashes.filter((c) => c.same).length,
+    // Of a whole delivery come again it is shorter to say what becomes of the others.
+    mostlySame = same > clashes.length / 2 && (answers.given.clash ?? "stop") === "stop";
   for (const c of clashes) {
     const answer = answerTo(c, answers);
     // The first is kept, and moved to the mean when the intake is there.
-    if (answer === "mean" || c.same) own[c.number] = answer === "mean" ? "keep-first" : answer;
+    if (answer === "mean") own[c.number] = "keep-first";
+    else if (mostlySame ? !c.same : c.same) own[c.number] = answer;
   }
-  return Object.keys(own).length ? { ...answers.given, clashes: own } : answers.given;
+  const given: IntakeOptions = mostlySame ? { ...answers.given, clash: "keep-first" } : answers.given;
+  return Object.keys(own).length ? { ...given, clashes: own } : given;
 }
 
 /** The edits that move points to the mean of both places; a level that only one has is taken as it is. */
