@@ -10,12 +10,12 @@ import { useReadout } from "./readout-store";
 
 export function Sheet() {
   const frame = useRef<HTMLDivElement>(null),
-    gl = useRef<HTMLCanvasElement>(null),
+    base = useRef<HTMLCanvasElement>(null),
     over = useRef<HTMLCanvasElement>(null),
     sheet = useRef<SheetController>(undefined);
   const { job, status, incoming } = useParts("job", "status", "incoming");
   useEffect(() => {
-    sheet.current = new SheetController(frame.current!, gl.current!, over.current!);
+    sheet.current = new SheetController(frame.current!, base.current!, over.current!);
     return sheet.current.start();
   }, []);
   const at = (event: PointerEvent): [number, number] => {
@@ -46,7 +46,7 @@ export function Sheet() {
           if (sheet.current!.key(event.key)) event.preventDefault();
         }}
       >
-        <canvas ref={gl} className="absolute inset-0 h-full w-full" />
+        <canvas ref={base} className="absolute inset-0 h-full w-full" />
         <canvas ref={over} className="pointer-events-none absolute inset-0 h-full w-full" data-testid="sheet-text" />
       </div>
       <PrintedLine />

@@ -39,6 +39,9 @@ export class SheetController implements ToolHost {
   private ratio = 1;
   /** What the screen showed before a page was made ready for the printer. */
   private onScreen: { plan: PlanView; theme: string | undefined } | undefined;
+  /** The graphics card draws here, in several frames if need be; what is whole is shown on `base`. */
+  private readonly gl = document.createElement("canvas");
+  private shownFor = "";
   private readonly paper = document.createElement("style");
   private readonly made = new Map<SheetLayer, readonly unknown[]>();
   private colors: SheetColors = sheetColors();
@@ -72,7 +75,7 @@ export class SheetController implements ToolHost {
 
   constructor(
     private readonly frame: HTMLElement,
-    private readonly gl: HTMLCanvasElement,
+    private readonly base: HTMLCanvasElement,
     private readonly over: HTMLCanvasElement,
   ) {}
 
@@ -220,8 +223,9 @@ export class SheetController implements ToolHost {
     this.plan = { ...this.plan, width, height };
     this.ratio = ratio;
     this.scene?.resize(width, height, ratio);
-    this.over.width = width * ratio;
-    this.over.height = height * ratio;
+    this.base.width = this.over.width = width * ratio;
+    this.base.height = this.over.height = height * ratio;
+    this.shownFor = "";
     // A canvas of another size is blank: it is drawn before the page is painted.
     this.draw();
   }
@@ -241,7 +245,7 @@ export class SheetController implements ToolHost {
   private begin(): void {
     requestAnimationFrame(() =>
       requestAnimationFrame(() => {
-        if (this.scene || !this.gl.isConnected || useJob.getState().status === "loading") return;
+        if (this.scene || !this.base.isConnected || useJob.getState().status === "loading") return;
         this.scene = new PlanScene(this.gl);
         this.scene.resize(this.plan.width, this.plan.height, this.ratio);
         this.draw();
@@ -306,6 +310,7 @@ export class SheetController implements ToolHost {
       for (const part of layer.parts) scene.setVisible(part, layer.shown(s) && !fine.has(part));
     let whole = scene.render(plan, colors.sheet, this.moving) && made;
     while (this.onScreen && !whole) whole = scene.render(plan, colors.sheet, false) && made;
+    this.show(whole);
     const metres = METRES[job.unit],
       unitsPerMm = paperScale === undefined ? SEEN / plan.scale : paperScale / 1000 / metres;
     // From nearer than 1 : 10 texts are only magnified: laid out anew, lines and crowns would be kilometres of paper.
@@ -313,8 +318,6 @@ export class SheetController implements ToolHost {
     drawOverlay(ctx, {
       plan,
       ratio: this.ratio,
-      // Browsers print what is on a plain canvas, not always what the graphics card drew.
-      under: this.onScreen ? this.gl : undefined,
       colors,
       table: job.points,
       view,
@@ -344,6 +347,15 @@ export class SheetController implements ToolHost {
         this.redraw();
       }, REST);
     }
+  }
+
+  /** What was drawn before stays until the new is whole, unless the window onto the plan is another. */
+  private show(whole: boolean): void {
+    const { e, n, scale } = this.plan,
+      window = [e, n, scale].join(" ");
+    if (!whole && window === this.shownFor) return;
+    this.shownFor = window;
+    this.base.getContext("2d")!.drawImage(this.gl, 0, 0, this.base.width, this.base.height);
   }
 
   /** Asks for texts at their places when the scale or the wish is another; of a large job for what is in sight. */

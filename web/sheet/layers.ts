@@ -4,6 +4,7 @@
  */
 import { isDrawn } from "@bramble/core/drawing/layout";
 import { Store } from "../lib/store";
+import { contoursOf, incomingOf, linesOf, mapOf, pointsOf, referenceOf, trianglesOf } from "./parts";
 import type { PlanScene } from "./scene";
 import { PLAIN_COLOR } from "../lib/view";
 import type { SheetColors } from "./theme";
@@ -21,7 +22,7 @@ export interface SheetLayer {
 const shownSurface = (s: SheetState) => s.view.surfaces.find((x) => x.name === s.surface)?.value?.surface;
 
 /** The comparison on the map, and the surface that it is of. */
-function mapOf(s: SheetState) {
+function comparisonOf(s: SheetState) {
   const recipe = s.job.volumes.find((x) => x.name === s.volume),
     result = s.view.volumes.find((x) => x.name === s.volume)?.value,
     source = s.view.surfaces.find((x) => x.name === recipe?.surface)?.value;
@@ -31,14 +32,14 @@ function mapOf(s: SheetState) {
 export const SHEET_LAYERS: readonly SheetLayer[] = [
   {
     parts: ["map"],
-    reads: (s) => [s.layers.map, s.layers.map && mapOf(s)?.recipe, s.layers.map && mapOf(s)?.source],
+    reads: (s) => [s.layers.map, s.layers.map && comparisonOf(s)?.recipe, s.layers.map && comparisonOf(s)?.source],
     make(scene, s, colors) {
-      const map = s.layers.map ? mapOf(s) : undefined;
-      if (!map) return scene.setMap(undefined, undefined, colors);
+      const map = s.layers.map ? comparisonOf(s) : undefined;
+      if (!map) return scene.put("map", []);
       const { level, deadband = 0 } = map.recipe,
         { minZ, maxZ } = map.source.report;
       const largest = Math.max(Math.abs(level - minZ), Math.abs(level - maxZ));
-      scene.setMap(map.source.surface, { level, deadband, largest }, colors);
+      scene.put("map", mapOf(map.source.surface, { level, deadband, largest }, colors, scene.origin));
     },
     shown: (s) => s.layers.map,
   },
@@ -46,27 +47,30 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
     parts: ["reference", "reference surfaces"],
     reads: (s) => [s.job.delivered],
     make(scene, s, colors) {
-      scene.setReference(
-        s.job.delivered.flatMap((d) => (d.reference ? [d.reference] : [])),
-        colors,
-      );
+      const given = s.job.delivered.flatMap((d) => (d.reference ? [d.reference] : []));
+      const { lines, surfaces } = referenceOf(given, colors, scene.origin);
+      scene.put("reference", lines);
+      scene.put("reference surfaces", surfaces);
     },
     shown: (s) => s.layers.reference,
   },
   {
     parts: ["triangles"],
     reads: (s) => [s.layers.triangles ? shownSurface(s) : undefined],
-    make: (scene, s, colors) => scene.setTriangles(s.layers.triangles ? shownSurface(s) : undefined, colors),
+    make(scene, s, colors) {
+      const surface = s.layers.triangles ? shownSurface(s) : undefined;
+      scene.put("triangles", surface ? trianglesOf(surface, colors, scene.origin) : []);
+    },
     shown: (s) => s.layers.triangles,
   },
   {
     parts: ["contours", "index contours"],
     reads: (s) => [s.view.contours],
     make(scene, s, colors) {
-      scene.setContours(
-        s.view.contours.flatMap((c) => (c.value ? [c.value.contours] : [])),
-        colors,
-      );
+      const list = s.view.contours.flatMap((c) => (c.value ? [c.value.contours] : []));
+      const { plain, index } = contoursOf(list, colors, scene.origin);
+      scene.put("contours", plain);
+      scene.put("index contours", index);
     },
     shown: (s) => s.layers.contours,
   },
@@ -74,7 +78,7 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
     parts: ["lines"],
     // The chains come with their lines.
     reads: (s) => [s.view.chains, s.view.lines, s.job.drawing?.hidden],
-    make: (scene, s, colors) => scene.setLines(s.view, s.job.drawing?.hidden, colors),
+    make: (scene, s, colors) => scene.put("lines", linesOf(s.view, s.job.drawing?.hidden, colors, scene.origin)),
     shown: (s) => s.layers.lines,
   },
   {
@@ -90,14 +94,15 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
       const unseen = codes.filter(
         (c) => !isDrawn({ group: c.group ?? "", layer: c.layer ?? c.code, kind: c.kind }, job.drawing?.hidden),
       );
-      scene.setPoints(job.points, view, colorOf, new Set(unseen.map((c) => c.code.toUpperCase())), colors);
+      const hidden = new Set(unseen.map((c) => c.code.toUpperCase()));
+      scene.put("points", pointsOf(job.points, view, colorOf, hidden, colors, scene.origin));
     },
     shown: (s) => s.layers.points,
   },
   {
     parts: ["incoming"],
     reads: (s) => [s.incoming],
-    make: (scene, s, colors) => scene.setIncoming(s.incoming, colors),
+    make: (scene, s, colors) => scene.put("incoming", s.incoming ? incomingOf(s.incoming, colors, scene.origin) : []),
     shown: () => true,
   },
 ];

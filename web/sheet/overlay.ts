@@ -10,8 +10,6 @@ export interface OverlayInput {
   plan: PlanView;
   /** Pixels of the canvas for one of the page. */
   ratio: number;
-  /** Drawn first, for a page that shows this canvas alone. */
-  under: HTMLCanvasElement | undefined;
   colors: SheetColors;
   table: PointTable;
   view: View;
@@ -35,7 +33,6 @@ export function drawOverlay(ctx: CanvasRenderingContext2D, o: OverlayInput): voi
   const { ratio } = o;
   ctx.setTransform(ratio, 0, 0, ratio, 0, 0);
   ctx.clearRect(0, 0, v.width, v.height);
-  if (o.under) ctx.drawImage(o.under, 0, 0, v.width, v.height);
   if (o.blank) return;
   drawGrid(ctx, o);
   drawDrafting(ctx, o.drafting, o.sight);
