@@ -91,7 +91,22 @@ try {
   });
   await picture("findings", "points", async (page) => {
     await page.keyboard.press("f");
-    await page.getByRole("listitem").filter({ hasText: "DITCH 1 and TRACK 1" }).getByRole("button").click();
+    await page
+      .getByRole("listitem")
+      .filter({ hasText: "DITCH 1 and TRACK 1" })
+      .getByRole("button", { name: "Zoom to it" })
+      .click();
+  });
+  await picture("ledger", "points", async (page) => {
+    await page.keyboard.press("l");
+    await page
+      .getByRole("row", { name: /taken in/ })
+      .first()
+      .waitFor();
+  });
+  await picture("look-of-the-sheet", "surface", async (page) => {
+    await page.getByRole("button", { name: "Look of the sheet" }).click();
+    await page.getByRole("complementary", { name: "Look of the sheet" }).waitFor();
   });
   await picture("lines", "lines", async (page) => {
     await page.getByRole("button", { name: "KERB 1" }).click();

@@ -33,6 +33,12 @@ describe("a delivery that comes again", () => {
       ["2", false],
       ["3", false],
     ]);
+    // A row that differs in any one figure is changed.
+    const one = (row: Partial<Row>) => look([{ ...ROWS[0]!, ...row }]).clashes[0]!.same;
+    expect([{}, { e: 11 }, { n: 6 }, { z: 2 }, { z: undefined }, { code: "TREE" }].map(one)).toEqual([
+      true,
+      ...Array(5).fill(false),
+    ]);
     // Of a file that shares one number in four nothing of the kind is said.
     expect(look([ROWS[0]!, { number: 50, e: 0, n: 0 }]).repeated).toBeUndefined();
   });

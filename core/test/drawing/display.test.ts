@@ -38,6 +38,7 @@ test("areas lie below lines, symbols above both, unless the job says otherwise",
   expect(usual.slice(2).sort()).toEqual(["1", "2", "3", "4", "5", "6", "7"]);
   expect(told(source({ kindOrder: ["point", "area", "line"] })).slice(-2)).toEqual(["BED", "HEDGE"]);
   expect(told(source({ layerOrder: ["TREE", "SPOT"] })).slice(-2)).toEqual(["6", "7"]);
+  expect(told(source({ layerOrder: ["SPOT", "TREE"] })).slice(-2)).toEqual(["7", "6"]);
 });
 
 test("hidden things are in the list and say so; some of it is asked for by place and row", () => {

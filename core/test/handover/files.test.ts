@@ -244,6 +244,10 @@ describe("points as text", () => {
     );
     const quoted = written(file, state, derived);
     expect(quoted).toContain('4,"3005,000","99,000",SPOT');
+    // What is no length keeps its point.
+    const dotted = derive([{ number: "1.5", e: 1, n: 2, z: 3, code: "SPOT" }]);
+    const alone: HandoverFile = { ...file, points: "*", header: false, delimiter: ";" };
+    expect(written(alone, dotted.state, dotted.derived)).toBe("1.5;1,000;3,000;SPOT\n");
   });
 
   test("a file whose contours could not be made is refused with the reason", () => {

@@ -144,6 +144,9 @@ describe("a crew's line", () => {
       swung = state(HEDGE.map((r, k) => (k === 3 ? { ...r, code: "HEDGE2 swing" } : r)));
     expect(splitLine(closed, shown(closed), 2)).toEqual({ refused: expect.stringContaining("open it first") });
     expect(splitLine(s, line, 0)).toEqual({ refused: expect.stringContaining("two shots") });
+    expect(splitLine(s, line, 4)).toEqual({ refused: expect.stringContaining("two shots") });
+    expect(splitLine(s, line, 3, true)).toEqual({ refused: expect.stringContaining("two shots") });
+    expect(drawn(done(s, splitLine(s, line, 3)))).toEqual(["HEDGE2 1 2 3 4", "HEDGE2 4 5"]);
     expect(reverseLine(swung, shown(swung))).toEqual({ refused: expect.stringContaining("swing") });
     expect(insertShot(s, line, place(3), 0)).toEqual({ refused: "Point 3 belongs to this line already." });
     expect(recodeLine(s, line, "4x")).toEqual({ refused: expect.stringContaining("no code") });
@@ -206,7 +209,9 @@ test("a line by hand: points, order and cues are its own; splitting, inserting a
   expect(drawn(done(s, insertShot(s, line, s.points.number.indexOf("4"), 0)))[1]).toBe("WALL3 5 4 90 1 2 3");
   const split = done(s, splitLine(s, line, 2));
   expect(drawn(split).slice(1)).toEqual(["WALL3 5 90 1", "WALL3 1 2 3"]);
-  expect(drawn(done(split, joinLines(split, shown(split, 1), shown(split, 2)))).slice(1)).toEqual(["WALL3 5 90 1 2 3"]);
+  const joined = done(split, joinLines(split, shown(split, 1), shown(split, 2)));
+  expect(drawn(joined).slice(1)).toEqual(["WALL3 5 90 1 2 3"]);
+  expect(joined.lines.map((l) => l.points)).toEqual(["5, 90, 1-3"]);
   expect(drawn(done(s, splitLine(s, line, 2, true))).slice(1)).toEqual(["WALL3 5 90 1", "WALL3 2 3"]);
   expect(done(s, reverseLine(s, line)).lines).toEqual([
     { name: "by hand 1", code: "WALL3", points: "3, 2, 1, 90, 5", cues: { 90: "via" } },

@@ -121,7 +121,11 @@ test("words: wildcards, distance, nearest name", () => {
         expect(wildcard(pattern)(text)).toBe(new RegExp(`^${source}$`, "is").test(text));
       },
     ),
+    { numRuns: 5000 },
   );
+  // What follows a later star is not looked for before it.
+  expect(wildcard("*ab*a")("abb")).toBe(false);
+  expect(wildcard("*b*bc")("bc")).toBe(false);
   expect(wildcard("T?P")("TOP")).toBe(true);
   expect(wildcard("T.P")("TOP")).toBe(false);
   expect(editDistance("SOPT", "SPOT")).toBe(2);
