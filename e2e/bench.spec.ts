@@ -93,6 +93,11 @@ test("Go to leaves the keyboard where it went: typing edits the point, a line sh
   await field.fill("hedge 1");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { level: 2, name: /HEDGE 1/ })).toBeVisible();
+  // In any other place the foot tells of it, and leads back.
+  await goTo(page, "Volumes");
+  const told = page.getByTestId("readout").getByRole("button", { name: /^Line HEDGE 1: 28\.284 m/ });
+  await told.click();
+  await expect(page.getByRole("heading", { level: 2, name: /HEDGE 1/ })).toBeVisible();
 });
 
 test("the table does what a spreadsheet does", async ({ page, context }) => {
@@ -208,12 +213,22 @@ test("findings and the ledger lead to what they speak of, in words", async ({ pa
 
 test("what the book does not know it learns in the look", async ({ page }) => {
   await newJob(page, "Learns");
-  await choose(
-    page,
-    "day1.txt",
-    "1,7000,3000,10,POOL\n2,7010,3010,11,TREE 4 7 birch tall\n3,7020,3000,12,TOP1 fin\n",
-  );
+  await choose(page, "day1.txt", "1,7000,3000,10,POOL\n2,7010,3010,11,TREE 4 7 birch tall\n3,7020,3000,12,TOP1 fin\n");
   const codes = page.getByRole("region", { name: "Codes" });
+  await expect(codes).toBeVisible();
+  // Looked at once: as long as nothing is answered, nothing is read or drawn again.
+  await page.evaluate(() => {
+    const sheet = document.querySelector("[data-testid=sheet]")!;
+    (window as unknown as { frames: () => string | null }).frames = () => sheet.getAttribute("data-frame");
+  });
+  const still = () =>
+    page.evaluate(async () => {
+      const { frames } = window as unknown as { frames: () => string | null },
+        before = frames();
+      for (let k = 0; k < 40; k++) await new Promise(requestAnimationFrame);
+      return frames() === before;
+    });
+  await expect.poll(still).toBe(true);
   await codes.getByLabel("What POOL is").selectOption({ label: "an area" });
   await expect(codes).toContainText("3 known to the book");
   const words = page.getByRole("table", { name: "Words not read" });

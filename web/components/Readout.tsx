@@ -1,11 +1,13 @@
 "use client";
 /** One line under everything: where the cursor is, what is there, the scale, and whether all is saved. */
 import { useShallow } from "zustand/react/shallow";
-import { METRES } from "@bramble/core";
+import { METRES, settingOf } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { lineName } from "@bramble/core/lines/model";
 import { useJob, useParts } from "../lib/store";
-import { decimalsOf } from "../lib/units-shown";
+import { openLine } from "../lib/subjects";
+import { area, decimalsOf } from "../lib/units-shown";
+import { lineAt } from "../lib/view";
 import { useReadout } from "../sheet/readout-store";
 
 export function Readout() {
@@ -46,8 +48,8 @@ export function Readout() {
         <span className="text-soft">Slope</span> {under ? `${formatFixed(under.slope * 100, 1)} %` : "–"}
       </span>
       <span className="min-w-0 flex-1 truncate">
-        {what}
-        {!what && under && surface ? <span className="text-soft">on {surface}</span> : null}
+        {what || <SelectedLine />}
+        {!what && under && surface ? <span className="text-soft"> on {surface}</span> : null}
       </span>
       <span className="whitespace-nowrap text-soft">
         1 :{" "}
@@ -61,6 +63,29 @@ export function Readout() {
       <Others />
       <Saved deriving={deriving} derivedIn={derivedIn} />
     </footer>
+  );
+}
+
+/** The facts of the line that is selected, in whatever place one is. */
+function SelectedLine() {
+  const { job, view, lines } = useParts("job", "view", "lines");
+  const [key, ...more] = lines;
+  const line = key === undefined || more.length ? undefined : view.lines[lineAt(view, key) ?? -1];
+  if (!line) return null;
+  const d = decimalsOf(job.unit);
+  const facts = [
+    `${formatFixed(line.length, d)} ${job.unit}`,
+    ...(line.area === undefined ? [] : [area(line.area, job.unit, settingOf(job, "areaUnit"))]),
+    ...(Number.isNaN(line.slopeLength) ? [] : [`${formatFixed(line.slopeLength, d)} ${job.unit} along the slope`]),
+  ];
+  return (
+    <button
+      className="max-w-full truncate text-bramble hover:underline"
+      title="Show the line with all its facts"
+      onClick={() => openLine(line.key)}
+    >
+      Line {lineName(line)}: {facts.join(", ")}
+    </button>
   );
 }
 

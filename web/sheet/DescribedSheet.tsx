@@ -1,5 +1,6 @@
 "use client";
 /** The sheet in words: a table of what is drawn, for screen readers. */
+import { useDeferredValue } from "react";
 import { formatFixed } from "@bramble/core/math/round";
 import { isDrawn } from "@bramble/core/drawing/layout";
 import { lineName } from "@bramble/core/lines/model";
@@ -10,7 +11,8 @@ import { lineAt } from "../lib/view";
 const MOST = 300;
 
 export function DescribedSheet() {
-  const { view, job, layers, layout } = useParts("view", "job", "layers", "layout");
+  // What is seen comes first; its words follow when there is time.
+  const { view, job, layers, layout } = useDeferredValue(useParts("view", "job", "layers", "layout"));
   const lines = view.lines.filter((l) => isDrawn(l, job.drawing?.hidden)),
     notes = layout?.texts.filter((t) => t.is === "note") ?? [],
     missed = layout?.unplaced.filter((u) => u.is === "note").length ?? 0;

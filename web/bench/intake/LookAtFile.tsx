@@ -62,7 +62,9 @@ export function LookAtFile({
   const { again } = incoming;
   // The look and all its answers are still there after a visit to another place.
   const [begun, setBegun] = useKept<Begun | undefined>("intake.look", undefined);
-  const { given, layoutName: kept, setup, means = NO_MEANS }: Begun = begun ?? { given: again ? optionsOf(again) : {} };
+  // The very same options as long as nothing is answered: each other ones ask for another look.
+  const first = useMemo((): Begun => ({ given: again ? optionsOf(again) : {} }), [again]);
+  const { given, layoutName: kept, setup, means = NO_MEANS } = begun ?? first;
   const put = (part: Partial<Begun>) => setBegun((now) => ({ ...(now ?? { given }), ...part }));
   const setGiven = (next: (g: IntakeOptions) => IntakeOptions) =>
     setBegun((now) => ({ ...now, given: next(now?.given ?? given) }));

@@ -16,6 +16,8 @@ export interface Cell {
   column: number;
 }
 
+const NO_CELL: Cell = { at: "none", column: 0 };
+
 export interface CellsInput {
   rows: Int32Array;
   columns: Column[];
@@ -38,7 +40,7 @@ const ONWARD: Record<string, [number, number]> = {
 export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsInput) {
   const { job, points, select, change } = useParts("job", "points", "select", "change");
   const t = job.points;
-  const [cell, setCell] = useKept<Cell>("points.cell", { at: "none", column: 0 });
+  const [cell, setCell] = useKept<Cell>("points.cell", NO_CELL);
   const [editing, setEditing] = useState<{ text: string; typed: boolean }>();
   const [problem, setProblem] = useState("");
   /** A paste that runs beyond the table waits for a word. */

@@ -9,13 +9,15 @@ import { openSubject } from "../../lib/subjects";
 import { when } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 
+const EVERY_ENTRY = { text: "", who: "" };
+
 /** Details shown of one entry until the others are asked for. */
 const FEW = 1,
   MANY = 200;
 
 export function Ledger() {
   const { ledger } = useParts("ledger");
-  const [filter, setFilter] = useKept("ledger.filter", { text: "", who: "" });
+  const [filter, setFilter] = useKept("ledger.filter", EVERY_ENTRY);
   const people = useMemo(() => [...new Set(ledger.map((l) => l.author))].sort(), [ledger]);
   const list = useLedger(ledger, filter.text, filter.who);
   if (ledger.length === 0)
