@@ -104,14 +104,14 @@ export function PointsBench() {
     >
       <div className="flex shrink-0 flex-wrap items-center gap-2 px-4 pb-2">
         <input
-          className="field min-w-32 flex-1"
+          className="field min-w-24 flex-1"
           aria-label="Filter points"
           placeholder="12, 40-52 or HEDGE*"
           value={filter.text}
           onChange={(event) => setFilter({ ...filter, text: event.target.value })}
         />
         <select
-          className="field w-32"
+          className="field w-26"
           aria-label="Code"
           value={filter.code}
           onChange={(event) => setFilter({ ...filter, code: event.target.value })}
@@ -124,7 +124,7 @@ export function PointsBench() {
           ))}
         </select>
         <select
-          className="field w-32"
+          className="field w-26"
           aria-label="Intake"
           value={filter.intake}
           onChange={(event) => setFilter({ ...filter, intake: event.target.value })}
@@ -137,7 +137,7 @@ export function PointsBench() {
           ))}
         </select>
         <select
-          className="field w-28"
+          className="field w-24"
           aria-label="Which"
           value={filter.only}
           onChange={(event) => setFilter({ ...filter, only: event.target.value as typeof filter.only })}
@@ -147,7 +147,7 @@ export function PointsBench() {
           <option value="selected">selected</option>
         </select>
         {filter !== EVERY_POINT && (
-          <button className="button h-6" onClick={() => setFilter(EVERY_POINT)}>
+          <button className="button px-2" onClick={() => setFilter(EVERY_POINT)}>
             Show all
           </button>
         )}

@@ -190,7 +190,7 @@ export function LinesBench() {
                           .join(", ")}
                       </td>
                       <td className="num">{formatFixed(l.length, d)}</td>
-                      <td className="num">
+                      <td className="num whitespace-nowrap">
                         {l.area === undefined ? "" : area(l.area, job.unit, settingOf(job, "areaUnit"))}
                       </td>
                       <td className="num text-amber">{findings.get(l.key) ?? ""}</td>

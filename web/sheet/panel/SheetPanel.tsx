@@ -25,7 +25,7 @@ export function SheetPanel({ close }: { close: () => void }) {
     <aside
       id="sheet-panel-look"
       aria-label="Look of the sheet"
-      className="print:hidden absolute top-11 right-3 bottom-12 z-10 flex w-[510px] max-w-[calc(100%-24px)] flex-col rounded-sm border border-rule bg-bench shadow-lg"
+      className="print:hidden absolute top-11 right-3 bottom-12 z-10 flex w-[550px] max-w-[calc(100%-24px)] flex-col rounded-sm border border-rule bg-bench shadow-lg"
       onKeyDown={(event) => event.key === "Escape" && close()}
     >
       <div className="flex h-10 shrink-0 items-center border-b border-rule px-4">
