@@ -131,7 +131,7 @@ export const intakeSchema = record(
     only: record({
       numbers: { type: "string", minLength: 1, maxLength: 100_000 },
       codes: listOf(name, { minItems: 1, maxItems: 1000 }),
-      inside: listOf(place, { minItems: 3, maxItems: 100_000 }),
+      inside: listOf(place, { minItems: 3, maxItems: 1000 }),
       from: name,
       to: name,
     }),
