@@ -258,7 +258,9 @@ export class SheetController implements ToolHost {
     this.scene = undefined;
     this.made.clear();
     this.fitted = -1;
-    this.wanted = "";
+    this.wanted = this.shownFor = "";
+    // Nothing of this job stands under the next.
+    for (const canvas of [this.base, this.over]) canvas.getContext("2d")?.clearRect(0, 0, canvas.width, canvas.height);
   }
 
   /** A job just opened is shown whole; its origin is near its points, or near what is looked at. */
