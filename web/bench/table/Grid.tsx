@@ -1,13 +1,13 @@
 "use client";
 /** A virtual table edited from the keyboard: only the rows in sight are there, whatever their count. */
-import { useCallback, useEffect, useMemo, useRef } from "react";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import type { EditableChange, PointEdit } from "@bramble/core";
 import { mark } from "../../lib/marks";
 import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
 import type { Column } from "./columns";
-import { GridRow } from "./GridRow";
+import { GridRow, type CellActs } from "./GridRow";
 import { useCells } from "./use-cells";
 
 const ROW = 28;
@@ -52,6 +52,20 @@ export function Grid({
   const page = () => Math.max(1, Math.floor((scroller.current?.clientHeight ?? 300) / ROW) - 2);
   const cells = useCells({ rows, columns, sortBy, reveal, page, focus });
   const { cell, row, own, problem, paste } = cells;
+  // The rows keep the same functions, whatever the table has become meanwhile.
+  const latest = useRef(cells);
+  useLayoutEffect(() => {
+    latest.current = cells;
+  });
+  const act = useMemo(
+    (): CellActs => ({
+      click: (event, place, column) => latest.current.onCellClick(event, place, column),
+      begin: () => latest.current.begin(),
+      setText: (text) => latest.current.setText(text),
+      keep: () => void latest.current.keep(),
+    }),
+    [],
+  );
   const width = columns.reduce((s, c) => s + c.width, 0) + 8;
 
   // Where the table was scrolled to is there again after a visit to another place.
@@ -150,7 +164,10 @@ export function Grid({
                 columns={columns}
                 chosen={points.has(id)}
                 unsaved={unsaved}
-                cells={cells}
+                active={cell.at === id ? cell.column : -1}
+                editing={cell.at === id ? cells.editing?.text : undefined}
+                refused={cell.at === id && problem !== ""}
+                act={act}
               />
             );
           })}

@@ -1,21 +1,18 @@
 "use client";
 /** One row of the points table, and the field in which its active cell is edited. */
-import { useEffect, useRef } from "react";
+import { memo, useEffect, useRef, type MouseEvent } from "react";
 import { useJob } from "../../lib/store";
 import type { Column } from "./columns";
-import type { Cells } from "./use-cells";
 
-export function GridRow({
-  place,
-  id,
-  index,
-  top,
-  width,
-  columns,
-  chosen,
-  unsaved,
-  cells,
-}: {
+/** What is done to a cell; the same functions for as long as the table is there. */
+export interface CellActs {
+  click(event: MouseEvent, place: number, column: number): void;
+  begin(): void;
+  setText(text: string): void;
+  keep(): void;
+}
+
+interface RowProps {
   place: number;
   id: number;
   index: number;
@@ -24,9 +21,17 @@ export function GridRow({
   columns: Column[];
   chosen: boolean;
   unsaved: ReadonlySet<string>;
-  cells: Cells;
-}) {
-  const here = cells.cell.at === id;
+  /** The column of the active cell; −1 where the row has none. */
+  active: number;
+  /** What stands in the open field of the active cell, and whether it was refused. */
+  editing: string | undefined;
+  refused: boolean;
+  act: CellActs;
+}
+
+/** Rendered again only when something of its own became another. */
+export const GridRow = memo(function GridRow(row: RowProps) {
+  const { place, id, index, top, width, columns, chosen, unsaved, active, editing, refused, act } = row;
   return (
     <div
       role="row"
@@ -36,8 +41,7 @@ export function GridRow({
       style={{ transform: `translateY(${top}px)`, width }}
     >
       {columns.map((c, k) => {
-        const active = here && cells.cell.column === k,
-          notStored = c.field !== undefined && unsaved.has(`${id} ${c.field}`);
+        const notStored = c.field !== undefined && unsaved.has(`${id} ${c.field}`);
         return (
           <div
             key={c.key}
@@ -45,13 +49,13 @@ export function GridRow({
             role="gridcell"
             aria-colindex={k + 1}
             style={{ width: c.width }}
-            onClick={(event) => cells.onCellClick(event, place, k)}
-            onDoubleClick={() => cells.begin()}
+            onClick={(event) => act.click(event, place, k)}
+            onDoubleClick={() => act.begin()}
             {...(notStored ? { "data-unsaved": true, title: "Not saved yet" } : {})}
-            className={`${notStored ? "bg-amber-wash text-amber " : ""}flex items-center px-2 ${c.numeric ? "justify-end tabular-nums" : ""} ${active ? "outline-2 -outline-offset-2 outline-bramble" : ""}`}
+            className={`${notStored ? "bg-amber-wash text-amber " : ""}flex items-center px-2 ${c.numeric ? "justify-end tabular-nums" : ""} ${active === k ? "outline-2 -outline-offset-2 outline-bramble" : ""}`}
           >
-            {active && cells.editing !== undefined ? (
-              <CellField column={c} cells={cells} place={place} />
+            {active === k && editing !== undefined ? (
+              <CellField column={c} text={editing} refused={refused} place={place} act={act} />
             ) : (
               <span className="truncate">{c.text(place)}</span>
             )}
@@ -60,18 +64,29 @@ export function GridRow({
       })}
     </div>
   );
-}
+});
 
-function CellField({ column, cells, place }: { column: Column; cells: Cells; place: number }) {
+function CellField({
+  column,
+  text,
+  refused,
+  place,
+  act,
+}: {
+  column: Column;
+  text: string;
+  refused: boolean;
+  place: number;
+  act: CellActs;
+}) {
   const field = useRef<HTMLInputElement & HTMLSelectElement>(null);
   const number = useJob((s) => s.job.points.number[place]);
   useEffect(() => field.current?.focus(), []);
-  const { text } = cells.editing!;
   const common = {
     ref: field,
     value: text,
-    onChange: (event: { target: { value: string } }) => cells.setText(event.target.value),
-    onBlur: () => void cells.keep(),
+    onChange: (event: { target: { value: string } }) => act.setText(event.target.value),
+    onBlur: () => act.keep(),
     // A click into the field is about its text, not about the row.
     onClick: (event: { stopPropagation(): void }) => event.stopPropagation(),
     onDoubleClick: (event: { stopPropagation(): void }) => event.stopPropagation(),
@@ -88,7 +103,7 @@ function CellField({ column, cells, place }: { column: Column; cells: Cells; pla
   ) : (
     <input
       {...common}
-      aria-invalid={cells.problem !== ""}
+      aria-invalid={refused}
       className={`-mx-1 w-[calc(100%+8px)] bg-sheet px-1 outline-none ${column.numeric ? "text-right" : ""}`}
     />
   );

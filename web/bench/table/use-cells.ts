@@ -293,5 +293,3 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     refusePaste: () => setPaste(undefined),
   };
 }
-
-export type Cells = ReturnType<typeof useCells>;
