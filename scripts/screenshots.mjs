@@ -31,7 +31,6 @@ try {
   });
   const jobs = await (await fetch(`${server.url}/api/jobs`)).json();
   const { id } = jobs.find((j) => j.name === "Gorsefold Quarry");
-  const yard = jobs.find((j) => j.name !== "Gorsefold Quarry").id;
 
   const picture = async (name, place, act = async () => undefined, { job = id, theme = "light" } = {}) => {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, timezoneId: "UTC" });
@@ -130,7 +129,6 @@ try {
   await picture("volumes-dark", "volumes", (page) => page.getByRole("img", { name: /Cut falls/ }).waitFor(), {
     theme: "dark",
   });
-  await picture("feet", "surface", undefined, { job: yard });
 } finally {
   await browser?.close();
   server?.stop();

@@ -1,4 +1,7 @@
-/** What stands on the paper already, in mm, so that texts can keep clear of it: text boxes, symbols, and lines that texts had better not cross. */
+/**
+ * What stands on the paper already, in mm, so that texts can keep clear of it: text boxes, symbols, and lines that
+ * texts had better not cross.
+ */
 
 /** A text's box: its centre, half its width and height, turned left by an angle. */
 export interface TextBox {

@@ -47,7 +47,10 @@ export function readTemplate(source: string): ReadTemplate {
   return { template: { parts: stack[0]!, names } };
 }
 
-/** The note with values filled in; "" for a missing value, and nothing of a part in brackets that misses one. Blanks left by missing values are closed up. */
+/**
+ * The note with values filled in; "" for a missing value, and nothing of a part in brackets that misses one. Blanks
+ * left by missing values are closed up.
+ */
 export function fillTemplate(template: Template, valueOf: (name: string) => string | number | undefined): string {
   const fill = (parts: readonly Part[]): { text: string; missing: boolean } => {
     let text = "",

@@ -119,7 +119,10 @@ const WEIGHTS = [
   0.29552422471475287, 0.26926671930999635, 0.21908636251598204, 0.1494513491505806, 0.06667134430868814,
 ];
 
-/** Twice the signed area between the chord and the curve, + to the left of the chord's direction counted as in a ring: ∫ e dn − n de beyond the chord's own. */
+/**
+ * Twice the signed area between the chord and the curve, + to the left of the chord's direction counted as in a ring:
+ * ∫ e dn − n de beyond the chord's own.
+ */
 export function curveSegment(p: CurvePiece): number {
   const [e, n] = [p.cubic[0], p.cubic[1]];
   // ∫ (e n' − n e') du over 0..1 with e = a1 u + a2 u² + a3 u³: coefficient products integrate exactly.

@@ -150,7 +150,10 @@ interface Flow {
   periodic: boolean;
 }
 
-/** Where smooth curves run: from a `flow` to the next `still`, else to the line's end; a closed line's last curve ends at its first shot. */
+/**
+ * Where smooth curves run: from a `flow` to the next `still`, else to the line's end; a closed line's last curve ends
+ * at its first shot.
+ */
 function flowRanges(vertices: readonly Vertex[], loop: boolean, last: number): Flow[] {
   const out: Flow[] = [];
   let open: number | undefined;

@@ -54,7 +54,10 @@ export class Constrainer {
     return on;
   }
 
-  /** Makes piece k a chain of sides of the mesh. False when it could not be followed to its end, which exact decisions rule out inside the hull. */
+  /**
+   * Makes piece k a chain of sides of the mesh. False when it could not be followed to its end, which exact decisions
+   * rule out inside the hull.
+   */
   insert(k: number): boolean {
     const { a, b } = this.pieces[k]!;
     for (let u = a, guard = 0; u !== b; guard++) {

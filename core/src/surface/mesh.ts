@@ -238,7 +238,8 @@ export class TriMesh {
   }
 
   /**
-   * A half-edge whose triangle holds the place (its side, when the place is on a side), by walking from `from`; −1 when the place is outside.
+   * A half-edge whose triangle holds the place (its side, when the place is on a side), by walking from `from`; −1
+   * when the place is outside.
    * Remembering walk (Devillers, Pion, Teillaud 2002): exact decisions, so it ends on a Delaunay mesh; a count guards the constrained one.
    */
   locate(x: number, y: number, from = 0): number {

@@ -1,4 +1,7 @@
-/** Any row of office edits: written down as a recipe it runs to the same lines, on corrected data too, and undone one by one nothing is left of it. */
+/**
+ * Any row of office edits: written down as a recipe it runs to the same lines, on corrected data too, and undone one
+ * by one nothing is left of it.
+ */
 import fc from "fast-check";
 import {
   addParallel,

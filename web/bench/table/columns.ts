@@ -184,7 +184,8 @@ export function readCell(field: EditField, text: string, job: JobState): { value
 const COORDINATES = ["northing", "easting", "elevation"] as const;
 
 /**
- * The edits that setting one field of one point means: a target height moves the elevation by old − new; a coordinate typed for an object that
+ * The edits that setting one field of one point means: a target height moves the elevation by old − new; a
+ * coordinate typed for an object that
  * stands ahead of its shot takes the place of its `past`.
  */
 export function editsFor(job: JobState, place: number, field: EditField, value: EditValue) {
