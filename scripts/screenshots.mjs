@@ -32,14 +32,14 @@ try {
   const jobs = await (await fetch(`${server.url}/api/jobs`)).json();
   const { id } = jobs.find((j) => j.name === "Gorsefold Quarry");
 
-  const picture = async (name, place, act = async () => undefined, { job = id, theme = "light" } = {}) => {
+  const picture = async (name, place, act = async () => undefined, { theme = "light" } = {}) => {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, timezoneId: "UTC" });
     await context.addInitScript((t) => {
       localStorage.setItem("author", "Petra Lindqvist");
       localStorage.setItem("theme", t);
     }, theme);
     const page = await context.newPage();
-    await page.goto(place === "" ? server.url : `${server.url}/jobs/${job}/${place}`);
+    await page.goto(place === "" ? server.url : `${server.url}/jobs/${id}/${place}`);
     if (place !== "") await settled(page);
     await act(page);
     if (place !== "") await quiet(page);

@@ -2,7 +2,8 @@
 import type { CodeBook, CodeEntry } from "./model";
 import { wildcard } from "../math/words";
 
-export const ACTIONS = [
+/** Actions that steer the line a shot stands on; the rest speak of the shot itself. */
+export const STEERING_ACTIONS = [
   "new",
   "end",
   "loop",
@@ -17,11 +18,8 @@ export const ACTIONS = [
   "join",
   "after",
   "off",
-  "past",
-  "lone",
-  "air",
-  "ground",
 ] as const;
+export const ACTIONS = [...STEERING_ACTIONS, "past", "lone", "air", "ground"] as const;
 export type Action = (typeof ACTIONS)[number];
 
 /** What each action does, in a few words. */

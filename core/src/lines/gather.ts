@@ -7,7 +7,7 @@ import type { HandLine, Place } from "./model";
 import { cueOfWord } from "../codes/cue-edits";
 import type { CodedPoints } from "../codes/read";
 import type { Cue, ParsedElement } from "../codes/description";
-import type { Action, CompiledBook } from "../codes/book";
+import { type Action, type CompiledBook, STEERING_ACTIONS } from "../codes/book";
 import { orderedNumbers } from "../points/numbers";
 import { numberIndex } from "../points/index";
 import type { PointTable } from "../points/table";
@@ -67,22 +67,7 @@ export interface Gathered {
   missing: { line: string; name?: string; numbers: string[] }[];
 }
 
-const STEERING: ReadonlySet<Action> = new Set<Action>([
-  "new",
-  "end",
-  "loop",
-  "via",
-  "swing",
-  "flow",
-  "still",
-  "quad",
-  "box",
-  "from",
-  "to",
-  "join",
-  "after",
-  "off",
-]);
+const STEERING: ReadonlySet<Action> = new Set<Action>(STEERING_ACTIONS);
 
 /**
  * `shotsOf` lists the living points of each intake in shot order; `byHand` are lines drawn by the office, which come
