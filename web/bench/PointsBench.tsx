@@ -22,13 +22,17 @@ export function PointsBench() {
   const [filter, setFilter] = useKept("points.filter", EVERY_POINT);
   const [sort, setSort] = useKept<Sorted | undefined>("points.sort", undefined);
   const wanted = useDeferredValue(filter);
-  const columns = useMemo(() => columnsOf(job, view), [job, view]);
+  const attributes = job.points.attributes.map((a) => a.name).join("\n");
+  const columns = useMemo(
+    () => columnsOf(job.unit, job.order, attributes ? attributes.split("\n") : []),
+    [job.unit, job.order, attributes],
+  );
   // Selecting changes the rows only when just the selected are shown.
   const among = wanted.only === "selected" ? points : NOBODY;
   const { places, missing } = useMemo(() => filterRows(job, view, wanted, among), [job, view, wanted, among]);
   const by = columns.find((c) => c.key === sort?.key),
     down = sort?.down === true;
-  const rows = useMemo(() => sortRows(places, by, down), [places, by, down]);
+  const rows = useMemo(() => sortRows({ job, view }, places, by, down), [job, view, places, by, down]);
 
   // A point that is gone to is shown, whatever the filter was.
   useEffect(() => {

@@ -30,6 +30,8 @@ const NEAREST = 10;
 const LARGE = 60_000;
 /** Milliseconds that layers may take of a frame; what is left is made in the next. */
 const FRAME = 50;
+/** Milliseconds that an edited point may wait for what follows from it. */
+const SOON = 150;
 /** Milliseconds after the last movement until everything is drawn again. */
 const REST = 300;
 
@@ -42,11 +44,14 @@ export class SheetController implements ToolHost {
   /** The graphics card draws here, in several frames if need be; what is whole is shown on `base`. */
   private readonly gl = document.createElement("canvas");
   private shownFor = "";
+  /** What `gl` holds is not on `base` yet. */
+  private stale = false;
   private readonly paper = document.createElement("style");
   private readonly made = new Map<SheetLayer, readonly unknown[]>();
   private colors: SheetColors = sheetColors();
   private pending = 0;
   private moving = false;
+  private later: ReturnType<typeof setTimeout> | undefined;
   private settle: ReturnType<typeof setTimeout> | undefined;
   private fitted = -1;
   private wanted = "";
@@ -110,12 +115,15 @@ export class SheetController implements ToolHost {
       this.frame.removeEventListener("wheel", this.onWheel);
       unsubscribe();
       clearTimeout(this.settle);
+      clearTimeout(this.later);
       cancelAnimationFrame(this.pending);
       this.end();
     };
   }
 
   redraw(): void {
+    clearTimeout(this.later);
+    this.later = undefined;
     this.pending ||= requestAnimationFrame(() => this.draw());
   }
 
@@ -226,6 +234,7 @@ export class SheetController implements ToolHost {
     this.base.width = this.over.width = width * ratio;
     this.base.height = this.over.height = height * ratio;
     this.shownFor = "";
+    this.stale = true;
     // A canvas of another size is blank: it is drawn before the page is painted.
     this.draw();
   }
@@ -238,7 +247,10 @@ export class SheetController implements ToolHost {
     }
     if (s.target !== before.target && s.target && this.plan.width)
       this.plan = fitTo(this.plan, s.target, METRES[s.job.unit]);
-    if (DRAWN.some((part) => s[part] !== before[part])) this.redraw();
+    const others = DRAWN.filter((part) => s[part] !== before[part]);
+    // An edit alone: the bench is painted first, and mostly what follows from the edit is here soon to be drawn with it.
+    if (others.length === 1 && others[0] === "job" && s.deriving) this.later ??= setTimeout(() => this.redraw(), SOON);
+    else if (others.length > 0) this.redraw();
   }
 
   /** The drawing surface takes its time to start: first the bench is painted. */
@@ -310,9 +322,11 @@ export class SheetController implements ToolHost {
     const fine = new Set([...(sight.fineSymbols ? ["points"] : []), ...(sight.fineLines ? ["lines"] : [])]);
     for (const layer of SHEET_LAYERS)
       for (const part of layer.parts) scene.setVisible(part, layer.shown(s) && !fine.has(part));
-    let whole = scene.render(plan, colors.sheet, this.moving) && made;
-    while (this.onScreen && !whole) whole = scene.render(plan, colors.sheet, false) && made;
-    this.show(whole);
+    let drawn = scene.render(plan, colors.sheet, this.moving);
+    while (this.onScreen && drawn === "part") drawn = scene.render(plan, colors.sheet, false);
+    const whole = made && drawn !== "part";
+    if (drawn !== "unchanged") this.stale = true;
+    if (this.stale) this.show(whole);
     const metres = METRES[job.unit],
       unitsPerMm = paperScale === undefined ? SEEN / plan.scale : paperScale / 1000 / metres;
     // From nearer than 1 : 10 texts are only magnified: laid out anew, lines and crowns would be kilometres of paper.
@@ -357,6 +371,7 @@ export class SheetController implements ToolHost {
       window = [e, n, scale].join(" ");
     if (!whole && window === this.shownFor) return;
     this.shownFor = window;
+    this.stale = !whole;
     this.base.getContext("2d")!.drawImage(this.gl, 0, 0, this.base.width, this.base.height);
   }
 

@@ -86,6 +86,18 @@ function drawGrid(ctx: CanvasRenderingContext2D, { plan: v, colors }: OverlayInp
 /** Pixels along the upper and the left side that are kept free for the coordinates. */
 export const MARGIN = 20;
 
+const halves = new Map<string, number>();
+
+/** Half the width of a coordinate in pixels: measured once, since the same ones stand there frame after frame. */
+function halfWidth(ctx: CanvasRenderingContext2D, text: string): number {
+  let half = halves.get(text);
+  if (half === undefined) {
+    if (halves.size > 500) halves.clear();
+    halves.set(text, (half = ctx.measureText(text).width / 2));
+  }
+  return half;
+}
+
 /** The coordinates of the grid on a margin of their own, over whatever is drawn. */
 function drawMargin(ctx: CanvasRenderingContext2D, { plan: v, colors }: OverlayInput): void {
   const { step, decimals } = gridOf(v);
@@ -107,7 +119,7 @@ function drawMargin(ctx: CanvasRenderingContext2D, { plan: v, colors }: OverlayI
   for (let e = Math.ceil(minE / step) * step; e <= maxE; e += step) {
     const x = Math.round(toPixel(v, e, 0)[0]) + 0.5,
       text = `${formatFixed(e, decimals)} E`,
-      half = ctx.measureText(text).width / 2;
+      half = halfWidth(ctx, text);
     ctx.moveTo(x, MARGIN - 4);
     ctx.lineTo(x, MARGIN);
     if (x - half > MARGIN && x + half < v.width) ctx.fillText(text, x, MARGIN / 2 - 1);
@@ -115,7 +127,7 @@ function drawMargin(ctx: CanvasRenderingContext2D, { plan: v, colors }: OverlayI
   for (let n = Math.ceil(minN / step) * step; n <= maxN; n += step) {
     const y = Math.round(toPixel(v, 0, n)[1]) + 0.5,
       text = `${formatFixed(n, decimals)} N`,
-      half = ctx.measureText(text).width / 2;
+      half = halfWidth(ctx, text);
     ctx.moveTo(MARGIN - 4, y);
     ctx.lineTo(MARGIN, y);
     if (y - half < MARGIN || y + half > v.height) continue;

@@ -51,10 +51,10 @@ export class PlanScene {
   }
 
   /**
-   * Draws the plan, or what of it is still to come; false when that is not all yet. The same plan again costs nothing.
+   * Draws the plan, or what of it is still to come, and says how far that went; the same plan again costs nothing.
    * `coarse` leaves out what is many and small, for frames while the sheet moves.
    */
-  render(v: PlanView, background: string, coarse: boolean): boolean {
+  render(v: PlanView, background: string, coarse: boolean): "unchanged" | "part" | "whole" {
     const wanted = [v.e, v.n, v.scale, v.width, v.height, background, coarse, this.version].join(" ");
     const first = wanted !== this.drawing;
     if (first) {
@@ -64,7 +64,7 @@ export class PlanScene {
         .filter((part) => part.shown && !(coarse && costOf(part.pieces) > MANY))
         .flatMap((part) => part.pieces)
         .sort((a, b) => a.renderOrder - b.renderOrder);
-    } else if (this.waiting.length === 0) return true;
+    } else if (this.waiting.length === 0) return "unchanged";
     const now: Piece[] = [];
     for (let cost = 0; this.waiting.length > 0 && (cost === 0 || cost + this.waiting[0]!.userData.cost <= MOST);) {
       const next = this.waiting.shift()!;
@@ -75,8 +75,9 @@ export class PlanScene {
     this.renderer.autoClear = first;
     this.renderer.render(this.scene, this.camera);
     for (const piece of now) piece.visible = false;
-    if (this.waiting.length === 0) for (const material of this.retired.splice(0)) material.dispose();
-    return this.waiting.length === 0;
+    if (this.waiting.length > 0) return "part";
+    for (const material of this.retired.splice(0)) material.dispose();
+    return "whole";
   }
 
   private aim(v: PlanView, background: string): void {

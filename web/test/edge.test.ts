@@ -180,17 +180,19 @@ describe("cells of the points table", () => {
 
   test("columns in the job's order, with the unit in their titles", () => {
     expect(
-      columnsOf(job, EMPTY_VIEW)
+      columnsOf("m", "NE", [])
         .slice(0, 4)
         .map((c) => c.title),
     ).toEqual(["Number", "Northing m", "Easting m", "Elevation m"]);
     expect(
-      columnsOf({ ...job, order: "EN", unit: "ft" }, EMPTY_VIEW)
+      columnsOf("ft", "EN", [])
         .slice(1, 3)
         .map((c) => c.title),
     ).toEqual(["Easting ft", "Northing ft"]);
-    expect(columnsOf(job, EMPTY_VIEW)[3]!.text(0)).toBe("50.000");
-    expect(columnsOf(job, EMPTY_VIEW)[3]!.text(1)).toBe("");
+    const elevation = columnsOf("m", "NE", [])[3]!,
+      data = { job, view: EMPTY_VIEW };
+    expect(elevation.text(data, 0)).toBe("50.000");
+    expect(elevation.text(data, 1)).toBe("");
   });
 
   test.each([

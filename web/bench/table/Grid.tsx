@@ -6,8 +6,8 @@ import type { EditableChange, PointEdit } from "@bramble/core";
 import { mark } from "../../lib/marks";
 import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
-import type { Column } from "./columns";
-import { GridRow, type CellActs } from "./GridRow";
+import type { Column, TableData } from "./columns";
+import { BETWEEN, GridRow, type CellActs } from "./GridRow";
 import { useCells } from "./use-cells";
 
 const ROW = 28;
@@ -34,8 +34,9 @@ export function Grid({
   sortBy: (key: string) => void;
 }) {
   const scroller = useRef<HTMLDivElement>(null);
-  const { job, points, waiting, clashes } = useParts("job", "points", "waiting", "clashes");
-  const t = job.points;
+  const { job, view, points, waiting, clashes } = useParts("job", "view", "points", "waiting", "clashes");
+  const t = job.points,
+    data: TableData = { job, view };
   const [scrolled, setScrolled] = useKept("points.scroll", 0);
   const virtual = useVirtualizer({
     count: rows.length,
@@ -93,10 +94,12 @@ export function Grid({
     if (first >= 0) reveal(first);
   }, [points, seen, rows, t, own, reveal, setSeen]);
 
-  const unsaved = useMemo(
-    () => new Set([...waiting, ...clashes].flatMap((w) => editsIn(w.change)).map((e) => `${e.id} ${e.field}`)),
-    [waiting, clashes],
-  );
+  const unsaved = useMemo(() => {
+    const fields = new Map<number, string>();
+    for (const { id, field } of [...waiting, ...clashes].flatMap((w) => editsIn(w.change)))
+      fields.set(id, `${fields.get(id) ?? ""} ${field}`);
+    return fields;
+  }, [waiting, clashes]);
   const active =
     cell.at === "headings" ? `heading-${cell.column}` : row >= 0 ? `cell-${cell.at}-${cell.column}` : undefined;
 
@@ -162,8 +165,9 @@ export function Grid({
                 top={item.start - ROW}
                 width={width}
                 columns={columns}
+                texts={columns.map((c) => c.text(data, place)).join(BETWEEN)}
                 chosen={points.has(id)}
-                unsaved={unsaved}
+                unsaved={unsaved.get(id) ?? ""}
                 active={cell.at === id ? cell.column : -1}
                 editing={cell.at === id ? cells.editing?.text : undefined}
                 refused={cell.at === id && problem !== ""}

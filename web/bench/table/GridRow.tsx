@@ -4,6 +4,9 @@ import { memo, useEffect, useRef, type MouseEvent } from "react";
 import { useJob } from "../../lib/store";
 import type { Column } from "./columns";
 
+/** Stands in no text of a point. */
+export const BETWEEN = "\u0000";
+
 /** What is done to a cell; the same functions for as long as the table is there. */
 export interface CellActs {
   click(event: MouseEvent, place: number, column: number): void;
@@ -19,8 +22,11 @@ interface RowProps {
   top: number;
   width: number;
   columns: Column[];
+  /** What stands in its cells, with BETWEEN between them. */
+  texts: string;
   chosen: boolean;
-  unsaved: ReadonlySet<string>;
+  /** The fields whose change is not stored, with blanks between them. */
+  unsaved: string;
   /** The column of the active cell; −1 where the row has none. */
   active: number;
   /** What stands in the open field of the active cell, and whether it was refused. */
@@ -31,7 +37,9 @@ interface RowProps {
 
 /** Rendered again only when something of its own became another. */
 export const GridRow = memo(function GridRow(row: RowProps) {
-  const { place, id, index, top, width, columns, chosen, unsaved, active, editing, refused, act } = row;
+  const { place, id, index, top, width, columns, chosen, active, editing, refused, act } = row;
+  const texts = row.texts.split(BETWEEN),
+    unsaved = row.unsaved.split(" ");
   return (
     <div
       role="row"
@@ -41,7 +49,7 @@ export const GridRow = memo(function GridRow(row: RowProps) {
       style={{ transform: `translateY(${top}px)`, width }}
     >
       {columns.map((c, k) => {
-        const notStored = c.field !== undefined && unsaved.has(`${id} ${c.field}`);
+        const notStored = c.field !== undefined && unsaved.includes(c.field);
         return (
           <div
             key={c.key}
@@ -57,7 +65,7 @@ export const GridRow = memo(function GridRow(row: RowProps) {
             {active === k && editing !== undefined ? (
               <CellField column={c} text={editing} refused={refused} place={place} act={act} />
             ) : (
-              <span className="truncate">{c.text(place)}</span>
+              <span className="truncate">{texts[k]}</span>
             )}
           </div>
         );

@@ -1,6 +1,6 @@
 /** Rows of points to the clipboard and back: lines with tabs, as spreadsheets have them. */
 import type { JobState, PointEdit } from "@bramble/core";
-import { editsFor, readCell, type Column } from "./columns";
+import { editsFor, readCell, type Column, type TableData } from "./columns";
 
 export interface Pasted {
   edits: PointEdit[];
@@ -48,9 +48,9 @@ export function readPaste(
 }
 
 /** The rows with all their columns, under a line of their names. */
-export function copyRows(places: Iterable<number>, columns: readonly Column[]): string {
+export function copyRows(of: TableData, places: Iterable<number>, columns: readonly Column[]): string {
   const line = (cells: string[]) => cells.map((x) => x.replace(/[\t\r\n]+/g, " ")).join("\t");
   const lines = [line(columns.map((c) => c.title))];
-  for (const i of places) lines.push(line(columns.map((c) => c.text(i))));
+  for (const i of places) lines.push(line(columns.map((c) => c.text(of, i))));
   return lines.join("\n");
 }

@@ -6,7 +6,7 @@ import { parseDescription } from "@bramble/core/codes/parse";
 import { formatFixed } from "@bramble/core/math/round";
 import { decodeCueEdits, encodeCueEdits } from "@bramble/core/points/cue-edits";
 import { fieldValue, type EditField, type EditValue } from "@bramble/core/points/edits";
-import { FOLLOWS_Z, SURFACE_CHOICES } from "@bramble/core/points/table";
+import { FOLLOWS_Z, SURFACE_CHOICES, type PointTable } from "@bramble/core/points/table";
 import type { View } from "../../lib/view";
 import { decimalsOf } from "../../lib/units-shown";
 
@@ -18,66 +18,60 @@ export interface Column {
   /** The field that an edit changes; none for what is derived or received. */
   field?: EditField;
   choices?: readonly string[];
-  text(i: number): string;
+  text(of: TableData, i: number): string;
   /** What the column sorts by; texts compare as people sort numbers. */
-  sort(i: number): number | string;
+  sort(of: TableData, i: number): number | string;
 }
+
+/** What the cells are read from. The columns stay the same while it changes, so that only changed rows are rendered. */
+export interface TableData {
+  job: JobState;
+  view: View;
+}
+
+/** A column whose text is what it sorts by. */
+const words = (key: string, title: string, width: number, text: Column["text"], field?: EditField): Column => ({
+  key,
+  title,
+  width,
+  numeric: false,
+  ...(field && { field }),
+  text,
+  sort: text,
+});
 
 const SURFACE_NAMES: Record<string, string> = { auto: "by code", in: "in", out: "out" };
 
-export function columnsOf(job: JobState, view: View): Column[] {
-  const t = job.points,
-    d = decimalsOf(job.unit),
-    u = job.unit;
-  const level = (x: number) => formatFixed(x, d);
-  const coordinate = (key: "northing" | "easting", of: Float64Array): Column => ({
-    key,
-    title: `${key === "northing" ? "Northing" : "Easting"} ${u}`,
-    width: 100,
+/** `attributes`: the names of the attributes that points of the job have. */
+export function columnsOf(unit: JobState["unit"], order: JobState["order"], attributes: readonly string[]): Column[] {
+  const level = (x: number) => formatFixed(x, decimalsOf(unit));
+  const length = (
+    title: string,
+    width: number,
+    field: "northing" | "easting" | "elevation" | "targetHeight" | "precision",
+    values: (t: PointTable) => Float64Array,
+  ): Column => ({
+    key: field,
+    title: `${title} ${unit}`,
+    width,
     numeric: true,
-    field: key,
-    text: (i) => level(of[i]!),
-    sort: (i) => of[i]!,
+    field,
+    text: ({ job }, i) => level(values(job.points)[i]!),
+    // What is missing comes before all that is there.
+    sort({ job }, i) {
+      const x = values(job.points)[i]!;
+      return Number.isNaN(x) ? -Infinity : x;
+    },
   });
-  const northing = coordinate("northing", t.n),
-    easting = coordinate("easting", t.e);
+  const northing = length("Northing", 100, "northing", (t) => t.n),
+    easting = length("Easting", 100, "easting", (t) => t.e);
+  const textOf = (t: PointTable, values: Uint32Array | undefined, i: number) => t.texts[values?.[i] ?? 0]!;
   return [
-    {
-      key: "number",
-      title: "Number",
-      width: 84,
-      numeric: false,
-      field: "number",
-      text: (i) => t.number[i]!,
-      sort: (i) => t.number[i]!,
-    },
-    ...(job.order === "NE" ? [northing, easting] : [easting, northing]),
-    {
-      key: "elevation",
-      title: `Elevation ${u}`,
-      width: 92,
-      numeric: true,
-      field: "elevation",
-      text: (i) => level(t.z[i]!),
-      sort: (i) => (Number.isNaN(t.z[i]!) ? -Infinity : t.z[i]!),
-    },
-    {
-      key: "code",
-      title: "Code",
-      width: 92,
-      numeric: false,
-      text: (i) => view.codes[view.code[i] ?? 0] ?? "",
-      sort: (i) => view.codes[view.code[i] ?? 0] ?? "",
-    },
-    {
-      key: "description",
-      title: "Description",
-      width: 168,
-      numeric: false,
-      field: "description",
-      text: (i) => t.texts[t.description[i]!]!,
-      sort: (i) => t.texts[t.description[i]!]!,
-    },
+    words("number", "Number", 84, ({ job }, i) => job.points.number[i]!, "number"),
+    ...(order === "NE" ? [northing, easting] : [easting, northing]),
+    length("Elevation", 92, "elevation", (t) => t.z),
+    words("code", "Code", 92, ({ view }, i) => view.codes[view.code[i] ?? 0] ?? ""),
+    words("description", "Description", 168, ({ job: { points: t } }, i) => textOf(t, t.description, i), "description"),
     {
       key: "surface",
       title: "In surfaces",
@@ -85,18 +79,10 @@ export function columnsOf(job: JobState, view: View): Column[] {
       numeric: false,
       field: "surface",
       choices: SURFACE_CHOICES,
-      text: (i) => SURFACE_NAMES[SURFACE_CHOICES[t.surface[i]!]!]!,
-      sort: (i) => t.surface[i]!,
+      text: ({ job }, i) => SURFACE_NAMES[SURFACE_CHOICES[job.points.surface[i]!]!]!,
+      sort: ({ job }, i) => job.points.surface[i]!,
     },
-    {
-      key: "note",
-      title: "Note",
-      width: 140,
-      numeric: false,
-      field: "note",
-      text: (i) => t.texts[t.note[i]!]!,
-      sort: (i) => t.texts[t.note[i]!]!,
-    },
+    words("note", "Note", 140, ({ job: { points: t } }, i) => textOf(t, t.note, i), "note"),
     {
       key: "kind",
       title: "Kind",
@@ -104,50 +90,38 @@ export function columnsOf(job: JobState, view: View): Column[] {
       numeric: false,
       field: "kind",
       choices: KINDS.filter((k) => k !== "reference"),
-      text: (i) => KINDS[t.kind[i]!]!,
-      sort: (i) => t.kind[i]!,
+      text: ({ job }, i) => KINDS[job.points.kind[i]!]!,
+      sort: ({ job }, i) => job.points.kind[i]!,
     },
-    {
-      key: "targetHeight",
-      title: `Target height ${u}`,
-      width: 110,
-      numeric: true,
-      field: "targetHeight",
-      text: (i) => level(t.targetHeight[i]!),
-      sort: (i) => t.targetHeight[i]! || 0,
-    },
-    {
-      key: "precision",
-      title: `Precision ${u}`,
-      width: 92,
-      numeric: true,
-      field: "precision",
-      text: (i) => level(t.precision[i]!),
-      sort: (i) => t.precision[i]! || 0,
-    },
-    ...t.attributes.map((a): Column => ({
-      key: `attr:${a.name}`,
-      title: a.name,
-      width: 84,
-      numeric: false,
-      text: (i) => t.texts[a.values[i]!]!,
-      sort: (i) => t.texts[a.values[i]!]!,
-    })),
+    length("Target height", 110, "targetHeight", (t) => t.targetHeight),
+    length("Precision", 92, "precision", (t) => t.precision),
+    ...attributes.map((name) =>
+      words(`attr:${name}`, name, 84, ({ job: { points: t } }, i) =>
+        textOf(t, t.attributes.find((a) => a.name === name)?.values, i),
+      ),
+    ),
     {
       key: "intake",
       title: "Intake",
       width: 110,
       numeric: false,
-      text: (i) => job.intakes[t.intake[i]!]?.id ?? "",
-      sort: (i) => t.intake[i]!,
+      text: ({ job }, i) => job.intakes[job.points.intake[i]!]?.id ?? "",
+      sort: ({ job }, i) => job.points.intake[i]!,
     },
-    { key: "row", title: "Row", width: 60, numeric: true, text: (i) => String(t.row[i]), sort: (i) => t.row[i]! },
+    {
+      key: "row",
+      title: "Row",
+      width: 60,
+      numeric: true,
+      text: ({ job }, i) => String(job.points.row[i]),
+      sort: ({ job }, i) => job.points.row[i]!,
+    },
   ];
 }
 
 /** What the cell is opened with: the value as it is typed, which for choices is the choice itself. */
-export function cellText(column: Column, job: JobState, place: number): string {
-  return column.key === "surface" ? SURFACE_CHOICES[job.points.surface[place]!]! : column.text(place);
+export function cellText(column: Column, of: TableData, place: number): string {
+  return column.key === "surface" ? SURFACE_CHOICES[of.job.points.surface[place]!]! : column.text(of, place);
 }
 
 /** What was typed as a value of the field, or the sentence why it cannot be. */

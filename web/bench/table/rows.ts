@@ -3,7 +3,7 @@ import type { JobState } from "@bramble/core";
 import { filterWords } from "@bramble/core/points/filter";
 import { compareNumbers } from "@bramble/core/points/numbers";
 import type { View } from "../../lib/view";
-import type { Column } from "./columns";
+import type { Column, TableData } from "./columns";
 
 export interface RowFilter {
   text: string;
@@ -64,10 +64,10 @@ export function filterRows(job: JobState, view: View, f: RowFilter, selected: Re
 }
 
 /** The rows by one column: numbers by their size, texts as people sort point numbers; equal ones stay as they were. */
-export function sortRows(places: Int32Array, by: Column | undefined, down: boolean): Int32Array {
+export function sortRows(of: TableData, places: Int32Array, by: Column | undefined, down: boolean): Int32Array {
   if (!by) return places;
   const turn = down ? -1 : 1,
-    keys = Array.from(places, (i) => by.sort(i)),
+    keys = Array.from(places, (i) => by.sort(of, i)),
     order = Int32Array.from(places.keys());
   const compare =
     typeof keys[0] === "string"

@@ -8,7 +8,7 @@ import { mark } from "../../lib/marks";
 import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
 import { copyRows, readPaste } from "./clipboard";
-import { cellText, editsFor, readCell, type Column } from "./columns";
+import { cellText, editsFor, readCell, type Column, type TableData } from "./columns";
 
 /** The active cell: a point by its id, the line of headings, or none while the keyboard is elsewhere. */
 export interface Cell {
@@ -38,8 +38,9 @@ const ONWARD: Record<string, [number, number]> = {
 };
 
 export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsInput) {
-  const { job, points, select, change } = useParts("job", "points", "select", "change");
-  const t = job.points;
+  const { job, view, points, select, change } = useParts("job", "view", "points", "select", "change");
+  const t = job.points,
+    data: TableData = { job, view };
   const [cell, setCell] = useKept<Cell>("points.cell", NO_CELL);
   const [editing, setEditing] = useState<{ text: string; typed: boolean }>();
   const [problem, setProblem] = useState("");
@@ -69,7 +70,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     setProblem("");
     setPaste(undefined);
     isOpen.current = true;
-    setEditing({ text: text ?? cellText(column, job, place), typed: text !== undefined });
+    setEditing({ text: text ?? cellText(column, data, place), typed: text !== undefined });
   };
 
   const close = () => {
@@ -95,7 +96,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   /** Keeps what is in the open cell; true when it may be left. */
   const keep = (): boolean => {
     if (!isOpen.current || editing === undefined) return true;
-    if (editing.text !== cellText(column, job, place)) return put(editing.text);
+    if (editing.text !== cellText(column, data, place)) return put(editing.text);
     close();
     return true;
   };
@@ -245,7 +246,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     const chosen = points.size > 1 ? rows.filter((i) => points.has(t.id[i]!)) : [];
     if (chosen.length === 0 && row < 0) return;
     event.preventDefault();
-    event.clipboardData.setData("text/plain", chosen.length ? copyRows(chosen, columns) : column.text(place));
+    event.clipboardData.setData("text/plain", chosen.length ? copyRows(data, chosen, columns) : column.text(data, place));
   };
 
   const onFocus = () => {

@@ -6,7 +6,9 @@
 import { createStore, del, get, keys, set } from "idb-keyval";
 import type { Waiting } from "./sync";
 
-const store = () => createStore("rough-bramble", "unsaved");
+let opened: ReturnType<typeof createStore> | undefined;
+/** Opened once: opening takes longer than keeping a change. */
+const store = () => (opened ??= createStore("rough-bramble", "unsaved"));
 const prefix = (job: number) => `${job} `;
 
 /** Holds a lock until the window goes; false when another window has it. */
