@@ -372,7 +372,9 @@ export class SheetController implements ToolHost {
     if (!whole && window === this.shownFor) return;
     this.shownFor = window;
     this.stale = !whole;
-    this.base.getContext("2d")!.drawImage(this.gl, 0, 0, this.base.width, this.base.height);
+    const ctx = this.base.getContext("2d")!;
+    ctx.drawImage(this.gl, 0, 0, this.base.width, this.base.height);
+    this.scene!.drawDots(ctx, this.plan);
   }
 
   /** Asks for texts at their places when the scale or the wish is another; of a large job for what is in sight. */

@@ -95,14 +95,14 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
         (c) => !isDrawn({ group: c.group ?? "", layer: c.layer ?? c.code, kind: c.kind }, job.drawing?.hidden),
       );
       const hidden = new Set(unseen.map((c) => c.code.toUpperCase()));
-      scene.put("points", pointsOf(job.points, view, colorOf, hidden, colors, scene.origin));
+      scene.putDots("points", pointsOf(job.points, view, colorOf, hidden, colors));
     },
     shown: (s) => s.layers.points,
   },
   {
     parts: ["incoming"],
     reads: (s) => [s.incoming],
-    make: (scene, s, colors) => scene.put("incoming", s.incoming ? incomingOf(s.incoming, colors, scene.origin) : []),
+    make: (scene, s, colors) => scene.putDots("incoming", s.incoming && incomingOf(s.incoming, colors)),
     shown: () => true,
   },
 ];

@@ -1,29 +1,29 @@
-/** How points and the map of differences are drawn by the graphics card; cloned for each part. */
+/** How thick lines and the map of differences are drawn by the graphics card; cloned for each part. */
 import * as THREE from "three";
 
-/** Points as small crosses; control as triangles. */
-export const POINT_MATERIAL = new THREE.ShaderMaterial({
+/**
+ * Lines of a width in pixels. Each segment is four corners that step aside by themselves: drawn as instances of one
+ * quad, as the library has them, each segment costs a software graphics card some twenty microseconds.
+ */
+export const LINE_MATERIAL = new THREE.ShaderMaterial({
   depthTest: false,
-  transparent: true,
-  uniforms: { size: { value: 7 } },
+  side: THREE.DoubleSide,
+  uniforms: { width: { value: 1 }, size: { value: new THREE.Vector2(1, 1) } },
   vertexShader: `
-    attribute vec3 tint; attribute float kind; uniform float size; varying vec3 vTint; varying float vKind;
+    attribute vec3 other; attribute float aside; attribute vec3 tint;
+    uniform float width; uniform vec2 size; varying vec3 vTint;
     void main() {
-      vTint = tint; vKind = kind;
-      gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
-      gl_PointSize = kind > 0.5 ? max(size * 1.8, 9.0) : size;
+      vTint = tint;
+      vec4 here = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+      vec4 there = projectionMatrix * modelViewMatrix * vec4(other, 1.0);
+      vec2 way = (there.xy / there.w - here.xy / here.w) * size;
+      float far = length(way);
+      vec2 on = far > 0.0 ? way / far : vec2(1.0, 0.0);
+      // Aside by half the width, and as much beyond the end, so that corners close.
+      vec2 step = (vec2(-on.y, on.x) * aside - on) * width;
+      gl_Position = here + vec4(step / size * here.w, 0.0, 0.0);
     }`,
-  fragmentShader: `
-    varying vec3 vTint; varying float vKind; uniform float size;
-    void main() {
-      vec2 p = gl_PointCoord * 2.0 - 1.0;
-      if (vKind > 0.5) {
-        // A triangle standing on its base, drawn as an outline.
-        float side = max(-p.y * -1.0 - 0.75, abs(p.x) * 1.6 - p.y - 0.75);
-        if (side > 0.0 || side < -0.42) discard;
-      } else if (size > 5.0 && min(abs(p.x), abs(p.y)) > 0.17) discard;
-      gl_FragColor = vec4(vTint, 1.0);
-    }`,
+  fragmentShader: "varying vec3 vTint; void main() { gl_FragColor = vec4(vTint, 1.0); }",
 });
 
 /** Cut in one colour, fill in the other and hatched. */

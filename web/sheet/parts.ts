@@ -1,12 +1,9 @@
 /**
- * What the graphics card draws, made from typed arrays: points, lines, contours, triangles. Positions in its buffers are
- * offsets from the job's origin, never whole grid coordinates. What is many comes in several pieces, so that no frame
- * has to draw all of it.
+ * What the plan is drawn of, made from typed arrays: points as dots; lines, contours and triangles for the graphics card.
+ * Positions in its buffers are offsets from the job's origin, never whole grid coordinates. What is many comes in several
+ * pieces, so that no frame has to draw all of it.
  */
 import * as THREE from "three";
-import { LineMaterial } from "three/examples/jsm/lines/LineMaterial.js";
-import { LineSegments2 } from "three/examples/jsm/lines/LineSegments2.js";
-import { LineSegmentsGeometry } from "three/examples/jsm/lines/LineSegmentsGeometry.js";
 import type { DrawingSettings } from "@bramble/core";
 import { isDrawn } from "@bramble/core/drawing/layout";
 import type { PointTable } from "@bramble/core/points/table";
@@ -14,14 +11,15 @@ import { chordsOf, type Reference } from "@bramble/core/records/reference";
 import type { Contours } from "@bramble/core/surface/contour";
 import type { Surface } from "@bramble/core/surface/model";
 import type { View } from "../lib/view";
-import { MAP_MATERIAL, POINT_MATERIAL } from "./materials";
+import { packed, spacingOf, type Dots } from "./dots";
+import { LINE_MATERIAL, MAP_MATERIAL } from "./materials";
 import { hex, onSheet, type SheetColors } from "./theme";
 
 /** Vertices in one piece. */
 const BATCH = 40_000;
 
-/** `userData.cost`: about how many vertices it is to draw; `userData.spacing`: how far apart points stand. */
-export type Piece = THREE.Mesh<THREE.BufferGeometry, THREE.Material> | THREE.Points | THREE.LineSegments;
+/** `userData.cost`: about how many vertices it is to draw. */
+export type Piece = THREE.Mesh<THREE.BufferGeometry, THREE.Material> | THREE.LineSegments;
 export type Origin = readonly [number, number];
 
 export interface MapRange {
@@ -37,46 +35,24 @@ export function pointsOf(
   colorOf: ReadonlyMap<string, string>,
   hidden: ReadonlySet<string>,
   colors: SheetColors,
-  origin: Origin,
-): Piece[] {
-  const count = t.count;
-  const position = new Float32Array(3 * count),
-    color = new Float32Array(3 * count),
-    kind = new Float32Array(count);
+): Dots {
   // One colour for each code, not looked up for each point.
-  const tints = view.codes.map((code, c) => {
+  const tints = Uint32Array.from(view.codes, (code, c) => {
     const known = colorOf.get(code);
-    return known ? onSheet(known, colors.dark) : hex(view.known[c] === 0 ? colors.amber : colors.soft);
+    if (hidden.has(code)) return 0;
+    return packed(known ? onSheet(known, colors.dark) : hex(view.known[c] === 0 ? colors.amber : colors.soft));
   });
-  const plain = hex(colors.soft),
-    unseen = view.codes.map((code) => hidden.has(code));
-  let k = 0;
-  for (let i = 0; i < count; i++) {
-    if (t.deleted[i] || unseen[view.code[i] ?? 0]) continue;
-    position[3 * k] = t.e[i]! - origin[0];
-    position[3 * k + 1] = t.n[i]! - origin[1];
-    const tint = tints[view.code[i] ?? 0] ?? plain;
-    color[3 * k] = tint[0]!;
-    color[3 * k + 1] = tint[1]!;
-    color[3 * k + 2] = tint[2]!;
-    kind[k] = t.kind[i] === 1 ? 1 : 0;
-    k++;
-  }
-  return pointPieces(position.subarray(0, 3 * k), color.subarray(0, 3 * k), kind.subarray(0, k), 50);
-}
-
-function pointPieces(position: Float32Array, color: Float32Array, kind: Float32Array, order: number): Piece[] {
-  const material = POINT_MATERIAL.clone(),
-    spacing = spacingOf(position, kind.length);
-  return slices(kind.length, BATCH, (from, to) => {
-    const geometry = new THREE.BufferGeometry();
-    geometry.setAttribute("position", new THREE.BufferAttribute(position.subarray(3 * from, 3 * to), 3));
-    geometry.setAttribute("tint", new THREE.BufferAttribute(color.subarray(3 * from, 3 * to), 3));
-    geometry.setAttribute("kind", new THREE.BufferAttribute(kind.subarray(from, to), 1));
-    const points = new THREE.Points(geometry, material);
-    points.userData.spacing = spacing;
-    return piece(points, order, to - from);
-  });
+  const plain = packed(hex(colors.soft)),
+    { code } = view;
+  return {
+    count: t.count,
+    e: t.e,
+    n: t.n,
+    stride: 1,
+    color: (i) => (t.deleted[i] ? 0 : (tints[code[i] ?? 0] ?? plain)),
+    control: (i) => t.kind[i] === 1,
+    spacing: spacingOf(t.e, t.n, t.count),
+  };
 }
 
 export function linesOf(view: View, hidden: DrawingSettings["hidden"], colors: SheetColors, origin: Origin): Piece[] {
@@ -205,16 +181,19 @@ export function referenceOf(
 }
 
 /** Points of an intake not taken in yet, as east, north pairs. */
-export function incomingOf(places: Float64Array, colors: SheetColors, origin: Origin): Piece[] {
-  const count = places.length / 2,
-    position = new Float32Array(3 * count),
-    tint = hex(colors.bramble);
-  for (let i = 0; i < count; i++) {
-    position[3 * i] = places[2 * i]! - origin[0];
-    position[3 * i + 1] = places[2 * i + 1]! - origin[1];
-  }
-  const color = Float32Array.from({ length: 3 * count }, (_, i) => tint[i % 3]!);
-  return pointPieces(position, color, new Float32Array(count), 60);
+export function incomingOf(pairs: Float64Array, colors: SheetColors): Dots {
+  const tint = packed(hex(colors.bramble)),
+    n = pairs.subarray(1),
+    count = pairs.length / 2;
+  return {
+    count,
+    e: pairs,
+    n,
+    stride: 2,
+    color: () => tint,
+    control: () => false,
+    spacing: spacingOf(pairs, n, count, 2),
+  };
 }
 
 const near = (s: Surface, v: number, origin: Origin): [number, number] => [
@@ -232,17 +211,40 @@ function thinLines(position: Float32Array, color: string, order: number): Piece[
   });
 }
 
-/** The same, `width` pixels wide. */
+/** The same, `width` pixels wide; one colour, or one for each end. */
 function thickLines(position: Float32Array, width: number, color: Float32Array | string, order: number): Piece[] {
-  const own = typeof color !== "string",
-    material = new LineMaterial({ linewidth: width, vertexColors: own, depthTest: false });
-  if (!own) material.color = new THREE.Color(...hex(color));
-  // A thick segment is eight corners drawn many times over.
-  return slices(position.length / 6, BATCH / 8, (from, to) => {
-    const geometry = new LineSegmentsGeometry();
-    geometry.setPositions(position.subarray(6 * from, 6 * to));
-    if (own) geometry.setColors(color.subarray(6 * from, 6 * to));
-    return piece(new LineSegments2(geometry, material) as unknown as Piece, order, 8 * (to - from));
+  const material = LINE_MATERIAL.clone();
+  material.uniforms.width!.value = width;
+  const one = typeof color === "string" ? hex(color) : undefined;
+  return slices(position.length / 6, BATCH / 4, (from, to) => {
+    const count = to - from,
+      here = new Float32Array(12 * count),
+      other = new Float32Array(12 * count),
+      aside = new Int8Array(4 * count),
+      tint = new Uint8Array(12 * count),
+      index = new Uint32Array(6 * count);
+    for (let s = 0; s < count; s++) {
+      const at = 6 * (from + s),
+        v = 4 * s;
+      // Left and right of the first end; seen from the second, right and left are exchanged.
+      for (let k = 0; k < 4; k++) {
+        const [mine, its] = k < 2 ? [at, at + 3] : [at + 3, at];
+        for (let axis = 0; axis < 3; axis++) {
+          here[3 * (v + k) + axis] = position[mine + axis]!;
+          other[3 * (v + k) + axis] = position[its + axis]!;
+          tint[3 * (v + k) + axis] = 255 * (one ? one[axis]! : (color as Float32Array)[mine + axis]!);
+        }
+        aside[v + k] = k % 2 === 0 ? 1 : -1;
+      }
+      index.set([v, v + 1, v + 2, v, v + 2, v + 3], 6 * s);
+    }
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute("position", new THREE.BufferAttribute(here, 3));
+    geometry.setAttribute("other", new THREE.BufferAttribute(other, 3));
+    geometry.setAttribute("aside", new THREE.BufferAttribute(aside, 1));
+    geometry.setAttribute("tint", new THREE.BufferAttribute(tint, 3, true));
+    geometry.setIndex(new THREE.BufferAttribute(index, 1));
+    return piece(new THREE.Mesh(geometry, material), order, 4 * count);
   });
 }
 
@@ -257,19 +259,4 @@ function slices(count: number, most: number, make: (from: number, to: number) =>
   const out: Piece[] = [];
   for (let from = 0; from < count; from += most) out.push(make(from, Math.min(count, from + most)));
   return out;
-}
-
-/** About how far apart points are: the side of the square that each would have of the middle half of their extent. */
-function spacingOf(position: Float32Array, count: number): number {
-  if (count < 4) return Infinity;
-  // Of very many a few thousand tell as much.
-  const size = Math.min(count, 20_000),
-    step = count / size;
-  const middle = (axis: number) => {
-    const sorted = new Float32Array(size);
-    for (let i = 0; i < size; i++) sorted[i] = position[3 * Math.floor(i * step) + axis]!;
-    sorted.sort();
-    return sorted[Math.floor(0.75 * size)]! - sorted[Math.floor(0.25 * size)]!;
-  };
-  return Math.sqrt((middle(0) * middle(1) * 4) / count) || 1;
 }

@@ -1,10 +1,11 @@
 /**
- * The survey in plan, drawn by three.js; text and selection go on a canvas laid over it (overlay.ts). Draws only when
- * something changed, and what is much over several frames, so that the page answers between them.
+ * The survey in plan: lines and terrain by three.js, points as dots over them (dots.ts); text and selection go on a
+ * canvas laid over it (overlay.ts). Draws only when something changed, and what is much over several frames, so that the
+ * page answers between them.
  */
 import * as THREE from "three";
-import { LineMaterial } from "three/examples/jsm/lines/LineMaterial.js";
 import type { PlanView } from "./camera";
+import { paintDots, type Dots } from "./dots";
 import type { Piece } from "./parts";
 import { hex } from "./theme";
 
@@ -23,6 +24,9 @@ export class PlanScene {
   private readonly scene = new THREE.Scene();
   private readonly camera = new THREE.OrthographicCamera(-1, 1, 1, -1, -10, 10);
   private readonly parts = new Map<string, Part>();
+  private readonly dots = new Map<string, { dots: Dots; shown: boolean }>();
+  /** Where dots are painted before they are laid over the rest. */
+  private readonly layer = new OffscreenCanvas(1, 1);
   /** Materials of parts that were replaced: given back after the next frame, so that its program is not made anew. */
   private readonly retired: THREE.Material[] = [];
   private readonly size = new THREE.Vector2(1, 1);
@@ -30,6 +34,8 @@ export class PlanScene {
   /** Counts what makes the drawing another; what is being drawn, and what of it is still to come. */
   private version = 0;
   private drawing = "";
+  private dotsVersion = 0;
+  private dotsDrawn = 0;
   private waiting: Piece[] = [];
   origin: [number, number] = [0, 0];
 
@@ -56,7 +62,9 @@ export class PlanScene {
    */
   render(v: PlanView, background: string, coarse: boolean): "unchanged" | "part" | "whole" {
     const wanted = [v.e, v.n, v.scale, v.width, v.height, background, coarse, this.version].join(" ");
-    const first = wanted !== this.drawing;
+    const first = wanted !== this.drawing,
+      dotsAreNew = this.dotsVersion !== this.dotsDrawn;
+    this.dotsDrawn = this.dotsVersion;
     if (first) {
       this.drawing = wanted;
       this.aim(v, background);
@@ -64,7 +72,7 @@ export class PlanScene {
         .filter((part) => part.shown && !(coarse && costOf(part.pieces) > MANY))
         .flatMap((part) => part.pieces)
         .sort((a, b) => a.renderOrder - b.renderOrder);
-    } else if (this.waiting.length === 0) return "unchanged";
+    } else if (this.waiting.length === 0) return dotsAreNew ? "whole" : "unchanged";
     const now: Piece[] = [];
     for (let cost = 0; this.waiting.length > 0 && (cost === 0 || cost + this.waiting[0]!.userData.cost <= MOST);) {
       const next = this.waiting.shift()!;
@@ -90,12 +98,21 @@ export class PlanScene {
     this.camera.bottom = -h;
     this.camera.position.set(v.e - this.origin[0], v.n - this.origin[1], 0);
     this.camera.updateProjectionMatrix();
-    // Points close together shrink to dots, so that the lines stay to be seen.
-    for (const { pieces } of this.parts.values())
-      for (const { material, userData } of pieces)
-        if (userData.spacing !== undefined)
-          (material as THREE.ShaderMaterial).uniforms.size!.value =
-            Math.min(7, Math.max(2, (userData.spacing as number) * v.scale * 0.3)) * this.ratio;
+  }
+
+  /** Lays the dots over a picture of the rest, of the same size. */
+  drawDots(ctx: CanvasRenderingContext2D, v: PlanView): void {
+    const shown = [...this.dots.values()].filter((d) => d.shown && d.dots.count > 0);
+    if (shown.length === 0) return;
+    const { width, height } = ctx.canvas,
+      image = new ImageData(width, height),
+      pixels = new Uint32Array(image.data.buffer);
+    for (const { dots } of shown) paintDots(pixels, width, height, this.ratio, v, dots);
+    // Put at once it would take away what is under it.
+    this.layer.width = width;
+    this.layer.height = height;
+    this.layer.getContext("2d")!.putImageData(image, 0, 0);
+    ctx.drawImage(this.layer, 0, 0);
   }
 
   dispose(): void {
@@ -105,10 +122,25 @@ export class PlanScene {
   }
 
   setVisible(name: string, shown: boolean): void {
-    const part = this.parts.get(name);
-    if (!part || part.shown === shown) return;
-    part.shown = shown;
-    this.version++;
+    const part = this.parts.get(name),
+      dots = this.dots.get(name);
+    if (part && part.shown !== shown) {
+      part.shown = shown;
+      this.version++;
+    }
+    if (dots && dots.shown !== shown) {
+      dots.shown = shown;
+      this.dotsVersion++;
+    }
+  }
+
+  /** Puts dots in the place of those of that name; undefined for none. */
+  putDots(name: string, dots: Dots | undefined): void {
+    const old = this.dots.get(name);
+    if (!old && !dots) return;
+    this.dotsVersion++;
+    if (dots) this.dots.set(name, { dots, shown: old?.shown ?? true });
+    else this.dots.delete(name);
   }
 
   /** Puts a part in the place of the one of that name, whose memory is given back; none for nothing to draw. */
@@ -133,7 +165,8 @@ export class PlanScene {
 
   /** Thick lines are as wide as they are said to be on a window of this size. */
   private fitLines(pieces: readonly Piece[]): void {
-    for (const { material } of pieces) if (material instanceof LineMaterial) material.resolution.copy(this.size);
+    for (const { material } of pieces)
+      if (material instanceof THREE.ShaderMaterial && material.uniforms.size) material.uniforms.size.value = this.size;
   }
 }
 

@@ -246,7 +246,10 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     const chosen = points.size > 1 ? rows.filter((i) => points.has(t.id[i]!)) : [];
     if (chosen.length === 0 && row < 0) return;
     event.preventDefault();
-    event.clipboardData.setData("text/plain", chosen.length ? copyRows(data, chosen, columns) : column.text(data, place));
+    event.clipboardData.setData(
+      "text/plain",
+      chosen.length ? copyRows(data, chosen, columns) : column.text(data, place),
+    );
   };
 
   const onFocus = () => {
