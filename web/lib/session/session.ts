@@ -138,7 +138,8 @@ export class Session {
     const changes = this.sync!.make(crypto.randomUUID(), change);
     this.told.follow(changes);
     this.show();
-    void this.send();
+    // A request takes the page some milliseconds to begin: what the hand did is painted first.
+    setTimeout(() => void this.send());
   }
 
   /** An entry of the ledger has come: from the stream, or as the answer to what was asked. */
