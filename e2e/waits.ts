@@ -26,13 +26,24 @@ export async function bigJob(page: Page, size: number): Promise<number> {
   return id;
 }
 
-/** Keeps the longest time between two frames and the longest wait for an answer to a click, from the page's start on. */
+/** What `watch` keeps: the longest frame, the longest until a click was taken up, and until its answer was painted. */
+interface Seen {
+  longest: number;
+  taken: number;
+  answered: number;
+}
+
+/** Keeps what is waited for longest, from the page's start on. */
 export async function watch(page: Page): Promise<void> {
   await page.addInitScript(() => {
-    const seen = { longest: 0, click: 0 };
+    const seen = { longest: 0, taken: 0, answered: 0 };
     (window as unknown as { waits: typeof seen }).waits = seen;
     new PerformanceObserver((list) => {
-      for (const e of list.getEntries()) if (e.name === "click") seen.click = Math.max(seen.click, e.duration);
+      for (const e of list.getEntries() as PerformanceEventTiming[]) {
+        if (!["pointerdown", "pointerup", "click"].includes(e.name)) continue;
+        seen.taken = Math.max(seen.taken, e.processingStart - e.startTime);
+        seen.answered = Math.max(seen.answered, e.duration);
+      }
     }).observe({ type: "event", durationThreshold: 16 } as PerformanceObserverInit);
     let last = performance.now();
     const look = () => {
@@ -46,13 +57,12 @@ export async function watch(page: Page): Promise<void> {
   });
 }
 
-const seenIn = (page: Page) =>
-  page.evaluate(() => (window as unknown as { waits: { longest: number; click: number } }).waits);
+const seenIn = (page: Page) => page.evaluate(() => (window as unknown as { waits: Seen }).waits);
 
 export const forget = (page: Page) =>
   page.evaluate(() => {
     performance.clearMarks();
-    Object.assign((window as unknown as { waits: object }).waits, { longest: 0, click: 0 });
+    Object.assign((window as unknown as { waits: object }).waits, { longest: 0, taken: 0, answered: 0 });
   });
 
 /** The page's marks since they were cleared, the first of each name. */
@@ -68,7 +78,7 @@ const marksIn = (page: Page) =>
 
 /** From the call of the page until the sheet is drawn, and the longest frame meanwhile. */
 export async function firstDrawn(page: Page): Promise<{ drawn: number; longest: number }> {
-  await settled(page);
+  await expect(page.getByTestId("saved")).toHaveText("Saved", { timeout: 180_000 });
   await expect.poll(async () => Object.keys(await marksIn(page)), { timeout: 60_000 }).toContain("sheet drawn");
   return { drawn: (await marksIn(page))["sheet drawn"]!, longest: (await seenIn(page)).longest };
 }
@@ -84,11 +94,20 @@ export async function editLevel(page: Page, level: number): Promise<Record<strin
   await page.getByRole("button", { name: "Look of the sheet" }).click();
   await settled(page);
   await expect.poll(async () => Object.keys(await marksIn(page))).toContain("sheet drawn");
+  // The browser tells of an event some time after it was answered.
+  await expect.poll(async () => (await seenIn(page)).answered).toBeGreaterThan(0);
   const at = await marksIn(page),
-    { longest, click } = await seenIn(page);
+    { longest, taken, answered } = await seenIn(page);
   await page.getByRole("button", { name: "Look of the sheet" }).click();
   const after = (name: string) => at[name]! - at.edited!;
-  return { painted: after("table painted"), followed: after("followed"), drawn: after("sheet drawn"), click, longest };
+  return {
+    painted: after("table painted"),
+    followed: after("followed"),
+    drawn: after("sheet drawn"),
+    "click taken": taken,
+    "click answered": answered,
+    "longest frame": longest,
+  };
 }
 
 /** A frame in which one word of the page becomes another and nothing else happens: the yardstick of this machine. */
