@@ -192,15 +192,15 @@ test("a point is made where two lines cross, and a line is trimmed there; undo t
   await takeIn(page, "day1.csv", `${PLOT}\n20,-5,5,10,WALL\n21,15,5,14,WALL end`, 11);
   await goTo(page, "Lines");
   await page.getByRole("button", { name: "Make a point" }).click();
-  await page.getByRole("button", { name: "Pick a place" }).click();
+  await page.getByRole("button", { name: "Pick a position" }).click();
   const [x, y] = await pixelOnSheet(page, 5, 5);
   await page.mouse.move(x + 3, y + 2);
   await page.mouse.click(x + 3, y + 2);
-  await expect(page.getByTestId("point-place")).toContainText("N 5.000, E 5.000, at a crossing");
+  await expect(page.getByTestId("point-position")).toContainText("N 5.000, E 5.000, at a crossing");
   await expect(page.getByLabel("Elevation m")).toHaveValue(/^(12\.000|8\.600)$/);
   await expect(page.getByRole("textbox", { name: "Number" })).toHaveValue("10");
   await page.getByRole("textbox", { name: "Number" }).fill("4");
-  await expect(page.getByTestId("point-place")).toContainText("There is a point 4 already.");
+  await expect(page.getByTestId("point-position")).toContainText("There is a point 4 already.");
   await page.getByRole("textbox", { name: "Number" }).fill("X1");
   await page.getByLabel("Description").fill("SPOT");
   await page.getByRole("button", { name: "Make the point" }).click();

@@ -70,11 +70,11 @@ export function benchChanges(size: number, rounds: number): void {
     serial = 0;
   chain.run(state);
   const one = (field: EditField, value: (k: number, now: EditValue) => EditValue) => () => {
-    const place = Math.floor(size / 2),
-      old = fieldValue(state.points, place, field);
+    const row = Math.floor(size / 2),
+      old = fieldValue(state.points, row, field);
     const edit: EditableChange = {
       type: "points",
-      edits: [{ id: state.points.id[place]!, field, old, new: value(++serial, old) }],
+      edits: [{ id: state.points.id[row]!, field, old, new: value(++serial, old) }],
     };
     state = applyChange(state, edit);
     chain.run(state);

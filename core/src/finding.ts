@@ -41,12 +41,12 @@ interface About<P, L> {
   words: readonly Word<P, L>[];
   points: readonly P[];
   lines: readonly L[];
-  /** East, north of the place, where there is one. */
+  /** East, north of its position, where it has one. */
   at?: readonly [number, number];
   data: Record<string, unknown>;
 }
 
-/** As a check makes it: points by their places in its table, lines by their places in its list. */
+/** As a check makes it: points by their rows in its table, lines by their indices in its list. */
 export interface Noticed extends About<number, number> {
   /** What tells this finding from others of its kind, where that is not its points and lines. */
   subject?: string;
@@ -109,7 +109,7 @@ function someOf<P>(points: readonly P[], name: (p: P) => string, most = 4): stri
   return `${points.slice(0, most).map(name).join(", ")} and ${points.length - most} more`;
 }
 
-/** What was noticed, by identity: ids of points for places in the table, keys of lines for places in the list. */
+/** What was noticed, by identity: ids of points for rows in the table, keys of lines for indices in the list. */
 export function byIdentity(noticed: readonly Noticed[], id: ArrayLike<number>, lineKeys: readonly string[]): Finding[] {
   const seen = new Map<string, number>();
   return noticed.map(({ subject, words, ...f }) => {

@@ -25,7 +25,7 @@ export * from "./job/change";
 export { changeDetails, type ChangeDetail, type Subject } from "./job/details";
 export { Chain, runChain } from "./job/chain";
 export type { Derived, Made } from "./job/values";
-export { withPlaces, reduceState, referencesOf } from "./job/reduce";
+export { withPositions, reduceState, referencesOf } from "./job/reduce";
 export {
   freeLineName,
   openRecipe,

@@ -75,7 +75,7 @@ export function runOf(state: JobState): Derived {
 }
 
 /**
- * All findings of what derive() or runOf() made, in words: points by their numbers, lines by their places in the list.
+ * All findings of what derive() or runOf() made, in words: points by their numbers, lines by their indices in the list.
  */
 export function told(derived: Derived) {
   return summarizeFindings(derived.findings, stateOfRun.get(derived)!.points, derived.lines);

@@ -119,3 +119,19 @@ test("web and command never meet; the interface takes only types from the databa
   expect(ui.filter((i) => i.to === "@bramble/db" && !i.typeOnly)).toEqual([]);
   expect(imports("web").filter((i) => /@bramble\/(cli|demo)/.test(i.to))).toEqual([]);
 });
+
+test("one word for one thing: code that computes, stores or draws knows rows and positions; a place is one of the work", () => {
+  // Texts find their place on paper, and a code's `labelAt` names it in files that offices keep.
+  const texts = /^(core\/src\/(drawing|codes)|web\/sheet\/panel)\//;
+  const found = [...sources("core/src"), ...sources("db/src"), ...sources("web/sheet")]
+    .map((file) => path.relative(root, file))
+    .filter((file) => !texts.test(file))
+    .filter((file) => {
+      const code = fs
+        .readFileSync(path.join(root, file), "utf8")
+        .replace(/\/\*[^]*?\*\/|\/\/.*|"[^"\n]*"|`[^`]*`/g, "")
+        .replace(/\bplace: oneOf\(/, "");
+      return /\b(places?|[a-z]+Places?|places?Of)\b/.test(code);
+    });
+  expect(found).toEqual([]);
+});

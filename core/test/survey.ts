@@ -1,21 +1,21 @@
-/** The forward model of a total station: what it reads of known places, and its LandXML. Independent of the reduction's code. */
-export interface TruePlace {
+/** The forward model of a total station: what it reads of known positions, and its LandXML. Independent of the reduction's code. */
+export interface TruePosition {
   number: string;
   e: number;
   n: number;
   z: number;
 }
-export interface TrueTarget extends TruePlace {
+export interface TrueTarget extends TruePosition {
   height: number;
   faces: number;
   code?: string;
 }
 export interface TrueSetup {
   id: string;
-  at: TruePlace;
+  at: TruePosition;
   height: number;
   zero: number;
-  backsight: TruePlace;
+  backsight: TruePosition;
   targets: TrueTarget[];
   collimation?: number;
   index?: number;
@@ -50,7 +50,7 @@ function readings(s: TrueSetup, t: TrueTarget): string {
   );
 }
 
-export function surveyXml(control: readonly TruePlace[], setups: readonly TrueSetup[]): string {
+export function surveyXml(control: readonly TruePosition[], setups: readonly TrueSetup[]): string {
   const points = control
     .map((p) => `<CgPoint name="${p.number}" pntSurv="control">${p.n} ${p.e} ${p.z}</CgPoint>`)
     .join("\n");

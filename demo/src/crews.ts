@@ -7,12 +7,12 @@ import {
   outline,
   outsideFloor,
   RAMP,
-  rampPlace,
+  rampPosition,
   STACK,
-  stackPlace,
+  stackPosition,
   STEPS,
   SUMP,
-  type Place,
+  type Position,
 } from "./truth.ts";
 
 export interface Shot {
@@ -51,7 +51,7 @@ const LATTICE = 8;
 
 /** `size` is about the number of points; the lattice and the spacing along lines follow from it. */
 export function observe(size = ORDINARY_SIZE): Crews {
-  // Of larger jobs nearly all points are on the lattice, four fifths of whose places are open.
+  // Of larger jobs nearly all points are on the lattice, four fifths of whose positions are open.
   const spacing = size <= ORDINARY_SIZE ? LATTICE : Math.sqrt((380 * 290 * 0.8) / (size - 900));
   const scale = spacing / LATTICE,
     along = Math.max(6 * Math.min(1, scale * 2), 0.5);
@@ -59,15 +59,15 @@ export function observe(size = ORDINARY_SIZE): Crews {
   const a: Shot[] = [],
     b: Shot[] = [];
   const blunders: Blunder[] = [];
-  const shoot = (list: Shot[], [e, n]: Place, description: string, sigma: number, more: Partial<Shot> = {}) => {
+  const shoot = (list: Shot[], [e, n]: Position, description: string, sigma: number, more: Partial<Shot> = {}) => {
     list.push({ number: "", e, n, z: level(e, n) + chance.normal(sigma), description, ...more });
     return list.at(-1)!;
   };
 
   // ---- Crew A: the excavation, object by object, then levels on the lattice.
-  const ring = (code: string, places: Place[], sigma: number) =>
-    places.forEach((p, i) => shoot(a, p, `${code}${i === places.length - 1 ? " loop" : ""}`, sigma));
-  const closed = (corners: Place[], step: number) =>
+  const ring = (code: string, positions: Position[], sigma: number) =>
+    positions.forEach((p, i) => shoot(a, p, `${code}${i === positions.length - 1 ? " loop" : ""}`, sigma));
+  const closed = (corners: Position[], step: number) =>
     corners.flatMap((p, i) => divide(p, corners[(i + 1) % corners.length]!, step));
   ring("TOE1", closed(outline(STEPS.toe1), along), 0.004);
   ring("TOP1", closed(outline(STEPS.top1), along), 0.004);
@@ -76,7 +76,7 @@ export function observe(size = ORDINARY_SIZE): Crews {
   ring("TOE3", closed(outline(STEPS.toe3), along), 0.004);
   ring("CREST", closed(outline(STEPS.crest), along), 0.004);
   const round = (c: { e: number; n: number }, r: number) =>
-    Array.from({ length: 48 }, (_, k): Place => [
+    Array.from({ length: 48 }, (_, k): Position => [
       c.e + r * Math.cos((2 * Math.PI * k) / 48),
       c.n + r * Math.sin((2 * Math.PI * k) / 48),
     ]);
@@ -90,9 +90,9 @@ export function observe(size = ORDINARY_SIZE): Crews {
       [1, -1],
       [1, 1],
       [-1, 1],
-    ].map(([u, v]) => stackPlace((u! * length) / 2, (v! * width) / 2));
+    ].map(([u, v]) => stackPosition((u! * length) / 2, (v! * width) / 2));
     return corners.flatMap((p, i) =>
-      Array.from({ length: 12 }, (_, k): Place => mix(p, corners[(i + 1) % 4]!, k / 12)),
+      Array.from({ length: 12 }, (_, k): Position => mix(p, corners[(i + 1) % 4]!, k / 12)),
     );
   };
   // The four hips run from a corner below to one above: without them triangles would cut across.
@@ -111,16 +111,16 @@ export function observe(size = ORDINARY_SIZE): Crews {
     for (let u = 0; u <= RAMP.length; u += 10) {
       shoot(
         a,
-        rampPlace(u, side * RAMP.half),
+        rampPosition(u, side * RAMP.half),
         u === 0 ? `${road}/${toe}` : u === RAMP.length ? `${road} end/TOP6${shared}/${back}` : road,
         0.004,
       );
     }
     const reach = RAMP.half + RAMP.top * RAMP.batter;
-    shoot(a, rampPlace(25, side * (RAMP.half + 3.75)), toe, 0.004);
-    shoot(a, rampPlace(50, side * reach), toe, 0.004);
-    shoot(a, rampPlace(60, side * reach), toe, 0.004);
-    shoot(a, rampPlace(67.5, side * reach), `${toe} end/TOE7${shared}/${back} end`, 0.004);
+    shoot(a, rampPosition(25, side * (RAMP.half + 3.75)), toe, 0.004);
+    shoot(a, rampPosition(50, side * reach), toe, 0.004);
+    shoot(a, rampPosition(60, side * reach), toe, 0.004);
+    shoot(a, rampPosition(67.5, side * reach), `${toe} end/TOE7${shared}/${back} end`, 0.004);
   }
   // Weighbridge slab from two corners and a width, hut from three corners.
   shoot(a, [3222, 7130], "SLAB1", 0.004);
@@ -129,11 +129,11 @@ export function observe(size = ORDINARY_SIZE): Crews {
   shoot(a, [3270, 7148], "HUT1", 0.004);
   shoot(a, [3271.5, 7154], "HUT1 quad", 0.004);
   // A curved kerb with its companion: an arc through one shot; paving through several.
-  const kerb = arcPlaces([3215, 7110], 9, -0.2, 1.5, 3);
+  const kerb = arcPositions([3215, 7110], 9, -0.2, 1.5, 3);
   shoot(a, [3200, 7118], "KERB1", 0.004);
   kerb.forEach((p, i) => shoot(a, p, i === 1 ? "KERB1 via" : "KERB1", 0.004));
   shoot(a, [3212, 7142], "KERB1 end", 0.004);
-  arcPlaces([3185, 7125], 8, 0.3, 3.4, 7).forEach((p, i) =>
+  arcPositions([3185, 7125], 8, 0.3, 3.4, 7).forEach((p, i) =>
     shoot(a, p, `PAVING1${i > 0 && i < 6 ? " via" : i === 6 ? " end" : ""}`, 0.004),
   );
   for (let k = 0; k < 8; k++) shoot(a, [3165 + 12 * k, 7183 - k], `COLLAR ${12 + k}.5`, 0.01);
@@ -143,9 +143,9 @@ export function observe(size = ORDINARY_SIZE): Crews {
   a.forEach((s, i) => (s.number = String(i + 1)));
 
   // ---- Crew B: the land around it.
-  const rover = (p: Place, description: string, sigma = 0.008, more: Partial<Shot> = {}) =>
+  const rover = (p: Position, description: string, sigma = 0.008, more: Partial<Shot> = {}) =>
     shoot(b, p, description, sigma, { precision: chance.between(0.008, 0.018), ...more });
-  const hedge: Place[] = [
+  const hedge: Position[] = [
     [3010, 7268],
     [3050, 7262],
     [3092, 7266],
@@ -170,22 +170,22 @@ export function observe(size = ORDINARY_SIZE): Crews {
     [3022, 7140],
     [3030, 7190],
     [3044, 7240],
-  ].forEach((p, i) => rover(p as unknown as Place, i === 4 ? "TRACK1 end" : "TRACK1"));
+  ].forEach((p, i) => rover(p as unknown as Position, i === 4 ? "TRACK1 end" : "TRACK1"));
   [
     [3034, 7047],
     [3040, 7090],
     [3036, 7140],
     [3043, 7186],
     [3056, 7236],
-  ].forEach((p, i) => rover(p as unknown as Place, i === 4 ? "TRACK2 end" : "TRACK2"));
-  const pond = Array.from({ length: 12 }, (_, k): Place => {
+  ].forEach((p, i) => rover(p as unknown as Position, i === 4 ? "TRACK2 end" : "TRACK2"));
+  const pond = Array.from({ length: 12 }, (_, k): Position => {
     const t = (2 * Math.PI * k) / 12;
     return [3352 + (12 + 2 * Math.sin(3 * t)) * Math.cos(t), 7240 + (18 + 3 * Math.cos(2 * t)) * Math.sin(t)];
   });
   pond.forEach((p, i) => rover(p, `WATER1${i === 0 ? " flow" : i === pond.length - 1 ? " loop" : ""}`));
   const kinds = ["birch", "oak", "rowan", "ash"];
   for (let k = 0; k < 26; k++) {
-    const p: Place =
+    const p: Position =
       k % 2 ? [3064 + 11.5 * k, 7252 + chance.between(-6, 4)] : [3008 + chance.between(0, 40), 7060 + 8 * k];
     if (outsideFloor(...p) < STEPS.crest + 3) continue;
     rover(p, "TREE", 0.01, {
@@ -289,14 +289,14 @@ function plantBlunders(a: Shot[], b: Shot[], blunders: Blunder[]): void {
 }
 
 /** A rough lattice over the whole extent. */
-function lattice(spacing: number, chance: Chance): Place[] {
-  const places: Place[] = [];
+function lattice(spacing: number, chance: Chance): Position[] {
+  const positions: Position[] = [];
   for (let n = EXTENT.minN + spacing / 2; n < EXTENT.maxN; n += spacing) {
     for (let e = EXTENT.minE + spacing / 2; e < EXTENT.maxE; e += spacing) {
-      places.push([e + chance.between(-0.15, 0.15) * spacing, n + chance.between(-0.15, 0.15) * spacing]);
+      positions.push([e + chance.between(-0.15, 0.15) * spacing, n + chance.between(-0.15, 0.15) * spacing]);
     }
   }
-  return places;
+  return positions;
 }
 
 /** Off the faces, the edges and the objects on the floor, where levels come from their own shots. */
@@ -321,17 +321,17 @@ function isOpen(e: number, n: number): boolean {
   );
 }
 
-function mix(a: Place, b: Place, t: number): Place {
+function mix(a: Position, b: Position, t: number): Position {
   return [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t];
 }
 
-function divide(a: Place, b: Place, step: number): Place[] {
+function divide(a: Position, b: Position, step: number): Position[] {
   const parts = Math.max(1, Math.round(Math.hypot(b[0] - a[0], b[1] - a[1]) / step));
   return Array.from({ length: parts }, (_, k) => mix(a, b, k / parts));
 }
 
-function arcPlaces([e, n]: Place, radius: number, from: number, to: number, count: number): Place[] {
-  return Array.from({ length: count }, (_, k): Place => {
+function arcPositions([e, n]: Position, radius: number, from: number, to: number, count: number): Position[] {
+  return Array.from({ length: count }, (_, k): Position => {
     const t = from + ((to - from) * k) / (count - 1);
     return [e + radius * Math.cos(t), n + radius * Math.sin(t)];
   });

@@ -1,4 +1,4 @@
-/** Crew A's total station: what it reads of the places that it shoots, as LandXML 1.2. */
+/** Crew A's total station: what it reads of the positions that it shoots, as LandXML 1.2. */
 import { CONTROL, type Shot } from "./crews.ts";
 
 const RADIUS = 6_371_000,

@@ -2,10 +2,10 @@
  * Gorsefold Quarry as known mathematics: an invented sandstone quarry whose every level has a formula.
  * Frame: local metric grid, e east, n north, levels in metres.
  */
-export type Place = readonly [number, number];
+export type Position = readonly [number, number];
 
 /** The floor's outline, counter-clockwise; benches are its mitred offsets. */
-const FLOOR: Place[] = [
+const FLOOR: Position[] = [
   [3110, 7075],
   [3270, 7065],
   [3310, 7120],
@@ -25,7 +25,7 @@ export const SUMP = { e: 3250, n: 7105, rim: 10, bed: 4, depth: 6 };
 export const RAMP = {
   e: 3128,
   n: 7091,
-  along: [0.9981, -0.0616] as Place,
+  along: [0.9981, -0.0616] as Position,
   length: 60,
   rise: 0.1,
   top: 5,
@@ -43,8 +43,8 @@ export function naturalGround(e: number, n: number): number {
 }
 
 interface Edge {
-  a: Place;
-  normal: Place;
+  a: Position;
+  normal: Position;
 }
 const EDGES: Edge[] = FLOOR.map((a, i) => {
   const b = FLOOR[(i + 1) % FLOOR.length]!,
@@ -58,7 +58,7 @@ export function outsideFloor(e: number, n: number): number {
 }
 
 /** The outline at an offset: corners where the shifted edges meet. */
-export function outline(offset: number): Place[] {
+export function outline(offset: number): Position[] {
   return EDGES.map((edge, i) => {
     const before = EDGES[(i + EDGES.length - 1) % EDGES.length]!;
     const c1 = before.normal[0] * before.a[0] + before.normal[1] * before.a[1] + offset;
@@ -68,8 +68,8 @@ export function outline(offset: number): Place[] {
   });
 }
 
-/** Place on the ramp's own axes: u along it, v to its left. */
-export function rampPlace(u: number, v: number): Place {
+/** Position on the ramp's own axes: u along it, v to its left. */
+export function rampPosition(u: number, v: number): Position {
   const [ae, an] = RAMP.along;
   return [RAMP.e + u * ae - v * an, RAMP.n + u * an + v * ae];
 }
@@ -85,7 +85,7 @@ function rampHeight(e: number, n: number): number {
   return Math.max(0, top - Math.max(Math.abs(v) - RAMP.half, u - RAMP.length, 0) / RAMP.batter);
 }
 
-/** The true level at a place. */
+/** The true level at a position. */
 export function level(e: number, n: number): number {
   const s = outsideFloor(e, n);
   const { toe1, top1, toe2, top2, toe3, crest } = STEPS;
@@ -118,7 +118,7 @@ function stack(e: number, n: number): number {
   return Math.min(height, Math.max(0, (inside * height) / run));
 }
 
-export function stackPlace(u: number, v: number): Place {
+export function stackPosition(u: number, v: number): Position {
   const { turn } = STACK;
   return [STACK.e + u * Math.cos(turn) - v * Math.sin(turn), STACK.n + u * Math.sin(turn) + v * Math.cos(turn)];
 }

@@ -5,7 +5,7 @@ import { openRecipe, parseRecipe, runChain, type JobState } from "@bramble/core"
 import { boxesMeet, type TextBox } from "@bramble/core/drawing/crowd";
 import { layOutTexts } from "@bramble/core/drawing/layout";
 import { layoutSource } from "@bramble/core/job/files";
-import { halfSize } from "@bramble/core/drawing/place";
+import { halfSize } from "@bramble/core/drawing/stand";
 import { SurfaceReader } from "@bramble/core/surface/locate";
 import { volumeToLevel } from "@bramble/core/volumes/level";
 import { demoFiles } from "../src/files";

@@ -1,10 +1,10 @@
 "use client";
 /** Points: one table of all, like a spreadsheet, and the sheet's selection in it. */
 import { useDeferredValue, useEffect, useMemo } from "react";
-import { livingCount, placeOf } from "@bramble/core/points/table";
+import { livingCount, rowOf } from "@bramble/core/points/table";
 import { PlaceLink } from "../components/PlaceLink";
 import { boxOfPoints } from "../lib/box";
-import { placesOf } from "../lib/places";
+import { rowsOf } from "../lib/rows";
 import { useParts } from "../lib/store";
 import { grouped } from "../lib/units-shown";
 import { useKept } from "../lib/use-kept";
@@ -29,16 +29,16 @@ export function PointsBench() {
   );
   // Selecting changes the rows only when just the selected are shown.
   const among = wanted.only === "selected" ? points : NOBODY;
-  const { places, missing } = useMemo(() => filterRows(job, view, wanted, among), [job, view, wanted, among]);
+  const { rows: found, missing } = useMemo(() => filterRows(job, view, wanted, among), [job, view, wanted, among]);
   const by = columns.find((c) => c.key === sort?.key),
     down = sort?.down === true;
-  const rows = useMemo(() => sortRows({ job, view }, places, by, down), [job, view, places, by, down]);
+  const rows = useMemo(() => sortRows({ job, view }, found, by, down), [job, view, found, by, down]);
 
   // A point that is gone to is shown, whatever the filter was.
   useEffect(() => {
     if (!arrival) return;
-    const place = placeOf(job.points, arrival.point);
-    setFilter((f) => (f === EVERY_POINT || filterRows(job, view, f, points).places.includes(place) ? f : EVERY_POINT));
+    const row = rowOf(job.points, arrival.point);
+    setFilter((f) => (f === EVERY_POINT || filterRows(job, view, f, points).rows.includes(row) ? f : EVERY_POINT));
     // Only the going: what is filtered after it is the person's own wish.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [arrival]);
@@ -48,7 +48,7 @@ export function PointsBench() {
     void change({
       type: "points",
       edits: [...points].flatMap((id) => {
-        const i = placeOf(job.points, id),
+        const i = rowOf(job.points, id),
           old = (["auto", "in", "out"] as const)[job.points.surface[i]!]!;
         return old === surface ? [] : [{ id, field: "surface" as const, old, new: surface }];
       }),
@@ -96,7 +96,7 @@ export function PointsBench() {
             <button className="button" onClick={() => setSelectedIn("auto")} title="Let the code decide again">
               Surfaces by code
             </button>
-            <button className="button" onClick={() => show(boxOfPoints(job.points, placesOf(job.points, points)))}>
+            <button className="button" onClick={() => show(boxOfPoints(job.points, rowsOf(job.points, points)))}>
               Show on the sheet
             </button>
             <button className="button" onClick={remove}>

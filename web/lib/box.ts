@@ -9,7 +9,7 @@ export interface Box {
   maxN: number;
 }
 
-/** The smallest rectangle round places; undefined for none. */
+/** The smallest rectangle round positions; undefined for none. */
 export function boxOf(count: number, east: (k: number) => number, north: (k: number) => number): Box | undefined {
   const box: Box = { minE: Infinity, minN: Infinity, maxE: -Infinity, maxN: -Infinity };
   for (let k = 0; k < count; k++) {
@@ -23,11 +23,11 @@ export function boxOf(count: number, east: (k: number) => number, north: (k: num
   return box.minE <= box.maxE ? box : undefined;
 }
 
-/** The rectangle round points by their places in the table. */
-export function boxOfPoints(t: PointTable, places: ArrayLike<number>): Box | undefined {
+/** The rectangle round points by their rows in the table. */
+export function boxOfPoints(t: PointTable, rows: ArrayLike<number>): Box | undefined {
   return boxOf(
-    places.length,
-    (k) => t.e[places[k]!]!,
-    (k) => t.n[places[k]!]!,
+    rows.length,
+    (k) => t.e[rows[k]!]!,
+    (k) => t.n[rows[k]!]!,
   );
 }

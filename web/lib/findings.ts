@@ -1,6 +1,6 @@
 /** Findings in words, and the way to what they speak of. */
 import { namesIn, sentenceOf, type Finding, type Names } from "@bramble/core";
-import { placeOf } from "@bramble/core/points/table";
+import { rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "./box";
 import { useJob } from "./store";
 import { lineAt } from "./view";
@@ -16,7 +16,7 @@ export function sayFinding(f: Finding): string {
   return sentenceOf(f, namesNow());
 }
 
-/** Selects a finding's points and lines and goes to its place. */
+/** Selects a finding's points and lines and goes to its position. */
 export function goToFinding(f: Finding): void {
   const {
     job: { points: t },
@@ -24,16 +24,16 @@ export function goToFinding(f: Finding): void {
     select,
     show,
   } = useJob.getState();
-  const places = f.points.map((id) => placeOf(t, id)).filter((i) => i >= 0 && !t.deleted[i]);
+  const rows = f.points.map((id) => rowOf(t, id)).filter((i) => i >= 0 && !t.deleted[i]);
   const around = f.lines.flatMap((key) => view.lines[lineAt(view, key) ?? -1]?.shots ?? []);
-  select({ points: places.map((i) => t.id[i]!), lines: f.lines, finding: f });
+  select({ points: rows.map((i) => t.id[i]!), lines: f.lines, finding: f });
   const { at } = f;
   const [e, n] = at ?? [];
-  const box = boxOfPoints(t, places.length ? places : around);
+  const box = boxOfPoints(t, rows.length ? rows : around);
   if (!at || e === undefined || n === undefined) return show(box);
-  // A place of its own is shown alone, unless several points are meant.
+  // A position of its own is shown alone, unless several points are meant.
   show(
-    !box || places.length <= 1
+    !box || rows.length <= 1
       ? { minE: e, maxE: e, minN: n, maxN: n }
       : {
           minE: Math.min(box.minE, e),

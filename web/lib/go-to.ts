@@ -34,10 +34,10 @@ export function choicesFor(wanted: string, ways: Ways): Choice[] {
 }
 
 /** Selects points and lines and shows them. */
-function goToPoints(places: number[], lines: string[] = []): void {
+function goToPoints(rows: number[], lines: string[] = []): void {
   const { job, select, show } = useJob.getState();
-  select({ points: places.map((i) => job.points.id[i]!), lines });
-  show(boxOfPoints(job.points, places));
+  select({ points: rows.map((i) => job.points.id[i]!), lines });
+  show(boxOfPoints(job.points, rows));
 }
 
 function pointChoices(q: string): Choice[] {
@@ -77,10 +77,9 @@ function codeChoices(q: string): Choice[] {
             kind: "Code" as const,
             name: `all ${c}`,
             go() {
-              const places: number[] = [];
-              for (let i = 0; i < job.points.count; i++)
-                if (!job.points.deleted[i] && view.code[i] === k) places.push(i);
-              goToPoints(places);
+              const rows: number[] = [];
+              for (let i = 0; i < job.points.count; i++) if (!job.points.deleted[i] && view.code[i] === k) rows.push(i);
+              goToPoints(rows);
             },
           },
         ]

@@ -1,5 +1,5 @@
 /** A job as the server sends it whole, and the state that it is: the same on the page and in the worker. */
-import { withPlaces, type Delivered, type JobState } from "@bramble/core";
+import { withPositions, type Delivered, type JobState } from "@bramble/core";
 import { unpack } from "@bramble/core/math/pack";
 import type { PointTable } from "@bramble/core/points/table";
 import type { LedgerEntry, StoredJob } from "@bramble/db";
@@ -18,6 +18,6 @@ export function jobOfBytes(buffer: ArrayBuffer): { sent: JobSent; state: JobStat
   const sent = unpack<JobSent>(buffer);
   return {
     sent,
-    state: withPlaces({ ...sent.definition, intakes: sent.intakes, delivered: sent.delivered, points: sent.points }),
+    state: withPositions({ ...sent.definition, intakes: sent.intakes, delivered: sent.delivered, points: sent.points }),
   };
 }

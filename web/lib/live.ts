@@ -149,6 +149,6 @@ class Live {
 
 /** One for the process, however often its modules are loaded. */
 export function live(): Live {
-  const place = globalThis as { brambleLive?: Live };
-  return (place.brambleLive ??= new Live());
+  const kept = globalThis as { brambleLive?: Live };
+  return (kept.brambleLive ??= new Live());
 }

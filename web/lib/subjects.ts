@@ -1,7 +1,7 @@
 /** The way to what a finding or an entry of the ledger speaks of: its cell, line, setup or setting, in its place. */
 import { setupName, type Finding, type FindingKind, type Subject } from "@bramble/core";
 import type { EditField } from "@bramble/core/points/edits";
-import { placeOf } from "@bramble/core/points/table";
+import { rowOf } from "@bramble/core/points/table";
 import { goToFinding } from "./findings";
 import { openPlace } from "./navigate";
 import { useJob } from "./store";
@@ -11,13 +11,13 @@ export function openSubject(subject: Subject): void {
   const { job, view, keep, set, select } = useJob.getState();
   const gone = (what: string) => set({ notice: { text: `${what} is not in the job any more.`, tone: "plain" } });
   if ("point" in subject) {
-    const place = placeOf(job.points, subject.point);
-    if (place < 0) return gone("That point");
-    if (job.points.deleted[place])
+    const row = rowOf(job.points, subject.point);
+    if (row < 0) return gone("That point");
+    if (job.points.deleted[row])
       return set({
-        notice: { text: `Point ${job.points.number[place]} is deleted; Undo brings it back.`, tone: "plain" },
+        notice: { text: `Point ${job.points.number[row]} is deleted; Undo brings it back.`, tone: "plain" },
       });
-    return openPoint(place, subject.field);
+    return openPoint(row, subject.field);
   }
   if ("setting" in subject) return openSetting(subject.setting);
   if ("intake" in subject) {
@@ -57,12 +57,12 @@ export function openSubject(subject: Subject): void {
 }
 
 /** The row of a point has the keyboard, and it is shown. */
-export function openPoint(place: number, field?: EditField): void {
+export function openPoint(row: number, field?: EditField): void {
   const { job, select, show, arriveAt } = useJob.getState(),
     t = job.points;
-  select({ points: [t.id[place]!] });
-  show({ minE: t.e[place]!, maxE: t.e[place]!, minN: t.n[place]!, maxN: t.n[place]! });
-  arriveAt(t.id[place]!, field);
+  select({ points: [t.id[row]!] });
+  show({ minE: t.e[row]!, maxE: t.e[row]!, minN: t.n[row]!, maxN: t.n[row]! });
+  arriveAt(t.id[row]!, field);
   openPlace("points");
 }
 
@@ -147,8 +147,8 @@ export function openFinding(f: Finding): void {
       return openPlace("lines");
     case "cell": {
       const there = f.points.find((id) => {
-        const place = placeOf(job.points, id);
-        return place >= 0 && !job.points.deleted[place];
+        const row = rowOf(job.points, id);
+        return row >= 0 && !job.points.deleted[row];
       });
       if (there === undefined) return openPlace("points");
       arriveAt(there, CELLS[f.kind]);

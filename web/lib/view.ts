@@ -100,11 +100,11 @@ export const EMPTY_VIEW: View = {
 /** Colour of what no code gives one. */
 export const PLAIN_COLOR = "#5d554b";
 
-const placesOfLines = new WeakMap<View["lines"], Map<string, number>>();
+const indexOfLines = new WeakMap<View["lines"], Map<string, number>>();
 
-/** The place among the lines of the one with a key; undefined when it is not drawn any more. */
+/** The index among the lines of the one with a key; undefined when it is not drawn any more. */
 export function lineAt(view: View, key: string): number | undefined {
-  let places = placesOfLines.get(view.lines);
-  if (!places) placesOfLines.set(view.lines, (places = new Map(view.lines.map((l, k) => [l.key, k]))));
-  return places.get(key);
+  let found = indexOfLines.get(view.lines);
+  if (!found) indexOfLines.set(view.lines, (found = new Map(view.lines.map((l, k) => [l.key, k]))));
+  return found.get(key);
 }

@@ -23,7 +23,7 @@ export function zoomAt(v: PlanView, x: number, y: number, factor: number): PlanV
   return { ...v, scale, e: e - (x - v.width / 2) / scale, n: n + (y - v.height / 2) / scale };
 }
 
-/** The view that shows a rectangle whole, with a margin; a single place is shown at a scale of about 1:500. */
+/** The view that shows a rectangle whole, with a margin; a single position is shown at a scale of about 1:500. */
 export function fitTo(
   v: PlanView,
   box: { minE: number; minN: number; maxE: number; maxN: number },

@@ -4,7 +4,7 @@
  */
 import { METRES } from "@bramble/core";
 import type { SurfaceReader } from "@bramble/core/surface/locate";
-import { placesOf } from "../lib/places";
+import { rowsOf } from "../lib/rows";
 import { lastOf, sameItems } from "../lib/last-of";
 import { mark } from "../lib/marks";
 import { useJob, type Store } from "../lib/store";
@@ -20,7 +20,7 @@ import { useReadout } from "./readout-store";
 import { PlanScene } from "./scene";
 import { readerOf } from "./surface-reader";
 import { sheetColors, type SheetColors } from "./theme";
-import { PlaceTool } from "./tools/place";
+import { PositionTool } from "./tools/position";
 import { REACH, SelectTool } from "./tools/select";
 import type { Tool, ToolHost } from "./tools/tool";
 
@@ -57,8 +57,8 @@ export class SheetController implements ToolHost {
   private wanted = "";
   private box: [number, number, number, number] | undefined;
   private readonly select = new SelectTool(this);
-  private readonly place = new PlaceTool(this);
-  private readonly selectedPlaces = lastOf(placesOf);
+  private readonly position = new PositionTool(this);
+  private readonly selectedRows = lastOf(rowsOf);
 
   readonly gesture = new Gesture({
     pan: (dx, dy) => {
@@ -85,7 +85,7 @@ export class SheetController implements ToolHost {
   ) {}
 
   private get tool(): Tool {
-    return useJob.getState().picking ? this.place : this.select;
+    return useJob.getState().picking ? this.position : this.select;
   }
 
   /** Begins to draw and to listen; the result ends both. */
@@ -339,7 +339,7 @@ export class SheetController implements ToolHost {
       view,
       order: job.order,
       unit: job.unit,
-      selectedPlaces: this.selectedPlaces(job.points, s.points),
+      selectedRows: this.selectedRows(job.points, s.points),
       selectedLines: [...s.lines].flatMap((key) => lineAt(view, key) ?? []),
       drafting: { plan, colors, table: job.points, view, drawing, unitsPerMm, layout, show: layers },
       sight,
@@ -389,8 +389,8 @@ export class SheetController implements ToolHost {
       [minE, maxN] = toPlan(v, -margin * v.width, -margin * v.height),
       [maxE, minN] = toPlan(v, (1 + margin) * v.width, (1 + margin) * v.height);
     const within = job.points.count > LARGE ? { minE, maxN, maxE, minN } : undefined;
-    const place = within && [v.e, v.n].map((x) => x.toFixed(1));
-    const key = JSON.stringify([jobId, paperScale, unitsPerMm.toPrecision(4), want, place]);
+    const about = within && [v.e, v.n].map((x) => x.toFixed(1));
+    const key = JSON.stringify([jobId, paperScale, unitsPerMm.toPrecision(4), want, about]);
     if (key === this.wanted) return;
     this.wanted = key;
     askTexts({ unitsPerMm, want, within, mostOrNone: paperScale === undefined });

@@ -4,12 +4,12 @@
  */
 import type { PlanView } from "./camera";
 
-/** Points to draw, read from the job's own columns. Places in the job's unit, east and north. */
+/** Points to draw, read from the job's own columns. Positions in the job's unit, east and north. */
 export interface Dots {
   count: number;
   e: Float64Array;
   n: Float64Array;
-  /** From one place to the next in both; 2 where they are pairs in one array. */
+  /** From one position to the next in both; 2 where they are pairs in one array. */
   stride: number;
   /** The colour of a point, as `packed` makes it; 0 where it is not drawn. */
   color: (i: number) => number;

@@ -6,7 +6,7 @@ import { marksAlong, railOf, wayLength } from "@bramble/core/drawing/along";
 import { displayList, type LinePrimitive, type SymbolPrimitive } from "@bramble/core/drawing/display";
 import { isDrawn, type DrawnText, type Layout } from "@bramble/core/drawing/layout";
 import type { LineStyle, Marks } from "@bramble/core/drawing/line-styles";
-import { baselines } from "@bramble/core/drawing/place";
+import { baselines } from "@bramble/core/drawing/stand";
 import { isPath, type Stroke } from "@bramble/core/drawing/strokes";
 import type { DrawingSettings } from "@bramble/core";
 import type { PointTable } from "@bramble/core/points/table";

@@ -15,7 +15,7 @@ export interface OverlayInput {
   view: View;
   order: "NE" | "EN";
   unit: string;
-  selectedPlaces: number[];
+  selectedRows: number[];
   selectedLines: number[];
   /** Lines, symbols and texts as drafted. */
   drafting: Drafting;
@@ -24,7 +24,7 @@ export interface OverlayInput {
   preview: readonly (readonly number[])[];
   mark: [number, number] | undefined;
   box: [number, number, number, number] | undefined;
-  /** Nothing to draw yet: a grid of made-up places would only mislead. */
+  /** Nothing to draw yet: a grid of made-up positions would only mislead. */
   blank: boolean;
 }
 
@@ -161,7 +161,7 @@ const MANY_SELECTED = 60;
 
 function drawSelection(
   ctx: CanvasRenderingContext2D,
-  { plan: v, table: t, view, selectedPlaces, selectedLines, mark, colors }: OverlayInput,
+  { plan: v, table: t, view, selectedRows, selectedLines, mark, colors }: OverlayInput,
 ): void {
   ctx.strokeStyle = colors.bramble;
   ctx.lineCap = ctx.lineJoin = "round";
@@ -182,8 +182,8 @@ function drawSelection(
   ctx.fillStyle = colors.bramble;
   ctx.beginPath();
   // Rings round very many points would hide the lines between them: they are dots.
-  const many = selectedPlaces.length > MANY_SELECTED;
-  for (const i of selectedPlaces) {
+  const many = selectedRows.length > MANY_SELECTED;
+  for (const i of selectedRows) {
     const [x, y] = toPixel(v, t.e[i]!, t.n[i]!);
     if (x < -10 || y < -10 || x > v.width + 10 || y > v.height + 10) continue;
     const r = many ? 2 : 6;

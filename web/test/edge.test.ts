@@ -2,7 +2,7 @@ import { applyChange, inverse, type EditableChange, tolerancesIn } from "@brambl
 import { columnsOf, editsFor, readCell } from "../bench/table/columns";
 import { newJobSchema, readChange, readIntakeOptions } from "../lib/edge";
 import { author, jobId, readBody, readJson, respond } from "../lib/respond";
-import { placesOf } from "../lib/places";
+import { rowsOf } from "../lib/rows";
 import { area, decimalsOf, volume } from "../lib/units-shown";
 import { EMPTY_VIEW } from "../lib/view";
 import { stateOf } from "../../core/test/job";
@@ -231,8 +231,8 @@ describe("cells of the points table", () => {
   });
 
   test("ids to places, deleted ones left out", () => {
-    expect(placesOf(job.points, [2, 1, 99])).toEqual([1, 0]);
-    expect(placesOf({ ...job.points, deleted: Uint8Array.of(0, 1) }, [2, 1])).toEqual([0]);
+    expect(rowsOf(job.points, [2, 1, 99])).toEqual([1, 0]);
+    expect(rowsOf({ ...job.points, deleted: Uint8Array.of(0, 1) }, [2, 1])).toEqual([0]);
   });
 });
 

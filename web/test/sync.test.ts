@@ -13,7 +13,7 @@ import {
   type JobState,
 } from "@bramble/core";
 import { EDIT_FIELDS, fieldValue, type EditField } from "@bramble/core/points/edits";
-import { placeOf } from "@bramble/core/points/table";
+import { rowOf } from "@bramble/core/points/table";
 import type { LedgerEntry } from "@bramble/db";
 import { Sync } from "../lib/session/sync";
 
@@ -277,6 +277,29 @@ test("a change that was stored though its answer was lost is not put on twice wh
   expect([ada.sync.waiting, ada.sync.clashes, shown(ada.sync.job)]).toEqual([[], [], shown(server.job)]);
 });
 
+test("a removal that is refused leaves the thing where it stood, not at the end of its list", () => {
+  const server = new Server(),
+    [ada, ben] = [new Window(server, "Ada"), new Window(server, "Ben")];
+  const line = (name: string, old: string | null, points: string | null): EditableChange => {
+    const made = (p: string | null) => (p === null ? null : { name, code: "HEDGE", points: p });
+    return { type: "named", part: "lines", name, old: made(old), new: made(points) };
+  };
+  for (const name of ["l1", "l2"]) server.store("Ada", line(name, null, "1, 2"), null);
+  for (const w of [ada, ben]) w.listen("all");
+  server.store("Ada", line("l1", "1, 2", "3, 4"), null);
+  ben.follow(ben.sync.make("b", line("l1", "1, 2", null)));
+  ben.listen("all");
+  expect(ben.sync.clashes).toHaveLength(1);
+  for (const x of [ben.sync.job, ben.worker]) expect(x.lines.map((l) => l.name)).toEqual(["l1", "l2"]);
+  // Removed after all and taken back, it is where it was.
+  const wish = ben.sync.anew("b")!,
+    before = shown(server.job);
+  ben.follow(ben.sync.make("again", wish));
+  ben.send("now");
+  server.store("Ben", inverse(server.ledger.at(-1)!.change) as EditableChange, null, "undo");
+  expect(shown(server.job)).toEqual(before);
+});
+
 test("a clash keeps both values; the person's own goes on as a wish on what is there now", () => {
   const server = new Server(),
     [ada, ben] = [new Window(server, "Ada"), new Window(server, "Ben")];
@@ -288,7 +311,7 @@ test("a clash keeps both values; the person's own goes on as a wish on what is t
   ada.follow(ada.sync.make("a", level(15, 2)));
   ada.send("now");
   ben.listen("all");
-  expect(fieldValue(ben.sync.job.points, placeOf(ben.sync.job.points, 2), "elevation")).toBe(15);
+  expect(fieldValue(ben.sync.job.points, rowOf(ben.sync.job.points, 2), "elevation")).toBe(15);
   expect(ben.sync.clashes).toMatchObject([
     {
       name: "b",

@@ -16,7 +16,7 @@ import { layOutTexts, type Layout, type LayoutSource, type TextsWanted } from "@
 import { explainLine, type PieceFacts } from "@bramble/core/lines/explain";
 import type { BoxIndex } from "@bramble/core/math/near";
 import { lineCrossings, rightOf, snapAt, snapIndex, type LineCrossing, type Snap } from "@bramble/core/lines/snap";
-import { placeOf } from "@bramble/core/points/table";
+import { rowOf } from "@bramble/core/points/table";
 import { contourLevels } from "@bramble/core/surface/contour";
 import type { BuiltSurface } from "@bramble/core/surface/model";
 import { volumeCurve } from "@bramble/core/volumes/curve";
@@ -238,7 +238,7 @@ function findingsOf(s: JobState, findings: readonly Finding[]): number[] {
     out = s.intakes.map(() => 0);
   for (const f of findings) {
     if (f.severity === "note") continue;
-    const intakes = new Set(f.points.map((id) => t.intake[placeOf(t, id)] ?? -1));
+    const intakes = new Set(f.points.map((id) => t.intake[rowOf(t, id)] ?? -1));
     if (typeof f.data.intake === "string") intakes.add(s.intakes.findIndex((k) => k.id === f.data.intake));
     for (const k of intakes) if (k >= 0) out[k]!++;
   }

@@ -69,7 +69,7 @@ async function look(serial: number, given: RecipeIntake): Promise<void> {
     alone: [],
     exchanged: [],
     notes: [],
-    places: new Float64Array(0),
+    positions: new Float64Array(0),
   });
   let made: Look;
   try {

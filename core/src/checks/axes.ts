@@ -8,7 +8,7 @@ import type { PointTable } from "../points/table";
 type Placed = Pick<PointTable, "count" | "e" | "n" | "deleted" | "intake">;
 
 /** Coordinates of some points, each list rising. */
-export interface SortedPlaces {
+export interface SortedPositions {
   e: Float64Array;
   n: Float64Array;
 }
@@ -16,7 +16,7 @@ export interface SortedPlaces {
 /** Of fewer other points than this nothing is known; then the delivery's own middle stands for them. */
 const ENOUGH = 10;
 
-export function sortedPlaces(t: Placed, isIn: (i: number) => boolean = () => true): SortedPlaces {
+export function sortedPositions(t: Placed, isIn: (i: number) => boolean = () => true): SortedPositions {
   const e = new Float64Array(t.count),
     n = new Float64Array(t.count);
   let count = 0;
@@ -37,10 +37,10 @@ function middleOf(sorted: Float64Array, share: number, widen: number): [number, 
 }
 
 /**
- * Places among `rows` that fall into the box of the others, else of their own middle, only when their coordinates are
+ * Positions among `rows` that fall into the box of the others, else of their own middle, only when their coordinates are
  * exchanged.
  */
-export function exchangedRows(t: Placed, rows: Int32Array, own: SortedPlaces, others: SortedPlaces): number[] {
+export function exchangedRows(t: Placed, rows: Int32Array, own: SortedPositions, others: SortedPositions): number[] {
   const rest = others.e.length >= ENOUGH ? others : own,
     [share, widen] = rest === others ? [0.05, 1] : [0.2, 2];
   if (rest.e.length < 3) return [];
@@ -57,8 +57,8 @@ export function axesFindings(t: Placed & Pick<PointTable, "row">, intakes: reado
       (i) => !t.deleted[i] && t.intake[i] === intake,
     );
     if (mine.length === 0) return [];
-    const own = sortedPlaces(t, (i) => t.intake[i] === intake),
-      others = sortedPlaces(t, (i) => t.intake[i] !== intake);
+    const own = sortedPositions(t, (i) => t.intake[i] === intake),
+      others = sortedPositions(t, (i) => t.intake[i] !== intake);
     const points = exchangedRows(t, mine, own, others);
     if (points.length === 0) return [];
     const what = say`Northing and easting look exchanged for ${pointWord(points)} ${pts(points)} (${k.file}): exchanged, they lie with the rest. `;

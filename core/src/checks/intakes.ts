@@ -1,5 +1,5 @@
 /**
- * Findings about intakes: rows that could not be read or give no place, numbers used twice, stations beyond their line.
+ * Findings about intakes: rows that could not be read or give no position, numbers used twice, stations beyond their line.
  */
 import { notice, pts, say, type Noticed } from "../finding";
 import type { IntakeInfo } from "../intake/model";
@@ -71,11 +71,11 @@ export function intakeFindings(
   });
 }
 
-/** Why an observed point has no place. */
+/** Why an observed point has no position. */
 export const UNPLACED_REASON =
   "observed only from setups whose station or backsight is not known, or that are taken out";
 
-/** Observed points that no reduced setup gives a place. */
+/** Observed points that no reduced setup gives a position. */
 export function unplacedFindings(
   t: Pick<PointTable, "count" | "intake" | "row" | "deleted">,
   intakes: readonly IntakeInfo[],

@@ -46,9 +46,10 @@ export function longSegments(lines: readonly Line[], unit: Unit): Noticed[] {
 export function crossingThemselves(lines: readonly Line[], chord: number): Noticed[] {
   return lines.flatMap((l, k) => {
     if (l.pieces.length < 3) return [];
-    const places = selfCrossings(chainOf(l, chord).xyz, l.closed);
-    if (places.length === 0) return [];
-    const more = places.length > 1 ? ` and ${places.length - 1} more ${places.length > 2 ? "times" : "time"}` : "";
+    const positions = selfCrossings(chainOf(l, chord).xyz, l.closed);
+    if (positions.length === 0) return [];
+    const more =
+      positions.length > 1 ? ` and ${positions.length - 1} more ${positions.length > 2 ? "times" : "time"}` : "";
     const why = l.companion
       ? "Its line bends more sharply there than the parallel has room for."
       : "A run number may have been used twice, or shots may be out of order.";
@@ -57,7 +58,7 @@ export function crossingThemselves(lines: readonly Line[], chord: number): Notic
         "line-crosses-itself",
         "warning",
         say`${l.companion ? "A parallel of line" : "Line"} ${{ line: k }} crosses itself${more}. ${why}`,
-        { points: l.shots, lines: [k], at: places[0]!, data: { crossings: places.length } },
+        { points: l.shots, lines: [k], at: positions[0]!, data: { crossings: positions.length } },
       ),
     ];
   });

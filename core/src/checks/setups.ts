@@ -13,18 +13,18 @@ export function setupFindings(setups: readonly SetupReport[], intakes: readonly 
         `${lengthText(o.plan, unit)} in plan`,
         ...(Number.isNaN(o.level) ? [] : [`${lengthText(o.level, unit)} in level`]),
       ].join(", ");
-      const more = { points: [o.place], at: o.at, data: { intake, setup: s.id, plan: o.plan, level: o.level } };
+      const more = { points: [o.row], at: o.at, data: { intake, setup: s.id, plan: o.plan, level: o.level } };
       return o.of === "control"
         ? notice(
             "control-differs",
             "warning",
-            say`Control point ${pts(o.place)} was observed ${by} from its known place (${where}). Check the station, the backsight and the heights.`,
+            say`Control point ${pts(o.row)} was observed ${by} from its known position (${where}). Check the station, the backsight and the heights.`,
             more,
           )
         : notice(
             "repeat-differs",
             "warning",
-            say`Shots on point ${pts(o.place)} differ by ${by} (${where}). Look at its observations; the point is their mean unless it is known.`,
+            say`Shots on point ${pts(o.row)} differ by ${by} (${where}). Look at its observations; the point is their mean unless it is known.`,
             more,
           );
     });

@@ -1,13 +1,13 @@
 /** The cue `past`: the object stands ahead of the shot, seen from the crew's previous shot (FIELD-CODES.md). */
 import { asShot, shotsByIntake, type ShotColumns } from "../points/shots";
-import type { Place, PointTable } from "../points/table";
+import type { Position, PointTable } from "../points/table";
 import { notice, pts, say, type Noticed } from "../finding";
 import type { CompiledBook } from "./book";
 import { readCodes, type CodedPoints } from "./read";
 import type { ParsedDescription } from "./description";
 
 /** AHEAD, RIGHT and UP of a `past`, in the job's unit; undefined when it is not written so. */
-export function pastValue(value: string | undefined): Place | undefined {
+export function pastValue(value: string | undefined): Position | undefined {
   const parts = (value ?? "").split(",").map((s) => s.trim());
   const numbers = parts.map((s) => (s === "" ? NaN : Number(s)));
   if ((parts.length !== 1 && parts.length !== 3) || numbers.some((x) => !Number.isFinite(x))) return undefined;
@@ -32,7 +32,7 @@ export function placePast(given: PointTable, book: CompiledBook): PointTable {
   const { parsed, description } = readCodes(t, book);
   const says = parsed.map((p) => pastOf(p));
   if (!says.some(Boolean)) return t;
-  const shotAt = new Map<number, Place>(),
+  const shotAt = new Map<number, Position>(),
     e = t.e.slice(),
     n = t.n.slice(),
     z = t.z.slice();
@@ -70,7 +70,7 @@ export function ignoredPast(
         ? `“past=${said.value ?? ""}” is not written as past=AHEAD or past=AHEAD,RIGHT,UP`
         : k === 0
           ? "it is the crew's first shot, so that no direction is known"
-          : "the shot before stands at the same place, so that no direction is known";
+          : "the shot before stands at the same position, so that no direction is known";
       return [
         notice("cue-ignored", "note", say`Point ${pts(i)}: ${why}; the cue does nothing.`, {
           points: [i],

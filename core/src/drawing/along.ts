@@ -1,4 +1,4 @@
-/** A line's way on paper, in mm: where its marks stand, its parallel strokes, and places along it. */
+/** A line's way on paper, in mm: where its marks stand, its parallel strokes, and positions along it. */
 import type { LineStyle } from "./line-styles";
 
 /** x, y, x, y, … of a chain of vertices. */
@@ -22,17 +22,17 @@ export function marksAlong(way: Way, style: LineStyle, each: (at: OnWay, second:
   const { every, first = every / 2 } = style.marks,
     length = wayLength(way);
   if (length < 1e-9) return;
-  if (length < first + every / 2) return placesAlong(way, [length / 2], (at) => each(at, false));
+  if (length < first + every / 2) return positionsAlong(way, [length / 2], (at) => each(at, false));
   const count = Math.floor((length - first) / every + 1e-9) + 1;
-  placesAlong(
+  positionsAlong(
     way,
     Array.from({ length: count }, (_, k) => first + k * every),
     (at, k) => each(at, k % 2 === 1),
   );
 }
 
-/** Places at rising distances along the way. */
-export function placesAlong(way: Way, distances: readonly number[], each: (at: OnWay, k: number) => void): void {
+/** Positions at rising distances along the way. */
+export function positionsAlong(way: Way, distances: readonly number[], each: (at: OnWay, k: number) => void): void {
   let k = 0,
     gone = 0;
   for (let i = 2; i < way.length && k < distances.length; i += 2) {
@@ -51,7 +51,7 @@ export function placesAlong(way: Way, distances: readonly number[], each: (at: O
 
 /** The way moved `left` mm to the left, for drawing only: corners by mitres, those too sharp cut short. */
 export function railOf(way: Way, left: number, closed: boolean): number[] {
-  // Vertices at one place have no direction.
+  // Vertices at one position have no direction.
   const clean: number[] = [];
   for (let i = 0; i < way.length; i += 2)
     if (i === 0 || way[i] !== clean.at(-2) || way[i + 1] !== clean.at(-1)) clean.push(way[i]!, way[i + 1]!);

@@ -26,7 +26,7 @@ export interface Look {
 /** One row for each symbol drawn; a point of two codes has two. */
 export interface DrawnSymbols {
   looks: Look[];
-  /** Table place. */
+  /** Table row. */
   point: Int32Array;
   /** Index into `looks`. */
   look: Uint16Array;

@@ -1,6 +1,6 @@
 /**
  * The drawing as a list of primitives, the lowest first: each line in its style, each symbol in its size, each text at
- * its place. Made once from the job; canvas, DXF and whatever comes only render it, so that all show the same.
+ * its position. Made once from the job; canvas, DXF and whatever comes only render it, so that all show the same.
  */
 import type { CodeKind } from "../codes/model";
 import type { DrawnSymbols, Look } from "./content";
@@ -20,7 +20,7 @@ export interface LineLook {
 
 export interface LinePrimitive {
   is: "line";
-  /** Its place among the lines. */
+  /** Its index among the lines. */
   line: number;
   look: LineLook;
   style: LineStyle;
@@ -32,7 +32,7 @@ export interface SymbolPrimitive {
   is: "symbol";
   /** Its row among the symbols. */
   row: number;
-  /** Its point's place in the table. */
+  /** Its point's row in the table. */
   point: number;
   look: Look;
   symbol: Symbol;
@@ -54,7 +54,7 @@ export interface DisplaySource {
   unitsPerMm: number;
 }
 
-/** The primitives of some of the lines and symbols, by their places and rows; texts come last, over all. */
+/** The primitives of some of the lines and symbols, by their indices and rows; texts come last, over all. */
 export function displayList(
   s: DisplaySource,
   lines: Iterable<number> = s.lines.keys(),

@@ -11,7 +11,7 @@ import { labelContours, type Contours } from "../surface/contour";
 import type { DrawnSymbols, Note } from "./content";
 import { Crowd } from "./crowd";
 import { lineStyle, styleReach } from "./line-styles";
-import { alongWay, besideSymbol, halfSize, insideRing, type Stand, type Wanted } from "./place";
+import { alongWay, besideSymbol, halfSize, insideRing, type Stand, type Wanted } from "./stand";
 import { symbolOf, symbolReach } from "./symbols";
 
 export interface DrawnText {
@@ -62,7 +62,7 @@ export interface LayoutSource {
   chains: Chains;
   contours: readonly Contours[];
   drawing: DrawingSettings;
-  /** Table places of each set that `drawing.points` names. */
+  /** Table rows of each set that `drawing.points` names. */
   sets: ReadonlyMap<string, Int32Array>;
   /** Which texts are wanted. */
   want: TextsWanted;

@@ -20,7 +20,7 @@ export interface Marks {
   /** Distance of the first from the line's start; half of `every` by default. */
   first?: number;
   strokes: readonly Stroke[];
-  /** Drawn instead of `strokes` at every second place. */
+  /** Drawn instead of `strokes` at every second position. */
   second?: readonly Stroke[];
 }
 

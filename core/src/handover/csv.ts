@@ -13,7 +13,7 @@ export const DEFAULT_DECIMALS = 3;
 const LENGTHS: ReadonlySet<HandoverColumn> = new Set(["northing", "easting", "elevation", "precision"]);
 
 /**
- * The points at the given places in that order. Coordinates are rounded half away from zero, never cut; a missing
+ * The points at the given rows in that order. Coordinates are rounded half away from zero, never cut; a missing
  * elevation is blank.
  */
 export function writeCsv(
@@ -21,7 +21,7 @@ export function writeCsv(
   t: PointTable,
   coded: CodedPoints,
   intakes: readonly IntakeInfo[],
-  places: Int32Array,
+  rows: Int32Array,
 ): string {
   const { columns = DEFAULT_COLUMNS, delimiter = ",", decimals = DEFAULT_DECIMALS, header = true } = file;
   const readers = columns.map((c) => {
@@ -29,10 +29,10 @@ export function writeCsv(
     return file.decimal === "," && LENGTHS.has(c) ? (i: number) => read(i).replace(".", ",") : read;
   });
   const quote = quoter(delimiter);
-  const rows: string[] = [];
-  if (header) rows.push(columns.map((c) => quote(c)).join(delimiter));
-  for (const i of places) rows.push(readers.map((read) => quote(read(i))).join(delimiter));
-  return rows.length ? `${rows.join("\n")}\n` : "";
+  const out: string[] = [];
+  if (header) out.push(columns.map((c) => quote(c)).join(delimiter));
+  for (const i of rows) out.push(readers.map((read) => quote(read(i))).join(delimiter));
+  return rows.length ? `${out.join("\n")}\n` : "";
 }
 
 function quoter(delimiter: string): (text: string) => string {

@@ -25,16 +25,16 @@ export function checkText(file: string, bytes: Uint8Array): { ascii: boolean } {
   return survey;
 }
 
-/** The two columns that give the place: east or along, north or across. */
-const PLACES = [
+/** The two columns that give the position: east or along, north or across. */
+const POSITIONS = [
   ["easting", "northing"],
   ["station", "offset"],
   ["longitude", "latitude"],
 ] as const;
 
-/** How the rows of these columns give their places. */
-export function placeColumns(columns: readonly Column[]): (typeof PLACES)[number] {
-  return PLACES.find((pair) => pair.some((c) => columns.includes(c))) ?? PLACES[0];
+/** How the rows of these columns give their positions. */
+export function positionColumns(columns: readonly Column[]): (typeof POSITIONS)[number] {
+  return POSITIONS.find((pair) => pair.some((c) => columns.includes(c))) ?? POSITIONS[0];
 }
 
 /** What the columns of a layout mean, whichever way they are cut. */
@@ -44,7 +44,7 @@ export function columnNames(layout: Layout): Column[] {
 
 /** The columns without which no point can be made. */
 export function checkColumns(columns: readonly Column[]): void {
-  const missing = (["number", ...placeColumns(columns)] as const).filter((c) => !columns.includes(c));
+  const missing = (["number", ...positionColumns(columns)] as const).filter((c) => !columns.includes(c));
   if (missing.length) throw refusal("layout-columns", { missing });
   const twice = columns.find((c, i) => c !== "skip" && columns.indexOf(c) !== i);
   if (twice) throw refusal("layout-column-twice", { column: twice });
@@ -53,7 +53,7 @@ export function checkColumns(columns: readonly Column[]): void {
 /**
  * Reads delimited or fixed-width text by a layout whose columns are known (see guessLayout). With station and offset,
  * `e` holds the station and `n` the offset; with latitude and longitude, degrees, and `z` the ellipsoidal height:
- * intake/place.ts makes coordinates of them. With both a `code` and a `description` column the code is read by the
+ * intake/position.ts makes coordinates of them. With both a `code` and a `description` column the code is read by the
  * field codes and the description becomes the note.
  */
 export function readDelimited(
@@ -75,7 +75,7 @@ export function readDelimited(
     const found = wanted.find((column) => columns.includes(column));
     return found === undefined ? ABSENT : columns.indexOf(found);
   };
-  const [east, north] = placeColumns(columns);
+  const [east, north] = positionColumns(columns);
   const cNumber = at("number"),
     cE = at(east),
     cN = at(north),

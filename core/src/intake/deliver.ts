@@ -7,13 +7,13 @@ import { straightLine, type StationLine } from "../math/station";
 import type { Records } from "../records/records";
 import type { Reference } from "../records/reference";
 import { guessEncoding } from "./bytes";
-import { checkText, columnNames, placeColumns, readDelimited, type Progress } from "./delimited";
+import { checkText, columnNames, positionColumns, readDelimited, type Progress } from "./delimited";
 import { readDxf } from "./dxf";
 import { openGeoJson } from "./geojson";
 import type { Geoid } from "./geoid";
 import { guessFixed, guessLayout, type CompleteLayout } from "./guess";
 import { readLandXml, type IsControl } from "./landxml";
-import { placeBySatellite, placeByStation, scaleRecords, type Beyond } from "./place";
+import { placeBySatellite, placeByStation, scaleRecords, type Beyond } from "./position";
 import { openSqlite, openXlsx, pickTable, TABLE_DELIMITER, tableText, type Tables } from "./tables";
 
 /** What reading a file needs to know of its job. */
@@ -98,7 +98,7 @@ export function readDelivery(
   const read = readDelimited(file, text, layout, table ? "utf-8" : given.encoding, context.progress);
   if (tables) read.notes.push(...tables.notes);
   const names = columnNames(layout),
-    kind = placeColumns(names)[0];
+    kind = positionColumns(names)[0];
   const scaled = scaleRecords(read, unitFactor(given.unit ?? context.unit, context.unit), kind === "longitude");
   let records = scaled,
     beyond: Beyond[] = [];

@@ -4,7 +4,7 @@ import DxfParser from "dxf-parser";
 import { refusal } from "../errors";
 import { plural } from "../math/words";
 import { checkText } from "./delimited";
-import { scaleRecords } from "./place";
+import { scaleRecords } from "./position";
 import { unitFactor, UNIT_NAMES, type Unit } from "../math/units";
 import { scaleReference, type Reference, type ReferenceLine, type ReferenceSurface } from "../records/reference";
 import { RecordList, type Records } from "../records/records";
@@ -46,7 +46,7 @@ const DRAWING_UNITS: Record<number, Unit | number> = {
   21: "ftUS",
 };
 
-/** Points get numbers made from their layer and a count. The rows are the entities' places in the drawing, from 1. */
+/** Points get numbers made from their layer and a count. The rows are the entities' order in the drawing, from 1. */
 /**
  * Lengths are in the job's unit; `given` is the drawing's where the person says it, else the drawing's own word holds,
  * else the job's.

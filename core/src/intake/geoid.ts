@@ -49,7 +49,7 @@ export function readGeoid(file: string, bytes: Uint8Array): Geoid {
   return { south, west, stepLat, stepLon, rows, columns, metres };
 }
 
-/** Part of a step within which a place counts as on the edge of the grid, which belongs to it. */
+/** Part of a step within which a position counts as on the edge of the grid, which belongs to it. */
 const EDGE = 1e-6;
 
 /**
@@ -81,7 +81,7 @@ export function undulation(g: Geoid, latitude: number, longitude: number): numbe
   );
 }
 
-/** A place in steps along one side, drawn onto the grid where rounding puts it just outside; NaN beyond. */
+/** A position in steps along one side, drawn onto the grid where rounding puts it just outside; NaN beyond. */
 function onGrid(x: number, last: number): number {
   if (x < 0) return x > -EDGE ? 0 : NaN;
   return x <= last ? x : x < last + EDGE ? last : NaN;

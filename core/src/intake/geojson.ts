@@ -58,9 +58,9 @@ export function openGeoJson(file: string, bytes: Uint8Array): Tables {
       ...keys.map((key) => cellOf(f.properties?.[key])),
     ];
     const line = (coordinates: unknown, closed: boolean) => {
-      const places = Array.isArray(coordinates) ? coordinates.map(placeOf) : [];
-      if (places.length < 2 || places.some((p) => p === undefined)) return void broken++;
-      const list = places as [number, number, number][];
+      const positions = Array.isArray(coordinates) ? coordinates.map(positionOf) : [];
+      if (positions.length < 2 || positions.some((p) => p === undefined)) return void broken++;
+      const list = positions as [number, number, number][];
       if (closed && list.length > 3) list.pop();
       const name = f.properties?.name ?? f.properties?.code ?? f.id ?? `line ${lines.length + 1}`;
       lines.push({
@@ -73,12 +73,12 @@ export function openGeoJson(file: string, bytes: Uint8Array): Tables {
         start: 0,
       });
     };
-    // Features keep their place: the row of a point is its feature's, from 1.
+    // Features keep their order: the row of a point is its feature's, from 1.
     rows.push([]);
     const many = (coordinates: unknown) => (Array.isArray(coordinates) ? coordinates : []) as unknown[];
     switch (g?.type) {
       case "Point": {
-        const at = placeOf(g.coordinates);
+        const at = positionOf(g.coordinates);
         rows[k] = at ? [...cells(), at[0], at[1], Number.isNaN(at[2]) ? null : at[2]] : [...cells(), null, null, null];
         break;
       }
@@ -115,7 +115,7 @@ function cellOf(v: unknown): string | number | null {
   return v === null || v === undefined ? null : typeof v === "boolean" ? String(v) : JSON.stringify(v).slice(0, 1000);
 }
 
-function placeOf(c: unknown): [number, number, number] | undefined {
+function positionOf(c: unknown): [number, number, number] | undefined {
   if (!Array.isArray(c) || typeof c[0] !== "number" || typeof c[1] !== "number") return undefined;
   return [c[0], c[1], typeof c[2] === "number" ? c[2] : NaN];
 }

@@ -109,7 +109,7 @@ export function guessLayout(
 }
 
 /**
- * Fixed columns from the places that are blank in every sampled line; the meanings as guessed for blanks as delimiter.
+ * Fixed columns from the positions that are blank in every sampled line; the meanings as guessed for blanks as delimiter.
  */
 export function guessFixed(bytes: Uint8Array, order: "NE" | "EN", given: Layout = {}): CompleteLayout {
   const lines = sampleLines(bytes, 300)
@@ -265,12 +265,12 @@ function guessColumns(head: string[] | undefined, rows: SampleRow[], decimal: ".
       PLAIN_HEIGHT.test(wordOf(head[height]!))
     )
       columns[height] = "height";
-    const places = [
+    const positions = [
       ["northing", "easting"],
       ["station", "offset"],
       ["latitude", "longitude"],
     ] as const;
-    const placed = places.some((pair) => pair.every((c) => columns.includes(c)));
+    const placed = positions.some((pair) => pair.every((c) => columns.includes(c)));
     if (!columns.includes("number")) {
       const named = WEAK_NUMBERS.map((w) => head.findIndex((h, i) => columns[i] === "skip" && wordOf(h) === w)).find(
         (i) => i >= 0,

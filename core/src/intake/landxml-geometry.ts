@@ -4,9 +4,9 @@ import { plural } from "../math/words";
 import type { Reference, ReferenceLine, ReferenceSurface } from "../records/reference";
 import { numbersOf, type XmlElement } from "./xml";
 
-type Place = [number, number, number];
+type Position = [number, number, number];
 interface Corner {
-  at: Place | undefined;
+  at: Position | undefined;
   ref?: string;
 }
 interface Leg {
@@ -102,33 +102,33 @@ export class GeometryReader {
       this.notes.push(`Surface “${this.surface}” has points and no triangles; it was left out.`);
   }
 
-  /** A list of places: a breakline or boundary of a surface, or an irregular line. */
+  /** A list of positions: a breakline or boundary of a surface, or an irregular line. */
   private closeList(x: XmlElement, size: 2 | 3): void {
     const values = numbersOf(x.text),
       holder = x.parent;
     const count = Math.floor(values.length / size);
     if (!holder || count < 2 || values.some(Number.isNaN)) return;
-    const places = Array.from({ length: count }, (_, i): Place => [
+    const positions = Array.from({ length: count }, (_, i): Position => [
       values[size * i + 1]!,
       values[size * i]!,
       size === 3 ? values[size * i + 2]! : NaN,
     ]);
     if (holder.name === "IrregularLine") {
       for (let i = 0; i + 1 < count; i++)
-        this.legs?.push({ from: { at: places[i] }, to: { at: places[i + 1] }, clockwise: true });
+        this.legs?.push({ from: { at: positions[i] }, to: { at: positions[i + 1] }, clockwise: true });
       return;
     }
     if (holder.name !== "Breakline" && holder.name !== "Boundary") return;
     const kind = holder.name === "Breakline" ? "breakline" : "boundary";
-    const closed = kind === "boundary" || same(places[0]!, places.at(-1)!);
-    if (closed && same(places[0]!, places.at(-1)!)) places.pop();
+    const closed = kind === "boundary" || same(positions[0]!, positions.at(-1)!);
+    if (closed && same(positions[0]!, positions.at(-1)!)) positions.pop();
     this.lists.push({
       name: holder.attributes.name ?? holder.attributes.desc ?? `${kind} ${this.lists.length + 1}`,
       layer: this.surface,
       kind,
       closed,
-      xyz: Float64Array.from(places.flat()),
-      sweep: new Float64Array(closed ? places.length : places.length - 1),
+      xyz: Float64Array.from(positions.flat()),
+      sweep: new Float64Array(closed ? positions.length : positions.length - 1),
       start: 0,
     });
   }
@@ -153,16 +153,16 @@ export class GeometryReader {
     });
   }
 
-  /** Lines with their corners found; `placeOf` gives the place of a point that the file names. */
-  finish(placeOf: (number: string) => Place | undefined): Reference {
+  /** Lines with their corners found; `positionOf` gives the position of a point that the file names. */
+  finish(positionOf: (number: string) => Position | undefined): Reference {
     const lines = this.lines.flatMap(({ legs, ...line }): ReferenceLine[] => {
-      const place = (c: Corner) => c.at ?? (c.ref === undefined ? undefined : placeOf(c.ref));
-      const corners: Place[] = [],
+      const position = (c: Corner) => c.at ?? (c.ref === undefined ? undefined : positionOf(c.ref));
+      const corners: Position[] = [],
         sweep: number[] = [];
       for (const leg of legs) {
-        const from = place(leg.from),
-          to = place(leg.to),
-          center = leg.center && place(leg.center);
+        const from = position(leg.from),
+          to = position(leg.to),
+          center = leg.center && position(leg.center);
         if (!from || !to) {
           this.notes.push(`“${line.name}” refers to a point that the file does not have; it was left out.`);
           return [];
@@ -187,16 +187,18 @@ export class GeometryReader {
 function cornerOf(x: XmlElement): Corner {
   const [n, e, z = NaN] = numbersOf(x.text);
   const at =
-    n !== undefined && e !== undefined && Number.isFinite(n) && Number.isFinite(e) ? ([e, n, z] as Place) : undefined;
+    n !== undefined && e !== undefined && Number.isFinite(n) && Number.isFinite(e)
+      ? ([e, n, z] as Position)
+      : undefined;
   return { at, ...(x.attributes.pntRef !== undefined ? { ref: x.attributes.pntRef } : {}) };
 }
 
 /** Positive to the right (clockwise). */
-function sweepOf(c: Place, from: Place, to: Place, clockwise: boolean): number {
+function sweepOf(c: Position, from: Position, to: Position, clockwise: boolean): number {
   const turn = signedAngle(azimuthOf(c[0], c[1], to[0], to[1]) - azimuthOf(c[0], c[1], from[0], from[1]));
   return clockwise ? (turn < 0 ? turn + 2 * Math.PI : turn) : turn > 0 ? turn - 2 * Math.PI : turn;
 }
 
-function same(a: Place, b: Place): boolean {
+function same(a: Position, b: Position): boolean {
   return Math.hypot(a[0] - b[0], a[1] - b[1]) < 1e-6;
 }

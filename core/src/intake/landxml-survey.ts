@@ -23,7 +23,7 @@ interface Reading {
   /** Observed for the orientation. */
   sight: boolean;
 }
-interface Place {
+interface Position {
   at: [number, number, number];
   row: number;
   control: boolean;
@@ -108,13 +108,13 @@ export class SurveyReader {
       case "InstrumentPoint":
         if (this.setup) {
           this.setup.station = nameOf(x) || this.setup.station;
-          this.setup.stationAt = placeIn(x);
+          this.setup.stationAt = positionIn(x);
         }
         return true;
       case "BacksightPoint":
         if (this.backsight) {
           this.backsight.number = nameOf(x);
-          this.backsight.at = placeIn(x);
+          this.backsight.at = positionIn(x);
         }
         return true;
       case "Backsight":
@@ -165,7 +165,7 @@ export class SurveyReader {
   finish(
     units: Record<string, string>,
     list: RecordList,
-    places: Map<string, Place>,
+    positions: Map<string, Position>,
     isControl: (number: string) => boolean,
   ): Survey | undefined {
     const {
@@ -191,7 +191,7 @@ export class SurveyReader {
       })),
     }));
     const setupAt = new Map(setups.map((s, i) => [s.id, i]));
-    // Numbers go by their place among the survey's own; −1 for a text that names no point.
+    // Numbers go by their index among the survey's own; −1 for a text that names no point.
     const numbers: string[] = [],
       numberAt = new Int32Array(texts.length).fill(-1),
       observed = new Uint8Array(texts.length),
@@ -246,7 +246,7 @@ export class SurveyReader {
       ];
       // A point that the file also gives by coordinates keeps its record; one merely set up on or sighted is known by
       // them.
-      if (observed[text] || places.has(name) || isControl(name)) continue;
+      if (observed[text] || positions.has(name) || isControl(name)) continue;
       observed[text] = 1;
       const time = texts[c.time.at(i)]!;
       list.add(c.row.at(i), name, NaN, NaN, NaN, {
@@ -284,7 +284,7 @@ function nameOf(x: XmlElement): string {
   return (x.attributes.pntRef ?? x.attributes.name ?? "").trim();
 }
 
-function placeIn(x: XmlElement): [number, number, number] | undefined {
+function positionIn(x: XmlElement): [number, number, number] | undefined {
   const [n, e, z = NaN] = numbersOf(x.text);
   return n !== undefined && e !== undefined && Number.isFinite(n) && Number.isFinite(e) ? [e, n, z] : undefined;
 }

@@ -15,7 +15,7 @@ import type { Survey } from "../records/survey";
 import { readTime, type Progress } from "./delimited";
 import { GeometryReader } from "./landxml-geometry";
 import { SurveyReader } from "./landxml-survey";
-import { scaleRecords } from "./place";
+import { scaleRecords } from "./position";
 import { numbersOf, readXml, type XmlElement } from "./xml";
 
 export interface LandXml {
@@ -51,7 +51,7 @@ export function readLandXml(
   const list = new RecordList();
   const survey = new SurveyReader();
   const geometry = new GeometryReader(list.notes);
-  const places = new Map<string, { at: [number, number, number]; row: number; control: boolean }>();
+  const positions = new Map<string, { at: [number, number, number]; row: number; control: boolean }>();
   let units: Record<string, string> = {},
     root = false;
 
@@ -65,7 +65,7 @@ export function readLandXml(
     if (!Number.isFinite(n) || !Number.isFinite(e))
       return void list.refused.push({ row: x.row, reason: `point ${number}: its northing and easting cannot be read` });
     const control = a.pntSurv === "control";
-    places.set(number, { at: [e!, n!, z], row: x.row, control });
+    positions.set(number, { at: [e!, n!, z], row: x.row, control });
     list.add(x.row, number, e!, n!, z, {
       kind: control ? KINDS.indexOf("control") : a.pntSurv === "proposed" ? KINDS.indexOf("design") : -1,
       description: a.code ?? a.desc ?? "",
@@ -100,9 +100,9 @@ export function readLandXml(
   if (!root) throw refusal("file-empty", { file });
 
   const factor = linearFactor(units.linearUnit, given, jobUnit, file);
-  const read = survey.finish(units, list, places, isControl);
+  const read = survey.finish(units, list, positions, isControl);
   const records = scaleRecords(list.records(255), factor);
-  const reference = geometry.finish((number) => places.get(number)?.at);
+  const reference = geometry.finish((number) => positions.get(number)?.at);
   const parts = [
     reference.lines.length && plural(reference.lines.length, "line"),
     reference.surfaces.length && plural(reference.surfaces.length, "surface"),

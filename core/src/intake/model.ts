@@ -39,7 +39,7 @@ export interface Layout {
   decimal?: "." | ",";
   comment?: string;
   skipRows?: number;
-  /** Names for delimited text and tables; places and names for fixed-width text. */
+  /** Names for delimited text and tables; positions and names for fixed-width text. */
   columns?: (Column | FixedColumn)[];
   /** Which table, layer or sheet of a file that holds several; the first by default. */
   table?: string;

@@ -1,11 +1,11 @@
-/** Some of a file's rows alone: by their numbers, codes, places or times, as a person chooses before the intake. */
+/** Some of a file's rows alone: by their numbers, codes, positions or times, as a person chooses before the intake. */
 import { refusal } from "../errors";
 import { insideRing } from "../math/ring";
 import { wildcard } from "../math/words";
 import type { Records } from "../records/records";
 import { readTime } from "./delimited";
 import type { OnlyRows } from "./model";
-import { pickRecords } from "./place";
+import { pickRecords } from "./position";
 
 /** How a number list is read: points/ knows, which comes later than intake/. */
 type ReadNumbers = (list: string) => { has(number: string): boolean } | undefined;

@@ -1,7 +1,7 @@
 /** Layouts kept by the office: whether a file is one of a kind seen before. */
 import { FORMATS, type Format, type Layout } from "./model";
 import type { Unit } from "../math/units";
-import { columnNames, placeColumns } from "./delimited";
+import { columnNames, positionColumns } from "./delimited";
 import { guessFormat } from "./deliver";
 import { sampleLines, sampleRows } from "./guess";
 import { readNumber } from "./bytes";
@@ -28,7 +28,7 @@ const ENOUGH = 0.95;
 
 /**
  * The first kept layout that fits the file: the same heads, or without heads rows of the same count of columns whose
- * places are numbers.
+ * positions are numbers.
  */
 export function recognise<K extends KnownLayout>(bytes: Uint8Array, kept: readonly K[]): K | undefined {
   const format = guessFormat(bytes);
@@ -55,10 +55,10 @@ function fits(bytes: Uint8Array, layout: Layout): number {
   const columns = columnNames(layout),
     rows = sampleRows(bytes.subarray(0, 1 << 16), layout, 60);
   const fixed = layout.columns?.some((c) => typeof c === "object");
-  const places = placeColumns(columns).map((c) => columns.indexOf(c)),
+  const positions = positionColumns(columns).map((c) => columns.indexOf(c)),
     number = columns.indexOf("number"),
     decimal = (layout.decimal ?? ".").charCodeAt(0);
-  if (rows.length === 0 || number < 0 || places.some((p) => p < 0)) return 0;
+  if (rows.length === 0 || number < 0 || positions.some((p) => p < 0)) return 0;
   const isNumber = (text: string | undefined) => {
     const b = new TextEncoder().encode(text ?? "");
     return b.length > 0 && !Number.isNaN(readNumber(b, 0, b.length, decimal));
@@ -68,7 +68,7 @@ function fits(bytes: Uint8Array, layout: Layout): number {
     (r) =>
       (fixed || r.fields.length === columns.length) &&
       (r.fields[number] ?? "") !== "" &&
-      places.every((p) => isNumber(r.fields[p])),
+      positions.every((p) => isNumber(r.fields[p])),
   );
   return good.length / rows.length;
 }

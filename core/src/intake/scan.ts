@@ -182,7 +182,7 @@ export class RecordScanner implements Scanner {
     let from = i,
       whole = 0,
       part = 0,
-      places = 0;
+      decimals = 0;
     for (; i < size; i++) {
       const digit = bytes[i]! - 48;
       if (digit < 0 || digit > 9) break;
@@ -196,11 +196,11 @@ export class RecordScanner implements Scanner {
         if (digit < 0 || digit > 9) break;
         part = (Math.imul(part, 10) + digit) | 0;
       }
-      places = i - from;
+      decimals = i - from;
     }
-    if (before > 9 || places > 9 || before + places === 0 || before + places > EXACT_DIGITS) return -1;
+    if (before > 9 || decimals > 9 || before + decimals === 0 || before + decimals > EXACT_DIGITS) return -1;
     if (i < size && ending[bytes[i]!] === 0) return -1;
-    const value = places === 0 ? whole : (whole * POWERS[places]! + part) / POWERS[places]!;
+    const value = decimals === 0 ? whole : (whole * POWERS[decimals]! + part) / POWERS[decimals]!;
     this.values[k] = negative ? -value : value;
     return i;
   }
@@ -262,7 +262,7 @@ export class FixedScanner extends RecordScanner {
       wide = false;
     for (; end < bytes.length && bytes[end] !== LF && bytes[end] !== CR; end++) wide ||= bytes[end]! >= 128;
     if (end - begin > LONGEST_LINE) throw refusal("file-line-too-long", { file: this.file, row: this.row });
-    const at = wide && this.encoding === "utf-8" ? characterPlaces(bytes, begin, end) : undefined;
+    const at = wide && this.encoding === "utf-8" ? characterStarts(bytes, begin, end) : undefined;
     const byteAt = (character: number) => (at ? (at[character] ?? end) : Math.min(begin + character, end));
     columns.forEach((c, k) => {
       let from = byteAt(c.from),
@@ -281,8 +281,8 @@ export class FixedScanner extends RecordScanner {
 }
 
 /** Byte place of each character of a UTF-8 line. */
-function characterPlaces(bytes: Uint8Array, begin: number, end: number): number[] {
-  const places: number[] = [];
-  for (let i = begin; i < end; i++) if ((bytes[i]! & 0xc0) !== 0x80) places.push(i);
-  return places;
+function characterStarts(bytes: Uint8Array, begin: number, end: number): number[] {
+  const starts: number[] = [];
+  for (let i = begin; i < end; i++) if ((bytes[i]! & 0xc0) !== 0x80) starts.push(i);
+  return starts;
 }

@@ -75,18 +75,18 @@ export async function openSqlite(file: string, bytes: Uint8Array): Promise<Table
         if (rows.length >= MOST_ROWS)
           throw wrong(`table “${name}” has more than ${MOST_ROWS.toLocaleString("en-GB")} rows`);
         const values = statement.get();
-        let place: (number | null)[] = [];
+        let position: (number | null)[] = [];
         const cells = values.map((v, k) => {
           if (!(v instanceof Uint8Array)) return typeof v === "string" || typeof v === "number" ? v : null;
           const at = pointOfGeometry(v);
           if (at) {
             geometries++;
             blobAt = k;
-            place = at;
+            position = at;
           } else others++;
           return null;
         });
-        rows.push(place.length ? [...cells, ...place] : cells);
+        rows.push(position.length ? [...cells, ...position] : cells);
       }
       statement.free();
       if (others)

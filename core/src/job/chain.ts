@@ -29,7 +29,7 @@ import { CHECKS } from "./checks";
 import type { JobState } from "./model";
 import { referenceSurface, setupReports } from "./reduce";
 import { Memory, stage, type Stage } from "./stages";
-import type { ChainValues, Derived, LinePlaces, Made } from "./values";
+import type { ChainValues, Derived, LinePositions, Made } from "./values";
 
 const of = stage<ChainValues>();
 /** The stages up to the drawing, in their order. What hangs on named recipes follows in `run`. */
@@ -77,9 +77,9 @@ const STAGES: readonly Stage<ChainValues>[] = [
     readCodes(v, v.compiled),
   ),
   of("lineShots", ["coded", "deleted"], ({ coded, deleted }) => shotsOfLines(coded, deleted)),
-  // Lines depend on the places of their own shots: the level of a spot changed elsewhere leaves them as they are.
+  // Lines depend on the positions of their own shots: the level of a spot changed elsewhere leaves them as they are.
   of(
-    "linePlaces",
+    "linePositions",
     ["e", "n", "z", "lineShots", "coded", "handLines"],
     ({ e, n, z, lineShots, coded, handLines }) => ({
       e,
@@ -87,7 +87,7 @@ const STAGES: readonly Stage<ChainValues>[] = [
       z,
       at: handLines.length > 0 || namesPoints(coded) ? undefined : lineShots,
     }),
-    samePlaces,
+    samePositions,
   ),
 ];
 
@@ -118,7 +118,7 @@ export class Chain {
       of(
         "assembled",
         [
-          "linePlaces",
+          "linePositions",
           "count",
           "id",
           "number",
@@ -134,7 +134,7 @@ export class Chain {
         ],
         (v) =>
           assembleLines(
-            { ...v, ...v.linePlaces },
+            { ...v, ...v.linePositions },
             v.coded,
             v.tolerance,
             v.unit,
@@ -348,8 +348,8 @@ function namesPoints(coded: CodedPoints): boolean {
   );
 }
 
-/** Whether two sets of places agree where it matters. */
-function samePlaces(a: LinePlaces, b: LinePlaces): boolean {
+/** Whether two sets of positions agree where it matters. */
+function samePositions(a: LinePositions, b: LinePositions): boolean {
   const { at } = a;
   if (at !== b.at) return false;
   return (["e", "n", "z"] as const).every((k) =>

@@ -10,11 +10,11 @@ import { plural } from "../math/words";
 import { addedOf, tableOfAdded, type AddedPoints } from "../points/add";
 import { fieldValue, TableDraft, type EditField, type EditValue } from "../points/edits";
 import { numberIndex } from "../points/index";
-import { GONE_DELETED, insertPoints, placeOf, withoutRows, type PointTable } from "../points/table";
+import { GONE_DELETED, insertPoints, rowOf, withoutRows, type PointTable } from "../points/table";
 import { KINDS } from "../records/kinds";
 import type { JobDefinition, JobState } from "./model";
 import { nameOf, partOf, type ThingPart } from "./parts";
-import { withPlaces } from "./reduce";
+import { withPositions } from "./reduce";
 import { SETTINGS, type Setting, type SettingField } from "./settings";
 
 export interface PointEdit {
@@ -44,7 +44,7 @@ export interface NamedChange {
   name: string;
   old: unknown;
   new: unknown;
-  /** Of a thing taken away its place in the list, so that undo puts it back there. */
+  /** Of a thing taken away its index in the list, so that undo puts it back there. */
   at?: number;
 }
 export interface SettingChange {
@@ -103,7 +103,7 @@ export function inverse<C extends Change>(change: C): Change & { type: C["type"]
   }
 }
 
-/** Fields of points that the places of points depend on: by reduction of raw observations, and by the cue `past`. */
+/** Fields of points that the positions of points depend on: by reduction of raw observations, and by the cue `past`. */
 const PLACED_BY: ReadonlySet<EditField> = new Set<EditField>([
   "number",
   "northing",
@@ -116,14 +116,14 @@ const PLACED_BY: ReadonlySet<EditField> = new Set<EditField>([
   "cues",
 ]);
 
-function movesPlaces(c: OneChange): boolean {
+function movesPositions(c: OneChange): boolean {
   switch (c.type) {
     case "points":
       return c.edits.some((e) => PLACED_BY.has(e.field));
     case "named":
-      return partOf(c.part).places ?? false;
+      return partOf(c.part).positions ?? false;
     case "setting":
-      return SETTINGS[c.field].places ?? false;
+      return SETTINGS[c.field].positions ?? false;
     default:
       return true;
   }
@@ -141,7 +141,7 @@ export function applyChange(state: JobState, change: EditableChange): JobState {
 export function applyChanges(state: JobState, changes: readonly EditableChange[]): JobState {
   const ones = changes.flatMap(onesOf),
     next = ones.reduce(applyOne, state);
-  return ones.some(movesPlaces) ? withPlaces(next) : next;
+  return ones.some(movesPositions) ? withPositions(next) : next;
 }
 
 function applyOne(state: JobState, c: OneChange): JobState {
@@ -160,13 +160,13 @@ function applyOne(state: JobState, c: OneChange): JobState {
 function editPoints(t: PointTable, change: PointsChange): PointTable {
   const draft = new TableDraft(t);
   for (const e of change.edits) {
-    const place = placeOf(t, e.id);
-    if (place < 0) throw refusal("change-unknown", { what: "A point that you changed" });
-    if (KINDS[t.kind[place]!] === "reference" && e.field !== "deleted")
-      throw refusal("change-reference", { number: t.number[place]! });
-    const now = fieldValue(draft.table, place, e.field);
-    if (!sameValue(now, e.old)) throw outdatedField(t.number[place]!, e, now);
-    draft.set(place, e.field, e.new);
+    const row = rowOf(t, e.id);
+    if (row < 0) throw refusal("change-unknown", { what: "A point that you changed" });
+    if (KINDS[t.kind[row]!] === "reference" && e.field !== "deleted")
+      throw refusal("change-reference", { number: t.number[row]! });
+    const now = fieldValue(draft.table, row, e.field);
+    if (!sameValue(now, e.old)) throw outdatedField(t.number[row]!, e, now);
+    draft.set(row, e.field, e.new);
   }
   const { table, twice } = draft.done();
   if (twice >= 0) throw refusal("change-number-taken", { number: table.number[twice]! });
@@ -194,7 +194,7 @@ function addPoints(t: PointTable, added: AddedPoints): PointTable {
     seen = new Set<string>();
   added.id.forEach((id, k) => {
     const number = added.number[k]!;
-    if (placeOf(t, id) >= 0 || (k > 0 && id <= added.id[k - 1]!))
+    if (rowOf(t, id) >= 0 || (k > 0 && id <= added.id[k - 1]!))
       throw refusal("request-wrong", { why: "A point that is made has an id that is taken already" });
     if (taken.has(number) || seen.has(number)) throw refusal("change-number-taken", { number });
     seen.add(number);
@@ -203,12 +203,12 @@ function addPoints(t: PointTable, added: AddedPoints): PointTable {
 }
 
 function removePoints(t: PointTable, added: AddedPoints): PointTable {
-  const places = added.id.map((id) => placeOf(t, id));
-  const gone = places.findIndex((i) => i < 0);
+  const rows = added.id.map((id) => rowOf(t, id));
+  const gone = rows.findIndex((i) => i < 0);
   if (gone >= 0) throw refusal("change-unknown", { what: `Point ${added.number[gone]}` });
   const as = tableOfAdded(added),
-    now = tableOfAdded(addedOf(t, places));
-  places.forEach((i, k) => {
+    now = tableOfAdded(addedOf(t, rows));
+  rows.forEach((i, k) => {
     const same = (
       [
         "number",
@@ -225,7 +225,7 @@ function removePoints(t: PointTable, added: AddedPoints): PointTable {
     const asMade = t.surface[i] === 0 && t.cues[i] === 0 && !(t.deleted[i]! & GONE_DELETED);
     if (!same || !asMade) throw refusal("change-outdated", { what: `Point ${t.number[i]}`, theirs: "different" });
   });
-  return withoutRows(t, places);
+  return withoutRows(t, rows);
 }
 
 /** The definition after a change of a named thing or a setting; the same check of old data. */
@@ -247,6 +247,29 @@ export function applyDefinition(state: JobDefinition, change: NamedChange | Sett
   return change.part === "codes" ? { book: { ...state.book, codes: next as CodeEntry[] } } : { [change.part]: next };
 }
 
+/** The change with the index of each thing that it takes away, so that its inverse puts it back where it was. */
+export function withIndices(state: JobDefinition, change: EditableChange): EditableChange {
+  const remember = (c: OneChange): OneChange => {
+    if (c.type !== "named") return c;
+    const list: readonly unknown[] = c.part === "codes" ? (state.book.codes ?? []) : state[c.part],
+      at = list.findIndex((x) => nameOf(c.part, x) === c.name);
+    return c.new === null && c.at === undefined && at >= 0 ? { ...c, at } : c;
+  };
+  if (change.type !== "several") return remember(change);
+  try {
+    const changes = change.changes.map((c) => {
+      const whole = remember(c);
+      // The next one speaks of what this one leaves.
+      if (c.type === "named") state = { ...state, ...applyDefinition(state, c) };
+      return whole;
+    });
+    return { ...change, changes };
+  } catch {
+    // Why it cannot be done is said where it is carried out.
+    return change;
+  }
+}
+
 function checkSame(now: unknown, old: unknown, what: string): void {
   if (!sameJson(now, old)) throw refusal("change-outdated", { what, theirs: now === null ? "not there" : "different" });
 }
@@ -258,7 +281,7 @@ export function sameValue(a: EditValue, b: EditValue): boolean {
 
 const FIELD_NAMES: Partial<Record<EditField, string>> = {
   targetHeight: "target height",
-  surface: "place in surfaces",
+  surface: "use in surfaces",
   deleted: "deletion",
 };
 

@@ -24,7 +24,7 @@ const check = <const R extends readonly (keyof ChainValues)[]>(
   make: (from: Pick<ChainValues, R[number]>) => Noticed[],
 ): Check => ({ name, reads, make: make as (from: ChainValues) => Noticed[] });
 
-const PLACES = ["count", "e", "n", "deleted"] as const;
+const POSITIONS = ["count", "e", "n", "deleted"] as const;
 
 export const CHECKS: readonly Check[] = [
   check("intakes", ["count", "intake", "row", "number", "deleted", "intakes", "unit"], (v) =>
@@ -34,15 +34,15 @@ export const CHECKS: readonly Check[] = [
   check("ranges", ["count", "intake", "number", "deleted", "intakes", "crews"], (v) =>
     v.crews ? numbersOutsideRange(v, v.intakes, v.crews) : [],
   ),
-  check("axes", [...PLACES, "intake", "row", "intakes"], (v) => axesFindings(v, v.intakes)),
+  check("axes", [...POSITIONS, "intake", "row", "intakes"], (v) => axesFindings(v, v.intakes)),
   check("setups", ["setupReports", "intakes", "unit"], (v) => setupFindings(v.setupReports, v.intakes, v.unit)),
   check("past", ["coded", "count", "intake", "row", "time", "deleted", "id", "e", "n", "shotAt"], (v) =>
     ignoredPast(v, v.coded),
   ),
   check("codes", ["coded", "count", "deleted", "attributes", "compiled"], (v) => codeFindings(v, v.coded, v.compiled)),
-  check("zero", [...PLACES, "z", "unit"], (v) => zeroElevations(v, v.unit)),
-  check("missing", [...PLACES, "z"], missingElevations),
-  check("precision", [...PLACES, "precision", "tolerance", "unit"], (v) =>
+  check("zero", [...POSITIONS, "z", "unit"], (v) => zeroElevations(v, v.unit)),
+  check("missing", [...POSITIONS, "z"], missingElevations),
+  check("precision", [...POSITIONS, "precision", "tolerance", "unit"], (v) =>
     poorPrecision(v, v.tolerance.precision, v.unit),
   ),
   check("lines", ["assembled"], (v) => v.assembled.findings),

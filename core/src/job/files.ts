@@ -50,8 +50,8 @@ interface Handover {
   file: HandoverFile;
   state: JobState;
   derived: Derived;
-  /** Their places in the table, in the file's order. */
-  places: Int32Array;
+  /** Their rows in the table, in the file's order. */
+  rows: Int32Array;
 }
 
 /** One format that leaves. Throws a Refusal when something that it needs could not be made. */
@@ -65,12 +65,11 @@ const utf8 = (text: string) => new TextEncoder().encode(text);
 const WRITERS: readonly Writer[] = [
   {
     format: "csv",
-    write: ({ file, state, derived, places }) =>
-      utf8(writeCsv(file, state.points, derived.coded, state.intakes, places)),
+    write: ({ file, state, derived, rows }) => utf8(writeCsv(file, state.points, derived.coded, state.intakes, rows)),
   },
   {
     format: "dxf",
-    write({ state, derived, places }) {
+    write({ state, derived, rows }) {
       for (const c of derived.contours) if (!c.ok) throw c.refusal;
       const metres = METRES[state.unit],
         unitsPerMm = (state.drawing?.scale ?? paperScale(state.points, metres)) / 1000 / metres;
@@ -81,7 +80,7 @@ const WRITERS: readonly Writer[] = [
           book: state.book,
           table: state.points,
           coded: derived.coded,
-          places,
+          rows,
           lines: derived.lines,
           chains: derived.chains,
           symbols: derived.symbols,
@@ -99,8 +98,8 @@ const WRITERS: readonly Writer[] = [
 /** The bytes of one file. Throws a Refusal when something it names could not be made. */
 export function writeFile(file: HandoverFile, state: JobState, derived: Derived): Uint8Array {
   const context = { table: state.points, coded: derived.coded, intakes: state.intakes, sets: state.sets };
-  const places = pointsOfSelection(file.points ?? "*", context, `handover “${file.file}”`);
-  return WRITERS.find((w) => w.format === file.format)!.write({ file, state, derived, places });
+  const rows = pointsOfSelection(file.points ?? "*", context, `handover “${file.file}”`);
+  return WRITERS.find((w) => w.format === file.format)!.write({ file, state, derived, rows });
 }
 
 const SCALES = [50, 100, 200, 250, 500, 1000, 2000, 2500, 5000, 10_000, 20_000, 25_000, 50_000];

@@ -32,7 +32,7 @@ export type LineEdit = { change: EditableChange } | { refused: string };
 type One = OneChange;
 
 export interface CueStep {
-  place: number;
+  row: number;
   add?: string[];
   remove?: string[];
 }
@@ -49,16 +49,16 @@ export function cueChange(
   const t = job.points,
     element = line.code + line.run,
     said = new Map<number, CueEdit[]>();
-  for (const { place, add, remove } of steps) {
-    const before = said.get(place) ?? decodeCueEdits(t.texts[t.cues[place]!]!);
-    said.set(place, [...before, { element, ...(add?.length ? { add } : {}), ...(remove?.length ? { remove } : {}) }]);
+  for (const { row, add, remove } of steps) {
+    const before = said.get(row) ?? decodeCueEdits(t.texts[t.cues[row]!]!);
+    said.set(row, [...before, { element, ...(add?.length ? { add } : {}), ...(remove?.length ? { remove } : {}) }]);
   }
   return {
     type: "points",
-    edits: [...said].map(([place, cues]) => ({
-      id: t.id[place]!,
+    edits: [...said].map(([row, cues]) => ({
+      id: t.id[row]!,
       field: "cues" as const,
-      old: t.texts[t.cues[place]!]!,
+      old: t.texts[t.cues[row]!]!,
       new: encodeCueEdits(cues),
     })),
   };
@@ -101,8 +101,8 @@ export function splitLine(job: JobState, line: DrawnLine, k: number, gap = false
   if (!hand)
     return {
       change: cueChange(job, line, [
-        { place: line.shots[k]!, add: ["end"], remove: ["to", "join"] },
-        { place: line.shots[k + 1]!, add: gap ? ["new"] : ["new", `from=${job.points.number[line.shots[k]!]}`] },
+        { row: line.shots[k]!, add: ["end"], remove: ["to", "join"] },
+        { row: line.shots[k + 1]!, add: gap ? ["new"] : ["new", `from=${job.points.number[line.shots[k]!]}`] },
       ]),
     };
   const numbers = numbersOf(job, line),
@@ -131,13 +131,13 @@ export function joinLines(job: JobState, first: DrawnLine, second: DrawnLine): L
     if (a === last && next !== undefined && second.cues[1]?.split(" ").includes(from))
       return {
         change: cueChange(job, first, [
-          { place: last, remove: ["end", "to"] },
-          { place: next, remove: ["new", from] },
+          { row: last, remove: ["end", "to"] },
+          { row: next, remove: ["new", from] },
         ]),
       };
     return {
       change: cueChange(job, first, [
-        { place: last, add: [`join=${t.number[far(a) <= far(b) ? a : b]}`], remove: ["end", "to"] },
+        { row: last, add: [`join=${t.number[far(a) <= far(b) ? a : b]}`], remove: ["end", "to"] },
       ]),
     };
   }
@@ -149,8 +149,8 @@ export function joinLines(job: JobState, first: DrawnLine, second: DrawnLine): L
   // Where both meet at one shot it is there once.
   const list = [...before, ...(before.at(-1) === after[0] ? after.slice(1) : after)];
   // The second is taken away when the first has gone already.
-  const place = (c: One[]) => (c[0]?.type === "named" ? (c[0].at ?? -1) : -1),
-    earlier = place(one.without);
+  const row = (c: One[]) => (c[0]?.type === "named" ? (c[0].at ?? -1) : -1),
+    earlier = row(one.without);
   const others = turned.without.map((c): One =>
     c.type === "named" && earlier >= 0 && c.at! > earlier ? { ...c, at: c.at! - 1 } : c,
   );
@@ -182,8 +182,8 @@ export function closeLine(job: JobState, line: DrawnLine, closed: boolean): Line
   return {
     change: cueChange(job, line, [
       closed
-        ? { place: last, add: ["loop"], remove: ["end", "to", "join"] }
-        : { place: last, add: ["end"], remove: ["loop"] },
+        ? { row: last, add: ["loop"], remove: ["end", "to", "join"] }
+        : { row: last, add: ["end"], remove: ["loop"] },
     ]),
   };
 }
@@ -221,12 +221,12 @@ export function takeOutShot(job: JobState, line: DrawnLine, k: number): LineEdit
   // An end that belongs to another line is let go, and stays where it is there.
   const end =
     k === 0 ? cueOfEnd(job, line, "first") : k === line.shots.length - 1 ? cueOfEnd(job, line, "last") : undefined;
-  if (end) return { change: cueChange(job, line, [{ place: end.place, remove: [end.cue] }]) };
+  if (end) return { change: cueChange(job, line, [{ row: end.row, remove: [end.cue] }]) };
   const number = t.number[line.shots[k]!]!,
     before = line.shots[k - 1],
     after = line.shots[k + 1];
-  const steps: CueStep[] = [{ place: line.shots[k]!, add: ["lone"] }];
-  line.shots.forEach((place, j) => {
+  const steps: CueStep[] = [{ row: line.shots[k]!, add: ["lone"] }];
+  line.shots.forEach((row, j) => {
     if (j === k) return;
     for (const [cue, neighbour] of [
       ["join", after],
@@ -235,9 +235,9 @@ export function takeOutShot(job: JobState, line: DrawnLine, k: number): LineEdit
       const said = `${cue}=${number}`;
       if (line.cues[j]!.split(" ").includes(said))
         steps.push({
-          place,
+          row,
           remove: [said],
-          ...(neighbour !== undefined && neighbour !== place ? { add: [`${cue}=${t.number[neighbour]}`] } : {}),
+          ...(neighbour !== undefined && neighbour !== row ? { add: [`${cue}=${t.number[neighbour]}`] } : {}),
         });
     }
   });
@@ -245,18 +245,18 @@ export function takeOutShot(job: JobState, line: DrawnLine, k: number): LineEdit
 }
 
 /** A point becomes a shot of the line, right after its k-th; −1 for before its first. */
-export function insertShot(job: JobState, line: DrawnLine, place: number, k: number): LineEdit {
+export function insertShot(job: JobState, line: DrawnLine, row: number, k: number): LineEdit {
   if (line.companion) return { refused: NO_PARALLEL };
   const t = job.points,
-    number = t.number[place]!,
+    number = t.number[row]!,
     hand = handOf(job, line);
-  if (line.shots.includes(place)) return { refused: `Point ${number} belongs to this line already.` };
+  if (line.shots.includes(row)) return { refused: `Point ${number} belongs to this line already.` };
   if (hand) {
     const numbers = numbersOf(job, line);
     numbers.splice(k + 1, 0, number);
     return { change: named(hand, { ...hand, points: writeNumbers(numbers) }) };
   }
-  if (t.intake[place] !== line.intake || k < 0) {
+  if (t.intake[row] !== line.intake || k < 0) {
     // A crew's line joins shots of its own delivery in its own order: any other point needs a line by hand.
     const one = asHand(job, line),
       numbers = orderedNumbers(one.hand.points);
@@ -268,16 +268,16 @@ export function insertShot(job: JobState, line: DrawnLine, place: number, k: num
     );
   }
   const element = line.code + line.run,
-    old = String(fieldValue(t, place, "description")),
+    old = String(fieldValue(t, row, "description")),
     says = `${element} after=${t.number[line.shots[k]!]}`;
   if (carries(job, old, line))
     return {
       change: cueChange(job, line, [
-        { place, add: [`after=${t.number[line.shots[k]!]}`], remove: ["lone", "new", "end"] },
+        { row, add: [`after=${t.number[line.shots[k]!]}`], remove: ["lone", "new", "end"] },
       ]),
     };
   return {
-    change: { type: "points", edits: [{ id: t.id[place]!, field: "description", old, new: withElement(old, says) }] },
+    change: { type: "points", edits: [{ id: t.id[row]!, field: "description", old, new: withElement(old, says) }] },
   };
 }
 
@@ -313,7 +313,7 @@ function without(job: JobState, line: DrawnLine): One[] {
     cueChange(
       job,
       line,
-      own.map((place) => ({ place, add: ["lone"] })),
+      own.map((row) => ({ row, add: ["lone"] })),
     ),
   ];
 }
@@ -445,13 +445,13 @@ function recoded(job: JobState, i: number, line: DrawnLine, code: string): strin
 }
 
 /** The cue, on the shot beside an end of the line, by which it only comes from that end's point or goes on to it. */
-function cueOfEnd(job: JobState, line: DrawnLine, end: "first" | "last"): { place: number; cue: string } | undefined {
+function cueOfEnd(job: JobState, line: DrawnLine, end: "first" | "last"): { row: number; cue: string } | undefined {
   const k = end === "first" ? 1 : line.shots.length - 2,
     beside = line.shots[k],
     at = line.shots.at(end === "first" ? 0 : -1);
   if (beside === undefined || at === undefined || line.shots.length < 2) return undefined;
   const cue = `${end === "first" ? "from" : "to"}=${job.points.number[at]}`;
-  return line.cues[k]?.split(" ").includes(cue) ? { place: beside, cue } : undefined;
+  return line.cues[k]?.split(" ").includes(cue) ? { row: beside, cue } : undefined;
 }
 
 /** The shots of the line itself, each once: not an end that it only comes from or goes on to, which is another line's. */
@@ -484,7 +484,7 @@ export function completeLine(job: JobState, line: DrawnLine, width?: number): Li
   const last = line.shots.at(-1)!,
     cue = width === undefined ? "quad" : `box=${width}`,
     hand = handOf(job, line);
-  if (!hand) return { change: cueChange(job, line, [{ place: last, add: [cue], remove: ["end", "loop"] }]) };
+  if (!hand) return { change: cueChange(job, line, [{ row: last, add: [cue], remove: ["end", "loop"] }]) };
   const number = job.points.number[last]!,
     { closed: _, ...open } = withoutCue(hand, "loop");
   return {
@@ -503,7 +503,7 @@ export function addParallel(job: JobState, line: DrawnLine, right: number, up: n
   const cue = `off=${right},${up}${code ? `,${code.toUpperCase()}` : ""}`,
     first = line.shots[0]!,
     hand = handOf(job, line);
-  if (!hand) return { change: cueChange(job, line, [{ place: first, add: [cue] }]) };
+  if (!hand) return { change: cueChange(job, line, [{ row: first, add: [cue] }]) };
   const number = job.points.number[first]!;
   return {
     change: named(hand, {
@@ -544,9 +544,9 @@ export function trimLine(
   const gone = keep === "before" ? line.shots.slice(k + 1) : line.shots.slice(0, k + 1);
   const edge: CueStep =
     keep === "before"
-      ? { place: line.shots[k]!, add: [`to=${number}`], remove: ["end", "join"] }
-      : { place: line.shots[k + 1]!, add: ["new", `from=${number}`] };
-  return { change: cueChange(job, line, [edge, ...gone.map((place) => ({ place, add: ["lone"] }))]) };
+      ? { row: line.shots[k]!, add: [`to=${number}`], remove: ["end", "join"] }
+      : { row: line.shots[k + 1]!, add: ["new", `from=${number}`] };
+  return { change: cueChange(job, line, [edge, ...gone.map((row) => ({ row, add: ["lone"] }))]) };
 }
 
 /** Other steering cues for a shot of the line, as words. */
@@ -565,7 +565,7 @@ export function steerShot(job: JobState, line: DrawnLine, k: number, words: stri
   return {
     change: cueChange(job, line, [
       {
-        place: line.shots[k]!,
+        row: line.shots[k]!,
         add: after.filter((w) => !before.includes(w)),
         remove: before.filter((w) => !after.includes(w)),
       },

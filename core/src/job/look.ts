@@ -7,7 +7,7 @@ import { setupFindings } from "../checks/setups";
 import { sentenceOf } from "../finding";
 import type { IntakeInfo } from "../intake/model";
 import { clashesOf, repeatedDelivery, type LookedClash, type Repeated } from "./repeated";
-import { exchangedRows, sortedPlaces } from "../checks/axes";
+import { exchangedRows, sortedPositions } from "../checks/axes";
 import { oddValues, type OddValue } from "../checks/incoming";
 import { compileBook } from "../codes/book";
 import { parseDescription } from "../codes/parse";
@@ -85,7 +85,7 @@ export interface Look {
   setups: SetupReport[];
   /** Control that the setups do not meet, in the sentences that the findings will have. */
   misclosures: string[];
-  /** Numbers of the points that the setups' reports name by their places. */
+  /** Numbers of the points that the setups' reports name by their rows. */
   numberAt: Record<number, string>;
   drawn: LookedLine[];
   /** Numbers of shots that would be a line alone. */
@@ -95,7 +95,7 @@ export interface Look {
   exchanged: number[];
   notes: string[];
   /** East, north of each point. */
-  places: Float64Array;
+  positions: Float64Array;
   /** Where to look: the box of the points, without single rows whose axes look exchanged. */
   box?: Box;
 }
@@ -127,7 +127,7 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
     alone: [],
     exchanged: [],
     notes: [],
-    places: new Float64Array(0),
+    positions: new Float64Array(0),
   };
   try {
     const laid = layOut(given.file, bytes, given, look.format, context.tables, job.order);
@@ -149,10 +149,10 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
     look.refused = [...info.refused, ...nowhere].sort((a, b) => a.row - b.row);
     look.notes = info.notes;
     look.reference = info.reference;
-    look.places = new Float64Array(2 * t.count);
+    look.positions = new Float64Array(2 * t.count);
     for (let i = 0; i < t.count; i++) {
-      look.places[2 * i] = t.e[i]!;
-      look.places[2 * i + 1] = t.n[i]!;
+      look.positions[2 * i] = t.e[i]!;
+      look.positions[2 * i + 1] = t.n[i]!;
       if (Number.isNaN(t.z[i]!)) look.withoutElevation++;
     }
     look.clashes = clashesOf(job, t, taken.clashes);
@@ -172,7 +172,7 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
         text: `its station lies ${lengthText(b.by, job.unit)} beyond the end of the line`,
       });
     const living = Int32Array.from({ length: t.count }, (_, i) => i).filter((i) => !t.deleted[i]);
-    const exchanged = exchangedRows(t, living, sortedPlaces(t), sortedPlaces(job.points));
+    const exchanged = exchangedRows(t, living, sortedPositions(t), sortedPositions(job.points));
     look.exchanged = exchanged.map((i) => t.row[i]!);
     look.box = boxWithout(t, exchanged.length > t.count / 2 ? [] : exchanged);
     const book = compileBook(job.book),
@@ -190,8 +190,8 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
         intakes: [...job.intakes, { id: given.id }],
         delivered: [...job.delivered, delivered],
       }).setups.filter((s) => s.intake === job.intakes.length);
-      for (const { place } of look.setups.flatMap((s) => s.outlying))
-        look.numberAt[place] = job.points.number[place] ?? t.number[place - job.points.count]!;
+      for (const { row } of look.setups.flatMap((s) => s.outlying))
+        look.numberAt[row] = job.points.number[row] ?? t.number[row - job.points.count]!;
       look.misclosures = setupFindings(look.setups, [...job.intakes, info] as IntakeInfo[], job.unit)
         .filter((f) => f.kind === "control-differs")
         .map((f) => sentenceOf(f, { point: (i) => look.numberAt[i]!, line: String }));
@@ -203,8 +203,8 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
   return look;
 }
 
-function boxWithout(t: PointTable, places: readonly number[]): Box | undefined {
-  const left = new Set(places),
+function boxWithout(t: PointTable, positions: readonly number[]): Box | undefined {
+  const left = new Set(positions),
     box: Box = { minE: Infinity, minN: Infinity, maxE: -Infinity, maxN: -Infinity };
   for (let i = 0; i < t.count; i++) {
     if (left.has(i) || t.deleted[i]) continue;

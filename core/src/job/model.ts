@@ -16,7 +16,7 @@ export type JobState = JobDefinition & {
   delivered: Delivered[];
   /** Files that only surfaces name, with their reference. */
   files?: { file: string; reference: Reference }[];
-  /** Places that follow from observations are reduced; see job/reduce.ts. */
+  /** Positions that follow from observations are reduced; see job/reduce.ts. */
   points: PointTable;
 };
 

@@ -31,8 +31,8 @@ export interface Part<T> {
   most: number;
   /** Belongs to one job's points and files, and means nothing in another. */
   own?: true;
-  /** Whether places of points follow from it. */
-  places?: true;
+  /** Whether positions of points follow from it. */
+  positions?: true;
 }
 
 const part = <T>(
@@ -40,11 +40,11 @@ const part = <T>(
   schema: Schema,
   nameOf: (thing: T) => string,
   most: number,
-  more: Pick<Part<T>, "own" | "places"> = {},
+  more: Pick<Part<T>, "own" | "positions"> = {},
 ): Part<T> => ({ words, schema, nameOf, most, ...more });
 
 export const PARTS = {
-  setups: part<SetupEdit>("setup", setupSchema, setupName, 10_000, { own: true, places: true }),
+  setups: part<SetupEdit>("setup", setupSchema, setupName, 10_000, { own: true, positions: true }),
   /** Lines drawn by hand. */
   lines: part<HandLine>("line", namedLineSchema, (l) => l.name ?? "", 100_000, { own: true }),
   sets: part<PointSet>("point set", setSchema, (s) => s.name, 10_000),
@@ -60,7 +60,9 @@ export type JobParts = { [P in NamedPart]: ThingOf<P>[] };
 export const NAMED_PARTS = Object.keys(PARTS) as NamedPart[];
 
 /** The codes of the book are changed one by one as well, though the book is a setting. */
-export const CODES: Part<CodeEntry> = part<CodeEntry>("code", codeEntrySchema, (c) => c.code, 5000, { places: true });
+export const CODES: Part<CodeEntry> = part<CodeEntry>("code", codeEntrySchema, (c) => c.code, 5000, {
+  positions: true,
+});
 export type ThingPart = NamedPart | "codes";
 
 export function partOf(p: ThingPart): Part<unknown> {

@@ -6,7 +6,7 @@ import { guessFormat, openTables, readDelivery } from "../intake/deliver";
 import { readGeoid, type Geoid } from "../intake/geoid";
 import type { IntakeInfo, IntakeOptions } from "../intake/model";
 import { keepOnly } from "../intake/only";
-import { systemOf } from "../intake/place";
+import { systemOf } from "../intake/position";
 import type { Tables } from "../intake/tables";
 import type { HandLine } from "../lines/model";
 import { tolerancesIn, type Tolerances } from "../math/tolerances";
@@ -25,7 +25,7 @@ import type { Reference } from "../records/reference";
 import { GROUND } from "../sets/sets";
 import type { JobState } from "./model";
 import { nameOf, NAMED_PARTS, type JobParts } from "./parts";
-import { referencesOf, withPlaces } from "./reduce";
+import { referencesOf, withPositions } from "./reduce";
 import { checkBook, pickGiven, RECIPE_SETTINGS, type JobSettings } from "./settings";
 import { checkCodeBookShape, checkRecipeShape } from "./validate";
 
@@ -34,7 +34,7 @@ export interface RecipeIntake extends IntakeOptions {
   file: string;
 }
 
-/** A point that the office made, beside its place. What it has besides is what an office may give it. */
+/** A point that the office made, beside its position. What it has besides is what an office may give it. */
 export interface ComputedPoint {
   number: string;
   description?: string;
@@ -148,10 +148,10 @@ export function openRecipe(
     if (!state.delivered[at]!.survey?.setups.some((x) => x.id === s.setup))
       throw refusal("reference-missing", { path: `setups[${k}].setup`, what: "setup", name: s.setup });
   }
-  state = withPlaces({ ...state, ...surfaceFiles(state, open) });
+  state = withPositions({ ...state, ...surfaceFiles(state, open) });
   const { table, missing } = applyRecipeEdits(state.points, recipe.edits ?? [], state.intakes);
   const made = withComputed(table, recipe.computed ?? []);
-  return { state: withPlaces({ ...state, points: made }), missingInEdits: missing };
+  return { state: withPositions({ ...state, points: made }), missingInEdits: missing };
 }
 
 /** The table with the points that the office made; they come after all edits. */
@@ -313,12 +313,12 @@ export function readIntake(job: IntakeJob, bytes: Uint8Array, given: RecipeIntak
   return { info, taken, delivered };
 }
 
-/** The observed points at their places; those that no reduced setup sees have none yet. */
+/** The observed points at their positions; those that no reduced setup sees have none yet. */
 function placeObserved(job: IntakeJob, given: RecipeIntake, delivered: Delivered, taken: Taken): Taken {
   const after = withTaken(job.points, taken);
   // As shot: where `past` puts objects follows from the descriptions each time anew.
   const points = asShot(
-    withPlaces({
+    withPositions({
       ...job,
       points: after,
       intakes: [...job.intakes, { id: given.id } as IntakeInfo],

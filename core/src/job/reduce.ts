@@ -7,13 +7,13 @@ import { sameColumn } from "../math/columns";
 import { reduceObservations, type Reduced, type SetupReport } from "../points/reduce";
 import { DEFAULT_CURVATURE } from "../points/setups";
 import { asShot } from "../points/shots";
-import type { PointTable, ShotPlaces } from "../points/table";
+import type { PointTable, ShotPositions } from "../points/table";
 import type { Delivered } from "../records/delivered";
 import type { Reference, ReferenceSurface } from "../records/reference";
 import type { SurfaceRecipe } from "../surface/model";
 import type { JobDefinition, JobState } from "./model";
 
-/** As much of a state as the places of its points depend on. */
+/** As much of a state as the positions of its points depend on. */
 export type Reducible = Pick<JobDefinition, "unit" | "tolerance" | "curvature" | "scaleFactor" | "setups" | "book"> & {
   intakes: readonly Pick<IntakeInfo, "id">[];
   delivered: readonly Delivered[];
@@ -39,7 +39,7 @@ export function reduceState(s: Omit<Reducible, "book">): Reduced {
  * `past` says: to be called after anything that they depend on changed. The one way of placing, on the page, on the
  * server and in the command. Columns in which nothing changed stay the same.
  */
-export function withPlaces<S extends Reducible>(state: S): S {
+export function withPositions<S extends Reducible>(state: S): S {
   const was = state.points,
     reduced = state.delivered.some((d) => d.survey) ? reduceState(state).points : was;
   const now = placePast(reduced, compileBook(state.book));
@@ -55,7 +55,7 @@ export function withPlaces<S extends Reducible>(state: S): S {
   return { ...state, points: { ...rest, ...columns, ...(shotAt ? { shotAt } : {}) } };
 }
 
-function sameShots(was: ShotPlaces | undefined, now: ShotPlaces): ShotPlaces {
+function sameShots(was: ShotPositions | undefined, now: ShotPositions): ShotPositions {
   const same =
     was?.size === now.size && [...now].every(([id, at]) => was.get(id)?.every((x, k) => Object.is(x, at[k])));
   return same ? was! : now;

@@ -2,7 +2,7 @@
 import { numberIndex } from "../points/index";
 import { descriptionOf, type PointTable } from "../points/table";
 
-/** An incoming point whose number is there already, with both places. Levels are NaN when missing. */
+/** An incoming point whose number is there already, with both positions. Levels are NaN when missing. */
 export interface LookedClash {
   number: string;
   row: number;
@@ -10,7 +10,7 @@ export interface LookedClash {
   n: number;
   z: number;
   there: { from: string; e: number; n: number; z: number };
-  /** Place, level and description are those that are there: nothing new is said. */
+  /** Position, level and description are those that are there: nothing new is said. */
   same: boolean;
 }
 
@@ -30,7 +30,7 @@ interface Job {
   intakes: readonly { file: string }[];
 }
 
-/** Each number used twice, with both places: in the job, or earlier in the same file. */
+/** Each number used twice, with both positions: in the job, or earlier in the same file. */
 export function clashesOf(job: Job, t: PointTable, clashes: readonly { number: string; row: number }[]): LookedClash[] {
   if (clashes.length === 0) return [];
   const index = numberIndex(job.points),

@@ -6,7 +6,7 @@ import { compileBook } from "../codes/book";
 import type { CodeBook } from "../codes/model";
 import type { DrawingSettings } from "../drawing/model";
 import { refusal } from "../errors";
-import { systemOf } from "../intake/place";
+import { systemOf } from "../intake/position";
 import { ANGLE_STYLES, type AngleStyle } from "../math/angles";
 import type { Tolerances } from "../math/tolerances";
 import { AREA_UNITS, VOLUME_UNITS, type AreaUnit, type VolumeUnit } from "../math/units";
@@ -36,8 +36,8 @@ export interface Setting<T> {
   must?: true;
   /** Belongs to one job alone: a template does not carry it on. */
   own?: true;
-  /** Whether places of points follow from it. */
-  places?: true;
+  /** Whether positions of points follow from it. */
+  positions?: true;
   /** What a shape cannot say; throws a Refusal. */
   check?(value: T): void;
 }
@@ -68,7 +68,7 @@ export const SETTINGS = {
   tolerance: setting<Tolerances>(
     "tolerance",
     { ...toleranceSchema, required: Object.keys(toleranceSchema.properties as object) },
-    { must: true, places: true },
+    { must: true, positions: true },
   ),
   angle: setting<AngleStyle>("angle style", oneOf(...ANGLE_STYLES), { fallback: "azimuth-dms" }),
   areaUnit: setting<AreaUnit>("unit of areas", oneOf(...AREA_UNITS), { fallback: "unit" }),
@@ -80,13 +80,13 @@ export const SETTINGS = {
       then: record({ k: { type: "number", minimum: -5, maximum: 5 }, radius: positive }),
       else: oneOf(false),
     },
-    { fallback: DEFAULT_CURVATURE, places: true },
+    { fallback: DEFAULT_CURVATURE, positions: true },
   ),
   /** Plan distances of raw observations are multiplied by it. */
   scaleFactor: setting<number>(
     "scale factor",
     { type: "number", minimum: 0.5, maximum: 2 },
-    { fallback: 1, places: true },
+    { fallback: 1, positions: true },
   ),
   /** EPSG code of the coordinates, as `EPSG:25832`; none for a plain local grid. */
   system: setting<string>(
@@ -105,7 +105,7 @@ export const SETTINGS = {
   nextNumber: setting<string>("next number", { type: "string", minLength: 1, maxLength: 100 }, { fallback: "1" }),
   book: setting<CodeBook>("code book", codeBookSchema, {
     must: true,
-    places: true,
+    positions: true,
     check: (book) => checkBook(book, "codeBook"),
   }),
   drawing: setting<DrawingSettings>(

@@ -34,7 +34,7 @@ const numbers: Schema = {
   then: { type: "string", minLength: 1, maxLength: 1_000_000 },
   else: listOf(name, { minItems: 1, maxItems: 1_000_000 }),
 };
-const place: Schema = { type: "array", items: finite, minItems: 2, maxItems: 2 };
+const position: Schema = { type: "array", items: finite, minItems: 2, maxItems: 2 };
 
 const attribute = record(
   {
@@ -109,7 +109,7 @@ export const layoutSchema = record({
 const policy = oneOf("stop", "keep-first", "replace", "add");
 const lineSchema: Schema = {
   if: { required: ["points"] },
-  then: record({ points: listOf(place, { minItems: 2, maxItems: 100_000 }), start: finite }, ["points"]),
+  then: record({ points: listOf(position, { minItems: 2, maxItems: 100_000 }), start: finite }, ["points"]),
   else: record({ file: name, alignment: name }, ["file", "alignment"]),
 };
 
@@ -131,7 +131,7 @@ export const intakeSchema = record(
     only: record({
       numbers: { type: "string", minLength: 1, maxLength: 100_000 },
       codes: listOf(name, { minItems: 1, maxItems: 1000 }),
-      inside: listOf(place, { minItems: 3, maxItems: 1000 }),
+      inside: listOf(position, { minItems: 3, maxItems: 1000 }),
       from: name,
       to: name,
     }),
@@ -225,7 +225,10 @@ export const computedSchema = record(
   {
     number: name,
     description: text,
-    by: record({ at: place, ...Object.fromEntries(BY_OTHERS.map((k) => [k, later("a point computed from others")])) }),
+    by: record({
+      at: position,
+      ...Object.fromEntries(BY_OTHERS.map((k) => [k, later("a point computed from others")])),
+    }),
     elevation: { if: { type: "object" }, then: later("an elevation taken from others"), else: finite },
     note: text,
     precision: notNegative,
@@ -247,7 +250,7 @@ export const ruleSchema: Schema = {
     kind: listOf(oneOf(...KINDS)),
     intake: listOf(text),
     elevation: { type: "array", items: finite, minItems: 2, maxItems: 2 },
-    inside: listOf(place, { minItems: 3, maxItems: 100_000 }),
+    inside: listOf(position, { minItems: 3, maxItems: 100_000 }),
     set: text,
     all: listOf({ $ref: "#/$defs/rule" }, { maxItems: 100 }),
     any: listOf({ $ref: "#/$defs/rule" }, { maxItems: 100 }),

@@ -3,7 +3,7 @@ import { UNPLACED_REASON } from "../checks/intakes";
 import { codeOf } from "../codes/read";
 import { sentenceOf, type Finding, type Names } from "../finding";
 import { lineName, type Line } from "../lines/model";
-import { extentOf, GONE_UNPLACED, placeOf, type PointTable } from "../points/table";
+import { extentOf, GONE_UNPLACED, rowOf, type PointTable } from "../points/table";
 import type { Refused, SurfaceReport } from "../surface/model";
 import { contourLevels } from "../surface/contour";
 import type { Derived } from "./values";
@@ -57,7 +57,7 @@ export function summarize(state: JobState, derived: Derived, files: WrittenFile[
     setups: derived.setupReports.map((s) => ({
       ...s,
       intake: state.intakes[s.intake]!.id,
-      outlying: s.outlying.map(({ place, ...o }) => ({ number: t.number[place]!, ...o })),
+      outlying: s.outlying.map(({ row, ...o }) => ({ number: t.number[row]!, ...o })),
     })),
     lines: summarizeLines(derived.lines, state),
     sets: derived.madeSets.flatMap((s) =>
@@ -73,7 +73,7 @@ export function summarize(state: JobState, derived: Derived, files: WrittenFile[
   };
 }
 
-/** Rows of an intake that were read and have no place, as refused rows. */
+/** Rows of an intake that were read and have no position, as refused rows. */
 export function unplacedRows(t: PointTable, intake: number): { row: number; reason: string }[] {
   const out: { row: number; reason: string }[] = [];
   for (let i = 0; i < t.count; i++) {
@@ -87,7 +87,7 @@ export function unplacedRows(t: PointTable, intake: number): { row: number; reas
 export function namesIn(t: PointTable, lines: readonly Pick<Line, "key" | "code" | "run">[]): Names<number, string> {
   let byKey: Map<string, string> | undefined;
   return {
-    point: (id) => t.number[placeOf(t, id)] ?? "that is gone",
+    point: (id) => t.number[rowOf(t, id)] ?? "that is gone",
     line: (key) => (byKey ??= new Map(lines.map((l) => [l.key, lineName(l)]))).get(key) ?? "that is gone",
   };
 }
@@ -100,7 +100,7 @@ export function summarizeFindings(findings: readonly Finding[], t: PointTable, l
     kind: f.kind,
     severity: f.severity,
     message: sentenceOf(f, names),
-    points: f.points.map((id) => t.number[placeOf(t, id)]!),
+    points: f.points.map((id) => t.number[rowOf(t, id)]!),
     lines: f.lines.map((key) => index.get(key)!),
     ...(f.at ? { at: f.at } : {}),
     data: f.data,

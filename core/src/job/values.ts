@@ -36,8 +36,8 @@ export interface Derived {
   findings: Finding[];
 }
 
-/** Columns of places; `at` the ones that matter, all of them where it is not there. */
-export interface LinePlaces {
+/** Columns of positions; `at` the ones that matter, all of them where it is not there. */
+export interface LinePositions {
   e: Float64Array;
   n: Float64Array;
   z: Float64Array;
@@ -63,9 +63,9 @@ export type ChainValues = JobValues &
   Omit<PointTable, Apart<Extract<keyof JobValues, keyof PointTable>>> &
   Derived &
   Recipes & {
-    /** Places of the living points whose description says something about a line. */
+    /** Positions of the living points whose description says something about a line. */
     lineShots: Int32Array;
-    linePlaces: LinePlaces;
+    linePositions: LinePositions;
     assembled: Lines;
     /** Lines as chords whose levels are usable by the terrain. */
     terrainChains: Chains;

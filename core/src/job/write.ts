@@ -31,14 +31,14 @@ const FIELDS: Exclude<EditField, "cues">[] = [
 export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: (index: number) => string): Recipe {
   const now = asShot(state.points),
     received = asShot(receivedTable);
-  const placeNow = new Map<string, number>();
-  for (let i = 0; i < now.count; i++) placeNow.set(`${now.intake[i]} ${now.row[i]}`, i);
+  const rowNow = new Map<string, number>();
+  for (let i = 0; i < now.count; i++) rowNow.set(`${now.intake[i]} ${now.row[i]}`, i);
   const changed = new Map<string, { set: NonNullable<RecipeEdit["set"]>; intake: string; numbers: string[] }>();
   const steered = new Map<string, { cues: string; intake: string; numbers: string[] }>();
   const renumbered: { intake: string; from: string; to: string }[] = [];
   for (let r = 0; r < received.count; r++) {
     if (received.deleted[r]! & GONE_DELETED) continue;
-    const i = placeNow.get(`${received.intake[r]} ${received.row[r]}`);
+    const i = rowNow.get(`${received.intake[r]} ${received.row[r]}`);
     const intake = state.intakes[received.intake[r]!]!.id;
     const set: NonNullable<RecipeEdit["set"]> = {};
     for (const field of i === undefined ? [] : FIELDS) {

@@ -270,9 +270,9 @@ function sameDraft(a: Draft, b: Draft): boolean {
       w = b.vertices[k]!;
     if (
       v.index !== w.index ||
-      !Object.is(v.place[0], w.place[0]) ||
-      !Object.is(v.place[1], w.place[1]) ||
-      !Object.is(v.place[2], w.place[2])
+      !Object.is(v.position[0], w.position[0]) ||
+      !Object.is(v.position[1], w.position[1]) ||
+      !Object.is(v.position[2], w.position[2])
     )
       return false;
     if (v.via !== w.via || v.swing !== w.swing || v.flow !== w.flow || v.still !== w.still) return false;

@@ -1,5 +1,5 @@
 /**
- * Circles through plan places. Coordinates are east, north relative to any near origin; the callers use the first anchor.
+ * Circles through plan positions. Coordinates are east, north relative to any near origin; the callers use the first anchor.
  * Sweeps are in radians, + to the right (clockwise), as the contract's arcs are.
  */
 
@@ -11,7 +11,7 @@ export interface Circle {
   radius: number;
 }
 
-/** The circle through three places; undefined when they are on one line. */
+/** The circle through three positions; undefined when they are on one line. */
 export function circleThrough(
   ae: number,
   an: number,
@@ -34,7 +34,7 @@ export function circleThrough(
   return Number.isFinite(radius) ? { e: ae + e, n: an + n, radius } : undefined;
 }
 
-/** The sweep along a circle from one place to another, going right (clockwise) or left; in (0, 2π] by size. */
+/** The sweep along a circle from one position to another, going right (clockwise) or left; in (0, 2π] by size. */
 export function sweepBetween(
   c: { e: number; n: number },
   ae: number,
@@ -55,9 +55,9 @@ export interface FittedArc {
 }
 
 /**
- * The arc from a to b that lies nearest to the places between: of all circles exactly through both anchors, the one
+ * The arc from a to b that lies nearest to the positions between: of all circles exactly through both anchors, the one
  * with the least sum of squared radial distances. The arc runs on the side of the chord where the sum of their signed
- * distances lies. Undefined when the anchors are one place or the places are on both sides alike.
+ * distances lies. Undefined when the anchors are one position or the positions are on both sides alike.
  *
  * With the chord along x, half its length c and the arc's side +y, each such circle has its centre at y = c·sinh s and
  * the radius c·cosh s; the least sum is searched along s and refined to the last digits by bisection of its derivative.
@@ -127,26 +127,26 @@ function bisect(f: (x: number) => number, lo: number, hi: number, otherwise: num
 }
 
 /**
- * The circle with the least sum of squared radial distances to the places; with `through` among those that pass
- * through that place. Gauss-Newton with damping (Levenberg 1944) from the algebraic circle. Undefined on one line.
+ * The circle with the least sum of squared radial distances to the positions; with `through` among those that pass
+ * through that position. Gauss-Newton with damping (Levenberg 1944) from the algebraic circle. Undefined on one line.
  */
 export function fitCircle(
-  places: readonly (readonly [number, number])[],
+  positions: readonly (readonly [number, number])[],
   through?: readonly [number, number],
 ): Circle | undefined {
-  const start = algebraicCircle(through ? [through, ...places] : places);
+  const start = algebraicCircle(through ? [through, ...positions] : positions);
   if (!start) return undefined;
   let p = through ? [start.e, start.n] : [start.e, start.n, start.radius];
   const radiusOf = (q: number[]) => (through ? Math.hypot(through[0] - q[0]!, through[1] - q[1]!) : q[2]!);
   const cost = (q: number[]) =>
-    places.reduce((s, [e, n]) => s + (Math.hypot(e - q[0]!, n - q[1]!) - radiusOf(q)) ** 2, 0);
+    positions.reduce((s, [e, n]) => s + (Math.hypot(e - q[0]!, n - q[1]!) - radiusOf(q)) ** 2, 0);
   let damping = 1e-3,
     now = cost(p);
   for (let step = 0; step < 200 && damping < 1e12; step++) {
     const size = p.length;
     const normal = Array.from({ length: size }, () => Array.from({ length: size + 1 }, () => 0));
     const radius = radiusOf(p);
-    for (const [e, n] of places) {
+    for (const [e, n] of positions) {
       const d = Math.hypot(e - p[0]!, n - p[1]!) || 1e-300;
       const j = [-(e - p[0]!) / d, -(n - p[1]!) / d];
       if (through) {
@@ -172,17 +172,17 @@ export function fitCircle(
   return { e: p[0]!, n: p[1]!, radius: radiusOf(p) };
 }
 
-/** Least squares of x² + y² + ax + by + c about the mean place (Kåsa 1976): a start for the fit. */
-function algebraicCircle(places: readonly (readonly [number, number])[]): Circle | undefined {
-  const me = places.reduce((s, p) => s + p[0], 0) / places.length,
-    mn = places.reduce((s, p) => s + p[1], 0) / places.length;
+/** Least squares of x² + y² + ax + by + c about the mean position (Kåsa 1976): a start for the fit. */
+function algebraicCircle(positions: readonly (readonly [number, number])[]): Circle | undefined {
+  const me = positions.reduce((s, p) => s + p[0], 0) / positions.length,
+    mn = positions.reduce((s, p) => s + p[1], 0) / positions.length;
   let ee = 0,
     en = 0,
     nn = 0,
     eq = 0,
     nq = 0,
     q = 0;
-  for (const [pe, pn] of places) {
+  for (const [pe, pn] of positions) {
     const e = pe - me,
       n = pn - mn,
       s = e * e + n * n;
@@ -197,7 +197,7 @@ function algebraicCircle(places: readonly (readonly [number, number])[]): Circle
   if (Math.abs(d) <= 1e-14 * (ee + nn) ** 2) return undefined;
   const ce = (eq * nn - nq * en) / d,
     cn = (nq * ee - eq * en) / d;
-  return { e: me + ce, n: mn + cn, radius: Math.sqrt(ce * ce + cn * cn + q / places.length) };
+  return { e: me + ce, n: mn + cn, radius: Math.sqrt(ce * ce + cn * cn + q / positions.length) };
 }
 
 /** Solves a small augmented system with pivoting; undefined when it is singular. */

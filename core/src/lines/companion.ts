@@ -3,10 +3,10 @@
  * joined by mitres, on the inner side cut where they meet, bevelled where a mitre would be longer than four times the
  * distance or the pieces do not meet.
  */
-import { placeOnArc } from "./arc";
-import { chordsOfCurve, placeOnCurve } from "./curve";
+import { positionOnArc } from "./arc";
+import { chordsOfCurve, positionOnCurve } from "./curve";
 import { circleCircle, lineCircle, lineLine, unit, type Circle } from "./meet";
-import type { ArcPiece, Line, Piece, Place, StraightPiece } from "./model";
+import type { ArcPiece, Line, Piece, Position, StraightPiece } from "./model";
 import { endDirection, startDirection } from "./pieces";
 
 type Simple = StraightPiece | ArcPiece;
@@ -25,11 +25,11 @@ interface Shifted {
 }
 
 /** How two neighbours are joined: where they meet, by themselves, or by a bevel. */
-type Joint = Place | "smooth" | undefined;
+type Joint = Position | "smooth" | undefined;
 
 /**
  * `right` is positive to the right of the line's direction; `chord` the largest distance of a curve's chords. A
- * straight that would run backwards between the places where it meets its neighbours is cut away, and they are joined
+ * straight that would run backwards between the positions where it meets its neighbours is cut away, and they are joined
  * instead. `vanished` tells that an arc was too tight, `none` that the line has no room for its parallel at all.
  */
 export function parallel(
@@ -99,18 +99,18 @@ function backwards(s: Shifted, joints: readonly Joint[], k: number): boolean {
 }
 
 function cut(p: Simple, from: Joint, to: Joint): Simple {
-  const begun = Array.isArray(from) ? startAt(p, from as Place) : p;
-  return Array.isArray(to) ? endAt(begun, to as Place) : begun;
+  const begun = Array.isArray(from) ? startAt(p, from as Position) : p;
+  return Array.isArray(to) ? endAt(begun, to as Position) : begun;
 }
 
 /**
- * Twice the area of a ring by the ends of its pieces and the middles of its arcs, about its first place; + to the left.
+ * Twice the area of a ring by the ends of its pieces and the middles of its arcs, about its first position; + to the left.
  */
 function enclosed(pieces: readonly Piece[]): number {
   const [oe, on] = pieces[0]!.from;
   let sum = 0;
   for (const p of pieces) {
-    const ways = p.type === "arc" ? [p.from, placeOnArc(p, 0.5), p.to] : [p.from, p.to];
+    const ways = p.type === "arc" ? [p.from, positionOnArc(p, 0.5), p.to] : [p.from, p.to];
     for (let k = 1; k < ways.length; k++)
       sum += (ways[k - 1]![0] - oe) * (ways[k]![1] - on) - (ways[k]![0] - oe) * (ways[k - 1]![1] - on);
   }
@@ -122,12 +122,12 @@ function simple(p: Piece, chord: number): Simple[] {
   if (p.type === "arc") return [p];
   if (p.type === "straight") return p.from[0] === p.to[0] && p.from[1] === p.to[1] ? [] : [p];
   const parts = chordsOfCurve(p, chord),
-    places = Array.from({ length: parts + 1 }, (_, k) => placeOnCurve(p, k / parts));
-  return places.slice(1).map((to, k) => ({ type: "straight", from: places[k]!, to, shots: [-1, -1] }));
+    positions = Array.from({ length: parts + 1 }, (_, k) => positionOnCurve(p, k / parts));
+  return positions.slice(1).map((to, k) => ({ type: "straight", from: positions[k]!, to, shots: [-1, -1] }));
 }
 
-/** A place moved to the right of a direction, and up. */
-function beside(p: Place, direction: readonly [number, number], right: number, up: number): Place {
+/** A position moved to the right of a direction, and up. */
+function beside(p: Position, direction: readonly [number, number], right: number, up: number): Position {
   const [e, n] = unit(direction);
   return [p[0] + n * right, p[1] - e * right, p[2] + up];
 }
@@ -172,7 +172,7 @@ function corner(
   // two.
   const p = a.base.to,
     q = b.base.from;
-  const base: Place = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2, (p[2] + q[2]) / 2],
+  const base: Position = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2, (p[2] + q[2]) / 2],
     apart = Math.hypot(p[0] - q[0], p[1] - q[1]) / 2;
   if (apart === 0 && Math.abs(ae * bn - an * be) < SMOOTH && ae * be + an * bn > 0) return "smooth";
   const tip = meeting(a.moved, b.moved, base);
@@ -181,10 +181,10 @@ function corner(
   return length > MITRE_LIMIT * Math.abs(right) ? undefined : [tip[0], tip[1], base[2] + up];
 }
 
-/** Of the places where the prolonged pieces meet, the one nearest to the line's corner. */
-function meeting(a: Simple, b: Simple, near: Place): [number, number] | undefined {
+/** Of the positions where the prolonged pieces meet, the one nearest to the line's corner. */
+function meeting(a: Simple, b: Simple, near: Position): [number, number] | undefined {
   const [oe, on] = near;
-  const at = (p: Place): [number, number] => [p[0] - oe, p[1] - on];
+  const at = (p: Position): [number, number] => [p[0] - oe, p[1] - on];
   const candidates =
     a.type === "straight" && b.type === "straight"
       ? lineLine(at(a.from), at(a.to), at(b.from), at(b.to))
@@ -203,20 +203,20 @@ function circleOf(p: ArcPiece, oe: number, on: number): Circle {
 }
 
 /** The piece with another end; an arc keeps its circle and runs on or stops short on it. */
-function endAt(p: Simple, to: Place): Simple {
+function endAt(p: Simple, to: Position): Simple {
   if (p.type === "straight") return { ...p, to };
   const change = turnBetween(p, p.to, to);
   return cutArc(p, p.from, to, p.sweep + change);
 }
 
-function startAt(p: Simple, from: Place): Simple {
+function startAt(p: Simple, from: Position): Simple {
   if (p.type === "straight") return { ...p, from };
   const change = turnBetween(p, p.from, from);
   return cutArc(p, from, p.to, p.sweep - change);
 }
 
-/** Signed angle, + to the right, from one place on the arc's circle to another, the short way. */
-function turnBetween(p: ArcPiece, a: Place, b: Place): number {
+/** Signed angle, + to the right, from one position on the arc's circle to another, the short way. */
+function turnBetween(p: ArcPiece, a: Position, b: Position): number {
   const ae = a[0] - p.center[0],
     an = a[1] - p.center[1],
     be = b[0] - p.center[0],
@@ -224,7 +224,7 @@ function turnBetween(p: ArcPiece, a: Place, b: Place): number {
   return Math.atan2(an * be - ae * bn, ae * be + an * bn);
 }
 
-function cutArc(p: ArcPiece, from: Place, to: Place, sweep: number): ArcPiece {
+function cutArc(p: ArcPiece, from: Position, to: Position, sweep: number): ArcPiece {
   return {
     ...p,
     from,

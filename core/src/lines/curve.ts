@@ -1,8 +1,8 @@
 /**
  * Smooth curves: centripetal Catmull-Rom splines (Yuksel, Schaefer, Keyser 2011) as cubic pieces between shots, in plan and level.
- * A piece is kept as its cubic in u from 0 to 1, relative to its first place, so that length, area and direction follow exactly.
+ * A piece is kept as its cubic in u from 0 to 1, relative to its first position, so that length, area and direction follow exactly.
  */
-import type { CurvePiece, Place } from "./model";
+import type { CurvePiece, Position } from "./model";
 import type { Shot } from "./arc";
 
 type Vector = readonly [number, number, number];
@@ -12,12 +12,12 @@ export function curvePieces(shots: readonly Shot[], periodic: boolean): CurvePie
   const count = shots.length,
     pieces = periodic ? count : count - 1;
   if (count < 2) return [];
-  const reflect = (p: Place, q: Place): Place => [2 * p[0] - q[0], 2 * p[1] - q[1], 2 * p[2] - q[2]];
-  const at = (k: number): Place => {
-    if (periodic) return shots[((k % count) + count) % count]!.place;
-    if (k < 0) return reflect(shots[0]!.place, shots[1]!.place);
-    if (k >= count) return reflect(shots[count - 1]!.place, shots[count - 2]!.place);
-    return shots[k]!.place;
+  const reflect = (p: Position, q: Position): Position => [2 * p[0] - q[0], 2 * p[1] - q[1], 2 * p[2] - q[2]];
+  const at = (k: number): Position => {
+    if (periodic) return shots[((k % count) + count) % count]!.position;
+    if (k < 0) return reflect(shots[0]!.position, shots[1]!.position);
+    if (k >= count) return reflect(shots[count - 1]!.position, shots[count - 2]!.position);
+    return shots[k]!.position;
   };
   return Array.from({ length: pieces }, (_, k) => {
     const a = shots[k]!,
@@ -27,15 +27,15 @@ export function curvePieces(shots: readonly Shot[], periodic: boolean): CurvePie
 }
 
 /** The cubic between p1 and p2 with knots at the square roots of the chords in plan. */
-function piece(p0: Place, a: Shot, b: Shot, p3: Place): CurvePiece {
-  const p1 = a.place,
-    p2 = b.place;
-  const knot = (p: Place, q: Place) => Math.sqrt(Math.hypot(q[0] - p[0], q[1] - p[1]));
+function piece(p0: Position, a: Shot, b: Shot, p3: Position): CurvePiece {
+  const p1 = a.position,
+    p2 = b.position;
+  const knot = (p: Position, q: Position) => Math.sqrt(Math.hypot(q[0] - p[0], q[1] - p[1]));
   const d0 = knot(p0, p1),
     d1 = knot(p1, p2),
     d2 = knot(p2, p3);
   const cubic = ([0, 1, 2] as const).map((axis) => {
-    // Differences from the first place keep the digits of large coordinates.
+    // Differences from the first position keep the digits of large coordinates.
     const x0 = p0[axis] - p1[axis],
       x2 = p2[axis] - p1[axis],
       x3 = p3[axis] - p1[axis];
@@ -46,8 +46,8 @@ function piece(p0: Place, a: Shot, b: Shot, p3: Place): CurvePiece {
   return { type: "curve", from: p1, to: p2, cubic, shots: [a.index, b.index] };
 }
 
-/** The place at u from 0 to 1; both ends are exactly the shots. */
-export function placeOnCurve(p: CurvePiece, u: number): Place {
+/** The position at u from 0 to 1; both ends are exactly the shots. */
+export function positionOnCurve(p: CurvePiece, u: number): Position {
   if (u <= 0) return p.from;
   if (u >= 1) return p.to;
   const of = (axis: 0 | 1 | 2) => p.from[axis] + u * (p.cubic[axis][0] + u * (p.cubic[axis][1] + u * p.cubic[axis][2]));
@@ -90,7 +90,7 @@ function refined(p: CurvePiece, a: number, b: number, plan: number, slope: numbe
 /** Where lengthsBetween leaves its two sums: numbers of their own for each call would be many. */
 const counted = new Float64Array(2);
 
-/** Plain roots, since hypot takes several times as long and there are thirty places for each piece at least. */
+/** Plain roots, since hypot takes several times as long and there are thirty positions for each piece at least. */
 function lengthsBetween({ cubic: [[ea, eb, ec], [na, nb, nc], [za, zb, zc]] }: CurvePiece, a: number, b: number): void {
   const half = (b - a) / 2,
     mid = (a + b) / 2;
@@ -129,7 +129,7 @@ export function curveSegment(p: CurvePiece): number {
   let twice = 0;
   for (let i = 0; i < 3; i++)
     for (let j = 0; j < 3; j++) twice += ((j + 1) * (e[i]! * n[j]! - n[i]! * e[j]!)) / (i + j + 2);
-  // Relative to the first place the chord contributes nothing.
+  // Relative to the first position the chord contributes nothing.
   return twice;
 }
 

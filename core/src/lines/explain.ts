@@ -7,7 +7,7 @@ import type { Line } from "./model";
 
 export interface PieceFacts {
   type: "straight" | "arc" | "curve";
-  /** Table places of the shots at its ends; −1 for a corner that no shot made. */
+  /** Table rows of the shots at its ends; −1 for a corner that no shot made. */
   from: number;
   to: number;
   length: number;
@@ -23,13 +23,13 @@ export interface PieceFacts {
 }
 
 /** `cues` are the words of each shot's element, `numberOf` gives a point's number. */
-export function explainLine(line: Line, cues: readonly string[], numberOf: (place: number) => string): PieceFacts[] {
-  const cueAt = (place: number) => {
-    const k = line.shots.indexOf(place);
+export function explainLine(line: Line, cues: readonly string[], numberOf: (row: number) => string): PieceFacts[] {
+  const cueAt = (row: number) => {
+    const k = line.shots.indexOf(row);
     return k < 0 ? [] : (cues[k] ?? "").split(" ").filter(Boolean);
   };
-  const steerAt = (place: number) => (line.steering?.[line.shots.indexOf(place)] ?? "").split(" ");
-  const name = (place: number) => (place < 0 ? "a corner" : numberOf(place));
+  const steerAt = (row: number) => (line.steering?.[line.shots.indexOf(row)] ?? "").split(" ");
+  const name = (row: number) => (row < 0 ? "a corner" : numberOf(row));
   const maker = line.shots
     .map((s) => ({ s, cue: cueAt(s).find((c) => c === "quad" || c.startsWith("box=")) }))
     .find((x) => x.cue);

@@ -1,14 +1,14 @@
 /** Lines → chords, where chords are needed: drawing, surfaces, text formats that know no arcs. */
 import { Doubles, Ints } from "../math/grow";
 import type { Line, Piece } from "./model";
-import { placeOnArc } from "./arc";
-import { chordsOfCurve, placeOnCurve } from "./curve";
+import { positionOnArc } from "./arc";
+import { chordsOfCurve, positionOnCurve } from "./curve";
 
 /** All lines as chains of vertices: line k has the vertices [starts[k], starts[k + 1]). A closed line repeats its first. */
 export interface Chains {
   /** East, north, level of each vertex; a level not known is NaN. */
   xyz: Float64Array;
-  /** Table place of the shot that stands exactly here, −1 for a vertex that no shot made. */
+  /** Table row of the shot that stands exactly here, −1 for a vertex that no shot made. */
   shot: Int32Array;
   starts: Uint32Array;
 }
@@ -31,7 +31,7 @@ export function chainOf(line: Line, chord: number): Chain {
 }
 
 /**
- * `chord` is the largest distance from an arc or curve to its chords, in the job's unit. Places where levels on an arc are known are kept.
+ * `chord` is the largest distance from an arc or curve to its chords, in the job's unit. Positions where levels on an arc are known are kept.
  * With `usable` the levels of shots marked 0 there are not known, nor those that an arc takes from them.
  */
 export function flattenLines(lines: readonly Line[], chord: number, usable?: Uint8Array): Chains {
@@ -81,7 +81,7 @@ function between(
   if (p.type === "curve") {
     const parts = chordsOfCurve(p, chord);
     for (let j = 1; j < parts; j++) {
-      const [e, n, z] = placeOnCurve(p, j / parts);
+      const [e, n, z] = positionOnCurve(p, j / parts);
       push(e, n, known ? z : NaN, -1);
     }
     return;
@@ -93,9 +93,9 @@ function between(
     const parts = Math.min(MOST_CHORDS, Math.max(1, Math.ceil((Math.abs(p.sweep) * (b - a)) / step - 1e-9)));
     for (let j = 1; j <= parts; j++) {
       if (l === p.levels.length - 1 && j === parts) break;
-      if (j === parts && on) push(...on.place, on.index);
+      if (j === parts && on) push(...on.position, on.index);
       else {
-        const [e, n, z] = placeOnArc(p, a + ((b - a) * j) / parts);
+        const [e, n, z] = positionOnArc(p, a + ((b - a) * j) / parts);
         push(e, n, known ? z : NaN, -1);
       }
     }

@@ -1,9 +1,9 @@
 /**
- * Shots and their cues → drafts of lines: which places each line has, in order, and how it ends (FIELD-CODES.md, "How
+ * Shots and their cues → drafts of lines: which positions each line has, in order, and how it ends (FIELD-CODES.md, "How
  * points become lines").
  */
 import type { CodeEntry } from "../codes/model";
-import type { HandLine, Place } from "./model";
+import type { HandLine, Position } from "./model";
 import { cueOfWord } from "../codes/cue-edits";
 import type { CodedPoints } from "../codes/read";
 import type { Cue, ParsedElement } from "../codes/description";
@@ -160,7 +160,7 @@ export function gatherDrafts(
     if (draft.vertices.length) all.push(draft);
   }
 
-  /** For each run the numbers of its shots, when any shot of the job asks for another place in its line. */
+  /** For each run the numbers of its shots, when any shot of the job asks for another position in its line. */
   function runMembers(shots: Int32Array): Map<string, Set<string>> {
     const members = new Map<string, Set<string>>();
     if (!coded.parsed.some((p) => p?.elements.some((e) => e.cues.some((c) => c.action === "after")))) return members;
@@ -225,10 +225,10 @@ export function gatherDrafts(
     const named = (action: "from" | "to"): Vertex | undefined => {
       const number = valueOf(action);
       if (number === undefined) return undefined;
-      const place = pointOf(number);
-      if (place === undefined)
+      const position = pointOf(number);
+      if (position === undefined)
         ignore(i, `there is no point ${number} that the line could ${action === "from" ? "come from" : "go on to"}`);
-      return place === undefined ? undefined : vertexOf(place, []);
+      return position === undefined ? undefined : vertexOf(position, []);
     };
     const from = named("from");
     if (from && isFirst) draft.vertices.unshift(from);
@@ -257,7 +257,7 @@ export function gatherDrafts(
   }
 
   function vertexOf(i: number, cues: readonly Cue[]): Vertex {
-    const v: Vertex = { index: i, place: [t.e[i]!, t.n[i]!, t.z[i]!] };
+    const v: Vertex = { index: i, position: [t.e[i]!, t.n[i]!, t.z[i]!] };
     for (const { action } of cues)
       if (action === "via" || action === "swing" || action === "flow" || action === "still") v[action] = true;
     return v;
@@ -324,7 +324,7 @@ export function gatherDrafts(
   }
 }
 
-/** Backwards: what steered the piece that ended at a place now steers the one that ends at the place before it. */
+/** Backwards: what steered the piece that ended at a position now steers the one that ends at the position before it. */
 function turned(vertices: readonly Vertex[]): Vertex[] {
   const out = vertices.map((v): Vertex => ({ ...v, swing: false, flow: false, still: false })).reverse();
   // A smooth curve runs the other way between the same shots; an arc out of a piece before has no such piece any more.
@@ -348,7 +348,7 @@ function turned(vertices: readonly Vertex[]): Vertex[] {
 /** Fourth corner: first + this − second, in plan and level. */
 function quad(d: Draft): boolean {
   if (d.vertices.length !== 3) return false;
-  const [a, b, c] = d.vertices.map((v) => v.place) as [Place, Place, Place];
+  const [a, b, c] = d.vertices.map((v) => v.position) as [Position, Position, Position];
   d.vertices.push(made([a[0] + c[0] - b[0], a[1] + c[1] - b[1], a[2] + c[2] - b[2]]));
   d.loop = true;
   return true;
@@ -361,7 +361,7 @@ function quad(d: Draft): boolean {
 function box(d: Draft, value: string): boolean {
   const width = value.trim() === "" ? NaN : Number(value);
   if (d.vertices.length !== 2 || !Number.isFinite(width) || width === 0) return false;
-  const [a, b] = d.vertices.map((v) => v.place) as [Place, Place];
+  const [a, b] = d.vertices.map((v) => v.position) as [Position, Position];
   const de = b[0] - a[0],
     dn = b[1] - a[1],
     length = Math.hypot(de, dn);
@@ -373,6 +373,6 @@ function box(d: Draft, value: string): boolean {
   return true;
 }
 
-function made(place: Place): Vertex {
-  return { index: -1, place };
+function made(position: Position): Vertex {
+  return { index: -1, position };
 }

@@ -1,4 +1,4 @@
-/** Where straights and circles meet in plan. Places are east, north, best near the origin. */
+/** Where straights and circles meet in plan. Positions are east, north, best near the origin. */
 
 export interface Circle {
   e: number;
@@ -6,7 +6,7 @@ export interface Circle {
   radius: number;
 }
 
-/** Where two prolonged straights meet, each through two places. */
+/** Where two prolonged straights meet, each through two positions. */
 export function lineLine(
   a: [number, number],
   b: [number, number],

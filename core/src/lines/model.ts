@@ -3,26 +3,26 @@ import type { CodeEntry } from "../codes/model";
 import type { Numbers } from "../points/numbers";
 
 /** East, north, level; the level is NaN when it is not known. */
-export type Place = readonly [number, number, number];
+export type Position = readonly [number, number, number];
 
 export interface StraightPiece {
   type: "straight";
-  from: Place;
-  to: Place;
+  from: Position;
+  to: Position;
   shots: number[];
 }
 
 export interface ArcPiece {
   type: "arc";
-  from: Place;
-  to: Place;
+  from: Position;
+  to: Position;
   center: readonly [number, number];
   radius: number;
   /** Signed angle in radians, + to the right (clockwise); ±2π for a full circle. */
   sweep: number;
   /** Levels known on the way, at their share of the sweep in [0, 1], rising; both ends included. */
   levels: readonly KnownLevel[];
-  /** Table places of the shots on the piece, both anchors included. */
+  /** Table rows of the shots on the piece, both anchors included. */
   shots: number[];
 }
 
@@ -32,20 +32,20 @@ export interface ArcPiece {
 export interface KnownLevel {
   share: number;
   level: number;
-  shot?: { place: Place; index: number };
+  shot?: { position: Position; index: number };
 }
 
-/** A piece of a smooth curve: place = from + c₁u + c₂u² + c₃u³ for u from 0 to 1, for east, north and level. */
+/** A piece of a smooth curve: position = from + c₁u + c₂u² + c₃u³ for u from 0 to 1, for east, north and level. */
 export interface CurvePiece {
   type: "curve";
-  from: Place;
-  to: Place;
+  from: Position;
+  to: Position;
   cubic: readonly [CubicOf, CubicOf, CubicOf];
   shots: number[];
 }
 export type CubicOf = readonly [number, number, number];
 
-/** `shots` of a piece are table places; −1 stands for a corner that no shot made. */
+/** `shots` of a piece are table rows; −1 stands for a corner that no shot made. */
 export type Piece = StraightPiece | ArcPiece | CurvePiece;
 
 export interface Line {
@@ -58,7 +58,7 @@ export interface Line {
   /** Index of the intake. */
   intake: number;
   /**
-   * Table places of its shots in order; a closed line does not repeat the first. Made corners and parallels have none.
+   * Table rows of its shots in order; a closed line does not repeat the first. Made corners and parallels have none.
    */
   shots: number[];
   /** What steers each shot (`via`, `flow` …) as it was carried out or asked for; none when no shot is steered. */

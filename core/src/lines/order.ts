@@ -1,6 +1,6 @@
 /** The order in which a person would walk points whose numbers zigzag: nearest neighbours, then crossings taken out (2-opt, Croes 1958). */
 
-/** Length of the way through places (E, N pairs) in an order. */
+/** Length of the way through positions (E, N pairs) in an order. */
 export function pathLength(e: ArrayLike<number>, n: ArrayLike<number>, order: readonly number[]): number {
   let sum = 0;
   for (let k = 1; k < order.length; k++)
@@ -13,7 +13,7 @@ const TRY_ALL = 120;
 /** Beyond this many points crossings are left: each round looks at all pairs. */
 const UNCROSS = 1500;
 
-/** An order of all places along an open path that is short; never longer than the order given. */
+/** An order of all positions along an open path that is short; never longer than the order given. */
 export function nearestPath(e: ArrayLike<number>, n: ArrayLike<number>): number[] {
   const count = e.length,
     given = Array.from({ length: count }, (_, k) => k);

@@ -3,7 +3,7 @@ import { arcPieces, fullCircle, straightPieces, type ArcLimits, type ArcOutcome,
 import { curvePieces, directionOnCurve } from "./curve";
 import type { ArcPiece, Piece } from "./model";
 
-/** A place of a line: a shot, or a corner that was made (index −1). */
+/** A position of a line: a shot, or a corner that was made (index −1). */
 export interface Vertex extends Shot {
   via?: boolean;
   swing?: boolean;
@@ -78,7 +78,7 @@ export function buildPieces(vertices: readonly Vertex[], closed: boolean, loop: 
   }
   return { pieces, outcomes };
 
-  /** A closed line is walked from a place where nothing bends across: no via, and no curve that passes over it. */
+  /** A closed line is walked from a position where nothing bends across: no via, and no curve that passes over it. */
   function firstAnchor(): number {
     const inside = (k: number) => flowing.some((f) => k > f.from && k < f.to);
     const zero = !via[0] && !inside(0) && !inside(count);
@@ -95,9 +95,9 @@ export function buildPieces(vertices: readonly Vertex[], closed: boolean, loop: 
     outcomes.push({ ignored: true, why: `${what}${where}`, shots: [at(k).index].filter((i) => i >= 0) });
   }
 
-  /** Consecutive shots at one place count once. */
+  /** Consecutive shots at one position count once. */
   function curve(shots: readonly Vertex[], round: boolean): Piece[] {
-    const same = (a: Shot, b: Shot) => a.place[0] === b.place[0] && a.place[1] === b.place[1];
+    const same = (a: Shot, b: Shot) => a.position[0] === b.position[0] && a.position[1] === b.position[1];
     const distinct = shots.filter((s, k) => k === 0 || !same(s, shots[k - 1]!));
     if (round && distinct.length > 1 && same(distinct[0]!, distinct.at(-1)!)) distinct.pop();
     if (distinct.length > 2) return curvePieces(distinct, round);
@@ -114,29 +114,29 @@ export function buildPieces(vertices: readonly Vertex[], closed: boolean, loop: 
     const [te, tn] = endDirection(before),
       size = Math.hypot(te, tn);
     if (size === 0) return ignored("a swing after a piece without a direction");
-    const ve = b.place[0] - a.place[0],
-      vn = b.place[1] - a.place[1],
+    const ve = b.position[0] - a.position[0],
+      vn = b.position[1] - a.position[1],
       vv = ve * ve + vn * vn;
     // The normal to the right of the direction in which the line arrives.
     const across = (ve * tn - vn * te) / size,
       ahead = (ve * te + vn * tn) / size;
-    if (vv === 0) return ignored("a swing to the place where it starts");
+    if (vv === 0) return ignored("a swing to the position where it starts");
     if (across === 0 || Math.abs(vv / (2 * across)) > limits.largestRadius)
       return ahead > 0 ? straight() : ignored("a swing straight back");
     const radius = vv / (2 * across);
-    const center: [number, number] = [a.place[0] + (tn / size) * radius, a.place[1] - (te / size) * radius];
+    const center: [number, number] = [a.position[0] + (tn / size) * radius, a.position[1] - (te / size) * radius];
     // Half the swept angle lies between the tangent and the chord.
     const sweep = 2 * Math.atan2(across, ahead);
     const arc: ArcPiece = {
       type: "arc",
-      from: a.place,
-      to: b.place,
+      from: a.position,
+      to: b.position,
       center,
       radius: Math.abs(radius),
       sweep,
       levels: [
-        { share: 0, level: a.place[2] },
-        { share: 1, level: b.place[2] },
+        { share: 0, level: a.position[2] },
+        { share: 1, level: b.position[2] },
       ],
       shots: [a.index, b.index],
     };

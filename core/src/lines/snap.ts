@@ -1,13 +1,13 @@
 /**
- * Places that the eye means near the cursor: points, ends, middles, crossings, arc centres, feet of perpendiculars,
- * nearest places. Frames E, N.
+ * Positions that the eye means near the cursor: points, ends, middles, crossings, arc centres, feet of perpendiculars,
+ * nearest positions. Frames E, N.
  */
 import { boxIndex, pointIndex, type BoxIndex } from "../math/near";
 import type { PointTable } from "../points/table";
-import { levelOnArc, placeOnArc } from "./arc";
-import { chordsOfCurve, curveLengths, placeOnCurve } from "./curve";
+import { levelOnArc, positionOnArc } from "./arc";
+import { chordsOfCurve, curveLengths, positionOnCurve } from "./curve";
 import { circleCircle, lineCircle, lineLine } from "./meet";
-import type { ArcPiece, CurvePiece, Line, Piece, Place, StraightPiece } from "./model";
+import type { ArcPiece, CurvePiece, Line, Piece, Position, StraightPiece } from "./model";
 
 /** From the one that wins to the one that yields, when several are within reach. */
 export const SNAP_KINDS = ["point", "end", "crossing", "middle", "centre", "perpendicular", "nearest"] as const;
@@ -19,7 +19,7 @@ export interface Snap {
   n: number;
   /** NaN when no level is known there. */
   z: number;
-  /** Table place of a point. */
+  /** Table row of a point. */
   point?: number;
   /** Indices of the lines that it is of. */
   lines: number[];
@@ -27,7 +27,7 @@ export interface Snap {
 
 /** East, north, level and the share of the piece's way at which it stands. */
 interface OnPiece {
-  place: Place;
+  position: Position;
   share: number;
 }
 
@@ -48,7 +48,7 @@ export function snapIndex(lines: readonly Line[]): BoxIndex {
         take(p.center[0] - p.radius, p.center[1] - p.radius);
         take(p.center[0] + p.radius, p.center[1] + p.radius);
       } else if (p.type === "curve") {
-        // A cubic lies within the hull of its four control places.
+        // A cubic lies within the hull of its four control positions.
         const [[ea, eb], [na, nb]] = p.cubic;
         take(p.from[0] + ea / 3, p.from[1] + na / 3);
         take(p.from[0] + (2 * ea + eb) / 3, p.from[1] + (2 * na + nb) / 3);
@@ -59,8 +59,8 @@ export function snapIndex(lines: readonly Line[]): BoxIndex {
 }
 
 /**
- * The best place within `reach` of the cursor: the first kind that has one, the nearest of its kind. `from` is the
- * place that a perpendicular comes from. `chord` is the largest distance from a curve to the chords by which it is
+ * The best position within `reach` of the cursor: the first kind that has one, the nearest of its kind. `from` is the
+ * position that a perpendicular comes from. `chord` is the largest distance from a curve to the chords by which it is
  * looked at.
  */
 export function snapAt(
@@ -75,13 +75,20 @@ export function snapAt(
   kinds: ReadonlySet<SnapKind> = new Set(SNAP_KINDS),
 ): Snap | undefined {
   const best = new Map<SnapKind, { snap: Snap; d: number }>();
-  const offer = (kind: SnapKind, place: readonly [number, number, number], of: number[], point?: number) => {
-    const d = Math.hypot(place[0] - e, place[1] - n),
+  const offer = (kind: SnapKind, position: readonly [number, number, number], of: number[], point?: number) => {
+    const d = Math.hypot(position[0] - e, position[1] - n),
       last = best.get(kind);
     if (kinds.has(kind) && d <= reach && !(last && last.d <= d))
       best.set(kind, {
         d,
-        snap: { kind, e: place[0], n: place[1], z: place[2], lines: of, ...(point !== undefined ? { point } : {}) },
+        snap: {
+          kind,
+          e: position[0],
+          n: position[1],
+          z: position[2],
+          lines: of,
+          ...(point !== undefined ? { point } : {}),
+        },
       });
   };
   const around = [e - reach, n - reach, e + reach, n + reach] as const;
@@ -100,25 +107,25 @@ export function snapAt(
       offer("end", p.to, [k]);
       offer("middle", middleOf(p), [k]);
       if (p.type === "arc") offer("centre", [...p.center, NaN], [k]);
-      const { place } = nearestOn(p, e, n, chord);
-      offer("nearest", place, [k]);
-      if (Math.hypot(place[0] - e, place[1] - n) <= reach) near.push({ piece: p, line: k });
+      const { position } = nearestOn(p, e, n, chord);
+      offer("nearest", position, [k]);
+      if (Math.hypot(position[0] - e, position[1] - n) <= reach) near.push({ piece: p, line: k });
       if (from) for (const foot of feet(p, from, chord)) offer("perpendicular", foot, [k]);
     }
   }
   for (let a = 0; a < near.length; a++)
     for (let b = a + 1; b < near.length; b++) {
-      for (const place of crossings(near[a]!.piece, near[b]!.piece, chord))
-        offer("crossing", place, [near[a]!.line, near[b]!.line]);
+      for (const position of crossings(near[a]!.piece, near[b]!.piece, chord))
+        offer("crossing", position, [near[a]!.line, near[b]!.line]);
     }
   for (const kind of SNAP_KINDS) if (best.has(kind)) return best.get(kind)!.snap;
   return undefined;
 }
 
-/** The place halfway along a piece. */
-export function middleOf(p: Piece): Place {
+/** The position halfway along a piece. */
+export function middleOf(p: Piece): Position {
   if (p.type === "straight") return [(p.from[0] + p.to[0]) / 2, (p.from[1] + p.to[1]) / 2, (p.from[2] + p.to[2]) / 2];
-  if (p.type === "arc") return placeOnArc(p, 0.5);
+  if (p.type === "arc") return positionOnArc(p, 0.5);
   // Half the length, found by halving: the length up to u is that of the piece cut there.
   const half = curveLengths(p)[0] / 2;
   let lo = 0,
@@ -128,7 +135,7 @@ export function middleOf(p: Piece): Place {
     if (curveLengths(cutCurve(p, u))[0] < half) lo = u;
     else hi = u;
   }
-  return placeOnCurve(p, (lo + hi) / 2);
+  return positionOnCurve(p, (lo + hi) / 2);
 }
 
 function cutCurve(p: CurvePiece, u: number): CurvePiece {
@@ -138,24 +145,24 @@ function cutCurve(p: CurvePiece, u: number): CurvePiece {
   };
 }
 
-/** The place of a piece that is nearest in plan. */
+/** The position of a piece that is nearest in plan. */
 export function nearestOn(p: Piece, e: number, n: number, chord: number): OnPiece {
   if (p.type === "straight") return onStraight(p, straightShare(p, e, n));
   if (p.type === "arc") {
     const share = arcShare(p, e, n);
-    if (share !== undefined) return { place: placeOnArc(p, share), share };
+    if (share !== undefined) return { position: positionOnArc(p, share), share };
     return Math.hypot(p.from[0] - e, p.from[1] - n) <= Math.hypot(p.to[0] - e, p.to[1] - n)
-      ? { place: p.from, share: 0 }
-      : { place: p.to, share: 1 };
+      ? { position: p.from, share: 0 }
+      : { position: p.to, share: 1 };
   }
   const parts = Math.max(8, chordsOfCurve(p, chord)),
     d = (u: number) => {
-      const q = placeOnCurve(p, u);
+      const q = positionOnCurve(p, u);
       return Math.hypot(q[0] - e, q[1] - n);
     };
   let at = 0;
   for (let k = 1; k <= parts; k++) if (d(k / parts) < d(at)) at = k / parts;
-  // Between its neighbours the distance has one least place: thirds close in on it.
+  // Between its neighbours the distance has one least position: thirds close in on it.
   let lo = Math.max(0, at - 1 / parts),
     hi = Math.min(1, at + 1 / parts);
   for (let k = 0; k < 80; k++) {
@@ -165,7 +172,7 @@ export function nearestOn(p: Piece, e: number, n: number, chord: number): OnPiec
     else lo = a;
   }
   const u = (lo + hi) / 2;
-  return { place: placeOnCurve(p, u), share: u };
+  return { position: positionOnCurve(p, u), share: u };
 }
 
 function straightShare(p: StraightPiece, e: number, n: number): number {
@@ -176,12 +183,12 @@ function straightShare(p: StraightPiece, e: number, n: number): number {
 }
 
 function onStraight(p: StraightPiece, share: number): OnPiece {
-  if (share <= 0) return { place: p.from, share: 0 };
-  if (share >= 1) return { place: p.to, share: 1 };
-  return { place: [0, 1, 2].map((k) => p.from[k]! + share * (p.to[k]! - p.from[k]!)) as unknown as Place, share };
+  if (share <= 0) return { position: p.from, share: 0 };
+  if (share >= 1) return { position: p.to, share: 1 };
+  return { position: [0, 1, 2].map((k) => p.from[k]! + share * (p.to[k]! - p.from[k]!)) as unknown as Position, share };
 }
 
-/** The share of an arc at which the ray from its centre through a place meets it; undefined beside it. */
+/** The share of an arc at which the ray from its centre through a position meets it; undefined beside it. */
 function arcShare(p: ArcPiece, e: number, n: number): number | undefined {
   const ae = p.from[0] - p.center[0],
     an = p.from[1] - p.center[1],
@@ -195,22 +202,22 @@ function arcShare(p: ArcPiece, e: number, n: number): number | undefined {
   return share >= -1e-9 && share <= 1 + 1e-9 ? Math.min(1, Math.max(0, share)) : undefined;
 }
 
-/** Feet of perpendiculars from a place, on the piece itself. */
-function feet(p: Piece, [e, n]: readonly [number, number], chord: number): Place[] {
+/** Feet of perpendiculars from a position, on the piece itself. */
+function feet(p: Piece, [e, n]: readonly [number, number], chord: number): Position[] {
   if (p.type === "arc") {
     return [1, -1].flatMap((side) => {
       const share = arcShare(p, p.center[0] + side * (e - p.center[0]), p.center[1] + side * (n - p.center[1]));
-      return share === undefined ? [] : [placeOnArc(p, share)];
+      return share === undefined ? [] : [positionOnArc(p, share)];
     });
   }
-  const { place, share } = nearestOn(p, e, n, chord);
-  return share > 0 && share < 1 ? [place] : [];
+  const { position, share } = nearestOn(p, e, n, chord);
+  return share > 0 && share < 1 ? [position] : [];
 }
 
 /** Where two pieces cross, with the level of the first; curves by their chords. */
-export function crossings(a: Piece, b: Piece, chord: number): Place[] {
+export function crossings(a: Piece, b: Piece, chord: number): Position[] {
   const [oe, on] = a.from;
-  const out: Place[] = [];
+  const out: Position[] = [];
   for (const p of simple(a, chord))
     for (const q of simple(b, chord)) {
       for (const [e, n] of meetings(p, q, oe, on)) {
@@ -229,19 +236,21 @@ type Simple = StraightPiece | ArcPiece;
 function simple(p: Piece, chord: number): Simple[] {
   if (p.type !== "curve") return [p];
   const parts = Math.max(4, chordsOfCurve(p, chord)),
-    places = Array.from({ length: parts + 1 }, (_, k) => placeOnCurve(p, k / parts));
-  return places.slice(1).map((to, k): StraightPiece => ({ type: "straight", from: places[k]!, to, shots: [-1, -1] }));
+    positions = Array.from({ length: parts + 1 }, (_, k) => positionOnCurve(p, k / parts));
+  return positions
+    .slice(1)
+    .map((to, k): StraightPiece => ({ type: "straight", from: positions[k]!, to, shots: [-1, -1] }));
 }
 
 function meetings(p: Simple, q: Simple, oe: number, on: number): [number, number][] {
-  const at = (x: Place): [number, number] => [x[0] - oe, x[1] - on];
+  const at = (x: Position): [number, number] => [x[0] - oe, x[1] - on];
   const circle = (x: ArcPiece) => ({ e: x.center[0] - oe, n: x.center[1] - on, radius: x.radius });
   if (p.type === "straight" && q.type === "straight") return lineLine(at(p.from), at(p.to), at(q.from), at(q.to));
   if (p.type === "straight") return lineCircle(at(p.from), at(p.to), circle(q as ArcPiece));
   return q.type === "straight" ? lineCircle(at(q.from), at(q.to), circle(p)) : circleCircle(circle(p), circle(q));
 }
 
-/** The share of a piece at which a place of its prolongation stands; undefined when it is not on the piece itself. */
+/** The share of a piece at which a position of its prolongation stands; undefined when it is not on the piece itself. */
 function shareOf(p: Simple, e: number, n: number): number | undefined {
   if (p.type === "arc") return arcShare(p, e, n);
   const de = p.to[0] - p.from[0],
@@ -281,22 +290,26 @@ export function lineCrossings(line: Line, other: Line, chord: number): LineCross
 }
 
 /**
- * How far a place lies to the right of a line (negative: left), from its nearest piece; undefined for a line without
+ * How far a position lies to the right of a line (negative: left), from its nearest piece; undefined for a line without
  * pieces.
  */
 export function rightOf(line: Line, e: number, n: number, chord: number): number | undefined {
   let best: { d: number; right: number } | undefined;
   for (const p of line.pieces) {
-    const { place, share } = nearestOn(p, e, n, chord),
-      d = Math.hypot(place[0] - e, place[1] - n);
+    const { position, share } = nearestOn(p, e, n, chord),
+      d = Math.hypot(position[0] - e, position[1] - n);
     if (best && best.d <= d) continue;
-    // The direction of the piece there, from places a little before and after.
+    // The direction of the piece there, from positions a little before and after.
     const step = 1e-4,
       at = (u: number) =>
-        p.type === "straight" ? onStraight(p, u).place : p.type === "arc" ? placeOnArc(p, u) : placeOnCurve(p, u);
+        p.type === "straight"
+          ? onStraight(p, u).position
+          : p.type === "arc"
+            ? positionOnArc(p, u)
+            : positionOnCurve(p, u);
     const a = at(Math.max(0, share - step)),
       b = at(Math.min(1, share + step));
-    const side = (e - place[0]) * (b[1] - a[1]) - (n - place[1]) * (b[0] - a[0]);
+    const side = (e - position[0]) * (b[1] - a[1]) - (n - position[1]) * (b[0] - a[0]);
     best = { d, right: side >= 0 ? d : -d };
   }
   return best?.right;

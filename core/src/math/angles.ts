@@ -71,32 +71,32 @@ export function fromPackedDms(value: number): number {
   return (Math.sign(value) * degrees * Math.PI) / 180;
 }
 
-/** Degrees, minutes and seconds with carry: 59.9996″ never stands as 60″. `places` are decimals of the second. */
-export function dmsText(radians: number, places = 0): string {
-  const unit = 10 ** places;
+/** Degrees, minutes and seconds with carry: 59.9996″ never stands as 60″. `decimals` are decimals of the second. */
+export function dmsText(radians: number, decimals = 0): string {
+  const unit = 10 ** decimals;
   const all = Math.round((radians * 180 * 3600 * unit) / Math.PI);
   const seconds = (all % (60 * unit)) / unit,
     minutes = Math.floor(all / (60 * unit)) % 60,
     degrees = Math.floor(all / (3600 * unit));
-  return `${degrees}°${String(minutes).padStart(2, "0")}′${seconds.toFixed(places).padStart(places ? 3 + places : 2, "0")}″`;
+  return `${degrees}°${String(minutes).padStart(2, "0")}′${seconds.toFixed(decimals).padStart(decimals ? 3 + decimals : 2, "0")}″`;
 }
 
 /** An azimuth in the job's style. */
-export function directionText(radians: number, style: AngleStyle, places = 0): string {
+export function directionText(radians: number, style: AngleStyle, decimals = 0): string {
   const a = positiveAngle(radians);
   // What rounds up to a full turn is north again.
-  const dms = (x: number) => dmsText(x, places).replace(/^360°00′00(\.0+)?″$/, (s) => s.replace("360", "0"));
+  const dms = (x: number) => dmsText(x, decimals).replace(/^360°00′00(\.0+)?″$/, (s) => s.replace("360", "0"));
   switch (style) {
     case "azimuth-dms":
       return dms(a);
     case "azimuth-degrees":
-      return `${turnText(a, 360, 4 + places)}°`;
+      return `${turnText(a, 360, 4 + decimals)}°`;
     case "azimuth-gon":
-      return `${turnText(a, 400, 4 + places)} gon`;
+      return `${turnText(a, 400, 4 + decimals)} gon`;
     case "bearing-dms": {
       const north = a <= Math.PI / 2 || a >= 1.5 * Math.PI,
         east = a <= Math.PI;
-      return `${north ? "N" : "S"} ${dmsText(Math.abs(signedAngle(north ? a : a - Math.PI)), places)} ${east ? "E" : "W"}`;
+      return `${north ? "N" : "S"} ${dmsText(Math.abs(signedAngle(north ? a : a - Math.PI)), decimals)} ${east ? "E" : "W"}`;
     }
   }
 }

@@ -17,9 +17,9 @@ export function sameColumn<C extends Column>(was: C, now: C): C {
   return equalColumns(was, now) ? was : now;
 }
 
-/** The values of a column at some places. */
-export function gather<C extends Float64Array | Int32Array>(of: C, places: ArrayLike<number>): C {
-  const out = new (of.constructor as new (length: number) => C)(places.length);
-  for (let k = 0; k < places.length; k++) out[k] = of[places[k]!]!;
+/** The values of a column at some rows. */
+export function gather<C extends Float64Array | Int32Array>(of: C, rows: ArrayLike<number>): C {
+  const out = new (of.constructor as new (length: number) => C)(rows.length);
+  for (let k = 0; k < rows.length; k++) out[k] = of[rows[k]!]!;
   return out;
 }

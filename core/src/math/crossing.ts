@@ -1,7 +1,7 @@
 /** Segments that cross in plan. */
 import { side } from "./predicates";
 
-/** The place where two segments cross in the inside of both, by exact signs; undefined where they do not. */
+/** The position where two segments cross in the inside of both, by exact signs; undefined where they do not. */
 export function properCrossing(
   ae: number,
   an: number,

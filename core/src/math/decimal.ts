@@ -4,22 +4,22 @@
 
 interface Decimal {
   digits: bigint;
-  places: number;
+  decimals: number;
 }
 
 /** The shortest decimal that reads back as the same number. */
 function decimalOf(x: number): Decimal {
   const [mantissa, exponent] = x.toExponential().split("e") as [string, string];
   const [whole, fraction = ""] = mantissa.split(".") as [string, string?];
-  return { digits: BigInt(whole + fraction), places: fraction.length - Number(exponent) };
+  return { digits: BigInt(whole + fraction), decimals: fraction.length - Number(exponent) };
 }
 
 /** `base + k × step` for whole k, each the double nearest to the decimal that it is. Both must be finite. */
 export function decimalSteps(base: number, step: number): (k: number) => number {
   const b = decimalOf(base),
     s = decimalOf(step),
-    places = Math.max(b.places, s.places);
-  const from = b.digits * 10n ** BigInt(places - b.places),
-    each = s.digits * 10n ** BigInt(places - s.places);
-  return (k) => Number(`${from + BigInt(k) * each}e${-places}`);
+    decimals = Math.max(b.decimals, s.decimals);
+  const from = b.digits * 10n ** BigInt(decimals - b.decimals),
+    each = s.digits * 10n ** BigInt(decimals - s.decimals);
+  return (k) => Number(`${from + BigInt(k) * each}e${-decimals}`);
 }

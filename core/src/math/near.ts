@@ -1,5 +1,5 @@
 /**
- * What is near a place: the one spatial index, over points (kdbush) and over boxes (flatbush). Frames E, N. Boxes are
+ * What is near a position: the one spatial index, over points (kdbush) and over boxes (flatbush). Frames E, N. Boxes are
  * kept as doubles, so that what is decided exactly afterwards misses nothing.
  */
 import Flatbush from "flatbush";
@@ -36,13 +36,13 @@ const ofColumns = new WeakMap<Float64Array, { n: Float64Array; deleted: Uint8Arr
 export function pointIndex(t: { e: Float64Array; n: Float64Array; deleted: Uint8Array }): PointIndex {
   const known = ofColumns.get(t.e);
   if (known?.n === t.n && known.deleted === t.deleted) return known.index;
-  const places = Int32Array.from({ length: t.e.length }, (_, i) => i).filter((i) => t.deleted[i] === 0);
+  const rows = Int32Array.from({ length: t.e.length }, (_, i) => i).filter((i) => t.deleted[i] === 0);
   let index: PointIndex = NONE;
-  if (places.length) {
-    const tree = new KDBush(places.length, 64, Float64Array);
-    for (const i of places) tree.add(t.e[i]!, t.n[i]!);
+  if (rows.length) {
+    const tree = new KDBush(rows.length, 64, Float64Array);
+    for (const i of rows) tree.add(t.e[i]!, t.n[i]!);
     tree.finish();
-    index = { range: (...box) => tree.range(...box).map((k) => places[k]!) };
+    index = { range: (...box) => tree.range(...box).map((k) => rows[k]!) };
   }
   ofColumns.set(t.e, { n: t.n, deleted: t.deleted, index });
   return index;

@@ -25,7 +25,7 @@ export function pack(value: unknown): Uint8Array<ArrayBuffer> {
   const utf8 = new TextEncoder();
   const blocks: Uint8Array[] = [];
   let at = 0;
-  const place = (bytes: Uint8Array) => {
+  const offsetOf = (bytes: Uint8Array) => {
     const here = at;
     blocks.push(bytes);
     at += padded(bytes.byteLength);
@@ -34,12 +34,12 @@ export function pack(value: unknown): Uint8Array<ArrayBuffer> {
   const index = (v: unknown): unknown => {
     if (ArrayBuffer.isView(v)) {
       const a = v as Float64Array;
-      return { $: [a.constructor.name, place(new Uint8Array(a.buffer, a.byteOffset, a.byteLength)), a.length] };
+      return { $: [a.constructor.name, offsetOf(new Uint8Array(a.buffer, a.byteOffset, a.byteLength)), a.length] };
     }
     if (Array.isArray(v)) {
       if (v.length >= LONG_LIST && v.every((x) => typeof x === "string" && !x.includes("\0"))) {
         const bytes = utf8.encode(v.join("\0"));
-        return { $: ["texts", place(bytes), bytes.length, v.length] };
+        return { $: ["texts", offsetOf(bytes), bytes.length, v.length] };
       }
       return v.map(index);
     }

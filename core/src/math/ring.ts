@@ -1,7 +1,7 @@
-/** Places within rings of the plan. */
+/** Positions within rings of the plan. */
 import { side } from "./predicates";
 
-/** Whether a place is inside a ring or on it; decided exactly. */
+/** Whether a position is inside a ring or on it; decided exactly. */
 export function insideRing(ring: readonly (readonly [number, number])[], e: number, n: number): boolean {
   let inside = false;
   for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {

@@ -8,7 +8,7 @@ export interface Tolerances {
   chord: number;
   /** Points this close are one vertex of a surface. */
   coincident: number;
-  /** Largest difference of two levels at one place of two breaklines. */
+  /** Largest difference of two levels at one position of two breaklines. */
   crossing: number;
   precision: number;
   repeat: number;

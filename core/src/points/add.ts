@@ -53,9 +53,9 @@ export function tableOfAdded(p: AddedPoints): PointTable {
   };
 }
 
-/** The columns of some places of a table, as a change holds them. */
-export function addedOf(t: PointTable, places: readonly number[]): AddedPoints {
-  const of = <T>(value: (i: number) => T) => places.map(value),
+/** The columns of some rows of a table, as a change holds them. */
+export function addedOf(t: PointTable, rows: readonly number[]): AddedPoints {
+  const of = <T>(value: (i: number) => T) => rows.map(value),
     level = (x: number) => (Number.isNaN(x) ? null : x);
   return {
     id: of((i) => t.id[i]!),

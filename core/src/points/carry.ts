@@ -37,12 +37,12 @@ export function carryEdits(
     const changed =
       b === undefined ? [] : CARRIED.filter((f) => !Object.is(fieldValue(now, i, f), fieldValue(before, b, f)));
     if (changed.length === 0) continue;
-    const place = afterAt.get(now.row[i]!);
-    if (place === undefined)
+    const row = afterAt.get(now.row[i]!);
+    if (row === undefined)
       lost.push(
         `Point ${now.number[i]} (row ${now.row[i]}): its ${changed.join(", ")} had been changed; the row gives no point now.`,
       );
-    else for (const field of changed) edits.push({ place, field, value: fieldValue(now, i, field) });
+    else for (const field of changed) edits.push({ row, field, value: fieldValue(now, i, field) });
   }
   return { table: edits.length ? withEdits(after, edits) : after, lost };
 }

@@ -12,7 +12,7 @@ import {
   FOLLOWS_Z,
   GONE_DELETED,
   SURFACE_CHOICES,
-  type Place,
+  type Position,
   type PointTable,
   type SurfaceChoice,
 } from "./table";
@@ -84,7 +84,7 @@ export function fieldValue(t: PointTable, i: number, field: EditField): EditValu
 }
 
 export interface CellEdit {
-  place: number;
+  row: number;
   field: EditField;
   value: EditValue;
 }
@@ -102,48 +102,48 @@ export class TableDraft {
     this.table = { ...base };
   }
 
-  set(place: number, field: EditField, value: EditValue): void {
+  set(row: number, field: EditField, value: EditValue): void {
     const { table: t } = this,
       texts = TextStore.over(t.texts);
     switch (field) {
       case "number":
-        this.renumbered.add(place);
-        this.column("number")[place] = String(value);
+        this.renumbered.add(row);
+        this.column("number")[row] = String(value);
         break;
       case "deleted":
-        this.renumbered.add(place);
-        this.column("deleted")[place] = (t.deleted[place]! & ~GONE_DELETED) | (value ? GONE_DELETED : 0);
+        this.renumbered.add(row);
+        this.column("deleted")[row] = (t.deleted[row]! & ~GONE_DELETED) | (value ? GONE_DELETED : 0);
         break;
       case "description":
       case "note":
       case "cues":
-        this.column(field)[place] = texts.of(String(value ?? ""));
+        this.column(field)[row] = texts.of(String(value ?? ""));
         break;
       case "kind":
-        this.column("kind")[place] = KINDS.indexOf(value as PointKind);
+        this.column("kind")[row] = KINDS.indexOf(value as PointKind);
         break;
       case "surface":
-        this.column("surface")[place] = SURFACE_CHOICES.indexOf(value as SurfaceChoice);
+        this.column("surface")[row] = SURFACE_CHOICES.indexOf(value as SurfaceChoice);
         break;
       default:
-        this.setNumber(place, field, value);
+        this.setNumber(row, field, value);
     }
   }
 
-  private setNumber(place: number, field: keyof typeof NUMERIC, value: EditValue): void {
+  private setNumber(row: number, field: keyof typeof NUMERIC, value: EditValue): void {
     const { table: t } = this,
       bit = FOLLOW_BIT[field];
     // Coordinates that follow again keep their last value until they are reduced.
     if (bit && value === OBSERVED) {
-      this.column("follows")[place]! |= bit;
+      this.column("follows")[row]! |= bit;
       return;
     }
-    if (bit && t.follows[place]! & bit) this.column("follows")[place]! &= ~bit;
+    if (bit && t.follows[row]! & bit) this.column("follows")[row]! &= ~bit;
     const given = value === null ? NaN : Number(value),
       axis = AXIS[field],
-      shot = axis === undefined ? undefined : t.shotAt?.get(t.id[place]!);
+      shot = axis === undefined ? undefined : t.shotAt?.get(t.id[row]!);
     if (!shot) {
-      this.column(NUMERIC[field])[place] = given;
+      this.column(NUMERIC[field])[row] = given;
       return;
     }
     const next = [...shot] as [number, number, number];
@@ -152,10 +152,10 @@ export class TableDraft {
       this.copied.add("shotAt");
       t.shotAt = new Map(t.shotAt);
     }
-    (t.shotAt as Map<number, Place>).set(t.id[place]!, next);
+    (t.shotAt as Map<number, Position>).set(t.id[row]!, next);
   }
 
-  /** The edited table, and the place of a point whose number another living point has too, −1 for none. */
+  /** The edited table, and the row of a point whose number another living point has too, −1 for none. */
   done(): { table: PointTable; twice: number } {
     return {
       table: this.table,
@@ -175,7 +175,7 @@ export class TableDraft {
 /** The table with the edits made. */
 export function withEdits(t: PointTable, edits: readonly CellEdit[]): PointTable {
   const draft = new TableDraft(t);
-  for (const { place, field, value } of edits) draft.set(place, field, value);
+  for (const { row, field, value } of edits) draft.set(row, field, value);
   return draft.done().table;
 }
 

@@ -1,4 +1,4 @@
-/** Number → place in the table, made once for a table and carried on from edit to edit. */
+/** Number → row in the table, made once for a table and carried on from edit to edit. */
 import { GONE_DELETED, type PointTable } from "./table";
 
 type Numbered = Pick<PointTable, "count" | "number" | "deleted">;
@@ -11,7 +11,7 @@ interface Kept {
 const kept = new WeakMap<readonly string[], Kept>();
 
 /**
- * The points that hold a number, whether they have a place or not; deleted ones hold none. Never changed by who asks
+ * The points that hold a number, whether they have a position or not; deleted ones hold none. Never changed by who asks
  * for it.
  */
 export function numberIndex(t: Numbered): ReadonlyMap<string, number> {
@@ -24,8 +24,8 @@ export function numberIndex(t: Numbered): ReadonlyMap<string, number> {
 }
 
 /**
- * Hands the index of one table on to the next, in which only the given places changed their number or were deleted or
- * brought back: as many steps as there are such places. The place of a point whose number another has too; −1 when
+ * Hands the index of one table on to the next, in which only the given rows changed their number or were deleted or
+ * brought back: as many steps as there are such rows. The row of a point whose number another has too; −1 when
  * there is none.
  */
 export function carryIndex(from: Numbered, to: Numbered, touched: readonly number[]): number {

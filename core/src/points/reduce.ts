@@ -1,5 +1,5 @@
 /**
- * Raw observations → places, as COMPUTATION.md says: orientation from the backsights, faces averaged, earth curvature
+ * Raw observations → positions, as COMPUTATION.md says: orientation from the backsights, faces averaged, earth curvature
  * and refraction (one coefficient k), plan distances times the scale factor.
  *
  * Setups are reduced in rounds: all whose station and backsights are known, then those that these made known, so that
@@ -14,7 +14,7 @@ import { azimuthOf, circularMean, positiveAngle, signedAngle } from "../math/ang
 import { fromMetres, type Unit } from "../math/units";
 import type { Survey, SurveySetup } from "../records/survey";
 import { numberIndex } from "./index";
-import { GONE_UNPLACED, rowIndex, FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, type Place, type PointTable } from "./table";
+import { GONE_UNPLACED, rowIndex, FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, type Position, type PointTable } from "./table";
 
 export interface ReduceOptions {
   unit: Unit;
@@ -47,11 +47,11 @@ export interface FacesReport {
 }
 
 /**
- * A shot on a point that is known, or on one observed several times, that differs by more than the tolerance. `place`
+ * A shot on a point that is known, or on one observed several times, that differs by more than the tolerance. `row`
  * is the point's in the table.
  */
 export interface Outlying {
-  place: number;
+  row: number;
   of: "control" | "repeat";
   plan: number;
   level: number;
@@ -85,9 +85,9 @@ export interface Reduced {
 interface Station {
   setup: SurveySetup;
   report: SetupReport;
-  place: number;
+  row: number;
   height: number;
-  sights: { number: string; place: number; circle: number; azimuth: number }[];
+  sights: { number: string; row: number; circle: number; azimuth: number }[];
   /** The survey's pointings and where this setup's begin and end among them. */
   shots: Pointings;
   from: number;
@@ -96,8 +96,8 @@ interface Station {
 
 /** Both faces of one pointing, averaged, or a lone one; ordered by setup. */
 interface Pointings {
-  /** Table place of the target, −1 for none; and its index among the survey's numbers. */
-  place: Int32Array;
+  /** Table row of the target, −1 for none; and its index among the survey's numbers. */
+  row: Int32Array;
   number: Int32Array;
   numbers: readonly string[];
   direction: Float64Array;
@@ -112,7 +112,7 @@ interface Pointings {
 }
 
 /**
- * The table with the places that follow from observations; an observed point that none of them gives a place has
+ * The table with the positions that follow from observations; an observed point that none of them gives a position has
  * GONE_UNPLACED. The same table when none is observed. Inputs are not changed.
  */
 export function reduceObservations(
@@ -122,39 +122,39 @@ export function reduceObservations(
   options: ReduceOptions,
 ): Reduced {
   if (!delivered.some((d) => d.survey)) return { points: given, setups: [] };
-  // Whether a point has a place is found anew each time.
+  // Whether a point has a position is found anew each time.
   const t = given.deleted.some((d) => d & GONE_UNPLACED)
     ? { ...given, deleted: given.deleted.map((d) => d & ~GONE_UNPLACED) }
     : given;
   const byRow = rowIndex(t),
     byNumber = numberIndex(t);
   const isGiven = (i: number) => t.follows[i] === 0;
-  const stated = new Map<number, Place>();
+  const stated = new Map<number, Position>();
 
-  // Behind the table's places stand those that a file states for a station or backsight which is no point of the job.
-  const elsewhere: Place[] = [];
+  // Behind the table's rows stand those that a file states for a station or backsight which is no point of the job.
+  const elsewhere: Position[] = [];
 
   const stations = delivered.flatMap(({ survey }, intake): Station[] => {
     if (!survey) return [];
     // A survey speaks of its own points first, by the row that gave them, then of the job's.
-    const placeOf = survey.numbers.map((number, k) => {
+    const rowOf = survey.numbers.map((number, k) => {
       const own = survey.numberRow[k] ? byRow(intake, survey.numberRow[k]!) : -1;
       return own >= 0 && !t.deleted[own] ? own : (byNumber.get(number) ?? -1);
     });
-    const named = new Map(survey.numbers.map((number, k) => [number, placeOf[k]!]));
-    /** The place of a number; what the file states of it counts where the job has no point of that number. */
-    const locate = (number: string, at: Place | undefined): number => {
-      const place = named.get(number) ?? byNumber.get(number) ?? -1;
-      if (!at) return place;
-      if (place < 0) {
+    const named = new Map(survey.numbers.map((number, k) => [number, rowOf[k]!]));
+    /** The row of a number; what the file states of it counts where the job has no point of that number. */
+    const locate = (number: string, at: Position | undefined): number => {
+      const row = named.get(number) ?? byNumber.get(number) ?? -1;
+      if (!at) return row;
+      if (row < 0) {
         const next = t.count + elsewhere.push(at) - 1;
         if (number !== "") named.set(number, next);
         return next;
       }
-      if (place < t.count && !isGiven(place)) stated.set(place, at);
-      return place;
+      if (row < t.count && !isGiven(row)) stated.set(row, at);
+      return row;
     };
-    const shots = pointings(survey, placeOf, t);
+    const shots = pointings(survey, rowOf, t);
     return survey.setups.map((setup, index): Station => {
       const edit = edits.find((x) => x.intakeIndex === intake && x.setup === setup.id);
       const height = edit?.instrumentHeight ?? (Number.isNaN(setup.instrumentHeight) ? 0 : setup.instrumentHeight);
@@ -163,8 +163,8 @@ export function reduceObservations(
           (number) =>
             setup.backsights.find((b) => b.number === number) ?? { number, circle: NaN, azimuth: NaN, at: undefined },
         ) ?? setup.backsights
-      ).map((b) => ({ number: b.number, place: locate(b.number, b.at), circle: b.circle, azimuth: b.azimuth }));
-      const place = locate(setup.station, setup.stationAt);
+      ).map((b) => ({ number: b.number, row: locate(b.number, b.at), circle: b.circle, azimuth: b.azimuth }));
+      const row = locate(setup.station, setup.stationAt);
       const from = shots.starts[index]!,
         to = shots.starts[index + 1]!;
       const report: SetupReport = {
@@ -180,7 +180,7 @@ export function reduceObservations(
         outlying: [],
         out: edit?.out ?? false,
       };
-      return { setup, report, place, height, sights, shots, from, to };
+      return { setup, report, row, height, sights, shots, from, to };
     });
   });
 
@@ -192,7 +192,7 @@ export function reduceObservations(
     z = column(t.z, 2);
   const known = Uint8Array.from({ length: size }, (_, i) => (i >= t.count || isGiven(i) ? 1 : 0));
 
-  // All determinations of places, chained for each place from its first to its last.
+  // All determinations of positions, chained for each row from its first to its last.
   const most = stations.reduce((sum, s) => sum + s.to - s.from, 0);
   const de = new Float64Array(most),
     dn = new Float64Array(most),
@@ -205,20 +205,20 @@ export function reduceObservations(
   const fixed = new Set<number>();
   let pending = stations.filter((s) => !s.report.out);
   while (pending.length) {
-    const ready = pending.filter((s) => s.place >= 0 && known[s.place] && canOrient(s, known));
+    const ready = pending.filter((s) => s.row >= 0 && known[s.row] && canOrient(s, known));
     if (ready.length === 0) {
-      // Nothing follows from what is known: places that the file itself states are taken, all that pending setups wait
+      // Nothing follows from what is known: positions that the file itself states are taken, all that pending setups wait
       // for.
-      const waited = [...stated].filter(([place]) => !known[place]);
+      const waited = [...stated].filter(([row]) => !known[row]);
       if (waited.length === 0) break;
-      for (const [place, at] of waited) hold(place, at);
+      for (const [row, at] of waited) hold(row, at);
       continue;
     }
     for (const s of ready) {
       orient(s, { e, n, z }, known, options);
       const index = stations.indexOf(s);
       for (let k = s.from; k < s.to; k++) {
-        const target = s.shots.place[k]!;
+        const target = s.shots.row[k]!;
         if (target < 0) continue;
         const { distance, rise } = reduceShot(
           s.shots.slope[k]!,
@@ -229,9 +229,9 @@ export function reduceObservations(
         );
         const azimuth = s.shots.isAzimuth[k] ? s.shots.direction[k]! : s.shots.direction[k]! + s.report.orientation;
         const d = determined++;
-        de[d] = e[s.place]! + distance * Math.sin(azimuth);
-        dn[d] = n[s.place]! + distance * Math.cos(azimuth);
-        dz[d] = z[s.place]! + rise;
+        de[d] = e[s.row]! + distance * Math.sin(azimuth);
+        dn[d] = n[s.row]! + distance * Math.cos(azimuth);
+        dz[d] = z[s.row]! + rise;
         by[d] = index;
         if (first[target]! < 0) first[target] = d;
         else next[last[target]!] = d;
@@ -240,7 +240,7 @@ export function reduceObservations(
     }
     pending = pending.filter((s) => !ready.includes(s));
     for (const s of pending)
-      for (const p of [s.place, ...s.sights.map((b) => b.place)])
+      for (const p of [s.row, ...s.sights.map((b) => b.row)])
         if (p >= 0 && !known[p] && first[p]! >= 0) hold(p, meanOf(p));
   }
   for (const s of pending) s.report.problem = problemOf(s, known);
@@ -272,7 +272,7 @@ export function reduceObservations(
   const own = (of: Float64Array) => (size === t.count ? of : of.slice(0, t.count));
   return { points: { ...given, e: own(e), n: own(n), z: own(z), deleted }, setups: stations.map((s) => s.report) };
 
-  /** From now on the place is known; what the office holds of it comes first. */
+  /** From now on the row is known; what the office holds of it comes first. */
   function hold(i: number, at: readonly [number, number, number]): void {
     known[i] = 1;
     fixed.add(i);
@@ -310,7 +310,7 @@ export function reduceObservations(
         level = dz[d]! - z[target]!;
       if (plan > options.tolerance.repeat || Math.abs(level) > options.tolerance.repeat) {
         stations[by[d]!]!.report.outlying.push({
-          place: target,
+          row: target,
           of: control ? "control" : "repeat",
           plan,
           level,
@@ -333,7 +333,7 @@ export function reduceObservations(
       }
     if (plan <= options.tolerance.repeat && level <= options.tolerance.repeat) return;
     stations[by[last[target]!]!]!.report.outlying.push({
-      place: target,
+      row: target,
       of: "repeat",
       plan,
       level,
@@ -343,7 +343,7 @@ export function reduceObservations(
 }
 
 /** Readings as pointings, ordered by setup: the k-th face one of a target with its k-th face two. */
-function pointings({ setups, observations: o, numbers }: Survey, placeOf: readonly number[], t: PointTable): Pointings {
+function pointings({ setups, observations: o, numbers }: Survey, rowOf: readonly number[], t: PointTable): Pointings {
   // Readings of one target that wait for their other face, oldest first: a chain for each setup and target.
   const waiting = new Map<number, number>(),
     after = new Int32Array(o.count).fill(-1),
@@ -378,7 +378,7 @@ function pointings({ setups, observations: o, numbers }: Survey, placeOf: readon
   const total = starts[setups.length]!,
     at = starts.slice();
   const p: Pointings = {
-    place: new Int32Array(total),
+    row: new Int32Array(total),
     number: new Int32Array(total),
     numbers,
     direction: new Float64Array(total),
@@ -393,17 +393,15 @@ function pointings({ setups, observations: o, numbers }: Survey, placeOf: readon
     if (pair[k]! >= 0 && pair[k]! < k) continue;
     const i = at[o.setup[k]!]!++,
       target = o.target[k]!,
-      place = placeOf[target]!;
+      row = rowOf[target]!;
     // A corrected target height of the point moves every shot on it by the same.
     const corrected =
-      place >= 0 && t.follows[place] && !Number.isNaN(t.targetHeight[place]!)
-        ? t.targetHeight[place]! - received[target]!
-        : 0;
+      row >= 0 && t.follows[row] && !Number.isNaN(t.targetHeight[row]!) ? t.targetHeight[row]! - received[target]! : 0;
     const isAzimuth = !Number.isNaN(o.azimuth[k]!);
     const directionOf = (r: number) =>
       isAzimuth ? o.azimuth[r]! : positiveAngle(o.circle[r]! - (o.face[r] === 2 ? Math.PI : 0));
     const zenithOf = (r: number) => (o.face[r] === 2 ? 2 * Math.PI - o.zenith[r]! : o.zenith[r]!);
-    p.place[i] = place;
+    p.row[i] = row;
     p.number[i] = target;
     p.isAzimuth[i] = isAzimuth ? 1 : 0;
     if (pair[k]! < 0) {
@@ -448,7 +446,7 @@ function onlyAzimuths(s: Station): boolean {
 function canOrient(s: Station, known: Uint8Array): boolean {
   return (
     s.sights.some(
-      (b) => !Number.isNaN(circleOn(s, b)) && (!Number.isNaN(b.azimuth) || (b.place >= 0 && known[b.place] === 1)),
+      (b) => !Number.isNaN(circleOn(s, b)) && (!Number.isNaN(b.azimuth) || (b.row >= 0 && known[b.row] === 1)),
     ) || onlyAzimuths(s)
   );
 }
@@ -471,14 +469,14 @@ function orient(
     weights: number[] = [];
   const used = s.sights.flatMap((b) => {
     const circle = circleOn(s, b),
-      isKnown = b.place >= 0 && known[b.place] === 1;
+      isKnown = b.row >= 0 && known[b.row] === 1;
     if (Number.isNaN(circle) || (!isKnown && Number.isNaN(b.azimuth))) return [];
-    const azimuth = isKnown ? azimuthOf(at.e[s.place]!, at.n[s.place]!, at.e[b.place]!, at.n[b.place]!) : b.azimuth;
+    const azimuth = isKnown ? azimuthOf(at.e[s.row]!, at.n[s.row]!, at.e[b.row]!, at.n[b.row]!) : b.azimuth;
     const observed = shotsOn(s, b.number).map((k) =>
       reduceShot(s.shots.slope[k]!, s.shots.zenith[k]!, s.shots.targetHeight[k]!, s.height, options),
     );
     const distance = isKnown
-      ? Math.hypot(at.e[b.place]! - at.e[s.place]!, at.n[b.place]! - at.n[s.place]!)
+      ? Math.hypot(at.e[b.row]! - at.e[s.row]!, at.n[b.row]! - at.n[s.row]!)
       : (observed[0]?.distance ?? 1);
     angles.push(azimuth - circle);
     weights.push(distance);
@@ -493,7 +491,7 @@ function orient(
       circle,
       direction: signedAngle(circle + s.report.orientation - azimuth),
       distance: isKnown ? mean((o) => o.distance) - distance : NaN,
-      level: isKnown ? at.z[s.place]! + mean((o) => o.rise) - at.z[b.place]! : NaN,
+      level: isKnown ? at.z[s.row]! + mean((o) => o.rise) - at.z[b.row]! : NaN,
     };
   });
 }
@@ -520,12 +518,12 @@ export function reduceShot(
 }
 
 function problemOf(s: Station, known: Uint8Array): string {
-  if (s.place < 0)
+  if (s.row < 0)
     return `Station ${s.setup.station || "(without a name)"} is no point of the job. Take its coordinates in as control.`;
-  if (!known[s.place])
+  if (!known[s.row])
     return `Station ${s.setup.station} has no coordinates, and no setup that is oriented sees it. Take its coordinates in as control.`;
   if (s.sights.length === 0) return "No backsight is given. Name one whose coordinates are known.";
-  const missing = s.sights.filter((b) => b.place < 0 || !known[b.place]).map((b) => b.number);
+  const missing = s.sights.filter((b) => b.row < 0 || !known[b.row]).map((b) => b.number);
   return missing.length === s.sights.length
     ? `Backsight ${missing.join(", ")} has no coordinates. Take them in as control, or name another.`
     : "No circle reading on a known backsight is given.";

@@ -1,5 +1,5 @@
 /**
- * Points that stand elsewhere than they were shot (`past`): the table's places are those of the objects, what was shot
+ * Points that stand elsewhere than they were shot (`past`): the table's positions are those of the objects, what was shot
  * is kept by id.
  */
 import type { PointTable } from "./table";

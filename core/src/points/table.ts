@@ -11,10 +11,10 @@ import { TextStore } from "../math/texts";
 export const SURFACE_CHOICES = ["auto", "in", "out"] as const;
 export type SurfaceChoice = (typeof SURFACE_CHOICES)[number];
 
-export type Place = readonly [e: number, n: number, z: number];
+export type Position = readonly [e: number, n: number, z: number];
 
 /** Where points were shot, by id; those that are where they were shot have no entry. */
-export type ShotPlaces = ReadonlyMap<number, Place>;
+export type ShotPositions = ReadonlyMap<number, Position>;
 
 /** Bits of PointTable.follows. */
 export const FOLLOWS_N = 1,
@@ -23,7 +23,7 @@ export const FOLLOWS_N = 1,
   FOLLOWS_ALL = 7;
 
 /**
- * Bits of PointTable.deleted: taken away by an edit or a later intake; observed only from setups that give it no place.
+ * Bits of PointTable.deleted: taken away by an edit or a later intake; observed only from setups that give it no position.
  */
 export const GONE_DELETED = 1,
   GONE_UNPLACED = 2;
@@ -60,7 +60,7 @@ export interface PointTable {
   texts: string[];
   attributes: AttributeColumn[];
   /** Points that stand elsewhere than they were shot: `e`, `n`, `z` are where they stand. */
-  shotAt?: ShotPlaces;
+  shotAt?: ShotPositions;
 }
 
 export function emptyTable(): PointTable {
@@ -145,7 +145,7 @@ export function concatTables(a: PointTable, b: PointTable): PointTable {
   return out;
 }
 
-/** The points at the given places of the table, in that order; texts are shared. */
+/** The points at the given rows of the table, in that order; texts are shared. */
 export function pickRows(t: PointTable, rows: ArrayLike<number>): PointTable {
   const out = allocate(rows.length);
   for (const key of COLUMNS) {
@@ -168,7 +168,7 @@ export function descriptionOf(t: PointTable, i: number): string {
   return t.texts[t.description[i]!]!;
 }
 
-/** Key → place in the table for the points of intakes, by intake and row. */
+/** Key → row in the table for the points of intakes, by intake and row. */
 export function rowIndex(t: Pick<PointTable, "count" | "intake" | "row">): (intake: number, row: number) => number {
   const index = new Map<number, number>();
   // Rows stay below 2^31 and intakes below 2^21, so that one number holds both.
@@ -176,8 +176,8 @@ export function rowIndex(t: Pick<PointTable, "count" | "intake" | "row">): (inta
   return (intake, row) => index.get(intake * 2 ** 31 + row) ?? -1;
 }
 
-/** Place of an id in a table, whose ids rise; −1 for none. */
-export function placeOf(t: Pick<PointTable, "count" | "id">, id: number): number {
+/** Row of an id in a table, whose ids rise; −1 for none. */
+export function rowOf(t: Pick<PointTable, "count" | "id">, id: number): number {
   let lo = 0,
     hi = t.count - 1;
   while (lo <= hi) {
@@ -202,7 +202,7 @@ export function insertPoints(t: PointTable, added: PointTable): PointTable {
   );
 }
 
-/** The table without some of its places. */
+/** The table without some of its rows. */
 export function withoutRows(t: PointTable, rows: readonly number[]): PointTable {
   const gone = new Set(rows);
   return pickRows(

@@ -13,7 +13,7 @@ import { concatTables, emptyTable, FOLLOWS_ALL, GONE_DELETED, pickRows, type Poi
 export interface Taken {
   /** The new points only, ids from `firstId` on, in row order. */
   added: PointTable;
-  /** Places in the job's table of points that an incoming one replaces. */
+  /** Rows in the job's table of points that an incoming one replaces. */
   replaced: number[];
   clashes: Clash[];
 }

@@ -45,7 +45,7 @@ export interface Records {
   attributes: AttributeColumn[];
   /** Index into KINDS for each record, where the file itself says it; else the intake's kind holds. */
   kind?: Uint8Array;
-  /** 1 where the place follows from raw observations; e, n, z are then NaN until they are reduced. */
+  /** 1 where the position follows from raw observations; e, n, z are then NaN until they are reduced. */
   observed?: Uint8Array;
   /** Records in the file, refused ones counted, headers, blanks and comments not. */
   rows: number;

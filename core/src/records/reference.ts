@@ -18,7 +18,7 @@ export interface ReferenceSurface {
   name: string;
   /** East, north, level triples. */
   points: Float64Array;
-  /** Three places in `points` for each triangle. */
+  /** Three indices into `points` for each triangle. */
   faces: Uint32Array;
 }
 
@@ -27,13 +27,13 @@ export interface Reference {
   surfaces: ReferenceSurface[];
 }
 
-type Place = readonly [number, number];
+type Position = readonly [number, number];
 
 /** A line's legs as chords for drawing; an arc in steps of at most five degrees. */
-export function chordsOf(l: ReferenceLine): [Place, Place][] {
-  const out: [Place, Place][] = [],
+export function chordsOf(l: ReferenceLine): [Position, Position][] {
+  const out: [Position, Position][] = [],
     corners = l.xyz.length / 3;
-  const at = (k: number): Place => [l.xyz[3 * (k % corners)]!, l.xyz[3 * (k % corners) + 1]!];
+  const at = (k: number): Position => [l.xyz[3 * (k % corners)]!, l.xyz[3 * (k % corners) + 1]!];
   for (let k = 0; k < l.sweep.length; k++) {
     const a = at(k),
       b = at(k + 1),
@@ -41,13 +41,13 @@ export function chordsOf(l: ReferenceLine): [Place, Place][] {
       steps = Math.max(1, Math.ceil(Math.abs(turn) / (Math.PI / 36)));
     // The centre lies beside the middle of the chord: to the right when the arc turns right.
     const half = turn === 0 ? 0 : 1 / (2 * Math.tan(turn / 2));
-    const c: Place = [(a[0] + b[0]) / 2 + half * (b[1] - a[1]), (a[1] + b[1]) / 2 - half * (b[0] - a[0])];
+    const c: Position = [(a[0] + b[0]) / 2 + half * (b[1] - a[1]), (a[1] + b[1]) / 2 - half * (b[0] - a[0])];
     let last = a;
     for (let s = 1; s <= steps; s++) {
       const angle = (turn * s) / steps,
         de = a[0] - c[0],
         dn = a[1] - c[1];
-      const next: Place =
+      const next: Position =
         s === steps
           ? b
           : [c[0] + de * Math.cos(angle) + dn * Math.sin(angle), c[1] + dn * Math.cos(angle) - de * Math.sin(angle)];

@@ -9,7 +9,7 @@ export interface SurveyBacksight {
   circle: number;
   /** Azimuth to it, where the file states one instead of coordinates. */
   azimuth: number;
-  /** East, north, level where the file gives the place itself. */
+  /** East, north, level where the file gives the position itself. */
   at?: [number, number, number];
 }
 

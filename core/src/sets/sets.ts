@@ -22,16 +22,16 @@ export interface SetContext {
 /** The set that always exists: points of the terrain by code, cue and edit that have an elevation. */
 export const GROUND = "*ground";
 
-/** Table places of a set's points, in table order. `path` names the asker when the set is not there. */
+/** Table rows of a set's points, in table order. `path` names the asker when the set is not there. */
 export function pointsOfSet(name: string, context: SetContext, path: string): Int32Array {
-  return placesThat(setTest(name, context, path, []), context.table);
+  return rowsThat(setTest(name, context, path, []), context.table);
 }
 
-function placesThat(test: Test, table: SetColumns): Int32Array {
-  const places = new Int32Array(table.count);
+function rowsThat(test: Test, table: SetColumns): Int32Array {
+  const rows = new Int32Array(table.count);
   let count = 0;
-  for (let i = 0; i < table.count; i++) if (!table.deleted[i] && test(i)) places[count++] = i;
-  return places.slice(0, count);
+  for (let i = 0; i < table.count; i++) if (!table.deleted[i] && test(i)) rows[count++] = i;
+  return rows.slice(0, count);
 }
 
 /** A set's name, `*` for all, or else a number list. */
@@ -40,7 +40,7 @@ export function pointsOfSelection(selection: Numbers, context: SetContext, path:
     return pointsOfSet(selection, context, path);
   const list = readNumberList(selection);
   if (!list) throw refusal("reference-missing", { path, what: "point set", name: String(selection) });
-  return placesThat((i) => list.has(context.table.number[i]!), context.table);
+  return rowsThat((i) => list.has(context.table.number[i]!), context.table);
 }
 
 type Test = (i: number) => boolean;

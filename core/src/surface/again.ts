@@ -44,7 +44,7 @@ function relevelled(
     if (Object.is(now.z[k], old.z[k])) continue;
     if (levels.set(now.points[k]!, now.z[k]!).size > FEW) return undefined;
   }
-  // Where points stand at one place the surface takes their mean, and says how far they are apart.
+  // Where points stand at one position the surface takes their mean, and says how far they are apart.
   if (built.findings.some((f) => f.kind === "coincident" && f.points.some((p) => levels.has(p)))) return undefined;
   const { surface } = built,
     z = surface.z.slice(),

@@ -19,7 +19,7 @@ import { triangulate, type KeptPlan } from "./triangulate";
 
 export interface SurfaceSources {
   unit: Unit;
-  /** Table places of the points the recipe chose, and where these are; all have an elevation. */
+  /** Table rows of the points the recipe chose, and where these are; all have an elevation. */
   points: Int32Array;
   e: Float64Array;
   n: Float64Array;
@@ -44,17 +44,17 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   const { draped, fixed } = breaklinesOf(recipe, lines);
   const chosenPoints = withoutDraped(sources, lines, draped, fixed);
 
-  // 2. Vertices: the points, and the places of breaklines where no chosen point stands.
+  // 2. Vertices: the points, and the positions of breaklines where no chosen point stands.
   const origin: [number, number] = originOf(chosenPoints);
   const vertices = new VertexList(chosenPoints, origin);
   const chains = fixedChains(fixed, lines, sources.chains, refused).map((c) => ({
     ...c,
-    places: c.places.map((p) => vertices.of(p)),
+    positions: c.positions.map((p) => vertices.of(p)),
   }));
   const { x, y, z, shots: shotOf } = vertices.arrays();
   if (x.length < 3) throw refusal("surface-too-few", { surface: recipe.name, points: x.length });
 
-  // 3. Coincident places become one vertex.
+  // 3. Coincident positions become one vertex.
   const merged = mergeCoincident(x, y, z, tolerance.coincident);
   coincidentFindings(merged.groups, shotOf, { x, y, z, origin }, tolerance, unit, findings);
   if (merged.x.length < 3) throw refusal("surface-too-few", { surface: recipe.name, points: merged.x.length });
@@ -84,7 +84,7 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   for (let i = 0; i < shotOf.length; i++) shots[merged.vertexOf[i]!] = shotOf[i]!;
   for (const v of lost)
     refused.push({
-      what: shots[v]! >= 0 ? say`point ${pts(shots[v]!)}` : ["a breakline's place"],
+      what: shots[v]! >= 0 ? say`point ${pts(shots[v]!)}` : ["a breakline's position"],
       why: ["it has no triangle"],
     });
   return {
@@ -121,14 +121,14 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
       known.length > 1
         ? say`Breaklines ${{ line: known[0]! }} and ${{ line: known[1]! }} cross`
         : say`Breakline ${{ line: known[0]! }} passes a point`;
-    const place: [number, number] = [origin[0] + at.x, origin[1] + at.y];
+    const position: [number, number] = [origin[0] + at.x, origin[1] + at.y];
     const words = say` at levels ${lengthText(levels[0], unit)} and ${lengthText(levels[1], unit)}, ${lengthText(Math.abs(levels[0] - levels[1]), unit)} apart.`;
     findings.push(
       notice("breaklines-cross", "warning", [...what, ...words], {
         lines: known,
-        at: place,
+        at: position,
         data: { levels: [...levels], surface: recipe.name },
-        subject: `${recipe.name}: ${known.map((l) => lines[l]!.key).join(" and ")} at ${place.map((x) => x.toFixed(3)).join(" ")}`,
+        subject: `${recipe.name}: ${known.map((l) => lines[l]!.key).join(" and ")} at ${position.map((x) => x.toFixed(3)).join(" ")}`,
       }),
     );
   }
@@ -178,7 +178,7 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   }
 }
 
-/** The lines that a recipe takes as breaklines, by their places in the list. */
+/** The lines that a recipe takes as breaklines, by their indices in the list. */
 export function breaklinesOf(recipe: SurfaceRecipe, lines: readonly Line[]): { draped: number[]; fixed: number[] } {
   const named = (recipe.breaklines?.codes ?? []).map(wildcard),
     of = { draped: [] as number[], fixed: [] as number[] };
@@ -189,7 +189,7 @@ export function breaklinesOf(recipe: SurfaceRecipe, lines: readonly Line[]): { d
   return of;
 }
 
-/** Chosen points by their places in the table, with their coordinates. */
+/** Chosen points by their rows in the table, with their coordinates. */
 type Chosen = Pick<SurfaceSources, "points" | "e" | "n" | "z">;
 
 /** Shots of draped lines do not enter by their own level, unless a fixed breakline has them too. */
@@ -201,7 +201,7 @@ function withoutDraped(s: Chosen, lines: readonly Line[], draped: number[], fixe
   return { points: s.points.filter(keep), e: s.e.filter(keep), n: s.n.filter(keep), z: s.z.filter(keep) };
 }
 
-/** A whole-numbered place near the points, so that most offsets from it are exact. */
+/** A whole-numbered position near the points, so that most offsets from it are exact. */
 function originOf(s: Chosen): [number, number] {
   let e = Infinity,
     n = Infinity;
@@ -212,16 +212,16 @@ function originOf(s: Chosen): [number, number] {
   return Number.isFinite(e) ? [Math.floor(e), Math.floor(n)] : [0, 0];
 }
 
-/** How far rounding of the coordinates may put a place beside the line it was meant to be on. */
+/** How far rounding of the coordinates may put a position beside the line it was meant to be on. */
 function roundingOf(origin: [number, number], x: Float64Array, y: Float64Array): number {
   let size = Math.max(Math.abs(origin[0]), Math.abs(origin[1]), 1);
   for (let v = 0; v < x.length; v++) size = Math.max(size, Math.abs(x[v]!), Math.abs(y[v]!));
   return size * 2 ** -48;
 }
 
-/** Input places of the mesh: chosen points once each, then breakline places that are no chosen point. */
+/** Input positions of the mesh: chosen points once each, then breakline positions that are no chosen point. */
 class VertexList {
-  /** Table places of the shots at the extra vertices. */
+  /** Table rows of the shots at the extra vertices. */
   private readonly extraShots: number[] = [];
   private readonly extra: number[] = [];
   /** Vertices of shots on breaklines that are no chosen points. */
@@ -248,13 +248,13 @@ class VertexList {
     return points[lo] === shot ? lo : this.extraOf.get(shot);
   }
 
-  of(place: BreakChain["places"][number]): number {
-    const known = place.shot >= 0 ? this.vertexOf(place.shot) : undefined;
+  of(position: BreakChain["positions"][number]): number {
+    const known = position.shot >= 0 ? this.vertexOf(position.shot) : undefined;
     if (known !== undefined) return known;
     const index = this.points.length + this.extraShots.length;
-    this.extra.push(place.e, place.n, place.z);
-    this.extraShots.push(place.shot);
-    if (place.own) this.extraOf.set(place.shot, index);
+    this.extra.push(position.e, position.n, position.z);
+    this.extraShots.push(position.shot);
+    if (position.own) this.extraOf.set(position.shot, index);
     return index;
   }
 
@@ -288,11 +288,11 @@ class VertexList {
   }
 }
 
-function piecesOf(chain: { line: number; places: number[] }, vertexOf: Int32Array): PieceEnds[] {
+function piecesOf(chain: { line: number; positions: number[] }, vertexOf: Int32Array): PieceEnds[] {
   const pieces: PieceEnds[] = [];
-  for (let i = 1; i < chain.places.length; i++) {
-    const a = vertexOf[chain.places[i - 1]!]!,
-      b = vertexOf[chain.places[i]!]!;
+  for (let i = 1; i < chain.positions.length; i++) {
+    const a = vertexOf[chain.positions[i - 1]!]!,
+      b = vertexOf[chain.positions[i]!]!;
     if (a !== b) pieces.push({ a, b, line: chain.line });
   }
   return pieces;
@@ -350,7 +350,7 @@ function insertAll(constrainer: Constrainer, pieces: PieceEnds[], refused: Refus
     if (!constrainer.insert(k))
       refused.push({ what: say`breakline ${{ line: pieces[k]!.line }}`, why: ["a piece of it could not be followed"] });
   }
-  // A crossing's place is rounded, so that the pieces bend there by as much: what that leaves not quite Delaunay is put
+  // A crossing's position is rounded, so that the pieces bend there by as much: what that leaves not quite Delaunay is put
   // right exactly.
   if (constrainer.crossings.length) constrainer.mesh.legalizeAll();
 }
@@ -372,7 +372,7 @@ function insertVertex(mesh: TriMesh, v: number): boolean {
   return true;
 }
 
-/** The vertex at a place, made if there is none within the tolerance; −1 outside the mesh. */
+/** The vertex at a position, made if there is none within the tolerance; −1 outside the mesh. */
 function vertexAt(
   mesh: TriMesh,
   x: number,
@@ -419,7 +419,7 @@ function coincidentFindings(
     const levels = group.map((i) => at.z[i]!),
       apart = Math.max(...levels) - Math.min(...levels);
     const first = group.find((i) => shots[i] === points[0])!;
-    const words = say`Points ${pts(points, Infinity)} stand at one place${apart > 0 ? `, ${lengthText(apart, unit)} apart in level` : ""}; the surface takes their mean.`;
+    const words = say`Points ${pts(points, Infinity)} stand at one position${apart > 0 ? `, ${lengthText(apart, unit)} apart in level` : ""}; the surface takes their mean.`;
     findings.push(
       notice("coincident", apart > tolerance.crossing ? "warning" : "note", words, {
         points,

@@ -1,6 +1,6 @@
 /**
  * Breakline pieces into a Delaunay mesh: constrained Delaunay triangulation by local re-triangulation of the
- * triangles a piece crosses (Sloan 1993, Anglada 1997). All decisions are exact (predicates); only places where two
+ * triangles a piece crosses (Sloan 1993, Anglada 1997). All decisions are exact (predicates); only positions where two
  * pieces cross are computed.
  */
 import { next, prev, type TriMesh } from "./mesh";
@@ -12,7 +12,7 @@ export interface PieceEnds {
   line: number;
 }
 
-/** Two pieces that cross away from any vertex: their place, the level of each there, and which they are. */
+/** Two pieces that cross away from any vertex: their position, the level of each there, and which they are. */
 export interface Crossing {
   x: number;
   y: number;

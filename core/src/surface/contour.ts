@@ -141,7 +141,7 @@ export function trace(s: Surface, levels: Float64Array, isIndex: (k: number) => 
   };
 
   /**
-   * Adds the place where the level cuts side h, unless it is the place before. Computed from the lower end, so that
+   * Adds the position where the level cuts side h, unless it is the position before. Computed from the lower end, so that
    * both triangles agree.
    */
   function push(h: number, L: number, begin: number): void {
@@ -240,12 +240,12 @@ export function labelContours(
     if (whole < 6 * half) continue;
     const count = Math.max(1, Math.floor(whole / spacing));
     for (let m = 0; m < count; m++) {
-      // Try the middle of the label's share of the line, then places beside it.
+      // Try the middle of the label's share of the line, then positions beside it.
       for (const shift of [0, 0.2, -0.2, 0.35, -0.35]) {
         const middle = (whole * (m + 0.5 + shift)) / count;
-        const a = placeAlong(middle - half),
-          b = placeAlong(middle + half),
-          p = placeAlong(middle);
+        const a = positionAlong(middle - half),
+          b = positionAlong(middle + half),
+          p = positionAlong(middle);
         const chord = Math.hypot(b[0] - a[0], b[1] - a[1]);
         if (middle - half < 0 || middle + half > whole || chord < 1.9 * half || isTaken(p[0], p[1], 2.4 * half))
           continue;
@@ -261,7 +261,7 @@ export function labelContours(
       }
     }
 
-    function placeAlong(d: number): [number, number] {
+    function positionAlong(d: number): [number, number] {
       let lo = 0,
         hi = along.length - 1;
       while (lo + 1 < hi) {

@@ -13,7 +13,7 @@ export interface Underfoot {
   triangle: number;
 }
 
-/** Finds the triangle at a place by walking from the last one asked for. */
+/** Finds the triangle at a position by walking from the last one asked for. */
 export class SurfaceReader {
   private last = 0;
   private outline?: { edges: number[]; index: BoxIndex };
@@ -46,7 +46,7 @@ export class SurfaceReader {
     return { level, slope, fall, triangle: t / 3 };
   }
 
-  /** First half-edge of the triangle that holds the place; −1 for none. */
+  /** First half-edge of the triangle that holds the position; −1 for none. */
   private find(px: number, py: number): number {
     const { x, y, tri, twin } = this.surface;
     if (tri.length === 0) return -1;
@@ -61,7 +61,7 @@ export class SurfaceReader {
         if (side(x[a]!, y[a]!, x[b]!, y[b]!, px, py) < 0) across = twin[h]!;
       }
       if (across === -2) return t;
-      // Past the outline: the place may still lie in another part of a surface with hollows.
+      // Past the outline: the position may still lie in another part of a surface with hollows.
       if (across === -1) {
         if (started) return this.search(px, py);
         started = true;
@@ -74,7 +74,7 @@ export class SurfaceReader {
   }
 
   /**
-   * The side of the outline that is met first on the way due east, when the place is within; −1 when it is outside: the
+   * The side of the outline that is met first on the way due east, when the position is within; −1 when it is outside: the
    * way then leaves the ground before it enters, or meets none. Each side holds its southern end and not its northern,
    * so that a corner counts once.
    */

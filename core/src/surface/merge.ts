@@ -1,17 +1,17 @@
-/** Points that stand at one place become one vertex. */
+/** Points that stand at one position become one vertex. */
 
 export interface Merged {
   x: Float64Array;
   y: Float64Array;
   z: Float64Array;
-  /** Vertex of each input place. */
+  /** Vertex of each input position. */
   vertexOf: Int32Array;
-  /** Groups of input places that became one vertex, only those of two or more. */
+  /** Groups of input positions that became one vertex, only those of two or more. */
   groups: number[][];
 }
 
 /**
- * Merges places linked by plan distances ≤ `tolerance` at their mean place and level. A level that is NaN does not count;
+ * Merges positions linked by plan distances ≤ `tolerance` at their mean position and level. A level that is NaN does not count;
  * a group of none stays NaN. Inputs are offsets from a near origin. Cells of many tolerances in a hash table: linear time.
  */
 export function mergeCoincident(x: Float64Array, y: Float64Array, z: Float64Array, tolerance: number): Merged {
@@ -60,7 +60,7 @@ function root(parent: Int32Array, i: number): number {
   return i;
 }
 
-/** Joins near places in a forest whose roots are the smallest index; undefined when no two are near. */
+/** Joins near positions in a forest whose roots are the smallest index; undefined when no two are near. */
 function linkNear(x: Float64Array, y: Float64Array, tolerance: number): Int32Array | undefined {
   const n = x.length;
   const cell = Math.max(tolerance * 16, 1e-9),
@@ -101,7 +101,7 @@ function linkNear(x: Float64Array, y: Float64Array, tolerance: number): Int32Arr
           if (dx === 0 && dy === 0) repeated = true;
         }
       }
-    // The very same place again links to the same neighbours: it need not stand in the table.
+    // The very same position again links to the same neighbours: it need not stand in the table.
     if (repeated) continue;
     const h = slot(a, b);
     chain[i] = head[h]!;

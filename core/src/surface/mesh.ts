@@ -238,8 +238,8 @@ export class TriMesh {
   }
 
   /**
-   * A half-edge whose triangle holds the place (its side, when the place is on a side), by walking from `from`; −1
-   * when the place is outside.
+   * A half-edge whose triangle holds the position (its side, when the position is on a side), by walking from `from`; −1
+   * when the position is outside.
    * Remembering walk (Devillers, Pion, Teillaud 2002): exact decisions, so it ends on a Delaunay mesh; a count guards the constrained one.
    */
   locate(x: number, y: number, from = 0): number {
@@ -271,7 +271,7 @@ export class TriMesh {
     return -1;
   }
 
-  /** The level at a place inside the triangle of half-edge h, linear. */
+  /** The level at a position inside the triangle of half-edge h, linear. */
   levelIn(h: number, x: number, y: number): number {
     const a = this.tri[h]!,
       b = this.tri[next(h)]!,

@@ -32,7 +32,7 @@ export interface Surface {
   twin: Int32Array;
   /** 1 where a side belongs to a breakline. */
   fixed: Uint8Array;
-  /** Table place of the point at each vertex; −1 where none stands. */
+  /** Table row of the point at each vertex; −1 where none stands. */
   point: Int32Array;
 }
 
@@ -52,7 +52,7 @@ export interface SurfaceReport {
   maxZ: number;
   /** Breaklines used, at least in part. */
   breaklines: number;
-  /** What could not be used, and why: points by their places in the table, lines by their places in the list. */
+  /** What could not be used, and why: points by their rows in the table, lines by their indices in the list. */
   refused: Refused[];
 }
 

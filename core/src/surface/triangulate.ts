@@ -3,9 +3,9 @@ import Delaunator from "delaunator";
 import { next, prev, TriMesh } from "./mesh";
 
 /**
- * The mesh of places given as offsets from a near origin. No two may be the same place (see mergeCoincident).
- * `noise` is the rounding of the coordinates: places on a straight outline but for it are taken as straight.
- * A mesh without triangles means that all places are on one line.
+ * The mesh of positions given as offsets from a near origin. No two may be the same position (see mergeCoincident).
+ * `noise` is the rounding of the coordinates: positions on a straight outline but for it are taken as straight.
+ * A mesh without triangles means that all positions are on one line.
  */
 export function triangulate(
   x: Float64Array,

@@ -1,6 +1,6 @@
 /** Note templates, widths and ways along lines. */
 import fc from "fast-check";
-import { marksAlong, placesAlong, railOf, wayLength } from "../../src/drawing/along";
+import { marksAlong, positionsAlong, railOf, wayLength } from "../../src/drawing/along";
 import { fillTemplate, readTemplate } from "../../src/drawing/label";
 import { lineStyle } from "../../src/drawing/line-styles";
 import { isPath, placed, reach, type Stroke } from "../../src/drawing/strokes";
@@ -71,7 +71,7 @@ describe("along a line", () => {
         const length = wayLength(w),
           asked = shares.map((s) => s * length).sort((a, b) => a - b);
         const got: [number, number][] = [];
-        placesAlong(w, asked, (at) => got.push([at.x, at.y]));
+        positionsAlong(w, asked, (at) => got.push([at.x, at.y]));
         if (length === 0) return;
         expect(got).toHaveLength(asked.length);
         // The way up to the place is as long as asked.

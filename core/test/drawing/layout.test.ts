@@ -13,7 +13,7 @@ import {
   type Layout,
 } from "../../src/drawing/layout";
 import { layoutSource } from "../../src/job/files";
-import { halfSize } from "../../src/drawing/place";
+import { halfSize } from "../../src/drawing/stand";
 import { symbolOf, symbolReach } from "../../src/drawing/symbols";
 import { stateOf, type Row } from "../job";
 

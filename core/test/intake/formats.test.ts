@@ -444,7 +444,7 @@ describe("latitude and longitude", () => {
     );
     expect(s.points.z[0]).toBeCloseTo(150 - 43 - 2, 9);
     expect(s.points.z[1]).toBeNaN();
-    expect(s.intakes[0]!.refused[0]!.reason).toContain("has no place in EPSG:25832");
+    expect(s.intakes[0]!.refused[0]!.reason).toContain("has no position in EPSG:25832");
     await expect(take(utf8("1,51,9,1,1\n"), { layout })).rejects.toThrow("no coordinate system");
     await expect(take(utf8("1,51,9,1,1\n"), { layout }, { system: "EPSG:1" })).rejects.toThrow(
       "not a coordinate system that is known here",

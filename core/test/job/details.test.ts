@@ -11,7 +11,7 @@ const line = { name: "l1", code: "WALL", points: ["1", "2"] };
 describe("a change in words", () => {
   test.each<[string, Change, string[]]>([
     [
-      "a level, a note, a place in surfaces",
+      "a level, a note, a use in surfaces",
       {
         type: "points",
         edits: [
@@ -24,7 +24,7 @@ describe("a change in words", () => {
       [
         "Point 101, elevation: 10.5 m → missing",
         "Point 102, note: blank → lid",
-        "Point 103, place in surfaces: by code → out always",
+        "Point 103, use in surfaces: by code → out always",
         "A point that is gone, deletion: there → deleted",
       ],
     ],

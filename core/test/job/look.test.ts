@@ -2,7 +2,7 @@
 import { runOf, told } from "../job";
 import fc from "fast-check";
 import { GENERAL_BOOK, lookAt, textOfRows, type Look, type LookJob, type RecipeIntake } from "../../src";
-import { exchangedRows, sortedPlaces } from "../../src/checks/axes";
+import { exchangedRows, sortedPositions } from "../../src/checks/axes";
 import { likenessOf, recognise } from "../../src/intake/recognise";
 import { openRecipe } from "../../src/job/recipe";
 
@@ -222,7 +222,7 @@ test("exchanging twice is nothing: points told as exchanged lie right when excha
       ),
       (places) => {
         const t = jobOf(places.map(([e, n], i) => `${i},${e},${n},1,a`).join("\n")).points,
-          known = sortedPlaces(t),
+          known = sortedPositions(t),
           rows = Int32Array.from(t.id, (_, i) => i);
         const turned = { ...t, e: t.n, n: t.e };
         expect(exchangedRows(t, rows, known, known)).toEqual([]);

@@ -25,11 +25,11 @@ import { nameOf } from "../../src/job/parts";
 import { EDIT_FIELDS, fieldValue, OBSERVED, type EditField, type EditValue } from "../../src/points/edits";
 import { FOLLOWS_E } from "../../src/points/table";
 import { CODES, csvOf, type Row } from "../job";
-import { surveyXml, type TruePlace } from "../survey";
+import { surveyXml, type TruePosition } from "../survey";
 
-const K1: TruePlace = { number: "K1", e: 0, n: 0, z: 100 },
-  K2: TruePlace = { number: "K2", e: 60, n: 80, z: 101 },
-  K3: TruePlace = { number: "K3", e: 90, n: -20, z: 99 };
+const K1: TruePosition = { number: "K1", e: 0, n: 0, z: 100 },
+  K2: TruePosition = { number: "K2", e: 60, n: 80, z: 101 },
+  K3: TruePosition = { number: "K3", e: 90, n: -20, z: 99 };
 const target = (number: string, e: number, n: number, code: string) => ({
   number,
   e,

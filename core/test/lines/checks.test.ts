@@ -153,7 +153,11 @@ describe("past: the object stands ahead of its shot", () => {
     ["the crew's first shot", [{ number: "1", e: 0, n: 0, z: 1, code: "SPOT past=3" }], "first shot"],
     ["no number", [rows[0]!, { number: "2", e: 1, n: 1, z: 1, code: "SPOT past=far" }], "not written as"],
     ["two numbers", [rows[0]!, { number: "2", e: 1, n: 1, z: 1, code: "SPOT past=1,2" }], "not written as"],
-    ["a shot at the same place", [rows[0]!, { number: "2", e: 0, n: 0, z: 1, code: "SPOT past=1" }], "same place"],
+    [
+      "a shot at the same position",
+      [rows[0]!, { number: "2", e: 0, n: 0, z: 1, code: "SPOT past=1" }],
+      "same position",
+    ],
   ] as [string, Row[], string][])("with %s it does nothing and says so", (_, list, why) => {
     const { state, derived } = derive(list);
     expect(state.points.shotAt).toBeUndefined();

@@ -1,6 +1,6 @@
 /** The cues of FIELD-CODES.md against closed formulas and invariants. */
 import fc from "fast-check";
-import { curvePieces, placeOnCurve } from "../../src/lines/curve";
+import { curvePieces, positionOnCurve } from "../../src/lines/curve";
 import { flattenLines } from "../../src/lines/flatten";
 import type { ArcPiece, Line, Piece } from "../../src/lines/model";
 import { endDirection, startDirection } from "../../src/lines/pieces";
@@ -204,15 +204,18 @@ describe("flow", () => {
     fc.assert(
       fc.property(place, place, place, place, fc.double({ min: 0, max: 1, noNaN: true }), (a, b, c, d, u) => {
         fc.pre(distinct([a, b, c, d]));
-        const shots = [a, b, c, d].map(([e, n], index) => ({ index, place: [e, n, 0] as const }));
+        const shots = [a, b, c, d].map(([e, n], index) => ({ index, position: [e, n, 0] as const }));
         const mid = curvePieces(shots, false)[1]!,
-          got = placeOnCurve(mid, u);
+          got = positionOnCurve(mid, u);
         const t = [0];
         for (let k = 1; k < 4; k++)
           t.push(
             t[k - 1]! +
               Math.sqrt(
-                Math.hypot(shots[k]!.place[0] - shots[k - 1]!.place[0], shots[k]!.place[1] - shots[k - 1]!.place[1]),
+                Math.hypot(
+                  shots[k]!.position[0] - shots[k - 1]!.position[0],
+                  shots[k]!.position[1] - shots[k - 1]!.position[1],
+                ),
               ),
           );
         const x = t[1]! + u * (t[2]! - t[1]!);

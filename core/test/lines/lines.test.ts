@@ -104,7 +104,7 @@ describe("shots become lines", () => {
 
 describe("arcs", () => {
   const limits = { flat: 0.0001, largestRadius: 100_000 };
-  const shot = (e: number, n: number, index: number, z = 0) => ({ place: [e, n, z] as const, index });
+  const shot = (e: number, n: number, index: number, z = 0) => ({ position: [e, n, z] as const, index });
   const on = (c: [number, number], r: number, t: number, index: number) =>
     shot(c[0] + r * Math.cos(t), c[1] + r * Math.sin(t), index);
 

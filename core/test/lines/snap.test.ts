@@ -3,8 +3,8 @@
  */
 import fc from "fast-check";
 import { runChain } from "../../src";
-import { placeOnArc } from "../../src/lines/arc";
-import { placeOnCurve } from "../../src/lines/curve";
+import { positionOnArc } from "../../src/lines/arc";
+import { positionOnCurve } from "../../src/lines/curve";
 import { explainLine } from "../../src/lines/explain";
 import { nearestPath, pathLength } from "../../src/lines/order";
 import {
@@ -70,9 +70,9 @@ const place = fc
   .map(([e, n]): [number, number] => [e / 1000, n / 1000]);
 const at = (p: Piece, u: number) =>
   p.type === "arc"
-    ? placeOnArc(p, u)
+    ? positionOnArc(p, u)
     : p.type === "curve"
-      ? placeOnCurve(p, u)
+      ? positionOnCurve(p, u)
       : ([0, 1, 2].map((k) => p.from[k]! + u * (p.to[k]! - p.from[k]!)) as unknown as readonly [
           number,
           number,
@@ -88,7 +88,7 @@ test("the nearest place of a piece is no farther than any of a thousand on it", 
       (kind, places, [e, n]) => {
         const p = pieceOf(kind, places);
         if (!p) return;
-        const best = nearestOn(p, e, n, 0.01).place,
+        const best = nearestOn(p, e, n, 0.01).position,
           d = Math.hypot(best[0] - e, best[1] - n);
         let least = Infinity;
         for (let k = 0; k <= 1000; k++) {
@@ -128,7 +128,7 @@ test("the middle of a piece halves its length, and crossings stand on both piece
         if (p.type !== "curve") expect(length(p, 0, share)).toBeCloseTo(length(p, share, 1), 3);
         for (const [e, n] of crossings(p, q, 0.001))
           for (const x of [p, q]) {
-            const [ne, nn] = nearestOn(x, e, n, 0.001).place;
+            const [ne, nn] = nearestOn(x, e, n, 0.001).position;
             expect(Math.hypot(ne - e, nn - n)).toBeLessThan(x.type === "curve" ? 0.002 : 1e-5);
           }
       },

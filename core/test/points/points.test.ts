@@ -106,8 +106,8 @@ describe("the point table", () => {
     expect(twice.texts).toEqual(t.texts);
     expect(pickRows(t, [2, 0]).number).toEqual(["12", "1"]);
     const edited = withEdits(t, [
-      { place: 0, field: "elevation", value: null },
-      { place: 1, field: "note", value: "look" },
+      { row: 0, field: "elevation", value: null },
+      { row: 1, field: "note", value: "look" },
     ]);
     expect(fieldValue(edited, 0, "elevation")).toBeNull();
     expect(t.z[0]).toBe(3);

@@ -2,7 +2,15 @@
  * Raw observations: a forward model computes what an instrument would read; the reduction must find the places again.
  */
 import fc from "fast-check";
-import { applyChange, openRecipe, parseRecipe, withPlaces, writeRecipe, type JobState, type Recipe } from "../../src";
+import {
+  applyChange,
+  openRecipe,
+  parseRecipe,
+  withPositions,
+  writeRecipe,
+  type JobState,
+  type Recipe,
+} from "../../src";
 import { fieldValue } from "../../src/points/edits";
 import { unplacedRows } from "../../src/job/summary";
 import { numberIndex } from "../../src/points/index";
@@ -195,7 +203,7 @@ describe("what the office corrects is reduced again", () => {
     ).toEqual(at(next, "7"));
   });
 
-  test("reducing what is reduced changes nothing", () => expect(withPlaces(start).points.e).toEqual(start.points.e));
+  test("reducing what is reduced changes nothing", () => expect(withPositions(start).points.e).toEqual(start.points.e));
 });
 
 describe("checks and reports", () => {

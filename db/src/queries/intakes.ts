@@ -8,7 +8,7 @@ import {
   readIntake,
   refusal,
   sameJson,
-  withPlaces,
+  withPositions,
   type Delivered,
   type IntakeChange,
   type IntakeInfo,
@@ -103,7 +103,7 @@ export function readIntakeAgain(jobId: number, author: string, key: string, give
     const tables = await openTables(old.file, bytes, given.format ?? old.format ?? guessFormat(bytes));
     const geoid = await geoidOf(client, job);
     const reading: RecipeIntake = { ...given, id: key, file: old.file };
-    // The intake is read as if it were not there, at the end; its place in the list is given to it when it is stored.
+    // The intake is read as if it were not there, at the end; its turn in the list is given to it when it is stored.
     const without = withoutIntake(state, at, replacedBy(await ledgerOf(client, jobId, old.rowId)));
     const { info, taken, delivered } = readIntake(without, bytes, reading, { firstId: next, geoid, tables });
     if (sameJson(comparable(info), comparable(old))) throw refusal("reading-same", { file: old.file });
@@ -115,7 +115,7 @@ export function readIntakeAgain(jobId: number, author: string, key: string, give
           ? tables
           : await openTables(old.file, bytes, old.format ?? guessFormat(bytes)),
     });
-    const now = pickRows(state.points, placesOf(state.points, at));
+    const now = pickRows(state.points, rowsOf(state.points, at));
     const { table, lost } = carryEdits(now, before.taken.added, taken.added);
     const rowId = await storeIntake(
       client,
@@ -194,7 +194,7 @@ export async function loadDelivered(db: Pick<Client, "query">, intakes: readonly
 
 /** A job's whole state as stored, with its observed points reduced. */
 export async function loadJobState(db: Pick<Client, "query">, job: StoredJob): Promise<JobState> {
-  return withPlaces({
+  return withPositions({
     ...job.definition,
     intakes: job.intakes,
     delivered: await loadDelivered(db, job.intakes),
@@ -244,7 +244,7 @@ const replacedBy = (change: IntakeChange | undefined) => change?.replaced ?? [];
 /** The state without one intake: its points are gone, those that it replaced are back. */
 function withoutIntake(s: JobState, at: number, replaced: readonly number[]): JobState {
   const back = new Set(replaced);
-  const keep = placesOf(s.points, at, false);
+  const keep = rowsOf(s.points, at, false);
   const points = pickRows(s.points, keep);
   for (let i = 0; i < points.count; i++) {
     if (points.intake[i]! > at) points.intake[i]!--;
@@ -254,7 +254,7 @@ function withoutIntake(s: JobState, at: number, replaced: readonly number[]): Jo
   return { ...s, intakes: others(s.intakes), delivered: others(s.delivered), points };
 }
 
-function placesOf(t: PointTable, intake: number, those = true): Int32Array {
+function rowsOf(t: PointTable, intake: number, those = true): Int32Array {
   return Int32Array.from({ length: t.count }, (_, i) => i).filter((i) => (t.intake[i] === intake) === those);
 }
 
@@ -301,9 +301,9 @@ interface IntakeRow {
 async function storeIntake(client: Client, k: IntakeRow, points: PointTable, delivered: Delivered): Promise<number> {
   const { rows } = await client.query(
     `
-    INSERT INTO intakes (job_id, key, file, info, bytes, sha256, author, withdrawn, place, bytes_of)
+    INSERT INTO intakes (job_id, key, file, info, bytes, sha256, author, withdrawn, sequence, bytes_of)
     VALUES ($1, $2, $3, $4, $5, $6, $7, $8::bigint IS NOT NULL,
-            coalesce((SELECT place FROM intakes WHERE id = $8), (SELECT coalesce(max(place), 0) + 1 FROM intakes WHERE job_id = $1)),
+            coalesce((SELECT sequence FROM intakes WHERE id = $8), (SELECT coalesce(max(sequence), 0) + 1 FROM intakes WHERE job_id = $1)),
             (SELECT coalesce(bytes_of, id) FROM intakes WHERE id = $8))
     RETURNING id`,
     [k.jobId, k.key, k.file, JSON.stringify(k.info), k.size, k.sha256, k.author, k.instead ?? null],

@@ -125,7 +125,7 @@ export async function loadJob(db: Queryable, id: number, lock = false): Promise<
     [id],
   );
   const { rows: intakes } = await db.query(
-    "SELECT id, place, key, info, bytes, sha256, author, taken, withdrawn FROM intakes WHERE job_id = $1 ORDER BY place, id",
+    "SELECT id, sequence, key, info, bytes, sha256, author, taken, withdrawn FROM intakes WHERE job_id = $1 ORDER BY sequence, id",
     [id],
   );
   const part = (p: NamedPart) => definitions.filter((d) => d.part === p).map((d) => d.body);
@@ -139,9 +139,9 @@ export async function loadJob(db: Queryable, id: number, lock = false): Promise<
       taken: k.taken.toISOString(),
     }));
   // Of several readings of one file only the latest is told as withdrawn, and none while one stands.
-  const standing = new Set(intakes.filter((k) => !k.withdrawn).map((k) => k.place));
-  const latest = new Map(intakes.map((k) => [k.place, k.id]));
-  const withdrawn = intakes.filter((k) => k.withdrawn && !standing.has(k.place) && latest.get(k.place) === k.id);
+  const standing = new Set(intakes.filter((k) => !k.withdrawn).map((k) => k.sequence));
+  const latest = new Map(intakes.map((k) => [k.sequence, k.id]));
+  const withdrawn = intakes.filter((k) => k.withdrawn && !standing.has(k.sequence) && latest.get(k.sequence) === k.id);
   return {
     id,
     version: job.version,

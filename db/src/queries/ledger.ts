@@ -10,6 +10,7 @@ import {
   RECIPE_SETTINGS,
   refusal,
   Refusal,
+  withIndices,
   type Change,
   type EditableChange,
   type IntakeChange,
@@ -55,8 +56,9 @@ export function storeChange(
         : (await client.query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND client = $2`, [jobId, name]))
             .rows[0];
     if (stored) return entryOf(stored);
-    await carryOut(client, job, change);
-    return enter(client, job, author, "change", change, null, name);
+    const whole = withIndices(job.definition, change);
+    await carryOut(client, job, whole);
+    return enter(client, job, author, "change", whole, null, name);
   });
 }
 

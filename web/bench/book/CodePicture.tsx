@@ -26,7 +26,7 @@ function sampleValue(a: NonNullable<CodeEntry["attributes"]>[number]): string {
 function sampleJob(entry: CodeEntry, book: CodeBook): { state: JobState; derived: Derived } {
   const quoted = (v: string) => (/[\s/;"]/.test(v) ? `"${v.replaceAll('"', '""')}"` : v);
   const says = (entry.attributes ?? []).map((a) => ` ${a.name}=${quoted(sampleValue(a))}`).join("");
-  const places =
+  const positions =
     entry.kind === "area"
       ? [
           [2, 2],
@@ -52,7 +52,7 @@ function sampleJob(entry: CodeEntry, book: CodeBook): { state: JobState; derived
         ? ["", " flow", "", " still", " end"][k]!
         : "";
   const first = entry.opens === "cue" && entry.kind !== "point" ? " new" : "";
-  const rows = places.map(
+  const rows = positions.map(
     ([e, n], k) =>
       `${k + 1},${1000 + e!},${2000 + n!},101.25,"${`${entry.code}1${k === 0 ? first + says : ""}${cue(k)}; note`.replaceAll('"', '""')}"`,
   );

@@ -1,5 +1,5 @@
 "use client";
-/** Numbers that are there already: each with both places and an answer of its own, or one answer for all. */
+/** Numbers that are there already: each with both positions and an answer of its own, or one answer for all. */
 import { useState } from "react";
 import type { ClashPolicy, IntakeOptions, LookedClash, Repeated, Unit } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";

@@ -29,13 +29,13 @@ export function FixedRulers({
     const box = frame.current!.getBoundingClientRect();
     return Math.max(1, Math.min(width - 1, Math.round((event.clientX - box.left) / (box.width / width))));
   };
-  const place = (k: number, character: number) => {
+  const between = (k: number, character: number) => {
     const low = columns[k]!.from + 1,
       high = (columns[k + 2]?.from ?? width + 1) - 1;
     return Math.max(low, Math.min(high, character));
   };
   const move = (k: number, character: number) => {
-    const to = place(k, character);
+    const to = between(k, character);
     onChange(columns.map((c, i) => (i === k ? { ...c, to } : i === k + 1 ? { ...c, from: to } : c)));
   };
   const add = (character: number) => {
@@ -112,7 +112,7 @@ export function FixedRulers({
                 setDragged({ ruler: k, at: rulers[k]! });
               }}
               onPointerMove={(event) =>
-                dragged?.ruler === k && setDragged({ ruler: k, at: place(k, characterAt(event)) })
+                dragged?.ruler === k && setDragged({ ruler: k, at: between(k, characterAt(event)) })
               }
               onPointerUp={() => {
                 if (dragged && dragged.at !== rulers[k]) move(k, dragged.at);

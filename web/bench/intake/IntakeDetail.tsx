@@ -20,14 +20,14 @@ const TEXT = ["delimited", "fixed", "landxml", "geojson", "dxf"];
 
 export function IntakeDetail({ intake: k, readAgain }: { intake: StoredIntake; readAgain: () => void }) {
   const { jobId, job, view, select, show, withdraw } = useParts("jobId", "job", "view", "select", "show", "withdraw");
-  const place = job.intakes.findIndex((x) => x.id === k.id);
-  const setups = useMemo(() => view.setups.filter((s) => s.intake === place), [view.setups, place]);
+  const row = job.intakes.findIndex((x) => x.id === k.id);
+  const setups = useMemo(() => view.setups.filter((s) => s.intake === row), [view.setups, row]);
   const goTo = () => {
     const t = job.points;
-    const places: number[] = [];
-    for (let i = 0; i < t.count; i++) if (t.intake[i] === place && !t.deleted[i]) places.push(i);
-    select({ points: places.map((i) => t.id[i]!) });
-    show(boxOfPoints(t, places));
+    const rows: number[] = [];
+    for (let i = 0; i < t.count; i++) if (t.intake[i] === row && !t.deleted[i]) rows.push(i);
+    select({ points: rows.map((i) => t.id[i]!) });
+    show(boxOfPoints(t, rows));
   };
   const [wanted, setTab] = useKept("intake.tab", "came");
   const isText = TEXT.includes(k.format ?? "delimited");
@@ -44,7 +44,7 @@ export function IntakeDetail({ intake: k, readAgain }: { intake: StoredIntake; r
     ["Unit", k.unit ?? (k.format === "landxml" ? "as in the file" : job.unit)],
     ["Refused", k.refused.length],
     ["Number clashes", k.clashes.length],
-    ["Without elevation", missingIn(job.points, place)],
+    ["Without elevation", missingIn(job.points, row)],
     ["Size", `${(k.bytes / 1000).toFixed(1)} kB`],
     ["Reference lines", k.reference?.lines ?? 0],
     ["Reference surfaces", k.reference?.surfaces.length ?? 0],
@@ -268,9 +268,9 @@ function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
 
 function missingIn(
   t: { count: number; intake: Int32Array; z: Float64Array; deleted: Uint8Array },
-  place: number,
+  row: number,
 ): number {
   let n = 0;
-  for (let i = 0; i < t.count; i++) if (t.intake[i] === place && !t.deleted[i] && Number.isNaN(t.z[i]!)) n++;
+  for (let i = 0; i < t.count; i++) if (t.intake[i] === row && !t.deleted[i] && Number.isNaN(t.z[i]!)) n++;
   return n;
 }

@@ -95,7 +95,7 @@ export function LookAtFile({
 
   useEffect(() => {
     if (!look || look.problem) return;
-    set({ incoming: look.places });
+    set({ incoming: look.positions });
     show(look.box);
   }, [look, set, show]);
   useEffect(() => () => set({ incoming: undefined }), [set]);

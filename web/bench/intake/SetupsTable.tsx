@@ -116,7 +116,7 @@ export function SetupReportView({
 }: {
   setup: SetupReport;
   unit: Unit;
-  numberAt: (place: number) => string | undefined;
+  numberAt: (row: number) => string | undefined;
 }) {
   const d = decimalsOf(unit),
     length = (x: number) => (Number.isNaN(x) ? "–" : `${formatFixed(x, d).replace("-", "−")} ${unit}`);
@@ -152,9 +152,9 @@ export function SetupReportView({
       )}
       {s.outlying.map((o, k) => (
         <p key={k} className="mt-1 text-amber tabular-nums">
-          {o.of === "control" ? `Control ${numberAt(o.place)} was observed` : `Shots on ${numberAt(o.place)} differ by`}{" "}
+          {o.of === "control" ? `Control ${numberAt(o.row)} was observed` : `Shots on ${numberAt(o.row)} differ by`}{" "}
           {length(o.plan)} in plan{Number.isNaN(o.level) ? "" : `, ${length(o.level)} in level`}
-          {o.of === "control" ? " from its known place" : ""}.
+          {o.of === "control" ? " from its known position" : ""}.
         </p>
       ))}
       {s.outlying.length === 0 && !s.problem && !s.out && <p className="mt-1 text-leaf">All shots within tolerance.</p>}

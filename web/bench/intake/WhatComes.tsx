@@ -65,7 +65,7 @@ export function WhatComes({
           </p>
         )}
       </div>
-      <ExtentPlan incoming={look.places} existing={existing} control={control} unit={unit} />
+      <ExtentPlan incoming={look.positions} existing={existing} control={control} unit={unit} />
       {look.drawn.length > 0 && (
         <section aria-label="Lines that will come" className="col-span-2 -mt-2">
           <h2 className="heading">

@@ -4,7 +4,7 @@ import { fieldValue } from "@bramble/core/points/edits";
 import { numberIndex } from "@bramble/core/points/index";
 import type { PointTable } from "@bramble/core/points/table";
 
-/** An answer to one number: a policy of the intake, or the mean of both places, which is an edit after it. */
+/** An answer to one number: a policy of the intake, or the mean of both positions, which is an edit after it. */
 export type Answer = ClashPolicy | "mean";
 
 export interface Answers {
@@ -41,25 +41,25 @@ export function withAnswers(clashes: readonly LookedClash[], answers: Answers): 
   return Object.keys(own).length ? { ...given, clashes: own } : given;
 }
 
-/** The edits that move points to the mean of both places; a level that only one has is taken as it is. */
+/** The edits that move points to the mean of both positions; a level that only one has is taken as it is. */
 export function meanEdits(t: PointTable, clashes: readonly LookedClash[], means: readonly string[]): PointEdit[] {
   const index = numberIndex(t);
   return means.flatMap((number) => {
-    const place = index.get(number),
+    const row = index.get(number),
       mine = clashes.filter((c) => c.number === number);
-    if (place === undefined || mine.length === 0) return [];
-    const id = t.id[place]!,
+    if (row === undefined || mine.length === 0) return [];
+    const id = t.id[row]!,
       mean = (values: number[]) => {
         const known = values.filter((x) => !Number.isNaN(x));
         return known.length ? known.reduce((s, x) => s + x, 0) / known.length : NaN;
       };
     const wanted = {
-      easting: mean([t.e[place]!, ...mine.map((c) => c.e)]),
-      northing: mean([t.n[place]!, ...mine.map((c) => c.n)]),
-      elevation: mean([t.z[place]!, ...mine.map((c) => c.z)]),
+      easting: mean([t.e[row]!, ...mine.map((c) => c.e)]),
+      northing: mean([t.n[row]!, ...mine.map((c) => c.n)]),
+      elevation: mean([t.z[row]!, ...mine.map((c) => c.z)]),
     };
     return (Object.keys(wanted) as (keyof typeof wanted)[]).flatMap((field) => {
-      const old = fieldValue(t, place, field),
+      const old = fieldValue(t, row, field),
         next = Number.isNaN(wanted[field]) ? null : wanted[field];
       return old === next ? [] : [{ id, field, old, new: next }];
     });
@@ -68,7 +68,7 @@ export function meanEdits(t: PointTable, clashes: readonly LookedClash[], means:
 
 export type ClashOrder = "row" | "plan" | "level";
 
-/** How far apart both places are, in plan and in level. */
+/** How far apart both positions are, in plan and in level. */
 export const apart = (c: LookedClash) => ({
   plan: Math.hypot(c.e - c.there.e, c.n - c.there.n),
   level: c.z - c.there.z,

@@ -11,7 +11,7 @@ import { formatFixed } from "@bramble/core/math/round";
 import { plural, someOf } from "@bramble/core/math/words";
 import { orderedNumbers, readNumberList } from "@bramble/core/points/numbers";
 import { numberIndex } from "@bramble/core/points/index";
-import { placeOf } from "@bramble/core/points/table";
+import { rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "../../lib/box";
 import { useJob, useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
@@ -36,7 +36,7 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
   const index = useMemo(() => numberIndex(t), [t]);
   const numbers = useMemo(() => (text.trim() ? orderedNumbers(text) : []), [text]);
   const unread = text.trim() !== "" && !readNumberList(text.trim().replace(/,\s*$/, ""));
-  const places = numbers.flatMap((n) => index.get(n) ?? []),
+  const rows = numbers.flatMap((n) => index.get(n) ?? []),
     lost = numbers.filter((n) => !index.has(n));
   const wide = complete === "box" ? lengthTyped(width, job.unit) : undefined;
   const hand = useMemo((): HandLine => {
@@ -54,8 +54,8 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
     };
   }, [numbers, index, line, complete, wide, code, run]);
   const drawn = useMemo(
-    () => (places.length > 1 ? drawHandLine(t, hand, job.tolerance, job.unit, compileBook(book)) : undefined),
-    [t, hand, job.tolerance, job.unit, book, places.length],
+    () => (rows.length > 1 ? drawHandLine(t, hand, job.tolerance, job.unit, compileBook(book)) : undefined),
+    [t, hand, job.tolerance, job.unit, book, rows.length],
   );
 
   // Seen before it is kept, and gone with the form.
@@ -85,8 +85,8 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
     code !== "" &&
     (drawn?.lines[0]?.pieces.length ?? 0) > 0 &&
     !unread &&
-    (complete !== "box" || (places.length === 2 && wide !== undefined && wide !== 0)) &&
-    (complete !== "quad" || places.length === 3);
+    (complete !== "box" || (rows.length === 2 && wide !== undefined && wide !== 0)) &&
+    (complete !== "quad" || rows.length === 3);
   const keep = () => {
     if (
       ready &&
@@ -147,7 +147,7 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
           <button
             type="button"
             className="button"
-            onClick={() => setText(writeNumbers([...selected].map((id) => t.number[placeOf(t, id)]!)))}
+            onClick={() => setText(writeNumbers([...selected].map((id) => t.number[rowOf(t, id)]!)))}
           >
             The {selected.size} selected
           </button>
@@ -194,33 +194,33 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
               ? `There is no point ${someOf(lost)}. `
               : ""}
         {main &&
-          `${plural(places.length, "point")}, ${formatFixed(main.length, d)} ${job.unit}${main.closed ? `, closed, area ${formatFixed(main.area ?? 0, 1)}` : ""}${drawn!.lines.length > 1 ? `, with ${plural(drawn!.lines.length - 1, "parallel")}` : ""}. `}
+          `${plural(rows.length, "point")}, ${formatFixed(main.length, d)} ${job.unit}${main.closed ? `, closed, area ${formatFixed(main.area ?? 0, 1)}` : ""}${drawn!.lines.length > 1 ? `, with ${plural(drawn!.lines.length - 1, "parallel")}` : ""}. `}
         {main && (
-          <button type="button" className="text-bramble underline" onClick={() => show(boxOfPoints(t, places))}>
+          <button type="button" className="text-bramble underline" onClick={() => show(boxOfPoints(t, rows))}>
             Show it
           </button>
         )}
-        {complete === "quad" && places.length !== 3 && " A building is completed from exactly three corners."}
-        {complete === "box" && places.length !== 2 && " A rectangle is completed from exactly two corners."}
+        {complete === "quad" && rows.length !== 3 && " A building is completed from exactly three corners."}
+        {complete === "box" && rows.length !== 2 && " A rectangle is completed from exactly two corners."}
       </p>
-      <Zigzag places={places} decimals={d} put={(list) => setText(writeNumbers(list))} />
+      <Zigzag rows={rows} decimals={d} put={(list) => setText(writeNumbers(list))} />
     </form>
   );
 }
 
 /** Numbers that zigzag, and the nearest order in their stead. */
 function Zigzag({
-  places,
+  rows,
   decimals,
   put,
 }: {
-  places: readonly number[];
+  rows: readonly number[];
   decimals: number;
   put: (numbers: string[]) => void;
 }) {
   const { job } = useParts("job"),
     { points: t, unit } = job;
-  const at = places.join(" ");
+  const at = rows.join(" ");
   const shorter = useMemo(() => {
     const list = at === "" ? [] : at.split(" ").map(Number);
     if (list.length < 4 || list.length > 3000) return undefined;
@@ -242,7 +242,7 @@ function Zigzag({
         The numbers zigzag: in nearest order the way is {formatFixed(shorter.length, decimals)} instead of{" "}
         {formatFixed(shorter.given, decimals)} {unit}.
       </span>
-      <button type="button" className="button h-6" onClick={() => put(shorter.order.map((k) => t.number[places[k]!]!))}>
+      <button type="button" className="button h-6" onClick={() => put(shorter.order.map((k) => t.number[rows[k]!]!))}>
         Take the nearest order
       </button>
     </p>

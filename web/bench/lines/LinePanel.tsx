@@ -433,12 +433,12 @@ function Shots({ line }: { line: LineShown }) {
   };
   useEffect(() => () => set({ picking: undefined }), [set]);
   const insert = () => {
-    const place = numberIndex(t).get(inserting!.text.trim());
-    if (place === undefined)
+    const row = numberIndex(t).get(inserting!.text.trim());
+    if (row === undefined)
       return void useJob
         .getState()
         .set({ notice: { text: `There is no point ${inserting!.text.trim()}.`, tone: "problem" } });
-    if (make(insertShot(job, line, place, inserting!.after))) endInsert();
+    if (make(insertShot(job, line, row, inserting!.after))) endInsert();
   };
   const steer = (k: number, text: string, field: HTMLInputElement) => {
     const words = text.trim().split(/\s+/).filter(Boolean),

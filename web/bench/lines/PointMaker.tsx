@@ -1,5 +1,5 @@
 "use client";
-/** A point at any place that the eye means: an end, a middle, a crossing, a foot, a centre, or where the cursor is. */
+/** A point at any position that the eye means: an end, a middle, a crossing, a foot, a centre, or where the cursor is. */
 import { useEffect, useMemo } from "react";
 import type { Snap } from "@bramble/core/lines/snap";
 import { lengthTyped } from "@bramble/core/math/typed";
@@ -39,7 +39,7 @@ export function PointMaker({ leave }: { leave: () => void }) {
   const pick = () =>
     set({
       picking: {
-        hint: "Click a place: ends, middles, crossings, centres and feet are found; Esc ends",
+        hint: "Click a position: ends, middles, crossings, centres and feet are found; Esc ends",
         points: false,
         ...(at ? { from: [at.e, at.n] as [number, number] } : {}),
         take: (snap) => {
@@ -94,7 +94,7 @@ export function PointMaker({ leave }: { leave: () => void }) {
           aria-pressed={picking !== undefined}
           onClick={() => (picking ? set({ picking: undefined }) : pick())}
         >
-          {picking ? "Stop picking" : at ? "Pick another place" : "Pick a place"}
+          {picking ? "Stop picking" : at ? "Pick another position" : "Pick a position"}
         </button>
         <label className="block">
           <span className="label block">Number</span>
@@ -133,12 +133,12 @@ export function PointMaker({ leave }: { leave: () => void }) {
           Make the point
         </button>
       </div>
-      <p role="status" className="mt-2 min-h-5 text-soft" data-testid="point-place">
+      <p role="status" className="mt-2 min-h-5 text-soft" data-testid="point-position">
         {taken
           ? `There is a point ${number} already.`
           : at
             ? `N ${formatFixed(at.n, d)}, E ${formatFixed(at.e, d)}${at.kind === "nearest" && at.lines.length === 0 ? "" : `, ${WORDS[at.kind]}`}. ${Number.isNaN(at.z) ? "No level is known there; without one the elevation stays missing." : ""}`
-            : "Pick a place on the sheet. A second pick also finds the foot of a perpendicular from the first."}
+            : "Pick a position on the sheet. A second pick also finds the foot of a perpendicular from the first."}
       </p>
     </form>
   );

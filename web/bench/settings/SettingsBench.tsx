@@ -21,7 +21,7 @@ const TOLERANCE_NAMES: [keyof Tolerances, string, string][] = [
   ["precision", "Precision", "a shot worse than this is told"],
   ["repeat", "Repeat", "shots on one point, or on control, may differ by this"],
   ["coincident", "Coincident", "points this close are one vertex of a surface"],
-  ["crossing", "Crossing", "levels of two breaklines at one place may differ by this"],
+  ["crossing", "Crossing", "levels of two breaklines at one position may differ by this"],
   ["arc", "Arc", "a shot may lie this far from its arc"],
   ["chord", "Chord", "an arc becomes chords no farther from it"],
 ];

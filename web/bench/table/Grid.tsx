@@ -48,11 +48,11 @@ export function Grid({
     scrollMargin: ROW,
     scrollPaddingStart: ROW,
   });
-  const reveal = useCallback((row: number) => virtual.scrollToIndex(row, { align: "auto" }), [virtual]);
+  const reveal = useCallback((nth: number) => virtual.scrollToIndex(nth, { align: "auto" }), [virtual]);
   const focus = useCallback(() => scroller.current?.focus(), []);
   const page = () => Math.max(1, Math.floor((scroller.current?.clientHeight ?? 300) / ROW) - 2);
   const cells = useCells({ rows, columns, sortBy, reveal, page, focus });
-  const { cell, row, own, problem, paste } = cells;
+  const { cell, nth, own, problem, paste } = cells;
   // The rows keep the same functions, whatever the table has become meanwhile.
   const latest = useRef(cells);
   useLayoutEffect(() => {
@@ -60,7 +60,7 @@ export function Grid({
   });
   const act = useMemo(
     (): CellActs => ({
-      click: (event, place, column) => latest.current.onCellClick(event, place, column),
+      click: (event, row, column) => latest.current.onCellClick(event, row, column),
       begin: () => latest.current.begin(),
       setText: (text) => latest.current.setText(text),
       keep: () => void latest.current.keep(),
@@ -101,7 +101,7 @@ export function Grid({
     return fields;
   }, [waiting, clashes]);
   const active =
-    cell.at === "headings" ? `heading-${cell.column}` : row >= 0 ? `cell-${cell.at}-${cell.column}` : undefined;
+    cell.at === "headings" ? `heading-${cell.column}` : nth >= 0 ? `cell-${cell.at}-${cell.column}` : undefined;
 
   return (
     <div className="flex min-h-0 flex-1 flex-col">
@@ -154,18 +154,18 @@ export function Grid({
         </div>
         <div style={{ height: virtual.getTotalSize(), width, position: "relative" }}>
           {virtual.getVirtualItems().map((item) => {
-            const place = rows[item.index]!,
-              id = t.id[place]!;
+            const row = rows[item.index]!,
+              id = t.id[row]!;
             return (
               <GridRow
                 key={id}
-                place={place}
+                row={row}
                 id={id}
                 index={item.index}
                 top={item.start - ROW}
                 width={width}
                 columns={columns}
-                texts={columns.map((c) => c.text(data, place)).join(BETWEEN)}
+                texts={columns.map((c) => c.text(data, row)).join(BETWEEN)}
                 chosen={points.has(id)}
                 unsaved={unsaved.get(id) ?? ""}
                 active={cell.at === id ? cell.column : -1}

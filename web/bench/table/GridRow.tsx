@@ -9,14 +9,14 @@ export const BETWEEN = "\u0000";
 
 /** What is done to a cell; the same functions for as long as the table is there. */
 export interface CellActs {
-  click(event: MouseEvent, place: number, column: number): void;
+  click(event: MouseEvent, row: number, column: number): void;
   begin(): void;
   setText(text: string): void;
   keep(): void;
 }
 
 interface RowProps {
-  place: number;
+  row: number;
   id: number;
   index: number;
   top: number;
@@ -36,10 +36,10 @@ interface RowProps {
 }
 
 /** Rendered again only when something of its own became another. */
-export const GridRow = memo(function GridRow(row: RowProps) {
-  const { place, id, index, top, width, columns, chosen, active, editing, refused, act } = row;
-  const texts = row.texts.split(BETWEEN),
-    unsaved = row.unsaved.split(" ");
+export const GridRow = memo(function GridRow(props: RowProps) {
+  const { row, id, index, top, width, columns, chosen, active, editing, refused, act } = props;
+  const texts = props.texts.split(BETWEEN),
+    unsaved = props.unsaved.split(" ");
   return (
     <div
       role="row"
@@ -57,13 +57,13 @@ export const GridRow = memo(function GridRow(row: RowProps) {
             role="gridcell"
             aria-colindex={k + 1}
             style={{ width: c.width }}
-            onClick={(event) => act.click(event, place, k)}
+            onClick={(event) => act.click(event, row, k)}
             onDoubleClick={() => act.begin()}
             {...(notStored ? { "data-unsaved": true, title: "Not saved yet" } : {})}
             className={`${notStored ? "bg-amber-wash text-amber " : ""}flex items-center px-2 ${c.numeric ? "justify-end tabular-nums" : ""} ${active === k ? "outline-2 -outline-offset-2 outline-bramble" : ""}`}
           >
             {active === k && editing !== undefined ? (
-              <CellField column={c} text={editing} refused={refused} place={place} act={act} />
+              <CellField column={c} text={editing} refused={refused} row={row} act={act} />
             ) : (
               <span className="truncate">{texts[k]}</span>
             )}
@@ -78,17 +78,17 @@ function CellField({
   column,
   text,
   refused,
-  place,
+  row,
   act,
 }: {
   column: Column;
   text: string;
   refused: boolean;
-  place: number;
+  row: number;
   act: CellActs;
 }) {
   const field = useRef<HTMLInputElement & HTMLSelectElement>(null);
-  const number = useJob((s) => s.job.points.number[place]);
+  const number = useJob((s) => s.job.points.number[row]);
   useEffect(() => field.current?.focus(), []);
   const common = {
     ref: field,

@@ -10,12 +10,12 @@ export interface Pasted {
   problem?: string;
 }
 
-/** What pasting a block into the cells from a row and column on would change. Cells that are read-only are passed over. */
+/** What pasting a block into the cells from a cell on would change. Cells that are read-only are passed over. */
 export function readPaste(
   text: string,
   job: JobState,
   rows: Int32Array,
-  row: number,
+  nth: number,
   columns: Column[],
   column: number,
 ): Pasted {
@@ -26,14 +26,14 @@ export function readPaste(
   const edits: PointEdit[] = [];
   const widest = Math.max(...block.map((l) => l.length));
   const beyond = {
-    rows: Math.max(0, row + block.length - rows.length),
+    rows: Math.max(0, nth + block.length - rows.length),
     columns: Math.max(0, column + widest - columns.length),
   };
   for (const [r, values] of block.entries()) {
     for (const [c, value] of values.entries()) {
-      const place = rows[row + r],
+      const row = rows[nth + r],
         into = columns[column + c];
-      if (place === undefined || !into?.field) continue;
+      if (row === undefined || !into?.field) continue;
       const read = readCell(into.field, value, job);
       if ("problem" in read)
         return {
@@ -41,16 +41,16 @@ export function readPaste(
           beyond,
           problem: `Row ${r + 1} of what was pasted, ${into.title.toLowerCase()}: ${read.problem} Nothing was changed.`,
         };
-      edits.push(...editsFor(job, place, into.field, read.value));
+      edits.push(...editsFor(job, row, into.field, read.value));
     }
   }
   return { edits, beyond };
 }
 
 /** The rows with all their columns, under a line of their names. */
-export function copyRows(of: TableData, places: Iterable<number>, columns: readonly Column[]): string {
+export function copyRows(of: TableData, rows: Iterable<number>, columns: readonly Column[]): string {
   const line = (cells: string[]) => cells.map((x) => x.replace(/[\t\r\n]+/g, " ")).join("\t");
   const lines = [line(columns.map((c) => c.title))];
-  for (const i of places) lines.push(line(columns.map((c) => c.text(of, i))));
+  for (const i of rows) lines.push(line(columns.map((c) => c.text(of, i))));
   return lines.join("\n");
 }

@@ -120,8 +120,8 @@ export function columnsOf(unit: JobState["unit"], order: JobState["order"], attr
 }
 
 /** What the cell is opened with: the value as it is typed, which for choices is the choice itself. */
-export function cellText(column: Column, of: TableData, place: number): string {
-  return column.key === "surface" ? SURFACE_CHOICES[of.job.points.surface[place]!]! : column.text(of, place);
+export function cellText(column: Column, of: TableData, row: number): string {
+  return column.key === "surface" ? SURFACE_CHOICES[of.job.points.surface[row]!]! : column.text(of, row);
 }
 
 /** What was typed as a value of the field, or the sentence why it cannot be. */
@@ -162,21 +162,21 @@ const COORDINATES = ["northing", "easting", "elevation"] as const;
  * coordinate typed for an object that
  * stands ahead of its shot takes the place of its `past`.
  */
-export function editsFor(job: JobState, place: number, field: EditField, value: EditValue) {
+export function editsFor(job: JobState, row: number, field: EditField, value: EditValue) {
   const t = job.points,
-    id = t.id[place]!;
-  const edits = [{ id, field, old: fieldValue(t, place, field), new: value }];
+    id = t.id[row]!;
+  const edits = [{ id, field, old: fieldValue(t, row, field), new: value }];
   if (t.shotAt?.has(id) && (COORDINATES as readonly string[]).includes(field)) {
     const book = compileBook(job.book),
-      cues = t.texts[t.cues[place]!]!,
-      shown = { northing: t.n[place]!, easting: t.e[place]!, elevation: t.z[place]! };
-    const element = parseDescription(t.texts[t.description[place]!]!, book, cues).elements.find((e) =>
+      cues = t.texts[t.cues[row]!]!,
+      shown = { northing: t.n[row]!, easting: t.e[row]!, elevation: t.z[row]! };
+    const element = parseDescription(t.texts[t.description[row]!]!, book, cues).elements.find((e) =>
       e.cues.some((c) => c.action === "past"),
     )!;
     const standing = COORDINATES.map((f) => ({
       id,
       field: f as EditField,
-      old: fieldValue(t, place, f),
+      old: fieldValue(t, row, f),
       new: f === field ? value : Number.isNaN(shown[f]) ? null : shown[f],
     }));
     const without = { element: element.code + element.run, remove: [book.spellingsOf("past")[0]!] };
@@ -185,11 +185,11 @@ export function editsFor(job: JobState, place: number, field: EditField, value: 
       { id, field: "cues" as EditField, old: cues, new: encodeCueEdits([...decodeCueEdits(cues), without]) },
     ].filter((e) => e.old !== e.new);
   }
-  const before = t.targetHeight[place]!;
+  const before = t.targetHeight[row]!;
   // A level that follows from raw observations moves with its target height by itself.
-  if (t.follows[place]! & FOLLOWS_Z) return edits.filter((e) => e.old !== e.new);
-  if (field === "targetHeight" && typeof value === "number" && !Number.isNaN(before) && !Number.isNaN(t.z[place]!)) {
-    const level = fieldValue(t, place, "elevation") as number;
+  if (t.follows[row]! & FOLLOWS_Z) return edits.filter((e) => e.old !== e.new);
+  if (field === "targetHeight" && typeof value === "number" && !Number.isNaN(before) && !Number.isNaN(t.z[row]!)) {
+    const level = fieldValue(t, row, "elevation") as number;
     edits.push({ id, field: "elevation", old: level, new: level + before - value });
   }
   return edits.filter((e) => e.old !== e.new);

@@ -17,8 +17,8 @@ export interface RowFilter {
 export const EVERY_POINT: RowFilter = { text: "", code: "*", intake: "*", only: "all" };
 
 export interface Rows {
-  /** Places in the table of points. */
-  places: Int32Array;
+  /** Rows of the table of points. */
+  rows: Int32Array;
   /** Words of the filter that no point is like. */
   missing: string[];
 }
@@ -30,7 +30,7 @@ export function filterRows(job: JobState, view: View, f: RowFilter, selected: Re
   const found = f.only === "findings" ? new Set(view.findings.flatMap((x) => x.points)) : undefined;
   const code = f.code === "*" ? -1 : view.codes.indexOf(f.code),
     intake = f.intake === "*" ? -1 : job.intakes.findIndex((k) => k.id === f.intake);
-  const places = new Int32Array(t.count),
+  const rows = new Int32Array(t.count),
     named: number[] = [];
   let count = 0;
   for (let i = 0; i < t.count; i++) {
@@ -55,24 +55,24 @@ export function filterRows(job: JobState, view: View, f: RowFilter, selected: Re
         continue;
       }
     }
-    places[count++] = i;
+    rows[count++] = i;
   }
   // The very point that is named comes first.
-  const rest = places.subarray(0, count);
+  const rest = rows.subarray(0, count);
   const all = named.length ? Int32Array.from([...named, ...rest]) : rest.slice();
-  return { places: all, missing: words.length > 1 ? words.filter((_, k) => hits[k] === 0).map((w) => w.text) : [] };
+  return { rows: all, missing: words.length > 1 ? words.filter((_, k) => hits[k] === 0).map((w) => w.text) : [] };
 }
 
 /** The rows by one column: numbers by their size, texts as people sort point numbers; equal ones stay as they were. */
-export function sortRows(of: TableData, places: Int32Array, by: Column | undefined, down: boolean): Int32Array {
-  if (!by) return places;
+export function sortRows(of: TableData, rows: Int32Array, by: Column | undefined, down: boolean): Int32Array {
+  if (!by) return rows;
   const turn = down ? -1 : 1,
-    keys = Array.from(places, (i) => by.sort(of, i)),
-    order = Int32Array.from(places.keys());
+    keys = Array.from(rows, (i) => by.sort(of, i)),
+    order = Int32Array.from(rows.keys());
   const compare =
     typeof keys[0] === "string"
       ? (a: number, b: number) => compareNumbers(keys[a] as string, keys[b] as string)
       : (a: number, b: number) => (keys[a] as number) - (keys[b] as number);
   order.sort((a, b) => turn * compare(a, b) || a - b);
-  return order.map((k) => places[k]!);
+  return order.map((k) => rows[k]!);
 }

@@ -2,7 +2,7 @@
 /** The active cell of the points table and what the keyboard, the clipboard and the mouse do to it. */
 import { useEffect, useRef, useState, type ClipboardEvent, type KeyboardEvent, type MouseEvent } from "react";
 import type { PointEdit } from "@bramble/core";
-import { placeOf } from "@bramble/core/points/table";
+import { rowOf } from "@bramble/core/points/table";
 import { plural } from "@bramble/core/math/words";
 import { mark } from "../../lib/marks";
 import { useParts } from "../../lib/store";
@@ -23,7 +23,7 @@ export interface CellsInput {
   columns: Column[];
   sortBy(key: string): void;
   /** Brings a row into sight. */
-  reveal(row: number): void;
+  reveal(nth: number): void;
   /** Rows that fit in the window. */
   page(): number;
   focus(): void;
@@ -52,8 +52,8 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   const began = useRef<number>(undefined);
   /** After Escape, until a key means the table again. */
   const atRest = useRef(false);
-  const place = typeof cell.at === "number" ? placeOf(t, cell.at) : -1,
-    row = place < 0 ? -1 : rows.indexOf(place),
+  const row = typeof cell.at === "number" ? rowOf(t, cell.at) : -1,
+    nth = row < 0 ? -1 : rows.indexOf(row),
     column = columns[Math.min(cell.column, columns.length - 1)]!;
 
   const goTo = (toRow: number, toColumn: number) => {
@@ -66,11 +66,11 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   };
 
   const begin = (text?: string) => {
-    if (!column.field || row < 0) return;
+    if (!column.field || nth < 0) return;
     setProblem("");
     setPaste(undefined);
     isOpen.current = true;
-    setEditing({ text: text ?? cellText(column, data, place), typed: text !== undefined });
+    setEditing({ text: text ?? cellText(column, data, row), typed: text !== undefined });
   };
 
   const close = () => {
@@ -86,7 +86,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
       setProblem(read.problem);
       return false;
     }
-    const edits = editsFor(job, place, column.field!, read.value);
+    const edits = editsFor(job, row, column.field!, read.value);
     close();
     mark("edited");
     if (edits.length) change({ type: "points", edits });
@@ -96,7 +96,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   /** Keeps what is in the open cell; true when it may be left. */
   const keep = (): boolean => {
     if (!isOpen.current || editing === undefined) return true;
-    if (editing.text !== cellText(column, data, place)) return put(editing.text);
+    if (editing.text !== cellText(column, data, row)) return put(editing.text);
     close();
     return true;
   };
@@ -108,7 +108,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
 
   /** Where Tab goes from the active cell: on in the row, then to the next; undefined beyond the table. */
   const byTab = (back: boolean): [number, number] | undefined => {
-    const k = row * columns.length + cell.column + (back ? -1 : 1);
+    const k = nth * columns.length + cell.column + (back ? -1 : 1);
     return k < 0 || k >= rows.length * columns.length
       ? undefined
       : [Math.floor(k / columns.length), k % columns.length];
@@ -116,7 +116,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
 
   const onwards = (event: KeyboardEvent): boolean => {
     if (event.key === "Enter") {
-      goTo(Math.max(0, row + (event.shiftKey ? -1 : 1)), began.current ?? cell.column);
+      goTo(Math.max(0, nth + (event.shiftKey ? -1 : 1)), began.current ?? cell.column);
       began.current = undefined;
       return true;
     }
@@ -134,7 +134,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     else if (step || event.key === "Enter" || event.key === "Tab") {
       if (keep()) {
         focus();
-        if (step) goTo(row + step[0], cell.column + step[1]);
+        if (step) goTo(nth + step[0], cell.column + step[1]);
         else onwards(event);
       }
     } else return;
@@ -154,23 +154,23 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   const onCellKey = (event: KeyboardEvent): boolean => {
     const last = columns.length - 1;
     const steps: Record<string, [number, number]> = {
-      ArrowUp: [row - 1, cell.column],
-      ArrowDown: [row + 1, cell.column],
-      ArrowLeft: [row, cell.column - 1],
-      ArrowRight: [row, cell.column + 1],
-      PageUp: [Math.max(0, row - page()), cell.column],
-      PageDown: [row + page(), cell.column],
-      Home: event.ctrlKey ? [0, cell.column] : [row, 0],
-      End: event.ctrlKey ? [rows.length - 1, cell.column] : [row, last],
+      ArrowUp: [nth - 1, cell.column],
+      ArrowDown: [nth + 1, cell.column],
+      ArrowLeft: [nth, cell.column - 1],
+      ArrowRight: [nth, cell.column + 1],
+      PageUp: [Math.max(0, nth - page()), cell.column],
+      PageDown: [nth + page(), cell.column],
+      Home: event.ctrlKey ? [0, cell.column] : [nth, 0],
+      End: event.ctrlKey ? [rows.length - 1, cell.column] : [nth, last],
     };
     if (steps[event.key]) {
       began.current = undefined;
       goTo(...steps[event.key]!);
       return true;
     }
-    if (row < 0) return false;
+    if (nth < 0) return false;
     if (event.key === "F2") begin();
-    else if (event.key === " ") pickRow(place, true, false);
+    else if (event.key === " ") pickRow(row, true, false);
     else if (event.key === "Delete" || event.key === "Backspace") {
       if (column.field) put(column.key === "surface" ? "auto" : "");
     } else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) {
@@ -202,9 +202,9 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   const pickRow = (which: number, add: boolean, range: boolean) => {
     own.current = true;
     const id = t.id[which]!;
-    if (range && row >= 0) {
+    if (range && nth >= 0) {
       const to = rows.indexOf(which);
-      const between = Array.from(rows.slice(Math.min(row, to), Math.max(row, to) + 1), (i) => t.id[i]!);
+      const between = Array.from(rows.slice(Math.min(nth, to), Math.max(nth, to) + 1), (i) => t.id[i]!);
       select({ points: add ? [...points, ...between] : between });
     } else if (add) select({ points: points.has(id) ? [...points].filter((p) => p !== id) : [...points, id] });
     else select({ points: [id] });
@@ -220,10 +220,10 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
 
   /** Lines and tabs of the clipboard fill the cells from the active one on, in one change. */
   const onPaste = (event: ClipboardEvent) => {
-    if (editing !== undefined || row < 0) return;
+    if (editing !== undefined || nth < 0) return;
     event.preventDefault();
     const text = event.clipboardData.getData("text/plain");
-    const { edits, beyond, problem: why } = readPaste(text, job, rows, row, columns, cell.column);
+    const { edits, beyond, problem: why } = readPaste(text, job, rows, nth, columns, cell.column);
     setProblem(why ?? "");
     setPaste(undefined);
     if (why) return;
@@ -244,12 +244,9 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   const onCopy = (event: ClipboardEvent) => {
     if (editing !== undefined) return;
     const chosen = points.size > 1 ? rows.filter((i) => points.has(t.id[i]!)) : [];
-    if (chosen.length === 0 && row < 0) return;
+    if (chosen.length === 0 && nth < 0) return;
     event.preventDefault();
-    event.clipboardData.setData(
-      "text/plain",
-      chosen.length ? copyRows(data, chosen, columns) : column.text(data, place),
-    );
+    event.clipboardData.setData("text/plain", chosen.length ? copyRows(data, chosen, columns) : column.text(data, row));
   };
 
   const onFocus = () => {
@@ -261,7 +258,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   const [arrived, setArrived] = useKept("points.arrived", 0);
   useEffect(() => {
     if (!arrival || arrival.serial === arrived) return;
-    const at = rows.indexOf(placeOf(t, arrival.point));
+    const at = rows.indexOf(rowOf(t, arrival.point));
     if (at < 0) return;
     setArrived(arrival.serial);
     const wanted = columns.findIndex((c) => c.field !== undefined && c.field === arrival.field);
@@ -280,7 +277,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
 
   return {
     cell,
-    row,
+    nth,
     editing,
     problem,
     paste,

@@ -68,7 +68,7 @@ export function Findings() {
 
 function FindingRow({ f, text, active }: { f: Finding; text: string; active: boolean }) {
   const to = leadsTo(f);
-  const hasPlace = f.at || f.points.length > 0 || f.lines.length > 0;
+  const isSomewhere = f.at || f.points.length > 0 || f.lines.length > 0;
   return (
     <li className={`flex min-h-7 items-center gap-3 border-b border-rule-soft px-3 ${active ? "bg-bramble-wash" : ""}`}>
       <span className={`w-40 shrink-0 text-[12px] font-medium ${MARK[f.severity]}`}>
@@ -76,7 +76,7 @@ function FindingRow({ f, text, active }: { f: Finding; text: string; active: boo
         {f.kind.replaceAll("-", " ")}
       </span>
       <span className="min-w-0 flex-1 py-1">{text}</span>
-      {hasPlace && (
+      {isSomewhere && (
         <button className="button button-plain h-6 shrink-0" onClick={() => goToFinding(f)}>
           Zoom to it
         </button>

@@ -2,7 +2,7 @@
 /** The ledger: every change, who made it and when, what it was about and its value before and after. */
 import { useMemo, useState } from "react";
 import { changeDetails, type ChangeDetail } from "@bramble/core";
-import { placeOf } from "@bramble/core/points/table";
+import { rowOf } from "@bramble/core/points/table";
 import type { LedgerEntry } from "@bramble/db";
 import { useParts } from "../../lib/store";
 import { openSubject } from "../../lib/subjects";
@@ -92,8 +92,8 @@ function useLedger(ledger: readonly LedgerEntry[], text: string, who: string): T
     const names = {
       unit,
       point(id: number) {
-        const place = placeOf(points, id);
-        return place < 0 ? undefined : points.number[place];
+        const row = rowOf(points, id);
+        return row < 0 ? undefined : points.number[row];
       },
     };
     return ledger.map((entry): Told => ({ entry, ...changeDetails(entry.change, names, MANY) }));

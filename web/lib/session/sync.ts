@@ -11,12 +11,13 @@ import {
   nameOf,
   Refusal,
   sameJson,
+  withIndices,
   type EditableChange,
   type JobState,
   type OneChange,
 } from "@bramble/core";
 import { fieldValue } from "@bramble/core/points/edits";
-import { placeOf } from "@bramble/core/points/table";
+import { rowOf } from "@bramble/core/points/table";
 import type { LedgerEntry } from "@bramble/db";
 
 /** A change of the person's own that is not known to be stored. */
@@ -55,7 +56,8 @@ export class Sync {
    * The person changes something: it shows at once, and waits to be stored. Throws a Refusal when it cannot be done
    * here.
    */
-  make(name: string, change: EditableChange): EditableChange[] {
+  make(name: string, wanted: EditableChange): EditableChange[] {
+    const change = withIndices(this.job, wanted);
     this.job = applyChange(this.job, change);
     this.waiting = [...this.waiting, { name, change }];
     return [change];
@@ -182,7 +184,7 @@ function onPresent(change: EditableChange, job: JobState): EditableChange | unde
   switch (change.type) {
     case "points": {
       const edits = change.edits.flatMap((e) => {
-        const i = placeOf(job.points, e.id),
+        const i = rowOf(job.points, e.id),
           old = i < 0 ? undefined : fieldValue(job.points, i, e.field);
         return old === undefined || old === e.new ? [] : [{ ...e, old }];
       });

@@ -179,12 +179,12 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
   const showIntake = async (open: Session, entry: LedgerEntry, key: string) => {
     await open.arrived(entry);
     const state = open.job,
-      place = state.intakes.findIndex((k) => k.id === key),
+      row = state.intakes.findIndex((k) => k.id === key),
       t = state.points;
     const mine: number[] = [];
-    for (let i = 0; i < t.count; i++) if (t.intake[i] === place && !t.deleted[i]) mine.push(i);
+    for (let i = 0; i < t.count; i++) if (t.intake[i] === row && !t.deleted[i]) mine.push(i);
     get().select({ points: mine.map((i) => t.id[i]!) });
-    const lines = state.delivered[place]?.reference?.lines ?? [];
+    const lines = state.delivered[row]?.reference?.lines ?? [];
     const all = lines.flatMap((l) =>
       Array.from({ length: l.xyz.length / 3 }, (_, k) => [l.xyz[3 * k]!, l.xyz[3 * k + 1]!] as const),
     );

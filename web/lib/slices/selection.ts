@@ -4,7 +4,7 @@ import type { EditField } from "@bramble/core/points/edits";
 import type { Box } from "../box";
 import { Slice } from "../store";
 
-/** A place to show: the sheet goes there when it changes. */
+/** A position to show: the sheet goes there when it changes. */
 export interface Target extends Box {
   serial: number;
 }

@@ -17,10 +17,10 @@ export interface Layers {
   reference: boolean;
 }
 
-/** Picking on the sheet: what for, which places are meant, and where the last one was. */
+/** Picking on the sheet: what for, which positions are meant, and where the last one was. */
 export interface Picking {
   hint: string;
-  /** Points only, or any place that the eye means. */
+  /** Points only, or any position that the eye means. */
   points: boolean;
   from?: [number, number];
   take(snap: Snap): void;
@@ -32,7 +32,7 @@ export interface SheetLook {
   volume: string;
   /** Scale that sizes on paper are for, 1 : this; as the sheet is seen when there is none. */
   paperScale: number | undefined;
-  /** Texts of the drawing at their places, for one scale. */
+  /** Texts of the drawing at their positions, for one scale. */
   layout: Layout | undefined;
   /** Ways (E, N, E, N, …) of a line that is being drawn, shown before it is kept. */
   preview: readonly (readonly number[])[];

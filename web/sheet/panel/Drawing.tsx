@@ -66,9 +66,9 @@ function Unplaced() {
   const notes = layout.unplaced.filter((u) => u.is === "note"),
     labels = layout.unplaced.length - notes.length;
   const go = (u: (typeof notes)[number]) => {
-    const places = u.point >= 0 ? [u.point] : (view.lines[u.line]?.shots ?? []);
-    select({ points: places.map((i) => job.points.id[i]!), lines: u.line >= 0 ? [view.lines[u.line]!.key] : [] });
-    show(boxOfPoints(job.points, places));
+    const rows = u.point >= 0 ? [u.point] : (view.lines[u.line]?.shots ?? []);
+    select({ points: rows.map((i) => job.points.id[i]!), lines: u.line >= 0 ? [view.lines[u.line]!.key] : [] });
+    show(boxOfPoints(job.points, rows));
   };
   return (
     <section aria-label="Without a place" data-testid="unplaced">

@@ -10,7 +10,7 @@ export interface ToolHost {
 }
 
 export interface Tool {
-  /** The pointer rests over a place, with no button down. */
+  /** The pointer rests over a position, with no button down. */
   hover(e: number, n: number): void;
   click(e: number, n: number, add: boolean): void;
   boxed(box: Box, add: boolean): void;

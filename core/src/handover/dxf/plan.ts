@@ -6,7 +6,7 @@ import { marksAlong, railOf } from "../../drawing/along";
 import { displayList, type LinePrimitive, type SymbolPrimitive } from "../../drawing/display";
 import type { Layout } from "../../drawing/layout";
 import type { LineStyle } from "../../drawing/line-styles";
-import { baselines } from "../../drawing/place";
+import { baselines } from "../../drawing/stand";
 import { isPath, type Stroke } from "../../drawing/strokes";
 import type { Chains } from "../../lines/flatten";
 import type { Line } from "../../lines/model";
@@ -48,7 +48,7 @@ export class Used {
           for (const s of strokes) writeStroke(inside, s);
           for (const tag of attributes) {
             inside.entity("ATTDEF", "0", "AcDbText");
-            inside.place(10, 0, 0, 0);
+            inside.position(10, 0, 0, 0);
             inside.pair(40, 0.2);
             inside.pair(1, "");
             inside.pair(100, "AcDbAttributeDefinition");
@@ -67,7 +67,7 @@ function writeStroke(d: DxfText, s: Stroke): void {
   if (!isPath(s)) {
     if (s.filled) return donut(d, s.at, s.radius);
     d.entity(s.from === undefined ? "CIRCLE" : "ARC", "0", "AcDbCircle");
-    d.place(10, s.at[0], s.at[1], 0);
+    d.position(10, s.at[0], s.at[1], 0);
     d.pair(40, s.radius);
     if (s.from === undefined) return;
     d.pair(100, "AcDbArc");
@@ -81,7 +81,7 @@ function writeStroke(d: DxfText, s: Stroke): void {
     // A fan of triangles.
     for (let k = 1; k + 1 < count; k++) {
       d.entity("SOLID", "0", "AcDbTrace");
-      [at(0), at(k), at(k + 1), at(k + 1)].forEach(([x, y], i) => d.place(10 + i, x, y, 0));
+      [at(0), at(k), at(k + 1), at(k + 1)].forEach(([x, y], i) => d.position(10 + i, x, y, 0));
     }
     return;
   }
@@ -232,13 +232,13 @@ function insert(
   d.entity("INSERT", layer, "AcDbBlockReference");
   if (attributes.length) d.pair(66, 1);
   d.pair(2, block);
-  d.place(10, e, n, z);
+  d.position(10, e, n, z);
   for (const code of [41, 42, 43]) d.pair(code, scale);
   if (degrees !== 0) d.pair(50, degrees);
   if (attributes.length === 0) return;
   for (const [tag, value] of attributes) {
     d.entity("ATTRIB", layer, "AcDbText");
-    d.place(10, e, n, z);
+    d.position(10, e, n, z);
     d.pair(40, 0.2 * scale);
     d.pair(1, plainText(value));
     d.pair(100, "AcDbAttribute");
@@ -252,7 +252,7 @@ const TAGS = ["NUMBER", "CODE", "ELEVATION", "DESCRIPTION"];
 
 export function writePlan(d: DxfText, s: DxfSource, layers: LayerTable, used: Used): void {
   const wanted = new Uint8Array(s.table.count);
-  for (const i of s.places) wanted[i] = 1;
+  for (const i of s.rows) wanted[i] = 1;
   const lines = s.lines.map(({ code, entry }) => ({
     kind: entry.kind,
     group: entry.group ?? "",
@@ -304,8 +304,8 @@ export function writeTexts(d: DxfText, layout: Layout, layers: LayerTable, units
       side = text.align * text.halfWidth * unitsPerMm;
     if (text.leader) {
       d.entity("LINE", layer, "AcDbLine");
-      d.place(10, text.leader[0], text.leader[1], 0);
-      d.place(11, text.leader[2], text.leader[3], 0);
+      d.position(10, text.leader[0], text.leader[1], 0);
+      d.position(11, text.leader[2], text.leader[3], 0);
     }
     baselines(text.lines.length, text.height).forEach((up, k) => {
       const y = up * unitsPerMm;

@@ -15,8 +15,8 @@ export interface DxfSource {
   book: CodeBook;
   table: PointTable;
   coded: CodedPoints;
-  /** Table places of the points written. */
-  places: Int32Array;
+  /** Table rows of the points written. */
+  rows: Int32Array;
   lines: readonly Line[];
   chains: Chains;
   symbols: DrawnSymbols;

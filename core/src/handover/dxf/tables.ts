@@ -149,7 +149,7 @@ export function blocksSection(out: DxfText, handles: Handles, blocks: readonly B
       begin("BLOCK", "AcDbBlockBegin");
       inside.pair(2, name);
       inside.pair(70, hasAttributes ? 2 : 0);
-      inside.place(10, 0, 0, 0);
+      inside.position(10, 0, 0, 0);
       inside.pair(3, name);
       inside.pair(1, "");
       content?.(inside);

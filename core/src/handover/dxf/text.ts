@@ -37,7 +37,7 @@ export class DxfText {
     this.parts.push(String(code), typeof value === "number" ? number(value) : value);
   }
 
-  place(code: number, e: number, n: number, z: number): void {
+  position(code: number, e: number, n: number, z: number): void {
     this.pair(code, e);
     this.pair(code + 10, n);
     this.pair(code + 20, z);
@@ -56,7 +56,7 @@ export class DxfText {
     if (subclass) this.pair(100, subclass);
   }
 
-  /** A text on its baseline, which begins, is centred or ends at the place. */
+  /** A text on its baseline, which begins, is centred or ends at the position. */
   text(
     layer: string,
     e: number,
@@ -68,13 +68,13 @@ export class DxfText {
     align: "start" | "middle" | "end" = "start",
   ): void {
     this.entity("TEXT", layer, "AcDbText");
-    this.place(10, e, n, z);
+    this.position(10, e, n, z);
     this.pair(40, height);
     this.pair(1, plainText(text));
     if (degrees !== 0) this.pair(50, degrees);
     if (align !== "start") {
       this.pair(72, align === "middle" ? 1 : 2);
-      this.place(11, e, n, z);
+      this.position(11, e, n, z);
     }
     this.pair(100, "AcDbText");
   }

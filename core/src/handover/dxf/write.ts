@@ -49,7 +49,7 @@ function writePoints(body: DxfText, s: DxfSource, layerOf: (code: string) => str
   const { table: t } = s;
   // All numbers and descriptions are there and switched off: on paper the labels and notes speak.
   const numbers = layers.of("POINT-NUMBERS", PAPER, true);
-  for (const i of s.places) {
+  for (const i of s.rows) {
     const e = t.e[i]!,
       n = t.n[i]!,
       z = Number.isNaN(t.z[i]!) ? 0 : t.z[i]!;
@@ -59,7 +59,7 @@ function writePoints(body: DxfText, s: DxfSource, layerOf: (code: string) => str
       Number.isNaN(t.z[i]!) ? layers.of("POINTS-WITHOUT-ELEVATION", PAPER) : layerOf(codeOf(s.coded, i)),
       "AcDbPoint",
     );
-    body.place(10, e, n, z);
+    body.position(10, e, n, z);
     body.text(numbers, e + s.textHeight * 0.6, n + s.textHeight * 0.4, z, s.textHeight, 0, t.number[i]!);
     const description = descriptionOf(t, i);
     if (description)
@@ -84,13 +84,13 @@ function writeLines(body: DxfText, s: DxfSource, layerOf: (line: Line) => string
     const layer = layerOf(line);
     body.entity("POLYLINE", layer, "AcDb3dPolyline");
     body.pair(66, 1);
-    body.place(10, 0, 0, 0);
+    body.position(10, 0, 0, 0);
     body.pair(70, line.closed ? 9 : 8);
     const levels = filledLevels(xyz, from, to);
     for (let i = from; i < to; i++) {
       body.entity("VERTEX", layer, "AcDbVertex");
       body.pair(100, "AcDb3dPolylineVertex");
-      body.place(10, xyz[3 * i]!, xyz[3 * i + 1]!, levels[i - from]!);
+      body.position(10, xyz[3 * i]!, xyz[3 * i + 1]!, levels[i - from]!);
       body.pair(70, 32);
     }
     body.entity("SEQEND", layer);

@@ -18,7 +18,7 @@ const SNAP_NAMES: Record<SnapKind, string> = {
 
 const REACH = 10;
 
-export class PlaceTool implements Tool {
+export class PositionTool implements Tool {
   private snap: Snap | undefined;
   private asking = false;
 

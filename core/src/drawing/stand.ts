@@ -4,7 +4,7 @@
  */
 import type { LabelPlace } from "../codes/model";
 import polylabel from "polylabel";
-import { placesAlong, wayLength, type OnWay } from "./along";
+import { positionsAlong, wayLength, type OnWay } from "./along";
 import type { Crowd, TextBox } from "./crowd";
 import { CAP_HEIGHT, textWidth } from "./text-width";
 
@@ -131,7 +131,7 @@ export function alongWay(
       const middle = from + share * span;
       if (middle - hw < -1e-9 || middle + hw > length + 1e-9) continue;
       const at: OnWay[] = [];
-      placesAlong(way, [Math.max(0, middle - hw), middle, Math.min(length, middle + hw)], (p) => at.push(p));
+      positionsAlong(way, [Math.max(0, middle - hw), middle, Math.min(length, middle + hw)], (p) => at.push(p));
       if (at.length < 3) continue;
       const [a, , b] = at as [OnWay, OnWay, OnWay],
         chord = Math.hypot(b.x - a.x, b.y - a.y);

@@ -1,5 +1,5 @@
 /**
- * What a file says about places → coordinates of the job: stations and offsets, latitudes and longitudes, other units.
+ * What a file says about positions → coordinates of the job: stations and offsets, latitudes and longitudes, other units.
  */
 import proj4 from "proj4";
 import definitions from "proj4-list";
@@ -115,7 +115,7 @@ export function placeBySatellite(r: Records, hasHeight: boolean, options: Satell
       keep[i] = 0;
       refused.push({
         row: r.row[i]!,
-        reason: `latitude ${latitude}, longitude ${longitude} has no place in ${options.system}`,
+        reason: `latitude ${latitude}, longitude ${longitude} has no position in ${options.system}`,
       });
       continue;
     }
@@ -137,15 +137,15 @@ export function placeBySatellite(r: Records, hasHeight: boolean, options: Satell
 
 /** The records whose flag is set. */
 export function pickRecords(r: Records, keep: Uint8Array): Records {
-  const places = Int32Array.from(keep.keys()).filter((i) => keep[i] === 1);
-  const f = (a: Float64Array) => Float64Array.from(places, (i) => a[i]!),
-    u = (a: Uint32Array) => Uint32Array.from(places, (i) => a[i]!);
-  const b = (a?: Uint8Array) => (a ? Uint8Array.from(places, (i) => a[i]!) : undefined);
+  const positions = Int32Array.from(keep.keys()).filter((i) => keep[i] === 1);
+  const f = (a: Float64Array) => Float64Array.from(positions, (i) => a[i]!),
+    u = (a: Uint32Array) => Uint32Array.from(positions, (i) => a[i]!);
+  const b = (a?: Uint8Array) => (a ? Uint8Array.from(positions, (i) => a[i]!) : undefined);
   return {
     ...r,
-    count: places.length,
-    row: Int32Array.from(places, (i) => r.row[i]!),
-    number: textList(Array.from(places, (i) => r.number.at(i))),
+    count: positions.length,
+    row: Int32Array.from(positions, (i) => r.row[i]!),
+    number: textList(Array.from(positions, (i) => r.number.at(i))),
     e: f(r.e),
     n: f(r.n),
     z: f(r.z),
