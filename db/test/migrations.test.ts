@@ -48,7 +48,10 @@ test("one-row deliveries of the office become changes, as they were made; they a
   fs.rmSync(before, { recursive: true });
 
   // What this version wrote then, by hand: its tables lack what later migrations add.
-  await getPool().query("ALTER TABLE ledger ADD COLUMN client text; ALTER TABLE jobs ADD COLUMN removed timestamptz");
+  await getPool().query(
+    "ALTER TABLE ledger ADD COLUMN client text; ALTER TABLE jobs ADD COLUMN removed timestamptz;" +
+      "ALTER TABLE intakes RENAME COLUMN place TO sequence",
+  );
   const job = await createJob({ name: "Old plot", unit: "m", order: "EN", book: GENERAL_BOOK }),
     bytes = (text: string) => new TextEncoder().encode(text);
   const layout = {
@@ -70,9 +73,12 @@ test("one-row deliveries of the office become changes, as they were made; they a
     ],
   });
   await undoLast(job, "Ben", true);
-  await getPool().query("ALTER TABLE ledger DROP COLUMN client; ALTER TABLE jobs DROP COLUMN removed");
+  await getPool().query(
+    "ALTER TABLE ledger DROP COLUMN client; ALTER TABLE jobs DROP COLUMN removed;" +
+      "ALTER TABLE intakes RENAME COLUMN sequence TO place",
+  );
 
-  expect(await migrate(folder)).toEqual(["000005_additions.sql", "000006_shelves.sql"]);
+  expect(await migrate(folder)).toEqual(["000005_additions.sql", "000006_shelves.sql", "000007_sequence.sql"]);
   const shown = async () => {
     const t = await loadPoints(getPool(), job);
     return t.number.map((n, i) => [n, t.intake[i], t.e[i], t.n[i], t.z[i]]);
