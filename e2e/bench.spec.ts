@@ -2,7 +2,7 @@
 import { expect, test, type Page } from "@playwright/test";
 import { execFileSync } from "node:child_process";
 import fs from "node:fs";
-import { cell, choose, editCell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
+import { cell, choose, editCell, goTo, newJob, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
 
 const TEXT =
   "1,7000,3000,10,HEDGE1\n2,7010,3010,11,HEDGE1\n3,7020,3000,12,HEDGE1 end\n4,7005,3020,0,SPOT\n5,7015,3022,11,TREE 4\n";
@@ -363,4 +363,29 @@ test("jobs are found, copied, put away, removed and brought back; a new one take
   await goTo(page, "Points");
   await expect(await cell(page, "K2", "Kind")).toHaveText("control");
   await expect(await cell(page, "K2", "Easting")).toHaveText("3050.000");
+});
+
+test("of a file only the rows within a ring that is drawn on the sheet; a ring never crosses itself", async ({
+  page,
+}) => {
+  await newJob(page, "Ring", { order: "EN" });
+  await takeIn(page, "day1.csv", "1,0,0,5,SPOT\n2,100,0,5,SPOT\n3,100,100,5,SPOT\n4,0,100,5,SPOT", 4);
+  await choose(page, "day2.csv", "11,20,20,5,SPOT\n12,80,20,5,SPOT\n13,80,80,5,SPOT\n14,20,80,5,SPOT");
+  await page.getByText("Take in only some of its rows").click();
+  await page.getByRole("button", { name: "Draw a ring on the sheet" }).click();
+  const click = async (e: number, n: number) => page.mouse.click(...(await pixelOnSheet(page, e, n)));
+  await click(10, 10);
+  await click(90, 10);
+  await click(90, 50);
+  await click(50, -30); // would cross the first side: passed over
+  await click(70, 90); // wrong, and taken back
+  await page.keyboard.press("Backspace");
+  await click(10, 50);
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("inside a ring of 4 corners")).toBeVisible();
+  await page.getByRole("button", { name: "Take in 2 points" }).click();
+  await expect(page.getByRole("status")).toContainText("2 points taken in");
+  await goTo(page, "Points");
+  const numbers = page.getByRole("grid", { name: "Points" }).getByRole("row").locator("[aria-colindex='1']");
+  await expect(numbers).toHaveText(["1", "2", "3", "4", "11", "12"]);
 });

@@ -67,7 +67,7 @@ export async function editCell(page: Page, point: string, column: string, text: 
   await settled(page);
 }
 
-/** Where a place of the job stands on the page, by what the sheet says of its view. */
+/** Where a position of the job stands on the page, by what the sheet says of its view. */
 export async function pixelOnSheet(page: Page, e: number, n: number): Promise<[number, number]> {
   const sheet = page.getByTestId("sheet");
   const [ve, vn, scale, width, height] = (await sheet.getAttribute("data-view"))!.split(" ").map(Number) as [

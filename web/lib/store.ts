@@ -11,7 +11,10 @@ import { sheetSlice, type SheetLook } from "./slices/sheet";
 interface Settable {
   set(
     part: Partial<
-      Pick<OpenJob & SheetLook, "surface" | "volume" | "notice" | "incoming" | "paperScale" | "preview" | "picking">
+      Pick<
+        OpenJob & SheetLook,
+        "surface" | "volume" | "notice" | "incoming" | "paperScale" | "preview" | "picking" | "ring"
+      >
     >,
   ): void;
 }

@@ -21,6 +21,7 @@ import { PlanScene } from "./scene";
 import { readerOf } from "./surface-reader";
 import { sheetColors, type SheetColors } from "./theme";
 import { PositionTool } from "./tools/position";
+import { RingTool } from "./tools/ring";
 import { REACH, SelectTool } from "./tools/select";
 import type { Tool, ToolHost } from "./tools/tool";
 
@@ -58,6 +59,7 @@ export class SheetController implements ToolHost {
   private box: [number, number, number, number] | undefined;
   private readonly select = new SelectTool(this);
   private readonly position = new PositionTool(this);
+  private readonly ring = new RingTool(this);
   private readonly selectedRows = lastOf(rowsOf);
 
   readonly gesture = new Gesture({
@@ -85,7 +87,8 @@ export class SheetController implements ToolHost {
   ) {}
 
   private get tool(): Tool {
-    return useJob.getState().picking ? this.position : this.select;
+    const { picking, ring } = useJob.getState();
+    return ring ? this.ring : picking ? this.position : this.select;
   }
 
   /** Begins to draw and to listen; the result ends both. */
@@ -160,6 +163,7 @@ export class SheetController implements ToolHost {
       ArrowUp: { n: v.n + step },
       ArrowDown: { n: v.n - step },
     };
+    if (this.tool.key?.(key)) return true;
     if (moves[key]) this.plan = { ...v, ...moves[key] };
     else if (key === "+" || key === "=") this.plan = zoomAt(v, v.width / 2, v.height / 2, 1.4);
     else if (key === "-") this.plan = zoomAt(v, v.width / 2, v.height / 2, 1 / 1.4);
@@ -415,6 +419,7 @@ const DRAWN = [
   "paperScale",
   "preview",
   "picking",
+  "ring",
   "target",
   "points",
   "lines",

@@ -1,4 +1,4 @@
-/** Positions within rings of the plan. */
+/** Rings of the plan: what is within, and whether their sides cross. */
 import { side } from "./predicates";
 
 /** Whether a position is inside a ring or on it; decided exactly. */
@@ -13,4 +13,24 @@ export function insideRing(ring: readonly (readonly [number, number])[], e: numb
     if (an > n !== bn > n && turn > 0 === bn > an) inside = !inside;
   }
   return inside;
+}
+
+type Corner = readonly [number, number];
+
+/** Whether two segments meet anywhere, ends and overlaps too; decided exactly. */
+export function segmentsCross(a: Corner, b: Corner, c: Corner, d: Corner): boolean {
+  const turns = [
+    side(...a, ...b, ...c),
+    side(...a, ...b, ...d),
+    side(...c, ...d, ...a),
+    side(...c, ...d, ...b),
+  ] as const;
+  if (turns[0] * turns[1] < 0 && turns[2] * turns[3] < 0) return true;
+  const on = (p: Corner, q: Corner, x: Corner, turn: number) =>
+    turn === 0 &&
+    x[0] >= Math.min(p[0], q[0]) &&
+    x[0] <= Math.max(p[0], q[0]) &&
+    x[1] >= Math.min(p[1], q[1]) &&
+    x[1] <= Math.max(p[1], q[1]);
+  return on(a, b, c, turns[0]) || on(a, b, d, turns[1]) || on(c, d, a, turns[2]) || on(c, d, b, turns[3]);
 }

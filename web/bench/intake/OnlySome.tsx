@@ -2,6 +2,7 @@
 /** Some of a file's rows alone: by numbers, codes, times, or what the sheet's window shows. */
 import { useState } from "react";
 import type { IntakeOptions, OnlyRows } from "@bramble/core";
+import { RingButton } from "../RingButton";
 import { toPlan } from "../../sheet/camera";
 import { useReadout } from "../../sheet/readout-store";
 
@@ -65,8 +66,15 @@ export function OnlySome({
           </>
         )}
         <button className="button" onClick={takeWindow}>
-          {only.inside ? "Inside the window as it is now" : "Inside the sheet's window"}
+          Inside the sheet’s window
         </button>
+        <RingButton
+          name={only.inside ? "Another ring on the sheet" : "Draw a ring on the sheet"}
+          take={(inside) => put({ inside })}
+        />
+        {only.inside && (
+          <span className="flex h-7 items-center text-soft">inside a ring of {only.inside.length} corners</span>
+        )}
         {chosen && (
           <button className="button" onClick={() => change({ only: undefined })}>
             All rows

@@ -26,6 +26,12 @@ export interface Picking {
   take(snap: Snap): void;
 }
 
+/** A ring that is drawn on the sheet, and who takes it. */
+export interface RingWanted {
+  hint: string;
+  take(corners: readonly (readonly [e: number, n: number])[]): void;
+}
+
 export interface SheetLook {
   layers: Layers;
   surface: string;
@@ -38,6 +44,8 @@ export interface SheetLook {
   preview: readonly (readonly number[])[];
   /** What a click on the sheet is for now, instead of selecting. */
   picking: Picking | undefined;
+  /** What a ring is drawn for now. */
+  ring: RingWanted | undefined;
   /** Points of an intake that is looked at before it is taken in: east, north pairs. */
   incoming: Float64Array | undefined;
   toggle(layer: keyof Layers, on?: boolean): void;
@@ -49,6 +57,7 @@ export const BLANK_SHEET = {
   paperScale: undefined,
   preview: [],
   picking: undefined,
+  ring: undefined,
   incoming: undefined,
 };
 

@@ -1,0 +1,122 @@
+/** Drawing a ring: corner after corner, closed at the first one or with Enter. It never crosses itself. */
+import { side } from "@bramble/core/math/predicates";
+import { segmentsCross } from "@bramble/core/math/ring";
+import { useJob } from "../../lib/store";
+import { toPixel } from "../camera";
+import { halo } from "../overlay";
+import type { SheetColors } from "../theme";
+import type { Tool, ToolHost } from "./tool";
+
+export type Corner = readonly [e: number, n: number];
+
+/** How near to the first corner a click closes the ring, in pixels. */
+const REACH = 10;
+/** As many corners as the recipe takes for a person's ring. */
+const MOST = 1000;
+
+/** The ring so far: what the next corner does to it. */
+export type RingStep = "corner" | "close" | "crosses" | "too few" | "same" | "too many";
+
+/** What a corner at e, n would do; `reach` in the job's unit. Closing puts a side from the last corner to the first. */
+export function ringStep(corners: readonly Corner[], e: number, n: number, reach: number): RingStep {
+  const first = corners[0],
+    last = corners.at(-1);
+  if (!first || !last) return "corner";
+  const closes = corners.length > 1 && Math.hypot(e - first[0], n - first[1]) <= reach;
+  if (closes && corners.length < 3) return "too few";
+  if (!closes && last[0] === e && last[1] === n) return "same";
+  if (!closes && corners.length === MOST) return "too many";
+  const to: Corner = closes ? first : [e, n];
+  // The side before begins where the new one begins; closing, the first side ends there as well.
+  for (let k = closes ? 2 : 1; k < corners.length - 1; k++)
+    if (segmentsCross(corners[k - 1]!, corners[k]!, last, to)) return "crosses";
+  const before = corners.at(-2);
+  if (before && doublesBack(before, last, to)) return "crosses";
+  if (closes && doublesBack(last, first, corners[1]!)) return "crosses";
+  return closes ? "close" : "corner";
+}
+
+/** Whether the side from b to c runs back over the one from a to b. */
+function doublesBack(a: Corner, b: Corner, c: Corner): boolean {
+  const back = (b[0] - a[0]) * (c[0] - b[0]) + (b[1] - a[1]) * (c[1] - b[1]) < 0;
+  return back && side(...a, ...b, ...c) === 0;
+}
+
+export class RingTool implements Tool {
+  private corners: Corner[] = [];
+  private at: Corner | undefined;
+  private says = "";
+
+  constructor(private readonly host: ToolHost) {}
+
+  hover(e: number, n: number): void {
+    this.at = [e, n];
+    this.host.redraw();
+  }
+
+  click(e: number, n: number): void {
+    const step = ringStep(this.corners, e, n, REACH / this.host.plan.scale);
+    if (step === "close") return this.close();
+    if (step === "corner") this.corners = [...this.corners, [e, n]];
+    this.says = SAYS[step] ?? "";
+    this.host.redraw();
+  }
+
+  /** Enter closes, Backspace takes the last corner back. */
+  key(key: string): boolean {
+    if (key === "Backspace") this.corners = this.corners.slice(0, -1);
+    else if (key === "Enter") {
+      const [first] = this.corners,
+        step = first ? ringStep(this.corners, ...first, 0) : "too few";
+      if (step === "close") this.close();
+      else this.says = SAYS[step] ?? SAYS["too few"]!;
+    } else return false;
+    this.host.redraw();
+    return true;
+  }
+
+  private close(): void {
+    const { ring, set } = useJob.getState(),
+      taken = this.corners;
+    this.corners = [];
+    this.says = "";
+    set({ ring: undefined });
+    ring?.take(taken);
+  }
+
+  boxed(): void {}
+
+  leave(): void {
+    this.corners = [];
+    this.says = "";
+    useJob.getState().set({ ring: undefined });
+  }
+
+  draw(ctx: CanvasRenderingContext2D, colors: SheetColors): void {
+    const { plan } = this.host,
+      hint = this.says || useJob.getState().ring?.hint || "";
+    ctx.font = "500 11.5px 'Inter Variable', sans-serif";
+    ctx.textBaseline = "middle";
+    ctx.textAlign = "left";
+    halo(ctx, hint, 34, plan.height - 18, this.says ? colors.amber : colors.bramble, colors.sheet);
+    if (this.corners.length === 0) return;
+    const all = [...this.corners, ...(this.at ? [this.at] : [])].map(([e, n]) => toPixel(plan, e, n));
+    ctx.strokeStyle = ctx.fillStyle = colors.bramble;
+    ctx.lineWidth = 1.5;
+    ctx.beginPath();
+    all.forEach(([x, y], k) => (k === 0 ? ctx.moveTo(x, y) : ctx.lineTo(x, y)));
+    ctx.stroke();
+    ctx.globalAlpha = 0.08;
+    ctx.fill();
+    ctx.globalAlpha = 1;
+    ctx.beginPath();
+    for (const [x, y] of all.slice(0, this.corners.length)) ctx.rect(x - 3, y - 3, 6, 6);
+    ctx.fill();
+  }
+}
+
+const SAYS: Partial<Record<RingStep, string>> = {
+  crosses: "The ring would cross itself there: choose another corner, or Backspace takes the last one back.",
+  "too few": "A ring needs three corners at least.",
+  "too many": `A ring has ${MOST} corners at most: close it.`,
+};

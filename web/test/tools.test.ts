@@ -1,0 +1,169 @@
+/** Drawing rings, and points as dots. */
+import fc from "fast-check";
+import { toPixel } from "../sheet/camera";
+import { packed, paintDots, spacingOf, type Dots } from "../sheet/dots";
+import { ringStep, type Corner } from "../sheet/tools/ring";
+
+describe("a ring drawn on the sheet", () => {
+  const square: Corner[] = [
+    [0, 0],
+    [10, 0],
+    [10, 10],
+  ];
+  test.each<[string, Corner[], Corner, ReturnType<typeof ringStep>]>([
+    ["the first corner", [], [3, 4], "corner"],
+    ["a corner anywhere clear", square, [0, 10], "corner"],
+    ["near the first corner it closes", square, [0.4, 0.3], "close"],
+    ["two corners close nothing", square.slice(0, 2), [0.1, 0], "too few"],
+    ["a click on the last corner again", square, [10, 10], "same"],
+    ["a side through an earlier one", [...square, [5, 5]], [5, -5], "crosses"],
+    ["a side that ends on an earlier one", square, [5, 0], "crosses"],
+    ["a side back over the last one", square, [10, 4], "crosses"],
+    ["closing through an earlier side", [...square, [4, 10], [4, -5], [20, -5], [20, 5]], [0, 0], "crosses"],
+    [
+      "closing back over the first side",
+      [
+        [0, 0],
+        [5, 0],
+        [5, 5],
+        [8, 5],
+        [8, 0],
+      ] as Corner[],
+      [0, 0],
+      "crosses",
+    ],
+  ])("%s", (_, corners, [e, n], step) => expect(ringStep(corners, e, n, 0.5)).toBe(step));
+
+  test("whatever is clicked, no two sides that are not neighbours meet (by signed areas)", () => {
+    const place = fc.tuple(fc.integer({ min: 0, max: 12 }), fc.integer({ min: 0, max: 12 }));
+    const area = (a: Corner, b: Corner, c: Corner) =>
+      Math.sign((b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]));
+    const within = (a: Corner, b: Corner, p: Corner) =>
+      area(a, b, p) === 0 &&
+      Math.hypot(p[0] - a[0], p[1] - a[1]) + Math.hypot(p[0] - b[0], p[1] - b[1]) <=
+        Math.hypot(b[0] - a[0], b[1] - a[1]) + 1e-9;
+    const meet = (a: Corner, b: Corner, c: Corner, d: Corner) =>
+      (area(a, b, c) !== area(a, b, d) &&
+        area(c, d, a) !== area(c, d, b) &&
+        area(a, b, c) * area(a, b, d) < 0 &&
+        area(c, d, a) * area(c, d, b) < 0) ||
+      within(a, b, c) ||
+      within(a, b, d) ||
+      within(c, d, a) ||
+      within(c, d, b);
+    fc.assert(
+      fc.property(fc.array(place, { maxLength: 30 }), (clicks) => {
+        const corners: Corner[] = [];
+        let closed = false;
+        for (const [e, n] of clicks) {
+          const step = ringStep(corners, e, n, 0);
+          if (step === "corner") corners.push([e, n]);
+          closed = step === "close";
+          if (closed) break;
+        }
+        const sides = corners
+          .slice(closed ? 0 : 1)
+          .map((c, k) => (closed ? ([c, corners[(k + 1) % corners.length]!] as const) : ([corners[k]!, c] as const)));
+        for (let a = 0; a < sides.length; a++)
+          for (let b = a + 2; b < sides.length; b++)
+            if (!(closed && a === 0 && b === sides.length - 1)) expect(meet(...sides[a]!, ...sides[b]!)).toBe(false);
+      }),
+    );
+  });
+});
+
+describe("points as dots", () => {
+  const plan = { e: 500, n: 800, scale: 2, width: 60, height: 40 },
+    red = packed([1, 0, 0]);
+  const dots = (list: [number, number][], more: Partial<Dots> = {}): Dots => ({
+    count: list.length,
+    e: Float64Array.from(list, ([e]) => e),
+    n: Float64Array.from(list, ([, n]) => n),
+    stride: 1,
+    color: () => red,
+    control: () => false,
+    spacing: 0,
+    ...more,
+  });
+  const paint = (d: Dots, ratio = 1) => {
+    const picture = new Uint32Array(60 * ratio * 40 * ratio);
+    paintDots(picture, 60 * ratio, 40 * ratio, ratio, plan, d);
+    const at: [number, number][] = [];
+    picture.forEach((c, k) => c && at.push([k % (60 * ratio), Math.floor(k / (60 * ratio))]));
+    return { picture, at };
+  };
+
+  test("a colour is its bytes in the order red, green, blue, opaque", () =>
+    expect([...new Uint8Array(Uint32Array.of(packed([1, 0.5, 0])).buffer)]).toEqual([255, 128, 0, 255]));
+
+  test.each([1, 2, 3])("every dot covers its pixel and stays within its size, at ratio %i", (ratio) => {
+    const inside = fc.record({
+      e: fc.double({ min: 488, max: 512, noNaN: true }),
+      n: fc.double({ min: 793, max: 807, noNaN: true }),
+      spacing: fc.double({ min: 0, max: 30, noNaN: true }),
+    });
+    fc.assert(
+      fc.property(inside, ({ e, n, spacing }) => {
+        const { at } = paint(dots([[e, n]], { spacing }), ratio),
+          [x, y] = toPixel(plan, e, n).map((v) => v * ratio) as [number, number];
+        expect(at).toContainEqual([Math.floor(x), Math.floor(y)]);
+        const reach = Math.max(...at.flatMap(([px, py]) => [Math.abs(px + 0.5 - x), Math.abs(py + 0.5 - y)]));
+        expect(reach).toBeLessThanOrEqual(4.5 * ratio + 1);
+      }),
+    );
+  });
+
+  test("from near a point is a cross, from afar a dot", () => {
+    const middle: [number, number][] = [[500.25, 799.75]];
+    expect(paint(dots(middle)).at).toHaveLength(4);
+    const cross = paint(dots(middle, { spacing: 100 })).at;
+    expect(cross.every(([x, y]) => x === 30 || y === 20)).toBe(true);
+    expect(cross.length).toBeGreaterThan(10);
+  });
+
+  test("what is hidden or outside is not drawn; control is a triangle on its base", () => {
+    const list: [number, number][] = [
+      [500, 800],
+      [1e9, 800],
+      [NaN, 800],
+      [500, 790.1],
+    ];
+    expect(paint(dots(list, { color: (i) => (i === 0 ? 0 : red) })).at).toEqual([]);
+    const triangle = paint(dots(list, { control: () => true })).at,
+      wide = (y: number) => {
+        const xs = triangle.filter((p) => p[1] === y).map(([x]) => x);
+        return xs.length ? Math.max(...xs) - Math.min(...xs) : -1;
+      };
+    const lines = [...new Set(triangle.map(([, y]) => y))].sort((a, b) => a - b);
+    for (let k = 1; k < lines.length; k++) expect(wide(lines[k]!)).toBeGreaterThanOrEqual(wide(lines[k - 1]!));
+    expect(triangle).not.toContainEqual([30, 20]);
+  });
+
+  test("pairs in one array are read by their stride; the last drawn lies above", () => {
+    const pairs = Float64Array.of(495, 800, 505, 800);
+    const { at } = paint({ ...dots([]), count: 2, e: pairs, n: pairs.subarray(1), stride: 2 });
+    expect(at.map(([x]) => x).filter((x) => x < 30)).toHaveLength(4);
+    expect(at.map(([x]) => x).filter((x) => x > 30)).toHaveLength(4);
+    const blue = packed([0, 0, 1]),
+      { picture } = paint(
+        dots(
+          [
+            [500, 800],
+            [500, 800],
+          ],
+          { color: (i) => (i === 0 ? red : blue) },
+        ),
+      );
+    expect(picture[20 * 60 + 30]).toBe(blue);
+  });
+
+  test("the spacing is the side of the square that each point would have", () => {
+    const lattice = Array.from({ length: 10_000 }, (_, k) => [3 * (k % 100), 3 * Math.floor(k / 100)] as const);
+    const e = Float64Array.from(lattice, ([x]) => x),
+      n = Float64Array.from(lattice, ([, y]) => y);
+    expect(spacingOf(e, n, 10_000)).toBeCloseTo(3, 1);
+    const pairs = Float64Array.from(lattice.flat());
+    expect(spacingOf(pairs, pairs.subarray(1), 10_000, 2)).toBeCloseTo(3, 1);
+    expect(spacingOf(e, n, 3)).toBe(Infinity);
+  });
+});
