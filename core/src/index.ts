@@ -22,6 +22,7 @@ export { sameJson } from "./math/json";
 export { writeNumbers, type Numbers } from "./points/numbers";
 export { addedOf, tableOfAdded, type AddedPoints } from "./points/add";
 export * from "./job/change";
+export { renumber, type Follower, type Renumbering } from "./job/renumber";
 export { changeDetails, type ChangeDetail, type Subject } from "./job/details";
 export { Chain, runChain } from "./job/chain";
 export type { Derived, Made } from "./job/values";

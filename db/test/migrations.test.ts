@@ -50,7 +50,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
   // What this version wrote then, by hand: its tables lack what later migrations add.
   await getPool().query(
     "ALTER TABLE ledger ADD COLUMN client text; ALTER TABLE jobs ADD COLUMN removed timestamptz;" +
-      "ALTER TABLE intakes RENAME COLUMN place TO sequence",
+      "ALTER TABLE intakes RENAME COLUMN place TO sequence; ALTER TABLE points ADD COLUMN came_as text",
   );
   const job = await createJob({ name: "Old plot", unit: "m", order: "EN", book: GENERAL_BOOK }),
     bytes = (text: string) => new TextEncoder().encode(text);
@@ -75,10 +75,15 @@ test("one-row deliveries of the office become changes, as they were made; they a
   await undoLast(job, "Ben", true);
   await getPool().query(
     "ALTER TABLE ledger DROP COLUMN client; ALTER TABLE jobs DROP COLUMN removed;" +
-      "ALTER TABLE intakes RENAME COLUMN sequence TO place",
+      "ALTER TABLE intakes RENAME COLUMN sequence TO place; ALTER TABLE points DROP COLUMN came_as",
   );
 
-  expect(await migrate(folder)).toEqual(["000005_additions.sql", "000006_shelves.sql", "000007_sequence.sql"]);
+  expect(await migrate(folder)).toEqual([
+    "000005_additions.sql",
+    "000006_shelves.sql",
+    "000007_sequence.sql",
+    "000008_renumbered.sql",
+  ]);
   const shown = async () => {
     const t = await loadPoints(getPool(), job);
     return t.number.map((n, i) => [n, t.intake[i], t.e[i], t.n[i], t.z[i]]);
@@ -89,6 +94,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
     ["A9", -1, 5, 6, 12],
     ["5", 1, 1, 1, 1],
   ]);
+  expect((await loadPoints(getPool(), job)).cameAs).toEqual({ 3: "900" });
   expect((await loadJob(getPool(), job)).intakes.map((k) => k.file)).toEqual(["day1.csv", "point-5.csv"]);
   const ledger = await listLedger(job);
   expect(ledger.map((l) => [l.author, l.kind, l.text]).reverse()).toEqual([

@@ -41,7 +41,8 @@ export function applyCueEdits(
     for (const word of edit.add ?? []) {
       const cue = cueOfWord(word, book);
       if (!cue) tell(word, `“${word}”, added by the office, is no cue`);
-      else if (!element.cues.some((c) => c.action === cue.action && c.value === cue.value)) element.cues.push(cue);
+      else if (!element.cues.some((c) => c.action === cue.action && c.value === cue.value))
+        element.cues.push({ ...cue, byOffice: true });
     }
   }
 }

@@ -5,6 +5,8 @@ import type { CodeEntry } from "./model";
 export interface Cue {
   action: Action;
   value?: string;
+  /** Added by the office, which speaks of points by the numbers that they have now. */
+  byOffice?: true;
 }
 
 export interface ParsedElement {

@@ -9,7 +9,7 @@ import type { CodedPoints } from "../codes/read";
 import type { Cue, ParsedElement } from "../codes/description";
 import { type Action, type CompiledBook, STEERING_ACTIONS } from "../codes/book";
 import { orderedNumbers } from "../points/numbers";
-import { numberIndex } from "../points/index";
+import { fieldIndex, numberIndex } from "../points/index";
 import type { PointTable } from "../points/table";
 import type { Vertex } from "./pieces";
 
@@ -47,8 +47,9 @@ interface Run {
   run: string;
   open: Draft | undefined;
   drafts: Draft[];
-  after: { shot: number; number: string }[];
-  joins: { draft: Draft; number: string; at: number }[];
+  /** Shots that come right after others of their line; points by their rows, and by the words that named them. */
+  after: { shot: number; other: number; number: string }[];
+  joins: { draft: Draft; other: number; number: string; at: number }[];
 }
 
 /** What steers a line drawn by hand: its points and their order are those of its list. */
@@ -57,7 +58,7 @@ const BY_HAND: ReadonlySet<Action> = new Set<Action>(["via", "swing", "flow", "s
 /** What the lines depend on. */
 export type LineColumns = Pick<
   PointTable,
-  "count" | "id" | "e" | "n" | "z" | "number" | "deleted" | "time" | "row" | "intake"
+  "count" | "id" | "e" | "n" | "z" | "number" | "deleted" | "time" | "row" | "intake" | "cameAs"
 >;
 
 export interface Gathered {
@@ -87,22 +88,23 @@ export function gatherDrafts(
     const i = numberIndex(t).get(number);
     return i === undefined || t.deleted[i] ? undefined : i;
   };
-  let opened = 0;
+  let opened = 0,
+    fieldRow: ReturnType<typeof fieldIndex> | undefined;
+  /** The point that a cue at a shot names: the office by the numbers of now, the field by those that points came with. */
+  const pointOf = (shot: number, { value = "", byOffice }: Cue): number | undefined => {
+    if (byOffice) return living(value);
+    const i = (fieldRow ??= fieldIndex(t))(t.intake[shot]!, value);
+    return i < 0 || t.deleted[i] ? undefined : i;
+  };
 
   for (const shots of shotsOf) {
     const runs = new Map<string, Run>();
-    let ownNumbers: Map<string, number> | undefined;
-    /** The point so numbered in the same file, else in the job. */
-    const pointOf = (number: string): number | undefined => {
-      ownNumbers ??= new Map(Array.from(shots, (i) => [t.number[i]!, i]));
-      return ownNumbers.get(number) ?? living(number);
-    };
     const members = runMembers(shots);
     for (const i of shots) {
       for (const element of coded.parsed[coded.description[i]!]!.elements) {
         if (!element.entry) continue;
         if ((element.entry.kind ?? "point") !== "point")
-          addShot(runs, i, element as ParsedElement & { entry: CodeEntry }, pointOf, members);
+          addShot(runs, i, element as ParsedElement & { entry: CodeEntry }, members);
         else {
           const steering = element.cues.find((c) => STEERING.has(c.action));
           if (steering) ignore(i, `${element.code} makes no line that “${steering.action}” could steer`);
@@ -160,17 +162,17 @@ export function gatherDrafts(
     if (draft.vertices.length) all.push(draft);
   }
 
-  /** For each run the numbers of its shots, when any shot of the job asks for another position in its line. */
-  function runMembers(shots: Int32Array): Map<string, Set<string>> {
-    const members = new Map<string, Set<string>>();
+  /** For each run the rows of its shots, when any shot of the job asks for another position in its line. */
+  function runMembers(shots: Int32Array): Map<string, Set<number>> {
+    const members = new Map<string, Set<number>>();
     if (!coded.parsed.some((p) => p?.elements.some((e) => e.cues.some((c) => c.action === "after")))) return members;
     for (const i of shots)
       for (const e of coded.parsed[coded.description[i]!]!.elements) {
         if (!e.entry || (e.entry.kind ?? "point") === "point" || e.cues.some((c) => c.action === "lone")) continue;
         const { key } = e;
         const set = members.get(key);
-        if (set) set.add(t.number[i]!);
-        else members.set(key, new Set([t.number[i]!]));
+        if (set) set.add(i);
+        else members.set(key, new Set([i]));
       }
     return members;
   }
@@ -179,12 +181,11 @@ export function gatherDrafts(
     runs: Map<string, Run>,
     i: number,
     element: ParsedElement & { entry: CodeEntry },
-    pointOf: (number: string) => number | undefined,
-    members: Map<string, Set<string>>,
+    members: Map<string, Set<number>>,
   ): void {
     const { entry, code, cues } = element;
     const has = (action: Action) => cues.some((c) => c.action === action);
-    const valueOf = (action: Action) => cues.find((c) => c.action === action)?.value;
+    const cueOf = (action: Action) => cues.find((c) => c.action === action);
     const { key } = element;
     let run = runs.get(key);
     // Most shots say nothing more than their line.
@@ -196,10 +197,12 @@ export function gatherDrafts(
     if (!run)
       runs.set(key, (run = { entry, code, run: element.run, open: undefined, drafts: [], after: [], joins: [] }));
 
-    const after = valueOf("after");
-    if (after !== undefined) {
-      if (members.get(key)?.has(after) && after !== t.number[i]) return void run.after.push({ shot: i, number: after });
-      ignore(i, `no shot ${after} belongs to this line, so this one keeps its own order`);
+    const after = cueOf("after");
+    if (after) {
+      const other = pointOf(i, after) ?? -1;
+      if (members.get(key)?.has(other) && other !== i)
+        return void run.after.push({ shot: i, other, number: after.value! });
+      ignore(i, `no shot ${after.value} belongs to this line, so this one keeps its own order`);
     }
     if (has("new")) close(run);
     if (!run.open) {
@@ -223,18 +226,18 @@ export function gatherDrafts(
     if (cues.length === 0) return;
     for (const c of element.cues) if (c.action === "off") offset(draft, i, c);
     const named = (action: "from" | "to"): Vertex | undefined => {
-      const number = valueOf(action);
-      if (number === undefined) return undefined;
-      const position = pointOf(number);
-      if (position === undefined)
-        ignore(i, `there is no point ${number} that the line could ${action === "from" ? "come from" : "go on to"}`);
-      return position === undefined ? undefined : vertexOf(position, []);
+      const cue = cueOf(action);
+      if (!cue) return undefined;
+      const other = pointOf(i, cue);
+      if (other === undefined)
+        ignore(i, `there is no point ${cue.value} that the line could ${action === "from" ? "come from" : "go on to"}`);
+      return other === undefined ? undefined : vertexOf(other, []);
     };
     const from = named("from");
     if (from && isFirst) draft.vertices.unshift(from);
     else if (from) ignore(i, "a line comes from another point only at its first shot");
 
-    if (has("box") && !box(draft, valueOf("box")!))
+    if (has("box") && !box(draft, cueOf("box")!.value!))
       ignore(i, "a rectangle needs exactly two shots and a width other than zero");
     else if (has("box")) return close(run);
     if (has("quad") && !quad(draft)) ignore(i, "a parallelogram needs exactly three shots");
@@ -247,9 +250,9 @@ export function gatherDrafts(
     }
     const to = named("to");
     if (to) draft.vertices.push(to);
-    const joined = valueOf("join");
-    if (joined !== undefined) run.joins.push({ draft, number: joined, at: i });
-    if (to || joined !== undefined || has("end")) close(run);
+    const joined = cueOf("join");
+    if (joined) run.joins.push({ draft, other: pointOf(i, joined) ?? -1, number: joined.value!, at: i });
+    if (to || joined || has("end")) close(run);
   }
 
   function close(run: Run): void {
@@ -278,16 +281,16 @@ export function gatherDrafts(
   function placeAfter(run: Run): void {
     let waiting = run.after;
     while (waiting.length) {
-      const left = waiting.filter((a) => !putAfter(run, a.shot, a.number));
+      const left = waiting.filter((a) => !putAfter(run, a.shot, a.other));
       if (left.length === waiting.length) break;
       waiting = left;
     }
     for (const a of waiting) ignore(a.shot, `shot ${a.number} is in no line of this run`);
   }
 
-  function putAfter(run: Run, shot: number, number: string): boolean {
+  function putAfter(run: Run, shot: number, other: number): boolean {
     for (const draft of run.drafts) {
-      const at = draft.vertices.findIndex((v) => v.index >= 0 && t.number[v.index] === number);
+      const at = draft.vertices.findIndex((v) => v.index === other);
       if (at < 0) continue;
       const cues =
         coded.parsed[coded.description[shot]!]!.elements.find((e) => e.code === run.code && e.run === run.run)?.cues ??
@@ -303,12 +306,13 @@ export function gatherDrafts(
    * The line goes on with the one that has the point at an end, of the same code if there is one, turned round if need
    * be.
    */
-  function join(runs: Map<string, Run>, run: Run, { draft, number, at }: Run["joins"][number]): void {
+  function join(runs: Map<string, Run>, run: Run, { draft, other: named, number, at }: Run["joins"][number]): void {
     const ends = (d: Draft) =>
       d !== draft &&
       !d.loop &&
       d.vertices.length > 0 &&
-      [d.vertices[0]!, d.vertices.at(-1)!].some((v) => v.index >= 0 && t.number[v.index] === number);
+      named >= 0 &&
+      [d.vertices[0]!, d.vertices.at(-1)!].some((v) => v.index === named);
     const candidates = [...[...runs.values()].filter((r) => r.code === run.code), ...runs.values()].flatMap(
       (r) => r.drafts,
     );
@@ -316,7 +320,7 @@ export function gatherDrafts(
     if (!other || draft.vertices.length === 0)
       return ignore(at, `no line has point ${number} as its first or last shot`);
     const first = other.vertices[0]!.index;
-    const added = first >= 0 && t.number[first] === number ? other.vertices : turned(other.vertices);
+    const added = first === named ? other.vertices : turned(other.vertices);
     draft.vertices.push(...(added[0]!.index === draft.vertices.at(-1)!.index ? added.slice(1) : added));
     draft.offsets.push(...other.offsets);
     draft.order = Math.min(draft.order, other.order);

@@ -107,8 +107,7 @@ export class TableDraft {
       texts = TextStore.over(t.texts);
     switch (field) {
       case "number":
-        this.renumbered.add(row);
-        this.column("number")[row] = String(value);
+        this.renumber(row, String(value));
         break;
       case "deleted":
         this.renumbered.add(row);
@@ -128,6 +127,17 @@ export class TableDraft {
       default:
         this.setNumber(row, field, value);
     }
+  }
+
+  private renumber(row: number, number: string): void {
+    const { table: t } = this,
+      id = t.id[row]!,
+      { [id]: first = t.number[row]!, ...others } = t.cameAs ?? {};
+    this.renumbered.add(row);
+    this.column("number")[row] = number;
+    if (number !== first) t.cameAs = { ...others, [id]: first };
+    else if (Object.keys(others).length) t.cameAs = others;
+    else delete t.cameAs;
   }
 
   private setNumber(row: number, field: keyof typeof NUMERIC, value: EditValue): void {

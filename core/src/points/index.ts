@@ -1,5 +1,5 @@
 /** Number → row in the table, made once for a table and carried on from edit to edit. */
-import { GONE_DELETED, type PointTable } from "./table";
+import { GONE_DELETED, rowOf, type PointTable } from "./table";
 
 type Numbered = Pick<PointTable, "count" | "number" | "deleted">;
 interface Kept {
@@ -21,6 +21,35 @@ export function numberIndex(t: Numbered): ReadonlyMap<string, number> {
   for (let i = 0; i < t.count; i++) if (!(t.deleted[i]! & GONE_DELETED)) index.set(t.number[i]!, i);
   kept.set(t.number, { deleted: t.deleted, index });
   return index;
+}
+
+/** What the field's names of points depend on. */
+export type FieldNumbered = Numbered & Pick<PointTable, "id" | "intake" | "cameAs">;
+
+/**
+ * The living point that a file means by a number: its own point that came with it, else one of the job that came with it
+ * and has it still, else one that came with it, else the one that has it now. −1 when there is none.
+ */
+export function fieldIndex(t: FieldNumbered): (intake: number, number: string) => number {
+  const now = numberIndex(t);
+  if (!t.cameAs) return (_, number) => now.get(number) ?? -1;
+  const { cameAs } = t,
+    renumbered = new Map<string, number[]>();
+  for (const [id, first] of Object.entries(cameAs)) {
+    const i = rowOf(t, Number(id));
+    if (i < 0 || t.deleted[i]! & GONE_DELETED) continue;
+    const rows = renumbered.get(first);
+    if (rows) rows.push(i);
+    else renumbered.set(first, [i]);
+  }
+  return (intake, number) => {
+    const came = renumbered.get(number) ?? [],
+      holder = now.get(number),
+      own = came.find((i) => t.intake[i] === intake);
+    if (own !== undefined) return own;
+    if (holder !== undefined && cameAs[t.id[holder]!] === undefined) return holder;
+    return came.at(-1) ?? holder ?? -1;
+  };
 }
 
 /**

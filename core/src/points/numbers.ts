@@ -151,6 +151,34 @@ export function writeNumbers(numbers: readonly string[]): string {
   return out.join(", ");
 }
 
+/**
+ * The list with numbers that have become others. A range stays a range, which a number may leave or enter by its new
+ * name; with `ordered`, where a range only stands for the numbers within, it is written out. The same list when it names
+ * none of them.
+ */
+export function renamedNumbers<N extends Numbers>(given: N, to: ReadonlyMap<string, string>, ordered = false): N {
+  if (typeof given !== "string") {
+    const list = given as readonly string[];
+    return list.some((n) => to.has(n)) ? (list.map((n) => to.get(n) ?? n) as readonly string[] as N) : given;
+  }
+  const items = readItems(given);
+  if (!items) return given;
+  let changed = false;
+  const rename = (number: string) => {
+    const next = to.get(number);
+    changed ||= next !== undefined;
+    return next ?? number;
+  };
+  const parts = items.map((item) => {
+    if (item === "all") return "*";
+    if ("number" in item) return writeNumbers([rename(item.number)]);
+    const range = `${item.from}-${item.to}`,
+      named = ordered ? orderedNumbers(range) : [];
+    return named.some((n) => to.has(n)) ? writeNumbers(named.map(rename)) : range;
+  });
+  return changed ? (parts.join(", ") as N) : given;
+}
+
 /** Sorts numbers as people do: by their digits as numbers, then as text. */
 export function compareNumbers(a: string, b: string): number {
   return collator.compare(a, b);

@@ -13,7 +13,7 @@ import { KINDS } from "../records/kinds";
 import { azimuthOf, circularMean, positiveAngle, signedAngle } from "../math/angles";
 import { fromMetres, type Unit } from "../math/units";
 import type { Survey, SurveySetup } from "../records/survey";
-import { numberIndex } from "./index";
+import { fieldIndex } from "./index";
 import { GONE_UNPLACED, rowIndex, FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, type Position, type PointTable } from "./table";
 
 export interface ReduceOptions {
@@ -127,7 +127,8 @@ export function reduceObservations(
     ? { ...given, deleted: given.deleted.map((d) => d & ~GONE_UNPLACED) }
     : given;
   const byRow = rowIndex(t),
-    byNumber = numberIndex(t);
+    // Files name points by the numbers that these came with.
+    fieldRow = fieldIndex(t);
   const isGiven = (i: number) => t.follows[i] === 0;
   const stated = new Map<number, Position>();
 
@@ -139,12 +140,12 @@ export function reduceObservations(
     // A survey speaks of its own points first, by the row that gave them, then of the job's.
     const rowOf = survey.numbers.map((number, k) => {
       const own = survey.numberRow[k] ? byRow(intake, survey.numberRow[k]!) : -1;
-      return own >= 0 && !t.deleted[own] ? own : (byNumber.get(number) ?? -1);
+      return own >= 0 && !t.deleted[own] ? own : fieldRow(intake, number);
     });
     const named = new Map(survey.numbers.map((number, k) => [number, rowOf[k]!]));
     /** The row of a number; what the file states of it counts where the job has no point of that number. */
     const locate = (number: string, at: Position | undefined): number => {
-      const row = named.get(number) ?? byNumber.get(number) ?? -1;
+      const row = named.get(number) ?? fieldRow(intake, number);
       if (!at) return row;
       if (row < 0) {
         const next = t.count + elsewhere.push(at) - 1;

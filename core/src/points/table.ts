@@ -16,6 +16,11 @@ export type Position = readonly [e: number, n: number, z: number];
 /** Where points were shot, by id; those that are where they were shot have no entry. */
 export type ShotPositions = ReadonlyMap<number, Position>;
 
+/**
+ * The numbers that renumbered points came with, by id. What the field wrote (cues, backsights) speaks of points by these.
+ */
+export type CameAs = Readonly<Record<number, string>>;
+
 /** Bits of PointTable.follows. */
 export const FOLLOWS_N = 1,
   FOLLOWS_E = 2,
@@ -61,6 +66,8 @@ export interface PointTable {
   attributes: AttributeColumn[];
   /** Points that stand elsewhere than they were shot: `e`, `n`, `z` are where they stand. */
   shotAt?: ShotPositions;
+  /** Only where a point was renumbered. */
+  cameAs?: CameAs;
 }
 
 export function emptyTable(): PointTable {
@@ -124,6 +131,7 @@ export function concatTables(a: PointTable, b: PointTable): PointTable {
     out[key].set(b[key] as never, a.count);
   }
   if (a.shotAt || b.shotAt) out.shotAt = new Map([...(a.shotAt ?? []), ...(b.shotAt ?? [])]);
+  if (a.cameAs || b.cameAs) out.cameAs = { ...a.cameAs, ...b.cameAs };
   out.number = a.number.concat(b.number);
   const store = TextStore.over(a.texts);
   const moved = Uint32Array.from(b.texts, (t) => store.of(t));
@@ -156,6 +164,7 @@ export function pickRows(t: PointTable, rows: ArrayLike<number>): PointTable {
   out.number = Array.from(rows, (r) => t.number[r]!);
   out.texts = t.texts;
   if (t.shotAt) out.shotAt = t.shotAt;
+  if (t.cameAs) out.cameAs = t.cameAs;
   out.attributes = t.attributes.map((c) => ({ name: c.name, values: Uint32Array.from(rows, (r) => c.values[r]!) }));
   return out;
 }

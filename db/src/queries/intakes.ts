@@ -354,11 +354,12 @@ async function copyPoints(client: Client, jobId: number, rowId: number, t: Point
       const attributes = given.length
         ? text(JSON.stringify(Object.fromEntries(given.map((a) => [a.name, t.texts[a.values[i]!]!]))))
         : "\\N";
+      const first = t.cameAs?.[t.id[i]!];
       block += `${jobId}\t${t.id[i]}\t${rowId}\t${t.row[i]}\t${text(t.number[i]!)}\t`;
       block += `${t.e[i]}\t${t.n[i]}\t${number(t.z[i]!)}\t${number(t.precision[i]!)}\t${number(t.targetHeight[i]!)}\t`;
       block += `${number(t.time[i]!)}\t${texts[t.description[i]!]}\t${texts[t.note[i]!]}\t${attributes}\t`;
       block += `${KINDS[t.kind[i]!]}\t${SURFACE_CHOICES[t.surface[i]!]}\t${t.deleted[i]! & GONE_DELETED ? "t" : "f"}\t`;
-      block += `${t.follows[i]}\t${texts[t.cues[i]!]}\n`;
+      block += `${t.follows[i]}\t${texts[t.cues[i]!]}\t${first === undefined ? "\\N" : text(first)}\n`;
       if (block.length > 1 << 16) {
         yield block;
         block = "";
@@ -369,7 +370,7 @@ async function copyPoints(client: Client, jobId: number, rowId: number, t: Point
   const into = client.query(
     copyFrom(`COPY points (job_id, id, intake_id, row, number, easting, northing, elevation, precision, target_height, time, 
        description, note, attributes, kind,
-    surface, deleted, follows, cues) FROM STDIN`),
+    surface, deleted, follows, cues, came_as) FROM STDIN`),
   );
   await pipeline(Readable.from(lines()), into);
 }

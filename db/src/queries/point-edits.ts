@@ -51,8 +51,10 @@ export async function editPoints(client: Client, jobId: number, change: PointsCh
     }
     const given = edits.filter((e) => !(bit && e.new === OBSERVED)),
       free = edits.filter((e) => bit && e.new === OBSERVED);
+    // The first number stays known for as long as the point has another.
+    const first = field === "number" ? ", came_as = nullif(coalesce(p.came_as, p.number), u.value)" : "";
     await client.query(
-      `UPDATE points p SET ${name} = u.value, follows = p.follows & ~$4::int
+      `UPDATE points p SET ${name} = u.value, follows = p.follows & ~$4::int${first}
          FROM unnest($2::int[], $3::${type}[]) AS u(id, value) WHERE p.job_id = $1 AND p.id = u.id`,
       [jobId, given.map((e) => e.id), given.map((e) => e.new), bit],
     );

@@ -9,7 +9,7 @@ import { transaction, type Client } from "../pool.ts";
 /** In this order in every row of the copy below. */
 const FIELDS =
   "id, intake_id, row, number, easting, northing, elevation, precision, target_height, time, " +
-  "description, note, attributes::text, kind, surface, deleted, follows, cues";
+  "description, note, attributes::text, kind, surface, deleted, follows, cues, came_as";
 
 /**
  * All points whose intake is not withdrawn, by id; `intake` is the index of the intake among those of loadJob. They
@@ -37,6 +37,7 @@ export async function loadPoints(db: Pick<Client, "query">, jobId: number): Prom
     if (i === undefined) texts.set(text, (i = store.of(text)));
     return i;
   };
+  const cameAs: Record<number, string> = {};
   let i = 0;
   const row = (b: BinaryRow) => {
     t.id[i] = b.int();
@@ -64,6 +65,8 @@ export async function loadPoints(db: Pick<Client, "query">, jobId: number): Prom
     t.deleted[i] = b.byte();
     t.follows[i] = b.short();
     t.cues[i] = textOf(b.text());
+    const first = b.text();
+    if (first) cameAs[t.id[i]!] = first;
     i++;
   };
   const stream = (db as Client).query(
@@ -71,6 +74,7 @@ export async function loadPoints(db: Pick<Client, "query">, jobId: number): Prom
   );
   await readRows(stream as AsyncIterable<Buffer>, row);
   t.attributes = [...attributes].map(([name, values]) => ({ name, values }));
+  if (Object.keys(cameAs).length) t.cameAs = cameAs;
   return t;
 }
 
