@@ -389,3 +389,58 @@ test("of a file only the rows within a ring that is drawn on the sheet; a ring n
   const numbers = page.getByRole("grid", { name: "Points" }).getByRole("row").locator("[aria-colindex='1']");
   await expect(numbers).toHaveText(["1", "2", "3", "4", "11", "12"]);
 });
+
+test("a point with another number: what names it follows, seen before; a series for all that are selected", async ({
+  page,
+}) => {
+  await newJob(page, "Renumber", { order: "EN" });
+  await takeIn(
+    page,
+    "day1.csv",
+    "1,0,0,5,HEDGE\n2,10,0,5,HEDGE end\n3,20,5,5,SPOT\n4,30,5,5,SPOT\n5,40,9,5,WALL from=1\n6,50,9,5,WALL",
+    6,
+  );
+  await goTo(page, "Lines");
+  await page.getByRole("button", { name: "Draw a line" }).click();
+  const drawn = page.getByRole("form", { name: "Line by hand" });
+  await drawn.getByRole("combobox", { name: "Code", exact: true }).selectOption("WALL");
+  await drawn.getByLabel("Points, in order").fill("3, 4, 1");
+  await drawn.getByRole("button", { name: "Draw the line" }).click();
+  await settled(page);
+  await goTo(page, "Points");
+  const number = await cell(page, "1", "Number");
+  await number.dblclick();
+  await page.keyboard.press("Control+A");
+  await page.keyboard.type("3");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("alert").filter({ hasText: "Point 3 is there already" })).toBeVisible();
+  await page.keyboard.press("Control+A");
+  await page.keyboard.type("P 1");
+  await page.keyboard.press("Enter");
+  await expect(page.getByTestId("bench-panel").getByRole("alert")).toContainText('by hand: 3, 4, 1 → 3, 4, "P 1"');
+  await page.getByRole("button", { name: "Renumber with all that follows" }).click();
+  await settled(page);
+  const described = page.getByTestId("sheet-described");
+  await expect(described.locator("tr", { hasText: "WALL" }).first()).toContainText("P 1 5 6");
+  await expect(described.getByRole("row", { name: /WALL 3 4 P 1/ })).toHaveCount(1);
+
+  // All, from 100 on: one change, one undo.
+  await grid(page).getByRole("row").nth(1).getByRole("gridcell").first().click();
+  await grid(page)
+    .getByRole("row")
+    .nth(6)
+    .getByRole("gridcell")
+    .first()
+    .click({ modifiers: ["Shift"] });
+  await page.getByRole("button", { name: "Renumber", exact: true }).click();
+  const form = page.getByRole("form", { name: "Renumber" });
+  await form.getByLabel("Number 6 selected from").fill("100");
+  await expect(form).toContainText("P 1 → 100 … 6 → 105");
+  await expect(form).toContainText("1 thing that names");
+  await form.getByRole("button", { name: "Renumber" }).click();
+  await settled(page);
+  await expect(described.locator("tr", { hasText: "WALL" }).first()).toContainText("100 104 105");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await settled(page);
+  await expect(described.locator("tr", { hasText: "WALL" }).first()).toContainText("P 1 5 6");
+});

@@ -1,6 +1,6 @@
 "use client";
 /** Points: one table of all, like a spreadsheet, and the sheet's selection in it. */
-import { useDeferredValue, useEffect, useMemo } from "react";
+import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { livingCount, rowOf } from "@bramble/core/points/table";
 import { PlaceLink } from "../components/PlaceLink";
 import { boxOfPoints } from "../lib/box";
@@ -10,6 +10,7 @@ import { grouped } from "../lib/units-shown";
 import { useKept } from "../lib/use-kept";
 import { Bench } from "./Bench";
 import { columnsOf } from "./table/columns";
+import { Renumber } from "./table/Renumber";
 import { EVERY_POINT, filterRows, sortRows } from "./table/rows";
 import { Grid, type Sorted } from "./table/Grid";
 
@@ -43,6 +44,7 @@ export function PointsBench() {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [arrival]);
 
+  const [renumbering, setRenumbering] = useState(false);
   const living = useMemo(() => livingCount(job.points), [job.points]);
   const setSelectedIn = (surface: "auto" | "in" | "out") =>
     void change({
@@ -85,21 +87,24 @@ export function PointsBench() {
       }
       actions={
         points.size > 0 && (
-          <div className="flex items-center gap-1.5">
+          <div className="flex flex-wrap items-center justify-end gap-1.5">
             <button
-              className="button"
+              className="button px-2"
               onClick={() => setSelectedIn("out")}
               title="Keep the selected points out of surfaces; their elevations stay"
             >
               Out of surfaces
             </button>
-            <button className="button" onClick={() => setSelectedIn("auto")} title="Let the code decide again">
+            <button className="button px-2" onClick={() => setSelectedIn("auto")} title="Let the code decide again">
               Surfaces by code
             </button>
-            <button className="button" onClick={() => show(boxOfPoints(job.points, rowsOf(job.points, points)))}>
-              Show on the sheet
+            <button className="button px-2" onClick={() => show(boxOfPoints(job.points, rowsOf(job.points, points)))}>
+              Zoom to them
             </button>
-            <button className="button" onClick={remove}>
+            <button className="button px-2" aria-pressed={renumbering} onClick={() => setRenumbering(!renumbering)}>
+              Renumber
+            </button>
+            <button className="button px-2" onClick={remove}>
               Delete
             </button>
           </div>
@@ -115,7 +120,7 @@ export function PointsBench() {
           onChange={(event) => setFilter({ ...filter, text: event.target.value })}
         />
         <select
-          className="field w-26"
+          className="field w-30"
           aria-label="Code"
           value={filter.code}
           onChange={(event) => setFilter({ ...filter, code: event.target.value })}
@@ -128,7 +133,7 @@ export function PointsBench() {
           ))}
         </select>
         <select
-          className="field w-26"
+          className="field w-30"
           aria-label="Intake"
           value={filter.intake}
           onChange={(event) => setFilter({ ...filter, intake: event.target.value })}
@@ -156,6 +161,7 @@ export function PointsBench() {
           </button>
         )}
       </div>
+      {renumbering && points.size > 0 && <Renumber rows={rows} close={() => setRenumbering(false)} />}
       {missing.length > 0 && (
         <p role="status" className="px-4 pb-2 text-amber">
           No point is called {missing.map((w) => `“${w}”`).join(", ")}.

@@ -7,6 +7,7 @@ import { mark } from "../../lib/marks";
 import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
 import type { Column, TableData } from "./columns";
+import { AskFirst } from "./AskFirst";
 import { BETWEEN, GridRow, type CellActs } from "./GridRow";
 import { useCells } from "./use-cells";
 
@@ -52,7 +53,7 @@ export function Grid({
   const focus = useCallback(() => scroller.current?.focus(), []);
   const page = () => Math.max(1, Math.floor((scroller.current?.clientHeight ?? 300) / ROW) - 2);
   const cells = useCells({ rows, columns, sortBy, reveal, page, focus });
-  const { cell, nth, own, problem, paste } = cells;
+  const { cell, nth, own, problem } = cells;
   // The rows keep the same functions, whatever the table has become meanwhile.
   const latest = useRef(cells);
   useLayoutEffect(() => {
@@ -110,17 +111,7 @@ export function Grid({
           {problem}
         </p>
       )}
-      {paste && (
-        <p role="alert" className="mx-4 mb-2 flex items-center gap-2 border-l-2 border-amber px-3 text-amber">
-          <span className="flex-1">{paste.says}</span>
-          <button className="button h-6" onClick={cells.pasteWhatFits} disabled={paste.edits.length === 0}>
-            Paste what fits
-          </button>
-          <button className="button h-6" onClick={cells.refusePaste}>
-            Leave it
-          </button>
-        </p>
-      )}
+      {cells.asked && <AskFirst asked={cells.asked} answer={cells.answer} />}
       <div
         ref={scroller}
         role="grid"

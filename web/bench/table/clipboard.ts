@@ -1,9 +1,10 @@
 /** Rows of points to the clipboard and back: lines with tabs, as spreadsheets have them. */
-import type { JobState, PointEdit } from "@bramble/core";
-import { editsFor, readCell, type Column, type TableData } from "./columns";
+import type { JobState } from "@bramble/core";
+import type { NewCell } from "./change";
+import { readCell, type Column, type TableData } from "./columns";
 
 export interface Pasted {
-  edits: PointEdit[];
+  cells: NewCell[];
   /** Rows and columns of what was pasted that lie beyond the table. */
   beyond: { rows: number; columns: number };
   /** Why nothing can be taken from it. */
@@ -23,7 +24,7 @@ export function readPaste(
     .replace(/\r?\n$/, "")
     .split(/\r?\n/)
     .map((l) => l.split("\t"));
-  const edits: PointEdit[] = [];
+  const cells: NewCell[] = [];
   const widest = Math.max(...block.map((l) => l.length));
   const beyond = {
     rows: Math.max(0, nth + block.length - rows.length),
@@ -37,14 +38,14 @@ export function readPaste(
       const read = readCell(into.field, value, job);
       if ("problem" in read)
         return {
-          edits: [],
+          cells: [],
           beyond,
           problem: `Row ${r + 1} of what was pasted, ${into.title.toLowerCase()}: ${read.problem} Nothing was changed.`,
         };
-      edits.push(...editsFor(job, row, into.field, read.value));
+      cells.push({ row, field: into.field, value: read.value });
     }
   }
-  return { edits, beyond };
+  return { cells, beyond };
 }
 
 /** The rows with all their columns, under a line of their names. */

@@ -1,14 +1,15 @@
 "use client";
 /** The active cell of the points table and what the keyboard, the clipboard and the mouse do to it. */
 import { useEffect, useRef, useState, type ClipboardEvent, type KeyboardEvent, type MouseEvent } from "react";
-import type { PointEdit } from "@bramble/core";
+import { Refusal, type EditableChange, type Follower } from "@bramble/core";
 import { rowOf } from "@bramble/core/points/table";
 import { plural } from "@bramble/core/math/words";
 import { mark } from "../../lib/marks";
 import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
 import { copyRows, readPaste } from "./clipboard";
-import { cellText, editsFor, readCell, type Column, type TableData } from "./columns";
+import { changeOfCells, type NewCell } from "./change";
+import { cellText, readCell, type Column, type TableData } from "./columns";
 
 /** The active cell: a point by its id, the line of headings, or none while the keyboard is elsewhere. */
 export interface Cell {
@@ -37,6 +38,13 @@ const ONWARD: Record<string, [number, number]> = {
   ArrowRight: [0, 1],
 };
 
+/** What waits for a word: what it does besides what is seen. */
+export interface Asked {
+  change: EditableChange | undefined;
+  follows: Follower[];
+  warnings: string[];
+}
+
 export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsInput) {
   const { job, view, points, select, change } = useParts("job", "view", "points", "select", "change");
   const t = job.points,
@@ -44,8 +52,8 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   const [cell, setCell] = useKept<Cell>("points.cell", NO_CELL);
   const [editing, setEditing] = useState<{ text: string; typed: boolean }>();
   const [problem, setProblem] = useState("");
-  /** A paste that runs beyond the table waits for a word. */
-  const [paste, setPaste] = useState<{ edits: PointEdit[]; says: string }>();
+  /** A change that does more than what is seen waits for a word. */
+  const [asked, setAsked] = useState<Asked>();
   /** Set while a cell is open: leaving it by a key takes the focus away as well, and it is kept once. */
   const isOpen = useRef(false);
   /** The column in which a walk by Tab began: Enter goes on below it. */
@@ -68,7 +76,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   const begin = (text?: string) => {
     if (!column.field || nth < 0) return;
     setProblem("");
-    setPaste(undefined);
+    setAsked(undefined);
     isOpen.current = true;
     setEditing({ text: text ?? cellText(column, data, row), typed: text !== undefined });
   };
@@ -86,11 +94,25 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
       setProblem(read.problem);
       return false;
     }
-    const edits = editsFor(job, row, column.field!, read.value);
-    close();
-    mark("edited");
-    if (edits.length) change({ type: "points", edits });
-    return true;
+    return putCells([{ row, field: column.field!, value: read.value }], []);
+  };
+
+  /** Stores values, or asks first where more than they would change; false when it cannot be, and says why. */
+  const putCells = (cells: NewCell[], warnings: string[]): boolean => {
+    try {
+      const { change: made, follows } = changeOfCells(job, cells);
+      close();
+      if (follows.length || warnings.length) setAsked({ change: made, follows, warnings });
+      else if (made) {
+        mark("edited");
+        change(made);
+      }
+      return true;
+    } catch (e) {
+      if (!(e instanceof Refusal)) throw e;
+      setProblem(e.message);
+      return false;
+    }
   };
 
   /** Keeps what is in the open cell; true when it may be left. */
@@ -187,7 +209,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     if (event.key === "Escape") {
       select({});
       setProblem("");
-      setPaste(undefined);
+      setAsked(undefined);
       atRest.current = true;
     } else if (event.key === "Tab" && atRest.current) {
       // After Escape Tab leaves the table, as everywhere on the page.
@@ -223,21 +245,20 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     if (editing !== undefined || nth < 0) return;
     event.preventDefault();
     const text = event.clipboardData.getData("text/plain");
-    const { edits, beyond, problem: why } = readPaste(text, job, rows, nth, columns, cell.column);
+    const { cells, beyond, problem: why } = readPaste(text, job, rows, nth, columns, cell.column);
     setProblem(why ?? "");
-    setPaste(undefined);
+    setAsked(undefined);
     if (why) return;
     const over = [
       beyond.rows ? plural(beyond.rows, "row") : "",
       beyond.columns ? plural(beyond.columns, "column") : "",
     ].filter(Boolean);
-    if (over.length) setPaste({ edits, says: `${over.join(" and ")} of what was pasted would fall beyond the table.` });
-    else if (edits.length) change({ type: "points", edits });
+    putCells(cells, over.length ? [`${over.join(" and ")} of what was pasted would fall beyond the table.`] : []);
   };
 
-  const pasteWhatFits = () => {
-    if (paste?.edits.length) change({ type: "points", edits: paste.edits });
-    setPaste(undefined);
+  const answer = (yes: boolean) => {
+    if (yes && asked?.change) change(asked.change);
+    setAsked(undefined);
     focus();
   };
 
@@ -280,7 +301,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     nth,
     editing,
     problem,
-    paste,
+    asked,
     own,
     keep,
     begin,
@@ -289,8 +310,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     onPaste,
     onCopy,
     onFocus,
-    pasteWhatFits,
+    answer,
     setText: (text: string) => setEditing((now) => now && { ...now, text }),
-    refusePaste: () => setPaste(undefined),
   };
 }

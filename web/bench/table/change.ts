@@ -1,0 +1,35 @@
+/** Cells of the points table with new values, as one change of the job. */
+import { renumber, type EditableChange, type Follower, type JobState, type OneChange } from "@bramble/core";
+import { plural } from "@bramble/core/math/words";
+import type { EditField, EditValue } from "@bramble/core/points/edits";
+import { editsFor } from "./columns";
+
+export interface NewCell {
+  row: number;
+  field: EditField;
+  value: EditValue;
+}
+
+/**
+ * The change that puts values into cells, undefined where nothing becomes another; and what follows points that get
+ * another number. Throws a Refusal where numbers cannot be given so.
+ */
+export function changeOfCells(
+  job: JobState,
+  cells: readonly NewCell[],
+): { change: EditableChange | undefined; follows: Follower[] } {
+  const { points: t } = job,
+    numbers = cells.filter((c) => c.field === "number" && c.value !== t.number[c.row]),
+    edits = cells.filter((c) => c.field !== "number").flatMap((c) => editsFor(job, c.row, c.field, c.value));
+  const first: OneChange[] = edits.length ? [{ type: "points", edits }] : [];
+  if (numbers.length === 0) return { change: first[0], follows: [] };
+  const { change, follows } = renumber(
+    job,
+    numbers.map((c) => ({ id: t.id[c.row]!, number: String(c.value) })),
+  );
+  if (first.length === 0) return { change, follows };
+  // Cues that follow were told from those that are there now: numbers come first.
+  const changes = change.type === "several" ? change.changes : [change as OneChange];
+  const text = `${plural(new Set(cells.map((c) => c.row)).size, "point")} changed, ${numbers.length} of them renumbered`;
+  return { change: { type: "several", text, changes: [...changes, ...first] }, follows };
+}
