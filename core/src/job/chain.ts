@@ -12,13 +12,16 @@ import { compileBook, type CompiledBook } from "../codes/book";
 import { readCodes, type CodedPoints } from "../codes/read";
 import { drawSymbols, writeNotes } from "../drawing/content";
 import { refusal, Refusal } from "../errors";
-import { byIdentity } from "../finding";
+import { byIdentity, type Finding } from "../finding";
 import { assembleLines, type KeptLines } from "../lines/assemble";
 import { flattenLines } from "../lines/flatten";
 import { equalColumns, gather } from "../math/columns";
 import type { Tolerances } from "../math/tolerances";
-import type { PointTable } from "../points/table";
-import { GROUND, pointsOfSelection, pointsOfSet } from "../sets/sets";
+import { rowOf, type PointTable } from "../points/table";
+import type { SetContext, SetReads } from "../sets/conditions";
+import { GROUND } from "../sets/model";
+import { pointsOfSelection, pointsOfSet, readsOfRule, readsOfSelection } from "../sets/sets";
+import { setupsOfPoints } from "../sets/setups";
 import { buildSurfaceAgain, contourAgain, type KeptContours, type KeptSurface } from "../surface/again";
 import type { KeptSums } from "../surface/block-sums";
 import { surfaceOfTriangles } from "../surface/finish";
@@ -76,6 +79,9 @@ const STAGES: readonly Stage<ChainValues>[] = [
   of("compiled", ["book"], ({ book }) => compileBook(book)),
   of("coded", ["count", "texts", "description", "cues", "surface", "kind", "deleted", "compiled"], (v) =>
     readCodes(v, v.compiled),
+  ),
+  of("pointSetups", ["count", "intake", "row", "delivered", "intakes"], (v) =>
+    setupsOfPoints(v, v.delivered, v.intakes),
   ),
   of("lineShots", ["coded", "deleted"], ({ coded, deleted }) => shotsOfLines(coded, deleted)),
   // Lines depend on the positions of their own shots: the level of a spot changed elsewhere leaves them as they are.
@@ -164,15 +170,6 @@ export class Chain {
       ),
     );
 
-    run(
-      of("madeSets", ["sets", "coded", "intakes", "count", "e", "n", "z", "number", "kind", "intake", "deleted"], (v) =>
-        v.sets.map((s) =>
-          made(s.name, () =>
-            pointsOfSet(s.name, { table: v, coded: v.coded, intakes: v.intakes, sets: v.sets }, `sets “${s.name}”`),
-          ),
-        ),
-      ),
-    );
     values.surfaces = this.named(
       "surfaces",
       values.surfaceRecipes.map((recipe) => this.surface(recipe, values, state)),
@@ -198,7 +195,16 @@ export class Chain {
     values.findings = this.memory.run("findings", Object.keys(all) as never[], all, () =>
       byIdentity(noticed.flat(), values.id, keys),
     );
-    const { setupReports, compiled, coded, chains, symbols, notes, madeSets, findings } = values;
+    values.findingsAt = this.memory.run("findings at points", ["findings", "count", "id"], values, (v) =>
+      kindsAt(v.findings, v),
+    );
+    // Sets may ask for what was found; of those that surfaces ask for none does.
+    values.madeSets = this.named(
+      "sets",
+      values.sets.map((s) => this.set(s.name, values)),
+    );
+    const { setupReports, compiled, coded, chains, symbols, notes, madeSets, findings, findingsAt, pointSetups } =
+      values;
     return {
       setupReports,
       compiled,
@@ -208,11 +214,22 @@ export class Chain {
       symbols,
       notes,
       madeSets,
+      findingsAt,
+      pointSetups,
       surfaces: values.surfaces,
       contours: values.contours,
       volumes: values.volumes,
       findings,
     };
+  }
+
+  private set(name: string, values: ChainValues): Made<Int32Array> {
+    const reads = readsOfRule({ set: name }, values.sets);
+    return this.make(`set ${name}`, name, () =>
+      this.memory.run(`points of set ${name}`, ["sets", "count", "deleted", ...reads], values, (v) =>
+        pointsOfSet(name, contextOf(v), `sets “${name}”`),
+      ),
+    );
   }
 
   private surface(recipe: SurfaceRecipe, values: ChainValues, state: JobState): Made<BuiltSurface> {
@@ -229,19 +246,13 @@ export class Chain {
           surfaceOfTriangles(recipe.name, found.points, found.faces, false),
         );
       }
+      const wanted = recipe.points ?? GROUND,
+        reads = withoutFindings(readsOfSelection(wanted, values.sets));
       const chosen = this.memory.run(
         `points of ${name}`,
-        ["recipe", "sets", "coded", "intakes", "count", "e", "n", "z", "number", "kind", "intake", "deleted"],
+        ["recipe", "sets", "count", "deleted", "z", ...reads],
         { ...values, recipe },
-        (v) =>
-          withElevation(
-            pointsOfSelection(
-              v.recipe.points ?? GROUND,
-              { table: v, coded: v.coded, intakes: v.intakes, sets: v.sets },
-              `surface “${recipe.name}”`,
-            ),
-            v.z,
-          ),
+        (v) => withElevation(pointsOfSelection(wanted, contextOf(v), `surface “${recipe.name}”`), v.z),
       );
       // The terrain depends on positions and breaklines only: a note, a name or a number changed leaves it as it is.
       const column = (key: "e" | "n" | "z") =>
@@ -357,6 +368,25 @@ function samePositions(a: LinePositions, b: LinePositions): boolean {
   return (["e", "n", "z"] as const).every((k) =>
     at ? at.every((i) => Object.is(a[k][i], b[k][i])) : equalColumns(a[k], b[k]),
   );
+}
+
+/** What a rule is tested on: of the values those that it reads are there. */
+const contextOf = (v: ChainValues): SetContext => ({ table: v, ...v });
+
+/** Surfaces give findings, so that none of them can be made of these. */
+const withoutFindings = (reads: readonly SetReads[]) => reads.filter((r) => r !== "findingsAt");
+
+function kindsAt(findings: readonly Finding[], t: Pick<PointTable, "count" | "id">): Map<number, Set<string>> {
+  const at = new Map<number, Set<string>>();
+  for (const f of findings)
+    for (const id of f.points) {
+      const row = rowOf(t, id),
+        kinds = at.get(row);
+      if (row < 0) continue;
+      if (kinds) kinds.add(f.kind);
+      else at.set(row, new Set([f.kind]));
+    }
+  return at;
 }
 
 function shotsOfLines(coded: CodedPoints, deleted: Uint8Array): Int32Array {

@@ -11,10 +11,11 @@ import type { JobState } from "./model";
 import { METRES } from "../math/units";
 import { extentOf, type PointTable } from "../points/table";
 import { pointsOfSelection } from "../sets/sets";
+import { setContext } from "./sets";
 
 /** What a job's state and everything derived from it give to lay out. */
 export function layoutSource(state: JobState, d: Derived, want: TextsWanted): LayoutSource {
-  const context = { table: state.points, coded: d.coded, intakes: state.intakes, sets: state.sets };
+  const context = setContext(state, d);
   const sets = new Map(
     (state.drawing?.points ?? []).flatMap(({ set }) => {
       // A set that was renamed or cannot be told labels nothing until it is put right.
@@ -97,8 +98,7 @@ const WRITERS: readonly Writer[] = [
 
 /** The bytes of one file. Throws a Refusal when something it names could not be made. */
 export function writeFile(file: HandoverFile, state: JobState, derived: Derived): Uint8Array {
-  const context = { table: state.points, coded: derived.coded, intakes: state.intakes, sets: state.sets };
-  const rows = pointsOfSelection(file.points ?? "*", context, `handover “${file.file}”`);
+  const rows = pointsOfSelection(file.points ?? "*", setContext(state, derived), `handover “${file.file}”`);
   return WRITERS.find((w) => w.format === file.format)!.write({ file, state, derived, rows });
 }
 

@@ -4,7 +4,7 @@
  */
 import { compileBook } from "../codes/book";
 import { refusal } from "../errors";
-import type { SetRule } from "../sets/model";
+import { withinRule, type SetRule } from "../sets/model";
 import { decodeCueEdits, encodeCueEdits, type CueEdit } from "../points/cue-edits";
 import { numberIndex } from "../points/index";
 import { readNumberList, renamedNumbers, type Numbers } from "../points/numbers";
@@ -180,10 +180,6 @@ function renamedRule(rule: SetRule, to: ReadonlyMap<string, string>, see: (list:
   if (next.every((r, k) => r === within[k])) return rule;
   return "all" in rule ? { all: next } : "any" in rule ? { any: next } : { not: next[0]! };
 }
-
-/** The rules that a rule is made of. */
-const withinRule = (rule: SetRule): readonly SetRule[] =>
-  "all" in rule ? rule.all : "any" in rule ? rule.any : "not" in rule ? [rule.not] : [];
 
 function numbersIn(rule: SetRule): Numbers[] {
   return "numbers" in rule ? [rule.numbers] : withinRule(rule).flatMap(numbersIn);

@@ -7,6 +7,7 @@ import { COLUMNS, FORMATS } from "../intake/model";
 import { KINDS } from "../records/kinds";
 import { UNITS } from "../math/units";
 import { ACTIONS } from "../codes/book";
+import { FINDING_KINDS } from "../finding";
 import { EDIT_FIELDS } from "../points/edits";
 import { SURFACE_CHOICES } from "../points/table";
 
@@ -239,6 +240,14 @@ export const computedSchema = record(
   ["number", "by"],
 );
 
+/** Two ends, either of which may be left open. */
+const ends = (end: Schema): Schema => ({
+  type: "array",
+  items: { anyOf: [end, { type: "null" }] },
+  minItems: 2,
+  maxItems: 2,
+});
+
 export const ruleSchema: Schema = {
   type: "object",
   minProperties: 1,
@@ -249,8 +258,20 @@ export const ruleSchema: Schema = {
     numbers,
     kind: listOf(oneOf(...KINDS)),
     intake: listOf(text),
-    elevation: { type: "array", items: finite, minItems: 2, maxItems: 2 },
-    inside: listOf(position, { minItems: 3, maxItems: 100_000 }),
+    elevation: ends(finite),
+    inside: listOf(position, { minItems: 3, maxItems: 10_000 }),
+    text: name,
+    attribute: {
+      if: { type: "object", required: ["is"] },
+      then: record({ name, is: name }, ["name", "is"]),
+      else: record({ name, from: finite, to: finite }, ["name"]),
+    },
+    crew: listOf(text),
+    setup: listOf(text),
+    time: ends(name),
+    precision: ends(notNegative),
+    finding: listOf(oneOf(...FINDING_KINDS)),
+    deleted: { const: true },
     set: text,
     all: listOf({ $ref: "#/$defs/rule" }, { maxItems: 100 }),
     any: listOf({ $ref: "#/$defs/rule" }, { maxItems: 100 }),

@@ -30,6 +30,9 @@ export interface Derived {
   symbols: DrawnSymbols;
   notes: Note[];
   madeSets: Made<Int32Array>[];
+  /** Kinds of findings at the points of rows, and the setups that observed them: what sets may ask for. */
+  findingsAt: ReadonlyMap<number, ReadonlySet<string>>;
+  pointSetups: ReadonlyMap<number, readonly string[]>;
   surfaces: Made<BuiltSurface>[];
   contours: Made<Contours>[];
   volumes: Made<VolumeResult>[];

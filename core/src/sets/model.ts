@@ -1,19 +1,47 @@
-/** A point set is a rule, evaluated anew each time. */
+/** A point set is a rule, evaluated anew each time (RECIPE.md, SET). */
 import type { Numbers } from "../points/numbers";
 
-export type SetRule =
-  | { codes: string[] }
-  | { numbers: Numbers }
-  | { kind: string[] }
-  | { intake: string[] }
-  | { elevation: [number, number] }
-  | { inside: [number, number][] }
-  | { set: string }
-  | { all: SetRule[] }
-  | { any: SetRule[] }
-  | { not: SetRule };
+/** Both ends included; null where there is none. */
+export type Range<T> = [from: T | null, to: T | null];
+
+/** What each condition asks for. Lengths in the job's unit; words may have `*` and `?` where they are said to. */
+export interface Conditions {
+  /** With wildcards. */
+  codes: string[];
+  numbers: Numbers;
+  kind: string[];
+  /** Ids of intakes. */
+  intake: string[];
+  elevation: Range<number>;
+  /** A ring, E, N; a point on it is inside. */
+  inside: [number, number][];
+  /** Description or note, with wildcards. */
+  text: string;
+  /** A number between two ends, or a word with wildcards. */
+  attribute: { name: string; from?: number; to?: number } | { name: string; is: string };
+  crew: string[];
+  /** Setups that observed the point: their ids, or `intake / id`. */
+  setup: string[];
+  /** As times are written: `2031-04-17 08:00`. */
+  time: Range<string>;
+  precision: Range<number>;
+  /** Kinds of findings. */
+  finding: string[];
+  deleted: true;
+}
+export type ConditionKind = keyof Conditions;
+
+export type Condition = { [K in ConditionKind]: { [P in K]: Conditions[K] } }[ConditionKind];
+export type SetRule = Condition | { set: string } | { all: SetRule[] } | { any: SetRule[] } | { not: SetRule };
 
 export interface PointSet {
   name: string;
   rule: SetRule;
 }
+
+/** The set that always exists: points of the terrain by code, cue and edit that have an elevation. */
+export const GROUND = "*ground";
+
+/** The rules that a rule is made of. */
+export const withinRule = (rule: SetRule): readonly SetRule[] =>
+  "all" in rule ? rule.all : "any" in rule ? rule.any : "not" in rule ? [rule.not] : [];

@@ -1,53 +1,80 @@
 /** Point sets are rules, evaluated anew each time, so that they are always current. */
-import type { IntakeInfo } from "../intake/model";
-import { KINDS } from "../records/kinds";
-import type { PointSet, SetRule } from "./model";
-import { codeOf, type CodedPoints } from "../codes/read";
 import { refusal } from "../errors";
-import { insideRing } from "../math/ring";
-import { wildcard } from "../math/words";
 import { readNumberList, type Numbers } from "../points/numbers";
-import type { PointTable } from "../points/table";
+import { conditionOf, entryOf, type SetContext, type SetReads, type Test } from "./conditions";
+import { GROUND, withinRule, type Condition, type PointSet, type SetRule } from "./model";
 
-/** What the rules of sets depend on. */
-export type SetColumns = Pick<PointTable, "count" | "e" | "n" | "z" | "number" | "kind" | "intake" | "deleted">;
+export { GROUND } from "./model";
+export type { SetContext } from "./conditions";
 
-export interface SetContext {
-  table: SetColumns;
-  coded: CodedPoints;
-  intakes: readonly IntakeInfo[];
-  sets: readonly PointSet[];
-}
-
-/** The set that always exists: points of the terrain by code, cue and edit that have an elevation. */
-export const GROUND = "*ground";
-
-/** Table rows of a set's points, in table order. `path` names the asker when the set is not there. */
+/**
+ * Table rows of a set's points, in table order. `path` names the asker when the set is not there. Deleted points are in
+ * it only where the rule asks for them.
+ */
 export function pointsOfSet(name: string, context: SetContext, path: string): Int32Array {
-  return rowsThat(setTest(name, context, path, []), context.table);
+  return rowsThat(setTest(name, context, path, []), context, asksDeleted({ set: name }, context.sets));
 }
 
-function rowsThat(test: Test, table: SetColumns): Int32Array {
+/** Table rows of the points that a rule takes, as of a set. */
+export function pointsOfRule(rule: SetRule, context: SetContext, path: string): Int32Array {
+  return rowsThat(ruleTest(rule, context, path, []), context, asksDeleted(rule, context.sets));
+}
+
+function rowsThat(test: Test, { table }: SetContext, deleted = false): Int32Array {
   const rows = new Int32Array(table.count);
   let count = 0;
-  for (let i = 0; i < table.count; i++) if (!table.deleted[i] && test(i)) rows[count++] = i;
+  for (let i = 0; i < table.count; i++) if ((deleted || !table.deleted[i]) && test(i)) rows[count++] = i;
   return rows.slice(0, count);
 }
 
-/** A set's name, `*` for all, or else a number list. */
+/** A set's name, `*` for all, or else a number list. Living points alone: what is deleted is in no drawing or file. */
 export function pointsOfSelection(selection: Numbers, context: SetContext, path: string): Int32Array {
-  if (typeof selection === "string" && (selection === GROUND || context.sets.some((s) => s.name === selection)))
-    return pointsOfSet(selection, context, path);
+  if (typeof selection === "string" && isSet(selection, context.sets))
+    return rowsThat(setTest(selection, context, path, []), context);
   const list = readNumberList(selection);
   if (!list) throw refusal("reference-missing", { path, what: "point set", name: String(selection) });
-  return rowsThat((i) => list.has(context.table.number[i]!), context.table);
+  return rowsThat((i) => list.has(context.table.number![i]!), context);
 }
 
-type Test = (i: number) => boolean;
+const isSet = (name: string, sets: readonly PointSet[]) => name === GROUND || sets.some((s) => s.name === name);
+
+/** What a set's name or number list reads of a job, with the sets that it asks for. */
+export function readsOfSelection(selection: Numbers, sets: readonly PointSet[]): SetReads[] {
+  return typeof selection === "string" && isSet(selection, sets) ? readsOfRule({ set: selection }, sets) : ["number"];
+}
+
+export function readsOfRule(rule: SetRule, sets: readonly PointSet[]): SetReads[] {
+  const reads = new Set<SetReads>();
+  for (const r of allRules(rule, sets)) {
+    if ("set" in r && r.set === GROUND) for (const read of ["coded", "z"] as const) reads.add(read);
+    const kind = conditionOf(r);
+    if (kind) for (const read of entryOf(r as Condition, kind)[0].reads) reads.add(read);
+  }
+  return [...reads];
+}
+
+const asksDeleted = (rule: SetRule, sets: readonly PointSet[]) =>
+  [...allRules(rule, sets)].some((r) => conditionOf(r) === "deleted");
+
+/** A rule with all the rules within it and within the sets that it asks for, each set once. */
+function* allRules(rule: SetRule, sets: readonly PointSet[], seen = new Set<string>()): Generator<SetRule> {
+  yield rule;
+  if ("set" in rule && !seen.has(rule.set)) {
+    seen.add(rule.set);
+    const set = sets.find((s) => s.name === rule.set);
+    if (set) yield* allRules(set.rule, sets, seen);
+  }
+  for (const r of withinRule(rule)) yield* allRules(r, sets, seen);
+}
+
+/** Names of the sets that a rule asks for, by itself or by others. */
+export function setsAsked(rule: SetRule, sets: readonly PointSet[]): Set<string> {
+  return new Set([...allRules(rule, sets)].flatMap((r) => ("set" in r ? [r.set] : [])));
+}
 
 function setTest(name: string, context: SetContext, path: string, asking: string[]): Test {
   const { table, coded, sets } = context;
-  if (name === GROUND) return (i) => coded.ground[i] === 1 && !Number.isNaN(table.z[i]!);
+  if (name === GROUND) return (i) => coded!.ground[i] === 1 && !Number.isNaN(table.z![i]!);
   const set = sets.find((s) => s.name === name);
   if (!set) throw refusal("reference-missing", { path, what: "point set", name });
   if (asking.includes(name))
@@ -58,39 +85,15 @@ function setTest(name: string, context: SetContext, path: string, asking: string
   return ruleTest(set.rule, context, path, [...asking, name]);
 }
 
-function ruleTest(rule: SetRule, context: SetContext, path: string, asking: string[]): Test {
-  const { table, coded, intakes } = context;
-  if ("codes" in rule) {
-    const patterns = rule.codes.map(wildcard);
-    return (i) => {
-      const elements = coded.parsed[coded.description[i]!]!.elements;
-      return elements.length
-        ? elements.some((e) => patterns.some((is) => is(e.code)))
-        : patterns.some((is) => is(codeOf(coded, i)));
-    };
+/** Whether a rule takes the point of a row; `asking` are the sets on the way to it. */
+export function ruleTest(rule: SetRule, context: SetContext, path: string, asking: string[] = []): Test {
+  const kind = conditionOf(rule);
+  if (kind) {
+    const [entry, value] = entryOf(rule as Condition, kind);
+    return entry.test(value, context, path);
   }
-  if ("numbers" in rule) {
-    const list = readNumberList(rule.numbers);
-    if (!list) throw refusal("recipe-field", { path, why: `“${String(rule.numbers)}” is no list of point numbers` });
-    return (i) => list.has(table.number[i]!);
-  }
-  if ("kind" in rule) return (i) => rule.kind.includes(KINDS[table.kind[i]!]!);
-  if ("intake" in rule) {
-    const wanted = new Set(
-      rule.intake.map((id) => {
-        const index = intakes.findIndex((k) => k.id === id);
-        if (index < 0) throw refusal("reference-missing", { path, what: "intake", name: id });
-        return index;
-      }),
-    );
-    return (i) => wanted.has(table.intake[i]!);
-  }
-  if ("elevation" in rule) return (i) => table.z[i]! >= rule.elevation[0] && table.z[i]! <= rule.elevation[1];
-  if ("inside" in rule) return (i) => insideRing(rule.inside, table.e[i]!, table.n[i]!);
   if ("set" in rule) return setTest(rule.set, context, path, asking);
-  const tests = ("all" in rule ? rule.all : "any" in rule ? rule.any : [rule.not]).map((r) =>
-    ruleTest(r, context, path, asking),
-  );
+  const tests = withinRule(rule).map((r) => ruleTest(r, context, path, asking));
   if ("all" in rule) return (i) => tests.every((t) => t(i));
   if ("any" in rule) return (i) => tests.some((t) => t(i));
   return (i) => !tests[0]!(i);

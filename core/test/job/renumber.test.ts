@@ -173,19 +173,8 @@ describe("a point with another number", () => {
   test("backsights and stations of the field mean the point that they were observed on", () => {
     const K1: TruePosition = { number: "K1", e: 0, n: 0, z: 100 },
       K2: TruePosition = { number: "K2", e: 60, n: 80, z: 101 };
-    const xml = surveyXml(
-      [],
-      [
-        {
-          id: "S1",
-          at: K1,
-          instrumentHeight: 1.6,
-          circle: 30,
-          backsight: K2,
-          targets: [{ number: "51", e: 20, n: 30, z: 99 }],
-        } as never,
-      ],
-    );
+    const targets = [{ number: "51", e: 20, n: 30, z: 99, height: 1.7, faces: 1 }],
+      xml = surveyXml([], [{ id: "S1", at: K1, height: 1.6, zero: 0.4, backsight: K2, targets }]);
     const recipe: Recipe = {
       recipe: 1,
       intakes: [
@@ -209,6 +198,7 @@ describe("a point with another number", () => {
           [2, "K9"],
         ]).change,
       );
+    expect(s.points.e[2]).toBeCloseTo(20, 6);
     expect([...renamed.points.e]).toEqual([...s.points.e]);
     expect([...renamed.points.z]).toEqual([...s.points.z]);
     expect(runChain(renamed).findings).toEqual(runChain(s).findings);

@@ -1,0 +1,65 @@
+/** A rule in words, why a point is in or not, and which condition leaves how many out. */
+import { conditionOf, entryOf, type SetContext } from "./conditions";
+import { GROUND, withinRule, type Condition, type SetRule } from "./model";
+import { ruleTest } from "./sets";
+
+/** `code TOP* or SPOT, and not in set “chambers”`. */
+export function ruleSentence(rule: SetRule): string {
+  const kind = conditionOf(rule);
+  if (kind) {
+    const [entry, value] = entryOf(rule as Condition, kind);
+    return entry.says(value);
+  }
+  if ("set" in rule) return rule.set === GROUND ? "ground" : `in set “${rule.set}”`;
+  if ("not" in rule) return `not ${inner(rule.not)}`;
+  const [rules, word, none] =
+    "all" in rule ? [rule.all, "and", "every point"] : [(rule as { any: SetRule[] }).any, "or", "no point"];
+  if (rules.length === 0) return none;
+  return rules.length === 1 ? ruleSentence(rules[0]!) : rules.map(inner).join(`, ${word} `);
+}
+
+/** Within another rule several conditions stand in brackets. */
+function inner(rule: SetRule): string {
+  const several = withinRule(rule).length > 1 && !("not" in rule);
+  return several ? `(${ruleSentence(rule)})` : ruleSentence(rule);
+}
+
+/** One condition and whether it holds of a point, with those that it is made of. */
+export interface Reason {
+  says: string;
+  holds: boolean;
+  of: Reason[];
+}
+
+/** Why the point of a row is in what a rule takes, or is not. */
+export function explainRow(rule: SetRule, row: number, context: SetContext): Reason {
+  const asked = "set" in rule ? context.sets.find((s) => s.name === rule.set) : undefined,
+    parts = asked ? [asked.rule] : withinRule(rule);
+  return {
+    says: ruleSentence(rule),
+    holds: ruleTest(rule, context, "why")(row),
+    of: parts.map((r) => explainRow(r, row, context)),
+  };
+}
+
+/** A condition of a rule with how many living points it takes alone, and how many are left after it and those before. */
+export interface Tally {
+  says: string;
+  alone: number;
+  left: number;
+}
+
+/**
+ * The conditions of a rule one after another. Of `any` what is left grows; of a single condition it is what it takes.
+ */
+export function tally(rule: SetRule, context: SetContext): Tally[] {
+  const parts = "all" in rule || "any" in rule ? withinRule(rule) : [rule],
+    living = Array.from({ length: context.table.count }, (_, i) => i).filter((i) => !context.table.deleted[i]);
+  let left = "any" in rule ? new Set<number>() : new Set(living);
+  return parts.map((r) => {
+    const test = ruleTest(r, context, "count"),
+      alone = living.filter(test);
+    left = "any" in rule ? new Set([...left, ...alone]) : new Set(alone.filter((i) => left.has(i)));
+    return { says: ruleSentence(r), alone: alone.length, left: left.size };
+  });
+}
