@@ -444,3 +444,72 @@ test("a point with another number: what names it follows, seen before; a series 
   await settled(page);
   await expect(described.locator("tr", { hasText: "WALL" }).first()).toContainText("P 1 5 6");
 });
+
+test("conditions of the filter, kept as a set; a set says why, is renamed with its users, and deleted points come back", async ({
+  page,
+}) => {
+  await newJob(page, "Sets", { order: "EN" });
+  await takeIn(page, "day1.csv", "1,0,0,5,SPOT\n2,10,0,15,SPOT\n3,20,5,25,TREE 4\n4,30,5,,SPOT", 4);
+  await goTo(page, "Points");
+  const numbers = grid(page).getByRole("row").locator("[aria-colindex='1']"),
+    bench = page.getByTestId("bench-panel");
+  await page.getByRole("button", { name: "Conditions" }).click();
+  await page.getByLabel("Add a condition").selectOption("elevation");
+  await page.getByLabel("Elevation m from").fill("10");
+  await page.getByLabel("Elevation m from").press("Enter");
+  await expect(numbers).toHaveText(["2", "3"]);
+  await page.getByLabel("Add a condition").selectOption("codes");
+  await page.getByLabel("Code", { exact: true }).last().fill("TREE");
+  await page.getByLabel("Code", { exact: true }).last().press("Enter");
+  await expect(numbers).toHaveText(["3"]);
+  await page.getByLabel("Code: is or is not").selectOption("is not");
+  await expect(numbers).toHaveText(["2"]);
+  await page.getByRole("button", { name: "Keep as a set" }).click();
+  await page.getByLabel("Name of the set").fill("high spots");
+  await page.getByLabel("Name of the set").press("Enter");
+  await expect(bench.getByRole("row", { name: /high spots/ })).toContainText("elevation from 10, and not code TREE");
+  await expect(bench.getByTestId("set-counts")).toContainText("1 point in it.");
+  // Why the tree is not in it, and that nothing is left when one more is asked.
+  await page.evaluate(() => document.querySelector<HTMLElement>("[data-testid=sheet]")!.focus());
+  await page.mouse.click(...(await pixelOnSheet(page, 20, 5)));
+  await expect(bench.getByTestId("set-why")).toContainText("Point 3 is not in");
+  await expect(bench.getByTestId("set-why")).toContainText("fails: not code TREE");
+  await bench.getByLabel("Add a condition").selectOption("numbers");
+  await bench.getByLabel("Number", { exact: true }).fill("4");
+  await bench.getByLabel("Number", { exact: true }).press("Enter");
+  await expect(bench.getByTestId("set-counts")).toContainText("No point is in it.");
+  await expect(bench.getByTestId("set-counts")).toContainText("number 4: 1, left with those before 0");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(bench.getByTestId("set-counts")).toContainText("1 point in it.");
+  await settled(page);
+
+  // A surface uses it: renamed with it, and not taken away.
+  const made = await page.request.post(`/api/jobs/${page.url().split("/")[4]}/changes`, {
+    headers: { "x-author": "Petra" },
+    data: { type: "named", part: "surfaces", name: "top", old: null, new: { name: "top", points: "high spots" } },
+  });
+  expect(made.status()).toBe(200);
+  await expect(bench).toContainText("Used by surface “top”.");
+  await bench.getByRole("button", { name: "Rename", exact: true }).click();
+  await bench.getByLabel("New name").fill("summits");
+  await bench.getByLabel("New name").press("Enter");
+  await expect(bench.getByRole("heading", { name: "summits" })).toBeVisible();
+  await expect(bench).toContainText("Used by surface “top”.");
+  await bench.getByRole("button", { name: "Remove" }).click();
+  await expect(bench).toContainText("is used by surface “top”: choose another there first.");
+
+  await page.getByRole("tab", { name: "Table" }).click();
+  await page.getByRole("button", { name: "Show all" }).click();
+  await grid(page).getByRole("row").nth(1).getByRole("gridcell").first().click();
+  await page.getByRole("button", { name: "Delete" }).click();
+  await expect(numbers).toHaveText(["2", "3", "4"]);
+  await page.getByRole("button", { name: "Conditions" }).click();
+  await page.getByLabel("Add a condition").selectOption("deleted");
+  await expect(numbers).toHaveText(["1"]);
+  await grid(page).getByRole("row").nth(1).getByRole("gridcell").nth(3).click();
+  await page.keyboard.type("7");
+  await expect(page.getByTestId("bench-panel").getByRole("alert")).toContainText("Point 1 is deleted: bring it back");
+  await page.getByRole("button", { name: "Bring back" }).click();
+  await page.getByRole("button", { name: "Show all" }).click();
+  await expect(numbers).toHaveText(["1", "2", "3", "4"]);
+});

@@ -5,12 +5,18 @@ import {
   applyChanges,
   Chain,
   layoutSource,
+  Refusal,
+  setContext,
   type Derived,
   type EditableChange,
   type Finding,
   type JobState,
   type Made,
+  type SetRule,
 } from "@bramble/core";
+import type { SetContext } from "@bramble/core/sets/conditions";
+import { explainRow, tally, type Reason, type Tally } from "@bramble/core/sets/explain";
+import { pointsOfRule } from "@bramble/core/sets/sets";
 import { codeOf } from "@bramble/core/codes/read";
 import { layOutTexts, type Layout, type LayoutSource, type TextsWanted } from "@bramble/core/drawing/layout";
 import { explainLine, type PieceFacts } from "@bramble/core/lines/explain";
@@ -34,13 +40,19 @@ export type Question =
   | { what: "snap"; e: number; n: number; reach: number; from?: [number, number] }
   | { what: "pieces"; line: string }
   | { what: "crossings"; line: string; other: string }
-  | { what: "right of"; line: string; e: number; n: number };
+  | { what: "right of"; line: string; e: number; n: number }
+  | { what: "rule"; rule: SetRule }
+  | { what: "why"; rule: SetRule; point: number };
 export interface Answers {
   snap: Snap | undefined;
   pieces: PieceFacts[];
   crossings: LineCrossing[];
   "right of": number | undefined;
+  rule: RuleTaken | undefined;
+  why: Reason | undefined;
 }
+/** The rows that a rule takes and how its conditions come to them, or the sentence why it cannot be asked. */
+export type RuleTaken = { rows: Int32Array; tally: Tally[] } | { problem: string };
 /** The sheet's wish for texts: at which scale, which, and for a large job within which rectangle. */
 export interface TextsAsked {
   unitsPerMm: number;
@@ -140,6 +152,11 @@ function answer(q: Question): Answers[keyof Answers] {
   const lines = derived?.lines ?? [];
   if (!state || !derived) return undefined;
   const { chord } = state.tolerance;
+  if (q.what === "rule") return takenBy(q.rule, setContext(state, derived));
+  if (q.what === "why") {
+    const row = rowOf(state.points, q.point);
+    return row < 0 ? undefined : explainRow(q.rule, row, setContext(state, derived));
+  }
   if (q.what === "snap") {
     if (snaps?.of !== lines) snaps = { of: lines, index: snapIndex(lines) };
     return snapAt(state.points, lines, snaps.index, q.e, q.n, q.reach, chord, q.from);
@@ -153,6 +170,15 @@ function answer(q: Question): Answers[keyof Answers] {
   if (q.what === "right of") return line && rightOf(line, q.e, q.n, chord);
   const other = byKey(q.other);
   return line && other ? lineCrossings(line, other, chord) : [];
+}
+
+function takenBy(rule: SetRule, context: SetContext): RuleTaken {
+  try {
+    return { rows: pointsOfRule(rule, context, "rule"), tally: tally(rule, context) };
+  } catch (e) {
+    if (!(e instanceof Refusal)) throw e;
+    return { problem: e.message.replace(/^rule: /, "") };
+  }
 }
 
 /** What a line drawn by hand says at a shot. */

@@ -10,6 +10,8 @@ export interface FilterWord {
   means(number: string, code: string, description: string): boolean;
   /** Whether the point is the very one that is named: such come first. */
   isNamed(number: string): boolean;
+  /** The word as a number list, where it names numbers and nothing else. */
+  numbers?: string | string[];
 }
 
 const RANGE = /^(.*?)(\d+)\s*-\s*(.*?)(\d+)$/s;
@@ -30,7 +32,7 @@ export function filterWords(text: string): FilterWord[] {
 
 function named(number: string): FilterWord {
   const is = (n: string) => n === number;
-  return { text: number, means: is, isNamed: is };
+  return { text: number, means: is, isNamed: is, numbers: [number] };
 }
 
 /** `40-52` or `K1-K3`, the second letters left out if one likes; also the one point that is numbered just so. */
@@ -48,7 +50,8 @@ function rangeWord(word: string): FilterWord | undefined {
     const digits = number.slice(before.length);
     return /^\d{1,15}$/.test(digits) && Number(digits) >= from && Number(digits) <= to;
   };
-  return { text: word, means, isNamed };
+  // Lists of numbers have ranges of whole numbers alone.
+  return { text: word, means, isNamed, ...(before === "" ? { numbers: `${from}-${to}` } : {}) };
 }
 
 function patternWord(word: string): FilterWord | undefined {

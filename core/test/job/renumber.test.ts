@@ -18,21 +18,15 @@ import { orderedNumbers, readNumberList, renamedNumbers, writeNumbers } from "..
 import { csvOf, stateOf, type Row } from "../job";
 import { surveyXml, type TruePosition } from "../survey";
 
-const ROWS: Row[] = [
-  ...[
-    "HEDGE1",
-    "HEDGE1",
-    "HEDGE1 end",
-    "HEDGE2 from=2",
-    "HEDGE2",
-    "HEDGE2 join=8",
-    "TOP",
-    "TOP new",
-    "TOP",
-    "TOP to=1",
-  ],
-  ...["SPOT", "SPOT", "BED", "BED", "BED loop"],
-].map((code, k) => ({ number: k + 1, e: 10 * (k % 5) + k, n: 7 * k, z: 100 + (k % 3), code }));
+const DESCRIPTIONS =
+  "HEDGE1,HEDGE1,HEDGE1 end,HEDGE2 from=2,HEDGE2,HEDGE2 join=8,TOP,TOP new,TOP,TOP to=1,SPOT,SPOT,BED,BED,BED loop";
+const ROWS: Row[] = DESCRIPTIONS.split(",").map((code, k) => ({
+  number: k + 1,
+  e: 10 * (k % 5) + k,
+  n: 7 * k,
+  z: 100 + (k % 3),
+  code,
+}));
 const HAND: Partial<Recipe> = {
   lines: [
     { name: "wall", code: "PATH", points: "2, 10-12", cues: { "11": "via" } },

@@ -158,6 +158,7 @@ export function Grid({
                 columns={columns}
                 texts={columns.map((c) => c.text(data, row)).join(BETWEEN)}
                 chosen={points.has(id)}
+                gone={t.deleted[row] !== 0}
                 unsaved={unsaved.get(id) ?? ""}
                 active={cell.at === id ? cell.column : -1}
                 editing={cell.at === id ? cells.editing?.text : undefined}

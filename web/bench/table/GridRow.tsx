@@ -25,6 +25,8 @@ interface RowProps {
   /** What stands in its cells, with BETWEEN between them. */
   texts: string;
   chosen: boolean;
+  /** Deleted: shown where it is asked for, to be brought back. */
+  gone: boolean;
   /** The fields whose change is not stored, with blanks between them. */
   unsaved: string;
   /** The column of the active cell; −1 where the row has none. */
@@ -37,7 +39,7 @@ interface RowProps {
 
 /** Rendered again only when something of its own became another. */
 export const GridRow = memo(function GridRow(props: RowProps) {
-  const { row, id, index, top, width, columns, chosen, active, editing, refused, act } = props;
+  const { row, id, index, top, width, columns, chosen, gone, active, editing, refused, act } = props;
   const texts = props.texts.split(BETWEEN),
     unsaved = props.unsaved.split(" ");
   return (
@@ -45,7 +47,7 @@ export const GridRow = memo(function GridRow(props: RowProps) {
       role="row"
       aria-rowindex={index + 2}
       aria-selected={chosen}
-      className={`absolute flex h-7 border-b border-rule-soft ${chosen ? "bg-bramble-wash" : "hover:bg-paper"}`}
+      className={`absolute flex h-7 ${gone ? "text-soft line-through" : ""} border-b border-rule-soft ${chosen ? "bg-bramble-wash" : "hover:bg-paper"}`}
       style={{ transform: `translateY(${top}px)`, width }}
     >
       {columns.map((c, k) => {

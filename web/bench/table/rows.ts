@@ -1,5 +1,6 @@
 /** Which points the table shows, and in which order. */
-import type { JobState } from "@bramble/core";
+import { KINDS, type JobState, type SetRule } from "@bramble/core";
+import { wildcard } from "@bramble/core/math/words";
 import { filterWords } from "@bramble/core/points/filter";
 import { compareNumbers } from "@bramble/core/points/numbers";
 import type { View } from "../../lib/view";
@@ -12,6 +13,8 @@ export interface RowFilter {
   /** The key of an intake, or *. */
   intake: string;
   only: "all" | "findings" | "selected";
+  /** Conditions as a set has them. */
+  rule?: SetRule;
 }
 
 export const EVERY_POINT: RowFilter = { text: "", code: "*", intake: "*", only: "all" };
@@ -23,7 +26,14 @@ export interface Rows {
   missing: string[];
 }
 
-export function filterRows(job: JobState, view: View, f: RowFilter, selected: ReadonlySet<number>): Rows {
+/** `ruled`: the rows that the filter's rule takes, deleted ones too where it asks for them. */
+export function filterRows(
+  job: JobState,
+  view: View,
+  f: RowFilter,
+  selected: ReadonlySet<number>,
+  ruled?: Int32Array,
+): Rows {
   const t = job.points,
     words = filterWords(f.text),
     hits = words.map(() => 0);
@@ -33,8 +43,9 @@ export function filterRows(job: JobState, view: View, f: RowFilter, selected: Re
   const rows = new Int32Array(t.count),
     named: number[] = [];
   let count = 0;
-  for (let i = 0; i < t.count; i++) {
-    if (t.deleted[i]) continue;
+  for (let k = 0; k < (ruled?.length ?? t.count); k++) {
+    const i = ruled ? ruled[k]! : k;
+    if (!ruled && t.deleted[i]) continue;
     if (f.code !== "*" && view.code[i] !== code) continue;
     if (f.intake !== "*" && t.intake[i] !== intake) continue;
     if (found && !found.has(t.id[i]!)) continue;
@@ -44,9 +55,9 @@ export function filterRows(job: JobState, view: View, f: RowFilter, selected: Re
         itsCode = view.codes[view.code[i] ?? 0] ?? "",
         description = t.texts[t.description[i]!]!;
       let any = false;
-      words.forEach((w, k) => {
+      words.forEach((w, m) => {
         if (!w.means(number, itsCode, description)) return;
-        hits[k]!++;
+        hits[m]!++;
         any = true;
       });
       if (!any) continue;
@@ -75,4 +86,50 @@ export function sortRows(of: TableData, rows: Int32Array, by: Column | undefined
       : (a: number, b: number) => (keys[a] as number) - (keys[b] as number);
   order.sort((a, b) => turn * compare(a, b) || a - b);
   return order.map((k) => rows[k]!);
+}
+
+/** The filter as the rule of a set; `selected` are numbers of points. Words that name nothing by a rule are left out. */
+export function ruleOfFilter(f: RowFilter, selected: readonly string[], kinds: readonly string[]): SetRule {
+  const parts: SetRule[] = [];
+  const words = filterWords(f.text).map((w): SetRule => {
+    if (w.numbers !== undefined) return { numbers: w.numbers };
+    const like = /[*?]/.test(w.text) ? w.text : `*${w.text}*`;
+    return { any: [{ numbers: [w.text] }, { codes: [/[*?]/.test(w.text) ? w.text : like] }, { text: like }] };
+  });
+  if (words.length) parts.push(words.length === 1 ? words[0]! : { any: words });
+  if (f.code !== "*") parts.push({ codes: [f.code] });
+  if (f.intake !== "*") parts.push({ intake: [f.intake] });
+  if (f.only === "findings") parts.push({ finding: [...kinds] });
+  if (f.only === "selected") parts.push({ numbers: [...selected] });
+  if (f.rule) parts.push(...("all" in f.rule ? f.rule.all : [f.rule]));
+  return { all: parts };
+}
+
+/** Columns beside number, code and description in which a word stands, with the rule that takes those points. */
+export function elsewhere(job: JobState, text: string): { where: string; count: number; rule: SetRule }[] {
+  const t = job.points,
+    word = text.trim().toLowerCase();
+  if (!word || /[,"]/.test(word)) return [];
+  const like = /[*?]/.test(word) ? word : `*${word}*`,
+    fits = wildcard(like),
+    known = t.texts.map(fits);
+  const counted = (where: string, rule: SetRule, has: (i: number) => boolean) => {
+    let count = 0;
+    for (let i = 0; i < t.count; i++) if (!t.deleted[i] && has(i)) count++;
+    return { where, count, rule };
+  };
+  const intakes = job.intakes.map((k) => fits(k.id)),
+    kinds = KINDS.map(fits);
+  return [
+    counted("the note", { text: like }, (i) => known[t.note[i]!]!),
+    ...t.attributes.map((a) =>
+      counted(a.name, { attribute: { name: a.name, is: like } }, (i) => a.values[i] !== 0 && known[a.values[i]!]!),
+    ),
+    counted(
+      "the intake",
+      { intake: job.intakes.filter((_, k) => intakes[k]).map((k) => k.id) },
+      (i) => intakes[t.intake[i]!] === true,
+    ),
+    counted("the kind", { kind: KINDS.filter((_, k) => kinds[k]) }, (i) => kinds[t.kind[i]!]!),
+  ].filter((p) => p.count > 0);
 }

@@ -73,8 +73,16 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     reveal(r);
   };
 
+  /** Whether the point of the active cell is deleted, which is then said. */
+  const gone = (): boolean => {
+    if (!t.deleted[row]) return false;
+    setProblem(`Point ${t.number[row]} is deleted: bring it back to change it.`);
+    return true;
+  };
+
   const begin = (text?: string) => {
     if (!column.field || nth < 0) return;
+    if (gone()) return;
     setProblem("");
     setAsked(undefined);
     isOpen.current = true;
@@ -89,6 +97,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
 
   /** Stores a text as the value of the active cell; true when the cell may be left. */
   const put = (text: string): boolean => {
+    if (gone()) return false;
     const read = readCell(column.field!, text, job);
     if ("problem" in read) {
       setProblem(read.problem);

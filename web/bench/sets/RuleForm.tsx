@@ -1,0 +1,238 @@
+"use client";
+/** A rule as rows of conditions, each taken when its field is left. */
+import { useState } from "react";
+import type { SetRule } from "@bramble/core";
+import { ruleSentence } from "@bramble/core/sets/explain";
+import { useParts } from "../../lib/store";
+import { RingButton } from "../RingButton";
+import {
+  attributeTexts,
+  blank,
+  endsOf,
+  KIND_NAMES,
+  readAttribute,
+  readEnds,
+  readRow,
+  rowsOfRule,
+  rowText,
+  ruleOfRows,
+  type AttributeTexts,
+  type FormRow,
+  type RowKind,
+} from "./values";
+
+const EVERY = Object.keys(KIND_NAMES) as RowKind[];
+
+export function RuleForm({
+  rule,
+  change,
+  without = [],
+}: {
+  rule: SetRule;
+  change: (rule: SetRule) => void;
+  /** Sets that cannot be asked for here. */
+  without?: readonly string[];
+}) {
+  const { job } = useParts("job");
+  const form = rowsOfRule(rule);
+  if (!form)
+    return (
+      <p className="text-soft">
+        This rule is nested; it is kept as it came: <span className="text-ink">{ruleSentence(rule)}</span>
+      </p>
+    );
+  const { word, rows } = form;
+  const put = (next: readonly FormRow[]) => change(ruleOfRows(word, next));
+  return (
+    <div className="flex flex-col gap-1.5">
+      {rows.length > 1 && (
+        <label className="flex items-center gap-2">
+          <span className="label">A point is in when</span>
+          <select
+            className="field h-7"
+            value={word}
+            onChange={(event) => change(ruleOfRows(event.target.value as "all" | "any", rows))}
+          >
+            <option value="all">all of these hold</option>
+            <option value="any">one of these holds</option>
+          </select>
+        </label>
+      )}
+      {rows.map((row, k) => (
+        <Row
+          key={`${k} ${row.kind}`}
+          row={row}
+          without={without}
+          put={(next) => put(rows.map((r, j) => (j === k ? next : r)))}
+          remove={() => put(rows.filter((_, j) => j !== k))}
+        />
+      ))}
+      <label className="flex items-center gap-2">
+        <span className="sr-only">Add a condition</span>
+        <select
+          className="field h-7 w-52"
+          value=""
+          aria-label="Add a condition"
+          onChange={(event) => {
+            const kind = event.target.value as RowKind;
+            put([...rows, { not: false, kind, rule: blank(kind, job) }]);
+          }}
+        >
+          <option value="">Add a condition …</option>
+          {EVERY.map((kind) => (
+            <option key={kind} value={kind}>
+              {KIND_NAMES[kind]}
+            </option>
+          ))}
+        </select>
+      </label>
+    </div>
+  );
+}
+
+function Row({
+  row,
+  put,
+  remove,
+  without,
+}: {
+  row: FormRow;
+  put: (row: FormRow) => void;
+  remove: () => void;
+  without: readonly string[];
+}) {
+  const { job } = useParts("job");
+  const [problem, setProblem] = useState("");
+  const measured = row.kind === "elevation" || row.kind === "precision",
+    name = measured ? `${KIND_NAMES[row.kind]} ${job.unit}` : KIND_NAMES[row.kind];
+  const take = (read: { rule: SetRule } | { problem: string }) => {
+    setProblem("problem" in read ? read.problem : "");
+    if ("rule" in read && JSON.stringify(read.rule) !== JSON.stringify(row.rule)) put({ ...row, rule: read.rule });
+  };
+  const text = rowText(row),
+    ends = endsOf(row);
+  return (
+    <div>
+      <div className="flex items-center gap-2" role="group" aria-label={`Condition: ${name}`}>
+        <span className="w-36 shrink-0 truncate">{name}</span>
+        <select
+          className="field h-7 w-18 shrink-0"
+          aria-label={`${name}: is or is not`}
+          value={row.not ? "not" : "is"}
+          onChange={(event) => put({ ...row, not: event.target.value === "not" })}
+        >
+          <option value="is">is</option>
+          <option value="not">is not</option>
+        </select>
+        <div className="flex min-w-0 flex-1 items-center gap-2">
+          {text !== undefined && <Text label={name} value={text} take={(t) => take(readRow(row.kind, t))} />}
+          {ends && (
+            <>
+              <Text
+                label={`${name} from`}
+                hint="from"
+                value={ends[0]}
+                take={(t) => take(readEnds(row.kind, [t, ends[1]], job.unit))}
+              />
+              <Text
+                label={`${name} to`}
+                hint="to"
+                value={ends[1]}
+                take={(t) => take(readEnds(row.kind, [ends[0], t], job.unit))}
+              />
+            </>
+          )}
+          {row.kind === "attribute" && (
+            <Attribute texts={attributeTexts(row.rule)} take={(t) => take(readAttribute(t))} />
+          )}
+          {row.kind === "inside" && <Ring rule={row.rule} take={(inside) => put({ ...row, rule: { inside } })} />}
+          {row.kind === "set" && (
+            <select
+              className="field h-7 min-w-0 flex-1"
+              aria-label="Which set"
+              value={(row.rule as { set: string }).set}
+              onChange={(event) => put({ ...row, rule: { set: event.target.value } })}
+            >
+              <option value="*ground">ground</option>
+              {job.sets
+                .filter((s) => !without.includes(s.name))
+                .map((s) => (
+                  <option key={s.name}>{s.name}</option>
+                ))}
+            </select>
+          )}
+        </div>
+        <button
+          type="button"
+          className="button button-plain h-7 px-1.5"
+          aria-label={`Take ${name} out`}
+          onClick={remove}
+        >
+          ×
+        </button>
+      </div>
+      {problem && (
+        <p role="alert" className="pl-38 text-red">
+          {problem}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** A text that is taken when it is left or with Enter. */
+function Text({
+  label,
+  value,
+  take,
+  hint,
+}: {
+  label: string;
+  value: string;
+  take: (text: string) => void;
+  hint?: string;
+}) {
+  const [text, setText] = useState(value),
+    [shown, setShown] = useState(value);
+  if (shown !== value) {
+    setShown(value);
+    setText(value);
+  }
+  return (
+    <input
+      className="field h-7 w-full min-w-0"
+      aria-label={label}
+      placeholder={hint}
+      value={text}
+      maxLength={10_000}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={() => text !== value && take(text)}
+      onKeyDown={(event) => {
+        if (event.key !== "Enter") return;
+        event.preventDefault();
+        take(text);
+      }}
+    />
+  );
+}
+
+function Attribute({ texts, take }: { texts: AttributeTexts; take: (t: AttributeTexts) => void }) {
+  return (
+    <>
+      <Text label="Attribute name" hint="name" value={texts.name} take={(name) => take({ ...texts, name })} />
+      <Text label="Attribute like" hint="like" value={texts.is} take={(is) => take({ ...texts, is })} />
+      <Text label="Attribute from" hint="from" value={texts.from} take={(from) => take({ ...texts, is: "", from })} />
+      <Text label="Attribute to" hint="to" value={texts.to} take={(to) => take({ ...texts, is: "", to })} />
+    </>
+  );
+}
+
+function Ring({ rule, take }: { rule: SetRule; take: (ring: [number, number][]) => void }) {
+  const { inside } = rule as { inside: [number, number][] };
+  return (
+    <>
+      <span className="text-soft">{inside.length ? `${inside.length} corners` : "no ring yet"}</span>
+      <RingButton name={inside.length ? "Another ring" : "Draw a ring"} take={take} />
+    </>
+  );
+}

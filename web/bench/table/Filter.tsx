@@ -1,0 +1,167 @@
+"use client";
+/** What the table shows: words, code, intake, and conditions as sets have them; kept as a set if wanted. */
+import { useMemo, useState } from "react";
+import { FINDING_KINDS, keepSet, Refusal } from "@bramble/core";
+import { plural } from "@bramble/core/math/words";
+import { rowsOf } from "../../lib/rows";
+import { useParts } from "../../lib/store";
+import { useKept } from "../../lib/use-kept";
+import { NameForm } from "../NameForm";
+import type { RuleTaken } from "../../workers/chain.worker";
+import { Counts } from "../sets/Counts";
+import { RuleForm } from "../sets/RuleForm";
+import { elsewhere, EVERY_POINT, ruleOfFilter, type RowFilter } from "./rows";
+
+export function Filter({
+  filter,
+  setFilter,
+  missing,
+  taken,
+  found,
+}: {
+  filter: RowFilter;
+  setFilter: (f: RowFilter) => void;
+  /** Words that no point is like. */
+  missing: readonly string[];
+  /** What the conditions take, or why they cannot be asked. */
+  taken: RuleTaken | undefined;
+  /** How many points the table shows. */
+  found: number;
+}) {
+  const { job, view, intakes, points, change, set } = useParts("job", "view", "intakes", "points", "change", "set");
+  const [keeping, setKeeping] = useState(false),
+    [, setTab] = useKept("points.tab", "table"),
+    [, setChosen] = useKept("sets.chosen", "");
+  const keep = async (name: string) => {
+    const numbers = rowsOf(job.points, points).map((i) => job.points.number[i]!);
+    try {
+      if (!change(keepSet(job, { name, rule: ruleOfFilter(filter, numbers, FINDING_KINDS) }))) return;
+    } catch (e) {
+      if (!(e instanceof Refusal)) throw e;
+      return set({ notice: { text: e.message, tone: "problem" } });
+    }
+    setKeeping(false);
+    setChosen(name);
+    setTab("sets");
+  };
+  return (
+    <div className="shrink-0 px-4 pb-2">
+      <div className="flex flex-wrap items-center gap-2">
+        <input
+          className="field min-w-24 flex-1"
+          aria-label="Filter points"
+          placeholder="12, 40-52 or HEDGE*"
+          value={filter.text}
+          onChange={(event) => setFilter({ ...filter, text: event.target.value })}
+        />
+        <select
+          className="field w-30"
+          aria-label="Code"
+          value={filter.code}
+          onChange={(event) => setFilter({ ...filter, code: event.target.value })}
+        >
+          <option value="*">every code</option>
+          {[...view.codes].sort().map((c) => (
+            <option key={c} value={c}>
+              {c || "no code"}
+            </option>
+          ))}
+        </select>
+        <select
+          className="field w-30"
+          aria-label="Intake"
+          value={filter.intake}
+          onChange={(event) => setFilter({ ...filter, intake: event.target.value })}
+        >
+          <option value="*">every intake</option>
+          {intakes.map((k) => (
+            <option key={k.id} value={k.id}>
+              {k.id}
+            </option>
+          ))}
+        </select>
+        <select
+          className="field w-28"
+          aria-label="Which"
+          value={filter.only}
+          onChange={(event) => setFilter({ ...filter, only: event.target.value as typeof filter.only })}
+        >
+          <option value="all">all</option>
+          <option value="findings">with findings</option>
+          <option value="selected">selected</option>
+        </select>
+        {!filter.rule && (
+          <button
+            className="button px-2"
+            title="Elevation, kind, crew, time, attributes, a ring, deleted points …"
+            onClick={() => setFilter({ ...filter, rule: { all: [] } })}
+          >
+            Conditions
+          </button>
+        )}
+        {filter !== EVERY_POINT && (
+          <>
+            <button className="button px-2" onClick={() => setKeeping(!keeping)}>
+              Keep as a set
+            </button>
+            <button className="button px-2" onClick={() => setFilter(EVERY_POINT)}>
+              Show all
+            </button>
+          </>
+        )}
+      </div>
+      {filter.rule && (
+        <div className="pt-2">
+          <RuleForm rule={filter.rule} change={(rule) => setFilter({ ...filter, rule })} />
+          {taken && "tally" in taken && found === 0 && (
+            <Counts tally={taken.tally} total={taken.rows.length} any={"any" in filter.rule} />
+          )}
+        </div>
+      )}
+      {keeping && (
+        <div className="pt-2">
+          <NameForm
+            label="Name of the set"
+            action="Keep as a set"
+            first=""
+            taken={job.sets.map((s) => s.name)}
+            make={keep}
+            leave={() => setKeeping(false)}
+          />
+        </div>
+      )}
+      {missing.length > 0 && (
+        <p role="status" className="pt-2 text-amber">
+          No point is called {missing.map((w) => `“${w}”`).join(", ")}.
+        </p>
+      )}
+      {found === 0 && <Elsewhere filter={filter} setFilter={setFilter} />}
+      {taken && "problem" in taken && (
+        <p role="alert" className="pt-2 text-amber">
+          {taken.problem}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** Where else the word stands that no number, code or description has. */
+function Elsewhere({ filter, setFilter }: { filter: RowFilter; setFilter: (f: RowFilter) => void }) {
+  const { job } = useParts("job");
+  const others = useMemo(() => elsewhere(job, filter.text), [job, filter.text]);
+  if (others.length === 0) return null;
+  return (
+    <p role="status" className="flex flex-wrap items-center gap-2 pt-2 text-amber">
+      “{filter.text.trim()}” stands elsewhere:
+      {others.map((p) => (
+        <button
+          key={p.where}
+          className="button h-6"
+          onClick={() => setFilter({ ...EVERY_POINT, rule: { all: [p.rule] } })}
+        >
+          {p.where} of {plural(p.count, "point")}
+        </button>
+      ))}
+    </p>
+  );
+}

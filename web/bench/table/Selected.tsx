@@ -1,0 +1,63 @@
+"use client";
+/** What can be done to the selected points. */
+import { GONE_DELETED, rowOf } from "@bramble/core/points/table";
+import { boxOfPoints } from "../../lib/box";
+import { rowsOf } from "../../lib/rows";
+import { useParts } from "../../lib/store";
+
+const CHOICES = ["auto", "in", "out"] as const;
+
+export function Selected({ renumbering, renumber }: { renumbering: boolean; renumber: () => void }) {
+  const { job, points, change, select, show } = useParts("job", "points", "change", "select", "show");
+  const t = job.points,
+    rows = [...points].map((id) => rowOf(t, id)).filter((i) => i >= 0),
+    gone = rows.filter((i) => t.deleted[i]! & GONE_DELETED),
+    living = rows.filter((i) => !t.deleted[i]);
+  const setSurface = (surface: (typeof CHOICES)[number]) =>
+    change({
+      type: "points",
+      edits: living.flatMap((i) => {
+        const old = CHOICES[t.surface[i]!]!;
+        return old === surface ? [] : [{ id: t.id[i]!, field: "surface" as const, old, new: surface }];
+      }),
+    });
+  const setDeleted = (of: readonly number[], deleted: boolean) => {
+    change({
+      type: "points",
+      edits: of.map((i) => ({ id: t.id[i]!, field: "deleted" as const, old: !deleted, new: deleted })),
+    });
+    select({});
+  };
+  return (
+    <div className="flex flex-wrap items-center justify-end gap-1.5">
+      {living.length > 0 && (
+        <>
+          <button
+            className="button px-2"
+            onClick={() => setSurface("out")}
+            title="Keep the selected points out of surfaces; their elevations stay"
+          >
+            Out of surfaces
+          </button>
+          <button className="button px-2" onClick={() => setSurface("auto")} title="Let the code decide again">
+            Surfaces by code
+          </button>
+          <button className="button px-2" onClick={() => show(boxOfPoints(t, rowsOf(t, points)))}>
+            Zoom to them
+          </button>
+          <button className="button px-2" aria-pressed={renumbering} onClick={renumber}>
+            Renumber
+          </button>
+          <button className="button px-2" onClick={() => setDeleted(living, true)}>
+            Delete
+          </button>
+        </>
+      )}
+      {gone.length > 0 && (
+        <button className="button px-2" onClick={() => setDeleted(gone, false)}>
+          Bring back
+        </button>
+      )}
+    </div>
+  );
+}
