@@ -513,3 +513,45 @@ test("conditions of the filter, kept as a set; a set says why, is renamed with i
   await page.getByRole("button", { name: "Show all" }).click();
   await expect(numbers).toHaveText(["1", "2", "3", "4"]);
 });
+
+test("many points changed at once, seen before; columns chosen and remembered; sorted by several", async ({ page }) => {
+  await newJob(page, "Many", { order: "EN" });
+  await takeIn(page, "day1.csv", "1,0,0,5,SPOT\n2,10,0,5,TREE 4\n3,20,5,25,SPOT\n4,30,5,,SPOT", 4);
+  await goTo(page, "Points");
+  const row = (k: number) => grid(page).getByRole("row").nth(k),
+    numbers = grid(page).getByRole("row").locator("[aria-colindex='1']");
+  await row(1).getByRole("gridcell").first().click();
+  await row(4)
+    .getByRole("gridcell")
+    .first()
+    .click({ modifiers: ["Shift"] });
+  await page.getByRole("button", { name: "Change", exact: true }).click();
+  const form = page.getByRole("form", { name: "Change many" });
+  await form.getByLabel("What changes").selectOption("elevation");
+  await form.getByLabel("Value").fill("-0.5");
+  await expect(form).toContainText("3 of 4 points change: 1: 5.000 → 4.500; 2: 5.000 → 4.500; 3: 25.000 → 24.500");
+  await expect(form).toContainText("1 point without a value stay");
+  await form.getByRole("button", { name: "Change 3 points" }).click();
+  await settled(page);
+  await expect(await cell(page, "3", "Elevation")).toHaveText("24.500");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(await cell(page, "3", "Elevation")).toHaveText("25.000");
+
+  await page.getByRole("columnheader", { name: /Elevation/ }).click();
+  await page.getByRole("columnheader", { name: /Number/ }).click({ modifiers: ["Shift"] });
+  await page.getByRole("columnheader", { name: /Number/ }).click({ modifiers: ["Shift"] });
+  await expect(numbers).toHaveText(["4", "2", "1", "3"]);
+
+  await page.getByRole("button", { name: "Columns" }).click();
+  const columns = page.getByRole("region", { name: "Columns of the table" });
+  await columns.getByLabel("Code’s name", { exact: true }).check();
+  await columns.getByLabel("Kind", { exact: true }).uncheck();
+  await columns.getByRole("button", { name: "Number later" }).click();
+  const titles = () => grid(page).getByRole("columnheader").allTextContents();
+  expect((await titles()).slice(0, 2).map((t) => t.split(" ")[0])).toEqual(["Easting", "Number"]);
+  await page.reload();
+  await settled(page);
+  expect((await titles()).slice(0, 2).map((t) => t.split(" ")[0])).toEqual(["Easting", "Number"]);
+  expect((await titles()).some((t) => t.startsWith("Kind"))).toBe(false);
+  await expect(await cell(page, "2", "Code’s name")).not.toHaveText("");
+});

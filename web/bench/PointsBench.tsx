@@ -10,38 +10,41 @@ import { useKept } from "../lib/use-kept";
 import { Bench } from "./Bench";
 import { SetsPanel } from "./sets/SetsPanel";
 import { useRule } from "./sets/use-rule";
+import { ChangeMany } from "./table/ChangeMany";
 import { columnsOf } from "./table/columns";
 import { Filter } from "./table/Filter";
-import { Grid, type Sorted } from "./table/Grid";
+import { ColumnsForm, useColumns } from "./table/ColumnsForm";
+import { Grid } from "./table/Grid";
 import { Renumber } from "./table/Renumber";
-import { EVERY_POINT, filterRows, sortRows } from "./table/rows";
-import { Selected } from "./table/Selected";
+import { EVERY_POINT, filterRows, sortedBy, sortRows, type Sorted } from "./table/rows";
+import { Selected, type SelectedForm } from "./table/Selected";
 
 const NOBODY: ReadonlySet<number> = new Set();
+const NOT_SORTED: readonly Sorted[] = [];
 
 export function PointsBench() {
   const { job, view, points, arrival } = useParts("job", "view", "points", "arrival");
   const [tab, setTab] = useKept("points.tab", "table"),
     [filter, setFilter] = useKept("points.filter", EVERY_POINT),
-    [sort, setSort] = useKept<Sorted | undefined>("points.sort", undefined),
-    [renumbering, setRenumbering] = useState(false);
+    [sort, setSort] = useKept<readonly Sorted[]>("points.sort", NOT_SORTED),
+    [choosing, setChoosing] = useState(false),
+    [form, setForm] = useState<SelectedForm>();
   const wanted = useDeferredValue(filter),
     taken = useRule(wanted.rule),
     ruled = taken && "rows" in taken ? taken.rows : undefined;
   const attributes = job.points.attributes.map((a) => a.name).join("\n");
-  const columns = useMemo(
+  const every = useMemo(
     () => columnsOf(job.unit, job.order, attributes ? attributes.split("\n") : []),
     [job.unit, job.order, attributes],
   );
+  const { all, shown: columns, keep: keepColumns } = useColumns(every);
   // Selecting changes the rows only when just the selected are shown.
   const among = wanted.only === "selected" ? points : NOBODY;
   const { rows: found, missing } = useMemo(
     () => filterRows(job, view, wanted, among, ruled),
     [job, view, wanted, among, ruled],
   );
-  const by = columns.find((c) => c.key === sort?.key),
-    down = sort?.down === true;
-  const rows = useMemo(() => sortRows({ job, view }, found, by, down), [job, view, found, by, down]);
+  const rows = useMemo(() => sortRows({ job, view }, found, every, sort), [job, view, found, every, sort]);
 
   // A point that is gone to is shown, whatever the filter was.
   useEffect(() => {
@@ -82,34 +85,57 @@ export function PointsBench() {
       }
       actions={
         points.size > 0 &&
-        tab === "table" && <Selected renumbering={renumbering} renumber={() => setRenumbering(!renumbering)} />
+        tab === "table" && <Selected open={form} toggle={(f) => setForm(form === f ? undefined : f)} />
       }
     >
       <Tabs.Root value={tab} onValueChange={setTab} className="flex min-h-0 flex-1 flex-col">
-        <Tabs.List aria-label="Points and sets" className="mb-2 flex shrink-0 gap-4 border-b border-rule px-4">
-          {[
-            ["table", "Table"],
-            ["sets", `Sets ${job.sets.length}`],
-          ].map(([value, name]) => (
-            <Tabs.Trigger
-              key={value}
-              value={value!}
-              className="h-7 border-b-2 border-transparent px-0.5 font-medium text-soft data-[state=active]:border-bramble data-[state=active]:text-ink"
-            >
-              {name}
-            </Tabs.Trigger>
-          ))}
-        </Tabs.List>
+        <div className="mb-2 flex shrink-0 items-center border-b border-rule px-4">
+          <Tabs.List aria-label="Points and sets" className="flex gap-4">
+            {[
+              ["table", "Table"],
+              ["sets", `Sets ${job.sets.length}`],
+            ].map(([value, name]) => (
+              <Tabs.Trigger
+                key={value}
+                value={value!}
+                className="h-7 border-b-2 border-transparent px-0.5 font-medium text-soft data-[state=active]:border-bramble data-[state=active]:text-ink"
+              >
+                {name}
+              </Tabs.Trigger>
+            ))}
+          </Tabs.List>
+          <span className="flex-1" />
+          {tab === "table" && (
+            <>
+              {!filter.rule && (
+                <button
+                  className="button button-plain h-6 px-1.5"
+                  title="Elevation, kind, crew, time, attributes, a ring, deleted points …"
+                  onClick={() => setFilter({ ...filter, rule: { all: [] } })}
+                >
+                  Conditions
+                </button>
+              )}
+              <button
+                className="button button-plain h-6 px-1.5"
+                aria-expanded={choosing}
+                onClick={() => setChoosing(!choosing)}
+              >
+                Columns
+              </button>
+            </>
+          )}
+        </div>
         <Tabs.Content value="table" className="flex min-h-0 flex-1 flex-col" tabIndex={-1}>
           <Filter filter={filter} setFilter={setFilter} missing={missing} taken={taken} found={rows.length} />
-          {renumbering && points.size > 0 && <Renumber rows={rows} close={() => setRenumbering(false)} />}
+          {choosing && <ColumnsForm all={all} shown={columns} keep={keepColumns} />}
+          {form === "renumber" && points.size > 0 && <Renumber rows={rows} close={() => setForm(undefined)} />}
+          {form === "change" && points.size > 0 && <ChangeMany rows={rows} close={() => setForm(undefined)} />}
           <Grid
             rows={rows}
             columns={columns}
             sort={sort}
-            sortBy={(key) =>
-              setSort(sort?.key !== key ? { key, down: false } : sort.down ? undefined : { key, down: true })
-            }
+            sortBy={(key, more) => setSort((now) => sortedBy(now, key, more))}
           />
         </Tabs.Content>
         <Tabs.Content value="sets" className="flex min-h-0 flex-1 flex-col">

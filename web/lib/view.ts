@@ -61,6 +61,8 @@ export interface View {
   chains: Chains;
   symbols: DrawnSymbols;
   sets: Shown<number>[];
+  /** Setups that observed the point of a row. */
+  pointSetups: ReadonlyMap<number, readonly string[]>;
   surfaces: Shown<{ surface: Surface; report: SurfaceReport }>[];
   contours: Shown<{ contours: Contours; levels: ContourLevel[] }>[];
   volumes: Shown<VolumeResult>[];
@@ -89,6 +91,7 @@ export const EMPTY_VIEW: View = {
     spacing: Infinity,
   },
   sets: [],
+  pointSetups: new Map(),
   surfaces: [],
   contours: [],
   volumes: [],

@@ -13,7 +13,9 @@ import {
   ruleOfRows,
   type RowKind,
 } from "../bench/sets/values";
-import { elsewhere, filterRows, ruleOfFilter, type RowFilter } from "../bench/table/rows";
+import { columnsOf, timeText } from "../bench/table/columns";
+import { arrange } from "../bench/table/ColumnsForm";
+import { elsewhere, filterRows, ruleOfFilter, sortedBy, sortRows, type RowFilter } from "../bench/table/rows";
 import { EMPTY_VIEW, type View } from "../lib/view";
 import { stateOf } from "../../core/test/job";
 
@@ -129,5 +131,66 @@ describe("the table's filter", () => {
     expect(elsewhere(job, "day1")).toEqual([{ where: "the intake", count: 5, rule: { intake: ["day1"] } }]);
     expect(elsewhere(job, "measured").map((x) => [x.where, x.count])).toEqual([["the kind", 5]]);
     expect(elsewhere(job, "1, 2")).toEqual([]);
+  });
+});
+
+describe("the order of the table's rows", () => {
+  const job = stateOf([
+      { number: 10, e: 1, n: 0, z: 5, code: "B" },
+      { number: 9, e: 2, n: 0, z: 5, code: "A" },
+      { number: 1, e: 3, n: 0, code: "A" },
+      { number: 2, e: 4, n: 0, z: 7, code: "B" },
+    ]),
+    data = { job, view: EMPTY_VIEW },
+    columns = columnsOf("m", "EN", []);
+  const sorted = (...sort: [string, boolean?][]) =>
+    [
+      ...sortRows(
+        data,
+        Int32Array.of(0, 1, 2, 3),
+        columns,
+        sort.map(([key, down = false]) => ({ key, down })),
+      ),
+    ].map((i) => job.points.number[i]);
+
+  test("by one column, by several, and as they were where all are equal", () => {
+    expect(sorted()).toEqual(["10", "9", "1", "2"]);
+    expect(sorted(["number"])).toEqual(["1", "2", "9", "10"]);
+    expect(sorted(["elevation"])).toEqual(["1", "10", "9", "2"]);
+    expect(sorted(["description"], ["number", true])).toEqual(["9", "1", "10", "2"]);
+    expect(sorted(["elevation", true], ["number"])).toEqual(["2", "9", "10", "1"]);
+    expect(sorted(["kind"])).toEqual(["10", "9", "1", "2"]);
+    expect(sorted(["no such column"])).toEqual(["10", "9", "1", "2"]);
+  });
+
+  test("a heading goes up, down and out; with more the others stay in their order", () => {
+    const up = sortedBy([], "a", false);
+    expect(up).toEqual([{ key: "a", down: false }]);
+    expect(sortedBy(up, "a", false)).toEqual([{ key: "a", down: true }]);
+    expect(sortedBy([{ key: "a", down: true }], "a", false)).toEqual([]);
+    expect(sortedBy(up, "b", false)).toEqual([{ key: "b", down: false }]);
+    const both = sortedBy(up, "b", true);
+    expect(both.map((s) => s.key)).toEqual(["a", "b"]);
+    expect(sortedBy(both, "a", true)).toEqual([
+      { key: "a", down: true },
+      { key: "b", down: false },
+    ]);
+    expect(sortedBy(sortedBy(both, "a", true), "a", true)).toEqual([{ key: "b", down: false }]);
+  });
+
+  test("columns stand and are hidden as chosen; new ones come at the end as they are at first", () => {
+    const keys = (list: readonly { key: string }[]) => list.map((c) => c.key);
+    expect(keys(arrange(columns, undefined).shown)).not.toContain("crew");
+    expect(keys(arrange(columns, undefined).all)).toEqual(keys(columns));
+    const chosen = arrange(columns, { order: ["number", "crew", "elevation"], hidden: ["elevation"] });
+    expect(keys(chosen.all).slice(0, 4)).toEqual(["number", "crew", "elevation", "easting"]);
+    expect(keys(chosen.shown).slice(0, 3)).toEqual(["number", "crew", "easting"]);
+    expect(keys(chosen.shown)).not.toContain("time");
+  });
+
+  test("a time is told with its day only where the file gave one", () => {
+    expect(timeText(NaN)).toBe("");
+    expect(timeText(8.5 * 3_600_000)).toBe("08:30:00");
+    expect(timeText(Date.UTC(2031, 3, 17, 8, 0, 5))).toBe("2031-04-17 08:00:05");
   });
 });

@@ -236,6 +236,7 @@ function derive(s: JobState): Partial<View> {
     view.lines = d.lines.map((l) => lineShown(l, d.coded, hands));
   });
   once("chains", d.chains, () => (view.chains = d.chains));
+  once("point setups", d.pointSetups, () => (view.pointSetups = d.pointSetups));
   view.sets = d.madeSets.map((x) => shown(x, (v) => v.length));
   // Surfaces go over only when one of them was built again: they are the heavy part.
   const heavy = <T>(name: string, list: Made<T>[], fill: () => void) =>

@@ -90,15 +90,6 @@ export function Filter({
           <option value="findings">with findings</option>
           <option value="selected">selected</option>
         </select>
-        {!filter.rule && (
-          <button
-            className="button px-2"
-            title="Elevation, kind, crew, time, attributes, a ring, deleted points …"
-            onClick={() => setFilter({ ...filter, rule: { all: [] } })}
-          >
-            Conditions
-          </button>
-        )}
         {filter !== EVERY_POINT && (
           <>
             <button className="button px-2" onClick={() => setKeeping(!keeping)}>

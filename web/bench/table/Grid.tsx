@@ -9,14 +9,10 @@ import { useKept } from "../../lib/use-kept";
 import type { Column, TableData } from "./columns";
 import { AskFirst } from "./AskFirst";
 import { BETWEEN, GridRow, type CellActs } from "./GridRow";
+import type { Sorted } from "./rows";
 import { useCells } from "./use-cells";
 
 const ROW = 28;
-
-export interface Sorted {
-  key: string;
-  down: boolean;
-}
 
 /** Edits of cells within a change. */
 function editsIn(change: EditableChange): readonly PointEdit[] {
@@ -31,8 +27,8 @@ export function Grid({
 }: {
   rows: Int32Array;
   columns: Column[];
-  sort: Sorted | undefined;
-  sortBy: (key: string) => void;
+  sort: readonly Sorted[];
+  sortBy: (key: string, more: boolean) => void;
 }) {
   const scroller = useRef<HTMLDivElement>(null);
   const { job, view, points, waiting, clashes } = useParts("job", "view", "points", "waiting", "clashes");
@@ -127,21 +123,30 @@ export function Grid({
         onFocus={(event) => event.target === event.currentTarget && cells.onFocus()}
       >
         <div role="row" className="sticky top-0 z-10 flex h-7 border-b border-rule bg-paper" style={{ width }}>
-          {columns.map((c, k) => (
-            <div
-              key={c.key}
-              id={`heading-${k}`}
-              role="columnheader"
-              aria-sort={sort?.key === c.key ? (sort.down ? "descending" : "ascending") : "none"}
-              style={{ width: c.width }}
-              title={`Sort by ${c.title.toLowerCase()}`}
-              className={`flex cursor-pointer items-center px-2 text-[11.5px] font-medium text-soft hover:text-bramble ${c.numeric ? "justify-end" : ""} ${cell.at === "headings" && cell.column === k ? "outline-2 -outline-offset-2 outline-bramble" : ""}`}
-              onClick={() => sortBy(c.key)}
-            >
-              <span className="truncate">{c.title}</span>
-              {sort?.key === c.key && <span aria-hidden>{sort.down ? " ↓" : " ↑"}</span>}
-            </div>
-          ))}
+          {columns.map((c, k) => {
+            const at = sort.findIndex((by) => by.key === c.key),
+              by = sort[at];
+            return (
+              <div
+                key={c.key}
+                id={`heading-${k}`}
+                role="columnheader"
+                aria-sort={by ? (by.down ? "descending" : "ascending") : "none"}
+                style={{ width: c.width }}
+                title={`Sort by ${c.title.toLowerCase()}; with Shift after the others`}
+                className={`flex cursor-pointer items-center px-2 text-[11.5px] font-medium text-soft hover:text-bramble ${c.numeric ? "justify-end" : ""} ${cell.at === "headings" && cell.column === k ? "outline-2 -outline-offset-2 outline-bramble" : ""}`}
+                onClick={(event) => sortBy(c.key, event.shiftKey)}
+              >
+                <span className="truncate">{c.title}</span>
+                {by && (
+                  <span aria-hidden>
+                    {by.down ? " ↓" : " ↑"}
+                    {sort.length > 1 && at + 1}
+                  </span>
+                )}
+              </div>
+            );
+          })}
         </div>
         <div style={{ height: virtual.getTotalSize(), width, position: "relative" }}>
           {virtual.getVirtualItems().map((item) => {

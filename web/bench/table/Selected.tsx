@@ -7,7 +7,10 @@ import { useParts } from "../../lib/store";
 
 const CHOICES = ["auto", "in", "out"] as const;
 
-export function Selected({ renumbering, renumber }: { renumbering: boolean; renumber: () => void }) {
+/** The forms that work on the selected points. */
+export type SelectedForm = "renumber" | "change";
+
+export function Selected({ open, toggle }: { open: SelectedForm | undefined; toggle: (form: SelectedForm) => void }) {
   const { job, points, change, select, show } = useParts("job", "points", "change", "select", "show");
   const t = job.points,
     rows = [...points].map((id) => rowOf(t, id)).filter((i) => i >= 0),
@@ -39,13 +42,20 @@ export function Selected({ renumbering, renumber }: { renumbering: boolean; renu
           >
             Out of surfaces
           </button>
-          <button className="button px-2" onClick={() => setSurface("auto")} title="Let the code decide again">
+          <button
+            className="button px-2"
+            onClick={() => setSurface("auto")}
+            title="Let the code decide again whether they are in surfaces"
+          >
             Surfaces by code
           </button>
           <button className="button px-2" onClick={() => show(boxOfPoints(t, rowsOf(t, points)))}>
             Zoom to them
           </button>
-          <button className="button px-2" aria-pressed={renumbering} onClick={renumber}>
+          <button className="button px-2" aria-pressed={open === "change"} onClick={() => toggle("change")}>
+            Change
+          </button>
+          <button className="button px-2" aria-pressed={open === "renumber"} onClick={() => toggle("renumber")}>
             Renumber
           </button>
           <button className="button px-2" onClick={() => setDeleted(living, true)}>

@@ -42,6 +42,22 @@ const words = (key: string, title: string, width: number, text: Column["text"], 
 
 const SURFACE_NAMES: Record<string, string> = { auto: "by code", in: "in", out: "out" };
 
+const codeNames = new WeakMap<object, Map<string, string>>();
+
+/** The full name that the book gives a code. */
+function nameOfCode({ book }: JobState, code: string): string {
+  let names = codeNames.get(book);
+  if (!names) codeNames.set(book, (names = new Map(book.codes?.map((c) => [c.code.toUpperCase(), c.name ?? ""]))));
+  return names.get(code.toUpperCase()) ?? "";
+}
+
+/** As the file wrote it: the day only where it gave one. */
+export function timeText(milliseconds: number): string {
+  if (Number.isNaN(milliseconds)) return "";
+  const [day, time] = new Date(milliseconds).toISOString().slice(0, 19).split("T") as [string, string];
+  return milliseconds < 86_400_000 ? time : `${day} ${time}`;
+}
+
 /** `attributes`: the names of the attributes that points of the job have. */
 export function columnsOf(unit: JobState["unit"], order: JobState["order"], attributes: readonly string[]): Column[] {
   const level = (x: number) => formatFixed(x, decimalsOf(unit));
@@ -71,6 +87,7 @@ export function columnsOf(unit: JobState["unit"], order: JobState["order"], attr
     ...(order === "NE" ? [northing, easting] : [easting, northing]),
     length("Elevation", 92, "elevation", (t) => t.z),
     words("code", "Code", 92, ({ view }, i) => view.codes[view.code[i] ?? 0] ?? ""),
+    words("name", "Code’s name", 140, ({ job, view }, i) => nameOfCode(job, view.codes[view.code[i] ?? 0] ?? "")),
     words("description", "Description", 168, ({ job: { points: t } }, i) => textOf(t, t.description, i), "description"),
     {
       key: "surface",
@@ -107,6 +124,16 @@ export function columnsOf(unit: JobState["unit"], order: JobState["order"], attr
       numeric: false,
       text: ({ job }, i) => job.intakes[job.points.intake[i]!]?.id ?? "",
       sort: ({ job }, i) => job.points.intake[i]!,
+    },
+    words("crew", "Crew", 70, ({ job }, i) => job.intakes[job.points.intake[i]!]?.crew ?? ""),
+    words("setup", "Setup", 110, ({ view }, i) => view.pointSetups.get(i)?.join(", ") ?? ""),
+    {
+      key: "time",
+      title: "Time",
+      width: 130,
+      numeric: false,
+      text: ({ job }, i) => timeText(job.points.time[i]!),
+      sort: ({ job }, i) => job.points.time[i]! || 0,
     },
     {
       key: "row",

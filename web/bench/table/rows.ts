@@ -74,18 +74,50 @@ export function filterRows(
   return { rows: all, missing: words.length > 1 ? words.filter((_, k) => hits[k] === 0).map((w) => w.text) : [] };
 }
 
-/** The rows by one column: numbers by their size, texts as people sort point numbers; equal ones stay as they were. */
-export function sortRows(of: TableData, rows: Int32Array, by: Column | undefined, down: boolean): Int32Array {
-  if (!by) return rows;
-  const turn = down ? -1 : 1,
-    keys = Array.from(rows, (i) => by.sort(of, i)),
-    order = Int32Array.from(rows.keys());
-  const compare =
-    typeof keys[0] === "string"
-      ? (a: number, b: number) => compareNumbers(keys[a] as string, keys[b] as string)
-      : (a: number, b: number) => (keys[a] as number) - (keys[b] as number);
-  order.sort((a, b) => turn * compare(a, b) || a - b);
+/** A column that the table is sorted by. */
+export interface Sorted {
+  key: string;
+  down: boolean;
+}
+
+/**
+ * The rows by columns, the first of them first: numbers by their size, texts as people sort point numbers; equal ones
+ * stay as they were.
+ */
+export function sortRows(
+  of: TableData,
+  rows: Int32Array,
+  columns: readonly Column[],
+  sort: readonly Sorted[],
+): Int32Array {
+  const steps = sort.flatMap(({ key, down }) => {
+    const by = columns.find((c) => c.key === key);
+    if (!by) return [];
+    const keys = Array.from(rows, (i) => by.sort(of, i)),
+      turn = down ? -1 : 1;
+    return typeof keys[0] === "string"
+      ? [(a: number, b: number) => turn * compareNumbers(keys[a] as string, keys[b] as string)]
+      : [(a: number, b: number) => turn * ((keys[a] as number) - (keys[b] as number) || 0)];
+  });
+  if (steps.length === 0) return rows;
+  const order = Int32Array.from(rows.keys());
+  order.sort((a, b) => {
+    for (const step of steps) {
+      const one = step(a, b);
+      if (one !== 0) return one;
+    }
+    return a - b;
+  });
   return order.map((k) => rows[k]!);
+}
+
+/** What a click on a heading makes of the sorting: up, down, none; with `more` the other columns stay. */
+export function sortedBy(sort: readonly Sorted[], key: string, more: boolean): Sorted[] {
+  const now = sort.find((s) => s.key === key),
+    next = !now ? { key, down: false } : now.down ? undefined : { key, down: true };
+  if (!more) return next ? [next] : [];
+  if (!now) return [...sort, next!];
+  return sort.flatMap((s) => (s.key !== key ? [s] : next ? [next] : []));
 }
 
 /** The filter as the rule of a set; `selected` are numbers of points. Words that name nothing by a rule are left out. */

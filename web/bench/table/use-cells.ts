@@ -22,7 +22,7 @@ const NO_CELL: Cell = { at: "none", column: 0 };
 export interface CellsInput {
   rows: Int32Array;
   columns: Column[];
-  sortBy(key: string): void;
+  sortBy(key: string, more: boolean): void;
   /** Brings a row into sight. */
   reveal(nth: number): void;
   /** Rows that fit in the window. */
@@ -177,7 +177,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     if (event.key === "ArrowDown") goTo(0, cell.column);
     else if (event.key === "ArrowLeft" || event.key === "ArrowRight")
       goTo(-1, cell.column + (event.key === "ArrowLeft" ? -1 : 1));
-    else if (event.key === "Enter" || event.key === " ") sortBy(column.key);
+    else if (event.key === "Enter" || event.key === " ") sortBy(column.key, event.shiftKey);
     else return false;
     return true;
   };

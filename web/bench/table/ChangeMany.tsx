@@ -1,0 +1,150 @@
+"use client";
+/** One change for all selected points, seen before it is made: how many, from what to what. */
+import { useMemo, useState } from "react";
+import { Refusal } from "@bramble/core";
+import { formatFixed } from "@bramble/core/math/round";
+import { plural } from "@bramble/core/math/words";
+import { fieldValue, type EditField, type EditValue } from "@bramble/core/points/edits";
+import { useParts } from "../../lib/store";
+import { decimalsOf } from "../../lib/units-shown";
+import { changeOfCells } from "./change";
+import { cellsOfMany, MANY, type Deed } from "./many";
+
+const DEEDS: Record<Deed, string> = { set: "becomes", add: "is raised by", replace: "has the word" };
+const EXAMPLES = 3;
+
+export function ChangeMany({ rows, close }: { rows: Int32Array; close: () => void }) {
+  const { job, points, change, set } = useParts("job", "points", "change", "set");
+  const [field, setField] = useState<EditField>("targetHeight"),
+    [deed, setDeed] = useState<Deed>("set"),
+    [text, setText] = useState(""),
+    [by, setBy] = useState("");
+  const about = MANY.find((m) => m.field === field)!,
+    t = job.points;
+  const chosen = useMemo(() => rows.filter((i) => points.has(t.id[i]!)), [rows, points, t]);
+  const made = useMemo(
+    () => (text === "" && deed !== "set" ? undefined : cellsOfMany(job, chosen, field, deed, text, by)),
+    [job, chosen, field, deed, text, by],
+  );
+  const cells = made && "cells" in made ? made.cells : [];
+  const say = (value: EditValue) =>
+    typeof value === "number"
+      ? formatFixed(value, decimalsOf(job.unit))
+      : value === null || value === ""
+        ? "none"
+        : String(value);
+  const keep = () => {
+    try {
+      const { change: all } = changeOfCells(job, cells);
+      if (all) change(all);
+      close();
+    } catch (e) {
+      if (!(e instanceof Refusal)) throw e;
+      set({ notice: { text: e.message, tone: "problem" } });
+    }
+  };
+  return (
+    <form
+      aria-label="Change many"
+      className="mx-4 mb-2 border-l-2 border-bramble px-3 py-1"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (cells.length) keep();
+      }}
+      onKeyDown={(event) => event.key === "Escape" && close()}
+    >
+      <div className="flex flex-wrap items-center gap-2">
+        <select
+          className="field h-7 w-32"
+          aria-label="What changes"
+          value={field}
+          autoFocus
+          onChange={(event) => {
+            const next = MANY.find((m) => m.field === event.target.value)!;
+            setField(next.field);
+            setDeed(next.deeds[0]!);
+            setText(next.choices?.[0] ?? "");
+          }}
+        >
+          {MANY.map((m) => (
+            <option key={m.field} value={m.field}>
+              {m.name}
+            </option>
+          ))}
+        </select>
+        {about.deeds.length > 1 ? (
+          <select
+            className="field h-7 w-32"
+            aria-label="How"
+            value={deed}
+            onChange={(event) => setDeed(event.target.value as Deed)}
+          >
+            {about.deeds.map((d) => (
+              <option key={d} value={d}>
+                {DEEDS[d]}
+              </option>
+            ))}
+          </select>
+        ) : (
+          <span className="text-soft">{DEEDS[deed]}</span>
+        )}
+        {about.choices ? (
+          <select
+            className="field h-7 w-32"
+            aria-label="Value"
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          >
+            {about.choices.map((c) => (
+              <option key={c} value={c}>
+                {c === "auto" ? "by code" : c}
+              </option>
+            ))}
+          </select>
+        ) : (
+          <input
+            className="field h-7 w-28"
+            aria-label={deed === "replace" ? "Word" : "Value"}
+            value={text}
+            maxLength={1000}
+            onChange={(event) => setText(event.target.value)}
+          />
+        )}
+        {deed === "replace" && (
+          <label className="flex items-center gap-2">
+            replaced by
+            <input
+              className="field h-7 w-28"
+              value={by}
+              maxLength={1000}
+              onChange={(event) => setBy(event.target.value)}
+            />
+          </label>
+        )}
+        <button className="button button-main h-7" disabled={cells.length === 0}>
+          Change {plural(cells.length, "point")}
+        </button>
+        <button type="button" className="button h-7" onClick={close}>
+          Leave it
+        </button>
+      </div>
+      <div className="pt-1 text-soft tabular-nums" role="status">
+        {made && "problem" in made && text !== "" && <p className="text-red">{made.problem}</p>}
+        {made && "cells" in made && (
+          <p>
+            {cells.length} of {plural(chosen.length, "point")} {cells.length === 1 ? "changes" : "change"}
+            {cells
+              .slice(0, EXAMPLES)
+              .map((c) => `${t.number[c.row]}: ${say(fieldValue(t, c.row, field))} → ${say(c.value)}`)
+              .map((line, k) => `${k ? ";" : ":"} ${line}`)
+              .join("")}
+            {cells.length > EXAMPLES && " …"}
+            {made.without > 0 && ` ${plural(made.without, "point")} without a value stay.`}
+            {made.readOnly > 0 && ` ${plural(made.readOnly, "point")} from drawings are read-only.`}
+            {field === "targetHeight" && cells.length > 0 && " Elevations follow by as much."}
+          </p>
+        )}
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,80 @@
+/** One thing done to the cells of many points: a value, an amount added, a word replaced. */
+import { KINDS, type JobState } from "@bramble/core";
+import { decimalSteps } from "@bramble/core/math/decimal";
+import { readTypedLength } from "@bramble/core/math/typed";
+import { fieldValue, type EditField } from "@bramble/core/points/edits";
+import { SURFACE_CHOICES } from "@bramble/core/points/table";
+import type { NewCell } from "./change";
+import { readCell } from "./columns";
+
+export type Deed = "set" | "add" | "replace";
+
+/** The fields that many points can be given, and what can be done to each. */
+export const MANY: { field: EditField; name: string; deeds: readonly Deed[]; choices?: readonly string[] }[] = [
+  { field: "targetHeight", name: "Target height", deeds: ["set", "add"] },
+  { field: "elevation", name: "Elevation", deeds: ["add", "set"] },
+  { field: "easting", name: "Easting", deeds: ["add"] },
+  { field: "northing", name: "Northing", deeds: ["add"] },
+  { field: "precision", name: "Precision", deeds: ["set"] },
+  { field: "description", name: "Description", deeds: ["replace", "set"] },
+  { field: "note", name: "Note", deeds: ["set", "replace"] },
+  { field: "kind", name: "Kind", deeds: ["set"], choices: KINDS.filter((k) => k !== "reference") },
+  { field: "surface", name: "In surfaces", deeds: ["set"], choices: SURFACE_CHOICES },
+];
+
+export interface ManyCells {
+  cells: NewCell[];
+  /** Rows passed over, and why. */
+  without: number;
+  readOnly: number;
+}
+
+const COLUMN = { targetHeight: "targetHeight", elevation: "z", easting: "e", northing: "n" } as const;
+
+/**
+ * The cells that become another. Points from drawings are read-only and passed over, as are those without a value where
+ * an amount is added. `text` is the value, the amount, or the word looked for, which `by` replaces.
+ */
+export function cellsOfMany(
+  job: JobState,
+  rows: ArrayLike<number>,
+  field: EditField,
+  deed: Deed,
+  text: string,
+  by = "",
+): ManyCells | { problem: string } {
+  const t = job.points,
+    out: ManyCells = { cells: [], without: 0, readOnly: 0 },
+    reference = KINDS.indexOf("reference");
+  let amount = 0;
+  if (deed === "add") {
+    const read = readTypedLength(text, job.unit);
+    if ("problem" in read) return read;
+    amount = read.value;
+  }
+  if (deed === "replace" && text === "") return { problem: "Say which word is replaced." };
+  const set = deed === "set" ? readCell(field, text, job) : undefined;
+  if (set && "problem" in set) return set;
+  for (let k = 0; k < rows.length; k++) {
+    const row = rows[k]!,
+      old = fieldValue(t, row, field);
+    if (t.deleted[row]) continue;
+    if (t.kind[row] === reference) {
+      out.readOnly++;
+      continue;
+    }
+    if (set) {
+      if (set.value !== old) out.cells.push({ row, field, value: set.value });
+    } else if (deed === "replace") {
+      const value = String(old).replaceAll(text, by);
+      if (value !== old) out.cells.push({ row, field, value });
+    } else {
+      const now = t[COLUMN[field as keyof typeof COLUMN]][row]!;
+      if (Number.isNaN(now)) out.without++;
+      else if (amount !== 0)
+        // As decimals: 92.4 raised by 0.3 is 92.7 and not its neighbour.
+        out.cells.push({ row, field, value: decimalSteps(now, amount)(1) });
+    }
+  }
+  return out;
+}
