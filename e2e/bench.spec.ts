@@ -537,6 +537,17 @@ test("many points changed at once, seen before; columns chosen and remembered; s
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(await cell(page, "3", "Elevation")).toHaveText("25.000");
 
+  // The uppermost of all that are shown fills those below it.
+  await page.keyboard.press("Escape");
+  await (await cell(page, "1", "Note")).click();
+  await page.keyboard.type("checked");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Control+A");
+  await page.keyboard.press("Control+D");
+  await settled(page);
+  await expect(await cell(page, "4", "Note")).toHaveText("checked");
+  await expect(await cell(page, "2", "Note")).toHaveText("checked");
+
   await page.getByRole("columnheader", { name: /Elevation/ }).click();
   await page.getByRole("columnheader", { name: /Number/ }).click({ modifiers: ["Shift"] });
   await page.getByRole("columnheader", { name: /Number/ }).click({ modifiers: ["Shift"] });

@@ -13,6 +13,8 @@ export const SHORTCUTS: [string, string][] = [
   ["E", "Exchange northing and easting (looking at a file)"],
   ["A", "Make the first unknown code an alias (looking at a file)"],
   ["Ctrl Enter", "Take the file in"],
+  ["Ctrl A", "Select all rows that the table shows"],
+  ["Ctrl D", "Fill the selected rows from the uppermost"],
   ["Ctrl Z", "Undo"],
   ["Ctrl Y", "Do again what was undone"],
   ["F", "Findings"],

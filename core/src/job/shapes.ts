@@ -151,7 +151,7 @@ export const setupSchema = record(
   ["intake", "setup"],
 );
 
-const editSet = record({
+const editFields = {
   number: name,
   northing: finite,
   easting: finite,
@@ -163,7 +163,8 @@ const editSet = record({
   kind: oneOf(...KINDS.filter((k) => k !== "reference")),
   surface: oneOf(...SURFACE_CHOICES),
   deleted: { type: "boolean" },
-} satisfies Record<Exclude<(typeof EDIT_FIELDS)[number], "cues">, Schema>);
+} satisfies Record<Exclude<(typeof EDIT_FIELDS)[number], "cues">, Schema>;
+const editSet = record({ ...editFields, numbersFrom: name, attributes: later("attributes that the office gives") });
 
 const cueWord: Schema = { type: "string", minLength: 1, maxLength: 100, pattern: '^[^\\s/;"]+$' };
 export const cueEditsSchema = listOf(
@@ -196,7 +197,6 @@ export const editSchema = record(
     cues: cueEditsSchema,
     transform: later("moving and rotating points"),
     fit: later("fitting points to others"),
-    numbersFrom: later("renumbering a range"),
   },
   ["points"],
 );

@@ -5,7 +5,7 @@ import { TextStore } from "../math/texts";
 import { KINDS, type PointKind } from "../records/kinds";
 import { decodeCueEdits, encodeCueEdits, type CueEdit } from "./cue-edits";
 import { carryIndex, numberIndex } from "./index";
-import { readNumberList, type Numbers } from "./numbers";
+import { addToNumber, orderedNumbers, readNumberList, type Numbers } from "./numbers";
 import {
   FOLLOWS_E,
   FOLLOWS_N,
@@ -193,7 +193,10 @@ export function withEdits(t: PointTable, edits: readonly CellEdit[]): PointTable
 export interface RecipeEdit {
   points: Numbers;
   intake?: string;
-  set?: Partial<Record<Exclude<EditField, "cues">, EditValue>>;
+  set?: Partial<Record<Exclude<EditField, "cues">, EditValue>> & {
+    /** The number of the first point; the others count on from it, in the order in which the list names them. */
+    numbersFrom?: string;
+  };
   /** Cues added to elements of the points' descriptions, or taken away. */
   cues?: CueEdit[];
 }
@@ -222,6 +225,7 @@ export function applyRecipeEdits(
     const intake = edit.intake === undefined ? undefined : intakes.findIndex((x) => x.id === edit.intake);
     if (intake === -1) throw refusal("reference-missing", { path: `${at}.intake`, what: "intake", name: edit.intake! });
     const found = new Set<string>(),
+      chosen: number[] = [],
       index = numberIndex(table);
     // Exact numbers of living points are looked up; ranges, and points to be brought back, are looked for.
     const rows =
@@ -237,21 +241,37 @@ export function applyRecipeEdits(
         continue;
       if (!rows && !list.has(table.number[i]!)) continue;
       found.add(table.number[i]!);
+      chosen.push(i);
       editPoint(draft, i, edit);
     }
+    if (edit.set?.numbersFrom !== undefined) numberFrom(draft, chosen, edit.set.numbersFrom, edit.points);
     missing += Math.max(0, list.size - found.size);
     // Numbers and deletions decide whom the next edit names.
-    if (edit.set?.number === undefined && edit.set?.deleted === undefined) continue;
+    const { number, numbersFrom, deleted } = edit.set ?? {};
+    if (number === undefined && numbersFrom === undefined && deleted === undefined) continue;
     const done = draft.done();
     if (done.twice >= 0)
-      throw refusal("recipe-field", { path: `${at}.set.number`, why: "another point has this number already" });
+      throw refusal("recipe-field", {
+        path: `${at}.set.${numbersFrom === undefined ? "number" : "numbersFrom"}`,
+        why: "another point has this number already",
+      });
     table = done.table;
     draft = new TableDraft(table);
   }
   return { table: draft.done().table, missing };
 }
 
-function editPoint(draft: TableDraft, i: number, { set = {}, cues }: RecipeEdit): void {
+/** A series of numbers, in the order of the list where it has one, else in that of the table. */
+function numberFrom(draft: TableDraft, rows: number[], first: string, list: Numbers): void {
+  const { number } = draft.table,
+    order = new Map(orderedNumbers(list).map((n, k) => [n, k]));
+  rows
+    .toSorted((a, b) => (order.get(number[a]!) ?? 0) - (order.get(number[b]!) ?? 0) || a - b)
+    .map((i, k) => [i, addToNumber(first, k)] as const)
+    .forEach(([i, to]) => draft.set(i, "number", to));
+}
+
+function editPoint(draft: TableDraft, i: number, { set: { numbersFrom: _, ...set } = {}, cues }: RecipeEdit): void {
   const { table: t } = draft,
     height = set.targetHeight,
     before = t.targetHeight[i]!;

@@ -146,6 +146,28 @@ test("an edit of a recipe passes deleted points over, unless it brings them back
   expect(after([gone, { points: "1", set: { deleted: false, note: "x" } }])).toEqual(["x", 0, 0]);
 });
 
+test.each<[string, string | string[], string, string[]]>([
+  ["in the order of the table for all", "*", "500", ["500", "501", "502", "503"]],
+  ["in the order of the list", "4, 2", "A9", ["1", "A10", "3", "A9"]],
+  ["a range as it runs", "3-2", "007", ["1", "008", "007", "4"]],
+  ["exact numbers", ["2", "1"], "3x", ["4x", "3x", "3", "4"]],
+  ["numbers that move within the range itself", "2-4", "3", ["1", "3", "4", "5"]],
+])("many points are numbered from a first one: %s", (_, points, numbersFrom, numbers) => {
+  const recipe = { edits: [{ points, set: { numbersFrom, note: "x" } }] } as never,
+    { state } = derive(
+      [1, 2, 3, 4].map((number) => ({ number, e: number, n: 0, z: 1 })),
+      recipe,
+    );
+  expect(state.points.number).toEqual(numbers);
+});
+
+test("a series that meets a number of another point is refused with its path", () => {
+  const rows = [1, 2, 3].map((number) => ({ number, e: number, n: 0, z: 1 }));
+  expect(() => derive(rows, { edits: [{ points: "1-2", set: { numbersFrom: "2" } }] } as never)).toThrow(
+    "edits[0].set.numbersFrom: another point has this number already",
+  );
+});
+
 describe("checks of levels", () => {
   test("zero is found where the job lies far from zero, and missing ones are told together", () => {
     const far = derive([

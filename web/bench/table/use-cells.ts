@@ -2,6 +2,7 @@
 /** The active cell of the points table and what the keyboard, the clipboard and the mouse do to it. */
 import { useEffect, useRef, useState, type ClipboardEvent, type KeyboardEvent, type MouseEvent } from "react";
 import { Refusal, type EditableChange, type Follower } from "@bramble/core";
+import { fieldValue, OBSERVED } from "@bramble/core/points/edits";
 import { rowOf } from "@bramble/core/points/table";
 import { plural } from "@bramble/core/math/words";
 import { mark } from "../../lib/marks";
@@ -182,6 +183,24 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     return true;
   };
 
+  /** The value of the uppermost selected row goes into the same column of those below it. */
+  const fillDown = () => {
+    const chosen = rows.filter((i) => points.has(t.id[i]!)),
+      [first, ...below] = chosen,
+      { field } = column;
+    if (first === undefined || below.length === 0)
+      return setProblem("Select the rows to fill, the one with the value on top.");
+    if (!field || field === "number") return setProblem(`${column.title} cannot be filled down.`);
+    // The value itself, which may have more digits than are shown; what is observed there is a number elsewhere.
+    const kept = fieldValue(t, first, field),
+      value = kept === OBSERVED ? (column.sort(data, first) as number) : kept,
+      into = [...below].filter((i) => !t.deleted[i]);
+    putCells(
+      into.map((i) => ({ row: i, field, value })),
+      [],
+    );
+  };
+
   const onCellKey = (event: KeyboardEvent): boolean => {
     const last = columns.length - 1;
     const steps: Record<string, [number, number]> = {
@@ -194,6 +213,16 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
       Home: event.ctrlKey ? [0, cell.column] : [nth, 0],
       End: event.ctrlKey ? [rows.length - 1, cell.column] : [nth, last],
     };
+    const ctrl = event.ctrlKey || event.metaKey;
+    if (ctrl && event.key.toLowerCase() === "a") {
+      own.current = true;
+      select({ points: Array.from(rows, (i) => t.id[i]!) });
+      return true;
+    }
+    if (ctrl && event.key.toLowerCase() === "d") {
+      fillDown();
+      return true;
+    }
     if (steps[event.key]) {
       began.current = undefined;
       goTo(...steps[event.key]!);
