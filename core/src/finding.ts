@@ -27,6 +27,10 @@ export const FINDING_KINDS = [
   "far-away",
   "outside-range",
   "long-triangle",
+  "line-doubled",
+  "line-nearly-closed",
+  "areas-overlap",
+  "no-ground-near",
 ] as const;
 export type FindingKind = (typeof FINDING_KINDS)[number];
 export type Severity = "error" | "warning" | "note";

@@ -40,7 +40,11 @@ const HOME: Partial<Record<FindingKind, PlaceName>> = {
   "arc-misfit": "lines",
   "long-segment": "lines",
   "line-crosses-itself": "lines",
+  "line-doubled": "lines",
+  "line-nearly-closed": "lines",
+  "areas-overlap": "lines",
   "breaklines-cross": "surface",
+  "no-ground-near": "surface",
   coincident: "surface",
   "long-triangle": "surface",
 };

@@ -2,6 +2,8 @@
  * All checks of a job, each with what it reads. Checks of lines as they are built and of surfaces come with those
  * stages.
  */
+import { doubledLines, nearlyClosed, overlappingAreas } from "../checks/doubles";
+import { noGroundNear } from "../checks/kept-out";
 import { axesFindings } from "../checks/axes";
 import { missingElevations, poorPrecision, zeroElevations } from "../checks/elevations";
 import { intakeFindings, numbersOutsideRange, unplacedFindings } from "../checks/intakes";
@@ -48,5 +50,11 @@ export const CHECKS: readonly Check[] = [
   check("lines", ["assembled"], (v) => v.assembled.findings),
   check("segments", ["lines", "unit"], (v) => longSegments(v.lines, v.unit)),
   check("crossings", ["lines", "tolerance"], (v) => crossingThemselves(v.lines, v.tolerance.chord)),
+  check("doubled", ["lines"], (v) => doubledLines(v.lines)),
+  check("nearly closed", ["lines", "e", "n", "tolerance", "unit"], (v) =>
+    nearlyClosed(v.lines, v, v.tolerance.repeat, v.unit),
+  ),
+  check("overlaps", ["lines", "tolerance"], (v) => overlappingAreas(v.lines, v.tolerance.chord)),
+  check("kept out", [...POSITIONS, "z", "surface", "coded", "unit"], (v) => noGroundNear(v, v.coded, v.unit)),
   check("surfaces", ["surfaces"], (v) => v.surfaces.flatMap((s) => (s.ok ? s.value.findings : []))),
 ];

@@ -271,7 +271,7 @@ function numberFrom(draft: TableDraft, rows: number[], first: string, list: Numb
     .forEach(([i, to]) => draft.set(i, "number", to));
 }
 
-function editPoint(draft: TableDraft, i: number, { set: { numbersFrom: _, ...set } = {}, cues }: RecipeEdit): void {
+function editPoint(draft: TableDraft, i: number, { set = {}, cues }: RecipeEdit): void {
   const { table: t } = draft,
     height = set.targetHeight,
     before = t.targetHeight[i]!;
@@ -286,6 +286,7 @@ function editPoint(draft: TableDraft, i: number, { set: { numbersFrom: _, ...set
   ) {
     draft.set(i, "elevation", Number(fieldValue(t, i, "elevation")) + before - Number(height ?? 0));
   }
-  for (const [field, value] of Object.entries(set)) draft.set(i, field as EditField, value!);
+  for (const [field, value] of Object.entries(set))
+    if (field !== "numbersFrom") draft.set(i, field as EditField, value!);
   if (cues) draft.set(i, "cues", encodeCueEdits([...decodeCueEdits(t.texts[t.cues[i]!]!), ...cues]));
 }
