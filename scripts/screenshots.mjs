@@ -65,28 +65,16 @@ try {
     await page.getByRole("tab", { name: "Setups 2" }).click();
     await page.getByRole("button", { name: "S2", exact: true }).click();
   });
-  await picture("fixed-width", "intake", async (page) => {
-    const rows = Array.from(
-      { length: 40 },
-      (_, i) =>
-        `${String(7001 + i).padStart(5)}${(7060 + i * 2.5).toFixed(3).padStart(10)}${(3110 + ((i * 13) % 70)).toFixed(3).padStart(10)}${(92.4 + i / 50).toFixed(3).padStart(9)}  ${i % 6 ? "SPOT" : "LAPM"}`,
-    );
-    await page
-      .getByLabel("File to take in")
-      .setInputFiles({
-        name: "crew-c.txt",
-        mimeType: "text/plain",
-        buffer: Buffer.from(["GORSEFOLD CREW C", "   No     North      East    Level  Code", ...rows].join("\n")),
-      });
-    await page.getByLabel("Format").selectOption("fixed");
-    await page.getByTestId("rulers").waitFor();
-    await page.getByRole("heading", { name: "What would come" }).waitFor();
-  });
   await picture("settings", "settings");
   await picture("points", "points", async (page) => {
     await page.getByLabel("Filter points").fill("HEAPTOP");
     await page.getByRole("gridcell", { name: "HEAPTOP", exact: true }).first().click();
     await page.getByRole("gridcell", { name: "HEAPTOP", exact: true }).first().dblclick();
+  });
+  await picture("sets", "points", async (page) => {
+    await page.getByRole("tab", { name: /^Sets/ }).click();
+    await page.getByRole("button", { name: "poor precision" }).click();
+    await page.getByTestId("set-counts").waitFor();
   });
   await picture("findings", "points", async (page) => {
     await page.keyboard.press("f");
