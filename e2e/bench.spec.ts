@@ -566,3 +566,35 @@ test("many points changed at once, seen before; columns chosen and remembered; s
   expect((await titles()).some((t) => t.startsWith("Kind"))).toBe(false);
   await expect(await cell(page, "2", "Code’s name")).not.toHaveText("");
 });
+
+test("a missing attribute is given in the table, with the type that its code asks for, and its finding is gone", async ({
+  page,
+}) => {
+  await newJob(page, "Trees", { order: "EN" });
+  await takeIn(page, "day1.csv", "1,0,0,5,TREE\n2,10,0,5,TREE 4\n3,20,5,5,SPOT", 3);
+  await goTo(page, "Points");
+  await page.keyboard.press("f");
+  const missing = page.getByRole("listitem").filter({ hasText: "attribute missing" });
+  await expect(missing.first()).toBeVisible();
+  const count = await missing.count();
+  await page.keyboard.press("f");
+  const spread = await cell(page, "1", "spread");
+  await expect(await cell(page, "2", "spread")).toHaveText("4");
+  await spread.click();
+  await page.keyboard.type("wide");
+  await page.keyboard.press("Enter");
+  await expect(page.getByTestId("bench-panel").getByRole("alert")).toContainText("spread of this point is a number.");
+  await page.keyboard.press("Control+A");
+  await page.keyboard.type("3.5");
+  await page.keyboard.press("Enter");
+  await settled(page);
+  await expect(await cell(page, "1", "spread")).toHaveText("3.5");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("l");
+  await expect(page.getByRole("row", { name: /Attributes of 1 point changed/ })).toContainText("spread 3.5");
+  await page.getByRole("tab", { name: /^Findings/ }).click();
+  await expect(missing).toHaveCount(count - 1);
+  await page.reload();
+  await settled(page);
+  await expect(await cell(page, "1", "spread")).toHaveText("3.5");
+});

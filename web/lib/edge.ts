@@ -24,6 +24,7 @@ import {
   type Unit,
 } from "@bramble/core";
 import type { OfficeBodies } from "@bramble/db";
+import { encodeAttributes } from "@bramble/core/points/attributes";
 import { EDIT_FIELDS, OBSERVED } from "@bramble/core/points/edits";
 import { array, boolean, lazy, mixed, number, object, string, type Lazy, type Schema } from "yup";
 
@@ -87,6 +88,23 @@ function isCueEdits(s: string | undefined): boolean {
   }
 }
 
+/** JSON of names and texts, as it is written: in order, none blank. */
+function isAttributes(s: string | undefined): boolean {
+  if (!s) return true;
+  try {
+    const given = JSON.parse(s) as unknown;
+    if (typeof given !== "object" || given === null || Array.isArray(given)) return false;
+    const list = Object.entries(given);
+    return (
+      list.length <= 100 &&
+      list.every(([name, x]) => name !== "" && name.length <= 200 && typeof x === "string" && x.length <= 4000) &&
+      encodeAttributes(given as Record<string, string>) === s
+    );
+  } catch {
+    return false;
+  }
+}
+
 /** The new value of one cell, by its field. */
 const cellValue = (field: string) => {
   switch (field) {
@@ -108,6 +126,8 @@ const cellValue = (field: string) => {
       return text(4000)
         .defined()
         .test("cues", "Cues are edited as a list of elements with cues added and removed", isCueEdits);
+    case "attributes":
+      return text(20_000).defined().test("attributes", "Attributes are names with their texts", isAttributes);
     case "kind":
       return string()
         .oneOf(KINDS.filter((k) => k !== "reference"))

@@ -61,6 +61,8 @@ export interface View {
   chains: Chains;
   symbols: DrawnSymbols;
   sets: Shown<number>[];
+  /** What descriptions say: values by attribute and row. */
+  said: ReadonlyMap<string, ReadonlyMap<number, string>>;
   /** Setups that observed the point of a row. */
   pointSetups: ReadonlyMap<number, readonly string[]>;
   surfaces: Shown<{ surface: Surface; report: SurfaceReport }>[];
@@ -92,6 +94,7 @@ export const EMPTY_VIEW: View = {
   },
   sets: [],
   pointSetups: new Map(),
+  said: new Map(),
   surfaces: [],
   contours: [],
   volumes: [],

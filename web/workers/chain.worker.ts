@@ -226,6 +226,7 @@ function derive(s: JobState): Partial<View> {
     view.known = Uint8Array.from(codes, (c) => (c === "" || d.compiled.codes.has(c) ? 1 : 0));
     view.ground = d.coded.ground;
   });
+  once("said", d.coded, () => (view.said = attributesSaid(s, d)));
   once("findings", d.findings, () =>
     Object.assign(view, { findings: d.findings, findingsOf: findingsOf(s, d.findings) }),
   );
@@ -257,6 +258,22 @@ function derive(s: JobState): Partial<View> {
     x.ok && s.volumes.some((v) => v.surface === x.name) ? [{ name: x.name, surface: x.value }] : [],
   );
   return view;
+}
+
+/** Attributes that descriptions give, by name and row. */
+function attributesSaid(s: JobState, { coded }: Derived): Map<string, Map<number, string>> {
+  const said = new Map<string, Map<number, string>>(),
+    giving = coded.parsed.map((p) => p?.elements.some((e) => e.attributes.size > 0));
+  for (let i = 0; i < s.points.count; i++) {
+    if (!giving[coded.description[i]!]) continue;
+    for (const e of coded.parsed[coded.description[i]!]!.elements)
+      for (const [name, value] of e.attributes) {
+        let rows = said.get(name);
+        if (!rows) said.set(name, (rows = new Map()));
+        if (!rows.has(i)) rows.set(i, value);
+      }
+  }
+  return said;
 }
 
 /** How many findings speak of each intake: by its name, or by a point of it. */

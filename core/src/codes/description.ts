@@ -27,8 +27,9 @@ export interface WordIssue {
   kind: "unread-word" | "attribute-wrong" | "attribute-missing" | "cue-ignored";
   word: string;
   text: string;
-  /** The code whose word it is. */
+  /** The code whose word it is, and the attribute that it is about. */
   code?: string;
+  attribute?: string;
 }
 
 export interface ParsedDescription {

@@ -2,6 +2,7 @@
  * A description → what it says about the shot: elements with code, run, cues and attributes, and the words left over.
  */
 import { VALUED, type CompiledBook } from "./book";
+import type { AttributeDefinition } from "./model";
 import type { Cue, ParsedDescription, ParsedElement, WordIssue } from "./description";
 import { decodeCueEdits } from "../points/cue-edits";
 import { applyCueEdits } from "./cue-edits";
@@ -82,7 +83,12 @@ function parseElement(element: Element, book: CompiledBook, issues: WordIssue[])
   }
   for (const a of defined) {
     if (a.required && !attributes.has(a.name)) {
-      issues.push({ kind: "attribute-missing", word: a.name, text: `${found.code} needs its ${a.name}` });
+      issues.push({
+        kind: "attribute-missing",
+        word: a.name,
+        attribute: a.name,
+        text: `${found.code} needs its ${a.name}`,
+      });
     }
   }
   return {
@@ -101,16 +107,22 @@ function parseElement(element: Element, book: CompiledBook, issues: WordIssue[])
     // A crew that writes decimal commas writes them in its attributes too.
     const plain = definition.type === "number" ? value.replace(/^([+-]?\d*),(\d+)$/, "$1.$2") : value;
     attributes.set(name, plain);
-    const number = definition.type === "number" && !/^[+-]?(\d+\.?\d*|\.\d+)$/.test(plain);
-    const choice =
-      definition.type === "choice" && !(definition.choices ?? []).some((c) => c.toLowerCase() === value.toLowerCase());
-    if (number || choice) {
-      const want = number ? "a number" : `one of ${(definition.choices ?? []).join(", ")}`;
+    const want = wantedInstead(definition, plain);
+    if (want) {
       issues.push({
         kind: "attribute-wrong",
         word: value,
+        attribute: name,
         text: `${name} is “${value}”, expected ${want}; kept as text`,
       });
     }
   }
+}
+
+/** What was expected instead of an attribute's value; undefined where it is of its type. */
+export function wantedInstead(a: AttributeDefinition, value: string): string | undefined {
+  if (a.type === "number") return /^[+-]?(\d+[.,]?\d*|[.,]\d+)$/.test(value) ? undefined : "a number";
+  const choices = a.choices ?? [];
+  if (a.type !== "choice" || choices.some((c) => c.toLowerCase() === value.toLowerCase())) return undefined;
+  return `one of ${choices.join(", ")}`;
 }

@@ -4,8 +4,8 @@ import { notice, pointWord, pts, say, type Noticed } from "../finding";
 import { nearestName, plural } from "../math/words";
 import type { PointTable } from "../points/table";
 import type { CompiledBook } from "./book";
-import type { ParsedDescription, ParsedElement } from "./description";
-import { levelCue, parseDescription } from "./parse";
+import type { ParsedDescription, ParsedElement, WordIssue } from "./description";
+import { levelCue, parseDescription, wantedInstead } from "./parse";
 
 export interface CodedPoints {
   /** What each description in use says, at its text's index; shared by points of the same text. */
@@ -99,10 +99,13 @@ export function attributeOf(
 
 /** Findings about words: one for each word and kind, with all the points that say it. */
 export function codeFindings(
-  t: Pick<PointTable, "count" | "deleted" | "attributes">,
+  t: Pick<PointTable, "count" | "deleted" | "attributes" | "texts">,
   coded: CodedPoints,
   book: CompiledBook,
 ): Noticed[] {
+  const columns = new Map(t.attributes.map((c) => [c.name.toLowerCase(), c.values]));
+  /** What the point's own column gives, which goes before its description. */
+  const given = (name: string, i: number) => t.texts[columns.get(name.toLowerCase())?.[i] ?? 0]!;
   const groups = new Map<string, { make: (points: number[]) => Noticed; points: number[] }>();
   const add = (key: string, point: number, make: (points: number[]) => Noticed) => {
     let group = groups.get(key);
@@ -127,10 +130,21 @@ export function codeFindings(
         );
       }
     }
-    for (const issue of parsed.issues) {
-      // A column of the file may give what the description does not.
-      if (issue.kind === "attribute-missing" && t.attributes.some((a) => a.name === issue.word && a.values[i] !== 0))
-        continue;
+    const own: WordIssue[] = [];
+    if (columns.size)
+      for (const { entry } of parsed.elements)
+        for (const a of entry?.attributes ?? []) {
+          const value = given(a.name, i),
+            want = value === "" ? undefined : wantedInstead(a, value);
+          if (want)
+            own.push({
+              kind: "attribute-wrong",
+              word: value,
+              text: `${a.name} is “${value}”, expected ${want}; kept as text`,
+            });
+        }
+    const unsaid = parsed.issues.filter((x) => x.attribute === undefined || given(x.attribute, i) === "");
+    for (const issue of [...unsaid, ...own])
       add(`${issue.kind} ${issue.text}`, i, (points) =>
         notice(
           issue.kind,
@@ -139,7 +153,6 @@ export function codeFindings(
           { points, data: { word: issue.word, text: issue.text }, subject: issue.text },
         ),
       );
-    }
   }
   return [...groups.values()].map((g) => g.make(g.points));
 }

@@ -9,6 +9,7 @@ import { plainNumber } from "../math/round";
 import { plural } from "../math/words";
 import { addedOf, tableOfAdded, type AddedPoints } from "../points/add";
 import { fieldValue, TableDraft, type EditField, type EditValue } from "../points/edits";
+import { attributesOf } from "../points/attributes";
 import { numberIndex } from "../points/index";
 import { GONE_DELETED, insertPoints, rowOf, withoutRows, type PointTable } from "../points/table";
 import { KINDS } from "../records/kinds";
@@ -222,7 +223,8 @@ function removePoints(t: PointTable, added: AddedPoints): PointTable {
         "targetHeight",
       ] as const
     ).every((f) => sameValue(fieldValue(as, k, f), fieldValue(now, k, f)));
-    const asMade = t.surface[i] === 0 && t.cues[i] === 0 && !(t.deleted[i]! & GONE_DELETED);
+    const asMade =
+      t.surface[i] === 0 && t.cues[i] === 0 && attributesOf(t, i) === "" && !(t.deleted[i]! & GONE_DELETED);
     if (!same || !asMade) throw refusal("change-outdated", { what: `Point ${t.number[i]}`, theirs: "different" });
   });
   return withoutRows(t, rows);

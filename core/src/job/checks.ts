@@ -41,7 +41,9 @@ export const CHECKS: readonly Check[] = [
   check("past", ["coded", "count", "intake", "row", "time", "deleted", "id", "e", "n", "shotAt"], (v) =>
     ignoredPast(v, v.coded),
   ),
-  check("codes", ["coded", "count", "deleted", "attributes", "compiled"], (v) => codeFindings(v, v.coded, v.compiled)),
+  check("codes", ["coded", "count", "deleted", "attributes", "texts", "compiled"], (v) =>
+    codeFindings(v, v.coded, v.compiled),
+  ),
   check("zero", [...POSITIONS, "z", "unit"], (v) => zeroElevations(v, v.unit)),
   check("missing", [...POSITIONS, "z"], missingElevations),
   check("precision", [...POSITIONS, "precision", "tolerance", "unit"], (v) =>

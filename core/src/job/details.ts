@@ -2,6 +2,7 @@
  * What a change did, thing by thing, in words: the point, line or setting with its value before and after. For the
  * ledger on the screen and for its extract; never a code, a brace or an id.
  */
+import { decodeAttributes } from "../points/attributes";
 import { decodeCueEdits } from "../points/cue-edits";
 import type { EditField, EditValue } from "../points/edits";
 import { sameJson } from "../math/json";
@@ -106,6 +107,8 @@ function fieldText(field: EditField, value: EditValue, unit: string): string {
   if (LENGTHS.has(field)) return lengthText(value, unit);
   if (field === "deleted") return value ? "deleted" : "there";
   if (field === "surface") return value === "auto" ? "by code" : `${String(value)} always`;
+  if (field === "attributes" && typeof value === "string")
+    return Object.entries(decodeAttributes(value)).flat().join(" ") || "none";
   if (field !== "cues" || typeof value !== "string") return valueText(value);
   const edits = decodeCueEdits(value).map((e) =>
     [e.element, ...(e.add ?? []).map((w) => `with ${w}`), ...(e.remove ?? []).map((w) => `without ${w}`)].join(" "),

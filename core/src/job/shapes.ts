@@ -151,6 +151,12 @@ export const setupSchema = record(
   ["intake", "setup"],
 );
 
+const attributesSchema: Schema = {
+  type: "object",
+  propertyNames: name,
+  additionalProperties: { type: ["string", "number", "null"], maxLength: 4000 },
+  maxProperties: 100,
+};
 const editFields = {
   number: name,
   northing: finite,
@@ -163,8 +169,8 @@ const editFields = {
   kind: oneOf(...KINDS.filter((k) => k !== "reference")),
   surface: oneOf(...SURFACE_CHOICES),
   deleted: { type: "boolean" },
-} satisfies Record<Exclude<(typeof EDIT_FIELDS)[number], "cues">, Schema>;
-const editSet = record({ ...editFields, numbersFrom: name, attributes: later("attributes that the office gives") });
+} satisfies Record<Exclude<(typeof EDIT_FIELDS)[number], "cues" | "attributes">, Schema>;
+const editSet = record({ ...editFields, numbersFrom: name, attributes: attributesSchema });
 
 const cueWord: Schema = { type: "string", minLength: 1, maxLength: 100, pattern: '^[^\\s/;"]+$' };
 export const cueEditsSchema = listOf(

@@ -1,4 +1,5 @@
 /** A job's state written down as a recipe that runs to the same result. */
+import { attributesOf, decodeAttributes, type Attributes } from "../points/attributes";
 import { decodeCueEdits } from "../points/cue-edits";
 import { fieldValue, type EditField, type RecipeEdit } from "../points/edits";
 import { writeNumbers } from "../points/numbers";
@@ -11,7 +12,7 @@ import type { ComputedPoint, Recipe } from "./recipe";
 import { pickGiven, RECIPE_SETTINGS } from "./settings";
 
 /** Fields compared with what the intake gave; the number last, since edits name points by it. */
-const FIELDS: Exclude<EditField, "cues">[] = [
+const FIELDS: Exclude<EditField, "cues" | "attributes">[] = [
   "northing",
   "easting",
   "elevation",
@@ -45,6 +46,8 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
       const value = fieldValue(now, i!, field);
       if (!Object.is(value, fieldValue(received, r, field))) set[field] = value;
     }
+    const [own, came] = [i === undefined ? "" : attributesOf(now, i), attributesOf(received, r)];
+    if (i !== undefined && own !== came) set.attributes = differing(decodeAttributes(came), decodeAttributes(own));
     // Setting a target height alone would move the elevation; here the elevation is told as it is.
     // A level that follows from observations moves with its target height in the recipe as well.
     if (set.targetHeight !== undefined && set.elevation === undefined && !(now.follows[i!]! & FOLLOWS_Z))
@@ -110,6 +113,12 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
     volumes: state.volumes,
     handover: state.handover,
   };
+}
+
+/** What leads from one set of attributes to another; null takes one away. */
+function differing(from: Attributes, to: Attributes): Record<string, string | null> {
+  const names = [...new Set([...Object.keys(from), ...Object.keys(to)])].sort();
+  return Object.fromEntries(names.filter((n) => from[n] !== to[n]).map((n) => [n, to[n] ?? null]));
 }
 
 /** The points that the office made, as they are. */

@@ -15,6 +15,7 @@ const CARRIED: EditField[] = [
   "surface",
   "deleted",
   "cues",
+  "attributes",
 ];
 
 /**

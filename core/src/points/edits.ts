@@ -4,6 +4,8 @@ import type { IntakeInfo } from "../intake/model";
 import { TextStore } from "../math/texts";
 import { KINDS, type PointKind } from "../records/kinds";
 import { decodeCueEdits, encodeCueEdits, type CueEdit } from "./cue-edits";
+import type { AttributeColumn } from "../records/records";
+import { attributesOf, decodeAttributes, encodeAttributes, putAttributes } from "./attributes";
 import { carryIndex, numberIndex } from "./index";
 import { addToNumber, orderedNumbers, readNumberList, type Numbers } from "./numbers";
 import {
@@ -30,6 +32,7 @@ export const EDIT_FIELDS = [
   "surface",
   "deleted",
   "cues",
+  "attributes",
 ] as const;
 export type EditField = (typeof EDIT_FIELDS)[number];
 /** Numbers for coordinates (null where missing), texts, or true/false for `deleted`. */
@@ -66,6 +69,8 @@ export function fieldValue(t: PointTable, i: number, field: EditField): EditValu
       return t.texts[t.note[i]!]!;
     case "cues":
       return t.texts[t.cues[i]!]!;
+    case "attributes":
+      return attributesOf(t, i);
     case "kind":
       return KINDS[t.kind[i]!]!;
     case "surface":
@@ -97,6 +102,8 @@ export class TableDraft {
   readonly table: PointTable;
   private readonly copied = new Set<keyof PointTable>();
   private readonly renumbered = new Set<number>();
+  /** Columns of attributes that are this draft's own. */
+  private readonly ownAttributes = new Set<AttributeColumn>();
 
   constructor(private readonly base: PointTable) {
     this.table = { ...base };
@@ -117,6 +124,11 @@ export class TableDraft {
       case "note":
       case "cues":
         this.column(field)[row] = texts.of(String(value ?? ""));
+        break;
+      case "attributes":
+        t.attributes = putAttributes(t.attributes, this.ownAttributes, t.count, row, String(value ?? ""), (x) =>
+          texts.of(x),
+        );
         break;
       case "kind":
         this.column("kind")[row] = KINDS.indexOf(value as PointKind);
@@ -167,6 +179,9 @@ export class TableDraft {
 
   /** The edited table, and the row of a point whose number another living point has too, −1 for none. */
   done(): { table: PointTable; twice: number } {
+    const { table: t } = this;
+    // A column in which nothing stands any more is none.
+    if (this.ownAttributes.size) t.attributes = t.attributes.filter((c) => c.values.some((v) => v !== 0));
     return {
       table: this.table,
       twice: this.renumbered.size ? carryIndex(this.base, this.table, [...this.renumbered]) : -1,
@@ -193,7 +208,9 @@ export function withEdits(t: PointTable, edits: readonly CellEdit[]): PointTable
 export interface RecipeEdit {
   points: Numbers;
   intake?: string;
-  set?: Partial<Record<Exclude<EditField, "cues">, EditValue>> & {
+  set?: Partial<Record<Exclude<EditField, "cues" | "attributes">, EditValue>> & {
+    /** Each given its value, or taken away by null; the others stay. */
+    attributes?: Readonly<Record<string, string | number | null>>;
     /** The number of the first point; the others count on from it, in the order in which the list names them. */
     numbersFrom?: string;
   };
@@ -286,7 +303,12 @@ function editPoint(draft: TableDraft, i: number, { set = {}, cues }: RecipeEdit)
   ) {
     draft.set(i, "elevation", Number(fieldValue(t, i, "elevation")) + before - Number(height ?? 0));
   }
-  for (const [field, value] of Object.entries(set))
-    if (field !== "numbersFrom") draft.set(i, field as EditField, value!);
+  const { numbersFrom: _, attributes, ...fields } = set;
+  for (const [field, value] of Object.entries(fields)) draft.set(i, field as EditField, value!);
+  if (attributes) {
+    const given = Object.entries(attributes).map(([name, value]) => [name, value === null ? "" : String(value)]);
+    const all = { ...decodeAttributes(attributesOf(draft.table, i)), ...Object.fromEntries(given) };
+    draft.set(i, "attributes", encodeAttributes(all));
+  }
   if (cues) draft.set(i, "cues", encodeCueEdits([...decodeCueEdits(t.texts[t.cues[i]!]!), ...cues]));
 }

@@ -132,6 +132,7 @@ const VALUES: Record<EditField, fc.Arbitrary<EditValue>> = {
     "HEDGE1 past=2",
   ),
   note: fc.constantFrom("", "gate", "two\nlines"),
+  attributes: fc.constantFrom("", '{"height":"7"}', '{"height":"x","kind":"oak"}', '{"__proto__":"y"}'),
   targetHeight: fc.constantFrom(1.3, 1.8, 0),
   precision: fc.constantFrom(null, 0.01, 0.2),
   kind: fc.constantFrom("measured", "control", "computed"),

@@ -1,5 +1,6 @@
 /** Edits and additions of points in the database, checked against what is stored now. */
 import { addedOf, outdatedField, refusal, tableOfAdded, type AddedPoints, type PointsChange } from "@bramble/core";
+import { encodeAttributes } from "@bramble/core/points/attributes";
 import { OBSERVED, type EditField, type EditValue } from "@bramble/core/points/edits";
 import { FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z } from "@bramble/core/points/table";
 import type { Client } from "../pool.ts";
@@ -20,7 +21,12 @@ const COLUMN: Record<EditField, { name: string; type: string }> = {
   surface: { name: "surface", type: "text" },
   deleted: { name: "deleted", type: "boolean" },
   cues: { name: "cues", type: "text" },
+  attributes: { name: "attributes", type: "text" },
 };
+
+/** A stored value as edits know it. */
+const asEdited = (field: EditField, value: EditValue | Record<string, string>): EditValue =>
+  field === "attributes" ? encodeAttributes((value ?? {}) as Record<string, string>) : (value as EditValue);
 
 interface Present {
   id: number;
@@ -46,7 +52,7 @@ export async function editPoints(client: Client, jobId: number, change: PointsCh
       if (!present) throw refusal("change-unknown", { what: "A point that you changed" });
       if (present.kind === "reference" && field !== "deleted")
         throw refusal("change-reference", { number: present.number });
-      const value = present.follows & bit ? OBSERVED : present.value;
+      const value = present.follows & bit ? OBSERVED : asEdited(field, present.value);
       if (value !== e.old) throw outdatedField(present.number, e, value, await authorOf(client, jobId, e.id, field));
     }
     const given = edits.filter((e) => !(bit && e.new === OBSERVED)),
@@ -54,7 +60,7 @@ export async function editPoints(client: Client, jobId: number, change: PointsCh
     // The first number stays known for as long as the point has another.
     const first = field === "number" ? ", came_as = nullif(coalesce(p.came_as, p.number), u.value)" : "";
     await client.query(
-      `UPDATE points p SET ${name} = u.value, follows = p.follows & ~$4::int${first}
+      `UPDATE points p SET ${name} = ${field === "attributes" ? "nullif(u.value, '')::jsonb" : "u.value"}, follows = p.follows & ~$4::int${first}
          FROM unnest($2::int[], $3::${type}[]) AS u(id, value) WHERE p.job_id = $1 AND p.id = u.id`,
       [jobId, given.map((e) => e.id), given.map((e) => e.new), bit],
     );
@@ -153,7 +159,7 @@ export async function removePoints(client: Client, jobId: number, added: AddedPo
   const { rows } = await client.query(
     `
     SELECT id, number, easting, northing, elevation, description, note, kind, precision, target_height AS "targetHeight",
-           surface, deleted, cues
+           surface, deleted, cues, attributes
       FROM points WHERE job_id = $1 AND id = ANY($2) AND intake_id IS NULL`,
     [jobId, added.id],
   );
@@ -178,11 +184,16 @@ export async function removePoints(client: Client, jobId: number, added: AddedPo
     const r = now.get(id);
     if (!r) throw refusal("change-unknown", { what: `Point ${added.number[k]}` });
     const changed = fields.find((f) => r[f] !== as[f]![k]);
-    if (changed || r.surface !== "auto" || r.cues !== "" || r.deleted) {
+    if (changed || r.surface !== "auto" || r.cues !== "" || r.attributes !== null || r.deleted) {
       throw refusal("change-outdated", {
         what: `Point ${r.number}`,
         theirs: "different",
-        author: await authorOf(client, jobId, id, changed ?? (r.deleted ? "deleted" : r.cues ? "cues" : "surface")),
+        author: await authorOf(
+          client,
+          jobId,
+          id,
+          changed ?? (r.deleted ? "deleted" : r.cues ? "cues" : r.attributes ? "attributes" : "surface"),
+        ),
       });
     }
   }

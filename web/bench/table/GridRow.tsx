@@ -2,7 +2,7 @@
 /** One row of the points table, and the field in which its active cell is edited. */
 import { memo, useEffect, useRef, type MouseEvent } from "react";
 import { useJob } from "../../lib/store";
-import type { Column } from "./columns";
+import { definitionAt, type Column } from "./columns";
 
 /** Stands in no text of a point. */
 export const BETWEEN = "\u0000";
@@ -91,6 +91,8 @@ function CellField({
 }) {
   const field = useRef<HTMLInputElement & HTMLSelectElement>(null);
   const number = useJob((s) => s.job.points.number[row]);
+  // What the point's code offers for the attribute.
+  const offered = useJob((s) => column.attribute && definitionAt(s, row, column.attribute)?.choices);
   useEffect(() => field.current?.focus(), []);
   const common = {
     ref: field,
@@ -111,10 +113,20 @@ function CellField({
       ))}
     </select>
   ) : (
-    <input
-      {...common}
-      aria-invalid={refused}
-      className={`-mx-1 w-[calc(100%+8px)] bg-sheet px-1 outline-none ${column.numeric ? "text-right" : ""}`}
-    />
+    <>
+      <input
+        {...common}
+        aria-invalid={refused}
+        list={offered ? "cell-choices" : undefined}
+        className={`-mx-1 w-[calc(100%+8px)] bg-sheet px-1 outline-none ${column.numeric ? "text-right" : ""}`}
+      />
+      {offered && (
+        <datalist id="cell-choices">
+          {offered.map((x) => (
+            <option key={x} value={x} />
+          ))}
+        </datalist>
+      )}
+    </>
   );
 }

@@ -42,7 +42,12 @@ export function readPaste(
           beyond,
           problem: `Row ${r + 1} of what was pasted, ${into.title.toLowerCase()}: ${read.problem} Nothing was changed.`,
         };
-      cells.push({ row, field: into.field, value: read.value });
+      cells.push({
+        row,
+        field: into.field,
+        value: read.value,
+        ...(into.attribute ? { attribute: into.attribute } : {}),
+      });
     }
   }
   return { cells, beyond };

@@ -1,8 +1,9 @@
 /** The columns of the points table: how each is read, written, sorted and edited. */
 import { KINDS, type JobState } from "@bramble/core";
 import { readTypedLength } from "@bramble/core/math/typed";
+import type { AttributeDefinition } from "@bramble/core/codes/model";
 import { compileBook } from "@bramble/core/codes/book";
-import { parseDescription } from "@bramble/core/codes/parse";
+import { parseDescription, wantedInstead } from "@bramble/core/codes/parse";
 import { formatFixed } from "@bramble/core/math/round";
 import { decodeCueEdits, encodeCueEdits } from "@bramble/core/points/cue-edits";
 import { fieldValue, type EditField, type EditValue } from "@bramble/core/points/edits";
@@ -18,6 +19,8 @@ export interface Column {
   /** The field that an edit changes; none for what is derived or received. */
   field?: EditField;
   choices?: readonly string[];
+  /** The attribute, where the field is one of many in one. */
+  attribute?: string;
   text(of: TableData, i: number): string;
   /** What the column sorts by; texts compare as people sort numbers. */
   sort(of: TableData, i: number): number | string;
@@ -112,11 +115,18 @@ export function columnsOf(unit: JobState["unit"], order: JobState["order"], attr
     },
     length("Target height", 110, "targetHeight", (t) => t.targetHeight),
     length("Precision", 92, "precision", (t) => t.precision),
-    ...attributes.map((name) =>
-      words(`attr:${name}`, name, 84, ({ job: { points: t } }, i) =>
-        textOf(t, t.attributes.find((a) => a.name === name)?.values, i),
+    // What the description says of it stands where the point's own column is blank.
+    ...attributes.map((name): Column => ({
+      ...words(
+        `attr:${name}`,
+        name,
+        84,
+        ({ job: { points: t }, view }, i) =>
+          textOf(t, t.attributes.find((a) => a.name === name)?.values, i) || view.said.get(name)?.get(i) || "",
+        "attributes",
       ),
-    ),
+      attribute: name,
+    })),
     {
       key: "intake",
       title: "Intake",
@@ -168,6 +178,8 @@ export function readCell(field: EditField, text: string, job: JobState): { value
       return (KINDS as readonly string[]).includes(t) && t !== "reference"
         ? { value: t }
         : { problem: `Choose one of ${KINDS.slice(0, 4).join(", ")}.` };
+    case "attributes":
+      return { value: t };
     case "cues":
       return { problem: "Cues are changed on the lines." };
     case "deleted":
@@ -180,6 +192,26 @@ export function readCell(field: EditField, text: string, job: JobState): { value
       return readTypedLength(t, job.unit);
     }
   }
+}
+
+/** What the code of a point says of an attribute; undefined where it has none of that name. */
+export function definitionAt(
+  { job, view }: TableData,
+  row: number,
+  attribute: string,
+): AttributeDefinition | undefined {
+  const code = view.codes[view.code[row] ?? 0]?.toUpperCase(),
+    name = attribute.toLowerCase();
+  return job.book.codes
+    ?.find((c) => c.code.toUpperCase() === code)
+    ?.attributes?.find((a) => a.name.toLowerCase() === name);
+}
+
+/** Why a text cannot be the value of a cell; undefined where it can. */
+export function refusedAttribute(of: TableData, row: number, attribute: string, text: string): string | undefined {
+  const definition = text === "" ? undefined : definitionAt(of, row, attribute),
+    want = definition && wantedInstead(definition, text);
+  return want && `${attribute} of this point is ${want}.`;
 }
 
 const COORDINATES = ["northing", "easting", "elevation"] as const;

@@ -10,7 +10,7 @@ import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
 import { copyRows, readPaste } from "./clipboard";
 import { changeOfCells, type NewCell } from "./change";
-import { cellText, readCell, type Column, type TableData } from "./columns";
+import { cellText, readCell, refusedAttribute, type Column, type TableData } from "./columns";
 
 /** The active cell: a point by its id, the line of headings, or none while the keyboard is elsewhere. */
 export interface Cell {
@@ -104,7 +104,13 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
       setProblem(read.problem);
       return false;
     }
-    return putCells([{ row, field: column.field!, value: read.value }], []);
+    const { field, attribute } = column,
+      why = attribute && refusedAttribute(data, row, attribute, text.trim());
+    if (why) {
+      setProblem(why);
+      return false;
+    }
+    return putCells([{ row, field: field!, value: read.value, ...(attribute ? { attribute } : {}) }], []);
   };
 
   /** Stores values, or asks first where more than they would change; false when it cannot be, and says why. */
@@ -193,10 +199,11 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     if (!field || field === "number") return setProblem(`${column.title} cannot be filled down.`);
     // The value itself, which may have more digits than are shown; what is observed there is a number elsewhere.
     const kept = fieldValue(t, first, field),
-      value = kept === OBSERVED ? (column.sort(data, first) as number) : kept,
+      { attribute } = column,
+      value = attribute ? column.text(data, first) : kept === OBSERVED ? (column.sort(data, first) as number) : kept,
       into = [...below].filter((i) => !t.deleted[i]);
     putCells(
-      into.map((i) => ({ row: i, field, value })),
+      into.map((i) => ({ row: i, field, value, ...(attribute ? { attribute } : {}) })),
       [],
     );
   };

@@ -1,0 +1,92 @@
+/** Attributes that the office gives, beside those of file and description. */
+import fc from "fast-check";
+import { applyChange, inverse, openRecipe, writeRecipe, type EditableChange, type JobState } from "../../src";
+import { attributesOf, decodeAttributes, encodeAttributes } from "../../src/points/attributes";
+import { fieldValue, type RecipeEdit } from "../../src/points/edits";
+import { attributeOf } from "../../src/codes/read";
+import { csvOf, derive, found, runOf, stateOf } from "../job";
+
+const ROWS = [
+  { number: 1, e: 0, n: 0, z: 1, code: "TREE 4" },
+  { number: 2, e: 9, n: 0, z: 1, code: "TREE" },
+  { number: 3, e: 9, n: 9, z: 1, code: "SPOT" },
+];
+const give = (s: JobState, id: number, to: Record<string, string>): EditableChange => ({
+  type: "points",
+  edits: [{ id, field: "attributes", old: fieldValue(s.points, id - 1, "attributes"), new: encodeAttributes(to) }],
+});
+
+test("a missing attribute is repaired by giving it, a wrong one by another value, and both are found again undone", () => {
+  const s = stateOf(ROWS),
+    missing = (of: JobState) => found(runOf(of), "attribute-missing").map((f) => f.points);
+  expect(missing(s)).toEqual([["2"]]);
+  const change = give(s, 2, { Spread: "3,5" }),
+    given = applyChange(s, change);
+  expect(missing(given)).toEqual([]);
+  expect(attributeOf(given.points, runOf(given).coded, 1, "spread")).toBe("3,5");
+  const wrong = applyChange(given, give(given, 2, { Spread: "wide", height: "tall" }));
+  expect(found(runOf(wrong), "attribute-wrong").map((f) => [f.points, f.data])).toEqual([
+    [["2"], { word: "wide", text: "spread is “wide”, expected a number; kept as text" }],
+    [["2"], { word: "tall", text: "height is “tall”, expected a number; kept as text" }],
+  ]);
+  expect(missing(applyChange(given, inverse(change) as EditableChange))).toEqual([["2"]]);
+  expect(applyChange(given, inverse(change) as EditableChange)).toEqual(s);
+});
+
+test("what the office gives goes before the description, which then is not accused any more", () => {
+  const s = stateOf([{ number: 1, e: 0, n: 0, z: 1, code: "TREE wide" }]);
+  expect(found(runOf(s), "attribute-wrong")).toHaveLength(1);
+  const mended = applyChange(s, give(s, 1, { spread: "4" }));
+  expect(found(runOf(mended), "attribute-wrong")).toEqual([]);
+  expect(attributeOf(mended.points, runOf(mended).coded, 0, "spread")).toBe("4");
+});
+
+test.each<[string, RecipeEdit["set"], string]>([
+  ["numbers and words", { attributes: { spread: 4.25, kind: "oak" } }, '{"kind":"oak","spread":"4.25"}'],
+  ["taken away by null", { attributes: { spread: null } }, ""],
+  ["a blank is none", { attributes: { spread: "" } }, ""],
+])("an edit of a recipe: %s", (_, set, text) => {
+  const { state } = derive(ROWS, { edits: [{ points: "2", set }] } as never);
+  expect(attributesOf(state.points, 1)).toBe(text);
+});
+
+test("an edit adds to what is there, and takes only what it names", () => {
+  const edits = [
+    { points: "1-2", set: { attributes: { spread: 2, height: 7 } } },
+    { points: "2", set: { attributes: { spread: null, kind: "ash" } } },
+  ];
+  const { state } = derive(ROWS, { edits } as never);
+  expect([0, 1, 2].map((i) => decodeAttributes(attributesOf(state.points, i)))).toEqual([
+    { spread: "2", height: "7" },
+    { height: "7", kind: "ash" },
+    {},
+  ]);
+});
+
+test("any edits: the written recipe gives the same, undo gives back what was, and no other point is touched", () => {
+  const given = fc.dictionary(
+    fc.constantFrom("spread", "height", "kind", "Ø", "__proto__"),
+    fc.constantFrom("", "1", "x y", "é"),
+  );
+  fc.assert(
+    fc.property(fc.array(fc.tuple(fc.constantFrom(1, 2, 3), given), { maxLength: 6 }), (steps) => {
+      const start = stateOf(ROWS);
+      let s = start;
+      for (const [id, to] of steps) {
+        const change = give(s, id, to),
+          next = applyChange(s, change);
+        expect(attributesOf(next.points, id - 1)).toBe(encodeAttributes(to));
+        for (const other of [0, 1, 2])
+          if (other !== id - 1) expect(attributesOf(next.points, other)).toBe(attributesOf(s.points, other));
+        const back = applyChange(next, inverse(change) as EditableChange);
+        for (const i of [0, 1, 2]) expect(attributesOf(back.points, i)).toBe(attributesOf(s.points, i));
+        s = next;
+      }
+      const again = openRecipe(
+        writeRecipe(s, start.points, () => "day1.csv"),
+        () => new TextEncoder().encode(csvOf(ROWS)),
+      );
+      for (const i of [0, 1, 2]) expect(attributesOf(again.state.points, i)).toBe(attributesOf(s.points, i));
+    }),
+  );
+});
