@@ -589,8 +589,7 @@ test("a missing attribute is given in the table, with the type that its code ask
   await page.keyboard.press("Enter");
   await settled(page);
   await expect(await cell(page, "1", "spread")).toHaveText("3.5");
-  await page.keyboard.press("Escape");
-  await page.keyboard.press("l");
+  await page.getByRole("tab", { name: /^Ledger/ }).click();
   await expect(page.getByRole("row", { name: /Attributes of 1 point changed/ })).toContainText("spread 3.5");
   await page.getByRole("tab", { name: /^Findings/ }).click();
   await expect(missing).toHaveCount(count - 1);

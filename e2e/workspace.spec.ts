@@ -93,7 +93,7 @@ test("cells are edited from the keyboard: units, wrong input, paste, and a taken
   await expect(page.getByRole("row", { name: /Elevation of 3 points changed/ })).toBeVisible();
 
   await editCell(page, "2", "Number", "1").catch(() => undefined);
-  await expect(page.getByRole("status")).toContainText("Point 1 is there already");
+  await expect(problem(page)).toContainText("Point 1 is there already");
 });
 
 test("the whole table is reached without a mouse", async ({ page }) => {

@@ -1,5 +1,6 @@
 /** Drawing rings, and points as dots. */
 import fc from "fast-check";
+import { segmentsCross } from "@bramble/core/math/ring";
 import { toPixel } from "../sheet/camera";
 import { packed, paintDots, spacingOf, type Dots } from "../sheet/dots";
 import { ringStep, type Corner } from "../sheet/tools/ring";
@@ -33,6 +34,99 @@ describe("a ring drawn on the sheet", () => {
       "crosses",
     ],
   ])("%s", (_, corners, [e, n], step) => expect(ringStep(corners, e, n, 0.5)).toBe(step));
+
+  test.each<[string, [Corner, Corner, Corner, Corner], boolean]>([
+    [
+      "crosses inside",
+      [
+        [0, 0],
+        [4, 4],
+        [0, 4],
+        [4, 0],
+      ],
+      true,
+    ],
+    [
+      "the third corner on the first side",
+      [
+        [0, 0],
+        [4, 0],
+        [2, 0],
+        [2, 5],
+      ],
+      true,
+    ],
+    [
+      "the fourth on it",
+      [
+        [0, 0],
+        [4, 0],
+        [2, 5],
+        [2, 0],
+      ],
+      true,
+    ],
+    [
+      "the first on the second side",
+      [
+        [2, 0],
+        [2, 5],
+        [0, 0],
+        [4, 0],
+      ],
+      true,
+    ],
+    [
+      "the second on it",
+      [
+        [2, 5],
+        [2, 0],
+        [0, 0],
+        [4, 0],
+      ],
+      true,
+    ],
+    [
+      "on one line with a part in common",
+      [
+        [0, 0],
+        [4, 0],
+        [3, 0],
+        [9, 0],
+      ],
+      true,
+    ],
+    [
+      "on one line apart",
+      [
+        [0, 0],
+        [4, 0],
+        [5, 0],
+        [9, 0],
+      ],
+      false,
+    ],
+    [
+      "beside one another",
+      [
+        [0, 0],
+        [4, 0],
+        [0, 1],
+        [4, 1],
+      ],
+      false,
+    ],
+    [
+      "would only meet if prolonged",
+      [
+        [0, 0],
+        [4, 0],
+        [5, -1],
+        [5, 1],
+      ],
+      false,
+    ],
+  ])("two sides: %s", (_, corners, meets) => expect(segmentsCross(...corners)).toBe(meets));
 
   test("whatever is clicked, no two sides that are not neighbours meet (by signed areas)", () => {
     const place = fc.tuple(fc.integer({ min: 0, max: 12 }), fc.integer({ min: 0, max: 12 }));
@@ -155,6 +249,14 @@ describe("points as dots", () => {
         ),
       );
     expect(picture[20 * 60 + 30]).toBe(blue);
+  });
+
+  test("what is hidden takes nothing away from what stands under it", () => {
+    const both: [number, number][] = [
+      [500, 800],
+      [500, 800],
+    ];
+    expect(paint(dots(both, { color: (i) => (i === 0 ? red : 0) })).at).toHaveLength(4);
   });
 
   test("the spacing is the side of the square that each point would have", () => {

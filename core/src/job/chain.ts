@@ -18,7 +18,7 @@ import { flattenLines } from "../lines/flatten";
 import { equalColumns, gather } from "../math/columns";
 import type { Tolerances } from "../math/tolerances";
 import { rowOf, type PointTable } from "../points/table";
-import type { SetContext, SetReads } from "../sets/conditions";
+import type { SetContext } from "../sets/conditions";
 import { GROUND } from "../sets/model";
 import { pointsOfSelection, pointsOfSet, readsOfRule, readsOfSelection } from "../sets/sets";
 import { setupsOfPoints } from "../sets/setups";
@@ -247,7 +247,8 @@ export class Chain {
         );
       }
       const wanted = recipe.points ?? GROUND,
-        reads = withoutFindings(readsOfSelection(wanted, values.sets));
+        // What is found is not known yet: of a set that asks for it no surface can be made.
+        reads = readsOfSelection(wanted, values.sets);
       const chosen = this.memory.run(
         `points of ${name}`,
         ["recipe", "sets", "count", "deleted", "z", ...reads],
@@ -372,9 +373,6 @@ function samePositions(a: LinePositions, b: LinePositions): boolean {
 
 /** What a rule is tested on: of the values those that it reads are there. */
 const contextOf = (v: ChainValues): SetContext => ({ table: v, ...v });
-
-/** Surfaces give findings, so that none of them can be made of these. */
-const withoutFindings = (reads: readonly SetReads[]) => reads.filter((r) => r !== "findingsAt");
 
 function kindsAt(findings: readonly Finding[], t: Pick<PointTable, "count" | "id">): Map<number, Set<string>> {
   const at = new Map<number, Set<string>>();

@@ -55,6 +55,12 @@ describe("a line that ends at its start", () => {
     [0, 5, 0],
   ])("by %d, %d", (e, n, count) => expect(round(e, n)).toHaveLength(count));
 
+  test("a line that goes back to its very first shot has come round", () => {
+    const rows = at("HEDGE", [0, 0], [10, 0], [10, 10]);
+    rows[2]!.code = "HEDGE to=HEDGE0";
+    expect(found(derive(rows).derived, "line-nearly-closed")).toEqual([]);
+  });
+
   test("closed by its cue it is closed; two shots are no round", () => {
     expect(round(0.01, 0, "HEDGE loop")).toEqual([]);
     expect(found(derive(at("HEDGE", [0, 0], [0.01, 0])).derived, "line-nearly-closed")).toEqual([]);

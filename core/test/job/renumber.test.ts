@@ -107,6 +107,49 @@ describe("a point with another number", () => {
     ]);
   });
 
+  test("a cue that the office added and took away again stays away; one of the field's is taken away as it was", () => {
+    const s = stateOf(
+        [
+          { number: 1, e: 0, n: 0, z: 1, code: "HEDGE to=3" },
+          { number: 2, e: 5, n: 0, z: 1, code: "HEDGE" },
+          { number: 3, e: 5, n: 5, z: 1, code: "SPOT" },
+        ],
+        { handover: HAND.handover! },
+      ),
+      said = encodeCueEdits([
+        { element: "HEDGE", add: ["from=2"] },
+        { element: "HEDGE", remove: ["from=2", "to=3"] },
+      ]),
+      steered = applyChange(s, { type: "points", edits: [{ id: 1, field: "cues", old: "", new: said }] });
+    const next = applyChange(
+      steered,
+      numbered(steered, [
+        [2, "20"],
+        [3, "30"],
+      ]).change,
+    );
+    expect(meaning(next).lines).toEqual(meaning(steered).lines);
+    expect(next.points.texts[next.points.cues[0]!]).toBe(
+      encodeCueEdits([
+        { element: "HEDGE", add: ["from=20"] },
+        { element: "HEDGE", remove: ["from=20", "to=3"] },
+      ]),
+    );
+  });
+
+  test.each([
+    ["enters", 1, "12", [{ what: "Set “range”", from: "", to: "12 by 10-12", leaves: true }]],
+    ["leaves", 10, "99", [{ what: "Set “range”", from: "10 by 10-12", to: "", leaves: true }]],
+    ["stays in", 10, "12", []],
+  ])("a point that %s a range by its new number", (_, id, number, told) => {
+    // 12 is free here.
+    const s = stateOf(
+      ROWS.filter((r) => r.number !== 12),
+      { sets: HAND.sets! },
+    );
+    expect(numbered(s, [[id, number]]).follows.filter((f) => f.leaves)).toEqual(told);
+  });
+
   test("a number that another point keeps, one given twice, a blank one and a lost point are refused", () => {
     const s = start();
     expect(() => numbered(s, [[1, "2"]])).toThrow("Point 2 is there already");

@@ -43,7 +43,6 @@ export function changeOfCells(
     numbers.map((c) => ({ id: t.id[c.row]!, number: String(c.value) })),
   );
   if (first.length === 0) return { change, follows };
-  // Cues that follow were told from those that are there now: numbers come first.
   const changes = change.type === "several" ? change.changes : [change as OneChange];
   const text = `${plural(new Set(cells.map((c) => c.row)).size, "point")} changed, ${numbers.length} of them renumbered`;
   return { change: { type: "several", text, changes: [...changes, ...first] }, follows };

@@ -32,7 +32,6 @@ export function ringStep(corners: readonly Corner[], e: number, n: number, reach
     if (segmentsCross(corners[k - 1]!, corners[k]!, last, to)) return "crosses";
   const before = corners.at(-2);
   if (before && doublesBack(before, last, to)) return "crosses";
-  if (closes && doublesBack(last, first, corners[1]!)) return "crosses";
   return closes ? "close" : "corner";
 }
 
