@@ -529,7 +529,7 @@ test("many points changed at once, seen before; columns chosen and remembered; s
   const form = page.getByRole("form", { name: "Change many" });
   await form.getByLabel("What changes").selectOption("elevation");
   await form.getByLabel("Value").fill("-0.5");
-  await expect(form).toContainText("3 of 4 points change: 1: 5.000 → 4.500; 2: 5.000 → 4.500; 3: 25.000 → 24.500");
+  await expect(form).toContainText("3 of 4 points change: 1: 5.000 → 4.500; 2: 5.000 → 4.500; 3: 25.000 → 24.500.");
   await expect(form).toContainText("1 point without a value stay");
   await form.getByRole("button", { name: "Change 3 points" }).click();
   await settled(page);

@@ -31,6 +31,21 @@ for (const theme of ["light", "dark"] as const) {
       await settled(page);
       await check(place);
     }
+    await page.goto(`/jobs/${job}/points`);
+    await settled(page);
+    await page.getByRole("tab", { name: /^Sets/ }).click();
+    await page.getByRole("button", { name: "poor precision" }).click();
+    await expect(page.getByTestId("set-counts")).toBeVisible();
+    await check("sets");
+    await page.getByRole("tab", { name: "Table" }).click();
+    await page.getByRole("button", { name: "Conditions" }).click();
+    await page.getByLabel("Add a condition").selectOption("elevation");
+    await page.getByRole("button", { name: "Columns" }).click();
+    await page.getByRole("row").nth(2).getByRole("gridcell").first().click();
+    await page.getByRole("button", { name: "Change", exact: true }).click();
+    await check("conditions, columns and a change of many");
+    await page.goto(`/jobs/${job}/settings`);
+    await settled(page);
     await page.keyboard.press("f");
     await check("findings");
     await page.keyboard.press("l");

@@ -40,6 +40,7 @@ export function PointsBench() {
   const [tab, setTab] = useKept("points.tab", "table"),
     [filter, setFilter] = useKept("points.filter", EVERY_POINT),
     [sort, setSort] = useKept<readonly Sorted[]>("points.sort", NOT_SORTED),
+    [keeping, setKeeping] = useState(false),
     [choosing, setChoosing] = useState(false),
     [form, setForm] = useState<SelectedForm>();
   const wanted = useDeferredValue(filter),
@@ -120,6 +121,15 @@ export function PointsBench() {
           <span className="flex-1" />
           {tab === "table" && (
             <>
+              {filter !== EVERY_POINT && (
+                <button
+                  className="button button-plain h-6 px-1.5"
+                  aria-expanded={keeping}
+                  onClick={() => setKeeping(!keeping)}
+                >
+                  Keep as a set
+                </button>
+              )}
               {!filter.rule && (
                 <button
                   className="button button-plain h-6 px-1.5"
@@ -140,7 +150,15 @@ export function PointsBench() {
           )}
         </div>
         <Tabs.Content value="table" className="flex min-h-0 flex-1 flex-col" tabIndex={-1}>
-          <Filter filter={filter} setFilter={setFilter} missing={missing} taken={taken} found={rows.length} />
+          <Filter
+            filter={filter}
+            setFilter={setFilter}
+            missing={missing}
+            taken={taken}
+            found={rows.length}
+            keeping={keeping}
+            setKeeping={setKeeping}
+          />
           {choosing && <ColumnsForm all={all} shown={columns} keep={keepColumns} />}
           {form === "renumber" && points.size > 0 && <Renumber rows={rows} close={() => setForm(undefined)} />}
           {form === "change" && points.size > 0 && <ChangeMany rows={rows} close={() => setForm(undefined)} />}

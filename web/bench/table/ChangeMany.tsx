@@ -55,7 +55,7 @@ export function ChangeMany({ rows, close }: { rows: Int32Array; close: () => voi
     >
       <div className="flex flex-wrap items-center gap-2">
         <select
-          className="field h-7 w-32"
+          className="field h-7 w-28"
           aria-label="What changes"
           value={field}
           autoFocus
@@ -74,7 +74,7 @@ export function ChangeMany({ rows, close }: { rows: Int32Array; close: () => voi
         </select>
         {about.deeds.length > 1 ? (
           <select
-            className="field h-7 w-32"
+            className="field h-7 w-28"
             aria-label="How"
             value={deed}
             onChange={(event) => setDeed(event.target.value as Deed)}
@@ -90,7 +90,7 @@ export function ChangeMany({ rows, close }: { rows: Int32Array; close: () => voi
         )}
         {about.choices ? (
           <select
-            className="field h-7 w-32"
+            className="field h-7 w-28"
             aria-label="Value"
             value={text}
             onChange={(event) => setText(event.target.value)}
@@ -138,7 +138,7 @@ export function ChangeMany({ rows, close }: { rows: Int32Array; close: () => voi
               .map((c) => `${t.number[c.row]}: ${say(fieldValue(t, c.row, field))} → ${say(c.value)}`)
               .map((line, k) => `${k ? ";" : ":"} ${line}`)
               .join("")}
-            {cells.length > EXAMPLES && " …"}
+            {cells.length > EXAMPLES ? " …" : "."}
             {made.without > 0 && ` ${plural(made.without, "point")} without a value stay.`}
             {made.readOnly > 0 && ` ${plural(made.readOnly, "point")} from drawings are read-only.`}
             {field === "targetHeight" && cells.length > 0 && " Elevations follow by as much."}

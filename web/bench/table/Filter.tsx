@@ -1,6 +1,6 @@
 "use client";
 /** What the table shows: words, code, intake, and conditions as sets have them; kept as a set if wanted. */
-import { useMemo, useState } from "react";
+import { useMemo } from "react";
 import { FINDING_KINDS, keepSet, Refusal } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
 import { rowsOf } from "../../lib/rows";
@@ -18,6 +18,8 @@ export function Filter({
   missing,
   taken,
   found,
+  keeping,
+  setKeeping,
 }: {
   filter: RowFilter;
   setFilter: (f: RowFilter) => void;
@@ -27,10 +29,12 @@ export function Filter({
   taken: RuleTaken | undefined;
   /** How many points the table shows. */
   found: number;
+  /** Whether the name is asked for under which the filter is kept as a set. */
+  keeping: boolean;
+  setKeeping: (on: boolean) => void;
 }) {
   const { job, view, intakes, points, change, set } = useParts("job", "view", "intakes", "points", "change", "set");
-  const [keeping, setKeeping] = useState(false),
-    [, setTab] = useKept("points.tab", "table"),
+  const [, setTab] = useKept("points.tab", "table"),
     [, setChosen] = useKept("sets.chosen", "");
   const keep = async (name: string) => {
     const numbers = rowsOf(job.points, points).map((i) => job.points.number[i]!);
@@ -91,14 +95,9 @@ export function Filter({
           <option value="selected">selected</option>
         </select>
         {filter !== EVERY_POINT && (
-          <>
-            <button className="button px-2" onClick={() => setKeeping(!keeping)}>
-              Keep as a set
-            </button>
-            <button className="button px-2" onClick={() => setFilter(EVERY_POINT)}>
-              Show all
-            </button>
-          </>
+          <button className="button px-2" onClick={() => setFilter(EVERY_POINT)}>
+            Show all
+          </button>
         )}
       </div>
       {filter.rule && (

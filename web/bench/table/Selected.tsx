@@ -36,35 +36,39 @@ export function Selected({ open, toggle }: { open: SelectedForm | undefined; tog
       {living.length > 0 && (
         <>
           <button
-            className="button px-2"
+            className="button px-1.5"
             onClick={() => setSurface("out")}
             title="Keep the selected points out of surfaces; their elevations stay"
           >
             Out of surfaces
           </button>
           <button
-            className="button px-2"
+            className="button px-1.5"
             onClick={() => setSurface("auto")}
             title="Let the code decide again whether they are in surfaces"
           >
             Surfaces by code
           </button>
-          <button className="button px-2" onClick={() => show(boxOfPoints(t, rowsOf(t, points)))}>
-            Zoom to them
+          <button
+            className="button px-1.5"
+            onClick={() => show(boxOfPoints(t, rowsOf(t, points)))}
+            title="Show the selected points on the sheet"
+          >
+            Zoom
           </button>
-          <button className="button px-2" aria-pressed={open === "change"} onClick={() => toggle("change")}>
+          <button className="button px-1.5" aria-pressed={open === "change"} onClick={() => toggle("change")}>
             Change
           </button>
-          <button className="button px-2" aria-pressed={open === "renumber"} onClick={() => toggle("renumber")}>
+          <button className="button px-1.5" aria-pressed={open === "renumber"} onClick={() => toggle("renumber")}>
             Renumber
           </button>
-          <button className="button px-2" onClick={() => setDeleted(living, true)}>
+          <button className="button px-1.5" onClick={() => setDeleted(living, true)}>
             Delete
           </button>
         </>
       )}
       {gone.length > 0 && (
-        <button className="button px-2" onClick={() => setDeleted(gone, false)}>
+        <button className="button px-1.5" onClick={() => setDeleted(gone, false)}>
           Bring back
         </button>
       )}
