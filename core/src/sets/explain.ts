@@ -53,13 +53,22 @@ export interface Tally {
  * The conditions of a rule one after another. Of `any` what is left grows; of a single condition it is what it takes.
  */
 export function tally(rule: SetRule, context: SetContext): Tally[] {
-  const parts = "all" in rule || "any" in rule ? withinRule(rule) : [rule],
-    living = Array.from({ length: context.table.count }, (_, i) => i).filter((i) => !context.table.deleted[i]);
-  let left = "any" in rule ? new Set<number>() : new Set(living);
+  const any = "any" in rule,
+    parts = any || "all" in rule ? withinRule(rule) : [rule],
+    { count, deleted } = context.table;
+  // Of each point whether it is still in: of `any` none at first.
+  const held = new Uint8Array(count).fill(any ? 0 : 1);
   return parts.map((r) => {
-    const test = ruleTest(r, context, "count"),
-      alone = living.filter(test);
-    left = "any" in rule ? new Set([...left, ...alone]) : new Set(alone.filter((i) => left.has(i)));
-    return { says: ruleSentence(r), alone: alone.length, left: left.size };
+    const test = ruleTest(r, context, "count");
+    let alone = 0,
+      left = 0;
+    for (let i = 0; i < count; i++) {
+      if (deleted[i]) continue;
+      const is = test(i);
+      if (is) alone++;
+      if (any ? is : !is) held[i] = any ? 1 : 0;
+      if (held[i]) left++;
+    }
+    return { says: ruleSentence(r), alone, left };
   });
 }
