@@ -500,6 +500,7 @@ test("conditions of the filter, kept as a set; a set says why, is renamed with i
 
   await page.getByRole("tab", { name: "Table" }).click();
   await page.getByRole("button", { name: "Show all" }).click();
+  await expect(numbers).toHaveText(["1", "2", "3", "4"]);
   await grid(page).getByRole("row").nth(1).getByRole("gridcell").first().click();
   await page.getByRole("button", { name: "Delete" }).click();
   await expect(numbers).toHaveText(["2", "3", "4"]);

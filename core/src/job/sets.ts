@@ -25,12 +25,19 @@ export function usersOfSet(job: JobState, name: string): string[] {
   ];
 }
 
+/** `*` is every point, and names that begin with it are the program's own. */
+function checkName(name: string): void {
+  if (name.trim() === "" || name.startsWith("*"))
+    throw refusal("request-wrong", { why: "A set needs a name of its own, which does not begin with *" });
+}
+
 /** Whether a rule names a set itself. */
 const asks = (rule: SetRule, name: string): boolean =>
   ("set" in rule && rule.set === name) || withinRule(rule).some((r) => asks(r, name));
 
 /** A set kept under its name, made new or changed. Refused when it would ask for itself. */
 export function keepSet(job: JobState, set: PointSet): NamedChange {
+  checkName(set.name);
   const others = job.sets.filter((s) => s.name !== set.name);
   if (setsAsked(set.rule, others).has(set.name))
     throw refusal("request-wrong", { why: `The set “${set.name}” would ask for itself` });
@@ -43,7 +50,7 @@ export function renameSet(job: JobState, name: string, to: string): SeveralChang
   const at = job.sets.findIndex((s) => s.name === name),
     set = job.sets[at];
   if (!set) throw refusal("change-unknown", { what: `The set “${name}”` });
-  if (to.trim() === "" || to.startsWith("*")) throw refusal("request-wrong", { why: "A set needs a name of its own" });
+  checkName(to);
   if (job.sets.some((s) => s.name === to)) throw refusal("request-wrong", { why: `There is a set “${to}” already` });
   const named = (part: NamedChange["part"], of: string, old: unknown, next: unknown): NamedChange => ({
     type: "named",

@@ -252,6 +252,7 @@ describe("a set that is used", () => {
     expect(() => keepSet(job, { name: "me", rule: { not: { set: "me" } } })).toThrow("would ask for itself");
     expect(() => renameSet(job, "hedge", "rest")).toThrow("There is a set “rest” already.");
     expect(() => renameSet(job, "hedge", "*all")).toThrow("a name of its own");
+    expect(() => keepSet(job, { name: "*ground", rule: { all: [] } })).toThrow("a name of its own");
     const free = applyChange(job, keepSet(job, { name: "free", rule: { set: "hedge" } }));
     expect(applyChange(free, removeSet(free, "free"))).toEqual(job);
   });

@@ -1,6 +1,6 @@
 "use client";
 /** A rule as rows of conditions, each taken when its field is left. */
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { SetRule } from "@bramble/core";
 import { ruleSentence } from "@bramble/core/sets/explain";
 import { useParts } from "../../lib/store";
@@ -228,7 +228,13 @@ function Attribute({ texts, take }: { texts: AttributeTexts; take: (t: Attribute
 }
 
 function Ring({ rule, take }: { rule: SetRule; take: (ring: [number, number][]) => void }) {
-  const { inside } = rule as { inside: [number, number][] };
+  const { inside } = rule as { inside: [number, number][] },
+    { set } = useParts("set");
+  // The ring is seen on the sheet for as long as it is spoken of.
+  useEffect(() => {
+    set({ preview: inside.length ? [[...inside, inside[0]!].flat()] : [] });
+    return () => set({ preview: [] });
+  }, [inside, set]);
   return (
     <>
       <span className="text-soft">{inside.length ? `${inside.length} corners` : "no ring yet"}</span>

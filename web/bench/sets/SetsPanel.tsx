@@ -14,12 +14,17 @@ import { RuleForm } from "./RuleForm";
 import { useRule } from "./use-rule";
 
 export function SetsPanel() {
-  const { job, view, change } = useParts("job", "view", "change");
+  const { job, view, change, set } = useParts("job", "view", "change", "set");
   const [chosen, setChosen] = useKept("sets.chosen", ""),
     [making, setMaking] = useState(false);
-  const set = job.sets.find((s) => s.name === chosen);
+  const open = job.sets.find((s) => s.name === chosen);
   const make = async (name: string) => {
-    if (!change(keepSet(job, { name, rule: { all: [{ codes: ["*"] }] } }))) return;
+    try {
+      if (!change(keepSet(job, { name, rule: { all: [{ codes: ["*"] }] } }))) return;
+    } catch (e) {
+      if (!(e instanceof Refusal)) throw e;
+      return set({ notice: { text: e.message, tone: "problem" } });
+    }
     setChosen(name);
     setMaking(false);
   };
@@ -74,7 +79,7 @@ export function SetsPanel() {
         </tbody>
       </table>
       {job.sets.length === 0 && <p className="py-3 text-soft">No set yet. A filter of the table can be kept as one.</p>}
-      {set && <OneSet key={set.name} set={set} renamed={setChosen} />}
+      {open && <OneSet key={open.name} set={open} renamed={setChosen} />}
     </div>
   );
 }

@@ -74,7 +74,7 @@ export function ChangeMany({ rows, close }: { rows: Int32Array; close: () => voi
         </select>
         {about.deeds.length > 1 ? (
           <select
-            className="field h-7 w-28"
+            className="field h-7 w-32"
             aria-label="How"
             value={deed}
             onChange={(event) => setDeed(event.target.value as Deed)}

@@ -54,7 +54,7 @@ export function Filter({
         <input
           className="field min-w-24 flex-1"
           aria-label="Filter points"
-          placeholder="12, 40-52 or HEDGE*"
+          placeholder="12, TOP*"
           value={filter.text}
           onChange={(event) => setFilter({ ...filter, text: event.target.value })}
         />
