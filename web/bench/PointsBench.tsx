@@ -109,11 +109,7 @@ export function PointsBench() {
               ["table", "Table"],
               ["sets", `Sets ${job.sets.length}`],
             ].map(([value, name]) => (
-              <Tabs.Trigger
-                key={value}
-                value={value!}
-                className="h-7 border-b-2 border-transparent px-0.5 font-medium text-soft data-[state=active]:border-bramble data-[state=active]:text-ink"
-              >
+              <Tabs.Trigger key={value} value={value!} className="tab h-7">
                 {name}
               </Tabs.Trigger>
             ))}

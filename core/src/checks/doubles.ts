@@ -56,7 +56,10 @@ export function nearlyClosed(
     if (a === z) return [];
     const gap = Math.hypot(t.e[z]! - t.e[a]!, t.n[z]! - t.n[a]!);
     if (!(gap <= near)) return [];
-    const words = say`Line ${{ line: k }} ends at point ${pts(z)}, ${lengthText(gap, unit)} from its start, point ${pts(a)}: close it, or say that it stays open.`;
+    const words = [
+      ...say`Line ${{ line: k }} ends at point ${pts(z)}, ${lengthText(gap, unit)} from its start, `,
+      ...say`point ${pts(a)}: close it, or say that it stays open.`,
+    ];
     return [
       notice("line-nearly-closed", "warning", words, {
         points: [a, z],
@@ -81,7 +84,10 @@ export function overlappingAreas(lines: readonly Line[], chord: number): Noticed
       .flatMap((b) => {
         const at = meeting(rings[a]!, rings[b]!, chord);
         if (!at) return [];
-        const words = say`Areas ${{ line: k }} and ${{ line: areas[b]! }} lie over one another: a corner may be wrong, or one is drawn twice.`;
+        const words = [
+          ...say`Areas ${{ line: k }} and ${{ line: areas[b]! }} lie over one another: `,
+          "a corner may be wrong, or one is drawn twice.",
+        ];
         return [notice("areas-overlap", "warning", words, { lines: [k, areas[b]!], at })];
       }),
   );

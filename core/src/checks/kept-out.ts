@@ -23,7 +23,10 @@ export function noGroundNear(
     const isGround = (k: number) =>
       coded.ground[k] === 1 && !Number.isNaN(t.z[k]!) && Math.hypot(t.e[k]! - e, t.n[k]! - n) <= reach;
     if (near.some(isGround)) continue;
-    const words = say`Point ${pts(i)} is kept out of surfaces and no ground was shot within ${lengthText(reach, unit, 0)} of it: the surface passes there by what lies farther off.`;
+    const words = [
+      ...say`Point ${pts(i)} is kept out of surfaces and no ground was shot within ${lengthText(reach, unit, 0)} of it: `,
+      "the surface passes there by what lies farther off.",
+    ];
     out.push(notice("no-ground-near", "note", words, { points: [i], at: [e, n] }));
   }
   return out;

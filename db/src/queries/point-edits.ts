@@ -59,8 +59,9 @@ export async function editPoints(client: Client, jobId: number, change: PointsCh
       free = edits.filter((e) => bit && e.new === OBSERVED);
     // The first number stays known for as long as the point has another.
     const first = field === "number" ? ", came_as = nullif(coalesce(p.came_as, p.number), u.value)" : "";
+    const value = field === "attributes" ? "nullif(u.value, '')::jsonb" : "u.value";
     await client.query(
-      `UPDATE points p SET ${name} = ${field === "attributes" ? "nullif(u.value, '')::jsonb" : "u.value"}, follows = p.follows & ~$4::int${first}
+      `UPDATE points p SET ${name} = ${value}, follows = p.follows & ~$4::int${first}
          FROM unnest($2::int[], $3::${type}[]) AS u(id, value) WHERE p.job_id = $1 AND p.id = u.id`,
       [jobId, given.map((e) => e.id), given.map((e) => e.new), bit],
     );

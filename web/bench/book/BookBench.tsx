@@ -41,11 +41,7 @@ export function BookBench() {
             ["cues", "Cue words"],
             ["drawing", "Drawing"],
           ].map(([value, name]) => (
-            <Tabs.Trigger
-              key={value}
-              value={value!}
-              className="h-8 border-b-2 border-transparent px-0.5 font-medium text-soft data-[state=active]:border-bramble data-[state=active]:text-ink"
-            >
+            <Tabs.Trigger key={value} value={value!} className="tab h-8">
               {name}
             </Tabs.Trigger>
           ))}

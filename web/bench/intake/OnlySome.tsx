@@ -1,8 +1,8 @@
 "use client";
 /** Some of a file's rows alone: by numbers, codes, times, or what the sheet's window shows. */
-import { useState } from "react";
 import type { IntakeOptions, OnlyRows } from "@bramble/core";
 import { RingButton } from "../RingButton";
+import { TakenText } from "../TakenText";
 import { toPlan } from "../../sheet/camera";
 import { useReadout } from "../../sheet/readout-store";
 
@@ -96,24 +96,15 @@ function Field({
   placeholder: string;
   put: (text: string) => void;
 }) {
-  const [text, setText] = useState(value),
-    [shown, setShown] = useState(value);
-  if (shown !== value) {
-    setShown(value);
-    setText(value);
-  }
   return (
     <label className="block">
       <span className="label block">{label}</span>
-      <input
-        className="field mt-0.5 w-36"
-        aria-label={`Only ${label.toLowerCase()}`}
-        value={text}
-        placeholder={placeholder}
-        maxLength={10_000}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={() => text.trim() !== value && put(text.trim())}
-        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+      <TakenText
+        label={`Only ${label.toLowerCase()}`}
+        hint={placeholder}
+        value={value}
+        take={(text) => put(text.trim())}
+        width="mt-0.5 w-36"
       />
     </label>
   );

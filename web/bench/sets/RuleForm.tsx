@@ -5,6 +5,7 @@ import type { SetRule } from "@bramble/core";
 import { ruleSentence } from "@bramble/core/sets/explain";
 import { useParts } from "../../lib/store";
 import { RingButton } from "../RingButton";
+import { TakenText } from "../TakenText";
 import {
   attributeTexts,
   blank,
@@ -125,16 +126,16 @@ function Row({
           <option value="not">is not</option>
         </select>
         <div className="flex min-w-0 flex-1 items-center gap-2">
-          {text !== undefined && <Text label={name} value={text} take={(t) => take(readRow(row.kind, t))} />}
+          {text !== undefined && <TakenText label={name} value={text} take={(t) => take(readRow(row.kind, t))} />}
           {ends && (
             <>
-              <Text
+              <TakenText
                 label={`${name} from`}
                 hint="from"
                 value={ends[0]}
                 take={(t) => take(readEnds(row.kind, [t, ends[1]], job.unit))}
               />
-              <Text
+              <TakenText
                 label={`${name} to`}
                 hint="to"
                 value={ends[1]}
@@ -180,49 +181,18 @@ function Row({
   );
 }
 
-/** A text that is taken when it is left or with Enter. */
-function Text({
-  label,
-  value,
-  take,
-  hint,
-}: {
-  label: string;
-  value: string;
-  take: (text: string) => void;
-  hint?: string;
-}) {
-  const [text, setText] = useState(value),
-    [shown, setShown] = useState(value);
-  if (shown !== value) {
-    setShown(value);
-    setText(value);
-  }
-  return (
-    <input
-      className="field h-7 w-full min-w-0"
-      aria-label={label}
-      placeholder={hint}
-      value={text}
-      maxLength={10_000}
-      onChange={(event) => setText(event.target.value)}
-      onBlur={() => text !== value && take(text)}
-      onKeyDown={(event) => {
-        if (event.key !== "Enter") return;
-        event.preventDefault();
-        take(text);
-      }}
-    />
-  );
-}
-
 function Attribute({ texts, take }: { texts: AttributeTexts; take: (t: AttributeTexts) => void }) {
   return (
     <>
-      <Text label="Attribute name" hint="name" value={texts.name} take={(name) => take({ ...texts, name })} />
-      <Text label="Attribute like" hint="like" value={texts.is} take={(is) => take({ ...texts, is })} />
-      <Text label="Attribute from" hint="from" value={texts.from} take={(from) => take({ ...texts, is: "", from })} />
-      <Text label="Attribute to" hint="to" value={texts.to} take={(to) => take({ ...texts, is: "", to })} />
+      <TakenText label="Attribute name" hint="name" value={texts.name} take={(name) => take({ ...texts, name })} />
+      <TakenText label="Attribute like" hint="like" value={texts.is} take={(is) => take({ ...texts, is })} />
+      <TakenText
+        label="Attribute from"
+        hint="from"
+        value={texts.from}
+        take={(from) => take({ ...texts, is: "", from })}
+      />
+      <TakenText label="Attribute to" hint="to" value={texts.to} take={(to) => take({ ...texts, is: "", to })} />
     </>
   );
 }

@@ -9,22 +9,18 @@ import { useJob, useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 import { NameForm } from "../NameForm";
+import { keptSet } from "./keep";
 import { Counts } from "./Counts";
 import { RuleForm } from "./RuleForm";
 import { useRule } from "./use-rule";
 
 export function SetsPanel() {
-  const { job, view, change, set } = useParts("job", "view", "change", "set");
+  const { job, view } = useParts("job", "view");
   const [chosen, setChosen] = useKept("sets.chosen", ""),
     [making, setMaking] = useState(false);
   const open = job.sets.find((s) => s.name === chosen);
   const make = async (name: string) => {
-    try {
-      if (!change(keepSet(job, { name, rule: { all: [{ codes: ["*"] }] } }))) return;
-    } catch (e) {
-      if (!(e instanceof Refusal)) throw e;
-      return set({ notice: { text: e.message, tone: "problem" } });
-    }
+    if (!keptSet({ name, rule: { all: [{ codes: ["*"] }] } })) return;
     setChosen(name);
     setMaking(false);
   };

@@ -1,6 +1,5 @@
 "use client";
 /** What a change of cells would do besides what is seen, before it is made. */
-import { plural } from "@bramble/core/math/words";
 import type { Follower } from "@bramble/core";
 import type { Asked } from "./use-cells";
 
@@ -36,7 +35,9 @@ export function Follows({ follows }: { follows: readonly Follower[] }) {
     <div className="text-amber">
       <p>
         {following > 0 &&
-          `${plural(following, "thing")} that ${following === 1 ? "names" : "name"} it by number ${following === 1 ? "follows" : "follow"}.`}
+          (following === 1
+            ? "1 thing that names it by number follows."
+            : `${following} things that name it by number follow.`)}
         {follows.length > following && " A range does not follow: some are left or entered."}
       </p>
       <ul className="max-h-28 overflow-auto text-ink">

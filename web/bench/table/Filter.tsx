@@ -1,13 +1,14 @@
 "use client";
 /** What the table shows: words, code, intake, and conditions as sets have them; kept as a set if wanted. */
 import { useMemo } from "react";
-import { FINDING_KINDS, keepSet, Refusal } from "@bramble/core";
+import { FINDING_KINDS } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
 import { rowsOf } from "../../lib/rows";
 import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
 import { NameForm } from "../NameForm";
 import type { RuleTaken } from "../../workers/chain.worker";
+import { keptSet } from "../sets/keep";
 import { Counts } from "../sets/Counts";
 import { RuleForm } from "../sets/RuleForm";
 import { elsewhere, EVERY_POINT, ruleOfFilter, type RowFilter } from "./rows";
@@ -33,17 +34,12 @@ export function Filter({
   keeping: boolean;
   setKeeping: (on: boolean) => void;
 }) {
-  const { job, view, intakes, points, change, set } = useParts("job", "view", "intakes", "points", "change", "set");
+  const { job, view, intakes, points } = useParts("job", "view", "intakes", "points");
   const [, setTab] = useKept("points.tab", "table"),
     [, setChosen] = useKept("sets.chosen", "");
   const keep = async (name: string) => {
     const numbers = rowsOf(job.points, points).map((i) => job.points.number[i]!);
-    try {
-      if (!change(keepSet(job, { name, rule: ruleOfFilter(filter, numbers, FINDING_KINDS) }))) return;
-    } catch (e) {
-      if (!(e instanceof Refusal)) throw e;
-      return set({ notice: { text: e.message, tone: "problem" } });
-    }
+    if (!keptSet({ name, rule: ruleOfFilter(filter, numbers, FINDING_KINDS) })) return;
     setKeeping(false);
     setChosen(name);
     setTab("sets");

@@ -19,6 +19,7 @@ export function Renumber({ rows, close }: { rows: Int32Array; close: () => void 
     if (wanted.length === 0) return { wanted, problem: "No point is selected any more." };
     if (from.trim() === "") return { wanted, problem: "Say which number the first gets." };
     try {
+      if (wanted.every((w) => w.number === w.now)) return { wanted, problem: "They have these numbers already." };
       return { wanted, ...renumber(job, wanted) };
     } catch (e) {
       if (e instanceof Refusal) return { wanted, problem: e.message };
