@@ -50,12 +50,14 @@ const ORDINARY_SIZE = 2600;
 const LATTICE = 8;
 
 /** `size` is about the number of points; the lattice and the spacing along lines follow from it. */
-export function observe(size = ORDINARY_SIZE): Crews {
+export const SEED = 20310417;
+
+export function observe(size = ORDINARY_SIZE, seed = SEED): Crews {
   // Of larger jobs nearly all points are on the lattice, four fifths of whose positions are open.
   const spacing = size <= ORDINARY_SIZE ? LATTICE : Math.sqrt((380 * 290 * 0.8) / (size - 900));
   const scale = spacing / LATTICE,
     along = Math.max(6 * Math.min(1, scale * 2), 0.5);
-  const chance = new Chance(20310417);
+  const chance = new Chance(seed);
   const a: Shot[] = [],
     b: Shot[] = [];
   const blunders: Blunder[] = [];

@@ -1,7 +1,7 @@
 /** The demo's files: two crews' texts, the design surface, the book, the recipe and the truth. A fixed seed: the same bytes each time. */
 import { GENERAL_BOOK } from "@bramble/core";
 import { writeGeoid } from "@bramble/core/intake/geoid";
-import { CONTROL, observe, type Shot } from "./crews.ts";
+import { CONTROL, observe, SEED, type Shot } from "./crews.ts";
 import { surveyXml } from "./survey.ts";
 import { HEAP, level, RAMP, STACK, SUMP, VOLUMES } from "./truth.ts";
 
@@ -19,8 +19,8 @@ export const YARD_LAYOUT = {
   columns: ["number", "northing", "easting", "elevation", "description"],
 } as const;
 
-export function demoFiles(size?: number): DemoFiles {
-  const { a, b, blunders } = observe(size);
+export function demoFiles(size?: number, seed = SEED): DemoFiles {
+  const { a, b, blunders } = observe(size, seed);
   const json = (data: unknown) => `${JSON.stringify(data, null, 2)}\n`;
   return {
     [CREW_A.file]: surveyXml(a),
@@ -31,7 +31,7 @@ export function demoFiles(size?: number): DemoFiles {
     "recipe.json": json(recipe(blunders.find((x) => x.kind === "axes-swapped")!.points, b)),
     "truth.json": json({
       name: DEMO_NAME,
-      seed: 20310417,
+      seed,
       points: a.length - 1 + b.length + CONTROL.length,
       volumes: VOLUMES,
       heap: HEAP,

@@ -1,5 +1,5 @@
 /** Columns that grow as values come, for readers that do not know their count beforehand. */
-class Growing<A extends Float64Array | Int32Array> {
+class Growing<A extends Float64Array | Float32Array | Int32Array | Uint8Array> {
   count = 0;
 
   constructor(
@@ -42,5 +42,17 @@ export class Doubles extends Growing<Float64Array> {
 export class Ints extends Growing<Int32Array> {
   constructor() {
     super((length) => new Int32Array(length));
+  }
+}
+
+export class Singles extends Growing<Float32Array> {
+  constructor() {
+    super((length) => new Float32Array(length));
+  }
+}
+
+export class Bytes extends Growing<Uint8Array> {
+  constructor() {
+    super((length) => new Uint8Array(length));
   }
 }

@@ -1,0 +1,110 @@
+/**
+ * The shots whose levels are checked against one another: those that make terrain, in the order in which each crew took
+ * them, with the lines that they stand on. Lengths in metres, whatever the job's unit; offsets from a near origin.
+ */
+import type { CodedPoints } from "../../codes/read";
+import type { Chains } from "../../lines/flatten";
+import type { Line } from "../../lines/model";
+import { METRES, type Unit } from "../../math/units";
+import { KINDS } from "../../records/kinds";
+import { shotsByIntake } from "../../points/shots";
+import type { PointTable } from "../../points/table";
+
+/** A line's shots in the field, in order. */
+export interface FieldString {
+  shots: Int32Array;
+  closed: boolean;
+  /** A fixed breakline: the ground bends there, and what lies on one side says nothing of the other. */
+  divides: boolean;
+}
+
+export interface LevelField {
+  count: number;
+  x: Float64Array;
+  y: Float64Array;
+  /** Above a level near the middle of all. */
+  z: Float64Array;
+  /** Table row of each shot. */
+  row: Int32Array;
+  /** Shots in the order in which they were taken, one intake after another; what no crew measured is in none. */
+  order: Int32Array;
+  /** First position in `order` of each intake's shots, and the end. */
+  starts: Int32Array;
+  strings: readonly FieldString[];
+  /** The pieces of dividing lines: x, y of both ends. */
+  walls: Float64Array;
+}
+
+type Columns = Pick<PointTable, "count" | "e" | "n" | "z" | "kind" | "surface" | "deleted" | "intake" | "row" | "time">;
+
+/**
+ * The field of a job. `doubtful` marks rows that another check takes out first: zero elevations, exchanged axes. Shots of
+ * draped lines do not enter by their own level, as in surfaces.
+ */
+export function fieldOfJob(
+  t: Columns,
+  coded: Pick<CodedPoints, "ground" | "usable">,
+  lines: readonly Line[],
+  chains: Chains,
+  doubtful: ReadonlySet<number>,
+  unit: Unit,
+): LevelField {
+  const metres = METRES[unit];
+  const draped = new Set<number>();
+  for (const l of lines) if (l.entry.breakline === "draped") for (const i of l.shots) draped.add(i);
+  for (const l of lines) if (l.entry.breakline === "fixed") for (const i of l.shots) draped.delete(i);
+  const shotOf = new Int32Array(t.count).fill(-1),
+    row = new Int32Array(t.count);
+  let count = 0;
+  for (let i = 0; i < t.count; i++) {
+    if (t.deleted[i] || !coded.ground[i] || !coded.usable[i] || !Number.isFinite(t.z[i]!)) continue;
+    if (!Number.isFinite(t.e[i]!) || !Number.isFinite(t.n[i]!) || doubtful.has(i) || draped.has(i)) continue;
+    shotOf[i] = count;
+    row[count++] = i;
+  }
+  const x = new Float64Array(count),
+    y = new Float64Array(count),
+    z = new Float64Array(count);
+  // Rounded, so that another level of the first shot leaves the others as they are.
+  const [oe, on, oz] = count
+    ? [t.e[row[0]!]!, t.n[row[0]!]!, t.z[row[0]!]!].map((c) => 100 * Math.round(c / 100))
+    : [0, 0, 0];
+  for (let k = 0; k < count; k++) {
+    const i = row[k]!;
+    x[k] = (t.e[i]! - oe!) * metres;
+    y[k] = (t.n[i]! - on!) * metres;
+    z[k] = (t.z[i]! - oz!) * metres;
+  }
+
+  const measured = KINDS.indexOf("measured"),
+    order = new Int32Array(count),
+    starts = [0];
+  let taken = 0;
+  for (const shots of shotsByIntake(t)) {
+    for (const i of shots) if (shotOf[i]! >= 0 && t.kind[i] === measured) order[taken++] = shotOf[i]!;
+    if (taken > starts.at(-1)!) starts.push(taken);
+  }
+
+  const strings: FieldString[] = [],
+    walls: number[] = [];
+  lines.forEach((l, k) => {
+    const divides = l.entry.breakline === "fixed";
+    const shots = Int32Array.from(l.shots.map((i) => (i >= 0 ? shotOf[i]! : -1)).filter((s) => s >= 0));
+    if (!l.companion && shots.length > 1) strings.push({ shots, closed: l.closed, divides });
+    if (divides)
+      for (let v = chains.starts[k]! + 1; v < chains.starts[k + 1]!; v++)
+        for (const w of [v - 1, v])
+          walls.push((chains.xyz[3 * w]! - oe!) * metres, (chains.xyz[3 * w + 1]! - on!) * metres);
+  });
+  return {
+    count,
+    x,
+    y,
+    z,
+    row: row.slice(0, count),
+    order: order.slice(0, taken),
+    starts: Int32Array.from(starts),
+    strings,
+    walls: Float64Array.from(walls),
+  };
+}

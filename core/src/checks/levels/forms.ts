@@ -1,0 +1,430 @@
+/**
+ * Linear forms: what the level of a shot should be by the shots round it, r = z_i − Σ c_j z_j. They follow from plan
+ * positions and lines alone, so that a level changed leaves them as they are.
+ *
+ * A shot in open ground has one form, by its nearest visible shots (no dividing line between). One on dividing lines has
+ * one for each side, none of which mixes sides. Any shot within a line has one along it. The method is that of
+ * shared/CHECKS.md: a cubic radial function with a linear tail and a nugget.
+ */
+import { boxIndex, type BoxIndex } from "../../math/near";
+import { Bytes, Doubles, Ints, Singles } from "../../math/grow";
+import { nearestIndex, type NearestIndex } from "../../math/nearest";
+import type { FieldString, LevelField } from "./field";
+
+/** All forms of a field: form f has the entries [starts[f], starts[f + 1]), its own shot's first, with coefficient 1. */
+export interface LevelForms {
+  count: number;
+  starts: Int32Array;
+  shots: Int32Array;
+  /** 1 for the own shot, −c_j for the others. */
+  coefs: Float32Array;
+  /** The square root of 1 + Σ c²: how much one form's noise exceeds a level's. */
+  spread: Float64Array;
+  /** Forms of shot i are [of[i], of[i + 1]). */
+  of: Int32Array;
+  /** 1 where the shots of a form lie on all sides of its own: only then may its shot alone be accused. */
+  inner: Uint8Array;
+  /** 1 for forms along a line. */
+  along: Uint8Array;
+  /**
+   * Pairs of shots of a line on one side of a shot, the nearer first, whose straight prolongation comes to it; those of
+   * shot i are pairs [beyondOf[i], beyondOf[i + 1]).
+   */
+  beyond: Int32Array;
+  beyondOf: Int32Array;
+  /** The NEAR shots nearest to each, itself first; −1 where there are fewer. */
+  near: Int32Array;
+}
+
+/** As many nearest shots make the scale of a residual. */
+export const NEAR = 30;
+/** As many visible shots make a form; on one side of a line so many off it, and so many of the line either way. */
+const ROUND = 20,
+  BESIDE = 14,
+  LEAST_BESIDE = 6,
+  OF_LINE = 3;
+const NUGGET = 0.3,
+  /** Σ c² above which a form leans too far: then a constant tail, then none; along a line. */
+  LEAN = 1.2,
+  TOO_FAR = 1.6,
+  TOO_FAR_ALONG = 3;
+/** Shots within this many metres are one. */
+const COINCIDENT = 0.001;
+/** Looked at for visible ones: as many nearest shots at first, and at most. */
+const LOOKED = 44,
+  MOST_LOOKED = 176;
+/** Within a half turn and a little more of empty ground a shot stands at the edge. */
+const WIDEST_GAP = Math.PI * 0.95;
+
+/** Makes the forms of a field, some shots at a time: `step` until it says that all are made. */
+export class FormMaker {
+  private readonly index: NearestIndex;
+  private readonly walls: BoxIndex;
+  private readonly members: Members;
+  private readonly found = new Int32Array(MOST_LOOKED);
+  private readonly distances = new Float64Array(MOST_LOOKED);
+  private readonly radial = new Radial();
+  private readonly near: Int32Array;
+  private readonly of: Int32Array;
+  private starts = new Ints();
+  private shots = new Ints();
+  private coefs = new Singles();
+  private spread = new Doubles();
+  private inner = new Bytes();
+  private along = new Bytes();
+  private readonly beyondOf: Int32Array;
+  private beyond = new Ints();
+  private next = 0;
+
+  constructor(private readonly field: LevelField) {
+    const { count, x, y, walls: w } = field;
+    this.index = nearestIndex(x, y);
+    this.walls = boxIndex(w.length / 4, (k) => [
+      Math.min(w[4 * k]!, w[4 * k + 2]!),
+      Math.min(w[4 * k + 1]!, w[4 * k + 3]!),
+      Math.max(w[4 * k]!, w[4 * k + 2]!),
+      Math.max(w[4 * k + 1]!, w[4 * k + 3]!),
+    ]);
+    this.members = membersOf(field);
+    this.near = new Int32Array(NEAR * count).fill(-1);
+    this.of = new Int32Array(count + 1);
+    this.beyondOf = new Int32Array(count + 1);
+  }
+
+  /** Makes the forms of the next `most` shots; true when there are no more. */
+  step(most: number): boolean {
+    const end = Math.min(this.field.count, this.next + most);
+    for (; this.next < end; this.next++) {
+      this.of[this.next] = this.starts.count;
+      this.beyondOf[this.next] = this.beyond.count / 2;
+      this.formsOf(this.next);
+    }
+    return this.next === this.field.count;
+  }
+
+  get share(): number {
+    return this.field.count ? this.next / this.field.count : 1;
+  }
+
+  take(): LevelForms {
+    const count = this.starts.count;
+    this.of[this.field.count] = count;
+    this.beyondOf[this.field.count] = this.beyond.count / 2;
+    this.starts.push(this.shots.count);
+    return {
+      count,
+      starts: this.starts.done(),
+      shots: this.shots.done(),
+      coefs: this.coefs.done(),
+      spread: this.spread.done(),
+      of: this.of,
+      inner: this.inner.done(),
+      along: this.along.done(),
+      beyond: this.beyond.done(),
+      beyondOf: this.beyondOf,
+      near: this.near,
+    };
+  }
+
+  /** The level at a position by the shots round it: their indices and weights; undefined where nothing is near enough. */
+  predictor(x: number, y: number): { shots: number[]; weights: number[] } | undefined {
+    const seen = this.visible(x, y, -1, LOOKED, ROUND);
+    return seen.length < LEAST_BESIDE ? undefined : this.radial.weights(this.field, x, y, seen);
+  }
+
+  private formsOf(i: number): void {
+    const { field, members, near } = this,
+      { x, y } = field;
+    const lines = members.of(i),
+      rays = raysOf(field, lines);
+    const seen = this.visible(x[i]!, y[i]!, i, rays.length ? 2 * LOOKED : LOOKED, rays.length ? Infinity : ROUND);
+    for (let k = 0; k < Math.min(NEAR, this.looked); k++) near[NEAR * i + k] = this.found[k]!;
+    for (const m of lines) {
+      const s = field.strings[m.string]!;
+      this.alongLine(i, s, m.at);
+      for (const way of [-1, 1] as const) {
+        const [near, far] = shotsAlong(s, m.at, way, 2);
+        if (far === undefined || !this.apart(near!, far) || near === i || far === i) continue;
+        this.beyond.push(near!);
+        this.beyond.push(far);
+      }
+    }
+    if (rays.length === 0) {
+      if (seen.length >= LEAST_BESIDE) this.put(i, seen, widestGap(field, i, seen) <= WIDEST_GAP);
+    } else if (rays.length > 1) this.besideLines(i, rays, seen);
+  }
+
+  /** One form for each side of the dividing lines through a shot. */
+  private besideLines(i: number, rays: Ray[], seen: number[]): void {
+    const { field, members } = this,
+      mine = new Set(rays.map((r) => r.string));
+    const angles = rays.map((r) => angle(field, i, r.towards)),
+      by = rays.map((_, k) => k).sort((a, b) => angles[a]! - angles[b]!);
+    const off = seen.filter((j) => !members.of(j).some((m) => mine.has(m.string)));
+    by.forEach((a, k) => {
+      const b = by[(k + 1) % by.length]!,
+        from = angles[a]!,
+        width = turn(angles[b]! - from) || (by.length > 1 ? 0 : 2 * Math.PI);
+      const beside = off.filter((j) => {
+        const t = turn(angle(field, i, j) - from);
+        return t > 1e-9 && t < width - 1e-9;
+      });
+      if (beside.length < LEAST_BESIDE) return;
+      const shots = new Set(beside.slice(0, BESIDE));
+      for (const ray of [rays[a]!, rays[b]!])
+        for (const j of shotsAlong(field.strings[ray.string]!, ray.at, ray.way, OF_LINE))
+          if (j !== i && this.apart(i, j)) shots.add(j);
+      this.put(i, [...shots], true);
+    });
+  }
+
+  /** The cubic through two shots before and two after, by chainage. */
+  private alongLine(i: number, s: FieldString, at: number): void {
+    const { x, y } = this.field;
+    const n = s.shots.length,
+      place = (k: number) => (s.closed ? (((at + k) % n) + n) % n : at + k);
+    if (s.closed ? n < 5 : at < 2 || at + 2 >= n) return;
+    const shots: number[] = [],
+      chainage: number[] = [];
+    for (const way of [-1, 1]) {
+      let far = 0,
+        before = i;
+      for (let k = 1; k <= 2; k++) {
+        const j = s.shots[place(way * k)]!;
+        far += Math.hypot(x[j]! - x[before]!, y[j]! - y[before]!);
+        shots.push(j);
+        chainage.push(way * far);
+        before = j;
+      }
+    }
+    if (Math.min(-chainage[0]!, chainage[2]!, chainage[0]! - chainage[1]!, chainage[3]! - chainage[2]!) < COINCIDENT)
+      return;
+    const c = chainage.map((a, k) => chainage.reduce((w, b, l) => (l === k ? w : (w * b) / (b - a)), 1));
+    if (c.reduce((sum, w) => sum + w * w, 0) < TOO_FAR_ALONG) this.push(i, shots, c, true, true);
+  }
+
+  private put(i: number, shots: number[], inner: boolean): void {
+    const { x, y } = this.field,
+      found = this.radial.weights(this.field, x[i]!, y[i]!, shots);
+    if (found) this.push(i, found.shots, found.weights, inner, false);
+  }
+
+  private push(i: number, shots: number[], c: number[], inner: boolean, along: boolean): void {
+    this.starts.push(this.shots.count);
+    this.shots.push(i);
+    this.coefs.push(1);
+    let square = 1;
+    shots.forEach((j, k) => {
+      this.shots.push(j);
+      this.coefs.push(-c[k]!);
+      square += c[k]! * c[k]!;
+    });
+    this.spread.push(Math.sqrt(square));
+    this.inner.push(inner ? 1 : 0);
+    this.along.push(along ? 1 : 0);
+  }
+
+  /** How many shots `visible` looked at last; they stand in `found`. */
+  private looked = 0;
+
+  /** The nearest shots seen from a position, nearest first: none that stands there, none behind a dividing line. */
+  private visible(x: number, y: number, own: number, first: number, most: number): number[] {
+    const { field } = this;
+    for (let look = first; ; look = Math.min(2 * look, MOST_LOOKED)) {
+      this.looked = this.index.nearest(x, y, look, this.found, this.distances);
+      const all = this.looked < look || look === MOST_LOOKED,
+        reach = Math.sqrt(this.distances[this.looked - 1] ?? 0);
+      const walls = this.walls.search(x - reach, y - reach, x + reach, y + reach);
+      const seen: number[] = [];
+      for (let k = 0; k < this.looked && seen.length < most; k++) {
+        const j = this.found[k]!;
+        if (j === own || this.distances[k]! <= COINCIDENT * COINCIDENT) continue;
+        if (walls.length === 0 || !hidden(field, x, y, j, walls)) seen.push(j);
+      }
+      if (all || seen.length >= Math.min(most, ROUND)) return seen;
+    }
+  }
+
+  private apart(i: number, j: number): boolean {
+    const { x, y } = this.field;
+    return Math.hypot(x[i]! - x[j]!, y[i]! - y[j]!) > COINCIDENT;
+  }
+}
+
+/** Whether a wall stands between a position and a shot; one that either stands on does not. */
+function hidden({ x, y, walls: w }: LevelField, px: number, py: number, j: number, near: readonly number[]): boolean {
+  const qx = x[j]!,
+    qy = y[j]!,
+    dx = qx - px,
+    dy = qy - py;
+  for (const k of near) {
+    const ax = w[4 * k]!,
+      ay = w[4 * k + 1]!,
+      bx = w[4 * k + 2]!,
+      by = w[4 * k + 3]!;
+    // An end that lies exactly in the line of sight belongs to one side, so that two pieces that meet there leave no gap.
+    if (dx * (ay - py) - dy * (ax - px) >= 0 === dx * (by - py) - dy * (bx - px) >= 0) continue;
+    const length = Math.hypot(bx - ax, by - ay),
+      p = ((bx - ax) * (py - ay) - (by - ay) * (px - ax)) / length,
+      q = ((bx - ax) * (qy - ay) - (by - ay) * (qx - ax)) / length;
+    if (Math.abs(p) > COINCIDENT && Math.abs(q) > COINCIDENT && p > 0 !== q > 0) return true;
+  }
+  return false;
+}
+
+/** Where a shot stands on lines. */
+interface Member {
+  string: number;
+  at: number;
+}
+interface Members {
+  of(shot: number): readonly Member[];
+}
+
+function membersOf(field: LevelField): Members {
+  const all = new Map<number, Member[]>(),
+    none: Member[] = [];
+  field.strings.forEach((s, string) =>
+    s.shots.forEach((shot, at) => {
+      const known = all.get(shot);
+      if (known) known.push({ string, at });
+      else all.set(shot, [{ string, at }]);
+    }),
+  );
+  return { of: (shot) => all.get(shot) ?? none };
+}
+
+/** A dividing line's way from a shot, one direction. */
+interface Ray {
+  string: number;
+  at: number;
+  way: 1 | -1;
+  towards: number;
+}
+
+function raysOf(field: LevelField, lines: readonly Member[]): Ray[] {
+  const rays: Ray[] = [];
+  for (const { string, at } of lines) {
+    const { shots, closed, divides } = field.strings[string]!;
+    if (!divides) continue;
+    for (const way of [-1, 1] as const) {
+      const k = at + way,
+        towards = shots[closed ? (k + shots.length) % shots.length : k];
+      if (towards !== undefined) rays.push({ string, at, way, towards });
+    }
+  }
+  return rays;
+}
+
+/** The next few shots of a line from a place in it, in one direction. */
+function shotsAlong({ shots, closed }: FieldString, at: number, way: 1 | -1, most: number): number[] {
+  const out: number[] = [];
+  for (let k = 1; k <= most; k++) {
+    const p = at + way * k,
+      j = shots[closed ? ((p % shots.length) + shots.length) % shots.length : p];
+    if (j !== undefined) out.push(j);
+  }
+  return out;
+}
+
+const angle = ({ x, y }: LevelField, i: number, j: number) => Math.atan2(y[j]! - y[i]!, x[j]! - x[i]!);
+/** A turn to the left, from 0 up to a whole one. */
+const turn = (a: number) => {
+  const t = a % (2 * Math.PI);
+  return t < 0 ? t + 2 * Math.PI : t;
+};
+
+function widestGap(field: LevelField, i: number, shots: readonly number[]): number {
+  const angles = shots.map((j) => angle(field, i, j)).sort((a, b) => a - b);
+  let widest = angles[0]! + 2 * Math.PI - angles.at(-1)!;
+  for (let k = 1; k < angles.length; k++) widest = Math.max(widest, angles[k]! - angles[k - 1]!);
+  return widest;
+}
+
+/** The most shots of one form: on the side of a line, with the line's own. */
+const MOST = Math.max(ROUND, BESIDE + 2 * OF_LINE);
+
+/**
+ * Weights of shots for the level at a position: a cubic radial function with nugget and linear tail, [Φ + ν I, P; Pᵀ, 0]
+ * [c; μ] = [φ; p] with Φ = (d/h)³ and h the distance to the sixth shot (Wendland 2005, ch. 8: conditionally positive
+ * definite of order two).
+ */
+class Radial {
+  private readonly a = new Float64Array((MOST + 3) ** 2);
+  private readonly b = new Float64Array(MOST + 3);
+
+  weights(
+    field: LevelField,
+    x: number,
+    y: number,
+    shots: number[],
+  ): { shots: number[]; weights: number[] } | undefined {
+    for (const tail of [3, 1]) {
+      const weights = this.solve(field, x, y, shots, tail),
+        square = weights?.reduce((sum, w) => sum + w * w, 0) ?? Infinity;
+      if (square <= (tail === 3 ? LEAN : TOO_FAR)) return { shots, weights: weights! };
+    }
+    return undefined;
+  }
+
+  private solve(field: LevelField, px: number, py: number, shots: number[], tail: number): number[] | undefined {
+    const { a, b } = this,
+      { x, y } = field,
+      n = shots.length,
+      size = n + tail;
+    const d = shots.map((j) => Math.hypot(x[j]! - px, y[j]! - py)),
+      h = d.toSorted((u, v) => u - v)[Math.min(5, n - 1)]!;
+    for (let k = 0; k < n; k++) {
+      const j = shots[k]!,
+        dx = (x[j]! - px) / h,
+        dy = (y[j]! - py) / h;
+      a[k * size + k] = NUGGET;
+      for (let l = 0; l < k; l++) {
+        const far = Math.hypot(x[shots[l]!]! - x[j]!, y[shots[l]!]! - y[j]!) / h;
+        a[k * size + l] = a[l * size + k] = far * far * far;
+      }
+      a[k * size + n] = a[n * size + k] = 1;
+      if (tail === 3) {
+        a[k * size + n + 1] = a[(n + 1) * size + k] = dx;
+        a[k * size + n + 2] = a[(n + 2) * size + k] = dy;
+      }
+      b[k] = (d[k]! / h) ** 3;
+    }
+    for (let k = n; k < size; k++) for (let l = n; l < size; l++) a[k * size + l] = 0;
+    b[n] = 1;
+    if (tail === 3) b[n + 1] = b[n + 2] = 0;
+    return eliminate(a, b, size) ? Array.from(b.subarray(0, n)) : undefined;
+  }
+}
+
+/** Solves a system in place by elimination with the largest pivot of each column; false where there is none. */
+function eliminate(a: Float64Array, b: Float64Array, size: number): boolean {
+  for (let k = 0; k < size; k++) {
+    let best = k;
+    for (let r = k + 1; r < size; r++) if (Math.abs(a[r * size + k]!) > Math.abs(a[best * size + k]!)) best = r;
+    const pivot = a[best * size + k]!;
+    if (!(Math.abs(pivot) > 1e-12)) return false;
+    if (best !== k) {
+      for (let c = k; c < size; c++) {
+        const held = a[k * size + c]!;
+        a[k * size + c] = a[best * size + c]!;
+        a[best * size + c] = held;
+      }
+      const held = b[k]!;
+      b[k] = b[best]!;
+      b[best] = held;
+    }
+    for (let r = k + 1; r < size; r++) {
+      const f = a[r * size + k]! / pivot;
+      if (f === 0) continue;
+      for (let c = k + 1; c < size; c++) a[r * size + c]! -= f * a[k * size + c]!;
+      b[r]! -= f * b[k]!;
+    }
+  }
+  for (let k = size - 1; k >= 0; k--) {
+    let sum = b[k]!;
+    for (let c = k + 1; c < size; c++) sum -= a[k * size + c]! * b[c]!;
+    b[k] = sum / a[k * size + k]!;
+  }
+  return true;
+}

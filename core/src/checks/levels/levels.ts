@@ -1,0 +1,113 @@
+/**
+ * Levels checked against one another: spikes and height runs of a field of shots. Forms are kept while plan and lines
+ * stay; of residuals and of what is tried first only what a changed level touches is made again.
+ */
+import { equalColumns } from "../../math/columns";
+import type { LevelField } from "./field";
+import { FormMaker, type LevelForms } from "./forms";
+import { formsByShot, Residuals } from "./residuals";
+import { RunSearch, type Run, type RunLimits, type Seeds } from "./runs";
+import { findSpikes, withoutRuns, type Spike, type SpikeLimits } from "./spikes";
+
+export interface LevelLimits {
+  spike: SpikeLimits | undefined;
+  run: RunLimits | undefined;
+}
+
+export interface LevelsChecked {
+  field: LevelField;
+  spikes: Spike[];
+  runs: Run[];
+  /** Levels with what was found taken off, as in the field. */
+  z: Float64Array;
+  predictor: FormMaker;
+}
+
+/** Searches for runs, each with fewer shots taken for spikes. */
+const ROUNDS = 3;
+/** Shots whose forms are made before others may have their turn. */
+const AT_ONCE = 500;
+
+interface Kept {
+  field: LevelField;
+  maker: FormMaker;
+  forms: LevelForms;
+  base: Residuals;
+  search: RunSearch;
+  seeds: Seeds[];
+}
+
+export class LevelCheck {
+  private kept: Kept | undefined;
+  private begun: { field: LevelField; maker: FormMaker } | undefined;
+
+  /** Checks a field; yields the share done, so that other work may come between. */
+  *check(field: LevelField, limits: LevelLimits): Generator<number, LevelsChecked> {
+    const kept = this.kept && samePlan(this.kept.field, field) ? this.again(this.kept, field) : yield* this.anew(field);
+    this.kept = kept;
+    const r = kept.base.copy(),
+      { search } = kept;
+    let spikes: Spike[] = [],
+      runs: Run[] = [],
+      { seeds } = kept;
+    if (limits.spike) spikes = withoutRuns(r, findSpikes(r, limits.spike), field.order, field.starts);
+    for (let round = 0; limits.run && round < ROUNDS; round++) {
+      seeds = search.seeds(r, { seeds, moved: r.takeMoved() });
+      runs = search.find(r, seeds, limits.run, () => {
+        if (limits.spike) spikes = findSpikes(r, limits.spike, spikes);
+      });
+      // What was taken for spikes may hide the rest of a run: with such shots put back it is looked for again.
+      const parts = search.partsOf(runs, spikes);
+      if (parts.length === 0 || round === ROUNDS - 1) break;
+      for (const run of runs) search.lower(r, run.from, run.to, -run.shift);
+      for (const s of parts) r.lower(s.shot, -s.residual);
+      r.rescale();
+      spikes = spikes.filter((s) => !parts.includes(s));
+    }
+    if (limits.spike && runs.length) spikes = findSpikes(r, limits.spike, spikes);
+    return { field, spikes, runs, z: r.z, predictor: kept.maker };
+  }
+
+  private again(kept: Kept, field: LevelField): Kept {
+    const base = Residuals.again(kept.base, field.z);
+    if (base === kept.base) return { ...kept, field };
+    return { ...kept, field, base, seeds: kept.search.seeds(base, { seeds: kept.seeds, moved: base.takeMoved() }) };
+  }
+
+  private *anew(field: LevelField): Generator<number, Kept> {
+    if (!this.begun || !samePlan(this.begun.field, field)) this.begun = { field, maker: new FormMaker(field) };
+    const { maker } = this.begun;
+    while (!maker.step(AT_ONCE)) yield maker.share;
+    const forms = maker.take(),
+      base = Residuals.of(field, forms, formsByShot(forms)),
+      search = new RunSearch(field, forms.count);
+    this.begun = undefined;
+    return { field, maker, forms, base, search, seeds: search.seeds(base) };
+  }
+}
+
+/** Whether two fields differ in levels alone. */
+function samePlan(a: LevelField, b: LevelField): boolean {
+  return (
+    a.count === b.count &&
+    equalColumns(a.x, b.x) &&
+    equalColumns(a.y, b.y) &&
+    equalColumns(a.order, b.order) &&
+    equalColumns(a.starts, b.starts) &&
+    equalColumns(a.walls, b.walls) &&
+    a.strings.length === b.strings.length &&
+    a.strings.every((s, k) => {
+      const o = b.strings[k]!;
+      return s.closed === o.closed && s.divides === o.divides && equalColumns(s.shots, o.shots);
+    })
+  );
+}
+
+/** Checks a field at once. */
+export function checkLevels(field: LevelField, limits: LevelLimits): LevelsChecked {
+  const steps = new LevelCheck().check(field, limits);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}

@@ -1,0 +1,417 @@
+/**
+ * Height runs: stretches of consecutive shots of one crew that are all too high or too low by one amount, as by a target
+ * height written wrongly. An interval I of the crew's order is tried with one shift: v = Σ of a form's coefficients on I,
+ * S = Σ v r/s², Q = Σ v²/s², shift = S/Q, gain = S²/Q; only forms that mix what is inside and outside speak
+ * (shared/CHECKS.md, "Runs").
+ */
+import type { LevelField } from "./field";
+import type { Residuals } from "./residuals";
+import { isAlike, type Spike } from "./spikes";
+
+export interface RunLimits {
+  /** In metres. */
+  least: number;
+  /** Shots. */
+  shots: number;
+}
+
+/** A stretch: positions in the order of the shots, both ends included. */
+export interface Run {
+  from: number;
+  to: number;
+  /** How much too high, in metres. */
+  shift: number;
+  /** Standard error of the shift, in metres. */
+  sigma: number;
+  /** Share of the residuals' square that the shift explains. */
+  explained: number;
+  unclear: boolean;
+}
+
+const FIRST_LENGTHS = [5, 8, 12, 18, 27, 40];
+const LONGER = 1.5;
+/** Gain that a stretch needs to be tried, and in the end to be told. */
+const TRIED = 30,
+  TOLD = 100;
+/** Of the largest gain, from which share on an interval is tried; stretches taken at most. */
+const WORTH_TRYING = 0.3,
+  MOST = 100,
+  OF_EACH_LENGTH = 3;
+/** A stretch is taken for a run while others are looked for when it explains this much; as often seeds are given up. */
+const EXPLAINS_ENOUGH = 0.4,
+  ATTEMPTS = 6;
+/** Stretches of smaller shifts are noise, in metres. */
+const NOISE = 0.07;
+const EXPLAINED = 0.75,
+  CLEAR = 0.9,
+  /** Forms speak of a stretch from this v on. */
+  SPEAKS = 0.08;
+/** A stretch of which more than this share stands on one line that lies all but wholly in it is not accused. */
+const OF_ONE_LINE = 0.5,
+  WHOLE_LINE = 0.8;
+
+/** Shots before and after a run in which the rest of it is looked for. */
+const CLOSE = 4;
+
+/** Intervals tried first, of a set length each. */
+export interface Seeds {
+  length: number;
+  from: Int32Array;
+  gain: Float64Array;
+}
+
+/** Positions in the order of the shots, both included. */
+interface Interval {
+  from: number;
+  to: number;
+}
+
+interface Seed extends Interval {
+  gain: number;
+}
+
+export class RunSearch {
+  private readonly v: Float64Array;
+  private readonly touched: Int32Array;
+  /** The last interval that touched each form. */
+  private readonly seen: Int32Array;
+  private covered = 0;
+  private count = 0;
+
+  constructor(
+    private readonly field: LevelField,
+    forms: number,
+  ) {
+    this.v = new Float64Array(forms);
+    this.touched = new Int32Array(forms);
+    this.seen = new Int32Array(forms);
+  }
+
+  /** Seeds of the field with their gains; those whose shots are all unchanged take them from `last`. */
+  seeds(r: Residuals, last?: { seeds: readonly Seeds[]; moved: Iterable<number> }): Seeds[] {
+    const { starts } = this.field,
+      longest = Math.max(0, ...Array.from(starts.subarray(1), (s, q) => s - starts[q]!));
+    const before = last && this.changedBefore(r, last.moved);
+    const all: Seeds[] = [];
+    for (let k = 0, length = FIRST_LENGTHS[0]!; length <= longest / 2; k++, length = lengthAt(k)) {
+      const step = Math.max(1, Math.floor(length / 4)),
+        from: number[] = [];
+      for (let q = 0; q + 1 < starts.length; q++)
+        for (let p = starts[q]!; p + length <= starts[q + 1]!; p += step) from.push(p);
+      const gain = new Float64Array(from.length);
+      from.forEach((p, n) => {
+        const same = before && before[p + length] === before[p];
+        gain[n] = same ? last!.seeds[k]!.gain[n]! : this.gain(r, p, p + length - 1);
+      });
+      all.push({ length, from: Int32Array.from(from), gain });
+    }
+    return all;
+  }
+
+  /** Before each position of the order: how many shots take part in forms of shots whose residual or scale moved. */
+  private changedBefore(r: Residuals, moved: Iterable<number>): Int32Array {
+    const { of, starts, shots } = r.forms,
+      { order } = this.field,
+      changed = new Uint8Array(this.field.count);
+    for (const i of moved) for (let c = starts[of[i]!]!; c < starts[of[i + 1]!]!; c++) changed[shots[c]!] = 1;
+    const before = new Int32Array(order.length + 1);
+    for (let p = 0; p < order.length; p++) before[p + 1] = before[p]! + changed[order[p]!]!;
+    return before;
+  }
+
+  /**
+   * Finds the runs and takes their shifts off the residuals' levels. `base` are seeds of these residuals; `between` may
+   * correct what the runs had hidden before they are judged.
+   */
+  find(r: Residuals, base: readonly Seeds[], limits: RunLimits, between: () => void): Run[] {
+    let seeds = base;
+    const tried: { from: number; to: number; shift: number }[] = [];
+    while (tried.length < MOST) {
+      const best = this.bestOf(r, seeds);
+      if (!best) break;
+      const { from, to } = best,
+        shift = this.shiftOf(r, from, to);
+      tried.push({ from, to, shift });
+      this.lower(r, from, to, shift);
+      this.refit(r, tried, 2);
+      r.rescale();
+      seeds = this.seeds(r, { seeds, moved: r.takeMoved() });
+    }
+    const runs = this.stretches(r, tried, limits);
+    between();
+    return this.told(r, runs, limits);
+  }
+
+  /**
+   * The best interval, of the best seeds of each length with their ends moved; undefined when none explains enough. A run
+   * inflates the scales round it, so that longer stretches and the sound shots beside it seem to gain as much: each is
+   * tried, and what explains most once the scales are weighed without it is taken. Those that explain little are barred
+   * while others are looked for.
+   */
+  private bestOf(r: Residuals, seeds: readonly Seeds[]): Interval | undefined {
+    const barred: Interval[] = [];
+    for (let attempt = 0; attempt < ATTEMPTS; attempt++) {
+      const open = seeds.flatMap((s) => highest(s, barred)),
+        least = WORTH_TRYING * Math.max(0, ...open.map((s) => s.gain));
+      if (open.length === 0) return undefined;
+      let best: Interval | undefined,
+        most = 0;
+      for (const seed of open) {
+        if (seed.gain < least) continue;
+        const { from, to } = this.refined(r, seed),
+          share = this.explainedBy(r, from, to);
+        if (share > most) {
+          most = share;
+          best = { from, to };
+        }
+        barred.push(seed);
+      }
+      if (most >= EXPLAINS_ENOUGH) return best;
+    }
+    return undefined;
+  }
+
+  /** What an interval explains once it is taken off and the scales are weighed again. */
+  private explainedBy(r: Residuals, from: number, to: number): number {
+    const shift = this.shiftOf(r, from, to);
+    return r.trial(() => {
+      this.lower(r, from, to, shift);
+      r.rescale();
+      return this.weigh(r, { from, to, shift }).explained;
+    });
+  }
+
+  private refined(r: Residuals, seed: Seed): Seed {
+    const { starts } = this.field;
+    const q = sequenceOf(starts, seed.from),
+      [first, last] = [starts[q]!, starts[q + 1]! - 1];
+    let best = seed;
+    for (let better = true; better;) {
+      better = false;
+      for (const step of [1, 2, 3, 5, 8])
+        for (const [a, b] of [
+          [-step, 0],
+          [step, 0],
+          [0, -step],
+          [0, step],
+        ]) {
+          const from = best.from + a!,
+            to = best.to + b!;
+          if (from < first || to > last || to - from + 1 < FIRST_LENGTHS[0]!) continue;
+          const gain = this.gain(r, from, to);
+          if (gain > best.gain * (1 + 1e-9)) {
+            best = { gain, from, to };
+            better = true;
+          }
+        }
+    }
+    return best;
+  }
+
+  /** Refits shifts, each with the others taken off. */
+  private refit(r: Residuals, runs: { from: number; to: number; shift: number }[], rounds: number): void {
+    for (let round = 0; round < rounds; round++)
+      for (const run of runs) {
+        const more = this.shiftOf(r, run.from, run.to);
+        run.shift += more;
+        this.lower(r, run.from, run.to, more);
+      }
+  }
+
+  /** What was tried, as stretches of one total shift each, fitted again. */
+  private stretches(r: Residuals, tried: readonly { from: number; to: number; shift: number }[], limits: RunLimits) {
+    const { order, starts } = this.field,
+      total = new Float64Array(order.length);
+    for (const { from, to, shift } of tried) {
+      this.lower(r, from, to, -shift);
+      for (let p = from; p <= to; p++) total[p]! += shift;
+    }
+    const runs: { from: number; to: number; shift: number }[] = [];
+    for (let q = 0; q + 1 < starts.length; q++)
+      for (let p = starts[q]!; p < starts[q + 1]!;) {
+        let end = p + 1;
+        while (end < starts[q + 1]! && Math.abs(total[end]! - total[p]!) < NOISE) end++;
+        const mean = total.subarray(p, end).reduce((sum, x) => sum + x, 0) / (end - p);
+        if (Math.abs(mean) >= NOISE && end - p >= Math.min(3, limits.shots))
+          runs.push({ from: p, to: end - 1, shift: mean });
+        p = end;
+      }
+    for (const run of runs) this.lower(r, run.from, run.to, run.shift);
+    this.refit(r, runs, 4);
+    r.rescale();
+    return runs;
+  }
+
+  /** The runs that hold: the weakest is given up first, and the others fitted again without it. */
+  private told(r: Residuals, runs: { from: number; to: number; shift: number }[], limits: RunLimits): Run[] {
+    const kept = runs.slice();
+    for (;;) {
+      this.refit(r, kept, 2);
+      r.rescale();
+      const weighed = kept.map((run) => ({ run, ...this.weigh(r, run) }));
+      const weak = weighed.filter(
+        ({ run, gain, explained, witnesses }) =>
+          gain < TOLD ||
+          Math.abs(run.shift) < limits.least ||
+          witnesses < limits.shots ||
+          explained < EXPLAINED ||
+          this.isOneLine(run),
+      );
+      if (weak.length === 0)
+        return weighed.map(({ run, explained }) => ({
+          ...run,
+          explained,
+          sigma: this.sigma(r, run),
+          unclear: explained < CLEAR || kept.some((o) => o !== run && o.from <= run.to + 1 && o.to >= run.from - 1),
+        }));
+      const worst = weak.reduce((a, b) => (b.gain < a.gain ? b : a)).run;
+      kept.splice(kept.indexOf(worst), 1);
+      this.lower(r, worst.from, worst.to, -worst.shift);
+    }
+  }
+
+  private isOneLine({ from, to }: { from: number; to: number }): boolean {
+    const shots = new Set(this.field.order.subarray(from, to + 1));
+    return this.field.strings.some((s) => {
+      const inside = s.shots.reduce((n, i) => n + (shots.has(i) ? 1 : 0), 0);
+      return inside > OF_ONE_LINE * shots.size && inside > WHOLE_LINE * s.shots.length;
+    });
+  }
+
+  /** Gain of a run that is taken off already, what it explains, and how many of its shots bear it out themselves. */
+  private weigh(r: Residuals, { from, to, shift }: { from: number; to: number; shift: number }) {
+    this.cover(r, from, to);
+    let q = 0,
+      left = 0,
+      whole = 0;
+    const inside = new Set(this.field.order.subarray(from, to + 1)),
+      witnesses = new Set<number>();
+    for (let k = 0; k < this.count; k++) {
+      const f = this.touched[k]!,
+        v = this.v[f]!,
+        s = r.scaleOf(f);
+      if (r.silent[f]) continue;
+      q += (v / s) ** 2;
+      if (Math.abs(v) < SPEAKS) continue;
+      const before = r.r[f]! + v * shift;
+      left += (r.r[f]! / s) ** 2;
+      whole += (before / s) ** 2;
+      // Off by at least half of what the shift makes of it, in its direction.
+      if (before * v * shift >= (v * shift) ** 2 / 2 && inside.has(r.by.owner[f]!)) witnesses.add(r.by.owner[f]!);
+    }
+    return { gain: shift * shift * q, explained: whole > 0 ? 1 - left / whole : 0, witnesses: witnesses.size };
+  }
+
+  /** Standard error of a shift, of noise that is independent from shot to shot. */
+  private sigma(r: Residuals, { from, to }: Run | { from: number; to: number }): number {
+    this.cover(r, from, to);
+    const { starts, shots, coefs } = r.forms,
+      by = new Map<number, number>();
+    let q = 0;
+    for (let k = 0; k < this.count; k++) {
+      const f = this.touched[k]!,
+        v = this.v[f]!,
+        s = r.scaleOf(f),
+        own = r.scale[r.by.owner[f]!]!;
+      if (r.silent[f]) continue;
+      q += (v / s) ** 2;
+      for (let c = starts[f]!; c < starts[f + 1]!; c++)
+        by.set(shots[c]!, (by.get(shots[c]!) ?? 0) + (v * coefs[c]! * own) / (s * s));
+    }
+    const variance = [...by.values()].reduce((sum, x) => sum + x * x, 0),
+      onLines = new Set(this.field.strings.flatMap((s) => [...s.shots]));
+    const most = this.field.order.subarray(from, to + 1).filter((i) => onLines.has(i)).length > (to - from + 1) / 2;
+    return Math.max(0.01, ((most ? 2 : 1.5) * Math.sqrt(variance)) / q);
+  }
+
+  /** Of spikes those in a run or close to its ends that are off by about as much. */
+  partsOf(runs: readonly Run[], spikes: readonly Spike[]): Spike[] {
+    const { order } = this.field,
+      by = new Map(spikes.map((s) => [s.shot, s])),
+      parts = new Set<Spike>();
+    for (const { from, to, shift } of runs)
+      for (let p = Math.max(0, from - CLOSE); p <= Math.min(order.length - 1, to + CLOSE); p++) {
+        const spike = by.get(order[p]!);
+        if (spike && isAlike(spike.residual, shift)) parts.add(spike);
+      }
+    return [...parts];
+  }
+
+  /** Takes a shift off the levels of an interval. */
+  lower(r: Residuals, from: number, to: number, shift: number): void {
+    for (let p = from; p <= to; p++) r.lower(this.field.order[p]!, shift);
+  }
+
+  private gain(r: Residuals, from: number, to: number): number {
+    const { s, q } = this.sums(r, from, to);
+    return q > 0 ? (s * s) / q : 0;
+  }
+
+  private shiftOf(r: Residuals, from: number, to: number): number {
+    const { s, q } = this.sums(r, from, to);
+    return q > 0 ? s / q : 0;
+  }
+
+  private sums(r: Residuals, from: number, to: number): { s: number; q: number } {
+    this.cover(r, from, to);
+    let s = 0,
+      q = 0;
+    for (let k = 0; k < this.count; k++) {
+      const f = this.touched[k]!,
+        v = this.v[f]!;
+      if (r.silent[f]) continue;
+      const scale = r.scaleOf(f),
+        w = v / (scale * scale);
+      s += w * r.r[f]!;
+      q += w * v;
+    }
+    return { s, q };
+  }
+
+  /** v of all forms that an interval touches. */
+  private cover(r: Residuals, from: number, to: number): void {
+    const { of, forms, coefs } = r.by,
+      { order } = this.field;
+    this.count = 0;
+    this.covered++;
+    for (let p = from; p <= to; p++) {
+      const i = order[p]!;
+      for (let k = of[i]!; k < of[i + 1]!; k++) {
+        const f = forms[k]!;
+        if (this.seen[f] !== this.covered) {
+          this.seen[f] = this.covered;
+          this.touched[this.count++] = f;
+          this.v[f] = 0;
+        }
+        this.v[f]! += coefs[k]!;
+      }
+    }
+  }
+}
+
+function lengthAt(k: number): number {
+  if (k + 1 < FIRST_LENGTHS.length) return FIRST_LENGTHS[k + 1]!;
+  return Math.round(FIRST_LENGTHS.at(-1)! * LONGER ** (k + 2 - FIRST_LENGTHS.length));
+}
+
+function sequenceOf(starts: Int32Array, position: number): number {
+  let q = 0;
+  while (starts[q + 1]! <= position) q++;
+  return q;
+}
+
+/** Of seeds of one length those that gain most, do not overlap and are not much the same as a barred interval. */
+function highest({ length, from, gain }: Seeds, barred: readonly Interval[]): Seed[] {
+  const top: Seed[] = [];
+  const isOpen = (a: number, z: number) =>
+    top.every((t) => Math.abs(t.from - a) >= length) &&
+    barred.every((b) => Math.abs(b.from - a) + Math.abs(b.to - z) > (b.to - b.from) / 2);
+  while (top.length < OF_EACH_LENGTH) {
+    let best = -1;
+    for (let n = 0; n < gain.length; n++)
+      if (gain[n]! >= TRIED && !(gain[n]! <= gain[best]!) && isOpen(from[n]!, from[n]! + length - 1)) best = n;
+    if (best < 0) break;
+    top.push({ gain: gain[best]!, from: from[best]!, to: from[best]! + length - 1 });
+  }
+  return top;
+}
