@@ -6,7 +6,7 @@ import { equalColumns } from "../../math/columns";
 import type { LevelField } from "./field";
 import { FormMaker, type LevelForms } from "./forms";
 import { formsByShot, Residuals } from "./residuals";
-import { RunSearch, type Run, type RunLimits, type Seeds } from "./runs";
+import { copyOf, RunSearch, type Run, type RunLimits, type Seeds } from "./runs";
 import { findSpikes, withoutRuns, type Spike, type SpikeLimits } from "./spikes";
 
 export interface LevelLimits {
@@ -34,7 +34,7 @@ interface Kept {
   forms: LevelForms;
   base: Residuals;
   search: RunSearch;
-  seeds: Seeds[];
+  seeds: Seeds;
 }
 
 export class LevelCheck {
@@ -47,12 +47,11 @@ export class LevelCheck {
     this.kept = kept;
     const r = kept.base.copy(),
       { search } = kept;
+    const seeds = copyOf(kept.seeds);
     let spikes: Spike[] = [],
-      runs: Run[] = [],
-      { seeds } = kept;
+      runs: Run[] = [];
     if (limits.spike) spikes = withoutRuns(r, findSpikes(r, limits.spike), field.order, field.starts);
     for (let round = 0; limits.run && round < ROUNDS; round++) {
-      seeds = search.seeds(r, { seeds, moved: r.takeMoved() });
       runs = search.find(r, seeds, limits.run, () => {
         if (limits.spike) spikes = findSpikes(r, limits.spike, spikes);
       });
@@ -71,7 +70,7 @@ export class LevelCheck {
   private again(kept: Kept, field: LevelField): Kept {
     const base = Residuals.again(kept.base, field.z);
     if (base === kept.base) return { ...kept, field };
-    return { ...kept, field, base, seeds: kept.search.seeds(base, { seeds: kept.seeds, moved: base.takeMoved() }) };
+    return { ...kept, field, base, seeds: kept.search.again(base, kept.seeds) };
   }
 
   private *anew(field: LevelField): Generator<number, Kept> {

@@ -2,6 +2,8 @@
 import type { LevelField } from "./field";
 import { NEAR, type LevelForms } from "./forms";
 
+/** A scale that changes by less than this share makes nothing worth weighing again. */
+const TOLD_FROM = 0.1;
 /** No level is better known than this, in metres. */
 const LEAST_SCALE = 0.01;
 /** The standard deviation of normal noise as a multiple of the median of its absolute values. */
@@ -42,15 +44,6 @@ export function formsByShot(f: LevelForms): FormsByShot {
   return { of, forms, coefs, owner };
 }
 
-/** What a trial changed, each with its values before. */
-interface Log {
-  shots: [number, number][];
-  forms: [number, number, number][];
-  scales: [number, number][];
-  changed: number[];
-  moved: number[];
-}
-
 export class Residuals {
   private constructor(
     readonly field: LevelField,
@@ -64,6 +57,8 @@ export class Residuals {
     readonly silent: Uint8Array,
     /** The scale of a level's noise at each shot; a form's is `spread` times that of its own shot. */
     readonly scale: Float64Array,
+    /** What each form weighs: 1/s², nothing where it is silent. */
+    readonly weight: Float64Array,
   ) {}
 
   /** Of levels as they are. */
@@ -77,6 +72,7 @@ export class Residuals {
         new Float64Array(forms.count),
         new Uint8Array(forms.count),
         new Float64Array(z.length),
+        new Float64Array(forms.count),
       );
     for (let f = 0; f < forms.count; f++) out.measure(f);
     for (let i = 0; i < z.length; i++) out.weigh(i);
@@ -103,38 +99,16 @@ export class Residuals {
     for (let i = 0; i < z.length; i++)
       for (let k = NEAR * i; k < NEAR * (i + 1); k++)
         if (near[k]! >= 0 && touched[near[k]!]) {
-          out.weigh(i);
-          out.moved.add(i);
+          if (out.weigh(i) !== last.scale[i] || touched[i]) out.moved.add(i);
           break;
         }
     return out;
   }
 
   copy(): Residuals {
-    const { field, forms, by } = this;
-    return new Residuals(field, forms, by, this.z.slice(), this.r.slice(), this.silent.slice(), this.scale.slice());
+    const { field, forms, by, z, r, silent, scale, weight } = this;
+    return new Residuals(field, forms, by, z.slice(), r.slice(), silent.slice(), scale.slice(), weight.slice());
   }
-
-  /** Runs what changes these residuals and puts everything back as it was. */
-  trial<T>(run: () => T): T {
-    const log: Log = { shots: [], forms: [], scales: [], changed: [...this.changed], moved: [...this.moved] };
-    this.log = log;
-    const result = run();
-    this.log = undefined;
-    for (const [shot, z] of log.shots.reverse()) this.z[shot] = z;
-    for (const [form, r, silent] of log.forms.reverse()) {
-      this.r[form] = r;
-      this.silent[form] = silent;
-    }
-    for (const [shot, scale] of log.scales.reverse()) this.scale[shot] = scale;
-    this.changed.clear();
-    this.moved.clear();
-    for (const i of log.changed) this.changed.add(i);
-    for (const i of log.moved) this.moved.add(i);
-    return result;
-  }
-
-  private log: Log | undefined;
 
   /** The scale of a form's residual. */
   scaleOf(form: number): number {
@@ -144,10 +118,8 @@ export class Residuals {
   /** Takes an amount off the level of a shot. */
   lower(shot: number, amount: number): void {
     const { of, forms, coefs, owner } = this.by;
-    this.log?.shots.push([shot, this.z[shot]!]);
     this.z[shot]! -= amount;
     for (let k = of[shot]!; k < of[shot + 1]!; k++) {
-      this.noted(forms[k]!);
       this.r[forms[k]!]! -= coefs[k]! * amount;
       this.changed.add(owner[forms[k]!]!);
     }
@@ -169,8 +141,8 @@ export class Residuals {
     const { near } = this.forms,
       all = new Set<number>();
     for (const i of this.changed) {
+      this.moved.add(i);
       for (let f = this.forms.of[i]!; f < this.forms.of[i + 1]!; f++) {
-        this.noted(f);
         this.measure(f);
       }
       for (let k = NEAR * i; k < NEAR * (i + 1); k++) if (near[k]! >= 0) all.add(near[k]!);
@@ -178,15 +150,10 @@ export class Residuals {
     this.changed.clear();
     const shots = [...all].sort((a, b) => a - b);
     for (const i of shots) {
-      this.log?.scales.push([i, this.scale[i]!]);
-      this.weigh(i);
-      this.moved.add(i);
+      const before = this.scale[i]!;
+      if (Math.abs(this.weigh(i) - before) > TOLD_FROM * before) this.moved.add(i);
     }
     return shots;
-  }
-
-  private noted(form: number): void {
-    this.log?.forms.push([form, this.r[form]!, this.silent[form]!]);
   }
 
   private measure(form: number): void {
@@ -212,13 +179,15 @@ export class Residuals {
     }
   }
 
-  private weigh(i: number): void {
+  private weigh(i: number): number {
     const { near, of, spread } = this.forms;
     let n = 0;
     for (let k = NEAR * i; k < NEAR * (i + 1) && n < NEAR && near[k]! >= 0; k++)
       for (let f = of[near[k]!]!; f < of[near[k]! + 1]! && n < NEAR; f++)
         if (!this.silent[f]) sizes[n++] = Math.abs(this.r[f]!) / spread[f]!;
-    this.scale[i] = Math.max(LEAST_SCALE, OF_MEDIAN * (n ? medianOf(n) : 0));
+    const scale = (this.scale[i] = Math.max(LEAST_SCALE, OF_MEDIAN * (n ? medianOf(n) : 0)));
+    for (let f = of[i]!; f < of[i + 1]!; f++) this.weight[f] = this.silent[f] ? 0 : 1 / (spread[f]! * scale) ** 2;
+    return scale;
   }
 }
 

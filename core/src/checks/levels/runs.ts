@@ -6,6 +6,7 @@
  */
 import type { LevelField } from "./field";
 import type { Residuals } from "./residuals";
+import { gainOf, SeedTable, SHORTEST, type Interval, type Seed } from "./seeds";
 import { isAlike, type Spike } from "./spikes";
 
 export interface RunLimits {
@@ -15,10 +16,8 @@ export interface RunLimits {
   shots: number;
 }
 
-/** A stretch: positions in the order of the shots, both ends included. */
-export interface Run {
-  from: number;
-  to: number;
+/** A stretch that is off by one shift. */
+export interface Run extends Interval {
   /** How much too high, in metres. */
   shift: number;
   /** Standard error of the shift, in metres. */
@@ -28,15 +27,11 @@ export interface Run {
   unclear: boolean;
 }
 
-const FIRST_LENGTHS = [5, 8, 12, 18, 27, 40];
-const LONGER = 1.5;
-/** Gain that a stretch needs to be tried, and in the end to be told. */
-const TRIED = 30,
-  TOLD = 100;
+/** Gain that a stretch needs in the end to be told. */
+const TOLD = 100;
 /** Of the largest gain, from which share on an interval is tried; stretches taken at most. */
 const WORTH_TRYING = 0.3,
-  MOST = 100,
-  OF_EACH_LENGTH = 3;
+  MOST = 100;
 /** A stretch is taken for a run while others are looked for when it explains this much; as often seeds are given up. */
 const EXPLAINS_ENOUGH = 0.4,
   ATTEMPTS = 6;
@@ -50,24 +45,19 @@ const EXPLAINED = 0.75,
 const OF_ONE_LINE = 0.5,
   WHOLE_LINE = 0.8;
 
+/** Shots by which the ends of a seed are moved. */
+const STEPS = [1, 2, 3, 5, 8];
 /** Shots before and after a run in which the rest of it is looked for. */
 const CLOSE = 4;
 
-/** Intervals tried first, of a set length each. */
 export interface Seeds {
-  length: number;
-  from: Int32Array;
-  gain: Float64Array;
+  short: SeedTable;
+  long: SeedTable;
 }
 
-/** Positions in the order of the shots, both included. */
-interface Interval {
-  from: number;
-  to: number;
-}
-
-interface Seed extends Interval {
-  gain: number;
+/** A stretch with the shift that was taken off it. */
+interface Shifted extends Interval {
+  shift: number;
 }
 
 export class RunSearch {
@@ -87,55 +77,41 @@ export class RunSearch {
     this.seen = new Int32Array(forms);
   }
 
-  /** Seeds of the field with their gains; those whose shots are all unchanged take them from `last`. */
-  seeds(r: Residuals, last?: { seeds: readonly Seeds[]; moved: Iterable<number> }): Seeds[] {
-    const { starts } = this.field,
-      longest = Math.max(0, ...Array.from(starts.subarray(1), (s, q) => s - starts[q]!));
-    const before = last && this.changedBefore(r, last.moved);
-    const all: Seeds[] = [];
-    for (let k = 0, length = FIRST_LENGTHS[0]!; length <= longest / 2; k++, length = lengthAt(k)) {
-      const step = Math.max(1, Math.floor(length / 4)),
-        from: number[] = [];
-      for (let q = 0; q + 1 < starts.length; q++)
-        for (let p = starts[q]!; p + length <= starts[q + 1]!; p += step) from.push(p);
-      const gain = new Float64Array(from.length);
-      from.forEach((p, n) => {
-        const same = before && before[p + length] === before[p];
-        gain[n] = same ? last!.seeds[k]!.gain[n]! : this.gain(r, p, p + length - 1);
-      });
-      all.push({ length, from: Int32Array.from(from), gain });
-    }
-    return all;
+  /** All seeds of a field, weighed. */
+  seeds(r: Residuals): Seeds {
+    const of = (kind: "short" | "long") => SeedTable.of(this.field, kind, (a, z) => this.sums(r, a, z));
+    return { short: of("short"), long: of("long") };
   }
 
-  /** Before each position of the order: how many shots take part in forms of shots whose residual or scale moved. */
-  private changedBefore(r: Residuals, moved: Iterable<number>): Int32Array {
-    const { of, starts, shots } = r.forms,
-      { order } = this.field,
-      changed = new Uint8Array(this.field.count);
-    for (const i of moved) for (let c = starts[of[i]!]!; c < starts[of[i + 1]!]!; c++) changed[shots[c]!] = 1;
-    const before = new Int32Array(order.length + 1);
-    for (let p = 0; p < order.length; p++) before[p + 1] = before[p]! + changed[order[p]!]!;
-    return before;
+  /** The seeds of residuals that moved since. */
+  again(r: Residuals, seeds: Seeds): Seeds {
+    const out = copyOf(seeds);
+    tell(out, r.takeMoved());
+    for (const table of [out.short, out.long]) table.refresh(this.field, r, (a, z) => this.sums(r, a, z), false);
+    return out;
   }
 
   /**
-   * Finds the runs and takes their shifts off the residuals' levels. `base` are seeds of these residuals; `between` may
-   * correct what the runs had hidden before they are judged.
+   * Finds the runs and takes their shifts off the residuals' levels. `seeds`, of residuals from which these moved, follow
+   * them; `between` may correct what the runs had hidden before they are judged.
    */
-  find(r: Residuals, base: readonly Seeds[], limits: RunLimits, between: () => void): Run[] {
-    let seeds = base;
-    const tried: { from: number; to: number; shift: number }[] = [];
+  find(r: Residuals, seeds: Seeds, limits: RunLimits, between: () => void): Run[] {
+    const tried: Shifted[] = [];
+    tell(seeds, r.takeMoved());
+    const best = (table: SeedTable) => {
+      table.refresh(this.field, r, (a, z) => this.sums(r, a, z), true);
+      return this.bestOf(r, table);
+    };
     while (tried.length < MOST) {
-      const best = this.bestOf(r, seeds);
-      if (!best) break;
-      const { from, to } = best,
-        shift = this.shiftOf(r, from, to);
-      tried.push({ from, to, shift });
-      this.lower(r, from, to, shift);
+      // Long ones only after the short ones: they cost more, and a short run hides no long one.
+      const found = best(seeds.short) ?? best(seeds.long);
+      if (!found) break;
+      const shift = this.shiftOf(r, found.from, found.to);
+      tried.push({ ...found, shift });
+      this.lower(r, found.from, found.to, shift);
       this.refit(r, tried, 2);
       r.rescale();
-      seeds = this.seeds(r, { seeds, moved: r.takeMoved() });
+      tell(seeds, r.takeMoved());
     }
     const runs = this.stretches(r, tried, limits);
     between();
@@ -148,10 +124,10 @@ export class RunSearch {
    * tried, and what explains most once the scales are weighed without it is taken. Those that explain little are barred
    * while others are looked for.
    */
-  private bestOf(r: Residuals, seeds: readonly Seeds[]): Interval | undefined {
+  private bestOf(r: Residuals, seeds: SeedTable): Interval | undefined {
     const barred: Interval[] = [];
     for (let attempt = 0; attempt < ATTEMPTS; attempt++) {
-      const open = seeds.flatMap((s) => highest(s, barred)),
+      const open = seeds.highest(barred),
         least = WORTH_TRYING * Math.max(0, ...open.map((s) => s.gain));
       if (open.length === 0) return undefined;
       let best: Interval | undefined,
@@ -171,45 +147,83 @@ export class RunSearch {
     return undefined;
   }
 
-  /** What an interval explains once it is taken off and the scales are weighed again. */
+  /** Which share of the deviations that speak of an interval its shift explains; scales, which it inflates, aside. */
   private explainedBy(r: Residuals, from: number, to: number): number {
-    const shift = this.shiftOf(r, from, to);
-    return r.trial(() => {
-      this.lower(r, from, to, shift);
-      r.rescale();
-      return this.weigh(r, { from, to, shift }).explained;
-    });
+    const shift = this.shiftOf(r, from, to),
+      { spread } = r.forms;
+    let left = 0,
+      whole = 0;
+    for (let k = 0; k < this.count; k++) {
+      const f = this.touched[k]!,
+        v = this.v[f]!;
+      if (r.weight[f] === 0 || Math.abs(v) < SPEAKS) continue;
+      left += ((r.r[f]! - v * shift) / spread[f]!) ** 2;
+      whole += (r.r[f]! / spread[f]!) ** 2;
+    }
+    return whole > 0 ? 1 - left / whole : 0;
   }
 
+  /** A seed with its ends moved, by the steps that gain most, until none gains. */
   private refined(r: Residuals, seed: Seed): Seed {
-    const { starts } = this.field;
-    const q = sequenceOf(starts, seed.from),
+    const { starts } = this.field,
+      q = sequenceOf(starts, seed.from),
       [first, last] = [starts[q]!, starts[q + 1]! - 1];
-    let best = seed;
+    let { from, to } = seed,
+      { s, q: square } = this.sums(r, from, to),
+      gain = gainOf({ s, q: square });
     for (let better = true; better;) {
       better = false;
-      for (const step of [1, 2, 3, 5, 8])
+      for (const step of STEPS)
         for (const [a, b] of [
           [-step, 0],
           [step, 0],
           [0, -step],
           [0, step],
-        ]) {
-          const from = best.from + a!,
-            to = best.to + b!;
-          if (from < first || to > last || to - from + 1 < FIRST_LENGTHS[0]!) continue;
-          const gain = this.gain(r, from, to);
-          if (gain > best.gain * (1 + 1e-9)) {
-            best = { gain, from, to };
+        ] as const) {
+          if (from + a < first || to + b > last || to + b - (from + a) + 1 < SHORTEST) continue;
+          const moved = this.moved(
+              r,
+              a < 0 ? from + a : a > 0 ? from : b > 0 ? to + 1 : to + b + 1,
+              step,
+              a > 0 || b < 0,
+            ),
+            now = gainOf({ s: s + moved.s, q: square + moved.q });
+          if (now > gain * (1 + 1e-9)) {
+            gain = now;
+            s += moved.s;
+            square += moved.q;
+            from += a;
+            to += b;
             better = true;
-          }
+          } else this.moved(r, moved.from, step, !moved.out);
         }
     }
-    return best;
+    return { gain: this.gain(r, from, to), from, to };
+  }
+
+  /** Takes shots from a position on into the covered interval or out of it; how S and Q change by it. */
+  private moved(r: Residuals, from: number, count: number, out: boolean) {
+    const { of, forms, coefs } = r.by,
+      { order } = this.field,
+      sign = out ? -1 : 1;
+    let s = 0,
+      q = 0;
+    for (let p = from; p < from + count; p++)
+      for (let k = of[order[p]!]!; k < of[order[p]! + 1]!; k++) {
+        const f = forms[k]!,
+          c = sign * coefs[k]!,
+          v = this.seen[f] === this.covered ? this.v[f]! : 0,
+          w = r.weight[f]!;
+        this.seen[f] = this.covered;
+        this.v[f] = v + c;
+        s += w * c * r.r[f]!;
+        q += w * c * (2 * v + c);
+      }
+    return { s, q, from, out };
   }
 
   /** Refits shifts, each with the others taken off. */
-  private refit(r: Residuals, runs: { from: number; to: number; shift: number }[], rounds: number): void {
+  private refit(r: Residuals, runs: Shifted[], rounds: number): void {
     for (let round = 0; round < rounds; round++)
       for (const run of runs) {
         const more = this.shiftOf(r, run.from, run.to);
@@ -219,14 +233,14 @@ export class RunSearch {
   }
 
   /** What was tried, as stretches of one total shift each, fitted again. */
-  private stretches(r: Residuals, tried: readonly { from: number; to: number; shift: number }[], limits: RunLimits) {
+  private stretches(r: Residuals, tried: readonly Shifted[], limits: RunLimits) {
     const { order, starts } = this.field,
       total = new Float64Array(order.length);
     for (const { from, to, shift } of tried) {
       this.lower(r, from, to, -shift);
       for (let p = from; p <= to; p++) total[p]! += shift;
     }
-    const runs: { from: number; to: number; shift: number }[] = [];
+    const runs: Shifted[] = [];
     for (let q = 0; q + 1 < starts.length; q++)
       for (let p = starts[q]!; p < starts[q + 1]!;) {
         let end = p + 1;
@@ -243,7 +257,7 @@ export class RunSearch {
   }
 
   /** The runs that hold: the weakest is given up first, and the others fitted again without it. */
-  private told(r: Residuals, runs: { from: number; to: number; shift: number }[], limits: RunLimits): Run[] {
+  private told(r: Residuals, runs: Shifted[], limits: RunLimits): Run[] {
     const kept = runs.slice();
     for (;;) {
       this.refit(r, kept, 2);
@@ -270,7 +284,7 @@ export class RunSearch {
     }
   }
 
-  private isOneLine({ from, to }: { from: number; to: number }): boolean {
+  private isOneLine({ from, to }: Interval): boolean {
     const shots = new Set(this.field.order.subarray(from, to + 1));
     return this.field.strings.some((s) => {
       const inside = s.shots.reduce((n, i) => n + (shots.has(i) ? 1 : 0), 0);
@@ -279,7 +293,7 @@ export class RunSearch {
   }
 
   /** Gain of a run that is taken off already, what it explains, and how many of its shots bear it out themselves. */
-  private weigh(r: Residuals, { from, to, shift }: { from: number; to: number; shift: number }) {
+  private weigh(r: Residuals, { from, to, shift }: Shifted) {
     this.cover(r, from, to);
     let q = 0,
       left = 0,
@@ -303,7 +317,7 @@ export class RunSearch {
   }
 
   /** Standard error of a shift, of noise that is independent from shot to shot. */
-  private sigma(r: Residuals, { from, to }: Run | { from: number; to: number }): number {
+  private sigma(r: Residuals, { from, to }: Interval): number {
     this.cover(r, from, to);
     const { starts, shots, coefs } = r.forms,
       by = new Map<number, number>();
@@ -343,8 +357,7 @@ export class RunSearch {
   }
 
   private gain(r: Residuals, from: number, to: number): number {
-    const { s, q } = this.sums(r, from, to);
-    return q > 0 ? (s * s) / q : 0;
+    return gainOf(this.sums(r, from, to));
   }
 
   private shiftOf(r: Residuals, from: number, to: number): number {
@@ -358,12 +371,9 @@ export class RunSearch {
       q = 0;
     for (let k = 0; k < this.count; k++) {
       const f = this.touched[k]!,
-        v = this.v[f]!;
-      if (r.silent[f]) continue;
-      const scale = r.scaleOf(f),
-        w = v / (scale * scale);
+        w = r.weight[f]! * this.v[f]!;
       s += w * r.r[f]!;
-      q += w * v;
+      q += w * this.v[f]!;
     }
     return { s, q };
   }
@@ -389,29 +399,15 @@ export class RunSearch {
   }
 }
 
-function lengthAt(k: number): number {
-  if (k + 1 < FIRST_LENGTHS.length) return FIRST_LENGTHS[k + 1]!;
-  return Math.round(FIRST_LENGTHS.at(-1)! * LONGER ** (k + 2 - FIRST_LENGTHS.length));
-}
-
 function sequenceOf(starts: Int32Array, position: number): number {
   let q = 0;
   while (starts[q + 1]! <= position) q++;
   return q;
 }
 
-/** Of seeds of one length those that gain most, do not overlap and are not much the same as a barred interval. */
-function highest({ length, from, gain }: Seeds, barred: readonly Interval[]): Seed[] {
-  const top: Seed[] = [];
-  const isOpen = (a: number, z: number) =>
-    top.every((t) => Math.abs(t.from - a) >= length) &&
-    barred.every((b) => Math.abs(b.from - a) + Math.abs(b.to - z) > (b.to - b.from) / 2);
-  while (top.length < OF_EACH_LENGTH) {
-    let best = -1;
-    for (let n = 0; n < gain.length; n++)
-      if (gain[n]! >= TRIED && !(gain[n]! <= gain[best]!) && isOpen(from[n]!, from[n]! + length - 1)) best = n;
-    if (best < 0) break;
-    top.push({ gain: gain[best]!, from: from[best]!, to: from[best]! + length - 1 });
-  }
-  return top;
+export const copyOf = ({ short, long }: Seeds): Seeds => ({ short: short.copy(), long: long.copy() });
+
+function tell({ short, long }: Seeds, moved: readonly number[]): void {
+  short.tell(moved);
+  long.tell(moved);
 }
