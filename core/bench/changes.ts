@@ -28,6 +28,7 @@ export function jobOf(size: number): JobState {
     lines: [],
     sets: [],
     handover: [],
+    accepted: [],
     intakes: [
       {
         id: "day1",

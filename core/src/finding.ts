@@ -60,6 +60,8 @@ export interface Noticed extends About<number, number> {
 export interface Finding extends About<number, string> {
   /** Stays while the facts stay, and no two findings of a job share it. */
   key: string;
+  /** Why a person settled it, where one did. */
+  accepted?: string;
 }
 
 /** Text with points `{ points: rows }` and lines `{ line: index }` in it. */

@@ -9,7 +9,7 @@ import { halfSize } from "@bramble/core/drawing/stand";
 import { SurfaceReader } from "@bramble/core/surface/locate";
 import { volumeToLevel } from "@bramble/core/volumes/level";
 import { demoFiles } from "../src/files";
-import { observe } from "../src/crews";
+import { observe, SEED } from "../src/crews";
 import { FLOOR_LEVEL, level, outsideFloor, STEPS, VOLUMES } from "../src/truth";
 
 const kept = path.join(__dirname, "../gorsefold");
@@ -44,12 +44,42 @@ test("every blunder that this version looks for is found, at its points", () => 
     "breaklines-cross",
     "unknown-code",
     "control-differs",
+    "height-run",
   ]) {
     const planted = blunders.filter((b) => b.kind === kind),
       seen = findings.filter((f) => f.kind === kind);
     expect(seen.length).toBeGreaterThanOrEqual(planted.length);
     if (kind !== "breaklines-cross")
       for (const b of planted) expect(seen.some((f) => b.points.some((p) => f.points.includes(p)))).toBe(true);
+  }
+});
+
+test("on ten seeds the run and the mark on its rod are found, and at most one sound point in two hundred is accused", () => {
+  for (let seed = SEED; seed < SEED + 10; seed++) {
+    const { blunders } = observe(undefined, seed),
+      made = demoFiles(undefined, seed);
+    const { state } = openRecipe(parseRecipe(made["recipe.json"] as string, "recipe.json"), (name) =>
+      typeof made[name] === "string" ? new TextEncoder().encode(made[name]) : made[name]!,
+    );
+    const derived = runChain(state),
+      of = (kind: string) =>
+        summarizeFindings(derived.findings, state.points, derived.lines).filter((f) => f.kind === kind);
+    const planted = (kind: string) => blunders.filter((b) => b.kind === kind).flatMap((b) => b.points),
+      rod = planted("rod-top"),
+      run = planted("height-run");
+    const runs = of("height-run"),
+      accused = runs.flatMap((f) => f.points);
+    expect(runs).toHaveLength(1);
+    expect(run.filter((n) => accused.includes(n)).length).toBeGreaterThanOrEqual(0.95 * run.length);
+    expect(runs[0]!.data.shift).toBeCloseTo(0.4, 1);
+    expect(runs[0]!.data.targetHeight).toBe(1.65);
+    expect(runs[0]!.data.suggested).toBeCloseTo(2.05, 1);
+    const spikes = of("spike").flatMap((f) => f.points);
+    expect(spikes).toEqual(expect.arrayContaining(rod));
+    const wrong = new Set(blunders.flatMap((b) => b.points)),
+      sound = [...spikes, ...accused].filter((n) => !wrong.has(n));
+    expect(sound.length).toBeLessThanOrEqual(0.005 * state.points.count);
+    if (seed === SEED) expect(sound).toEqual([]);
   }
 });
 

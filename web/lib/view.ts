@@ -71,6 +71,8 @@ export interface View {
   /** For each surface with a comparison: cut and fill at levels from its lowest to its highest. */
   curves: Record<string, VolumeCurve>;
   findings: Finding[];
+  /** Levels are being checked: what is said of spikes and height runs is of before. */
+  checking: boolean;
   /** Findings that are no mere notes, for each intake in order. */
   findingsOf: number[];
 }
@@ -100,6 +102,7 @@ export const EMPTY_VIEW: View = {
   volumes: [],
   curves: {},
   findings: [],
+  checking: false,
   findingsOf: [],
 };
 

@@ -74,7 +74,7 @@ const sent = new Map<string, unknown>();
 let waiting: Extract<ToWorker, { serial: number }>[] = [];
 /** A message to itself comes after all that the page has sent already. */
 const soon = new MessageChannel();
-soon.port1.onmessage = () => follow();
+soon.port1.onmessage = () => (waiting.length ? follow() : goOnChecking());
 
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   if (data.type === "texts") {
@@ -112,6 +112,27 @@ function follow(): void {
   // The curves are for looking at and come after what an edit waits for.
   const curves = deriveCurves();
   if (curves) self.postMessage({ serial, view: { curves }, milliseconds } satisfies FromWorker);
+  checking = derived?.levelsToCome ? { serial, steps: chain.catchUp() } : undefined;
+  if (checking) soon.port2.postMessage(0);
+}
+
+/** The levels being checked, which comes last and gives way to every change. */
+let checking: { serial: number; steps: Generator<number, void> } | undefined;
+/** Milliseconds of checking at a time. */
+const AT_ONCE = 25;
+
+function goOnChecking(): void {
+  if (!checking || !state) return;
+  const { serial, steps } = checking,
+    begun = performance.now();
+  while (performance.now() - begun < AT_ONCE) {
+    if (!steps.next().done) continue;
+    checking = undefined;
+    const view = derive(state);
+    self.postMessage({ serial, view, milliseconds: performance.now() - begun } satisfies FromWorker);
+    return;
+  }
+  soon.port2.postMessage(0);
 }
 
 let derived: Derived | undefined, asked: TextsAsked | undefined;
@@ -201,8 +222,8 @@ function deriveCurves(): View["curves"] | undefined {
 }
 
 function derive(s: JobState): Partial<View> {
-  const d = (derived = chain.run(s));
-  const view: Partial<View> = {};
+  const d = (derived = chain.run(s, true));
+  const view: Partial<View> = { checking: d.levelsToCome };
   const once = (name: string, identity: unknown, fill: () => void) => {
     if (sent.get(name) === identity) return;
     sent.set(name, identity);

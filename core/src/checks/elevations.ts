@@ -35,7 +35,7 @@ export function zeroElevations(t: Levels, unit: Unit): Noticed[] {
       "zero-elevation",
       "error",
       say`Point ${pts(i)} has the elevation 0 while the job lies about ${about}: type its level, or take it out of the surface.`,
-      { points: [i], at: [t.e[i]!, t.n[i]!], data: { low, high } },
+      { points: [i], at: [t.e[i]!, t.n[i]!] },
     ),
   );
 }

@@ -2,20 +2,19 @@
 import type { CodedPoints } from "../codes/read";
 import { notice, pts, say, type Noticed } from "../finding";
 import { pointIndex } from "../math/near";
-import { lengthText, METRES, type Unit } from "../math/units";
+import { lengthText, type Unit } from "../math/units";
 import type { PointTable } from "../points/table";
 
-/** Within this many metres a ground shot is expected beside a mark whose own level is not the ground's. */
-const NEAR = 3;
 const OUT = 2;
 
+/** `reach`, in the job's unit: so near a ground shot is expected beside a mark whose own level is not the ground's. */
 export function noGroundNear(
   t: Pick<PointTable, "count" | "e" | "n" | "z" | "surface" | "deleted">,
   coded: Pick<CodedPoints, "ground">,
+  reach: number,
   unit: Unit,
 ): Noticed[] {
-  const reach = NEAR / METRES[unit],
-    out: Noticed[] = [];
+  const out: Noticed[] = [];
   for (let i = 0; i < t.count; i++) {
     if (t.surface[i] !== OUT || t.deleted[i]) continue;
     const [e, n] = [t.e[i]!, t.n[i]!];

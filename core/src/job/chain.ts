@@ -8,6 +8,8 @@
  * Incremental by stage (job/stages.ts): each names what it reads and runs again only when that is another. Lines are
  * incremental one by one as well (lines/assemble.ts).
  */
+import { withAccepted } from "../checks/accepted";
+import { isLookedFor } from "../checks/limits";
 import { compileBook, type CompiledBook } from "../codes/book";
 import { readCodes, type CodedPoints } from "../codes/read";
 import { drawSymbols, writeNotes } from "../drawing/content";
@@ -29,6 +31,7 @@ import type { BuiltSurface, SurfaceRecipe } from "../surface/model";
 import { volumeToLevel } from "../volumes/level";
 import type { VolumeRecipe } from "../volumes/model";
 import { CHECKS } from "./checks";
+import { LevelStage, withPredicted } from "./levels";
 import type { JobState } from "./model";
 import { referenceSurface, setupReports } from "./reduce";
 import { Memory, stage, type Stage } from "./stages";
@@ -101,13 +104,17 @@ const STAGES: readonly Stage<ChainValues>[] = [
 /** Keeps each stage's last inputs and result. */
 export class Chain {
   private readonly memory = new Memory();
+  private readonly levels = new LevelStage();
   private readonly keptSurfaces = new Map<string, KeptSurface>();
   private readonly keptContours = new Map<string, KeptContours>();
   private readonly keptSums = new Map<string, { recipe: VolumeRecipe; sums: KeptSums }>();
   private keptLines: { book: CompiledBook; tolerance: Tolerances; lines: KeptLines } | undefined;
 
-  /** Everything derived from the state. */
-  run(state: JobState): Derived {
+  /**
+   * Everything derived from the state. With `putOff` the levels are checked afterwards, by `catchUp`: until then what they
+   * said last stands.
+   */
+  run(state: JobState, putOff = false): Derived {
     const { points, surfaces, contours, volumes, lines, note: _, ...rest } = state;
     const values = {
       ...rest,
@@ -191,9 +198,21 @@ export class Chain {
 
     const noticed = CHECKS.map((c) => this.memory.run(`check ${c.name}`, c.reads, values, c.make));
     const keys = this.memory.run("line keys", ["lines"], values, ({ lines }) => lines.map((l) => l.key));
-    const all = { ...Object.fromEntries(noticed.map((n, k) => [k, n])), id: values.id, keys };
-    values.findings = this.memory.run("findings", Object.keys(all) as never[], all, () =>
+    const quick = { ...Object.fromEntries(noticed.map((n, k) => [k, n])), id: values.id, keys };
+    const found = this.memory.run("found", Object.keys(quick) as never[], quick, () =>
       byIdentity(noticed.flat(), values.id, keys),
+    );
+    const levels = this.levels.of(values, found, putOff);
+    values.findings = this.memory.run(
+      "findings",
+      ["found", "levels", "accepted", "lines", "checks", "unit"],
+      { ...values, found, levels },
+      (v) => {
+        const wanted = [...withPredicted(v.found, v.levels.predicted), ...v.levels.findings].filter((f) =>
+          isLookedFor(f.kind, v.checks),
+        );
+        return withAccepted(wanted, v.accepted, v.lines, v.unit);
+      },
     );
     values.findingsAt = this.memory.run("findings at points", ["findings", "count", "id"], values, (v) =>
       kindsAt(v.findings, v),
@@ -220,7 +239,14 @@ export class Chain {
       contours: values.contours,
       volumes: values.volumes,
       findings,
+      levels: levels.checked,
+      levelsToCome: levels.toCome,
     };
+  }
+
+  /** Checks the levels that a run put off, yielding the share done; run again afterwards to have what was found. */
+  catchUp(): Generator<number, void> {
+    return this.levels.catchUp();
   }
 
   private set(name: string, values: ChainValues): Made<Int32Array> {
@@ -377,13 +403,14 @@ const contextOf = (v: ChainValues): SetContext => ({ table: v, ...v });
 function kindsAt(findings: readonly Finding[], t: Pick<PointTable, "count" | "id">): Map<number, Set<string>> {
   const at = new Map<number, Set<string>>();
   for (const f of findings)
-    for (const id of f.points) {
-      const row = rowOf(t, id),
-        kinds = at.get(row);
-      if (row < 0) continue;
-      if (kinds) kinds.add(f.kind);
-      else at.set(row, new Set([f.kind]));
-    }
+    if (f.accepted === undefined)
+      for (const id of f.points) {
+        const row = rowOf(t, id),
+          kinds = at.get(row);
+        if (row < 0) continue;
+        if (kinds) kinds.add(f.kind);
+        else at.set(row, new Set([f.kind]));
+      }
   return at;
 }
 

@@ -3,6 +3,7 @@
  * stages.
  */
 import { doubledLines, nearlyClosed, overlappingAreas } from "../checks/doubles";
+import { limitsOf } from "../checks/limits";
 import { noGroundNear } from "../checks/kept-out";
 import { axesFindings } from "../checks/axes";
 import { missingElevations, poorPrecision, zeroElevations } from "../checks/elevations";
@@ -57,6 +58,8 @@ export const CHECKS: readonly Check[] = [
     nearlyClosed(v.lines, v, v.tolerance.repeat, v.unit),
   ),
   check("overlaps", ["lines", "tolerance"], (v) => overlappingAreas(v.lines, v.tolerance.chord)),
-  check("kept out", [...POSITIONS, "z", "surface", "coded", "unit"], (v) => noGroundNear(v, v.coded, v.unit)),
+  check("kept out", [...POSITIONS, "z", "surface", "coded", "checks", "unit"], (v) =>
+    noGroundNear(v, v.coded, limitsOf("no-ground-near", v.checks, v.unit).within, v.unit),
+  ),
   check("surfaces", ["surfaces"], (v) => v.surfaces.flatMap((s) => (s.ok ? s.value.findings : []))),
 ];

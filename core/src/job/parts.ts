@@ -2,6 +2,7 @@
  * The parts of a job that are lists of named things, each described once; a change makes, changes or takes away one
  * thing of one part.
  */
+import type { Accepted } from "../checks/accepted";
 import type { CodeEntry } from "../codes/model";
 import type { HandoverFile } from "../handover/model";
 import type { HandLine } from "../lines/model";
@@ -10,6 +11,7 @@ import type { PointSet } from "../sets/model";
 import type { ContoursRecipe, SurfaceRecipe } from "../surface/model";
 import type { VolumeRecipe } from "../volumes/model";
 import {
+  acceptedSchema,
   codeEntrySchema,
   contoursSchema,
   handoverSchema,
@@ -51,6 +53,7 @@ export const PARTS = {
   surfaces: part<SurfaceRecipe>("surface", surfaceSchema, (s) => s.name, 1000),
   contours: part<ContoursRecipe>("contours of", contoursSchema, (c) => c.surface, 1000),
   volumes: part<VolumeRecipe>("comparison", volumeSchema, (v) => v.name, 10_000),
+  accepted: part<Accepted>("accepted finding", acceptedSchema, (a) => a.name, 100_000, { own: true }),
   handover: part<HandoverFile>("handover file", handoverSchema, (f) => f.file, 10_000),
 };
 

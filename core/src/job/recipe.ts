@@ -1,4 +1,5 @@
 /** A recipe ↔ a job's state: reading one with its files, and writing one from a job. */
+import { acceptedOfRecipe, type AcceptedGiven } from "../checks/accepted";
 import type { CodeBook } from "../codes/model";
 import { refusal } from "../errors";
 import type { Progress } from "../intake/delimited";
@@ -47,8 +48,9 @@ export interface ComputedPoint {
   kind?: Exclude<PointKind, "reference">;
 }
 
-export interface Recipe extends Partial<Omit<JobSettings, "book" | "tolerance">>, Partial<JobParts> {
+export interface Recipe extends Partial<Omit<JobSettings, "book" | "tolerance">>, Partial<Omit<JobParts, "accepted">> {
   recipe: 1;
+  accepted?: AcceptedGiven[];
   unit?: Unit;
   tolerance?: Partial<Tolerances>;
   codeBook?: string | CodeBook;
@@ -114,6 +116,8 @@ export function openRecipe(
   if (recipe.system !== undefined) systemOf(recipe.system);
   const geoid = recipe.geoid === undefined ? undefined : readGeoid(recipe.geoid, open(recipe.geoid, "geoid"));
   const parts = Object.fromEntries(NAMED_PARTS.map((p) => [p, recipe[p] ?? []])) as unknown as JobParts;
+  // Which points these are is known after all edits.
+  parts.accepted = [];
   let state: JobState = {
     ...pickGiven(recipe as Partial<JobSettings>, RECIPE_SETTINGS),
     ...parts,
@@ -151,7 +155,8 @@ export function openRecipe(
   state = withPositions({ ...state, ...surfaceFiles(state, open) });
   const { table, missing } = applyRecipeEdits(state.points, recipe.edits ?? [], state.intakes);
   const made = withComputed(table, recipe.computed ?? []);
-  return { state: withPositions({ ...state, points: made }), missingInEdits: missing };
+  const accepted = acceptedOfRecipe(recipe.accepted ?? [], made);
+  return { state: withPositions({ ...state, points: made, accepted }), missingInEdits: missing };
 }
 
 /** The table with the points that the office made; they come after all edits. */
@@ -343,7 +348,7 @@ function checkReferences(r: Recipe): void {
   for (const part of [...NAMED_PARTS, "intakes"] as const) {
     const seen = new Set<string>();
     for (const [k, body] of (r[part] ?? []).entries()) {
-      if (part === "lines" && !(body as HandLine).name) continue;
+      if (part === "accepted" || (part === "lines" && !(body as HandLine).name)) continue;
       const key = part === "intakes" ? (body as RecipeIntake).id : nameOf(part, body);
       if (seen.has(key)) throw refusal("recipe-field", { path: `${part}[${k}]`, why: `“${key}” is there twice` });
       seen.add(key);

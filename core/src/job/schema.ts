@@ -3,9 +3,10 @@
  * edits.
  */
 import { UNITS } from "../math/units";
-import { NAMED_PARTS, PARTS } from "./parts";
+import { NAMED_PARTS, PARTS, type NamedPart } from "./parts";
 import { RECIPE_SETTINGS, SETTINGS } from "./settings";
 import {
+  acceptedGivenSchema,
   codeBookSchema,
   computedSchema,
   editSchema,
@@ -20,8 +21,10 @@ import {
   type Schema,
 } from "./shapes";
 
+/** Parts that a recipe writes another way than the application keeps them. */
+const GIVEN: Partial<Record<NamedPart, Schema>> = { lines: handLineSchema, accepted: acceptedGivenSchema };
 const parts = Object.fromEntries(
-  NAMED_PARTS.map((p) => [p, listOf(p === "lines" ? handLineSchema : PARTS[p].schema, { maxItems: PARTS[p].most })]),
+  NAMED_PARTS.map((p) => [p, listOf(GIVEN[p] ?? PARTS[p].schema, { maxItems: PARTS[p].most })]),
 );
 
 export const recipeSchema: Schema = {

@@ -12,7 +12,9 @@ import type { Tolerances } from "../math/tolerances";
 import { AREA_UNITS, VOLUME_UNITS, type AreaUnit, type VolumeUnit } from "../math/units";
 import type { CrewRange } from "../points/numbers";
 import { DEFAULT_CURVATURE, type Curvature } from "../points/setups";
+import type { ChecksGiven } from "../checks/limits";
 import {
+  checksSchema,
   codeBookSchema,
   finite,
   listOf,
@@ -108,6 +110,7 @@ export const SETTINGS = {
     positions: true,
     check: (book) => checkBook(book, "codeBook"),
   }),
+  checks: setting<ChecksGiven>("checks", checksSchema),
   drawing: setting<DrawingSettings>(
     "drawing",
     record({

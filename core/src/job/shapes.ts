@@ -7,6 +7,7 @@ import { COLUMNS, FORMATS } from "../intake/model";
 import { KINDS } from "../records/kinds";
 import { UNITS } from "../math/units";
 import { ACTIONS } from "../codes/book";
+import type { LimitedKind } from "../checks/limits";
 import { FINDING_KINDS } from "../finding";
 import { EDIT_FIELDS } from "../points/edits";
 import { SURFACE_CHOICES } from "../points/table";
@@ -358,6 +359,40 @@ export const handoverSchema = record(
     header: { type: "boolean" },
   },
   ["file", "format"],
+);
+
+/** Limits of checks; `false` for those that are not made. */
+const limited: Record<LimitedKind, Schema> = {
+  spike: record({ limit: positive, least: notNegative }),
+  "height-run": record({ least: notNegative, shots: whole(2, 1_000_000) }),
+  "no-ground-near": record({ within: positive }),
+};
+export const checksSchema = record(
+  Object.fromEntries(
+    FINDING_KINDS.map((k) => [
+      k,
+      k in limited ? { if: { type: "object" }, then: limited[k as LimitedKind], else: oneOf(false) } : oneOf(false),
+    ]),
+  ),
+);
+
+const acceptedFields = (points: Schema) => ({
+  kind: oneOf(...FINDING_KINDS),
+  points,
+  lines: listOf(text, { maxItems: 1000 }),
+  reason: { type: "string", minLength: 1, maxLength: 1000 },
+});
+/** As a recipe says it: points by their numbers, lines by their names. */
+export const acceptedGivenSchema = record(acceptedFields(numbers), ["kind", "reason"]);
+/** As the application keeps it: points by their ids, lines by their keys, with what the finding said. */
+export const acceptedSchema = record(
+  {
+    name,
+    ...acceptedFields(listOf(whole(0, 2 ** 31 - 1), { maxItems: 1_000_000 })),
+    named: listOf(text, { maxItems: 1000 }),
+    facts: listOf({ type: ["string", "number", "boolean", "null"] }, { maxItems: 100_000 }),
+  },
+  ["name", "kind", "points", "lines", "reason"],
 );
 
 export const toleranceSchema = record({

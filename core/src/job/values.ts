@@ -1,4 +1,5 @@
 /** What is derived from a job, and what the stages that derive it read and make. */
+import type { LevelsChecked } from "../checks/levels/levels";
 import type { CompiledBook } from "../codes/book";
 import type { CodedPoints } from "../codes/read";
 import type { DrawnSymbols, Note } from "../drawing/content";
@@ -37,6 +38,10 @@ export interface Derived {
   contours: Made<Contours>[];
   volumes: Made<VolumeResult>[];
   findings: Finding[];
+  /** What the check of levels knows beside its findings: what a finding's evidence is drawn from. */
+  levels: LevelsChecked | undefined;
+  /** The levels of this state are not checked yet; their findings are those of the last. */
+  levelsToCome: boolean;
 }
 
 /** Columns of positions; `at` the ones that matter, all of them where it is not there. */

@@ -1,4 +1,5 @@
 /** A job's state written down as a recipe that runs to the same result. */
+import { acceptedForRecipe } from "../checks/accepted";
 import { attributesOf, decodeAttributes, type Attributes } from "../points/attributes";
 import { decodeCueEdits } from "../points/cue-edits";
 import { fieldValue, type EditField, type RecipeEdit } from "../points/edits";
@@ -111,6 +112,7 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
     surfaces: state.surfaces.map((s) => (s.file === undefined ? s : { ...s, file: nameNow(s.file, state, fileOf) })),
     contours: state.contours,
     volumes: state.volumes,
+    ...(state.accepted.length ? { accepted: acceptedForRecipe(state.accepted, now) } : {}),
     handover: state.handover,
   };
 }

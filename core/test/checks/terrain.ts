@@ -55,7 +55,13 @@ export function terrain(wish: TerrainWish): Terrain {
   const long = 5 * wish.spacing,
     high = wish.curve * 25,
     phase = [draw.between(0, 6), draw.between(0, 6)];
-  const heap = { e: 0.72 * size, n: 0.3 * size, foot: 2.2 * wish.spacing, top: 0.8 * wish.spacing, height: wish.spacing / 2 };
+  const heap = {
+    e: 0.72 * size,
+    n: 0.3 * size,
+    foot: 2.2 * wish.spacing,
+    top: 0.8 * wish.spacing,
+    height: wish.spacing / 2,
+  };
   // A face runs across: its foot at n = f, its top 3 m behind, 6 m higher.
   const foot = (e: number) => 0.55 * size + 0.02 * size * Math.sin(e / (1.5 * long)),
     FACE = { deep: 3, high: 6 };
@@ -81,7 +87,11 @@ export function terrain(wish: TerrainWish): Terrain {
   };
   if (wish.face) {
     string(across(foot), false, true);
-    string(across((e) => foot(e) + FACE.deep), false, true);
+    string(
+      across((e) => foot(e) + FACE.deep),
+      false,
+      true,
+    );
   }
   const ring = (r: number, count: number) =>
     Array.from({ length: count }, (_, k): [number, number] => [
@@ -93,7 +103,12 @@ export function terrain(wish: TerrainWish): Terrain {
     string(ring(heap.top, 16), true, true);
   }
   if (wish.strings)
-    for (const at of [0.15, 0.85]) string(across((e) => at * size + 0.03 * size * Math.sin(e / long)), false, at < 0.5);
+    for (const at of [0.15, 0.85])
+      string(
+        across((e) => at * size + 0.03 * size * Math.sin(e / long)),
+        false,
+        at < 0.5,
+      );
   for (let k = 0; k < side; k++)
     for (let c = 0; c < side; c++) {
       const e = (k % 2 ? side - 1 - c : c) * wish.spacing + draw.between(-0.15, 0.15) * wish.spacing,
@@ -126,7 +141,7 @@ export function terrain(wish: TerrainWish): Terrain {
     }
   }
   const spikes = new Map<number, number>();
-  for (let k = 0; k < (wish.spikes ?? 0); ) {
+  for (let k = 0; k < (wish.spikes ?? 0);) {
     const i = first + draw.whole(lattice),
       [e, n] = shots[i]!;
     const edge = Math.min(e, n, size - wish.spacing - e, size - wish.spacing - n) < wish.spacing;
@@ -146,6 +161,7 @@ export function terrain(wish: TerrainWish): Terrain {
   return {
     field: {
       count: shots.length,
+      origin: [0, 0, 200],
       x,
       y,
       z,

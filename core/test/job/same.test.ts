@@ -161,6 +161,7 @@ const SETTING_VALUES: Record<Exclude<SettingField, "geoid" | "system">, readonly
   crews: [[{ crew: "A", from: 1, to: 5 }], null],
   nextNumber: ["77"],
   drawing: [{ scale: 500 }],
+  checks: [{ spike: false }, { spike: { least: 0.01, limit: 1 }, "height-run": { shots: 2 } }, null],
   book: [
     { codes: CODES.filter((c) => c.code !== "TREE") },
     { codes: CODES, aliases: [{ from: "TREE", to: "SPOT" }] },
@@ -191,6 +192,10 @@ const THINGS: Record<NamedPart, readonly object[]> = {
   contours: [{ surface: "s", interval: 1 }],
   volumes: [{ name: "v", surface: "s", level: 97, deadband: 0.1 }],
   handover: [{ file: "a.csv", format: "csv" }],
+  accepted: [
+    { name: "no-elevation: all", kind: "no-elevation", points: [3], lines: [], reason: "positions only" },
+    { name: "a", kind: "spike", points: [1, 2, 5], lines: [], reason: "walls", facts: [0.5, 97, 0.01] },
+  ],
 };
 
 type Step =

@@ -79,6 +79,7 @@ const EMPTY: JobState = {
   contours: [],
   volumes: [],
   handover: [],
+  accepted: [],
   setups: [],
   lines: [],
   intakes: [],

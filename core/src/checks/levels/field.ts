@@ -20,6 +20,8 @@ export interface FieldString {
 
 export interface LevelField {
   count: number;
+  /** East, north and level from which x, y and z count, in the job's unit. */
+  origin: readonly [number, number, number];
   x: Float64Array;
   y: Float64Array;
   /** Above a level near the middle of all. */
@@ -98,6 +100,7 @@ export function fieldOfJob(
   });
   return {
     count,
+    origin: [oe!, on!, oz!],
     x,
     y,
     z,

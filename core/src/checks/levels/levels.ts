@@ -18,8 +18,8 @@ export interface LevelsChecked {
   field: LevelField;
   spikes: Spike[];
   runs: Run[];
-  /** Levels with what was found taken off, as in the field. */
-  z: Float64Array;
+  /** The levels with what was found taken off, and their residuals. */
+  levels: Residuals;
   predictor: FormMaker;
 }
 
@@ -52,7 +52,7 @@ export class LevelCheck {
       runs: Run[] = [];
     if (limits.spike) spikes = withoutRuns(r, findSpikes(r, limits.spike), field.order, field.starts);
     for (let round = 0; limits.run && round < ROUNDS; round++) {
-      runs = search.find(r, seeds, limits.run, () => {
+      runs = yield* search.find(r, seeds, limits.run, () => {
         if (limits.spike) spikes = findSpikes(r, limits.spike, spikes);
       });
       // What was taken for spikes may hide the rest of a run: with such shots put back it is looked for again.
@@ -64,7 +64,7 @@ export class LevelCheck {
       spikes = spikes.filter((s) => !parts.includes(s));
     }
     if (limits.spike && runs.length) spikes = findSpikes(r, limits.spike, spikes);
-    return { field, spikes, runs, z: r.z, predictor: kept.maker };
+    return { field, spikes, runs, levels: r, predictor: kept.maker };
   }
 
   private again(kept: Kept, field: LevelField): Kept {

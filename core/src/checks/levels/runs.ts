@@ -45,8 +45,9 @@ const EXPLAINED = 0.75,
 const OF_ONE_LINE = 0.5,
   WHOLE_LINE = 0.8;
 
-/** Shots by which the ends of a seed are moved. */
-const STEPS = [1, 2, 3, 5, 8];
+/** Shots by which the ends of a seed are moved; long ones by up to half of their length. */
+const STEPS = [1, 2, 3, 5, 8, 13, 21, 34, 55, 89, 144, 233],
+  SMALL_STEP = 8;
 /** Shots before and after a run in which the rest of it is looked for. */
 const CLOSE = 4;
 
@@ -95,16 +96,13 @@ export class RunSearch {
    * Finds the runs and takes their shifts off the residuals' levels. `seeds`, of residuals from which these moved, follow
    * them; `between` may correct what the runs had hidden before they are judged.
    */
-  find(r: Residuals, seeds: Seeds, limits: RunLimits, between: () => void): Run[] {
+  *find(r: Residuals, seeds: Seeds, limits: RunLimits, between: () => void): Generator<number, Run[]> {
     const tried: Shifted[] = [];
     tell(seeds, r.takeMoved());
-    const best = (table: SeedTable) => {
-      table.refresh(this.field, r, (a, z) => this.sums(r, a, z), true);
-      return this.bestOf(r, table);
-    };
     while (tried.length < MOST) {
-      // Long ones only after the short ones: they cost more, and a short run hides no long one.
-      const found = best(seeds.short) ?? best(seeds.long);
+      yield 1;
+      for (const table of [seeds.short, seeds.long]) table.refresh(this.field, r, (a, z) => this.sums(r, a, z), true);
+      const found = this.bestOf(r, seeds);
       if (!found) break;
       const shift = this.shiftOf(r, found.from, found.to);
       tried.push({ ...found, shift });
@@ -124,10 +122,10 @@ export class RunSearch {
    * tried, and what explains most once the scales are weighed without it is taken. Those that explain little are barred
    * while others are looked for.
    */
-  private bestOf(r: Residuals, seeds: SeedTable): Interval | undefined {
+  private bestOf(r: Residuals, { short, long }: Seeds): Interval | undefined {
     const barred: Interval[] = [];
     for (let attempt = 0; attempt < ATTEMPTS; attempt++) {
-      const open = seeds.highest(barred),
+      const open = [...short.highest(barred), ...long.highest(barred)],
         least = WORTH_TRYING * Math.max(0, ...open.map((s) => s.gain));
       if (open.length === 0) return undefined;
       let best: Interval | undefined,
@@ -173,7 +171,8 @@ export class RunSearch {
       gain = gainOf({ s, q: square });
     for (let better = true; better;) {
       better = false;
-      for (const step of STEPS)
+      for (const step of STEPS) {
+        if (step > SMALL_STEP && 2 * step > to - from) break;
         for (const [a, b] of [
           [-step, 0],
           [step, 0],
@@ -197,6 +196,7 @@ export class RunSearch {
             better = true;
           } else this.moved(r, moved.from, step, !moved.out);
         }
+      }
     }
     return { gain: this.gain(r, from, to), from, to };
   }

@@ -1,0 +1,209 @@
+/** Spikes and height runs on generated ground whose blunders are known: found, missed, and sound shots accused. */
+import fc from "fast-check";
+import type { LevelField } from "../../src/checks/levels/field";
+import { FormMaker } from "../../src/checks/levels/forms";
+import { checkLevels, LevelCheck, type LevelLimits, type LevelsChecked } from "../../src/checks/levels/levels";
+import { Draw, terrain, type Terrain, type TerrainWish } from "./terrain";
+
+const LIMITS: LevelLimits = { spike: { limit: 6, least: 0.3 }, run: { least: 0.12, shots: 5 } };
+const PLACES = { face: true, heap: true, strings: true };
+
+/** What a check made of a terrain: shares found, sound shots accused, and how far shifts are off in their own sigmas. */
+function score(t: Terrain) {
+  const got = checkLevels(t.field, LIMITS),
+    { order } = t.field;
+  const wrong = new Set(t.spikes.keys()),
+    inRuns = new Set(t.runs.flatMap((r) => Array.from(order.subarray(r.from, r.to + 1))));
+  const accusedOfRuns = got.runs.flatMap((r) => Array.from(order.subarray(r.from, r.to + 1)));
+  const matched = t.runs.map((r) =>
+    got.runs.find((g) => g.from <= r.to && g.to >= r.from && Math.sign(g.shift) === Math.sign(r.shift)),
+  );
+  return {
+    spikes: got.spikes.filter((s) => wrong.has(s.shot)).length,
+    residuals: got.spikes.map((s) => Math.abs(s.residual - (t.spikes.get(s.shot) ?? 0))),
+    runs: matched.filter(Boolean).length,
+    false:
+      got.spikes.filter((s) => !wrong.has(s.shot) && !inRuns.has(s.shot)).length +
+      accusedOfRuns.filter((s) => !inRuns.has(s) && !wrong.has(s)).length,
+    offBy: matched.flatMap((g, k) => (g ? [Math.abs(g.shift - t.runs[k]!.shift)] : [])),
+    sigmas: matched.flatMap((g, k) => (g && !g.unclear ? [Math.abs(g.shift - t.runs[k]!.shift) / g.sigma] : [])),
+  };
+}
+
+const sum = (list: readonly number[]) => list.reduce((a, b) => a + b, 0);
+
+test.each<[string, Omit<TerrainWish, "seed">]>([
+  ["a lattice of 6 m on ground that curves by 0.1 m", { spacing: 6, shots: 700, curve: 0.1 }],
+  ["a lattice of 8 m with a face, a heap and strings", { spacing: 8, shots: 700, curve: 0.04, ...PLACES }],
+  ["a lattice of 4 m with the same", { spacing: 4, shots: 900, curve: 0.05, ...PLACES }],
+  [
+    "a lattice of 10 m on ground that curves by 0.1 m, with a face",
+    { spacing: 10, shots: 700, curve: 0.1, face: true },
+  ],
+])("%s: spikes of 0.9 m and runs of 10 to 26 shots are found, sound shots are not accused", (_, wish) => {
+  const draw = new Draw(11);
+  const terrains = Array.from({ length: 10 }, (_, seed) =>
+    terrain({
+      ...wish,
+      seed: seed + 1,
+      spikes: 5,
+      runs: [1, -1].map((sign) => ({ length: 10 + draw.whole(17), shift: sign * draw.between(0.25, 0.45) })),
+    }),
+  );
+  const scores = terrains.map(score),
+    total = <K extends "spikes" | "runs" | "false">(key: K) => sum(scores.map((s) => s[key]));
+  expect(total("spikes") / sum(terrains.map((t) => t.spikes.size))).toBeGreaterThanOrEqual(0.95);
+  expect(total("runs") / sum(terrains.map((t) => t.runs.length))).toBeGreaterThanOrEqual(0.95);
+  scores.forEach((s, k) => expect(s.false).toBeLessThanOrEqual(0.005 * terrains[k]!.field.count));
+  const offBy = scores.flatMap((s) => s.offBy).sort((a, b) => a - b);
+  expect(offBy[Math.floor(0.9 * (offBy.length - 1))]).toBeLessThan(0.04);
+  const sigmas = scores.flatMap((s) => s.sigmas);
+  expect(sigmas.filter((x) => x > 3).length).toBeLessThanOrEqual(0.05 * sigmas.length);
+  const residuals = scores.flatMap((s) => s.residuals).sort((a, b) => a - b);
+  expect(residuals[residuals.length >> 1]).toBeLessThan(0.05);
+});
+
+test("sound ground is accused of nothing, whatever its shape", () => {
+  for (let seed = 1; seed <= 10; seed++) {
+    const { field } = terrain({ seed, spacing: 6, shots: 700, curve: 0.1, ...PLACES }),
+      { spikes, runs } = checkLevels(field, LIMITS);
+    expect([spikes, runs]).toEqual([[], []]);
+  }
+});
+
+test("a run over several rows of the lattice, longer than any short stretch that is tried, is found", () => {
+  const t = terrain({ seed: 5, spacing: 6, shots: 1600, curve: 0.05, runs: [{ length: 230, shift: 0.3 }] }),
+    { runs } = checkLevels(t.field, LIMITS);
+  expect(runs).toHaveLength(1);
+  expect(Math.abs(runs[0]!.from - t.runs[0]!.from) + Math.abs(runs[0]!.to - t.runs[0]!.to)).toBeLessThanOrEqual(3);
+  expect(runs[0]!.shift).toBeCloseTo(0.3, 1);
+});
+
+test("limits: what is smaller is not told, what is not looked for is not found", () => {
+  const t = terrain({ seed: 3, spacing: 6, shots: 700, curve: 0.05, spikes: 4, runs: [{ length: 15, shift: 0.3 }] });
+  const of = (limits: LevelLimits) => checkLevels(t.field, limits);
+  expect(of({ ...LIMITS, spike: { limit: 6, least: 1.1 } }).spikes).toEqual([]);
+  expect(of({ ...LIMITS, run: { least: 0.4, shots: 5 } }).runs).toEqual([]);
+  expect(of({ ...LIMITS, run: { least: 0.12, shots: 16 } }).runs).toEqual([]);
+  expect(of({ ...LIMITS, run: undefined }).runs).toEqual([]);
+  expect(of({ ...LIMITS, spike: undefined }).spikes).toEqual([]);
+  expect(of(LIMITS).spikes.map((s) => s.shot)).toEqual([...t.spikes.keys()].sort((a, b) => a - b));
+});
+
+test("a whole line shot too high is not accused: nobody knows whether it is a kerb", () => {
+  const t = terrain({ seed: 4, spacing: 6, shots: 700, curve: 0.05, strings: true }),
+    z = t.field.z.slice(),
+    open = t.field.strings.find((s) => !s.divides)!;
+  for (const i of open.shots) z[i]! += 0.4;
+  expect(checkLevels({ ...t.field, z }, LIMITS).runs).toEqual([]);
+});
+
+/** A field's shots along one profile with a level for each, as the only line of it. */
+function profile(levels: readonly number[], step = 10): LevelField {
+  const order = Int32Array.from(levels, (_, i) => i);
+  return {
+    count: levels.length,
+    origin: [0, 0, 0],
+    x: Float64Array.from(levels, (_, i) => i * step),
+    y: new Float64Array(levels.length),
+    z: Float64Array.from(levels),
+    row: order,
+    order,
+    starts: Int32Array.from([0, levels.length]),
+    strings: [{ shots: order, closed: false, divides: true }],
+    walls: new Float64Array(0),
+  };
+}
+
+test("a shot of a line is judged along it; where the grade changes at a shot none is accused", () => {
+  const grade = (i: number) => (i < 8 ? i : 8);
+  const sound = Array.from({ length: 16 }, (_, i) => grade(i) + 0.002 * (i % 3));
+  expect(checkLevels(profile(sound), LIMITS).spikes).toEqual([]);
+  const { spikes } = checkLevels(profile(sound.map((z, i) => (i === 5 ? z + 0.8 : z))), LIMITS);
+  expect(spikes.map((s) => s.shot)).toEqual([5]);
+  expect(spikes[0]!.residual).toBeCloseTo(0.8, 1);
+});
+
+test("forms hold for every plane, and for nothing behind a dividing line", () => {
+  const t = terrain({ seed: 9, spacing: 6, shots: 500, curve: 0, ...PLACES }),
+    { field } = t,
+    maker = new FormMaker(field);
+  maker.step(Infinity);
+  const forms = maker.take();
+  expect(forms.count).toBeGreaterThan(field.count);
+  const at = (f: number, level: (i: number) => number) => {
+    let r = 0;
+    for (let c = forms.starts[f]!; c < forms.starts[f + 1]!; c++) r += forms.coefs[c]! * level(forms.shots[c]!);
+    return r;
+  };
+  const face = field.strings.slice(0, 2),
+    above = (i: number) => {
+      const [foot, top] = face.map((s) => Array.from(s.shots));
+      const nearest = (list: number[]) =>
+        list.reduce((a, b) => (Math.abs(field.x[b]! - field.x[i]!) < Math.abs(field.x[a]! - field.x[i]!) ? b : a));
+      return foot!.includes(i) || top!.includes(i) ? 0 : Math.sign(field.y[i]! - field.y[nearest(top!)]! + 1.5);
+    };
+  for (let f = 0; f < forms.count; f++) {
+    expect(at(f, () => 1)).toBeCloseTo(0, 5);
+    // Those with a constant tail, which lean too far otherwise, hold for planes only roughly.
+    if (forms.spread[f]! ** 2 - 1 <= 1.2 && !forms.along[f])
+      expect(Math.abs(at(f, (i) => 0.02 * field.x[i]! - 0.03 * field.y[i]!))).toBeLessThan(1);
+    const sides = new Set(
+      Array.from(forms.shots.subarray(forms.starts[f]!, forms.starts[f + 1]!), above).filter((s) => s !== 0),
+    );
+    expect(sides.size).toBeLessThanOrEqual(1);
+  }
+});
+
+const found = ({ spikes, runs }: LevelsChecked) => ({ spikes, runs });
+function finish(steps: Generator<number, LevelsChecked>): LevelsChecked {
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}
+
+test("after any changes of levels the same is found, to the last digit, as by a fresh check", () => {
+  const t = terrain({
+    seed: 2,
+    spacing: 7,
+    shots: 300,
+    curve: 0.05,
+    ...PLACES,
+    spikes: 2,
+    runs: [{ length: 9, shift: 0.3 }],
+  });
+  fc.assert(
+    fc.property(
+      fc.array(
+        fc.array(fc.tuple(fc.nat(t.field.count - 1), fc.constantFrom(0.01, -0.5, 1.2, 0.3)), {
+          minLength: 1,
+          maxLength: 12,
+        }),
+        { minLength: 1, maxLength: 4 },
+      ),
+      (changes) => {
+        const kept = new LevelCheck();
+        let { field } = t;
+        finish(kept.check(field, LIMITS));
+        for (const change of changes) {
+          const z = field.z.slice();
+          for (const [i, by] of change) z[i]! += by;
+          field = { ...field, z };
+          // One that is left half done harms nothing.
+          kept.check({ ...field, z: field.z.map((x) => x + 1) }, LIMITS).next();
+          expect(found(finish(kept.check(field, LIMITS)))).toEqual(found(checkLevels(field, LIMITS)));
+        }
+      },
+    ),
+    { numRuns: 6 },
+  );
+});
+
+test("shots that all stand in one position, in one line, or are few are no reason to stumble", () => {
+  for (const levels of [[], [1], [1, 2], [1, 2, 3, 4, 5, 6, 7, 8]]) {
+    const flat = profile(levels);
+    expect(found(checkLevels({ ...flat, strings: [] }, LIMITS))).toEqual({ spikes: [], runs: [] });
+    expect(found(checkLevels({ ...flat, x: flat.x.map(() => 5) }, LIMITS))).toEqual({ spikes: [], runs: [] });
+  }
+});
