@@ -26,6 +26,11 @@ export { keepSet, removeSet, renameSet, setContext, usersOfSet } from "./job/set
 export { renumber, type Follower, type Renumbering } from "./job/renumber";
 export { changeDetails, type ChangeDetail, type Subject } from "./job/details";
 export { Chain, runChain } from "./job/chain";
+export { acceptanceOf, type Accepted } from "./checks/accepted";
+export { limitsOf, type CheckLimits, type ChecksGiven, type LimitedKind } from "./checks/limits";
+export type { Evidence } from "./job/evidence";
+export { repairsOf, type Repair } from "./job/repairs";
+export { tryChange, type Trial } from "./job/trial";
 export type { Derived, Made } from "./job/values";
 export { withPositions, reduceState, referencesOf } from "./job/reduce";
 export {

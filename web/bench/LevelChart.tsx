@@ -1,17 +1,12 @@
 "use client";
 /** Cut and fill against the level, so that the level of balance is seen before it is typed. */
-import { useEffect, useRef } from "react";
-import { LineChart } from "echarts/charts";
-import { GridComponent, MarkLineComponent, TooltipComponent } from "echarts/components";
-import * as echarts from "echarts/core";
-import { SVGRenderer } from "echarts/renderers";
+import { useCallback } from "react";
 import { volumeFactor, type Unit, type VolumeUnit } from "@bramble/core";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import type { VolumeCurve } from "@bramble/core/volumes/curve";
 import { VOLUME_SHORT } from "../lib/units-shown";
-import { sheetColors } from "../sheet/theme";
-
-echarts.use([LineChart, GridComponent, MarkLineComponent, TooltipComponent, SVGRenderer]);
+import { Chart, chartText, type ChartOption } from "../components/Chart";
+import type { SheetColors } from "../sheet/theme";
 
 export function LevelChart({
   curve,
@@ -25,21 +20,10 @@ export function LevelChart({
   /** The unit in which the job shows volumes. */
   shown: VolumeUnit;
 }) {
-  const element = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    const chart = echarts.init(element.current!, undefined, { renderer: "svg" });
-    const draw = () => chart.setOption(optionOf(curve, level, unit, shown), true);
-    draw();
-    const size = new ResizeObserver(() => chart.resize());
-    size.observe(element.current!);
-    const theme = new MutationObserver(draw);
-    theme.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
-    return () => {
-      size.disconnect();
-      theme.disconnect();
-      chart.dispose();
-    };
-  }, [curve, level, unit, shown]);
+  const draw = useCallback(
+    (colors: SheetColors) => optionOf(curve, level, unit, shown, colors),
+    [curve, level, unit, shown],
+  );
   return (
     <figure className="mt-5">
       <figcaption className="flex items-baseline gap-3">
@@ -48,21 +32,19 @@ export function LevelChart({
           cut and fill are equal at {formatFixed(curve.balance, unit === "m" ? 3 : 2)} {unit}
         </span>
       </figcaption>
-      <div
-        ref={element}
-        role="img"
-        aria-label={`Cut falls and fill grows with the level; they are equal at ${formatFixed(curve.balance, 2)} ${unit}`}
+      <Chart
+        optionOf={draw}
+        label={`Cut falls and fill grows with the level; they are equal at ${formatFixed(curve.balance, 2)} ${unit}`}
         className="mt-1 h-52 w-full"
       />
     </figure>
   );
 }
 
-function optionOf(c: VolumeCurve, level: number, unit: Unit, shown: VolumeUnit): echarts.EChartsCoreOption {
+function optionOf(c: VolumeCurve, level: number, unit: Unit, shown: VolumeUnit, colors: SheetColors): ChartOption {
   const factor = volumeFactor(unit, shown),
     short = shown === "yd" ? "yd³" : VOLUME_SHORT[unit];
-  const colors = sheetColors();
-  const text = { color: colors.soft, fontFamily: "Inter Variable", fontSize: 11 };
+  const text = chartText(colors);
   const line = (name: string, values: number[], color: string, type: "solid" | "dashed") => ({
     name,
     type: "line",
@@ -73,7 +55,6 @@ function optionOf(c: VolumeCurve, level: number, unit: Unit, shown: VolumeUnit):
     endLabel: undefined,
   });
   return {
-    animation: false,
     textStyle: text,
     grid: { left: 64, right: 20, top: 18, bottom: 36 },
     tooltip: {

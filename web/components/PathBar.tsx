@@ -35,7 +35,7 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
   };
   const findings = useMemo(() => {
     const per = new Map<PlaceName, number>();
-    for (const f of view.findings)
+    for (const f of view.findings.filter((x) => x.accepted === undefined))
       if (f.severity !== "note") per.set(homeOf(f.kind), (per.get(homeOf(f.kind)) ?? 0) + 1);
     return per;
   }, [view.findings]);

@@ -50,6 +50,12 @@ export function openSubject(subject: Subject): void {
       return openPlace("volumes");
     case "handover":
       return openPlace("handover");
+    case "accepted": {
+      const accepted = job.accepted.find((a) => a.name === name),
+        found = view.findings.find((f) => accepted && f.kind === accepted.kind && f.accepted === accepted.reason);
+      if (!found) return gone("That acceptance");
+      return goToFinding(found);
+    }
     case "sets":
       select({});
       return openPlace("points");

@@ -12,8 +12,14 @@ import {
   type Finding,
   type JobState,
   type Made,
+  repairsOf,
+  tryChange,
+  type Evidence,
+  type Repair,
   type SetRule,
+  type Trial,
 } from "@bramble/core";
+import { evidenceOf } from "@bramble/core/job/evidence";
 import type { SetContext } from "@bramble/core/sets/conditions";
 import { explainRow, tally, type Reason, type Tally } from "@bramble/core/sets/explain";
 import { pointsOfRule } from "@bramble/core/sets/sets";
@@ -42,7 +48,9 @@ export type Question =
   | { what: "crossings"; line: string; other: string }
   | { what: "right of"; line: string; e: number; n: number }
   | { what: "rule"; rule: SetRule }
-  | { what: "why"; rule: SetRule; point: number };
+  | { what: "why"; rule: SetRule; point: number }
+  | { what: "finding"; key: string }
+  | { what: "trial"; change: EditableChange };
 export interface Answers {
   snap: Snap | undefined;
   pieces: PieceFacts[];
@@ -50,6 +58,13 @@ export interface Answers {
   "right of": number | undefined;
   rule: RuleTaken | undefined;
   why: Reason | undefined;
+  finding: FindingFacts | undefined;
+  trial: Trial | { problem: string } | undefined;
+}
+/** What a finding rests on, and what may be done about it. */
+export interface FindingFacts {
+  evidence: Evidence | undefined;
+  repairs: Repair[];
 }
 /** The rows that a rule takes and how its conditions come to them, or the sentence why it cannot be asked. */
 export type RuleTaken = { rows: Int32Array; tally: Tally[] } | { problem: string };
@@ -178,6 +193,15 @@ function answer(q: Question): Answers[keyof Answers] {
     const row = rowOf(state.points, q.point);
     return row < 0 ? undefined : explainRow(q.rule, row, setContext(state, derived));
   }
+  if (q.what === "finding") return factsOf(q.key);
+  if (q.what === "trial") {
+    try {
+      return tryChange(chain, state, derived, q.change);
+    } catch (e) {
+      if (!(e instanceof Refusal)) throw e;
+      return { problem: e.message };
+    }
+  }
   if (q.what === "snap") {
     if (snaps?.of !== lines) snaps = { of: lines, index: snapIndex(lines) };
     return snapAt(state.points, lines, snaps.index, q.e, q.n, q.reach, chord, q.from);
@@ -191,6 +215,18 @@ function answer(q: Question): Answers[keyof Answers] {
   if (q.what === "right of") return line && rightOf(line, q.e, q.n, chord);
   const other = byKey(q.other);
   return line && other ? lineCrossings(line, other, chord) : [];
+}
+
+function factsOf(key: string): FindingFacts | undefined {
+  const f = derived?.findings.find((x) => x.key === key);
+  if (!f || !derived || !state) return undefined;
+  const { lines, coded } = derived,
+    hands = byHand(state);
+  const line = (k: string) => {
+    const found = lines.find((l) => l.key === k);
+    return found && lineShown(found, coded, hands);
+  };
+  return { evidence: evidenceOf(f, state, derived.levels), repairs: repairsOf(f, { state, line }) };
 }
 
 function takenBy(rule: SetRule, context: SetContext): RuleTaken {
@@ -302,7 +338,7 @@ function findingsOf(s: JobState, findings: readonly Finding[]): number[] {
   const { points: t } = s,
     out = s.intakes.map(() => 0);
   for (const f of findings) {
-    if (f.severity === "note") continue;
+    if (f.severity === "note" || f.accepted !== undefined) continue;
     const intakes = new Set(f.points.map((id) => t.intake[rowOf(t, id)] ?? -1));
     if (typeof f.data.intake === "string") intakes.add(s.intakes.findIndex((k) => k.id === f.data.intake));
     for (const k of intakes) if (k >= 0) out[k]!++;

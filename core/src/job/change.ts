@@ -313,6 +313,7 @@ export function describeChange(change: Change): string {
     case "named": {
       const made = change.old === null,
         gone = change.new === null;
+      if (change.part === "accepted") return gone ? "Finding opened again" : "Finding accepted";
       if (change.part === "lines") return made ? "Line drawn" : `Line drawn by hand ${gone ? "removed" : "changed"}`;
       return `${capital(partOf(change.part).words)} “${change.name}” ${made ? "made" : gone ? "removed" : "changed"}`;
     }

@@ -2,6 +2,7 @@
  * What a change did, thing by thing, in words: the point, line or setting with its value before and after. For the
  * ledger on the screen and for its extract; never a code, a brace or an id.
  */
+import type { Accepted } from "../checks/accepted";
 import { decodeAttributes } from "../points/attributes";
 import { decodeCueEdits } from "../points/cue-edits";
 import type { EditField, EditValue } from "../points/edits";
@@ -88,6 +89,18 @@ function* detailsOfOne(c: OneChange, names: DetailNames): Generator<ChangeDetail
       }
       return;
     case "named": {
+      if (c.part === "accepted") {
+        const [old, now] = [c.old, c.new].map((a) => (a as Accepted | null)?.reason),
+          { kind, points } = (c.new ?? c.old) as Accepted,
+          numbers = points.slice(0, 3).flatMap((id) => names.point(id) ?? []);
+        yield {
+          subject: { part: c.part, name: c.name },
+          what: ["Finding", kind.replaceAll("-", " "), ...numbers, ...(points.length > 3 ? ["…"] : [])].join(" "),
+          from: old === undefined ? "to look at" : `accepted: ${old}`,
+          to: now === undefined ? "to look at" : `accepted: ${now}`,
+        };
+        return;
+      }
       const what = `${capital(partOf(c.part).words)} “${c.name}”`;
       for (const d of differences(c.old, c.new))
         yield { subject: { part: c.part, name: c.name }, what: [what, ...d.way].join(", "), from: d.from, to: d.to };

@@ -29,7 +29,8 @@ export function LinesBench() {
     [making, setMaking] = useKept<Making>("lines.making", undefined);
   const findings = useMemo(() => {
     const per = new Map<string, number>();
-    for (const f of view.findings) for (const key of f.lines) per.set(key, (per.get(key) ?? 0) + 1);
+    for (const f of view.findings)
+      if (f.accepted === undefined) for (const key of f.lines) per.set(key, (per.get(key) ?? 0) + 1);
     return per;
   }, [view.findings]);
   const d = decimalsOf(job.unit),

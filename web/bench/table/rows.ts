@@ -37,7 +37,10 @@ export function filterRows(
   const t = job.points,
     words = filterWords(f.text),
     hits = words.map(() => 0);
-  const found = f.only === "findings" ? new Set(view.findings.flatMap((x) => x.points)) : undefined;
+  const found =
+    f.only === "findings"
+      ? new Set(view.findings.flatMap((x) => (x.accepted === undefined ? x.points : [])))
+      : undefined;
   const code = f.code === "*" ? -1 : view.codes.indexOf(f.code),
     intake = f.intake === "*" ? -1 : job.intakes.findIndex((k) => k.id === f.intake);
   const rows = new Int32Array(t.count),

@@ -1,91 +1,188 @@
 "use client";
-/** The findings: what was noticed, the worst first, each leading to where it is mended. */
-import { useMemo } from "react";
+/**
+ * The findings: what was noticed, the worst first, kind by kind. Arrow keys step through them and the sheet goes along;
+ * beside the list stands what the chosen one rests on and what can be done about it.
+ */
+import { useCallback, useEffect, useMemo, useRef } from "react";
 import { namesIn, sentenceOf, type Finding } from "@bramble/core";
+import { plural } from "@bramble/core/math/words";
 import { goToFinding } from "../../lib/findings";
 import { useParts } from "../../lib/store";
-import { leadsTo, openFinding } from "../../lib/subjects";
 import { grouped } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 import { EMPTY_VIEW } from "../../lib/view";
+import { FindingDetail, type DetailKeys } from "./FindingDetail";
+import { isHeading, MARK, rowsOf, SIGN, type Row } from "./finding-rows";
 
-const ORDER = { error: 0, warning: 1, note: 2 } as const;
-const MARK = { error: "text-red", warning: "text-amber", note: "text-soft" } as const;
-const SIGN = { error: "●", warning: "▲", note: "–" } as const;
-const OPEN = {
-  cell: "Open the cell",
-  line: "Open the line",
-  setup: "Open the setup",
-  setting: "Open the setting",
-  intake: "Open the intake",
-};
-const MOST = 500;
+const SHOWN = { open: "to look at", accepted: "accepted", all: "all" } as const;
+type Shown = keyof typeof SHOWN;
 
 export function Findings() {
   const { view, job, finding } = useParts("view", "job", "finding");
-  const [kind, setKind] = useKept("findings.kind", "");
+  const [shown, setShown] = useKept<Shown>("findings.shown", "open"),
+    [kind, setKind] = useKept("findings.kind", ""),
+    [opened, setOpened] = useKept<readonly string[]>("findings.opened", []);
   const names = useMemo(() => namesIn(job.points, view.lines), [job.points, view.lines]);
-  const kinds = useMemo(() => {
-    const per = new Map<string, number>();
-    for (const f of view.findings) per.set(f.kind, (per.get(f.kind) ?? 0) + 1);
-    return [...per].sort();
-  }, [view.findings]);
   const list = useMemo(
-    () => view.findings.filter((f) => !kind || f.kind === kind).sort((a, b) => ORDER[a.severity] - ORDER[b.severity]),
-    [view.findings, kind],
+    () =>
+      view.findings.filter(
+        (f) => (!kind || f.kind === kind) && (shown === "all" || (f.accepted === undefined) === (shown === "open")),
+      ),
+    [view.findings, kind, shown],
   );
+  const kinds = useMemo(() => [...new Set(view.findings.map((f) => f.kind))].sort(), [view.findings]);
+  const rows = useMemo(() => rowsOf(list, opened), [list, opened]);
+  const toggle = useCallback(
+    (k: string) => setOpened((now) => (now.includes(k) ? now.filter((x) => x !== k) : [...now, k])),
+    [setOpened],
+  );
+  const detail = useRef<DetailKeys>(null),
+    listbox = useRef<HTMLDivElement>(null),
+    last = useRef(0);
+  const at = rows.findIndex((r) => !isHeading(r) && r.key === finding?.key);
+
+  // The list takes the keyboard when the tray opens.
+  useEffect(() => listbox.current?.focus(), []);
+  // What was settled is gone from the list: the next one takes its position.
+  useEffect(() => {
+    if (at >= 0) last.current = at;
+    else if (listbox.current?.contains(document.activeElement)) {
+      const next = rows.slice(last.current).find(isFinding) ?? rows.findLast(isFinding);
+      if (next) goToFinding(next);
+    }
+  }, [at, rows]);
+
   if (view === EMPTY_VIEW) return <p className="p-4 text-soft">The checks are running …</p>;
-  if (view.findings.length === 0) return <p className="p-4 text-leaf">Nothing to look at: every check is content.</p>;
+  if (view.findings.length === 0)
+    return (
+      <p className="p-4 text-leaf">
+        {view.checking ? "Levels are being checked …" : "Nothing to look at: every check is content."}
+      </p>
+    );
+
+  const step = (by: number) => {
+    for (let k = (at < 0 ? last.current - Math.sign(by) : at) + by; k >= 0 && k < rows.length; k += Math.sign(by)) {
+      const row = rows[k]!;
+      if (!isHeading(row)) return goToFinding(row);
+    }
+  };
+  const onKeyDown = (event: React.KeyboardEvent) => {
+    if ((event.target as HTMLElement).closest("input, select, button")) return;
+    const { key } = event;
+    if (key === "ArrowDown") step(1);
+    else if (key === "ArrowUp") step(-1);
+    else if (key === "Home") step(-rows.length - 1);
+    else if (key === "ArrowRight" || key === "ArrowLeft") {
+      const folded = rows.find((r) => isHeading(r) && r.open === (key === "ArrowLeft"));
+      if (folded && isHeading(folded)) toggle(folded.kind);
+    } else if (!detail.current?.key(key)) return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
   return (
-    <div>
-      <div className="sticky top-0 flex items-center gap-2 border-b border-rule bg-bench px-3 py-1">
-        <label className="label" htmlFor="finding-kind">
-          Show
-        </label>
-        <select id="finding-kind" className="field h-6" value={kind} onChange={(event) => setKind(event.target.value)}>
-          <option value="">all kinds</option>
-          {kinds.map(([k, count]) => (
-            <option key={k} value={k}>
-              {k.replaceAll("-", " ")} ({count})
-            </option>
-          ))}
-        </select>
-        {list.length > MOST && (
-          <span className="text-soft">
-            the first {MOST} of {grouped(list.length)}
+    <div className="flex h-full min-h-0">
+      <div className="flex min-w-0 flex-1 flex-col">
+        <div className="flex items-center gap-2 border-b border-rule bg-bench px-3 py-1">
+          <select
+            aria-label="Which findings"
+            className="field h-6"
+            value={shown}
+            onChange={(event) => setShown(event.target.value as Shown)}
+          >
+            {Object.entries(SHOWN).map(([value, text]) => (
+              <option key={value} value={value}>
+                {text}
+              </option>
+            ))}
+          </select>
+          <select
+            aria-label="Kind"
+            className="field h-6"
+            value={kind}
+            onChange={(event) => setKind(event.target.value)}
+          >
+            <option value="">all kinds</option>
+            {kinds.map((k) => (
+              <option key={k} value={k}>
+                {k.replaceAll("-", " ")}
+              </option>
+            ))}
+          </select>
+          <span className="text-soft" role="status">
+            {view.checking ? "levels are being checked …" : plural(list.length, "finding")}
           </span>
-        )}
-        {list.length === 0 && <span className="text-leaf">None of this kind is left.</span>}
+        </div>
+        <div
+          ref={listbox}
+          role="listbox"
+          aria-label="Findings"
+          tabIndex={0}
+          aria-activedescendant={at >= 0 ? `finding-${at}` : undefined}
+          onKeyDown={onKeyDown}
+          className="min-h-0 flex-1 overflow-auto outline-offset-[-2px]"
+        >
+          {list.length === 0 && (
+            <p className="p-4 text-leaf">{shown === "open" ? "Nothing is left to look at." : "None is accepted."}</p>
+          )}
+          {rows.map((row, k) =>
+            isHeading(row) ? (
+              <HeadingRow key={row.kind} row={row} toggle={toggle} />
+            ) : (
+              <FindingRow key={row.key} f={row} id={`finding-${k}`} text={sentenceOf(row, names)} active={k === at} />
+            ),
+          )}
+        </div>
       </div>
-      <ul>
-        {list.slice(0, MOST).map((f) => (
-          <FindingRow key={f.key} f={f} text={sentenceOf(f, names)} active={finding?.key === f.key} />
-        ))}
-      </ul>
+      <FindingDetail
+        ref={detail}
+        f={at >= 0 ? (rows[at] as Finding) : undefined}
+        alike={list}
+        backToList={() => listbox.current?.focus()}
+      />
     </div>
   );
 }
 
-function FindingRow({ f, text, active }: { f: Finding; text: string; active: boolean }) {
-  const to = leadsTo(f);
-  const isSomewhere = f.at || f.points.length > 0 || f.lines.length > 0;
+const isFinding = (r: Row): r is Finding => !isHeading(r);
+
+function HeadingRow({ row, toggle }: { row: Extract<Row, { open: boolean }>; toggle: (kind: string) => void }) {
   return (
-    <li className={`flex min-h-7 items-center gap-3 border-b border-rule-soft px-3 ${active ? "bg-bramble-wash" : ""}`}>
-      <span className={`w-40 shrink-0 text-[12px] font-medium ${MARK[f.severity]}`}>
-        <span aria-hidden>{SIGN[f.severity]} </span>
+    <div role="presentation" className="flex min-h-7 items-center gap-3 border-b border-rule-soft px-3">
+      <span className={`w-36 shrink-0 text-[12px] font-medium ${MARK[row.severity]}`}>
+        <span aria-hidden>{SIGN[row.severity]} </span>
+        {row.kind.replaceAll("-", " ")}
+      </span>
+      <span className="flex-1 tabular-nums">{grouped(row.count)} findings</span>
+      <button className="button button-plain h-6" aria-expanded={row.open} onClick={() => toggle(row.kind)}>
+        {row.open ? "Fold them" : "Show them"}
+      </button>
+    </div>
+  );
+}
+
+function FindingRow({ f, id, text, active }: { f: Finding; id: string; text: string; active: boolean }) {
+  const element = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (active) element.current?.scrollIntoView({ block: "nearest" });
+  }, [active]);
+  return (
+    // Its keys are those of the list.
+    <div
+      ref={element}
+      id={id}
+      role="option"
+      aria-selected={active}
+      onClick={() => goToFinding(f)}
+      className={`flex min-h-7 cursor-default items-baseline gap-3 border-b border-rule-soft px-3 py-1 ${active ? "bg-bramble-wash" : ""}`}
+    >
+      <span className={`w-36 shrink-0 text-[12px] font-medium ${f.accepted ? "text-leaf" : MARK[f.severity]}`}>
+        <span aria-hidden>{f.accepted ? "✓" : SIGN[f.severity]} </span>
         {f.kind.replaceAll("-", " ")}
       </span>
-      <span className="min-w-0 flex-1 py-1">{text}</span>
-      {isSomewhere && (
-        <button className="button button-plain h-6 shrink-0" onClick={() => goToFinding(f)}>
-          Zoom to it
-        </button>
-      )}
-      {to && (
-        <button className="button button-plain h-6 w-30 shrink-0" onClick={() => openFinding(f)}>
-          {OPEN[to]}
-        </button>
-      )}
-    </li>
+      <span className="min-w-0 flex-1">
+        {text}
+        {f.accepted !== undefined && <span className="text-leaf"> Accepted: {f.accepted}</span>}
+      </span>
+    </div>
   );
 }

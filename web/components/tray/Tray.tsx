@@ -9,7 +9,8 @@ type Open = "findings" | "ledger" | undefined;
 
 export function Tray({ open, setOpen }: { open: Open; setOpen: (o: Open) => void }) {
   const { view, ledger } = useParts("view", "ledger");
-  const serious = view.findings.filter((f) => f.severity !== "note").length;
+  const unsettled = view.findings.filter((f) => f.accepted === undefined),
+    serious = unsettled.filter((f) => f.severity !== "note").length;
   const tab =
     "h-full border-b-2 border-transparent px-3 hover:text-bramble data-[state=active]:border-bramble data-[state=active]:font-semibold data-[state=active]:text-bramble";
   return (
@@ -22,7 +23,7 @@ export function Tray({ open, setOpen }: { open: Open; setOpen: (o: Open) => void
               className={tab}
               onMouseDown={() => open === "findings" && setOpen(undefined)}
             >
-              Findings <span className="tabular-nums text-soft">{view.findings.length}</span>
+              Findings <span className="tabular-nums text-soft">{unsettled.length}</span>
               {serious > 0 && (
                 <span className="ml-1.5 text-[11.5px] font-semibold tabular-nums text-amber">{serious} to look at</span>
               )}
@@ -38,7 +39,7 @@ export function Tray({ open, setOpen }: { open: Open; setOpen: (o: Open) => void
             </button>
           )}
         </div>
-        <Tabs.Content value="findings" className="h-56 overflow-auto border-t border-rule bg-bench">
+        <Tabs.Content value="findings" className="h-72 border-t border-rule bg-bench">
           <Findings />
         </Tabs.Content>
         <Tabs.Content value="ledger" className="h-56 overflow-auto border-t border-rule bg-bench">

@@ -126,7 +126,7 @@ export function findSpikes(r: Residuals, limits: SpikeLimits, known: readonly Sp
 /** What was found, each by its neighbours as they are now; one that stands out no more is put back. */
 function settle(r: Residuals, found: Map<number, Spike>, limits: SpikeLimits): void {
   for (let round = 0; round < 3; round++)
-    for (const { shot, residual } of [...found.values()]) {
+    for (const { shot, residual } of found.values()) {
       const now = standOut(r, shot);
       if (!now) continue;
       const whole = residual + now.residual;

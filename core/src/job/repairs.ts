@@ -1,0 +1,220 @@
+/**
+ * Repairs that findings offer: each a change of the job like any other, so that its effect can be seen before it is taken
+ * and undone after. What needs a person's own knowledge (a missing attribute, say) has none.
+ */
+import type { Finding, FindingKind } from "../finding";
+import { decimalsOf, lengthText, METRES } from "../math/units";
+import { plural } from "../math/words";
+import { withAlias } from "../codes/teach";
+import { fieldValue, type EditField, type EditValue } from "../points/edits";
+import { FOLLOWS_Z, rowOf } from "../points/table";
+import type { EditableChange, PointEdit } from "./change";
+import { closeLine, cueChange, removeLine, type DrawnLine, type LineEdit } from "./line-edits";
+import type { JobState } from "./model";
+
+export interface Repair {
+  /** What it does: “Give it the level of its neighbours, 120.279 m”. */
+  name: string;
+  change: EditableChange;
+}
+
+/** What repairs need to know of a job beside its state. */
+export interface RepairContext {
+  state: JobState;
+  line(key: string): DrawnLine | undefined;
+}
+
+type Offer = (f: Finding, rows: readonly number[], context: RepairContext) => (Repair | undefined)[];
+
+/** What may be done about a finding, the likeliest first; nothing where only a person knows. */
+export function repairsOf(f: Finding, context: RepairContext): Repair[] {
+  const { points: t } = context.state,
+    rows = f.points.map((id) => rowOf(t, id)).filter((i) => i >= 0 && !t.deleted[i]);
+  return (OFFERS[f.kind]?.(f, rows, context) ?? []).filter((r): r is Repair => r !== undefined);
+}
+
+const OFFERS: Partial<Record<FindingKind, Offer>> = {
+  spike: (f, rows, { state }) => [
+    levelInWords(state, rows, Number(f.data.predicted)),
+    toLevels(state, rows, [f.data.predicted]),
+    outOfSurfaces(state, rows),
+  ],
+  "zero-elevation": (f, rows, { state }) => [
+    levelInWords(state, rows, Number(f.data.predicted)),
+    toLevels(state, rows, [f.data.predicted]),
+    edits("Say that it has no elevation", state, rows, "elevation", () => null),
+    outOfSurfaces(state, rows),
+  ],
+  "no-elevation": (f, rows, { state }) => [
+    toLevels(state, rows, Array.isArray(f.data.predicted) ? f.data.predicted : [f.data.predicted]),
+  ],
+  "height-run": (f, rows, { state }) => [otherTarget(state, rows, Number(f.data.shift))],
+  "unknown-code": (f, rows, { state }) =>
+    typeof f.data.nearest !== "string" || typeof f.data.code !== "string"
+      ? []
+      : [
+          rewritten(state, rows, f.data.code, f.data.nearest),
+          {
+            name: `Read ${f.data.code} as ${f.data.nearest} always`,
+            change: {
+              type: "setting",
+              field: "book",
+              old: state.book,
+              new: withAlias(state.book, f.data.code, f.data.nearest),
+            },
+          },
+        ],
+  "axes-swapped": (_, rows, { state: { points: t } }) => [
+    {
+      name: `Exchange northing and easting of ${plural(rows.length, "point")}`,
+      change: {
+        type: "points",
+        edits: rows.flatMap((i): PointEdit[] => [
+          { id: t.id[i]!, field: "northing", old: fieldValue(t, i, "northing"), new: fieldValue(t, i, "easting") },
+          { id: t.id[i]!, field: "easting", old: fieldValue(t, i, "easting"), new: fieldValue(t, i, "northing") },
+        ]),
+      },
+    },
+  ],
+  precision: (_, rows, { state }) => [outOfSurfaces(state, rows)],
+  coincident: (_, rows, { state }) => [outOfSurfaces(state, rows.slice(1))],
+  "single-point-line": (f, _, c) => [
+    ofLine("Let the shot stand alone", f.lines[0], c, (l) => ({
+      change: cueChange(c.state, l, [{ row: l.shots[0]!, add: ["lone"] }]),
+    })),
+  ],
+  "line-nearly-closed": (f, _, c) => [ofLine("Close the line", f.lines[0], c, (l) => closeLine(c.state, l, true))],
+  "area-unclosed": (f, _, c) => [ofLine("Close the line", f.lines[0], c, (l) => closeLine(c.state, l, true))],
+  "line-doubled": (f, _, c) => [ofLine("Remove the later of the two", f.lines[1], c, (l) => removeLine(c.state, l))],
+  "breaklines-cross": (f, _, context) => {
+    const levels = f.data.levels as [number, number] | undefined;
+    return levels && f.lines.length === 2 ? [0, 1].map((k) => toOther(f, levels, k, context)).sort(fewestFirst) : [];
+  },
+};
+
+const fewestFirst = (a: Repair | undefined, b: Repair | undefined) => sizeOf(a) - sizeOf(b);
+const sizeOf = (r: Repair | undefined) => (r?.change.type === "points" ? r.change.edits.length : Infinity);
+
+/** One field of some points, those alone that get another value; undefined when none does. */
+function edits(
+  name: string,
+  { points: t }: JobState,
+  rows: readonly number[],
+  field: EditField,
+  value: (row: number, k: number) => EditValue,
+): Repair | undefined {
+  const all = rows.map((i, k): PointEdit => ({ id: t.id[i]!, field, old: fieldValue(t, i, field), new: value(i, k) })),
+    changed = all.filter((e) => !Object.is(e.old, e.new));
+  return changed.length ? { name, change: { type: "points", edits: changed } } : undefined;
+}
+
+const rounded = (state: JobState, z: number, decimals = decimalsOf(state.unit)) => Number(z.toFixed(decimals));
+
+function toLevels(state: JobState, rows: readonly number[], levels: readonly unknown[]): Repair | undefined {
+  const known = rows
+    .map((row, k) => ({ row, z: levels[k] }))
+    .filter((x): x is { row: number; z: number } => Number.isFinite(x.z));
+  if (known.length === 0) return undefined;
+  const name =
+    known.length === 1
+      ? `Give it the level of its neighbours, ${lengthText(known[0]!.z, state.unit)}`
+      : `Give ${plural(known.length, "point")} the level of their neighbours`;
+  return edits(
+    name,
+    state,
+    known.map((x) => x.row),
+    "elevation",
+    (_, k) => rounded(state, known[k]!.z),
+  );
+}
+
+/** Within this many metres of what the neighbours say a number in the words is taken for the level. */
+const IN_WORDS = 0.5;
+
+/** A level that stands in the point's description or note. */
+function levelInWords(state: JobState, rows: readonly number[], predicted: number): Repair | undefined {
+  const [row] = rows,
+    { points: t } = state;
+  if (row === undefined || !Number.isFinite(predicted)) return undefined;
+  const words = `${t.texts[t.description[row]!]} ${t.texts[t.note[row]!]}`,
+    said = (words.match(/-?\d+(?:[.,]\d+)?/g) ?? []).map((w) => Number(w.replace(",", "."))),
+    level = said.find((z) => Math.abs(z - predicted) <= IN_WORDS / METRES[state.unit]);
+  return level === undefined
+    ? undefined
+    : edits(
+        `Give it the level that its words say, ${lengthText(level, state.unit)}`,
+        state,
+        [row],
+        "elevation",
+        () => level,
+      );
+}
+
+function outOfSurfaces(state: JobState, rows: readonly number[]): Repair | undefined {
+  const name =
+    rows.length === 1
+      ? "Keep it out of surfaces, its level as it is"
+      : `Keep ${plural(rows.length, "point")} out of surfaces, their levels as they are`;
+  return edits(name, state, rows, "surface", () => "out");
+}
+
+/** Another target height for a run: observed levels follow it, others are moved with it. */
+function otherTarget(state: JobState, rows: readonly number[], shift: number): Repair | undefined {
+  const { points: t } = state,
+    by = rounded(state, shift, 2);
+  const changed = rows.flatMap((i): PointEdit[] => {
+    const id = t.id[i]!,
+      height = t.targetHeight[i]!,
+      out: PointEdit[] = [];
+    if (!Number.isNaN(height))
+      out.push({ id, field: "targetHeight", old: height, new: rounded(state, height + by, 4) });
+    if (Number.isNaN(height) || !(t.follows[i]! & FOLLOWS_Z))
+      if (!Number.isNaN(t.z[i]!))
+        out.push({ id, field: "elevation", old: fieldValue(t, i, "elevation"), new: rounded(state, t.z[i]! - by, 6) });
+    return out;
+  });
+  if (changed.length === 0) return undefined;
+  const heights = new Set(rows.map((i) => t.targetHeight[i]!)),
+    [height] = heights;
+  const name =
+    heights.size === 1 && !Number.isNaN(height!)
+      ? `Set the target height of ${plural(rows.length, "shot")} from ${lengthText(height!, state.unit, 2)} to ${lengthText(height! + by, state.unit, 2)}`
+      : `${by > 0 ? "Lower" : "Raise"} ${plural(rows.length, "shot")} by ${lengthText(Math.abs(by), state.unit, 2)}`;
+  return { name, change: { type: "points", edits: changed } };
+}
+
+/** A word in the descriptions of points written otherwise; its run and what follows stay. */
+function rewritten(state: JobState, rows: readonly number[], from: string, to: string): Repair | undefined {
+  const word = new RegExp(`(^|[\\s/])${from.replace(/[^A-Za-z0-9]/g, "\\$&")}(?=\\d*(?:$|[\\s/;]))`, "gi");
+  return edits(
+    `Write ${to} in place of ${from} in ${plural(rows.length, "description")}`,
+    state,
+    rows,
+    "description",
+    (i) => state.points.texts[state.points.description[i]!]!.replace(word, `$1${to}`),
+  );
+}
+
+function ofLine(
+  name: string,
+  key: string | undefined,
+  { line }: RepairContext,
+  make: (line: DrawnLine) => LineEdit,
+): Repair | undefined {
+  const drawn = key === undefined ? undefined : line(key);
+  if (!drawn) return undefined;
+  const edit = make(drawn);
+  return "change" in edit ? { name, change: edit.change } : undefined;
+}
+
+/** One of two crossing lines raised or lowered to the level of the other. */
+function toOther(f: Finding, levels: readonly [number, number], k: number, c: RepairContext): Repair | undefined {
+  const line = c.line(f.lines[k]!),
+    { state } = c,
+    t = state.points;
+  if (!line || line.companion) return undefined;
+  const by = levels[1 - k]! - levels[k]!,
+    rows = [...new Set(line.shots)].filter((i) => i >= 0 && !Number.isNaN(t.z[i]!));
+  const name = `${by < 0 ? "Lower" : "Raise"} ${line.code}${line.run && ` ${line.run}`} by ${lengthText(Math.abs(by), state.unit)} at its ${plural(rows.length, "shot")}`;
+  return edits(name, state, rows, "elevation", (i) => rounded(state, t.z[i]! + by));
+}

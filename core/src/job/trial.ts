@@ -1,0 +1,91 @@
+/** What a change would do, before it is made: points, lines, findings and comparisons before and after. */
+import { changeDetails, type ChangeDetail } from "./details";
+import { sentenceOf, type FindingKind } from "../finding";
+import { lineName } from "../lines/model";
+import { rowOf } from "../points/table";
+import { applyChange, type EditableChange } from "./change";
+import type { Chain } from "./chain";
+import type { JobState } from "./model";
+import { namesIn } from "./summary";
+import type { Derived } from "./values";
+
+export interface Trial {
+  points: ChangeDetail[];
+  morePoints: number;
+  /** Lines that become others: their lengths in plan, null where there is none. */
+  lines: { name: string; was: number | null; now: number | null }[];
+  /** Findings that go and that come, in words; those of levels are looked for once it is done. */
+  gone: string[];
+  come: string[];
+  volumes: { name: string; was: Sums | null; now: Sums | null }[];
+  /** For the sheet: ways (E, N, E, N …) of the lines that become others, and positions of the points concerned. */
+  ways: number[][];
+  at: [number, number][];
+}
+interface Sums {
+  cut: number;
+  fill: number;
+  net: number;
+}
+
+const MOST = 200;
+const LATER: readonly FindingKind[] = ["spike", "height-run"];
+
+/** Runs a change through a chain and puts that back; throws a Refusal where the change cannot be made. */
+export function tryChange(chain: Chain, state: JobState, now: Derived, change: EditableChange): Trial {
+  const next = applyChange(state, change),
+    after = chain.run(next, true);
+  try {
+    return compared(state, now, next, after, change);
+  } finally {
+    chain.run(state, true);
+  }
+}
+
+function compared(was: JobState, before: Derived, is: JobState, after: Derived, change: EditableChange): Trial {
+  const { details, more } = changeDetails(
+    change,
+    { point: (id) => is.points.number[rowOf(is.points, id)], unit: is.unit },
+    MOST,
+  );
+  const olds = new Map(before.lines.map((l) => [l.key, l])),
+    news = new Map(after.lines.map((l) => [l.key, l])),
+    others = [...new Set([...olds.keys(), ...news.keys()])].filter((k) => olds.get(k) !== news.get(k));
+  const keys = (d: Derived) => new Set(d.findings.map((f) => f.key)),
+    [had, has] = [keys(before), keys(after)];
+  const told = (s: JobState, d: Derived, besides: ReadonlySet<string>) => {
+    const names = namesIn(s.points, d.lines);
+    return d.findings
+      .filter((f) => !besides.has(f.key) && !LATER.includes(f.kind) && f.accepted === undefined)
+      .map((f) => sentenceOf(f, names));
+  };
+  const index = new Map(after.lines.map((l, k) => [l.key, k]));
+  const points = new Set(details.flatMap((d) => ("point" in d.subject ? [d.subject.point] : [])));
+  return {
+    points: details,
+    morePoints: more,
+    lines: others.map((k) => {
+      const [old, made] = [olds.get(k), news.get(k)];
+      return { name: lineName((made ?? old)!), was: old?.length ?? null, now: made?.length ?? null };
+    }),
+    gone: told(was, before, has),
+    come: told(is, after, had),
+    volumes: after.volumes.map((v, k) => ({ name: v.name, was: sumsOf(before.volumes[k]), now: sumsOf(v) })),
+    ways: others.slice(0, MOST).flatMap((key) => wayOf(after, index.get(key))),
+    at: [...points].flatMap((id): [number, number][] => {
+      const i = rowOf(is.points, id);
+      return i < 0 ? [] : [[is.points.e[i]!, is.points.n[i]!]];
+    }),
+  };
+}
+
+const sumsOf = (v: Derived["volumes"][number] | undefined): Sums | null =>
+  v?.ok ? { cut: v.value.cut, fill: v.value.fill, net: v.value.net } : null;
+
+function wayOf({ chains }: Derived, line: number | undefined): number[][] {
+  if (line === undefined) return [];
+  const way: number[] = [];
+  for (let v = chains.starts[line]!; v < chains.starts[line + 1]!; v++)
+    way.push(chains.xyz[3 * v]!, chains.xyz[3 * v + 1]!);
+  return way.length > 2 ? [way] : [];
+}

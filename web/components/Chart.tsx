@@ -1,0 +1,44 @@
+"use client";
+/** A chart that follows its room and the theme; what it shows is said in words for those who do not see it. */
+import { useEffect, useRef } from "react";
+import { LineChart, ScatterChart } from "echarts/charts";
+import { GridComponent, MarkLineComponent, TooltipComponent } from "echarts/components";
+import * as echarts from "echarts/core";
+import { SVGRenderer } from "echarts/renderers";
+import { sheetColors, type SheetColors } from "../sheet/theme";
+
+echarts.use([LineChart, ScatterChart, GridComponent, MarkLineComponent, TooltipComponent, SVGRenderer]);
+
+export type ChartOption = echarts.EChartsCoreOption;
+
+export function chartText(colors: SheetColors) {
+  return { color: colors.soft, fontFamily: "Inter Variable", fontSize: 11 };
+}
+
+/** `optionOf` is asked again when it is another, and when the theme changes. */
+export function Chart({
+  optionOf,
+  label,
+  className,
+}: {
+  optionOf: (colors: SheetColors) => ChartOption;
+  label: string;
+  className: string;
+}) {
+  const element = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const chart = echarts.init(element.current!, undefined, { renderer: "svg" });
+    const draw = () => chart.setOption({ animation: false, ...optionOf(sheetColors()) }, true);
+    draw();
+    const size = new ResizeObserver(() => chart.resize());
+    size.observe(element.current!);
+    const theme = new MutationObserver(draw);
+    theme.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
+    return () => {
+      size.disconnect();
+      theme.disconnect();
+      chart.dispose();
+    };
+  }, [optionOf]);
+  return <div ref={element} role="img" aria-label={label} className={className} />;
+}

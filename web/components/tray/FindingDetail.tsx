@@ -1,0 +1,184 @@
+"use client";
+/** The chosen finding: what it rests on, the repairs with their effect before they are taken, and its acceptance. */
+import { useImperativeHandle, useState, type Ref } from "react";
+import { acceptanceOf, type Accepted, type EditableChange, type Finding, type OneChange } from "@bramble/core";
+import { plural } from "@bramble/core/math/words";
+import { namesNow } from "../../lib/findings";
+import { useJob, useParts } from "../../lib/store";
+import { leadsTo, openFinding } from "../../lib/subjects";
+import { useKept } from "../../lib/use-kept";
+import { AcceptForm } from "./AcceptForm";
+import { EvidenceChart } from "./EvidenceChart";
+import { Effect } from "./Effect";
+import { useFacts, useTrial } from "./use-finding";
+
+const OPEN = {
+  cell: "Open the cell",
+  line: "Open the line",
+  setup: "Open the setup",
+  setting: "Open the setting",
+  intake: "Open the intake",
+};
+/** A change holds no more than this. */
+const MOST_AT_ONCE = 900;
+
+export interface DetailKeys {
+  /** Whether the key meant something here. */
+  key(key: string): boolean;
+}
+
+interface About {
+  /** The keys of the list that are meant for the finding. */
+  ref: Ref<DetailKeys>;
+  alike: readonly Finding[];
+  backToList: () => void;
+}
+
+export function FindingDetail({ f, ...about }: About & { f: Finding | undefined }) {
+  return (
+    <section aria-label="The chosen finding" className="flex w-[50%] min-w-0 shrink-0 flex-col border-l border-rule">
+      {f ? (
+        <Chosen key={f.key} f={f} {...about} />
+      ) : (
+        <p className="p-4 text-soft">
+          Up and down go from one finding to the next, and the sheet goes along. A figure chooses a repair, Enter takes
+          it, A accepts the finding.
+        </p>
+      )}
+    </section>
+  );
+}
+
+function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
+  const { change } = useParts("change");
+  const facts = useFacts(f);
+  const [chosen, setChosen] = useState<number>(),
+    [accepting, setAccepting] = useState<"one" | "all">(),
+    [reason, setReason] = useKept("findings.reason", "");
+  const repair = chosen === undefined ? undefined : facts?.repairs[chosen],
+    trial = useTrial(repair?.change);
+  const same = alike.filter((x) => x.kind === f.kind && x.accepted === undefined);
+
+  const take = () => {
+    if (!repair) return;
+    change(repair.change);
+    backToList();
+  };
+  const accept = (all: boolean) => {
+    if (reason.trim() === "") return;
+    for (const c of acceptances(all ? same : [f], reason.trim())) change(c);
+    setAccepting(undefined);
+    backToList();
+  };
+  useImperativeHandle(ref, () => ({
+    key(key) {
+      const k = Number(key) - 1;
+      if (facts?.repairs[k]) setChosen(k === chosen ? undefined : k);
+      else if (key === "Enter" && repair) take();
+      else if (key === "Enter" && leadsTo(f)) openFinding(f);
+      else if (key === "a" && f.accepted === undefined) setAccepting("one");
+      else if (key === "A" && same.length > 1) setAccepting("all");
+      else if (key === "Escape" && (repair || accepting)) {
+        setChosen(undefined);
+        setAccepting(undefined);
+      } else return false;
+      return true;
+    },
+  }));
+
+  const to = leadsTo(f);
+  return (
+    <div className="flex min-h-0 flex-1">
+      {facts?.evidence && <EvidenceChart evidence={facts.evidence} f={f} />}
+      <div className="min-w-0 flex-1 overflow-auto px-3 py-2">
+        {f.accepted !== undefined && (
+          <p className="flex items-center gap-3">
+            <span className="min-w-0 flex-1 text-leaf">Accepted: {f.accepted}</span>
+            <button className="button h-6" onClick={() => reopen(f)}>
+              Open it again
+            </button>
+          </p>
+        )}
+        {facts?.repairs.length === 0 && f.accepted === undefined && (
+          <p className="text-soft">No repair is known here: mend it where it leads to, or accept it.</p>
+        )}
+        <ol aria-label="Repairs" className="space-y-1">
+          {facts?.repairs.map((r, k) => (
+            <li key={r.name}>
+              <button
+                className={`flex w-full items-baseline gap-2 px-1 py-0.5 text-left hover:text-bramble ${k === chosen ? "bg-bramble-wash font-medium" : ""}`}
+                aria-pressed={k === chosen}
+                onClick={() => setChosen(k === chosen ? undefined : k)}
+              >
+                <kbd className="w-4 shrink-0 text-soft">{k + 1}</kbd>
+                {r.name}
+              </button>
+            </li>
+          ))}
+        </ol>
+        {repair && <Effect trial={trial} take={take} />}
+        {accepting ? (
+          <AcceptForm
+            count={accepting === "all" ? same.length : 1}
+            kind={f.kind}
+            reason={reason}
+            setReason={setReason}
+            accept={() => accept(accepting === "all")}
+            leave={() => {
+              setAccepting(undefined);
+              backToList();
+            }}
+          />
+        ) : (
+          <div className="mt-2 flex flex-wrap gap-2">
+            {f.accepted === undefined && (
+              <button className="button h-6" onClick={() => setAccepting("one")}>
+                Accept …
+              </button>
+            )}
+            {f.accepted === undefined && same.length > 1 && (
+              <button className="button button-plain h-6" onClick={() => setAccepting("all")}>
+                Accept all {same.length} of this kind …
+              </button>
+            )}
+            {to && (
+              <button className="button button-plain h-6" onClick={() => openFinding(f)}>
+                {OPEN[to]}
+              </button>
+            )}
+          </div>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** Acceptances as changes: those of one deed together, as many as one change may hold. */
+function acceptances(findings: readonly Finding[], reason: string): EditableChange[] {
+  const { accepted } = useJob.getState().job,
+    byName = new Map(accepted.map((a) => [a.name, a])),
+    names = namesNow();
+  const ones = findings.map((f): OneChange => {
+    const made: Accepted = acceptanceOf(f, reason, (key) => names.line(key));
+    return { type: "named", part: "accepted", name: made.name, old: byName.get(made.name) ?? null, new: made };
+  });
+  if (ones.length === 1) return ones;
+  const out: EditableChange[] = [];
+  for (let k = 0; k < ones.length; k += MOST_AT_ONCE) {
+    const changes = ones.slice(k, k + MOST_AT_ONCE);
+    out.push({ type: "several", text: `${plural(changes.length, "finding")} accepted`, changes });
+  }
+  return out;
+}
+
+/** Takes the acceptances back that settle a finding: those of its kind that speak of its points or lines. */
+function reopen(f: Finding): void {
+  const { job, change } = useJob.getState();
+  const settling = job.accepted.filter(
+    (a) =>
+      a.kind === f.kind &&
+      a.reason === f.accepted &&
+      (f.points.length ? f.points.every((id) => a.points.includes(id)) : a.lines.length === f.lines.length),
+  );
+  for (const a of settling) change({ type: "named", part: "accepted", name: a.name, old: a, new: null });
+}
