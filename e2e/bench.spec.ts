@@ -191,8 +191,9 @@ test("findings and the ledger lead to what they speak of, in words", async ({ pa
   await editCell(page, "2", "Elevation", "11.25");
   await goTo(page, "Volumes");
   await page.keyboard.press("f");
-  const zero = page.getByRole("listitem").filter({ hasText: "zero elevation" });
-  await zero.getByRole("button", { name: "Open the cell" }).click();
+  const zero = page.getByRole("listbox", { name: "Findings" }).getByRole("option", { name: /zero elevation/ });
+  await zero.click();
+  await page.getByRole("button", { name: "Open the cell" }).click();
   await expect(grid(page)).toBeFocused();
   expect(await active(page)).toBe("0.000");
   await page.keyboard.type("12.5");

@@ -191,7 +191,7 @@ test("a missing attribute is given in the table, with the type that its code ask
   await takeIn(page, "day1.csv", "1,0,0,5,TREE\n2,10,0,5,TREE 4\n3,20,5,5,SPOT", 3);
   await goTo(page, "Points");
   await page.keyboard.press("f");
-  const missing = page.getByRole("listitem").filter({ hasText: "attribute missing" });
+  const missing = page.getByRole("listbox", { name: "Findings" }).getByRole("option", { name: /attribute missing/ });
   await expect(missing.first()).toBeVisible();
   const count = await missing.count();
   await page.keyboard.press("f");

@@ -34,10 +34,10 @@ test("the demo job: all six places with real content, findings that zoom, the go
     await expect(page.getByRole("region", { name: "Bench" })).toContainText(content);
   }
   await page.keyboard.press("f");
-  const zero = page.getByRole("listitem").filter({ hasText: "zero elevation" });
-  await nextFrame(page, () => zero.getByRole("button", { name: "Zoom to it" }).click());
+  const zero = page.getByRole("listbox", { name: "Findings" }).getByRole("option", { name: /zero elevation/ });
+  await nextFrame(page, () => zero.click());
   await goTo(page, "Points");
-  await page.getByLabel("Which").selectOption("selected");
+  await page.getByLabel("Which", { exact: true }).selectOption("selected");
   await expect(page.getByRole("gridcell", { name: "0.000", exact: true })).toBeVisible();
 
   await page.getByRole("button", { name: "Close the tray" }).click();

@@ -76,7 +76,6 @@ const OFFERS: Partial<Record<FindingKind, Offer>> = {
       },
     },
   ],
-  precision: (_, rows, { state }) => [outOfSurfaces(state, rows)],
   coincident: (_, rows, { state }) => [outOfSurfaces(state, rows.slice(1))],
   "single-point-line": (f, _, c) => [
     ofLine("Let the shot stand alone", f.lines[0], c, (l) => ({

@@ -104,6 +104,7 @@ export function summarizeFindings(findings: readonly Finding[], t: PointTable, l
     lines: f.lines.map((key) => index.get(key)!),
     ...(f.at ? { at: f.at } : {}),
     data: f.data,
+    ...(f.accepted !== undefined ? { accepted: f.accepted } : {}),
   }));
 }
 

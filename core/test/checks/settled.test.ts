@@ -1,0 +1,218 @@
+/** Findings settled: accepted with a reason while their facts stay, repaired as offered; limits that a job sets. */
+import fc from "fast-check";
+import {
+  acceptanceOf,
+  applyChange,
+  Chain,
+  inverse,
+  parseRecipe,
+  repairsOf,
+  runChain,
+  tryChange,
+  writeRecipe,
+  type Finding,
+  type FindingKind,
+  type JobState,
+} from "../../src";
+import { openRecipe } from "../../src/job/recipe";
+import type { EditField, EditValue } from "../../src/points/edits";
+import { fieldValue } from "../../src/points/edits";
+import { summarizeFindings } from "../../src/job/summary";
+import { Draw } from "./terrain";
+
+/** A lattice of one crew on a slope, in the unit: a spike at 45, a run from 61 to 72, a zero, one without a level. */
+function text(unit = 1): string {
+  const draw = new Draw(3);
+  return Array.from({ length: 120 }, (_, k) => {
+    const [row, col] = [Math.floor(k / 12), k % 12],
+      e = row % 2 ? 11 - col : col;
+    let z = 50 + 0.1 * row + 0.05 * e + draw.normal(0.01);
+    if (k + 1 === 45) z += 0.8;
+    if (k + 1 >= 61 && k + 1 <= 72) z += 0.3;
+    const level = k + 1 === 30 ? "0" : k + 1 === 32 ? "" : (z / unit).toFixed(4);
+    return `${k + 1},${((7000 + 8 * row) / unit).toFixed(4)},${((3000 + 8 * e) / unit).toFixed(4)},${level},${k + 1 === 20 ? "SOPT" : "SPOT"},1.6`;
+  }).join("\n");
+}
+
+const RECIPE = {
+  recipe: 1,
+  codeBook: { codes: [{ code: "SPOT" }, { code: "TOP", kind: "line", breakline: "fixed" }] },
+  intakes: [
+    {
+      id: "d",
+      file: "d.csv",
+      layout: {
+        delimiter: ",",
+        columns: ["number", "northing", "easting", "elevation", "description", "targetHeight"],
+      },
+    },
+  ],
+  surfaces: [{ name: "s" }],
+  volumes: [{ name: "v", surface: "s", level: 50 }],
+};
+const open = (more: object = {}, content = text()): JobState =>
+  openRecipe(parseRecipe(JSON.stringify({ ...RECIPE, ...more }), "r.json"), () => new TextEncoder().encode(content))
+    .state;
+const state = open();
+const of = (s: JobState, kind: FindingKind) => runChain(s).findings.filter((f) => f.kind === kind);
+const one = (s: JobState, kind: FindingKind): Finding => {
+  const found = of(s, kind);
+  expect(found).toHaveLength(1);
+  return found[0]!;
+};
+const row = (s: JobState, number: string) => s.points.number.indexOf(number);
+const edited = (s: JobState, number: string, field: EditField, value: EditValue): JobState => {
+  const i = row(s, number);
+  return applyChange(s, {
+    type: "points",
+    edits: [{ id: s.points.id[i]!, field, old: fieldValue(s.points, i, field), new: value }],
+  });
+};
+const accepted = (s: JobState, f: Finding, reason = "seen"): JobState => {
+  const a = acceptanceOf(f, reason, (key) => key),
+    old = s.accepted.find((x) => x.name === a.name) ?? null;
+  return applyChange(s, { type: "named", part: "accepted", name: a.name, old, new: a });
+};
+const repaired = (s: JobState, f: Finding, k = 0): JobState => {
+  const repairs = repairsOf(f, { state: s, line: () => undefined });
+  return applyChange(s, repairs[k]!.change);
+};
+
+test("what is there is found, with the data that the contract names", () => {
+  const derived = runChain(state),
+    told = summarizeFindings(derived.findings, state.points, derived.lines),
+    data = (kind: string) => told.filter((f) => f.kind === kind).map((f) => [f.points.join(), f.data]);
+  expect(data("spike")).toEqual([
+    ["45", { residual: expect.closeTo(0.8, 1), predicted: expect.closeTo(50.45, 1), scale: expect.any(Number) }],
+  ]);
+  const [[points, run]] = data("height-run") as [[string, Record<string, unknown>]];
+  expect(points).toBe("61,62,63,64,65,66,67,68,69,70,71,72");
+  expect(run).toEqual({
+    shift: expect.closeTo(0.3, 1),
+    sigma: expect.any(Number),
+    targetHeight: 1.6,
+    suggested: expect.closeTo(1.9, 1),
+    unclear: false,
+  });
+  expect(data("zero-elevation")).toEqual([["30", { predicted: expect.closeTo(50.45, 1) }]]);
+  expect(data("no-elevation")).toEqual([["32", { predicted: expect.closeTo(50.55, 1) }]]);
+});
+
+test("each repair that is offered first makes its finding go, and can be undone", () => {
+  for (const kind of ["spike", "height-run", "zero-elevation", "no-elevation", "unknown-code"] as const) {
+    const f = one(state, kind),
+      [repair] = repairsOf(f, { state, line: () => undefined }),
+      next = applyChange(state, repair!.change);
+    expect(of(next, kind)).toEqual([]);
+    const back = applyChange(next, inverse(repair!.change) as never);
+    expect(runChain(back).findings).toEqual(runChain(state).findings);
+  }
+});
+
+test("a run's target heights are set and its levels follow; a level in a point's own words is offered first", () => {
+  const next = repaired(state, one(state, "height-run")),
+    at = (s: JobState, n: string) => s.points.z[row(s, n)]!;
+  expect(next.points.targetHeight[row(next, "61")]).toBeCloseTo(1.9, 2);
+  expect(at(state, "61") - at(next, "61")).toBeCloseTo(0.3, 2);
+  expect(at(next, "60")).toBe(at(state, "60"));
+  const said = edited(state, "45", "note", "50.43 on the sketch"),
+    [first] = repairsOf(one(said, "spike"), { state: said, line: () => undefined });
+  expect(first!.name).toContain("50.430 m");
+  expect(at(applyChange(said, first!.change), "45")).toBe(50.43);
+});
+
+test("an accepted finding stays settled while its facts stay, and opens when they change", () => {
+  let s = accepted(state, one(state, "spike"));
+  expect(one(s, "spike").accepted).toBe("seen");
+  // Elsewhere, and a little near by: the facts are the same.
+  s = edited(edited(s, "1", "elevation", 50.001), "44", "note", "x");
+  expect(one(s, "spike").accepted).toBe("seen");
+  // Another level of the point itself.
+  expect(one(edited(s, "45", "elevation", 51.6), "spike").accepted).toBeUndefined();
+  // The point is renumbered: it is the same.
+  expect(one(edited(s, "45", "number", "A45"), "spike").accepted).toBe("seen");
+  // Sets do not count what is settled.
+  const set = { name: "f", rule: { finding: ["spike"] } },
+    rows = (x: JobState) => runChain({ ...x, sets: [set as never] }).madeSets[0]!;
+  expect(rows(state)).toMatchObject({ ok: true, value: Int32Array.of(row(state, "45")) });
+  expect(rows(s)).toMatchObject({ ok: true, value: new Int32Array(0) });
+  // One acceptance of several points that differ by one point more is none.
+  const missing = accepted(state, one(state, "no-elevation"));
+  expect(one(missing, "no-elevation").accepted).toBe("seen");
+  expect(one(edited(missing, "50", "elevation", null), "no-elevation").accepted).toBeUndefined();
+});
+
+test("a recipe says what is accepted by numbers, many single ones at once, and is written the same", () => {
+  const s = open({ accepted: [{ kind: "zero-elevation", points: "1-40", reason: "datum" }] });
+  expect(one(s, "zero-elevation").accepted).toBe("datum");
+  expect(one(s, "spike").accepted).toBeUndefined();
+  const t = accepted(accepted(state, one(state, "spike"), "boulder"), one(state, "height-run"), "kerb"),
+    written = writeRecipe(t, state.points, () => "d.csv");
+  expect(written.accepted).toEqual([
+    { kind: "spike", points: "45", reason: "boulder" },
+    { kind: "height-run", points: "61-72", reason: "kerb" },
+  ]);
+  const again = open(written, text());
+  const told = (x: JobState) => {
+    const d = runChain(x);
+    return summarizeFindings(d.findings, x.points, d.lines).map((f) => [f.kind, f.points, f.accepted ?? ""]);
+  };
+  expect(told(again)).toEqual(told(t));
+  expect(() => open({ accepted: [{ kind: "nothing", points: "1", reason: "x" }] })).toThrow(/accepted\[0\]\.kind/);
+});
+
+test("limits are the job's, in its unit; what is false is not looked for", () => {
+  const with_ = (checks: object, unit: "m" | "ft" = "m") => open({ checks, unit }, text(unit === "ft" ? 0.3048 : 1));
+  expect(of(with_({ spike: { least: 0.9 } }), "spike")).toEqual([]);
+  expect(of(with_({ spike: { limit: 500 } }), "spike")).toEqual([]);
+  expect(of(with_({ spike: { least: 2.7 } }, "ft"), "spike")).toEqual([]);
+  expect(one(with_({ spike: { least: 2.3 } }, "ft"), "spike").data.residual).toBeCloseTo(0.8 / 0.3048, 0);
+  expect(of(with_({ "height-run": { least: 0.4 } }), "height-run")).toEqual([]);
+  expect(of(with_({ "height-run": { shots: 13 } }), "height-run")).toEqual([]);
+  expect(of(with_({ "height-run": false }), "height-run")).toEqual([]);
+  expect(of(with_({ "unknown-code": false }), "unknown-code")).toEqual([]);
+  expect(() => with_({ spike: { leest: 1 } })).toThrow(/checks\.spike\.leest/);
+  expect(() => with_({ precision: { limit: 1 } })).toThrow(/checks\.precision/);
+});
+
+test("a change is tried without being made: what would become another is told, and the chain is as before", () => {
+  const chain = new Chain(),
+    now = chain.run(state),
+    [repair] = repairsOf(one(state, "zero-elevation"), { state, line: () => undefined }),
+    trial = tryChange(chain, state, now, repair!.change);
+  expect(trial.points).toMatchObject([{ what: "Point 30, elevation", from: "0 m" }]);
+  expect(trial.gone).toEqual([expect.stringContaining("Point 30 has the elevation 0")]);
+  expect(trial.come).toEqual([]);
+  const after = runChain(applyChange(state, repair!.change)).volumes[0]!;
+  expect(trial.volumes[0]!.now!.net).toBe(after.ok && after.value.net);
+  expect(trial.volumes[0]!.was!.net).not.toBe(trial.volumes[0]!.now!.net);
+  expect(chain.run(state)).toEqual(now);
+});
+
+test("levels put off are those of before until they are caught up with, whatever comes between", () =>
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(fc.integer({ min: 1, max: 120 }), fc.constantFrom(50.2, 51.9, null)), {
+        minLength: 1,
+        maxLength: 4,
+      }),
+      fc.array(fc.nat(3), { maxLength: 4 }),
+      (changes, pauses) => {
+        const chain = new Chain();
+        let s = state,
+          steps = chain.catchUp();
+        chain.run(s);
+        changes.forEach(([n, z], k) => {
+          s = edited(s, String(n), "elevation", z);
+          chain.run(s, true);
+          steps = chain.catchUp();
+          for (let p = 0; p < (pauses[k] ?? 0); p++) steps.next();
+        });
+        while (!steps.next().done);
+        const last = chain.run(s, true);
+        expect(last.levelsToCome).toBe(false);
+        expect(last.findings).toEqual(runChain(s).findings);
+      },
+    ),
+    { numRuns: 25 },
+  ));

@@ -1,0 +1,145 @@
+import { expect, test, type Page } from "@playwright/test";
+import { cell, editCell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
+
+const options = (page: Page) => page.getByRole("listbox", { name: "Findings" }).getByRole("option");
+const chosen = (page: Page) => page.getByRole("region", { name: "The chosen finding" });
+/** All is stored, and the levels have been checked as well. */
+async function checked(page: Page): Promise<void> {
+  await settled(page);
+  await expect(page.getByText("levels are being checked")).toHaveCount(0);
+}
+
+test("all findings of the demo are repaired or accepted by at most sixty keys", async ({ page }) => {
+  test.setTimeout(180_000);
+  await openAs(page, "Petra", "/");
+  const jobs = (await (await page.request.get("/api/jobs")).json()) as { id: number; name: string }[],
+    demo = jobs.find((j) => j.name === "Gorsefold Quarry")!;
+  const { id } = (await (
+    await page.request.post("/api/jobs", { data: { copy: demo.id, name: "Quarry, all keys" } })
+  ).json()) as { id: number };
+  await page.goto(`/jobs/${id}/volumes`);
+  await checked(page);
+  let keys = 0;
+  const press = async (key: string) => {
+    keys++;
+    await page.keyboard.press(key);
+  };
+  // What is repaired, by which of the repairs offered; the rest is accepted.
+  const repairs: [RegExp, string, RegExp][] = [
+    [/zero elevation/, "1", /level of its neighbours/],
+    [/“SOPT”/, "1", /Write SPOT in place of SOPT/],
+    [/single point line/, "1", /stand alone/],
+    [/breaklines cross[^]*0\.5\d\d m apart/, "1", /^1\s*Lower DITCH 1/],
+    [/spike/, "2", /out of surfaces/],
+    [/height run/, "1", /target height of 24 shots from 1\.65 m to 2\.05 m/],
+  ];
+  await press("f");
+  await expect(options(page).first()).toBeVisible();
+  await expect(page.getByText("levels are being checked")).toHaveCount(0);
+  const done: string[] = [];
+  for (let count = await options(page).count(), wrote = false; count > 0;) {
+    const now = page.getByRole("option", { selected: true }).and(options(page));
+    await expect(now).toHaveCount(1);
+    const text = await now.innerText(),
+      repair = repairs.find(([what]) => what.test(text));
+    if (repair) {
+      await expect(chosen(page).getByRole("list", { name: "Repairs" })).toContainText(/\w/);
+      await press(repair[1]);
+      await expect(chosen(page).getByRole("button", { pressed: true })).toContainText(repair[2]);
+      // Its effect stands there before it is taken.
+      await expect(chosen(page).getByRole("table", { name: "Effect of the repair" })).toContainText(
+        /→|Findings that go/,
+      );
+      if (/height run/.test(text))
+        await expect(chosen(page).getByRole("table")).toContainText(/24 points, target height\s*1\.65 m → 2\.05 m/);
+      await press("Enter");
+    } else {
+      await press("a");
+      await expect(chosen(page).getByLabel(/[Bb]ecause/)).toBeFocused();
+      if (!wrote) for (const letter of "seen") await press(letter);
+      wrote = true;
+      await press("Enter");
+    }
+    done.push(text);
+    await expect(options(page).filter({ hasText: text.split("\n").at(-1)! })).toHaveCount(0);
+    await checked(page);
+    count = await options(page).count();
+  }
+  console.log(`${done.length} findings settled by ${keys} keys`);
+  expect(keys).toBeLessThanOrEqual(60);
+  await expect(page.getByText("Nothing is left to look at.")).toBeVisible();
+  await page.reload();
+  await page.getByTestId("sheet").waitFor();
+  await checked(page);
+  await expect(page.getByRole("tab", { name: /^Findings 0/ })).toBeVisible();
+  await expect(page.getByText(/to look at/)).toHaveCount(0);
+  // The recipe says what was accepted.
+  const recipe = (await (await page.request.get(`/api/jobs/${id}/recipe`)).text()).slice(0, 5_000_000);
+  expect(recipe).toContain('"reason": "seen"');
+});
+
+const NOISE = [0, 0.01, -0.01, 0.006, -0.004, 0.012, -0.008];
+/** A lattice of 8 m on a slope; the point in its middle is 0.9 m too high. */
+const SPIKED = Array.from({ length: 81 }, (_, k) => {
+  const [row, col] = [Math.floor(k / 9), k % 9],
+    z = 50 + 0.2 * row + 0.1 * col + NOISE[k % 7]! + (k === 40 ? 0.9 : 0);
+  return `${k + 1},${7000 + 8 * row},${3000 + 8 * col},${z.toFixed(3)},SPOT`;
+}).join("\n");
+
+test("a spike is accepted with a reason, opens again when its level changes, and undo brings both back", async ({
+  page,
+}) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Spiked");
+  await takeIn(page, "day1.txt", SPIKED, 81);
+  await page.keyboard.press("f");
+  const spike = options(page).filter({ hasText: /spike\s*Point 41 stands 0\.\d+ m above/ });
+  await expect(spike).toHaveCount(1);
+  await spike.click();
+  await expect(chosen(page).getByRole("img", { name: /the point itself 52\.\d\d m/ })).toBeVisible();
+  await page.getByRole("listbox", { name: "Findings" }).focus();
+  await page.keyboard.press("a");
+  await page.keyboard.type("a boulder");
+  await page.keyboard.press("Enter");
+  await expect(spike).toHaveCount(0);
+  await checked(page);
+  await page.getByLabel("Which findings").selectOption("accepted");
+  await expect(spike).toContainText("Accepted: a boulder");
+  // What others do to it leaves it settled; its own level does not.
+  await goTo(page, "Points");
+  await editCell(page, "40", "Elevation", "51.100");
+  await checked(page);
+  await expect(spike).toHaveCount(1);
+  await editCell(page, "41", "Elevation", "52.8");
+  await checked(page);
+  await expect(spike).toHaveCount(0);
+  await page.getByLabel("Which findings").selectOption("open");
+  await expect(options(page).filter({ hasText: /Point 41 stands 1\.\d+ m above/ })).toHaveCount(1);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await checked(page);
+  await expect(spike).toHaveCount(0);
+  await page.getByLabel("Which findings").selectOption("accepted");
+  await spike.click();
+  await chosen(page).getByRole("button", { name: "Open it again" }).click();
+  await checked(page);
+  await page.getByLabel("Which findings").selectOption("open");
+  await expect(spike).toHaveCount(1);
+
+  // A repair that is only looked at changes nothing; taken, it can be undone.
+  await spike.click();
+  await page.getByRole("listbox", { name: "Findings" }).focus();
+  await page.keyboard.press("1");
+  await expect(chosen(page).getByRole("table", { name: "Effect of the repair" })).toContainText(/Point 41, elevation/);
+  await page.keyboard.press("Escape");
+  await expect(chosen(page).getByRole("table")).toHaveCount(0);
+  await expect(await cell(page, "41", "Elevation")).toHaveText(/^52\./);
+  await page.keyboard.press("1");
+  await page.keyboard.press("Enter");
+  await expect(await cell(page, "41", "Elevation")).toHaveText(/^51\./);
+  await checked(page);
+  await expect(spike).toHaveCount(0);
+  await page.getByRole("tab", { name: /^Ledger/ }).click();
+  await expect(page.getByRole("row", { name: /Finding accepted/ })).toContainText(
+    /Finding spike 41\s*to look at\s*accepted: a boulder/,
+  );
+});
