@@ -13,6 +13,7 @@ import { volumeToLevel } from "../src/volumes/level";
 import { benchChanges } from "./changes";
 import { coded, ground } from "./data";
 import { least, tell } from "./measure";
+import { benchLevels } from "./levels";
 import { benchReading } from "./reading";
 
 const sizes = process.argv
@@ -21,6 +22,7 @@ const sizes = process.argv
   .filter((n) => n >= 100);
 console.log("Least CPU time of each, interleaved in one run; trust the ratios.\n");
 for (const size of [20_000, 200_000]) benchChanges(size, size > 100_000 ? 9 : 25);
+for (const size of [20_000, 200_000]) benchLevels(size, size > 100_000 ? 5 : 9);
 console.log("");
 for (const size of sizes.length ? sizes : [10_000, 100_000, 1_000_000]) {
   const rounds = size >= 1_000_000 ? 3 : 7;

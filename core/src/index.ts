@@ -27,7 +27,7 @@ export { renumber, type Follower, type Renumbering } from "./job/renumber";
 export { changeDetails, type ChangeDetail, type Subject } from "./job/details";
 export { Chain, runChain } from "./job/chain";
 export { acceptanceOf, type Accepted } from "./checks/accepted";
-export { limitsOf, type CheckLimits, type ChecksGiven, type LimitedKind } from "./checks/limits";
+export { isLookedFor, limitsOf, type CheckLimits, type ChecksGiven, type LimitedKind } from "./checks/limits";
 export type { Evidence } from "./job/evidence";
 export { repairsOf, type Repair } from "./job/repairs";
 export { tryChange, type Trial } from "./job/trial";

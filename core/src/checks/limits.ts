@@ -1,5 +1,5 @@
 /** The limits of the checks, which a job may set for itself, and checks that it does not want at all. */
-import { FINDING_KINDS, type FindingKind } from "../finding";
+import type { FindingKind } from "../finding";
 import { METRES, type Unit } from "../math/units";
 
 /** Lengths in the job's unit. */
@@ -45,6 +45,3 @@ export function limitsOf<K extends LimitedKind>(kind: K, given: ChecksGiven | un
 
 /** Whether a job wants findings of a kind. */
 export const isLookedFor = (kind: FindingKind, given: ChecksGiven | undefined) => given?.[kind] !== false;
-
-/** Kinds that a job does not look for. */
-export const leftOut = (given: ChecksGiven | undefined) => FINDING_KINDS.filter((k) => !isLookedFor(k, given));

@@ -12,6 +12,7 @@ import { useKept } from "../../lib/use-kept";
 import { Bench } from "../Bench";
 import { Choice } from "../Choice";
 import { LengthField } from "../LengthField";
+import { Checks } from "./Checks";
 import { Coordinates } from "./Coordinates";
 import { NoteField, Section, TextField } from "./fields";
 import { Numbers } from "./Numbers";
@@ -132,6 +133,7 @@ export function SettingsBench() {
             ))}
           </div>
         </Section>
+        <Checks set={set} />
         <Numbers set={set} />
         <Section title="Code book">
           <p className="text-soft">

@@ -5,7 +5,7 @@
  * (shared/CHECKS.md, "Runs").
  */
 import type { LevelField } from "./field";
-import type { Residuals } from "./residuals";
+import type { Moved, Residuals } from "./residuals";
 import { gainOf, SeedTable, SHORTEST, type Interval, type Seed } from "./seeds";
 import { isAlike, type Spike } from "./spikes";
 
@@ -80,7 +80,7 @@ export class RunSearch {
 
   /** All seeds of a field, weighed. */
   seeds(r: Residuals): Seeds {
-    const of = (kind: "short" | "long") => SeedTable.of(this.field, kind, (a, z) => this.sums(r, a, z));
+    const of = (kind: "short" | "long") => SeedTable.of(this.field, r, kind, (a, z) => this.sums(r, a, z));
     return { short: of("short"), long: of("long") };
   }
 
@@ -88,7 +88,7 @@ export class RunSearch {
   again(r: Residuals, seeds: Seeds): Seeds {
     const out = copyOf(seeds);
     tell(out, r.takeMoved());
-    for (const table of [out.short, out.long]) table.refresh(this.field, r, (a, z) => this.sums(r, a, z), false);
+    for (const table of [out.short, out.long]) table.refresh(this.field, r, (a, z) => this.sums(r, a, z));
     return out;
   }
 
@@ -101,7 +101,7 @@ export class RunSearch {
     tell(seeds, r.takeMoved());
     while (tried.length < MOST) {
       yield 1;
-      for (const table of [seeds.short, seeds.long]) table.refresh(this.field, r, (a, z) => this.sums(r, a, z), true);
+      for (const table of [seeds.short, seeds.long]) table.refresh(this.field, r, (a, z) => this.sums(r, a, z));
       const found = this.bestOf(r, seeds);
       if (!found) break;
       const shift = this.shiftOf(r, found.from, found.to);
@@ -407,7 +407,7 @@ function sequenceOf(starts: Int32Array, position: number): number {
 
 export const copyOf = ({ short, long }: Seeds): Seeds => ({ short: short.copy(), long: long.copy() });
 
-function tell({ short, long }: Seeds, moved: readonly number[]): void {
+function tell({ short, long }: Seeds, moved: Moved): void {
   short.tell(moved);
   long.tell(moved);
 }

@@ -3,7 +3,7 @@
  * their length, long ones every half. Each keeps its gain; only those with a shot whose forms moved are weighed again.
  */
 import type { LevelField } from "./field";
-import type { Residuals } from "./residuals";
+import type { Moved, Residuals } from "./residuals";
 
 /** Positions in the order of the shots, both included. */
 export interface Interval {
@@ -21,34 +21,33 @@ const LONG_FROM = 80;
 /** Seeds that are tried have at least this gain; of each length so many. */
 const TRIED = 30,
   OF_EACH_LENGTH = 3;
+/** Sums of many parts are not exact to the last digit. */
+const ALMOST = 0.999;
 
 /** Seeds of one length. */
 interface OfLength {
   length: number;
   from: Int32Array;
   gain: Float64Array;
-  /** Q of each. */
+  /** No more than Q of each. */
   square: Float64Array;
 }
 
 /** S and Q of an interval. */
 export type SumsOf = (from: number, to: number) => { s: number; q: number };
 export const gainOf = ({ s, q }: { s: number; q: number }) => (q > 0 ? (s * s) / q : 0);
-/**
- * Corrections make scales smaller and so Q larger; a seed whose new S would not be worth trying even if Q were this share
- * of what it was is not weighed.
- */
-const LEAST_OF_SQUARE = 0.3;
-
 export class SeedTable {
   private constructor(
     private readonly lengths: readonly OfLength[],
-    /** Shots whose residual or scale moved since the gains were weighed. */
-    private readonly moved: Set<number>,
+    /** What each shot adds to S of an interval that holds it. */
+    private readonly parts: Float64Array,
+    /** Shots whose residual or scale moved since the gains were weighed, and to which share weights fell. */
+    private readonly moved = new Set<number>(),
+    private fallen = 1,
   ) {}
 
   /** Short or long seeds of a field, all weighed. */
-  static of(field: LevelField, kind: "short" | "long", sums: SumsOf): SeedTable {
+  static of(field: LevelField, r: Residuals, kind: "short" | "long", sums: SumsOf): SeedTable {
     const { starts } = field,
       longest = starts.reduce((most, s, q) => (q ? Math.max(most, s - starts[q - 1]!) : 0), 0),
       all: OfLength[] = [];
@@ -69,47 +68,60 @@ export class SeedTable {
       });
       all.push({ length, from: Int32Array.from(from), gain, square });
     }
-    return new SeedTable(all, new Set());
+    return new SeedTable(
+      all,
+      Float64Array.from({ length: field.count }, (_, i) => partOf(r, i)),
+    );
   }
 
   copy(): SeedTable {
     return new SeedTable(
       this.lengths.map((l) => ({ ...l, gain: l.gain.slice(), square: l.square.slice() })),
+      this.parts.slice(),
       new Set(this.moved),
+      this.fallen,
     );
   }
 
   /** Tells of shots whose residual or scale moved. */
-  tell(moved: Iterable<number>): void {
-    for (const i of moved) this.moved.add(i);
+  tell({ shots, fallen }: Moved): void {
+    for (const i of shots) this.moved.add(i);
+    this.fallen *= fallen;
   }
 
   /**
-   * Weighs again what shots that moved take part in: all of it, or with `promising` only what may be worth trying.
+   * Weighs again what shots that moved take part in. Seeds that cannot gain enough to be tried, by their new S and the
+   * least that Q can be, are left: what they gain is not asked for.
    */
-  refresh(field: LevelField, r: Residuals, sums: SumsOf, promising: boolean): void {
+  refresh(field: LevelField, r: Residuals, sums: SumsOf): void {
     if (this.moved.size === 0) return;
     const { of, starts, shots } = r.forms,
       { order } = field,
       changed = new Uint8Array(field.count),
-      before = new Int32Array(order.length + 1);
+      before = new Int32Array(order.length + 1),
+      s = new Float64Array(order.length + 1);
     for (const i of this.moved) for (let c = starts[of[i]!]!; c < starts[of[i + 1]!]!; c++) changed[shots[c]!] = 1;
-    for (let p = 0; p < order.length; p++) before[p + 1] = before[p]! + changed[order[p]!]!;
-    const partOfS = promising ? partsOfS(field, r) : undefined;
-    for (const l of this.lengths)
-      for (let n = 0; n < l.from.length; n++) {
-        const p = l.from[n]!,
-          end = p + l.length;
+    for (let p = 0; p < order.length; p++) {
+      const i = order[p]!;
+      if (changed[i]) this.parts[i] = partOf(r, i);
+      before[p + 1] = before[p]! + changed[i]!;
+      s[p + 1] = s[p]! + this.parts[i]!;
+    }
+    for (const { length, from, gain, square } of this.lengths)
+      for (let n = 0; n < from.length; n++) {
+        const p = from[n]!,
+          end = p + length;
         if (before[end] === before[p]) continue;
-        const s = partOfS ? partOfS[end]! - partOfS[p]! : Infinity;
-        if (s * s < TRIED * LEAST_OF_SQUARE * l.square[n]!) l.gain[n] = 0;
+        square[n]! *= this.fallen;
+        if ((s[end]! - s[p]!) ** 2 < ALMOST * TRIED * square[n]!) gain[n] = 0;
         else {
           const both = sums(p, end - 1);
-          l.gain[n] = gainOf(both);
-          l.square[n] = both.q;
+          gain[n] = gainOf(both);
+          square[n] = both.q;
         }
       }
     this.moved.clear();
+    this.fallen = 1;
   }
 
   /** Of each length the seeds that gain most, do not overlap and are not much the same as a barred interval. */
@@ -133,14 +145,9 @@ function highestOf({ length, from, gain }: OfLength, barred: readonly Interval[]
   return top;
 }
 
-/** Sums of what each shot adds to S of an interval that holds it, before each position of the order. */
-function partsOfS({ order }: LevelField, r: Residuals): Float64Array {
-  const { of, forms, coefs } = r.by,
-    sums = new Float64Array(order.length + 1);
-  for (let p = 0; p < order.length; p++) {
-    let s = 0;
-    for (let k = of[order[p]!]!; k < of[order[p]! + 1]!; k++) s += r.weight[forms[k]!]! * coefs[k]! * r.r[forms[k]!]!;
-    sums[p + 1] = sums[p]! + s;
-  }
-  return sums;
+function partOf(r: Residuals, shot: number): number {
+  const { of, forms, coefs } = r.by;
+  let s = 0;
+  for (let k = of[shot]!; k < of[shot + 1]!; k++) s += r.weight[forms[k]!]! * coefs[k]! * r.r[forms[k]!]!;
+  return s;
 }
