@@ -3,6 +3,7 @@
 import { useEffect } from "react";
 import { openPlace } from "../lib/navigate";
 import { useJob } from "../lib/store";
+import { toggleOnlySelected } from "../sheet/panel/Meanings";
 import { PLACE_NAMES, PLACES } from "./places";
 
 export const SHORTCUTS: [string, string][] = [
@@ -19,6 +20,9 @@ export const SHORTCUTS: [string, string][] = [
   ["Ctrl Y", "Do again what was undone"],
   ["F", "Findings"],
   ["L", "Ledger"],
+  ["O", "Only the selected points on the sheet, the rest faint; again or Esc: all"],
+  ["↑ ↓, 1 – 9, Enter", "Findings: next, try a repair, take it"],
+  ["A  Shift A", "Findings: accept one, all of its kind"],
   ["Home", "Whole job (on the sheet)"],
   ["+  −", "Nearer, farther (on the sheet)"],
   ["Arrows", "Move the sheet, or the cell"],
@@ -61,6 +65,8 @@ export function useShortcuts(act: {
       else if (el.closest('[role="grid"]')) return;
       else if (event.key === "g" || event.key === "G") act.openGoTo();
       else if (event.key === "?") act.openShortcuts();
+      else if (event.key === "o") toggleOnlySelected();
+      else if (event.key === "Escape" && useJob.getState().only) useJob.getState().set({ only: undefined });
       else if (event.key === "f") act.toggleTray("findings");
       else if (event.key === "l") act.toggleTray("ledger");
       else return;

@@ -13,7 +13,18 @@ interface Settable {
     part: Partial<
       Pick<
         OpenJob & SheetLook,
-        "surface" | "volume" | "notice" | "incoming" | "paperScale" | "preview" | "picking" | "ring"
+        | "surface"
+        | "volume"
+        | "notice"
+        | "incoming"
+        | "paperScale"
+        | "preview"
+        | "picking"
+        | "ring"
+        | "only"
+        | "onlyRows"
+        | "colorBy"
+        | "setRows"
       >
     >,
   ): void;

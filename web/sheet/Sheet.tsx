@@ -5,6 +5,7 @@ import { useParts } from "../lib/store";
 import { SheetController } from "./controller";
 import { DescribedSheet } from "./DescribedSheet";
 import { drawnExtent } from "./extent";
+import { Legend } from "./panel/Legend";
 import { PrintedLine } from "./PrintedLine";
 import { useReadout } from "./readout-store";
 
@@ -49,6 +50,7 @@ export function Sheet() {
         <canvas ref={base} className="absolute inset-0 h-full w-full" />
         <canvas ref={over} className="pointer-events-none absolute inset-0 h-full w-full" data-testid="sheet-text" />
       </div>
+      <Legend />
       <PrintedLine />
       <DescribedSheet />
       {status === "ready" && !drawnExtent(job) && !incoming?.length && (

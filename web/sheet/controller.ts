@@ -21,6 +21,7 @@ import { PlanScene } from "./scene";
 import { readerOf } from "./surface-reader";
 import { sheetColors, type SheetColors } from "./theme";
 import { PositionTool } from "./tools/position";
+import { lookOf } from "./look-now";
 import { RingTool } from "./tools/ring";
 import { REACH, SelectTool } from "./tools/select";
 import type { Tool, ToolHost } from "./tools/tool";
@@ -345,7 +346,17 @@ export class SheetController implements ToolHost {
       unit: job.unit,
       selectedRows: this.selectedRows(job.points, s.points),
       selectedLines: [...s.lines].flatMap((key) => lineAt(view, key) ?? []),
-      drafting: { plan, colors, table: job.points, view, drawing, unitsPerMm, layout, show: layers },
+      drafting: {
+        plan,
+        colors,
+        table: job.points,
+        view,
+        drawing,
+        unitsPerMm,
+        layout,
+        show: layers,
+        look: lookOf(s, colors),
+      },
       sight,
       preview: s.preview,
       mark: finding?.at as [number, number] | undefined,
@@ -418,6 +429,9 @@ const DRAWN = [
   "layout",
   "paperScale",
   "preview",
+  "onlyRows",
+  "colorBy",
+  "setRows",
   "picking",
   "ring",
   "target",

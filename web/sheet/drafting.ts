@@ -13,6 +13,7 @@ import type { PointTable } from "@bramble/core/points/table";
 import type { View } from "../lib/view";
 import { toPixel, toPlan, type PlanView } from "./camera";
 import { linesNear } from "./pick";
+import type { LookNow } from "./look-now";
 import { onSheet, type SheetColors } from "./theme";
 
 /**
@@ -35,6 +36,8 @@ export interface Drafting {
   unitsPerMm: number;
   layout: Layout | undefined;
   show: { points: boolean; lines: boolean; shots: boolean };
+  /** Colours other than those of the codes, and what is faint. */
+  look: LookNow | undefined;
 }
 
 export interface InSight {
@@ -97,8 +100,9 @@ export function drawDrafting(ctx: CanvasRenderingContext2D, d: Drafting, sight: 
   ctx.setLineDash([]);
 }
 
-function cssOf(color: string, dark: boolean): string {
-  const [r, g, b] = onSheet(color, dark);
+const cssOf = (color: string, dark: boolean) => cssOfRgb(onSheet(color, dark));
+
+function cssOfRgb([r, g, b]: readonly [number, number, number]): string {
   return `rgb(${Math.round(r * 255)} ${Math.round(g * 255)} ${Math.round(b * 255)})`;
 }
 
@@ -113,8 +117,18 @@ function drawLine(ctx: CanvasRenderingContext2D, d: Drafting, p: LinePrimitive, 
     way[2 * (v - from)] = x;
     way[2 * (v - from) + 1] = y;
   }
-  const { closed, color } = d.view.lines[p.line]!;
-  strokeWay(ctx, way, p.style, closed, cssOf(color, d.colors.dark), pxPerMm, d.plan.width, d.plan.height);
+  const { closed, color } = d.view.lines[p.line]!,
+    own = d.look?.line(p.line);
+  strokeWay(
+    ctx,
+    way,
+    p.style,
+    closed,
+    own ? cssOfRgb(own) : cssOf(color, d.colors.dark),
+    pxPerMm,
+    d.plan.width,
+    d.plan.height,
+  );
 }
 
 /** Strokes a way given in pixels (y downwards) in a style; also used for the swatches of the code book. */
@@ -262,11 +276,11 @@ export function drawStrokes(ctx: CanvasRenderingContext2D, strokes: readonly Str
 
 /** Spots are many and alike: those of one look in a row are one path. */
 class Spots {
-  private look: SymbolPrimitive["look"] | undefined;
+  private look: SymbolPrimitive["look"] | string | undefined;
 
   constructor(private readonly ctx: CanvasRenderingContext2D) {}
 
-  add(look: SymbolPrimitive["look"], css: string, width: number, x: number, y: number, half: number): void {
+  add(look: SymbolPrimitive["look"] | string, css: string, width: number, x: number, y: number, half: number): void {
     const { ctx } = this;
     if (look !== this.look) {
       this.stroke();
@@ -295,9 +309,17 @@ function drawSymbol(
   spots: Spots,
 ): void {
   const [x, y] = toPixel(d.plan, d.table.e[point]!, d.table.n[point]!);
-  const css = look.color ? cssOf(look.color, d.colors.dark) : look.known ? d.colors.soft : d.colors.amber;
+  const own = d.look?.point(point),
+    css = own
+      ? cssOfRgb(own)
+      : look.color
+        ? cssOf(look.color, d.colors.dark)
+        : look.known
+          ? d.colors.soft
+          : d.colors.amber;
   const width = Math.max(0.8, symbol.width * pxPerMm);
-  if (symbol.name === "spot") return spots.add(look, css, width, x, y, Math.max(0.75, (millimetres * pxPerMm) / 2));
+  if (symbol.name === "spot")
+    return spots.add(own ? css : look, css, width, x, y, Math.max(0.75, (millimetres * pxPerMm) / 2));
   spots.stroke();
   const size = (look.shot ? 0.5 : millimetres) * pxPerMm;
   ctx.strokeStyle = ctx.fillStyle = css;
@@ -320,6 +342,10 @@ function drawText(ctx: CanvasRenderingContext2D, d: Drafting, text: DrawnText, l
   const pxPerMm = layout.unitsPerMm * d.plan.scale,
     px = text.height * pxPerMm;
   if (px < READABLE) return;
+  // What is not shown alone is faint, and says nothing.
+  if (d.look && text.point >= 0 && !d.look.isPointShown(text.point)) return;
+  if (d.look?.isAlone && text.is === "contour") return;
+  if (d.look && text.line >= 0 && !d.look.isLineShown(text.line)) return;
   const [x, y] = toPixel(d.plan, text.e, text.n);
   if (x < -200 || y < -60 || x > d.plan.width + 200 || y > d.plan.height + 60) return;
   ctx.textBaseline = "alphabetic";

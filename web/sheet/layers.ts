@@ -4,12 +4,17 @@
  */
 import { isDrawn } from "@bramble/core/drawing/layout";
 import { Store } from "../lib/store";
+import { faintContours, lookOf } from "./look-now";
+import { meaningOf } from "./meaning";
 import { contoursOf, incomingOf, linesOf, mapOf, pointsOf, referenceOf, trianglesOf } from "./parts";
 import type { PlanScene } from "./scene";
 import { PLAIN_COLOR } from "../lib/view";
 import type { SheetColors } from "./theme";
 
-export type SheetState = Pick<Store, "job" | "view" | "layers" | "surface" | "volume" | "incoming" | "jobId">;
+export type SheetState = Pick<
+  Store,
+  "job" | "view" | "layers" | "surface" | "volume" | "incoming" | "jobId" | "onlyRows" | "colorBy" | "setRows"
+>;
 
 export interface SheetLayer {
   /** The parts of the scene that it makes. */
@@ -65,9 +70,10 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
   },
   {
     parts: ["contours", "index contours"],
-    reads: (s) => [s.view.contours],
-    make(scene, s, colors) {
-      const list = s.view.contours.flatMap((c) => (c.value ? [c.value.contours] : []));
+    reads: (s) => [s.view.contours, s.onlyRows !== undefined],
+    make(scene, s, all) {
+      const colors = s.onlyRows ? faintContours(all) : all,
+        list = s.view.contours.flatMap((c) => (c.value ? [c.value.contours] : []));
       const { plain, index } = contoursOf(list, colors, scene.origin);
       scene.put("contours", plain);
       scene.put("index contours", index);
@@ -77,25 +83,29 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
   {
     parts: ["lines"],
     // The chains come with their lines.
-    reads: (s) => [s.view.chains, s.view.lines, s.job.drawing?.hidden],
-    make: (scene, s, colors) => scene.put("lines", linesOf(s.view, s.job.drawing?.hidden, colors, scene.origin)),
+    reads: (s) => [s.view.chains, s.view.lines, s.job.drawing?.hidden, s.onlyRows, meaningOf(s.colorBy, s)],
+    make: (scene, s, colors) =>
+      scene.put("lines", linesOf(s.view, s.job.drawing?.hidden, lookOf(s, colors), colors, scene.origin)),
     shown: (s) => s.layers.lines,
   },
   {
     parts: ["points"],
     // Places, codes and kinds: a level changed draws no point anew.
-    reads: ({ job, view }) => {
-      const { e, n, deleted, kind } = job.points;
-      return [e, n, deleted, kind, view.code, view.codes, view.known, job.book, job.drawing?.hidden];
+    reads: (s) => {
+      const { job, view } = s,
+        { e, n, deleted, kind } = job.points,
+        codes = [view.code, view.codes, view.known, job.book, job.drawing?.hidden];
+      return [e, n, deleted, kind, ...codes, s.onlyRows, meaningOf(s.colorBy, s)];
     },
-    make(scene, { job, view }, colors) {
+    make(scene, s, colors) {
+      const { job, view } = s;
       const codes = job.book.codes ?? [];
       const colorOf = new Map(codes.map((c) => [c.code.toUpperCase(), c.color ?? PLAIN_COLOR]));
       const unseen = codes.filter(
         (c) => !isDrawn({ group: c.group ?? "", layer: c.layer ?? c.code, kind: c.kind }, job.drawing?.hidden),
       );
       const hidden = new Set(unseen.map((c) => c.code.toUpperCase()));
-      scene.putDots("points", pointsOf(job.points, view, colorOf, hidden, colors));
+      scene.putDots("points", pointsOf(job.points, view, colorOf, hidden, lookOf(s, colors), colors));
     },
     shown: (s) => s.layers.points,
   },

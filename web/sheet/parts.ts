@@ -12,6 +12,7 @@ import type { Contours } from "@bramble/core/surface/contour";
 import type { Surface } from "@bramble/core/surface/model";
 import type { View } from "../lib/view";
 import { packed, spacingOf, type Dots } from "./dots";
+import type { LookNow } from "./look-now";
 import { LINE_MATERIAL, MAP_MATERIAL } from "./materials";
 import { hex, onSheet, type SheetColors } from "./theme";
 
@@ -34,6 +35,7 @@ export function pointsOf(
   view: View,
   colorOf: ReadonlyMap<string, string>,
   hidden: ReadonlySet<string>,
+  look: LookNow | undefined,
   colors: SheetColors,
 ): Dots {
   // One colour for each code, not looked up for each point.
@@ -44,18 +46,33 @@ export function pointsOf(
   });
   const plain = packed(hex(colors.soft)),
     { code } = view;
+  const byCode = (i: number) => (t.deleted[i] ? 0 : (tints[code[i] ?? 0] ?? plain));
+  // One number for each row, so that drawing does not ask again at each frame.
+  const now =
+    look &&
+    Uint32Array.from({ length: t.count }, (_, i) => {
+      const own = byCode(i),
+        color = own === 0 ? undefined : look.point(i);
+      return color ? packed(color) : own;
+    });
   return {
     count: t.count,
     e: t.e,
     n: t.n,
     stride: 1,
-    color: (i) => (t.deleted[i] ? 0 : (tints[code[i] ?? 0] ?? plain)),
+    color: now ? (i) => now[i]! : byCode,
     control: (i) => t.kind[i] === 1,
     spacing: spacingOf(t.e, t.n, t.count),
   };
 }
 
-export function linesOf(view: View, hidden: DrawingSettings["hidden"], colors: SheetColors, origin: Origin): Piece[] {
+export function linesOf(
+  view: View,
+  hidden: DrawingSettings["hidden"],
+  look: LookNow | undefined,
+  colors: SheetColors,
+  origin: Origin,
+): Piece[] {
   const { xyz, starts } = view.chains;
   const segments = view.lines.reduce((s, _, l) => s + Math.max(0, starts[l + 1]! - starts[l]! - 1), 0);
   const position = new Float32Array(6 * segments),
@@ -63,7 +80,7 @@ export function linesOf(view: View, hidden: DrawingSettings["hidden"], colors: S
   let k = 0;
   view.lines.forEach((line, l) => {
     if (!isDrawn(line, hidden)) return;
-    const tint = onSheet(line.color, colors.dark);
+    const tint = look?.line(l) ?? onSheet(line.color, colors.dark);
     for (let i = starts[l]! + 1; i < starts[l + 1]!; i++, k++) {
       position[6 * k] = xyz[3 * i - 3]! - origin[0];
       position[6 * k + 1] = xyz[3 * i - 2]! - origin[1];

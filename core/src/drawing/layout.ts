@@ -30,6 +30,9 @@ export interface DrawnText {
   is: "note" | "point" | "contour";
   /** Layer of the code that a note belongs to; of a contour's label its surface. */
   layer: string;
+  /** Row of the point, or index of the line, that it speaks of; −1 where it speaks of none. */
+  point: number;
+  line: number;
   /** E, N, E, N. */
   leader?: [number, number, number, number];
 }
@@ -158,7 +161,14 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
       crowd.addSegment(x(xyz[3 * v - 3]!), y(xyz[3 * v - 2]!), x(xyz[3 * v]!), y(xyz[3 * v + 1]!), out);
   });
 
-  const take = (stand: Stand, w: Wanted, is: DrawnText["is"], color: string | undefined, layer = "") => {
+  const take = (
+    stand: Stand,
+    w: Wanted,
+    is: DrawnText["is"],
+    color: string | undefined,
+    layer = "",
+    about: Partial<Pick<DrawnText, "point" | "line">> = {},
+  ) => {
     crowd.addBox(stand);
     const back = (px: number, py: number): [number, number] => [px * unitsPerMm + oe, py * unitsPerMm + on];
     const [e, n] = back(stand.x, stand.y);
@@ -173,6 +183,8 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
       color,
       is,
       layer,
+      point: about.point ?? -1,
+      line: about.line ?? -1,
       ...(stand.leader
         ? {
             leader: [
@@ -198,7 +210,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
       const one: Unplaced = { text: note.text, is: "note", point, line: note.line };
       layout.notes++;
       (stand ? placed : layout.unplaced).push(one);
-      if (stand) take(stand, wanted(note), "note", note.color, note.layer);
+      if (stand) take(stand, wanted(note), "note", note.color, note.layer, { point, line: note.line });
     };
     for (const note of s.notes) if (note.line >= 0 && drawnLine[note.line]) noteOfLine(note, settle);
     const beside = s.notes.filter((note) => note.symbol >= 0 && reach[note.symbol]! > 0);
@@ -281,7 +293,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     const before = { texts: layout.texts.length, unplaced: layout.unplaced.length };
     for (const { k, i, w } of labelled) {
       const stand = besideSymbol(w, x(t.e[i]!), y(t.n[i]!), Math.min(reach[k]!, HOLLOW), crowd, false);
-      if (stand) take(stand, w, "point", undefined);
+      if (stand) take(stand, w, "point", undefined, "", { point: i });
       else layout.unplaced.push({ text: w.lines.join(" "), is: "point", point: i, line: -1 });
     }
     // A few labels here and there say less than none. The boxes of those taken back only cost contour labels some

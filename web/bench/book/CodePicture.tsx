@@ -147,6 +147,7 @@ export function CodePicture({ entry, book }: { entry: CodeEntry; book: CodeBook 
           unitsPerMm,
           layout,
           show: { points: true, lines: true, shots: true },
+          look: undefined,
         },
         inSight(view, state.points, plan, {}),
       );

@@ -1,6 +1,7 @@
 /** How the sheet looks now, and what a form shows on it or asks of it. */
 import type { Snap } from "@bramble/core/lines/snap";
 import type { Layout } from "@bramble/core/drawing/layout";
+import type { ColorBy, OnlyThese } from "../../sheet/meaning";
 import { Slice } from "../store";
 
 /** What of the survey is drawn. */
@@ -48,6 +49,12 @@ export interface SheetLook {
   ring: RingWanted | undefined;
   /** Points of an intake that is looked at before it is taken in: east, north pairs. */
   incoming: Float64Array | undefined;
+  /** What is shown alone, the rest faint; and the rows that it is now, 1 for each. */
+  only: OnlyThese | undefined;
+  onlyRows: Uint8Array | undefined;
+  /** What colours mean; and the rows of the set, where they tell of one. */
+  colorBy: ColorBy;
+  setRows: Int32Array | undefined;
   toggle(layer: keyof Layers, on?: boolean): void;
 }
 
@@ -59,6 +66,9 @@ export const BLANK_SHEET = {
   picking: undefined,
   ring: undefined,
   incoming: undefined,
+  only: undefined,
+  onlyRows: undefined,
+  setRows: undefined,
 };
 
 export const sheetSlice: Slice<SheetLook> = (set) => ({
@@ -77,5 +87,6 @@ export const sheetSlice: Slice<SheetLook> = (set) => ({
   },
   surface: "",
   volume: "",
+  colorBy: "code",
   toggle: (layer, on) => set((s) => ({ layers: { ...s.layers, [layer]: on ?? !s.layers[layer] } })),
 });

@@ -1,22 +1,25 @@
 "use client";
 /** The whole job, and the panel of how the sheet looks: a quiet row in the corner of the sheet, in every place. */
 import { useKept } from "../../lib/use-kept";
+import { Meanings } from "./Meanings";
 import { SheetPanel } from "./SheetPanel";
 
 export function SheetControls() {
   const [open, setOpen] = useKept("sheet.panel", false);
   return (
     <>
-      <div className="flex h-9 print:hidden shrink-0 items-center justify-end gap-1.5 border-b border-rule bg-bench px-3">
+      <div className="flex h-9 print:hidden shrink-0 items-center gap-1.5 border-b border-rule bg-bench px-3">
+        <Meanings />
+        <span className="flex-1" />
         <button
-          className="button h-6"
+          className="button h-6 shrink-0"
           onClick={() => window.dispatchEvent(new Event("sheet:fit"))}
           title="Show the whole job (Home)"
         >
           Whole job
         </button>
         <button
-          className="button h-6"
+          className="button h-6 shrink-0"
           aria-expanded={open}
           aria-controls="sheet-panel-look"
           onClick={() => setOpen(!open)}
