@@ -14,6 +14,8 @@ export { loadPoints } from "./queries/points.ts";
 export {
   CHANNEL,
   ledgerAfter,
+  ledgerOfPoint,
+  stepOne,
   listLedger,
   redoLast,
   storeChange,

@@ -13,6 +13,7 @@ import {
   keepInOffice,
   ledgerAfter,
   listJobs,
+  ledgerOfPoint,
   listLedger,
   listOffice,
   loadJob,
@@ -20,6 +21,7 @@ import {
   migrate,
   redoLast,
   reserveIds,
+  stepOne,
   storeChange,
   takeIntake,
   undoLast,
@@ -476,4 +478,59 @@ test("the bytes of a large file are kept in pieces and come back whole", async (
   );
   expect(rows[0].n).toBeGreaterThan(2);
   expect((await intakeBytes(getPool(), job, "long")).bytes.toString() === text).toBe(true);
+});
+
+test("an older entry is taken back by itself, unless what came later stands in the way", async () => {
+  const t = await points(),
+    [one, two] = [t.id[0]!, t.id[1]!];
+  const first = await storeChange(job, "Ada", edit(one, "elevation", 10, 10.5)),
+    second = await storeChange(job, "Ada", edit(two, "elevation", 11, 11.5));
+  await expect(stepOne(job, "Ben", "undo", first.seq)).rejects.toMatchObject({ code: "undo-nothing" });
+  await stepOne(job, "Ada", "undo", first.seq);
+  expect(Array.from((await points()).z.slice(0, 2))).toEqual([10, 11.5]);
+  // It is done again by itself too, and is then there to be taken back.
+  await stepOne(job, "Ada", "redo", first.seq);
+  expect((await points()).z[0]).toBe(10.5);
+  await storeChange(job, "Ben", edit(one, "elevation", 10.5, 12));
+  await expect(stepOne(job, "Ada", "undo", first.seq)).rejects.toThrow(
+    /cannot be taken back as it was\. .*point 1 was changed since by Ben: it is now 12/,
+  );
+  await stepOne(job, "Ada", "undo", second.seq);
+  expect((await ledgerOfPoint(job, one)).map((l) => [l.kind, l.author])).toEqual([
+    ["change", "Ben"],
+    ["redo", "Ada"],
+    ["undo", "Ada"],
+    ["change", "Ada"],
+  ]);
+});
+
+test("what others name is not taken back from under them", async () => {
+  const named = (part: "sets" | "surfaces" | "lines", thing: { name: string }): EditableChange => ({
+    type: "named",
+    part,
+    name: thing.name,
+    old: null,
+    new: thing,
+  });
+  const set = await storeChange(job, "Ada", named("sets", { name: "low", rule: { codes: ["SPOT"] } } as never));
+  await storeChange(job, "Ben", named("surfaces", { name: "ground", points: "low" } as never));
+  await expect(stepOne(job, "Ada", "undo", set.seq)).rejects.toThrow(/The surface “ground” uses the set “low”/);
+  const id = await reserveIds(getPool(), job, 1);
+  const made = await storeChange(job, "Ada", {
+    type: "add",
+    points: {
+      id: [id],
+      number: ["90"],
+      easting: [5],
+      northing: [5],
+      elevation: [9],
+      description: ["SPOT"],
+      note: [""],
+      kind: ["computed"],
+      precision: [null],
+      targetHeight: [null],
+    },
+  });
+  await storeChange(job, "Ben", named("lines", { name: "by hand 1", code: "TOP", points: "1, 90, 2" } as never));
+  await expect(stepOne(job, "Ada", "undo", made.seq)).rejects.toThrow(/drawn by hand goes through point 90/);
 });

@@ -19,6 +19,7 @@ import { ColumnsForm, useColumns } from "./table/ColumnsForm";
 import { Grid } from "./table/Grid";
 import { Renumber } from "./table/Renumber";
 import { EVERY_POINT, filterRows, sortedBy, sortRows, type Sorted } from "./table/rows";
+import { Story } from "./table/Story";
 import { Selected, type SelectedForm } from "./table/Selected";
 
 const NOBODY: ReadonlySet<number> = new Set();
@@ -164,6 +165,7 @@ export function PointsBench() {
             sort={sort}
             sortBy={(key, more) => setSort((now) => sortedBy(now, key, more))}
           />
+          {form === "story" && points.size === 1 && <Story id={[...points][0]!} close={() => setForm(undefined)} />}
         </Tabs.Content>
         <Tabs.Content value="sets" className="flex min-h-0 flex-1 flex-col">
           <SetsPanel />

@@ -1,8 +1,10 @@
 /** What the go-to field finds for a word: points, lines, codes, surfaces, places and actions. */
 import { lineName } from "@bramble/core/lines/model";
 import { PLACE_NAMES, PLACES } from "../components/places";
+import { GONE_DELETED, rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "./box";
 import { openPlace } from "./navigate";
+import { sayUnseen } from "./point-facts";
 import { useJob } from "./store";
 import { openLine, openPoint } from "./subjects";
 
@@ -43,14 +45,32 @@ function goToPoints(rows: number[], lines: string[] = []): void {
 function pointChoices(q: string): Choice[] {
   const { points: t } = useJob.getState().job;
   const exact: number[] = [],
-    beginning: number[] = [];
+    beginning: number[] = [],
+    unseen: Choice[] = [];
   for (let i = 0; i < t.count; i++) {
-    if (t.deleted[i] || t.number[i]!.length < q.length) continue;
+    if (t.number[i]!.length < q.length) continue;
     const number = t.number[i]!.toLowerCase();
-    if (number === q) exact.push(i);
+    if (t.deleted[i]) {
+      if (number === q)
+        unseen.push({
+          kind: "Point",
+          name: `${t.number[i]}, ${t.deleted[i]! & GONE_DELETED ? "deleted" : "without a position"}`,
+          go: () => sayUnseen(i),
+        });
+    } else if (number === q) exact.push(i);
     else if (beginning.length < MOST_BEGINNINGS && number.startsWith(q)) beginning.push(i);
   }
-  return [...exact, ...beginning].map((i) => ({ kind: "Point", name: t.number[i]!, go: () => openPoint(i) }));
+  // What the field called so may have another number now.
+  for (const [id, came] of Object.entries(t.cameAs ?? {})) {
+    const i = rowOf(t, Number(id));
+    if (came.toLowerCase() === q && i >= 0 && !t.deleted[i] && t.number[i]!.toLowerCase() !== q)
+      unseen.push({ kind: "Point", name: `${came}, which is ${t.number[i]} now`, go: () => openPoint(i) });
+  }
+  return [
+    ...exact.map((i): Choice => ({ kind: "Point", name: t.number[i]!, go: () => openPoint(i) })),
+    ...unseen,
+    ...beginning.map((i): Choice => ({ kind: "Point", name: t.number[i]!, go: () => openPoint(i) })),
+  ];
 }
 
 function lineChoices(q: string): Choice[] {

@@ -4,6 +4,7 @@ import type { EditField } from "@bramble/core/points/edits";
 import { rowOf } from "@bramble/core/points/table";
 import { goToFinding } from "./findings";
 import { openPlace } from "./navigate";
+import { sayUnseen } from "./point-facts";
 import { useJob } from "./store";
 
 /** Opens what a detail of the ledger speaks of; a sentence says why when it is gone. */
@@ -70,6 +71,7 @@ export function openPoint(row: number, field?: EditField): void {
   show({ minE: t.e[row]!, maxE: t.e[row]!, minN: t.n[row]!, maxN: t.n[row]! });
   arriveAt(t.id[row]!, field);
   openPlace("points");
+  sayUnseen(row);
 }
 
 /** A line with its facts. */

@@ -193,3 +193,53 @@ function brief(value: unknown): string {
 
 const inWords = (key: string) => key.replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`);
 const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
+
+export interface ReportedEntry {
+  seq: number;
+  author: string;
+  at: string;
+  text: string;
+  undone: boolean;
+  change: Change;
+}
+
+/** Details of one entry in a report; a paste of a whole sheet has more than anybody reads. */
+const MOST_REPORTED = 500;
+
+/** Entries as a plain text, oldest first: who, when, what, and each value before and after. Times in UTC. */
+export function ledgerReport(title: string, entries: readonly ReportedEntry[], names: DetailNames): string {
+  const lines = [`Ledger of ${title}`, `${plural(entries.length, "entry", "entries")}, times in UTC`, ""];
+  for (const e of entries) {
+    const when = e.at.slice(0, 19).replace("T", " ");
+    lines.push(`${e.seq}. ${when}  ${e.author}: ${e.text}${e.undone ? " (taken back since)" : ""}`);
+    const { details, more } = changeDetails(e.change, names, MOST_REPORTED);
+    for (const d of details) lines.push(`    ${d.what}: ${d.from} -> ${d.to}`);
+    if (more > 0) lines.push(`    and ${more} more`);
+  }
+  return `${lines.join("\n")}\n`;
+}
+
+/** What a change did to one point: the same change with its other edits left out; undefined where it did nothing to it. */
+export function changeAbout<C extends Change>(change: C, point: number): C | undefined {
+  switch (change.type) {
+    case "points": {
+      const edits = change.edits.filter((e) => e.id === point);
+      return edits.length ? { ...change, edits } : undefined;
+    }
+    case "add":
+    case "remove": {
+      const k = change.points.id.indexOf(point);
+      if (k < 0) return undefined;
+      const points = Object.fromEntries(Object.entries(change.points).map(([name, column]) => [name, [column[k]]]));
+      return { ...change, points };
+    }
+    case "several": {
+      const changes = change.changes.flatMap((c) => changeAbout(c, point) ?? []);
+      return changes.length ? { ...change, changes } : undefined;
+    }
+    case "intake":
+      return change.replaced.includes(point) ? { ...change, replaced: [point] } : undefined;
+    default:
+      return undefined;
+  }
+}

@@ -4,12 +4,14 @@
  */
 import {
   applyDefinition,
+  changeAbout,
   describeChange,
   inverse,
   pickGiven,
   RECIPE_SETTINGS,
   refusal,
   Refusal,
+  standingInTheWay,
   withIndices,
   type Change,
   type EditableChange,
@@ -72,6 +74,7 @@ export function undoLast(jobId: number, author: string, delivery = false): Promi
     author,
     "undo",
     delivery,
+    [],
     "SELECT seq, change FROM ledger WHERE job_id = $1 AND author = $2 AND kind = 'change' AND NOT undone ORDER BY seq DESC LIMIT 1",
   );
 }
@@ -83,10 +86,32 @@ export function redoLast(jobId: number, author: string, delivery = false): Promi
     author,
     "redo",
     delivery,
+    [],
     `
     SELECT c.seq, c.change FROM ledger c WHERE c.job_id = $1 AND c.author = $2 AND c.kind = 'change' AND c.undone
        AND c.seq > coalesce((SELECT max(seq) FROM ledger WHERE job_id = $1 AND author = $2 AND kind = 'change' AND NOT undone), 0)
      ORDER BY c.seq LIMIT 1`,
+  );
+}
+
+/**
+ * Takes one of the person's own changes back, or does it again, whatever came after it: refused where that has changed
+ * the same, or would be left without what it names.
+ */
+export function stepOne(
+  jobId: number,
+  author: string,
+  kind: "undo" | "redo",
+  seq: number,
+  delivery = false,
+): Promise<LedgerEntry> {
+  return step(
+    jobId,
+    author,
+    kind,
+    delivery,
+    [seq, kind === "redo"],
+    "SELECT seq, change FROM ledger WHERE job_id = $1 AND author = $2 AND kind = 'change' AND seq = $3 AND undone = $4",
   );
 }
 
@@ -95,19 +120,24 @@ function step(
   author: string,
   kind: "undo" | "redo",
   delivery: boolean,
+  which: readonly unknown[],
   find: string,
 ): Promise<LedgerEntry> {
   return transaction(async (client) => {
     const job = await loadJob(client, jobId, true);
-    const last = (await client.query(find, [jobId, author])).rows[0] as { seq: number; change: Change } | undefined;
+    const last = (await client.query(find, [jobId, author, ...which])).rows[0] as
+      { seq: number; change: Change } | undefined;
     if (!last) throw refusal("undo-nothing", { author, kind });
     const deed = describeChange(last.change);
     if (last.change.type === "intake" && !delivery)
       throw refusal("undo-delivery", { file: last.change.file, deed, seq: last.seq, kind });
     const change = kind === "undo" ? inverse(last.change) : last.change;
     try {
+      const [why] = standingInTheWay(job.definition, change);
+      if (why) throw refusal("undo-order", { deed, why });
       await carryOut(client, job, change);
     } catch (e) {
+      if (e instanceof Refusal && e.code === "undo-order") throw e;
       if (e instanceof Refusal)
         throw refusal("undo-order", { deed, why: e.code === "change-outdated" ? meanwhile(e) : e.message });
       throw e;
@@ -174,6 +204,26 @@ export async function listLedger(
       before,
     ])
   ).rows.map(entryOf);
+}
+
+/** Where in a change a point may stand. */
+const ABOUT_POINT = [
+  "$.edits[*] ? (@.id == $id)",
+  "$.changes[*].edits[*] ? (@.id == $id)",
+  "$.points.id[*] ? (@ == $id)",
+  "$.changes[*].points.id[*] ? (@ == $id)",
+  "$.replaced[*] ? (@ == $id)",
+];
+
+/** The latest entries that did something to a point, newest first, each with that alone. */
+export async function ledgerOfPoint(jobId: number, point: number, most = 200): Promise<LedgerEntry[]> {
+  const { rows } = await getPool().query(
+    `SELECT ${COLUMNS} FROM ledger
+      WHERE job_id = $1 AND (${ABOUT_POINT.map((_, k) => `jsonb_path_exists(change, $${k + 4}::jsonpath, $2::jsonb)`).join(" OR ")})
+      ORDER BY seq DESC LIMIT $3`,
+    [jobId, JSON.stringify({ id: point }), most, ...ABOUT_POINT],
+  );
+  return rows.map(entryOf).map((entry) => ({ ...entry, change: changeAbout(entry.change, point) ?? entry.change }));
 }
 
 /** The entries after one, oldest first. */

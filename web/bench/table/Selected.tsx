@@ -8,7 +8,7 @@ import { useParts } from "../../lib/store";
 const CHOICES = ["auto", "in", "out"] as const;
 
 /** The forms that work on the selected points. */
-export type SelectedForm = "renumber" | "change";
+export type SelectedForm = "renumber" | "change" | "story";
 
 export function Selected({ open, toggle }: { open: SelectedForm | undefined; toggle: (form: SelectedForm) => void }) {
   const { job, points, change, select, show } = useParts("job", "points", "change", "select", "show");
@@ -56,6 +56,11 @@ export function Selected({ open, toggle }: { open: SelectedForm | undefined; tog
           >
             Zoom
           </button>
+          {living.length === 1 && (
+            <button className="button px-1.5" aria-pressed={open === "story"} onClick={() => toggle("story")}>
+              Story
+            </button>
+          )}
           <button className="button px-1.5" aria-pressed={open === "change"} onClick={() => toggle("change")}>
             Change
           </button>

@@ -4,6 +4,7 @@ import { useMemo, useState } from "react";
 import { changeDetails, type ChangeDetail } from "@bramble/core";
 import { rowOf } from "@bramble/core/points/table";
 import type { LedgerEntry } from "@bramble/db";
+import { useAuthor } from "../../lib/author";
 import { useParts } from "../../lib/store";
 import { openSubject } from "../../lib/subjects";
 import { when } from "../../lib/units-shown";
@@ -16,7 +17,7 @@ const FEW = 1,
   MANY = 200;
 
 export function Ledger() {
-  const { ledger } = useParts("ledger");
+  const { ledger, jobId } = useParts("ledger", "jobId");
   const [filter, setFilter] = useKept("ledger.filter", EVERY_ENTRY);
   const people = useMemo(() => [...new Set(ledger.map((l) => l.author))].sort(), [ledger]);
   const list = useLedger(ledger, filter.text, filter.who);
@@ -54,6 +55,10 @@ export function Ledger() {
             {list.length} of {ledger.length}
           </span>
         )}
+        <span className="flex-1" />
+        <a className="text-bramble underline" href={`/api/jobs/${jobId}/ledger?as=text`} download>
+          Whole ledger as text
+        </a>
       </div>
       <table className="plain">
         <thead>
@@ -122,6 +127,7 @@ function EntryRows({ entry: l, details, more }: Told) {
       <td>
         {l.text}
         {l.undone && <span className="sr-only"> (taken back)</span>}
+        <StepBack entry={l} />
       </td>
     </>
   );
@@ -165,5 +171,21 @@ function EntryRows({ entry: l, details, more }: Told) {
         </tr>
       )}
     </>
+  );
+}
+
+/** One's own deeds are taken back, or done again, one by one; what stands in the way is said. */
+function StepBack({ entry: l }: { entry: LedgerEntry }) {
+  const author = useAuthor(),
+    { stepEntry } = useParts("stepEntry");
+  if (l.kind !== "change" || l.author !== author) return null;
+  return (
+    <button
+      className="button button-plain ml-2 inline-flex h-5 px-1 no-underline"
+      aria-label={`${l.undone ? "Do again" : "Take back"} entry ${l.seq}`}
+      onClick={() => void stepEntry(l.undone ? "redo" : "undo", l.seq)}
+    >
+      {l.undone ? "Do again" : "Take back"}
+    </button>
   );
 }

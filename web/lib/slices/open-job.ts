@@ -42,6 +42,8 @@ export interface OpenJob extends Shown {
   /** Carries a change out here and sends it on its way; false when it cannot be done. */
   change(change: EditableChange): boolean;
   undo(delivery?: boolean): Promise<void>;
+  /** Takes one entry of the ledger back, or does it again, whatever came after it. */
+  stepEntry(kind: "undo" | "redo", seq: number): Promise<void>;
   redo(delivery?: boolean): Promise<void>;
   /** Tries to store at once what waits. */
   retry(): void;
@@ -153,25 +155,32 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
     return run;
   };
 
-  const step = async (kind: "undo" | "redo", delivery: boolean) => {
+  const step = async (kind: "undo" | "redo", delivery: boolean, entrySeq?: number) => {
     await store(async (open) => {
       if (!(await open.idle())) {
         // What never reached the server is taken back here.
         const last = get().waiting.at(-1);
-        if (kind === "redo" || !last) throw new Error("Something is not stored yet; it comes first.");
+        if (kind === "redo" || entrySeq !== undefined || !last)
+          throw new Error("Something is not stored yet; it comes first.");
         open.giveUp(last.name);
         return set({
           notice: { text: `${describeChange(last.change)}: taken back before it was stored`, tone: "plain" },
         });
       }
       try {
-        const entry = await postJson<LedgerEntry>(`/api/jobs/${get().jobId}/${kind}${delivery ? "?delivery=yes" : ""}`);
+        const asked = new URLSearchParams({
+          ...(delivery ? { delivery: "yes" } : {}),
+          ...(entrySeq === undefined ? {} : { entry: String(entrySeq) }),
+        });
+        const entry = await postJson<LedgerEntry>(`/api/jobs/${get().jobId}/${kind}?${asked}`);
         await open.arrived(entry);
         set({ notice: { text: entry.text, tone: "plain" } });
       } catch (e) {
         if (!(e instanceof Refused) || e.code !== "undo-delivery") throw e;
         const name = kind === "undo" ? `Take “${String(e.data.file)}” back` : `Do “${String(e.data.file)}” again`;
-        set({ notice: { text: e.message, tone: "plain", action: { name, go: () => void step(kind, true) } } });
+        set({
+          notice: { text: e.message, tone: "plain", action: { name, go: () => void step(kind, true, entrySeq) } },
+        });
       }
     });
   };
@@ -251,6 +260,7 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
     },
 
     undo: (delivery = false) => step("undo", delivery),
+    stepEntry: (kind, seq) => step(kind, false, seq),
     redo: (delivery = false) => step("redo", delivery),
     retry: () => session?.retry(),
     giveUp: (name) => session?.giveUp(name),

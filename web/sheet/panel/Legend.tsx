@@ -26,7 +26,9 @@ export function Legend() {
         <p className="flex items-baseline gap-3">
           <span className="font-medium">
             Only {only.name}
-            {alone !== undefined && <span className="text-soft"> · {alone === 1 ? "1 point" : `${grouped(alone)} points`}</span>}
+            {alone !== undefined && (
+              <span className="text-soft"> · {alone === 1 ? "1 point" : `${grouped(alone)} points`}</span>
+            )}
           </span>
           <button className="text-bramble underline" onClick={() => set({ only: undefined })}>
             Show all (Esc)

@@ -1,11 +1,20 @@
-import { undoLast } from "@bramble/db";
+import { stepOne, undoLast } from "@bramble/db";
 import { author, jobId, respond } from "../../../../../lib/respond";
 
-/** Takes back the person's own last change; a delivery only with `?delivery=yes`. */
+/**
+ * Takes back the person's own last change; with `?entry=` that entry of the ledger, where nothing that came after
+ * stands in the way. A delivery only with `?delivery=yes`.
+ */
 export function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
-  return respond(request, async () =>
-    Response.json(
-      await undoLast(jobId(await params), author(request), new URL(request.url).searchParams.get("delivery") === "yes"),
-    ),
-  );
+  return respond(request, async () => {
+    const id = jobId(await params),
+      asked = new URL(request.url).searchParams,
+      delivery = asked.get("delivery") === "yes",
+      entry = Number(asked.get("entry") ?? NaN);
+    return Response.json(
+      Number.isSafeInteger(entry)
+        ? await stepOne(id, author(request), "undo", entry, delivery)
+        : await undoLast(id, author(request), delivery),
+    );
+  });
 }

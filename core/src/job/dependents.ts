@@ -1,0 +1,45 @@
+/** What in a job names something else of it, and would name nothing any more: asked before an older deed is taken back. */
+import { orderedNumbers, readNumberList } from "../points/numbers";
+import { GROUND } from "../sets/model";
+import { setsAsked } from "../sets/sets";
+import { applyDefinition, type Change, type OneChange } from "./change";
+import type { JobDefinition } from "./model";
+
+/** References to sets and surfaces that are not there, each as a sentence. */
+function unmet(d: JobDefinition): string[] {
+  const sets = new Set([GROUND, ...d.sets.map((s) => s.name)]),
+    surfaces = new Set(d.surfaces.map((s) => s.name)),
+    out: string[] = [];
+  const needSet = (who: string, name: string | undefined) => {
+    if (name !== undefined && !sets.has(name)) out.push(`${who} uses the set “${name}”.`);
+  };
+  const needSurface = (who: string, name: string | undefined) => {
+    if (name !== undefined && !surfaces.has(name)) out.push(`${who} uses the surface “${name}”.`);
+  };
+  for (const s of d.sets) for (const name of setsAsked(s.rule, [])) needSet(`The set “${s.name}”`, name);
+  for (const s of d.surfaces) if (s.file === undefined) needSet(`The surface “${s.name}”`, s.points);
+  for (const p of d.drawing?.points ?? []) needSet("A label of points", p.set);
+  for (const c of d.contours) needSurface("Contours", c.surface);
+  for (const v of d.volumes) needSurface(`The comparison “${v.name}”`, v.surface);
+  return out;
+}
+
+/** What would be left without what it names once a change is made; nothing where all is as well as before. */
+export function standingInTheWay(before: JobDefinition, change: Change): string[] {
+  const ones: readonly OneChange[] =
+    change.type === "several" ? change.changes : change.type === "intake" ? [] : [change];
+  let after = before;
+  const gone: string[] = [];
+  for (const c of ones) {
+    if (c.type === "named" || c.type === "setting") after = { ...after, ...applyDefinition(after, c) };
+    if (c.type === "remove") gone.push(...c.points.number);
+  }
+  const known = new Set(unmet(before)),
+    out = unmet(after).filter((x) => !known.has(x));
+  for (const l of gone.length ? after.lines : []) {
+    const list = readNumberList(l.points),
+      through = gone.find((n) => list?.has(n) && (list.size > 0 || orderedNumbers(l.points).includes(n)));
+    if (through !== undefined) out.push(`The line ${l.code} drawn by hand goes through point ${through}.`);
+  }
+  return out;
+}
