@@ -84,6 +84,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
     "000007_sequence.sql",
     "000008_renumbered.sql",
     "000009_accepted.sql",
+    "000010_room.sql",
   ]);
   const shown = async () => {
     const t = await loadPoints(getPool(), job);

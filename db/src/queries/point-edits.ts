@@ -41,6 +41,7 @@ export async function editPoints(client: Client, jobId: number, change: PointsCh
     const edits = change.edits.filter((e) => e.field === field);
     const { name, type } = COLUMN[field],
       bit = BIT[field] ?? 0;
+    if (PLAIN.has(field) && (await editPlainly(client, jobId, field, edits))) continue;
     const { rows } = await client.query<Present>(
       `SELECT p.id, p.number, p.${name} AS value, p.kind, p.follows FROM points p LEFT JOIN intakes i ON i.id = p.intake_id
         WHERE p.job_id = $1 AND p.id = ANY($2) AND i.withdrawn IS NOT TRUE`,
@@ -76,6 +77,47 @@ export async function editPoints(client: Client, jobId: number, change: PointsCh
     .filter((e) => e.field === "number" || (e.field === "deleted" && e.new === false))
     .map((e) => e.id);
   if (touched.length) await refuseRepeated(client, jobId, touched);
+}
+
+/** Fields whose values are compared as they are stored. */
+const PLAIN: ReadonlySet<EditField> = new Set<EditField>([
+  "northing",
+  "easting",
+  "elevation",
+  "description",
+  "note",
+  "targetHeight",
+  "precision",
+  "kind",
+  "surface",
+]);
+
+/**
+ * Edits of one field where every point has the old value still: one statement, without the values coming here. False,
+ * with nothing done, where some have not: then it is looked up which, and why.
+ */
+async function editPlainly(
+  client: Client,
+  jobId: number,
+  field: EditField,
+  edits: PointsChange["edits"],
+): Promise<boolean> {
+  const { name, type } = COLUMN[field],
+    bit = BIT[field] ?? 0,
+    ids = edits.map((e) => e.id);
+  if (new Set(ids).size !== ids.length || edits.some((e) => e.old === OBSERVED || e.new === OBSERVED)) return false;
+  await client.query("SAVEPOINT plainly");
+  const { rowCount } = await client.query(
+    `UPDATE points p SET ${name} = u.new
+       FROM unnest($2::int[], $3::${type}[], $4::${type}[]) AS u(id, old, new)
+      WHERE p.job_id = $1 AND p.id = u.id AND p.${name} IS NOT DISTINCT FROM u.old AND p.follows & $5::int = 0
+        AND p.kind <> 'reference'
+        AND (p.intake_id IS NULL OR p.intake_id NOT IN (SELECT id FROM intakes WHERE job_id = $1 AND withdrawn))`,
+    [jobId, ids, edits.map((e) => e.old), edits.map((e) => e.new), bit],
+  );
+  if (rowCount !== ids.length) await client.query("ROLLBACK TO SAVEPOINT plainly");
+  await client.query("RELEASE SAVEPOINT plainly");
+  return rowCount === ids.length;
 }
 
 /** Who changed a field of a point last. */
