@@ -214,3 +214,61 @@ test("a missing attribute is given in the table, with the type that its code ask
   await settled(page);
   await expect(await cell(page, "1", "spread")).toHaveText("3.5");
 });
+
+test("a block of cells is chosen, copied, filled and cleared; of a paste refused cells are named and the rest is one undo", async ({
+  page,
+}) => {
+  await newJob(page, "Blocks", { order: "NE" });
+  const rows = Array.from({ length: 40 }, (_, k) => `${k + 1},${7000 + k},3000,${10 + k},SPOT`).join("\n");
+  await takeIn(page, "day1.csv", rows, 40);
+  await goTo(page, "Points");
+  const grid = page.getByRole("grid", { name: "Points" });
+  await (await cell(page, "3", "Elevation")).click();
+  await page.keyboard.press("Shift+ArrowDown");
+  await page.keyboard.press("Shift+ArrowDown");
+  await page.keyboard.press("Shift+ArrowLeft");
+  await expect(grid.locator("[data-block]")).toHaveCount(6);
+  await expect(page.getByText("3 selected")).toBeVisible();
+  const copied = await grid.evaluate((el) => {
+    const data = new DataTransfer();
+    el.dispatchEvent(new ClipboardEvent("copy", { clipboardData: data, bubbles: true, cancelable: true }));
+    return data.getData("text/plain");
+  });
+  expect(copied).toBe("3000.000\t12.000\n3000.000\t13.000\n3000.000\t14.000");
+  const paste = (text: string) =>
+    grid.evaluate((el, t) => {
+      const data = new DataTransfer();
+      data.setData("text/plain", t);
+      el.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
+    }, text);
+  // One value fills the block.
+  await (await cell(page, "3", "Elevation")).click();
+  await page.keyboard.press("Shift+ArrowDown");
+  await paste("7.5 m");
+  await settled(page);
+  await expect(await cell(page, "3", "Elevation")).toHaveText("7.500");
+  await expect(await cell(page, "4", "Elevation")).toHaveText("7.500");
+  await expect(await cell(page, "5", "Elevation")).toHaveText("14.000");
+  // What cannot be taken is named; the rest is taken when wished, and is one undo.
+  await (await cell(page, "1", "Elevation")).click();
+  await paste("20\nhigh\n22\n\n24");
+  const alert = page.getByTestId("bench-panel").getByRole("alert");
+  await expect(alert).toContainText("1 cell cannot be taken, 4 others can.");
+  await expect(alert).toContainText(/Point 2, elevation “high”/);
+  await alert.getByRole("button", { name: "Paste what fits" }).click();
+  await settled(page);
+  await expect(await cell(page, "1", "Elevation")).toHaveText("20.000");
+  await expect(await cell(page, "2", "Elevation")).toHaveText("11.000");
+  await expect(await cell(page, "4", "Elevation")).toHaveText("");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await settled(page);
+  await expect(await cell(page, "1", "Elevation")).toHaveText("10.000");
+  await expect(await cell(page, "4", "Elevation")).toHaveText("7.500");
+  // The chosen cells are cleared.
+  await (await cell(page, "3", "Elevation")).click();
+  await page.keyboard.press("Shift+ArrowDown");
+  await page.keyboard.press("Delete");
+  await settled(page);
+  await expect(await cell(page, "3", "Elevation")).toHaveText("");
+  await expect(await cell(page, "4", "Elevation")).toHaveText("");
+});

@@ -15,6 +15,7 @@ export const SHORTCUTS: [string, string][] = [
   ["A", "Make the first unknown code an alias (looking at a file)"],
   ["Ctrl Enter", "Take the file in"],
   ["Ctrl A", "Select all rows that the table shows"],
+  ["Shift Arrows", "Choose a block of cells (with Ctrl to the end): copy, paste, fill or clear it"],
   ["Ctrl D", "Fill the selected rows from the uppermost"],
   ["Ctrl Z", "Undo"],
   ["Ctrl Y", "Do again what was undone"],

@@ -64,6 +64,7 @@ export function Grid({
     }),
     [],
   );
+  const inBlock = (index: number) => cells.block !== undefined && index >= cells.block.from && index <= cells.block.to;
   const width = columns.reduce((s, c) => s + c.width, 0) + 8;
 
   // Where the table was scrolled to is there again after a visit to another place.
@@ -166,6 +167,8 @@ export function Grid({
                 gone={t.deleted[row] !== 0}
                 unsaved={unsaved.get(id) ?? ""}
                 active={cell.at === id ? cell.column : -1}
+                blockFrom={inBlock(item.index) ? cells.block!.left : -1}
+                blockTo={inBlock(item.index) ? cells.block!.right : -1}
                 editing={cell.at === id ? cells.editing?.text : undefined}
                 refused={cell.at === id && problem !== ""}
                 act={act}

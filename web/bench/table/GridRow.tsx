@@ -31,6 +31,9 @@ interface RowProps {
   unsaved: string;
   /** The column of the active cell; −1 where the row has none. */
   active: number;
+  /** The columns of the chosen block of cells, both included; −1 where the row has none. */
+  blockFrom: number;
+  blockTo: number;
   /** What stands in the open field of the active cell, and whether it was refused. */
   editing: string | undefined;
   refused: boolean;
@@ -39,7 +42,8 @@ interface RowProps {
 
 /** Rendered again only when something of its own became another. */
 export const GridRow = memo(function GridRow(props: RowProps) {
-  const { row, id, index, top, width, columns, chosen, gone, active, editing, refused, act } = props;
+  const { row, id, index, top, width, columns, chosen, gone, active, blockFrom, blockTo, editing, refused, act } =
+    props;
   const texts = props.texts.split(BETWEEN),
     unsaved = props.unsaved.split(" ");
   return (
@@ -62,7 +66,8 @@ export const GridRow = memo(function GridRow(props: RowProps) {
             onClick={(event) => act.click(event, row, k)}
             onDoubleClick={() => act.begin()}
             {...(notStored ? { "data-unsaved": true, title: "Not saved yet" } : {})}
-            className={`${notStored ? "bg-amber-wash text-amber " : ""}flex items-center px-2 ${c.numeric ? "justify-end tabular-nums" : ""} ${active === k ? "outline-2 -outline-offset-2 outline-bramble" : ""}`}
+            {...(k >= blockFrom && k <= blockTo && blockFrom >= 0 ? { "data-block": true } : {})}
+            className={`${k >= blockFrom && k <= blockTo && blockFrom >= 0 ? "bg-bramble/15 " : ""}${notStored ? "bg-amber-wash text-amber " : ""}flex items-center px-2 ${c.numeric ? "justify-end tabular-nums" : ""} ${active === k ? "outline-2 -outline-offset-2 outline-bramble" : ""}`}
           >
             {active === k && editing !== undefined ? (
               <CellField column={c} text={editing} refused={refused} row={row} act={act} />

@@ -1,31 +1,47 @@
 /** Rows of points to the clipboard and back: lines with tabs, as spreadsheets have them. */
-import type { JobState } from "@bramble/core";
 import type { NewCell } from "./change";
-import { readCell, type Column, type TableData } from "./columns";
+import { readCell, refusedAttribute, type Column, type TableData } from "./columns";
 
 export interface Pasted {
   cells: NewCell[];
   /** Rows and columns of what was pasted that lie beyond the table. */
   beyond: { rows: number; columns: number };
-  /** Why nothing can be taken from it. */
-  problem?: string;
+  /** Cells that cannot be taken, the first few each with why. */
+  refused: string[];
+  refusedCount: number;
 }
+
+/** Refused cells that are named one by one. */
+const NAMED = 5;
 
 /** What pasting a block into the cells from a cell on would change. Cells that are read-only are passed over. */
 export function readPaste(
   text: string,
-  job: JobState,
+  repeat: { rows: number; columns: number },
+  of: TableData,
   rows: Int32Array,
   nth: number,
   columns: Column[],
   column: number,
 ): Pasted {
-  const block = text
+  const { job } = of;
+  let block = text
     .replace(/\r?\n$/, "")
     .split(/\r?\n/)
     .map((l) => l.split("\t"));
-  const cells: NewCell[] = [];
-  const widest = Math.max(...block.map((l) => l.length));
+  // One value fills all cells that are chosen.
+  if (block.length === 1 && block[0]!.length === 1)
+    block = Array.from({ length: repeat.rows }, () => Array<string>(repeat.columns).fill(block[0]![0]!));
+  const cells: NewCell[] = [],
+    refused: string[] = [];
+  let refusedCount = 0;
+  const refuse = (row: number, into: Column, value: string, why: string) => {
+    if (refusedCount++ < NAMED)
+      refused.push(
+        `Point ${job.points.number[row]}, ${into.title.replace(/ (m|ft|ftUS)$/, "").toLowerCase()} “${value.slice(0, 40)}”: ${why}`,
+      );
+  };
+  const widest = block.reduce((most, l) => Math.max(most, l.length), 0);
   const beyond = {
     rows: Math.max(0, nth + block.length - rows.length),
     columns: Math.max(0, column + widest - columns.length),
@@ -35,13 +51,17 @@ export function readPaste(
       const row = rows[nth + r],
         into = columns[column + c];
       if (row === undefined || !into?.field) continue;
-      const read = readCell(into.field, value, job);
-      if ("problem" in read)
-        return {
-          cells: [],
-          beyond,
-          problem: `Row ${r + 1} of what was pasted, ${into.title.toLowerCase()}: ${read.problem} Nothing was changed.`,
-        };
+      if (job.points.deleted[row]) {
+        refuse(row, into, value, "it is deleted.");
+        continue;
+      }
+      const read = readCell(into.field, value, job),
+        wrong =
+          "problem" in read ? read.problem : into.attribute && refusedAttribute(of, row, into.attribute, value.trim());
+      if ("problem" in read || wrong) {
+        refuse(row, into, value, String(wrong));
+        continue;
+      }
       cells.push({
         row,
         field: into.field,
@@ -50,7 +70,7 @@ export function readPaste(
       });
     }
   }
-  return { cells, beyond };
+  return { cells, beyond, refused, refusedCount };
 }
 
 /** The rows with all their columns, under a line of their names. */
@@ -59,4 +79,9 @@ export function copyRows(of: TableData, rows: Iterable<number>, columns: readonl
   const lines = [line(columns.map((c) => c.title))];
   for (const i of rows) lines.push(line(columns.map((c) => c.text(of, i))));
   return lines.join("\n");
+}
+
+/** A block of cells alone, without names. */
+export function copyCells(of: TableData, rows: Iterable<number>, columns: readonly Column[]): string {
+  return Array.from(rows, (i) => columns.map((c) => c.text(of, i).replace(/[\t\r\n]+/g, " ")).join("\t")).join("\n");
 }

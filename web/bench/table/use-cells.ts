@@ -8,7 +8,7 @@ import { plural } from "@bramble/core/math/words";
 import { mark } from "../../lib/marks";
 import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
-import { copyRows, readPaste } from "./clipboard";
+import { copyCells, copyRows, readPaste } from "./clipboard";
 import { changeOfCells, type NewCell } from "./change";
 import { cellText, readCell, refusedAttribute, type Column, type TableData } from "./columns";
 
@@ -39,6 +39,15 @@ const ONWARD: Record<string, [number, number]> = {
   ArrowRight: [0, 1],
 };
 
+/** A block of cells: rows of the table as it is sorted, and columns, both ends included. */
+export interface Block {
+  from: number;
+  to: number;
+  left: number;
+  right: number;
+}
+const ONE_CELL = { rows: 1, columns: 1 };
+
 /** What waits for a word: what it does besides what is seen. */
 export interface Asked {
   change: EditableChange | undefined;
@@ -59,13 +68,39 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   const isOpen = useRef(false);
   /** The column in which a walk by Tab began: Enter goes on below it. */
   const began = useRef<number>(undefined);
+  /** The other corner of the chosen block of cells; none while one cell alone is meant. */
+  const [corner, setCorner] = useState<{ at: number; column: number }>();
   /** After Escape, until a key means the table again. */
   const atRest = useRef(false);
   const row = typeof cell.at === "number" ? rowOf(t, cell.at) : -1,
     nth = row < 0 ? -1 : rows.indexOf(row),
     column = columns[Math.min(cell.column, columns.length - 1)]!;
 
+  const cornerNth = corner ? rows.indexOf(rowOf(t, corner.at)) : -1;
+  /** The chosen block, by rows of the table as it is sorted and by columns, both ends included. */
+  const block: Block | undefined =
+    corner && cornerNth >= 0 && nth >= 0
+      ? {
+          from: Math.min(nth, cornerNth),
+          to: Math.max(nth, cornerNth),
+          left: Math.min(cell.column, corner.column),
+          right: Math.max(cell.column, corner.column),
+        }
+      : undefined;
+
+  /** The corner goes on; the rows between are selected as they are by the mouse. */
+  const stretch = (toRow: number, toColumn: number) => {
+    if (nth < 0) return;
+    const r = Math.max(0, Math.min(rows.length - 1, toRow)),
+      c = Math.max(0, Math.min(columns.length - 1, toColumn));
+    setCorner({ at: t.id[rows[r]!]!, column: c });
+    own.current = true;
+    select({ points: Array.from(rows.slice(Math.min(nth, r), Math.max(nth, r) + 1), (i) => t.id[i]!) });
+    reveal(r);
+  };
+
   const goTo = (toRow: number, toColumn: number) => {
+    setCorner(undefined);
     if (rows.length === 0) return;
     const c = Math.max(0, Math.min(columns.length - 1, toColumn));
     if (toRow < 0) return setCell({ at: "headings", column: c });
@@ -230,6 +265,15 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
       fillDown();
       return true;
     }
+    if (event.shiftKey && event.key.startsWith("Arrow") && nth >= 0) {
+      const [r, c] = [block ? cornerNth : nth, corner?.column ?? cell.column],
+        [down, right] = ONWARD[event.key]!;
+      stretch(
+        ctrl && down ? (down < 0 ? 0 : rows.length - 1) : r + down,
+        ctrl && right ? (right < 0 ? 0 : last) : c + right,
+      );
+      return true;
+    }
     if (steps[event.key]) {
       began.current = undefined;
       goTo(...steps[event.key]!);
@@ -238,6 +282,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     if (nth < 0) return false;
     if (event.key === "F2") begin();
     else if (event.key === " ") pickRow(row, true, false);
+    else if (block && (event.key === "Delete" || event.key === "Backspace")) paste("");
     else if (event.key === "Delete" || event.key === "Backspace") {
       if (column.field) put(column.key === "surface" ? "auto" : "");
     } else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) {
@@ -252,6 +297,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   const onKeyDown = (event: KeyboardEvent) => {
     if (editing !== undefined) return onEditKey(event);
     if (event.key === "Escape") {
+      setCorner(undefined);
       select({});
       setProblem("");
       setAsked(undefined);
@@ -280,6 +326,12 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   const onCellClick = (event: MouseEvent, which: number, k: number) => {
     if (editing !== undefined && !keep()) return;
     began.current = undefined;
+    // In one column Shift chooses whole rows, across columns a block of cells.
+    if (event.shiftKey && !(event.ctrlKey || event.metaKey) && nth >= 0 && k !== cell.column) {
+      stretch(rows.indexOf(which), k);
+      return focus();
+    }
+    setCorner(undefined);
     pickRow(which, event.ctrlKey || event.metaKey, event.shiftKey);
     setCell({ at: t.id[which]!, column: k });
     focus();
@@ -289,16 +341,37 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   const onPaste = (event: ClipboardEvent) => {
     if (editing !== undefined || nth < 0) return;
     event.preventDefault();
-    const text = event.clipboardData.getData("text/plain");
-    const { cells, beyond, problem: why } = readPaste(text, job, rows, nth, columns, cell.column);
-    setProblem(why ?? "");
+    paste(event.clipboardData.getData("text/plain"));
+  };
+
+  const paste = (text: string) => {
+    const repeat = block ? { rows: block.to - block.from + 1, columns: block.right - block.left + 1 } : ONE_CELL;
+    const { cells, beyond, refused, refusedCount } = readPaste(
+      text,
+      repeat,
+      data,
+      rows,
+      block?.from ?? nth,
+      columns,
+      block?.left ?? cell.column,
+    );
+    setProblem("");
     setAsked(undefined);
-    if (why) return;
+    if (cells.length === 0 && refusedCount > 0) return setProblem(`${refused.join(" ")} Nothing was changed.`);
     const over = [
       beyond.rows ? plural(beyond.rows, "row") : "",
       beyond.columns ? plural(beyond.columns, "column") : "",
     ].filter(Boolean);
-    putCells(cells, over.length ? [`${over.join(" and ")} of what was pasted would fall beyond the table.`] : []);
+    putCells(cells, [
+      ...(over.length ? [`${over.join(" and ")} of what was pasted would fall beyond the table.`] : []),
+      ...(refusedCount
+        ? [
+            `${plural(refusedCount, "cell")} cannot be taken, ${plural(cells.length, "other", "others")} can.`,
+            ...refused,
+          ]
+        : []),
+      ...(refusedCount > refused.length ? [`and ${refusedCount - refused.length} more`] : []),
+    ]);
   };
 
   const answer = (yes: boolean) => {
@@ -309,6 +382,11 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
 
   const onCopy = (event: ClipboardEvent) => {
     if (editing !== undefined) return;
+    if (block && (block.left < block.right || block.from < block.to)) {
+      event.preventDefault();
+      const shown = columns.slice(block.left, block.right + 1);
+      return event.clipboardData.setData("text/plain", copyCells(data, rows.slice(block.from, block.to + 1), shown));
+    }
     const chosen = points.size > 1 ? rows.filter((i) => points.has(t.id[i]!)) : [];
     if (chosen.length === 0 && nth < 0) return;
     event.preventDefault();
@@ -344,6 +422,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   return {
     cell,
     nth,
+    block,
     editing,
     problem,
     asked,
