@@ -228,6 +228,8 @@ test("raw observations: the look shows the setups, and an instrument height corr
   await expect(sights).toHaveValue("K2");
   await page.getByRole("button", { name: "Close the tray" }).click();
   await page.getByLabel("Instrument height m").fill("1.60");
+  // The misclosure is seen before it is kept.
+  await expect(page.getByText(/With an instrument height of 1\.600 m:.*its shots rise by 0\.100 m/)).toBeVisible();
   await page.keyboard.press("Enter");
   await settled(page);
   await goTo(page, "Points");

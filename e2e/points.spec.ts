@@ -1,6 +1,6 @@
 /** The Points place: renumbering, conditions and sets, many points at once, attributes. */
 import { expect, test, type Page } from "@playwright/test";
-import { cell, goTo, newJob, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
+import { cell, editCell, goTo, newJob, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
 
 const grid = (page: Page) => page.getByRole("grid", { name: "Points" });
 
@@ -271,4 +271,38 @@ test("a block of cells is chosen, copied, filled and cleared; of a paste refused
   await settled(page);
   await expect(await cell(page, "3", "Elevation")).toHaveText("");
   await expect(await cell(page, "4", "Elevation")).toHaveText("");
+});
+
+test("a set is made where it is chosen; what joined or left it, by which entry", async ({ page }) => {
+  await newJob(page, "In place", { order: "NE" });
+  const rows = Array.from(
+    { length: 25 },
+    (_, k) => `${k + 1},${7000 + 10 * (k % 5)},${3000 + 10 * Math.floor(k / 5)},${10 + k},SPOT`,
+  );
+  await takeIn(page, "day1.csv", rows.join("\n"), 25);
+  await goTo(page, "Surface");
+  await page.getByRole("button", { name: "Make it from the ground points" }).click();
+  await settled(page);
+  await page.getByLabel("Points", { exact: true }).selectOption({ label: "a new set …" });
+  await page.getByLabel("Name of the set").fill("low");
+  await page.keyboard.press("Enter");
+  await settled(page);
+  await expect(page.getByLabel("Points", { exact: true })).toHaveValue("low");
+  const rule = page.getByRole("region", { name: "Rule of low" });
+  await expect(rule).toBeVisible();
+  await rule.getByLabel("Add a condition").selectOption("elevation");
+  await rule.getByLabel("Elevation m to").fill("20.5");
+  await rule.getByLabel("Elevation m to").press("Enter");
+  await expect(page.getByRole("button", { name: "11 points" })).toBeVisible();
+  await settled(page);
+
+  await goTo(page, "Points");
+  await editCell(page, "2", "Elevation", "50");
+  await settled(page);
+  await page.getByRole("tab", { name: /^Sets/ }).click();
+  await page.getByRole("button", { name: "low", exact: true }).click();
+  await page.getByRole("button", { name: "What joined or left lately" }).click();
+  const history = page.getByRole("region", { name: "Joined and left" });
+  await expect(history).toContainText(/Elevation of 1 point changed.*Left: 2/);
+  await expect(history).toContainText(/after entry 1, “day1\.csv” taken in/);
 });

@@ -1,6 +1,7 @@
 "use client";
 /** Handover: the files that leave, each with a look at what it will hold, and the job as a recipe. */
 import { useEffect, useState } from "react";
+import { SetChoice } from "./sets/SetChoice";
 import { DEFAULT_COLUMNS, DEFAULT_DECIMALS, type HandoverColumn, type HandoverFile } from "@bramble/core";
 import { livingCount } from "@bramble/core/points/table";
 import { useParts } from "../lib/store";
@@ -155,22 +156,15 @@ function OneFile({ file }: { file: HandoverFile }) {
         </button>
       </div>
       <div className="mt-2 flex flex-wrap items-end gap-3">
-        <label className="block">
-          <span className="label block">Points</span>
-          <select
-            className="field mt-0.5 max-w-52"
-            value={file.points ?? "*"}
-            onChange={(event) => edit({ points: event.target.value })}
-          >
-            <option value="*">all</option>
-            <option value="*ground">ground points</option>
-            {job.sets.map((s) => (
-              <option key={s.name} value={s.name}>
-                set: {s.name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <SetChoice
+          label="Points"
+          value={file.points ?? "*"}
+          fixed={[
+            ["*", "all"],
+            ["*ground", "ground points"],
+          ]}
+          choose={(points) => edit({ points })}
+        />
         {file.format === "csv" && (
           <>
             <label className="block">

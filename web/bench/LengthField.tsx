@@ -11,6 +11,7 @@ export function LengthField({
   unit,
   positive,
   onChange,
+  typing,
   width = "w-28",
   decimals,
 }: {
@@ -19,6 +20,8 @@ export function LengthField({
   unit: Unit;
   positive?: boolean;
   onChange: (x: number) => void;
+  /** Told at each key: the length as it stands there, undefined where it is none. */
+  typing?: (x: number | undefined) => void;
   width?: string;
   /** Shown rounded to these; what was not typed stays as it is. */
   decimals?: number;
@@ -41,7 +44,11 @@ export function LengthField({
         className={`field num mt-0.5 ${width}`}
         value={text}
         aria-invalid={problem !== ""}
-        onChange={(event) => setText(event.target.value)}
+        onChange={(event) => {
+          setText(event.target.value);
+          const read = readTypedLength(event.target.value, unit);
+          typing?.("value" in read ? read.value : undefined);
+        }}
         onBlur={take}
         onKeyDown={(event) => {
           if (event.key === "Enter") {

@@ -1,6 +1,7 @@
 "use client";
 /** Surface: recipes of terrain, what each used and refused, and its contours. */
 import { useState } from "react";
+import { SetChoice } from "./sets/SetChoice";
 import { refusedInWords, type ContoursRecipe, type SurfaceRecipe } from "@bramble/core";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import { useParts } from "../lib/store";
@@ -125,21 +126,12 @@ function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
         </p>
       ) : (
         <div className="mt-2 flex flex-wrap items-end gap-3">
-          <label className="block">
-            <span className="label block">Points</span>
-            <select
-              className="field mt-0.5 max-w-52"
-              value={recipe.points ?? "*ground"}
-              onChange={(event) => edit({ points: event.target.value })}
-            >
-              <option value="*ground">all ground points</option>
-              {job.sets.map((s) => (
-                <option key={s.name} value={s.name}>
-                  set: {s.name}
-                </option>
-              ))}
-            </select>
-          </label>
+          <SetChoice
+            label="Points"
+            value={recipe.points ?? "*ground"}
+            fixed={[["*ground", "all ground points"]]}
+            choose={(points) => edit({ points })}
+          />
           <label className="block">
             <span className="label block">Breaklines</span>
             <select

@@ -2,6 +2,7 @@
 /** The shortcuts of the whole window, in one table that `?` shows. */
 import { useEffect } from "react";
 import { openPlace } from "../lib/navigate";
+import { toggleSurfaceUse } from "../lib/point-facts";
 import { useJob } from "../lib/store";
 import { toggleOnlySelected } from "../sheet/panel/Meanings";
 import { PLACE_NAMES, PLACES } from "./places";
@@ -22,6 +23,10 @@ export const SHORTCUTS: [string, string][] = [
   ["F", "Findings"],
   ["L", "Ledger"],
   ["O", "Only the selected points on the sheet, the rest faint; again or Esc: all"],
+  [
+    "X  Alt X",
+    "Keep the selected points out of surfaces, their elevations as they are; again: by code. In the table with Alt",
+  ],
   ["↑ ↓, 1 – 9, Enter", "Findings: next, try a repair, take it"],
   ["A  Shift A", "Findings: accept one, all of its kind"],
   ["Home", "Whole job (on the sheet)"],
@@ -58,6 +63,12 @@ export function useShortcuts(act: {
         event.preventDefault();
         return;
       }
+      // In the table too, where plain letters are typed.
+      if (event.altKey && event.key.toLowerCase() === "x" && !typing) {
+        toggleSurfaceUse();
+        event.preventDefault();
+        return;
+      }
       if (typing || event.ctrlKey || event.metaKey || event.altKey || document.querySelector('[role="dialog"]')) return;
       const place = PLACES[Number(event.key) - 1];
       if (event.key === "0" && !el.closest('[role="grid"]')) openPlace("settings");
@@ -66,6 +77,7 @@ export function useShortcuts(act: {
       else if (el.closest('[role="grid"]')) return;
       else if (event.key === "g" || event.key === "G") act.openGoTo();
       else if (event.key === "?") act.openShortcuts();
+      else if (event.key === "x") toggleSurfaceUse();
       else if (event.key === "o") toggleOnlySelected();
       else if (event.key === "Escape" && useJob.getState().only) useJob.getState().set({ only: undefined });
       else if (event.key === "f") act.toggleTray("findings");

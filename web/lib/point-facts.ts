@@ -1,7 +1,7 @@
 /** What is known of a point beside its columns: why a surface uses it or not, and why it may not be seen on the sheet. */
 import { KINDS, type JobState } from "@bramble/core";
 import { isDrawn } from "@bramble/core/drawing/layout";
-import { GONE_DELETED } from "@bramble/core/points/table";
+import { GONE_DELETED, rowOf, SURFACE_CHOICES } from "@bramble/core/points/table";
 import { useJob } from "./store";
 import type { View } from "./view";
 
@@ -18,6 +18,8 @@ export function surfaceUse({ points: t }: JobState, view: View, i: number): { us
     return { used: true, why: code === "" ? "it has no code that says otherwise" : `${code} is ground` };
   return { used: false, why: `its code ${code} or a cue says that it is not on the ground` };
 }
+
+const OUT = SURFACE_CHOICES.indexOf("out");
 
 export interface Unseen {
   why: string;
@@ -67,4 +69,27 @@ export function sayUnseen(i: number): void {
   if (!unseen) return;
   const { set } = useJob.getState();
   set({ notice: { text: unseen.why, tone: "plain", ...(unseen.show ? { action: unseen.show } : {}) } });
+}
+
+/** Keeps the selected points out of surfaces, their elevations as they are; where all are out already, by code again. */
+export function toggleSurfaceUse(): void {
+  const { job, points, change, set } = useJob.getState(),
+    t = job.points,
+    rows = [...points].map((id) => rowOf(t, id)).filter((i) => i >= 0 && !t.deleted[i]);
+  if (rows.length === 0) return set({ notice: { text: "Select the points to keep out of surfaces.", tone: "plain" } });
+  const to = rows.every((i) => t.surface[i] === OUT) ? "auto" : "out";
+  const edits = rows.map((i) => ({
+    id: t.id[i]!,
+    field: "surface" as const,
+    old: SURFACE_CHOICES[t.surface[i]!]!,
+    new: to,
+  }));
+  change({ type: "points", edits: edits.filter((e) => e.old !== e.new) });
+  const who = rows.length === 1 ? `Point ${t.number[rows[0]!]}` : `${rows.length} points`;
+  set({
+    notice: {
+      text: to === "out" ? `${who} kept out of surfaces; elevations stay.` : `${who} in surfaces by code again.`,
+      tone: "settled",
+    },
+  });
 }

@@ -14,12 +14,14 @@ import {
   type Made,
   repairsOf,
   tryChange,
+  type Change,
   type Evidence,
   type Repair,
   type SetRule,
   type Trial,
 } from "@bramble/core";
 import { evidenceOf } from "@bramble/core/job/evidence";
+import { membershipHistory, type MembershipHistory } from "@bramble/core/job/membership";
 import type { SetContext } from "@bramble/core/sets/conditions";
 import { explainRow, tally, type Reason, type Tally } from "@bramble/core/sets/explain";
 import { pointsOfRule } from "@bramble/core/sets/sets";
@@ -50,7 +52,8 @@ export type Question =
   | { what: "rule"; rule: SetRule }
   | { what: "why"; rule: SetRule; point: number }
   | { what: "finding"; key: string }
-  | { what: "trial"; change: EditableChange };
+  | { what: "trial"; change: EditableChange }
+  | { what: "membership"; set: string; entries: { seq: number; change: Change }[] };
 export interface Answers {
   snap: Snap | undefined;
   pieces: PieceFacts[];
@@ -60,6 +63,7 @@ export interface Answers {
   why: Reason | undefined;
   finding: FindingFacts | undefined;
   trial: Trial | { problem: string } | undefined;
+  membership: MembershipHistory | undefined;
 }
 /** What a finding rests on, and what may be done about it. */
 export interface FindingFacts {
@@ -194,6 +198,7 @@ function answer(q: Question): Answers[keyof Answers] {
     return row < 0 ? undefined : explainRow(q.rule, row, setContext(state, derived));
   }
   if (q.what === "finding") return factsOf(q.key);
+  if (q.what === "membership") return membershipHistory(chain, state, q.set, q.entries);
   if (q.what === "trial") {
     try {
       return tryChange(chain, state, derived, q.change);

@@ -2,7 +2,7 @@
 /** One delivery: what came of it, its rows and bytes as received, its setups; read again, withdrawn. */
 import { useMemo, useState } from "react";
 import { Tabs } from "radix-ui";
-import { settingOf, setupName, type SetupEdit } from "@bramble/core";
+import { lengthText, settingOf, setupName, type SetupEdit } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { orderedNumbers, writeNumbers } from "@bramble/core/points/numbers";
 import type { SetupReport } from "@bramble/core/points/reduce";
@@ -208,6 +208,7 @@ function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
   };
   // What the office named, also where it is not there; else what gave the orientation.
   const now = writeNumbers(edit?.backsights ?? setup.backsights.map((b) => b.number));
+  const [typed, setTyped] = useState<number>();
   const [sights, setSights] = useState(now),
     [shown, setShown] = useState(now);
   if (shown !== now) {
@@ -227,6 +228,7 @@ function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
           value={setup.instrumentHeight}
           unit={job.unit}
           width="w-28"
+          typing={setTyped}
           onChange={(x) => store({ instrumentHeight: x })}
         />
         <label className="block">
@@ -261,6 +263,20 @@ function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
           </button>
         )}
       </div>
+      {typed !== undefined && typed !== setup.instrumentHeight && setup.backsights.length > 0 && (
+        <p role="status" className="pb-2 text-soft tabular-nums">
+          With an instrument height of {lengthText(typed, job.unit)}:{" "}
+          {setup.backsights
+            .filter((b) => !Number.isNaN(b.level))
+            .map(
+              (b) =>
+                `backsight ${b.number} level off ${lengthText(b.level + typed - setup.instrumentHeight, job.unit).replace("-", "−")}`,
+            )
+            .join(", ")}
+          ; its shots {typed > setup.instrumentHeight ? "rise" : "fall"} by{" "}
+          {lengthText(Math.abs(typed - setup.instrumentHeight), job.unit)}.
+        </p>
+      )}
       <SetupReportView setup={setup} unit={job.unit} numberAt={(i) => job.points.number[i]} />
     </section>
   );

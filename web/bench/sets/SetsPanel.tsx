@@ -11,6 +11,7 @@ import { useKept } from "../../lib/use-kept";
 import { NameForm } from "../NameForm";
 import { keptSet } from "./keep";
 import { Counts } from "./Counts";
+import { Membership } from "./Membership";
 import { RuleForm } from "./RuleForm";
 import { useRule } from "./use-rule";
 
@@ -155,6 +156,7 @@ function OneSet({ set, renamed }: { set: PointSet; renamed: (name: string) => vo
       )}
       {taken && "tally" in taken && <Counts tally={taken.tally} total={taken.rows.length} any={"any" in set.rule} />}
       <p className="pt-2 text-soft">{users.length ? `Used by ${users.join(", ")}.` : "Nothing uses it yet."}</p>
+      <Membership set={set.name} />
       {points.size === 1 && <Why rule={{ set: set.name }} point={[...points][0]!} />}
     </section>
   );

@@ -5,7 +5,6 @@
  */
 import type { DrawingSettings } from "@bramble/core";
 import { DEFAULT_POINT_LABELS } from "@bramble/core/drawing/layout";
-import { GROUND } from "@bramble/core/sets/sets";
 import { plural } from "@bramble/core/math/words";
 import { boxOfPoints } from "../../lib/box";
 import { useParts } from "../../lib/store";
@@ -48,11 +47,7 @@ export function Drawing() {
           }}
         />
       </section>
-      <Labels
-        list={drawing.points ?? DEFAULT_POINT_LABELS}
-        sets={["*", GROUND, ...job.sets.map((s) => s.name)]}
-        put={(points) => put({ points })}
-      />
+      <Labels list={drawing.points ?? DEFAULT_POINT_LABELS} put={(points) => put({ points })} />
       <Visible drawing={drawing} put={put} />
       <Unplaced />
     </div>

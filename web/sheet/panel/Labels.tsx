@@ -1,19 +1,13 @@
 "use client";
 /** What is written beside points, set by set. */
+import { GROUND } from "@bramble/core";
+import { SetChoice } from "../../bench/sets/SetChoice";
 import type { PointLabels } from "@bramble/core";
 import { TEXT_HEIGHT } from "@bramble/core/drawing/layout";
 import { NumberField } from "../../bench/book/code-fields";
 import { moved } from "./moved";
 
-export function Labels({
-  list,
-  sets,
-  put,
-}: {
-  list: PointLabels[];
-  sets: string[];
-  put: (list: PointLabels[]) => void;
-}) {
+export function Labels({ list, put }: { list: PointLabels[]; put: (list: PointLabels[]) => void }) {
   const at = (k: number, part: Partial<PointLabels>) =>
     put(
       list.map((l, i) =>
@@ -50,18 +44,17 @@ export function Labels({
           {list.map((l, k) => (
             <tr key={k}>
               <td>
-                <select
-                  className="field h-6 w-32"
-                  aria-label={`Set of row ${k + 1}`}
+                <SetChoice
+                  label={`Set of row ${k + 1}`}
+                  named={false}
+                  className="h-6 w-32"
                   value={l.set}
-                  onChange={(event) => at(k, { set: event.target.value })}
-                >
-                  {[...new Set([...sets, l.set])].map((s) => (
-                    <option key={s} value={s}>
-                      {s === "*" ? "all points" : s}
-                    </option>
-                  ))}
-                </select>
+                  fixed={[
+                    ["*", "all points"],
+                    [GROUND, "ground points"],
+                  ]}
+                  choose={(set) => at(k, { set })}
+                />
               </td>
               {(["number", "code", "elevation"] as const).map((f) => (
                 <td key={f}>

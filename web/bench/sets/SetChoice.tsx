@@ -1,0 +1,102 @@
+"use client";
+/** A set chosen where it is used, made there, and its rule changed there. */
+import { useState } from "react";
+import type { SetRule } from "@bramble/core";
+import { useParts } from "../../lib/store";
+import { grouped } from "../../lib/units-shown";
+import { NameForm } from "../NameForm";
+import { keptSet } from "./keep";
+import { RuleForm } from "./RuleForm";
+
+const NEW = "\u0000new";
+
+export function SetChoice({
+  label,
+  named = true,
+  value,
+  fixed,
+  choose,
+  className = "mt-0.5 max-w-52",
+}: {
+  label: string;
+  /** Whether the label is written over the field; else it is for those who do not see it. */
+  named?: boolean;
+  value: string;
+  /** What may be chosen beside sets, with its words. */
+  fixed: readonly (readonly [value: string, words: string])[];
+  choose: (value: string) => void;
+  className?: string;
+}) {
+  const { job, view } = useParts("job", "view");
+  const [making, setMaking] = useState(false),
+    [open, setOpen] = useState(false);
+  const set = job.sets.find((s) => s.name === value),
+    held = view.sets.find((s) => s.name === value)?.value;
+  const change = (rule: SetRule) => set && void keptSet({ ...set, rule });
+  return (
+    <div className="max-w-full">
+      {named && (
+        <span className="label block" aria-hidden>
+          {label}
+        </span>
+      )}
+      <div className="flex items-center gap-1.5">
+        <select
+          className={`field ${className}`}
+          aria-label={label}
+          value={value}
+          onChange={(event) => {
+            if (event.target.value === NEW) setMaking(true);
+            else choose(event.target.value);
+          }}
+        >
+          {fixed.map(([v, words]) => (
+            <option key={v} value={v}>
+              {words}
+            </option>
+          ))}
+          {job.sets.map((s) => (
+            <option key={s.name} value={s.name}>
+              set: {s.name}
+            </option>
+          ))}
+          {!set && !fixed.some(([v]) => v === value) && <option value={value}>{value}</option>}
+          <option value={NEW}>a new set …</option>
+        </select>
+        {set && (
+          <button
+            type="button"
+            className="button button-plain h-6 px-1 tabular-nums"
+            aria-expanded={open}
+            title="The rule of this set"
+            onClick={() => setOpen(!open)}
+          >
+            {held === undefined ? "Rule" : `${grouped(held)} points`}
+          </button>
+        )}
+      </div>
+      {making && (
+        <div className="mt-2 border-l-2 border-bramble pl-3">
+          <NameForm
+            label="Name of the set"
+            action="Make it"
+            first=""
+            taken={job.sets.map((s) => s.name)}
+            make={async (name) => {
+              if (!keptSet({ name, rule: { all: [{ codes: ["*"] }] } })) return;
+              choose(name);
+              setMaking(false);
+              setOpen(true);
+            }}
+            leave={() => setMaking(false)}
+          />
+        </div>
+      )}
+      {open && set && (
+        <section aria-label={`Rule of ${set.name}`} className="mt-2 border-l-2 border-bramble pl-3">
+          <RuleForm rule={set.rule} change={change} without={[set.name]} />
+        </section>
+      )}
+    </div>
+  );
+}
