@@ -78,11 +78,11 @@ try {
   });
   await picture("findings", "points", async (page) => {
     await page.keyboard.press("f");
-    await page
-      .getByRole("listitem")
-      .filter({ hasText: "DITCH 1 and TRACK 1" })
-      .getByRole("button", { name: "Zoom to it" })
-      .click();
+    await page.getByRole("option", { name: /24 shots in a row/ }).click();
+    await page.getByRole("listbox", { name: "Findings" }).focus();
+    await page.getByRole("img", { name: /24 shots lie about/ }).waitFor();
+    await page.keyboard.press("1");
+    await page.getByRole("table", { name: "Effect of the repair" }).waitFor();
   });
   await picture("ledger", "points", async (page) => {
     await page.keyboard.press("l");
