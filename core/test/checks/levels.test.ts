@@ -124,6 +124,31 @@ test("a shot of a line is judged along it; where the grade changes at a shot non
   expect(spikes[0]!.residual).toBeCloseTo(0.8, 1);
 });
 
+test("a shot half way up a step, whose two sides say the opposite, is not accused; out of both it is", () => {
+  const at: [number, number, number][] = [
+    [0, -60, 1],
+    [0, 0, 1],
+    [0, 60, 1],
+  ];
+  for (const side of [-1, 1])
+    for (let x = 4; x < 40; x += 6) for (let y = -39; y < 40; y += 6) at.push([side * x, y, side < 0 ? 0 : 2]);
+  const order = Int32Array.from(at, (_, i) => i);
+  const field = (level: number): LevelField => ({
+    count: at.length,
+    origin: [0, 0, 0],
+    x: Float64Array.from(at, (p) => p[0]),
+    y: Float64Array.from(at, (p) => p[1]),
+    z: Float64Array.from(at, (p, i) => (i === 1 ? level : p[2])),
+    row: order,
+    order,
+    starts: Int32Array.from([0, at.length]),
+    strings: [{ shots: Int32Array.of(0, 1, 2), closed: false, divides: true }],
+    walls: Float64Array.of(0, -60, 0, 0, 0, 0, 0, 60),
+  });
+  for (const level of [1, 0.5, 1.6]) expect(checkLevels(field(level), LIMITS).spikes).toEqual([]);
+  expect(checkLevels(field(4), LIMITS).spikes.map((s) => s.shot)).toEqual([1]);
+});
+
 test("forms hold for every plane, and for nothing behind a dividing line", () => {
   const t = terrain({ seed: 9, spacing: 6, shots: 500, curve: 0, ...PLACES }),
     { field } = t,
