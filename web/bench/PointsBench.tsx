@@ -127,6 +127,16 @@ export function PointsBench() {
                   Keep as a set
                 </button>
               )}
+              {points.size === 1 && (
+                <button
+                  className="button button-plain h-6 px-1.5"
+                  title="How the point came, what was done to it, what uses it"
+                  aria-expanded={form === "story"}
+                  onClick={() => setForm(form === "story" ? undefined : "story")}
+                >
+                  Story
+                </button>
+              )}
               {!filter.rule && (
                 <button
                   className="button button-plain h-6 px-1.5"

@@ -2,13 +2,16 @@
 /** Surface: recipes of terrain, what each used and refused, and its contours. */
 import { useState } from "react";
 import { SetChoice } from "./sets/SetChoice";
-import { refusedInWords, type ContoursRecipe, type SurfaceRecipe } from "@bramble/core";
+import { GROUND, refusedInWords, type ContoursRecipe, type SetRule, type SurfaceRecipe } from "@bramble/core";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import { useParts } from "../lib/store";
 import { area, decimalsOf } from "../lib/units-shown";
 import { Bench, Fact, Failed } from "./Bench";
 import { LengthField } from "./LengthField";
 import { NameForm } from "./NameForm";
+
+/** A set made for a surface begins with what a surface takes by itself. */
+const GROUND_POINTS: SetRule = { all: [{ set: GROUND }] };
 
 export function SurfaceBench() {
   const { job, view, surface, set, change } = useParts("job", "view", "surface", "set", "change");
@@ -131,6 +134,7 @@ function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
             value={recipe.points ?? "*ground"}
             fixed={[["*ground", "all ground points"]]}
             choose={(points) => edit({ points })}
+            begin={GROUND_POINTS}
           />
           <label className="block">
             <span className="label block">Breaklines</span>

@@ -1,8 +1,10 @@
 /** Spikes and height runs on generated ground whose blunders are known: found, missed, and sound shots accused. */
 import fc from "fast-check";
 import type { LevelField } from "../../src/checks/levels/field";
-import { FormMaker } from "../../src/checks/levels/forms";
+import { FormMaker, NEAR, type LevelForms } from "../../src/checks/levels/forms";
 import { checkLevels, LevelCheck, type LevelLimits, type LevelsChecked } from "../../src/checks/levels/levels";
+import { formsByShot, Residuals } from "../../src/checks/levels/residuals";
+import { findSpikes } from "../../src/checks/levels/spikes";
 import { Draw, terrain, type Terrain, type TerrainWish } from "./terrain";
 
 const LIMITS: LevelLimits = { spike: { limit: 6, least: 0.3 }, run: { least: 0.12, shots: 5 } };
@@ -124,29 +126,33 @@ test("a shot of a line is judged along it; where the grade changes at a shot non
   expect(spikes[0]!.residual).toBeCloseTo(0.8, 1);
 });
 
-test("a shot half way up a step, whose two sides say the opposite, is not accused; out of both it is", () => {
-  const at: [number, number, number][] = [
-    [0, -60, 1],
-    [0, 0, 1],
-    [0, 60, 1],
-  ];
-  for (const side of [-1, 1])
-    for (let x = 4; x < 40; x += 6) for (let y = -39; y < 40; y += 6) at.push([side * x, y, side < 0 ? 0 : 2]);
-  const order = Int32Array.from(at, (_, i) => i);
-  const field = (level: number): LevelField => ({
-    count: at.length,
-    origin: [0, 0, 0],
-    x: Float64Array.from(at, (p) => p[0]),
-    y: Float64Array.from(at, (p) => p[1]),
-    z: Float64Array.from(at, (p, i) => (i === 1 ? level : p[2])),
-    row: order,
-    order,
-    starts: Int32Array.from([0, at.length]),
-    strings: [{ shots: Int32Array.of(0, 1, 2), closed: false, divides: true }],
-    walls: Float64Array.of(0, -60, 0, 0, 0, 0, 0, 60),
-  });
-  for (const level of [1, 0.5, 1.6]) expect(checkLevels(field(level), LIMITS).spikes).toEqual([]);
-  expect(checkLevels(field(4), LIMITS).spikes.map((s) => s.shot)).toEqual([1]);
+test("of the forms of a shot all must say one direction", () => {
+  // Shot 0 has two forms, by shots 1 and 2; those from 3 on are level and make the scale small.
+  const count = 40,
+    quiet = Array.from({ length: count - 3 }, (_, k) => [k + 3, k + 3 === count - 1 ? 3 : k + 4]),
+    pairs = [[0, 1], [0, 2], ...quiet],
+    of = Int32Array.from({ length: count + 1 }, (_, i) => (i === 0 ? 0 : i <= 3 ? 2 : i - 1));
+  const forms: LevelForms = {
+    count: pairs.length,
+    starts: Int32Array.from({ length: pairs.length + 1 }, (_, f) => 2 * f),
+    shots: Int32Array.from(pairs.flat()),
+    coefs: Float32Array.from(pairs.flatMap(() => [1, -1])),
+    spread: new Float64Array(pairs.length).fill(Math.SQRT2),
+    of,
+    inner: new Uint8Array(pairs.length).fill(1),
+    along: new Uint8Array(pairs.length),
+    beyond: new Int32Array(0),
+    beyondOf: new Int32Array(count + 1),
+    near: Int32Array.from({ length: NEAR * count }, (_, k) => 3 + (k % NEAR)),
+  };
+  const accused = (one: number, two: number) => {
+    const field = profile(Array.from({ length: count }, (_, i) => [0, one, two][i] ?? 0));
+    return findSpikes(Residuals.of(field, forms, formsByShot(forms)), LIMITS.spike!).map((s) => s.shot);
+  };
+  expect(accused(-0.5, -1.5)).toEqual([0]);
+  expect(accused(0.5, 1.5)).toEqual([0]);
+  expect(accused(-0.5, 1.5)).toEqual([]);
+  expect(accused(-0.2, -1.5)).toEqual([]);
 });
 
 test("forms hold for every plane, and for nothing behind a dividing line", () => {

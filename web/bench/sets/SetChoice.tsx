@@ -9,6 +9,7 @@ import { keptSet } from "./keep";
 import { RuleForm } from "./RuleForm";
 
 const NEW = "\u0000new";
+const EVERY_CODE: SetRule = { all: [{ codes: ["*"] }] };
 
 export function SetChoice({
   label,
@@ -16,6 +17,7 @@ export function SetChoice({
   value,
   fixed,
   choose,
+  begin = EVERY_CODE,
   className = "mt-0.5 max-w-52",
 }: {
   label: string;
@@ -25,6 +27,8 @@ export function SetChoice({
   /** What may be chosen beside sets, with its words. */
   fixed: readonly (readonly [value: string, words: string])[];
   choose: (value: string) => void;
+  /** The rule that a set made here begins with. */
+  begin?: SetRule;
   className?: string;
 }) {
   const { job, view } = useParts("job", "view");
@@ -83,7 +87,7 @@ export function SetChoice({
             first=""
             taken={job.sets.map((s) => s.name)}
             make={async (name) => {
-              if (!keptSet({ name, rule: { all: [{ codes: ["*"] }] } })) return;
+              if (!keptSet({ name, rule: begin })) return;
               choose(name);
               setMaking(false);
               setOpen(true);

@@ -56,11 +56,6 @@ export function Selected({ open, toggle }: { open: SelectedForm | undefined; tog
           >
             Zoom
           </button>
-          {living.length === 1 && (
-            <button className="button px-1.5" aria-pressed={open === "story"} onClick={() => toggle("story")}>
-              Story
-            </button>
-          )}
           <button className="button px-1.5" aria-pressed={open === "change"} onClick={() => toggle("change")}>
             Change
           </button>
