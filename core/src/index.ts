@@ -22,7 +22,7 @@ export { sameJson } from "./math/json";
 export { writeNumbers, type Numbers } from "./points/numbers";
 export { addedOf, tableOfAdded, type AddedPoints } from "./points/add";
 export * from "./job/change";
-export { keepSet, removeSet, renameSet, setContext, usersOfSet } from "./job/sets";
+export { asksForFindings, keepSet, removeSet, renameSet, setContext, usersOfSet } from "./job/sets";
 export { standingInTheWay } from "./job/dependents";
 export { renumber, type Follower, type Renumbering } from "./job/renumber";
 export { changeAbout, changeDetails, ledgerReport, type ChangeDetail, type Subject } from "./job/details";

@@ -73,6 +73,8 @@ export interface View {
   findings: Finding[];
   /** Levels are being checked: what is said of spikes and height runs is of before. */
   checking: boolean;
+  /** There are too many shots for their levels to be checked. */
+  levelsLeftOut: boolean;
   /** Findings that are no mere notes, for each intake in order. */
   findingsOf: number[];
 }
@@ -103,6 +105,7 @@ export const EMPTY_VIEW: View = {
   curves: {},
   findings: [],
   checking: false,
+  levelsLeftOut: false,
   findingsOf: [],
 };
 

@@ -264,7 +264,7 @@ function deriveCurves(): View["curves"] | undefined {
 
 function derive(s: JobState): Partial<View> {
   const d = (derived = chain.run(s, true));
-  const view: Partial<View> = { checking: d.levelsToCome };
+  const view: Partial<View> = { checking: d.levelsToCome, levelsLeftOut: d.levelsLeftOut };
   const once = (name: string, identity: unknown, fill: () => void) => {
     if (sent.get(name) === identity) return;
     sent.set(name, identity);

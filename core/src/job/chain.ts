@@ -241,6 +241,7 @@ export class Chain {
       findings,
       levels: levels.checked,
       levelsToCome: levels.toCome,
+      levelsLeftOut: levels.leftOut ?? false,
     };
   }
 

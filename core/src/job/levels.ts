@@ -36,12 +36,17 @@ type Read = Pick<ChainValues, (typeof READS)[number]>;
 const DOUBTFUL: readonly FindingKind[] = ["zero-elevation", "axes-swapped"],
   LEVELLESS: readonly FindingKind[] = ["zero-elevation", "no-elevation"];
 
+/** Of more shots than this levels are not checked against one another: it would take minutes and a gigabyte. */
+const MOST_SHOTS = 500_000;
+
 export interface LevelsFound {
   findings: Finding[];
   /** Levels by the id of points that have none. */
   predicted: ReadonlyMap<number, number>;
   checked: LevelsChecked | undefined;
   toCome: boolean;
+  /** There are too many shots: nothing is known of their levels. */
+  leftOut?: true;
 }
 
 export class LevelStage {
@@ -81,6 +86,12 @@ export class LevelStage {
     const rowsOf = (kinds: readonly FindingKind[]) =>
       found.filter((f) => kinds.includes(f.kind)).flatMap((f) => f.points.map((id) => rowOf(from, id)));
     const field = fieldOfJob(from, from.coded, from.lines, from.terrainChains, new Set(rowsOf(DOUBTFUL)), unit);
+    if (field.count > MOST_SHOTS) {
+      this.last = { findings: [], predicted: new Map(), checked: undefined, toCome: false, leftOut: true };
+      this.inputs = job.inputs;
+      if (this.waiting === job) this.waiting = undefined;
+      return;
+    }
     const spike = limitsOf("spike", checks, unit),
       run = limitsOf("height-run", checks, unit);
     const checked = yield* this.check.check(field, {

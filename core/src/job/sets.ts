@@ -2,7 +2,7 @@
 import { refusal } from "../errors";
 import type { SetContext } from "../sets/conditions";
 import { withinRule, type PointSet, type SetRule } from "../sets/model";
-import { setsAsked } from "../sets/sets";
+import { readsOfRule, setsAsked } from "../sets/sets";
 import type { NamedChange, OneChange, SeveralChange } from "./change";
 import type { JobState } from "./model";
 import type { Derived } from "./values";
@@ -93,4 +93,9 @@ export function removeSet(job: JobState, name: string): NamedChange {
       why: `The set “${name}” is used by ${users.join(", ")}: choose another there first`,
     });
   return { type: "named", part: "sets", name, old, new: null };
+}
+
+/** Whether some set of the job asks for what was found. */
+export function asksForFindings(job: Pick<JobState, "sets">): boolean {
+  return job.sets.some((s) => readsOfRule(s.rule, job.sets).includes("findingsAt"));
 }

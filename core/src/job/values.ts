@@ -42,6 +42,8 @@ export interface Derived {
   levels: LevelsChecked | undefined;
   /** The levels of this state are not checked yet; their findings are those of the last. */
   levelsToCome: boolean;
+  /** There are too many shots for their levels to be checked against one another. */
+  levelsLeftOut: boolean;
 }
 
 /** Columns of positions; `at` the ones that matter, all of them where it is not there. */

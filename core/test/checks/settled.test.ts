@@ -146,6 +146,11 @@ test("a recipe says what is accepted by numbers, many single ones at once, and i
   const s = open({ accepted: [{ kind: "zero-elevation", points: "1-40", reason: "datum" }] });
   expect(one(s, "zero-elevation").accepted).toBe("datum");
   expect(one(s, "spike").accepted).toBeUndefined();
+  // Of other points, or of more of them, nothing is accepted.
+  for (const points of ["1-44", "46-60"])
+    expect(one(open({ accepted: [{ kind: "spike", points, reason: "x" }] }), "spike").accepted).toBeUndefined();
+  const run = open({ accepted: [{ kind: "height-run", points: "61-73", reason: "x" }] });
+  expect(one(run, "height-run").accepted).toBeUndefined();
   const t = accepted(accepted(state, one(state, "spike"), "boulder"), one(state, "height-run"), "kerb"),
     written = writeRecipe(t, state.points, () => "d.csv");
   expect(written.accepted).toEqual([

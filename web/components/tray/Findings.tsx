@@ -110,6 +110,7 @@ export function Findings() {
           </select>
           <span className="text-soft" role="status">
             {view.checking ? "levels are being checked …" : plural(list.length, "finding")}
+            {view.levelsLeftOut && "; spikes and height runs are not looked for among so many shots"}
           </span>
         </div>
         <div
