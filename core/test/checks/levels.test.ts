@@ -81,6 +81,21 @@ test("a run over several rows of the lattice, longer than any short stretch that
   expect(runs[0]!.shift).toBeCloseTo(0.3, 1);
 });
 
+test("a run of shots so high that some look like spikes is found from its first shot to its last", () => {
+  const ends = Array.from({ length: 12 }, (_, k) => {
+    const t = terrain({
+      seed: k + 1,
+      spacing: 8,
+      shots: 500,
+      curve: 0.05,
+      spikes: 2,
+      runs: [{ length: 14, shift: 0.5 }],
+    });
+    return checkLevels(t.field, LIMITS).runs.map((r) => [r.from - t.runs[0]!.from, r.to - t.runs[0]!.to].join());
+  });
+  expect(ends.filter((e) => e.join(" ") === "0,0").length).toBeGreaterThanOrEqual(11);
+});
+
 test("limits: what is smaller is not told, what is not looked for is not found", () => {
   const t = terrain({ seed: 3, spacing: 6, shots: 700, curve: 0.05, spikes: 4, runs: [{ length: 15, shift: 0.3 }] });
   const of = (limits: LevelLimits) => checkLevels(t.field, limits);

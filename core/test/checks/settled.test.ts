@@ -5,6 +5,7 @@ import {
   applyChange,
   Chain,
   inverse,
+  limitsOf,
   parseRecipe,
   repairsOf,
   runChain,
@@ -171,6 +172,8 @@ test("limits are the job's, in its unit; what is false is not looked for", () =>
   expect(of(with_({ spike: { least: 0.9 } }), "spike")).toEqual([]);
   expect(of(with_({ spike: { limit: 500 } }), "spike")).toEqual([]);
   expect(of(with_({ spike: { least: 2.7 } }, "ft"), "spike")).toEqual([]);
+  expect(limitsOf("spike", undefined, "ft")).toEqual({ limit: 6, least: expect.closeTo(0.984, 3) });
+  expect(limitsOf("height-run", { "height-run": { shots: 8 } }, "m")).toEqual({ least: 0.12, shots: 8 });
   expect(one(with_({ spike: { least: 2.3 } }, "ft"), "spike").data.residual).toBeCloseTo(0.8 / 0.3048, 0);
   expect(of(with_({ "height-run": { least: 0.4 } }), "height-run")).toEqual([]);
   expect(of(with_({ "height-run": { shots: 13 } }), "height-run")).toEqual([]);

@@ -145,5 +145,8 @@ test("taking back is only in the way where something is left without what it nam
     "The set “few” uses the set “low”.",
     "The set “more” uses the set “low”.",
   ]);
+  // What was so before is no reason.
+  const without = { ...start, sets: start.sets.slice(1) };
+  expect(standingInTheWay(without, { type: "setting", field: "client", old: null, new: "x" })).toEqual([]);
   expect(standingInTheWay(start, { type: "setting", field: "client", old: null, new: "x" })).toEqual([]);
 });
