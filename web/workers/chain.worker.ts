@@ -231,7 +231,10 @@ function factsOf(key: string): FindingFacts | undefined {
     const found = lines.find((l) => l.key === k);
     return found && lineShown(found, coded, hands);
   };
-  return { evidence: evidenceOf(f, state, derived.levels), repairs: repairsOf(f, { state, line }) };
+  return {
+    evidence: evidenceOf(f, state, derived.levels),
+    repairs: repairsOf(f, { state, findings: derived.findings, line }),
+  };
 }
 
 function takenBy(rule: SetRule, context: SetContext): RuleTaken {

@@ -4,6 +4,7 @@
  */
 import type { Finding, FindingKind } from "../finding";
 import { decimalsOf, lengthText, METRES } from "../math/units";
+import { lineName } from "../lines/model";
 import { plural } from "../math/words";
 import { withAlias } from "../codes/teach";
 import { fieldValue, type EditField, type EditValue } from "../points/edits";
@@ -21,6 +22,8 @@ export interface Repair {
 /** What repairs need to know of a job beside its state. */
 export interface RepairContext {
   state: JobState;
+  /** All that was found: what crosses one line twice is one repair. */
+  findings?: readonly Finding[];
   line(key: string): DrawnLine | undefined;
 }
 
@@ -87,7 +90,11 @@ const OFFERS: Partial<Record<FindingKind, Offer>> = {
   "line-doubled": (f, _, c) => [ofLine("Remove the later of the two", f.lines[1], c, (l) => removeLine(c.state, l))],
   "breaklines-cross": (f, _, context) => {
     const levels = f.data.levels as [number, number] | undefined;
-    return levels && f.lines.length === 2 ? [0, 1].map((k) => toOther(f, levels, k, context)).sort(fewestFirst) : [];
+    if (!levels || f.lines.length !== 2) return [];
+    return [
+      ...[0, 1].map((k) => toAll(f, f.lines[k]!, context)).sort(fewestFirst),
+      ...[0, 1].map((k) => toOther(f, levels, k, context)).sort(fewestFirst),
+    ];
   },
 };
 
@@ -174,11 +181,12 @@ function otherTarget(state: JobState, rows: readonly number[], shift: number): R
   });
   if (changed.length === 0) return undefined;
   const heights = new Set(rows.map((i) => t.targetHeight[i]!)),
-    [height] = heights;
+    [height] = heights,
+    length = (x: number) => lengthText(x, state.unit, 2);
   const name =
     heights.size === 1 && !Number.isNaN(height!)
-      ? `Set the target height of ${plural(rows.length, "shot")} from ${lengthText(height!, state.unit, 2)} to ${lengthText(height! + by, state.unit, 2)}`
-      : `${by > 0 ? "Lower" : "Raise"} ${plural(rows.length, "shot")} by ${lengthText(Math.abs(by), state.unit, 2)}`;
+      ? `Set the target height of ${plural(rows.length, "shot")} from ${length(height!)} to ${length(height! + by)}`
+      : `${by > 0 ? "Lower" : "Raise"} ${plural(rows.length, "shot")} by ${length(Math.abs(by))}`;
   return { name, change: { type: "points", edits: changed } };
 }
 
@@ -214,6 +222,68 @@ function toOther(f: Finding, levels: readonly [number, number], k: number, c: Re
   if (!line || line.companion) return undefined;
   const by = levels[1 - k]! - levels[k]!,
     rows = [...new Set(line.shots)].filter((i) => i >= 0 && !Number.isNaN(t.z[i]!));
-  const name = `${by < 0 ? "Lower" : "Raise"} ${line.code}${line.run && ` ${line.run}`} by ${lengthText(Math.abs(by), state.unit)} at its ${plural(rows.length, "shot")}`;
+  const much = lengthText(Math.abs(by), state.unit),
+    name = `${by < 0 ? "Lower" : "Raise"} ${lineName(line)} by ${much} at its ${plural(rows.length, "shot")}`;
   return edits(name, state, rows, "elevation", (i) => rounded(state, t.z[i]! + by));
+}
+
+/** A line brought to the level of each that it crosses: between crossings its shots are moved in proportion. */
+function toAll(f: Finding, key: string, { state, findings = [], line }: RepairContext): Repair | undefined {
+  const drawn = line(key),
+    t = state.points,
+    crossings = findings.filter(
+      (x) =>
+        x.kind === f.kind && x.accepted === undefined && x.data.surface === f.data.surface && x.lines.includes(key),
+    );
+  if (!drawn || drawn.companion || crossings.length < 2) return undefined;
+  const rows = drawn.shots.filter((i) => i >= 0),
+    chainage = [0];
+  for (let k = 1; k < rows.length; k++)
+    chainage.push(
+      chainage[k - 1]! + Math.hypot(t.e[rows[k]!]! - t.e[rows[k - 1]!]!, t.n[rows[k]!]! - t.n[rows[k - 1]!]!),
+    );
+  const knots = crossings
+    .flatMap((x): [number, number][] => {
+      const own = x.lines.indexOf(key),
+        [at, levels] = [x.at, x.data.levels as [number, number]];
+      return at && x.lines.length === 2 ? [[stationOf(t, rows, chainage, at), levels[1 - own]! - levels[own]!]] : [];
+    })
+    .sort((a, b) => a[0] - b[0]);
+  if (knots.length < 2 || knots.some((k, i) => i > 0 && !(k[0] > knots[i - 1]![0]))) return undefined;
+  const by = (at: number) => {
+    let k = 1;
+    while (k + 1 < knots.length && at > knots[k]![0]) k++;
+    const [[c0, b0], [c1, b1]] = [knots[k - 1]!, knots[k]!];
+    return b0 + ((b1 - b0) * (at - c0)) / (c1 - c0);
+  };
+  const moved = rows.flatMap((row, k) => (Number.isNaN(t.z[row]!) ? [] : [{ row, by: by(chainage[k]!) }]));
+  return edits(
+    `Bring ${lineName(drawn)} to the levels of the ${knots.length} lines that it crosses, at its ${plural(moved.length, "shot")}`,
+    state,
+    moved.map((m) => m.row),
+    "elevation",
+    (row, k) => rounded(state, t.z[row]! + moved[k]!.by),
+  );
+}
+
+/** How far along a line of shots a position is, on the leg that it is nearest to. */
+function stationOf(
+  t: JobState["points"],
+  rows: readonly number[],
+  chainage: readonly number[],
+  [e, n]: readonly [number, number],
+): number {
+  let best = 0,
+    least = Infinity;
+  for (let k = 1; k < rows.length; k++) {
+    const [a, b] = [rows[k - 1]!, rows[k]!],
+      [de, dn] = [t.e[b]! - t.e[a]!, t.n[b]! - t.n[a]!],
+      share = Math.max(0, Math.min(1, ((e - t.e[a]!) * de + (n - t.n[a]!) * dn) / (de * de + dn * dn || 1))),
+      far = Math.hypot(t.e[a]! + share * de - e, t.n[a]! + share * dn - n);
+    if (far < least) {
+      least = far;
+      best = chainage[k - 1]! + share * Math.hypot(de, dn);
+    }
+  }
+  return best;
 }

@@ -224,3 +224,48 @@ test("levels put off are those of before until they are caught up with, whatever
     ),
     { numRuns: 25 },
   ));
+
+test("a line that crosses two others is brought to both by one repair", () => {
+  const rows = [
+    "1,0,10,10,TOP1",
+    "2,100,10,10.5,TOP1",
+    "3,0,30,11,TOP2",
+    "4,100,30,12,TOP2",
+    "5,50,0,13,TOP3",
+    "6,50,20,13.4,TOP3",
+    "7,50,40,13.1,TOP3",
+  ];
+  const s = openRecipe(
+    parseRecipe(
+      JSON.stringify({
+        ...RECIPE,
+        intakes: [
+          {
+            id: "d",
+            file: "d.csv",
+            layout: { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] },
+          },
+        ],
+        surfaces: [{ name: "s", breaklines: { codes: ["*"] } }],
+      }),
+      "r.json",
+    ),
+    () => new TextEncoder().encode(rows.join("\n")),
+  ).state;
+  const { lines, findings } = runChain(s),
+    crossings = findings.filter((f) => f.kind === "breaklines-cross");
+  expect(crossings).toHaveLength(2);
+  const line = (key: string) => {
+    const l = lines.find((x) => x.key === key)!;
+    return { ...l, cues: l.shots.map(() => "") };
+  };
+  const names = (all: ReturnType<typeof repairsOf>) => all.map((r) => r.name);
+  const offered = repairsOf(crossings[0]!, { state: s, findings, line });
+  expect(names(offered)[0]).toBe("Bring TOP 3 to the levels of the 2 lines that it crosses, at its 3 shots");
+  expect(of(applyChange(s, offered[0]!.change), "breaklines-cross")).toEqual([]);
+  expect(names(offered).slice(1)).toEqual([
+    expect.stringMatching(/^Raise TOP [12] by [\d.]+ m at its 2 shots$/),
+    expect.stringMatching(/^Lower TOP 3 by [\d.]+ m at its 3 shots$/),
+  ]);
+  expect(names(repairsOf(crossings[0]!, { state: s, line }))).toHaveLength(2);
+});
