@@ -326,9 +326,9 @@ test("job settings: units typed anywhere, a template made of them, and a new job
   await newJob(page, "Settings");
   await page.keyboard.press("0");
   await expect(page.getByRole("heading", { name: "Job settings" })).toBeVisible();
-  await page.getByLabel("Repeat").fill("15 mm");
+  await page.getByRole("textbox", { name: "Repeat" }).fill("15 mm");
   await page.keyboard.press("Enter");
-  await expect(page.getByLabel("Repeat")).toHaveValue("0.015");
+  await expect(page.getByRole("textbox", { name: "Repeat" })).toHaveValue("0.015");
   await page.getByLabel("Angles").selectOption("bearing-dms");
   await page.getByLabel("Areas in").selectOption("ha");
   await page.getByLabel("Client reference").fill("Meadow trust 12");

@@ -182,7 +182,7 @@ export class FormMaker {
   private alongLine(i: number, s: FieldString, at: number): void {
     const { x, y } = this.field;
     const n = s.shots.length,
-      place = (k: number) => (s.closed ? (((at + k) % n) + n) % n : at + k);
+      indexAt = (k: number) => (s.closed ? (((at + k) % n) + n) % n : at + k);
     if (s.closed ? n < 5 : at < 2 || at + 2 >= n) return;
     const shots: number[] = [],
       chainage: number[] = [];
@@ -190,7 +190,7 @@ export class FormMaker {
       let far = 0,
         before = i;
       for (let k = 1; k <= 2; k++) {
-        const j = s.shots[place(way * k)]!;
+        const j = s.shots[indexAt(way * k)]!;
         far += Math.hypot(x[j]! - x[before]!, y[j]! - y[before]!);
         shots.push(j);
         chainage.push(way * far);
