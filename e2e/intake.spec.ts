@@ -346,7 +346,7 @@ test("job settings: units typed anywhere, a template made of them, and a new job
   await page.goto("/");
   await newJob(page, "From the template", { template: "Meadow" });
   await page.keyboard.press("0");
-  await expect(page.getByLabel("Repeat")).toHaveValue("0.015");
+  await expect(page.getByRole("textbox", { name: "Repeat" })).toHaveValue("0.015");
   await expect(page.getByLabel("Angles")).toHaveValue("bearing-dms");
   await expect(page.getByLabel("First number of crew A")).toHaveValue("1");
 });
