@@ -27,7 +27,7 @@ export { standingInTheWay } from "./job/dependents";
 export { renumber, type Follower, type Renumbering } from "./job/renumber";
 export { changeAbout, changeDetails, ledgerReport, type ChangeDetail, type Subject } from "./job/details";
 export { Chain, runChain } from "./job/chain";
-export { acceptanceOf, type Accepted } from "./checks/accepted";
+export { acceptanceOf, openedAgain, type Accepted } from "./checks/accepted";
 export { isLookedFor, limitsOf, type CheckLimits, type ChecksGiven, type LimitedKind } from "./checks/limits";
 export type { Evidence } from "./job/evidence";
 export { repairsOf, type Repair } from "./job/repairs";

@@ -66,6 +66,7 @@ test("the core takes nothing from Node, the page, React or the database", () => 
     "proj4-list",
     "polylabel",
     "flatbush",
+    "flatqueue",
     "kdbush",
   ]);
   const outside = imports("core/src").filter((i) => !i.to.startsWith(".") && !allowed.has(i.to));

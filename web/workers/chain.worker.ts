@@ -3,6 +3,7 @@
  */
 import {
   applyChanges,
+  asksForFindings,
   Chain,
   layoutSource,
   Refusal,
@@ -149,6 +150,7 @@ function goOnChecking(): void {
     checking = undefined;
     const view = derive(state);
     self.postMessage({ serial, view, milliseconds: performance.now() - begun } satisfies FromWorker);
+    layOut();
     return;
   }
   soon.port2.postMessage(0);
@@ -174,6 +176,8 @@ function layOut(): void {
     state.drawing,
     state.sets,
     asked,
+    // Labels may be of sets that ask for what was found.
+    asksForFindings(state) ? d.findingsAt : undefined,
     ...d.contours.map((c) => (c.ok ? c.value : c.refusal)),
   ];
   const last = sent.get("texts") as unknown[] | undefined;

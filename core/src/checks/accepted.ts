@@ -68,13 +68,40 @@ export function withAccepted(
   unit: Unit,
 ): Finding[] {
   if (accepted.length === 0) return findings as Finding[];
+  const settling = settler(accepted, lines, unit);
+  return findings.map((f) => {
+    const [one] = settling(f);
+    return one ? { ...f, accepted: one.reason } : f;
+  });
+}
+
+/** The acceptances that settle a finding. */
+function settler(accepted: readonly Accepted[], lines: readonly Pick<Line, "key" | "code" | "run">[], unit: Unit) {
   const byKind = new Map<FindingKind, Accepted[]>();
-  for (const a of accepted) byKind.set(a.kind, [...(byKind.get(a.kind) ?? []), a]);
+  for (const a of accepted) {
+    const same = byKind.get(a.kind);
+    if (same) same.push(a);
+    else byKind.set(a.kind, [a]);
+  }
   const names = new Map(lines.map((l) => [l.key, lineName(l)])),
     near = SAME / METRES[unit];
-  return findings.map((f) => {
-    const one = byKind.get(f.kind)?.find((a) => settles(a, f, names, near));
-    return one ? { ...f, accepted: one.reason } : f;
+  return (f: Finding) => (byKind.get(f.kind) ?? []).filter((a) => settles(a, f, names, near));
+}
+
+/** What opens a finding again: what settles it is taken away, or where that settles others too, its points alone. */
+export function openedAgain(
+  f: Finding,
+  accepted: readonly Accepted[],
+  lines: readonly Pick<Line, "key" | "code" | "run">[],
+  unit: Unit,
+): { old: Accepted; new: Accepted | null }[] {
+  return settler(
+    accepted,
+    lines,
+    unit,
+  )(f).map((old) => {
+    const others = old.points.filter((id) => !f.points.includes(id));
+    return { old, new: others.length ? { ...old, points: others } : null };
   });
 }
 

@@ -6,6 +6,7 @@ import {
   Chain,
   inverse,
   limitsOf,
+  openedAgain,
   parseRecipe,
   repairsOf,
   runChain,
@@ -224,6 +225,28 @@ test("levels put off are those of before until they are caught up with, whatever
     ),
     { numRuns: 25 },
   ));
+
+test("opened again is the one finding that is meant, whatever else was accepted for the same reason", () => {
+  const finding = (lines: string[], points: number[], kind: FindingKind): Finding => ({
+    kind,
+    severity: "warning",
+    words: [],
+    points,
+    lines,
+    data: {},
+    key: `${kind}: ${[...points, ...lines].join(" ")}`,
+  });
+  const lines = ["a", "b", "c"].map((key) => ({ key, code: key.toUpperCase(), run: "" })),
+    [one, two] = [finding(["a", "b"], [], "breaklines-cross"), finding(["a", "c"], [], "breaklines-cross")],
+    both = [one!, two!].map((f) => acceptanceOf(f, "seen", (key) => key));
+  expect(openedAgain(one!, both, lines, "m")).toEqual([{ old: both[0], new: null }]);
+  // One acceptance of many points goes on without the one that is opened.
+  const many = { name: "n", kind: "spike" as const, points: [4, 5, 6], lines: [], reason: "walls" };
+  expect(openedAgain(finding([], [5], "spike"), [many], lines, "m")).toEqual([
+    { old: many, new: { ...many, points: [4, 6] } },
+  ]);
+  expect(openedAgain(finding([], [7], "spike"), [many], lines, "m")).toEqual([]);
+});
 
 test("a line that crosses two others is brought to both by one repair", () => {
   const rows = [

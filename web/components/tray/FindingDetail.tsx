@@ -1,7 +1,14 @@
 "use client";
 /** The chosen finding: what it rests on, the repairs with their effect before they are taken, and its acceptance. */
 import { useImperativeHandle, useState, type Ref } from "react";
-import { acceptanceOf, type Accepted, type EditableChange, type Finding, type OneChange } from "@bramble/core";
+import {
+  acceptanceOf,
+  openedAgain,
+  type Accepted,
+  type EditableChange,
+  type Finding,
+  type OneChange,
+} from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
 import { namesNow } from "../../lib/findings";
 import { useJob, useParts } from "../../lib/store";
@@ -171,14 +178,9 @@ function acceptances(findings: readonly Finding[], reason: string): EditableChan
   return out;
 }
 
-/** Takes the acceptances back that settle a finding: those of its kind that speak of its points or lines. */
+/** Takes back what settles a finding, and nothing that settles another. */
 function reopen(f: Finding): void {
-  const { job, change } = useJob.getState();
-  const settling = job.accepted.filter(
-    (a) =>
-      a.kind === f.kind &&
-      a.reason === f.accepted &&
-      (f.points.length ? f.points.every((id) => a.points.includes(id)) : a.lines.length === f.lines.length),
-  );
-  for (const a of settling) change({ type: "named", part: "accepted", name: a.name, old: a, new: null });
+  const { job, view, change } = useJob.getState();
+  for (const { old, new: kept } of openedAgain(f, job.accepted, view.lines, job.unit))
+    change({ type: "named", part: "accepted", name: old.name, old, new: kept });
 }

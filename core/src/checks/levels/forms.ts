@@ -3,8 +3,8 @@
  * positions and lines alone, so that a level changed leaves them as they are.
  *
  * A shot in open ground has one form, by its nearest visible shots (no dividing line between). One on dividing lines has
- * one for each side, none of which mixes sides. Any shot within a line has one along it. The method is that of
- * shared/CHECKS.md: a cubic radial function with a linear tail and a nugget.
+ * one for each side, none of which mixes sides. Any shot within a line has one along it. Weights by a cubic radial
+ * function with a linear tail and a nugget (Wendland 2005, ch. 8). Lengths in metres.
  */
 import { boxIndex, type BoxIndex } from "../../math/near";
 import { Bytes, Doubles, Ints, Singles } from "../../math/grow";
@@ -316,7 +316,7 @@ function raysOf(field: LevelField, lines: readonly Member[]): Ray[] {
   return rays;
 }
 
-/** The next few shots of a line from a place in it, in one direction. */
+/** The next few shots of a line from one of its shots, in one direction. */
 function shotsAlong({ shots, closed }: FieldString, at: number, way: 1 | -1, most: number): number[] {
   const out: number[] = [];
   for (let k = 1; k <= most; k++) {

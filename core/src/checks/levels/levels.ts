@@ -41,7 +41,7 @@ export class LevelCheck {
   private kept: Kept | undefined;
   private begun: { field: LevelField; maker: FormMaker } | undefined;
 
-  /** Checks a field; yields the share done, so that other work may come between. */
+  /** Checks a field; yields now and then, so that other work may come between. */
   *check(field: LevelField, limits: LevelLimits): Generator<number, LevelsChecked> {
     const kept = this.kept && samePlan(this.kept.field, field) ? this.again(this.kept, field) : yield* this.anew(field);
     this.kept = kept;

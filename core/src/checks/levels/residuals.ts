@@ -160,9 +160,7 @@ export class Residuals {
       all = new Set<number>();
     for (const i of this.changed) {
       this.moved.add(i);
-      for (let f = this.forms.of[i]!; f < this.forms.of[i + 1]!; f++) {
-        this.measure(f);
-      }
+      for (let f = this.forms.of[i]!; f < this.forms.of[i + 1]!; f++) this.measure(f);
       for (let k = NEAR * i; k < NEAR * (i + 1); k++) if (near[k]! >= 0) all.add(near[k]!);
     }
     this.changed.clear();

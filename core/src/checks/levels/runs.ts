@@ -2,7 +2,7 @@
  * Height runs: stretches of consecutive shots of one crew that are all too high or too low by one amount, as by a target
  * height written wrongly. An interval I of the crew's order is tried with one shift: v = Σ of a form's coefficients on I,
  * S = Σ v r/s², Q = Σ v²/s², shift = S/Q, gain = S²/Q; only forms that mix what is inside and outside speak
- * (shared/CHECKS.md, "Runs").
+ * (weighted least squares of one parameter). The best is taken off, scales are weighed again, the rest is looked for.
  */
 import type { LevelField } from "./field";
 import type { Moved, Residuals } from "./residuals";

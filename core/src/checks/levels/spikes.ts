@@ -2,6 +2,7 @@
  * Spikes: single shots whose level stands far out of the levels round them (COMPUTATION.md, "Spike"). The largest first;
  * a shot found is brought to the level that its neighbours say, so that it says nothing of them any more.
  */
+import FlatQueue from "flatqueue";
 import type { Residuals } from "./residuals";
 
 export interface SpikeLimits {
@@ -94,21 +95,21 @@ export function findSpikes(r: Residuals, limits: SpikeLimits, known: readonly Sp
   let looked: Iterable<number> = Array.from({ length: shots }, (_, i) => i);
   for (let pass = 0; pass < PASSES; pass++) {
     const candidates = new Map<number, number>(),
-      weigh = (i: number) => {
-        const s = found.has(i) ? undefined : outstanding(i);
-        if (s) candidates.set(i, s.times);
-        else candidates.delete(i);
-      };
+      // The largest first; what was weighed again since it was put here is passed over.
+      queue = new FlatQueue<number>();
+    const weigh = (i: number) => {
+      const s = found.has(i) ? undefined : outstanding(i);
+      if (!s) return void candidates.delete(i);
+      if (candidates.get(i) === s.times) return;
+      candidates.set(i, s.times);
+      queue.push(i, -s.times);
+    };
     for (const i of looked) weigh(i);
     if (candidates.size === 0 && pass > 0) break;
     while (candidates.size) {
-      let best = -1,
-        most = 0;
-      for (const [i, times] of candidates)
-        if (times > most || (times === most && i < best)) {
-          best = i;
-          most = times;
-        }
+      const times = -queue.peekValue()!,
+        best = queue.pop()!;
+      if (candidates.get(best) !== times) continue;
       const { residual, scale } = outstanding(best)!;
       found.set(best, { shot: best, residual, scale });
       r.lower(best, residual);
