@@ -14,11 +14,13 @@ import { tolerancesIn, type Tolerances } from "../math/tolerances";
 import type { Unit } from "../math/units";
 import { plural } from "../math/words";
 import { tableOfAdded } from "../points/add";
-import { applyRecipeEdits, type RecipeEdit } from "../points/edits";
+import { attributesGiven, encodeAttributes, type AttributesGiven } from "../points/attributes";
+import { encodeCueEdits, type CueEdit } from "../points/cue-edits";
+import { applyRecipeEdits, withEdits, type CellEdit, type RecipeEdit } from "../points/edits";
 import { numberIndex } from "../points/index";
 import { readNumberList } from "../points/numbers";
 import { asShot } from "../points/shots";
-import { emptyTable, insertPoints, SURFACE_CHOICES, type PointTable, type SurfaceChoice } from "../points/table";
+import { emptyTable, insertPoints, type PointTable, type SurfaceChoice } from "../points/table";
 import { takeRecords, withTaken, type Taken } from "../points/take";
 import type { Delivered } from "../records/delivered";
 import { KINDS, type PointKind } from "../records/kinds";
@@ -46,6 +48,8 @@ export interface ComputedPoint {
   targetHeight?: number;
   surface?: SurfaceChoice;
   kind?: Exclude<PointKind, "reference">;
+  attributes?: AttributesGiven;
+  cues?: CueEdit[];
 }
 
 export interface Recipe extends Partial<Omit<JobSettings, "book" | "tolerance">>, Partial<Omit<JobParts, "accepted">> {
@@ -185,10 +189,14 @@ function withComputed(t: PointTable, computed: readonly ComputedPoint[]): PointT
     precision: of((c) => c.precision ?? null),
     targetHeight: of((c) => c.targetHeight ?? null),
   });
-  return insertPoints(t, {
-    ...added,
-    surface: Uint8Array.from(computed, (c) => SURFACE_CHOICES.indexOf(c.surface ?? "auto")),
-  });
+  const edits = computed.flatMap(({ surface, attributes, cues }, row): CellEdit[] => [
+    ...(surface ? [{ row, field: "surface" as const, value: surface }] : []),
+    ...(attributes
+      ? [{ row, field: "attributes" as const, value: encodeAttributes(attributesGiven(attributes)) }]
+      : []),
+    ...(cues ? [{ row, field: "cues" as const, value: encodeCueEdits(cues) }] : []),
+  ]);
+  return insertPoints(t, withEdits(added, edits));
 }
 
 /** Hand lines without a name take the next that is free. */

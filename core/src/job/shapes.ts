@@ -243,6 +243,8 @@ export const computedSchema = record(
     targetHeight: finite,
     surface: oneOf(...SURFACE_CHOICES),
     kind: oneOf(...KINDS.filter((k) => k !== "reference")),
+    attributes: attributesSchema,
+    cues: cueEditsSchema,
   },
   ["number", "by"],
 );

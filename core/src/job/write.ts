@@ -131,7 +131,8 @@ function computedPoints(t: PointTable): ComputedPoint[] {
     const value = (field: EditField) => fieldValue(t, i, field),
       level = (field: EditField) => (value(field) ?? undefined) as number | undefined;
     const kind = value("kind") as Exclude<PointKind, "reference">,
-      surface = value("surface") as SurfaceChoice;
+      surface = value("surface") as SurfaceChoice,
+      [attributes, cues] = [value("attributes") as string, value("cues") as string];
     const point: ComputedPoint = {
       number: t.number[i]!,
       description: value("description") as string,
@@ -142,6 +143,8 @@ function computedPoints(t: PointTable): ComputedPoint[] {
       targetHeight: level("targetHeight"),
       surface: surface === "auto" ? undefined : surface,
       kind: kind === "computed" ? undefined : kind,
+      attributes: attributes ? decodeAttributes(attributes) : undefined,
+      cues: cues ? decodeCueEdits(cues) : undefined,
     };
     out.push(pickGiven(point, Object.keys(point) as (keyof ComputedPoint)[]) as ComputedPoint);
   }

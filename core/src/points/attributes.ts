@@ -13,6 +13,12 @@ export function decodeAttributes(text: string): Attributes {
   return text === "" ? {} : (JSON.parse(text) as Attributes);
 }
 
+/** Attributes as a recipe gives them: numbers too, and null for none. */
+export type AttributesGiven = Readonly<Record<string, string | number | null>>;
+export function attributesGiven(given: AttributesGiven): Attributes {
+  return Object.fromEntries(Object.entries(given).map(([name, value]) => [name, value === null ? "" : String(value)]));
+}
+
 type Columns = { attributes: readonly AttributeColumn[]; texts: readonly string[] };
 
 export function attributesOf(t: Columns, i: number): string {

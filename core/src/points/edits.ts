@@ -5,7 +5,14 @@ import { TextStore } from "../math/texts";
 import { KINDS, type PointKind } from "../records/kinds";
 import { decodeCueEdits, encodeCueEdits, type CueEdit } from "./cue-edits";
 import type { AttributeColumn } from "../records/records";
-import { attributesOf, decodeAttributes, encodeAttributes, putAttributes } from "./attributes";
+import {
+  attributesGiven,
+  attributesOf,
+  decodeAttributes,
+  encodeAttributes,
+  putAttributes,
+  type AttributesGiven,
+} from "./attributes";
 import { carryIndex, numberIndex } from "./index";
 import { addToNumber, orderedNumbers, readNumberList, type Numbers } from "./numbers";
 import {
@@ -210,7 +217,7 @@ export interface RecipeEdit {
   intake?: string;
   set?: Partial<Record<Exclude<EditField, "cues" | "attributes">, EditValue>> & {
     /** Each given its value, or taken away by null; the others stay. */
-    attributes?: Readonly<Record<string, string | number | null>>;
+    attributes?: AttributesGiven;
     /** The number of the first point; the others count on from it, in the order in which the list names them. */
     numbersFrom?: string;
   };
@@ -306,8 +313,7 @@ function editPoint(draft: TableDraft, i: number, { set = {}, cues }: RecipeEdit)
   const { numbersFrom: _, attributes, ...fields } = set;
   for (const [field, value] of Object.entries(fields)) draft.set(i, field as EditField, value!);
   if (attributes) {
-    const given = Object.entries(attributes).map(([name, value]) => [name, value === null ? "" : String(value)]);
-    const all = { ...decodeAttributes(attributesOf(draft.table, i)), ...Object.fromEntries(given) };
+    const all = { ...decodeAttributes(attributesOf(draft.table, i)), ...attributesGiven(attributes) };
     draft.set(i, "attributes", encodeAttributes(all));
   }
   if (cues) draft.set(i, "cues", encodeCueEdits([...decodeCueEdits(t.texts[t.cues[i]!]!), ...cues]));

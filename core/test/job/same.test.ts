@@ -336,17 +336,40 @@ test("a chain that follows step by step gives what a fresh one gives, and findin
     { numRuns: 150 },
   ));
 
+const asRecipe = (state: JobState): JobState => {
+  const written = writeRecipe(state, start.points, (k) => ["day1.csv", "day2.xml"][k]!);
+  return openRecipe(parseRecipe(JSON.stringify(written), "recipe.json"), open).state;
+};
+
 test("a job after any changes, written down as a recipe and run by the command's way, gives the same", () =>
   fc.assert(
     fc.property(fc.array(step, { minLength: 1, maxLength: 9 }), (steps) => {
-      const state = walk(steps);
-      const written = writeRecipe(state, start.points, (k) => ["day1.csv", "day2.xml"][k]!);
-      const again = openRecipe(parseRecipe(JSON.stringify(written), "recipe.json"), open).state;
+      const state = walk(steps),
+        again = asRecipe(state);
       expect(points(again)).toEqual(points(state));
       expect(result(again, new Chain().run(again))).toEqual(result(state, new Chain().run(state)));
     }),
     { numRuns: 150 },
   ));
+
+test("cues and attributes that the office gave to a point of its own are in the recipe", () => {
+  const edit = (field: EditField, value: EditValue): Step => ({
+    what: "edit",
+    point: start.points.count,
+    field,
+    value,
+  });
+  const state = walk([
+    { what: "add", numbers: ["900"], e: 0, n: 0 },
+    edit("attributes", '{"__proto__":"y","height":"7"}'),
+    edit("cues", '[{"element":"SPOT","add":["lone"]}]'),
+    edit("surface", "out"),
+  ]);
+  expect(points(state).at(-1)).toEqual(expect.arrayContaining(["900", "out", '{"__proto__":"y","height":"7"}']));
+  const again = asRecipe(state);
+  expect(points(again)).toEqual(points(state));
+  expect(fieldValue(again.points, again.points.count - 1, "cues")).toBe('[{"element":"SPOT","add":["lone"]}]');
+});
 
 test("all settings that a run reads are among those tried", () =>
   expect(
