@@ -50,9 +50,12 @@ test("all findings of the demo are repaired or accepted by at most sixty keys", 
       await expect(chosen(page).getByRole("table", { name: "Effect of the repair" })).toContainText(
         /→|Findings that go/,
       );
+      // And the sheet shows where contours would be.
+      if (/spike/.test(text)) await expect(page.getByTestId("sheet")).toHaveAttribute("data-tried", /^[1-9]/);
       if (/height run/.test(text))
         await expect(chosen(page).getByRole("table")).toContainText(/24 points, target height\s*1\.65 m → 2\.05 m/);
       await press("Enter");
+      await expect(page.getByTestId("sheet")).not.toHaveAttribute("data-tried");
     } else {
       await press("a");
       await expect(chosen(page).getByLabel(/[Bb]ecause/)).toBeFocused();
@@ -130,8 +133,12 @@ test("a spike is accepted with a reason, opens again when its level changes, and
   await page.getByRole("listbox", { name: "Findings" }).focus();
   await page.keyboard.press("1");
   await expect(chosen(page).getByRole("table", { name: "Effect of the repair" })).toContainText(/Point 41, elevation/);
+  // The table says what would stand there.
+  const would = page.getByTitle("As the repair would make it");
+  await expect(would).toHaveText(/^51\./);
   await page.keyboard.press("Escape");
   await expect(chosen(page).getByRole("table")).toHaveCount(0);
+  await expect(would).toHaveCount(0);
   await expect(await cell(page, "41", "Elevation")).toHaveText(/^52\./);
   await page.keyboard.press("1");
   await page.keyboard.press("Enter");
@@ -142,4 +149,37 @@ test("a spike is accepted with a reason, opens again when its level changes, and
   await expect(page.getByRole("row", { name: /Finding accepted/ })).toContainText(
     /Finding spike 41\s*to look at\s*accepted: a boulder/,
   );
+});
+
+test("an attribute that is missing is said in the tray, and a shot that stands alone is joined", async ({ page }) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Said");
+  const lines = ["1,7000,3000,10,HEDGE1", "2,7000,3040,10,HEDGE1", "3,7000,3060,10,HEDGE2", "4,7030,3030,10,TREE"];
+  await takeIn(page, "day1.txt", lines.join("\n"), 4);
+  await page.keyboard.press("f");
+  const missing = options(page).filter({ hasText: /attribute missing/ });
+  await missing.click();
+  await page.getByRole("listbox", { name: "Findings" }).focus();
+  await page.keyboard.press("1");
+  await page.keyboard.type("wide");
+  await expect(chosen(page).getByRole("alert")).toHaveText(/spread of this point is a number/);
+  await expect(chosen(page).getByRole("button", { name: /Take this repair/ })).toHaveCount(0);
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type("4.5");
+  await expect(chosen(page).getByRole("table")).toContainText(/Point 4, attributes\s*none → spread 4\.5/);
+  await page.keyboard.press("Enter");
+  await settled(page);
+  await expect(missing).toHaveCount(0);
+  await options(page)
+    .filter({ hasText: /single point line/ })
+    .click();
+  await chosen(page)
+    .getByRole("button", { name: /Join it to HEDGE 1 at 2, 20\.000 m away/ })
+    .click();
+  await expect(chosen(page).getByRole("table")).toContainText(/Line HEDGE 1\s*40\.000 m → 60\.000 m/);
+  await chosen(page)
+    .getByRole("button", { name: /Take this repair/ })
+    .click();
+  await settled(page);
+  await expect(options(page).filter({ hasText: /single point line/ })).toHaveCount(0);
 });

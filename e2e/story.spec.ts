@@ -83,3 +83,18 @@ test("a point's story, the go-to that says why a point is not seen, and one olde
     /Petra: Elevation of 1 point changed \(taken back since\)\n {4}Point 2A, elevation: 10\.5 m -> 10\.75 m/,
   );
 });
+
+test("a point of a delivery that is withdrawn is found, and it is said why it is not seen", async ({ page }) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Withdrawn");
+  await takeIn(page, "day1.txt", TEXT, 6);
+  await takeIn(page, "day2.txt", "71A,7000,3000,10,SPOT\n72,7000,3010,10,SPOT", 2);
+  await goTo(page, "Intake");
+  await page.getByRole("article", { name: "Intake day2" }).getByRole("button", { name: "Withdraw" }).click();
+  await expect(page.getByRole("region", { name: "Withdrawn" })).toContainText("day2.txt");
+  await goTo(page, "Points");
+  await goToWord(page, "71a", /71A, in day2\.txt, which is withdrawn/);
+  await page.getByRole("region", { name: "Withdrawn" }).getByRole("button", { name: "Restore" }).click();
+  await settled(page);
+  await goToWord(page, "71a", /^Point\s*71A$/);
+});

@@ -10,7 +10,7 @@ export {
   type NewJob,
 } from "./queries/jobs.ts";
 export { copyJob, copyJobFile, KEPT_DAYS, purgeRemoved, shelveJob } from "./queries/shelves.ts";
-export { loadPoints } from "./queries/points.ts";
+export { loadPoints, withdrawnPoints, type WithdrawnPoint } from "./queries/points.ts";
 export {
   CHANNEL,
   ledgerAfter,

@@ -3,6 +3,7 @@
 import { useDeferredValue, useMemo, useRef, useState } from "react";
 import { useRouter } from "next/navigation";
 import { choicesFor, type Choice } from "../lib/go-to";
+import { useWithdrawn } from "../lib/use-withdrawn";
 import { Overlay } from "./Overlay";
 
 export function GoTo({
@@ -22,10 +23,12 @@ export function GoTo({
     wanted = useDeferredValue(text);
   /** Set when a choice was taken: the keyboard stays where it led. */
   const taken = useRef(false);
-  const choices = useMemo(
+  const withdrawn = useWithdrawn(open ? wanted : "");
+  const here = useMemo(
     () => (open ? choicesFor(wanted, { leave: router.push, openTray, openShortcuts }) : []),
     [open, wanted, router, openTray, openShortcuts],
   );
+  const choices = [...here, ...withdrawn];
   const take = (c: Choice | undefined) => {
     if (!c) return;
     taken.current = true;

@@ -19,6 +19,7 @@ interface Settable {
         | "incoming"
         | "paperScale"
         | "preview"
+        | "tried"
         | "picking"
         | "ring"
         | "only"

@@ -359,12 +359,15 @@ export class SheetController implements ToolHost {
       },
       sight,
       preview: s.preview,
+      contours: s.tried?.contours ?? [],
       mark: finding?.at as [number, number] | undefined,
       box: this.box,
       blank: job.points.count === 0 && !s.incoming?.length,
     });
     this.tool.draw(ctx, colors);
     const { dataset } = this.frame;
+    if (s.tried) dataset.tried = String(s.tried.contours.length);
+    else delete dataset.tried;
     dataset.view = [plan.e, plan.n, plan.scale, plan.width, plan.height].join(" ");
     if (whole && !s.deriving) mark("sheet drawn");
     if (whole) dataset.frame = String(Number(dataset.frame ?? 0) + 1);
@@ -429,6 +432,7 @@ const DRAWN = [
   "layout",
   "paperScale",
   "preview",
+  "tried",
   "onlyRows",
   "colorBy",
   "setRows",

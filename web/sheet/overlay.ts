@@ -22,6 +22,8 @@ export interface OverlayInput {
   sight: InSight;
   /** Ways (E, N, E, N, …) of a line being drawn. */
   preview: readonly (readonly number[])[];
+  /** Ways of contours as they would be. */
+  contours: readonly (readonly number[])[];
   mark: [number, number] | undefined;
   box: [number, number, number, number] | undefined;
   /** Nothing to draw yet: a grid of made-up positions would only mislead. */
@@ -202,11 +204,18 @@ function drawSelection(
   }
 }
 
-function drawPreview(ctx: CanvasRenderingContext2D, { plan: v, preview, colors }: OverlayInput): void {
+function drawPreview(ctx: CanvasRenderingContext2D, { plan, preview, contours, colors }: OverlayInput): void {
   ctx.strokeStyle = ctx.fillStyle = colors.bramble;
-  ctx.lineWidth = 2;
   ctx.setLineDash([6, 4]);
-  for (const way of preview) {
+  ctx.lineWidth = 1;
+  strokeWays(ctx, plan, contours);
+  ctx.lineWidth = 2;
+  strokeWays(ctx, plan, preview);
+  ctx.setLineDash([]);
+}
+
+function strokeWays(ctx: CanvasRenderingContext2D, v: PlanView, ways: readonly (readonly number[])[]): void {
+  for (const way of ways) {
     ctx.beginPath();
     for (let i = 0; i < way.length; i += 2) {
       const [x, y] = toPixel(v, way[i]!, way[i + 1]!);
@@ -215,7 +224,6 @@ function drawPreview(ctx: CanvasRenderingContext2D, { plan: v, preview, colors }
     }
     ctx.stroke();
   }
-  ctx.setLineDash([]);
 }
 
 function drawScaleBar(ctx: CanvasRenderingContext2D, { plan: v, colors, unit }: OverlayInput): void {

@@ -237,7 +237,7 @@ function factsOf(key: string): FindingFacts | undefined {
   };
   return {
     evidence: evidenceOf(f, state, derived.levels),
-    repairs: repairsOf(f, { state, findings: derived.findings, line }),
+    repairs: repairsOf(f, { state, findings: derived.findings, lines, line }),
   };
 }
 

@@ -140,6 +140,7 @@ export function codeFindings(
             own.push({
               kind: "attribute-wrong",
               word: value,
+              attribute: a.name,
               text: `${a.name} is “${value}”, expected ${want}; kept as text`,
             });
         }
@@ -150,12 +151,14 @@ export function codeFindings(
           issue.kind,
           issue.kind === "attribute-missing" ? "warning" : "note",
           say`${pointWord(points, true)} ${pts(points)}: ${issue.text}.`,
-          { points, data: { word: issue.word, text: issue.text }, subject: issue.text },
+          { points, data: saidOf(issue), subject: issue.text },
         ),
       );
   }
   return [...groups.values()].map((g) => g.make(g.points));
 }
+
+const saidOf = ({ word, text, attribute }: WordIssue) => ({ word, text, ...(attribute ? { attribute } : {}) });
 
 function unknownCode(code: string, points: number[], book: CompiledBook): Noticed {
   const nearest = nearestName(code, book.codes.keys());

@@ -4,13 +4,13 @@
  */
 import type { Finding, FindingKind } from "../finding";
 import { decimalsOf, lengthText, METRES } from "../math/units";
-import { lineName } from "../lines/model";
+import { lineName, type Line } from "../lines/model";
 import { plural } from "../math/words";
 import { withAlias } from "../codes/teach";
 import { fieldValue, type EditField, type EditValue } from "../points/edits";
 import { FOLLOWS_Z, rowOf } from "../points/table";
 import type { EditableChange, PointEdit } from "./change";
-import { closeLine, cueChange, removeLine, type DrawnLine, type LineEdit } from "./line-edits";
+import { closeLine, cueChange, joinLines, removeLine, type DrawnLine, type LineEdit } from "./line-edits";
 import type { JobState } from "./model";
 
 export interface Repair {
@@ -24,6 +24,8 @@ export interface RepairContext {
   state: JobState;
   /** All that was found: what crosses one line twice is one repair. */
   findings?: readonly Finding[];
+  /** All lines: what a shot that stands alone may be joined to. */
+  lines?: readonly Line[];
   line(key: string): DrawnLine | undefined;
 }
 
@@ -84,6 +86,7 @@ const OFFERS: Partial<Record<FindingKind, Offer>> = {
     ofLine("Let the shot stand alone", f.lines[0], c, (l) => ({
       change: cueChange(c.state, l, [{ row: l.shots[0]!, add: ["lone"] }]),
     })),
+    toNearestEnd(f.lines[0], c),
   ],
   "line-nearly-closed": (f, _, c) => [ofLine("Close the line", f.lines[0], c, (l) => closeLine(c.state, l, true))],
   "area-unclosed": (f, _, c) => [ofLine("Close the line", f.lines[0], c, (l) => closeLine(c.state, l, true))],
@@ -212,6 +215,33 @@ function ofLine(
   if (!drawn) return undefined;
   const edit = make(drawn);
   return "change" in edit ? { name, change: edit.change } : undefined;
+}
+
+/** A line of one shot joined to the end, of an open line of its code, that is nearest to it. */
+function toNearestEnd(key: string | undefined, c: RepairContext): Repair | undefined {
+  const { points: t } = c.state,
+    alone = c.lines?.find((l) => l.key === key),
+    shot = alone?.shots[0];
+  if (!alone || shot === undefined) return undefined;
+  let nearest: { line: Line; end: number; far: number } | undefined;
+  for (const line of c.lines!) {
+    if (line === alone || line.code !== alone.code || line.closed || line.shots.length < 2) continue;
+    for (const end of [line.shots[0]!, line.shots.at(-1)!]) {
+      const far = Math.hypot(t.e[end]! - t.e[shot]!, t.n[end]! - t.n[shot]!);
+      if (!nearest || far < nearest.far) nearest = { line, end, far };
+    }
+  }
+  if (!nearest) return undefined;
+  const { line, end, far } = nearest;
+  return ofLine(
+    `Join it to ${lineName(line)} at ${t.number[end]}, ${lengthText(far, c.state.unit)} away`,
+    line.key,
+    c,
+    (other) => {
+      const single = c.line(alone.key)!;
+      return end === line.shots.at(-1) ? joinLines(c.state, other, single) : joinLines(c.state, single, other);
+    },
+  );
 }
 
 /** One of two crossing lines raised or lowered to the level of the other. */

@@ -2,7 +2,10 @@
 import { changeDetails, type ChangeDetail } from "./details";
 import { sentenceOf, type FindingKind } from "../finding";
 import { lineName } from "../lines/model";
+import { codeOf } from "../codes/read";
+import { differingCells, type CellValue } from "../points/differing";
 import { rowOf } from "../points/table";
+import { changedContours } from "../surface/changed-contours";
 import { applyChange, type EditableChange } from "./change";
 import type { Chain } from "./chain";
 import type { JobState } from "./model";
@@ -18,8 +21,11 @@ export interface Trial {
   gone: string[];
   come: string[];
   volumes: { name: string; was: Sums | null; now: Sums | null }[];
-  /** For the sheet: ways (E, N, E, N …) of the lines that become others, and positions of the points concerned. */
+  /** For the table: what stands in the cells that become others, the first of many. */
+  cells: CellValue[];
+  /** For the sheet: ways (E, N, E, N …) of lines and contours that become others, and positions of the points. */
   ways: number[][];
+  contours: number[][];
   at: [number, number][];
 }
 interface Sums {
@@ -28,7 +34,10 @@ interface Sums {
   net: number;
 }
 
-const MOST = 200;
+const MOST = 200,
+  MOST_CELLS = 1000,
+  /** Vertices of contours. */
+  MOST_VERTICES = 50_000;
 const LATER: readonly FindingKind[] = ["spike", "height-run"];
 
 /** Runs a change through a chain and puts that back; throws a Refusal where the change cannot be made. */
@@ -71,6 +80,8 @@ function compared(was: JobState, before: Derived, is: JobState, after: Derived, 
     gone: told(was, before, has),
     come: told(is, after, had),
     volumes: after.volumes.map((v, k) => ({ name: v.name, was: sumsOf(before.volumes[k]), now: sumsOf(v) })),
+    cells: [...differingCells(was.points, is.points, MOST_CELLS), ...codesRead(was, before, is, after)],
+    contours: changedContours(made(before.contours), made(after.contours), MOST_VERTICES),
     ways: others.slice(0, MOST).flatMap((key) => wayOf(after, index.get(key))),
     at: [...points].flatMap((id): [number, number][] => {
       const i = rowOf(is.points, id);
@@ -81,6 +92,21 @@ function compared(was: JobState, before: Derived, is: JobState, after: Derived, 
 
 const sumsOf = (v: Derived["volumes"][number] | undefined): Sums | null =>
   v?.ok ? { cut: v.value.cut, fill: v.value.fill, net: v.value.net } : null;
+
+const made = (list: Derived["contours"]) => list.flatMap((c) => (c.ok ? [c.value] : []));
+
+/** Codes that points are read as now and were not before. */
+function codesRead(was: JobState, { coded: old }: Derived, is: JobState, { coded }: Derived): CellValue[] {
+  const cells: CellValue[] = [];
+  if (coded === old) return cells;
+  for (let i = 0; i < is.points.count && cells.length < MOST_CELLS; i++) {
+    const id = is.points.id[i]!,
+      before = was.points.id === is.points.id ? i : rowOf(was.points, id),
+      value = codeOf(coded, i);
+    if (before >= 0 && codeOf(old, before) !== value) cells.push({ id, field: "code", value });
+  }
+  return cells;
+}
 
 function wayOf({ chains }: Derived, line: number | undefined): number[][] {
   if (line === undefined) return [];

@@ -19,6 +19,7 @@ import {
 import { openRecipe } from "../../src/job/recipe";
 import type { EditField, EditValue } from "../../src/points/edits";
 import { fieldValue } from "../../src/points/edits";
+import { changedContours } from "../../src/surface/changed-contours";
 import { summarizeFindings } from "../../src/job/summary";
 import { Draw } from "./terrain";
 
@@ -185,9 +186,11 @@ test("limits are the job's, in its unit; what is false is not looked for", () =>
 });
 
 test("a change is tried without being made: what would become another is told, and the chain is as before", () => {
-  const chain = new Chain(),
+  const state = open({ contours: [{ surface: "s", interval: 0.1 }] }),
+    chain = new Chain(),
     now = chain.run(state),
-    [repair] = repairsOf(one(state, "zero-elevation"), { state, line: () => undefined }),
+    zero = one(state, "zero-elevation"),
+    [repair] = repairsOf(zero, { state, line: () => undefined }),
     trial = tryChange(chain, state, now, repair!.change);
   expect(trial.points).toMatchObject([{ what: "Point 30, elevation", from: "0 m" }]);
   expect(trial.gone).toEqual([expect.stringContaining("Point 30 has the elevation 0")]);
@@ -195,7 +198,27 @@ test("a change is tried without being made: what would become another is told, a
   const after = runChain(applyChange(state, repair!.change)).volumes[0]!;
   expect(trial.volumes[0]!.now!.net).toBe(after.ok && after.value.net);
   expect(trial.volumes[0]!.was!.net).not.toBe(trial.volumes[0]!.now!.net);
+  expect(trial.cells).toEqual([{ id: zero.points[0], field: "elevation", value: expect.any(Number) }]);
+  // Only contours that are not there now, each one of the contours that would be.
+  const waysOf = (s: JobState) =>
+    new Set(
+      runChain(s)
+        .contours.flatMap((c) => (c.ok ? changedContours([], [c.value], Infinity) : []))
+        .map(String),
+    );
+  const [are, will] = [waysOf(state), waysOf(applyChange(state, repair!.change))];
+  expect(new Set(trial.contours.map(String))).toEqual(new Set([...will].filter((way) => !are.has(way))));
+  expect(trial.contours.length).toBeGreaterThan(0);
   expect(chain.run(state)).toEqual(now);
+});
+
+test("a code read another way is among the cells that a trial shows", () => {
+  const chain = new Chain(),
+    now = chain.run(state),
+    unknown = one(state, "unknown-code"),
+    alias = repairsOf(unknown, { state, line: () => undefined }).find((r) => r.change.type === "setting"),
+    trial = tryChange(chain, state, now, alias!.change);
+  expect(trial.cells).toEqual([{ id: unknown.points[0], field: "code", value: "SPOT" }]);
 });
 
 test("levels put off are those of before until they are caught up with, whatever comes between", () =>
@@ -248,17 +271,9 @@ test("opened again is the one finding that is meant, whatever else was accepted 
   expect(openedAgain(finding([], [7], "spike"), [many], lines, "m")).toEqual([]);
 });
 
-test("a line that crosses two others is brought to both by one repair", () => {
-  const rows = [
-    "1,0,10,10,TOP1",
-    "2,100,10,10.5,TOP1",
-    "3,0,30,11,TOP2",
-    "4,100,30,12,TOP2",
-    "5,50,0,13,TOP3",
-    "6,50,20,13.4,TOP3",
-    "7,50,40,13.1,TOP3",
-  ];
-  const s = openRecipe(
+/** A job of rows “number, easting, northing, elevation, description”, all its lines breaklines. */
+const jobOf = (rows: readonly string[]): JobState =>
+  openRecipe(
     parseRecipe(
       JSON.stringify({
         ...RECIPE,
@@ -275,13 +290,26 @@ test("a line that crosses two others is brought to both by one repair", () => {
     ),
     () => new TextEncoder().encode(rows.join("\n")),
   ).state;
+const drawn = (lines: ReturnType<typeof runChain>["lines"]) => (key: string) => {
+  const l = lines.find((x) => x.key === key)!;
+  return { ...l, cues: l.shots.map(() => "") };
+};
+
+test("a line that crosses two others is brought to both by one repair", () => {
+  const rows = [
+    "1,0,10,10,TOP1",
+    "2,100,10,10.5,TOP1",
+    "3,0,30,11,TOP2",
+    "4,100,30,12,TOP2",
+    "5,50,0,13,TOP3",
+    "6,50,20,13.4,TOP3",
+    "7,50,40,13.1,TOP3",
+  ];
+  const s = jobOf(rows);
   const { lines, findings } = runChain(s),
     crossings = findings.filter((f) => f.kind === "breaklines-cross");
   expect(crossings).toHaveLength(2);
-  const line = (key: string) => {
-    const l = lines.find((x) => x.key === key)!;
-    return { ...l, cues: l.shots.map(() => "") };
-  };
+  const line = drawn(lines);
   const names = (all: ReturnType<typeof repairsOf>) => all.map((r) => r.name);
   const offered = repairsOf(crossings[0]!, { state: s, findings, line });
   expect(names(offered)[0]).toBe("Bring TOP 3 to the levels of the 2 lines that it crosses, at its 3 shots");
@@ -291,4 +319,25 @@ test("a line that crosses two others is brought to both by one repair", () => {
     expect.stringMatching(/^Lower TOP 3 by [\d.]+ m at its 3 shots$/),
   ]);
   expect(names(repairsOf(crossings[0]!, { state: s, line }))).toHaveLength(2);
+});
+
+test("a shot that stands alone is joined to the nearer end of a line of its code", () => {
+  const rows = ["1,0,10,10,TOP1", "2,50,10,10,TOP1", "3,90,10,11,TOP2", "4,0,40,11,TOE3", "5,50,40,12,TOE3"];
+  const joined = () => {
+    const s = jobOf(rows),
+      { lines, findings } = runChain(s),
+      alone = findings.find((f) => f.kind === "single-point-line")!,
+      join = repairsOf(alone, { state: s, lines, line: drawn(lines) }).find((r) => r.name.startsWith("Join"))!,
+      next = runChain(applyChange(s, join.change));
+    expect(next.findings.filter((f) => f.kind === "single-point-line")).toEqual([]);
+    return { name: join.name, lines: next.lines.map((l) => l.shots.map((i) => s.points.number[i])) };
+  };
+  expect(joined()).toEqual({
+    name: "Join it to TOP 1 at 2, 40.000 m away",
+    lines: expect.arrayContaining([["1", "2", "3"]]),
+  });
+  rows[2] = "3,-4,10,11,TOP2";
+  const { name, lines } = joined();
+  expect(name).toBe("Join it to TOP 1 at 1, 4.000 m away");
+  expect(lines).toContainEqual(["3", "1", "2"]);
 });

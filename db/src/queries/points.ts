@@ -4,7 +4,27 @@ import { to as copyTo } from "pg-copy-streams";
 import { KINDS } from "@bramble/core";
 import { TextStore } from "@bramble/core/math/texts";
 import { emptyTable, SURFACE_CHOICES, type PointTable } from "@bramble/core/points/table";
-import { transaction, type Client } from "../pool.ts";
+import { getPool, transaction, type Client } from "../pool.ts";
+
+/** A point of a delivery that was withdrawn. */
+export interface WithdrawnPoint {
+  number: string;
+  intake: string;
+  file: string;
+}
+
+/** Points called so in deliveries that are withdrawn and of which no other reading stands; the first few. */
+export async function withdrawnPoints(jobId: number, number: string): Promise<WithdrawnPoint[]> {
+  const { rows } = await getPool().query<WithdrawnPoint>(
+    `SELECT DISTINCT p.number, i.key AS intake, i.file
+       FROM points p JOIN intakes i ON i.id = p.intake_id
+      WHERE p.job_id = $1 AND p.number IN ($2, upper($2), lower($2)) AND i.withdrawn
+        AND NOT EXISTS (SELECT FROM intakes s WHERE s.job_id = $1 AND s.sequence = i.sequence AND NOT s.withdrawn)
+      ORDER BY i.file, p.number LIMIT 4`,
+    [jobId, number.slice(0, 1000).replaceAll("\u0000", "")],
+  );
+  return rows;
+}
 
 /** In this order in every row of the copy below. */
 const FIELDS =

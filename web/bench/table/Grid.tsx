@@ -11,6 +11,7 @@ import { AskFirst } from "./AskFirst";
 import { BETWEEN, GridRow, type CellActs } from "./GridRow";
 import type { Sorted } from "./rows";
 import { useCells } from "./use-cells";
+import { useTried } from "./use-tried";
 
 const ROW = 28;
 
@@ -33,7 +34,8 @@ export function Grid({
   const scroller = useRef<HTMLDivElement>(null);
   const { job, view, points, waiting, clashes } = useParts("job", "view", "points", "waiting", "clashes");
   const t = job.points,
-    data: TableData = { job, view };
+    data: TableData = { job, view },
+    tried = useTried(data);
   const [scrolled, setScrolled] = useKept("points.scroll", 0);
   const virtual = useVirtualizer({
     count: rows.length,
@@ -162,10 +164,11 @@ export function Grid({
                 top={item.start - ROW}
                 width={width}
                 columns={columns}
-                texts={columns.map((c) => c.text(data, row)).join(BETWEEN)}
+                texts={columns.map((c) => c.text(tried.fields.has(id) ? tried.data : data, row)).join(BETWEEN)}
                 chosen={points.has(id)}
                 gone={t.deleted[row] !== 0}
                 unsaved={unsaved.get(id) ?? ""}
+                tried={tried.fields.get(id) ?? ""}
                 active={cell.at === id ? cell.column : -1}
                 blockFrom={inBlock(item.index) ? cells.block!.left : -1}
                 blockTo={inBlock(item.index) ? cells.block!.right : -1}

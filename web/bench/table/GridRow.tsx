@@ -29,6 +29,8 @@ interface RowProps {
   gone: boolean;
   /** The fields whose change is not stored, with blanks between them. */
   unsaved: string;
+  /** The columns whose text is that of a repair looked at, with blanks between them. */
+  tried: string;
   /** The column of the active cell; −1 where the row has none. */
   active: number;
   /** The columns of the chosen block of cells, both included; −1 where the row has none. */
@@ -45,7 +47,8 @@ export const GridRow = memo(function GridRow(props: RowProps) {
   const { row, id, index, top, width, columns, chosen, gone, active, blockFrom, blockTo, editing, refused, act } =
     props;
   const texts = props.texts.split(BETWEEN),
-    unsaved = props.unsaved.split(" ");
+    unsaved = props.unsaved.split(" "),
+    tried = props.tried.split(" ");
   return (
     <div
       role="row"
@@ -55,7 +58,8 @@ export const GridRow = memo(function GridRow(props: RowProps) {
       style={{ transform: `translateY(${top}px)`, width }}
     >
       {columns.map((c, k) => {
-        const notStored = c.field !== undefined && unsaved.includes(c.field);
+        const notStored = c.field !== undefined && unsaved.includes(c.field),
+          wouldBe = tried.includes(c.field ?? c.key);
         return (
           <div
             key={c.key}
@@ -66,8 +70,9 @@ export const GridRow = memo(function GridRow(props: RowProps) {
             onClick={(event) => act.click(event, row, k)}
             onDoubleClick={() => act.begin()}
             {...(notStored ? { "data-unsaved": true, title: "Not saved yet" } : {})}
+            {...(wouldBe ? { "data-tried": true, title: "As the repair would make it" } : {})}
             {...(k >= blockFrom && k <= blockTo && blockFrom >= 0 ? { "data-block": true } : {})}
-            className={`${k >= blockFrom && k <= blockTo && blockFrom >= 0 ? "bg-bramble/15 " : ""}${notStored ? "bg-amber-wash text-amber " : ""}flex items-center px-2 ${c.numeric ? "justify-end tabular-nums" : ""} ${active === k ? "outline-2 -outline-offset-2 outline-bramble" : ""}`}
+            className={`${k >= blockFrom && k <= blockTo && blockFrom >= 0 ? "bg-bramble/15 " : ""}${notStored ? "bg-amber-wash text-amber " : ""}${wouldBe ? "text-bramble italic " : ""}flex items-center px-2 ${c.numeric ? "justify-end tabular-nums" : ""} ${active === k ? "outline-2 -outline-offset-2 outline-bramble" : ""}`}
           >
             {active === k && editing !== undefined ? (
               <CellField column={c} text={editing} refused={refused} row={row} act={act} />

@@ -88,7 +88,9 @@ function Volumes({ trial }: { trial: Trial }) {
   return trial.volumes.map((v) => {
     if (!v.was || !v.now || v.was.net === v.now.net) return null;
     const by = v.now.net - v.was.net;
-    return <Row key={v.name} what={`${v.name}, net`} to={`${by > 0 ? "+" : ""}${say(by)}, then ${say(v.now.net)}`} />;
+    const text = `${by > 0 ? "+" : ""}${say(by)}, then ${say(v.now.net)}`;
+    // A figure and its unit stay in one line.
+    return <Row key={v.name} what={`${v.name}, net`} to={text.replaceAll(" ", "\u00a0")} />;
   });
 }
 

@@ -15,6 +15,7 @@ import { useJob, useParts } from "../../lib/store";
 import { leadsTo, openFinding } from "../../lib/subjects";
 import { useKept } from "../../lib/use-kept";
 import { AcceptForm } from "./AcceptForm";
+import { AttributeForm } from "./AttributeForm";
 import { EvidenceChart } from "./EvidenceChart";
 import { Effect } from "./Effect";
 import { useFacts, useTrial } from "./use-finding";
@@ -61,14 +62,18 @@ function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
   const facts = useFacts(f);
   const [chosen, setChosen] = useState<number>(),
     [accepting, setAccepting] = useState<"one" | "all">(),
-    [reason, setReason] = useKept("findings.reason", "");
-  const repair = chosen === undefined ? undefined : facts?.repairs[chosen],
-    trial = useTrial(repair?.change);
+    [reason, setReason] = useKept("findings.reason", ""),
+    [filling, setFilling] = useState(false),
+    [filled, setFilled] = useState<EditableChange>();
+  const repair = chosen === undefined ? undefined : facts?.repairs[chosen]?.change,
+    wanted = filling ? filled : repair,
+    trial = useTrial(wanted),
+    { attribute } = f.data;
   const same = alike.filter((x) => x.kind === f.kind && x.accepted === undefined);
 
   const take = () => {
-    if (!repair) return;
-    change(repair.change);
+    if (!wanted) return;
+    change(wanted);
     backToList();
   };
   const accept = (all: boolean) => {
@@ -81,6 +86,7 @@ function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
     key(key) {
       const k = Number(key) - 1;
       if (facts?.repairs[k]) setChosen(k === chosen ? undefined : k);
+      else if (key === "1" && typeof attribute === "string" && f.accepted === undefined) setFilling(true);
       else if (key === "Enter" && repair) take();
       else if (key === "Enter" && leadsTo(f)) openFinding(f);
       else if (key === "a" && f.accepted === undefined) setAccepting("one");
@@ -106,7 +112,20 @@ function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
             </button>
           </p>
         )}
-        {facts?.repairs.length === 0 && f.accepted === undefined && (
+        {typeof attribute === "string" && f.accepted === undefined && (
+          <AttributeForm
+            f={f}
+            attribute={attribute}
+            open={filling}
+            setOpen={(open) => {
+              setFilling(open);
+              if (!open) backToList();
+            }}
+            made={setFilled}
+            take={take}
+          />
+        )}
+        {facts?.repairs.length === 0 && f.accepted === undefined && typeof attribute !== "string" && (
           <p className="text-soft">No repair is known here: mend it where it leads to, or accept it.</p>
         )}
         <ol aria-label="Repairs" className="space-y-1">
@@ -123,7 +142,7 @@ function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
             </li>
           ))}
         </ol>
-        {repair && <Effect trial={trial} take={take} />}
+        {wanted && <Effect trial={trial} take={take} />}
         {accepting ? (
           <AcceptForm
             count={accepting === "all" ? same.length : 1}

@@ -37,11 +37,11 @@ export function useTrial(change: EditableChange | undefined): TrialSeen {
       .then((is) => {
         if (!current || !is) return;
         setSeen({ change, is });
-        if ("ways" in is) useJob.getState().set({ preview: is.ways });
+        if ("ways" in is) useJob.getState().set({ preview: is.ways, tried: is });
       });
     return () => {
       current = false;
-      useJob.getState().set({ preview: [] });
+      useJob.getState().set({ preview: [], tried: undefined });
     };
   }, [change]);
   return change && seen?.change === change ? seen.is : undefined;

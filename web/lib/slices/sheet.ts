@@ -1,4 +1,5 @@
 /** How the sheet looks now, and what a form shows on it or asks of it. */
+import type { Trial } from "@bramble/core";
 import type { Snap } from "@bramble/core/lines/snap";
 import type { Layout } from "@bramble/core/drawing/layout";
 import type { ColorBy, OnlyThese } from "../../sheet/meaning";
@@ -43,6 +44,8 @@ export interface SheetLook {
   layout: Layout | undefined;
   /** Ways (E, N, E, N, …) of a line that is being drawn, shown before it is kept. */
   preview: readonly (readonly number[])[];
+  /** What a repair that is looked at would make of contours and of cells of the table. */
+  tried: Pick<Trial, "contours" | "cells"> | undefined;
   /** What a click on the sheet is for now, instead of selecting. */
   picking: Picking | undefined;
   /** What a ring is drawn for now. */
@@ -63,6 +66,7 @@ export const BLANK_SHEET = {
   layout: undefined,
   paperScale: undefined,
   preview: [],
+  tried: undefined,
   picking: undefined,
   ring: undefined,
   incoming: undefined,
