@@ -1,5 +1,5 @@
-/** Bare Delaunay triangulation: `delaunator` for speed, then every side decided again exactly. */
-import Delaunator from "delaunator";
+/** The bare mesh of positions, before breaklines: made anew, or kept from the last building. */
+import { delaunay } from "./delaunay";
 import { next, prev, TriMesh } from "./mesh";
 
 /**
@@ -16,21 +16,8 @@ export function triangulate(
 ): TriMesh {
   if (kept?.x && sameNumbers(kept.x, x) && sameNumbers(kept.y!, y))
     return new TriMesh(x, y, z, kept.tri!.slice(), kept.twin!.slice());
-  // With y turned about, the package's clockwise triangles come out counter-clockwise.
-  const coords = new Float64Array(2 * x.length);
-  for (let i = 0; i < x.length; i++) {
-    coords[2 * i] = x[i]!;
-    coords[2 * i + 1] = -y[i]!;
-  }
-  const { triangles, halfedges } = new Delaunator(coords);
-  const mesh = new TriMesh(
-    x,
-    y,
-    z,
-    new Int32Array(triangles.buffer as ArrayBuffer, triangles.byteOffset, triangles.length),
-    halfedges,
-  );
-  mesh.legalizeAll();
+  const { tri, twin } = delaunay(x, y),
+    mesh = new TriMesh(x, y, z, tri, twin);
   peelSlivers(mesh, noise);
   if (kept)
     Object.assign(kept, {

@@ -26,8 +26,8 @@ test("a missing attribute is repaired by giving it, a wrong one by another value
   expect(attributeOf(given.points, runOf(given).coded, 1, "spread")).toBe("3,5");
   const wrong = applyChange(given, give(given, 2, { Spread: "wide", height: "tall" }));
   expect(found(runOf(wrong), "attribute-wrong").map((f) => [f.points, f.data])).toEqual([
-    [["2"], { word: "wide", text: "spread is “wide”, expected a number; kept as text" }],
-    [["2"], { word: "tall", text: "height is “tall”, expected a number; kept as text" }],
+    [["2"], { word: "wide", attribute: "spread", text: "spread is “wide”, expected a number; kept as text" }],
+    [["2"], { word: "tall", attribute: "height", text: "height is “tall”, expected a number; kept as text" }],
   ]);
   expect(missing(applyChange(given, inverse(change) as EditableChange))).toEqual([["2"]]);
   expect(applyChange(given, inverse(change) as EditableChange)).toEqual(s);

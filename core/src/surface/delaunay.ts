@@ -1,0 +1,337 @@
+/**
+ * Delaunay triangulation by insertion (Bowyer 1981, Watson 1981) along a Hilbert curve, in rounds from coarse to fine: a
+ * point is looked for from the last one (visibility walk), the triangles whose circle holds it give way to a fan. Outside
+ * the outline are triangles to one corner at infinity, so that nothing is a case of its own. Decisions are exact (Shewchuk
+ * 1997): what plain arithmetic with its error bound cannot tell is decided again.
+ */
+import { inCircle, side } from "../math/predicates";
+import { alongCurve } from "./curve";
+
+/** Triangle t has the corners tri[3t], tri[3t + 1], tri[3t + 2] counter-clockwise; twins of sides, −1 on the outline. */
+export interface Triangles {
+  tri: Int32Array;
+  twin: Int32Array;
+}
+
+/** On a grid as fine as this, of a power of two, plain arithmetic is exact for positions so many steps apart. */
+const FINEST = 2 ** -20,
+  EXACT_STEPS = 2 ** 11;
+/** Each round inserts every 8th of what is left. */
+const COARSER = 8;
+/** Inserted in one call, or the compiler gives up on the loop. */
+const BATCH = 512;
+const EPSILON = 2 ** -53;
+/** Error bounds of the plain determinants (Shewchuk 1997); that of the circle holds for ab + bc + ca of its lifts. */
+const SIDE_BOUND = (3 + 16 * EPSILON) * EPSILON,
+  CIRCLE_BOUND = (10 + 128 * EPSILON) * EPSILON;
+
+/**
+ * The Delaunay triangles of positions, given as offsets from a near origin. Of equal positions one has triangles. None at
+ * all where all positions are on one line.
+ */
+export function delaunay(x: Float64Array, y: Float64Array): Triangles {
+  const order = alongCurve(x, y),
+    insertion = new Insertion(x, y, order);
+  return insertion.begin() ? insertion.all().finished() : { tri: new Int32Array(), twin: new Int32Array() };
+}
+
+class Insertion {
+  private readonly n: number;
+  /** Positions along the curve; the last is the corner at infinity: not a number, so that no plain test decides on it. */
+  private readonly x: Float64Array;
+  private readonly y: Float64Array;
+  private readonly tri: Int32Array;
+  private readonly twin: Int32Array;
+  /** Half-edges in use, three for each triangle. */
+  private used = 0;
+  /** First half-edge of a real triangle near the last point. */
+  private last = 0;
+  private first: readonly [number, number, number] = [0, 0, 0];
+  /** Positions no farther apart than this either way are decided exactly by plain arithmetic; 0 where none are. */
+  private readonly plain: number;
+  private stack: Int32Array = new Int32Array(256);
+  private outer: Int32Array = new Int32Array(256);
+  private corners: Int32Array = new Int32Array(256);
+  private removed: Int32Array = new Int32Array(256);
+
+  constructor(
+    x: Float64Array,
+    y: Float64Array,
+    private readonly order: Uint32Array,
+  ) {
+    const n = (this.n = x.length);
+    this.x = new Float64Array(n + 1);
+    this.y = new Float64Array(n + 1);
+    for (let s = 0; s < n; s++) {
+      this.x[s] = x[order[s]!]!;
+      this.y[s] = y[order[s]!]!;
+    }
+    this.x[n] = this.y[n] = NaN;
+    this.plain = EXACT_STEPS * gridOf(x, y);
+    // By Euler a sphere of n + 1 corners has 2n − 2 triangles.
+    this.tri = new Int32Array(Math.max(0, 3 * (2 * n - 2)));
+    this.twin = new Int32Array(this.tri.length);
+  }
+
+  /** The first triangle, with the three outside it; false where there is none. */
+  begin(): boolean {
+    const { x, y, n } = this;
+    let b = 1;
+    while (b < n && x[b] === x[0] && y[b] === y[0]) b++;
+    let c = b + 1;
+    while (c < n && side(x[0]!, y[0]!, x[b]!, y[b]!, x[c]!, y[c]!) === 0) c++;
+    if (c >= n) return false;
+    this.first = [0, b, c];
+    const [u, v, w] = side(x[0]!, y[0]!, x[b]!, y[b]!, x[c]!, y[c]!) > 0 ? [0, b, c] : [0, c, b];
+    this.tri.set([u, v, w, v, u, n, w, v, n, u, w, n]);
+    this.twin.set([3, 6, 9, 0, 11, 7, 1, 5, 10, 2, 8, 4]);
+    this.used = 12;
+    return true;
+  }
+
+  all(): this {
+    const { n } = this;
+    let step = 1;
+    while (step * COARSER < n) step *= COARSER;
+    for (let coarser = 0; step >= 1; coarser = step, step /= COARSER)
+      for (let from = 0; from < n; from += BATCH * step)
+        this.insert(from, Math.min(n, from + BATCH * step), step, coarser);
+    return this;
+  }
+
+  /** Inserts every `step`-th position from `from` to `to`, but for those that a coarser round inserted. */
+  private insert(from: number, to: number, step: number, coarser: number): void {
+    const { x, y, tri, twin, first } = this;
+    let { stack, outer, corners, removed, used, last } = this;
+    for (let s = from; s < to; s += step) {
+      if ((coarser !== 0 && s % coarser === 0) || s === first[0] || s === first[1] || s === first[2]) continue;
+      const px = x[s]!,
+        py = y[s]!;
+
+      // The triangle that holds it, or one outside that sees it; h is a side that it lies left of.
+      let h = last;
+      if (this.isRight(h, px, py)) h = twin[h]!;
+      for (;;) {
+        const t = h - (h % 3);
+        const h1 = h === t + 2 ? t : h + 1,
+          h2 = h === t ? t + 2 : h - 1;
+        const b = tri[h1]!,
+          c = tri[h2]!;
+        const ax = x[tri[h]!]! - px,
+          ay = y[tri[h]!]! - py,
+          bx = x[b]! - px,
+          by = y[b]! - py,
+          cx = x[c]! - px,
+          cy = y[c]! - py;
+        // Sides to infinity are never a number: they are told apart by their corner.
+        let l = bx * cy,
+          r = by * cx,
+          d = l - r,
+          bound = SIDE_BOUND * (Math.abs(l) + Math.abs(r));
+        if (d < -bound || (!(d > bound) && this.isRight(h1, px, py))) {
+          h = twin[h1]!;
+          continue;
+        }
+        l = cx * ay;
+        r = cy * ax;
+        d = l - r;
+        bound = SIDE_BOUND * (Math.abs(l) + Math.abs(r));
+        if (d < -bound || (!(d > bound) && this.isRight(h2, px, py))) {
+          h = twin[h2]!;
+          continue;
+        }
+        break;
+      }
+      const start = h - (h % 3);
+      if (this.isCorner(start, px, py)) continue;
+
+      // All triangles whose circle holds it; their outline in order, counter-clockwise.
+      let top = 3,
+        around = 0,
+        gone = 1;
+      removed[0] = start;
+      stack[0] = start + 2;
+      stack[1] = start + 1;
+      stack[2] = start;
+      while (top > 0) {
+        const inner = stack[--top]!,
+          o = twin[inner]!,
+          t = o - (o % 3);
+        const a = tri[t]!,
+          b = tri[t + 1]!,
+          c = tri[t + 2]!;
+        const ax = x[a]! - px,
+          ay = y[a]! - py,
+          bx = x[b]! - px,
+          by = y[b]! - py,
+          cx = x[c]! - px,
+          cy = y[c]! - py;
+        const al = ax * ax + ay * ay,
+          bl = bx * bx + by * by,
+          cl = cx * cx + cy * cy;
+        const d = al * (bx * cy - by * cx) + bl * (cx * ay - cy * ax) + cl * (ax * by - ay * bx),
+          bound = CIRCLE_BOUND * (al * bl + bl * cl + cl * al);
+        if (d > bound || (!(d < -bound) && this.holds(t, px, py))) {
+          if (top + 2 > stack.length) this.stack = stack = doubled(stack);
+          if (gone === removed.length) this.removed = removed = doubled(removed);
+          removed[gone++] = t;
+          stack[top++] = o === t ? t + 2 : o - 1;
+          stack[top++] = o === t + 2 ? t : o + 1;
+        } else {
+          if (around === outer.length) {
+            this.outer = outer = doubled(outer);
+            this.corners = corners = doubled(corners);
+          }
+          outer[around] = o;
+          corners[around++] = tri[inner]!;
+        }
+      }
+
+      // A fan from the position to that outline: two triangles more than went.
+      let before = -1,
+        begun = -1;
+      const infinite = this.n;
+      for (let k = 0; k < around; k++) {
+        let t: number;
+        if (k < gone) t = removed[k]!;
+        else {
+          t = used;
+          used += 3;
+        }
+        const a = corners[k]!,
+          b = corners[k + 1 === around ? 0 : k + 1]!,
+          o = outer[k]!;
+        tri[t] = s;
+        tri[t + 1] = a;
+        tri[t + 2] = b;
+        twin[t + 1] = o;
+        twin[o] = t + 1;
+        if (before < 0) begun = t;
+        else {
+          twin[t] = before + 2;
+          twin[before + 2] = t;
+        }
+        before = t;
+        if (a !== infinite && b !== infinite) last = t;
+      }
+      twin[begun] = before + 2;
+      twin[before + 2] = begun;
+    }
+    this.used = used;
+    this.last = last;
+  }
+
+  /** Whether a position lies right of a side, exactly; of a side to infinity none does. */
+  private isRight(h: number, px: number, py: number): boolean {
+    const { x, y, tri, n } = this,
+      a = tri[h]!,
+      b = tri[h % 3 === 2 ? h - 2 : h + 1]!;
+    return a !== n && b !== n && side(x[a]!, y[a]!, x[b]!, y[b]!, px, py) < 0;
+  }
+
+  private isCorner(t: number, px: number, py: number): boolean {
+    const { x, y, tri } = this;
+    for (let h = t; h < t + 3; h++) if (x[tri[h]!] === px && y[tri[h]!] === py) return true;
+    return false;
+  }
+
+  /** Whether a triangle's circle holds a position, exactly; that of a triangle outside is all beyond its side. */
+  private holds(t: number, px: number, py: number): boolean {
+    const { x, y, tri, n } = this,
+      a = tri[t]!,
+      b = tri[t + 1]!,
+      c = tri[t + 2]!;
+    if (a !== n && b !== n && c !== n) {
+      const near = Math.max(
+        Math.abs(x[a]! - px),
+        Math.abs(y[a]! - py),
+        Math.abs(x[b]! - px),
+        Math.abs(y[b]! - py),
+        Math.abs(x[c]! - px),
+        Math.abs(y[c]! - py),
+      );
+      if (near <= this.plain)
+        return circleOf(x[a]! - px, y[a]! - py, x[b]! - px, y[b]! - py, x[c]! - px, y[c]! - py) > 0;
+      if (isRectangle(x[a]!, y[a]!, x[b]!, y[b]!, x[c]!, y[c]!, px, py)) return false;
+      return inCircle(x[a]!, y[a]!, x[b]!, y[b]!, x[c]!, y[c]!, px, py) > 0;
+    }
+    const [u, v] = a === n ? [b, c] : b === n ? [c, a] : [a, b],
+      d = side(x[u]!, y[u]!, x[v]!, y[v]!, px, py);
+    // On the outline itself it is between the ends of its side.
+    return d > 0 || (d === 0 && (px - x[u]!) * (px - x[v]!) + (py - y[u]!) * (py - y[v]!) < 0);
+  }
+
+  /** The triangles between given positions: those to infinity give their room to the last ones. */
+  finished(): Triangles {
+    const { tri, twin, n, order } = this,
+      isOutside = (t: number) => tri[t] === n || tri[t + 1] === n || tri[t + 2] === n;
+    let end = this.used;
+    for (let t = 0; t < end; t += 3) {
+      if (!isOutside(t)) continue;
+      for (let h = t; h < t + 3; h++) twin[twin[h]!] = -1;
+      while (end - 3 > t && isOutside(end - 3)) {
+        end -= 3;
+        for (let h = end; h < end + 3; h++) twin[twin[h]!] = -1;
+      }
+      end -= 3;
+      if (end === t) break;
+      for (let k = 0; k < 3; k++) {
+        const o = twin[end + k]!;
+        tri[t + k] = tri[end + k]!;
+        twin[t + k] = o;
+        if (o >= 0) twin[o] = t + k;
+      }
+    }
+    for (let h = 0; h < end; h++) tri[h] = order[tri[h]!]!;
+    return { tri: tri.subarray(0, end), twin: twin.subarray(0, end) };
+  }
+}
+
+/** The step of a grid of a power of two on which all positions are; 0 where it is too fine to help. */
+function gridOf(x: Float64Array, y: Float64Array): number {
+  let step = 1;
+  for (const list of [x, y])
+    for (let i = 0; i < list.length; i++)
+      while (!Number.isInteger(list[i]! / step)) {
+        step /= 2;
+        if (step < FINEST) return 0;
+      }
+  return step;
+}
+
+/** Above 0 where the circle through a, b, c (counter-clockwise, as seen from a position) holds that position. */
+function circleOf(ax: number, ay: number, bx: number, by: number, cx: number, cy: number): number {
+  return (
+    (ax * ax + ay * ay) * (bx * cy - by * cx) +
+    (bx * bx + by * by) * (cx * ay - cy * ax) +
+    (cx * cx + cy * cy) * (ax * by - ay * bx)
+  );
+}
+
+/** Whether four positions are the corners of a rectangle along the axes, which is on one circle exactly. */
+function isRectangle(
+  ax: number,
+  ay: number,
+  bx: number,
+  by: number,
+  cx: number,
+  cy: number,
+  px: number,
+  py: number,
+): boolean {
+  // The corner opposite to the position shares neither of its coordinates; the other two share one each.
+  return (
+    (ax === px && by === py && cx === bx && cy === ay) ||
+    (ax === px && cy === py && bx === cx && by === ay) ||
+    (bx === px && ay === py && cx === ax && cy === by) ||
+    (bx === px && cy === py && ax === cx && ay === by) ||
+    (cx === px && ay === py && bx === ax && by === cy) ||
+    (cx === px && by === py && ax === bx && ay === cy)
+  );
+}
+
+function doubled(list: Int32Array): Int32Array {
+  const made = new Int32Array(2 * list.length);
+  made.set(list);
+  return made;
+}
