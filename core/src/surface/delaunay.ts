@@ -308,6 +308,10 @@ function circleOf(ax: number, ay: number, bx: number, by: number, cx: number, cy
   );
 }
 
+/** Whether p stands across a rectangle along the axes, of which u shares its x, v its y, and w is the corner opposite. */
+const acrossFrom = (ux: number, uy: number, vx: number, vy: number, wx: number, wy: number, px: number, py: number) =>
+  ux === px && vy === py && wx === vx && wy === uy;
+
 /** Whether four positions are the corners of a rectangle along the axes, which is on one circle exactly. */
 function isRectangle(
   ax: number,
@@ -319,14 +323,13 @@ function isRectangle(
   px: number,
   py: number,
 ): boolean {
-  // The corner opposite to the position shares neither of its coordinates; the other two share one each.
   return (
-    (ax === px && by === py && cx === bx && cy === ay) ||
-    (ax === px && cy === py && bx === cx && by === ay) ||
-    (bx === px && ay === py && cx === ax && cy === by) ||
-    (bx === px && cy === py && ax === cx && ay === by) ||
-    (cx === px && ay === py && bx === ax && by === cy) ||
-    (cx === px && by === py && ax === bx && ay === cy)
+    acrossFrom(ax, ay, bx, by, cx, cy, px, py) ||
+    acrossFrom(ax, ay, cx, cy, bx, by, px, py) ||
+    acrossFrom(bx, by, ax, ay, cx, cy, px, py) ||
+    acrossFrom(bx, by, cx, cy, ax, ay, px, py) ||
+    acrossFrom(cx, cy, ax, ay, bx, by, px, py) ||
+    acrossFrom(cx, cy, bx, by, ax, ay, px, py)
   );
 }
 

@@ -85,6 +85,26 @@ test("the Delaunay triangles of any positions, exactly, equal ones once", () => 
   );
 });
 
+test("a rectangle of which one corner is off by the last digit has the one diagonal that is right", () => {
+  const corners = [
+    [3, 5],
+    [7, 5],
+    [7, 8],
+    [3, 8],
+  ] as const;
+  const orders = (list: readonly number[]): number[][] =>
+    list.length ? list.flatMap((k) => orders(list.filter((l) => l !== k)).map((rest) => [k, ...rest])) : [[]];
+  for (const order of orders([0, 1, 2, 3]))
+    for (const off of [0, 1, 2, 3])
+      for (const axis of [0, 1])
+        for (const by of [-(2 ** -50), 2 ** -50]) {
+          const list = order.map((k): [number, number] => [...corners[k]!]);
+          list[off]![axis] = list[off]![axis]! + by;
+          const p = columns(list);
+          check(p, delaunay(p.x, p.y));
+        }
+});
+
 const trianglesOf = (tri: ArrayLike<number>, at: (v: number) => string) => {
   const list: string[] = [];
   for (let t = 0; t < tri.length; t += 3)
@@ -128,10 +148,14 @@ test.each<[string, Positions]>([
   ["dense strings", many(N, (i, r) => [(i % 2500) * 0.2 + 0.01 * r(), 50 * Math.floor(i / 2500) + 0.01 * r()])],
   ["a grid of decimals", many(N, (i) => [0.1 * (i % 141), 0.1 * Math.floor(i / 141)])],
   ["a grid of integers", many(N, (i) => [i % 141, Math.floor(i / 141)])],
+  [
+    "nearly a circle, of integers",
+    many(400, (i) => [3e7 * Math.cos(i), 3e7 * Math.sin(i)].map(Math.round) as [number, number]),
+  ],
   ["a circle and its centre", many(N, (i) => (i ? [Math.cos(i), Math.sin(i)] : [0, 0]))],
   ["nearly a line", many(N, (i) => [0.1 * i, 0.3 * i])],
   ["each many times", many(N, (_, r) => [Math.floor(30 * r()), Math.floor(30 * r())])],
-])("twenty thousand positions, %s", (_, p) => check(p, delaunay(p.x, p.y)));
+])("many positions, %s", (_, p) => check(p, delaunay(p.x, p.y)));
 
 test("neighbours along the curve are neighbours in plan", () => {
   const cells = Array.from({ length: 64 * 64 }, (_, k) => [k % 64, k >> 6] as const),
