@@ -350,9 +350,6 @@ function insertAll(constrainer: Constrainer, pieces: PieceEnds[], refused: Refus
     if (!constrainer.insert(k))
       refused.push({ what: say`breakline ${{ line: pieces[k]!.line }}`, why: ["a piece of it could not be followed"] });
   }
-  // A crossing's position is rounded, so that the pieces bend there by as much: what that leaves not quite Delaunay is put
-  // right exactly.
-  if (constrainer.crossings.length) constrainer.mesh.legalizeAll();
 }
 
 /** Puts a vertex that the bare triangulation left out where it belongs. False when it lies outside. */

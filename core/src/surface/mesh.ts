@@ -122,19 +122,6 @@ export class TriMesh {
     }
   }
 
-  /** Makes all free sides Delaunay by exact decisions; the start may come from plain arithmetic. */
-  legalizeAll(): void {
-    const { tri, twin, owner } = this;
-    const stack: number[] = [];
-    for (let h = 0, end = 3 * this.triangles; h < end; h++) {
-      const b = twin[h]!;
-      if (b > h && owner[h] === 0 && this.inCircle(tri[h]!, tri[next(h)]!, tri[prev(h)]!, tri[prev(b)]!) > 0) {
-        stack.push(h);
-        this.legalize(stack);
-      }
-    }
-  }
-
   /** Puts vertex v on the side c, dividing one or two triangles; both halves keep the side's owner. */
   splitEdge(c: number, v: number): void {
     const f = this.addTriangle();
@@ -160,7 +147,8 @@ export class TriMesh {
     edgeOf[v] = f;
     edgeOf[p] = c;
     edgeOf[q] = f + 1;
-    const stack = [cp, f + 1];
+    // Also the new sides themselves: rounding may have put the vertex a little beside the side.
+    const stack = [cn, cp, f + 1];
     if (d >= 0) {
       // (q, p, s) becomes (q, v, s) and (v, p, s).
       const dn = next(d),
@@ -177,7 +165,7 @@ export class TriMesh {
       owner[g] = own;
       this.link(c, g);
       this.link(d, f);
-      stack.push(dp, g + 1);
+      stack.push(dn, dp, g + 1);
     } else twin[f] = -1;
     this.legalize(stack);
   }
