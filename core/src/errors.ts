@@ -53,6 +53,8 @@ const catalogue = {
     "it needs three that are not on one line.",
   "surface-on-one-line": (d: { surface: string; points: number }) =>
     `All ${d.points} points of surface “${d.surface}” lie on one line, so there is no triangle between them.`,
+  "surface-nothing-left": (d: { surface: string }) =>
+    `The edge and holes of surface “${d.surface}” leave nothing of it. Draw them over its points, or take them away.`,
   "surface-triangles": (d: { surface: string; why: string }) => `Surface “${d.surface}”: ${d.why}.`,
   "reference-missing": (d: { path: string; what: string; name: string }) =>
     `${d.path}: there is no ${d.what} “${d.name}”.`,

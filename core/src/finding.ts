@@ -27,6 +27,7 @@ export const FINDING_KINDS = [
   "far-away",
   "outside-range",
   "long-triangle",
+  "correction-lost",
   "line-doubled",
   "line-nearly-closed",
   "areas-overlap",

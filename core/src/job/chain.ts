@@ -33,7 +33,8 @@ import type { VolumeRecipe } from "../volumes/model";
 import { CHECKS } from "./checks";
 import { LevelStage, withPredicted } from "./levels";
 import type { JobState } from "./model";
-import { referenceSurface, setupReports } from "./reduce";
+import { numberIndex } from "../points/index";
+import { referencesOf, referenceSurface, setupReports } from "./reduce";
 import { Memory, stage, type Stage } from "./stages";
 import type { ChainValues, Derived, LinePositions, Made } from "./values";
 
@@ -287,8 +288,33 @@ export class Chain {
         this.memory.run(`${key} of ${name}`, ["from", "chosen"], { from: values[key], chosen }, (v) =>
           gather(v.from, v.chosen),
         );
+      const { breaklines: { also = [], except = [] } = {}, swap, drop } = recipe;
+      // Numbers matter to what names points by them alone, intakes to what names lines by theirs.
+      const byNumber = swap?.length || drop?.length || except.some((x) => "pieces" in x),
+        named = [...also, ...except];
+      const rowOf = byNumber
+        ? this.memory.run(`numbers of ${name}`, ["number", "count", "deleted"], values, (v) => {
+            const index = numberIndex(v);
+            return (number: string) => index.get(number);
+          })
+        : undefined;
+      const intakes = named.some((x) => "intake" in x)
+        ? this.named(
+            "intakes",
+            values.intakes.map((k) => k.id),
+          )
+        : undefined;
+      const fileLines = named.some((x) => "file" in x)
+        ? this.memory.run(`files of ${name}`, ["delivered", "intakes", "files"], values, (v) => {
+            const all = referencesOf(v);
+            return (file: string) => all.filter((r) => r.file === file).flatMap((r) => r.reference.lines);
+          })
+        : undefined;
       const from = {
         recipe,
+        intakes,
+        fileLines,
+        rowOf,
         points: chosen,
         e: column("e"),
         n: column("n"),
@@ -300,7 +326,7 @@ export class Chain {
       };
       return this.memory.run(
         name,
-        ["recipe", "points", "e", "n", "z", "lines", "chains", "tolerance", "unit"],
+        ["recipe", "points", "e", "n", "z", "lines", "chains", "tolerance", "unit", "intakes", "fileLines", "rowOf"],
         from,
         (v) =>
           buildSurfaceAgain(

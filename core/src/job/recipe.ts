@@ -25,6 +25,7 @@ import { takeRecords, withTaken, type Taken } from "../points/take";
 import type { Delivered } from "../records/delivered";
 import { KINDS, type PointKind } from "../records/kinds";
 import type { Reference } from "../records/reference";
+import { filesOf } from "../surface/recipe-files";
 import { GROUND } from "../sets/sets";
 import type { JobState } from "./model";
 import { nameOf, NAMED_PARTS, type JobParts } from "./parts";
@@ -220,16 +221,16 @@ export function freeLineName(taken: ReadonlySet<string | undefined>): string {
 /** Files that only surfaces name, read for their surfaces. */
 function surfaceFiles(state: JobState, open: OpenFile): Pick<JobState, "files"> {
   const files: { file: string; reference: Reference }[] = [];
-  for (const [k, s] of state.surfaces.entries()) {
-    if (s.file === undefined || [...referencesOf(state), ...files].some((r) => r.file === s.file)) continue;
-    const bytes = open(s.file, `surfaces[${k}].file`);
-    const { reference } = readDelivery(s.file, bytes, {}, undefined, {
+  for (const [file, path] of state.surfaces.flatMap((s, k) => filesOf(s).map((f) => [f, `surfaces[${k}]`] as const))) {
+    if ([...referencesOf(state), ...files].some((r) => r.file === file)) continue;
+    const bytes = open(file, `${path}.file`);
+    const { reference } = readDelivery(file, bytes, {}, undefined, {
       unit: state.unit,
       order: state.order,
       references: [],
       isControl: () => false,
     });
-    files.push({ file: s.file, reference: reference ?? { lines: [], surfaces: [] } });
+    files.push({ file, reference: reference ?? { lines: [], surfaces: [] } });
   }
   return files.length ? { files } : {};
 }

@@ -8,6 +8,7 @@ import { withinRule, type SetRule } from "../sets/model";
 import { decodeCueEdits, encodeCueEdits, type CueEdit } from "../points/cue-edits";
 import { numberIndex } from "../points/index";
 import { readNumberList, renamedNumbers, type Numbers } from "../points/numbers";
+import type { SurfaceRecipe } from "../surface/model";
 import { setupName } from "../points/setups";
 import { rowOf } from "../points/table";
 import { plural } from "../math/words";
@@ -93,6 +94,22 @@ export function renumber(
     const lists = (r: SetRule) => numbersIn(r).map(listText).join("; ");
     named("sets", set.name, `Set “${set.name}”`, set, { ...set, rule }, lists(set.rule), lists(rule));
   }
+  for (const s of job.surfaces) {
+    const next = renamedCorners(s, to);
+    if (next === s) continue;
+    const texts = (x: SurfaceRecipe) => cornersOf(x).map((c) => c.join("–"));
+    const [was, is] = [texts(s), texts(next)],
+      changed = was.flatMap((_, k) => (was[k] === is[k] ? [] : [k]));
+    named(
+      "surfaces",
+      s.name,
+      `Surface “${s.name}”`,
+      s,
+      next,
+      changed.map((k) => was[k]).join("; "),
+      changed.map((k) => is[k]).join("; "),
+    );
+  }
   for (const file of job.handover) {
     const { points } = file;
     if (points === undefined || points.startsWith("*") || job.sets.some((s) => s.name === points)) continue;
@@ -131,6 +148,23 @@ export function renumber(
       changes: [first, ...changes],
     },
     follows,
+  };
+}
+
+/** Sides, triangles and pieces that a surface names by the points at their corners. */
+function cornersOf({ breaklines, swap = [], drop = [] }: SurfaceRecipe): readonly string[][] {
+  return [...(breaklines?.except ?? []).flatMap((x) => ("pieces" in x ? x.pieces : [])), ...swap, ...drop];
+}
+
+function renamedCorners(s: SurfaceRecipe, to: ReadonlyMap<string, string>): SurfaceRecipe {
+  if (!cornersOf(s).some((c) => c.some((n) => to.has(n)))) return s;
+  const renamed = <C extends string[]>(list: C[]) => list.map((c) => c.map((n) => to.get(n) ?? n) as C);
+  const except = s.breaklines?.except?.map((x) => ("pieces" in x ? { pieces: renamed(x.pieces) } : x));
+  return {
+    ...s,
+    ...(except ? { breaklines: { ...s.breaklines, except } } : {}),
+    ...(s.swap ? { swap: renamed(s.swap) } : {}),
+    ...(s.drop ? { drop: renamed(s.drop) } : {}),
   };
 }
 

@@ -28,6 +28,12 @@ export const record = (properties: Record<string, Schema>, required: string[] = 
   required,
   additionalProperties: false,
 });
+/** One shape where a field is there, else another. */
+const has = (field: string, then: Schema, otherwise: Schema): Schema => ({
+  if: { type: "object", required: [field] },
+  then,
+  else: otherwise,
+});
 /** Defined by the contract, not run yet; `unless` lists the values that change nothing. */
 const later = (what: string, unless: unknown[] = []): Schema => ({ later: { what, unless } });
 /** Points by their numbers: a list as it is written, or the exact numbers. */
@@ -290,6 +296,18 @@ export const ruleSchema: Schema = {
 
 export const setSchema = record({ name, rule: { $ref: "#/$defs/rule" } }, ["name", "rule"]);
 
+/** A line by its code, run and intake, or one of a file. */
+const lineWanted = has(
+  "file",
+  record({ file: name, line: text }),
+  record({ code: name, run: text, intake: name }, ["code"]),
+);
+/** Of these one alone. */
+const oneWay = (ways: Record<string, Schema>): Schema => ({ ...record(ways), minProperties: 1, maxProperties: 1 });
+const RING = { ring: listOf(position, { minItems: 3, maxItems: 10_000 }), code: name };
+/** Numbers of the points at the corners of a side or a triangle. */
+const corners = (count: number): Schema => listOf(name, { minItems: count, maxItems: count });
+
 export const surfaceSchema = record(
   {
     name,
@@ -297,12 +315,18 @@ export const surfaceSchema = record(
     breaklines: record({
       codes: listOf(text, { maxItems: 500 }),
       crossing: oneOf("mean", "higher", "lower"),
-      thin: later("thinned breaklines", [0]),
-      densify: later("densified breaklines", [0]),
+      thin: notNegative,
+      densify: notNegative,
+      also: listOf(lineWanted, { maxItems: 1000 }),
+      except: listOf(has("pieces", record({ pieces: listOf(corners(2), { maxItems: 10_000 }) }), lineWanted), {
+        maxItems: 1000,
+      }),
     }),
-    edge: later("an edge other than the hull", ["hull"]),
-    holes: later("holes", [[]]),
-    longestSide: later("a longest side"),
+    edge: { if: { type: "string" }, then: oneOf("hull"), else: oneWay({ ...RING, fit: positive }) },
+    holes: listOf(oneWay(RING), { maxItems: 1000 }),
+    longestSide: positive,
+    swap: listOf(corners(2), { maxItems: 1000 }),
+    drop: listOf(corners(3), { maxItems: 1000 }),
     file: name,
     surface: name,
     triangles: record(

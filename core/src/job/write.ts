@@ -9,6 +9,7 @@ import { FOLLOWS_Z, GONE_DELETED, type PointTable, type SurfaceChoice } from "..
 import type { ReferenceLineGiven } from "../intake/model";
 import type { PointKind } from "../records/kinds";
 import type { JobState } from "./model";
+import { withFiles } from "../surface/recipe-files";
 import type { ComputedPoint, Recipe } from "./recipe";
 import { pickGiven, RECIPE_SETTINGS } from "./settings";
 
@@ -109,7 +110,7 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
     ...(setups.length ? { setups } : {}),
     ...(state.lines.length ? { lines: state.lines } : {}),
     sets: state.sets,
-    surfaces: state.surfaces.map((s) => (s.file === undefined ? s : { ...s, file: nameNow(s.file, state, fileOf) })),
+    surfaces: state.surfaces.map((s) => withFiles(s, (file) => nameNow(file, state, fileOf))),
     contours: state.contours,
     volumes: state.volumes,
     ...(state.accepted.length ? { accepted: acceptedForRecipe(state.accepted, now) } : {}),

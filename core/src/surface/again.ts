@@ -4,11 +4,13 @@
  * has them, then or now.
  */
 import { contour, firstAbove, levelsOf, trace, type Contours } from "./contour";
-import { breaklinesOf, buildSurface, type SurfaceSources } from "./build";
+import { breaklinesOf } from "./breaklines";
+import { buildSurface } from "./build";
 import { measure } from "./finish";
 import { movedVertices, type KeptSums } from "./block-sums";
 import { next, prev } from "./mesh";
 import type { BuiltSurface, ContoursRecipe, Surface, SurfaceRecipe } from "./model";
+import type { SurfaceSources } from "./sources";
 import type { KeptPlan } from "./triangulate";
 
 /** What is kept between makings of one surface. */
@@ -30,15 +32,31 @@ export function buildSurfaceAgain(recipe: SurfaceRecipe, sources: SurfaceSources
   return built;
 }
 
+const SAME = [
+  "points",
+  "e",
+  "n",
+  "lines",
+  "chains",
+  "tolerance",
+  "unit",
+  "intakes",
+  "fileLines",
+  "rowOf",
+] as const satisfies readonly (keyof SurfaceSources)[];
+
+const hasRings = ({ edge, holes }: SurfaceRecipe) =>
+  (typeof edge === "object" && !("fit" in edge)) || (holes?.length ?? 0) > 0;
+
 function relevelled(
   { recipe: was, sources: old, built }: NonNullable<KeptSurface["last"]>,
   recipe: SurfaceRecipe,
   now: SurfaceSources,
   sums: KeptSums,
 ): BuiltSurface | undefined {
-  const same = (["points", "e", "n", "lines", "chains", "tolerance", "unit"] as const).every((k) => old[k] === now[k]);
-  // Draped lines take their levels from the ground that changes under them.
-  if (recipe !== was || !same || breaklinesOf(recipe, now.lines).draped.length) return undefined;
+  const same = SAME.every((k) => old[k] === now[k]);
+  // Draped lines and drawn rings take their levels from the ground that changes under them.
+  if (recipe !== was || !same || hasRings(recipe) || breaklinesOf(recipe, now).draped.length) return undefined;
   const levels = new Map<number, number>();
   for (let k = 0; k < now.z.length; k++) {
     if (Object.is(now.z[k], old.z[k])) continue;

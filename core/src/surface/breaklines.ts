@@ -1,13 +1,79 @@
-/** Fixed breaklines as chains of positions whose levels are all known (RECIPE.md, "SURFACE"). */
-import type { Chains } from "../lines/flatten";
-import { pts, say } from "../finding";
+/** Which lines are breaklines, and the fixed ones as chains of positions whose levels are all known (RECIPE.md, "SURFACE"). */
+import { pts, say, type Word } from "../finding";
 import type { Line } from "../lines/model";
-import type { Refused } from "./model";
+import { wildcard } from "../math/words";
+import { chordsOf, type ReferenceLine } from "../records/reference";
+import { densified, thinned, type BreakPosition, type Thinned } from "./thin";
+import type { LineWanted, Refused, SurfaceRecipe } from "./model";
+import type { SurfaceSources } from "./sources";
 
 export interface BreakChain {
+  /** Index of the line; from the count of lines on one of `ofFiles`. */
   line: number;
-  /** `own` where the level is the shot's; else it was taken linearly from the neighbours on the line. */
-  positions: { e: number; n: number; z: number; shot: number; own: boolean }[];
+  positions: BreakPosition[];
+}
+
+/** The lines that a surface takes as breaklines. */
+export interface Breaklines {
+  /** By their indices in the list of lines. */
+  draped: number[];
+  fixed: number[];
+  /** Lines of files, with what they are called. */
+  ofFiles: { line: ReferenceLine; called: string }[];
+  /** Pieces left out, by the table rows of their shots: `3 4`, the smaller first. */
+  without: ReadonlySet<string>;
+}
+
+const pieceKey = (a: number, b: number) => (a < b ? `${a} ${b}` : `${b} ${a}`);
+
+/** The lines that a recipe takes as breaklines; what it names and is not there is refused by name. */
+export function breaklinesOf(
+  { breaklines = {} }: SurfaceRecipe,
+  { lines, intakes = [], fileLines, rowOf }: Pick<SurfaceSources, "lines" | "intakes" | "fileLines" | "rowOf">,
+  refused: Refused[] = [],
+): Breaklines {
+  const codes = (breaklines.codes ?? []).map(wildcard),
+    out: Breaklines = { draped: [], fixed: [], ofFiles: [], without: new Set() };
+  const isOne = (w: LineWanted) => (l: Line) =>
+    "code" in w &&
+    l.code.toUpperCase() === w.code.toUpperCase() &&
+    (w.run === undefined || l.run === w.run) &&
+    (w.intake === undefined || intakes[l.intake] === w.intake);
+  const also = (breaklines.also ?? []).map(isOne),
+    except: ReturnType<typeof isOne>[] = [],
+    without = new Set<string>();
+  for (const x of breaklines.except ?? [])
+    if (!("pieces" in x)) except.push(isOne(x));
+    else
+      for (const [from, to] of x.pieces) {
+        const [a, b] = [rowOf?.(from), rowOf?.(to)];
+        if (a !== undefined && b !== undefined) without.add(pieceKey(a, b));
+      }
+  lines.forEach((line, index) => {
+    const kind = line.entry.breakline ?? "none",
+      named = kind !== "none" && codes.some((is) => is(line.code));
+    if (except.some((is) => is(line)) || !(named || also.some((is) => is(line)))) return;
+    out[kind === "draped" ? "draped" : "fixed"].push(index);
+  });
+  (breaklines.also ?? []).forEach((w, k) => {
+    if ("code" in w) {
+      if (!lines.some(also[k]!))
+        refused.push({ what: [`breakline ${w.code} ${w.run ?? ""}`.trim()], why: ["it is not there"] });
+      return;
+    }
+    const found = (fileLines?.(w.file) ?? []).filter((l) => w.line === undefined || l.name === w.line);
+    const called = (l?: ReferenceLine) => `“${l?.name || (w.line ?? "")}” of ${w.file}`;
+    if (found.length === 0) refused.push({ what: [`breakline ${called()}`], why: ["it is not there"] });
+    for (const line of found) out.ofFiles.push({ line, called: called(line) });
+  });
+  return { ...out, without };
+}
+
+/** The chains of fixed breaklines, and what thinning and densifying did to them. */
+export interface FixedChains {
+  chains: BreakChain[];
+  thinned: Thinned;
+  densified: number;
 }
 
 /**
@@ -15,60 +81,104 @@ export interface BreakChain {
  * usable ones either side; at the ends, where there is none, the piece is refused by name.
  */
 export function fixedChains(
-  indices: readonly number[],
-  lines: readonly Line[],
-  chains: Chains,
+  { fixed, ofFiles, without }: Breaklines,
+  { lines, chains }: Pick<SurfaceSources, "lines" | "chains">,
+  { thin = 0, densify = 0 }: NonNullable<SurfaceRecipe["breaklines"]>,
   refused: Refused[],
-): BreakChain[] {
+): FixedChains {
+  const out: FixedChains = { chains: [], thinned: { rows: new Set(), count: 0, most: 0 }, densified: 0 };
+  const take = (line: number, name: Word<number, number>[], closed: boolean, positions: BreakPosition[]) => {
+    for (const part of levelled(name, closed, positions, refused)) {
+      const straight = thin > 0 ? thinned(part, thin, out.thinned) : part,
+        dense = densify > 0 ? densified(straight, densify) : straight;
+      out.densified += dense.length - straight.length;
+      out.chains.push({ line, positions: dense });
+    }
+  };
   const { xyz, shot, starts } = chains;
-  const out: BreakChain[] = [];
-  for (const line of indices) {
-    const from = starts[line]!,
-      to = starts[line + 1]!;
-    const positions: BreakChain["positions"] = [];
-    for (let i = from; i < to; i++) {
-      positions.push({
-        e: xyz[3 * i]!,
-        n: xyz[3 * i + 1]!,
-        z: xyz[3 * i + 2]!,
-        shot: shot[i]!,
-        own: shot[i]! >= 0 && !Number.isNaN(xyz[3 * i + 2]!),
-      });
+  for (const line of fixed) {
+    const positions: BreakPosition[] = [];
+    for (let i = starts[line]!; i < starts[line + 1]!; i++) {
+      const z = xyz[3 * i + 2]!;
+      positions.push({ e: xyz[3 * i]!, n: xyz[3 * i + 1]!, z, shot: shot[i]!, own: shot[i]! >= 0 && !Number.isNaN(z) });
     }
-    if (lines[line]!.closed) startAtKnown(positions);
-    const known = positions.flatMap((p, k) => (Number.isNaN(p.z) ? [] : [k]));
-    const name = say`breakline ${{ line }}`;
-    if (positions.length < 2) continue;
-    if (known.length < 2 && known.length < positions.length) {
-      refused.push({
-        what: name,
-        why: [known.length ? "only one of its shots has a usable level" : "none of its shots has a usable level"],
-      });
-      continue;
-    }
-    for (let k = 1; k < known.length; k++) interpolate(positions, known[k - 1]!, known[k]!);
-    const first = known[0]!,
-      last = known.at(-1)!;
-    for (const [cut, end] of [
-      [first > 0, positions[0]],
-      [last < positions.length - 1, positions.at(-1)],
-    ] as const) {
-      if (cut)
-        refused.push({
-          what: name,
-          why:
-            end!.shot >= 0
-              ? say`its end at point ${pts(end!.shot)} has no usable level`
-              : ["its end has no usable level"],
-        });
-    }
-    out.push({ line, positions: positions.slice(first, last + 1) });
+    const name = say`breakline ${{ line }}`,
+      parts = withoutPieces(positions, without);
+    for (const part of parts) take(line, name, lines[line]!.closed && parts.length === 1 && part === positions, part);
   }
+  ofFiles.forEach(({ line, called }, k) =>
+    take(lines.length + k, [`breakline ${called}`], line.closed, positionsOf(line)),
+  );
+  // What another line still has is a point as before.
+  for (const c of out.chains) for (const p of c.positions) out.thinned.rows.delete(p.shot);
   return out;
 }
 
+/** A line of a file; on arcs the level goes linearly from corner to corner. */
+function positionsOf(l: ReferenceLine): BreakPosition[] {
+  const level = new Map<string, number>();
+  for (let k = 0; k < l.xyz.length; k += 3) level.set(`${l.xyz[k]} ${l.xyz[k + 1]}`, l.xyz[k + 2]!);
+  const legs = chordsOf(l),
+    ways = legs.length ? [legs[0]![0], ...legs.map((leg) => leg[1])] : [];
+  return ways.map(([e, n]) => ({ e, n, z: level.get(`${e} ${n}`) ?? NaN, shot: -1, own: false }));
+}
+
+/** What is left of a chain without some of its pieces between consecutive shots; itself where it has none of them. */
+function withoutPieces(positions: BreakPosition[], without: ReadonlySet<string>): BreakPosition[][] {
+  if (without.size === 0) return [positions];
+  const parts: BreakPosition[][] = [];
+  let from = 0,
+    last = -1;
+  positions.forEach((p, k) => {
+    if (p.shot < 0) return;
+    if (last >= 0 && without.has(pieceKey(positions[last]!.shot, p.shot))) {
+      parts.push(positions.slice(from, last + 1));
+      from = k;
+    }
+    last = k;
+  });
+  if (from === 0) return [positions];
+  parts.push(positions.slice(from));
+  return parts.filter((part) => part.length > 1);
+}
+
+function levelled(
+  name: Word<number, number>[],
+  closed: boolean,
+  positions: BreakPosition[],
+  refused: Refused[],
+): BreakPosition[][] {
+  if (closed) startAtKnown(positions);
+  const known = positions.flatMap((p, k) => (Number.isNaN(p.z) ? [] : [k]));
+  if (positions.length < 2) return [];
+  if (known.length < 2 && known.length < positions.length) {
+    refused.push({
+      what: name,
+      why: [known.length ? "only one of its shots has a usable level" : "none of its shots has a usable level"],
+    });
+    return [];
+  }
+  for (let k = 1; k < known.length; k++) interpolate(positions, known[k - 1]!, known[k]!);
+  const first = known[0]!,
+    last = known.at(-1)!;
+  for (const [cut, end] of [
+    [first > 0, positions[0]],
+    [last < positions.length - 1, positions.at(-1)],
+  ] as const) {
+    if (cut)
+      refused.push({
+        what: name,
+        why:
+          end!.shot >= 0
+            ? say`its end at point ${pts(end!.shot)} has no usable level`
+            : ["its end has no usable level"],
+      });
+  }
+  return [positions.slice(first, last + 1)];
+}
+
 /** A ring has no ends: it is turned so that it begins, and so ends, at a position whose level is known. */
-function startAtKnown(positions: BreakChain["positions"]): void {
+function startAtKnown(positions: BreakPosition[]): void {
   const first = positions.findIndex((p) => !Number.isNaN(p.z));
   if (first <= 0) return;
   positions.pop();
@@ -76,7 +186,7 @@ function startAtKnown(positions: BreakChain["positions"]): void {
   positions.push({ ...positions[0]! });
 }
 
-function interpolate(positions: BreakChain["positions"], a: number, b: number): void {
+function interpolate(positions: BreakPosition[], a: number, b: number): void {
   if (b === a + 1) return;
   const along = [0];
   for (let k = a + 1; k <= b; k++)

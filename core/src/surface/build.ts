@@ -3,35 +3,22 @@
  */
 import type { Tolerances } from "../math/tolerances";
 import { lengthText, type Unit } from "../math/units";
-import type { BuiltSurface, Refused, SurfaceRecipe } from "./model";
+import type { BuiltSurface, Refused, RingWanted, SurfaceRecipe } from "./model";
+import type { SurfaceSources } from "./sources";
 import { refusal } from "../errors";
-import { notice, pts, say, type Noticed } from "../finding";
-import type { Chains } from "../lines/flatten";
-import type { Line } from "../lines/model";
+import { notice, pts, say, type Noticed, type Word } from "../finding";
 import { wildcard } from "../math/words";
-import { Constrainer, type Crossing, type PieceEnds } from "./constrain";
+import { Constrainer } from "./constrain";
+import { dropTriangle, swapSide } from "./corrections";
+import { drape } from "./drape";
 import { mergeCoincident } from "./merge";
-import type { TriMesh } from "./mesh";
-import type { KeptSums } from "./block-sums";
 import { finish } from "./finish";
-import { fixedChains, type BreakChain } from "./breaklines";
-import { triangulate, type KeptPlan } from "./triangulate";
-
-export interface SurfaceSources {
-  unit: Unit;
-  /** Table rows of the points the recipe chose, and where these are; all have an elevation. */
-  points: Int32Array;
-  e: Float64Array;
-  n: Float64Array;
-  z: Float64Array;
-  lines: readonly Line[];
-  /** The lines as chords, with unusable levels not known. */
-  chains: Chains;
-  tolerance: Tolerances;
-  /** Kept between buildings of one surface by who builds it again and again. */
-  plan?: KeptPlan;
-  sums?: KeptSums;
-}
+import { breaklinesOf, fixedChains } from "./breaklines";
+import { insertAll, insertVertex, piecesOf, splitAtVertices } from "./pieces";
+import { peel } from "./peel";
+import { cutAlong, type Ring } from "./rings";
+import { triangulate } from "./triangulate";
+import { originOf, roundingOf, VertexList, withoutRows } from "./vertices";
 
 /** Throws a Refusal when there is no triangle to make. */
 export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): BuiltSurface {
@@ -41,16 +28,19 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   const refused: Refused[] = [];
 
   // 1. Which lines are breaklines, and which points enter by their own level.
-  const { draped, fixed } = breaklinesOf(recipe, lines);
-  const chosenPoints = withoutDraped(sources, lines, draped, fixed);
+  const breaklines = breaklinesOf(recipe, sources, refused),
+    { draped, fixed } = breaklines;
+  const { chains: fixedLines, thinned, densified } = fixedChains(breaklines, sources, recipe.breaklines ?? {}, refused);
+  const out = new Set(draped.flatMap((l) => lines[l]!.shots));
+  // Unless a fixed breakline has them too.
+  if (out.size) for (const l of fixed) for (const shot of lines[l]!.shots) out.delete(shot);
+  for (const row of thinned.rows) out.add(row);
+  const chosen = withoutRows(sources, out);
 
   // 2. Vertices: the points, and the positions of breaklines where no chosen point stands.
-  const origin: [number, number] = originOf(chosenPoints);
-  const vertices = new VertexList(chosenPoints, origin);
-  const chains = fixedChains(fixed, lines, sources.chains, refused).map((c) => ({
-    ...c,
-    positions: c.positions.map((p) => vertices.of(p)),
-  }));
+  const origin = originOf(chosen);
+  const vertices = new VertexList(chosen, origin);
+  const chains = fixedLines.map((c) => ({ ...c, positions: c.positions.map((p) => vertices.of(p)) }));
   const { x, y, z, shots: shotOf } = vertices.arrays();
   if (x.length < 3) throw refusal("surface-too-few", { surface: recipe.name, points: x.length });
 
@@ -73,32 +63,70 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
     levelFinding(met.levels, () => [met.line, lineAt(met.vertex)], met),
   );
   const constrainer = new Constrainer(mesh, split, (c) => settle(...c.levels), noise);
-  insertAll(constrainer, split, refused);
+  insertAll(constrainer, split, (k) => refuse(`breakline`, k));
   for (const c of constrainer.crossings) levelFinding(c.levels, () => c.pieces.map((k) => split[k]!.line), c);
 
   // 5. Draped breaklines take their levels from the surface made so far.
-  const drapedUsed = draped.length ? drape(mesh, draped, split, origin, noise) : 0;
+  let owners = split,
+    drapedUsed = 0;
+  if (draped.length) {
+    const laid = drape(mesh, draped, split, sources, origin, noise, refused);
+    drapedUsed = laid.used;
+    owners = laid.pieces;
+  }
 
-  // 6. Compact, measure, report.
+  // 6. The edge, holes, and what is peeled and corrected.
   const shots = new Int32Array(mesh.vertices).fill(-1);
   for (let i = 0; i < shotOf.length; i++) shots[merged.vertexOf[i]!] = shotOf[i]!;
+  const { edge, holes = [], longestSide } = recipe;
+  const ringed = edge !== undefined && edge !== "hull" && !("fit" in edge) ? ringsOf(edge, "the edge") : undefined,
+    holeRings = holes.flatMap((w) => ringsOf(w, "a hole"));
+  if (ringed || holeRings.length) {
+    const { unfollowed } = cutAlong(mesh, ringed, holeRings, owners, noise);
+    for (const k of unfollowed)
+      refused.push({
+        what: [k < (ringed?.length ?? 0) ? "the edge" : "a hole"],
+        why: ["a piece of it could not be followed"],
+      });
+  }
+  if (typeof edge === "object" && "fit" in edge) peel(mesh, edge.fit, true);
+  if (longestSide !== undefined) peel(mesh, longestSide, false);
+  correct();
+  if (mesh.triangles === 0) throw refusal("surface-nothing-left", { surface: recipe.name });
+
+  // 7. Compact, measure, report.
   for (const v of lost)
     refused.push({
       what: shots[v]! >= 0 ? say`point ${pts(shots[v]!)}` : ["a breakline's position"],
       why: ["it has no triangle"],
     });
   return {
-    ...finish(
-      recipe.name,
-      mesh,
-      origin,
-      shots,
-      new Set(chains.map((c) => c.line)).size + drapedUsed,
-      refused,
-      sources.sums,
-    ),
+    ...finish(recipe.name, mesh, origin, shots, refused, sources.sums, {
+      breaklines: new Set(chains.map((c) => c.line)).size + drapedUsed,
+      thinned: { count: thinned.count, most: thinned.most },
+      densified,
+      outside: withoutTriangle() - lost.size,
+    }),
     findings,
   };
+
+  /** How many positions given stand on no triangle. */
+  function withoutTriangle(): number {
+    const has = new Uint8Array(mesh.vertices);
+    for (let h = 0; h < 3 * mesh.triangles; h++) has[mesh.tri[h]!] = 1;
+    let count = 0;
+    for (let v = 0; v < merged.x.length; v++) if (has[v] === 0) count++;
+    return count;
+  }
+
+  function refuse(what: string, line: number): void {
+    refused.push({ what: [`${what} `, ...lineWords(line)], why: ["a piece of it could not be followed"] });
+  }
+
+  /** A line of the job, or of a file, in a sentence. */
+  function lineWords(line: number): Word<number, number>[] {
+    return line < lines.length ? [{ line }] : [breaklines.ofFiles[line - lines.length]!.called];
+  }
 
   function lineAt(vertex: number): number | undefined {
     lineOfVertex ??= new Map(
@@ -116,290 +144,78 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
     at: { x: number; y: number },
   ): void {
     if (!(Math.abs(levels[0] - levels[1]) > tolerance.crossing)) return;
-    const known = [...new Set(lineIndices())].filter((l): l is number => l !== undefined);
-    const what =
+    const known = [...new Set(lineIndices())].filter((l): l is number => l !== undefined),
+      ofJob = known.filter((l) => l < lines.length);
+    const what: Word<number, number>[] =
       known.length > 1
-        ? say`Breaklines ${{ line: known[0]! }} and ${{ line: known[1]! }} cross`
-        : say`Breakline ${{ line: known[0]! }} passes a point`;
+        ? ["Breaklines ", ...lineWords(known[0]!), " and ", ...lineWords(known[1]!), " cross"]
+        : ["Breakline ", ...lineWords(known[0]!), " passes a point"];
     const position: [number, number] = [origin[0] + at.x, origin[1] + at.y];
     const words = say` at levels ${lengthText(levels[0], unit)} and ${lengthText(levels[1], unit)}, ${lengthText(Math.abs(levels[0] - levels[1]), unit)} apart.`;
     findings.push(
       notice("breaklines-cross", "warning", [...what, ...words], {
-        lines: known,
+        lines: ofJob,
         at: position,
         data: { levels: [...levels], surface: recipe.name },
-        subject: `${recipe.name}: ${known.map((l) => lines[l]!.key).join(" and ")} at ${position.map((x) => x.toFixed(3)).join(" ")}`,
+        subject: `${recipe.name}: ${known.map((l) => lines[l]?.key ?? lineWords(l)[0]).join(" and ")} at ${position.map((x) => x.toFixed(3)).join(" ")}`,
       }),
     );
   }
 
-  /** Adds the draped lines to the finished mesh; a copy of it gives the levels. */
-  function drape(
-    mesh: TriMesh,
-    indices: number[],
-    before: PieceEnds[],
-    origin: [number, number],
-    noise: number,
-  ): number {
-    const { xyz, starts } = sources.chains;
-    const base = copyOf(mesh);
-    const levelAt = (x: number, y: number) => {
-      const h = base.locate(x, y);
-      return h < 0 ? NaN : base.levelIn(h, x, y);
-    };
-    const added: PieceEnds[] = [];
-    let used = 0;
-    for (const index of indices) {
-      let previous = -1,
-        outside = false;
-      for (let i = starts[index]!; i < starts[index + 1]!; i++) {
-        const px = xyz[3 * i]! - origin[0],
-          py = xyz[3 * i + 1]! - origin[1];
-        const v = vertexAt(mesh, px, py, levelAt, tolerance.coincident);
-        if (v < 0) outside = true;
-        else if (previous >= 0 && v !== previous) added.push({ a: previous, b: v, line: index });
-        previous = v;
+  /** Rings as drawn, or the closed lines of a code; a line of it that is open is refused by name. */
+  function ringsOf(wanted: RingWanted, what: string): Ring[] {
+    if ("ring" in wanted) return [Float64Array.from(wanted.ring.flatMap(([e, n]) => [e - origin[0], n - origin[1]]))];
+    const is = wildcard(wanted.code),
+      rings: Ring[] = [];
+    let any = false;
+    lines.forEach((l, k) => {
+      if (!is(l.code) || l.companion) return;
+      any = true;
+      const { xyz, starts } = sources.chains;
+      if (!l.closed || starts[k + 1]! - starts[k]! < 4) {
+        refused.push({ what: say`${{ line: k }} as ${what}`, why: ["it is not closed"] });
+        return;
       }
-      if (outside)
-        refused.push({ what: say`breakline ${{ line: index }}`, why: ["a part of it lies outside the surface"] });
-      if (added.at(-1)?.line === index) used++;
-    }
-    const pieces = splitAtVertices(mesh, added, noise, () => undefined);
-    const all = before.concat(pieces);
-    const isDraped = (k: number) => k >= before.length;
-    const constrainer = new Constrainer(
-      mesh,
-      all,
-      (c: Crossing) => (isDraped(c.pieces[1]) ? levelAt(c.x, c.y) : c.levels[1]),
-      noise,
-    );
-    insertAll(constrainer, all, refused, before.length);
-    return used;
-  }
-}
-
-/** The lines that a recipe takes as breaklines, by their indices in the list. */
-export function breaklinesOf(recipe: SurfaceRecipe, lines: readonly Line[]): { draped: number[]; fixed: number[] } {
-  const named = (recipe.breaklines?.codes ?? []).map(wildcard),
-    of = { draped: [] as number[], fixed: [] as number[] };
-  lines.forEach((line, index) => {
-    const kind = line.entry.breakline ?? "none";
-    if (kind !== "none" && named.some((is) => is(line.code))) of[kind].push(index);
-  });
-  return of;
-}
-
-/** Chosen points by their rows in the table, with their coordinates. */
-type Chosen = Pick<SurfaceSources, "points" | "e" | "n" | "z">;
-
-/** Shots of draped lines do not enter by their own level, unless a fixed breakline has them too. */
-function withoutDraped(s: Chosen, lines: readonly Line[], draped: number[], fixed: number[]): Chosen {
-  if (draped.length === 0) return s;
-  const out = new Set(draped.flatMap((l) => lines[l]!.shots));
-  for (const l of fixed) for (const shot of lines[l]!.shots) out.delete(shot);
-  const keep = (_: number, k: number) => !out.has(s.points[k]!);
-  return { points: s.points.filter(keep), e: s.e.filter(keep), n: s.n.filter(keep), z: s.z.filter(keep) };
-}
-
-/** A whole-numbered position near the points, so that most offsets from it are exact. */
-function originOf(s: Chosen): [number, number] {
-  let e = Infinity,
-    n = Infinity;
-  for (let k = 0; k < s.points.length; k++) {
-    if (s.e[k]! < e) e = s.e[k]!;
-    if (s.n[k]! < n) n = s.n[k]!;
-  }
-  return Number.isFinite(e) ? [Math.floor(e), Math.floor(n)] : [0, 0];
-}
-
-/** How far rounding of the coordinates may put a position beside the line it was meant to be on. */
-function roundingOf(origin: [number, number], x: Float64Array, y: Float64Array): number {
-  let size = Math.max(Math.abs(origin[0]), Math.abs(origin[1]), 1);
-  for (let v = 0; v < x.length; v++) size = Math.max(size, Math.abs(x[v]!), Math.abs(y[v]!));
-  return size * 2 ** -48;
-}
-
-/** Input positions of the mesh: chosen points once each, then breakline positions that are no chosen point. */
-class VertexList {
-  /** Table rows of the shots at the extra vertices. */
-  private readonly extraShots: number[] = [];
-  private readonly extra: number[] = [];
-  /** Vertices of shots on breaklines that are no chosen points. */
-  private readonly extraOf = new Map<number, number>();
-  /** Rising, so that a shot is found among them by halving. */
-  private readonly points: Int32Array;
-
-  constructor(
-    private readonly chosen: Chosen,
-    private readonly origin: [number, number],
-  ) {
-    this.points = chosen.points;
+      const ring: number[] = [];
+      for (let v = starts[k]!; v < starts[k + 1]! - 1; v++)
+        ring.push(xyz[3 * v]! - origin[0], xyz[3 * v + 1]! - origin[1]);
+      rings.push(Float64Array.from(ring));
+    });
+    if (!any) refused.push({ what: [`${what}, lines coded ${wanted.code}`], why: ["there is none"] });
+    return rings;
   }
 
-  private vertexOf(shot: number): number | undefined {
-    const { points } = this;
-    let lo = 0,
-      hi = points.length;
-    while (lo < hi) {
-      const mid = (lo + hi) >> 1;
-      if (points[mid]! < shot) lo = mid + 1;
-      else hi = mid;
-    }
-    return points[lo] === shot ? lo : this.extraOf.get(shot);
-  }
-
-  of(position: BreakChain["positions"][number]): number {
-    const known = position.shot >= 0 ? this.vertexOf(position.shot) : undefined;
-    if (known !== undefined) return known;
-    const index = this.points.length + this.extraShots.length;
-    this.extra.push(position.e, position.n, position.z);
-    this.extraShots.push(position.shot);
-    if (position.own) this.extraOf.set(position.shot, index);
-    return index;
-  }
-
-  /** Offsets from the origin, levels, and the shot at each vertex. */
-  arrays() {
-    const {
-      chosen: c,
-      points,
-      extra,
-      origin: [oe, on],
-    } = this;
-    const chosen = points.length,
-      n = chosen + this.extraShots.length;
-    const x = new Float64Array(n),
-      y = new Float64Array(n),
-      z = new Float64Array(n),
-      shots = new Int32Array(n);
-    for (let i = 0; i < chosen; i++) {
-      x[i] = c.e[i]! - oe;
-      y[i] = c.n[i]! - on;
-      z[i] = c.z[i]!;
-      shots[i] = points[i]!;
-    }
-    for (let i = chosen, k = 0; i < n; i++, k += 3) {
-      x[i] = extra[k]! - oe;
-      y[i] = extra[k + 1]! - on;
-      z[i] = extra[k + 2]!;
-      shots[i] = this.extraShots[k / 3]!;
-    }
-    return { x, y, z, shots };
-  }
-}
-
-function piecesOf(chain: { line: number; positions: number[] }, vertexOf: Int32Array): PieceEnds[] {
-  const pieces: PieceEnds[] = [];
-  for (let i = 1; i < chain.positions.length; i++) {
-    const a = vertexOf[chain.positions[i - 1]!]!,
-      b = vertexOf[chain.positions[i]!]!;
-    if (a !== b) pieces.push({ a, b, line: chain.line });
-  }
-  return pieces;
-}
-
-interface Passed {
-  vertex: number;
-  levels: [number, number];
-  line: number;
-  x: number;
-  y: number;
-}
-
-/**
- * Cuts pieces at vertices that stand on them; there the breakline takes the vertex's level, and both levels are told.
- */
-function splitAtVertices(
-  mesh: TriMesh,
-  pieces: PieceEnds[],
-  noise: number,
-  told: (passed: Passed) => void,
-): PieceEnds[] {
-  const finder = new Constrainer(mesh, pieces, () => NaN);
-  const out: PieceEnds[] = [];
-  const passed: Passed[] = [];
-  for (const p of pieces) {
-    let from = p.a;
-    for (const w of finder.verticesOn(p.a, p.b, noise)) {
-      const t =
-        Math.hypot(mesh.x[w]! - mesh.x[p.a]!, mesh.y[w]! - mesh.y[p.a]!) /
-        Math.hypot(mesh.x[p.b]! - mesh.x[p.a]!, mesh.y[p.b]! - mesh.y[p.a]!);
-      passed.push({
-        vertex: w,
-        levels: [mesh.z[p.a]! + t * (mesh.z[p.b]! - mesh.z[p.a]!), mesh.z[w]!],
-        line: p.line,
-        x: mesh.x[w]!,
-        y: mesh.y[w]!,
-      });
-      out.push({ a: from, b: w, line: p.line });
-      from = w;
-    }
-    out.push({ a: from, b: p.b, line: p.line });
-  }
-  passed.forEach(told);
-  // Lines that run over one another have pieces in common; one of each will do.
-  const seen = new Set<number>();
-  return out.filter((p) => {
-    const key = Math.min(p.a, p.b) * mesh.vertices + Math.max(p.a, p.b);
-    return !seen.has(key) && seen.add(key);
-  });
-}
-
-function insertAll(constrainer: Constrainer, pieces: PieceEnds[], refused: Refused[], from = 0): void {
-  for (let k = from; k < pieces.length; k++) {
-    if (!constrainer.insert(k))
-      refused.push({ what: say`breakline ${{ line: pieces[k]!.line }}`, why: ["a piece of it could not be followed"] });
-  }
-}
-
-/** Puts a vertex that the bare triangulation left out where it belongs. False when it lies outside. */
-function insertVertex(mesh: TriMesh, v: number): boolean {
-  const x = mesh.x[v]!,
-    y = mesh.y[v]!;
-  const h = mesh.locate(x, y);
-  if (h < 0) return false;
-  for (const c of [h, h - (h % 3), h - (h % 3) + 1, h - (h % 3) + 2]) {
-    const d = c % 3 === 2 ? c - 2 : c + 1;
-    if (mesh.side(mesh.tri[c]!, mesh.tri[d]!, v) === 0) {
-      mesh.splitEdge(c, v);
-      return true;
+  /** What was corrected by hand, in order; what is not there any more is told. */
+  function correct(): void {
+    const { swap = [], drop = [] } = recipe;
+    if (swap.length + drop.length === 0) return;
+    const vertexOfRow = new Map<number, number>();
+    shots.forEach((row, v) => row >= 0 && vertexOfRow.set(row, v));
+    for (const numbers of [...swap, ...drop]) {
+      const rows = numbers.map((n) => sources.rowOf?.(n)),
+        at = rows.map((row) => (row === undefined ? undefined : vertexOfRow.get(row)));
+      const what = numbers.length === 2 ? "The side" : "The triangle";
+      let why: string | undefined;
+      if (at.includes(undefined)) why = `point ${numbers[at.indexOf(undefined)]} is none of its points`;
+      else if (numbers.length === 2) why = swapSide(mesh, at[0]!, at[1]!);
+      else why = dropTriangle(mesh, at[0]!, at[1]!, at[2]!);
+      if (why === undefined) continue;
+      const points = rows.filter((r): r is number => r !== undefined),
+        done = numbers.length === 2 ? "swapped" : "taken out";
+      findings.push(
+        notice(
+          "correction-lost",
+          "warning",
+          [`${what} ${numbers.join("–")} of “${recipe.name}” cannot be ${done}: ${why}.`],
+          {
+            points,
+            data: { surface: recipe.name, corners: [...numbers], why },
+            subject: `${recipe.name}: ${done} ${numbers.join(" ")}`,
+          },
+        ),
+      );
     }
   }
-  mesh.splitTriangle(h, v);
-  return true;
-}
-
-/** The vertex at a position, made if there is none within the tolerance; −1 outside the mesh. */
-function vertexAt(
-  mesh: TriMesh,
-  x: number,
-  y: number,
-  levelAt: (x: number, y: number) => number,
-  tolerance: number,
-): number {
-  const h = mesh.locate(x, y);
-  if (h < 0) return -1;
-  const t = h - (h % 3);
-  for (let k = t; k < t + 3; k++) {
-    const v = mesh.tri[k]!;
-    if (Math.hypot(mesh.x[v]! - x, mesh.y[v]! - y) <= tolerance) return v;
-  }
-  const z = levelAt(x, y);
-  if (Number.isNaN(z)) return -1;
-  const v = mesh.addVertex(x, y, z);
-  return insertVertex(mesh, v) ? v : -1;
-}
-
-function copyOf(mesh: TriMesh): TriMesh {
-  const used = 3 * mesh.triangles,
-    n = mesh.vertices;
-  return new (mesh.constructor as typeof TriMesh)(
-    mesh.x.slice(0, n),
-    mesh.y.slice(0, n),
-    mesh.z.slice(0, n),
-    mesh.tri.slice(0, used),
-    mesh.twin.slice(0, used),
-  );
 }
 
 function coincidentFindings(

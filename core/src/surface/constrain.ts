@@ -3,7 +3,7 @@
  * triangles a piece crosses (Sloan 1993, Anglada 1997). All decisions are exact (predicates); only positions where two
  * pieces cross are computed.
  */
-import { next, prev, type TriMesh } from "./mesh";
+import { next, prev, RING, type TriMesh } from "./mesh";
 
 /** A piece of a breakline between two vertices; levels along it are linear between its ends. */
 export interface PieceEnds {
@@ -33,12 +33,16 @@ export class Constrainer {
   private marks: Int32Array;
   private mark = 0;
 
-  /** `noise` is the rounding of the coordinates: a crossing made before counts as on the way within it. */
+  /**
+   * `noise` is the rounding of the coordinates: a crossing made before counts as on the way within it. `flag` is put on
+   * all sides that pieces run along, beside their owner.
+   */
   constructor(
     readonly mesh: TriMesh,
     readonly pieces: PieceEnds[],
     private readonly level: CrossingRule,
     private readonly noise = 0,
+    private readonly flag = 0,
   ) {
     this.marks = new Int32Array(mesh.triangles);
   }
@@ -73,8 +77,8 @@ export class Constrainer {
     const end = this.walk(u, v, this.noise, true);
     if (end >= 0) {
       if (this.direct >= 0) {
-        if (mesh.owner[this.direct] === 0) mesh.setOwner(this.direct, k + 1);
-      } else this.fill(u, end, k + 1);
+        mesh.setOwner(this.direct, (mesh.owner[this.direct] || k + 1) | this.flag);
+      } else this.fill(u, end, (k + 1) | this.flag);
       return end;
     }
     if (end === FAILED || depth > 60) return -1;
@@ -85,7 +89,7 @@ export class Constrainer {
   /** The vertex where piece k meets the side c of another piece: a new one, or the side's end when rounding leaves no room between. */
   private cross(c: number, k: number): number {
     const { mesh, pieces } = this;
-    const other = mesh.owner[c]! - 1;
+    const other = (mesh.owner[c]! & ~RING) - 1;
     const s = pieces[k]!,
       o = pieces[other]!;
     const dx = mesh.x[s.b]! - mesh.x[s.a]!,

@@ -5,6 +5,8 @@ import { sumTriangles, type KeptSums } from "./block-sums";
 import { TriMesh } from "./mesh";
 import type { BuiltSurface, Surface, SurfaceReport } from "./model";
 
+const AS_IT_CAME = { breaklines: 0, thinned: { count: 0, most: 0 }, densified: 0, outside: 0 };
+
 /**
  * Leaves out vertices without a triangle, cuts the arrays to their length and measures. `shots` names the point at each
  * vertex.
@@ -14,9 +16,9 @@ export function finish(
   mesh: TriMesh,
   origin: [number, number],
   shots: Int32Array,
-  breaklines: number,
   refused: SurfaceReport["refused"],
   sums?: KeptSums,
+  about: Pick<SurfaceReport, "breaklines" | "thinned" | "densified" | "outside"> = AS_IT_CAME,
 ): Omit<BuiltSurface, "findings"> {
   const half = 3 * mesh.triangles;
   const kept = new Int32Array(mesh.vertices).fill(-1);
@@ -48,7 +50,7 @@ export function finish(
     twin: mesh.twin.slice(0, half),
     fixed,
   };
-  return { surface, report: { ...measure(surface, sums), name, breaklines, refused } };
+  return { surface, report: { ...measure(surface, sums), name, ...about, refused } };
 }
 
 /** Counts, areas and levels of a surface for its report. */
@@ -154,7 +156,7 @@ export function surfaceOfTriangles(
   }
   if (kept === 0) throw wrong("none of its faces has an area in plan");
   const cut = kept === size ? mesh : new TriMesh(x, y, z, all.slice(0, 3 * kept), twins.slice(0, 3 * kept));
-  return { ...finish(name, cut, origin, new Int32Array(0), 0, refused), findings: [] };
+  return { ...finish(name, cut, origin, new Int32Array(0), refused), findings: [] };
 }
 
 /** For each face the earlier ones whose boxes meet its own, rising. */

@@ -1,11 +1,35 @@
 /** A finished surface: a constrained Delaunay mesh, compact and ready to be sent, drawn and measured. */
 import type { Noticed, Word } from "../finding";
 
+/** A line by its code, run and intake (all of it that is said), or a line that a file brought along. */
+export type LineWanted = { code: string; run?: string; intake?: string } | { file: string; line?: string };
+/** Pieces of breaklines between two consecutive shots, by their numbers: drawn, not breaklines. */
+export interface PiecesLeftOut {
+  pieces: [string, string][];
+}
+/** A drawn ring (E, N), or the closed lines of a code. */
+export type RingWanted = { ring: [number, number][] } | { code: string };
+
 export interface SurfaceRecipe {
   name: string;
   points?: string;
-  breaklines?: { codes?: string[]; crossing?: "mean" | "higher" | "lower" };
-  edge?: "hull";
+  breaklines?: {
+    codes?: string[];
+    crossing?: "mean" | "higher" | "lower";
+    /** Vertices of a breakline within this distance of its straight way are left out; 0 for none. */
+    thin?: number;
+    /** The longest piece of a breakline; 0 for any. */
+    densify?: number;
+    also?: LineWanted[];
+    except?: (LineWanted | PiecesLeftOut)[];
+  };
+  edge?: "hull" | { fit: number } | RingWanted;
+  holes?: RingWanted[];
+  /** The longest side that a triangle may have on the outline. */
+  longestSide?: number;
+  /** Sides that give way to the other diagonal, and triangles taken out, by the numbers of the points at their corners. */
+  swap?: [string, string][];
+  drop?: [string, string, string][];
   triangles?: { points: [number, number, number][]; faces: [number, number, number][] };
   /** A surface that a file brings, by the file's name and the surface's name in it. */
   file?: string;
@@ -52,6 +76,11 @@ export interface SurfaceReport {
   maxZ: number;
   /** Breaklines used, at least in part. */
   breaklines: number;
+  /** Vertices of breaklines left out as nearly straight, with how far their levels were off at most; vertices added. */
+  thinned: { count: number; most: number };
+  densified: number;
+  /** Points that lie outside the edge or in a hole. */
+  outside: number;
   /** What could not be used, and why: points by their rows in the table, lines by their indices in the list. */
   refused: Refused[];
 }

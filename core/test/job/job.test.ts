@@ -146,8 +146,13 @@ describe("recipes", () => {
     [{ volumes: [{ name: "a", surface: "s", level: 1 }] }, "volumes[0].surface: there is no surface “s”."],
     [{ surfaces: [{ name: "a" }, { name: "a" }] }, "surfaces[1]: “a” is there twice."],
     [
-      { surfaces: [{ name: "a", edge: { fit: 25 } }] },
-      "surfaces[0].edge: an edge other than the hull cannot be run by this version yet.",
+      { volumes: [{ name: "a", storage: "s" }] },
+      "volumes[0].storage: storage by level cannot be run by this version yet.",
+    ],
+    [{ surfaces: [{ name: "a", edge: { fit: -25 } }] }, "surfaces[0].edge.fit: -25 must be > 0."],
+    [
+      { surfaces: [{ name: "a", edge: { fit: 25, code: "TOP" } }] },
+      'surfaces[0].edge: {"fit":25,"code":"TOP"} must NOT have more than 1 properties.',
     ],
     [
       { intakes: [{ id: "a", file: "f", layout: { columns: ["number", "nothing"] } }] },

@@ -2,8 +2,8 @@
 import { inCircle, side } from "../../src/math/predicates";
 import type { Surface } from "../../src/surface/model";
 
-/** Throws with a reason when the mesh is not a valid constrained Delaunay triangulation. */
-export function checkMesh(s: Surface): void {
+/** Throws with a reason when triangles or their sides are not those of a constrained Delaunay triangulation. */
+export function checkSides(s: Surface): void {
   const nextOf = (h: number) => (h % 3 === 2 ? h - 2 : h + 1);
   const used = new Set<number>();
   for (let h = 0; h < s.tri.length; h++) {
@@ -25,6 +25,11 @@ export function checkMesh(s: Surface): void {
       throw new Error(`side ${h} is free and not Delaunay`);
   }
   if (used.size !== s.x.length) throw new Error(`${s.x.length - used.size} vertices have no triangle`);
+}
+
+/** Throws with a reason when the mesh is not a valid constrained Delaunay triangulation over one simple outline. */
+export function checkMesh(s: Surface): void {
+  checkSides(s);
   // Euler: a mesh without overlap over one simply connected part.
   const outline = s.twin.reduce((n, t) => n + (t < 0 ? 1 : 0), 0);
   if (s.tri.length / 3 !== 2 * s.x.length - 2 - outline) throw new Error("the mesh is not one simply connected part");

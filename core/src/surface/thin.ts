@@ -1,0 +1,75 @@
+/** Breaklines with fewer vertices where they are nearly straight, and with more where their pieces are long. */
+/** A position of a breakline: `own` where the level is the shot's, else it was taken linearly from its neighbours. */
+export interface BreakPosition {
+  e: number;
+  n: number;
+  z: number;
+  shot: number;
+  own: boolean;
+}
+
+/** What thinning left out: how many vertices, the rows of their shots, and how far a level was off at most. */
+export interface Thinned {
+  rows: Set<number>;
+  count: number;
+  most: number;
+}
+
+/**
+ * Leaves vertices out that lie within a distance, in space, of the straight way between those kept (Douglas, Peucker
+ * 1973); both ends stay. Told in `out`.
+ */
+export function thinned(positions: readonly BreakPosition[], within: number, out: Thinned): BreakPosition[] {
+  const kept = new Uint8Array(positions.length);
+  kept[0] = kept[positions.length - 1] = 1;
+  const work: [number, number][] = [[0, positions.length - 1]];
+  while (work.length) {
+    const [a, b] = work.pop()!;
+    let worst = -1,
+      far = within;
+    for (let k = a + 1; k < b; k++) {
+      const d = beside(positions[k]!, positions[a]!, positions[b]!).far;
+      if (d > far) [worst, far] = [k, d];
+    }
+    if (worst >= 0) {
+      kept[worst] = 1;
+      work.push([a, worst], [worst, b]);
+      continue;
+    }
+    for (let k = a + 1; k < b; k++) {
+      const p = positions[k]!;
+      out.count++;
+      out.most = Math.max(out.most, Math.abs(beside(p, positions[a]!, positions[b]!).up));
+      if (p.shot >= 0) out.rows.add(p.shot);
+    }
+  }
+  return positions.filter((_, k) => kept[k] === 1);
+}
+
+/** How far a position is from the straight piece a–b in space, and how much it lies above it at its place in plan. */
+function beside(p: BreakPosition, a: BreakPosition, b: BreakPosition): { far: number; up: number } {
+  const [ex, ny, zz] = [b.e - a.e, b.n - a.n, b.z - a.z],
+    plan = ex * ex + ny * ny,
+    share = (s: number, whole: number) => (whole > 0 ? Math.max(0, Math.min(1, s / whole)) : 0);
+  const t = share((p.e - a.e) * ex + (p.n - a.n) * ny + (p.z - a.z) * zz, plan + zz * zz),
+    inPlan = share((p.e - a.e) * ex + (p.n - a.n) * ny, plan);
+  return { far: Math.hypot(p.e - a.e - t * ex, p.n - a.n - t * ny, p.z - a.z - t * zz), up: p.z - a.z - inPlan * zz };
+}
+
+/** More vertices than this are not put into one piece. */
+const MOST_IN_PIECE = 10_000;
+
+/** Divides pieces longer in plan than `longest` evenly; levels are linear on them. */
+export function densified(positions: readonly BreakPosition[], longest: number): BreakPosition[] {
+  const out = positions.slice(0, 1);
+  for (let k = 1; k < positions.length; k++) {
+    const [a, b] = [positions[k - 1]!, positions[k]!],
+      parts = Math.min(MOST_IN_PIECE, Math.ceil(Math.hypot(b.e - a.e, b.n - a.n) / longest - 1e-9));
+    for (let j = 1; j < parts; j++) {
+      const t = j / parts;
+      out.push({ e: a.e + t * (b.e - a.e), n: a.n + t * (b.n - a.n), z: a.z + t * (b.z - a.z), shot: -1, own: false });
+    }
+    out.push(b);
+  }
+  return out;
+}
