@@ -104,6 +104,13 @@ function explain(error: ErrorObject, root: string): Refusal {
       if (typeof error.data === "number" && !Number.isFinite(error.data))
         return refusal("recipe-field", { path, why: "this number is too large to be held" });
       return refusal("recipe-field", { path, why: `${shown(error.data)} is not ${article(params.type)}` });
+    case "minProperties":
+    case "maxProperties": {
+      const fields = Object.keys(parent.properties as object)
+        .map((f) => `“${f}”`)
+        .join(" or ");
+      return refusal("recipe-field", { path, why: `it says one thing: ${fields}` });
+    }
     case "pattern":
       return refusal("recipe-field", { path, why: `${shown(error.data)} is not written as it must be` });
     default:

@@ -152,7 +152,7 @@ describe("recipes", () => {
     [{ surfaces: [{ name: "a", edge: { fit: -25 } }] }, "surfaces[0].edge.fit: -25 must be > 0."],
     [
       { surfaces: [{ name: "a", edge: { fit: 25, code: "TOP" } }] },
-      'surfaces[0].edge: {"fit":25,"code":"TOP"} must NOT have more than 1 properties.',
+      "surfaces[0].edge: it says one thing: “ring” or “code” or “fit”.",
     ],
     [
       { intakes: [{ id: "a", file: "f", layout: { columns: ["number", "nothing"] } }] },

@@ -1,7 +1,8 @@
 /** Edges, holes, and what is peeled, thinned and corrected: against polygons' own formulas and plain peeling. */
 import fc from "fast-check";
-import { applyChange, runChain, type JobState } from "../../src";
+import { applyChange, openRecipe, parseRecipe, runChain, writeRecipe, type JobState } from "../../src";
 import { renumber } from "../../src/job/renumber";
+import { SurfaceReader } from "../../src/surface/locate";
 import type { Surface, SurfaceRecipe } from "../../src/surface/model";
 import { densified, thinned, type BreakPosition } from "../../src/surface/thin";
 import { side } from "../../src/math/predicates";
@@ -400,6 +401,45 @@ describe("breaklines thinned, densified, chosen", () => {
       { what: ["breakline “a” of x.dxf"], why: ["it is not there"] },
     ]);
   });
+});
+
+test("lines of files are breaklines, with levels between those that they have; arcs as chords", () => {
+  const xml = `<?xml version="1.0"?><LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2" version="1.2">
+<Units><Metric linearUnit="meter"/></Units><Surfaces><Surface name="d"><SourceData><Breaklines>
+<Breakline desc="crest"><PntList3D>20 5 7 20 35 13</PntList3D></Breakline></Breaklines></SourceData></Surface></Surfaces>
+</LandXML>`;
+  const rows = (
+    [
+      [0, 0],
+      [40, 0],
+      [40, 40],
+      [0, 40],
+    ] as P[]
+  )
+    .map(([e, n], k) => `${k},${e},${n},10,SPOT`)
+    .join("\n");
+  const layout = { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] };
+  const recipe = parseRecipe(
+    JSON.stringify({
+      recipe: 1,
+      codeBook: { codes: [{ code: "SPOT" }] },
+      intakes: [{ id: "a", file: "a.csv", layout }],
+      surfaces: [{ name: "s", breaklines: { also: [{ file: "d.xml", line: "crest" }] } }, { name: "t" }],
+    }),
+    "r.json",
+  );
+  const files: Record<string, string> = { "a.csv": rows, "d.xml": xml },
+    open = (f: string) => new TextEncoder().encode(files[f]!),
+    { state } = openRecipe(recipe, open),
+    [s, t] = runChain(state).surfaces;
+  if (!s?.ok || !t?.ok) throw new Error("not made");
+  expect(s.value.report).toMatchObject({ points: 6, breaklines: 1, refused: [] });
+  // The line's levels lie in the middle of the square: 7 at its end, 13 at the other.
+  const reader = new SurfaceReader(s.value.surface);
+  expect([5, 20, 35].map((e) => reader.at(e, 20)?.level)).toEqual([7, 10, 13].map((z) => expect.closeTo(z, 9)));
+  expect(t.value.report).toMatchObject({ points: 4, breaklines: 0 });
+  const written = writeRecipe(state, state.points, (k) => ["a.csv", "d.xml"][k]!);
+  expect(written.surfaces![0]!.breaklines!.also).toEqual([{ file: "d.xml", line: "crest" }]);
 });
 
 describe("corrected by hand", () => {
