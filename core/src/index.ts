@@ -10,7 +10,7 @@ export * from "./intake/model";
 export * from "./points/setups";
 export type { CrewRange } from "./points/numbers";
 export { GROUND, type Condition, type ConditionKind, type PointSet, type SetRule } from "./sets/model";
-export type { ContoursRecipe, SurfaceRecipe } from "./surface/model";
+export type { ContoursRecipe, LineWanted, RingWanted, SurfaceRecipe, SurfaceReport } from "./surface/model";
 export type { VolumeRecipe } from "./volumes/model";
 export type { HandoverColumn, HandoverFile } from "./handover/model";
 export type { HandLine } from "./lines/model";

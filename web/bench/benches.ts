@@ -6,7 +6,7 @@ import { IntakeBench } from "./intake/IntakeBench";
 import { LinesBench } from "./lines/LinesBench";
 import { PointsBench } from "./PointsBench";
 import { SettingsBench } from "./settings/SettingsBench";
-import { SurfaceBench } from "./SurfaceBench";
+import { SurfaceBench } from "./surface/SurfaceBench";
 import { VolumesBench } from "./VolumesBench";
 
 export const BENCHES: Readonly<Record<string, ComponentType>> = {

@@ -360,6 +360,7 @@ export class SheetController implements ToolHost {
       sight,
       preview: s.preview,
       contours: s.tried?.contours ?? [],
+      edges: s.tried?.edges ?? [],
       mark: finding?.at as [number, number] | undefined,
       box: this.box,
       blank: job.points.count === 0 && !s.incoming?.length,

@@ -6,7 +6,7 @@ import { isDrawn } from "@bramble/core/drawing/layout";
 import { Store } from "../lib/store";
 import { faintContours, lookOf } from "./look-now";
 import { meaningOf } from "./meaning";
-import { contoursOf, incomingOf, linesOf, mapOf, pointsOf, referenceOf, trianglesOf } from "./parts";
+import { contoursOf, edgeOf, incomingOf, linesOf, mapOf, pointsOf, referenceOf, trianglesOf } from "./parts";
 import type { PlanScene } from "./scene";
 import { PLAIN_COLOR } from "../lib/view";
 import type { SheetColors } from "./theme";
@@ -67,6 +67,15 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
       scene.put("triangles", surface ? trianglesOf(surface, colors, scene.origin) : []);
     },
     shown: (s) => s.layers.triangles,
+  },
+  {
+    parts: ["edge"],
+    reads: (s) => [s.layers.edge ? shownSurface(s) : undefined],
+    make(scene, s, colors) {
+      const surface = s.layers.edge ? shownSurface(s) : undefined;
+      scene.put("edge", surface ? edgeOf(surface, colors, scene.origin) : []);
+    },
+    shown: (s) => s.layers.edge,
   },
   {
     parts: ["contours", "index contours"],

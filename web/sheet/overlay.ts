@@ -24,6 +24,8 @@ export interface OverlayInput {
   preview: readonly (readonly number[])[];
   /** Ways of contours as they would be. */
   contours: readonly (readonly number[])[];
+  /** Outlines of surfaces as they would be. */
+  edges: readonly (readonly number[])[];
   mark: [number, number] | undefined;
   box: [number, number, number, number] | undefined;
   /** Nothing to draw yet: a grid of made-up positions would only mislead. */
@@ -204,13 +206,14 @@ function drawSelection(
   }
 }
 
-function drawPreview(ctx: CanvasRenderingContext2D, { plan, preview, contours, colors }: OverlayInput): void {
+function drawPreview(ctx: CanvasRenderingContext2D, { plan, preview, contours, edges, colors }: OverlayInput): void {
   ctx.strokeStyle = ctx.fillStyle = colors.bramble;
   ctx.setLineDash([6, 4]);
   ctx.lineWidth = 1;
   strokeWays(ctx, plan, contours);
   ctx.lineWidth = 2;
   strokeWays(ctx, plan, preview);
+  strokeWays(ctx, plan, edges);
   ctx.setLineDash([]);
 }
 

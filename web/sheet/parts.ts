@@ -135,6 +135,16 @@ export function trianglesOf(s: Surface, colors: SheetColors, origin: Origin): Pi
   return thinLines(out.subarray(0, k), colors.triangle, 10);
 }
 
+/** The outline of a surface, and of its holes. */
+export function edgeOf(s: Surface, colors: SheetColors, origin: Origin): Piece[] {
+  const out: number[] = [];
+  for (let h = 0; h < s.tri.length; h++) {
+    if (s.twin[h] !== -1) continue;
+    for (const v of [s.tri[h]!, s.tri[h % 3 === 2 ? h - 2 : h + 1]!]) out.push(...near(s, v, origin), 0);
+  }
+  return thinLines(Float32Array.from(out), colors.edge, 11);
+}
+
 /**
  * The difference between the surface and a level: cut in one colour, fill in the other and hatched, so that grey paper
  * tells them apart.

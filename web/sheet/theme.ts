@@ -12,6 +12,7 @@ export interface SheetColors {
   contour: string;
   contourIndex: string;
   triangle: string;
+  edge: string;
 }
 
 export function sheetColors(): SheetColors {
@@ -30,6 +31,7 @@ export function sheetColors(): SheetColors {
     fill: dark ? "#4f8fb3" : "#3b7ea6",
     contour: dark ? "#7d6847" : "#cbb48e",
     contourIndex: dark ? "#b3966a" : "#9c7c4d",
+    edge: dark ? "#8a7f70" : "#8c8171",
     triangle: dark ? "#3d3831" : "#d8d0c2",
   };
 }

@@ -5,6 +5,8 @@ import { lineName } from "../lines/model";
 import { codeOf } from "../codes/read";
 import { differingCells, type CellValue } from "../points/differing";
 import { rowOf } from "../points/table";
+import type { SurfaceReport } from "../surface/model";
+import { outlineOf } from "../surface/outline";
 import { changedContours } from "../surface/changed-contours";
 import { applyChange, type EditableChange } from "./change";
 import type { Chain } from "./chain";
@@ -21,11 +23,15 @@ export interface Trial {
   gone: string[];
   come: string[];
   volumes: { name: string; was: Sums | null; now: Sums | null }[];
+  /** Surfaces that become others; null where there is none. */
+  surfaces: { name: string; was: SurfaceReport | null; now: SurfaceReport | null }[];
   /** For the table: what stands in the cells that become others, the first of many. */
   cells: CellValue[];
   /** For the sheet: ways (E, N, E, N …) of lines and contours that become others, and positions of the points. */
   ways: number[][];
   contours: number[][];
+  /** Outlines of those surfaces. */
+  edges: number[][];
   at: [number, number][];
 }
 interface Sums {
@@ -68,6 +74,11 @@ function compared(was: JobState, before: Derived, is: JobState, after: Derived, 
       .filter((f) => !besides.has(f.key) && !LATER.includes(f.kind) && f.accepted === undefined)
       .map((f) => sentenceOf(f, names));
   };
+  const names = [...new Set([...before.surfaces, ...after.surfaces].map((s) => s.name))],
+    named = (list: Derived["surfaces"], name: string) => list.find((s) => s.name === name);
+  const changed = names
+    .map((name) => ({ name, old: named(before.surfaces, name), now: named(after.surfaces, name) }))
+    .filter(({ old, now }) => old !== now);
   const index = new Map(after.lines.map((l, k) => [l.key, k]));
   const points = new Set(details.flatMap((d) => ("point" in d.subject ? [d.subject.point] : [])));
   return {
@@ -81,6 +92,8 @@ function compared(was: JobState, before: Derived, is: JobState, after: Derived, 
     come: told(is, after, had),
     volumes: after.volumes.map((v, k) => ({ name: v.name, was: sumsOf(before.volumes[k]), now: sumsOf(v) })),
     cells: [...differingCells(was.points, is.points, MOST_CELLS), ...codesRead(was, before, is, after)],
+    surfaces: changed.map(({ name, old, now }) => ({ name, was: reportOf(old), now: reportOf(now) })),
+    edges: changed.flatMap(({ now }) => (now?.ok ? outlineOf(now.value.surface, MOST_VERTICES) : [])),
     contours: changedContours(made(before.contours), made(after.contours), MOST_VERTICES),
     ways: others.slice(0, MOST).flatMap((key) => wayOf(after, index.get(key))),
     at: [...points].flatMap((id): [number, number][] => {
@@ -107,6 +120,8 @@ function codesRead(was: JobState, { coded: old }: Derived, is: JobState, { coded
   }
   return cells;
 }
+
+const reportOf = (s: Derived["surfaces"][number] | undefined): SurfaceReport | null => (s?.ok ? s.value.report : null);
 
 function wayOf({ chains }: Derived, line: number | undefined): number[][] {
   if (line === undefined) return [];

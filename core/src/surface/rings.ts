@@ -41,9 +41,11 @@ export function cutAlong(
     // Where a ring crosses a breakline it lies on that.
     level = (c: Crossing) => (c.pieces[1] < pieces.length ? c.levels[1] : levelAt(c.x, c.y)),
     constrainer = new Constrainer(mesh, all, level, noise, RING);
+  const outer = (edge ?? []).map(tester),
+    inner = holes.map(tester);
   const unfollowed = new Set<number>();
   for (let k = pieces.length; k < all.length; k++) if (!constrainer.insert(k)) unfollowed.add(all[k]!.line);
-  removeTriangles(mesh, (x, y) => (!edge || edge.some((r) => holds(r, x, y))) && !holes.some((r) => holds(r, x, y)));
+  removeTriangles(mesh, (x, y) => (!edge || outer.some((is) => is(x, y))) && !inner.some((is) => is(x, y)));
   return { unfollowed: [...unfollowed] };
 }
 
@@ -194,6 +196,18 @@ function removeTriangles(mesh: TriMesh, wanted: (x: number, y: number) => boolea
   }
   // From the end, since the last triangle fills the gap.
   for (let t = count - 1; t >= 0; t--) if (unwanted[part[t]!]) mesh.removeTriangle(t);
+}
+
+/** Tells whether positions lie within a ring; most are seen to lie beside its box. */
+function tester(ring: Ring): (x: number, y: number) => boolean {
+  let [west, south, east, north] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < ring.length; i += 2) {
+    west = Math.min(west, ring[i]!);
+    east = Math.max(east, ring[i]!);
+    south = Math.min(south, ring[i + 1]!);
+    north = Math.max(north, ring[i + 1]!);
+  }
+  return (x, y) => x >= west && x <= east && y >= south && y <= north && holds(ring, x, y);
 }
 
 /** Whether a position lies within a ring, by how often a way to the east crosses it. */

@@ -4,7 +4,7 @@ import { lengthText, type Trial } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
 import { useParts } from "../../lib/store";
 import { volume } from "../../lib/units-shown";
-import type { TrialSeen } from "./use-finding";
+import type { TrialSeen } from "../../lib/use-trial";
 
 const MOST = 4;
 

@@ -14,11 +14,12 @@ import { namesNow } from "../../lib/findings";
 import { useJob, useParts } from "../../lib/store";
 import { leadsTo, openFinding } from "../../lib/subjects";
 import { useKept } from "../../lib/use-kept";
+import { useTrial } from "../../lib/use-trial";
 import { AcceptForm } from "./AcceptForm";
 import { AttributeForm } from "./AttributeForm";
 import { EvidenceChart } from "./EvidenceChart";
 import { Effect } from "./Effect";
-import { useFacts, useTrial } from "./use-finding";
+import { useFacts } from "./use-finding";
 
 const OPEN = {
   cell: "Open the cell",

@@ -15,6 +15,7 @@ export interface Layers {
   contours: boolean;
   labels: boolean;
   triangles: boolean;
+  edge: boolean;
   map: boolean;
   reference: boolean;
 }
@@ -45,7 +46,7 @@ export interface SheetLook {
   /** Ways (E, N, E, N, …) of a line that is being drawn, shown before it is kept. */
   preview: readonly (readonly number[])[];
   /** What a repair that is looked at would make of contours and of cells of the table. */
-  tried: Pick<Trial, "contours" | "cells"> | undefined;
+  tried: Pick<Trial, "contours" | "cells" | "edges"> | undefined;
   /** What a click on the sheet is for now, instead of selecting. */
   picking: Picking | undefined;
   /** What a ring is drawn for now. */
@@ -86,6 +87,7 @@ export const sheetSlice: Slice<SheetLook> = (set) => ({
     contours: true,
     labels: true,
     triangles: false,
+    edge: true,
     map: false,
     reference: true,
   },

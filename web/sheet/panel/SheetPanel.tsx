@@ -13,6 +13,7 @@ const NAMES: [keyof Layers, string][] = [
   ["lines", "Lines"],
   ["contours", "Contours"],
   ["labels", "Contour labels"],
+  ["edge", "Edge of the surface"],
   ["triangles", "Triangles"],
   ["map", "Cut and fill map"],
   ["reference", "Reference"],

@@ -1,0 +1,117 @@
+"use client";
+/** One surface: its recipe part by part, what it used and refused, and its contours. */
+import { useMemo, useState } from "react";
+import { GROUND, refusedInWords, type SetRule, type SurfaceRecipe } from "@bramble/core";
+import { formatFixed, formatGrouped } from "@bramble/core/math/round";
+import { useParts } from "../../lib/store";
+import { area, decimalsOf } from "../../lib/units-shown";
+import { useTrial } from "../../lib/use-trial";
+import { Fact, Failed } from "../Bench";
+import { SetChoice } from "../sets/SetChoice";
+import { Breaklines } from "./Breaklines";
+import { Contours } from "./Contours";
+import { Edge } from "./Edge";
+
+/** A set made for a surface begins with what a surface takes by itself. */
+const GROUND_POINTS: SetRule = { all: [{ set: GROUND }] };
+
+export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
+  const { job, view, change, deriving } = useParts("job", "view", "change", "deriving");
+  // What is being typed or dragged, seen on the sheet before it is kept.
+  const [looked, look] = useState<Partial<SurfaceRecipe>>();
+  const trial = useTrial(
+      useMemo(
+        () =>
+          looked && {
+            type: "named" as const,
+            part: "surfaces" as const,
+            name: recipe.name,
+            old: recipe,
+            new: { ...recipe, ...looked },
+          },
+        [looked, recipe],
+      ),
+      true,
+    ),
+    would = trial && "surfaces" in trial ? trial.surfaces.find((s) => s.name === recipe.name)?.now : undefined;
+  const built = view.surfaces.find((s) => s.name === recipe.name),
+    report = built?.value?.report;
+  const d = decimalsOf(job.unit),
+    u = job.unit;
+  const edit = (part: Partial<SurfaceRecipe>) => {
+    look(undefined);
+    // What is said no more is not in the recipe at all.
+    const said = Object.entries({ ...recipe, ...part }).filter(([, value]) => value !== undefined);
+    const next = Object.fromEntries(said) as unknown as SurfaceRecipe;
+    void change({ type: "named", part: "surfaces", name: recipe.name, old: recipe, new: next });
+  };
+  const removeSurface = async () => {
+    const contours = job.contours.find((c) => c.surface === recipe.name);
+    if (contours) await change({ type: "named", part: "contours", name: recipe.name, old: contours, new: null });
+    await change({ type: "named", part: "surfaces", name: recipe.name, old: recipe, new: null });
+  };
+  return (
+    <>
+      <div className="flex items-baseline gap-3">
+        <h2 className="heading">{recipe.name}</h2>
+        <span className="flex-1" />
+        <button className="button button-plain" onClick={() => void removeSurface()}>
+          Remove
+        </button>
+      </div>
+      {recipe.file !== undefined ? (
+        <p className="mt-2 text-soft">
+          From “{recipe.file}”, surface “{recipe.surface ?? "the first"}”: its own triangles, as they came.
+        </p>
+      ) : (
+        <div className="mt-2 flex flex-wrap items-end gap-3">
+          <SetChoice
+            label="Points"
+            value={recipe.points ?? "*ground"}
+            fixed={[["*ground", "all ground points"]]}
+            choose={(points) => edit({ points })}
+            begin={GROUND_POINTS}
+          />
+        </div>
+      )}
+      {recipe.file === undefined && <Breaklines recipe={recipe} edit={edit} look={look} would={would} />}
+      {recipe.file === undefined && <Edge recipe={recipe} edit={edit} look={look} would={would} />}
+      {built?.failure && <Failed>{built.failure.message}</Failed>}
+      {report && (
+        <dl
+          className={`rows mt-4 grid grid-cols-2 gap-x-8 ${deriving ? "opacity-60" : ""}`}
+          data-testid="surface-report"
+        >
+          <Fact name="Plan area" strong>
+            {area(report.area, u, job.areaUnit)}
+          </Fact>
+          <Fact name="Slope area">{area(report.slopeArea, u, job.areaUnit)}</Fact>
+          <Fact name="Lowest">
+            {formatFixed(report.minZ, d)} {u}
+          </Fact>
+          <Fact name="Highest">
+            {formatFixed(report.maxZ, d)} {u}
+          </Fact>
+          <Fact name="Points">{formatGrouped(report.points, 0)}</Fact>
+          <Fact name="Triangles">{formatGrouped(report.triangles, 0)}</Fact>
+          <Fact name="Breaklines used">{report.breaklines}</Fact>
+          <Fact name="Refused">{report.refused.length || "nothing"}</Fact>
+          {report.outside > 0 && <Fact name="Points outside">{formatGrouped(report.outside, 0)}</Fact>}
+          {report.thinned.count > 0 && (
+            <Fact name="Left out as straight">
+              {formatGrouped(report.thinned.count, 0)}, at most {formatFixed(report.thinned.most, d)} {u} in level
+            </Fact>
+          )}
+          {report.densified > 0 && <Fact name="Added to breaklines">{formatGrouped(report.densified, 0)}</Fact>}
+        </dl>
+      )}
+      {report &&
+        refusedInWords(report.refused, job.points, view.lines).map((r, k) => (
+          <p key={k} className="mt-1 text-amber">
+            {r.what}: {r.why}.
+          </p>
+        ))}
+      <Contours surface={recipe.name} />
+    </>
+  );
+}

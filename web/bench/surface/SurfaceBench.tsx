@@ -1,0 +1,79 @@
+"use client";
+/** Surface: recipes of terrain, what each used and refused, and its contours. */
+import { useState } from "react";
+import type { ContoursRecipe, SurfaceRecipe } from "@bramble/core";
+import { useParts } from "../../lib/store";
+import { Bench } from "../Bench";
+import { NameForm } from "../NameForm";
+import { OneSurface } from "./OneSurface";
+
+export function SurfaceBench() {
+  const { job, view, surface, set, change } = useParts("job", "view", "surface", "set", "change");
+  const [making, setMaking] = useState(false);
+  const recipe = job.surfaces.find((s) => s.name === surface);
+  const make = async (name: string) => {
+    const body: SurfaceRecipe = {
+      name,
+      points: "*ground",
+      breaklines: { codes: ["*"], crossing: "mean" },
+      edge: "hull",
+    };
+    if (!(await change({ type: "named", part: "surfaces", name, old: null, new: body }))) return;
+    set({ surface: name });
+    setMaking(false);
+    await change({
+      type: "named",
+      part: "contours",
+      name,
+      old: null,
+      new: { surface: name, interval: job.unit === "m" ? 1 : 2, index: 5, base: 0 } satisfies ContoursRecipe,
+    });
+  };
+  return (
+    <Bench
+      title="Surface"
+      about={job.surfaces.length ? undefined : "No surface yet"}
+      actions={
+        job.surfaces.length > 0 && (
+          <div className="flex gap-1.5">
+            {job.surfaces.length > 1 && (
+              <select
+                className="field"
+                aria-label="Surface"
+                value={surface}
+                onChange={(event) => set({ surface: event.target.value })}
+              >
+                {job.surfaces.map((s) => (
+                  <option key={s.name}>{s.name}</option>
+                ))}
+              </select>
+            )}
+            <button className="button" onClick={() => setMaking(true)}>
+              New surface
+            </button>
+          </div>
+        )
+      }
+    >
+      <div className="min-h-0 flex-1 overflow-auto px-4 pb-4">
+        {(making || job.surfaces.length === 0) && (
+          <NameForm
+            label="Name of the surface"
+            action="Make it from the ground points"
+            first={job.surfaces.length ? "" : "existing ground"}
+            taken={job.surfaces.map((s) => s.name)}
+            make={make}
+            leave={job.surfaces.length ? () => setMaking(false) : undefined}
+          />
+        )}
+        {recipe && !making && <OneSurface key={recipe.name} recipe={recipe} />}
+        {!recipe && view.surfaces.length === 0 && (
+          <p className="mt-3 text-soft">
+            A surface is a recipe: it takes the ground points and the breaklines of the code book, and follows every
+            change of them.
+          </p>
+        )}
+      </div>
+    </Bench>
+  );
+}
