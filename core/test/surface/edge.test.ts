@@ -234,7 +234,9 @@ function plainly(s: Surface, most: number, oneRing: boolean): string[] {
           apex = t[(k + 2) % 3]!,
           length = Math.hypot(s.x[a]! - s.x[b]!, s.y[a]! - s.y[b]!);
         if (uses.get(key(a, b)) !== 1 || fixed.has(key(a, b)) || !(length > most)) return;
-        if (oneRing && (outline.has(apex) || triangles.length === 1)) return;
+        const outer = t.map((v, j) => key(v, t[(j + 1) % 3]!)).filter((k) => uses.get(k) === 1);
+        if (outer.some((k) => fixed.has(k))) return;
+        if (oneRing && (triangles.length === 1 || (outer.length === 1 && outline.has(apex)))) return;
         if (!best || length > best.length) best = { t, length };
       });
     if (!best) return triangles.map((t) => t.toSorted((a, b) => a - b).join(" ")).sort();
@@ -286,6 +288,12 @@ test("a fitted edge and a longest side peel what peeling one by one does, the lo
     { numRuns: 150 },
   );
   expect(peeled).toBeGreaterThan(500);
+});
+
+test("a point far off is left outside a fitted edge, and counted", () => {
+  const grid = Array.from({ length: 25 }, (_, k): P => [10 * (k % 5), 10 * Math.floor(k / 5)]);
+  const s = made(spots([...grid, [200, 17]]), { edge: { fit: 12 } });
+  expect(s.report).toMatchObject({ area: 1600, points: 25, outside: 1 });
 });
 
 describe("breaklines thinned, densified, chosen", () => {

@@ -1,6 +1,6 @@
 "use client";
 /** Which lines are breaklines of a surface, where they cross, and how they are thinned and densified. */
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { lengthText, type LineWanted } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
 import { useParts } from "../../lib/store";
@@ -10,7 +10,7 @@ import type { PartProps } from "./parts";
 
 type Recipe = NonNullable<PartProps["recipe"]["breaklines"]>;
 
-export function Breaklines({ recipe, edit, look, would }: PartProps) {
+export function Breaklines({ recipe, edit, look, would, children }: PartProps & { children: ReactNode }) {
   const { job, view, lines: selected } = useParts("job", "view", "lines");
   const given = recipe.breaklines ?? {},
     [typing, setTyping] = useState<"thin" | "densify">();
@@ -40,8 +40,9 @@ export function Breaklines({ recipe, edit, look, would }: PartProps) {
   const without = (from: "also" | "except", k: number) =>
     put({ [from]: (given[from] ?? []).filter((_, i) => i !== k) } as Partial<Recipe>);
   return (
-    <section aria-label="Breaklines" className="mt-4">
+    <section aria-label="Points and breaklines" className="mt-2">
       <div className="flex flex-wrap items-end gap-3">
+        {children}
         <Choice
           label="Breaklines"
           value={given.codes?.length ? "all" : "none"}
@@ -61,6 +62,8 @@ export function Breaklines({ recipe, edit, look, would }: PartProps) {
             ["lower", "the lower"],
           ]}
         />
+      </div>
+      <div className="mt-2 flex flex-wrap items-end gap-3">
         <LengthField
           label={`Nearly straight within, ${job.unit}`}
           value={given.thin ?? 0}

@@ -56,13 +56,6 @@ export function Edge({ recipe, edit, look, would }: PartProps) {
             options={[["", codes.length ? "choose" : "no closed line there"], ...codes.map((c) => [c, c] as const)]}
           />
         )}
-        <LengthField
-          label={`Longest side, ${job.unit} (0: any)`}
-          value={recipe.longestSide ?? 0}
-          unit={job.unit}
-          onChange={(x) => edit({ longestSide: x > 0 ? x : undefined })}
-          typing={(x) => look(x === undefined || x < 0 ? undefined : { longestSide: x > 0 ? x : undefined })}
-        />
       </div>
       <p className="mt-1 text-soft">
         {kind === "ring"
@@ -71,7 +64,14 @@ export function Edge({ recipe, edit, look, would }: PartProps) {
         {would &&
           ` It would hold ${formatGrouped(would.points, 0)} points on ${area(would.area, job.unit, job.areaUnit)}${would.outside ? `, ${formatGrouped(would.outside, 0)} outside` : ""}.`}
       </p>
-      <div className="mt-2 flex flex-wrap items-center gap-2">
+      <div className="mt-2 flex flex-wrap items-end gap-2">
+        <LengthField
+          label={`Longest side, ${job.unit} (0: any)`}
+          value={recipe.longestSide ?? 0}
+          unit={job.unit}
+          onChange={(x) => edit({ longestSide: x > 0 ? x : undefined })}
+          typing={(x) => look(x === undefined || x < 0 ? undefined : { longestSide: x > 0 ? x : undefined })}
+        />
         {holes.map((h, k) => (
           <span key={k} className="flex h-7 items-center gap-1.5 rounded-sm border border-rule px-2">
             <span className="text-soft">hole</span>
@@ -193,7 +193,7 @@ function HoleFromLines({ codes, add }: { codes: readonly string[]; add: (hole: R
   if (codes.length === 0) return null;
   return (
     <select
-      className="field h-7"
+      className="field"
       aria-label="Holes from closed lines"
       value=""
       onChange={(event) => event.target.value && add({ code: event.target.value })}

@@ -64,18 +64,19 @@ export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
           From “{recipe.file}”, surface “{recipe.surface ?? "the first"}”: its own triangles, as they came.
         </p>
       ) : (
-        <div className="mt-2 flex flex-wrap items-end gap-3">
-          <SetChoice
-            label="Points"
-            value={recipe.points ?? "*ground"}
-            fixed={[["*ground", "all ground points"]]}
-            choose={(points) => edit({ points })}
-            begin={GROUND_POINTS}
-          />
-        </div>
+        <>
+          <Breaklines {...{ recipe, edit, look, would }}>
+            <SetChoice
+              label="Points"
+              value={recipe.points ?? "*ground"}
+              fixed={[["*ground", "all ground points"]]}
+              choose={(points) => edit({ points })}
+              begin={GROUND_POINTS}
+            />
+          </Breaklines>
+          <Edge {...{ recipe, edit, look, would }} />
+        </>
       )}
-      {recipe.file === undefined && <Breaklines recipe={recipe} edit={edit} look={look} would={would} />}
-      {recipe.file === undefined && <Edge recipe={recipe} edit={edit} look={look} would={would} />}
       {built?.failure && <Failed>{built.failure.message}</Failed>}
       {report && (
         <dl
