@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { goTo, newJob, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
+import { colorsAround, goTo, newJob, nextFrame, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
 
 /** A lattice of 10 m, 110 m each way, on a plane; a point far off, and a bed of 20 m by 20 m in the middle. */
 const TEXT = [
@@ -111,4 +111,61 @@ test("lines in and out, thinned with its effect said before", async ({ page }) =
   await page.getByRole("button", { name: /Take TOP 1 .*out of the list/ }).click();
   await settled(page);
   await expect(report).toContainText("Breaklines used2");
+});
+
+test("the ground is seen by level and by slope, with a legend whose areas are those of the surface", async ({
+  page,
+}) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Seen");
+  // A plane of 5 % to the north, and a bank of 60 % beyond it.
+  const rows = Array.from({ length: 121 }, (_, k) => {
+    const [row, col] = [Math.floor(k / 11), k % 11],
+      z = 10 + (row <= 5 ? 0.4 * row : 2 + 6 * (row - 5));
+    return `${k + 1},${7000 + 10 * row},${3000 + 10 * col},${z},SPOT`;
+  });
+  await takeIn(page, "day1.txt", rows.join("\n"), 121);
+  await goTo(page, "Surface");
+  await page.getByRole("button", { name: "Make it from the ground points" }).click();
+  await settled(page);
+  const legend = page.getByRole("complementary", { name: "Legend" }),
+    ground = page.getByLabel("Ground", { exact: true });
+  const colorAt = async (e: number, n: number) => {
+    const [x, y] = await pixelOnSheet(page, e, n),
+      png = await page.screenshot();
+    return colorsAround(png, Math.round(x), Math.round(y), 0)[0]!;
+  };
+  await page.getByRole("button", { name: "Whole job" }).click();
+  await nextFrame(page, async () => void (await ground.selectOption("slopes")));
+  await expect(legend).toContainText(/2 to 5 %5\s000\.0\sm²/);
+  await expect(legend).toContainText(/50 to 100 %5\s000\.0\sm²/);
+  // The class that the legend names lies where that slope is: neither on a point nor on an arrow.
+  const [flat, steep] = [await colorAt(3043, 7023), await colorAt(3043, 7083)],
+    paper = await colorAt(2990, 7050);
+  const light = (c: readonly number[]) => c[0]! + c[1]! + c[2]!;
+  expect(light(paper)).toBeGreaterThan(light(flat));
+  expect(light(flat)).toBeGreaterThan(light(steep) + 120);
+  await nextFrame(page, async () => void (await ground.selectOption("levels")));
+  await expect(legend).toContainText("below 15 m");
+  expect(light(await colorAt(3043, 7003))).toBeGreaterThan(light(await colorAt(3043, 7097)));
+  await ground.selectOption("plain");
+  await expect(legend).toHaveCount(0);
+
+  // What is under the cursor: of the plane that rises by 4 % to the north, in each way that a slope is told.
+  await page.getByRole("button", { name: "New surface" }).click();
+  await page.getByLabel("Name of the surface").fill("again");
+  await page.keyboard.press("Enter");
+  await settled(page);
+  const readout = page.getByTestId("readout"),
+    [x, y] = await pixelOnSheet(page, 3043, 7025);
+  await page.mouse.move(x, y);
+  await expect(readout).toContainText(/Level 11\.0\d\d m/);
+  await expect(readout).toContainText(/· existing ground 11\.0\d\d m \(\+0\.000\)/);
+  const slope = readout.getByRole("button", { name: /^Slope/ });
+  await expect(slope).toHaveText("Slope 4.0 % to 180°");
+  await slope.focus();
+  await page.keyboard.press("Enter");
+  await expect(slope).toHaveText("Slope 1 : 25 to 180°");
+  await page.keyboard.press("Enter");
+  await expect(slope).toHaveText("Slope 2.3° to 180°");
 });

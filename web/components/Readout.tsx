@@ -4,14 +4,18 @@ import { useShallow } from "zustand/react/shallow";
 import { METRES, settingOf } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { lineName } from "@bramble/core/lines/model";
+import type { Underfoot } from "@bramble/core/surface/locate";
 import { useJob, useParts } from "../lib/store";
 import { openLine } from "../lib/subjects";
 import { area, decimalsOf } from "../lib/units-shown";
+import { useKept } from "../lib/use-kept";
 import { lineAt } from "../lib/view";
 import { useReadout } from "../sheet/readout-store";
 
 export function Readout() {
-  const { at, under, hit, scale } = useReadout(useShallow(({ at, under, hit, scale }) => ({ at, under, hit, scale })));
+  const { at, under, others, hit, scale } = useReadout(
+    useShallow(({ at, under, others, hit, scale }) => ({ at, under, others, hit, scale })),
+  );
   const { job, view, deriving, derivedIn, surface } = useParts("job", "view", "deriving", "derivedIn", "surface");
   const d = decimalsOf(job.unit);
   const northing = at ? formatFixed(at[1], d) : "–",
@@ -44,12 +48,17 @@ export function Readout() {
       <span className="w-32 max-[760px]:w-24">
         <span className="text-soft">Level</span> {under ? `${formatFixed(under.level, d)} ${job.unit}` : "–"}
       </span>
-      <span className="w-24 max-[760px]:hidden">
-        <span className="text-soft">Slope</span> {under ? `${formatFixed(under.slope * 100, 1)} %` : "–"}
-      </span>
+      <Slope under={under} />
       <span className="min-w-0 flex-1 truncate">
         {what || <SelectedLine />}
         {!what && under && surface ? <span className="text-soft"> on {surface}</span> : null}
+        {others.map((o) => (
+          <span key={o.name}>
+            {" · "}
+            <span className="text-soft">{o.name}</span> {formatFixed(o.level, d)} {job.unit}
+            {under && ` (${signed(o.level - under.level, d)})`}
+          </span>
+        ))}
       </span>
       <span className="whitespace-nowrap text-soft">
         1 :{" "}
@@ -63,6 +72,33 @@ export function Readout() {
       <Others />
       <Saved deriving={deriving} derivedIn={derivedIn} />
     </footer>
+  );
+}
+
+const signed = (x: number, decimals: number) => `${x < 0 ? "" : "+"}${formatFixed(x, decimals)}`.replace("-", "−");
+
+const SLOPES = {
+  percent: (s: number) => `${formatFixed(100 * s, 1)} %`,
+  ratio: (s: number) => (s < 1e-4 ? "level" : `1 : ${formatFixed(1 / s, s < 0.1 ? 0 : 1)}`),
+  degrees: (s: number) => `${formatFixed((180 / Math.PI) * Math.atan(s), 1)}°`,
+} as const;
+type SlopeAs = keyof typeof SLOPES;
+
+/** How steep the ground is, as one likes it told, and which way it falls. */
+function Slope({ under }: { under: Underfoot | undefined }) {
+  const [as, setAs] = useKept<SlopeAs>("readout.slope", "percent"),
+    ways = Object.keys(SLOPES) as SlopeAs[];
+  return (
+    <button
+      className="w-40 text-left hover:text-bramble max-[760px]:hidden"
+      title="As percent, ratio or degrees; with the azimuth of its fall"
+      onClick={() => setAs(ways[(ways.indexOf(as) + 1) % ways.length]!)}
+    >
+      <span className="text-soft">Slope</span> {under ? SLOPES[as](under.slope) : "–"}
+      {under && !Number.isNaN(under.fall) && (
+        <span className="text-soft"> to {Math.round((180 / Math.PI) * under.fall) % 360}°</span>
+      )}
+    </button>
   );
 }
 

@@ -26,6 +26,7 @@ interface Settable {
         | "onlyRows"
         | "colorBy"
         | "setRows"
+        | "groundSeen"
       >
     >,
   ): void;

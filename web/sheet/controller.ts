@@ -3,7 +3,6 @@
  * the job's store by itself, so that a change draws only what it touches, and says each frame in `data-frame`.
  */
 import { METRES } from "@bramble/core";
-import type { SurfaceReader } from "@bramble/core/surface/locate";
 import { rowsOf } from "../lib/rows";
 import { lastOf, sameItems } from "../lib/last-of";
 import { mark } from "../lib/marks";
@@ -13,7 +12,7 @@ import { fitTo, toPlan, zoomAt, type PlanView } from "./camera";
 import { inSight, SEEN } from "./drafting";
 import { drawnExtent } from "./extent";
 import { Gesture } from "./gesture";
-import { SHEET_LAYERS, type SheetLayer } from "./layers";
+import { shownSurface, SHEET_LAYERS, type SheetLayer } from "./layers";
 import { drawOverlay } from "./overlay";
 import { pick } from "./pick";
 import { useReadout } from "./readout-store";
@@ -144,11 +143,17 @@ export class SheetController implements ToolHost {
     const [e, n] = toPlan(this.plan, x, y),
       { job, view, layers, surface } = useJob.getState();
     const idle = this.gesture.state.at === "idle";
-    const shown = view.surfaces.find((s) => s.name === surface)?.value?.surface;
-    const reader: SurfaceReader | undefined = shown && readerOf(shown);
+    const under = (name: string) => {
+      const of = view.surfaces.find((s) => s.name === name)?.value?.surface;
+      return of && readerOf(of).at(e, n);
+    };
     useReadout.setState({
       at: [e, n],
-      under: reader?.at(e, n),
+      under: under(surface),
+      others: view.surfaces.flatMap(({ name }) => {
+        const level = name === surface ? undefined : under(name)?.level;
+        return level === undefined ? [] : [{ name, level }];
+      }),
       hit: idle ? pick(job.points, view, e, n, REACH / this.plan.scale, layers) : undefined,
     });
     if (idle) this.tool.hover(e, n);
@@ -361,6 +366,7 @@ export class SheetController implements ToolHost {
       preview: s.preview,
       contours: s.tried?.contours ?? [],
       edges: s.tried?.edges ?? [],
+      fall: s.groundSeen === "slopes" ? shownSurface(s) : undefined,
       mark: finding?.at as [number, number] | undefined,
       box: this.box,
       blank: job.points.count === 0 && !s.incoming?.length,
@@ -437,6 +443,7 @@ const DRAWN = [
   "onlyRows",
   "colorBy",
   "setRows",
+  "groundSeen",
   "picking",
   "ring",
   "target",

@@ -5,15 +5,26 @@
 import { isDrawn } from "@bramble/core/drawing/layout";
 import { Store } from "../lib/store";
 import { faintContours, lookOf } from "./look-now";
+import { classesOf } from "./ground";
 import { meaningOf } from "./meaning";
-import { contoursOf, edgeOf, incomingOf, linesOf, mapOf, pointsOf, referenceOf, trianglesOf } from "./parts";
+import { contoursOf, edgeOf, groundOf, incomingOf, linesOf, mapOf, pointsOf, referenceOf, trianglesOf } from "./parts";
 import type { PlanScene } from "./scene";
 import { PLAIN_COLOR } from "../lib/view";
 import type { SheetColors } from "./theme";
 
 export type SheetState = Pick<
   Store,
-  "job" | "view" | "layers" | "surface" | "volume" | "incoming" | "jobId" | "onlyRows" | "colorBy" | "setRows"
+  | "job"
+  | "view"
+  | "layers"
+  | "surface"
+  | "volume"
+  | "incoming"
+  | "jobId"
+  | "onlyRows"
+  | "colorBy"
+  | "setRows"
+  | "groundSeen"
 >;
 
 export interface SheetLayer {
@@ -24,7 +35,7 @@ export interface SheetLayer {
   shown(s: SheetState): boolean;
 }
 
-const shownSurface = (s: SheetState) => s.view.surfaces.find((x) => x.name === s.surface)?.value?.surface;
+export const shownSurface = (s: SheetState) => s.view.surfaces.find((x) => x.name === s.surface)?.value?.surface;
 
 /** The comparison on the map, and the surface that it is of. */
 function comparisonOf(s: SheetState) {
@@ -47,6 +58,16 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
       scene.put("map", mapOf(map.source.surface, { level, deadband, largest }, colors, scene.origin));
     },
     shown: (s) => s.layers.map,
+  },
+  {
+    parts: ["ground"],
+    reads: (s) => [s.groundSeen === "plain" ? undefined : shownSurface(s), s.groundSeen],
+    make(scene, s, colors) {
+      const surface = shownSurface(s),
+        classes = surface && classesOf(surface, s.groundSeen, s.job.unit);
+      scene.put("ground", classes ? groundOf(surface, classes, s.groundSeen === "slopes", colors, scene.origin) : []);
+    },
+    shown: (s) => s.groundSeen !== "plain",
   },
   {
     parts: ["reference", "reference surfaces"],

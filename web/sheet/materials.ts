@@ -51,3 +51,25 @@ export const MAP_MATERIAL = new THREE.ShaderMaterial({
       gl_FragColor = vec4(color, 1.0);
     }`,
 });
+
+/** Classes of what varies over a surface: of levels, or of slopes, which follow from how levels change along the sheet. */
+export const GROUND_MATERIAL = new THREE.ShaderMaterial({
+  depthTest: false,
+  side: THREE.DoubleSide,
+  uniforms: { edges: { value: null }, colors: { value: null }, count: { value: 0 }, bySlope: { value: false } },
+  vertexShader: `
+    attribute float level; varying float z; varying vec2 at;
+    void main() {
+      z = level;
+      at = position.xy;
+      gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+    }`,
+  fragmentShader: `
+    varying float z; varying vec2 at; uniform float edges[MOST]; uniform vec3 colors[MOST]; uniform int count; uniform bool bySlope;
+    void main() {
+      float v = bySlope ? length(vec2(dFdx(z) / dFdx(at.x), dFdy(z) / dFdy(at.y))) : z;
+      vec3 color = colors[0];
+      for (int k = 0; k < MOST - 1; k++) if (k < count && v >= edges[k]) color = colors[k + 1];
+      gl_FragColor = vec4(color, 1.0);
+    }`,
+});

@@ -4,6 +4,8 @@ import type { PointTable } from "@bramble/core/points/table";
 import type { View } from "../lib/view";
 import { toPixel, toPlan, type PlanView } from "./camera";
 import { drawDrafting, type Drafting, type InSight } from "./drafting";
+import { drawFall } from "./ground";
+import type { Surface } from "@bramble/core/surface/model";
 import type { SheetColors } from "./theme";
 
 export interface OverlayInput {
@@ -26,6 +28,8 @@ export interface OverlayInput {
   contours: readonly (readonly number[])[];
   /** Outlines of surfaces as they would be. */
   edges: readonly (readonly number[])[];
+  /** The surface whose fall is shown by arrows. */
+  fall: Surface | undefined;
   mark: [number, number] | undefined;
   box: [number, number, number, number] | undefined;
   /** Nothing to draw yet: a grid of made-up positions would only mislead. */
@@ -39,6 +43,7 @@ export function drawOverlay(ctx: CanvasRenderingContext2D, o: OverlayInput): voi
   ctx.clearRect(0, 0, v.width, v.height);
   if (o.blank) return;
   drawGrid(ctx, o);
+  if (o.fall) drawFall(ctx, v, o.fall, o.colors);
   drawDrafting(ctx, o.drafting, o.sight);
   drawSelection(ctx, o);
   drawPreview(ctx, o);

@@ -13,7 +13,8 @@ import type { Surface } from "@bramble/core/surface/model";
 import type { View } from "../lib/view";
 import { packed, spacingOf, type Dots } from "./dots";
 import type { LookNow } from "./look-now";
-import { LINE_MATERIAL, MAP_MATERIAL } from "./materials";
+import { MOST_CLASSES, STRENGTH, type GroundClasses } from "./ground";
+import { GROUND_MATERIAL, LINE_MATERIAL, MAP_MATERIAL } from "./materials";
 import { hex, onSheet, type SheetColors } from "./theme";
 
 /** Vertices in one piece. */
@@ -133,6 +134,44 @@ export function trianglesOf(s: Surface, colors: SheetColors, origin: Origin): Pi
     }
   }
   return thinLines(out.subarray(0, k), colors.triangle, 10);
+}
+
+/** The ground in its classes, laid on the paper so that what is drawn on it stays readable. */
+export function groundOf(
+  s: Surface,
+  { edges, classes }: GroundClasses,
+  bySlope: boolean,
+  colors: SheetColors,
+  origin: Origin,
+): Piece[] {
+  const position = new Float32Array(3 * s.x.length),
+    level = new Float32Array(s.x.length);
+  // Levels count from one near them: the card knows seven digits.
+  const from = bySlope ? (s.z[0] ?? 0) : (edges[edges.length >> 1] ?? 0);
+  for (let v = 0; v < s.x.length; v++) {
+    const [e, n] = near(s, v, origin);
+    position[3 * v] = e;
+    position[3 * v + 1] = n;
+    level[v] = s.z[v]! - from;
+  }
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute("position", new THREE.BufferAttribute(position, 3));
+  geometry.setAttribute("level", new THREE.BufferAttribute(level, 1));
+  geometry.setIndex(new THREE.BufferAttribute(Uint32Array.from(s.tri), 1));
+  const material = GROUND_MATERIAL.clone(),
+    [r, g, b] = hex(colors.sheet);
+  material.defines = { MOST: MOST_CLASSES };
+  material.uniforms.count!.value = edges.length;
+  material.uniforms.bySlope!.value = bySlope;
+  material.uniforms.edges!.value = Float32Array.from(
+    { length: MOST_CLASSES },
+    (_, k) => (edges[k] ?? 0) - (bySlope ? 0 : from),
+  );
+  material.uniforms.colors!.value = Array.from({ length: MOST_CLASSES }, (_, k) => {
+    const [cr, cg, cb] = hex(classes[Math.min(k, classes.length - 1)]!.color);
+    return new THREE.Vector3(r, g, b).lerp(new THREE.Vector3(cr, cg, cb), STRENGTH);
+  });
+  return [piece(new THREE.Mesh(geometry, material), 0, s.tri.length)];
 }
 
 /** The outline of a surface, and of its holes. */

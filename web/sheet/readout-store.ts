@@ -8,6 +8,8 @@ import type { Picked } from "./pick";
 export const useReadout = create<{
   at: [number, number] | undefined;
   under: Underfoot | undefined;
+  /** Levels of the other surfaces there. */
+  others: readonly { name: string; level: number }[];
   hit: Picked;
   scale: number;
   /** The window onto the plan. */
@@ -15,6 +17,7 @@ export const useReadout = create<{
 }>(() => ({
   at: undefined,
   under: undefined,
+  others: [],
   hit: undefined,
   scale: 1,
   plan: { e: 0, n: 0, scale: 1, width: 0, height: 0 },

@@ -2,6 +2,7 @@
 import type { Trial } from "@bramble/core";
 import type { Snap } from "@bramble/core/lines/snap";
 import type { Layout } from "@bramble/core/drawing/layout";
+import type { GroundSeen } from "../../sheet/ground";
 import type { ColorBy, OnlyThese } from "../../sheet/meaning";
 import { Slice } from "../store";
 
@@ -59,6 +60,8 @@ export interface SheetLook {
   /** What colours mean; and the rows of the set, where they tell of one. */
   colorBy: ColorBy;
   setRows: Int32Array | undefined;
+  /** How the ground between points is seen. */
+  groundSeen: GroundSeen;
   toggle(layer: keyof Layers, on?: boolean): void;
 }
 
@@ -94,5 +97,6 @@ export const sheetSlice: Slice<SheetLook> = (set) => ({
   surface: "",
   volume: "",
   colorBy: "code",
+  groundSeen: "plain",
   toggle: (layer, on) => set((s) => ({ layers: { ...s.layers, [layer]: on ?? !s.layers[layer] } })),
 });

@@ -1,21 +1,26 @@
 "use client";
 /** What the colours mean now, and what is shown alone; in the corner of the sheet. */
 import { useParts } from "../../lib/store";
-import { grouped } from "../../lib/units-shown";
+import { area, grouped } from "../../lib/units-shown";
+import { classesOf, STRENGTH } from "../ground";
 import { meaningOf, MEANINGS } from "../meaning";
 
 export function Legend() {
-  const { job, view, colorBy, only, onlyRows, setRows, set } = useParts(
+  const { job, view, colorBy, only, onlyRows, setRows, groundSeen, surface, set } = useParts(
     "job",
     "view",
     "colorBy",
     "only",
     "onlyRows",
     "setRows",
+    "groundSeen",
+    "surface",
     "set",
   );
   const meaning = meaningOf(colorBy, { job, view, setRows });
-  if (!meaning && !only) return null;
+  const shown = view.surfaces.find((s) => s.name === surface)?.value?.surface,
+    ground = shown && classesOf(shown, groundSeen, job.unit);
+  if (!meaning && !only && !ground) return null;
   const alone = onlyRows?.reduce((sum, x) => sum + x, 0);
   return (
     <aside
@@ -34,6 +39,30 @@ export function Legend() {
             Show all (Esc)
           </button>
         </p>
+      )}
+      {ground && (
+        <>
+          <p className={`label ${only ? "mt-1.5" : ""}`}>
+            {surface}, {groundSeen === "levels" ? "by level" : "by slope, arrows down it"}
+          </p>
+          <ul>
+            {ground.classes.toReversed().map((c) =>
+              c.area === 0 ? null : (
+                <li key={c.name} className="flex items-center gap-2">
+                  <span
+                    aria-hidden
+                    className="h-2.5 w-4 shrink-0"
+                    style={{ background: `color-mix(in srgb, var(--sheet), ${c.color} ${100 * STRENGTH}%)` }}
+                  />
+                  <span className="min-w-0 flex-1 truncate">{c.name}</span>
+                  {c.area !== undefined && (
+                    <span className="pl-3 tabular-nums text-soft">{area(c.area, job.unit, job.areaUnit)}</span>
+                  )}
+                </li>
+              ),
+            )}
+          </ul>
+        </>
       )}
       {meaning && (
         <>

@@ -6,6 +6,7 @@ import { rowOf } from "@bramble/core/points/table";
 import { EVERY_POINT, ruleOfFilter, type RowFilter } from "../../bench/table/rows";
 import { useRule } from "../../bench/sets/use-rule";
 import { useJob, useParts } from "../../lib/store";
+import { GROUND_SEEN, type GroundSeen } from "../ground";
 import { MEANINGS, type ColorBy, type OnlyThese } from "../meaning";
 
 /** The points selected now are shown alone, or all again. */
@@ -34,7 +35,7 @@ function ruleNow(): SetRule | undefined {
 }
 
 export function Meanings() {
-  const { job, view, only, colorBy, set } = useParts("job", "view", "only", "colorBy", "set");
+  const { job, view, only, colorBy, groundSeen, set } = useParts("job", "view", "only", "colorBy", "groundSeen", "set");
   useOnlyRows(only);
   useSetRows(colorBy);
   const codes = useMemo(() => view.codes.filter((c) => c !== "").sort(), [view.codes]);
@@ -100,6 +101,20 @@ export function Meanings() {
           </optgroup>
         )}
       </select>
+      {job.surfaces.length > 0 && (
+        <select
+          className="field h-6 w-36 min-w-0"
+          aria-label="Ground"
+          value={groundSeen}
+          onChange={(event) => set({ groundSeen: event.target.value as GroundSeen })}
+        >
+          {Object.entries(GROUND_SEEN).map(([value, text]) => (
+            <option key={value} value={value}>
+              {text}
+            </option>
+          ))}
+        </select>
+      )}
     </>
   );
 }
