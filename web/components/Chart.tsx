@@ -20,16 +20,28 @@ export function Chart({
   optionOf,
   label,
   className,
+  onStation,
 }: {
   optionOf: (colors: SheetColors) => ChartOption;
   label: string;
   className: string;
+  /** Told what value of the horizontal axis the pointer is at; undefined when it leaves. */
+  onStation?: (x: number | undefined) => void;
 }) {
   const element = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const chart = echarts.init(element.current!, undefined, { renderer: "svg" });
     const draw = () => chart.setOption({ animation: false, ...optionOf(sheetColors()) }, true);
     draw();
+    if (onStation) {
+      chart.on("updateAxisPointer", (event) =>
+        onStation(
+          (event as { axesInfo?: { axisDim: string; value: number }[] }).axesInfo?.find((a) => a.axisDim === "x")
+            ?.value,
+        ),
+      );
+      chart.getZr().on("globalout", () => onStation(undefined));
+    }
     const size = new ResizeObserver(() => chart.resize());
     size.observe(element.current!);
     const theme = new MutationObserver(draw);
@@ -39,6 +51,6 @@ export function Chart({
       theme.disconnect();
       chart.dispose();
     };
-  }, [optionOf]);
+  }, [optionOf, onStation]);
   return <div ref={element} role="img" aria-label={label} className={className} />;
 }

@@ -7,6 +7,7 @@ import { BENCHES } from "../bench/benches";
 import { useJob } from "../lib/store";
 import { useAuthor } from "../lib/author";
 import { Sheet } from "../sheet/Sheet";
+import { SectionPanel } from "../sheet/panel/SectionPanel";
 import { SheetControls } from "../sheet/panel/SheetControls";
 import { AskAuthor } from "./AskAuthor";
 import { DropAnywhere } from "./DropAnywhere";
@@ -92,6 +93,7 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
               <div className="min-h-0 flex-1">
                 <Sheet />
               </div>
+              <SectionPanel />
             </div>
           </Panel>
         </Group>

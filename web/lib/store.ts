@@ -27,6 +27,8 @@ interface Settable {
         | "colorBy"
         | "setRows"
         | "groundSeen"
+        | "section"
+        | "sectionAt"
       >
     >,
   ): void;

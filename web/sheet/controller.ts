@@ -22,6 +22,7 @@ import { sheetColors, type SheetColors } from "./theme";
 import { PositionTool } from "./tools/position";
 import { lookOf } from "./look-now";
 import { RingTool } from "./tools/ring";
+import { SectionTool } from "./tools/section";
 import { REACH, SelectTool } from "./tools/select";
 import type { Tool, ToolHost } from "./tools/tool";
 
@@ -60,6 +61,7 @@ export class SheetController implements ToolHost {
   private readonly select = new SelectTool(this);
   private readonly position = new PositionTool(this);
   private readonly ring = new RingTool(this);
+  private readonly section = new SectionTool(this);
   private readonly selectedRows = lastOf(rowsOf);
 
   readonly gesture = new Gesture({
@@ -78,6 +80,8 @@ export class SheetController implements ToolHost {
         [maxE, maxN] = toPlan(this.plan, Math.max(x0, x1), Math.min(y0, y1));
       this.tool.boxed({ minE, minN, maxE, maxN }, add);
     },
+    draws: () => this.tool.dragged !== undefined,
+    drawn: ([x0, y0, x1, y1]) => this.tool.dragged?.(toPlan(this.plan, x0, y0), toPlan(this.plan, x1, y1)),
   });
 
   constructor(
@@ -87,8 +91,8 @@ export class SheetController implements ToolHost {
   ) {}
 
   private get tool(): Tool {
-    const { picking, ring } = useJob.getState();
-    return ring ? this.ring : picking ? this.position : this.select;
+    const { picking, ring, section } = useJob.getState();
+    return ring ? this.ring : picking ? this.position : section ? this.section : this.select;
   }
 
   /** Begins to draw and to listen; the result ends both. */
@@ -444,6 +448,8 @@ const DRAWN = [
   "colorBy",
   "setRows",
   "groundSeen",
+  "section",
+  "sectionAt",
   "picking",
   "ring",
   "target",

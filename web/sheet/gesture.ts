@@ -7,11 +7,14 @@ export interface GestureEffects {
   box(corners: [number, number, number, number] | undefined): void;
   click(x: number, y: number, add: boolean): void;
   boxed(corners: [number, number, number, number], add: boolean): void;
+  /** Whether dragging draws now, instead of moving the sheet; and the line that it draws. */
+  draws(): boolean;
+  drawn(corners: [number, number, number, number]): void;
 }
 
 type State =
   | { at: "idle" }
-  | { at: "pressed" | "panning" | "boxing"; x0: number; y0: number; x: number; y: number; shift: boolean };
+  | { at: "pressed" | "panning" | "boxing" | "drawing"; x0: number; y0: number; x: number; y: number; shift: boolean };
 
 export class Gesture {
   state: State = { at: "idle" };
@@ -26,8 +29,10 @@ export class Gesture {
     const s = this.state;
     if (s.at === "idle") return;
     if (s.at === "pressed" && Math.hypot(x - s.x0, y - s.y0) < 4) return;
-    const at = s.at === "pressed" ? (s.shift ? "boxing" : "panning") : s.at;
-    if (at === "panning") this.effects.pan(x - s.x, y - s.y);
+    const begun = s.shift ? "boxing" : this.effects.draws() ? "drawing" : "panning",
+      at = s.at === "pressed" ? begun : s.at;
+    if (at === "drawing") this.effects.drawn([s.x0, s.y0, x, y]);
+    else if (at === "panning") this.effects.pan(x - s.x, y - s.y);
     else this.effects.box([s.x0, s.y0, x, y]);
     this.state = { ...s, at, x, y };
   }
@@ -39,7 +44,7 @@ export class Gesture {
     else if (s.at === "boxing") {
       this.effects.box(undefined);
       this.effects.boxed([s.x0, s.y0, x, y], true);
-    }
+    } else if (s.at === "drawing") this.effects.drawn([s.x0, s.y0, x, y]);
   }
 
   cancel(): void {

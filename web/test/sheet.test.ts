@@ -76,17 +76,29 @@ describe("the window onto the plan", () => {
 });
 
 describe("pointing", () => {
-  const run = (act: (t: Gesture) => void) => {
+  const run = (act: (t: Gesture) => void, draws = false) => {
     const told: string[] = [];
     const gesture = new Gesture({
       pan: (dx, dy) => told.push(`pan ${dx} ${dy}`),
       box: (c) => told.push(c ? `box ${c.join(" ")}` : "box gone"),
       click: (x, y, add) => told.push(`click ${x} ${y}${add ? " add" : ""}`),
       boxed: (c) => told.push(`boxed ${c.join(" ")}`),
+      draws: () => draws,
+      drawn: (c) => told.push(`drawn ${c.join(" ")}`),
     });
     act(gesture);
     return { told, state: gesture.state.at };
   };
+
+  test("where a tool draws, dragging draws a line and the sheet stays", () => {
+    const drag = (t: Gesture) => {
+      t.down(10, 10, false);
+      t.move(30, 20);
+      t.up(40, 25);
+    };
+    expect(run(drag, true)).toEqual({ told: ["drawn 10 10 30 20", "drawn 10 10 40 25"], state: "idle" });
+    expect(run(drag).told).toEqual(["pan 20 10"]);
+  });
 
   test("a press and a lift is a click, also with a tremble of the hand", () => {
     expect(

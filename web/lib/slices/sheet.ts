@@ -36,6 +36,12 @@ export interface RingWanted {
   take(corners: readonly (readonly [e: number, n: number])[]): void;
 }
 
+/** The ends of a section, E and N. */
+export interface SectionLine {
+  from: readonly [number, number];
+  to: readonly [number, number];
+}
+
 export interface SheetLook {
   layers: Layers;
   surface: string;
@@ -60,6 +66,9 @@ export interface SheetLook {
   /** What colours mean; and the rows of the set, where they tell of one. */
   colorBy: ColorBy;
   setRows: Int32Array | undefined;
+  /** A section across the surfaces: begun, then along a line; and the position on it that is read. */
+  section: "begun" | SectionLine | undefined;
+  sectionAt: readonly [number, number] | undefined;
   /** How the ground between points is seen. */
   groundSeen: GroundSeen;
   toggle(layer: keyof Layers, on?: boolean): void;
@@ -77,7 +86,9 @@ export const BLANK_SHEET = {
   only: undefined,
   onlyRows: undefined,
   setRows: undefined,
-};
+  section: undefined,
+  sectionAt: undefined,
+} satisfies Partial<SheetLook>;
 
 export const sheetSlice: Slice<SheetLook> = (set) => ({
   ...BLANK_SHEET,

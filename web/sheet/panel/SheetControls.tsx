@@ -1,16 +1,29 @@
 "use client";
 /** The whole job, and the panel of how the sheet looks: a quiet row in the corner of the sheet, in every place. */
+import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
 import { Meanings } from "./Meanings";
 import { SheetPanel } from "./SheetPanel";
 
 export function SheetControls() {
   const [open, setOpen] = useKept("sheet.panel", false);
+  const { section, view, set } = useParts("section", "view", "set"),
+    surfaces = view.surfaces.some((s) => s.value);
   return (
     <>
       <div className="flex h-9 print:hidden shrink-0 items-center gap-1.5 border-b border-rule bg-bench px-3">
         <Meanings />
         <span className="flex-1" />
+        {surfaces && (
+          <button
+            className="button h-6 shrink-0"
+            aria-pressed={section !== undefined}
+            title="Levels along a line dragged across the sheet"
+            onClick={() => set({ section: section ? undefined : "begun", sectionAt: undefined })}
+          >
+            Section
+          </button>
+        )}
         <button
           className="button h-6 shrink-0"
           onClick={() => window.dispatchEvent(new Event("sheet:fit"))}

@@ -14,6 +14,8 @@ export interface Tool {
   hover(e: number, n: number): void;
   click(e: number, n: number, add: boolean): void;
   boxed(box: Box, add: boolean): void;
+  /** Dragging draws from one position to another, where the tool is for that. */
+  dragged?(from: readonly [number, number], to: readonly [number, number]): void;
   /** True when the key meant something to it. */
   key?(key: string): boolean;
   /** Escape: what is in hand is put down. */

@@ -1,0 +1,68 @@
+import fc from "fast-check";
+import { levelOn, sectionOf } from "../../src/surface/section";
+import { SurfaceReader } from "../../src/surface/locate";
+import type { SurfaceRecipe } from "../../src/surface/model";
+import { derive, type Row } from "../job";
+
+function surfaceOf(rows: Row[], recipe: Partial<SurfaceRecipe> = {}) {
+  const s = derive(rows, { surfaces: [{ name: "s", ...recipe }] }).derived.surfaces[0]!;
+  return s.ok ? s.value.surface : undefined;
+}
+const grid = (level: (e: number, n: number) => number): Row[] =>
+  Array.from({ length: 121 }, (_, k) => {
+    const [e, n] = [10 * (k % 11), 10 * Math.floor(k / 11)];
+    return { number: k, e, n, z: level(e, n), code: "SPOT" };
+  });
+
+test("a section is the surface at every station, and nothing where there is none", () => {
+  const coordinate = fc.integer({ min: -1000, max: 11_000 }).map((k) => k / 97),
+    at = fc.tuple(coordinate, coordinate);
+  const hole = [
+    [31, 32],
+    [68, 33],
+    [66, 67],
+    [34, 65],
+  ] as [number, number][];
+  const s = surfaceOf(
+      grid((e, n) => 10 + 3 * Math.sin(e / 17) + 2 * Math.cos(n / 13)),
+      { holes: [{ ring: hole }] },
+    )!,
+    reader = new SurfaceReader(s);
+  let seen = 0,
+    unseen = 0;
+  fc.assert(
+    fc.property(at, at, (a, b) => {
+      const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+      if (length < 1) return;
+      const section = sectionOf(s, a, b, reader);
+      expect(section.station.every((x, k) => k === 0 || x > section.station[k - 1]!)).toBe(true);
+      for (let k = 1; k < 40; k++) {
+        const station = (length * k) / 40;
+        // On the edge itself rounding decides.
+        if (section.station.some((x) => Math.abs(x - station) < 1e-6)) continue;
+        const under = reader.at(a[0] + (station / length) * (b[0] - a[0]), a[1] + (station / length) * (b[1] - a[1])),
+          level = levelOn(section, station);
+        if (under) {
+          seen++;
+          expect(level).toBeCloseTo(under.level, 6);
+        } else {
+          unseen++;
+          expect(level).toBeNaN();
+        }
+      }
+    }),
+    { numRuns: 100 },
+  );
+  expect(Math.min(seen, unseen)).toBeGreaterThan(300);
+});
+
+test("its corners are where it crosses sides: along a row of points each of them, on a plane no others matter", () => {
+  const s = surfaceOf(grid((e, n) => 5 + e / 10 + n / 20))!;
+  const row = sectionOf(s, [0, 50], [100, 50]);
+  expect(row.station).toEqual(Array.from({ length: 11 }, (_, k) => expect.closeTo(10 * k, 9)));
+  expect(row.level).toEqual(row.station.map((x) => expect.closeTo(7.5 + (x as number) / 10, 9)));
+  const beside = sectionOf(s, [-30, 55], [130, 55]);
+  expect([beside.station[0], beside.station.at(-1)]).toEqual([expect.closeTo(30, 9), expect.closeTo(130, 9)]);
+  expect(sectionOf(s, [-30, -5], [130, -5]).station).toEqual([]);
+  expect(sectionOf(s, [5, 5], [5, 5]).station).toEqual([]);
+});
