@@ -169,3 +169,38 @@ test("the ground is seen by level and by slope, with a legend whose areas are th
   await page.keyboard.press("Enter");
   await expect(slope).toHaveText("Slope 2.3° to 180°");
 });
+
+test("a section is dragged across the sheet and read by hovering, with where that is", async ({ page }) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Cut");
+  await takeIn(page, "day1.txt", TEXT, 149);
+  await goTo(page, "Surface");
+  await page.getByRole("button", { name: "Make it from the ground points" }).click();
+  await settled(page);
+  await page.getByRole("button", { name: "Whole job" }).click();
+  await page.getByRole("button", { name: "Section" }).click();
+  const panel = page.getByRole("complementary", { name: "Section" });
+  await expect(panel).toContainText("Drag across the sheet");
+  const view = () => page.getByTestId("sheet").getAttribute("data-view"),
+    before = await view();
+  const [x0, y0] = await pixelOnSheet(page, 3055, 7005),
+    [x1, y1] = await pixelOnSheet(page, 3055, 7105);
+  await page.mouse.move(x0, y0);
+  await page.mouse.down();
+  await page.mouse.move((x0 + x1) / 2, (y0 + y1) / 2, { steps: 4 });
+  await page.mouse.move(x1, y1, { steps: 4 });
+  await page.mouse.up();
+  // The sheet itself stayed: the line is some 100 m long, and the ground rises by 5 % along it.
+  expect(await view()).toBe(before);
+  const chart = panel.getByRole("img", {
+    name: /^Section of (99|100|101)\.\d\d m: existing ground from 10\.\d+ to 15\.\d+/,
+  });
+  await expect(chart).toBeVisible();
+  const box = (await chart.boundingBox())!;
+  await page.mouse.move(box.x + 56 + (box.width - 74) / 2, box.y + box.height / 2);
+  await expect(panel).toContainText(/at (49|50|51)\.\d\d m\s*existing ground 12\.\d\d\d/);
+  await page.keyboard.press("Escape");
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("Escape");
+  await expect(panel).toHaveCount(0);
+});

@@ -47,6 +47,7 @@ const HOME: Partial<Record<FindingKind, PlaceName>> = {
   "no-ground-near": "surface",
   coincident: "surface",
   "long-triangle": "surface",
+  "correction-lost": "surface",
 };
 
 /** Where a finding is dealt with; most are about points. */

@@ -4,6 +4,7 @@
  */
 import { doubledLines, nearlyClosed, overlappingAreas } from "../checks/doubles";
 import { limitsOf } from "../checks/limits";
+import { longTriangles } from "../checks/long-triangles";
 import { noGroundNear } from "../checks/kept-out";
 import { axesFindings } from "../checks/axes";
 import { missingElevations, poorPrecision, zeroElevations } from "../checks/elevations";
@@ -60,6 +61,13 @@ export const CHECKS: readonly Check[] = [
   check("overlaps", ["lines", "tolerance"], (v) => overlappingAreas(v.lines, v.tolerance.chord)),
   check("kept out", [...POSITIONS, "z", "surface", "coded", "checks", "unit"], (v) =>
     noGroundNear(v, v.coded, limitsOf("no-ground-near", v.checks, v.unit).within, v.unit),
+  ),
+  check("long triangles", ["surfaces", "surfaceRecipes", "unit"], (v) =>
+    longTriangles(
+      v.surfaces.flatMap((s) => (s.ok ? [{ name: s.name, surface: s.value.surface }] : [])),
+      v.surfaceRecipes,
+      v.unit,
+    ),
   ),
   check("surfaces", ["surfaces"], (v) => v.surfaces.flatMap((s) => (s.ok ? s.value.findings : []))),
 ];

@@ -81,6 +81,15 @@ const OFFERS: Partial<Record<FindingKind, Offer>> = {
       },
     },
   ],
+  "long-triangle": (f, _, { state }) => {
+    const old = state.surfaces.find((s) => s.name === f.data.surface),
+      gap = Number(Number(f.data.gap).toPrecision(2));
+    if (!old) return [];
+    const name = `Fit the edge of “${old.name}” to gaps of up to ${lengthText(gap, state.unit, 1)}`;
+    return [
+      { name, change: { type: "named", part: "surfaces", name: old.name, old, new: { ...old, edge: { fit: gap } } } },
+    ];
+  },
   coincident: (_, rows, { state }) => [outOfSurfaces(state, rows.slice(1))],
   "single-point-line": (f, _, c) => [
     ofLine("Let the shot stand alone", f.lines[0], c, (l) => ({

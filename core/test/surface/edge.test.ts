@@ -1,6 +1,6 @@
 /** Edges, holes, and what is peeled, thinned and corrected: against polygons' own formulas and plain peeling. */
 import fc from "fast-check";
-import { applyChange, openRecipe, parseRecipe, runChain, writeRecipe, type JobState } from "../../src";
+import { applyChange, openRecipe, parseRecipe, repairsOf, runChain, writeRecipe, type JobState } from "../../src";
 import { renumber } from "../../src/job/renumber";
 import { SurfaceReader } from "../../src/surface/locate";
 import type { Surface, SurfaceRecipe } from "../../src/surface/model";
@@ -294,6 +294,37 @@ test("a point far off is left outside a fitted edge, and counted", () => {
   const grid = Array.from({ length: 25 }, (_, k): P => [10 * (k % 5), 10 * Math.floor(k / 5)]);
   const s = made(spots([...grid, [200, 17]]), { edge: { fit: 12 } });
   expect(s.report).toMatchObject({ area: 1600, points: 25, outside: 1 });
+});
+
+test("gaps that a surface spans along its edge are told once for each surface, and fitting its edge mends them", () => {
+  const grid = Array.from({ length: 49 }, (_, k): P => [10 * (k % 7), 10 * Math.floor(k / 7)]);
+  // A grid without a corner, and a point far off.
+  const rows = spots([...grid.filter(([e, n]) => e < 40 || n < 40), [200, 17]]),
+    state = stateOf(rows, {
+      surfaces: [
+        { name: "s" },
+        {
+          name: "t",
+          edge: {
+            ring: [
+              [5, 5],
+              [50, 5],
+              [5, 50],
+            ],
+          },
+        },
+      ],
+    }),
+    found = (s: JobState) => runChain(s).findings.filter((f) => f.kind === "long-triangle");
+  const [f, ...more] = found(state);
+  expect(more).toEqual([]);
+  expect(f!.data).toMatchObject({ surface: "s", count: 2, longest: expect.closeTo(Math.hypot(170, 43), 6) });
+  const [repair] = repairsOf(f!, { state, line: () => undefined }),
+    next = applyChange(state, repair!.change);
+  expect(next.surfaces[0]).toEqual({ name: "s", edge: { fit: 50 } });
+  expect(found(next)).toEqual([]);
+  // Another level leaves it as it is; a grid alone has none.
+  expect(found(stateOf(spots(grid), { surfaces: [{ name: "s" }] }))).toEqual([]);
 });
 
 describe("breaklines thinned, densified, chosen", () => {
