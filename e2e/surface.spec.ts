@@ -178,7 +178,8 @@ test("a section is dragged across the sheet and read by hovering, with where tha
   await page.getByRole("button", { name: "Make it from the ground points" }).click();
   await settled(page);
   await page.getByRole("button", { name: "Whole job" }).click();
-  await page.getByRole("button", { name: "Section" }).click();
+  // The sheet gives room to what is read.
+  await nextFrame(page, () => page.getByRole("button", { name: "Section" }).click());
   const panel = page.getByRole("complementary", { name: "Section" });
   await expect(panel).toContainText("Drag across the sheet");
   const view = () => page.getByTestId("sheet").getAttribute("data-view"),

@@ -111,7 +111,18 @@ try {
   });
   await picture("plan-1000", "lines", (page) => plan(page, 1000, 3090, 7215));
   await picture("plan-200", "lines", (page) => plan(page, 200, 3086, 7262));
-  await picture("surface", "surface", (page) => page.getByLabel("Triangles drawn").check());
+  await picture("surface", "surface", async (page) => {
+    await page.getByLabel("Ground", { exact: true }).selectOption("slopes");
+    await page.getByRole("button", { name: "Section" }).click();
+    await quiet(page);
+    const box = await page.getByTestId("sheet").boundingBox();
+    await page.mouse.move(box.x + 60, box.y + 60);
+    await page.mouse.down();
+    await page.mouse.move(box.x + 600, box.y + 330, { steps: 4 });
+    await page.mouse.up();
+    const chart = await page.getByRole("img", { name: /^Section of/ }).boundingBox();
+    await page.mouse.move(chart.x + 0.8 * chart.width, chart.y + chart.height / 2);
+  });
   await picture("volumes", "volumes", (page) => page.getByRole("img", { name: /Cut falls/ }).waitFor());
   await picture("handover", "handover", (page) => page.getByLabel("First rows of the file").waitFor());
   await picture("volumes-dark", "volumes", (page) => page.getByRole("img", { name: /Cut falls/ }).waitFor(), {

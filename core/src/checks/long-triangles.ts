@@ -58,7 +58,7 @@ export function longTriangles(
       return [];
     const found = longSides(surface);
     if (!found) return [];
-    const words = say`Surface “${name}” spans ${plural(found.count, "gap")} along its edge, the longest ${lengthText(found.longest, unit, 1)}, where nothing was measured: fit its edge to the points, or draw it.`;
+    const words = say`Surface “${name}” has ${plural(found.count, "long triangle")} along its edge, the longest side ${lengthText(found.longest, unit, 1)}: it spans there what nobody measured. Fit its edge to the points, or draw it.`;
     return [
       notice("long-triangle", "note", words, {
         at: found.at,

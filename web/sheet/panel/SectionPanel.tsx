@@ -55,23 +55,24 @@ export function SectionPanel() {
       className="flex h-56 shrink-0 flex-col border-t border-rule bg-paper print:hidden"
       onKeyDown={(event) => event.key === "Escape" && set({ section: undefined, sectionAt: undefined })}
     >
-      <p className="flex h-8 items-center gap-4 px-4">
-        <span className="font-medium">Section</span>
+      <p className="flex h-8 items-center gap-3 overflow-hidden pl-4 pr-2 text-[12px] whitespace-nowrap">
+        <span className="text-[13px] font-medium">Section</span>
         {line && <span className="tabular-nums text-soft">{lengthText(length, job.unit, 2)}</span>}
-        {seen.map(({ name, section: s }, k) => (
-          <span key={name} className="flex items-center gap-1.5 tabular-nums">
-            <span
-              aria-hidden
-              className="h-0 w-5 border-t-2"
-              style={{ borderColor: COLORS[k % COLORS.length], borderStyle: k % 2 ? "dashed" : "solid" }}
-            />
-            {name}
-            <span className="text-soft">
-              {formatFixed(Math.min(...known(s)), d)} to {formatFixed(Math.max(...known(s)), d)}
+        <span className="flex min-w-0 flex-1 gap-3 overflow-hidden">
+          {seen.map(({ name, section: s }, k) => (
+            <span key={name} className="flex items-center gap-1.5 tabular-nums">
+              <span
+                aria-hidden
+                className="h-0 w-5 border-t-2"
+                style={{ borderColor: COLORS[k % COLORS.length], borderStyle: k % 2 ? "dashed" : "solid" }}
+              />
+              {name}
+              <span className="text-soft">
+                {formatFixed(Math.min(...known(s)), d)} to {formatFixed(Math.max(...known(s)), d)}
+              </span>
             </span>
-          </span>
-        ))}
-        <span className="flex-1" />
+          ))}
+        </span>
         <button className="button button-plain h-6" onClick={() => set({ section: undefined, sectionAt: undefined })}>
           Close
         </button>

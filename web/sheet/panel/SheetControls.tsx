@@ -16,7 +16,7 @@ export function SheetControls() {
         <span className="flex-1" />
         {surfaces && (
           <button
-            className="button h-6 shrink-0"
+            className="button h-6 shrink-0 px-2"
             aria-pressed={section !== undefined}
             title="Levels along a line dragged across the sheet"
             onClick={() => set({ section: section ? undefined : "begun", sectionAt: undefined })}
@@ -25,14 +25,14 @@ export function SheetControls() {
           </button>
         )}
         <button
-          className="button h-6 shrink-0"
+          className="button h-6 shrink-0 px-2"
           onClick={() => window.dispatchEvent(new Event("sheet:fit"))}
           title="Show the whole job (Home)"
         >
           Whole job
         </button>
         <button
-          className="button h-6 shrink-0"
+          className="button h-6 shrink-0 px-2"
           aria-expanded={open}
           aria-controls="sheet-panel-look"
           onClick={() => setOpen(!open)}
