@@ -1,9 +1,10 @@
 /** Which lines are breaklines, and the fixed ones as chains of positions whose levels are all known (RECIPE.md, "SURFACE"). */
+import { refusal } from "../errors";
 import { pts, say, type Word } from "../finding";
 import type { Line } from "../lines/model";
 import { wildcard } from "../math/words";
 import { chordsOf, type ReferenceLine } from "../records/reference";
-import { densified, thinned, type BreakPosition, type Thinned } from "./thin";
+import { addedBy, densified, thinned, type BreakPosition, type Thinned } from "./thin";
 import type { LineWanted, Refused, SurfaceRecipe } from "./model";
 import type { SurfaceSources } from "./sources";
 
@@ -69,6 +70,9 @@ export function breaklinesOf(
   return { ...out, without };
 }
 
+/** Densifying adds no more vertices than this. */
+const MOST_ADDED = 1_000_000;
+
 /** The chains of fixed breaklines, and what thinning and densifying did to them. */
 export interface FixedChains {
   chains: BreakChain[];
@@ -90,8 +94,13 @@ export function fixedChains(
   const take = (line: number, name: Word<number, number>[], closed: boolean, positions: BreakPosition[]) => {
     for (const part of levelled(name, closed, positions, refused)) {
       const straight = thin > 0 ? thinned(part, thin, out.thinned) : part,
-        dense = densify > 0 ? densified(straight, densify) : straight;
-      out.densified += dense.length - straight.length;
+        added = densify > 0 ? addedBy(straight, densify) : 0;
+      out.densified += added;
+      if (out.densified > MOST_ADDED)
+        throw refusal("request-wrong", {
+          why: `Pieces of at most ${densify} would add more than ${MOST_ADDED} vertices to breaklines; choose longer ones`,
+        });
+      const dense = added > 0 ? densified(straight, densify) : straight;
       out.chains.push({ line, positions: dense });
     }
   };

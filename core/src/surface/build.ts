@@ -79,8 +79,10 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   const shots = new Int32Array(mesh.vertices).fill(-1);
   for (let i = 0; i < shotOf.length; i++) shots[merged.vertexOf[i]!] = shotOf[i]!;
   const { edge, holes = [], longestSide } = recipe;
-  const ringed = edge !== undefined && edge !== "hull" && !("fit" in edge) ? ringsOf(edge, "the edge") : undefined,
-    holeRings = holes.flatMap((w) => ringsOf(w, "a hole"));
+  const drawn = edge !== undefined && edge !== "hull" && !("fit" in edge) ? ringsOf(edge, "the edge") : [],
+    holeRings = holes.flatMap((w) => ringsOf(w, "a hole")),
+    // Where no line of the edge's code is closed it is told, and the hull stays.
+    ringed = drawn.length ? drawn : undefined;
   if (ringed || holeRings.length) {
     const { unfollowed } = cutAlong(mesh, ringed, holeRings, owners, noise);
     for (const k of unfollowed)

@@ -8,6 +8,9 @@ export interface BreakPosition {
   own: boolean;
 }
 
+/** Of so many vertices in a row one stays whatever it says: the time for a line is theirs squared at worst. */
+const MOST_AT_ONCE = 2000;
+
 /** What thinning left out: how many vertices, the rows of their shots, and how far a level was off at most. */
 export interface Thinned {
   rows: Set<number>;
@@ -21,8 +24,10 @@ export interface Thinned {
  */
 export function thinned(positions: readonly BreakPosition[], within: number, out: Thinned): BreakPosition[] {
   const kept = new Uint8Array(positions.length);
-  kept[0] = kept[positions.length - 1] = 1;
-  const work: [number, number][] = [[0, positions.length - 1]];
+  const last = positions.length - 1,
+    work: [number, number][] = [];
+  for (let from = 0; from < last; from += MOST_AT_ONCE) work.push([from, Math.min(last, from + MOST_AT_ONCE)]);
+  for (const [a, b] of work) kept[a] = kept[b] = 1;
   while (work.length) {
     const [a, b] = work.pop()!;
     let worst = -1,
@@ -56,15 +61,22 @@ function beside(p: BreakPosition, a: BreakPosition, b: BreakPosition): { far: nu
   return { far: Math.hypot(p.e - a.e - t * ex, p.n - a.n - t * ny, p.z - a.z - t * zz), up: p.z - a.z - inPlan * zz };
 }
 
-/** More vertices than this are not put into one piece. */
-const MOST_IN_PIECE = 10_000;
+/** How many vertices densifying adds. */
+export function addedBy(positions: readonly BreakPosition[], longest: number): number {
+  let added = 0;
+  for (let k = 1; k < positions.length; k++) added += partsOf(positions[k - 1]!, positions[k]!, longest) - 1;
+  return added;
+}
+
+const partsOf = (a: BreakPosition, b: BreakPosition, longest: number) =>
+  Math.max(1, Math.ceil(Math.hypot(b.e - a.e, b.n - a.n) / longest - 1e-9));
 
 /** Divides pieces longer in plan than `longest` evenly; levels are linear on them. */
 export function densified(positions: readonly BreakPosition[], longest: number): BreakPosition[] {
   const out = positions.slice(0, 1);
   for (let k = 1; k < positions.length; k++) {
     const [a, b] = [positions[k - 1]!, positions[k]!],
-      parts = Math.min(MOST_IN_PIECE, Math.ceil(Math.hypot(b.e - a.e, b.n - a.n) / longest - 1e-9));
+      parts = partsOf(a, b, longest);
     for (let j = 1; j < parts; j++) {
       const t = j / parts;
       out.push({ e: a.e + t * (b.e - a.e), n: a.n + t * (b.n - a.n), z: a.z + t * (b.z - a.z), shot: -1, own: false });

@@ -169,6 +169,11 @@ describe("edge and holes", () => {
     const open = made([...spots(grid), ...fence("HEDGE", outer, "")], { holes: [{ code: "HEDGE" }, { code: "TOE" }] });
     expect(open.report.area).toBe(10_000);
     expect(open.report.refused.map((r) => r.why)).toEqual([["it is not closed"], ["there is none"]]);
+    const hull = made(spots(grid), { edge: { code: "WALL" } });
+    expect([hull.report.area, hull.report.refused]).toEqual([
+      10_000,
+      [{ what: ["the edge, lines coded WALL"], why: ["there is none"] }],
+    ]);
     expect(() =>
       made(spots(grid), {
         edge: {
@@ -378,6 +383,18 @@ describe("breaklines thinned, densified, chosen", () => {
         [a, b] = [tri[h]!, tri[h % 3 === 2 ? h - 2 : h + 1]!];
       if (fixed[h]) expect(Math.hypot(x[a]! - x[b]!, y[a]! - y[b]!)).toBeLessThan(2.0001);
     }
+  });
+
+  test("pieces so short that they would be millions are refused, and a line of many vertices is thinned in a moment", () => {
+    const rows: Row[] = [0, 1].map((k) => ({ number: k, e: 1000 * k, n: 0, z: 1, code: "TOP1" }));
+    rows.push({ number: 2, e: 0, n: 5, z: 1, code: "SPOT" });
+    expect(() => made(rows, { breaklines: { codes: ["TOP"], densify: 1e-9 } })).toThrow(
+      /add more than 1000000 vertices/,
+    );
+    // Each step half of the last: cut by halves it would be looked through once for each vertex.
+    const steep = Array.from({ length: 60_000 }, (_, k): BreakPosition => ({ ...wave(k), n: k % 2 ? 0 : 1 / (1 + k) })),
+      out = { rows: new Set<number>(), count: 0, most: 0 };
+    expect(thinned(steep, 1e-12, out).length + out.count).toBe(60_000);
   });
 
   test("pieces are divided evenly, levels linear", () => {
