@@ -80,7 +80,8 @@ test("conditions of the filter, kept as a set; a set says why, is renamed with i
   await expect(numbers).toHaveText(["3"]);
   await page.getByLabel("Code: is or is not").selectOption("is not");
   await expect(numbers).toHaveText(["2"]);
-  await page.getByRole("button", { name: "Keep as a set" }).click();
+  await numbers.first().click();
+  await page.keyboard.press("Alt+k");
   await page.getByLabel("Name of the set").fill("high spots");
   await page.getByLabel("Name of the set").press("Enter");
   await expect(bench.getByRole("row", { name: /high spots/ })).toContainText("elevation from 10, and not code TREE");

@@ -179,7 +179,8 @@ test("a section is dragged across the sheet and read by hovering, with where tha
   await settled(page);
   await page.getByRole("button", { name: "Whole job" }).click();
   // The sheet gives room to what is read.
-  await nextFrame(page, () => page.getByRole("button", { name: "Section" }).click());
+  await page.getByTestId("sheet").focus();
+  await nextFrame(page, () => page.keyboard.press("s"));
   const panel = page.getByRole("complementary", { name: "Section" });
   await expect(panel).toContainText("Drag across the sheet");
   const view = () => page.getByTestId("sheet").getAttribute("data-view"),

@@ -41,7 +41,7 @@ export function PointsBench() {
   const [tab, setTab] = useKept("points.tab", "table"),
     [filter, setFilter] = useKept("points.filter", EVERY_POINT),
     [sort, setSort] = useKept<readonly Sorted[]>("points.sort", NOT_SORTED),
-    [keeping, setKeeping] = useState(false),
+    [keeping, setKeeping] = useKept("points.keeping", false),
     [choosing, setChoosing] = useState(false),
     [form, setForm] = useState<SelectedForm>();
   const wanted = useDeferredValue(filter),
@@ -122,6 +122,7 @@ export function PointsBench() {
                 <button
                   className="button button-plain h-6 px-1.5"
                   aria-expanded={keeping}
+                  title="What the filter says, under a name and always current (K, in the table Alt K)"
                   onClick={() => setKeeping(!keeping)}
                 >
                   Keep as a set

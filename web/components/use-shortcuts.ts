@@ -4,6 +4,8 @@ import { useEffect } from "react";
 import { openPlace } from "../lib/navigate";
 import { toggleSurfaceUse } from "../lib/point-facts";
 import { useJob } from "../lib/store";
+import { EVERY_POINT } from "../bench/table/rows";
+import { toggleSection } from "../sheet/panel/SheetControls";
 import { toggleOnlySelected } from "../sheet/panel/Meanings";
 import { PLACE_NAMES, PLACES } from "./places";
 
@@ -23,6 +25,8 @@ export const SHORTCUTS: [string, string][] = [
   ["F", "Findings"],
   ["L", "Ledger"],
   ["O", "Only the selected points on the sheet, the rest faint; again or Esc: all"],
+  ["K  Alt K", "Keep the table's filter as a set, under a name; in the table with Alt"],
+  ["S", "Section of the surfaces along a line dragged across the sheet; again or Esc: none"],
   [
     "X  Alt X",
     "Keep the selected points out of surfaces, their elevations as they are; again: by code. In the table with Alt",
@@ -36,6 +40,18 @@ export const SHORTCUTS: [string, string][] = [
   ["Shift drag", "Select all points in a box"],
   ["?", "These shortcuts"],
 ];
+
+/** Asks for the name under which the table's filter is kept. */
+function keepFilterAsSet(): void {
+  const { kept, keep, set } = useJob.getState();
+  if ((kept["points.filter"] ?? EVERY_POINT) === EVERY_POINT)
+    return set({
+      notice: { text: "The table of points is not filtered now: there is nothing to keep.", tone: "plain" },
+    });
+  openPlace("points");
+  keep("points.tab", "table");
+  keep("points.keeping", true);
+}
 
 export function useShortcuts(act: {
   openGoTo: () => void;
@@ -64,8 +80,9 @@ export function useShortcuts(act: {
         return;
       }
       // In the table too, where plain letters are typed.
-      if (event.altKey && event.key.toLowerCase() === "x" && !typing) {
-        toggleSurfaceUse();
+      const withAlt = { x: toggleSurfaceUse, k: keepFilterAsSet }[event.key.toLowerCase()];
+      if (event.altKey && withAlt && !typing) {
+        withAlt();
         event.preventDefault();
         return;
       }
@@ -78,6 +95,8 @@ export function useShortcuts(act: {
       else if (event.key === "g" || event.key === "G") act.openGoTo();
       else if (event.key === "?") act.openShortcuts();
       else if (event.key === "x") toggleSurfaceUse();
+      else if (event.key === "k") keepFilterAsSet();
+      else if (event.key === "s") toggleSection();
       else if (event.key === "o") toggleOnlySelected();
       else if (event.key === "Escape" && useJob.getState().only) useJob.getState().set({ only: undefined });
       else if (event.key === "f") act.toggleTray("findings");

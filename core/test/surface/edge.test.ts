@@ -221,6 +221,30 @@ describe("edge and holes", () => {
   });
 });
 
+test("rings that meet what is there just so: a corner of the hull on the way, a corner level with a triangle's middle", () => {
+  const grid = Array.from({ length: 121 }, (_, k): P => [10 * (k % 11), 10 * Math.floor(k / 11)]);
+  const through: P[] = [
+    [-10, -10],
+    [50, 50],
+    [-10, 50],
+  ];
+  check(made(spots(grid), { edge: { ring: through } }), 1250);
+  check(made(spots(grid), { edge: { ring: [through[1]!, through[0]!, through[2]!] } }), 1250);
+  const three: P[] = [
+      [0, 0],
+      [30, 0],
+      [0, 30],
+    ],
+    round: P[] = [
+      [-5, -5],
+      [40, -5],
+      [40, 10],
+      [-5, 40],
+    ];
+  check(made(spots(three), { edge: { ring: round } }), 450);
+  expect(() => made(spots(three), { holes: [{ ring: round }] })).toThrow(/leave nothing/);
+});
+
 /** Peels the plain way: again and again the longest side of all that may go. */
 function plainly(s: Surface, most: number, oneRing: boolean): string[] {
   let triangles = Array.from({ length: s.tri.length / 3 }, (_, t) => Array.from(s.tri.subarray(3 * t, 3 * t + 3)));

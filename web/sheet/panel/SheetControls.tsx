@@ -1,13 +1,21 @@
 "use client";
 /** The whole job, and the panel of how the sheet looks: a quiet row in the corner of the sheet, in every place. */
-import { useParts } from "../../lib/store";
+import { useJob, useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
 import { Meanings } from "./Meanings";
 import { SheetPanel } from "./SheetPanel";
 
+/** A section is begun, or ended. */
+export function toggleSection(): void {
+  const { section, view, set } = useJob.getState();
+  if (!section && !view.surfaces.some((s) => s.value))
+    return set({ notice: { text: "A section needs a surface: make one first.", tone: "plain" } });
+  set({ section: section ? undefined : "begun", sectionAt: undefined });
+}
+
 export function SheetControls() {
   const [open, setOpen] = useKept("sheet.panel", false);
-  const { section, view, set } = useParts("section", "view", "set"),
+  const { section, view } = useParts("section", "view"),
     surfaces = view.surfaces.some((s) => s.value);
   return (
     <>
@@ -18,8 +26,8 @@ export function SheetControls() {
           <button
             className="button h-6 shrink-0 px-2"
             aria-pressed={section !== undefined}
-            title="Levels along a line dragged across the sheet"
-            onClick={() => set({ section: section ? undefined : "begun", sectionAt: undefined })}
+            title="Levels along a line dragged across the sheet (S)"
+            onClick={toggleSection}
           >
             Section
           </button>
