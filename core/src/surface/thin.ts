@@ -9,7 +9,7 @@ export interface BreakPosition {
 }
 
 /** Of so many vertices in a row one stays whatever it says: the time for a line is theirs squared at worst. */
-const MOST_AT_ONCE = 2000;
+const MOST_AT_ONCE = 500;
 
 /** What thinning left out: how many vertices, the rows of their shots, and how far a level was off at most. */
 export interface Thinned {
@@ -31,9 +31,9 @@ export function thinned(positions: readonly BreakPosition[], within: number, out
   while (work.length) {
     const [a, b] = work.pop()!;
     let worst = -1,
-      far = within;
+      far = within * within;
     for (let k = a + 1; k < b; k++) {
-      const d = beside(positions[k]!, positions[a]!, positions[b]!).far;
+      const d = awaySquared(positions[k]!, positions[a]!, positions[b]!);
       if (d > far) [worst, far] = [k, d];
     }
     if (worst >= 0) {
@@ -44,21 +44,33 @@ export function thinned(positions: readonly BreakPosition[], within: number, out
     for (let k = a + 1; k < b; k++) {
       const p = positions[k]!;
       out.count++;
-      out.most = Math.max(out.most, Math.abs(beside(p, positions[a]!, positions[b]!).up));
+      out.most = Math.max(out.most, Math.abs(levelOff(p, positions[a]!, positions[b]!)));
       if (p.shot >= 0) out.rows.add(p.shot);
     }
   }
   return positions.filter((_, k) => kept[k] === 1);
 }
 
-/** How far a position is from the straight piece a–b in space, and how much it lies above it at its place in plan. */
-function beside(p: BreakPosition, a: BreakPosition, b: BreakPosition): { far: number; up: number } {
-  const [ex, ny, zz] = [b.e - a.e, b.n - a.n, b.z - a.z],
-    plan = ex * ex + ny * ny,
-    share = (s: number, whole: number) => (whole > 0 ? Math.max(0, Math.min(1, s / whole)) : 0);
-  const t = share((p.e - a.e) * ex + (p.n - a.n) * ny + (p.z - a.z) * zz, plan + zz * zz),
-    inPlan = share((p.e - a.e) * ex + (p.n - a.n) * ny, plan);
-  return { far: Math.hypot(p.e - a.e - t * ex, p.n - a.n - t * ny, p.z - a.z - t * zz), up: p.z - a.z - inPlan * zz };
+/** How far a position is from the straight piece a–b in space, squared. */
+function awaySquared(p: BreakPosition, a: BreakPosition, b: BreakPosition): number {
+  const ex = b.e - a.e,
+    ny = b.n - a.n,
+    zz = b.z - a.z,
+    whole = ex * ex + ny * ny + zz * zz,
+    share = (p.e - a.e) * ex + (p.n - a.n) * ny + (p.z - a.z) * zz,
+    t = whole > 0 ? Math.max(0, Math.min(1, share / whole)) : 0;
+  const de = p.e - a.e - t * ex,
+    dn = p.n - a.n - t * ny,
+    dz = p.z - a.z - t * zz;
+  return de * de + dn * dn + dz * dz;
+}
+
+/** How much a position lies above the piece a–b at its position in plan. */
+function levelOff(p: BreakPosition, a: BreakPosition, b: BreakPosition): number {
+  const [ex, ny] = [b.e - a.e, b.n - a.n],
+    whole = ex * ex + ny * ny,
+    share = (p.e - a.e) * ex + (p.n - a.n) * ny;
+  return p.z - a.z - (whole > 0 ? Math.max(0, Math.min(1, share / whole)) : 0) * (b.z - a.z);
 }
 
 /** How many vertices densifying adds. */
