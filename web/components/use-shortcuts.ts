@@ -98,6 +98,7 @@ export function useShortcuts(act: {
       else if (event.key === "k") keepFilterAsSet();
       else if (event.key === "s") toggleSection();
       else if (event.key === "o") toggleOnlySelected();
+      else if (event.key === "Escape" && useJob.getState().section) toggleSection();
       else if (event.key === "Escape" && useJob.getState().only) useJob.getState().set({ only: undefined });
       else if (event.key === "f") act.toggleTray("findings");
       else if (event.key === "l") act.toggleTray("ledger");

@@ -17,7 +17,8 @@ export function useTrial(change: EditableChange | undefined, stay = false): Tria
   useEffect(() => {
     wanted.current = change;
     if (change && !asking.current) void askLatest();
-    if (!change) clear();
+    // What another change would do is none of this one.
+    if (!change || !stay) clear();
 
     async function askLatest(): Promise<void> {
       asking.current = true;
@@ -26,6 +27,7 @@ export function useTrial(change: EditableChange | undefined, stay = false): Tria
         if (wanted.current !== undefined && is && (stay || wanted.current === asked)) {
           setSeen({ change: asked, is });
           if ("ways" in is) useJob.getState().set({ preview: is.ways, tried: is });
+          else clear();
         }
         if (wanted.current === asked) break;
       }

@@ -7,6 +7,8 @@ import type { Surface, SurfaceRecipe } from "../surface/model";
 
 /** A side on the edge is long from so many times the middle one of all sides. */
 const LONG = 5;
+/** Half-edges looked at for the middle one. */
+const SAMPLED = 30_000;
 
 interface Long {
   count: number;
@@ -23,10 +25,12 @@ function longSides(s: Surface): Long | null {
   const known = kept.get(s.tri);
   if (known !== undefined) return known;
   const { x, y, tri, twin, fixed, origin } = s,
-    lengths = new Float64Array(tri.length);
+    lengths = new Float64Array(Math.min(tri.length, SAMPLED));
   let sides = 0;
+  // Some thousands of them say what is usual: all of a million would take longer than what waits for it.
+  const step = Math.max(1, Math.ceil(tri.length / SAMPLED));
   const lengthOf = (h: number) => Math.hypot(x[tri[next(h)]!]! - x[tri[h]!]!, y[tri[next(h)]!]! - y[tri[h]!]!);
-  for (let h = 0; h < tri.length; h++) if (twin[h]! < h) lengths[sides++] = lengthOf(h);
+  for (let h = 0; h < tri.length; h += step) if (twin[h]! < h) lengths[sides++] = lengthOf(h);
   const gap = LONG * (lengths.subarray(0, sides).sort()[sides >> 1] ?? 0);
   let found: Long | null = null;
   for (let h = 0; h < tri.length; h++) {

@@ -1,4 +1,7 @@
-/** Which lines are breaklines, and the fixed ones as chains of positions whose levels are all known (RECIPE.md, "SURFACE"). */
+/**
+ * Which lines are breaklines, and the fixed ones as chains of positions whose levels are all known (RECIPE.md,
+ * "SURFACE"). East, north and level in the job's unit.
+ */
 import { refusal } from "../errors";
 import { pts, say, type Word } from "../finding";
 import type { Line } from "../lines/model";

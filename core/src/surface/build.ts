@@ -63,7 +63,7 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
     levelFinding(met.levels, () => [met.line, lineAt(met.vertex)], met),
   );
   const constrainer = new Constrainer(mesh, split, (c) => settle(...c.levels), noise);
-  insertAll(constrainer, split, (k) => refuse(`breakline`, k));
+  insertAll(constrainer, split, refuse);
   for (const c of constrainer.crossings) levelFinding(c.levels, () => c.pieces.map((k) => split[k]!.line), c);
 
   // 5. Draped breaklines take their levels from the surface made so far.
@@ -121,8 +121,8 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
     return count;
   }
 
-  function refuse(what: string, line: number): void {
-    refused.push({ what: [`${what} `, ...lineWords(line)], why: ["a piece of it could not be followed"] });
+  function refuse(line: number): void {
+    refused.push({ what: ["breakline ", ...lineWords(line)], why: ["a piece of it could not be followed"] });
   }
 
   /** A line of the job, or of a file, in a sentence. */

@@ -3,7 +3,8 @@
  *
  * Memory: triangle t owns half-edges 3t, 3t+1, 3t+2, counter-clockwise in east/north. Half-edge h starts at vertex
  * `tri[h]`; `twin[h]` is the same side seen from the neighbour, −1 on the outline; `owner[h]` is 0 for a free side,
- * else 1 + the index of the breakline piece it belongs to, with RING where a drawn ring runs along it. `edgeOf[v]` is some half-edge that starts at v, −1 for none.
+ * else 1 + the index of the breakline piece it belongs to, with RING where a drawn ring runs along it. `edgeOf[v]` is
+ * some half-edge that starts at v, −1 for none.
  * Coordinates are offsets from the surface's origin.
  */
 import { inCircle, side } from "../math/predicates";

@@ -72,7 +72,7 @@ export function Breaklines({ recipe, edit, look, would, children }: PartProps & 
           typing={typed("thin")}
         />
         <LengthField
-          label={`Longest piece, ${job.unit}`}
+          label={`Longest piece, ${job.unit} (0: any)`}
           value={given.densify ?? 0}
           unit={job.unit}
           onChange={(densify) => put({ densify })}
