@@ -4,25 +4,12 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { spawnSync } from "node:child_process";
-import { build } from "esbuild";
-import { root } from "./lib/bundle.mjs";
+import { bundled, root } from "./lib/bundle.mjs";
 import { startCluster } from "./lib/cluster.mjs";
 import { serveDemo } from "./lib/serve.mjs";
 import { must } from "./lib/sh.mjs";
 
-const out = path.join(root, ".cache/bench.mjs");
-await build({
-  entryPoints: [path.join(root, "core/bench/run.ts")],
-  outfile: out,
-  bundle: true,
-  platform: "node",
-  format: "esm",
-  target: "node20",
-  logLevel: "warning",
-  banner: {
-    js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
-  },
-});
+const out = await bundled("core/bench/run.ts", "bench.mjs");
 must(process.execPath, ["--expose-gc", "--max-old-space-size=12000", out, ...process.argv.slice(2)], {
   what: "The bench",
 });

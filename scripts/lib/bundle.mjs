@@ -20,6 +20,25 @@ export function newest(folders, endings = [".ts", ".tsx", ".mjs", ".css", ".sql"
   return time;
 }
 
+/** Bundles one entry of ours for Node into .cache, so that no compiler runs beside it; its path. */
+export async function bundled(entry, name) {
+  const { build } = await import("esbuild");
+  const out = path.join(root, ".cache", name);
+  await build({
+    entryPoints: [path.join(root, entry)],
+    outfile: out,
+    bundle: true,
+    platform: "node",
+    format: "esm",
+    target: "node20",
+    logLevel: "warning",
+    banner: {
+      js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
+    },
+  });
+  return out;
+}
+
 /** Path of the command's bundle, made when it is missing or old. */
 export async function commandBundle() {
   const out = path.join(root, "cli/dist/bramble.mjs");

@@ -31,31 +31,29 @@ type Position = readonly [number, number];
 
 /** A line's legs as chords for drawing; an arc in steps of at most five degrees. */
 export function chordsOf(l: ReferenceLine): [Position, Position][] {
-  const out: [Position, Position][] = [],
-    corners = l.xyz.length / 3;
-  const at = (k: number): Position => [l.xyz[3 * (k % corners)]!, l.xyz[3 * (k % corners) + 1]!];
-  for (let k = 0; k < l.sweep.length; k++) {
-    const a = at(k),
-      b = at(k + 1),
-      turn = l.sweep[k]!,
-      steps = Math.max(1, Math.ceil(Math.abs(turn) / (Math.PI / 36)));
-    // The centre lies beside the middle of the chord: to the right when the arc turns right.
-    const half = turn === 0 ? 0 : 1 / (2 * Math.tan(turn / 2));
-    const c: Position = [(a[0] + b[0]) / 2 + half * (b[1] - a[1]), (a[1] + b[1]) / 2 - half * (b[0] - a[0])];
-    let last = a;
-    for (let s = 1; s <= steps; s++) {
-      const angle = (turn * s) / steps,
-        de = a[0] - c[0],
-        dn = a[1] - c[1];
-      const next: Position =
-        s === steps
-          ? b
-          : [c[0] + de * Math.cos(angle) + dn * Math.sin(angle), c[1] + dn * Math.cos(angle) - de * Math.sin(angle)];
-      out.push([last, next]);
-      last = next;
-    }
+  return Array.from(l.sweep.keys()).flatMap((k) => {
+    const way = chordsOfLeg(l, k);
+    return way.slice(1).map((to, i): [Position, Position] => [way[i]!, to]);
+  });
+}
+
+/** The corners of the chords of one leg, E and N, both its ends included. */
+export function chordsOfLeg({ xyz, sweep }: ReferenceLine, k: number): Position[] {
+  const corners = xyz.length / 3,
+    at = (c: number): Position => [xyz[3 * (c % corners)]!, xyz[3 * (c % corners) + 1]!];
+  const [a, b] = [at(k), at(k + 1)],
+    turn = sweep[k]!,
+    steps = Math.max(1, Math.ceil(Math.abs(turn) / (Math.PI / 36)));
+  // The centre lies beside the middle of the chord: to the right when the arc turns right.
+  const half = turn === 0 ? 0 : 1 / (2 * Math.tan(turn / 2)),
+    c: Position = [(a[0] + b[0]) / 2 + half * (b[1] - a[1]), (a[1] + b[1]) / 2 - half * (b[0] - a[0])],
+    [de, dn] = [a[0] - c[0], a[1] - c[1]];
+  const way = [a];
+  for (let s = 1; s < steps; s++) {
+    const [cos, sin] = [Math.cos((turn * s) / steps), Math.sin((turn * s) / steps)];
+    way.push([c[0] + de * cos + dn * sin, c[1] + dn * cos - de * sin]);
   }
-  return out;
+  return [...way, b];
 }
 
 /** A reference with its lengths multiplied. */

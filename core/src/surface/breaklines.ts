@@ -6,7 +6,7 @@ import { refusal } from "../errors";
 import { pts, say, type Word } from "../finding";
 import type { Line } from "../lines/model";
 import { wildcard } from "../math/words";
-import { chordsOf, type ReferenceLine } from "../records/reference";
+import { chordsOfLeg, type ReferenceLine } from "../records/reference";
 import { addedBy, densified, thinned, type BreakPosition, type Thinned } from "./thin";
 import type { LineWanted, Refused, SurfaceRecipe } from "./model";
 import type { SurfaceSources } from "./sources";
@@ -126,13 +126,18 @@ export function fixedChains(
   return out;
 }
 
-/** A line of a file; on arcs the level goes linearly from corner to corner. */
+/** A line of a file: its corners with their levels, and on arcs positions whose level follows from those. */
 function positionsOf(l: ReferenceLine): BreakPosition[] {
-  const level = new Map<string, number>();
-  for (let k = 0; k < l.xyz.length; k += 3) level.set(`${l.xyz[k]} ${l.xyz[k + 1]}`, l.xyz[k + 2]!);
-  const legs = chordsOf(l),
-    ways = legs.length ? [legs[0]![0], ...legs.map((leg) => leg[1])] : [];
-  return ways.map(([e, n]) => ({ e, n, z: level.get(`${e} ${n}`) ?? NaN, shot: -1, own: false }));
+  const corners = l.xyz.length / 3,
+    at = ([e, n]: readonly [number, number], z: number): BreakPosition => ({ e, n, z, shot: -1, own: false });
+  if (l.sweep.length === 0) return [];
+  const positions = [at([l.xyz[0]!, l.xyz[1]!], l.xyz[2]!)];
+  for (let k = 0; k < l.sweep.length; k++) {
+    const way = chordsOfLeg(l, k),
+      level = l.xyz[3 * ((k + 1) % corners) + 2]!;
+    for (let i = 1; i < way.length; i++) positions.push(at(way[i]!, i === way.length - 1 ? level : NaN));
+  }
+  return positions;
 }
 
 /** What is left of a chain without some of its pieces between consecutive shots; itself where it has none of them. */

@@ -2,6 +2,7 @@
 /** One surface: its recipe part by part, what it used and refused, and its contours. */
 import { useMemo, useState } from "react";
 import { GROUND, refusedInWords, type SetRule, type SurfaceRecipe } from "@bramble/core";
+import { sameJson } from "@bramble/core/math/json";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import { useParts } from "../../lib/store";
 import { area, decimalsOf } from "../../lib/units-shown";
@@ -15,22 +16,22 @@ import { Edge } from "./Edge";
 /** A set made for a surface begins with what a surface takes by itself. */
 const GROUND_POINTS: SetRule = { all: [{ set: GROUND }] };
 
+/** A recipe with a part of it said otherwise; what is said no more is not in it at all. */
+function withPart(recipe: SurfaceRecipe, part: Partial<SurfaceRecipe>): SurfaceRecipe {
+  const said = Object.entries({ ...recipe, ...part }).filter(([, value]) => value !== undefined);
+  return Object.fromEntries(said) as unknown as SurfaceRecipe;
+}
+
 export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
   const { job, view, change, deriving } = useParts("job", "view", "change", "deriving");
   // What is being typed or dragged, seen on the sheet before it is kept.
   const [looked, look] = useState<Partial<SurfaceRecipe>>();
   const trial = useTrial(
-      useMemo(
-        () =>
-          looked && {
-            type: "named" as const,
-            part: "surfaces" as const,
-            name: recipe.name,
-            old: recipe,
-            new: { ...recipe, ...looked },
-          },
-        [looked, recipe],
-      ),
+      useMemo(() => {
+        const next = looked && withPart(recipe, looked);
+        if (!next || sameJson(next, recipe)) return undefined;
+        return { type: "named" as const, part: "surfaces" as const, name: recipe.name, old: recipe, new: next };
+      }, [looked, recipe]),
       true,
     ),
     would = trial && "surfaces" in trial ? trial.surfaces.find((s) => s.name === recipe.name)?.now : undefined;
@@ -40,10 +41,7 @@ export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
     u = job.unit;
   const edit = (part: Partial<SurfaceRecipe>) => {
     look(undefined);
-    // What is said no more is not in the recipe at all.
-    const said = Object.entries({ ...recipe, ...part }).filter(([, value]) => value !== undefined);
-    const next = Object.fromEntries(said) as unknown as SurfaceRecipe;
-    void change({ type: "named", part: "surfaces", name: recipe.name, old: recipe, new: next });
+    void change({ type: "named", part: "surfaces", name: recipe.name, old: recipe, new: withPart(recipe, part) });
   };
   const removeSurface = async () => {
     const contours = job.contours.find((c) => c.surface === recipe.name);
