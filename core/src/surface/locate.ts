@@ -74,9 +74,9 @@ export class SurfaceReader {
   }
 
   /**
-   * The side of the outline that is met first on the way due east, when the position is within; −1 when it is outside: the
-   * way then leaves the ground before it enters, or meets none. Each side holds its southern end and not its northern,
-   * so that a corner counts once.
+   * The side of the outline that the position lies on, or that is met first on the way due east when it is within; −1 when
+   * it is outside: the way then leaves the ground before it enters, or meets none. Each side holds its southern end and
+   * not its northern, so that a corner counts once.
    */
   private sideToTheEast(px: number, py: number): number {
     const { x, y, tri, twin } = this.surface;
@@ -90,6 +90,13 @@ export class SurfaceReader {
       };
       this.outline = { edges, index: boxIndex(edges.length, box) };
     }
+    // The outline itself is ground, from wherever one asks.
+    for (const k of this.outline.index.search(px, py, px, py)) {
+      const h = this.outline.edges[k]!,
+        a = tri[h]!,
+        b = tri[next(h)]!;
+      if (side(x[a]!, y[a]!, x[b]!, y[b]!, px, py) === 0) return h;
+    }
     let nearest = -1,
       least = Infinity,
       within = 0;
@@ -100,7 +107,7 @@ export class SurfaceReader {
         up = y[b]! > y[a]!;
       if (y[a]! <= py === y[b]! <= py) continue;
       const on = side(x[a]!, y[a]!, x[b]!, y[b]!, px, py);
-      // West of the side, or on it: on its left when it goes up.
+      // West of the side: on its left when it goes up.
       if (up ? on < 0 : on > 0) continue;
       within += up ? 1 : -1;
       const at = x[a]! + ((py - y[a]!) / (y[b]! - y[a]!)) * (x[b]! - x[a]!);

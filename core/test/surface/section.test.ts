@@ -66,3 +66,34 @@ test("its corners are where it crosses sides: along a row of points each of them
   expect(sectionOf(s, [-30, -5], [130, -5]).station).toEqual([]);
   expect(sectionOf(s, [5, 5], [5, 5]).station).toEqual([]);
 });
+
+test("what is under a position on the edge is the same from wherever one asks", () => {
+  const square = (from: number, to: number): [number, number][] => [
+    [from, from],
+    [to, from],
+    [to, to],
+    [from, to],
+  ];
+  const s = surfaceOf(
+      grid((e, n) => 5 + e / 10 + n / 20),
+      { holes: [{ ring: square(30, 70) }] },
+    )!,
+    reader = new SurfaceReader(s);
+  const spots = [0, 25, 50, 75, 100];
+  for (const [low, high] of [
+    [0, 100],
+    [30, 70],
+  ] as const)
+    for (const k of [low, 45, 52.5, high])
+      for (const [e, n] of [
+        [low, k],
+        [high, k],
+        [k, low],
+        [k, high],
+      ] as const)
+        for (const fromE of spots)
+          for (const fromN of spots) {
+            reader.at(fromE, fromN);
+            expect(reader.at(e, n)?.level).toBeCloseTo(5 + e / 10 + n / 20, 9);
+          }
+});
