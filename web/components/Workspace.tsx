@@ -7,6 +7,7 @@ import { BENCHES } from "../bench/benches";
 import { useJob } from "../lib/store";
 import { useAuthor } from "../lib/author";
 import { Sheet } from "../sheet/Sheet";
+import { Relief } from "../sheet/relief/Relief";
 import { SectionPanel } from "../sheet/panel/SectionPanel";
 import { SheetControls } from "../sheet/panel/SheetControls";
 import { AskAuthor } from "./AskAuthor";
@@ -24,7 +25,8 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
   const open = useJob((s) => s.open);
   const status = useJob((s) => s.status),
     failure = useJob((s) => s.failure),
-    notice = useJob((s) => s.notice);
+    notice = useJob((s) => s.notice),
+    seenAs = useJob((s) => s.seenAs);
   const [tray, setTray] = useState<"findings" | "ledger" | undefined>();
   const [dialog, setDialog] = useState<"go-to" | "shortcuts" | undefined>();
   const openShortcuts = useCallback(() => setDialog("shortcuts"), []);
@@ -90,9 +92,14 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
           <Panel id="sheet-panel" minSize="320px" className="min-w-0 print:!h-auto print:!overflow-visible">
             <div className="relative flex h-full flex-col print:block print:h-auto">
               <SheetControls />
-              <div className="min-h-0 flex-1">
+              <div className={seenAs === "relief" ? "hidden print:block" : "min-h-0 flex-1"}>
                 <Sheet />
               </div>
+              {seenAs !== "plan" && (
+                <div className={`min-h-0 flex-1 print:hidden ${seenAs === "both" ? "border-t border-rule" : ""}`}>
+                  <Relief />
+                </div>
+              )}
               <SectionPanel />
             </div>
           </Panel>

@@ -5,7 +5,7 @@ import { openPlace } from "../lib/navigate";
 import { toggleSurfaceUse } from "../lib/point-facts";
 import { useJob } from "../lib/store";
 import { EVERY_POINT } from "../bench/table/rows";
-import { toggleSection } from "../sheet/panel/SheetControls";
+import { nextSeenAs, toggleSection } from "../sheet/panel/SheetControls";
 import { toggleOnlySelected } from "../sheet/panel/Meanings";
 import { PLACE_NAMES, PLACES } from "./places";
 
@@ -26,6 +26,7 @@ export const SHORTCUTS: [string, string][] = [
   ["L", "Ledger"],
   ["O", "Only the selected points on the sheet, the rest faint; again or Esc: all"],
   ["K  Alt K", "Keep the table's filter as a set, under a name; in the table with Alt"],
+  ["D", "Plan, plan and 3D, 3D alone"],
   ["S", "Section of the surfaces along a line dragged across the sheet; again or Esc: none"],
   [
     "X  Alt X",
@@ -96,6 +97,7 @@ export function useShortcuts(act: {
       else if (event.key === "?") act.openShortcuts();
       else if (event.key === "x") toggleSurfaceUse();
       else if (event.key === "k") keepFilterAsSet();
+      else if (event.key === "d") nextSeenAs();
       else if (event.key === "s") toggleSection();
       else if (event.key === "o") toggleOnlySelected();
       else if (event.key === "Escape" && useJob.getState().section) toggleSection();

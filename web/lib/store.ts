@@ -27,6 +27,9 @@ interface Settable {
         | "colorBy"
         | "setRows"
         | "groundSeen"
+        | "seenAs"
+        | "heights"
+        | "light"
         | "section"
         | "sectionAt"
       >

@@ -12,7 +12,7 @@ import { fitTo, toPlan, zoomAt, type PlanView } from "./camera";
 import { inSight, SEEN } from "./drafting";
 import { drawnExtent } from "./extent";
 import { Gesture } from "./gesture";
-import { shownSurface, SHEET_LAYERS, type SheetLayer } from "./layers";
+import { LayerStock, shownSurface, SHEET_LAYERS } from "./layers";
 import { drawOverlay } from "./overlay";
 import { pick } from "./pick";
 import { useReadout } from "./readout-store";
@@ -49,7 +49,7 @@ export class SheetController implements ToolHost {
   /** What `gl` holds is not on `base` yet. */
   private stale = false;
   private readonly paper = document.createElement("style");
-  private readonly made = new Map<SheetLayer, readonly unknown[]>();
+  private readonly made = new LayerStock(SHEET_LAYERS);
   private colors: SheetColors = sheetColors();
   private pending = 0;
   private moving = false;
@@ -305,20 +305,6 @@ export class SheetController implements ToolHost {
     if (this.plan.width) this.plan = fitTo(this.plan, x, METRES[s.job.unit]);
   }
 
-  /** Makes what reads another thing than when it was made; false when some of it must wait for the next frame. */
-  private makeLayers(scene: PlanScene, s: Store): boolean {
-    const begun = performance.now();
-    for (const layer of SHEET_LAYERS) {
-      const reads = layer.reads(s);
-      if (sameItems(this.made.get(layer) ?? [], reads) && this.made.has(layer)) continue;
-      // A page is printed once: it waits for all.
-      if (!this.onScreen && performance.now() - begun > FRAME) return false;
-      layer.make(scene, s, this.colors);
-      this.made.set(layer, reads);
-    }
-    return true;
-  }
-
   private draw(): void {
     cancelAnimationFrame(this.pending);
     this.pending = 0;
@@ -327,7 +313,8 @@ export class SheetController implements ToolHost {
       ctx = this.over.getContext("2d");
     if (!scene || !ctx || this.plan.width === 0) return;
     this.settleIn(scene, s);
-    const made = this.makeLayers(scene, s);
+    // A page is printed once: it waits for all.
+    const made = this.made.bring(scene, s, this.colors, this.onScreen ? Infinity : FRAME);
     const { job, view, layers, layout, paperScale, finding } = s,
       { plan, colors } = this;
     const drawing = job.drawing ?? {},

@@ -304,34 +304,45 @@ class Spots {
 function drawSymbol(
   ctx: CanvasRenderingContext2D,
   d: Drafting,
-  { point, look, symbol, size: millimetres, turn }: SymbolPrimitive,
+  p: SymbolPrimitive,
   pxPerMm: number,
   spots: Spots,
 ): void {
-  const [x, y] = toPixel(d.plan, d.table.e[point]!, d.table.n[point]!);
-  const own = d.look?.point(point),
-    css = own
-      ? cssOfRgb(own)
-      : look.color
-        ? cssOf(look.color, d.colors.dark)
-        : look.known
-          ? d.colors.soft
-          : d.colors.amber;
-  const width = Math.max(0.8, symbol.width * pxPerMm);
-  if (symbol.name === "spot")
-    return spots.add(own ? css : look, css, width, x, y, Math.max(0.75, (millimetres * pxPerMm) / 2));
+  const [x, y] = toPixel(d.plan, d.table.e[p.point]!, d.table.n[p.point]!),
+    css = cssOfSymbol(p, d.look, d.colors);
+  if (p.symbol.name === "spot") {
+    const width = Math.max(0.8, p.symbol.width * pxPerMm);
+    return spots.add(d.look?.point(p.point) ? css : p.look, css, width, x, y, Math.max(0.75, (p.size * pxPerMm) / 2));
+  }
   spots.stroke();
+  ctx.save();
+  ctx.translate(x, y);
+  paintSymbol(ctx, p, css, pxPerMm);
+  ctx.restore();
+}
+
+/** The colour of a symbol: its look's now, else its code's. */
+export function cssOfSymbol({ point, look }: SymbolPrimitive, now: LookNow | undefined, colors: SheetColors): string {
+  const own = now?.point(point);
+  if (own) return cssOfRgb(own);
+  return look.color ? cssOf(look.color, colors.dark) : look.known ? colors.soft : colors.amber;
+}
+
+/** A symbol at the canvas's origin. */
+export function paintSymbol(
+  ctx: CanvasRenderingContext2D,
+  { look, symbol, size: millimetres, turn }: SymbolPrimitive,
+  css: string,
+  pxPerMm: number,
+): void {
   const size = (look.shot ? 0.5 : millimetres) * pxPerMm;
   ctx.strokeStyle = ctx.fillStyle = css;
   // From far away a symbol is a dot of its colour.
-  if (size < 3) return ctx.fillRect(x - 0.75, y - 0.75, 1.5, 1.5);
-  ctx.lineWidth = width;
-  ctx.save();
-  ctx.translate(x, y);
+  if (size < 3) return ctx.fillRect(-0.75, -0.75, 1.5, 1.5);
+  ctx.lineWidth = Math.max(0.8, symbol.width * pxPerMm);
   if (turn) ctx.rotate((turn * Math.PI) / 180);
   drawStrokes(ctx, symbol.strokes, size);
   if (symbol.heart) drawStrokes(ctx, symbol.heart, pxPerMm);
-  ctx.restore();
 }
 
 /** The least font size in pixels that can be read. */

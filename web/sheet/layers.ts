@@ -3,10 +3,12 @@
  * made anew when something that it reads is another, and at no other time.
  */
 import { isDrawn } from "@bramble/core/drawing/layout";
-import { Store } from "../lib/store";
+import { sameItems } from "../lib/last-of";
+import type { Store } from "../lib/store";
 import { faintContours, lookOf } from "./look-now";
 import { classesOf } from "./ground";
 import { meaningOf } from "./meaning";
+import type { Dots } from "./dots";
 import { contoursOf, edgeOf, groundOf, incomingOf, linesOf, mapOf, pointsOf, referenceOf, trianglesOf } from "./parts";
 import type { PlanScene } from "./scene";
 import { PLAIN_COLOR } from "../lib/view";
@@ -27,12 +29,38 @@ export type SheetState = Pick<
   | "groundSeen"
 >;
 
-export interface SheetLayer {
+export interface SheetLayer<Scene = PlanScene> {
   /** The parts of the scene that it makes. */
   parts: readonly string[];
   reads(s: SheetState): readonly unknown[];
-  make(scene: PlanScene, s: SheetState, colors: SheetColors): void;
+  make(scene: Scene, s: SheetState, colors: SheetColors): void;
   shown(s: SheetState): boolean;
+}
+
+/** Layers of a scene with what each was made of. */
+export class LayerStock<Scene> {
+  private readonly made = new Map<SheetLayer<Scene>, readonly unknown[]>();
+
+  constructor(private readonly layers: readonly SheetLayer<Scene>[]) {}
+
+  /** All are made anew when they are next brought. */
+  clear(): void {
+    this.made.clear();
+  }
+
+  /** Makes what reads another thing than when it was made, for so long; false when some must wait for the next frame. */
+  bring(scene: Scene, s: SheetState, colors: SheetColors, milliseconds: number): boolean {
+    const begun = performance.now();
+    for (const layer of this.layers) {
+      const reads = layer.reads(s),
+        before = this.made.get(layer);
+      if (before && sameItems(before, reads)) continue;
+      if (performance.now() - begun > milliseconds) return false;
+      layer.make(scene, s, colors);
+      this.made.set(layer, reads);
+    }
+    return true;
+  }
 }
 
 export const shownSurface = (s: SheetState) => s.view.surfaces.find((x) => x.name === s.surface)?.value?.surface;
@@ -43,6 +71,26 @@ function comparisonOf(s: SheetState) {
     result = s.view.volumes.find((x) => x.name === s.volume)?.value,
     source = s.view.surfaces.find((x) => x.name === recipe?.surface)?.value;
   return recipe && result && source ? { recipe, source } : undefined;
+}
+
+/** Positions, codes and kinds: a level changed draws no point of the plan anew. */
+export function readsOfDots(s: SheetState): readonly unknown[] {
+  const { job, view } = s,
+    { e, n, deleted, kind } = job.points,
+    codes = [view.code, view.codes, view.known, job.book, job.drawing?.hidden];
+  return [e, n, deleted, kind, ...codes, s.onlyRows, meaningOf(s.colorBy, s)];
+}
+
+/** The points in the colours that they have now. */
+export function dotsNow(s: SheetState, colors: SheetColors): Dots {
+  const { job, view } = s,
+    codes = job.book.codes ?? [],
+    colorOf = new Map(codes.map((c) => [c.code.toUpperCase(), c.color ?? PLAIN_COLOR]));
+  const unseen = codes.filter(
+    (c) => !isDrawn({ group: c.group ?? "", layer: c.layer ?? c.code, kind: c.kind }, job.drawing?.hidden),
+  );
+  const hidden = new Set(unseen.map((c) => c.code.toUpperCase()));
+  return pointsOf(job.points, view, colorOf, hidden, lookOf(s, colors), colors);
 }
 
 export const SHEET_LAYERS: readonly SheetLayer[] = [
@@ -120,23 +168,8 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
   },
   {
     parts: ["points"],
-    // Places, codes and kinds: a level changed draws no point anew.
-    reads: (s) => {
-      const { job, view } = s,
-        { e, n, deleted, kind } = job.points,
-        codes = [view.code, view.codes, view.known, job.book, job.drawing?.hidden];
-      return [e, n, deleted, kind, ...codes, s.onlyRows, meaningOf(s.colorBy, s)];
-    },
-    make(scene, s, colors) {
-      const { job, view } = s;
-      const codes = job.book.codes ?? [];
-      const colorOf = new Map(codes.map((c) => [c.code.toUpperCase(), c.color ?? PLAIN_COLOR]));
-      const unseen = codes.filter(
-        (c) => !isDrawn({ group: c.group ?? "", layer: c.layer ?? c.code, kind: c.kind }, job.drawing?.hidden),
-      );
-      const hidden = new Set(unseen.map((c) => c.code.toUpperCase()));
-      scene.putDots("points", pointsOf(job.points, view, colorOf, hidden, lookOf(s, colors), colors));
-    },
+    reads: readsOfDots,
+    make: (scene, s, colors) => scene.putDots("points", dotsNow(s, colors)),
     shown: (s) => s.layers.points,
   },
   {

@@ -52,24 +52,40 @@ export const MAP_MATERIAL = new THREE.ShaderMaterial({
     }`,
 });
 
-/** Classes of what varies over a surface: of levels, or of slopes, which follow from how levels change along the sheet. */
+/**
+ * Classes of what varies over a surface: of levels, or of slopes, which follow from the plane of the triangle that a pixel
+ * lies on. In relief the light falls on that plane; the plan has no light.
+ */
 export const GROUND_MATERIAL = new THREE.ShaderMaterial({
   depthTest: false,
   side: THREE.DoubleSide,
-  uniforms: { edges: { value: null }, colors: { value: null }, count: { value: 0 }, bySlope: { value: false } },
+  uniforms: {
+    edges: { value: null },
+    colors: { value: null },
+    count: { value: 0 },
+    bySlope: { value: false },
+    from: { value: 0 },
+    light: { value: new THREE.Vector3() },
+    heights: { value: 1 },
+  },
   vertexShader: `
-    attribute float level; varying float z; varying vec2 at;
+    attribute float level; varying vec3 at;
     void main() {
-      z = level;
-      at = position.xy;
+      at = vec3(position.xy, level);
       gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
     }`,
   fragmentShader: `
-    varying float z; varying vec2 at; uniform float edges[MOST]; uniform vec3 colors[MOST]; uniform int count; uniform bool bySlope;
+    varying vec3 at; uniform float edges[MOST]; uniform vec3 colors[MOST]; uniform int count; uniform bool bySlope;
+    uniform vec3 light; uniform float heights;
     void main() {
-      float v = bySlope ? length(vec2(dFdx(z) / dFdx(at.x), dFdy(z) / dFdy(at.y))) : z;
+      vec3 across = cross(dFdx(at), dFdy(at));
+      float v = bySlope ? length(across.xy) / abs(across.z) : at.z;
       vec3 color = colors[0];
       for (int k = 0; k < MOST - 1; k++) if (k < count && v >= edges[k]) color = colors[k + 1];
-      gl_FragColor = vec4(color, 1.0);
+      if (dot(light, light) > 0.0) {
+        vec3 up = normalize(vec3(across.xy * sign(across.z) * heights, abs(across.z)));
+        color *= 0.55 + 0.6 * max(0.0, dot(up, light));
+      }
+      gl_FragColor = vec4(min(color, 1.0), 1.0);
     }`,
 });

@@ -48,7 +48,7 @@ export function drawOverlay(ctx: CanvasRenderingContext2D, o: OverlayInput): voi
   drawSelection(ctx, o);
   drawPreview(ctx, o);
   drawMargin(ctx, o);
-  drawScaleBar(ctx, o);
+  drawScaleBar(ctx, { ...v, colors: o.colors, unit: o.unit });
   if (o.box) {
     const [x0, y0, x1, y1] = o.box;
     ctx.strokeStyle = o.colors.bramble;
@@ -234,7 +234,12 @@ function strokeWays(ctx: CanvasRenderingContext2D, v: PlanView, ways: readonly (
   }
 }
 
-function drawScaleBar(ctx: CanvasRenderingContext2D, { plan: v, colors, unit }: OverlayInput): void {
+/** How long a round number of units is, in the corner of a window of so many pixels. */
+export function drawScaleBar(
+  ctx: CanvasRenderingContext2D,
+  v: { width: number; height: number; scale: number; colors: SheetColors; unit: string },
+): void {
+  const { colors, unit } = v;
   const step = roundStep(70 / v.scale),
     length = step * v.scale;
   const x = v.width - length - 28,

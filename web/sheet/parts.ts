@@ -14,15 +14,15 @@ import type { View } from "../lib/view";
 import { packed, spacingOf, type Dots } from "./dots";
 import type { LookNow } from "./look-now";
 import { MOST_CLASSES, STRENGTH, type GroundClasses } from "./ground";
-import { GROUND_MATERIAL, LINE_MATERIAL, MAP_MATERIAL } from "./materials";
+import { GROUND_MATERIAL, MAP_MATERIAL } from "./materials";
+import { piece, thickLines, thinLines, type Piece } from "./primitives";
 import { hex, onSheet, type SheetColors } from "./theme";
 
-/** Vertices in one piece. */
-const BATCH = 40_000;
+/** Job coordinates that positions are offsets from; in relief with the level that heights count from. */
+export type Origin = readonly [e: number, n: number, level?: number];
 
-/** `userData.cost`: about how many vertices it is to draw. */
-export type Piece = THREE.Mesh<THREE.BufferGeometry, THREE.Material> | THREE.LineSegments;
-export type Origin = readonly [number, number];
+/** In relief what stands before a line hides it; in plan what is drawn later does. */
+const inRelief = (origin: Origin) => origin[2] !== undefined;
 
 export interface MapRange {
   level: number;
@@ -67,14 +67,17 @@ export function pointsOf(
   };
 }
 
+/** Lines in the colours of their codes; `levelAt` is asked in relief, what it knows no level of is not drawn there. */
 export function linesOf(
   view: View,
   hidden: DrawingSettings["hidden"],
   look: LookNow | undefined,
   colors: SheetColors,
   origin: Origin,
+  levelAt: (vertex: number) => number = () => 0,
 ): Piece[] {
-  const { xyz, starts } = view.chains;
+  const { xyz, starts } = view.chains,
+    base = origin[2] ?? 0;
   const segments = view.lines.reduce((s, _, l) => s + Math.max(0, starts[l + 1]! - starts[l]! - 1), 0);
   const position = new Float32Array(6 * segments),
     color = new Float32Array(6 * segments);
@@ -82,16 +85,21 @@ export function linesOf(
   view.lines.forEach((line, l) => {
     if (!isDrawn(line, hidden)) return;
     const tint = look?.line(l) ?? onSheet(line.color, colors.dark);
-    for (let i = starts[l]! + 1; i < starts[l + 1]!; i++, k++) {
+    for (let i = starts[l]! + 1; i < starts[l + 1]!; i++) {
+      const [from, to] = [levelAt(i - 1) - base, levelAt(i) - base];
+      if (Number.isNaN(from + to)) continue;
       position[6 * k] = xyz[3 * i - 3]! - origin[0];
       position[6 * k + 1] = xyz[3 * i - 2]! - origin[1];
+      position[6 * k + 2] = from;
       position[6 * k + 3] = xyz[3 * i]! - origin[0];
       position[6 * k + 4] = xyz[3 * i + 1]! - origin[1];
+      position[6 * k + 5] = to;
       color.set(tint, 6 * k);
       color.set(tint, 6 * k + 3);
+      k++;
     }
   });
-  return thickLines(position.subarray(0, 6 * k), 2, color.subarray(0, 6 * k), 40);
+  return thickLines(position.subarray(0, 6 * k), 2, color.subarray(0, 6 * k), 40, inRelief(origin));
 }
 
 export function contoursOf(
@@ -107,17 +115,24 @@ export function contoursOf(
         dn = c.origin[1] - origin[1];
       for (let l = 0; l < c.level.length; l++) {
         if (c.index[l] !== marked) continue;
+        const height = inRelief(origin) ? c.level[l]! - origin[2]! : 0;
         for (let i = c.starts[l]! + 1; i < c.starts[l + 1]!; i++, k += 6) {
           out[k] = c.xy[2 * i - 2]! + de;
           out[k + 1] = c.xy[2 * i - 1]! + dn;
+          out[k + 2] = height;
           out[k + 3] = c.xy[2 * i]! + de;
           out[k + 4] = c.xy[2 * i + 1]! + dn;
+          out[k + 5] = height;
         }
       }
     }
     return out.subarray(0, k);
   };
-  return { plain: thinLines(build(0), colors.contour, 20), index: thickLines(build(1), 1.6, colors.contourIndex, 21) };
+  const depth = inRelief(origin);
+  return {
+    plain: thinLines(build(0), colors.contour, 20, depth),
+    index: thickLines(build(1), 1.6, colors.contourIndex, 21, depth),
+  };
 }
 
 export function trianglesOf(s: Surface, colors: SheetColors, origin: Origin): Piece[] {
@@ -127,40 +142,39 @@ export function trianglesOf(s: Surface, colors: SheetColors, origin: Origin): Pi
   for (let h = 0; h < s.tri.length; h++) {
     if (s.twin[h]! > h) continue;
     for (const v of [s.tri[h]!, s.tri[h % 3 === 2 ? h - 2 : h + 1]!]) {
-      const [e, n] = near(s, v, origin);
-      out[k] = e;
-      out[k + 1] = n;
+      out.set(near(s, v, origin), k);
       k += 3;
     }
   }
-  return thinLines(out.subarray(0, k), colors.triangle, 10);
+  return thinLines(out.subarray(0, k), colors.triangle, 10, inRelief(origin));
 }
 
 /** The ground in its classes, laid on the paper so that what is drawn on it stays readable. */
 export function groundOf(
   s: Surface,
-  { edges, classes }: GroundClasses,
+  classes: GroundClasses,
   bySlope: boolean,
   colors: SheetColors,
   origin: Origin,
 ): Piece[] {
-  const position = new Float32Array(3 * s.x.length),
-    level = new Float32Array(s.x.length);
-  // Levels count from one near them: the card knows seven digits.
-  const from = bySlope ? (s.z[0] ?? 0) : (edges[edges.length >> 1] ?? 0);
-  for (let v = 0; v < s.x.length; v++) {
-    const [e, n] = near(s, v, origin);
-    position[3 * v] = e;
-    position[3 * v + 1] = n;
-    level[v] = s.z[v]! - from;
-  }
-  const geometry = new THREE.BufferGeometry();
-  geometry.setAttribute("position", new THREE.BufferAttribute(position, 3));
-  geometry.setAttribute("level", new THREE.BufferAttribute(level, 1));
+  const material = groundMaterial(s, classes, bySlope, colors),
+    geometry = groundGeometry(s, material.uniforms.from!.value as number, origin);
   geometry.setIndex(new THREE.BufferAttribute(Uint32Array.from(s.tri), 1));
-  const material = GROUND_MATERIAL.clone(),
+  return [piece(new THREE.Mesh(geometry, material), 0, s.tri.length)];
+}
+
+/** How a surface's classes are drawn; levels count from one near them, since the card knows seven digits. */
+export function groundMaterial(
+  s: Surface,
+  { edges, classes }: GroundClasses,
+  bySlope: boolean,
+  colors: SheetColors,
+): THREE.ShaderMaterial {
+  const from = bySlope ? (s.z[0] ?? 0) : (edges[edges.length >> 1] ?? 0),
+    material = GROUND_MATERIAL.clone(),
     [r, g, b] = hex(colors.sheet);
   material.defines = { MOST: MOST_CLASSES };
+  material.uniforms.from!.value = from;
   material.uniforms.count!.value = edges.length;
   material.uniforms.bySlope!.value = bySlope;
   material.uniforms.edges!.value = Float32Array.from(
@@ -171,7 +185,21 @@ export function groundOf(
     const [cr, cg, cb] = hex(classes[Math.min(k, classes.length - 1)]!.color);
     return new THREE.Vector3(r, g, b).lerp(new THREE.Vector3(cr, cg, cb), STRENGTH);
   });
-  return [piece(new THREE.Mesh(geometry, material), 0, s.tri.length)];
+  return material;
+}
+
+/** The vertices of a surface with their levels above `from`; without its triangles. */
+export function groundGeometry(s: Surface, from: number, origin: Origin): THREE.BufferGeometry {
+  const position = new Float32Array(3 * s.x.length),
+    level = new Float32Array(s.x.length);
+  for (let v = 0; v < s.x.length; v++) {
+    position.set(near(s, v, origin), 3 * v);
+    level[v] = s.z[v]! - from;
+  }
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute("position", new THREE.BufferAttribute(position, 3));
+  geometry.setAttribute("level", new THREE.BufferAttribute(level, 1));
+  return geometry;
 }
 
 /** The outline of a surface, and of its holes. */
@@ -179,9 +207,9 @@ export function edgeOf(s: Surface, colors: SheetColors, origin: Origin): Piece[]
   const out: number[] = [];
   for (let h = 0; h < s.tri.length; h++) {
     if (s.twin[h] !== -1) continue;
-    for (const v of [s.tri[h]!, s.tri[h % 3 === 2 ? h - 2 : h + 1]!]) out.push(...near(s, v, origin), 0);
+    for (const v of [s.tri[h]!, s.tri[h % 3 === 2 ? h - 2 : h + 1]!]) out.push(...near(s, v, origin));
   }
-  return thinLines(Float32Array.from(out), colors.edge, 11);
+  return thinLines(Float32Array.from(out), colors.edge, 11, inRelief(origin));
 }
 
 /**
@@ -262,67 +290,8 @@ export function incomingOf(pairs: Float64Array, colors: SheetColors): Dots {
   };
 }
 
-const near = (s: Surface, v: number, origin: Origin): [number, number] => [
+const near = (s: Surface, v: number, origin: Origin): [e: number, n: number, height: number] => [
   s.x[v]! + s.origin[0] - origin[0],
   s.y[v]! + s.origin[1] - origin[1],
+  inRelief(origin) ? s.z[v]! - origin[2]! : 0,
 ];
-
-/** Pairs of ends, three numbers each, as lines of one pixel. */
-function thinLines(position: Float32Array, color: string, order: number): Piece[] {
-  const material = new THREE.LineBasicMaterial({ color: new THREE.Color(...hex(color)), depthTest: false });
-  return slices(position.length / 6, BATCH / 2, (from, to) => {
-    const geometry = new THREE.BufferGeometry();
-    geometry.setAttribute("position", new THREE.BufferAttribute(position.subarray(6 * from, 6 * to), 3));
-    return piece(new THREE.LineSegments(geometry, material), order, 2 * (to - from));
-  });
-}
-
-/** The same, `width` pixels wide; one colour, or one for each end. */
-function thickLines(position: Float32Array, width: number, color: Float32Array | string, order: number): Piece[] {
-  const material = LINE_MATERIAL.clone();
-  material.uniforms.width!.value = width;
-  const one = typeof color === "string" ? hex(color) : undefined;
-  return slices(position.length / 6, BATCH / 4, (from, to) => {
-    const count = to - from,
-      here = new Float32Array(12 * count),
-      other = new Float32Array(12 * count),
-      aside = new Int8Array(4 * count),
-      tint = new Uint8Array(12 * count),
-      index = new Uint32Array(6 * count);
-    for (let s = 0; s < count; s++) {
-      const at = 6 * (from + s),
-        v = 4 * s;
-      // Left and right of the first end; seen from the second, right and left are exchanged.
-      for (let k = 0; k < 4; k++) {
-        const [mine, its] = k < 2 ? [at, at + 3] : [at + 3, at];
-        for (let axis = 0; axis < 3; axis++) {
-          here[3 * (v + k) + axis] = position[mine + axis]!;
-          other[3 * (v + k) + axis] = position[its + axis]!;
-          tint[3 * (v + k) + axis] = 255 * (one ? one[axis]! : (color as Float32Array)[mine + axis]!);
-        }
-        aside[v + k] = k % 2 === 0 ? 1 : -1;
-      }
-      index.set([v, v + 1, v + 2, v, v + 2, v + 3], 6 * s);
-    }
-    const geometry = new THREE.BufferGeometry();
-    geometry.setAttribute("position", new THREE.BufferAttribute(here, 3));
-    geometry.setAttribute("other", new THREE.BufferAttribute(other, 3));
-    geometry.setAttribute("aside", new THREE.BufferAttribute(aside, 1));
-    geometry.setAttribute("tint", new THREE.BufferAttribute(tint, 3, true));
-    geometry.setIndex(new THREE.BufferAttribute(index, 1));
-    return piece(new THREE.Mesh(geometry, material), order, 4 * count);
-  });
-}
-
-function piece<P extends Piece>(made: P, order: number, cost: number): P {
-  made.renderOrder = order;
-  made.frustumCulled = false;
-  made.userData.cost = cost;
-  return made;
-}
-
-function slices(count: number, most: number, make: (from: number, to: number) => Piece): Piece[] {
-  const out: Piece[] = [];
-  for (let from = 0; from < count; from += most) out.push(make(from, Math.min(count, from + most)));
-  return out;
-}

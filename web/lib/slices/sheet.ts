@@ -4,6 +4,7 @@ import type { Snap } from "@bramble/core/lines/snap";
 import type { Layout } from "@bramble/core/drawing/layout";
 import type { GroundSeen } from "../../sheet/ground";
 import type { ColorBy, OnlyThese } from "../../sheet/meaning";
+import type { Light } from "../../sheet/relief/orbit";
 import { Slice } from "../store";
 
 /** What of the survey is drawn. */
@@ -42,6 +43,9 @@ export interface SectionLine {
   to: readonly [number, number];
 }
 
+export const SEEN_AS = { plan: "plan", both: "plan and 3D", relief: "3D" } as const;
+export type SeenAs = keyof typeof SEEN_AS;
+
 export interface SheetLook {
   layers: Layers;
   surface: string;
@@ -71,6 +75,11 @@ export interface SheetLook {
   sectionAt: readonly [number, number] | undefined;
   /** How the ground between points is seen. */
   groundSeen: GroundSeen;
+  /** Whether the sheet is the plan, the relief, or both. */
+  seenAs: SeenAs;
+  /** How many times higher than they are heights stand in relief, as chosen or as the ground asks; where light comes from. */
+  heights: number | undefined;
+  light: Light;
   toggle(layer: keyof Layers, on?: boolean): void;
 }
 
@@ -88,6 +97,7 @@ export const BLANK_SHEET = {
   setRows: undefined,
   section: undefined,
   sectionAt: undefined,
+  heights: undefined,
 } satisfies Partial<SheetLook>;
 
 export const sheetSlice: Slice<SheetLook> = (set) => ({
@@ -109,5 +119,7 @@ export const sheetSlice: Slice<SheetLook> = (set) => ({
   volume: "",
   colorBy: "code",
   groundSeen: "plain",
+  seenAs: "plan",
+  light: "northwest",
   toggle: (layer, on) => set((s) => ({ layers: { ...s.layers, [layer]: on ?? !s.layers[layer] } })),
 });

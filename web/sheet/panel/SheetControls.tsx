@@ -1,6 +1,7 @@
 "use client";
 /** The whole job, and the panel of how the sheet looks: a quiet row in the corner of the sheet, in every place. */
 import { useJob, useParts } from "../../lib/store";
+import { SEEN_AS, type SeenAs } from "../../lib/slices/sheet";
 import { useKept } from "../../lib/use-kept";
 import { Meanings } from "./Meanings";
 import { SheetPanel } from "./SheetPanel";
@@ -13,14 +14,34 @@ export function toggleSection(): void {
   set({ section: section ? undefined : "begun", sectionAt: undefined });
 }
 
+/** The plan, then the plan with the relief, then the relief alone. */
+export function nextSeenAs(): void {
+  const { seenAs, set } = useJob.getState(),
+    ways = Object.keys(SEEN_AS) as SeenAs[];
+  set({ seenAs: ways[(ways.indexOf(seenAs) + 1) % ways.length]! });
+}
+
 export function SheetControls() {
   const [open, setOpen] = useKept("sheet.panel", false);
-  const { section, view } = useParts("section", "view"),
+  const { section, view, seenAs, set } = useParts("section", "view", "seenAs", "set"),
     surfaces = view.surfaces.some((s) => s.value);
   return (
     <>
       <div className="flex h-9 print:hidden shrink-0 items-center gap-1.5 border-b border-rule bg-bench px-3">
         <Meanings />
+        <select
+          className="field h-6 w-25 min-w-0 px-1.5 text-[12px]"
+          aria-label="Seen as"
+          title="The plan, the ground in 3D, or both (D)"
+          value={seenAs}
+          onChange={(event) => set({ seenAs: event.target.value as SeenAs })}
+        >
+          {Object.entries(SEEN_AS).map(([value, text]) => (
+            <option key={value} value={value}>
+              {text}
+            </option>
+          ))}
+        </select>
         <span className="flex-1" />
         {surfaces && (
           <button
@@ -43,9 +64,11 @@ export function SheetControls() {
           className="button h-6 shrink-0 px-2"
           aria-expanded={open}
           aria-controls="sheet-panel-look"
+          aria-label="Look of the sheet"
+          title="What is shown, and how the drawing is made"
           onClick={() => setOpen(!open)}
         >
-          Look of the sheet
+          Look
         </button>
       </div>
       {open && <SheetPanel close={() => setOpen(false)} />}

@@ -1,0 +1,126 @@
+/**
+ * What the graphics card draws, by named parts of several pieces: drawn only when something changed, and what is much
+ * over several frames, so that the page answers between them. The plan and the relief are each one of these.
+ */
+import * as THREE from "three";
+import type { Piece } from "./primitives";
+import { hex } from "./theme";
+
+/** Vertices above which a part is left out while the sheet moves. */
+export const MANY = 60_000;
+/** Vertices drawn in one frame. */
+const MOST = 40_000;
+
+interface Part {
+  pieces: readonly Piece[];
+  shown: boolean;
+}
+
+export class PieceScene {
+  private readonly renderer: THREE.WebGLRenderer;
+  protected readonly scene = new THREE.Scene();
+  private readonly parts = new Map<string, Part>();
+  /** Materials of parts that were replaced: given back after the next frame, so that its program is not made anew. */
+  private readonly retired: THREE.Material[] = [];
+  private readonly size = new THREE.Vector2(1, 1);
+  /** Pixels of the drawing surface for one of the page. */
+  pixelRatio = 1;
+  /** Counts what makes the drawing another; what is being drawn, and what of it is still to come. */
+  protected version = 0;
+  private drawing = "";
+  private waiting: Piece[] = [];
+  /** Job coordinates that positions in the card's buffers are offsets from. */
+  origin: [number, number] = [0, 0];
+
+  constructor(canvas: HTMLCanvasElement) {
+    this.renderer = new THREE.WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true, alpha: false });
+    // Colours are given as they shall appear.
+    THREE.ColorManagement.enabled = false;
+    this.renderer.outputColorSpace = THREE.LinearSRGBColorSpace;
+  }
+
+  resize(width: number, height: number, ratio: number): void {
+    this.pixelRatio = ratio;
+    this.size.set(width, height);
+    this.renderer.setPixelRatio(ratio);
+    this.renderer.setSize(width, height, false);
+    for (const { pieces } of this.parts.values()) this.fitLines(pieces);
+    this.version++;
+  }
+
+  /**
+   * Draws what is shown, or what of it is still to come, and says how far that went; the same again costs nothing.
+   * `window` tells one aim of the camera from another. `coarse` leaves out what is many, for frames in a movement.
+   */
+  protected stage(
+    camera: THREE.Camera,
+    window: string,
+    background: string,
+    coarse: boolean,
+  ): "unchanged" | "part" | "whole" {
+    const wanted = [window, background, coarse, this.version].join(" "),
+      first = wanted !== this.drawing;
+    if (first) {
+      this.drawing = wanted;
+      this.renderer.setClearColor(new THREE.Color(...hex(background)), 1);
+      this.waiting = [...this.parts.values()]
+        .filter((part) => part.shown && !(coarse && costOf(part.pieces) > MANY))
+        .flatMap((part) => part.pieces)
+        .sort((a, b) => a.renderOrder - b.renderOrder);
+    } else if (this.waiting.length === 0) return "unchanged";
+    const now: Piece[] = [];
+    for (let cost = 0; this.waiting.length > 0 && (cost === 0 || cost + this.waiting[0]!.userData.cost <= MOST);) {
+      const next = this.waiting.shift()!;
+      cost += next.userData.cost as number;
+      now.push(next);
+    }
+    for (const piece of now) piece.visible = true;
+    this.renderer.autoClear = first;
+    this.renderer.render(this.scene, camera);
+    for (const piece of now) piece.visible = false;
+    if (this.waiting.length > 0) return "part";
+    for (const material of this.retired.splice(0)) material.dispose();
+    return "whole";
+  }
+
+  dispose(): void {
+    for (const name of Array.from(this.parts.keys())) this.put(name, []);
+    for (const material of this.retired.splice(0)) material.dispose();
+    this.renderer.dispose();
+  }
+
+  setVisible(name: string, shown: boolean): void {
+    const part = this.parts.get(name);
+    if (!part || part.shown === shown) return;
+    part.shown = shown;
+    this.version++;
+  }
+
+  /** Puts a part in the place of the one of that name, whose memory is given back; none for nothing to draw. */
+  put(name: string, pieces: readonly Piece[]): void {
+    const old = this.parts.get(name);
+    if (!old && pieces.length === 0) return;
+    this.version++;
+    for (const { geometry, material } of old?.pieces ?? []) {
+      geometry.dispose();
+      this.retired.push(material as THREE.Material);
+    }
+    this.scene.remove(...(old?.pieces ?? []));
+    this.parts.delete(name);
+    if (pieces.length === 0) return;
+    this.fitLines(pieces);
+    for (const piece of pieces) {
+      piece.visible = false;
+      this.scene.add(piece);
+    }
+    this.parts.set(name, { pieces, shown: old?.shown ?? true });
+  }
+
+  /** Thick lines are as wide as they are said to be on a window of this size. */
+  private fitLines(pieces: readonly Piece[]): void {
+    for (const { material } of pieces)
+      if (material instanceof THREE.ShaderMaterial && material.uniforms.size) material.uniforms.size.value = this.size;
+  }
+}
+
+export const costOf = (pieces: readonly Piece[]) => pieces.reduce((sum, p) => sum + (p.userData.cost as number), 0);

@@ -1,0 +1,195 @@
+/** What the relief is drawn of: the ground in light and shade with its sides down to a base, and points upon it. */
+import * as THREE from "three";
+import type { PointTable } from "@bramble/core/points/table";
+import type { Surface } from "@bramble/core/surface/model";
+import type { Dots } from "../dots";
+import type { GroundClasses } from "../ground";
+import { groundGeometry, groundMaterial, type Origin } from "../parts";
+import { BATCH, piece, slices, type Piece } from "../primitives";
+import { readerOf } from "../surface-reader";
+import { hex, type SheetColors } from "../theme";
+import type { ReliefScene } from "./scene";
+
+/** The ground as plain paper has it. */
+export const plainGround = (colors: SheetColors): GroundClasses => ({
+  edges: [],
+  classes: [{ name: "", color: colors.dark ? "#7d7464" : "#d9cfb4" }],
+});
+
+function litMaterial(
+  s: Surface,
+  classes: GroundClasses,
+  bySlope: boolean,
+  colors: SheetColors,
+  scene: ReliefScene,
+): THREE.ShaderMaterial {
+  const material = groundMaterial(s, classes, bySlope, colors);
+  material.depthTest = true;
+  // Lines that run in the ground are drawn on it.
+  material.polygonOffset = true;
+  material.polygonOffsetFactor = material.polygonOffsetUnits = 2;
+  material.uniforms.light = scene.light;
+  material.uniforms.heights = scene.heights;
+  return material;
+}
+
+/** The ground of a surface, in pieces of so many triangles that no frame has to draw all. */
+export function litGroundOf(
+  s: Surface,
+  classes: GroundClasses,
+  bySlope: boolean,
+  colors: SheetColors,
+  scene: ReliefScene,
+  origin: Origin,
+): Piece[] {
+  const material = litMaterial(s, classes, bySlope, colors, scene),
+    whole = groundGeometry(s, material.uniforms.from!.value as number, origin),
+    index = new THREE.BufferAttribute(Uint32Array.from(s.tri), 1);
+  return slices(s.tri.length, 3 * Math.floor(BATCH / 3), (from, to) => {
+    const geometry = new THREE.BufferGeometry();
+    for (const [name, attribute] of Object.entries(whole.attributes)) geometry.setAttribute(name, attribute);
+    geometry.setIndex(index);
+    geometry.setDrawRange(from, to - from);
+    return piece(new THREE.Mesh(geometry, material), 0, to - from);
+  });
+}
+
+/** Steps of the coarse ground along the longer side. */
+const COARSE = 120;
+
+/** The ground read at the corners of a grid: what is drawn of a large surface while it is turned. */
+export function coarseGroundOf(
+  s: Surface,
+  classes: GroundClasses,
+  bySlope: boolean,
+  colors: SheetColors,
+  scene: ReliefScene,
+  origin: Origin,
+): Piece[] {
+  const material = litMaterial(s, classes, bySlope, colors, scene),
+    from = material.uniforms.from!.value as number,
+    reader = readerOf(s);
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let v = 0; v < s.x.length; v++) {
+    minX = Math.min(minX, s.x[v]!);
+    maxX = Math.max(maxX, s.x[v]!);
+    minY = Math.min(minY, s.y[v]!);
+    maxY = Math.max(maxY, s.y[v]!);
+  }
+  const step = Math.max(maxX - minX, maxY - minY) / COARSE,
+    columns = Math.ceil((maxX - minX) / step) + 1,
+    rows = Math.ceil((maxY - minY) / step) + 1;
+  const position = new Float32Array(3 * columns * rows),
+    level = new Float32Array(columns * rows).fill(NaN),
+    index: number[] = [];
+  for (let r = 0; r < rows; r++)
+    for (let c = 0; c < columns; c++) {
+      const v = r * columns + c,
+        [e, n] = [s.origin[0] + minX + c * step, s.origin[1] + minY + r * step],
+        z = reader.at(e, n)?.level ?? NaN;
+      position.set([e - origin[0], n - origin[1], z - origin[2]!], 3 * v);
+      level[v] = z - from;
+      if (r === 0 || c === 0) continue;
+      const corners = [v - columns - 1, v - columns, v, v - 1];
+      if (corners.some((k) => Number.isNaN(level[k]!))) continue;
+      const [sw, se, ne, nw] = corners as [number, number, number, number];
+      index.push(sw, se, ne, sw, ne, nw);
+    }
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute("position", new THREE.BufferAttribute(position, 3));
+  geometry.setAttribute("level", new THREE.BufferAttribute(level, 1));
+  geometry.setIndex(index);
+  return [piece(new THREE.Mesh(geometry, material), 0, index.length)];
+}
+
+const SIDE_MATERIAL = new THREE.ShaderMaterial({
+  side: THREE.DoubleSide,
+  uniforms: { color: { value: null }, light: { value: new THREE.Vector3() } },
+  vertexShader: `
+    varying vec3 at;
+    void main() { at = position; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }`,
+  // A wall is lit by the way it faces alone, whichever way round it was drawn.
+  fragmentShader: `
+    varying vec3 at; uniform vec3 color; uniform vec3 light;
+    void main() {
+      vec3 across = cross(dFdx(at), dFdy(at));
+      float lit = length(across.xy) > 0.0 ? dot(normalize(across.xy), normalize(light.xy)) : 0.0;
+      gl_FragColor = vec4(color * (0.86 + 0.1 * abs(lit)), 1.0);
+    }`,
+});
+
+/** Walls from the outline of a surface down to a level, so that the ground stands as a block. */
+export function sidesOf(s: Surface, down: number, colors: SheetColors, scene: ReliefScene, origin: Origin): Piece[] {
+  const outline: number[] = [];
+  for (let h = 0; h < s.tri.length; h++) if (s.twin[h] === -1) outline.push(h);
+  const material = SIDE_MATERIAL.clone();
+  const [r, g, b] = hex(colors.dark ? "#5b5347" : "#c9bea6");
+  material.uniforms.color!.value = new THREE.Vector3(r, g, b);
+  material.uniforms.light = scene.light;
+  const bottom = down - origin[2]!;
+  return slices(outline.length, Math.floor(BATCH / 6), (from, to) => {
+    const position = new Float32Array(18 * (to - from));
+    for (let k = from; k < to; k++) {
+      const h = outline[k]!,
+        ends = [s.tri[h]!, s.tri[h % 3 === 2 ? h - 2 : h + 1]!].map((v): [number, number, number] => [
+          s.x[v]! + s.origin[0] - origin[0],
+          s.y[v]! + s.origin[1] - origin[1],
+          s.z[v]! - origin[2]!,
+        ]);
+      const [a, b] = ends as [[number, number, number], [number, number, number]],
+        [c, d]: [number, number, number][] = [
+          [b[0], b[1], bottom],
+          [a[0], a[1], bottom],
+        ];
+      position.set([...a, ...b, ...c!, ...a, ...c!, ...d!], 18 * (k - from));
+    }
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute("position", new THREE.BufferAttribute(position, 3));
+    return piece(new THREE.Mesh(geometry, material), 1, 6 * (to - from));
+  });
+}
+
+const POINT_MATERIAL = new THREE.ShaderMaterial({
+  uniforms: { across: { value: 1 } },
+  // A little nearer than it is: a point in the ground is seen on it.
+  vertexShader: `
+    attribute vec3 tint; varying vec3 vTint; uniform float across;
+    void main() {
+      vTint = tint;
+      gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+      gl_Position.z -= 0.0006 * gl_Position.w;
+      gl_PointSize = across;
+    }`,
+  fragmentShader: "varying vec3 vTint; void main() { gl_FragColor = vec4(vTint, 1.0); }",
+});
+
+/** Points at their levels as small squares of their colours. */
+export function standingPointsOf(
+  t: PointTable,
+  dots: Dots,
+  levelOf: (row: number) => number,
+  scene: ReliefScene,
+  origin: Origin,
+): Piece[] {
+  const material = POINT_MATERIAL.clone();
+  material.uniforms.across = scene.dotSize;
+  return slices(t.count, BATCH, (from, to) => {
+    const position = new Float32Array(3 * (to - from)),
+      tint = new Uint8Array(3 * (to - from)),
+      color = new Uint32Array(1),
+      bytes = new Uint8Array(color.buffer);
+    let k = 0;
+    for (let i = from; i < to; i++) {
+      const height = levelOf(i) - origin[2]!;
+      color[0] = dots.color(i);
+      if (color[0] === 0 || Number.isNaN(height)) continue;
+      position.set([t.e[i]! - origin[0], t.n[i]! - origin[1], height], 3 * k);
+      tint.set(bytes.subarray(0, 3), 3 * k);
+      k++;
+    }
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute("position", new THREE.BufferAttribute(position.slice(0, 3 * k), 3));
+    geometry.setAttribute("tint", new THREE.BufferAttribute(tint.slice(0, 3 * k), 3, true));
+    return piece(new THREE.Points(geometry, material), 50, 2 * k);
+  });
+}
