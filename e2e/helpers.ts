@@ -1,4 +1,5 @@
 /** What a person does, in short words, for the browser tests. */
+import { seenAt, type Orbit } from "../web/sheet/relief/orbit";
 import { expect, type Locator, type Page } from "@playwright/test";
 import { inflateSync } from "node:zlib";
 
@@ -81,9 +82,19 @@ export async function pixelOnSheet(page: Page, e: number, n: number): Promise<[n
   return [box.x + width / 2 + (e - ve) * scale, box.y + height / 2 - (n - vn) * scale];
 }
 
-/** Waits for the frame that follows what was just done. */
-export async function nextFrame(page: Page, act: () => Promise<void>): Promise<void> {
-  const sheet = page.getByTestId("sheet");
+/** Where a position at a level stands on the page in 3D, by what the relief says of its window. */
+export async function pixelInRelief(page: Page, e: number, n: number, z: number): Promise<[number, number]> {
+  const relief = page.getByTestId("relief"),
+    said = (await relief.getAttribute("data-view"))!.split(" ").map(Number),
+    names = ["e", "n", "z", "bearing", "tilt", "heights", "scale", "width", "height"] as const;
+  const [x, y] = seenAt(Object.fromEntries(names.map((name, k) => [name, said[k]!])) as unknown as Orbit, e, n, z),
+    box = (await relief.boundingBox())!;
+  return [box.x + x, box.y + y];
+}
+
+/** Waits for the frame that follows what was just done, of the plan or of the relief. */
+export async function nextFrame(page: Page, act: () => Promise<void>, of = "sheet"): Promise<void> {
+  const sheet = page.getByTestId(of);
   const before = Number(await sheet.getAttribute("data-frame"));
   await act();
   await expect.poll(async () => Number(await sheet.getAttribute("data-frame"))).toBeGreaterThan(before);

@@ -26,7 +26,9 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
   const status = useJob((s) => s.status),
     failure = useJob((s) => s.failure),
     notice = useJob((s) => s.notice),
-    seenAs = useJob((s) => s.seenAs);
+    seenAs = useJob((s) => s.seenAs),
+    // What is drawn or picked on the plan needs it.
+    plan = useJob((s) => s.seenAs !== "relief" || !!s.ring || !!s.picking || s.section === "begun");
   const [tray, setTray] = useState<"findings" | "ledger" | undefined>();
   const [dialog, setDialog] = useState<"go-to" | "shortcuts" | undefined>();
   const openShortcuts = useCallback(() => setDialog("shortcuts"), []);
@@ -92,11 +94,11 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
           <Panel id="sheet-panel" minSize="320px" className="min-w-0 print:!h-auto print:!overflow-visible">
             <div className="relative flex h-full flex-col print:block print:h-auto">
               <SheetControls />
-              <div className={seenAs === "relief" ? "hidden print:block" : "min-h-0 flex-1"}>
+              <div className={plan ? "min-h-0 flex-1" : "hidden print:block"}>
                 <Sheet />
               </div>
               {seenAs !== "plan" && (
-                <div className={`min-h-0 flex-1 print:hidden ${seenAs === "both" ? "border-t border-rule" : ""}`}>
+                <div className={`min-h-0 flex-1 print:hidden ${plan ? "border-t border-rule" : ""}`}>
                   <Relief />
                 </div>
               )}

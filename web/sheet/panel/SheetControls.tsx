@@ -27,10 +27,10 @@ export function SheetControls() {
     surfaces = view.surfaces.some((s) => s.value);
   return (
     <>
-      <div className="flex h-9 print:hidden shrink-0 items-center gap-1.5 border-b border-rule bg-bench px-3">
+      <div className="flex h-9 print:hidden shrink-0 items-center gap-1 border-b border-rule bg-bench px-3">
         <Meanings />
         <select
-          className="field h-6 w-25 min-w-0 px-1.5 text-[12px]"
+          className="field h-6 w-25 min-w-0 shrink-0 px-1.5 text-[12px]"
           aria-label="Seen as"
           title="The plan, the ground in 3D, or both (D)"
           value={seenAs}
@@ -45,7 +45,7 @@ export function SheetControls() {
         <span className="flex-1" />
         {surfaces && (
           <button
-            className="button h-6 shrink-0 px-2"
+            className="button h-6 shrink-0 px-1.5"
             aria-pressed={section !== undefined}
             title="Levels along a line dragged across the sheet (S)"
             onClick={toggleSection}
@@ -54,14 +54,14 @@ export function SheetControls() {
           </button>
         )}
         <button
-          className="button h-6 shrink-0 px-2"
+          className="button h-6 shrink-0 px-1.5"
           onClick={() => window.dispatchEvent(new Event("sheet:fit"))}
           title="Show the whole job (Home)"
         >
           Whole job
         </button>
         <button
-          className="button h-6 shrink-0 px-2"
+          className="button h-6 shrink-0 px-1.5"
           aria-expanded={open}
           aria-controls="sheet-panel-look"
           aria-label="Look of the sheet"

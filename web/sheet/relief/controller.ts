@@ -128,7 +128,8 @@ export class ReliefController {
     this.gesture.move(x, y);
     if (this.gesture.state.at !== "idle") return;
     const s = useJob.getState(),
-      met = this.ground(x, y),
+      sight = this.ground(x, y),
+      met = sight?.isSide ? undefined : sight,
       under = (name: string) => {
         const of = s.view.surfaces.find((k) => k.name === name)?.value?.surface;
         return met && of ? readerOf(of).at(met.e, met.n) : undefined;

@@ -63,40 +63,48 @@ export function atLevel(v: Orbit, x: number, y: number, z: number): [e: number, 
 /** Steps in which a pixel's line is followed through the ground at most. */
 const MOST_STEPS = 4000;
 
+/** What a line of sight meets first: the ground, or one of the sides that it stands on. */
+export interface Met {
+  e: number;
+  n: number;
+  level: number;
+  isSide: boolean;
+}
+
 /**
- * Where a pixel's line of sight first meets a surface between two levels; undefined where it meets none. The line is
- * followed pixel by pixel from above, and halved where it passes through.
+ * What a pixel's line of sight first meets of a surface between two levels; undefined where it meets nothing. The line is
+ * followed from above in steps of a pixel of ground, and halved where it passes through.
  */
 export function meetGround(
   v: Orbit,
   reader: SurfaceReader,
-  [minZ, maxZ]: readonly [number, number],
+  [lowest, highest]: readonly [number, number],
   x: number,
   y: number,
-): { e: number; n: number; level: number } | undefined {
-  const pixels = (maxZ - minZ) * v.heights * v.scale * Math.cos(v.tilt),
-    steps = Math.min(MOST_STEPS, Math.ceil(pixels) + 1);
+): Met | undefined {
+  // The lowest and the highest point of the ground are ground too, however they are rounded.
+  const beyond = 1e-9 * (1 + highest - lowest),
+    [minZ, maxZ] = [lowest - beyond, highest + beyond],
+    pixels = ((maxZ - minZ) * v.heights * v.scale) / Math.tan(v.tilt),
+    steps = Math.min(MOST_STEPS, Math.ceil(pixels) + 1),
+    levelAt = (k: number) => maxZ - ((maxZ - minZ) * k) / steps;
   const above = (z: number) => {
     const under = reader.at(...atLevel(v, x, y, z));
     return under ? z - under.level : NaN;
   };
-  let before = NaN;
-  for (let k = 0; k <= steps; k++) {
-    const now = above(maxZ - ((maxZ - minZ) * k) / steps);
-    if (now <= 0 && (before > 0 || now === 0)) {
-      let [high, low] = [
-        maxZ - ((maxZ - minZ) * (k - (before > 0 ? 1 : 0))) / steps,
-        maxZ - ((maxZ - minZ) * k) / steps,
-      ];
-      for (let halving = 0; halving < 50 && high > low; halving++) {
-        const middle = (high + low) / 2;
-        if (middle === high || middle === low) break;
+  for (let k = 0, before = NaN; k <= steps; k++) {
+    const now = above(levelAt(k));
+    if (now <= 0) {
+      if (!(before > 0) && now < 0) {
+        const [e, n] = atLevel(v, x, y, levelAt(k));
+        return { e, n, level: levelAt(k), isSide: true };
+      }
+      let [high, low] = [levelAt(Math.max(0, k - 1)), levelAt(k)];
+      for (let middle = (high + low) / 2; middle < high && middle > low; middle = (high + low) / 2)
         if (above(middle) > 0) high = middle;
         else low = middle;
-      }
-      const [e, n] = atLevel(v, x, y, low),
-        level = reader.at(e, n)?.level;
-      return level === undefined ? undefined : { e, n, level };
+      const [e, n] = atLevel(v, x, y, low);
+      return { e, n, level: reader.at(e, n)?.level ?? low, isSide: false };
     }
     before = now;
   }
