@@ -206,3 +206,68 @@ test("a section is dragged across the sheet and read by hovering, with where tha
   await page.keyboard.press("Escape");
   await expect(panel).toHaveCount(0);
 });
+
+test("a surface has a look of its own, kept by a name, hidden and brought back; its contours leave gaps for labels", async ({
+  page,
+}) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Looks");
+  await takeIn(page, "day1.txt", TEXT, 149);
+  await goTo(page, "Surface");
+  await page.getByRole("button", { name: "Make it from the ground points" }).click();
+  await settled(page);
+  await page.getByRole("button", { name: "Whole job" }).click();
+  const look = page.getByRole("region", { name: "How it is drawn" });
+  // A line of a pixel is mixed with the paper beside it.
+  const purple = async () => {
+    const [x, y] = await pixelOnSheet(page, 3015, 7040);
+    return colorsAround(await page.screenshot(), x, y, 4).filter(([r, g, b]) => r - g > 50 && b - g > 50).length;
+  };
+  // The contour of level 12 runs at N 7040 on the plane; in a colour that nothing else has.
+  const color = look.getByLabel("Contours", { exact: true });
+  await nextFrame(page, async () => {
+    await color.fill("#d000d0");
+    await settled(page);
+  });
+  await expect.poll(purple).toBeGreaterThan(0);
+  const thin = await purple();
+  await nextFrame(page, async () => {
+    const weight = look.getByLabel("Weight, mm").first();
+    await weight.fill("0.9");
+    await weight.press("Enter");
+    await settled(page);
+  });
+  await expect.poll(purple).toBeGreaterThan(1.6 * thin);
+  await look.getByLabel("Contours rounded").check();
+  await settled(page);
+
+  await look.getByRole("button", { name: "Keep this look" }).click();
+  await page.getByLabel("Name of the look").fill("loud");
+  await page.keyboard.press("Enter");
+  await settled(page);
+  await expect(look.getByLabel("Look of the surface")).toHaveValue("loud");
+  await look.getByLabel("Look of the surface").selectOption("");
+  await settled(page);
+  await expect.poll(purple).toBe(0);
+  await look.getByLabel("Look of the surface").selectOption("loud");
+  await settled(page);
+  await expect(look.getByLabel("Contours rounded")).toBeChecked();
+  await expect.poll(purple).toBeGreaterThan(1.6 * thin);
+
+  // Hidden: nothing of it is drawn, and the sheet says that it is there.
+  await look.getByLabel("This surface drawn").uncheck();
+  await settled(page);
+  const legend = page.getByRole("complementary", { name: "Legend" });
+  await expect(legend).toContainText("existing ground is there, not drawn");
+  await expect.poll(purple).toBe(0);
+  await legend.getByRole("button", { name: "Draw it" }).click();
+  await settled(page);
+  await expect(legend).toHaveCount(0);
+  await expect.poll(purple).toBeGreaterThan(1.6 * thin);
+
+  // A weight that no pen has is refused in words.
+  const weight = look.getByLabel("Weight, mm").first();
+  await weight.fill("50");
+  await weight.press("Enter");
+  await expect(page.getByRole("status").filter({ hasText: /weight|50/ })).toBeVisible();
+});

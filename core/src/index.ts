@@ -14,7 +14,7 @@ export type { ContoursRecipe, LineWanted, RingWanted, SurfaceRecipe, SurfaceRepo
 export type { VolumeRecipe } from "./volumes/model";
 export type { HandoverColumn, HandoverFile } from "./handover/model";
 export type { HandLine } from "./lines/model";
-export type { DrawingSettings, PointLabels } from "./drawing/model";
+export type { DrawingSettings, PointLabels, SurfaceLook } from "./drawing/model";
 export * from "./job/model";
 export * from "./job/parts";
 export * from "./job/settings";

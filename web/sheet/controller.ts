@@ -3,13 +3,14 @@
  * the job's store by itself, so that a change draws only what it touches, and says each frame in `data-frame`.
  */
 import { METRES } from "@bramble/core";
+import { lookOfSurface } from "@bramble/core/drawing/surface-look";
 import { rowsOf } from "../lib/rows";
 import { lastOf, sameItems } from "../lib/last-of";
 import { mark } from "../lib/marks";
 import { useJob, type Store } from "../lib/store";
 import { lineAt } from "../lib/view";
 import { fitTo, toPlan, zoomAt, type PlanView } from "./camera";
-import { inSight, SEEN } from "./drafting";
+import { inSight } from "./drafting";
 import { drawnExtent } from "./extent";
 import { Gesture } from "./gesture";
 import { LayerStock, shownSurface, SHEET_LAYERS } from "./layers";
@@ -18,7 +19,7 @@ import { pick } from "./pick";
 import { useReadout } from "./readout-store";
 import { PlanScene } from "./scene";
 import { readerOf } from "./surface-reader";
-import { sheetColors, type SheetColors } from "./theme";
+import { SEEN, sheetColors, type SheetColors } from "./theme";
 import { PositionTool } from "./tools/position";
 import { lookOf } from "./look-now";
 import { RingTool } from "./tools/ring";
@@ -358,6 +359,11 @@ export class SheetController implements ToolHost {
       contours: s.tried?.contours ?? [],
       edges: s.tried?.edges ?? [],
       fall: s.groundSeen === "slopes" ? shownSurface(s) : undefined,
+      spots: view.surfaces.flatMap(({ name, value }) => {
+        const { hidden, spots } = lookOfSurface(drawing, name);
+        return value && spots && !hidden ? [{ surface: value.surface, every: spots * unitsPerMm }] : [];
+      }),
+      decimals: job.unit === "m" ? 2 : 1,
       mark: finding?.at as [number, number] | undefined,
       box: this.box,
       blank: job.points.count === 0 && !s.incoming?.length,

@@ -6,6 +6,7 @@ import { marksAlong, railOf, wayLength } from "@bramble/core/drawing/along";
 import { displayList, type LinePrimitive, type SymbolPrimitive } from "@bramble/core/drawing/display";
 import { isDrawn, type DrawnText, type Layout } from "@bramble/core/drawing/layout";
 import type { LineStyle, Marks } from "@bramble/core/drawing/line-styles";
+import { lookOfSurface } from "@bramble/core/drawing/surface-look";
 import { baselines } from "@bramble/core/drawing/stand";
 import { isPath, type Stroke } from "@bramble/core/drawing/strokes";
 import type { DrawingSettings } from "@bramble/core";
@@ -15,12 +16,6 @@ import { toPixel, toPlan, type PlanView } from "./camera";
 import { linesNear } from "./pick";
 import type { LookNow } from "./look-now";
 import { onSheet, type SheetColors } from "./theme";
-
-/**
- * Pixels for a millimetre of paper where the sheet is shown as it is seen: a little larger than paper, since screens
- * are read from farther away.
- */
-export const SEEN = 5.6;
 
 /** Beyond these numbers in sight lines and symbols are drawn by the graphics card, plainly. */
 const MOST_SYMBOLS = 6000,
@@ -345,6 +340,11 @@ export function paintSymbol(
   if (symbol.heart) drawStrokes(ctx, symbol.heart, pxPerMm);
 }
 
+function contourColor(d: Drafting, surface: string): string {
+  const own = lookOfSurface(d.drawing, surface).indexColor;
+  return own ? cssOf(own, d.colors.dark) : d.colors.contourIndex;
+}
+
 /** The least font size in pixels that can be read. */
 const READABLE = 4;
 
@@ -362,7 +362,7 @@ function drawText(ctx: CanvasRenderingContext2D, d: Drafting, text: DrawnText, l
   ctx.textBaseline = "alphabetic";
   ctx.setLineDash([]);
   const color =
-    text.is === "contour" ? d.colors.contourIndex : text.color ? cssOf(text.color, d.colors.dark) : d.colors.ink;
+    text.is === "contour" ? contourColor(d, text.layer) : text.color ? cssOf(text.color, d.colors.dark) : d.colors.ink;
   if (text.leader) {
     const [ax, ay] = toPixel(d.plan, text.leader[0], text.leader[1]),
       [bx, by] = toPixel(d.plan, text.leader[2], text.leader[3]);
@@ -384,7 +384,8 @@ function drawText(ctx: CanvasRenderingContext2D, d: Drafting, text: DrawnText, l
   const lines = baselines(text.lines.length, text.height),
     side = text.align * text.halfWidth * pxPerMm;
   ctx.textAlign = text.align < 0 ? "left" : text.align > 0 ? "right" : "center";
-  text.lines.forEach((line, k) => ctx.strokeText(line, side, -lines[k]! * pxPerMm));
+  // Behind a contour's label its line has a gap.
+  if (text.is !== "contour") text.lines.forEach((line, k) => ctx.strokeText(line, side, -lines[k]! * pxPerMm));
   text.lines.forEach((line, k) => ctx.fillText(line, side, -lines[k]! * pxPerMm));
   ctx.restore();
 }

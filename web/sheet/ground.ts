@@ -3,6 +3,7 @@ import type { Unit } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import type { Surface } from "@bramble/core/surface/model";
 import { toPixel, toPlan, type PlanView } from "./camera";
+import { roundStep } from "./round-step";
 import { readerOf } from "./surface-reader";
 import type { SheetColors } from "./theme";
 
@@ -42,9 +43,7 @@ function levelsOf({ z }: Surface, unit: Unit): GroundClasses {
     if (level < low) low = level;
     if (level > high) high = level;
   }
-  const least = (high - low) / BANDS || 1,
-    power = 10 ** Math.floor(Math.log10(least)),
-    step = [1, 2, 5, 10].map((k) => k * power).find((s) => s >= least)!;
+  const step = roundStep((high - low) / BANDS || 1);
   const edges: number[] = [];
   for (let k = Math.floor(low / step) + 1; k * step < high && edges.length < MOST_CLASSES - 1; k++)
     edges.push(k * step);
@@ -115,8 +114,7 @@ const FLAT = 0.005;
 
 /** Arrows down the slope, at positions of a grid that stay where they are when the sheet moves. */
 export function drawFall(ctx: CanvasRenderingContext2D, v: PlanView, surface: Surface, colors: SheetColors): void {
-  const power = 10 ** Math.floor(Math.log10(APART / v.scale)),
-    step = [1, 2, 5, 10].map((k) => k * power).find((s) => s >= APART / v.scale)!;
+  const step = roundStep(APART / v.scale);
   const [west, north] = toPlan(v, 0, 0),
     [east, south] = toPlan(v, v.width, v.height),
     reader = readerOf(surface);

@@ -2,7 +2,10 @@
  * What the graphics card draws, as one table: what each layer reads, how it is made, and when it is shown. A layer is
  * made anew when something that it reads is another, and at no other time.
  */
+import type { SurfaceLook } from "@bramble/core";
 import { isDrawn } from "@bramble/core/drawing/layout";
+import { lookOfSurface } from "@bramble/core/drawing/surface-look";
+import type { Surface } from "@bramble/core/surface/model";
 import { sameItems } from "../lib/last-of";
 import type { Store } from "../lib/store";
 import { faintContours, lookOf } from "./look-now";
@@ -27,6 +30,7 @@ export type SheetState = Pick<
   | "colorBy"
   | "setRows"
   | "groundSeen"
+  | "layout"
 >;
 
 export interface SheetLayer<Scene = PlanScene> {
@@ -63,7 +67,15 @@ export class LayerStock<Scene> {
   }
 }
 
-export const shownSurface = (s: SheetState) => s.view.surfaces.find((x) => x.name === s.surface)?.value?.surface;
+/** The surface that one is at, unless it is hidden. */
+export const shownSurface = (s: SheetState) => shownSurfaces(s).find((x) => x.name === s.surface);
+
+/** All surfaces that are made and not hidden. */
+export function shownSurfaces(s: SheetState): Surface[] {
+  return s.view.surfaces.flatMap(({ name, value }) =>
+    value && !lookOfSurface(s.job.drawing, name).hidden ? [value.surface] : [],
+  );
+}
 
 /** The comparison on the map, and the surface that it is of. */
 function comparisonOf(s: SheetState) {
@@ -72,6 +84,15 @@ function comparisonOf(s: SheetState) {
     source = s.view.surfaces.find((x) => x.name === recipe?.surface)?.value;
   return recipe && result && source ? { recipe, source } : undefined;
 }
+
+/** How contours of a surface look now: behind what is shown alone they have no colour of their own. */
+export function contourLook(s: SheetState, surface: string): SurfaceLook {
+  const look = lookOfSurface(s.job.drawing, surface);
+  return s.onlyRows ? { ...look, color: undefined, indexColor: undefined } : look;
+}
+
+/** The texts of the sheet, where labels of contours are among what is shown. */
+const labelsNow = (s: SheetState) => (s.layers.labels && !s.onlyRows ? s.layout : undefined);
 
 /** Positions, codes and kinds: a level changed draws no point of the plan anew. */
 export function readsOfDots(s: SheetState): readonly unknown[] {
@@ -139,20 +160,23 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
   },
   {
     parts: ["edge"],
-    reads: (s) => [s.layers.edge ? shownSurface(s) : undefined],
+    reads: (s) => (s.layers.edge ? shownSurfaces(s) : []),
     make(scene, s, colors) {
-      const surface = s.layers.edge ? shownSurface(s) : undefined;
-      scene.put("edge", surface ? edgeOf(surface, colors, scene.origin) : []);
+      const seen = s.layers.edge ? shownSurfaces(s) : [];
+      scene.put(
+        "edge",
+        seen.flatMap((surface) => edgeOf(surface, colors, scene.origin)),
+      );
     },
     shown: (s) => s.layers.edge,
   },
   {
     parts: ["contours", "index contours"],
-    reads: (s) => [s.view.contours, s.onlyRows !== undefined],
+    reads: (s) => [s.view.contours, s.onlyRows !== undefined, s.job.drawing?.surfaces, labelsNow(s)],
     make(scene, s, all) {
       const colors = s.onlyRows ? faintContours(all) : all,
         list = s.view.contours.flatMap((c) => (c.value ? [c.value.contours] : []));
-      const { plain, index } = contoursOf(list, colors, scene.origin);
+      const { plain, index } = contoursOf(list, (name) => contourLook(s, name), colors, scene.origin, labelsNow(s));
       scene.put("contours", plain);
       scene.put("index contours", index);
     },

@@ -1,7 +1,7 @@
 /** The colours that points and lines have now: faint where others are shown alone, by meaning where one is chosen. */
 import type { SheetState } from "./layers";
 import { meaningOf } from "./meaning";
-import { hex, onSheet, type SheetColors } from "./theme";
+import { hex, onSheet, rgbText, type SheetColors } from "./theme";
 
 type Rgb = [number, number, number];
 
@@ -23,19 +23,10 @@ function faint(color: Rgb, sheet: Rgb): Rgb {
   return color.map((c, k) => c * (1 - FAINT) + sheet[k]! * FAINT) as Rgb;
 }
 
-const cssHex = (color: Rgb) =>
-  `#${color
-    .map((c) =>
-      Math.round(c * 255)
-        .toString(16)
-        .padStart(2, "0"),
-    )
-    .join("")}`;
-
 /** Contours behind what is shown alone. */
 export function faintContours(colors: SheetColors): SheetColors {
   const sheet = hex(colors.sheet) as Rgb,
-    of = (color: string) => cssHex(faint(hex(color) as Rgb, sheet));
+    of = (color: string) => rgbText(faint(hex(color) as Rgb, sheet));
   return { ...colors, contour: of(colors.contour), contourIndex: of(colors.contourIndex) };
 }
 

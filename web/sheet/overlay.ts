@@ -5,6 +5,9 @@ import type { View } from "../lib/view";
 import { toPixel, toPlan, type PlanView } from "./camera";
 import { drawDrafting, type Drafting, type InSight } from "./drafting";
 import { drawFall } from "./ground";
+import { halo } from "./halo";
+import { roundStep } from "./round-step";
+import { drawSpotLevels } from "./spots";
 import type { Surface } from "@bramble/core/surface/model";
 import type { SheetColors } from "./theme";
 
@@ -28,8 +31,10 @@ export interface OverlayInput {
   contours: readonly (readonly number[])[];
   /** Outlines of surfaces as they would be. */
   edges: readonly (readonly number[])[];
-  /** The surface whose fall is shown by arrows. */
+  /** The surface whose fall is shown by arrows, and those that say spot levels so many units apart. */
   fall: Surface | undefined;
+  spots: readonly { surface: Surface; every: number }[];
+  decimals: number;
   mark: [number, number] | undefined;
   box: [number, number, number, number] | undefined;
   /** Nothing to draw yet: a grid of made-up positions would only mislead. */
@@ -44,6 +49,8 @@ export function drawOverlay(ctx: CanvasRenderingContext2D, o: OverlayInput): voi
   if (o.blank) return;
   drawGrid(ctx, o);
   if (o.fall) drawFall(ctx, v, o.fall, o.colors);
+  for (const { surface, every } of o.spots)
+    drawSpotLevels(ctx, v, surface, every, o.decimals, o.drafting.layout, o.colors);
   drawDrafting(ctx, o.drafting, o.sight);
   drawSelection(ctx, o);
   drawPreview(ctx, o);
@@ -57,12 +64,6 @@ export function drawOverlay(ctx: CanvasRenderingContext2D, o: OverlayInput): voi
     ctx.strokeRect(Math.min(x0, x1) + 0.5, Math.min(y0, y1) + 0.5, Math.abs(x1 - x0), Math.abs(y1 - y0));
     ctx.setLineDash([]);
   }
-}
-
-/** 1, 2 or 5 times a power of ten. */
-function roundStep(least: number): number {
-  const power = 10 ** Math.floor(Math.log10(least));
-  return [1, 2, 5, 10].map((k) => k * power).find((s) => s >= least)!;
 }
 
 /** The step of the grid, and the decimals that its coordinates need. */
@@ -147,23 +148,6 @@ function drawMargin(ctx: CanvasRenderingContext2D, { plan: v, colors }: OverlayI
     ctx.restore();
   }
   ctx.stroke();
-}
-
-/** A text with the sheet round it, so that it is read over lines. */
-export function halo(
-  ctx: CanvasRenderingContext2D,
-  text: string,
-  x: number,
-  y: number,
-  color: string,
-  background: string,
-): void {
-  ctx.lineWidth = 3;
-  ctx.lineJoin = "round";
-  ctx.strokeStyle = background;
-  ctx.strokeText(text, x, y);
-  ctx.fillStyle = color;
-  ctx.fillText(text, x, y);
 }
 
 const MANY_SELECTED = 60;

@@ -4,8 +4,8 @@
  * pieces, so that no frame has to draw all of it.
  */
 import * as THREE from "three";
-import type { DrawingSettings } from "@bramble/core";
-import { isDrawn } from "@bramble/core/drawing/layout";
+import type { DrawingSettings, SurfaceLook } from "@bramble/core";
+import { isDrawn, type Layout } from "@bramble/core/drawing/layout";
 import type { PointTable } from "@bramble/core/points/table";
 import { chordsOf, type Reference } from "@bramble/core/records/reference";
 import type { Contours } from "@bramble/core/surface/contour";
@@ -13,10 +13,11 @@ import type { Surface } from "@bramble/core/surface/model";
 import type { View } from "../lib/view";
 import { packed, spacingOf, type Dots } from "./dots";
 import type { LookNow } from "./look-now";
+import { LabelGaps } from "./gaps";
 import { MOST_CLASSES, STRENGTH, type GroundClasses } from "./ground";
 import { GROUND_MATERIAL, MAP_MATERIAL } from "./materials";
-import { piece, thickLines, thinLines, type Piece } from "./primitives";
-import { hex, onSheet, type SheetColors } from "./theme";
+import { BATCH, piece, thickLines, thinLines, type Piece } from "./primitives";
+import { hex, onSheet, rgbText, SEEN, type SheetColors } from "./theme";
 
 /** Job coordinates that positions are offsets from; in relief with the level that heights count from. */
 export type Origin = readonly [e: number, n: number, level?: number];
@@ -102,37 +103,76 @@ export function linesOf(
   return thickLines(position.subarray(0, 6 * k), 2, color.subarray(0, 6 * k), 40, inRelief(origin));
 }
 
+/** Contours of surfaces in their looks, with gaps behind their labels; those of hidden surfaces are left out. */
 export function contoursOf(
   list: readonly Contours[],
+  lookOf: (surface: string) => SurfaceLook,
   colors: SheetColors,
   origin: Origin,
+  labels?: Layout,
 ): { plain: Piece[]; index: Piece[] } {
-  const build = (marked: number) => {
-    const out = new Float32Array(6 * list.reduce((s, c) => s + c.xy.length / 2, 0));
-    let k = 0;
-    for (const c of list) {
-      const de = c.origin[0] - origin[0],
-        dn = c.origin[1] - origin[1];
-      for (let l = 0; l < c.level.length; l++) {
-        if (c.index[l] !== marked) continue;
-        const height = inRelief(origin) ? c.level[l]! - origin[2]! : 0;
-        for (let i = c.starts[l]! + 1; i < c.starts[l + 1]!; i++, k += 6) {
-          out[k] = c.xy[2 * i - 2]! + de;
-          out[k + 1] = c.xy[2 * i - 1]! + dn;
-          out[k + 2] = height;
-          out[k + 3] = c.xy[2 * i]! + de;
-          out[k + 4] = c.xy[2 * i + 1]! + dn;
-          out[k + 5] = height;
-        }
-      }
+  const out: { plain: Piece[]; index: Piece[] } = { plain: [], index: [] },
+    depth = inRelief(origin),
+    tint = (color: string | undefined, usual: string) => (color ? rgbText(onSheet(color, colors.dark)) : usual);
+  for (const c of list) {
+    const look = lookOf(c.surface);
+    if (look.hidden) continue;
+    const gaps = new LabelGaps(labels, c.surface),
+      [plain, index] = [segmentsOf(c, 0, origin, gaps), segmentsOf(c, 1, origin, gaps)],
+      [color, indexColor] = [tint(look.color, colors.contour), tint(look.indexColor, colors.contourIndex)];
+    // A line of a pixel is the quickest; a chosen weight is drawn as it is.
+    if (look.weight === undefined) out.plain.push(...thinLines(plain, color, 20, depth));
+    else out.plain.push(...thickLines(plain, Math.max(1, look.weight * SEEN), color, 20, depth));
+    const width = look.indexWeight === undefined ? 1.6 : Math.max(1, look.indexWeight * SEEN);
+    out.index.push(...thickLines(index, width, indexColor, 21, depth));
+  }
+  return out;
+}
+
+/** The chords of the index contours, or of the others, as pairs of ends. */
+function segmentsOf(c: Contours, marked: number, origin: Origin, gaps: LabelGaps): Float32Array {
+  const out: Float32Array[] = [],
+    [oe, on] = c.origin;
+  let part = new Float32Array(6 * BATCH),
+    k = 0;
+  const give = (height: number, ae: number, an: number, be: number, bn: number) => {
+    if (k === part.length) {
+      out.push(part);
+      [part, k] = [new Float32Array(6 * BATCH), 0];
     }
-    return out.subarray(0, k);
+    part[k] = ae - origin[0];
+    part[k + 1] = an - origin[1];
+    part[k + 2] = height;
+    part[k + 3] = be - origin[0];
+    part[k + 4] = bn - origin[1];
+    part[k + 5] = height;
+    k += 6;
   };
-  const depth = inRelief(origin);
-  return {
-    plain: thinLines(build(0), colors.contour, 20, depth),
-    index: thickLines(build(1), 1.6, colors.contourIndex, 21, depth),
-  };
+  // Labels stand on index contours, on all where there are none.
+  const interrupted = !gaps.areNone && (marked === 1 || !c.index.includes(1));
+  for (let l = 0; l < c.level.length; l++) {
+    if (c.index[l] !== marked) continue;
+    const height = inRelief(origin) ? c.level[l]! - origin[2]! : 0;
+    for (let i = c.starts[l]! + 1; i < c.starts[l + 1]!; i++) {
+      const [ae, an] = [oe + c.xy[2 * i - 2]!, on + c.xy[2 * i - 1]!],
+        [be, bn] = [oe + c.xy[2 * i]!, on + c.xy[2 * i + 1]!];
+      if (!interrupted) give(height, ae, an, be, bn);
+      else
+        for (const [t0, t1] of gaps.outside(ae, an, be, bn))
+          give(height, ae + t0 * (be - ae), an + t0 * (bn - an), ae + t1 * (be - ae), an + t1 * (bn - an));
+    }
+  }
+  return joined([...out, part.subarray(0, k)]);
+}
+
+function joined(parts: readonly Float32Array[]): Float32Array {
+  const all = new Float32Array(parts.reduce((sum, p) => sum + p.length, 0));
+  let at = 0;
+  for (const p of parts) {
+    all.set(p, at);
+    at += p.length;
+  }
+  return all;
 }
 
 export function trianglesOf(s: Surface, colors: SheetColors, origin: Origin): Piece[] {

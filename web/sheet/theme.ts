@@ -46,3 +46,20 @@ export function onSheet(color: string, dark: boolean): [number, number, number] 
 export function hex(color: string): [number, number, number] {
   return onSheet(color, false);
 }
+
+/** A colour (0 to 1) as #rrggbb. */
+export function rgbText(color: readonly number[]): string {
+  return `#${color
+    .map((c) =>
+      Math.round(c * 255)
+        .toString(16)
+        .padStart(2, "0"),
+    )
+    .join("")}`;
+}
+
+/**
+ * Pixels for a millimetre of paper where the sheet is shown as it is seen: a little larger than paper, since screens
+ * are read from farther away.
+ */
+export const SEEN = 5.6;

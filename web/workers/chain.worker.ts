@@ -32,7 +32,7 @@ import { explainLine, type PieceFacts } from "@bramble/core/lines/explain";
 import type { BoxIndex } from "@bramble/core/math/near";
 import { lineCrossings, rightOf, snapAt, snapIndex, type LineCrossing, type Snap } from "@bramble/core/lines/snap";
 import { rowOf } from "@bramble/core/points/table";
-import { contourLevels } from "@bramble/core/surface/contour";
+import { contourLevels, type Contours } from "@bramble/core/surface/contour";
 import type { BuiltSurface } from "@bramble/core/surface/model";
 import { volumeCurve } from "@bramble/core/volumes/curve";
 import { jobOfBytes } from "../lib/job-sent";
@@ -178,7 +178,7 @@ function layOut(): void {
     asked,
     // Labels may be of sets that ask for what was found.
     asksForFindings(state) ? d.findingsAt : undefined,
-    ...d.contours.map((c) => (c.ok ? c.value : c.refusal)),
+    ...d.drawnContours.map((c) => (c.ok ? c.value : c.refusal)),
   ];
   const last = sent.get("texts") as unknown[] | undefined;
   if (last && last.length === needs.length && last.every((x, k) => x === needs[k])) return;
@@ -318,9 +318,11 @@ function derive(s: JobState): Partial<View> {
   );
   heavy(
     "contours",
-    d.contours,
+    d.drawnContours,
     () =>
-      (view.contours = d.contours.map((x) => shown(x, (contours) => ({ contours, levels: contourLevels(contours) })))),
+      (view.contours = d.drawnContours.map((x, k) =>
+        shown(x, (contours) => ({ contours, levels: levelsOf(d.contours[k]!) })),
+      )),
   );
   view.volumes = d.volumes.map((x) => shown(x, (v) => v));
   compared = d.surfaces.flatMap((x) =>
@@ -328,6 +330,9 @@ function derive(s: JobState): Partial<View> {
   );
   return view;
 }
+
+/** What is told of contours is told of the exact lines, however they are drawn. */
+const levelsOf = (exact: Made<Contours>) => (exact.ok ? contourLevels(exact.value) : []);
 
 /** Attributes that descriptions give, by name and row. */
 function attributesSaid(s: JobState, { coded }: Derived): Map<string, Map<number, string>> {

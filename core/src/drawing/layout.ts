@@ -7,6 +7,7 @@ import type { DrawingSettings, PointLabels } from "./model";
 import type { Chains } from "../lines/flatten";
 import { formatFixed } from "../math/round";
 import { extentOf, type PointTable } from "../points/table";
+import { LABELS_APART, lookOfSurface } from "./surface-look";
 import { labelContours, type Contours } from "../surface/contour";
 import type { DrawnSymbols, Note } from "./content";
 import { Crowd } from "./crowd";
@@ -309,7 +310,9 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     for (const c of s.contours) {
       const de = c.origin[0] - oe,
         dn = c.origin[1] - on;
-      labelContours(c, 110 * unitsPerMm, TEXT_HEIGHT * unitsPerMm, (label) => {
+      const look = lookOfSurface(s.drawing, c.surface);
+      if (look.hidden) continue;
+      labelContours(c, (look.labelEvery ?? LABELS_APART) * unitsPerMm, TEXT_HEIGHT * unitsPerMm, (label) => {
         const w: Wanted = { lines: [label.text], height: TEXT_HEIGHT, place: "centre", align: "middle" },
           [halfWidth, halfHeight] = halfSize(w);
         const stand: Stand = {

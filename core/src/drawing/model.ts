@@ -14,6 +14,22 @@ export interface PointLabels {
   decimals?: number;
 }
 
+/** How a surface is drawn; what is not said is as usual. Weights and distances in mm of paper, colours as #rrggbb. */
+export interface SurfaceLook {
+  /** Nothing of it is drawn; it is there and is computed with all the same. */
+  hidden?: boolean;
+  color?: string;
+  indexColor?: string;
+  weight?: number;
+  indexWeight?: number;
+  /** Between labels of one contour. */
+  labelEvery?: number;
+  /** Contours are drawn with rounded corners. */
+  smooth?: boolean;
+  /** Between spot levels, which stand on a grid; none where it is not said. */
+  spots?: number;
+}
+
 /** How the job is drawn. */
 export interface DrawingSettings {
   /** Scale of the plan, 1 : scale, that sizes on paper speak of; as the sheet is seen when there is none. */
@@ -27,4 +43,7 @@ export interface DrawingSettings {
   kindOrder?: CodeKind[];
   order?: string[];
   layerOrder?: string[];
+  surfaces?: (SurfaceLook & { surface: string })[];
+  /** Looks of the office's own that are kept by a name. */
+  looks?: (SurfaceLook & { name: string })[];
 }

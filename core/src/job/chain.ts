@@ -13,6 +13,7 @@ import { isLookedFor } from "../checks/limits";
 import { compileBook, type CompiledBook } from "../codes/book";
 import { readCodes, type CodedPoints } from "../codes/read";
 import { drawSymbols, writeNotes } from "../drawing/content";
+import { lookOfSurface } from "../drawing/surface-look";
 import { refusal, Refusal } from "../errors";
 import { byIdentity, type Finding } from "../finding";
 import { assembleLines, type KeptLines } from "../lines/assemble";
@@ -24,6 +25,7 @@ import type { SetContext } from "../sets/conditions";
 import { GROUND } from "../sets/model";
 import { pointsOfSelection, pointsOfSet, readsOfRule, readsOfSelection } from "../sets/sets";
 import { setupsOfPoints } from "../sets/setups";
+import { smoothContours } from "../surface/smooth";
 import { buildSurfaceAgain, contourAgain, type KeptContours, type KeptSurface } from "../surface/again";
 import type { KeptSums } from "../surface/block-sums";
 import { surfaceOfTriangles } from "../surface/finish";
@@ -191,6 +193,17 @@ export class Chain {
         ),
       ),
     );
+    values.drawnContours = values.contours.map((c) => {
+      const surface = values.surfaces.find((x) => x.name === c.name),
+        look = lookOfSurface(values.drawing, c.name);
+      if (!c.ok || !surface?.ok || !look.smooth) return c;
+      const from = { contours: c.value, ground: surface.value.surface };
+      return this.make(`drawn contours ${c.name}`, c.name, () =>
+        this.memory.run(`smooth contours ${c.name}`, ["contours", "ground"], from, (v) =>
+          smoothContours(v.ground, v.contours),
+        ),
+      );
+    });
     values.volumes = values.volumeRecipes.map((v) =>
       this.onSurface(`volume ${v.name}`, v.name, v.surface, values.surfaces, v, (s) =>
         volumeToLevel(s.surface, v, this.sumsFor(v)),
@@ -238,6 +251,7 @@ export class Chain {
       pointSetups,
       surfaces: values.surfaces,
       contours: values.contours,
+      drawnContours: values.drawnContours,
       volumes: values.volumes,
       findings,
       levels: levels.checked,

@@ -31,7 +31,7 @@ export function layoutSource(state: JobState, d: Derived, want: TextsWanted): La
     symbols: d.symbols,
     notes: d.notes,
     chains: d.chains,
-    contours: d.contours.flatMap((c) => (c.ok ? [c.value] : [])),
+    contours: d.drawnContours.flatMap((c) => (c.ok ? [c.value] : [])),
     drawing: state.drawing ?? {},
     sets,
     want,

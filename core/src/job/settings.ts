@@ -59,6 +59,20 @@ const plainName: Schema = {
 };
 const flag: Schema = { type: "boolean" };
 
+const rgb = { type: "string", pattern: "^#[0-9a-fA-F]{6}$" },
+  weight = { ...finite, minimum: 0.05, maximum: 5 };
+/** What a look of a surface may say. */
+const lookFields = {
+  hidden: flag,
+  color: rgb,
+  indexColor: rgb,
+  weight,
+  indexWeight: weight,
+  labelEvery: { ...finite, minimum: 20, maximum: 2000 },
+  smooth: flag,
+  spots: { ...finite, minimum: 8, maximum: 1000 },
+};
+
 export const SETTINGS = {
   name: setting<string>("name", plainName, { must: true, own: true }),
   date: setting<string>("date", { type: "string", pattern: "^\\d{4}-\\d{2}-\\d{2}$" }, { own: true }),
@@ -137,6 +151,8 @@ export const SETTINGS = {
       kindOrder: listOf(kinds, { maxItems: 3, uniqueItems: true }),
       order: listOf(text, { maxItems: 1000 }),
       layerOrder: listOf(text, { maxItems: 5000 }),
+      surfaces: listOf(record({ surface: name, ...lookFields }, ["surface"]), { maxItems: 1000 }),
+      looks: listOf(record({ name, ...lookFields }, ["name"]), { maxItems: 100 }),
     }),
   ),
 };

@@ -36,6 +36,8 @@ export interface Derived {
   pointSetups: ReadonlyMap<number, readonly string[]>;
   surfaces: Made<BuiltSurface>[];
   contours: Made<Contours>[];
+  /** The same as they are drawn: smoothed, where the look of their surface says so. */
+  drawnContours: Made<Contours>[];
   volumes: Made<VolumeResult>[];
   findings: Finding[];
   /** What the check of levels knows beside its findings: what a finding's evidence is drawn from. */

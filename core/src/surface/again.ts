@@ -152,6 +152,7 @@ function inOrder(levels: Float64Array, touched: Uint8Array, first: Contours, sec
   const out: Contours = {
     ...second,
     xy: new Float64Array(2 * vertices),
+    sides: new Int32Array(vertices),
     starts: new Uint32Array(lines + 1),
     level: new Float64Array(lines),
     index: new Uint8Array(lines),
@@ -162,6 +163,7 @@ function inOrder(levels: Float64Array, touched: Uint8Array, first: Contours, sec
   for (const { from, begin, end } of parts) {
     const base = from.starts[begin]!;
     out.xy.set(from.xy.subarray(2 * base, 2 * from.starts[end]!), 2 * vertex);
+    out.sides.set(from.sides.subarray(base, from.starts[end]!), vertex);
     for (const key of ["level", "index", "closed"] as const) out[key].set(from[key].subarray(begin, end), line);
     for (let l = begin; l < end; l++) out.starts[++line] = vertex + from.starts[l + 1]! - base;
     vertex += from.starts[end]! - base;

@@ -18,6 +18,8 @@ export interface Contours {
   interval: number;
   origin: [number, number];
   xy: Float64Array;
+  /** The half-edge of the surface that each vertex lies on; −1 where it is a vertex of the surface itself. */
+  sides: Int32Array;
   starts: Uint32Array;
   /** Level of each line. */
   level: Float64Array;
@@ -88,6 +90,7 @@ export function trace(s: Surface, levels: Float64Array, isIndex: (k: number) => 
   for (let t = 0; t < triangles; t++) for (let k = from[t]!; k < to[t]!; k++) list[fill[k]!++] = t;
 
   let xy = new Float64Array(Math.max(64, 2 * list.length + 2 * levels.length)),
+    sides = new Int32Array(xy.length / 2),
     used = 0;
   const lineStarts = [0],
     level: number[] = [],
@@ -134,6 +137,7 @@ export function trace(s: Surface, levels: Float64Array, isIndex: (k: number) => 
     interval,
     origin: s.origin,
     xy: xy.slice(0, used),
+    sides: sides.slice(0, used / 2),
     starts: Uint32Array.from(lineStarts),
     level: Float64Array.from(level),
     index: Uint8Array.from(index),
@@ -153,10 +157,13 @@ export function trace(s: Surface, levels: Float64Array, isIndex: (k: number) => 
       py = t === 1 ? y[b]! : y[a]! + t * (y[b]! - y[a]!);
     if (used > begin && xy[used - 2] === px && xy[used - 1] === py) return;
     if (used + 2 > xy.length) {
-      const wider = new Float64Array(xy.length * 2);
+      const wider = new Float64Array(xy.length * 2),
+        more = new Int32Array(xy.length);
       wider.set(xy);
-      xy = wider;
+      more.set(sides);
+      [xy, sides] = [wider, more];
     }
+    sides[used / 2] = t === 1 ? -1 : h;
     xy[used++] = px;
     xy[used++] = py;
   }

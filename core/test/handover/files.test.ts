@@ -58,6 +58,29 @@ describe("DXF", () => {
     expect(of("TEXT").map((t) => t.text)).toEqual(expect.arrayContaining(["1", "7"]));
   });
 
+  test("contours leave as their surface's look has them: colour, weight, rounded, or on layers that are off", () => {
+    const of = (look: object) => {
+      const drawing = { surfaces: [{ surface: "ground", ...look }] },
+        now = { ...state, drawing };
+      return written({ file: "a.dxf", format: "dxf" }, now, runChain(now));
+    };
+    const layer = (text: string, name: string) =>
+      new DxfParser().parseSync(text)!.tables.layer.layers[name] as { visible: boolean };
+    const chosen = of({ color: "#336699", weight: 0.36, smooth: true });
+    expect(chosen).toMatch(new RegExp(`CONTOURS-ground\\r?\\n(?:.*\\r?\\n){2,8} *420\\r?\\n *${0x336699}\\r?\\n`));
+    // The format's nearest weight to 0.36 mm, in hundredths.
+    expect(chosen).toMatch(/CONTOURS-ground\r?\n(?:.*\r?\n){2,12} *370\r?\n *35\r?\n/);
+    const vertices = (text: string) =>
+      new DxfParser()
+        .parseSync(text)!
+        .entities.filter((e) => e.layer === "CONTOURS-ground")
+        .reduce((sum, e) => sum + (e as unknown as { vertices: unknown[] }).vertices.length, 0);
+    expect(vertices(chosen)).toBeGreaterThan(1.5 * vertices(dxf));
+    expect(layer(dxf, "CONTOURS-ground").visible).toBe(true);
+    expect(layer(of({ hidden: true }), "CONTOURS-ground").visible).toBe(false);
+    expect(of({ hidden: true })).not.toContain("CONTOUR-LABELS");
+  });
+
   test("ezdxf finds nothing to repair, and GDAL reads every entity", () => {
     const folder = fs.mkdtempSync(path.join(os.tmpdir(), "dxf-"));
     const file = path.join(folder, "a.dxf");

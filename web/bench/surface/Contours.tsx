@@ -4,6 +4,7 @@ import type { ContoursRecipe } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { useParts } from "../../lib/store";
 import { LengthField } from "../LengthField";
+import { Look } from "./Look";
 
 export function Contours({ surface }: { surface: string }) {
   const { job, view, layers, toggle, change } = useParts("job", "view", "layers", "toggle", "change");
@@ -65,6 +66,7 @@ export function Contours({ surface }: { surface: string }) {
           </label>
         ))}
       </div>
+      <Look surface={surface} />
       {shown && (
         <table className="plain mt-4">
           <thead>

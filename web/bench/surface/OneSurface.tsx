@@ -2,6 +2,7 @@
 /** One surface: its recipe part by part, what it used and refused, and its contours. */
 import { useMemo, useState } from "react";
 import { GROUND, refusedInWords, type SetRule, type SurfaceRecipe } from "@bramble/core";
+import { withLook } from "@bramble/core/drawing/surface-look";
 import { sameJson } from "@bramble/core/math/json";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import { useParts } from "../../lib/store";
@@ -46,6 +47,15 @@ export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
   const removeSurface = async () => {
     const contours = job.contours.find((c) => c.surface === recipe.name);
     if (contours) await change({ type: "named", part: "contours", name: recipe.name, old: contours, new: null });
+    if (job.drawing?.surfaces?.some((s) => s.surface === recipe.name)) {
+      const next = withLook(job.drawing, recipe.name, {});
+      await change({
+        type: "setting",
+        field: "drawing",
+        old: job.drawing,
+        new: Object.keys(next).length ? next : null,
+      });
+    }
     await change({ type: "named", part: "surfaces", name: recipe.name, old: recipe, new: null });
   };
   return (

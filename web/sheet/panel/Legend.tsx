@@ -1,12 +1,13 @@
 "use client";
 /** What the colours mean now, and what is shown alone; in the corner of the sheet. */
+import { lookOfSurface, withLook } from "@bramble/core/drawing/surface-look";
 import { useParts } from "../../lib/store";
 import { area, grouped } from "../../lib/units-shown";
 import { classesOf, STRENGTH } from "../ground";
 import { meaningOf, MEANINGS } from "../meaning";
 
 export function Legend() {
-  const { job, view, colorBy, only, onlyRows, setRows, groundSeen, surface, set } = useParts(
+  const { job, view, colorBy, only, onlyRows, setRows, groundSeen, surface, set, change } = useParts(
     "job",
     "view",
     "colorBy",
@@ -16,11 +17,23 @@ export function Legend() {
     "groundSeen",
     "surface",
     "set",
+    "change",
   );
   const meaning = meaningOf(colorBy, { job, view, setRows });
-  const shown = view.surfaces.find((s) => s.name === surface)?.value?.surface,
+  const hidden = view.surfaces.filter((x) => x.value && lookOfSurface(job.drawing, x.name).hidden);
+  const shown = view.surfaces.find((s) => s.name === surface && !hidden.includes(s))?.value?.surface,
     ground = shown && classesOf(shown, groundSeen, job.unit);
-  if (!meaning && !only && !ground) return null;
+  if (!meaning && !only && !ground && hidden.length === 0) return null;
+  const draw = (name: string) => {
+    const { hidden: _, ...look } = lookOfSurface(job.drawing, name),
+      next = withLook(job.drawing ?? {}, name, look);
+    change({
+      type: "setting",
+      field: "drawing",
+      old: job.drawing ?? null,
+      new: Object.keys(next).length ? next : null,
+    });
+  };
   const alone = onlyRows?.reduce((sum, x) => sum + x, 0);
   return (
     <aside
@@ -40,6 +53,14 @@ export function Legend() {
           </button>
         </p>
       )}
+      {hidden.map(({ name }) => (
+        <p key={name} className="flex items-baseline gap-3">
+          <span className="text-soft">{name} is there, not drawn</span>
+          <button className="text-bramble underline" onClick={() => draw(name)}>
+            Draw it
+          </button>
+        </p>
+      ))}
       {ground && (
         <>
           <p className={`label ${only ? "mt-1.5" : ""}`}>

@@ -2,7 +2,7 @@
 import type { PointTable } from "@bramble/core/points/table";
 import type { Surface } from "@bramble/core/surface/model";
 import { classesOf } from "../ground";
-import { dotsNow, readsOfDots, shownSurface, type SheetLayer, type SheetState } from "../layers";
+import { contourLook, dotsNow, readsOfDots, shownSurface, type SheetLayer, type SheetState } from "../layers";
 import { faintContours, lookOf } from "../look-now";
 import { meaningOf } from "../meaning";
 import { contoursOf, edgeOf, linesOf, trianglesOf, type Origin } from "../parts";
@@ -128,11 +128,11 @@ export const RELIEF_LAYERS: readonly SheetLayer<ReliefScene>[] = [
   {
     parts: ["contours", "index contours"],
     // Those of the surface that is seen: of others they would float.
-    reads: (s) => [s.view.contours, s.surface, s.onlyRows !== undefined],
+    reads: (s) => [s.view.contours, s.surface, s.onlyRows !== undefined, s.job.drawing?.surfaces],
     make(scene, s, all) {
       const colors = s.onlyRows ? faintContours(all) : all,
         list = s.view.contours.flatMap((c) => (c.name === s.surface && c.value ? [c.value.contours] : []));
-      const { plain, index } = contoursOf(list, colors, originOf(scene));
+      const { plain, index } = contoursOf(list, (name) => contourLook(s, name), colors, originOf(scene));
       scene.put("contours", plain);
       scene.put("index contours", index);
     },

@@ -5,12 +5,13 @@ import { isDrawn } from "@bramble/core/drawing/layout";
 import { formatFixed } from "@bramble/core/math/round";
 import type { Store } from "../../lib/store";
 import { lineAt } from "../../lib/view";
-import { cssOfSymbol, paintSymbol, SEEN } from "../drafting";
+import { cssOfSymbol, paintSymbol } from "../drafting";
 import { shownSurface } from "../layers";
 import type { LookNow } from "../look-now";
-import { drawScaleBar, halo } from "../overlay";
+import { halo } from "../halo";
+import { drawScaleBar } from "../overlay";
 import { readerOf } from "../surface-reader";
-import type { SheetColors } from "../theme";
+import { SEEN, type SheetColors } from "../theme";
 import { levelOfRow, levelOfVertex } from "./layers";
 import { groundAxes, seenAt, type Orbit } from "./orbit";
 

@@ -2,7 +2,7 @@
 import type { Snap, SnapKind } from "@bramble/core/lines/snap";
 import { useJob } from "../../lib/store";
 import { toPixel } from "../camera";
-import { halo } from "../overlay";
+import { halo } from "../halo";
 import type { SheetColors } from "../theme";
 import type { Tool, ToolHost } from "./tool";
 

@@ -3,7 +3,7 @@ import { side } from "@bramble/core/math/predicates";
 import { segmentsCross } from "@bramble/core/math/ring";
 import { useJob } from "../../lib/store";
 import { toPixel } from "../camera";
-import { halo } from "../overlay";
+import { halo } from "../halo";
 import type { SheetColors } from "../theme";
 import type { Tool, ToolHost } from "./tool";
 

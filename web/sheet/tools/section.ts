@@ -1,7 +1,7 @@
 /** A section drawn across the surfaces: dragged from one end to the other, as often as wanted, until Esc. */
 import { useJob } from "../../lib/store";
 import { toPixel } from "../camera";
-import { halo } from "../overlay";
+import { halo } from "../halo";
 import type { SheetColors } from "../theme";
 import type { Tool, ToolHost } from "./tool";
 

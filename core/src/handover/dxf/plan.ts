@@ -6,8 +6,10 @@ import { marksAlong, railOf } from "../../drawing/along";
 import { displayList, type LinePrimitive, type SymbolPrimitive } from "../../drawing/display";
 import type { Layout } from "../../drawing/layout";
 import type { LineStyle } from "../../drawing/line-styles";
+import type { DrawingSettings } from "../../drawing/model";
 import { baselines } from "../../drawing/stand";
 import { isPath, type Stroke } from "../../drawing/strokes";
+import { lookOfSurface } from "../../drawing/surface-look";
 import type { Chains } from "../../lines/flatten";
 import type { Line } from "../../lines/model";
 import { type Block, type Dashed, PAPER } from "./tables";
@@ -291,11 +293,17 @@ function writeSymbol(
 }
 
 /** Notes and labels of points as the sheet places them at the plan's scale. Contour labels go with their contours. */
-export function writeTexts(d: DxfText, layout: Layout, layers: LayerTable, unitsPerMm: number): void {
+export function writeTexts(
+  d: DxfText,
+  layout: Layout,
+  drawing: DrawingSettings,
+  layers: LayerTable,
+  unitsPerMm: number,
+): void {
   for (const text of layout.texts) {
     const contour = text.is === "contour";
     const layer = contour
-      ? layers.of(`CONTOUR-LABELS-${text.layer}`, "#7a5a2e")
+      ? layers.of(`CONTOUR-LABELS-${text.layer}`, lookOfSurface(drawing, text.layer).indexColor ?? "#7a5a2e")
       : text.is === "note"
         ? layers.of(`${text.layer}-NOTES`, text.color ?? PAPER)
         : layers.of("POINT-LABELS", PAPER);

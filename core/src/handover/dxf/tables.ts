@@ -23,6 +23,11 @@ const SPACES: Block[] = [
 
 export const PAPER = "#3a3a3a";
 
+/** The line weights that the format knows, in hundredths of a millimetre. */
+const WEIGHTS = [0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211];
+const nearestWeight = (mm: number) =>
+  WEIGHTS.reduce((best, w) => (Math.abs(w - 100 * mm) < Math.abs(best - 100 * mm) ? w : best));
+
 export function header(out: DxfText, s: Pick<DxfSource, "table" | "unit" | "textHeight">, seed: string): void {
   const x = extentOf(s.table) ?? { minE: 0, minN: 0, maxE: 1, maxN: 1, minZ: 0, maxZ: 0 };
   out.section("HEADER", () => {
@@ -77,6 +82,7 @@ export function tables(
     out.pair(62, l.off ? -7 : 7);
     if (name !== "0") out.pair(420, Number.parseInt(color.slice(1), 16));
     out.pair(6, "CONTINUOUS");
+    if (l.weight !== undefined) out.pair(370, nearestWeight(l.weight));
   };
   const lineType =
     ({ name, lengths }: Dashed) =>

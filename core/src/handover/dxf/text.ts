@@ -4,6 +4,8 @@ export interface Layer {
   name: string;
   color: string;
   off?: boolean;
+  /** Of its lines, in mm. */
+  weight?: number;
 }
 
 export const MODEL_SPACE = "1F",
@@ -100,13 +102,13 @@ export class LayerTable {
   readonly all: Layer[] = [];
   private readonly names = new Map<string, string>();
 
-  of(wanted: string, color: string, off = false): string {
+  of(wanted: string, color: string, off = false, weight?: number): string {
     let name = this.names.get(wanted);
     if (name === undefined) {
       name = plainText(wanted.replace(/[<>/\\":;?*|=,`\s]+/g, "-")).slice(0, 200) || "0";
       this.names.set(wanted, name);
       if (name !== "0" && !this.all.some((l) => l.name.toUpperCase() === name!.toUpperCase()))
-        this.all.push({ name, color, ...(off ? { off } : {}) });
+        this.all.push({ name, color, ...(off ? { off } : {}), ...(weight ? { weight } : {}) });
     }
     return name;
   }

@@ -8,6 +8,8 @@
 import { codeOf } from "../../codes/read";
 import type { Line } from "../../lines/model";
 import { descriptionOf } from "../../points/table";
+import type { SurfaceLook } from "../../drawing/model";
+import { lookOfSurface } from "../../drawing/surface-look";
 import type { Contours } from "../../surface/contour";
 import type { DxfSource } from "./source";
 import { Used, writePlan, writeTexts } from "./plan";
@@ -28,8 +30,8 @@ export function writeDxf(source: DxfSource): string {
   );
   writeLines(body, source, (line) => layers.of(line.entry.layer ?? line.code, line.entry.color ?? PAPER));
   writePlan(body, source, layers, used);
-  for (const c of source.contours) writeContours(body, c, layers);
-  writeTexts(body, source.layout, layers, source.unitsPerMm);
+  for (const c of source.contours) writeContours(body, c, lookOfSurface(source.drawing, c.surface), layers);
+  writeTexts(body, source.layout, source.drawing, layers, source.unitsPerMm);
 
   // What goes round the entities is written last, when all that they use is known, and stands first.
   const blocks = [...used.blocks.values()],
@@ -119,10 +121,10 @@ function filledLevels(xyz: Float64Array, from: number, to: number): number[] {
   });
 }
 
-function writeContours(body: DxfText, c: Contours, layers: LayerTable): void {
+function writeContours(body: DxfText, c: Contours, look: SurfaceLook, layers: LayerTable): void {
   const [oe, on] = c.origin;
-  const plain = layers.of(`CONTOURS-${c.surface}`, "#9b7b4f"),
-    main = layers.of(`CONTOURS-INDEX-${c.surface}`, "#7a5a2e");
+  const plain = layers.of(`CONTOURS-${c.surface}`, look.color ?? "#9b7b4f", look.hidden, look.weight),
+    main = layers.of(`CONTOURS-INDEX-${c.surface}`, look.indexColor ?? "#7a5a2e", look.hidden, look.indexWeight);
   for (let k = 0; k < c.level.length; k++) {
     const from = c.starts[k]!,
       to = c.starts[k + 1]! - (c.closed[k] ? 1 : 0);
