@@ -3,31 +3,19 @@
  * and undone after. What needs a person's own knowledge (a missing attribute, say) has none.
  */
 import type { Finding, FindingKind } from "../finding";
-import { decimalsOf, lengthText, METRES } from "../math/units";
+import { lengthText, METRES } from "../math/units";
 import { lineName, type Line } from "../lines/model";
 import { plural } from "../math/words";
 import { withAlias } from "../codes/teach";
-import { fieldValue, type EditField, type EditValue } from "../points/edits";
+import { fieldValue } from "../points/edits";
 import { FOLLOWS_Z, rowOf } from "../points/table";
-import type { EditableChange, PointEdit } from "./change";
-import { closeLine, cueChange, joinLines, removeLine, type DrawnLine, type LineEdit } from "./line-edits";
+import type { PointEdit } from "./change";
+import { repairsOfCrossing } from "./crossing-repairs";
+import { closeLine, cueChange, joinLines, removeLine } from "./line-edits";
 import type { JobState } from "./model";
+import { edits, ofLine, rounded, type Repair, type RepairContext } from "./repair-parts";
 
-export interface Repair {
-  /** What it does: “Give it the level of its neighbours, 120.279 m”. */
-  name: string;
-  change: EditableChange;
-}
-
-/** What repairs need to know of a job beside its state. */
-export interface RepairContext {
-  state: JobState;
-  /** All that was found: what crosses one line twice is one repair. */
-  findings?: readonly Finding[];
-  /** All lines: what a shot that stands alone may be joined to. */
-  lines?: readonly Line[];
-  line(key: string): DrawnLine | undefined;
-}
+export type { Repair, RepairContext };
 
 type Offer = (f: Finding, rows: readonly number[], context: RepairContext) => (Repair | undefined)[];
 
@@ -100,33 +88,8 @@ const OFFERS: Partial<Record<FindingKind, Offer>> = {
   "line-nearly-closed": (f, _, c) => [ofLine("Close the line", f.lines[0], c, (l) => closeLine(c.state, l, true))],
   "area-unclosed": (f, _, c) => [ofLine("Close the line", f.lines[0], c, (l) => closeLine(c.state, l, true))],
   "line-doubled": (f, _, c) => [ofLine("Remove the later of the two", f.lines[1], c, (l) => removeLine(c.state, l))],
-  "breaklines-cross": (f, _, context) => {
-    const levels = f.data.levels as [number, number] | undefined;
-    if (!levels || f.lines.length !== 2) return [];
-    return [
-      ...[0, 1].map((k) => toAll(f, f.lines[k]!, context)).sort(fewestFirst),
-      ...[0, 1].map((k) => toOther(f, levels, k, context)).sort(fewestFirst),
-    ];
-  },
+  "breaklines-cross": (f, _, context) => repairsOfCrossing(f, context),
 };
-
-const fewestFirst = (a: Repair | undefined, b: Repair | undefined) => sizeOf(a) - sizeOf(b);
-const sizeOf = (r: Repair | undefined) => (r?.change.type === "points" ? r.change.edits.length : Infinity);
-
-/** One field of some points, those alone that get another value; undefined when none does. */
-function edits(
-  name: string,
-  { points: t }: JobState,
-  rows: readonly number[],
-  field: EditField,
-  value: (row: number, k: number) => EditValue,
-): Repair | undefined {
-  const all = rows.map((i, k): PointEdit => ({ id: t.id[i]!, field, old: fieldValue(t, i, field), new: value(i, k) })),
-    changed = all.filter((e) => !Object.is(e.old, e.new));
-  return changed.length ? { name, change: { type: "points", edits: changed } } : undefined;
-}
-
-const rounded = (state: JobState, z: number, decimals = decimalsOf(state.unit)) => Number(z.toFixed(decimals));
 
 function toLevels(state: JobState, rows: readonly number[], levels: readonly unknown[]): Repair | undefined {
   const known = rows
@@ -214,18 +177,6 @@ function rewritten(state: JobState, rows: readonly number[], from: string, to: s
   );
 }
 
-function ofLine(
-  name: string,
-  key: string | undefined,
-  { line }: RepairContext,
-  make: (line: DrawnLine) => LineEdit,
-): Repair | undefined {
-  const drawn = key === undefined ? undefined : line(key);
-  if (!drawn) return undefined;
-  const edit = make(drawn);
-  return "change" in edit ? { name, change: edit.change } : undefined;
-}
-
 /** A line of one shot joined to the end, of an open line of its code, that is nearest to it. */
 function toNearestEnd(key: string | undefined, c: RepairContext): Repair | undefined {
   const { points: t } = c.state,
@@ -251,78 +202,4 @@ function toNearestEnd(key: string | undefined, c: RepairContext): Repair | undef
       return end === line.shots.at(-1) ? joinLines(c.state, other, single) : joinLines(c.state, single, other);
     },
   );
-}
-
-/** One of two crossing lines raised or lowered to the level of the other. */
-function toOther(f: Finding, levels: readonly [number, number], k: number, c: RepairContext): Repair | undefined {
-  const line = c.line(f.lines[k]!),
-    { state } = c,
-    t = state.points;
-  if (!line || line.companion) return undefined;
-  const by = levels[1 - k]! - levels[k]!,
-    rows = [...new Set(line.shots)].filter((i) => i >= 0 && !Number.isNaN(t.z[i]!));
-  const much = lengthText(Math.abs(by), state.unit),
-    name = `${by < 0 ? "Lower" : "Raise"} ${lineName(line)} by ${much} at its ${plural(rows.length, "shot")}`;
-  return edits(name, state, rows, "elevation", (i) => rounded(state, t.z[i]! + by));
-}
-
-/** A line brought to the level of each that it crosses: between crossings its shots are moved in proportion. */
-function toAll(f: Finding, key: string, { state, findings = [], line }: RepairContext): Repair | undefined {
-  const drawn = line(key),
-    t = state.points,
-    crossings = findings.filter(
-      (x) =>
-        x.kind === f.kind && x.accepted === undefined && x.data.surface === f.data.surface && x.lines.includes(key),
-    );
-  if (!drawn || drawn.companion || crossings.length < 2) return undefined;
-  const rows = drawn.shots.filter((i) => i >= 0),
-    chainage = [0];
-  for (let k = 1; k < rows.length; k++)
-    chainage.push(
-      chainage[k - 1]! + Math.hypot(t.e[rows[k]!]! - t.e[rows[k - 1]!]!, t.n[rows[k]!]! - t.n[rows[k - 1]!]!),
-    );
-  const knots = crossings
-    .flatMap((x): [number, number][] => {
-      const own = x.lines.indexOf(key),
-        [at, levels] = [x.at, x.data.levels as [number, number]];
-      return at && x.lines.length === 2 ? [[stationOf(t, rows, chainage, at), levels[1 - own]! - levels[own]!]] : [];
-    })
-    .sort((a, b) => a[0] - b[0]);
-  if (knots.length < 2 || knots.some((k, i) => i > 0 && !(k[0] > knots[i - 1]![0]))) return undefined;
-  const by = (at: number) => {
-    let k = 1;
-    while (k + 1 < knots.length && at > knots[k]![0]) k++;
-    const [[c0, b0], [c1, b1]] = [knots[k - 1]!, knots[k]!];
-    return b0 + ((b1 - b0) * (at - c0)) / (c1 - c0);
-  };
-  const moved = rows.flatMap((row, k) => (Number.isNaN(t.z[row]!) ? [] : [{ row, by: by(chainage[k]!) }]));
-  return edits(
-    `Bring ${lineName(drawn)} to the levels of the ${knots.length} lines that it crosses, at its ${plural(moved.length, "shot")}`,
-    state,
-    moved.map((m) => m.row),
-    "elevation",
-    (row, k) => rounded(state, t.z[row]! + moved[k]!.by),
-  );
-}
-
-/** How far along a line of shots a position is, on the leg that it is nearest to. */
-function stationOf(
-  t: JobState["points"],
-  rows: readonly number[],
-  chainage: readonly number[],
-  [e, n]: readonly [number, number],
-): number {
-  let best = 0,
-    least = Infinity;
-  for (let k = 1; k < rows.length; k++) {
-    const [a, b] = [rows[k - 1]!, rows[k]!],
-      [de, dn] = [t.e[b]! - t.e[a]!, t.n[b]! - t.n[a]!],
-      share = Math.max(0, Math.min(1, ((e - t.e[a]!) * de + (n - t.n[a]!) * dn) / (de * de + dn * dn || 1))),
-      far = Math.hypot(t.e[a]! + share * de - e, t.n[a]! + share * dn - n);
-    if (far < least) {
-      least = far;
-      best = chainage[k - 1]! + share * Math.hypot(de, dn);
-    }
-  }
-  return best;
 }

@@ -30,6 +30,15 @@ export interface Breaklines {
 
 const pieceKey = (a: number, b: number) => (a < b ? `${a} ${b}` : `${b} ${a}`);
 
+/** What names one line in a recipe. */
+export function lineWanted(
+  line: { code: string; run: string; intake: number },
+  intakes: readonly { id: string }[],
+): LineWanted {
+  const intake = intakes[line.intake]?.id;
+  return { code: line.code, ...(line.run ? { run: line.run } : {}), ...(intake === undefined ? {} : { intake }) };
+}
+
 /** The lines that a recipe takes as breaklines; what it names and is not there is refused by name. */
 export function breaklinesOf(
   { breaklines = {} }: SurfaceRecipe,

@@ -20,6 +20,7 @@ import { openRecipe } from "../../src/job/recipe";
 import type { EditField, EditValue } from "../../src/points/edits";
 import { fieldValue } from "../../src/points/edits";
 import { changedContours } from "../../src/surface/changed-contours";
+import { SurfaceReader } from "../../src/surface/locate";
 import { summarizeFindings } from "../../src/job/summary";
 import { Draw } from "./terrain";
 
@@ -314,11 +315,67 @@ test("a line that crosses two others is brought to both by one repair", () => {
   const offered = repairsOf(crossings[0]!, { state: s, findings, line });
   expect(names(offered)[0]).toBe("Bring TOP 3 to the levels of the 2 lines that it crosses, at its 3 shots");
   expect(of(applyChange(s, offered[0]!.change), "breaklines-cross")).toEqual([]);
-  expect(names(offered).slice(1)).toEqual([
+  expect(names(offered).slice(1, 3)).toEqual([
     expect.stringMatching(/^Raise TOP [12] by [\d.]+ m at its 2 shots$/),
     expect.stringMatching(/^Lower TOP 3 by [\d.]+ m at its 3 shots$/),
   ]);
-  expect(names(repairsOf(crossings[0]!, { state: s, line }))).toHaveLength(2);
+  expect(names(repairsOf(crossings[0]!, { state: s, line }))[0]).toMatch(/^Raise/);
+});
+
+test("where breaklines cross each way out is offered, and does what it says", () => {
+  // A drain, twelve metres long, under a kerb: 10.00 where the kerb is at 11.20.
+  const rows = [
+    "1,0,0,9.9,TOP2",
+    "2,10,0,10,TOP2",
+    "3,20,0,10,TOP2",
+    "4,30,0,10.1,TOP2",
+    "5,15,-10,11.2,TOP1",
+    "6,15,10,11.2,TOP1",
+    "7,15,30,11.3,TOP1",
+    "8,-5,25,10.5,SPOT",
+    "9,35,-10,10.5,SPOT",
+  ];
+  const s = jobOf(rows),
+    { lines, findings } = runChain(s),
+    crossing = findings.find((f) => f.kind === "breaklines-cross")!,
+    offered = repairsOf(crossing, { state: s, findings, line: drawn(lines) }),
+    names = offered.map((r) => r.name);
+  const after = (begin: string | RegExp) => {
+    const repair = offered.find((r) => (typeof begin === "string" ? r.name.startsWith(begin) : begin.test(r.name)));
+    if (!repair) throw new Error(`not offered: ${begin}; but ${names.join(" | ")}`);
+    const state = applyChange(s, repair.change),
+      derived = runChain(state),
+      surface = derived.surfaces[0]!;
+    if (!surface.ok) throw surface.refusal;
+    const reader = new SurfaceReader(surface.value.surface);
+    return {
+      derived,
+      open: derived.findings.filter((f) => f.kind === "breaklines-cross" && f.accepted === undefined).length,
+      level: (e: number, n: number) => reader.at(e, n)!.level,
+    };
+  };
+  // Drawn as before, no breakline there; the other one has its own level.
+  const below = after("TOP 2 runs below between 2 and 3: drawn there, no breakline");
+  expect([below.open, below.derived.lines.length, below.level(15, 0)]).toEqual([0, 2, expect.closeTo(11.2, 9)]);
+  expect(below.level(25, 0)).toBeCloseTo(10.05, 9);
+  const above = after("TOP 1 runs above between 5 and 6: drawn there, no breakline");
+  expect([above.open, above.level(15, 0)]).toEqual([0, expect.closeTo(10, 9)]);
+  const without = after("Leave TOP 2 out of “s”");
+  expect([without.open, without.level(15, 0), without.derived.lines.length]).toEqual([0, expect.closeTo(11.2, 9), 2]);
+  expect(after("Leave TOP 1 out of “s”").level(15, 0)).toBeCloseTo(10, 9);
+  // One level for both, and the finding is settled with it.
+  const mean = after("Accept the mean level there, 10.600 m");
+  expect([mean.open, mean.level(15, 0)]).toEqual([0, expect.closeTo(10.6, 9)]);
+  expect(mean.derived.findings.find((f) => f.kind === "breaklines-cross")!.accepted).toBe(
+    "the mean of both levels is taken",
+  );
+  expect(after("Take the higher level, 11.200 m there").level(15, 0)).toBeCloseTo(11.2, 9);
+  const lower = after("Take the lower level, 10.000 m there");
+  expect([lower.open, lower.level(15, 0)]).toEqual([0, expect.closeTo(10, 9)]);
+  // Split: the piece is neither drawn nor a breakline.
+  const split = after("Split TOP 2 between 2 and 3");
+  expect([split.open, split.derived.lines.length, split.level(15, 0)]).toEqual([0, 3, expect.closeTo(11.2, 9)]);
+  expect(after("Lower TOP 1 by 1.200 m").open).toBe(0);
 });
 
 test("a shot that stands alone is joined to the nearer end of a line of its code", () => {

@@ -2,6 +2,7 @@
 /** Which lines are breaklines of a surface, where they cross, and how they are thinned and densified. */
 import { useState, type ReactNode } from "react";
 import { lengthText, type LineWanted } from "@bramble/core";
+import { lineWanted } from "@bramble/core/surface/breaklines";
 import { plural } from "@bramble/core/math/words";
 import { useParts } from "../../lib/store";
 import { Choice } from "../Choice";
@@ -19,17 +20,7 @@ export function Breaklines({ recipe, edit, look, would, children }: PartProps & 
     setTyping(x === undefined ? undefined : field);
     look(x === undefined || x < 0 ? undefined : { breaklines: { ...given, [field]: x } });
   };
-  const chosen = view.lines.flatMap((l): LineWanted[] =>
-    selected.has(l.key)
-      ? [
-          {
-            code: l.code,
-            ...(l.run ? { run: l.run } : {}),
-            ...(job.intakes[l.intake] ? { intake: job.intakes[l.intake]!.id } : {}),
-          },
-        ]
-      : [],
-  );
+  const chosen = view.lines.flatMap((l) => (selected.has(l.key) ? [lineWanted(l, job.intakes)] : []));
   const add = (to: "also" | "except") => {
     const known = new Set((given[to] ?? []).map((x) => JSON.stringify(x))),
       more = chosen.filter((x) => !known.has(JSON.stringify(x)));

@@ -28,6 +28,8 @@ const OPEN = {
   setting: "Open the setting",
   intake: "Open the intake",
 };
+/** Keys that choose a repair: figures, then letters that mean nothing else there. */
+const CHOOSING = "123456789bcehijmnpqrtuvwyz";
 /** A change holds no more than this. */
 const MOST_AT_ONCE = 900;
 
@@ -85,7 +87,7 @@ function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
   };
   useImperativeHandle(ref, () => ({
     key(key) {
-      const k = Number(key) - 1;
+      const k = CHOOSING.indexOf(key);
       if (facts?.repairs[k]) setChosen(k === chosen ? undefined : k);
       else if (key === "1" && typeof attribute === "string" && f.accepted === undefined) setFilling(true);
       else if (key === "Enter" && repair) take();
@@ -137,7 +139,7 @@ function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
                 aria-pressed={k === chosen}
                 onClick={() => setChosen(k === chosen ? undefined : k)}
               >
-                <kbd className="w-4 shrink-0 text-soft">{k + 1}</kbd>
+                <kbd className="w-4 shrink-0 text-soft">{CHOOSING[k]}</kbd>
                 {r.name}
               </button>
             </li>
