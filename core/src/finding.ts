@@ -32,6 +32,9 @@ export const FINDING_KINDS = [
   "line-nearly-closed",
   "areas-overlap",
   "no-ground-near",
+  "line-interrupted",
+  "shots-far-apart",
+  "outside-edge",
 ] as const;
 export type FindingKind = (typeof FINDING_KINDS)[number];
 export type Severity = "error" | "warning" | "note";

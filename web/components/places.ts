@@ -48,6 +48,9 @@ const HOME: Partial<Record<FindingKind, PlaceName>> = {
   coincident: "surface",
   "long-triangle": "surface",
   "correction-lost": "surface",
+  "line-interrupted": "lines",
+  "shots-far-apart": "surface",
+  "outside-edge": "surface",
 };
 
 /** Where a finding is dealt with; most are about points. */

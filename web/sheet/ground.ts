@@ -1,13 +1,26 @@
 /** How the ground between points is seen: plain, in bands of level, or in classes of slope with arrows of fall. */
-import type { Unit } from "@bramble/core";
+import { lengthText, type Unit } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
+import { longestSides } from "@bramble/core/surface/mesh";
 import type { Surface } from "@bramble/core/surface/model";
 import { toPixel, toPlan, type PlanView } from "./camera";
 import { roundStep } from "./round-step";
 import { readerOf } from "./surface-reader";
 import type { SheetColors } from "./theme";
 
-export const GROUND_SEEN = { plain: "ground plain", levels: "ground by level", slopes: "ground by slope" } as const;
+export const GROUND_SEEN = {
+  plain: "ground plain",
+  levels: "ground by level",
+  slopes: "ground by slope",
+  spacing: "ground by spacing",
+} as const;
+/** What a legend says of the classes. */
+export const GROUND_LEGEND: Record<GroundSeen, string> = {
+  plain: "",
+  levels: "by level",
+  slopes: "by slope, arrows down it",
+  spacing: "by how far its shots are apart",
+};
 export type GroundSeen = keyof typeof GROUND_SEEN;
 
 /** Classes from the lowest: the class after edge k begins there. */
@@ -18,6 +31,7 @@ export interface GroundClasses {
 
 /** Colours of our own from low to high, and from flat to steep: darker as they rise, so that grey paper tells them too. */
 const BY_LEVEL = ["#e3e6d2", "#c0cfae", "#b9ba8c", "#c6ad7a", "#bf8f66", "#a9705d", "#8f5a64"],
+  BY_SPACING = ["#dfe5d4", "#cdc79b", "#c08a4e", "#7c3540"],
   BY_SLOPE = ["#ece6d6", "#ddd6ac", "#cdbf82", "#c9a25c", "#bd7c42", "#a55736", "#7f3331", "#4d1c2c"];
 /** Rise over run. */
 const SLOPES = [0.02, 0.05, 0.1, 0.2, 1 / 3, 0.5, 1];
@@ -27,14 +41,47 @@ const BANDS = 12;
 export const STRENGTH = 0.75;
 export const MOST_CLASSES = 24;
 
-const kept = new WeakMap<Surface, Partial<Record<GroundSeen, GroundClasses>>>();
+const kept = new WeakMap<Surface, Map<string, GroundClasses>>();
 
-/** The classes of a surface; undefined where it is seen plain. */
-export function classesOf(surface: Surface, seen: GroundSeen, unit: Unit): GroundClasses | undefined {
+/**
+ * The classes of a surface; undefined where it is seen plain. `apart`: how far shots may be apart at most in this job,
+ * 0 where nobody said.
+ */
+export function classesOf(surface: Surface, seen: GroundSeen, unit: Unit, apart: number): GroundClasses | undefined {
   if (seen === "plain") return undefined;
   let known = kept.get(surface);
-  if (!known) kept.set(surface, (known = {}));
-  return (known[seen] ??= seen === "levels" ? levelsOf(surface, unit) : slopesOf(surface));
+  if (!known) kept.set(surface, (known = new Map()));
+  const key = seen === "spacing" ? `spacing ${apart}` : seen;
+  let classes = known.get(key);
+  if (!classes) {
+    if (seen === "levels") classes = levelsOf(surface, unit);
+    else classes = seen === "slopes" ? slopesOf(surface) : spacingsOf(surface, apart, unit);
+    known.set(key, classes);
+  }
+  return classes;
+}
+
+/** What is shown of each triangle where it is one value all over; undefined where it varies from corner to corner. */
+export function valuesOf(surface: Surface, seen: GroundSeen): Float32Array | undefined {
+  return seen === "spacing" ? longestSides(surface) : undefined;
+}
+
+/** How far apart the shots are between which a triangle spans: half, once and twice what is wanted. */
+function spacingsOf(s: Surface, apart: number, unit: Unit): GroundClasses {
+  const sides = longestSides(s),
+    // Where nobody said what is wanted, twice the middle one.
+    wanted = apart || roundStep(2 * (sides.slice().sort()[sides.length >> 1] || 1)),
+    edges = [wanted / 2, wanted, 2 * wanted],
+    areas = BY_SPACING.map(() => 0);
+  const { tri, x, y } = s;
+  sides.forEach((side, t) => {
+    const [a, b, c] = [tri[3 * t]!, tri[3 * t + 1]!, tri[3 * t + 2]!];
+    areas[edges.filter((edge) => side >= edge).length]! +=
+      ((x[b]! - x[a]!) * (y[c]! - y[a]!) - (y[b]! - y[a]!) * (x[c]! - x[a]!)) / 2;
+  });
+  const say = edges.map((edge) => lengthText(edge, unit, 1)),
+    names = [`less than ${say[0]}`, `${say[0]} to ${say[1]}`, `${say[1]} to ${say[2]}`, `more than ${say[2]}`];
+  return { edges, classes: names.map((name, k) => ({ name, color: BY_SPACING[k]!, area: areas[k]! })) };
 }
 
 function levelsOf({ z }: Surface, unit: Unit): GroundClasses {

@@ -2,7 +2,7 @@
  * What the graphics card draws, as one table: what each layer reads, how it is made, and when it is shown. A layer is
  * made anew when something that it reads is another, and at no other time.
  */
-import type { SurfaceLook } from "@bramble/core";
+import { limitsOf, type SurfaceLook } from "@bramble/core";
 import { isDrawn } from "@bramble/core/drawing/layout";
 import { lookOfSurface } from "@bramble/core/drawing/surface-look";
 import type { Surface } from "@bramble/core/surface/model";
@@ -85,6 +85,14 @@ function comparisonOf(s: SheetState) {
   return recipe && result && source ? { recipe, source } : undefined;
 }
 
+/** How far shots may be apart in this job; 0 where nobody said, or where it does not matter now. */
+export const apartOf = (s: Pick<SheetState, "job" | "groundSeen">) =>
+  s.groundSeen === "spacing" ? limitsOf("shots-far-apart", s.job.checks, s.job.unit).apart : 0;
+
+/** The classes in which the ground of a surface is seen now. */
+export const classesNow = (s: Pick<SheetState, "job" | "groundSeen">, surface: Surface) =>
+  classesOf(surface, s.groundSeen, s.job.unit, apartOf(s));
+
 /** How contours of a surface look now: behind what is shown alone they have no colour of their own. */
 export function contourLook(s: SheetState, surface: string): SurfaceLook {
   const look = lookOfSurface(s.job.drawing, surface);
@@ -130,11 +138,11 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
   },
   {
     parts: ["ground"],
-    reads: (s) => [s.groundSeen === "plain" ? undefined : shownSurface(s), s.groundSeen],
+    reads: (s) => [s.groundSeen === "plain" ? undefined : shownSurface(s), s.groundSeen, apartOf(s)],
     make(scene, s, colors) {
       const surface = shownSurface(s),
-        classes = surface && classesOf(surface, s.groundSeen, s.job.unit);
-      scene.put("ground", classes ? groundOf(surface, classes, s.groundSeen === "slopes", colors, scene.origin) : []);
+        classes = surface && classesNow(s, surface);
+      scene.put("ground", classes ? groundOf(surface, classes, s.groundSeen, colors, scene.origin) : []);
     },
     shown: (s) => s.groundSeen !== "plain",
   },

@@ -14,7 +14,7 @@ import type { View } from "../lib/view";
 import { packed, spacingOf, type Dots } from "./dots";
 import type { LookNow } from "./look-now";
 import { LabelGaps } from "./gaps";
-import { MOST_CLASSES, STRENGTH, type GroundClasses } from "./ground";
+import { MOST_CLASSES, STRENGTH, valuesOf, type GroundClasses, type GroundSeen } from "./ground";
 import { GROUND_MATERIAL, MAP_MATERIAL } from "./materials";
 import { BATCH, piece, thickLines, thinLines, type Piece } from "./primitives";
 import { hex, onSheet, rgbText, SEEN, type SheetColors } from "./theme";
@@ -193,13 +193,12 @@ export function trianglesOf(s: Surface, colors: SheetColors, origin: Origin): Pi
 export function groundOf(
   s: Surface,
   classes: GroundClasses,
-  bySlope: boolean,
+  seen: GroundSeen,
   colors: SheetColors,
   origin: Origin,
 ): Piece[] {
-  const material = groundMaterial(s, classes, bySlope, colors),
-    geometry = groundGeometry(s, material.uniforms.from!.value as number, origin);
-  geometry.setIndex(new THREE.BufferAttribute(Uint32Array.from(s.tri), 1));
+  const material = groundMaterial(s, classes, seen, colors),
+    geometry = groundGeometry(s, material.uniforms.from!.value as number, origin, valuesOf(s, seen));
   return [piece(new THREE.Mesh(geometry, material), 0, s.tri.length)];
 }
 
@@ -207,10 +206,11 @@ export function groundOf(
 export function groundMaterial(
   s: Surface,
   { edges, classes }: GroundClasses,
-  bySlope: boolean,
+  seen: GroundSeen,
   colors: SheetColors,
 ): THREE.ShaderMaterial {
-  const from = bySlope ? (s.z[0] ?? 0) : (edges[edges.length >> 1] ?? 0),
+  const bySlope = seen === "slopes",
+    from = seen === "spacing" ? 0 : bySlope ? (s.z[0] ?? 0) : (edges[edges.length >> 1] ?? 0),
     material = GROUND_MATERIAL.clone(),
     [r, g, b] = hex(colors.sheet);
   material.defines = { MOST: MOST_CLASSES };
@@ -228,17 +228,23 @@ export function groundMaterial(
   return material;
 }
 
-/** The vertices of a surface with their levels above `from`; without its triangles. */
-export function groundGeometry(s: Surface, from: number, origin: Origin): THREE.BufferGeometry {
-  const position = new Float32Array(3 * s.x.length),
-    level = new Float32Array(s.x.length);
-  for (let v = 0; v < s.x.length; v++) {
-    position.set(near(s, v, origin), 3 * v);
-    level[v] = s.z[v]! - from;
+/**
+ * The triangles of a surface, each vertex with its level above `from`; with `values`, one for each triangle, vertices are
+ * not shared.
+ */
+export function groundGeometry(s: Surface, from: number, origin: Origin, values?: Float32Array): THREE.BufferGeometry {
+  const count = values ? s.tri.length : s.x.length,
+    position = new Float32Array(3 * count),
+    level = new Float32Array(count);
+  for (let k = 0; k < count; k++) {
+    const v = values ? s.tri[k]! : k;
+    position.set(near(s, v, origin), 3 * k);
+    level[k] = values ? values[Math.floor(k / 3)]! - from : s.z[v]! - from;
   }
   const geometry = new THREE.BufferGeometry();
   geometry.setAttribute("position", new THREE.BufferAttribute(position, 3));
   geometry.setAttribute("level", new THREE.BufferAttribute(level, 1));
+  if (!values) geometry.setIndex(new THREE.BufferAttribute(Uint32Array.from(s.tri), 1));
   return geometry;
 }
 

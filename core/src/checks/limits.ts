@@ -19,6 +19,10 @@ export interface CheckLimits {
     /** So far round a point that is kept out a ground shot is expected. */
     within: number;
   };
+  "shots-far-apart": {
+    /** Sides of triangles longer than this are told; 0: none is. */
+    apart: number;
+  };
 }
 
 export type LimitedKind = keyof CheckLimits;
@@ -29,9 +33,10 @@ const METRIC: CheckLimits = {
   spike: { limit: 6, least: 0.3 },
   "height-run": { least: 0.12, shots: 5 },
   "no-ground-near": { within: 3 },
+  "shots-far-apart": { apart: 0 },
 };
 /** Which limits are lengths: these are metres in METRIC. */
-const LENGTHS: ReadonlySet<string> = new Set(["least", "within"]);
+const LENGTHS: ReadonlySet<string> = new Set(["least", "within", "apart"]);
 
 /** The limits that hold: the job's own, else those of COMPUTATION.md, in its unit. */
 export function limitsOf<K extends LimitedKind>(kind: K, given: ChecksGiven | undefined, unit: Unit): CheckLimits[K] {

@@ -6,6 +6,8 @@ import { doubledLines, nearlyClosed, overlappingAreas } from "../checks/doubles"
 import { limitsOf } from "../checks/limits";
 import { longTriangles } from "../checks/long-triangles";
 import { noGroundNear } from "../checks/kept-out";
+import { shotsFarApart } from "../checks/far-apart";
+import { interruptedLines } from "../checks/interrupted";
 import { axesFindings } from "../checks/axes";
 import { missingElevations, poorPrecision, zeroElevations } from "../checks/elevations";
 import { intakeFindings, numbersOutsideRange, unplacedFindings } from "../checks/intakes";
@@ -58,6 +60,7 @@ export const CHECKS: readonly Check[] = [
   check("nearly closed", ["lines", "e", "n", "tolerance", "unit"], (v) =>
     nearlyClosed(v.lines, v, v.tolerance.repeat, v.unit),
   ),
+  check("interrupted", ["lines", "e", "n", "unit"], (v) => interruptedLines(v.lines, v, v.unit)),
   check("overlaps", ["lines", "tolerance"], (v) => overlappingAreas(v.lines, v.tolerance.chord)),
   check("kept out", [...POSITIONS, "z", "surface", "coded", "checks", "unit"], (v) =>
     noGroundNear(v, v.coded, limitsOf("no-ground-near", v.checks, v.unit).within, v.unit),
@@ -66,6 +69,14 @@ export const CHECKS: readonly Check[] = [
     longTriangles(
       v.surfaces.flatMap((s) => (s.ok ? [{ name: s.name, surface: s.value.surface }] : [])),
       v.surfaceRecipes,
+      v.unit,
+    ),
+  ),
+  check("far apart", ["surfaces", "surfaceRecipes", "checks", "unit"], (v) =>
+    shotsFarApart(
+      v.surfaces.flatMap((s) => (s.ok ? [{ name: s.name, surface: s.value.surface }] : [])),
+      v.surfaceRecipes,
+      limitsOf("shots-far-apart", v.checks, v.unit).apart,
       v.unit,
     ),
   ),

@@ -11,7 +11,7 @@ import { fieldValue } from "../points/edits";
 import { FOLLOWS_Z, rowOf } from "../points/table";
 import type { PointEdit } from "./change";
 import { repairsOfCrossing } from "./crossing-repairs";
-import { closeLine, cueChange, joinLines, removeLine } from "./line-edits";
+import { closeLine, cueChange, joinLines, removeLine, type DrawnLine, type LineEdit } from "./line-edits";
 import type { JobState } from "./model";
 import { edits, ofLine, rounded, type Repair, type RepairContext } from "./repair-parts";
 
@@ -87,6 +87,10 @@ const OFFERS: Partial<Record<FindingKind, Offer>> = {
   ],
   "line-nearly-closed": (f, _, c) => [ofLine("Close the line", f.lines[0], c, (l) => closeLine(c.state, l, true))],
   "area-unclosed": (f, _, c) => [ofLine("Close the line", f.lines[0], c, (l) => closeLine(c.state, l, true))],
+  "line-interrupted": (f, _, c) => {
+    const other = f.lines[1] === undefined ? undefined : c.line(f.lines[1]);
+    return [other && ofLine("Join the two lines", f.lines[0], c, (l) => joinAtGap(c.state, l, other, f.points))];
+  },
   "line-doubled": (f, _, c) => [ofLine("Remove the later of the two", f.lines[1], c, (l) => removeLine(c.state, l))],
   "breaklines-cross": (f, _, context) => repairsOfCrossing(f, context),
 };
@@ -175,6 +179,15 @@ function rewritten(state: JobState, rows: readonly number[], from: string, to: s
     "description",
     (i) => state.points.texts[state.points.description[i]!]!.replace(word, `$1${to}`),
   );
+}
+
+/** Two lines made one across a gap between two of their points: the one goes on with the other. */
+function joinAtGap(state: JobState, one: DrawnLine, other: DrawnLine, [from, to]: readonly number[]): LineEdit {
+  const { id } = state.points;
+  // The first of the two is the one that ends at the gap.
+  const endsThere = (l: DrawnLine) => [from, to].includes(id[l.shots.at(-1)!]);
+  if (endsThere(one)) return joinLines(state, one, other);
+  return endsThere(other) ? joinLines(state, other, one) : { refused: "Both begin there: reverse one of them first." };
 }
 
 /** A line of one shot joined to the end, of an open line of its code, that is nearest to it. */

@@ -392,6 +392,7 @@ const limited: Record<LimitedKind, Schema> = {
   spike: record({ limit: positive, least: notNegative }),
   "height-run": record({ least: notNegative, shots: whole(2, 1_000_000) }),
   "no-ground-near": record({ within: positive }),
+  "shots-far-apart": record({ apart: notNegative }),
 };
 export const checksSchema = record(
   Object.fromEntries(

@@ -7,7 +7,7 @@ import type { BuiltSurface, Refused, RingWanted, SurfaceRecipe } from "./model";
 import type { SurfaceSources } from "./sources";
 import { refusal } from "../errors";
 import { notice, pts, say, type Noticed, type Word } from "../finding";
-import { wildcard } from "../math/words";
+import { plural, wildcard } from "../math/words";
 import { Constrainer } from "./constrain";
 import { dropTriangle, swapSide } from "./corrections";
 import { drape } from "./drape";
@@ -19,6 +19,9 @@ import { peel } from "./peel";
 import { cutAlong, type Ring } from "./rings";
 import { triangulate } from "./triangulate";
 import { originOf, roundingOf, VertexList, withoutRows } from "./vertices";
+
+/** Points outside the edge that a finding names at most; it counts them all. */
+const MOST_TOLD = 1000;
 
 /** Throws a Refusal when there is no triangle to make. */
 export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): BuiltSurface {
@@ -102,23 +105,42 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
       what: shots[v]! >= 0 ? say`point ${pts(shots[v]!)}` : ["a breakline's position"],
       why: ["it has no triangle"],
     });
+  const outside = withoutTriangle();
+  tellOutside(outside);
   return {
     ...finish(recipe.name, mesh, origin, shots, refused, sources.sums, {
       breaklines: new Set(chains.map((c) => c.line)).size + drapedUsed,
       thinned: { count: thinned.count, most: thinned.most },
       densified,
-      outside: withoutTriangle() - lost.size,
+      outside: outside.length - lost.size,
     }),
     findings,
   };
 
-  /** How many positions given stand on no triangle. */
-  function withoutTriangle(): number {
-    const has = new Uint8Array(mesh.vertices);
+  /** The vertices at positions given that stand on no triangle. */
+  function withoutTriangle(): number[] {
+    const has = new Uint8Array(mesh.vertices),
+      out: number[] = [];
     for (let h = 0; h < 3 * mesh.triangles; h++) has[mesh.tri[h]!] = 1;
-    let count = 0;
-    for (let v = 0; v < merged.x.length; v++) if (has[v] === 0) count++;
-    return count;
+    for (let v = 0; v < merged.x.length; v++) if (has[v] === 0) out.push(v);
+    return out;
+  }
+
+  /** Points that the fitted edge or the longest side left outside; what was drawn is as it was meant. */
+  function tellOutside(vertices: readonly number[]): void {
+    if (ringed || holeRings.length) return;
+    const rows = vertices.flatMap((v) => (lost.has(v) || shots[v]! < 0 ? [] : [shots[v]!])),
+      [first] = vertices;
+    if (rows.length === 0) return;
+    const words = say`${plural(rows.length, "point")} of “${recipe.name}” ${rows.length === 1 ? "lies" : "lie"} outside its edge, such as ${pts(rows.slice(0, 3))}: with a wider gap or a longer side the surface reaches them.`;
+    findings.push(
+      notice("outside-edge", "note", words, {
+        points: rows.slice(0, MOST_TOLD),
+        at: [origin[0] + mesh.x[first!]!, origin[1] + mesh.y[first!]!],
+        data: { surface: recipe.name, count: rows.length },
+        subject: recipe.name,
+      }),
+    );
   }
 
   function refuse(line: number): void {

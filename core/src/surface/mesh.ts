@@ -294,3 +294,14 @@ function grown<T extends Float64Array | Int32Array>(old: T, room: number): T {
   made.set(old as never);
   return made;
 }
+
+/** The longest side of each triangle in plan. */
+export function longestSides({ x, y, tri }: { x: Float64Array; y: Float64Array; tri: Int32Array }): Float32Array {
+  const out = new Float32Array(tri.length / 3);
+  for (let h = 0; h < tri.length; h++) {
+    const [a, b] = [tri[h]!, tri[next(h)]!],
+      t = (h - (h % 3)) / 3;
+    out[t] = Math.max(out[t]!, Math.hypot(x[b]! - x[a]!, y[b]! - y[a]!));
+  }
+  return out;
+}

@@ -50,6 +50,13 @@ const LIMITS: { kind: LimitedKind; field: string; name: string; what: string; is
     what: "a ground shot is expected this near a point kept out",
     is: "length",
   },
+  {
+    kind: "shots-far-apart",
+    field: "apart",
+    name: "Shots at most apart",
+    what: "ground between shots farther apart is told; 0: not looked for",
+    is: "length",
+  },
 ];
 
 export function Checks({ set }: { set: SetSetting }) {
@@ -76,7 +83,7 @@ export function Checks({ set }: { set: SetSetting }) {
                   label={name}
                   value={value}
                   unit={job.unit}
-                  positive
+                  positive={kind !== "shots-far-apart"}
                   width="w-full"
                   decimals={decimalsOf(job.unit)}
                   onChange={(x) => limit(kind, field, x)}

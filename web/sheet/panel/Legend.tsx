@@ -3,7 +3,8 @@
 import { lookOfSurface, withLook } from "@bramble/core/drawing/surface-look";
 import { useParts } from "../../lib/store";
 import { area, grouped } from "../../lib/units-shown";
-import { classesOf, STRENGTH } from "../ground";
+import { GROUND_LEGEND, STRENGTH } from "../ground";
+import { classesNow } from "../layers";
 import { meaningOf, MEANINGS } from "../meaning";
 
 export function Legend() {
@@ -22,7 +23,7 @@ export function Legend() {
   const meaning = meaningOf(colorBy, { job, view, setRows });
   const hidden = view.surfaces.filter((x) => x.value && lookOfSurface(job.drawing, x.name).hidden);
   const shown = view.surfaces.find((s) => s.name === surface && !hidden.includes(s))?.value?.surface,
-    ground = shown && classesOf(shown, groundSeen, job.unit);
+    ground = shown && classesNow({ job, groundSeen }, shown);
   if (!meaning && !only && !ground && hidden.length === 0) return null;
   const draw = (name: string) => {
     const { hidden: _, ...look } = lookOfSurface(job.drawing, name),
@@ -64,7 +65,7 @@ export function Legend() {
       {ground && (
         <>
           <p className={`label ${only ? "mt-1.5" : ""}`}>
-            {surface}, {groundSeen === "levels" ? "by level" : "by slope, arrows down it"}
+            {surface}, {GROUND_LEGEND[groundSeen]}
           </p>
           <ul>
             {ground.classes.toReversed().map((c) =>

@@ -1,8 +1,16 @@
 /** What stands in the relief, in the one manner of the sheet: what each layer reads, how it is made, when it is shown. */
 import type { PointTable } from "@bramble/core/points/table";
 import type { Surface } from "@bramble/core/surface/model";
-import { classesOf } from "../ground";
-import { contourLook, dotsNow, readsOfDots, shownSurface, type SheetLayer, type SheetState } from "../layers";
+import {
+  apartOf,
+  classesNow,
+  contourLook,
+  dotsNow,
+  readsOfDots,
+  shownSurface,
+  type SheetLayer,
+  type SheetState,
+} from "../layers";
 import { faintContours, lookOf } from "../look-now";
 import { meaningOf } from "../meaning";
 import { contoursOf, edgeOf, linesOf, trianglesOf, type Origin } from "../parts";
@@ -81,16 +89,15 @@ const breadth = (r: Room) => Math.hypot(r.maxE - r.minE, r.maxN - r.minN);
 export const RELIEF_LAYERS: readonly SheetLayer<ReliefScene>[] = [
   {
     parts: ["ground", "coarse ground"],
-    reads: (s) => [shownSurface(s), s.groundSeen],
+    reads: (s) => [shownSurface(s), s.groundSeen, apartOf(s)],
     make(scene, s, colors) {
       const surface = shownSurface(s);
       if (!surface) {
         scene.put("ground", []);
         return scene.put("coarse ground", []);
       }
-      const bySlope = s.groundSeen === "slopes",
-        classes = classesOf(surface, s.groundSeen, s.job.unit) ?? plainGround(colors),
-        how = [surface, classes, bySlope, colors, scene, originOf(scene)] as const;
+      const classes = classesNow(s, surface) ?? plainGround(colors),
+        how = [surface, classes, s.groundSeen, colors, scene, originOf(scene)] as const;
       scene.put("ground", litGroundOf(...how));
       scene.put("coarse ground", surface.tri.length > MANY ? coarseGroundOf(...how) : []);
     },

@@ -3,7 +3,7 @@ import * as THREE from "three";
 import type { PointTable } from "@bramble/core/points/table";
 import type { Surface } from "@bramble/core/surface/model";
 import type { Dots } from "../dots";
-import type { GroundClasses } from "../ground";
+import { valuesOf, type GroundClasses, type GroundSeen } from "../ground";
 import { groundGeometry, groundMaterial, type Origin } from "../parts";
 import { BATCH, piece, slices, type Piece } from "../primitives";
 import { readerOf } from "../surface-reader";
@@ -19,11 +19,11 @@ export const plainGround = (colors: SheetColors): GroundClasses => ({
 function litMaterial(
   s: Surface,
   classes: GroundClasses,
-  bySlope: boolean,
+  seen: GroundSeen,
   colors: SheetColors,
   scene: ReliefScene,
 ): THREE.ShaderMaterial {
-  const material = groundMaterial(s, classes, bySlope, colors);
+  const material = groundMaterial(s, classes, seen, colors);
   material.depthTest = true;
   // Lines that run in the ground are drawn on it.
   material.polygonOffset = true;
@@ -37,18 +37,17 @@ function litMaterial(
 export function litGroundOf(
   s: Surface,
   classes: GroundClasses,
-  bySlope: boolean,
+  seen: GroundSeen,
   colors: SheetColors,
   scene: ReliefScene,
   origin: Origin,
 ): Piece[] {
-  const material = litMaterial(s, classes, bySlope, colors, scene),
-    whole = groundGeometry(s, material.uniforms.from!.value as number, origin),
-    index = new THREE.BufferAttribute(Uint32Array.from(s.tri), 1);
+  const material = litMaterial(s, classes, seen, colors, scene),
+    whole = groundGeometry(s, material.uniforms.from!.value as number, origin, valuesOf(s, seen));
   return slices(s.tri.length, 3 * Math.floor(BATCH / 3), (from, to) => {
     const geometry = new THREE.BufferGeometry();
     for (const [name, attribute] of Object.entries(whole.attributes)) geometry.setAttribute(name, attribute);
-    geometry.setIndex(index);
+    geometry.setIndex(whole.index);
     geometry.setDrawRange(from, to - from);
     return piece(new THREE.Mesh(geometry, material), 0, to - from);
   });
@@ -61,14 +60,15 @@ const COARSE = 120;
 export function coarseGroundOf(
   s: Surface,
   classes: GroundClasses,
-  bySlope: boolean,
+  seen: GroundSeen,
   colors: SheetColors,
   scene: ReliefScene,
   origin: Origin,
 ): Piece[] {
-  const material = litMaterial(s, classes, bySlope, colors, scene),
+  const material = litMaterial(s, classes, seen, colors, scene),
     from = material.uniforms.from!.value as number,
-    reader = readerOf(s);
+    reader = readerOf(s),
+    values = valuesOf(s, seen);
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let v = 0; v < s.x.length; v++) {
     minX = Math.min(minX, s.x[v]!);
@@ -86,9 +86,10 @@ export function coarseGroundOf(
     for (let c = 0; c < columns; c++) {
       const v = r * columns + c,
         [e, n] = [s.origin[0] + minX + c * step, s.origin[1] + minY + r * step],
-        z = reader.at(e, n)?.level ?? NaN;
+        under = reader.at(e, n),
+        z = under?.level ?? NaN;
       position.set([e - origin[0], n - origin[1], z - origin[2]!], 3 * v);
-      level[v] = z - from;
+      level[v] = (values && under ? values[under.triangle]! : z) - from;
       if (r === 0 || c === 0) continue;
       const corners = [v - columns - 1, v - columns, v, v - 1];
       if (corners.some((k) => Number.isNaN(level[k]!))) continue;
