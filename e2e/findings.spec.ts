@@ -183,3 +183,52 @@ test("an attribute that is missing is said in the tray, and a shot that stands a
   await settled(page);
   await expect(options(page).filter({ hasText: /single point line/ })).toHaveCount(0);
 });
+
+test("a crossing is stepped to and settled by a key: the drain runs below the kerb", async ({ page }) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Crossing");
+  const rows = [
+    ...Array.from(
+      { length: 49 },
+      (_, k) => `${100 + k},${7000 + 10 * Math.floor(k / 7)},${3000 + 10 * (k % 7)},11,SPOT`,
+    ),
+    ...[3003, 3018, 3033, 3048].map((e, k) => `${1 + k},7028,${e},9.6,TOP2`),
+    ...[7012, 7022, 7036, 7048].map((n, k) => `${11 + k},${n},3024,11.2,TOP1`),
+  ];
+  await takeIn(page, "day1.txt", rows.join("\n"), 57);
+  await goTo(page, "Surface");
+  await page.getByRole("button", { name: "Make it from the ground points" }).click();
+  await checked(page);
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("f");
+  const crossing = options(page).filter({ hasText: "breaklines cross" });
+  await crossing.click();
+  // Both levels are told, and each way out has its key.
+  await expect(crossing).toContainText(/9\.600 m and 11\.200 m|11\.200 m and 9\.600 m/);
+  const below = chosen(page).getByRole("button", {
+    name: /TOP 2 runs below between 2 and 3: drawn there, no breakline/,
+  });
+  await expect(below).toBeVisible();
+  for (const way of [
+    /Lower TOP 1/,
+    /Raise TOP 2/,
+    /Leave TOP 1 out/,
+    /Accept the mean level there/,
+    /Split TOP 2 between 2 and 3/,
+  ])
+    await expect(chosen(page).getByRole("button", { name: way })).toBeVisible();
+  const key = (await below.locator("kbd").innerText()).trim();
+  await crossing.focus();
+  await page.keyboard.press(key);
+  await expect(below).toHaveAttribute("aria-pressed", "true");
+  await expect(chosen(page).getByRole("table", { name: "Effect of the repair" })).toContainText("Findings that go");
+  await page.keyboard.press("Enter");
+  await checked(page);
+  await expect(crossing).toHaveCount(0);
+  // Drawn as before; no breakline of the surface there.
+  await expect(page.getByTestId("sheet-described").getByRole("row", { name: /^TOP 2 1 2 3 4 open/ })).toHaveCount(1);
+  await expect(page.getByTestId("surface-report")).toContainText("Breaklines used2");
+  await page.keyboard.press("Control+z");
+  await checked(page);
+  await expect(crossing).toHaveCount(1);
+});

@@ -148,6 +148,10 @@ test("the ground is seen by level and by slope, with a legend whose areas are th
   await nextFrame(page, async () => void (await ground.selectOption("levels")));
   await expect(legend).toContainText("below 15 m");
   expect(light(await colorAt(3043, 7003))).toBeGreaterThan(light(await colorAt(3043, 7097)));
+  // A lattice of 10 m has no longer side than its diagonal: all of it within twice its spacing.
+  await nextFrame(page, async () => void (await ground.selectOption("spacing")));
+  await expect(legend).toContainText("by how far its shots are apart");
+  await expect(legend).toContainText(/1\d\.\d m to \d+\.\d m10\s000\.0\sm²|less than \d+\.\d m10\s000\.0\sm²/);
   await ground.selectOption("plain");
   await expect(legend).toHaveCount(0);
 
