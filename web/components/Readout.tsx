@@ -1,7 +1,7 @@
 "use client";
 /** One line under everything: where the cursor is, what is there, the scale, and whether all is saved. */
 import { useShallow } from "zustand/react/shallow";
-import { METRES, settingOf } from "@bramble/core";
+import { METRES, settingOf, type Unit } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { lineName } from "@bramble/core/lines/model";
 import type { Underfoot } from "@bramble/core/surface/locate";
@@ -9,7 +9,8 @@ import { useJob, useParts } from "../lib/store";
 import { openLine } from "../lib/subjects";
 import { area, decimalsOf } from "../lib/units-shown";
 import { useKept } from "../lib/use-kept";
-import { lineAt } from "../lib/view";
+import { lineAt, type View } from "../lib/view";
+import { lineUnder } from "../sheet/line-under";
 import { useReadout } from "../sheet/readout-store";
 
 export function Readout() {
@@ -34,7 +35,9 @@ export function Readout() {
     ? ""
     : "point" in hit
       ? `Point ${job.points.number[hit.point]}${view.codes[view.code[hit.point] ?? 0] ? ` · ${view.codes[view.code[hit.point]!]}` : ""}`
-      : `Line ${view.lines[hit.line] ? lineName(view.lines[hit.line]!) : ""}`;
+      : at
+        ? lineTold(view, hit.line, at, job.unit)
+        : "";
   return (
     <footer
       className="print:hidden flex h-7 shrink-0 items-center gap-5 border-t border-rule px-4 text-[12px] tabular-nums"
@@ -73,6 +76,21 @@ export function Readout() {
       <Saved deriving={deriving} derivedIn={derivedIn} />
     </footer>
   );
+}
+
+/** A line under the cursor: its layer, its own level there, and its gradient in its own direction. */
+function lineTold(view: View, k: number, [e, n]: readonly [number, number], unit: Unit): string {
+  const line = view.lines[k];
+  if (!line) return "";
+  const { level, gradient } = lineUnder(view, k, e, n);
+  return [
+    `Line ${lineName(line)}`,
+    line.layer === line.code ? "" : `layer ${line.layer}`,
+    Number.isNaN(level) ? "no level of its own" : `${formatFixed(level, decimalsOf(unit))} ${unit}`,
+    Number.isNaN(gradient) ? "" : `${signed(100 * gradient, 1)} %`,
+  ]
+    .filter(Boolean)
+    .join(" · ");
 }
 
 const signed = (x: number, decimals: number) => `${x < 0 ? "" : "+"}${formatFixed(x, decimals)}`.replace("-", "−");

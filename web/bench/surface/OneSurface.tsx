@@ -13,6 +13,7 @@ import { SetChoice } from "../sets/SetChoice";
 import { Breaklines } from "./Breaklines";
 import { Contours } from "./Contours";
 import { Edge } from "./Edge";
+import { Unlevelled } from "./Unlevelled";
 
 /** A set made for a surface begins with what a surface takes by itself. */
 const GROUND_POINTS: SetRule = { all: [{ set: GROUND }] };
@@ -120,6 +121,7 @@ export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
             {r.what}: {r.why}.
           </p>
         ))}
+      {recipe.file === undefined && <Unlevelled />}
       <Contours surface={recipe.name} />
     </>
   );
