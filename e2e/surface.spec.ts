@@ -275,3 +275,49 @@ test("a surface has a look of its own, kept by a name, hidden and brought back; 
   await weight.press("Enter");
   await expect(page.getByRole("status").filter({ hasText: /weight|50/ })).toBeVisible();
 });
+
+test("long work says what is being made, is stopped in the middle, and goes on when something is changed", async ({
+  page,
+}) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Heavy");
+  // Two kilometres of breaklines.
+  const tops = Array.from({ length: 40 }, (_, k) => {
+    const run = 1 + (k >> 1);
+    return `${300 + k},${7003 + 5 * run},${k % 2 ? 3105 : 3005},${10 + 0.05 * (3 + 5 * run)},TOP${run}`;
+  });
+  await takeIn(page, "day1.txt", [TEXT, ...tops].join("\n"), 189);
+  await goTo(page, "Surface");
+  await page.getByRole("button", { name: "Make it from the ground points" }).click();
+  await settled(page);
+  const points = page.getByTestId("surface-report").locator("div", { hasText: /^Points\d/ }),
+    before = (await points.textContent())!,
+    following = page.getByTestId("following");
+  await expect(following).toHaveCount(0);
+  // Pieces of some millimetres: most of a million vertices.
+  const longest = page.getByLabel("Longest piece, m (0: any)");
+  await longest.fill("0.0025");
+  await longest.press("Enter");
+  await expect(following).toContainText("what is drawn is of before");
+  await following.getByRole("button", { name: "Stop" }).click();
+  await expect(following).toContainText("Stopped: what is drawn is of before the last change.");
+  await expect(page.getByTestId("saved")).toHaveText("Saved, not followed");
+  await expect(points).toHaveText(before);
+  // It goes on by itself with the next change, here with the last one taken back.
+  await page.getByRole("button", { name: "Undo" }).click();
+  await settled(page);
+  await expect(following).toHaveCount(0);
+  await longest.fill("5");
+  await longest.press("Enter");
+  await settled(page);
+  await expect(points).not.toHaveText(before);
+  const dense = (await points.textContent())!;
+  // Stopped again and taken up by hand, it is what was asked for.
+  await longest.fill("0.0025");
+  await longest.press("Enter");
+  await following.getByRole("button", { name: "Stop" }).click();
+  await following.getByRole("button", { name: "Go on" }).click();
+  await expect(following).toContainText(/Being made: surface existing ground, \w+/, { timeout: 60_000 });
+  await settled(page);
+  expect(Number((await points.innerText()).replace(/\D/g, ""))).toBeGreaterThan(100 * Number(dense.replace(/\D/g, "")));
+});

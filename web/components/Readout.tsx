@@ -163,13 +163,14 @@ function Others() {
 
 /** Whether all that was changed is stored, and all that is stored is shown. */
 function Saved({ deriving, derivedIn }: { deriving: boolean; derivedIn: number }) {
-  const { saving, waiting, clashes, stuck, live, status } = useParts(
+  const { saving, waiting, clashes, stuck, live, status, stopped } = useParts(
     "saving",
     "waiting",
     "clashes",
     "stuck",
     "live",
     "status",
+    "stopped",
   );
   const count = waiting.length + clashes.length;
   const text =
@@ -183,7 +184,9 @@ function Saved({ deriving, derivedIn }: { deriving: boolean; derivedIn: number }
             ? "Not connected; may be behind"
             : deriving
               ? "Following …"
-              : "Saved";
+              : stopped
+                ? "Saved, not followed"
+                : "Saved";
   return (
     <span
       className={text === "Saved" ? "text-leaf" : "font-medium text-amber"}

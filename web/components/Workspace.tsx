@@ -9,6 +9,7 @@ import { useAuthor } from "../lib/author";
 import { Sheet } from "../sheet/Sheet";
 import { Relief } from "../sheet/relief/Relief";
 import { SectionPanel } from "../sheet/panel/SectionPanel";
+import { Following } from "../sheet/panel/Following";
 import { SheetControls } from "../sheet/panel/SheetControls";
 import { AskAuthor } from "./AskAuthor";
 import { DropAnywhere } from "./DropAnywhere";
@@ -94,6 +95,9 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
           <Panel id="sheet-panel" minSize="320px" className="min-w-0 print:!h-auto print:!overflow-visible">
             <div className="relative flex h-full flex-col print:block print:h-auto">
               <SheetControls />
+              <div className="relative h-0">
+                <Following />
+              </div>
               <div className={plan ? "min-h-0 flex-1" : "hidden print:block"}>
                 <Sheet />
               </div>

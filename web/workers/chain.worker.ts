@@ -83,12 +83,34 @@ export interface TextsAsked {
 export type FromWorker =
   | { serial: number; view: Partial<View>; milliseconds: number }
   | { layout: Layout }
+  | { stage: string }
   | { id: number; answer: Answers[keyof Answers] };
 
-const chain = new Chain();
+const chain = new Chain(sayStage);
 let state: JobState | undefined;
 /** The last thing sent under each name, to send only what is new. */
 const sent = new Map<string, unknown>();
+
+/** Milliseconds from which on it is said what is being made; before, it is here sooner than it is read. */
+const LONG = 300;
+let begun = 0,
+  said = "";
+
+/** Says what is being made, where it takes long. */
+function sayStage(name: string): void {
+  if (performance.now() - begun < LONG) return;
+  const words = wordsOfStage(name);
+  if (!words || words === said) return;
+  said = words;
+  self.postMessage({ stage: words } satisfies FromWorker);
+}
+
+function wordsOfStage(name: string): string | undefined {
+  if (/^(surface|contours|volume|smooth contours) /.test(name)) return name;
+  if (/^(compiled|coded)$/.test(name)) return "codes";
+  if (/^(assembled|lines|chains|terrainChains|symbols|notes)$/.test(name)) return "lines";
+  return name.startsWith("check ") ? "findings" : undefined;
+}
 
 /** Loads and changes that have come and are not carried out yet. */
 let waiting: Extract<ToWorker, { serial: number }>[] = [];
@@ -112,8 +134,9 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
 /** Carries out all that waits and derives once. */
 function follow(): void {
   if (waiting.length === 0) return;
-  const begun = performance.now(),
-    all = waiting,
+  begun = performance.now();
+  said = "";
+  const all = waiting,
     last = all.findLastIndex((m) => m.type === "load");
   waiting = [];
   const load = all[last];

@@ -1,4 +1,5 @@
 /** Lines drawn twice, lines that were meant to close, and areas of one code that lie over one another. */
+import { smallest } from "../math/many";
 import { notice, pts, say, type Noticed } from "../finding";
 import { lengthText, type Unit } from "../math/units";
 import { boxIndex, type BoxIndex } from "../math/near";
@@ -34,7 +35,7 @@ const wayKey = (shots: readonly number[]) => {
 
 /** A ring read from its lowest shot on, in the direction that comes first. */
 function ringKey(shots: readonly number[]): string {
-  const at = shots.indexOf(Math.min(...shots)),
+  const at = shots.indexOf(smallest(shots)),
     [lowest, ...rest] = [...shots.slice(at), ...shots.slice(0, at)];
   return `${lowest} ${wayKey(rest)}`;
 }

@@ -2,6 +2,7 @@
  * The drawing at one scale: which symbols and lines are drawn, and where every text stands. One definition for the
  * sheet, for plans and for drawing files. Places are E, N in the job's unit; sizes mm on paper.
  */
+import { append } from "../math/many";
 import type { CodeKind } from "../codes/model";
 import type { DrawingSettings, PointLabels } from "./model";
 import type { Chains } from "../lines/flatten";
@@ -232,7 +233,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     }
     if (!s.mostOrNone || 2 * placed.length >= layout.notes) return;
     layout.texts.length = 0;
-    layout.unplaced.push(...placed);
+    append(layout.unplaced, placed);
     layout.crowded = true;
   }
 

@@ -106,12 +106,17 @@ const STAGES: readonly Stage<ChainValues>[] = [
 
 /** Keeps each stage's last inputs and result. */
 export class Chain {
-  private readonly memory = new Memory();
+  private readonly memory: Memory;
   private readonly levels = new LevelStage();
   private readonly keptSurfaces = new Map<string, KeptSurface>();
   private readonly keptContours = new Map<string, KeptContours>();
   private readonly keptSums = new Map<string, { recipe: VolumeRecipe; sums: KeptSums }>();
   private keptLines: { book: CompiledBook; tolerance: Tolerances; lines: KeptLines } | undefined;
+
+  /** `begins` is told what is made next, by the name of its stage and, within a surface, its step. */
+  constructor(private readonly begins?: (what: string) => void) {
+    this.memory = new Memory(begins);
+  }
 
   /**
    * Everything derived from the state. With `putOff` the levels are checked afterwards, by `catchUp`: until then what they
@@ -345,7 +350,7 @@ export class Chain {
         (v) =>
           buildSurfaceAgain(
             v.recipe,
-            v,
+            { ...v, begins: (step) => this.begins?.(`${name}, ${step}`) },
             keptIn(this.keptSurfaces, recipe.name, () => ({ plan: {}, sums: {} })),
           ),
       );

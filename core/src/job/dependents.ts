@@ -1,4 +1,5 @@
 /** What in a job names something else of it, and would name nothing any more: asked before an older deed is taken back. */
+import { append } from "../math/many";
 import { orderedNumbers, readNumberList } from "../points/numbers";
 import { GROUND } from "../sets/model";
 import { setsAsked } from "../sets/sets";
@@ -32,7 +33,7 @@ export function standingInTheWay(before: JobDefinition, change: Change): string[
   const gone: string[] = [];
   for (const c of ones) {
     if (c.type === "named" || c.type === "setting") after = { ...after, ...applyDefinition(after, c) };
-    if (c.type === "remove") gone.push(...c.points.number);
+    if (c.type === "remove") append(gone, c.points.number);
   }
   const known = new Set(unmet(before)),
     out = unmet(after).filter((x) => !known.has(x));

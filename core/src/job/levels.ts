@@ -85,6 +85,12 @@ export class LevelStage {
       metres = METRES[unit];
     const rowsOf = (kinds: readonly FindingKind[]) =>
       found.filter((f) => kinds.includes(f.kind)).flatMap((f) => f.points.map((id) => rowOf(from, id)));
+    if (!isLookedFor("spike", checks) && !isLookedFor("height-run", checks) && rowsOf(LEVELLESS).length === 0) {
+      this.last = { findings: [], predicted: new Map(), checked: undefined, toCome: false };
+      this.inputs = job.inputs;
+      if (this.waiting === job) this.waiting = undefined;
+      return;
+    }
     const field = fieldOfJob(from, from.coded, from.lines, from.terrainChains, new Set(rowsOf(DOUBTFUL)), unit);
     if (field.count > MOST_SHOTS) {
       this.last = { findings: [], predicted: new Map(), checked: undefined, toCome: false, leftOut: true };

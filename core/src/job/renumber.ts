@@ -2,6 +2,7 @@
  * Points get other numbers, and all that the office wrote of them by number follows. What the field wrote stays as it
  * is: its cues and backsights mean the numbers that points came with (points/index.ts).
  */
+import { append } from "../math/many";
 import { compileBook } from "../codes/book";
 import { refusal } from "../errors";
 import { withinRule, type SetRule } from "../sets/model";
@@ -79,7 +80,7 @@ export function renumber(
     follows.push({ what, from, to: into });
   };
 
-  edits.push(...cueEdits(job, to, follows));
+  append(edits, cueEdits(job, to, follows));
   for (const line of job.lines) {
     const points = renamedNumbers(line.points, to, true),
       cues = line.cues && Object.fromEntries(Object.entries(line.cues).map(([n, c]) => [to.get(n) ?? n, c]));

@@ -30,6 +30,9 @@ export function stage<V>() {
 export class Memory {
   private readonly kept = new Map<string, { inputs: unknown[]; result: unknown }>();
 
+  /** `begins` is told the name of each stage that is made anew. */
+  constructor(private readonly begins?: (name: string) => void) {}
+
   /** The stage's result, made anew when what it reads is not what it was. */
   run<V extends object, T>(
     name: string,
@@ -43,6 +46,7 @@ export class Memory {
     if (last && last.inputs.length === inputs.length && last.inputs.every((x, i) => x === inputs[i]))
       return last.result as T;
     const from = Object.fromEntries(reads.map((k, i) => [k, inputs[i]])) as V;
+    this.begins?.(name);
     const made = make(from),
       result = !last
         ? made

@@ -1,4 +1,5 @@
 /** Arcs from shots marked `via` (FIELD-CODES.md, "Geometry, exactly"). */
+import { largest } from "../math/many";
 import { circleThrough, fitArc, fitCircle, sweepBetween, type Circle } from "./circle";
 import type { ArcPiece, KnownLevel, Piece, Position } from "./model";
 
@@ -42,7 +43,7 @@ export function arcPieces(a: Shot, vias: readonly Shot[], b: Shot, limits: ArcLi
           : fitCircle(positions, [0, 0]);
     if (!circle) return straight({ ignored: true });
     if (circle.radius > limits.largestRadius) return straight({ flat: true });
-    const misfit = Math.max(...positions.map((p) => radialDistance(circle, p)));
+    const misfit = largest(positions.map((p) => radialDistance(circle, p)));
     return {
       pieces: [arcPiece(a, vias, b, circle, turnsRight([[0, 0], ...positions]), vias.length === 2)],
       misfit: vias.length > 2 ? misfit : 0,
@@ -72,7 +73,7 @@ export function fullCircle(shots: readonly Shot[], limits: ArcLimits): ArcOutcom
     positions.length === 3 ? circleThrough(...positions[0]!, ...positions[1]!, ...positions[2]!) : fitCircle(positions);
   if (!circle || circle.radius > limits.largestRadius)
     return { pieces: straightPieces([...shots, shots[0]!]), flat: true };
-  const misfit = positions.length === 3 ? 0 : Math.max(...positions.map((p) => radialDistance(circle, p)));
+  const misfit = positions.length === 3 ? 0 : largest(positions.map((p) => radialDistance(circle, p)));
   return {
     pieces: [arcPiece(shots[0]!, shots.slice(1), shots[0]!, circle, turnsRight(positions), positions.length === 3)],
     misfit,
@@ -147,9 +148,16 @@ export function positionOnArc(arc: ArcPiece, share: number): Position {
 
 /** The level at a share of an arc's sweep, linear in arc length between the levels known. */
 export function levelOnArc(arc: ArcPiece, share: number): number {
-  const next = arc.levels.findIndex((k) => k.share >= share);
-  const b = arc.levels[Math.max(next, 0)]!;
-  if (next <= 0) return b.level;
+  // The first level known at the share or beyond it.
+  let next = 0,
+    high = arc.levels.length;
+  while (next < high) {
+    const middle = (next + high) >> 1;
+    if (arc.levels[middle]!.share >= share) high = middle;
+    else next = middle + 1;
+  }
+  if (next === 0 || next === arc.levels.length) return arc.levels[0]!.level;
+  const b = arc.levels[next]!;
   const a = arc.levels[next - 1]!;
   return b.share === a.share ? b.level : a.level + ((b.level - a.level) * (share - a.share)) / (b.share - a.share);
 }

@@ -3,6 +3,7 @@
  * Sweeps are in radians, + to the right (clockwise), as the contract's arcs are.
  */
 
+import { largest } from "../math/many";
 import { positiveAngle } from "../math/angles";
 
 export interface Circle {
@@ -109,7 +110,7 @@ export function fitArc(
   const t = c * Math.sinh(s) * sideSign,
     radius = c * Math.cosh(s);
   const circle = { e: me - un * t, n: mn + ue * t, radius };
-  return { circle, right: sideSign > 0, misfit: Math.max(...local.map((p) => Math.abs(residual(s, p).r))) };
+  return { circle, right: sideSign > 0, misfit: largest(local.map((p) => Math.abs(residual(s, p).r))) };
 }
 
 /** A root of f between lo and hi where its sign changes; `otherwise` where it does not. */

@@ -2,6 +2,7 @@
  * Shots and their cues → drafts of lines: which positions each line has, in order, and how it ends (FIELD-CODES.md, "How
  * points become lines").
  */
+import { append } from "../math/many";
 import type { CodeEntry } from "../codes/model";
 import type { HandLine, Position } from "./model";
 import { cueOfWord } from "../codes/cue-edits";
@@ -114,7 +115,11 @@ export function gatherDrafts(
     for (const run of runs.values()) close(run);
     for (const run of runs.values()) placeAfter(run);
     for (const run of runs.values()) for (const j of run.joins) join(runs, run, j);
-    for (const run of runs.values()) all.push(...run.drafts.filter((d) => d.vertices.length > 0));
+    for (const run of runs.values())
+      append(
+        all,
+        run.drafts.filter((d) => d.vertices.length > 0),
+      );
   }
   const missing: Gathered["missing"] = [];
   for (const line of byHand) drawByHand(line);
@@ -321,8 +326,8 @@ export function gatherDrafts(
       return ignore(at, `no line has point ${number} as its first or last shot`);
     const first = other.vertices[0]!.index;
     const added = first === named ? other.vertices : turned(other.vertices);
-    draft.vertices.push(...(added[0]!.index === draft.vertices.at(-1)!.index ? added.slice(1) : added));
-    draft.offsets.push(...other.offsets);
+    append(draft.vertices, added[0]!.index === draft.vertices.at(-1)!.index ? added.slice(1) : added);
+    append(draft.offsets, other.offsets);
     draft.order = Math.min(draft.order, other.order);
     other.vertices = [];
   }

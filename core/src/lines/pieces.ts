@@ -1,4 +1,5 @@
 /** Vertices with their cues → pieces: straight, arcs (`via`, `swing`), smooth curves (`flow`), as FIELD-CODES.md says exactly. */
+import { append } from "../math/many";
 import { arcPieces, fullCircle, straightPieces, type ArcLimits, type ArcOutcome, type Shot } from "./arc";
 import { curvePieces, directionOnCurve } from "./curve";
 import type { ArcPiece, Piece } from "./model";
@@ -63,7 +64,7 @@ export function buildPieces(vertices: readonly Vertex[], closed: boolean, loop: 
     const flow = flowing.find((f) => f.from === k % count);
     if (flow) {
       const run = Array.from({ length: flow.to - flow.from + 1 }, (_, j) => at(flow.from + j));
-      pieces.push(...curve(run, false));
+      append(pieces, curve(run, false));
       k += flow.to - flow.from;
       continue;
     }
@@ -71,7 +72,7 @@ export function buildPieces(vertices: readonly Vertex[], closed: boolean, loop: 
     while (!anchor(next)) next++;
     if (next > k + 1) {
       const between = Array.from({ length: next - k - 1 }, (_, j) => at(k + 1 + j));
-      pieces.push(...tell(arcPieces(at(k), between, at(next), limits), between));
+      append(pieces, tell(arcPieces(at(k), between, at(next), limits), between));
     } else if (swing[next % count]) pieces.push(...swingPiece(pieces.at(-1), at(k), at(next)));
     else pieces.push(...straightPieces([at(k), at(next)]));
     k = next;

@@ -2,6 +2,7 @@
  * Which lines are breaklines, and the fixed ones as chains of positions whose levels are all known (RECIPE.md,
  * "SURFACE"). East, north and level in the job's unit.
  */
+import { append } from "../math/many";
 import { refusal } from "../errors";
 import { pts, say, type Word } from "../finding";
 import type { Line } from "../lines/model";
@@ -98,10 +99,15 @@ export interface FixedChains {
  */
 export function fixedChains(
   { fixed, ofFiles, without }: Breaklines,
-  { lines, chains }: Pick<SurfaceSources, "lines" | "chains">,
+  { lines, chains, tolerance, unit }: Pick<SurfaceSources, "lines" | "chains" | "tolerance" | "unit">,
   { thin = 0, densify = 0 }: NonNullable<SurfaceRecipe["breaklines"]>,
   refused: Refused[],
 ): FixedChains {
+  // Shorter pieces would be linked to one position, the whole line with them.
+  if (densify > 0 && densify <= 2 * tolerance.coincident)
+    throw refusal("request-wrong", {
+      why: `Pieces of at most ${densify} ${unit} would count as one position, as all within ${tolerance.coincident} ${unit} does; choose longer ones`,
+    });
   const out: FixedChains = { chains: [], thinned: { rows: new Set(), count: 0, most: 0 }, densified: 0 };
   const take = (line: number, name: Word<number, number>[], closed: boolean, positions: BreakPosition[]) => {
     for (const part of levelled(name, closed, positions, refused)) {
@@ -208,7 +214,7 @@ function startAtKnown(positions: BreakPosition[]): void {
   const first = positions.findIndex((p) => !Number.isNaN(p.z));
   if (first <= 0) return;
   positions.pop();
-  positions.push(...positions.splice(0, first));
+  append(positions, positions.splice(0, first));
   positions.push({ ...positions[0]! });
 }
 

@@ -1,6 +1,7 @@
 /**
  * The recipe of a surface carried out: points and breaklines → a finished mesh, with what was used, refused and why.
  */
+import { largest, smallest } from "../math/many";
 import type { Tolerances } from "../math/tolerances";
 import { lengthText, type Unit } from "../math/units";
 import type { BuiltSurface, Refused, RingWanted, SurfaceRecipe } from "./model";
@@ -52,6 +53,7 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   coincidentFindings(merged.groups, shotOf, { x, y, z, origin }, tolerance, unit, findings);
   if (merged.x.length < 3) throw refusal("surface-too-few", { surface: recipe.name, points: merged.x.length });
 
+  sources.begins?.("triangles");
   // 4. The bare mesh, then the fixed breaklines.
   const noise = roundingOf(origin, merged.x, merged.y);
   const mesh = triangulate(merged.x, merged.y, merged.z, noise, sources.plan);
@@ -65,6 +67,7 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   const split = splitAtVertices(mesh, pieces, noise, (met) =>
     levelFinding(met.levels, () => [met.line, lineAt(met.vertex)], met),
   );
+  sources.begins?.("breaklines");
   const constrainer = new Constrainer(mesh, split, (c) => settle(...c.levels), noise);
   insertAll(constrainer, split, refuse);
   for (const c of constrainer.crossings) levelFinding(c.levels, () => c.pieces.map((k) => split[k]!.line), c);
@@ -79,6 +82,7 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   }
 
   // 6. The edge, holes, and what is peeled and corrected.
+  sources.begins?.("edge");
   const shots = new Int32Array(mesh.vertices).fill(-1);
   for (let i = 0; i < shotOf.length; i++) shots[merged.vertexOf[i]!] = shotOf[i]!;
   const { edge, holes = [], longestSide } = recipe;
@@ -254,7 +258,7 @@ function coincidentFindings(
     const points = [...new Set(group.map((i) => shots[i]!).filter((s) => s >= 0))];
     if (points.length < 2) continue;
     const levels = group.map((i) => at.z[i]!),
-      apart = Math.max(...levels) - Math.min(...levels);
+      apart = largest(levels) - smallest(levels);
     const first = group.find((i) => shots[i] === points[0])!;
     const words = say`Points ${pts(points, Infinity)} stand at one position${apart > 0 ? `, ${lengthText(apart, unit)} apart in level` : ""}; the surface takes their mean.`;
     findings.push(

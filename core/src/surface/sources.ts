@@ -25,5 +25,7 @@ export interface SurfaceSources {
   rowOf?: (number: string) => number | undefined;
   /** Kept between buildings of one surface by who builds it again and again. */
   plan?: KeptPlan;
+  /** Told which step is next, in words. */
+  begins?: (step: string) => void;
   sums?: KeptSums;
 }

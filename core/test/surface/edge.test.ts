@@ -412,7 +412,7 @@ describe("breaklines thinned, densified, chosen", () => {
   test("pieces so short that they would be millions are refused, and a line of many vertices is thinned in a moment", () => {
     const rows: Row[] = [0, 1].map((k) => ({ number: k, e: 1000 * k, n: 0, z: 1, code: "TOP1" }));
     rows.push({ number: 2, e: 0, n: 5, z: 1, code: "SPOT" });
-    expect(() => made(rows, { breaklines: { codes: ["TOP"], densify: 1e-9 } })).toThrow(
+    expect(() => made(rows, { breaklines: { codes: ["TOP"], densify: 1e-6 } })).toThrow(
       /add more than 1000000 vertices/,
     );
     // Each step half of the last: cut by halves it would be looked through once for each vertex.
@@ -621,4 +621,15 @@ describe("corrected by hand", () => {
     expect(lost(after)).toEqual([]);
     expect(sidesOf(after)).toEqual(["12A3", "134", "2A35"]);
   });
+});
+
+test("pieces so short that they would count as one position are refused in a sentence", () => {
+  const line = [0, 50, 100].map((e, k) => ({ number: k, e, n: 0, z: 10, code: "TOP1" }));
+  const of = (densify: number) =>
+    derive([...line, { number: "a", e: 40, n: 60, z: 9 }], {
+      surfaces: [{ name: "s", breaklines: { codes: ["*"], densify } }],
+    }).derived.surfaces[0]!;
+  const refused = of(0.002);
+  expect(refused.ok ? "" : refused.refusal.message).toMatch(/Pieces of at most 0\.002 m would count as one position/);
+  expect(of(0.01).ok).toBe(true);
 });

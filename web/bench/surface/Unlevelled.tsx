@@ -1,5 +1,6 @@
 "use client";
 /** Breaklines whose shots do not all have a level: between the known ones they are taken as straight. */
+import { largest, smallest } from "@bramble/core/math/many";
 import { useMemo } from "react";
 import { lineName } from "@bramble/core/lines/model";
 import { formatFixed } from "@bramble/core/math/round";
@@ -44,7 +45,7 @@ export function Unlevelled() {
             <span className="tabular-nums">
               {known.length === 0
                 ? "no level at all"
-                : `${formatFixed(Math.min(...known), d)} to ${formatFixed(Math.max(...known), d)} ${job.unit}`}
+                : `${formatFixed(smallest(known), d)} to ${formatFixed(largest(known), d)} ${job.unit}`}
             </span>
           </li>
         ))}

@@ -9,32 +9,59 @@ export interface Told {
   /** What follows from the job; `last` when nothing newer is under way. */
   view(view: Partial<View>, milliseconds: number, last: boolean): void;
   busy(): void;
+  /** What is being made now, where it takes long. */
+  stage(words: string): void;
+  /** Nothing is being made any more; what is shown is of before. */
+  stopped(): void;
+  /** It was stopped and is to follow again: the job is needed whole. */
+  again(): void;
   failed(): void;
 }
 
 export class Computation {
-  private readonly worker = new Worker(new URL("../../workers/chain.worker.ts", import.meta.url), { type: "module" });
+  private worker: Worker;
+  private isStopped = false;
   private serial = 0;
   private questions = 0;
   /** Questions to the worker that it has not answered yet. */
   private readonly answers = new Map<number, (answer: unknown) => void>();
 
   constructor(private readonly told: Told) {
-    this.worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
+    this.worker = this.begin();
+  }
+
+  private begin(): Worker {
+    const worker = new Worker(new URL("../../workers/chain.worker.ts", import.meta.url), { type: "module" }),
+      { told } = this;
+    worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
       if ("layout" in data) told.layout(data.layout);
+      else if ("stage" in data) told.stage(data.stage);
       else if ("answer" in data) {
         this.answers.get(data.id)?.(data.answer);
         this.answers.delete(data.id);
       } else told.view(data.view, data.milliseconds, data.serial === this.serial);
     };
-    this.worker.onerror = () => told.failed();
+    worker.onerror = () => told.failed();
+    return worker;
+  }
+
+  /** Ends what is being made, in the middle of it. */
+  stop(): void {
+    this.worker.terminate();
+    this.worker = this.begin();
+    this.isStopped = true;
+    for (const answer of this.answers.values()) answer(undefined);
+    this.answers.clear();
+    this.told.stopped();
   }
 
   load(bytes: ArrayBuffer): void {
+    this.isStopped = false;
     this.tell({ type: "load", bytes, serial: ++this.serial }, [bytes]);
   }
 
   follow(changes: EditableChange[]): void {
+    if (this.isStopped) return this.told.again();
     this.tell({ type: "changes", changes, serial: ++this.serial });
   }
 

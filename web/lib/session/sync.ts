@@ -4,6 +4,7 @@
  * the end every window shows what is stored. Each step gives the changes that lead from what was shown to what is
  * shown, for the worker to follow.
  */
+import { append } from "@bramble/core/math/many";
 import {
   applyChange,
   applyChanges,
@@ -72,7 +73,7 @@ export class Sync {
       if (e.change.type === "intake") return { ...step, reload: true };
       this.early.delete(e.seq);
       try {
-        step.changes.push(...this.carryOut(e, e.change));
+        append(step.changes, this.carryOut(e, e.change));
       } catch {
         // What is shown is not what the entry was made on: the whole job is asked for.
         return { ...step, reload: true };

@@ -35,6 +35,10 @@ export interface OpenJob extends Shown {
   /** Milliseconds of the last run of the chain. */
   derivedIn: number;
   deriving: boolean;
+  /** What is being made now, where it takes long; "" else. */
+  stage: string;
+  /** The person stopped what was being made: what is shown is of before. */
+  stopped: boolean;
   /** Deliveries and the like that are being stored. */
   saving: number;
   notice: Notice | undefined;
@@ -55,6 +59,9 @@ export interface OpenJob extends Shown {
   readAgain(key: string, options: IntakeOptions): Promise<boolean>;
   withdraw(key: string): Promise<void>;
   restore(key: string): Promise<void>;
+  /** Stops what is being made; and makes it after all. */
+  stop(): void;
+  goOn(): void;
   askTexts(ask: TextsAsked): void;
   /** Asks the worker about lines, whose exact pieces only it has. */
   ask<Q extends Question>(question: Q): Promise<Answers[Q["what"]]>;
@@ -106,6 +113,8 @@ const NOTHING_OPEN = {
   view: EMPTY_VIEW,
   derivedIn: 0,
   deriving: false,
+  stage: "",
+  stopped: false,
   saving: 0,
   notice: undefined,
 };
@@ -118,7 +127,10 @@ let queue: Promise<unknown> = Promise.resolve();
 export const openJobSlice: Slice<OpenJob> = (set, get) => {
   const startComputation = () =>
     new Computation({
-      busy: () => set({ deriving: true }),
+      busy: () => set({ deriving: true, stopped: false }),
+      stage: (stage) => set({ stage }),
+      stopped: () => set({ deriving: false, stage: "", stopped: true }),
+      again: () => void session?.reload().catch(problem),
       layout: (layout) => set({ layout }),
       failed: () => set({ status: "failed", failure: "The computation stopped unexpectedly. Open the job again." }),
       view(part, milliseconds, last) {
@@ -129,6 +141,7 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
           view,
           derivedIn: milliseconds,
           deriving: !last,
+          ...(last ? { stage: "" } : {}),
           surface: names.includes(get().surface) ? get().surface : (names[0] ?? ""),
           volume: view.volumes.some((v) => v.name === get().volume) ? get().volume : (view.volumes[0]?.name ?? ""),
         });
@@ -328,6 +341,9 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
         });
       });
     },
+
+    stop: () => computation?.stop(),
+    goOn: () => void session?.reload().catch(problem),
 
     askTexts: (ask) => computation?.askTexts(ask),
 

@@ -1,5 +1,6 @@
 "use client";
 /** The section along the line drawn on the sheet: every surface, read by hovering, with where that is on the sheet. */
+import { largest, smallest } from "@bramble/core/math/many";
 import { useCallback, useMemo } from "react";
 import { lengthText } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
@@ -68,7 +69,7 @@ export function SectionPanel() {
               />
               {name}
               <span className="text-soft">
-                {formatFixed(Math.min(...known(s)), d)} to {formatFixed(Math.max(...known(s)), d)}
+                {formatFixed(smallest(known(s)), d)} to {formatFixed(largest(known(s)), d)}
               </span>
             </span>
           ))}

@@ -39,6 +39,45 @@ export interface LevelField {
 
 type Columns = Pick<PointTable, "count" | "e" | "n" | "z" | "kind" | "surface" | "deleted" | "intake" | "row" | "time">;
 
+/** Shots of one very position that enter: more say nothing new of the ground, and are told as coincident. */
+const AT_ONE_POSITION = 4;
+
+/** Counts how often positions come, by their bits. */
+class PositionCounts {
+  private readonly mask: number;
+  private readonly first: Int32Array;
+  private readonly counts: Uint8Array;
+  private readonly at = new Float64Array(2);
+  private readonly bits = new Int32Array(this.at.buffer);
+
+  constructor(
+    private readonly e: Float64Array,
+    private readonly n: Float64Array,
+  ) {
+    const size = 2 ** Math.ceil(Math.log2(2 * e.length + 2));
+    this.mask = size - 1;
+    this.first = new Int32Array(size).fill(-1);
+    this.counts = new Uint8Array(size);
+  }
+
+  /** True while the position of row i has come no more than so many times. */
+  isAmongFirst(i: number, most: number): boolean {
+    // 0 and −0 are one position.
+    this.at[0] = this.e[i]! + 0;
+    this.at[1] = this.n[i]! + 0;
+    let h = 0;
+    for (const b of this.bits) h = Math.imul(h ^ b ^ (b >>> 15), 0x2c1b3c6d) ^ (h >>> 13);
+    for (let k = h & this.mask; ; k = (k + 1) & this.mask) {
+      const other = this.first[k]!;
+      if (other < 0) this.first[k] = i;
+      else if (this.e[other] !== this.e[i] || this.n[other] !== this.n[i]) continue;
+      if (this.counts[k]! >= most) return false;
+      this.counts[k]!++;
+      return true;
+    }
+  }
+}
+
 /**
  * The field of a job. `doubtful` marks rows that another check takes out first: zero elevations, exchanged axes. Shots of
  * draped lines do not enter by their own level, as in surfaces.
@@ -56,11 +95,13 @@ export function fieldOfJob(
   for (const l of lines) if (l.entry.breakline === "draped") for (const i of l.shots) draped.add(i);
   for (const l of lines) if (l.entry.breakline === "fixed") for (const i of l.shots) draped.delete(i);
   const shotOf = new Int32Array(t.count).fill(-1),
-    row = new Int32Array(t.count);
+    row = new Int32Array(t.count),
+    positions = new PositionCounts(t.e, t.n);
   let count = 0;
   for (let i = 0; i < t.count; i++) {
     if (t.deleted[i] || !coded.ground[i] || !coded.usable[i] || !Number.isFinite(t.z[i]!)) continue;
     if (!Number.isFinite(t.e[i]!) || !Number.isFinite(t.n[i]!) || doubtful.has(i) || draped.has(i)) continue;
+    if (!positions.isAmongFirst(i, AT_ONE_POSITION)) continue;
     shotOf[i] = count;
     row[count++] = i;
   }

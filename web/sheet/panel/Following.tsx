@@ -1,0 +1,40 @@
+"use client";
+/** Over the sheet: that what is drawn is of before, while what follows from a change is being made, or was stopped. */
+import { useParts } from "../../lib/store";
+
+export function Following() {
+  const { deriving, stage, stopped, status, stop, goOn } = useParts(
+    "deriving",
+    "stage",
+    "stopped",
+    "status",
+    "stop",
+    "goOn",
+  );
+  if (status !== "ready" || !(deriving || stopped)) return null;
+  return (
+    <div
+      role="status"
+      data-testid="following"
+      className={`absolute top-3 left-1/2 z-[6] flex -translate-x-1/2 items-center gap-3 rounded-sm border border-rule bg-paper px-3 py-1 text-[12px] whitespace-nowrap shadow-sm print:hidden ${stopped ? "" : "late"}`}
+    >
+      {stopped ? (
+        <>
+          <span className="text-amber">Stopped: what is drawn is of before the last change.</span>
+          <button className="button h-6" onClick={goOn}>
+            Go on
+          </button>
+        </>
+      ) : (
+        <>
+          <span>
+            Being made{stage ? `: ${stage}` : ""} … <span className="text-soft">what is drawn is of before</span>
+          </span>
+          <button className="button h-6" onClick={stop}>
+            Stop
+          </button>
+        </>
+      )}
+    </div>
+  );
+}
