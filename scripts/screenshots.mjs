@@ -125,9 +125,20 @@ try {
   });
   await picture("volumes", "volumes", (page) => page.getByRole("img", { name: /Cut falls/ }).waitFor());
   await picture("handover", "handover", (page) => page.getByLabel("First rows of the file").waitFor());
-  await picture("volumes-dark", "volumes", (page) => page.getByRole("img", { name: /Cut falls/ }).waitFor(), {
-    theme: "dark",
-  });
+  await picture(
+    "relief-dark",
+    "surface",
+    async (page) => {
+      await page.getByLabel("Ground", { exact: true }).selectOption("levels");
+      await page.getByLabel("Seen as").selectOption("relief");
+      await page.locator('[data-testid="relief"][data-frame]').waitFor();
+      const box = await page.getByTestId("relief").boundingBox();
+      await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+      await page.mouse.wheel(0, -250);
+      await page.waitForTimeout(1500);
+    },
+    { theme: "dark" },
+  );
 } finally {
   await browser?.close();
   server?.stop();
