@@ -321,3 +321,48 @@ test("long work says what is being made, is stopped in the middle, and goes on w
   await settled(page);
   expect(Number((await points.innerText()).replace(/\D/g, ""))).toBeGreaterThan(100 * Number(dense.replace(/\D/g, "")));
 });
+
+test("a side is swapped and a triangle taken out on the sheet, listed, and taken back", async ({ page }) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Corrected");
+  // One square whose diagonal runs from 1 to 3 or from 2 to 4, with levels that tell which.
+  const rows = ["1,7000,3000,10,SPOT", "2,7000,3020,20,SPOT", "3,7021,3021,10,SPOT", "4,7020,3000,20,SPOT"];
+  await takeIn(page, "day1.txt", rows.join("\n"), 4);
+  await goTo(page, "Surface");
+  await page.getByRole("button", { name: "Make it from the ground points" }).click();
+  await settled(page);
+  await page.getByRole("button", { name: "Whole job" }).click();
+  const readout = page.getByTestId("readout"),
+    corrections = page.getByRole("region", { name: "Corrections" });
+  const middle = async () => {
+    const [x, y] = await pixelOnSheet(page, 3010.2, 7010);
+    await page.mouse.move(x + 30, y);
+    await page.mouse.move(x, y);
+    return Number((await readout.innerText()).match(/Level\s*(\d+\.\d+)/)?.[1] ?? NaN);
+  };
+  const before = await middle();
+  expect(Math.min(Math.abs(before - 10), Math.abs(before - 20))).toBeLessThan(1);
+  const [x, y] = await pixelOnSheet(page, 3010.2, 7010);
+  await corrections.getByRole("button", { name: "Swap a side" }).click();
+  await page.mouse.click(x, y);
+  await settled(page);
+  await expect(corrections).toContainText(/swapped (1–3|3–1|2–4|4–2)/);
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("Escape");
+  await expect(corrections.getByRole("button", { name: "Swap a side" })).toHaveAttribute("aria-pressed", "false");
+  // The other diagonal lies at the other level.
+  await expect.poll(async () => Math.abs((await middle()) - before)).toBeGreaterThan(8);
+  await corrections.getByRole("button", { name: /Take back: swapped/ }).click();
+  await settled(page);
+  await expect.poll(async () => Math.abs((await middle()) - before)).toBeLessThan(0.5);
+
+  await corrections.getByRole("button", { name: "Take a triangle out" }).click();
+  const [tx, ty] = await pixelOnSheet(page, 3010.5, 7003);
+  await page.mouse.click(tx, ty);
+  await settled(page);
+  await expect(page.getByTestId("surface-report")).toContainText("Triangles1");
+  await expect(corrections).toContainText(/out \d–\d–\d/);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await settled(page);
+  await expect(page.getByTestId("surface-report")).toContainText("Triangles2");
+});

@@ -22,6 +22,7 @@ interface Settable {
         | "tried"
         | "picking"
         | "ring"
+        | "mesh"
         | "only"
         | "onlyRows"
         | "colorBy"

@@ -22,6 +22,7 @@ import { readerOf } from "./surface-reader";
 import { SEEN, sheetColors, type SheetColors } from "./theme";
 import { PositionTool } from "./tools/position";
 import { lookOf } from "./look-now";
+import { MeshTool } from "./tools/mesh";
 import { RingTool } from "./tools/ring";
 import { SectionTool } from "./tools/section";
 import { REACH, SelectTool } from "./tools/select";
@@ -63,6 +64,7 @@ export class SheetController implements ToolHost {
   private readonly position = new PositionTool(this);
   private readonly ring = new RingTool(this);
   private readonly section = new SectionTool(this);
+  private readonly mesh = new MeshTool(this);
   private readonly selectedRows = lastOf(rowsOf);
 
   readonly gesture = new Gesture({
@@ -92,7 +94,8 @@ export class SheetController implements ToolHost {
   ) {}
 
   private get tool(): Tool {
-    const { picking, ring, section } = useJob.getState();
+    const { picking, ring, section, mesh } = useJob.getState();
+    if (mesh) return this.mesh;
     return ring ? this.ring : picking ? this.position : section ? this.section : this.select;
   }
 
@@ -445,6 +448,7 @@ const DRAWN = [
   "sectionAt",
   "picking",
   "ring",
+  "mesh",
   "target",
   "points",
   "lines",

@@ -12,6 +12,7 @@ import { Fact, Failed } from "../Bench";
 import { SetChoice } from "../sets/SetChoice";
 import { Breaklines } from "./Breaklines";
 import { Contours } from "./Contours";
+import { Corrections } from "./Corrections";
 import { Edge } from "./Edge";
 import { Unlevelled } from "./Unlevelled";
 
@@ -84,6 +85,7 @@ export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
             />
           </Breaklines>
           <Edge {...{ recipe, edit, look, would }} />
+          <Corrections {...{ recipe, edit }} />
         </>
       )}
       {built?.failure && <Failed>{built.failure.message}</Failed>}

@@ -37,6 +37,13 @@ export interface RingWanted {
   take(corners: readonly (readonly [e: number, n: number])[]): void;
 }
 
+/** A side or a triangle of the surface that is chosen on the sheet, and who takes the rows of its corners. */
+export interface MeshWanted {
+  what: "side" | "triangle";
+  hint: string;
+  take(rows: number[]): void;
+}
+
 /** The ends of a section, E and N. */
 export interface SectionLine {
   from: readonly [number, number];
@@ -62,6 +69,8 @@ export interface SheetLook {
   picking: Picking | undefined;
   /** What a ring is drawn for now. */
   ring: RingWanted | undefined;
+  /** What of the surface is chosen now. */
+  mesh: MeshWanted | undefined;
   /** Points of an intake that is looked at before it is taken in: east, north pairs. */
   incoming: Float64Array | undefined;
   /** What is shown alone, the rest faint; and the rows that it is now, 1 for each. */
@@ -91,6 +100,7 @@ export const BLANK_SHEET = {
   tried: undefined,
   picking: undefined,
   ring: undefined,
+  mesh: undefined,
   incoming: undefined,
   only: undefined,
   onlyRows: undefined,
