@@ -45,7 +45,7 @@ export class MeshTool implements Tool {
     ctx.font = "500 11.5px 'Inter Variable', sans-serif";
     ctx.textBaseline = "middle";
     ctx.textAlign = "left";
-    halo(ctx, says, 34, plan.height - 18, meant?.problem ? colors.amber : colors.bramble, colors.sheet);
+    halo(ctx, says, 34, 34, meant?.problem ? colors.amber : colors.bramble, colors.sheet);
     if (!meant?.vertices) return;
     const { x, y, origin } = meant.surface;
     ctx.strokeStyle = ctx.fillStyle = meant.problem ? colors.amber : colors.bramble;

@@ -62,7 +62,7 @@ export class PositionTool implements Tool {
     ctx.font = "500 11.5px 'Inter Variable', sans-serif";
     ctx.textBaseline = "middle";
     ctx.textAlign = "left";
-    if (picking?.hint) halo(ctx, picking.hint, 34, plan.height - 18, colors.bramble, colors.sheet);
+    if (picking?.hint) halo(ctx, picking.hint, 34, 34, colors.bramble, colors.sheet);
     if (!this.snap) return;
     const [x, y] = toPixel(plan, this.snap.e, this.snap.n);
     ctx.strokeStyle = colors.bramble;

@@ -97,7 +97,7 @@ export class RingTool implements Tool {
     ctx.font = "500 11.5px 'Inter Variable', sans-serif";
     ctx.textBaseline = "middle";
     ctx.textAlign = "left";
-    halo(ctx, hint, 34, plan.height - 18, this.says ? colors.amber : colors.bramble, colors.sheet);
+    halo(ctx, hint, 34, 34, this.says ? colors.amber : colors.bramble, colors.sheet);
     if (this.corners.length === 0) return;
     const all = [...this.corners, ...(this.at ? [this.at] : [])].map(([e, n]) => toPixel(plan, e, n));
     ctx.strokeStyle = ctx.fillStyle = colors.bramble;

@@ -40,7 +40,7 @@ export class SectionTool implements Tool {
     ctx.font = "500 11.5px 'Inter Variable', sans-serif";
     ctx.textBaseline = "middle";
     ctx.textAlign = "left";
-    halo(ctx, HINT, 34, plan.height - 18, colors.bramble, colors.sheet);
+    halo(ctx, HINT, 34, 34, colors.bramble, colors.sheet);
     if (!section || section === "begun") return;
     const [x0, y0] = toPixel(plan, ...section.from),
       [x1, y1] = toPixel(plan, ...section.to),
