@@ -1,5 +1,16 @@
 import { expect, test, type Page } from "@playwright/test";
-import { colorsAround, goTo, newJob, nextFrame, openAs, pixelInRelief, pixelOnSheet, settled, takeIn } from "./helpers";
+import {
+  colorsAround,
+  goTo,
+  newJob,
+  nextFrame,
+  openAs,
+  pixelInRelief,
+  pixelOnSheet,
+  settled,
+  takeIn,
+  type Rgb,
+} from "./helpers";
 
 /** A plateau at 10 with a heap of 8 m upon it, whose north side no one sees who looks from the south; a ditch line. */
 const level = (e: number, n: number) => Math.max(10, 18 - Math.hypot(e - 3050, n - 7050) / 2.5);
@@ -117,6 +128,34 @@ test("it is turned and zoomed by hand and keys, and selects what is selected eve
   await page.keyboard.up("Control");
   await expect.poll(async () => (await view())[0]).not.toBe(after[0]);
   expect((await view())[3]).toBe(after[3]);
+});
+
+test("large ground is drawn whole in pieces, and coarse while it is turned", async ({ page }) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Large ground");
+  const rows = Array.from({ length: 12_100 }, (_, k) => {
+    const [e, n] = [3000 + 2 * (k % 110), 7000 + 2 * Math.floor(k / 110)];
+    return `${k + 1},${n},${e},${(20 + 6 * Math.sin(e / 31) * Math.cos(n / 27)).toFixed(3)},SPOT`;
+  });
+  await takeIn(page, "day1.txt", rows.join("\n"), 12_100);
+  await goTo(page, "Surface");
+  await page.getByRole("button", { name: "Make it from the ground points" }).click();
+  await settled(page);
+  await page.getByLabel("Seen as").selectOption("relief");
+  const relief = page.getByTestId("relief");
+  await expect(relief).toHaveAttribute("data-frame", /[1-9]/);
+  const middle = async () => {
+    const [x, y] = await pixelInRelief(page, 3111, 7111, 20);
+    return colorsAround(await page.screenshot(), x, y, 30);
+  };
+  const mean = (colors: Rgb[]) => colors.reduce((sum, c) => sum + light(c), 0) / colors.length;
+  const still = mean(await middle());
+  // Each frame of a turn is whole again, and the ground stays there all the while.
+  await relief.focus();
+  for (let k = 0; k < 3; k++) {
+    await nextFrame(page, () => page.keyboard.press("ArrowRight"), "relief");
+    expect(Math.abs(mean(await middle()) - still)).toBeLessThan(90);
+  }
 });
 
 test("the plan comes back where something is drawn on it; the window onto 3D is kept", async ({ page }) => {

@@ -81,7 +81,10 @@ export const GROUND_MATERIAL = new THREE.ShaderMaterial({
       vec3 across = cross(dFdx(at), dFdy(at));
       float v = bySlope ? length(across.xy) / abs(across.z) : at.z;
       vec3 color = colors[0];
-      for (int k = 0; k < MOST - 1; k++) if (k < count && v >= edges[k]) color = colors[k + 1];
+      for (int k = 0; k < MOST - 1; k++) {
+        if (k >= count || v < edges[k]) break;
+        color = colors[k + 1];
+      }
       if (dot(light, light) > 0.0) {
         vec3 up = normalize(vec3(across.xy * sign(across.z) * heights, abs(across.z)));
         color *= 0.55 + 0.6 * max(0.0, dot(up, light));

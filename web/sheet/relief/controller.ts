@@ -322,8 +322,10 @@ export class ReliefController {
     this.settleIn(scene, s);
     scene.turnLight(towardsLight(s.light));
     const made = this.made.bring(scene, s, colors, FRAME);
-    for (const layer of RELIEF_LAYERS) for (const part of layer.parts) scene.setVisible(part, layer.shown(s));
-    scene.setVisible("coarse ground", this.moving);
+    // The coarse ground stands in for the whole of a large one, which is left out in a movement.
+    for (const layer of RELIEF_LAYERS)
+      for (const part of layer.parts)
+        scene.setVisible(part, layer.shown(s) && (part !== "coarse ground" || this.moving));
     const drawn = scene.render(this.v, colors.sheet, this.moving),
       whole = made && drawn !== "part";
     drawReliefOverlay(ctx, {

@@ -131,20 +131,28 @@ function drawSelected(ctx: CanvasRenderingContext2D, { v, s, selectedRows, color
   ctx.textAlign = "left";
   ctx.textBaseline = "middle";
   const few = selectedRows.length <= MOST_HIDDEN;
+  // Very many are dots of one path: a ring for each would take as long as all the rest.
+  ctx.fillStyle = colors.bramble;
+  ctx.beginPath();
   for (const i of selectedRows) {
     const z = levelOfRow(s, i);
     if (Number.isNaN(z)) continue;
     const [x, y] = seenAt(v, t.e[i]!, t.n[i]!, z);
     if (!inWindow(v, x, y)) continue;
+    if (!few) {
+      ctx.rect(x - 1.5, y - 1.5, 3, 3);
+      continue;
+    }
     // What lies behind the ground is selected all the same: its ring is faint.
-    ctx.globalAlpha = few && isHidden(t.e[i]!, t.n[i]!, z) ? 0.35 : 1;
+    ctx.globalAlpha = isHidden(t.e[i]!, t.n[i]!, z) ? 0.35 : 1;
     ctx.strokeStyle = colors.bramble;
     ctx.lineWidth = 2;
     ctx.beginPath();
-    ctx.arc(x, y, few ? 6 : 2, 0, 2 * Math.PI);
+    ctx.arc(x, y, 6, 0, 2 * Math.PI);
     ctx.stroke();
     if (selectedRows.length <= MOST_NAMED) halo(ctx, t.number[i]!, x + 10, y, colors.ink, colors.sheet);
   }
+  if (!few) ctx.fill();
   ctx.globalAlpha = 1;
   const mark = s.finding?.at as [number, number] | undefined,
     level = mark && levelUnder(s, mark);
