@@ -73,6 +73,15 @@ test("the ground stands in 3D beside the plan, in light and shade; the level und
       colorsAround(png, box.x + box.width / 2, box.y + box.height / 2, 150).map((c) => c.map((x) => x >> 3).join(" ")),
     );
   expect(colors.size).toBeGreaterThan(40);
+  // Its classes have their legend there too, where the plan is not.
+  const plain = await shade();
+  await nextFrame(
+    page,
+    async () => void (await page.getByLabel("Ground", { exact: true }).selectOption("levels")),
+    "relief",
+  );
+  await expect(page.getByRole("complementary", { name: "Legend" })).toContainText("existing ground, by level");
+  expect(await shade()).not.toBe(plain);
 });
 
 test("it is turned and zoomed by hand and keys, and selects what is selected everywhere", async ({ page }) => {

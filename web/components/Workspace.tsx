@@ -103,7 +103,7 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
               </div>
               {seenAs !== "plan" && (
                 <div className={`min-h-0 flex-1 print:hidden ${plan ? "border-t border-rule" : ""}`}>
-                  <Relief />
+                  <Relief alone={!plan} />
                 </div>
               )}
               <SectionPanel />

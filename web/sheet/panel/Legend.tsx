@@ -7,7 +7,8 @@ import { GROUND_LEGEND, STRENGTH } from "../ground";
 import { classesNow } from "../layers";
 import { meaningOf, MEANINGS } from "../meaning";
 
-export function Legend() {
+/** `above`: in the upper corner, where the lower one has the north arrow. */
+export function Legend({ above = false }: { above?: boolean }) {
   const { job, view, colorBy, only, onlyRows, setRows, groundSeen, surface, set, change } = useParts(
     "job",
     "view",
@@ -39,7 +40,7 @@ export function Legend() {
   return (
     <aside
       aria-label="Legend"
-      className="absolute bottom-3 left-8 z-[5] max-h-[70%] max-w-[70%] overflow-auto rounded-sm border border-rule bg-paper px-3 py-2 text-[12px] print:hidden"
+      className={`absolute z-[5] ${above ? "top-2 left-3" : "bottom-3 left-8"} max-h-[70%] max-w-[70%] overflow-auto rounded-sm border border-rule bg-paper px-3 py-2 text-[12px] print:hidden`}
     >
       {only && (
         <p className="flex items-baseline gap-3">

@@ -3,11 +3,13 @@
 import { useEffect, useRef, type PointerEvent } from "react";
 import { formatFixed } from "@bramble/core/math/round";
 import { useParts } from "../../lib/store";
+import { Legend } from "../panel/Legend";
 import { useReadout } from "../readout-store";
 import { ReliefController } from "./controller";
 import { HEIGHTS, LIGHTS, type Light } from "./orbit";
 
-export function Relief() {
+/** `alone`: the plan, which has the legend, is not there. */
+export function Relief({ alone }: { alone: boolean }) {
   const frame = useRef<HTMLDivElement>(null),
     base = useRef<HTMLCanvasElement>(null),
     over = useRef<HTMLCanvasElement>(null),
@@ -48,6 +50,7 @@ export function Relief() {
         <canvas ref={base} className="absolute inset-0 h-full w-full" />
         <canvas ref={over} className="pointer-events-none absolute inset-0 h-full w-full" />
       </div>
+      {alone && <Legend above />}
       <div className="absolute top-2 right-2 z-[5] flex gap-1.5">
         <select
           className="field h-6 px-1.5 text-[12px]"
