@@ -18,7 +18,7 @@ import { drawOverlay } from "./overlay";
 import { pick } from "./pick";
 import { useReadout } from "./readout-store";
 import { PlanScene } from "./scene";
-import { readerOf } from "./surface-reader";
+import { groundUnder } from "./surface-reader";
 import { SEEN, sheetColors, type SheetColors } from "./theme";
 import { PositionTool } from "./tools/position";
 import { lookOf } from "./look-now";
@@ -151,17 +151,9 @@ export class SheetController implements ToolHost {
     const [e, n] = toPlan(this.plan, x, y),
       { job, view, layers, surface } = useJob.getState();
     const idle = this.gesture.state.at === "idle";
-    const under = (name: string) => {
-      const of = view.surfaces.find((s) => s.name === name)?.value?.surface;
-      return of && readerOf(of).at(e, n);
-    };
     useReadout.setState({
       at: [e, n],
-      under: under(surface),
-      others: view.surfaces.flatMap(({ name }) => {
-        const level = name === surface ? undefined : under(name)?.level;
-        return level === undefined ? [] : [{ name, level }];
-      }),
+      ...groundUnder({ view, surface }, e, n),
       hit: idle ? pick(job.points, view, e, n, REACH / this.plan.scale, layers) : undefined,
     });
     if (idle) this.tool.hover(e, n);

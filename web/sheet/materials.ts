@@ -42,7 +42,8 @@ export const MAP_MATERIAL = new THREE.ShaderMaterial({
     attribute float difference; varying float d;
     void main() { d = difference; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }`,
   fragmentShader: `
-    varying float d; uniform vec3 cutColor; uniform vec3 fillColor; uniform vec3 paper; uniform vec3 hatch; uniform float largest; uniform float deadband;
+    varying float d; uniform vec3 cutColor; uniform vec3 fillColor; uniform vec3 paper; uniform vec3 hatch;
+    uniform float largest; uniform float deadband;
     void main() {
       if (abs(d) <= deadband) { gl_FragColor = vec4(mix(paper, vec3(0.5), 0.08), 1.0); return; }
       float share = 0.16 + 0.62 * sqrt(min(1.0, abs(d) / largest));

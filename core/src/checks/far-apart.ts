@@ -57,7 +57,12 @@ export function shotsFarApart(
     const wide = wideGround(surface, apart);
     if (!wide) return [];
     const share = Math.max(1, Math.round((100 * wide.area) / wide.whole)),
-      words = say`Surface “${name}” spans ${formatGrouped(wide.area, 0)} ${unit}², ${String(share)} % of it, between shots more than ${lengthText(apart, unit, 1)} apart, at most ${lengthText(wide.longest, unit, 1)}: what the ground does between them is not known.`;
+      [limit, most] = [lengthText(apart, unit, 1), lengthText(wide.longest, unit, 1)],
+      words = [
+        ...say`Surface “${name}” spans ${formatGrouped(wide.area, 0)} ${unit}², ${String(share)} % of it, `,
+        ...say`between shots more than ${limit} apart, at most ${most}: `,
+        "what the ground does between them is not known.",
+      ];
     return [
       notice("shots-far-apart", "note", words, {
         at: wide.at,

@@ -70,7 +70,8 @@ function gapsBetween(ends: readonly End[], t: Pick<PointTable, "e" | "n">, unit:
     if (gap > (LEGS * (leg(x) + leg(y))) / 2) return [];
     if (turn(x.before, x.row, y.row) > TURN || turn(x.row, y.row, y.before) > TURN) return [];
     const words = [
-      ...say`Line ${{ line: x.line }} ends at point ${pts(x.row)} and line ${{ line: y.line }} goes on ${lengthText(gap, unit, 1)} away at ${pts(y.row)}: `,
+      ...say`Line ${{ line: x.line }} ends at point ${pts(x.row)} and line ${{ line: y.line }} goes on `,
+      ...say`${lengthText(gap, unit, 1)} away at ${pts(y.row)}: `,
       "triangles cross the ground between. Join the two, or leave the gap.",
     ];
     return [

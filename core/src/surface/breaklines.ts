@@ -106,7 +106,9 @@ export function fixedChains(
   // Shorter pieces would be linked to one position, the whole line with them.
   if (densify > 0 && densify <= 2 * tolerance.coincident)
     throw refusal("request-wrong", {
-      why: `Pieces of at most ${densify} ${unit} would count as one position, as all within ${tolerance.coincident} ${unit} does; choose longer ones`,
+      why:
+        `Pieces of at most ${densify} ${unit} would count as one position, ` +
+        `as all within ${tolerance.coincident} ${unit} does; choose longer ones`,
     });
   const out: FixedChains = { chains: [], thinned: { rows: new Set(), count: 0, most: 0 }, densified: 0 };
   const take = (line: number, name: Word<number, number>[], closed: boolean, positions: BreakPosition[]) => {

@@ -136,7 +136,11 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
     const rows = vertices.flatMap((v) => (lost.has(v) || shots[v]! < 0 ? [] : [shots[v]!])),
       [first] = vertices;
     if (rows.length === 0) return;
-    const words = say`${plural(rows.length, "point")} of “${recipe.name}” ${rows.length === 1 ? "lies" : "lie"} outside its edge, such as ${pts(rows.slice(0, 3))}: with a wider gap or a longer side the surface reaches them.`;
+    const lie = rows.length === 1 ? "lies" : "lie",
+      words = [
+        ...say`${plural(rows.length, "point")} of “${recipe.name}” ${lie} outside its edge, such as ${pts(rows.slice(0, 3))}: `,
+        "with a wider gap or a longer side the surface reaches them.",
+      ];
     findings.push(
       notice("outside-edge", "note", words, {
         points: rows.slice(0, MOST_TOLD),

@@ -10,6 +10,7 @@ import {
   withLook,
 } from "@bramble/core/drawing/surface-look";
 import { sameJson } from "@bramble/core/math/json";
+import { drawingChange } from "../../lib/drawing-change";
 import { useParts } from "../../lib/store";
 import { NumberField } from "../book/code-fields";
 import { ColorField } from "../ColorField";
@@ -25,13 +26,7 @@ export function Look({ surface }: { surface: string }) {
   const drawing = job.drawing ?? {},
     { surface: _, ...look } = { surface, ...lookOfSurface(drawing, surface) },
     kept = drawing.looks ?? [];
-  const store = (next: DrawingSettings) =>
-    change({
-      type: "setting",
-      field: "drawing",
-      old: job.drawing ?? null,
-      new: Object.keys(next).length ? next : null,
-    });
+  const store = (next: DrawingSettings) => change(drawingChange(job, next));
   const put = (part: Partial<SurfaceLook>) => void store(withLook(drawing, surface, { ...look, ...part }));
   const { hidden: _hidden, ...style } = look;
   const now = kept.find(({ name: _name, ...l }) => sameJson(l, style))?.name ?? "";

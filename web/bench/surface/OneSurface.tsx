@@ -5,6 +5,7 @@ import { GROUND, refusedInWords, type SetRule, type SurfaceRecipe } from "@bramb
 import { withLook } from "@bramble/core/drawing/surface-look";
 import { sameJson } from "@bramble/core/math/json";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
+import { drawingChange } from "../../lib/drawing-change";
 import { useParts } from "../../lib/store";
 import { area, decimalsOf } from "../../lib/units-shown";
 import { useTrial } from "../../lib/use-trial";
@@ -50,13 +51,7 @@ export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
     const contours = job.contours.find((c) => c.surface === recipe.name);
     if (contours) await change({ type: "named", part: "contours", name: recipe.name, old: contours, new: null });
     if (job.drawing?.surfaces?.some((s) => s.surface === recipe.name)) {
-      const next = withLook(job.drawing, recipe.name, {});
-      await change({
-        type: "setting",
-        field: "drawing",
-        old: job.drawing,
-        new: Object.keys(next).length ? next : null,
-      });
+      await change(drawingChange(job, withLook(job.drawing, recipe.name, {})));
     }
     await change({ type: "named", part: "surfaces", name: recipe.name, old: recipe, new: null });
   };

@@ -7,6 +7,7 @@ import type { DrawingSettings } from "@bramble/core";
 import { DEFAULT_POINT_LABELS } from "@bramble/core/drawing/layout";
 import { plural } from "@bramble/core/math/words";
 import { boxOfPoints } from "../../lib/box";
+import { drawingChange } from "../../lib/drawing-change";
 import { useParts } from "../../lib/store";
 import { Choice } from "../../bench/Choice";
 import { Labels } from "./Labels";
@@ -17,13 +18,7 @@ export function Drawing() {
   const { job, change, set } = useParts("job", "change", "set");
   const drawing = job.drawing ?? {};
   const put = (part: Partial<DrawingSettings>) => {
-    const next = Object.fromEntries(Object.entries({ ...drawing, ...part }).filter(([, v]) => v !== undefined));
-    void change({
-      type: "setting",
-      field: "drawing",
-      old: job.drawing ?? null,
-      new: Object.keys(next).length ? next : null,
-    });
+    void change(drawingChange(job, { ...drawing, ...part }));
   };
   return (
     <div className="max-w-2xl space-y-5">

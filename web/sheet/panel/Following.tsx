@@ -16,7 +16,11 @@ export function Following() {
     <div
       role="status"
       data-testid="following"
-      className={`absolute top-3 left-1/2 z-[6] flex -translate-x-1/2 items-center gap-3 rounded-sm border border-rule bg-paper px-3 py-1 text-[12px] whitespace-nowrap shadow-sm print:hidden ${stopped ? "" : "late"}`}
+      className={[
+        "absolute top-3 left-1/2 z-[6] flex -translate-x-1/2 items-center gap-3 print:hidden",
+        "rounded-sm border border-rule bg-paper px-3 py-1 text-[12px] whitespace-nowrap shadow-sm",
+        stopped ? "" : "late",
+      ].join(" ")}
     >
       {stopped ? (
         <>

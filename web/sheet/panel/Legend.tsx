@@ -1,6 +1,7 @@
 "use client";
 /** What the colours mean now, and what is shown alone; in the corner of the sheet. */
 import { lookOfSurface, withLook } from "@bramble/core/drawing/surface-look";
+import { drawingChange } from "../../lib/drawing-change";
 import { useParts } from "../../lib/store";
 import { area, grouped } from "../../lib/units-shown";
 import { GROUND_LEGEND, STRENGTH } from "../ground";
@@ -27,20 +28,18 @@ export function Legend({ above = false }: { above?: boolean }) {
     ground = shown && classesNow({ job, groundSeen }, shown);
   if (!meaning && !only && !ground && hidden.length === 0) return null;
   const draw = (name: string) => {
-    const { hidden: _, ...look } = lookOfSurface(job.drawing, name),
-      next = withLook(job.drawing ?? {}, name, look);
-    change({
-      type: "setting",
-      field: "drawing",
-      old: job.drawing ?? null,
-      new: Object.keys(next).length ? next : null,
-    });
+    const { hidden: _, ...look } = lookOfSurface(job.drawing, name);
+    change(drawingChange(job, withLook(job.drawing ?? {}, name, look)));
   };
   const alone = onlyRows?.reduce((sum, x) => sum + x, 0);
   return (
     <aside
       aria-label="Legend"
-      className={`absolute z-[5] ${above ? "top-2 left-3" : "bottom-3 left-8"} max-h-[70%] max-w-[70%] overflow-auto rounded-sm border border-rule bg-paper px-3 py-2 text-[12px] print:hidden`}
+      className={[
+        above ? "top-2 left-3" : "bottom-3 left-8",
+        "absolute z-[5] max-h-[70%] max-w-[70%] overflow-auto",
+        "rounded-sm border border-rule bg-paper px-3 py-2 text-[12px] print:hidden",
+      ].join(" ")}
     >
       {only && (
         <p className="flex items-baseline gap-3">

@@ -10,7 +10,8 @@ import { LayerStock, shownSurface } from "../layers";
 import { lookOf } from "../look-now";
 import type { Picked } from "../pick";
 import { useReadout } from "../readout-store";
-import { readerOf } from "../surface-reader";
+import { selectPicked } from "../select-picked";
+import { groundUnder, readerOf } from "../surface-reader";
 import { sheetColors, type SheetColors } from "../theme";
 import { levelOfRow, levelOfVertex, RELIEF_LAYERS, roomOf } from "./layers";
 import {
@@ -71,7 +72,7 @@ export class ReliefController {
       this.box = corners;
       this.redraw();
     },
-    click: (x, y, add) => this.click(x, y, add),
+    click: (x, y, add) => selectPicked(this.pick(x, y), add),
     boxed: (corners, add) => this.boxed(corners, add),
     draws: () => false,
     drawn: () => undefined,
@@ -129,18 +130,10 @@ export class ReliefController {
     if (this.gesture.state.at !== "idle") return;
     const s = useJob.getState(),
       sight = this.ground(x, y),
-      met = sight?.isSide ? undefined : sight,
-      under = (name: string) => {
-        const of = s.view.surfaces.find((k) => k.name === name)?.value?.surface;
-        return met && of ? readerOf(of).at(met.e, met.n) : undefined;
-      };
+      at: [number, number] | undefined = !sight || sight.isSide ? undefined : [sight.e, sight.n];
     useReadout.setState({
-      at: met && [met.e, met.n],
-      under: under(s.surface),
-      others: s.view.surfaces.flatMap(({ name }) => {
-        const level = name === s.surface ? undefined : under(name)?.level;
-        return level === undefined ? [] : [{ name, level }];
-      }),
+      at,
+      ...(at ? groundUnder(s, ...at) : { under: undefined, others: [] }),
       hit: this.pick(x, y),
     });
   }
@@ -225,21 +218,6 @@ export class ReliefController {
       }
     }
     return line < 0 ? undefined : { line };
-  }
-
-  private click(x: number, y: number, add: boolean): void {
-    const { job, view, points, lines, select } = useJob.getState(),
-      hit = this.pick(x, y);
-    if (!hit) return add ? undefined : select({});
-    if ("point" in hit) {
-      const id = job.points.id[hit.point]!;
-      if (!add) select({ points: [id] });
-      else select({ points: points.has(id) ? [...points].filter((p) => p !== id) : [...points, id], lines });
-    } else {
-      const line = view.lines[hit.line]!;
-      if (add) select({ points, lines: [...lines, line.key] });
-      else select({ lines: [line.key], points: line.shots.map((k) => job.points.id[k]!) });
-    }
   }
 
   /** The points within a box of the screen, those behind the ground too: what is meant cannot be known. */

@@ -31,12 +31,14 @@ export interface Room extends Box {
   maxZ: number;
 }
 
-const trig = (v: Orbit) => ({
-  s: Math.sin(v.bearing),
-  c: Math.cos(v.bearing),
-  st: Math.sin(v.tilt),
-  ct: Math.cos(v.tilt),
-});
+let last: { v: Orbit; s: number; c: number; st: number; ct: number } | undefined;
+
+/** Sines and cosines of a window's bearing and tilt: a window is never changed, and is asked for each point. */
+function trig(v: Orbit) {
+  if (last?.v !== v)
+    last = { v, s: Math.sin(v.bearing), c: Math.cos(v.bearing), st: Math.sin(v.tilt), ct: Math.cos(v.tilt) };
+  return last;
+}
 
 /** The pixel of a position and how far back it lies, in units of the job. */
 export function seenAt(v: Orbit, e: number, n: number, z: number): [x: number, y: number, back: number] {

@@ -1,10 +1,10 @@
 /** Choosing a side or a triangle of the surface on the sheet; what a click means is told by its corners. */
 import { useJob } from "../../lib/store";
 import { toPixel } from "../camera";
-import { halo } from "../halo";
 import { shownSurface } from "../layers";
 import { meshAt } from "../mesh-at";
 import type { SheetColors } from "../theme";
+import { sayHint } from "./hint";
 import type { Tool, ToolHost } from "./tool";
 
 export class MeshTool implements Tool {
@@ -42,10 +42,7 @@ export class MeshTool implements Tool {
     const { plan } = this.host,
       meant = this.meant(),
       says = meant?.problem || useJob.getState().mesh?.hint || "";
-    ctx.font = "500 11.5px 'Inter Variable', sans-serif";
-    ctx.textBaseline = "middle";
-    ctx.textAlign = "left";
-    halo(ctx, says, 34, 34, meant?.problem ? colors.amber : colors.bramble, colors.sheet);
+    sayHint(ctx, says, colors, !!meant?.problem);
     if (!meant?.vertices) return;
     const { x, y, origin } = meant.surface;
     ctx.strokeStyle = ctx.fillStyle = meant.problem ? colors.amber : colors.bramble;

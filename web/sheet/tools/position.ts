@@ -3,6 +3,7 @@ import type { Snap, SnapKind } from "@bramble/core/lines/snap";
 import { useJob } from "../../lib/store";
 import { toPixel } from "../camera";
 import { halo } from "../halo";
+import { sayHint } from "./hint";
 import type { SheetColors } from "../theme";
 import type { Tool, ToolHost } from "./tool";
 
@@ -59,10 +60,7 @@ export class PositionTool implements Tool {
   draw(ctx: CanvasRenderingContext2D, colors: SheetColors): void {
     const { plan } = this.host,
       { picking } = useJob.getState();
-    ctx.font = "500 11.5px 'Inter Variable', sans-serif";
-    ctx.textBaseline = "middle";
-    ctx.textAlign = "left";
-    if (picking?.hint) halo(ctx, picking.hint, 34, 34, colors.bramble, colors.sheet);
+    sayHint(ctx, picking?.hint ?? "", colors);
     if (!this.snap) return;
     const [x, y] = toPixel(plan, this.snap.e, this.snap.n);
     ctx.strokeStyle = colors.bramble;

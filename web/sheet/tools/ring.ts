@@ -3,8 +3,8 @@ import { side } from "@bramble/core/math/predicates";
 import { segmentsCross } from "@bramble/core/math/ring";
 import { useJob } from "../../lib/store";
 import { toPixel } from "../camera";
-import { halo } from "../halo";
 import type { SheetColors } from "../theme";
+import { sayHint } from "./hint";
 import type { Tool, ToolHost } from "./tool";
 
 export type Corner = readonly [e: number, n: number];
@@ -94,10 +94,7 @@ export class RingTool implements Tool {
   draw(ctx: CanvasRenderingContext2D, colors: SheetColors): void {
     const { plan } = this.host,
       hint = this.says || useJob.getState().ring?.hint || "";
-    ctx.font = "500 11.5px 'Inter Variable', sans-serif";
-    ctx.textBaseline = "middle";
-    ctx.textAlign = "left";
-    halo(ctx, hint, 34, 34, this.says ? colors.amber : colors.bramble, colors.sheet);
+    sayHint(ctx, hint, colors, this.says !== "");
     if (this.corners.length === 0) return;
     const all = [...this.corners, ...(this.at ? [this.at] : [])].map(([e, n]) => toPixel(plan, e, n));
     ctx.strokeStyle = ctx.fillStyle = colors.bramble;

@@ -2,6 +2,7 @@
 import { useJob } from "../../lib/store";
 import { toPixel } from "../camera";
 import { halo } from "../halo";
+import { sayHint } from "./hint";
 import type { SheetColors } from "../theme";
 import type { Tool, ToolHost } from "./tool";
 
@@ -37,10 +38,7 @@ export class SectionTool implements Tool {
   draw(ctx: CanvasRenderingContext2D, colors: SheetColors): void {
     const { plan } = this.host,
       { section, sectionAt } = useJob.getState();
-    ctx.font = "500 11.5px 'Inter Variable', sans-serif";
-    ctx.textBaseline = "middle";
-    ctx.textAlign = "left";
-    halo(ctx, HINT, 34, 34, colors.bramble, colors.sheet);
+    sayHint(ctx, HINT, colors);
     if (!section || section === "begun") return;
     const [x0, y0] = toPixel(plan, ...section.from),
       [x1, y1] = toPixel(plan, ...section.to),

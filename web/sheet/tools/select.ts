@@ -3,6 +3,7 @@ import { pointIndex } from "@bramble/core/math/near";
 import type { Box } from "../../lib/box";
 import { useJob } from "../../lib/store";
 import { pick } from "../pick";
+import { selectPicked } from "../select-picked";
 import type { Tool, ToolHost } from "./tool";
 
 /** How near a click must come, in pixels. */
@@ -14,18 +15,8 @@ export class SelectTool implements Tool {
   hover(): void {}
 
   click(e: number, n: number, add: boolean): void {
-    const { job, view, points, lines, select, layers } = useJob.getState();
-    const hit = pick(job.points, view, e, n, REACH / this.host.plan.scale, layers);
-    if (!hit) return add ? undefined : select({});
-    if ("point" in hit) {
-      const id = job.points.id[hit.point]!;
-      if (!add) select({ points: [id] });
-      else select({ points: points.has(id) ? [...points].filter((p) => p !== id) : [...points, id], lines });
-    } else {
-      const line = view.lines[hit.line]!;
-      if (add) select({ points, lines: [...lines, line.key] });
-      else select({ lines: [line.key], points: line.shots.map((s) => job.points.id[s]!) });
-    }
+    const { job, view, layers } = useJob.getState();
+    selectPicked(pick(job.points, view, e, n, REACH / this.host.plan.scale, layers), add);
   }
 
   boxed(box: Box, add: boolean): void {
