@@ -19,7 +19,7 @@ import { insertAll, insertVertex, piecesOf, splitAtVertices } from "./pieces";
 import { peel } from "./peel";
 import { cutAlong, type Ring } from "./rings";
 import { triangulate } from "./triangulate";
-import { originOf, roundingOf, VertexList, withoutRows } from "./vertices";
+import { offset, originOf, roundingOf, VertexList, withoutRows } from "./vertices";
 
 /** Points outside the edge that a finding names at most; it counts them all. */
 const MOST_TOLD = 1000;
@@ -196,7 +196,8 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
 
   /** Rings as drawn, or the closed lines of a code; a line of it that is open is refused by name. */
   function ringsOf(wanted: RingWanted, what: string): Ring[] {
-    if ("ring" in wanted) return [Float64Array.from(wanted.ring.flatMap(([e, n]) => [e - origin[0], n - origin[1]]))];
+    if ("ring" in wanted)
+      return [Float64Array.from(wanted.ring.flatMap(([e, n]) => [offset(e, origin[0]), offset(n, origin[1])]))];
     const is = wildcard(wanted.code),
       rings: Ring[] = [];
     let any = false;
@@ -210,7 +211,7 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
       }
       const ring: number[] = [];
       for (let v = starts[k]!; v < starts[k + 1]! - 1; v++)
-        ring.push(xyz[3 * v]! - origin[0], xyz[3 * v + 1]! - origin[1]);
+        ring.push(offset(xyz[3 * v]!, origin[0]), offset(xyz[3 * v + 1]!, origin[1]));
       rings.push(Float64Array.from(ring));
     });
     if (!any) refused.push({ what: [`${what}, lines coded ${wanted.code}`], why: ["there is none"] });

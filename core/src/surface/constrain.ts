@@ -30,6 +30,8 @@ export class Constrainer {
   private left: number[] = [];
   private strip: number[] = [];
   private direct = -1;
+  /** Vertices that the piece in hand has been at: among some that rounding cannot tell apart it never turns back. */
+  private readonly passed = new Set<number>();
   private marks: Int32Array;
   private mark = 0;
 
@@ -50,7 +52,9 @@ export class Constrainer {
   /** Vertices that stand on the way from a to b within `noise` (the rounding of the coordinates), in order, ends left out. */
   verticesOn(a: number, b: number, noise: number): number[] {
     const on: number[] = [];
+    this.passed.clear();
     for (let u = a; u !== b;) {
+      this.passed.add(u);
       u = this.walk(u, b, noise, false);
       if (u < 0) break;
       if (u !== b) on.push(u);
@@ -64,7 +68,9 @@ export class Constrainer {
    */
   insert(k: number): boolean {
     const { a, b } = this.pieces[k]!;
+    this.passed.clear();
     for (let u = a, guard = 0; u !== b; guard++) {
+      this.passed.add(u);
       u = this.leg(u, b, k, 0);
       if (u < 0 || guard > 3 * this.mesh.triangles) return false;
     }
@@ -152,7 +158,7 @@ export class Constrainer {
       near = noise * Math.sqrt(length2);
     const ahead = (w: number) => {
       const along = (x[w]! - x[u]!) * dx + (y[w]! - y[u]!) * dy;
-      return along > 0 && along < length2;
+      return along > 0 && along < length2 && !this.passed.has(w);
     };
     this.direct = -1;
     this.right.length = this.left.length = this.strip.length = 0;

@@ -2,16 +2,13 @@
  * Delaunay triangulation by insertion (Bowyer 1981, Watson 1981) along a Hilbert curve, in rounds from coarse to fine: a
  * point is looked for from the last one (visibility walk), the triangles whose circle holds it give way to a fan. Outside
  * the outline are triangles to one corner at infinity, so that nothing is a case of its own. Decisions are exact (Shewchuk
- * 1997): what plain arithmetic with its error bound cannot tell is decided again.
+ * 1997): what plain arithmetic with its error bound cannot tell is decided again; of positions on one circle the last of
+ * all, from west to east, counts as a hair outside it (Edelsbrunner, Mücke 1990). So there is one triangulation of a set
+ * of positions, and it is given in one order: however it was come by, by inserting all or by changing a few.
  */
 import { inCircle, side } from "../math/predicates";
 import { alongCurve } from "./curve";
-
-/** Triangle t has the corners tri[3t], tri[3t + 1], tri[3t + 2] counter-clockwise; twins of sides, −1 on the outline. */
-export interface Triangles {
-  tri: Int32Array;
-  twin: Int32Array;
-}
+import { inOneOrder, type Triangles } from "./one-order";
 
 /** On a grid as fine as this, of a power of two, plain arithmetic is exact for positions so many steps apart. */
 const FINEST = 2 ** -20,
@@ -26,27 +23,31 @@ const SIDE_BOUND = (3 + 16 * EPSILON) * EPSILON,
   CIRCLE_BOUND = (10 + 128 * EPSILON) * EPSILON;
 
 /**
- * The Delaunay triangles of positions, given as offsets from a near origin. Of equal positions one has triangles. None at
+ * The Delaunay triangles of positions, given as offsets from a near origin: 0 or of a size whose fourth power is a
+ * double (see VertexList), or no decision is exact. Of equal positions one has triangles. None at
  * all where all positions are on one line.
  */
 export function delaunay(x: Float64Array, y: Float64Array): Triangles {
   const order = alongCurve(x, y),
     insertion = new Insertion(x, y, order);
-  return insertion.begin() ? insertion.all().finished() : { tri: new Int32Array(), twin: new Int32Array() };
+  return insertion.begin() ? insertion.all().finished(order) : { tri: new Int32Array(), twin: new Int32Array() };
 }
 
-class Insertion {
-  private readonly n: number;
-  /** Positions along the curve; the last is the corner at infinity: not a number, so that no plain test decides on it. */
-  private readonly x: Float64Array;
-  private readonly y: Float64Array;
-  private readonly tri: Int32Array;
-  private readonly twin: Int32Array;
+/** Positions inserted one after another; see `delaunay` and `delaunayAgain`, which alone use it. */
+export class Insertion {
+  /** The corner at infinity; corners below it are positions in the order given. */
+  readonly n: number;
+  /** Positions in that order; the last is the corner at infinity: not a number, so that no plain test decides on it. */
+  readonly x: Float64Array;
+  readonly y: Float64Array;
+  readonly tri: Int32Array;
+  readonly twin: Int32Array;
   /** Half-edges in use, three for each triangle. */
-  private used = 0;
+  used = 0;
   /** First half-edge of a real triangle near the last point. */
-  private last = 0;
-  private first: readonly [number, number, number] = [0, 0, 0];
+  last = 0;
+  /** The corners of the first triangle, if it was begun with. */
+  private first: readonly [number, number, number] = [-1, -1, -1];
   /** Positions no farther apart than this either way are decided exactly by plain arithmetic; 0 where none are. */
   private readonly plain: number;
   private stack: Int32Array = new Int32Array(256);
@@ -54,12 +55,8 @@ class Insertion {
   private corners: Int32Array = new Int32Array(256);
   private removed: Int32Array = new Int32Array(256);
 
-  constructor(
-    x: Float64Array,
-    y: Float64Array,
-    private readonly order: Uint32Array,
-  ) {
-    const n = (this.n = x.length);
+  constructor(x: Float64Array, y: Float64Array, order: ArrayLike<number>) {
+    const n = (this.n = order.length);
     this.x = new Float64Array(n + 1);
     this.y = new Float64Array(n + 1);
     for (let s = 0; s < n; s++) {
@@ -67,7 +64,7 @@ class Insertion {
       this.y[s] = y[order[s]!]!;
     }
     this.x[n] = this.y[n] = NaN;
-    this.plain = EXACT_STEPS * gridOf(x, y);
+    this.plain = EXACT_STEPS * gridOf(this.x, this.y, n);
     // By Euler a sphere of n + 1 corners has 2n − 2 triangles.
     this.tri = new Int32Array(Math.max(0, 3 * (2 * n - 2)));
     this.twin = new Int32Array(this.tri.length);
@@ -100,7 +97,7 @@ class Insertion {
   }
 
   /** Inserts every `step`-th position from `from` to `to`, but for those that a coarser round inserted. */
-  private insert(from: number, to: number, step: number, coarser: number): void {
+  insert(from: number, to: number, step: number, coarser: number): void {
     const { x, y, tri, twin, first } = this;
     let { stack, outer, corners, removed, used, last } = this;
     for (let s = from; s < to; s += step) {
@@ -237,23 +234,29 @@ class Insertion {
 
   /** Whether a triangle's circle holds a position, exactly; that of a triangle outside is all beyond its side. */
   private holds(t: number, px: number, py: number): boolean {
-    const { x, y, tri, n } = this,
-      a = tri[t]!,
-      b = tri[t + 1]!,
-      c = tri[t + 2]!;
+    return this.circleHolds(this.tri[t]!, this.tri[t + 1]!, this.tri[t + 2]!, px, py);
+  }
+
+  /** The same of a triangle by its corners, counter-clockwise. */
+  circleHolds(a: number, b: number, c: number, px: number, py: number): boolean {
+    const { x, y, n } = this;
     if (a !== n && b !== n && c !== n) {
+      const [ax, ay, bx, by, cx, cy] = [x[a]!, y[a]!, x[b]!, y[b]!, x[c]!, y[c]!];
       const near = Math.max(
-        Math.abs(x[a]! - px),
-        Math.abs(y[a]! - py),
-        Math.abs(x[b]! - px),
-        Math.abs(y[b]! - py),
-        Math.abs(x[c]! - px),
-        Math.abs(y[c]! - py),
+        Math.abs(ax - px),
+        Math.abs(ay - py),
+        Math.abs(bx - px),
+        Math.abs(by - py),
+        Math.abs(cx - px),
+        Math.abs(cy - py),
       );
-      if (near <= this.plain)
-        return circleOf(x[a]! - px, y[a]! - py, x[b]! - px, y[b]! - py, x[c]! - px, y[c]! - py) > 0;
-      if (isRectangle(x[a]!, y[a]!, x[b]!, y[b]!, x[c]!, y[c]!, px, py)) return false;
-      return inCircle(x[a]!, y[a]!, x[b]!, y[b]!, x[c]!, y[c]!, px, py) > 0;
+      const d =
+        near <= this.plain
+          ? circleOf(ax - px, ay - py, bx - px, by - py, cx - px, cy - py)
+          : isRectangle(ax, ay, bx, by, cx, cy, px, py)
+            ? 0
+            : inCircle(ax, ay, bx, by, cx, cy, px, py);
+      return d > 0 || (d === 0 && holdsOnCircle(ax, ay, bx, by, cx, cy, px, py));
     }
     const [u, v] = a === n ? [b, c] : b === n ? [c, a] : [a, b],
       d = side(x[u]!, y[u]!, x[v]!, y[v]!, px, py);
@@ -261,37 +264,17 @@ class Insertion {
     return d > 0 || (d === 0 && (px - x[u]!) * (px - x[v]!) + (py - y[u]!) * (py - y[v]!) < 0);
   }
 
-  /** The triangles between given positions: those to infinity give their room to the last ones. */
-  finished(): Triangles {
-    const { tri, twin, n, order } = this,
-      isOutside = (t: number) => tri[t] === n || tri[t + 1] === n || tri[t + 2] === n;
-    let end = this.used;
-    for (let t = 0; t < end; t += 3) {
-      if (!isOutside(t)) continue;
-      for (let h = t; h < t + 3; h++) twin[twin[h]!] = -1;
-      while (end - 3 > t && isOutside(end - 3)) {
-        end -= 3;
-        for (let h = end; h < end + 3; h++) twin[twin[h]!] = -1;
-      }
-      end -= 3;
-      if (end === t) break;
-      for (let k = 0; k < 3; k++) {
-        const o = twin[end + k]!;
-        tri[t + k] = tri[end + k]!;
-        twin[t + k] = o;
-        if (o >= 0) twin[o] = t + k;
-      }
-    }
-    for (let h = 0; h < end; h++) tri[h] = order[tri[h]!]!;
-    return { tri: tri.subarray(0, end), twin: twin.subarray(0, end) };
+  /** The triangles between positions, `order` naming each; none to infinity. */
+  finished(order: Uint32Array): Triangles {
+    return inOneOrder(this.tri, this.twin, this.used, this.n, order);
   }
 }
 
 /** The step of a grid of a power of two on which all positions are; 0 where it is too fine to help. */
-function gridOf(x: Float64Array, y: Float64Array): number {
+function gridOf(x: Float64Array, y: Float64Array, n: number): number {
   let step = 1;
   for (const list of [x, y])
-    for (let i = 0; i < list.length; i++)
+    for (let i = 0; i < n; i++)
       while (!Number.isInteger(list[i]! / step)) {
         step /= 2;
         if (step < FINEST) return 0;
@@ -307,6 +290,32 @@ function circleOf(ax: number, ay: number, bx: number, by: number, cx: number, cy
     (cx * cx + cy * cy) * (ax * by - ay * bx)
   );
 }
+
+/**
+ * Of four positions on one circle, a, b, c counter-clockwise: whether p counts as within. The last of them, by x, then y,
+ * is a hair outside: lifted so, it has p below the plane of the others where p is on its own side of the two.
+ */
+function holdsOnCircle(
+  ax: number,
+  ay: number,
+  bx: number,
+  by: number,
+  cx: number,
+  cy: number,
+  px: number,
+  py: number,
+): boolean {
+  const isA = isAfter(ax, ay, bx, by) && isAfter(ax, ay, cx, cy),
+    isB = !isA && isAfter(bx, by, cx, cy);
+  const [lx, ly, ux, uy, vx, vy] = isA
+    ? [ax, ay, bx, by, cx, cy]
+    : isB
+      ? [bx, by, cx, cy, ax, ay]
+      : [cx, cy, ax, ay, bx, by];
+  return isAfter(lx, ly, px, py) && side(ux, uy, vx, vy, px, py) > 0;
+}
+
+const isAfter = (ax: number, ay: number, bx: number, by: number) => ax > bx || (ax === bx && ay > by);
 
 /** Whether p stands across a rectangle along the axes, of which u shares its x, v its y, and w is the corner opposite. */
 const acrossFrom = (ux: number, uy: number, vx: number, vy: number, wx: number, wy: number, px: number, py: number) =>

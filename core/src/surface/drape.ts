@@ -5,6 +5,7 @@ import type { TriMesh } from "./mesh";
 import type { Refused } from "./model";
 import type { SurfaceSources } from "./sources";
 import { copyOf, insertAll, splitAtVertices, vertexAt } from "./pieces";
+import { offset } from "./vertices";
 
 export interface Draped {
   /** How many lines were used, at least in part. */
@@ -35,8 +36,8 @@ export function drape(
     let previous = -1,
       outside = false;
     for (let i = starts[index]!; i < starts[index + 1]!; i++) {
-      const px = xyz[3 * i]! - origin[0],
-        py = xyz[3 * i + 1]! - origin[1];
+      const px = offset(xyz[3 * i]!, origin[0]),
+        py = offset(xyz[3 * i + 1]!, origin[1]);
       const v = vertexAt(mesh, px, py, levelAt, tolerance.coincident);
       if (v < 0) outside = true;
       else if (previous >= 0 && v !== previous) added.push({ a: previous, b: v, line: index });

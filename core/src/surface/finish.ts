@@ -20,25 +20,26 @@ export function finish(
   sums?: KeptSums,
   about: Pick<SurfaceReport, "breaklines" | "thinned" | "densified" | "outside"> = AS_IT_CAME,
 ): Omit<BuiltSurface, "findings"> {
-  const half = 3 * mesh.triangles;
-  const kept = new Int32Array(mesh.vertices).fill(-1);
+  const half = 3 * mesh.triangles,
+    n = mesh.vertices;
+  const kept = new Int32Array(n).fill(-1);
   for (let h = 0; h < half; h++) kept[mesh.tri[h]!] = 0;
   let count = 0;
-  for (let v = 0; v < mesh.vertices; v++) if (kept[v] === 0) kept[v] = count++;
+  for (let v = 0; v < n; v++) if (kept[v] === 0) kept[v] = count++;
+  const isWhole = count === n;
   const pack = (of: Float64Array) => {
+    if (isWhole) return of.slice(0, n);
     const out = new Float64Array(count);
-    for (let v = 0; v < mesh.vertices; v++) if (kept[v]! >= 0) out[kept[v]!] = of[v]!;
+    for (let v = 0; v < n; v++) if (kept[v]! >= 0) out[kept[v]!] = of[v]!;
     return out;
   };
   const point = new Int32Array(count).fill(-1);
-  for (let v = 0; v < mesh.vertices; v++) if (kept[v]! >= 0 && v < shots.length) point[kept[v]!] = shots[v]!;
+  for (let v = 0; v < n; v++) if (kept[v]! >= 0 && v < shots.length) point[kept[v]!] = shots[v]!;
   // Plain loops: Int32Array.from with a function takes a third of the whole building.
-  const tri = new Int32Array(half),
+  const tri = mesh.tri.slice(0, half),
     fixed = new Uint8Array(half);
-  for (let h = 0; h < half; h++) {
-    tri[h] = kept[mesh.tri[h]!]!;
-    fixed[h] = mesh.owner[h] === 0 ? 0 : 1;
-  }
+  if (!isWhole) for (let h = 0; h < half; h++) tri[h] = kept[tri[h]!]!;
+  for (let h = 0; h < half; h++) fixed[h] = mesh.owner[h] === 0 ? 0 : 1;
   const surface: Surface = {
     name,
     origin,
@@ -58,7 +59,7 @@ export function measure(s: Surface, sums?: KeptSums) {
   const [area, slopeArea] = sumTriangles(
     s,
     2,
-    (h, [plan, slope]) => {
+    (h, sums) => {
       const a = s.tri[h]!,
         b = s.tri[h + 1]!,
         c = s.tri[h + 2]!;
@@ -71,8 +72,9 @@ export function measure(s: Surface, sums?: KeptSums) {
       const w = bx * cy - by * cx,
         u = by * cz - bz * cy,
         v = bz * cx - bx * cz;
-      plan!.add(w / 2);
-      slope!.add(Math.sqrt(w * w + u * u + v * v) / 2);
+      // No destructuring here: it walks the list by its iterator, for each triangle.
+      sums[0]!.add(w / 2);
+      sums[1]!.add(Math.sqrt(w * w + u * u + v * v) / 2);
     },
     sums,
   ) as [number, number];

@@ -1,4 +1,5 @@
 /** Points that stand at one position become one vertex. */
+import { withRoom } from "./mesh";
 
 export interface Merged {
   x: Float64Array;
@@ -27,7 +28,7 @@ export function mergeCoincident(x: Float64Array, y: Float64Array, z: Float64Arra
   const vertexOf = new Int32Array(n);
   const groups = [...members.values()];
   const count = n - groups.reduce((s, g) => s + g.length - 1, 0);
-  const out = { x: new Float64Array(count), y: new Float64Array(count), z: new Float64Array(count) };
+  const out = { x: withRoom(Float64Array, count), y: withRoom(Float64Array, count), z: withRoom(Float64Array, count) };
   let v = 0;
   for (let i = 0; i < n; i++) {
     if (find(i) !== i) continue;

@@ -27,8 +27,8 @@ export class TriMesh {
   ) {
     this.triangles = tri.length / 3;
     this.vertices = x.length;
-    this.owner = new Int32Array(tri.length);
-    this.edgeOf = new Int32Array(x.length).fill(-1);
+    this.owner = withRoom(Int32Array, tri.length);
+    this.edgeOf = withRoom(Int32Array, x.length).fill(-1);
     for (let h = 0; h < tri.length; h++) this.edgeOf[tri[h]!] = h;
   }
 
@@ -45,7 +45,7 @@ export class TriMesh {
   addVertex(x: number, y: number, z: number): number {
     const v = this.vertices++;
     if (v >= this.x.length) {
-      const room = Math.max(16, this.x.length + (this.x.length >> 2));
+      const room = Math.max(16, lengthWithRoom(this.x.length));
       [this.x, this.y, this.z] = [grown(this.x, room), grown(this.y, room), grown(this.z, room)];
       this.edgeOf = grown(this.edgeOf, room);
     }
@@ -60,7 +60,7 @@ export class TriMesh {
   addTriangle(): number {
     const h = 3 * this.triangles++;
     if (h >= this.tri.length) {
-      const room = Math.max(48, this.tri.length + 3 * Math.ceil(this.tri.length / 12));
+      const room = Math.max(48, lengthWithRoom(this.tri.length));
       [this.tri, this.twin, this.owner] = [grown(this.tri, room), grown(this.twin, room), grown(this.owner, room)];
     }
     return h;
@@ -289,8 +289,22 @@ export function prev(h: number): number {
   return h % 3 === 0 ? h + 2 : h - 1;
 }
 
+/** An array's length with room to grow: a twelfth, whole triangles. */
+const lengthWithRoom = (length: number) => length + 3 * Math.ceil(length / 36);
+
+/** An array of zeros whose buffer has room behind it, which `grown` takes up without copying. */
+export function withRoom<T extends Float64Array | Int32Array>(
+  kind: { new (buffer: ArrayBuffer, from: number, length: number): T; BYTES_PER_ELEMENT: number },
+  length: number,
+): T {
+  return new kind(new ArrayBuffer(kind.BYTES_PER_ELEMENT * lengthWithRoom(length)), 0, length);
+}
+
 function grown<T extends Float64Array | Int32Array>(old: T, room: number): T {
-  const made = new (old.constructor as new (length: number) => T)(room);
+  const kind = old.constructor as new (from: number | ArrayBufferLike, begin?: number, length?: number) => T;
+  if (old.byteOffset === 0 && old.buffer.byteLength >= old.BYTES_PER_ELEMENT * room)
+    return new kind(old.buffer, 0, room);
+  const made = new kind(room);
   made.set(old as never);
   return made;
 }

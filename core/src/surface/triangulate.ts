@@ -1,6 +1,8 @@
 /** The bare mesh of positions, before breaklines: made anew, or kept from the last building. */
 import { delaunay } from "./delaunay";
+import { delaunayAgain, type Triangulated } from "./delaunay-again";
 import { next, prev, TriMesh } from "./mesh";
+import type { Triangles } from "./one-order";
 
 /**
  * The mesh of positions given as offsets from a near origin. No two may be the same position (see mergeCoincident).
@@ -14,27 +16,27 @@ export function triangulate(
   noise: number,
   kept?: KeptPlan,
 ): TriMesh {
-  if (kept?.x && sameNumbers(kept.x, x) && sameNumbers(kept.y!, y))
-    return new TriMesh(x, y, z, kept.tri!.slice(), kept.twin!.slice());
-  const { tri, twin } = delaunay(x, y),
-    mesh = new TriMesh(x, y, z, tri, twin);
+  const { tri, twin } = kept ? planOf(x, y, kept) : delaunay(x, y),
+    // What is kept stays as it is.
+    mesh = new TriMesh(x, y, z, kept ? tri.slice() : tri, kept ? twin.slice() : twin);
   peelSlivers(mesh, noise);
-  if (kept)
-    Object.assign(kept, {
-      x,
-      y,
-      tri: mesh.tri.slice(0, 3 * mesh.triangles),
-      twin: mesh.twin.slice(0, 3 * mesh.triangles),
-    });
   return mesh;
 }
 
-/** The bare mesh of the last building: it depends on plan positions alone, so that a changed level need not make it again. */
+/**
+ * The triangles of the last building: they hang on plan positions alone, so that a changed level need not make them
+ * again, and few others only change them.
+ */
 export interface KeptPlan {
-  x?: Float64Array;
-  y?: Float64Array;
-  tri?: Int32Array;
-  twin?: Int32Array;
+  last?: Triangulated;
+}
+
+function planOf(x: Float64Array, y: Float64Array, kept: KeptPlan): Triangles {
+  const { last } = kept;
+  if (last && sameNumbers(last.x, x) && sameNumbers(last.y, y)) return last;
+  const made = (last && delaunayAgain(last, x, y)) ?? delaunay(x, y);
+  kept.last = { ...made, x, y };
+  return made;
 }
 
 function sameNumbers(a: Float64Array, b: Float64Array): boolean {

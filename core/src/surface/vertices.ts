@@ -1,5 +1,6 @@
 /** The positions that a surface is made from: chosen points, and what breaklines add to them. */
 import type { BreakChain } from "./breaklines";
+import { withRoom } from "./mesh";
 import type { SurfaceSources } from "./sources";
 
 /** Chosen points by their rows in the table, with their coordinates. */
@@ -21,6 +22,15 @@ export function originOf(s: Chosen): [number, number] {
     if (s.n[k]! < n) n = s.n[k]!;
   }
   return Number.isFinite(e) ? [Math.floor(e), Math.floor(n)] : [0, 0];
+}
+
+/** Nearer to the origin than this is on it: products of four lengths must not be too small for a double to be exact. */
+const NOTHING = 1e-30;
+
+/** An offset from the origin, either way. */
+export function offset(coordinate: number, origin: number): number {
+  const d = coordinate - origin;
+  return Math.abs(d) < NOTHING ? 0 : d;
 }
 
 /** How far rounding of the coordinates may put a position beside the line it was meant to be on. */
@@ -79,19 +89,19 @@ export class VertexList {
     } = this;
     const chosen = points.length,
       n = chosen + this.extraShots.length;
-    const x = new Float64Array(n),
-      y = new Float64Array(n),
-      z = new Float64Array(n),
+    const x = withRoom(Float64Array, n),
+      y = withRoom(Float64Array, n),
+      z = withRoom(Float64Array, n),
       shots = new Int32Array(n);
     for (let i = 0; i < chosen; i++) {
-      x[i] = c.e[i]! - oe;
-      y[i] = c.n[i]! - on;
+      x[i] = offset(c.e[i]!, oe);
+      y[i] = offset(c.n[i]!, on);
       z[i] = c.z[i]!;
       shots[i] = points[i]!;
     }
     for (let i = chosen, k = 0; i < n; i++, k += 3) {
-      x[i] = extra[k]! - oe;
-      y[i] = extra[k + 1]! - on;
+      x[i] = offset(extra[k]!, oe);
+      y[i] = offset(extra[k + 1]!, on);
       z[i] = extra[k + 2]!;
       shots[i] = this.extraShots[k / 3]!;
     }

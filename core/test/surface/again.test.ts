@@ -103,3 +103,77 @@ test("contours that are told to be of another interval are made anew", () => {
   const recipe = { surface: "s", interval: 0.75 };
   expect(contourAgain(s.value.surface, recipe, kept)).toEqual(contour(s.value.surface, recipe));
 });
+
+/** Rings and draped lines too: all that is done to a bare mesh, whose triangles are changed and not made anew. */
+const whole = stateOf(
+  rows.concat(
+    { number: 201, e: 3, n: 3, code: "PATH" },
+    { number: 202, e: 30, n: 41, code: "PATH" },
+    { number: 203, e: 57, n: 20, code: "PATH" },
+  ),
+  {
+    surfaces: [
+      { name: "s", breaklines: { codes: ["*"], densify: 9 }, edge: { fit: 14 } },
+      {
+        name: "r",
+        breaklines: { codes: ["*"] },
+        edge: {
+          ring: [
+            [-5, -5],
+            [50, 4],
+            [70, 70],
+            [4, 50],
+          ],
+        },
+        holes: [
+          {
+            ring: [
+              [20, 20],
+              [31, 22],
+              [25, 33],
+            ],
+          },
+        ],
+      },
+    ],
+    contours: [{ surface: "r", interval: 0.5 }],
+    volumes: [{ name: "v", surface: "r", level: 96 }],
+  },
+);
+
+test("points moved, taken out and brought back: what comes of it is that of a whole making", () => {
+  const step = fc.tuple(
+    fc.nat(2000),
+    fc.constantFrom("easting", "northing", "deleted"),
+    fc.integer({ min: 1, max: 24 }),
+  );
+  fc.assert(
+    fc.property(fc.array(step, { minLength: 1, maxLength: 6 }), (steps) => {
+      const chain = new Chain();
+      let state = whole;
+      chain.run(state);
+      for (const [where, field, by] of steps) {
+        const row = where % state.points.count,
+          old = fieldValue(state.points, row, field as "easting");
+        state = applyChange(state, {
+          type: "points",
+          edits: [
+            {
+              id: state.points.id[row]!,
+              field: field as "easting",
+              old,
+              new: field === "deleted" ? !old : Number(old) + by / 8,
+            },
+          ],
+        });
+        const now = chain.run(state),
+          fresh = new Chain().run(state);
+        expect(now.surfaces).toEqual(fresh.surfaces);
+        expect(now.contours).toEqual(fresh.contours);
+        expect(now.volumes).toEqual(fresh.volumes);
+        expect(now.findings).toEqual(fresh.findings);
+      }
+    }),
+    { numRuns: 20 },
+  );
+});

@@ -3,7 +3,8 @@ import fc from "fast-check";
 import { inCircle, side } from "../../src/math/predicates";
 import { next, prev } from "../../src/surface/mesh";
 import { alongCurve, curveKey } from "../../src/surface/curve";
-import { delaunay, type Triangles } from "../../src/surface/delaunay";
+import { delaunay } from "../../src/surface/delaunay";
+import type { Triangles } from "../../src/surface/one-order";
 
 type Positions = { x: Float64Array; y: Float64Array };
 const columns = (list: readonly (readonly [number, number])[]): Positions => ({

@@ -5,3 +5,7 @@ test("four hundred nasty scenes hold what any surface must; npm run soak tries t
   for (let k = 0; k < 400; k++) if (checkScene(sceneOf(k))) made++;
   expect(made).toBeGreaterThan(250);
 });
+
+test("a crossing beside the end of a piece, nearer than coordinates of millions can tell, is passed once", () => {
+  expect(checkScene(sceneOf(5874))).toBe(true);
+});
