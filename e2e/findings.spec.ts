@@ -231,4 +231,20 @@ test("a crossing is stepped to and settled by a key: the drain runs below the ke
   await page.keyboard.press("Control+z");
   await checked(page);
   await expect(crossing).toHaveCount(1);
+  // Joined: both lines have one shot more, a point of the job's next number.
+  await crossing.click();
+  const join = chosen(page).getByRole("button", { name: /Join both there by a point at 10\.400 m, the mean level/ });
+  await expect(join).toBeVisible();
+  await crossing.focus();
+  await page.keyboard.press((await join.locator("kbd").innerText()).trim());
+  await expect(chosen(page).getByRole("table", { name: "Effect of the repair" })).toContainText("Findings that go");
+  await page.keyboard.press("Enter");
+  await checked(page);
+  await expect(crossing).toHaveCount(0);
+  const described = page.getByTestId("sheet-described");
+  await expect(described.getByRole("row", { name: /^TOP 2 1 2 5 3 4 open/ })).toHaveCount(1);
+  await expect(described.getByRole("row", { name: /^TOP 1 11 12 5 13 14 open/ })).toHaveCount(1);
+  // The id is the server's: what was joined is stored, and there after a reload.
+  await page.reload();
+  await expect(described.getByRole("row", { name: /^TOP 2 1 2 5 3 4 open/ })).toHaveCount(1);
 });

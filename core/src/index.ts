@@ -31,6 +31,7 @@ export { acceptanceOf, openedAgain, type Accepted } from "./checks/accepted";
 export { isLookedFor, limitsOf, type CheckLimits, type ChecksGiven, type LimitedKind } from "./checks/limits";
 export type { Evidence } from "./job/evidence";
 export { repairsOf, type Repair } from "./job/repairs";
+export { withPoint } from "./job/repair-parts";
 export { tryChange, type Trial } from "./job/trial";
 export { type CellValue } from "./points/differing";
 export type { Derived, Made } from "./job/values";

@@ -9,10 +9,16 @@ import { lineName } from "../lines/model";
 import { plural } from "../math/words";
 import { lineWanted } from "../surface/breaklines";
 import type { PiecesLeftOut, SurfaceRecipe } from "../surface/model";
-import type { OneChange } from "./change";
-import { splitLine, type DrawnLine } from "./line-edits";
+import { applyChange, type OneChange } from "./change";
+import { insertShot, splitLine, type DrawnLine } from "./line-edits";
 import type { JobState } from "./model";
+import { nextFreeNumber } from "./next-number";
 import { edits, ofLine, rounded, type Repair, type RepairContext } from "./repair-parts";
+
+type Rule = NonNullable<NonNullable<SurfaceRecipe["breaklines"]>["crossing"]>;
+const RULES = ["mean", "higher", "lower"] as const satisfies Rule[];
+const levelOf = (levels: readonly [number, number], rule: Rule) =>
+  rule === "mean" ? (levels[0] + levels[1]) / 2 : rule === "higher" ? Math.max(...levels) : Math.min(...levels);
 
 /** The likeliest first. */
 export function repairsOfCrossing(f: Finding, c: RepairContext): (Repair | undefined)[] {
@@ -24,9 +30,10 @@ export function repairsOfCrossing(f: Finding, c: RepairContext): (Repair | undef
   return [
     ...(both ? each.map((k) => toAll(f, f.lines[k]!, c)).sort(fewestFirst) : []),
     ...(both ? each.map((k) => toOther(f, levels, k, c)).sort(fewestFirst) : []),
+    ...(both ? RULES.map((rule) => joinedThere(f, levels, rule, c)) : []),
     ...(surface ? each.map((k) => withoutPiece(f, levels, k, surface, c)) : []),
     ...(surface ? each.map((k) => withoutLine(f.lines[k]!, surface, c)) : []),
-    ...(surface ? (["mean", "higher", "lower"] as const).map((rule) => taking(f, levels, rule, surface, c)) : []),
+    ...(surface ? RULES.map((rule) => taking(f, levels, rule, surface, c)) : []),
     ...each.map((k) => splitThere(f, f.lines[k]!, c)),
   ];
 }
@@ -169,12 +176,11 @@ function withoutLine(key: string, surface: SurfaceRecipe, c: RepairContext): Rep
 function taking(
   f: Finding,
   levels: readonly [number, number],
-  rule: "mean" | "higher" | "lower",
+  rule: Rule,
   surface: SurfaceRecipe,
   c: RepairContext,
 ): Repair {
-  const level = { mean: (levels[0] + levels[1]) / 2, higher: Math.max(...levels), lower: Math.min(...levels) }[rule],
-    length = lengthText(level, c.state.unit),
+  const length = lengthText(levelOf(levels, rule), c.state.unit),
     accepted = acceptanceOf(f, `the ${rule} of both levels is taken`, (key) => {
       const line = c.line(key);
       return line ? lineName(line) : key;
@@ -190,6 +196,47 @@ function taking(
     return { name: `Accept the ${rule} level there, ${length}`, change: settled };
   const name = `Take the ${rule} level, ${length} there, at every crossing of “${surface.name}”`;
   return { name, change: { type: "several", text: name, changes: [changed(surface, { crossing: rule }), settled] } };
+}
+
+/**
+ * A point at the crossing becomes a shot of both lines: they meet there at one level, whatever the surface's rule. A
+ * piece that is steered is no straight way to put a shot into.
+ */
+function joinedThere(f: Finding, levels: readonly [number, number], rule: Rule, c: RepairContext): Repair | undefined {
+  const lines = f.lines.map((key) => c.line(key)),
+    pieces = lines.map((line) => (line && !line.companion ? pieceAt(line, f, c.state) : undefined));
+  const isSteered = (line: DrawnLine, k: number) =>
+    [k, k + 1].some((j) => line.steering?.[j % line.shots.length]?.trim());
+  if (!f.at || lines.some((line, j) => !line || !pieces[j] || isSteered(line, pieces[j].k))) return undefined;
+  const z = rounded(c.state, levelOf(levels, rule)),
+    [e, n] = f.at,
+    makes = { number: nextFreeNumber(c.state), e, n, z, description: "" };
+  const add: OneChange = {
+    type: "add",
+    points: {
+      id: [1 + Math.max(0, c.state.points.id.at(-1) ?? 0)],
+      number: [makes.number],
+      easting: [e],
+      northing: [n],
+      elevation: [z],
+      description: [""],
+    },
+  };
+  const changes: OneChange[] = [add];
+  let state = applyChange(c.state, add);
+  for (const [j, line] of lines.entries()) {
+    const edit = insertShot(state, line!, state.points.count - 1, pieces[j]!.k);
+    if ("refused" in edit) return undefined;
+    changes.push(...(edit.change.type === "several" ? edit.change.changes : [edit.change as OneChange]));
+    state = applyChange(state, edit.change);
+  }
+  const [first, second] = lines.map((line) => lineName(line!)),
+    text = `${first} and ${second} joined by point ${makes.number}`;
+  return {
+    name: `Join both there by a point at ${lengthText(z, c.state.unit)}, the ${rule} level`,
+    change: { type: "several", text, changes },
+    makes,
+  };
 }
 
 function splitThere(f: Finding, key: string, c: RepairContext): Repair | undefined {

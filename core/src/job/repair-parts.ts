@@ -2,6 +2,7 @@
 import type { Finding } from "../finding";
 import { decimalsOf } from "../math/units";
 import type { Line } from "../lines/model";
+import type { AddedPoints } from "../points/add";
 import { fieldValue, type EditField, type EditValue } from "../points/edits";
 import type { EditableChange, PointEdit } from "./change";
 import type { DrawnLine, LineEdit } from "./line-edits";
@@ -11,6 +12,14 @@ export interface Repair {
   /** What it does: “Give it the level of its neighbours, 120.279 m”. */
   name: string;
   change: EditableChange;
+  /** A point that it makes. In the change it has an id of no point; whoever takes the repair gives it one of its own. */
+  makes?: { number: string; e: number; n: number; z: number; description: string };
+}
+
+/** A repair's change with the point that it makes, under its own id. */
+export function withPoint(change: EditableChange, points: AddedPoints): EditableChange {
+  if (change.type !== "several") return change.type === "add" ? { ...change, points } : change;
+  return { ...change, changes: change.changes.map((c) => (c.type === "add" ? { ...c, points } : c)) };
 }
 
 /** What repairs need to know of a job beside its state. */

@@ -372,6 +372,20 @@ test("where breaklines cross each way out is offered, and does what it says", ()
   expect(after("Take the higher level, 11.200 m there").level(15, 0)).toBeCloseTo(11.2, 9);
   const lower = after("Take the lower level, 10.000 m there");
   expect([lower.open, lower.level(15, 0)]).toEqual([0, expect.closeTo(10, 9)]);
+  // Joined: one shot more in either line, where they have one level, and no rule of the surface changed.
+  for (const [rule, level] of [
+    ["mean", 10.6],
+    ["higher", 11.2],
+    ["lower", 10],
+  ] as const) {
+    const joined = after(`Join both there by a point at ${level.toFixed(3)} m, the ${rule} level`);
+    expect([joined.open, joined.level(15, 0)]).toEqual([0, expect.closeTo(level, 9)]);
+    expect(joined.derived.lines.map((l) => [l.code + l.run, l.shots.length]).sort()).toEqual([
+      ["TOP1", 4],
+      ["TOP2", 5],
+    ]);
+    expect(joined.level(12.5, 0)).toBeCloseTo((10 + level) / 2, 9);
+  }
   // Split: the piece is neither drawn nor a breakline.
   const split = after("Split TOP 2 between 2 and 3");
   expect([split.open, split.derived.lines.length, split.level(15, 0)]).toEqual([0, 3, expect.closeTo(11.2, 9)]);

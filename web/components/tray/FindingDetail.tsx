@@ -4,6 +4,7 @@ import { useImperativeHandle, useState, type Ref } from "react";
 import {
   acceptanceOf,
   openedAgain,
+  withPoint,
   type Accepted,
   type EditableChange,
   type Finding,
@@ -61,22 +62,26 @@ export function FindingDetail({ f, ...about }: About & { f: Finding | undefined 
 }
 
 function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
-  const { change } = useParts("change");
+  const { change, pointToMake } = useParts("change", "pointToMake");
   const facts = useFacts(f);
   const [chosen, setChosen] = useState<number>(),
     [accepting, setAccepting] = useState<"one" | "all">(),
     [reason, setReason] = useKept("findings.reason", ""),
     [filling, setFilling] = useState(false),
     [filled, setFilled] = useState<EditableChange>();
-  const repair = chosen === undefined ? undefined : facts?.repairs[chosen]?.change,
+  const offered = chosen === undefined ? undefined : facts?.repairs[chosen],
+    repair = offered?.change,
     wanted = filling ? filled : repair,
     trial = useTrial(wanted),
     { attribute } = f.data;
   const same = alike.filter((x) => x.kind === f.kind && x.accepted === undefined);
 
-  const take = () => {
+  const take = async () => {
     if (!wanted) return;
-    change(wanted);
+    const makes = filling ? undefined : offered?.makes,
+      made = makes && (await pointToMake(makes));
+    if (makes && !made) return;
+    change(made ? withPoint(wanted, made) : wanted);
     backToList();
   };
   const accept = (all: boolean) => {
@@ -90,7 +95,7 @@ function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
       const k = CHOOSING.indexOf(key);
       if (facts?.repairs[k]) setChosen(k === chosen ? undefined : k);
       else if (key === "1" && typeof attribute === "string" && f.accepted === undefined) setFilling(true);
-      else if (key === "Enter" && repair) take();
+      else if (key === "Enter" && repair) void take();
       else if (key === "Enter" && leadsTo(f)) openFinding(f);
       else if (key === "a" && f.accepted === undefined) setAccepting("one");
       else if (key === "A" && same.length > 1) setAccepting("all");
@@ -125,7 +130,7 @@ function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
               if (!open) backToList();
             }}
             made={setFilled}
-            take={take}
+            take={() => void take()}
           />
         )}
         {facts?.repairs.length === 0 && f.accepted === undefined && typeof attribute !== "string" && (
@@ -145,7 +150,7 @@ function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
             </li>
           ))}
         </ol>
-        {wanted && <Effect trial={trial} take={take} />}
+        {wanted && <Effect trial={trial} take={() => void take()} />}
         {accepting ? (
           <AcceptForm
             count={accepting === "all" ? same.length : 1}

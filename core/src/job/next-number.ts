@@ -1,5 +1,7 @@
 /** The next point number that nobody has, from where the job says. */
-import { addToNumber, settingOf, type JobState } from "@bramble/core";
+import { addToNumber } from "../points/numbers";
+import type { JobState } from "./model";
+import { settingOf } from "./settings";
 
 export function nextFreeNumber(job: Pick<JobState, "points" | "nextNumber">): string {
   const taken = new Set(job.points.number);
