@@ -6,7 +6,7 @@ export interface Rival {
 
 /** Runs in a round, and milliseconds after which there is no further one. */
 const WARM = 8,
-  SHORT = 500;
+  SHORT = 2000;
 
 export function least(rivals: Rival[], rounds: number): Map<string, number> {
   const best = new Map<string, number>();
@@ -26,6 +26,8 @@ export function least(rivals: Rival[], rounds: number): Map<string, number> {
   }
   return best;
 }
+
+export const roundsOf = (size: number) => (size >= 1_000_000 ? 3 : 7);
 
 /** One line of the report: a time and its ratio to the yardstick. */
 export function tell(what: string, size: number, ms: number, yardstick: string, yard: number, goal?: string): void {

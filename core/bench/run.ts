@@ -1,112 +1,37 @@
-/** npm run bench [-- SIZE …]: the hot ways against their yardsticks, as ratios in one run. */
-import { DEFAULT_TOLERANCES } from "../src/math/tolerances";
-import Delaunator from "delaunator";
-import { compileBook } from "../src/codes/book";
-import { readCodes } from "../src/codes/read";
-import { assembleLines, type KeptLines } from "../src/lines/assemble";
-import { flattenLines } from "../src/lines/flatten";
-import type { PointTable } from "../src/points/table";
-import { buildSurface } from "../src/surface/build";
-import { delaunay } from "../src/surface/delaunay";
-import { contour } from "../src/surface/contour";
-import type { Surface } from "../src/surface/model";
-import { volumeToLevel } from "../src/volumes/level";
+/**
+ * npm run bench [-- SIZE …]: the hot ways against their yardsticks, as ratios in one run. Each matter has a process of
+ * its own, in which it and its yardstick take turns: what another holds in memory would be paid for by both.
+ */
+import { spawnSync } from "node:child_process";
 import { benchChanges } from "./changes";
-import { coded, ground } from "./data";
-import { least, tell } from "./measure";
 import { benchLevels } from "./levels";
+import { benchLines } from "./lines";
+import { benchMemory } from "./memory";
 import { benchReading } from "./reading";
+import { roundsOf } from "./measure";
+import { benchTerrain } from "./terrain";
 
-const sizes = process.argv
-  .slice(2)
-  .map(Number)
-  .filter((n) => n >= 100);
-console.log("Least CPU time of each, interleaved in one run; trust the ratios.\n");
-for (const size of [20_000, 200_000]) benchChanges(size, size > 100_000 ? 9 : 25);
-for (const size of [20_000, 200_000]) benchLevels(size, size > 100_000 ? 5 : 9);
-console.log("");
-for (const size of sizes.length ? sizes : [10_000, 100_000, 1_000_000]) {
-  const rounds = size >= 1_000_000 ? 3 : 7;
-  benchReading(size, rounds);
-  const g = ground(size);
-  let surface: Surface | undefined;
-  const terrain = least(
-    [
-      { name: "published", run: () => new Delaunator(g.coords.slice()) },
-      { name: "bare", run: () => delaunay(g.table.e, g.table.n) },
-      {
-        name: "constrained",
-        run: () => {
-          surface = buildSurface(
-            { name: "s", breaklines: { codes: ["*"] } },
-            {
-              unit: "m",
-              points: g.points,
-              e: g.table.e,
-              n: g.table.n,
-              z: g.table.z,
-              lines: g.lines,
-              chains: g.chains,
-              tolerance: DEFAULT_TOLERANCES,
-            },
-          ).surface;
-        },
-      },
-    ],
-    rounds,
-  );
-  const built = terrain.get("constrained")!,
-    published = terrain.get("published")!,
-    yardstick = "delaunator on bare points";
-  tell("bare triangulation", size, terrain.get("bare")!, yardstick, published, "0.6 or less at 1 000 000");
-  tell("surface with breaklines", size, built, yardstick, published, "1.5 or less at 1 000 000");
+const MATTERS: Record<string, (sizes: readonly number[]) => void> = {
+  changes: () => [20_000, 200_000].forEach((size) => benchChanges(size, size > 100_000 ? 9 : 25)),
+  levels: () => [20_000, 200_000].forEach((size) => benchLevels(size, size > 100_000 ? 5 : 9)),
+  reading: (sizes) => sizes.forEach((size) => benchReading(size, roundsOf(size))),
+  terrain: benchTerrain,
+  lines: (sizes) => sizes.forEach(benchLines),
+  memory: (sizes) => benchMemory(Math.max(...sizes)),
+};
 
-  const s = surface!;
-  let low = Infinity,
-    high = -Infinity;
-  for (const z of s.z) {
-    low = Math.min(low, z);
-    high = Math.max(high, z);
+const [first = "", ...others] = process.argv.slice(2),
+  matter = MATTERS[first];
+if (matter) matter(others.map(Number));
+else {
+  const sizes = [first, ...others].map(Number).filter((n) => n >= 100);
+  console.log("Least CPU time of each, interleaved in one run; trust the ratios.\n");
+  for (const name of Object.keys(MATTERS)) {
+    const given = (sizes.length ? sizes : [10_000, 100_000, 1_000_000]).map(String),
+      { status } = spawnSync(process.execPath, [...process.execArgv, process.argv[1]!, name, ...given], {
+        stdio: "inherit",
+      });
+    if (status !== 0) process.exit(status ?? 1);
+    console.log("");
   }
-  const views = least(
-    [
-      { name: "contours", run: () => contour(s, { surface: "s", interval: (high - low) / 100 }) },
-      { name: "volume", run: () => volumeToLevel(s, { name: "v", surface: "s", level: (low + high) / 2 }) },
-    ],
-    rounds,
-  );
-  tell("100 contour levels", size, views.get("contours")!, "building the surface", built, "less than 1");
-  tell("volume to a level", size, views.get("volume")!, "building the surface", built, "less than 1");
-
-  const drawn = coded(size),
-    book = compileBook({ codes: [{ code: "WALL", kind: "line" }] });
-  const words = readCodes(drawn, book),
-    kept: KeptLines = new Map();
-  const build = (t: PointTable, from?: KeptLines) => assembleLines(t, words, DEFAULT_TOLERANCES, "m", book, [], from);
-  build(drawn, kept);
-  const e = drawn.e.slice();
-  let moved = 0;
-  const lines = least(
-    [
-      { name: "codes", run: () => readCodes(drawn, compileBook({ codes: [{ code: "WALL", kind: "line" }] })) },
-      { name: "lines", run: () => flattenLines(build(drawn).lines, DEFAULT_TOLERANCES.chord) },
-      {
-        name: "again",
-        run: () => {
-          e[5]! += 0.01 * (++moved % 2 ? 1 : -1);
-          flattenLines(build({ ...drawn, e }, kept).lines, DEFAULT_TOLERANCES.chord);
-        },
-      },
-    ],
-    rounds,
-  );
-  tell(
-    `${size / 10} lines with arcs and curves`,
-    size,
-    lines.get("lines")!,
-    "reading their codes",
-    lines.get("codes")!,
-  );
-  tell("the same after one shot moved", size, lines.get("again")!, "all lines", lines.get("lines")!, "less than 0.5");
-  console.log("");
 }
