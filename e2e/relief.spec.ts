@@ -84,6 +84,59 @@ test("the ground stands in 3D beside the plan, in light and shade; the level und
   expect(await shade()).not.toBe(plain);
 });
 
+test("other surfaces stand beside it as glass, named by the legend, as long as they are not hidden", async ({
+  page,
+}) => {
+  await heap(page, "Two grounds");
+  // A level pad at 14, through which the heap comes.
+  const pad = {
+    name: "pad",
+    triangles: {
+      points: [3025, 3075].flatMap((e) => [7025, 7075].map((n) => [e, n, 14])),
+      faces: [
+        [0, 2, 1],
+        [1, 2, 3],
+      ],
+    },
+  };
+  const id = page.url().split("/")[4],
+    change = { type: "named", part: "surfaces", name: "pad", old: null, new: pad };
+  const made = await page.request.post(`/api/jobs/${id}/changes`, { data: change, headers: { "x-author": "Petra" } });
+  expect(made.ok()).toBe(true);
+  await expect(page.getByLabel("Surface", { exact: true })).toBeVisible();
+  await settled(page);
+  const relief = page.getByTestId("relief"),
+    legend = page.getByRole("complementary", { name: "Legend" }),
+    colorAt = async (e: number, n: number, z: number) => {
+      const [x, y] = await pixelInRelief(page, e, n, z);
+      return colorsAround(await page.screenshot(), x, y, 1)[4]!;
+    };
+  await page.getByLabel("Seen as").selectOption("relief");
+  await expect(legend).toContainText("In 3D beside existing ground");
+  await expect(legend).toContainText("pad");
+  await nextFrame(page, async () => void (await page.getByLabel("Heights in 3D").selectOption("2")), "relief");
+  // On the pad the ground shines through; where the heap stands above it, it is as it was.
+  const [onPad, above] = [await colorAt(3070, 7028, 14), await colorAt(3050, 7046, level(3050, 7046))];
+  await nextFrame(
+    page,
+    async () => void (await page.getByLabel("Surface", { exact: true }).selectOption("pad")),
+    "relief",
+  );
+  await expect(legend).toContainText("In 3D beside pad");
+  await nextFrame(page, async () => void (await page.getByLabel("This surface drawn").uncheck()), "relief");
+  await settled(page);
+  await nextFrame(
+    page,
+    async () => void (await page.getByLabel("Surface", { exact: true }).selectOption("existing ground")),
+    "relief",
+  );
+  await expect(legend).toContainText("pad is there, not drawn");
+  await expect(relief).toHaveAttribute("data-frame", /[1-9]/);
+  const far = (a: Rgb, b: Rgb) => Math.max(...a.map((x, k) => Math.abs(x - b[k]!)));
+  await expect.poll(async () => far(await colorAt(3070, 7028, 14), onPad)).toBeGreaterThan(20);
+  expect(far(await colorAt(3050, 7046, level(3050, 7046)), above)).toBeLessThan(6);
+});
+
 test("it is turned and zoomed by hand and keys, and selects what is selected everywhere", async ({ page }) => {
   await heap(page, "Turned");
   await page.getByLabel("Seen as").selectOption("both");

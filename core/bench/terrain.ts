@@ -15,27 +15,25 @@ export function benchTerrain(sizes: readonly number[]): void {
   const grown = (what: string, size: number, ms: number) => growth.set(what, [...(growth.get(what) ?? []), [size, ms]]);
   for (const size of sizes) {
     const rounds = roundsOf(size);
-    const g = ground(size);
+    // Numbers and words of the points are no matter of their ground: they are let go.
+    const {
+      table: { e, n, z },
+      points,
+      lines,
+      chains,
+      coords,
+    } = ground(size);
     let surface: Surface | undefined;
     const terrain = least(
       [
-        { name: "published", run: () => new Delaunator(g.coords.slice()) },
-        { name: "bare", run: () => delaunay(g.table.e, g.table.n) },
+        { name: "published", run: () => new Delaunator(coords.slice()) },
+        { name: "bare", run: () => delaunay(e, n) },
         {
           name: "constrained",
           run: () => {
             surface = buildSurface(
               { name: "s", breaklines: { codes: ["*"] } },
-              {
-                unit: "m",
-                points: g.points,
-                e: g.table.e,
-                n: g.table.n,
-                z: g.table.z,
-                lines: g.lines,
-                chains: g.chains,
-                tolerance: DEFAULT_TOLERANCES,
-              },
+              { unit: "m", points, e, n, z, lines, chains, tolerance: DEFAULT_TOLERANCES },
             ).surface;
           },
         },
@@ -51,9 +49,9 @@ export function benchTerrain(sizes: readonly number[]): void {
     const s = surface!;
     let low = Infinity,
       high = -Infinity;
-    for (const z of s.z) {
-      low = Math.min(low, z);
-      high = Math.max(high, z);
+    for (const level of s.z) {
+      low = Math.min(low, level);
+      high = Math.max(high, level);
     }
     const views = least(
       [

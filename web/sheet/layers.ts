@@ -159,10 +159,13 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
   },
   {
     parts: ["triangles"],
-    reads: (s) => [s.layers.triangles ? shownSurface(s) : undefined],
+    reads: (s) => (s.layers.triangles ? shownSurfaces(s) : []),
     make(scene, s, colors) {
-      const surface = s.layers.triangles ? shownSurface(s) : undefined;
-      scene.put("triangles", surface ? trianglesOf(surface, colors, scene.origin) : []);
+      const seen = s.layers.triangles ? shownSurfaces(s) : [];
+      scene.put(
+        "triangles",
+        seen.flatMap((surface) => trianglesOf(surface, colors, scene.origin)),
+      );
     },
     shown: (s) => s.layers.triangles,
   },

@@ -68,6 +68,7 @@ export const GROUND_MATERIAL = new THREE.ShaderMaterial({
     from: { value: 0 },
     light: { value: new THREE.Vector3() },
     heights: { value: 1 },
+    opacity: { value: 1 },
   },
   vertexShader: `
     attribute float level; varying vec3 at;
@@ -77,7 +78,7 @@ export const GROUND_MATERIAL = new THREE.ShaderMaterial({
     }`,
   fragmentShader: `
     varying vec3 at; uniform float edges[MOST]; uniform vec3 colors[MOST]; uniform int count; uniform bool bySlope;
-    uniform vec3 light; uniform float heights;
+    uniform vec3 light; uniform float heights; uniform float opacity;
     void main() {
       vec3 across = cross(dFdx(at), dFdy(at));
       float v = bySlope ? length(across.xy) / abs(across.z) : at.z;
@@ -90,6 +91,6 @@ export const GROUND_MATERIAL = new THREE.ShaderMaterial({
         vec3 up = normalize(vec3(across.xy * sign(across.z) * heights, abs(across.z)));
         color *= 0.55 + 0.6 * max(0.0, dot(up, light));
       }
-      gl_FragColor = vec4(min(color, 1.0), 1.0);
+      gl_FragColor = vec4(min(color, 1.0), opacity);
     }`,
 });

@@ -7,7 +7,7 @@ import * as THREE from "three";
 import type { DrawingSettings, SurfaceLook } from "@bramble/core";
 import { isDrawn, type Layout } from "@bramble/core/drawing/layout";
 import type { PointTable } from "@bramble/core/points/table";
-import { chordsOf, type Reference } from "@bramble/core/records/reference";
+import { chordsOfLeg, type Reference } from "@bramble/core/records/reference";
 import type { Contours } from "@bramble/core/surface/contour";
 import type { Surface } from "@bramble/core/surface/model";
 import type { View } from "../lib/view";
@@ -286,37 +286,41 @@ export function mapOf(s: Surface, range: MapRange, colors: SheetColors, origin: 
   return [piece(mesh, 1, s.tri.length)];
 }
 
-/** Reference geometry under the job: lines with their arcs, and the outlines and triangles of surfaces. */
+/**
+ * Reference geometry under the job: lines with their arcs, and the triangles of surfaces. `levelAt` gives the level of a
+ * position from the one that the file has there; what has none is not drawn. In plan all is at one level.
+ */
 export function referenceOf(
   list: readonly Reference[],
   colors: SheetColors,
   origin: Origin,
+  levelAt: (e: number, n: number, own: number) => number = () => 0,
 ): { lines: Piece[]; surfaces: Piece[] } {
   const lines: number[] = [],
-    faces: number[] = [];
-  const [oe, on] = origin;
+    faces: number[] = [],
+    [oe, on, base = 0] = origin;
+  const side = (into: number[], ...ends: [e: number, n: number, own: number][]) => {
+    const levels = ends.map((end) => levelAt(...end) - base);
+    if (levels.some(Number.isNaN)) return;
+    ends.forEach(([e, n], k) => into.push(e - oe, n - on, levels[k]!));
+  };
   for (const { lines: drawn, surfaces } of list) {
     for (const l of drawn)
-      for (const [a, b] of chordsOf(l)) lines.push(a[0] - oe, a[1] - on, 0, b[0] - oe, b[1] - on, 0);
-    for (const s of surfaces) {
-      for (let f = 0; f < s.faces.length; f += 3)
-        for (let k = 0; k < 3; k++) {
-          const v = s.faces[f + k]!,
-            w = s.faces[f + ((k + 1) % 3)]!;
-          faces.push(
-            s.points[3 * v]! - oe,
-            s.points[3 * v + 1]! - on,
-            0,
-            s.points[3 * w]! - oe,
-            s.points[3 * w + 1]! - on,
-            0,
-          );
-        }
+      for (let leg = 0; leg < l.sweep.length; leg++) {
+        const way = chordsOfLeg(l, leg),
+          [from, to] = [l.xyz[3 * leg + 2]!, l.xyz[(3 * (leg + 1) + 2) % l.xyz.length]!],
+          own = (k: number) => from + ((to - from) * k) / (way.length - 1);
+        for (let k = 1; k < way.length; k++) side(lines, [...way[k - 1]!, own(k - 1)], [...way[k]!, own(k)]);
+      }
+    for (const { faces: corners, points } of surfaces) {
+      const at = (v: number): [number, number, number] => [points[3 * v]!, points[3 * v + 1]!, points[3 * v + 2]!];
+      for (let f = 0; f < corners.length; f += 3)
+        for (let k = 0; k < 3; k++) side(faces, at(corners[f + k]!), at(corners[f + ((k + 1) % 3)]!));
     }
   }
   return {
-    lines: thinLines(Float32Array.from(lines), colors.soft, 12),
-    surfaces: thinLines(Float32Array.from(faces), colors.triangle, 5),
+    lines: thinLines(Float32Array.from(lines), colors.soft, 12, inRelief(origin)),
+    surfaces: thinLines(Float32Array.from(faces), colors.triangle, 5, inRelief(origin)),
   };
 }
 

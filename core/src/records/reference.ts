@@ -29,14 +29,6 @@ export interface Reference {
 
 type Position = readonly [number, number];
 
-/** A line's legs as chords for drawing; an arc in steps of at most five degrees. */
-export function chordsOf(l: ReferenceLine): [Position, Position][] {
-  return Array.from(l.sweep.keys()).flatMap((k) => {
-    const way = chordsOfLeg(l, k);
-    return way.slice(1).map((to, i): [Position, Position] => [way[i]!, to]);
-  });
-}
-
 /** The corners of the chords of one leg, E and N, both its ends included. */
 export function chordsOfLeg({ xyz, sweep }: ReferenceLine, k: number): Position[] {
   const corners = xyz.length / 3,

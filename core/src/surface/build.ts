@@ -13,7 +13,7 @@ import { Constrainer } from "./constrain";
 import { dropTriangle, swapSide } from "./corrections";
 import { drape } from "./drape";
 import { mergeCoincident } from "./merge";
-import { finish } from "./finish";
+import { finish, standing } from "./finish";
 import { breaklinesOf, fixedChains } from "./breaklines";
 import { insertAll, insertVertex, piecesOf, splitAtVertices } from "./pieces";
 import { peel } from "./peel";
@@ -44,8 +44,9 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   // 2. Vertices: the points, and the positions of breaklines where no chosen point stands.
   const origin = originOf(chosen);
   const vertices = new VertexList(chosen, origin);
-  const chains = fixedLines.map((c) => ({ ...c, positions: c.positions.map((p) => vertices.of(p)) }));
-  const { x, y, z, shots: shotOf } = vertices.arrays();
+  const inputs = fixedLines.map((c) => ({ ...c, positions: c.positions.map((p) => vertices.of(p)) }));
+  const { x, y, z, shots: shotOf, placed } = vertices.arrays();
+  const chains = inputs.map((c) => ({ ...c, positions: c.positions.map((p) => placed[p]!) }));
   if (x.length < 3) throw refusal("surface-too-few", { surface: recipe.name, points: x.length });
 
   // 3. Coincident positions become one vertex.
@@ -84,7 +85,10 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
   // 6. The edge, holes, and what is peeled and corrected.
   sources.begins?.("edge");
   const shots = new Int32Array(mesh.vertices).fill(-1);
-  for (let i = 0; i < shotOf.length; i++) shots[merged.vertexOf[i]!] = shotOf[i]!;
+  for (let i = 0; i < shotOf.length; i++) {
+    const v = merged.vertexOf[i]!;
+    if (shotOf[i]! > shots[v]!) shots[v] = shotOf[i]!;
+  }
   const { edge, holes = [], longestSide } = recipe;
   const drawn = edge !== undefined && edge !== "hull" && !("fit" in edge) ? ringsOf(edge, "the edge") : [],
     holeRings = holes.flatMap((w) => ringsOf(w, "a hole")),
@@ -109,26 +113,17 @@ export function buildSurface(recipe: SurfaceRecipe, sources: SurfaceSources): Bu
       what: shots[v]! >= 0 ? say`point ${pts(shots[v]!)}` : ["a breakline's position"],
       why: ["it has no triangle"],
     });
-  const outside = withoutTriangle();
+  const stands = standing(mesh),
+    outside: number[] = [];
+  for (let v = 0; v < merged.x.length; v++) if (stands[v] === 0) outside.push(v);
   tellOutside(outside);
-  return {
-    ...finish(recipe.name, mesh, origin, shots, refused, sources.sums, {
-      breaklines: new Set(chains.map((c) => c.line)).size + drapedUsed,
-      thinned: { count: thinned.count, most: thinned.most },
-      densified,
-      outside: outside.length - lost.size,
-    }),
-    findings,
+  const about = {
+    breaklines: new Set(chains.map((c) => c.line)).size + drapedUsed,
+    thinned: { count: thinned.count, most: thinned.most },
+    densified,
+    outside: outside.length - lost.size,
   };
-
-  /** The vertices at positions given that stand on no triangle. */
-  function withoutTriangle(): number[] {
-    const has = new Uint8Array(mesh.vertices),
-      out: number[] = [];
-    for (let h = 0; h < 3 * mesh.triangles; h++) has[mesh.tri[h]!] = 1;
-    for (let v = 0; v < merged.x.length; v++) if (has[v] === 0) out.push(v);
-    return out;
-  }
+  return { ...finish(recipe.name, mesh, origin, shots, refused, sources.sums, about, stands), findings };
 
   /** Points that the fitted edge or the longest side left outside; what was drawn is as it was meant. */
   function tellOutside(vertices: readonly number[]): void {
@@ -259,9 +254,14 @@ function coincidentFindings(
   unit: Unit,
   findings: Noticed[],
 ): void {
-  for (const group of groups) {
-    const points = [...new Set(group.map((i) => shots[i]!).filter((s) => s >= 0))];
-    if (points.length < 2) continue;
+  const all = groups
+    .map((group) => ({
+      group,
+      points: [...new Set(group.map((i) => shots[i]!).filter((s) => s >= 0))].sort((a, b) => a - b),
+    }))
+    .filter(({ points }) => points.length > 1)
+    .sort((a, b) => a.points[0]! - b.points[0]!);
+  for (const { group, points } of all) {
     const levels = group.map((i) => at.z[i]!),
       apart = largest(levels) - smallest(levels);
     const first = group.find((i) => shots[i] === points[0])!;

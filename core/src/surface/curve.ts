@@ -11,9 +11,15 @@ const DIGIT = BITS;
 
 /** The indices of positions along the curve. Positions that are equal keep their order. */
 export function alongCurve(x: Float64Array, y: Float64Array): Uint32Array {
-  const order = new Uint32Array(x.length);
-  for (let i = 0; i < order.length; i++) order[i] = i;
+  const order = inTurn(x.length);
   sortWithin(x, y, order, DEEPEST);
+  return order;
+}
+
+/** The order in which things stand already. */
+export function inTurn(count: number): Uint32Array {
+  const order = new Uint32Array(count);
+  for (let i = 0; i < count; i++) order[i] = i;
   return order;
 }
 

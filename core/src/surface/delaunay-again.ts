@@ -4,7 +4,7 @@
  * order of its triangles.
  */
 import { side } from "../math/predicates";
-import { alongCurve } from "./curve";
+import { inTurn } from "./curve";
 import { Insertion } from "./delaunay";
 import { next, prev } from "./mesh";
 import type { Triangles } from "./one-order";
@@ -20,32 +20,27 @@ export interface Triangulated extends Triangles {
 }
 
 /**
- * The triangles of positions by way of those of others; undefined where the short way is not open: too many others, or
+ * The triangles of positions by way of those of others, both inserted in turn; undefined where the short way is not open: too many others, or
  * too little that stays.
  */
 export function delaunayAgain(was: Triangulated, x: Float64Array, y: Float64Array): Triangles | undefined {
   const moves = matched(was, x, y);
   if (!moves || was.tri.length === 0) return undefined;
   const { newOf, came, went } = moves,
-    order = alongCurve(x, y),
-    rankOf = new Int32Array(x.length);
-  for (let s = 0; s < order.length; s++) rankOf[order[s]!] = s;
-  // What went stands behind all others in the order, until it is out.
-  const last = order.length,
-    rankOfOld = new Int32Array(was.x.length);
-  for (let v = 0; v < was.x.length; v++) rankOfOld[v] = newOf[v]! >= 0 ? rankOf[newOf[v]!]! : 0;
-  went.forEach((v, k) => (rankOfOld[v] = last + k));
-  const inOrder = (now: Float64Array, old: Float64Array) => {
-    const list = new Float64Array(last + went.length);
-    for (let s = 0; s < last; s++) list[s] = now[order[s]!]!;
-    went.forEach((v, k) => (list[last + k] = old[v]!));
+    stays = x.length;
+  // What went stands behind all others, until it is out.
+  went.forEach((v, k) => (newOf[v] = stays + k));
+  const withThose = (now: Float64Array, old: Float64Array) => {
+    const list = new Float64Array(stays + went.length);
+    list.set(now);
+    went.forEach((v, k) => (list[stays + k] = old[v]!));
     return list;
   };
-  const mesh = new Remeshing(inOrder(x, was.x), inOrder(y, was.y), last);
-  if (!mesh.take(was, rankOfOld)) return undefined;
-  for (let s = last; s < mesh.n; s++) if (!mesh.remove(s)) return undefined;
-  for (const v of came) if (!mesh.add(rankOf[v]!)) return undefined;
-  return mesh.finished(order);
+  const mesh = new Remeshing(withThose(x, was.x), withThose(y, was.y), stays);
+  if (!mesh.take(was, newOf)) return undefined;
+  for (let v = stays; v < mesh.n; v++) if (!mesh.remove(v)) return undefined;
+  for (const v of came) if (!mesh.add(v)) return undefined;
+  return mesh.finished(inTurn(stays));
 }
 
 /** Which of the new positions each old one is, −1 for none; undefined where more than few are others. */
@@ -85,7 +80,7 @@ function matched(
   return { newOf, came, went };
 }
 
-/** A finished triangulation opened again. Corners are ranks along the curve, those from `stays` on are to go. */
+/** A finished triangulation opened again; positions from `stays` on are to go. */
 class Remeshing extends Insertion {
   /** A half-edge that starts at each position that goes. */
   private readonly edgeOf = new Map<number, number>();
@@ -95,13 +90,13 @@ class Remeshing extends Insertion {
     y: Float64Array,
     private readonly stays: number,
   ) {
-    super(x, y, Uint32Array.from(x.keys()));
+    super(x, y, inTurn(x.length));
   }
 
   /** Takes triangles over, corners renamed, and closes them by those to infinity; false where a position has none. */
-  take({ tri, twin, x }: Triangulated, rankOf: Int32Array): boolean {
+  take({ tri, twin, x }: Triangulated, nameOf: Int32Array): boolean {
     const { n } = this;
-    for (let h = 0; h < tri.length; h++) this.set(h, rankOf[tri[h]!]!);
+    for (let h = 0; h < tri.length; h++) this.set(h, nameOf[tri[h]!]!);
     this.twin.set(twin);
     /** The side from where each side of the outline begins to infinity, and that from infinity to where it ends. */
     const out = new Map<number, number>(),

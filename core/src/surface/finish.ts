@@ -8,7 +8,7 @@ import type { BuiltSurface, Surface, SurfaceReport } from "./model";
 const AS_IT_CAME = { breaklines: 0, thinned: { count: 0, most: 0 }, densified: 0, outside: 0 };
 
 /**
- * Leaves out vertices without a triangle, cuts the arrays to their length and measures. `shots` names the point at each
+ * Leaves out vertices without a triangle, cuts the arrays to their length and measures; the mesh is used up by it. `shots` names the point at each
  * vertex.
  */
 export function finish(
@@ -19,16 +19,16 @@ export function finish(
   refused: SurfaceReport["refused"],
   sums?: KeptSums,
   about: Pick<SurfaceReport, "breaklines" | "thinned" | "densified" | "outside"> = AS_IT_CAME,
+  stands: Uint8Array = standing(mesh),
 ): Omit<BuiltSurface, "findings"> {
   const half = 3 * mesh.triangles,
     n = mesh.vertices;
   const kept = new Int32Array(n).fill(-1);
-  for (let h = 0; h < half; h++) kept[mesh.tri[h]!] = 0;
   let count = 0;
-  for (let v = 0; v < n; v++) if (kept[v] === 0) kept[v] = count++;
+  for (let v = 0; v < n; v++) if (stands[v] === 1) kept[v] = count++;
   const isWhole = count === n;
   const pack = (of: Float64Array) => {
-    if (isWhole) return of.slice(0, n);
+    if (isWhole) return cutTo(of, n);
     const out = new Float64Array(count);
     for (let v = 0; v < n; v++) if (kept[v]! >= 0) out[kept[v]!] = of[v]!;
     return out;
@@ -36,7 +36,7 @@ export function finish(
   const point = new Int32Array(count).fill(-1);
   for (let v = 0; v < n; v++) if (kept[v]! >= 0 && v < shots.length) point[kept[v]!] = shots[v]!;
   // Plain loops: Int32Array.from with a function takes a third of the whole building.
-  const tri = mesh.tri.slice(0, half),
+  const tri = cutTo(mesh.tri, half),
     fixed = new Uint8Array(half);
   if (!isWhole) for (let h = 0; h < half; h++) tri[h] = kept[tri[h]!]!;
   for (let h = 0; h < half; h++) fixed[h] = mesh.owner[h] === 0 ? 0 : 1;
@@ -48,10 +48,23 @@ export function finish(
     z: pack(mesh.z),
     point,
     tri,
-    twin: mesh.twin.slice(0, half),
+    twin: cutTo(mesh.twin, half),
     fixed,
   };
   return { surface, report: { ...measure(surface, sums), name, ...about, refused } };
+}
+
+/** 1 for each vertex of a mesh that has a triangle. */
+export function standing(mesh: TriMesh): Uint8Array {
+  const stands = new Uint8Array(mesh.vertices);
+  for (let h = 0; h < 3 * mesh.triangles; h++) stands[mesh.tri[h]!] = 1;
+  return stands;
+}
+
+/** The first part of an array that nobody needs any more: itself, unless most of it were held for nothing. */
+function cutTo<T extends Float64Array | Int32Array>(list: T, length: number): T {
+  const isMost = 5 * length * list.BYTES_PER_ELEMENT >= 4 * list.buffer.byteLength;
+  return (isMost ? list.subarray(0, length) : list.slice(0, length)) as T;
 }
 
 /** Counts, areas and levels of a surface for its report. */

@@ -69,8 +69,6 @@ function linkNear(x: Float64Array, y: Float64Array, tolerance: number): Int32Arr
   const size = 1 << Math.max(4, Math.ceil(Math.log2(n * 2 + 1)));
   const head = new Int32Array(size).fill(-1),
     chain = new Int32Array(n).fill(-1);
-  const cx = new Float64Array(n),
-    cy = new Float64Array(n);
   let parent: Int32Array | undefined;
   const slot = (a: number, b: number) => {
     let h = Math.imul(a | 0, 0x9e3779b1) ^ Math.imul(b | 0, 0x85ebca6b);
@@ -80,8 +78,8 @@ function linkNear(x: Float64Array, y: Float64Array, tolerance: number): Int32Arr
   for (let i = 0; i < n; i++) {
     const fx = x[i]! / cell,
       fy = y[i]! / cell,
-      a = (cx[i] = Math.floor(fx)),
-      b = (cy[i] = Math.floor(fy));
+      a = Math.floor(fx),
+      b = Math.floor(fy);
     const west = fx - a <= 0.07 ? a - 1 : a,
       east = fx - a >= 0.93 ? a + 1 : a;
     const south = fy - b <= 0.07 ? b - 1 : b,
@@ -90,7 +88,6 @@ function linkNear(x: Float64Array, y: Float64Array, tolerance: number): Int32Arr
     for (let p = west; p <= east; p++)
       for (let q = south; q <= north; q++) {
         for (let k = head[slot(p, q)]!; k >= 0; k = chain[k]!) {
-          if (cx[k] !== p || cy[k] !== q) continue;
           const dx = x[k]! - x[i]!,
             dy = y[k]! - y[i]!;
           if (dx * dx + dy * dy > reach) continue;

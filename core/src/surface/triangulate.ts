@@ -1,4 +1,5 @@
 /** The bare mesh of positions, before breaklines: made anew, or kept from the last building. */
+import { inTurn } from "./curve";
 import { delaunay } from "./delaunay";
 import { delaunayAgain, type Triangulated } from "./delaunay-again";
 import { next, prev, TriMesh } from "./mesh";
@@ -6,7 +7,7 @@ import type { Triangles } from "./one-order";
 
 /**
  * The mesh of positions given as offsets from a near origin. No two may be the same position (see mergeCoincident).
- * `noise` is the rounding of the coordinates: positions on a straight outline but for it are taken as straight.
+ * Fast where they come along a curve, as VertexList gives them. `noise` is the rounding of the coordinates: positions on a straight outline but for it are taken as straight.
  * A mesh without triangles means that all positions are on one line.
  */
 export function triangulate(
@@ -16,7 +17,7 @@ export function triangulate(
   noise: number,
   kept?: KeptPlan,
 ): TriMesh {
-  const { tri, twin } = kept ? planOf(x, y, kept) : delaunay(x, y),
+  const { tri, twin } = kept ? planOf(x, y, kept) : delaunay(x, y, inTurn(x.length)),
     // What is kept stays as it is.
     mesh = new TriMesh(x, y, z, kept ? tri.slice() : tri, kept ? twin.slice() : twin);
   peelSlivers(mesh, noise);
@@ -34,7 +35,7 @@ export interface KeptPlan {
 function planOf(x: Float64Array, y: Float64Array, kept: KeptPlan): Triangles {
   const { last } = kept;
   if (last && sameNumbers(last.x, x) && sameNumbers(last.y, y)) return last;
-  const made = (last && delaunayAgain(last, x, y)) ?? delaunay(x, y);
+  const made = (last && delaunayAgain(last, x, y)) ?? delaunay(x, y, inTurn(x.length));
   kept.last = { ...made, x, y };
   return made;
 }

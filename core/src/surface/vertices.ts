@@ -1,5 +1,6 @@
 /** The positions that a surface is made from: chosen points, and what breaklines add to them. */
 import type { BreakChain } from "./breaklines";
+import { alongCurve } from "./curve";
 import { withRoom } from "./mesh";
 import type { SurfaceSources } from "./sources";
 
@@ -38,6 +39,12 @@ export function roundingOf(origin: [number, number], x: Float64Array, y: Float64
   let size = Math.max(Math.abs(origin[0]), Math.abs(origin[1]), 1);
   for (let v = 0; v < x.length; v++) size = Math.max(size, Math.abs(x[v]!), Math.abs(y[v]!));
   return size * 2 ** -48;
+}
+
+function sorted<T extends Float64Array | Int32Array>(list: T, order: Uint32Array): T {
+  const out = withRoom(list.constructor as typeof Float64Array, list.length) as T;
+  for (let k = 0; k < out.length; k++) out[k] = list[order[k]!]!;
+  return out;
 }
 
 /** Input positions of the mesh: chosen points once each, then breakline positions that are no chosen point. */
@@ -79,7 +86,10 @@ export class VertexList {
     return index;
   }
 
-  /** Offsets from the origin, levels, and the shot at each vertex. */
+  /**
+   * Offsets from the origin, levels, and the shot at each vertex, along a curve: what is near in plan is near in memory,
+   * for all that is done with a mesh of them. `placed` tells where each vertex came.
+   */
   arrays() {
     const {
       chosen: c,
@@ -89,9 +99,9 @@ export class VertexList {
     } = this;
     const chosen = points.length,
       n = chosen + this.extraShots.length;
-    const x = withRoom(Float64Array, n),
-      y = withRoom(Float64Array, n),
-      z = withRoom(Float64Array, n),
+    const x = new Float64Array(n),
+      y = new Float64Array(n),
+      z = new Float64Array(n),
       shots = new Int32Array(n);
     for (let i = 0; i < chosen; i++) {
       x[i] = offset(c.e[i]!, oe);
@@ -105,6 +115,9 @@ export class VertexList {
       z[i] = extra[k + 2]!;
       shots[i] = this.extraShots[k / 3]!;
     }
-    return { x, y, z, shots };
+    const order = alongCurve(x, y),
+      placed = new Int32Array(n);
+    for (let k = 0; k < n; k++) placed[order[k]!] = k;
+    return { x: sorted(x, order), y: sorted(y, order), z: sorted(z, order), shots: sorted(shots, order), placed };
   }
 }

@@ -1,5 +1,6 @@
 /** Few positions came, went or moved: the short way gives the very triangles, in the same order, of making all anew. */
 import fc from "fast-check";
+import { inTurn } from "../../src/surface/curve";
 import { delaunay } from "../../src/surface/delaunay";
 import { delaunayAgain } from "../../src/surface/delaunay-again";
 import { derive, type Row } from "../job";
@@ -12,7 +13,7 @@ const columns = (list: readonly P[]) => ({
 });
 const triangulated = (list: readonly P[]) => {
   const at = columns(list);
-  return { ...at, ...delaunay(at.x, at.y) };
+  return { ...at, ...delaunay(at.x, at.y, inTurn(list.length)) };
 };
 
 /** Positions of a kind: many of them on one line or one circle, or freely. */

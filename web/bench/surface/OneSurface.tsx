@@ -42,7 +42,8 @@ export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
   const built = view.surfaces.find((s) => s.name === recipe.name),
     report = built?.value?.report;
   const d = decimalsOf(job.unit),
-    u = job.unit;
+    u = job.unit,
+    isGiven = recipe.file !== undefined || recipe.triangles !== undefined;
   const edit = (part: Partial<SurfaceRecipe>) => {
     look(undefined);
     void change({ type: "named", part: "surfaces", name: recipe.name, old: recipe, new: withPart(recipe, part) });
@@ -64,9 +65,10 @@ export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
           Remove
         </button>
       </div>
-      {recipe.file !== undefined ? (
+      {isGiven ? (
         <p className="mt-2 text-soft">
-          From “{recipe.file}”, surface “{recipe.surface ?? "the first"}”: its own triangles, as they came.
+          {recipe.file !== undefined && `From “${recipe.file}”, surface “${recipe.surface ?? "the first"}”: `}
+          {recipe.file === undefined ? "Its own triangles, as they came." : "its own triangles, as they came."}
         </p>
       ) : (
         <>
@@ -118,7 +120,7 @@ export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
             {r.what}: {r.why}.
           </p>
         ))}
-      {recipe.file === undefined && <Unlevelled />}
+      {!isGiven && <Unlevelled />}
       <Contours surface={recipe.name} />
     </>
   );

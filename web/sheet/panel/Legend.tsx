@@ -6,11 +6,12 @@ import { useParts } from "../../lib/store";
 import { area, grouped } from "../../lib/units-shown";
 import { GROUND_LEGEND, STRENGTH } from "../ground";
 import { classesNow } from "../layers";
+import { glassColor } from "../relief/layers";
 import { meaningOf, MEANINGS } from "../meaning";
 
 /** `above`: in the upper corner, where the lower one has the north arrow. */
 export function Legend({ above = false }: { above?: boolean }) {
-  const { job, view, colorBy, only, onlyRows, setRows, groundSeen, surface, set, change } = useParts(
+  const { job, view, colorBy, only, onlyRows, setRows, groundSeen, surface, seenAs, set, change } = useParts(
     "job",
     "view",
     "colorBy",
@@ -19,6 +20,7 @@ export function Legend({ above = false }: { above?: boolean }) {
     "setRows",
     "groundSeen",
     "surface",
+    "seenAs",
     "set",
     "change",
   );
@@ -26,7 +28,9 @@ export function Legend({ above = false }: { above?: boolean }) {
   const hidden = view.surfaces.filter((x) => x.value && lookOfSurface(job.drawing, x.name).hidden);
   const shown = view.surfaces.find((s) => s.name === surface && !hidden.includes(s))?.value?.surface,
     ground = shown && classesNow({ job, groundSeen }, shown);
-  if (!meaning && !only && !ground && hidden.length === 0) return null;
+  const glass =
+    seenAs === "plan" ? [] : view.surfaces.filter((x) => x.value && x.name !== surface && !hidden.includes(x));
+  if (!meaning && !only && !ground && hidden.length + glass.length === 0) return null;
   const draw = (name: string) => {
     const { hidden: _, ...look } = lookOfSurface(job.drawing, name);
     change(drawingChange(job, withLook(job.drawing ?? {}, name, look)));
@@ -62,6 +66,23 @@ export function Legend({ above = false }: { above?: boolean }) {
           </button>
         </p>
       ))}
+      {glass.length > 0 && (
+        <>
+          <p className={`label ${only ? "mt-1.5" : ""}`}>In 3D beside {surface}</p>
+          <ul>
+            {glass.map(({ name }) => (
+              <li key={name} className="flex items-center gap-2">
+                <span
+                  aria-hidden
+                  className="h-2.5 w-4 shrink-0 opacity-60"
+                  style={{ background: glassColor({ job, view }, name) }}
+                />
+                <span className="min-w-0 flex-1 truncate">{name}</span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
       {ground && (
         <>
           <p className={`label ${only ? "mt-1.5" : ""}`}>

@@ -1,4 +1,5 @@
 /** What stands in the relief, in the one manner of the sheet: what each layer reads, how it is made, when it is shown. */
+import { lookOfSurface } from "@bramble/core/drawing/surface-look";
 import type { PointTable } from "@bramble/core/points/table";
 import type { Surface } from "@bramble/core/surface/model";
 import {
@@ -8,16 +9,17 @@ import {
   dotsNow,
   readsOfDots,
   shownSurface,
+  shownSurfaces,
   type SheetLayer,
   type SheetState,
 } from "../layers";
 import { faintContours, lookOf } from "../look-now";
 import { meaningOf } from "../meaning";
-import { contoursOf, edgeOf, linesOf, trianglesOf, type Origin } from "../parts";
+import { contoursOf, edgeOf, linesOf, referenceOf, trianglesOf, type Origin } from "../parts";
 import { MANY } from "../pieces";
 import { readerOf } from "../surface-reader";
 import type { Room } from "./orbit";
-import { coarseGroundOf, litGroundOf, plainGround, sidesOf, standingPointsOf } from "./parts";
+import { coarseGroundOf, glassOf, litGroundOf, plainGround, sidesOf, standingPointsOf } from "./parts";
 import type { ReliefScene } from "./scene";
 
 /** A level where a position has one of its own, else that of the ground there; NaN where there is neither. */
@@ -40,10 +42,28 @@ const originOf = (scene: ReliefScene): Origin => [...scene.origin, scene.base];
 /** How far below the lowest level the sides of the ground go, as a share of its breadth. */
 const PLINTH = 0.012;
 
-/** What the shown surface, or else the points and lines, reach from and to. */
+/** What the surfaces that are seen, or else the points and lines, reach from and to. */
 export function roomOf(s: SheetState): Room | undefined {
-  const surface = shownSurface(s);
-  return surface ? roomOfSurface(surface) : roomOfPoints(s.job.points);
+  const [first, ...others] = shownSurfaces(s).map(roomOfSurface);
+  return first ? others.reduce(around, first) : roomOfPoints(s.job.points);
+}
+
+const around = (a: Room, b: Room): Room => ({
+  minE: Math.min(a.minE, b.minE),
+  minN: Math.min(a.minN, b.minN),
+  minZ: Math.min(a.minZ, b.minZ),
+  maxE: Math.max(a.maxE, b.maxE),
+  maxN: Math.max(a.maxN, b.maxN),
+  maxZ: Math.max(a.maxZ, b.maxZ),
+});
+
+/** Colours of surfaces beside the one that one is at, where their contours have none. */
+const GLASS_COLORS = ["#4a7d8c", "#8a5a83", "#5f7d45", "#a3653a"];
+
+/** The colour in which a surface is seen beside the one that one is at: its own by its place among all. */
+export function glassColor({ job, view }: Pick<SheetState, "job" | "view">, name: string): string {
+  const index = view.surfaces.findIndex((x) => x.name === name);
+  return lookOfSurface(job.drawing, name).color ?? GLASS_COLORS[index % GLASS_COLORS.length]!;
 }
 
 const rooms = new WeakMap<object, Room>();
@@ -104,6 +124,29 @@ export const RELIEF_LAYERS: readonly SheetLayer<ReliefScene>[] = [
     shown: () => true,
   },
   {
+    parts: ["glass"],
+    reads: (s) => [s.surface, s.job.drawing?.surfaces, ...shownSurfaces(s)],
+    make(scene, s, colors) {
+      const others = shownSurfaces(s).filter((x) => x.name !== s.surface);
+      scene.put(
+        "glass",
+        others.flatMap((surface) => glassOf(surface, glassColor(s, surface.name), colors, scene, originOf(scene))),
+      );
+    },
+    shown: () => true,
+  },
+  {
+    parts: ["reference", "reference surfaces"],
+    reads: (s) => [s.job.delivered, shownSurface(s)],
+    make(scene, s, colors) {
+      const given = s.job.delivered.flatMap((d) => (d.reference ? [d.reference] : []));
+      const { lines, surfaces } = referenceOf(given, colors, originOf(scene), (e, n, own) => levelAt(s, e, n, own));
+      scene.put("reference", lines);
+      scene.put("reference surfaces", surfaces);
+    },
+    shown: (s) => s.layers.reference,
+  },
+  {
     parts: ["sides"],
     reads: (s) => [shownSurface(s)],
     make(scene, s, colors) {
@@ -116,29 +159,34 @@ export const RELIEF_LAYERS: readonly SheetLayer<ReliefScene>[] = [
   },
   {
     parts: ["triangles"],
-    reads: (s) => [s.layers.triangles ? shownSurface(s) : undefined],
+    reads: (s) => (s.layers.triangles ? shownSurfaces(s) : []),
     make(scene, s, colors) {
-      const surface = s.layers.triangles ? shownSurface(s) : undefined;
-      scene.put("triangles", surface ? trianglesOf(surface, colors, originOf(scene)) : []);
+      const seen = s.layers.triangles ? shownSurfaces(s) : [];
+      scene.put(
+        "triangles",
+        seen.flatMap((surface) => trianglesOf(surface, colors, originOf(scene))),
+      );
     },
     shown: (s) => s.layers.triangles,
   },
   {
     parts: ["edge"],
-    reads: (s) => [s.layers.edge ? shownSurface(s) : undefined],
+    reads: (s) => (s.layers.edge ? shownSurfaces(s) : []),
     make(scene, s, colors) {
-      const surface = s.layers.edge ? shownSurface(s) : undefined;
-      scene.put("edge", surface ? edgeOf(surface, colors, originOf(scene)) : []);
+      const seen = s.layers.edge ? shownSurfaces(s) : [];
+      scene.put(
+        "edge",
+        seen.flatMap((surface) => edgeOf(surface, colors, originOf(scene))),
+      );
     },
     shown: (s) => s.layers.edge,
   },
   {
     parts: ["contours", "index contours"],
-    // Those of the surface that is seen: of others they would float.
-    reads: (s) => [s.view.contours, s.surface, s.onlyRows !== undefined, s.job.drawing?.surfaces],
+    reads: (s) => [s.view.contours, s.onlyRows !== undefined, s.job.drawing?.surfaces],
     make(scene, s, all) {
       const colors = s.onlyRows ? faintContours(all) : all,
-        list = s.view.contours.flatMap((c) => (c.name === s.surface && c.value ? [c.value.contours] : []));
+        list = s.view.contours.flatMap((c) => (c.value ? [c.value.contours] : []));
       const { plain, index } = contoursOf(list, (name) => contourLook(s, name), colors, originOf(scene));
       scene.put("contours", plain);
       scene.put("index contours", index);

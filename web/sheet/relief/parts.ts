@@ -53,6 +53,23 @@ export function litGroundOf(
   });
 }
 
+/** How much of what lies behind another surface it hides. */
+const GLASS = 0.45;
+
+/** A surface beside the one that one is at, as glass of a colour: what lies below it is seen through it. */
+export function glassOf(s: Surface, color: string, colors: SheetColors, scene: ReliefScene, origin: Origin): Piece[] {
+  const pieces = litGroundOf(s, { edges: [], classes: [{ name: "", color }] }, "plain", colors, scene, origin);
+  for (const glass of pieces) {
+    const material = (glass as unknown as THREE.Mesh).material as THREE.ShaderMaterial;
+    material.transparent = true;
+    material.depthWrite = false;
+    material.uniforms.opacity!.value = GLASS;
+    // After all that is solid.
+    glass.renderOrder = 60;
+  }
+  return pieces;
+}
+
 /** Steps of the coarse ground along the longer side. */
 const COARSE = 120;
 
