@@ -82,6 +82,69 @@ test("the edge is fitted, drawn, frozen; holes are cut; it is seen on the sheet 
   await expect(planArea(page)).toContainText("12 100.0 m²");
 });
 
+test("the corners of a frozen edge are dragged, put in and taken away on the sheet; none may cross", async ({
+  page,
+}) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Corners");
+  const rows = Array.from({ length: 121 }, (_, k) => {
+    const [e, n] = [3000 + 10 * (k % 11), 7000 + 10 * Math.floor(k / 11)];
+    return `${k + 1},${n},${e},${(100 + e / 100).toFixed(3)},SPOT`;
+  });
+  await takeIn(page, "day1.txt", rows.join("\n"), 121);
+  await goTo(page, "Surface");
+  await page.getByRole("button", { name: "Make it from the ground points" }).click();
+  await settled(page);
+  const edge = page.getByRole("region", { name: "Edge", exact: true }),
+    area = page.getByTestId("surface-report");
+  await edge.getByRole("combobox", { name: "Edge", exact: true }).selectOption("ring");
+  await edge.getByRole("button", { name: "Freeze it as it is" }).click();
+  await settled(page);
+  await expect(edge).toContainText("Frozen: a ring of 40 corners");
+  await edge.getByRole("button", { name: "Move its corners" }).click();
+  const drag = async (from: [number, number], to: [number, number]) => {
+    await page.mouse.move(...(await pixelOnSheet(page, ...from)));
+    await page.mouse.down();
+    for (const share of [0.3, 0.7, 1]) {
+      const [e, n] = [from[0] + share * (to[0] - from[0]), from[1] + share * (to[1] - from[1])];
+      await page.mouse.move(...(await pixelOnSheet(page, e, n)));
+    }
+    await page.mouse.up();
+    await settled(page);
+  };
+  const areaNow = async () => Number((await area.innerText()).match(/Plan area\s*([\d\s.]+)/)![1]!.replace(/\s/g, ""));
+  // The northeast corner far in: between its neighbours 10 m away a wedge is cut out, by the formula of a ring's area.
+  await drag([3100, 7100], [3050, 7050]);
+  await expect.poll(areaNow).toBeLessThan(9600);
+  expect(Math.abs((await areaNow()) - (10_000 - 50 - 450))).toBeLessThan(30);
+  // A side gripped between two corners gets one of its own.
+  await drag([3045, 7000], [3045, 7020]);
+  await expect(edge).toContainText("a ring of 41 corners");
+  await expect.poll(async () => Math.abs((await areaNow()) - (9500 - 100))).toBeLessThan(40);
+  // What would cross is not kept.
+  const before = await areaNow();
+  await drag([3000, 7100], [3090, 6990]);
+  await expect(edge).toContainText("a ring of 41 corners");
+  expect(await areaNow()).toBe(before);
+  // The chosen corner is taken away by a key; undo brings it back, and the sheet has it again.
+  await page.mouse.click(...(await pixelOnSheet(page, 3045, 7020)));
+  await page.keyboard.press("Delete");
+  await settled(page);
+  await expect(edge).toContainText("a ring of 40 corners");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await settled(page);
+  await expect(edge).toContainText("a ring of 41 corners");
+  await drag([3045, 7020], [3045, 7005]);
+  await expect(edge).toContainText("a ring of 41 corners");
+  await expect.poll(areaNow).toBeGreaterThan(before + 40);
+  // Elsewhere dragging moves the sheet as ever.
+  const view = await page.getByTestId("sheet").getAttribute("data-view");
+  await drag([3020, 7040], [3030, 7045]);
+  expect(await page.getByTestId("sheet").getAttribute("data-view")).not.toBe(view);
+  await page.keyboard.press("Escape");
+  await expect(edge.getByRole("button", { name: "Move its corners" })).toBeVisible();
+});
+
 test("lines in and out, thinned with its effect said before", async ({ page }) => {
   await openAs(page, "Petra", "/");
   await newJob(page, "Lines in");

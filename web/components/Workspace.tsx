@@ -29,7 +29,9 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
     notice = useJob((s) => s.notice),
     seenAs = useJob((s) => s.seenAs),
     // What is drawn or picked on the plan needs it.
-    plan = useJob((s) => s.seenAs !== "relief" || !!s.ring || !!s.mesh || !!s.picking || s.section === "begun");
+    plan = useJob(
+      (s) => s.seenAs !== "relief" || !!s.ring || !!s.mesh || !!s.corners || !!s.picking || s.section === "begun",
+    );
   const [tray, setTray] = useState<"findings" | "ledger" | undefined>();
   const [dialog, setDialog] = useState<"go-to" | "shortcuts" | undefined>();
   const openShortcuts = useCallback(() => setDialog("shortcuts"), []);

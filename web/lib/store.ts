@@ -23,6 +23,7 @@ interface Settable {
         | "picking"
         | "ring"
         | "mesh"
+        | "corners"
         | "only"
         | "onlyRows"
         | "colorBy"

@@ -22,6 +22,7 @@ import { groundUnder } from "./surface-reader";
 import { SEEN, sheetColors, type SheetColors } from "./theme";
 import { PositionTool } from "./tools/position";
 import { lookOf } from "./look-now";
+import { CornersTool } from "./tools/corners";
 import { MeshTool } from "./tools/mesh";
 import { RingTool } from "./tools/ring";
 import { SectionTool } from "./tools/section";
@@ -65,6 +66,7 @@ export class SheetController implements ToolHost {
   private readonly ring = new RingTool(this);
   private readonly section = new SectionTool(this);
   private readonly mesh = new MeshTool(this);
+  private readonly corners = new CornersTool(this);
   private readonly selectedRows = lastOf(rowsOf);
 
   readonly gesture = new Gesture({
@@ -83,8 +85,8 @@ export class SheetController implements ToolHost {
         [maxE, maxN] = toPlan(this.plan, Math.max(x0, x1), Math.min(y0, y1));
       this.tool.boxed({ minE, minN, maxE, maxN }, add);
     },
-    draws: () => this.tool.dragged !== undefined,
-    drawn: ([x0, y0, x1, y1]) => this.tool.dragged?.(toPlan(this.plan, x0, y0), toPlan(this.plan, x1, y1)),
+    draws: (x, y) => this.tool.drags?.(...toPlan(this.plan, x, y)) ?? this.tool.dragged !== undefined,
+    drawn: ([x0, y0, x1, y1], done) => this.tool.dragged?.(toPlan(this.plan, x0, y0), toPlan(this.plan, x1, y1), done),
   });
 
   constructor(
@@ -94,8 +96,9 @@ export class SheetController implements ToolHost {
   ) {}
 
   private get tool(): Tool {
-    const { picking, ring, section, mesh } = useJob.getState();
+    const { picking, ring, section, mesh, corners } = useJob.getState();
     if (mesh) return this.mesh;
+    if (corners) return this.corners;
     return ring ? this.ring : picking ? this.position : section ? this.section : this.select;
   }
 
@@ -441,6 +444,7 @@ const DRAWN = [
   "picking",
   "ring",
   "mesh",
+  "corners",
   "target",
   "points",
   "lines",

@@ -7,9 +7,9 @@ export interface GestureEffects {
   box(corners: [number, number, number, number] | undefined): void;
   click(x: number, y: number, add: boolean): void;
   boxed(corners: [number, number, number, number], add: boolean): void;
-  /** Whether dragging draws now, instead of moving the sheet; and the line that it draws. */
-  draws(): boolean;
-  drawn(corners: [number, number, number, number]): void;
+  /** Whether dragging from there draws now, instead of moving the sheet; and the line that it draws, to its end. */
+  draws(x: number, y: number): boolean;
+  drawn(corners: [number, number, number, number], done: boolean): void;
 }
 
 type State =
@@ -29,9 +29,9 @@ export class Gesture {
     const s = this.state;
     if (s.at === "idle") return;
     if (s.at === "pressed" && Math.hypot(x - s.x0, y - s.y0) < 4) return;
-    const begun = s.shift ? "boxing" : this.effects.draws() ? "drawing" : "panning",
+    const begun = s.shift ? "boxing" : this.effects.draws(s.x0, s.y0) ? "drawing" : "panning",
       at = s.at === "pressed" ? begun : s.at;
-    if (at === "drawing") this.effects.drawn([s.x0, s.y0, x, y]);
+    if (at === "drawing") this.effects.drawn([s.x0, s.y0, x, y], false);
     else if (at === "panning") this.effects.pan(x - s.x, y - s.y);
     else this.effects.box([s.x0, s.y0, x, y]);
     this.state = { ...s, at, x, y };
@@ -44,7 +44,7 @@ export class Gesture {
     else if (s.at === "boxing") {
       this.effects.box(undefined);
       this.effects.boxed([s.x0, s.y0, x, y], true);
-    } else if (s.at === "drawing") this.effects.drawn([s.x0, s.y0, x, y]);
+    } else if (s.at === "drawing") this.effects.drawn([s.x0, s.y0, x, y], true);
   }
 
   cancel(): void {

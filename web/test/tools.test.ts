@@ -1,9 +1,10 @@
 /** Drawing rings, and points as dots. */
 import fc from "fast-check";
-import { segmentsCross } from "@bramble/core/math/ring";
+import { segmentsCross, type Corner } from "@bramble/core/math/ring";
 import { toPixel } from "../sheet/camera";
 import { packed, paintDots, spacingOf, type Dots } from "../sheet/dots";
-import { ringStep, type Corner } from "../sheet/tools/ring";
+import { gripAt, isSimpleAt, withMoved } from "../sheet/tools/corners";
+import { ringStep } from "../sheet/tools/ring";
 
 describe("a ring drawn on the sheet", () => {
   const square: Corner[] = [
@@ -163,6 +164,61 @@ describe("a ring drawn on the sheet", () => {
             if (!(closed && a === 0 && b === sides.length - 1)) expect(meet(...sides[a]!, ...sides[b]!)).toBe(false);
       }),
     );
+  });
+});
+
+describe("a ring whose corners are moved", () => {
+  const square: Corner[] = [
+    [0, 0],
+    [10, 0],
+    [10, 10],
+    [0, 10],
+  ];
+
+  test("a corner is gripped before a side, a side at the foot, and nothing beyond reach", () => {
+    expect(gripAt(square, 9.6, 0.3, 1)).toEqual({ corner: 1 });
+    expect(gripAt(square, 10.4, 6, 1)).toEqual({ corner: 1, on: [10, 6] });
+    expect(gripAt(square, -0.5, 3, 1)).toEqual({ corner: 3, on: [0, 3] });
+    expect(gripAt(square, 5, 5, 1)).toBeUndefined();
+    expect(gripAt(square, -0.8, -0.8, 1)).toBeUndefined();
+  });
+
+  test("a corner goes along; where a side is gripped a corner comes", () => {
+    expect(withMoved(square, { corner: 2 }, [1, 2])).toEqual({
+      ring: [square[0], square[1], [11, 12], square[3]],
+      corner: 2,
+    });
+    expect(withMoved(square, { corner: 3, on: [0, 4] }, [-2, 0])).toEqual({ ring: [...square, [-2, 4]], corner: 4 });
+  });
+
+  test("any corner of any ring that does not cross itself: what is let through never does either", () => {
+    const position = fc.tuple(fc.integer({ min: 0, max: 9 }), fc.integer({ min: 0, max: 9 }));
+    const meets = (ring: readonly Corner[]) =>
+      ring.some((a, i) =>
+        ring.some((_, j) => {
+          const apart = (j - i + ring.length) % ring.length;
+          if (apart < 2 || apart > ring.length - 2) return false;
+          return segmentsCross(a, ring[(i + 1) % ring.length]!, ring[j]!, ring[(j + 1) % ring.length]!);
+        }),
+      );
+    let kept = 0;
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.nat(30), fc.boolean(), position), { maxLength: 25 }), (steps) => {
+        let ring: readonly Corner[] = square;
+        for (const [where, side, to] of steps) {
+          const corner = where % ring.length,
+            [a, b] = [ring[corner]!, ring[(corner + 1) % ring.length]!],
+            on: Corner = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2],
+            from = side ? on : a,
+            next = withMoved(ring, side ? { corner, on } : { corner }, [to[0] - from[0], to[1] - from[1]]);
+          if (!isSimpleAt(next.ring, next.corner)) continue;
+          kept++;
+          ring = next.ring;
+          expect(meets(ring)).toBe(false);
+        }
+      }),
+    );
+    expect(kept).toBeGreaterThan(100);
   });
 });
 

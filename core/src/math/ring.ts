@@ -15,7 +15,7 @@ export function insideRing(ring: readonly (readonly [number, number])[], e: numb
   return inside;
 }
 
-type Corner = readonly [number, number];
+export type Corner = readonly [number, number];
 
 /** Whether two segments meet anywhere, ends and overlaps too; decided exactly. */
 export function segmentsCross(a: Corner, b: Corner, c: Corner, d: Corner): boolean {
@@ -33,4 +33,19 @@ export function segmentsCross(a: Corner, b: Corner, c: Corner, d: Corner): boole
     x[1] >= Math.min(p[1], q[1]) &&
     x[1] <= Math.max(p[1], q[1]);
   return on(a, b, c, turns[0]) || on(a, b, d, turns[1]) || on(c, d, a, turns[2]) || on(c, d, b, turns[3]);
+}
+
+/** Whether the side from b to c runs back over the one from a to b. */
+export function doublesBack(a: Corner, b: Corner, c: Corner): boolean {
+  const back = (b[0] - a[0]) * (c[0] - b[0]) + (b[1] - a[1]) * (c[1] - b[1]) < 0;
+  return back && side(...a, ...b, ...c) === 0;
+}
+
+/** Whether the side of a ring from corner k to the next meets another side than at their common corner. */
+export function sideMeetsOthers(ring: readonly Corner[], k: number): boolean {
+  const n = ring.length,
+    at = (i: number) => ring[(i + n) % n]!,
+    [a, b] = [at(k), at(k + 1)];
+  for (let j = k + 2; j < k + n - 1; j++) if (segmentsCross(a, b, at(j), at(j + 1))) return true;
+  return doublesBack(at(k - 1), a, b) || doublesBack(a, b, at(k + 2));
 }

@@ -8,6 +8,7 @@ import { useParts } from "../../lib/store";
 import { area } from "../../lib/units-shown";
 import { lineAt } from "../../lib/view";
 import { Choice } from "../Choice";
+import { CornersButton } from "../CornersButton";
 import { LengthField } from "../LengthField";
 import { RingButton } from "../RingButton";
 import type { PartProps } from "./parts";
@@ -47,6 +48,9 @@ export function Edge({ recipe, edit, look, would }: PartProps) {
           ]}
         />
         {kind === "fit" && !choosing && <Gap fit={(edge as { fit: number }).fit} put={put} look={look} />}
+        {kind === "ring" && !choosing && (
+          <CornersButton of="edge" ring={(edge as { ring: Ring }).ring} take={(ring) => put({ ring })} />
+        )}
         {(choosing ?? kind) === "ring" && <RingSource put={(ring) => put({ ring })} built={built} />}
         {(choosing ?? kind) === "code" && (
           <Choice
@@ -76,6 +80,9 @@ export function Edge({ recipe, edit, look, would }: PartProps) {
           <span key={k} className="flex h-7 items-center gap-1.5 rounded-sm border border-rule px-2">
             <span className="text-soft">hole</span>
             {"ring" in h ? `${h.ring.length} corners` : `all ${h.code}`}
+            {"ring" in h && (
+              <CornersButton of={`hole ${k}`} ring={h.ring} take={(ring) => edit({ holes: holes.with(k, { ring }) })} />
+            )}
             <button
               className="text-soft hover:text-bramble"
               aria-label={`Take hole ${k + 1} away`}

@@ -1,6 +1,7 @@
 /** How the sheet looks now, and what a form shows on it or asks of it. */
 import type { Trial } from "@bramble/core";
 import type { Snap } from "@bramble/core/lines/snap";
+import type { Corner } from "@bramble/core/math/ring";
 import type { Layout } from "@bramble/core/drawing/layout";
 import type { GroundSeen } from "../../sheet/ground";
 import type { ColorBy, OnlyThese } from "../../sheet/meaning";
@@ -37,6 +38,14 @@ export interface RingWanted {
   take(corners: readonly (readonly [e: number, n: number])[]): void;
 }
 
+/** A ring whose corners are moved on the sheet, and who takes it as it is then. */
+export interface CornersWanted {
+  /** Tells whose ring it is. */
+  of: string;
+  ring: readonly Corner[];
+  take(ring: readonly Corner[]): void;
+}
+
 /** A side or a triangle of the surface that is chosen on the sheet, and who takes the rows of its corners. */
 export interface MeshWanted {
   what: "side" | "triangle";
@@ -69,6 +78,8 @@ export interface SheetLook {
   picking: Picking | undefined;
   /** What a ring is drawn for now. */
   ring: RingWanted | undefined;
+  /** Whose corners are moved now. */
+  corners: CornersWanted | undefined;
   /** What of the surface is chosen now. */
   mesh: MeshWanted | undefined;
   /** Points of an intake that is looked at before it is taken in: east, north pairs. */
@@ -101,6 +112,7 @@ export const BLANK_SHEET = {
   picking: undefined,
   ring: undefined,
   mesh: undefined,
+  corners: undefined,
   incoming: undefined,
   only: undefined,
   onlyRows: undefined,

@@ -64,6 +64,8 @@ export function glassOf(s: Surface, color: string, colors: SheetColors, scene: R
     material.transparent = true;
     material.depthWrite = false;
     material.uniforms.opacity!.value = GLASS;
+    // Where it lies in the ground itself it is seen on it.
+    material.polygonOffsetFactor = material.polygonOffsetUnits = 1;
     // After all that is solid.
     glass.renderOrder = 60;
   }

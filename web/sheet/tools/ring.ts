@@ -1,13 +1,10 @@
 /** Drawing a ring: corner after corner, closed at the first one or with Enter. It never crosses itself. */
-import { side } from "@bramble/core/math/predicates";
-import { segmentsCross } from "@bramble/core/math/ring";
+import { doublesBack, segmentsCross, type Corner } from "@bramble/core/math/ring";
 import { useJob } from "../../lib/store";
 import { toPixel } from "../camera";
 import type { SheetColors } from "../theme";
 import { sayHint } from "./hint";
 import type { Tool, ToolHost } from "./tool";
-
-export type Corner = readonly [e: number, n: number];
 
 /** How near to the first corner a click closes the ring, in pixels. */
 const REACH = 10;
@@ -33,12 +30,6 @@ export function ringStep(corners: readonly Corner[], e: number, n: number, reach
   const before = corners.at(-2);
   if (before && doublesBack(before, last, to)) return "crosses";
   return closes ? "close" : "corner";
-}
-
-/** Whether the side from b to c runs back over the one from a to b. */
-function doublesBack(a: Corner, b: Corner, c: Corner): boolean {
-  const back = (b[0] - a[0]) * (c[0] - b[0]) + (b[1] - a[1]) * (c[1] - b[1]) < 0;
-  return back && side(...a, ...b, ...c) === 0;
 }
 
 export class RingTool implements Tool {

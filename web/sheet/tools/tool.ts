@@ -14,8 +14,10 @@ export interface Tool {
   hover(e: number, n: number): void;
   click(e: number, n: number, add: boolean): void;
   boxed(box: Box, add: boolean): void;
-  /** Dragging draws from one position to another, where the tool is for that. */
-  dragged?(from: readonly [number, number], to: readonly [number, number]): void;
+  /** Dragging draws from one position to another, where the tool is for that; `done` when the button is let go. */
+  dragged?(from: readonly [number, number], to: readonly [number, number], done: boolean): void;
+  /** Whether it does so from there; everywhere, where it does not say. */
+  drags?(e: number, n: number): boolean;
   /** True when the key meant something to it. */
   key?(key: string): boolean;
   /** Escape: what is in hand is put down. */
