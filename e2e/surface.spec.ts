@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { colorsAround, goTo, newJob, nextFrame, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
+import { choose, colorsAround, goTo, newJob, nextFrame, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
 
 /** A lattice of 10 m, 110 m each way, on a plane; a point far off, and a bed of 20 m by 20 m in the middle. */
 const TEXT = [
@@ -143,6 +143,69 @@ test("the corners of a frozen edge are dragged, put in and taken away on the she
   expect(await page.getByTestId("sheet").getAttribute("data-view")).not.toBe(view);
   await page.keyboard.press("Escape");
   await expect(edge.getByRole("button", { name: "Move its corners" })).toBeVisible();
+});
+
+test("lines and surfaces of a drawing are taken where surfaces are made: breakline, edge and as they are", async ({
+  page,
+}) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Of a drawing");
+  const rows = Array.from({ length: 121 }, (_, k) => {
+    const [e, n] = [3000 + 10 * (k % 11), 7000 + 10 * Math.floor(k / 11)];
+    return `${k + 1},${n},${e},100,SPOT`;
+  });
+  await takeIn(page, "day1.txt", rows.join("\n"), 121);
+  // A crest at 104, a limit of 60 m by 40 m, and a level pad of two faces.
+  const at = (e: number, n: number, z: number, k = 0) => [10 + k, e, 20 + k, n, 30 + k, z],
+    dxf = [
+      [0, "SECTION", 2, "ENTITIES"],
+      [0, "POINT", 8, "OLD", ...at(3001, 7001, 5)],
+      [0, "LINE", 8, "CREST", ...at(3022, 7055, 104), ...at(3077, 7055, 104, 1)],
+      [0, "LWPOLYLINE", 8, "LIMIT", 90, 4, 70, 1, 38, 0],
+      ...[
+        [3020, 7035],
+        [3080, 7035],
+        [3080, 7075],
+        [3020, 7075],
+      ].map(([e, n]) => [10, e!, 20, n!]),
+      [
+        0,
+        "3DFACE",
+        8,
+        "PAD",
+        ...at(3100, 7000, 7),
+        ...at(3120, 7000, 7, 1),
+        ...at(3120, 7020, 7, 2),
+        ...at(3100, 7020, 7, 3),
+      ],
+      [0, "ENDSEC", 0, "EOF"],
+    ];
+  await goTo(page, "Intake");
+  await choose(page, "plan.dxf", dxf.flat().join("\n"));
+  await page.getByRole("button", { name: "Take in 1 point" }).click();
+  await settled(page);
+  await goTo(page, "Surface");
+  await page.getByRole("button", { name: "Make it from the ground points" }).click();
+  await settled(page);
+  const report = page.getByTestId("surface-report"),
+    list = page.getByRole("region", { name: "Points and breaklines" });
+  await expect(report).toContainText("Highest100.000 m");
+  await list.getByLabel("Lines of a file").selectOption({ label: "CREST 1" });
+  await settled(page);
+  await expect(list).toContainText("CREST 1 of plan.dxf");
+  await expect(report).toContainText("Highest104.000 m");
+  await expect(report).toContainText("Breaklines used1");
+  const edge = page.getByRole("region", { name: "Edge", exact: true });
+  await edge.getByRole("combobox", { name: "Edge", exact: true }).selectOption("ring");
+  await edge.getByLabel("Closed line of a file", { exact: true }).selectOption({ label: "LIMIT 2" });
+  await settled(page);
+  await expect(edge).toContainText("Frozen: a ring of 4 corners");
+  await expect(planArea(page)).toContainText("2 400.0 m²");
+  await page.getByLabel("Surface of a file").selectOption({ label: "PAD" });
+  await settled(page);
+  await expect(page.getByRole("heading", { name: "PAD" })).toBeVisible();
+  await expect(planArea(page)).toContainText("400.0 m²");
+  await expect(page.getByLabel("Surface of a file")).toHaveCount(0);
 });
 
 test("lines in and out, thinned with its effect said before", async ({ page }) => {

@@ -8,6 +8,7 @@ import { orderedNumbers, writeNumbers } from "@bramble/core/points/numbers";
 import type { SetupReport } from "@bramble/core/points/reduce";
 import type { StoredIntake } from "@bramble/db";
 import { boxOfPoints } from "../../lib/box";
+import { surfaceOfFile, takeFileSurface } from "../../lib/file-surface";
 import { useParts } from "../../lib/store";
 import { decimalsOf, grouped } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
@@ -140,26 +141,14 @@ function Surfaces({ intake: k }: { intake: StoredIntake }) {
   return (
     <div className="mt-2">
       {k.reference.surfaces.map((name) => {
-        const used = job.surfaces.find((s) => s.file === k.file && s.surface === name);
-        const as = job.surfaces.some((s) => s.name === name) ? `${name} (${k.id})` : name;
+        const used = surfaceOfFile(job, k.file, name);
         return (
           <div key={name} className="row justify-between gap-3">
             <span className="truncate">Surface “{name}”</span>
             {used ? (
               <span className="text-leaf">used as surface “{used.name}”</span>
             ) : (
-              <button
-                className="button h-6"
-                onClick={() =>
-                  void change({
-                    type: "named",
-                    part: "surfaces",
-                    name: as,
-                    old: null,
-                    new: { name: as, file: k.file, surface: name },
-                  })
-                }
-              >
+              <button className="button h-6" onClick={() => void change(takeFileSurface(job, k.file, name))}>
                 Use as a surface
               </button>
             )}

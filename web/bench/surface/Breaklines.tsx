@@ -1,12 +1,13 @@
 "use client";
 /** Which lines are breaklines of a surface, where they cross, and how they are thinned and densified. */
 import { useState, type ReactNode } from "react";
-import { lengthText, type LineWanted } from "@bramble/core";
+import { lengthText, sameJson, type LineWanted } from "@bramble/core";
 import { lineWanted } from "@bramble/core/surface/breaklines";
 import { plural } from "@bramble/core/math/words";
 import { useParts } from "../../lib/store";
 import { Choice } from "../Choice";
 import { LengthField } from "../LengthField";
+import { LinesOfFiles } from "./FromFile";
 import type { PartProps } from "./parts";
 
 type Recipe = NonNullable<PartProps["recipe"]["breaklines"]>;
@@ -27,6 +28,10 @@ export function Breaklines({ recipe, edit, look, would, children }: PartProps & 
     const other = to === "also" ? "except" : "also",
       rest = (given[other] ?? []).filter((x) => !chosen.some((c) => JSON.stringify(c) === JSON.stringify(x)));
     put({ [to]: [...(given[to] ?? []), ...more], [other]: rest } as Partial<Recipe>);
+  };
+  const addOfFile = (line: LineWanted) => {
+    const also = given.also ?? [];
+    if (!also.some((x) => sameJson(x, line))) put({ also: [...also, line] });
   };
   const without = (from: "also" | "except", k: number) =>
     put({ [from]: (given[from] ?? []).filter((_, i) => i !== k) } as Partial<Recipe>);
@@ -97,6 +102,7 @@ export function Breaklines({ recipe, edit, look, would, children }: PartProps & 
             </span>
           )),
         )}
+        <LinesOfFiles take={addOfFile} />
         {chosen.length > 0 && (
           <>
             <button className="button h-7" onClick={() => add("also")}>

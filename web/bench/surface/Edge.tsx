@@ -11,6 +11,7 @@ import { Choice } from "../Choice";
 import { CornersButton } from "../CornersButton";
 import { LengthField } from "../LengthField";
 import { RingButton } from "../RingButton";
+import { RingOfFile } from "./FromFile";
 import type { PartProps } from "./parts";
 
 type Kind = "hull" | "fit" | "ring" | "code";
@@ -93,6 +94,7 @@ export function Edge({ recipe, edit, look, would }: PartProps) {
           </span>
         ))}
         <RingButton name="Draw a hole" take={(ring) => edit({ holes: [...holes, { ring }] })} />
+        <RingOfFile label="Hole from a line of a file" take={(ring) => edit({ holes: [...holes, { ring }] })} />
         <HoleFromLines codes={codes} add={(h) => edit({ holes: [...holes, h] })} />
       </div>
     </section>
@@ -172,6 +174,7 @@ function RingSource({
   return (
     <div className="flex flex-wrap gap-2">
       <RingButton name="Draw the edge" take={put} />
+      <RingOfFile label="Closed line of a file" take={put} />
       {line?.closed && (
         <button className="button" onClick={fromLine}>
           From {line.code} {line.run}

@@ -2,9 +2,11 @@
 /** Surface: recipes of terrain, what each used and refused, and its contours. */
 import { useState } from "react";
 import type { ContoursRecipe, SurfaceRecipe } from "@bramble/core";
+import { surfaceOfFile, takeFileSurface } from "../../lib/file-surface";
 import { useParts } from "../../lib/store";
 import { Bench } from "../Bench";
 import { NameForm } from "../NameForm";
+import { SurfaceOfFile } from "./FromFile";
 import { OneSurface } from "./OneSurface";
 
 export function SurfaceBench() {
@@ -29,6 +31,16 @@ export function SurfaceBench() {
       new: { surface: name, interval: job.unit === "m" ? 1 : 2, index: 5, base: 0 } satisfies ContoursRecipe,
     });
   };
+  const takeOf = async (file: string, of: string) => {
+    const taken = takeFileSurface(job, file, of);
+    if (await change(taken)) set({ surface: taken.name });
+  };
+  const ofFile = (
+    <SurfaceOfFile
+      isUsed={(file, of) => surfaceOfFile(job, file, of) !== undefined}
+      take={(file, of) => void takeOf(file, of)}
+    />
+  );
   return (
     <Bench
       title="Surface"
@@ -48,6 +60,7 @@ export function SurfaceBench() {
                 ))}
               </select>
             )}
+            {ofFile}
             <button className="button" onClick={() => setMaking(true)}>
               New surface
             </button>
@@ -57,14 +70,17 @@ export function SurfaceBench() {
     >
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-4">
         {(making || job.surfaces.length === 0) && (
-          <NameForm
-            label="Name of the surface"
-            action="Make it from the ground points"
-            first={job.surfaces.length ? "" : "existing ground"}
-            taken={job.surfaces.map((s) => s.name)}
-            make={make}
-            leave={job.surfaces.length ? () => setMaking(false) : undefined}
-          />
+          <>
+            <NameForm
+              label="Name of the surface"
+              action="Make it from the ground points"
+              first={job.surfaces.length ? "" : "existing ground"}
+              taken={job.surfaces.map((s) => s.name)}
+              make={make}
+              leave={job.surfaces.length ? () => setMaking(false) : undefined}
+            />
+            {job.surfaces.length === 0 && ofFile}
+          </>
         )}
         {recipe && !making && <OneSurface key={recipe.name} recipe={recipe} />}
         {!recipe && view.surfaces.length === 0 && (
