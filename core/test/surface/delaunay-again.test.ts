@@ -94,11 +94,36 @@ test("the triangles hang on the positions alone, not on their order, where many 
   );
 });
 
-test("where most positions are others the short way is not taken", () => {
-  const grid = (step: number) =>
-    Array.from({ length: 400 }, (_, k): P => [step * (k % 20), step * Math.floor(k / 20) + (k % 3) / 8]);
-  const { x, y } = columns(grid(1.5));
-  expect(delaunayAgain(triangulated(grid(1)), x, y)).toBeUndefined();
+test("triangles come by their lowest corner, which is first in each, then by the next", () => {
+  const lattice = Array.from({ length: 400 }, (_, k): P => [k % 20, Math.floor(k / 20) + ((7 * k) % 20) / 64]),
+    hub: P[] = [
+      [50, 50],
+      ...Array.from({ length: 60 }, (_, k): P => [50 + 9 * Math.cos(k / 9.5), 50 + 9 * Math.sin(k / 9.5)]),
+    ];
+  for (const { tri } of [triangulated(lattice), triangulated(hub)])
+    for (let t = 0; t < tri.length; t += 3) {
+      const [low, next, last] = tri.subarray(t, t + 3) as unknown as [number, number, number];
+      expect(Math.min(low, next, last)).toBe(low);
+      if (t > 0) expect(tri[t - 3]! < low || (tri[t - 3] === low && tri[t - 2]! < next)).toBe(true);
+    }
+});
+
+test("where many are others, one is too crowded round, or two stand at one position, the short way is not taken", () => {
+  const free = Array.from({ length: 2000 }, (_, k): P => [(k * 377) % 1009, (k * 611) % 997]),
+    after = (count: number) => {
+      const { x, y } = columns(
+        free.map(([e, n], k) => (k % 20 === 3 && k / 20 < count ? [e + 0.5, n + 0.25] : [e, n])),
+      );
+      return delaunayAgain(triangulated(free), x, y);
+    };
+  expect(after(20)).toBeDefined();
+  expect(after(90)).toBeUndefined();
+  const rim: P[] = Array.from({ length: 300 }, (_, k): P => [90 * Math.cos(k / 48), 90 * Math.sin(k / 48)]),
+    without = columns(rim);
+  expect(delaunayAgain(triangulated([[0, 0], ...rim]), without.x, without.y)).toBeUndefined();
+  const twice = free.slice(0, 50).concat([free[7]!]),
+    once = columns(twice.map((p, k) => (k === 7 ? [p[0] + 3, p[1]] : p)));
+  expect(delaunayAgain(triangulated(twice), once.x, once.y)).toBeUndefined();
 });
 
 test("a job whose coordinates are next to nothing, but not nothing, is triangulated and does not go on for ever", () => {
