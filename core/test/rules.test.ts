@@ -60,7 +60,6 @@ test("the core takes nothing from Node, the page, React or the database", () => 
     "sql.js/dist/sql-wasm-inline.js",
     "read-excel-file/universal",
     "fflate",
-    "dxf-parser",
     "proj4",
     "proj4-list",
     "polylabel",

@@ -1,34 +1,15 @@
-/** DXF as reference: points, lines, polylines with arcs, 3D faces. Read by dxf-parser; nothing of it can be edited. */
+/** DXF as reference: points, lines, polylines with arcs, 3D faces. Nothing of it can be edited. */
 import { KINDS } from "../records/kinds";
-import DxfParser from "dxf-parser";
 import { refusal } from "../errors";
 import { plural } from "../math/words";
 import { checkText } from "./delimited";
+import { readEntities, type DxfDrawing, type DxfVertex } from "./dxf-entities";
 import { scaleRecords } from "./position";
 import { unitFactor, UNIT_NAMES, type Unit } from "../math/units";
 import { scaleReference, type Reference, type ReferenceLine, type ReferenceSurface } from "../records/reference";
 import { RecordList, type Records } from "../records/records";
 
 const LARGEST = 200e6;
-
-interface Vertex {
-  x: number;
-  y: number;
-  z?: number;
-  bulge?: number;
-}
-interface Entity {
-  type: string;
-  layer?: string;
-  vertices?: Vertex[];
-  position?: Vertex;
-  shape?: boolean;
-  closed?: boolean;
-  name?: string;
-  inPaperSpace?: boolean;
-  elevation?: number;
-  is3dPolygonMesh?: boolean;
-}
 
 /** What $INSUNITS stands for: a unit of ours, or metres. 0 and unknown codes say nothing. */
 const DRAWING_UNITS: Record<number, Unit | number> = {
@@ -46,9 +27,11 @@ const DRAWING_UNITS: Record<number, Unit | number> = {
   21: "ftUS",
 };
 
-/** Points get numbers made from their layer and a count. The rows are the entities' order in the drawing, from 1. */
+/** Values that are no numbers are told one by one up to so many. */
+const MOST_TOLD = 10;
+
 /**
- * Lengths are in the job's unit; `given` is the drawing's where the person says it, else the drawing's own word holds,
+ * Points get numbers made from their layer and a count. The rows are the entities' order in the drawing, from 1. Lengths are in the job's unit; `given` is the drawing's where the person says it, else the drawing's own word holds,
  * else the job's.
  */
 export function readDxf(
@@ -62,13 +45,11 @@ export function readDxf(
   // The binary form has zero bytes from its first line on.
   checkText(file, bytes);
   const text = new TextDecoder().decode(bytes);
-  let entities: Entity[], code: unknown;
+  let drawing: DxfDrawing;
   try {
-    const drawing = new DxfParser().parseSync(text);
-    entities = (drawing?.entities ?? []) as unknown as Entity[];
-    code = drawing?.header?.["$INSUNITS"];
+    drawing = readEntities(text);
   } catch (e) {
-    throw wrong((e as Error).message.slice(0, 120));
+    throw wrong((e as Error).message);
   }
   const list = new RecordList();
   const lines: ReferenceLine[] = [],
@@ -84,50 +65,54 @@ export function readDxf(
     if (!s) faces.set(layer, (s = { points: [], faces: [], index: new Map() }));
     return s;
   };
-  entities.forEach((x, k) => {
-    const layer = x.layer ?? "0";
+  const leave = (type: string) => void left.set(type, (left.get(type) ?? 0) + 1);
+  const isPlaced = (v: DxfVertex) => Number.isFinite(v.x) && Number.isFinite(v.y);
+  let told = 0;
+  drawing.entities.forEach((x, k) => {
+    const { type, layer, vertices } = x;
     if (x.inPaperSpace) return;
-    switch (x.type) {
-      case "POINT":
-        if (x.position && Number.isFinite(x.position.x) && Number.isFinite(x.position.y)) {
-          list.add(k + 1, named(layer), x.position.x, x.position.y, x.position.z ?? NaN, {
-            kind: KINDS.indexOf("reference"),
-            note: `layer ${layer}`,
-          });
-        }
+    if (x.wrong) {
+      if (told++ < MOST_TOLD)
+        list.notes.push(
+          `Line ${x.wrong.line}: “${x.wrong.value}” is no number; the ${type} of layer ${layer} was left out.`,
+        );
+      return leave(type);
+    }
+    switch (type) {
+      case "POINT": {
+        const [v] = vertices;
+        if (!v || !isPlaced(v)) return leave(type);
+        list.add(k + 1, named(layer), v.x, v.y, v.z, { kind: KINDS.indexOf("reference"), note: `layer ${layer}` });
         break;
+      }
       case "LINE":
       case "LWPOLYLINE":
       case "POLYLINE": {
-        const vertices = (x.vertices ?? []).filter((v) => Number.isFinite(v.x) && Number.isFinite(v.y));
-        if (vertices.length < 2 || x.is3dPolygonMesh) return void left.set(x.type, (left.get(x.type) ?? 0) + 1);
-        const closed = (x.shape ?? x.closed ?? false) && vertices.length > 2;
-        const level = (v: Vertex) => v.z ?? x.elevation ?? NaN;
-        const legs = closed ? vertices.length : vertices.length - 1;
+        const way = vertices.filter(isPlaced);
+        if (way.length < 2 || x.isMesh) return leave(type);
+        const closed = x.closed && way.length > 2,
+          legs = closed ? way.length : way.length - 1;
         lines.push({
           name: `${layer} ${lines.length + 1}`,
           layer,
           kind: "polyline",
           closed,
           start: 0,
-          xyz: Float64Array.from(vertices.flatMap((v) => [v.x, v.y, level(v)])),
+          xyz: Float64Array.from(way.flatMap((v) => [v.x, v.y, v.z])),
           // A bulge is the tangent of a quarter of the swept angle, positive to the left.
-          sweep: Float64Array.from({ length: legs }, (_, i) => -4 * Math.atan(vertices[i]!.bulge ?? 0)),
+          sweep: Float64Array.from({ length: legs }, (_, i) => -4 * Math.atan(way[i]!.bulge)),
         });
         break;
       }
       case "3DFACE": {
-        // The parser adds an empty corner after the fourth.
-        const corners = (x.vertices ?? []).slice(0, 4);
-        if (corners.length < 3 || corners.some((v) => !Number.isFinite(v.x + v.y + (v.z ?? NaN))))
-          return void left.set(x.type, (left.get(x.type) ?? 0) + 1);
+        if (vertices.length < 3 || vertices.some((v) => !isPlaced(v) || Number.isNaN(v.z))) return leave(type);
         const s = surfaceOf(layer);
-        const at = corners.map((v) => {
+        const at = vertices.map((v) => {
           const key = `${v.x} ${v.y} ${v.z}`;
           let i = s.index.get(key);
           if (i === undefined) {
             s.index.set(key, (i = s.points.length / 3));
-            s.points.push(v.x, v.y, v.z!);
+            s.points.push(v.x, v.y, v.z);
           }
           return i;
         });
@@ -137,7 +122,7 @@ export function readDxf(
         break;
       }
       default:
-        left.set(x.type, (left.get(x.type) ?? 0) + 1);
+        leave(type);
     }
   });
   const surfaces = [...faces].map(([name, s]): ReferenceSurface => ({
@@ -154,7 +139,7 @@ export function readDxf(
     surfaces.length && plural(surfaces.length, "surface"),
   ].filter(Boolean);
   if (parts.length) list.notes.push(`It brings ${parts.join(" and ")} as reference.`);
-  const own = given ?? DRAWING_UNITS[Number(code)] ?? jobUnit,
+  const own = given ?? DRAWING_UNITS[drawing.units ?? 0] ?? jobUnit,
     factor = typeof own === "string" ? unitFactor(own, jobUnit) : own * unitFactor("m", jobUnit);
   if (given === undefined && factor !== 1)
     list.notes.push(

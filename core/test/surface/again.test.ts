@@ -177,3 +177,29 @@ test("points moved, taken out and brought back: what comes of it is that of a wh
     { numRuns: 20 },
   );
 });
+
+test("of points at one position the last in the table names the vertex, wherever the others stand", () => {
+  const corners: [number, number][] = [
+      [0, 0],
+      [40, 0],
+      [40, 40],
+      [0, 40],
+    ],
+    near: [number, number][] = [
+      [20, 20],
+      [20.0004, 20],
+      [20, 20.0004],
+      [19.9996, 19.9996],
+    ];
+  for (let turn = 0; turn < near.length; turn++) {
+    const list = corners.concat(near.slice(turn), near.slice(0, turn)),
+      made = new Chain().run(
+        stateOf(
+          list.map(([e, n], k): Row => ({ number: k + 1, e, n, z: 100 + k, code: "SPOT" })),
+          { surfaces: [{ name: "s" }] },
+        ),
+      ).surfaces[0]!;
+    if (!made.ok) throw made.refusal;
+    expect(Array.from(made.value.surface.point).sort((a, b) => a - b)).toEqual([0, 1, 2, 3, 7]);
+  }
+});
