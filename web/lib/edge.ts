@@ -24,6 +24,8 @@ import {
   type Unit,
 } from "@bramble/core";
 import type { OfficeBodies } from "@bramble/db";
+import { isBeyondReach, REACH } from "@bramble/core/math/reach";
+import { formatGrouped } from "@bramble/core/math/round";
 import { encodeAttributes } from "@bramble/core/points/attributes";
 import { EDIT_FIELDS, OBSERVED } from "@bramble/core/points/edits";
 import { array, boolean, lazy, mixed, number, object, string, type Lazy, type Schema } from "yup";
@@ -69,6 +71,12 @@ const finite = (what: string) =>
     .strict()
     .typeError(`${what} is a number`)
     .test("finite", `${what} is a number`, (x) => x === undefined || x === null || Number.isFinite(x));
+const coordinate = (what: string) =>
+  finite(what).test(
+    "reach",
+    `${what} lies beyond ±${formatGrouped(REACH, 0)}`,
+    (x) => typeof x !== "number" || !isBeyondReach(x),
+  );
 const text = (most: number) =>
   string()
     .strict()
@@ -112,11 +120,11 @@ const cellValue = (field: string) => {
       return text(100).required("A point needs a number");
     case "northing":
     case "easting":
-      return orObserved(finite(`The ${field}`).required(`A point needs its ${field}`));
+      return orObserved(coordinate(`The ${field}`).required(`A point needs its ${field}`));
     case "elevation":
-      return orObserved(finite("A level").nullable().defined());
+      return orObserved(coordinate("A level").nullable().defined());
     case "targetHeight":
-      return finite("A level").nullable().defined();
+      return coordinate("A level").nullable().defined();
     case "precision":
       return finite("A precision").min(0).nullable().defined();
     case "description":
@@ -155,7 +163,7 @@ const pointEdit = lazy((e: { field?: string } | undefined) =>
 
 const MOST_ADDED = 200_000;
 const added = <S extends Schema>(each: S) => array(each).max(MOST_ADDED);
-const level = finite("A level").nullable().defined();
+const level = coordinate("A level").nullable().defined();
 
 /** Columns of points that the office makes, of one length. */
 const addedPoints = object({
@@ -169,8 +177,8 @@ const addedPoints = object({
     .min(1, "No point is made")
     .required(),
   number: added(text(100).required("A point needs a number")).required(),
-  easting: added(finite("The easting").required("A point needs its easting")).required(),
-  northing: added(finite("The northing").required("A point needs its northing")).required(),
+  easting: added(coordinate("The easting").required("A point needs its easting")).required(),
+  northing: added(coordinate("The northing").required("A point needs its northing")).required(),
   elevation: added(level).required(),
   description: added(text(4000).defined()).required(),
   note: added(text(4000).defined()).optional(),

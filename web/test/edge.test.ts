@@ -111,6 +111,17 @@ describe("changes at the edge", () => {
     await expect(readChange({ type: "add", points: { ...points, easting: [Infinity] } })).rejects.toThrow(
       "The easting is a number",
     );
+    await expect(readChange({ type: "add", points: { ...points, northing: [1e15] } })).rejects.toThrow(
+      /The northing lies beyond ±1.000.000.000/,
+    );
+    for (const [field, far] of [
+      ["easting", 1e10],
+      ["elevation", -1e155],
+      ["targetHeight", 2e9],
+    ])
+      await expect(readChange({ type: "points", edits: [{ id: 1, field, old: 1, new: far }] })).rejects.toThrow(
+        "lies beyond",
+      );
     const twice = { id: 1, field: "note", old: "", new: "a" };
     await expect(readChange({ type: "points", edits: [twice, twice] })).rejects.toThrow("once");
     await expect(readChange(null)).rejects.toThrow();

@@ -1,4 +1,5 @@
 /** The cue `past`: the object stands ahead of the shot, seen from the crew's previous shot (FIELD-CODES.md). */
+import { isBeyondReach } from "../math/reach";
 import { asShot, shotsByIntake, type ShotColumns } from "../points/shots";
 import type { Position, PointTable } from "../points/table";
 import { notice, pts, say, type Noticed } from "../finding";
@@ -10,7 +11,8 @@ import type { ParsedDescription } from "./description";
 export function pastValue(value: string | undefined): Position | undefined {
   const parts = (value ?? "").split(",").map((s) => s.trim());
   const numbers = parts.map((s) => (s === "" ? NaN : Number(s)));
-  if ((parts.length !== 1 && parts.length !== 3) || numbers.some((x) => !Number.isFinite(x))) return undefined;
+  if ((parts.length !== 1 && parts.length !== 3) || numbers.some((x) => Number.isNaN(x) || isBeyondReach(x)))
+    return undefined;
   return [numbers[0]!, numbers[1] ?? 0, numbers[2] ?? 0];
 }
 

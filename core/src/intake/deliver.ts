@@ -14,6 +14,7 @@ import type { Geoid } from "./geoid";
 import { guessFixed, guessLayout, type CompleteLayout } from "./guess";
 import { readLandXml, type IsControl } from "./landxml";
 import { placeBySatellite, placeByStation, scaleRecords, type Beyond } from "./position";
+import { withinReach } from "./reach";
 import { openSqlite, openXlsx, pickTable, TABLE_DELIMITER, tableText, type Tables } from "./tables";
 
 /** What reading a file needs to know of its job. */
@@ -70,8 +71,20 @@ export async function openTables(file: string, bytes: Uint8Array, format: Format
   }
 }
 
-/** Reads one file. `tables` is what openTables gave. Nothing is taken in yet. */
+/**
+ * Reads one file. `tables` is what openTables gave. Nothing is taken in yet. What lies beyond reach is refused by row.
+ */
 export function readDelivery(
+  file: string,
+  bytes: Uint8Array,
+  given: IntakeOptions,
+  tables: Tables | undefined,
+  context: DeliveryContext,
+): Delivery {
+  return withinReach(readAsItIs(file, bytes, given, tables, context), context.unit);
+}
+
+function readAsItIs(
   file: string,
   bytes: Uint8Array,
   given: IntakeOptions,

@@ -5,6 +5,7 @@
 import { LABEL_PLACES } from "../codes/model";
 import { COLUMNS, FORMATS } from "../intake/model";
 import { KINDS } from "../records/kinds";
+import { REACH } from "../math/reach";
 import { UNITS } from "../math/units";
 import { ACTIONS } from "../codes/book";
 import type { LimitedKind } from "../checks/limits";
@@ -17,6 +18,8 @@ export type Schema = Record<string, unknown>;
 export const text: Schema = { type: "string" };
 export const name: Schema = { type: "string", minLength: 1, maxLength: 200 };
 export const finite: Schema = { type: "number" };
+/** A coordinate, a level or a length with a sign, in the job's unit. */
+const coordinate: Schema = { type: "number", minimum: -REACH, maximum: REACH };
 export const positive: Schema = { type: "number", exclusiveMinimum: 0 };
 const notNegative: Schema = { type: "number", minimum: 0 };
 export const whole = (minimum: number, maximum: number): Schema => ({ type: "integer", minimum, maximum });
@@ -42,7 +45,7 @@ const numbers: Schema = {
   then: { type: "string", minLength: 1, maxLength: 1_000_000 },
   else: listOf(name, { minItems: 1, maxItems: 1_000_000 }),
 };
-const position: Schema = { type: "array", items: finite, minItems: 2, maxItems: 2 };
+const position: Schema = { type: "array", items: coordinate, minItems: 2, maxItems: 2 };
 
 const attribute = record(
   {
@@ -79,7 +82,7 @@ export const codeEntrySchema = record(
     maxSegment: positive,
     attributes: listOf(attribute, { maxItems: 50 }),
     label: text,
-    companions: listOf(record({ right: finite, up: finite, code: text }, ["right", "up"]), { maxItems: 20 }),
+    companions: listOf(record({ right: coordinate, up: coordinate, code: text }, ["right", "up"]), { maxItems: 20 }),
   },
   ["code"],
 );
@@ -117,7 +120,7 @@ export const layoutSchema = record({
 const policy = oneOf("stop", "keep-first", "replace", "add");
 const lineSchema: Schema = {
   if: { required: ["points"] },
-  then: record({ points: listOf(position, { minItems: 2, maxItems: 100_000 }), start: finite }, ["points"]),
+  then: record({ points: listOf(position, { minItems: 2, maxItems: 100_000 }), start: coordinate }, ["points"]),
   else: record({ file: name, alignment: name }, ["file", "alignment"]),
 };
 
@@ -151,7 +154,7 @@ export const setupSchema = record(
   {
     intake: name,
     setup: name,
-    instrumentHeight: finite,
+    instrumentHeight: coordinate,
     backsights: listOf(name, { minItems: 1, maxItems: 100 }),
     out: { type: "boolean" },
   },
@@ -166,12 +169,12 @@ const attributesSchema: Schema = {
 };
 const editFields = {
   number: name,
-  northing: finite,
-  easting: finite,
-  elevation: { type: ["number", "null"] },
+  northing: coordinate,
+  easting: coordinate,
+  elevation: { type: ["number", "null"], minimum: -REACH, maximum: REACH },
   description: text,
   note: text,
-  targetHeight: { type: ["number", "null"] },
+  targetHeight: { type: ["number", "null"], minimum: -REACH, maximum: REACH },
   precision: { type: ["number", "null"], minimum: 0 },
   kind: oneOf(...KINDS.filter((k) => k !== "reference")),
   surface: oneOf(...SURFACE_CHOICES),
@@ -243,10 +246,10 @@ export const computedSchema = record(
       at: position,
       ...Object.fromEntries(BY_OTHERS.map((k) => [k, later("a point computed from others")])),
     }),
-    elevation: { if: { type: "object" }, then: later("an elevation taken from others"), else: finite },
+    elevation: { if: { type: "object" }, then: later("an elevation taken from others"), else: coordinate },
     note: text,
     precision: notNegative,
-    targetHeight: finite,
+    targetHeight: coordinate,
     surface: oneOf(...SURFACE_CHOICES),
     kind: oneOf(...KINDS.filter((k) => k !== "reference")),
     attributes: attributesSchema,
@@ -331,7 +334,7 @@ export const surfaceSchema = record(
     surface: name,
     triangles: record(
       {
-        points: listOf({ type: "array", items: finite, minItems: 3, maxItems: 3 }, { minItems: 3 }),
+        points: listOf({ type: "array", items: coordinate, minItems: 3, maxItems: 3 }, { minItems: 3 }),
         faces: listOf({ type: "array", items: whole(0, 2 ** 31), minItems: 3, maxItems: 3 }, { minItems: 1 }),
       },
       ["points", "faces"],
@@ -340,7 +343,7 @@ export const surfaceSchema = record(
   ["name"],
 );
 
-export const contoursSchema = record({ surface: name, interval: positive, index: whole(0, 1000), base: finite }, [
+export const contoursSchema = record({ surface: name, interval: positive, index: whole(0, 1000), base: coordinate }, [
   "surface",
   "interval",
 ]);
@@ -349,7 +352,7 @@ export const volumeSchema = record(
   {
     name,
     surface: name,
-    level: finite,
+    level: coordinate,
     deadband: notNegative,
     bulking: record({ cut: positive, fill: positive }),
     from: later("a comparison of two surfaces"),

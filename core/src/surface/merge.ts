@@ -50,6 +50,9 @@ export function mergeCoincident(x: Float64Array, y: Float64Array, z: Float64Arra
   return { ...out, vertexOf, groups };
 }
 
+/** Cells are counted in doubles, exactly up to here. */
+const FARTHEST = 2 ** 52;
+
 function counted(n: number): Int32Array {
   const list = new Int32Array(n);
   for (let i = 0; i < n; i++) list[i] = i;
@@ -80,6 +83,8 @@ function linkNear(x: Float64Array, y: Float64Array, tolerance: number): Int32Arr
       fy = y[i]! / cell,
       a = Math.floor(fx),
       b = Math.floor(fy);
+    // Beyond these doubles are no longer whole cells apart: there is no next one to look into.
+    if (!(Math.abs(a) < FARTHEST && Math.abs(b) < FARTHEST)) continue;
     const west = fx - a <= 0.07 ? a - 1 : a,
       east = fx - a >= 0.93 ? a + 1 : a;
     const south = fy - b <= 0.07 ? b - 1 : b,

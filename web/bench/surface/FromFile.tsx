@@ -15,7 +15,6 @@ interface Item {
 function Choose({ label, groups }: { label: string; groups: readonly { file: string; items: Item[] }[] }) {
   const all = groups.flatMap((g) => g.items);
   if (all.length === 0) return null;
-  let k = 0;
   return (
     <select
       className="field max-w-56"
@@ -29,7 +28,7 @@ function Choose({ label, groups }: { label: string; groups: readonly { file: str
         .map((g) => (
           <optgroup key={g.file} label={g.file}>
             {g.items.map((item) => (
-              <option key={k} value={k++}>
+              <option key={all.indexOf(item)} value={all.indexOf(item)}>
                 {item.text}
               </option>
             ))}
