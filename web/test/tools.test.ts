@@ -191,6 +191,18 @@ describe("a ring whose corners are moved", () => {
     expect(withMoved(square, { corner: 3, on: [0, 4] }, [-2, 0])).toEqual({ ring: [...square, [-2, 4]], corner: 4 });
   });
 
+  test("a side never runs back over the one before it", () => {
+    const flat: Corner[] = [
+      [0, 0],
+      [10, 0],
+      [20, 0],
+      [20, 10],
+    ];
+    expect(isSimpleAt(flat, 1)).toBe(true);
+    expect(isSimpleAt(withMoved(flat, { corner: 1 }, [15, 0]).ring, 1)).toBe(false);
+    expect(isSimpleAt(withMoved(flat, { corner: 1 }, [-15, 0]).ring, 1)).toBe(false);
+  });
+
   test("any corner of any ring that does not cross itself: what is let through never does either", () => {
     const position = fc.tuple(fc.integer({ min: 0, max: 9 }), fc.integer({ min: 0, max: 9 }));
     const meets = (ring: readonly Corner[]) =>

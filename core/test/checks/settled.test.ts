@@ -9,6 +9,7 @@ import {
   openedAgain,
   parseRecipe,
   repairsOf,
+  withPoint,
   runChain,
   tryChange,
   writeRecipe,
@@ -386,6 +387,17 @@ test("where breaklines cross each way out is offered, and does what it says", ()
     ]);
     expect(joined.level(12.5, 0)).toBeCloseTo((10 + level) / 2, 9);
   }
+  // The id is nobody's until somebody takes the repair.
+  const join = offered.find((r) => r.makes)!,
+    points = { id: [4711], number: ["5"], easting: [15], northing: [0], elevation: [10.6], description: [""] },
+    taken = withPoint(join.change, points);
+  expect(s.points.id).not.toContain(
+    join.change.type === "several" && (join.change.changes[0] as { points: { id: number[] } }).points.id[0],
+  );
+  expect(applyChange(s, taken).points.id.at(-1)).toBe(4711);
+  // A piece that is steered is no straight way: no shot is put into it.
+  const steered = (key: string) => ({ ...drawn(lines)(key), steering: s.points.number.slice(0, 9).map(() => "curve") });
+  expect(repairsOf(crossing, { state: s, findings, line: steered }).some((r) => r.makes)).toBe(false);
   // Split: the piece is neither drawn nor a breakline.
   const split = after("Split TOP 2 between 2 and 3");
   expect([split.open, split.derived.lines.length, split.level(15, 0)]).toEqual([0, 3, expect.closeTo(11.2, 9)]);

@@ -203,3 +203,27 @@ test("of points at one position the last in the table names the vertex, wherever
     expect(Array.from(made.value.surface.point).sort((a, b) => a - b)).toEqual([0, 1, 2, 3, 7]);
   }
 });
+
+test("points at one position are told in the order of the table, wherever they stand", () => {
+  const places: [number, number][] = [
+    [0, 0],
+    [100, 0],
+    [100, 100],
+    [0, 100],
+    [90, 90],
+    [5, 5],
+    [5, 95],
+  ];
+  for (const turned of [places, places.toReversed()]) {
+    const list = turned.concat(turned),
+      made = new Chain().run(
+        stateOf(
+          list.map(([e, n], k): Row => ({ number: k + 1, e, n, z: 100, code: "SPOT" })),
+          { surfaces: [{ name: "s" }] },
+        ),
+      ),
+      told = made.findings.filter((f) => f.kind === "coincident").map((f) => f.points[0]!);
+    expect(told).toEqual(told.toSorted((a, b) => a - b));
+    expect(told).toHaveLength(7);
+  }
+});
