@@ -201,6 +201,13 @@ describe("a ring whose corners are moved", () => {
     expect(isSimpleAt(flat, 1)).toBe(true);
     expect(isSimpleAt(withMoved(flat, { corner: 1 }, [15, 0]).ring, 1)).toBe(false);
     expect(isSimpleAt(withMoved(flat, { corner: 1 }, [-15, 0]).ring, 1)).toBe(false);
+    const three: Corner[] = [
+      [10, 0],
+      [20, 0],
+      [15, 8],
+    ];
+    expect(isSimpleAt(three, 2)).toBe(true);
+    expect(isSimpleAt(withMoved(three, { corner: 2 }, [10, -8]).ring, 2)).toBe(false);
   });
 
   test("any corner of any ring that does not cross itself: what is let through never does either", () => {

@@ -389,7 +389,14 @@ test("where breaklines cross each way out is offered, and does what it says", ()
   }
   // The id is nobody's until somebody takes the repair.
   const join = offered.find((r) => r.makes)!,
-    points = { id: [4711], number: ["5"], easting: [15], northing: [0], elevation: [10.6], description: [""] },
+    points = {
+      id: [4711],
+      number: [join.makes!.number],
+      easting: [15],
+      northing: [0],
+      elevation: [10.6],
+      description: [""],
+    },
     taken = withPoint(join.change, points);
   expect(s.points.id).not.toContain(
     join.change.type === "several" && (join.change.changes[0] as { points: { id: number[] } }).points.id[0],

@@ -118,7 +118,12 @@ test("where many are others, one is too crowded round, or two stand at one posit
     };
   expect(after(20)).toBeDefined();
   expect(after(90)).toBeUndefined();
-  const rim: P[] = Array.from({ length: 300 }, (_, k): P => [90 * Math.cos(k / 48), 90 * Math.sin(k / 48)]),
+  const rim: P[] = Array.from({ length: 300 }, (_, k): P => [90 * Math.cos(k / 48), 90 * Math.sin(k / 48)]).concat([
+      [500, 500],
+      [-500, 500],
+      [-500, -500],
+      [500, -500],
+    ]),
     without = columns(rim);
   expect(delaunayAgain(triangulated([[0, 0], ...rim]), without.x, without.y)).toBeUndefined();
   const twice = free.slice(0, 50).concat([free[7]!]),
