@@ -24,6 +24,7 @@ import {
   type Unit,
 } from "@bramble/core";
 import type { OfficeBodies } from "@bramble/db";
+import { parseJson } from "@bramble/core/math/json";
 import { isBeyondReach, REACH } from "@bramble/core/math/reach";
 import { formatGrouped } from "@bramble/core/math/round";
 import { encodeAttributes } from "@bramble/core/points/attributes";
@@ -90,7 +91,7 @@ const orObserved = (schema: Schema) => lazy((v: unknown) => (v === OBSERVED ? st
 function isCueEdits(s: string | undefined): boolean {
   if (!s) return true;
   try {
-    return checkCueEditsShape(JSON.parse(s)) === undefined;
+    return checkCueEditsShape(parseJson(s)) === undefined;
   } catch {
     return false;
   }
@@ -100,7 +101,7 @@ function isCueEdits(s: string | undefined): boolean {
 function isAttributes(s: string | undefined): boolean {
   if (!s) return true;
   try {
-    const given = JSON.parse(s) as unknown;
+    const given = parseJson(s);
     if (typeof given !== "object" || given === null || Array.isArray(given)) return false;
     const list = Object.entries(given);
     return (

@@ -1,4 +1,5 @@
 /** Route handlers: parse, call, respond. Only this machine may ask, and every refusal leaves as a sentence. */
+import { parseJson } from "@bramble/core/math/json";
 import { refusal, Refusal, type RefusalCode } from "@bramble/core";
 import { ValidationError } from "yup";
 
@@ -60,9 +61,9 @@ export function intakeLimit(): number {
 export async function readJson(request: Request): Promise<unknown> {
   const bytes = await readBody(request, "The request", LARGEST_BODY);
   try {
-    return JSON.parse(new TextDecoder().decode(bytes));
-  } catch {
-    throw refusal("request-wrong", { why: "The request is not JSON" });
+    return parseJson(new TextDecoder().decode(bytes));
+  } catch (e) {
+    throw refusal("request-wrong", { why: `The request is not JSON: ${(e as Error).message}` });
   }
 }
 

@@ -1,4 +1,5 @@
 /** GeoJSON (RFC 7946) → a table of its points, and its lines and areas as reference. Coordinates are east, north, level as they stand. */
+import { parseJson } from "../math/json";
 import { refusal } from "../errors";
 import { plural } from "../math/words";
 import type { ReferenceLine } from "../records/reference";
@@ -23,7 +24,7 @@ export function openGeoJson(file: string, bytes: Uint8Array): Tables {
   if (bytes.length > LARGEST) throw refusal("file-too-large", { file, bytes: bytes.length, limit: LARGEST });
   let data: { type?: unknown; features?: unknown; name?: unknown; crs?: unknown };
   try {
-    data = JSON.parse(new TextDecoder().decode(bytes).replace(/^\ufeff/, "")) as typeof data;
+    data = parseJson(new TextDecoder().decode(bytes)) as typeof data;
   } catch (e) {
     throw wrong((e as Error).message.replace(/\s+/g, " ").slice(0, 120));
   }

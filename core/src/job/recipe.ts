@@ -1,4 +1,5 @@
 /** A recipe ↔ a job's state: reading one with its files, and writing one from a job. */
+import { parseJson } from "../math/json";
 import { acceptedOfRecipe, type AcceptedGiven } from "../checks/accepted";
 import type { CodeBook } from "../codes/model";
 import { refusal } from "../errors";
@@ -68,16 +69,16 @@ export interface Recipe extends Partial<Omit<JobSettings, "book" | "tolerance">>
 export type OpenFile = (name: string, path: string) => Uint8Array;
 
 export function parseRecipe(text: string, file: string): Recipe {
-  const recipe = parseJson(text, file);
+  const recipe = jsonOf(text, file);
   const wrong = checkRecipeShape(recipe);
   if (wrong) throw wrong;
   checkReferences(recipe as Recipe);
   return recipe as Recipe;
 }
 
-function parseJson(text: string, file: string): unknown {
+function jsonOf(text: string, file: string): unknown {
   try {
-    return JSON.parse(text.replace(/^\ufeff/, ""));
+    return parseJson(text);
   } catch (e) {
     throw refusal("recipe-json", { file, why: (e as Error).message });
   }
@@ -113,7 +114,7 @@ export function openRecipe(
   let book = recipe.codeBook ?? {};
   if (typeof book === "string") {
     const file = book;
-    book = parseJson(new TextDecoder().decode(open(file, "codeBook")), file) as CodeBook;
+    book = jsonOf(new TextDecoder().decode(open(file, "codeBook")), file) as CodeBook;
     const wrong = checkCodeBookShape(book, file);
     if (wrong) throw wrong;
   }

@@ -1,3 +1,4 @@
+import { parseJson } from "@bramble/core/math/json";
 import { refusal, type RecipeIntake } from "@bramble/core";
 import { takeIntake } from "@bramble/db";
 import { readIntakeOptions } from "../../../../../lib/edge";
@@ -22,7 +23,7 @@ export function POST(request: Request, { params }: { params: Promise<{ id: strin
 
 function parseHead(bytes: Uint8Array): unknown {
   try {
-    return JSON.parse(new TextDecoder().decode(bytes));
+    return parseJson(new TextDecoder().decode(bytes));
   } catch {
     throw refusal("request-wrong", { why: "The request does not say how to read the file" });
   }
