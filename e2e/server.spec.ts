@@ -156,6 +156,17 @@ test("hostile files are refused in a sentence, nothing of them is stored, and th
     status: 400,
     message: expect.stringContaining("archive"),
   });
+  expect(
+    await send(`{"type":"Point","coordinates":${"[".repeat(300_000)}${"]".repeat(300_000)}}`, "deep.json"),
+  ).toMatchObject({ status: 400, message: expect.stringContaining("nested more than 200 deep") });
+  const deep = await request.post(`/api/jobs/${id}/changes`, {
+    data: `{"type":"named","part":"sets","name":"a","old":null,"new":{"name":"a","rule":${'{"all":['.repeat(300_000)}${"]}".repeat(300_000)}}}`,
+    headers: { ...AUTHOR, "content-type": "application/json" },
+  });
+  expect([deep.status(), (await deep.json()).message]).toEqual([
+    400,
+    expect.stringContaining("nested more than 200 deep"),
+  ]);
   expect(await send("1,2,3", "..\\up.csv")).toMatchObject({
     status: 400,
     message: expect.stringContaining("no folders"),
@@ -163,6 +174,11 @@ test("hostile files are refused in a sentence, nothing of them is stored, and th
   const job = await (await request.get(`/api/jobs/${id}`)).json();
   expect([job.intakes, job.ledger]).toEqual([[], []]);
   expect((await send("1,10,20,5,SPOT\n", "good.csv")).status).toBe(201);
+  // A polyline without its end is read as far as it goes; positions beyond reach are refused rows.
+  const pairs = "0\nSECTION\n2\nENTITIES\n0\nPOLYLINE\n8\nA\n70\n8\n0\nVERTEX\n10\n1\n20\n2\n0\nVERTEX\n10\n3\n20\n4";
+  expect((await send(`${pairs}\n0\nPOINT\n10\n5\n20\n6\n30\n7`, "endless.dxf")).status).toBe(201);
+  expect((await send("1,1e15,2,3,SPOT\n2,7000,3000,9,SPOT\n", "far.csv")).status).toBe(201);
+  expect((await request.get("/api/jobs")).ok()).toBe(true);
 });
 
 test("the demo job, raw observations and all, runs headless to the same points", async ({ request }) => {
