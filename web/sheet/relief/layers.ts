@@ -1,7 +1,9 @@
 /** What stands in the relief, in the one manner of the sheet: what each layer reads, how it is made, when it is shown. */
 import { lookOfSurface } from "@bramble/core/drawing/surface-look";
 import type { PointTable } from "@bramble/core/points/table";
+import { referencesOf } from "@bramble/core/job/reduce";
 import type { Surface } from "@bramble/core/surface/model";
+import { surfaceOfFile } from "../../lib/file-surface";
 import {
   apartOf,
   classesNow,
@@ -137,9 +139,13 @@ export const RELIEF_LAYERS: readonly SheetLayer<ReliefScene>[] = [
   },
   {
     parts: ["reference", "reference surfaces"],
-    reads: (s) => [s.job.delivered, shownSurface(s)],
+    reads: (s) => [s.job.delivered, s.job.surfaces, shownSurface(s)],
     make(scene, s, colors) {
-      const given = s.job.delivered.flatMap((d) => (d.reference ? [d.reference] : []));
+      // Surfaces that the job has taken are seen as its own.
+      const given = referencesOf(s.job).map(({ file, reference: { lines, surfaces } }) => ({
+        lines,
+        surfaces: surfaces.filter((x) => !surfaceOfFile(s.job, file, x.name)),
+      }));
       const { lines, surfaces } = referenceOf(given, colors, originOf(scene), (e, n, own) => levelAt(s, e, n, own));
       scene.put("reference", lines);
       scene.put("reference surfaces", surfaces);
