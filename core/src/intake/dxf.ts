@@ -31,8 +31,9 @@ const DRAWING_UNITS: Record<number, Unit | number> = {
 const MOST_TOLD = 10;
 
 /**
- * Points get numbers made from their layer and a count. The rows are the entities' order in the drawing, from 1. Lengths are in the job's unit; `given` is the drawing's where the person says it, else the drawing's own word holds,
- * else the job's.
+ * Points get numbers made from their layer and a count. The rows are the entities' order in the drawing, from 1. Lengths
+ * are in the job's unit; `given` is the drawing's where the person says it, else the drawing's own word holds, else the
+ * job's.
  */
 export function readDxf(
   file: string,

@@ -20,8 +20,8 @@ export interface Triangulated extends Triangles {
 }
 
 /**
- * The triangles of positions by way of those of others, both inserted in turn; undefined where the short way is not open: too many others, or
- * too little that stays.
+ * The triangles of positions by way of those of others, both inserted in turn; undefined where the short way is not
+ * open: too many others, or too little that stays.
  */
 export function delaunayAgain(was: Triangulated, x: Float64Array, y: Float64Array): Triangles | undefined {
   const moves = matched(was, x, y);

@@ -8,8 +8,8 @@ import type { BuiltSurface, Surface, SurfaceReport } from "./model";
 const AS_IT_CAME = { breaklines: 0, thinned: { count: 0, most: 0 }, densified: 0, outside: 0 };
 
 /**
- * Leaves out vertices without a triangle, cuts the arrays to their length and measures; the mesh is used up by it. `shots` names the point at each
- * vertex.
+ * Leaves out vertices without a triangle, cuts the arrays to their length and measures; the mesh is used up by it.
+ * `shots` names the point at each vertex.
  */
 export function finish(
   name: string,

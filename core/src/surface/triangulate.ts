@@ -7,7 +7,8 @@ import type { Triangles } from "./one-order";
 
 /**
  * The mesh of positions given as offsets from a near origin. No two may be the same position (see mergeCoincident).
- * Fast where they come along a curve, as VertexList gives them. `noise` is the rounding of the coordinates: positions on a straight outline but for it are taken as straight.
+ * Fast where they come along a curve, as VertexList gives them. `noise` is the rounding of the coordinates: positions on
+ * a straight outline but for it are taken as straight.
  * A mesh without triangles means that all positions are on one line.
  */
 export function triangulate(
