@@ -3,9 +3,11 @@
  * The containers are opened by sql.js and read-excel-file; sizes are checked before anything is unpacked.
  */
 import type { Database } from "sql.js";
-import { refusal } from "../errors";
+import { refusal, type Refusal } from "../errors";
+import { formatGrouped } from "../math/round";
 import type { Reference } from "../records/reference";
 import { plural } from "../math/words";
+import { cellsOf, type SheetCells } from "./sheet-cells";
 
 export interface Table {
   name: string;
@@ -47,7 +49,7 @@ const MOST_ROWS = 5_000_000;
 export const UNPACK_LIMIT = 512e6;
 
 /** Tables of an SQLite database or GeoPackage. A geometry of points gives the columns `easting`, `northing`, `elevation`. */
-export async function openSqlite(file: string, bytes: Uint8Array): Promise<Tables> {
+export async function openSqlite(file: string, bytes: Uint8Array, limit = UNPACK_LIMIT): Promise<Tables> {
   const wrong = (why: string) => refusal("file-container", { file, what: "an SQLite database", why });
   const { default: initSqlJs } = await import("sql.js/dist/sql-wasm-inline.js");
   const SQL = await initSqlJs();
@@ -55,18 +57,27 @@ export async function openSqlite(file: string, bytes: Uint8Array): Promise<Table
   let db: Database | undefined;
   try {
     const opened = (db = new SQL.Database(bytes));
-    // Nothing that the file brings along is run: no triggers fire on reading, and views are not offered.
+    // Nothing that the file brings along is run: no triggers fire on reading, and only what SQLite itself takes for a plain
+    // table is read, whatever the file calls it; a view may never end.
     opened.run("PRAGMA trusted_schema = OFF; PRAGMA query_only = ON;");
-    const names = (
-      opened.exec(
-        "SELECT name FROM sqlite_master WHERE type = 'table' AND sql NOT LIKE 'CREATE VIRTUAL%' ORDER BY rowid",
-      )[0]?.values ?? []
-    )
-      .map((v) => String(v[0]))
-      .filter((n) => !/^(gpkg_|rtree_|sqlite_)/.test(n));
+    const listed = (sql: string, ...given: string[]) =>
+        opened.exec(sql, given)[0]?.values.map((v) => String(v[0])) ?? [],
+      plain = new Set(listed("SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'table'"));
+    const names = listed("SELECT name FROM sqlite_master WHERE type = 'table' ORDER BY rowid").filter(
+      (n) => plain.has(n) && !/^(gpkg_|rtree_|sqlite_)/.test(n),
+    );
+    let room = limit;
     const tables = names.map((name): Table => {
-      const statement = opened.prepare(`SELECT * FROM "${name.replaceAll('"', '""')}"`);
-      const head = statement.getColumnNames();
+      // Columns that are computed when they are read may compute for ever, or more than memory holds.
+      const head = listed("SELECT name FROM pragma_table_xinfo(?) WHERE hidden = 0 ORDER BY cid", name),
+        computed = listed("SELECT name FROM pragma_table_xinfo(?) WHERE hidden <> 0", name).length;
+      if (computed)
+        notes.push(
+          `Table “${name}”: ${plural(computed, "column is", "columns are")} computed by the file and not read.`,
+        );
+      if (head.length === 0) return { name, head, rows: [] };
+      const quoted = (n: string) => `"${n.replaceAll('"', '""')}"`,
+        statement = opened.prepare(`SELECT ${head.map(quoted).join(", ")} FROM ${quoted(name)}`);
       const rows: Table["rows"] = [];
       let geometries = 0,
         others = 0,
@@ -77,6 +88,9 @@ export async function openSqlite(file: string, bytes: Uint8Array): Promise<Table
         const values = statement.get();
         let position: (number | null)[] = [];
         const cells = values.map((v, k) => {
+          // Many rows may share the pages of one long text.
+          if (typeof v === "string" || v instanceof Uint8Array) room -= v.length;
+          if (room < 0) throw refusal("file-unpacks", { file, bytes: limit - room, limit });
           if (!(v instanceof Uint8Array)) return typeof v === "string" || typeof v === "number" ? v : null;
           const at = pointOfGeometry(v);
           if (at) {
@@ -125,10 +139,43 @@ function pointOfGeometry(b: Uint8Array): (number | null)[] | undefined {
   ];
 }
 
+/** Bytes that a spreadsheet may unpack to, cells that its sheets may have, and cells before the last one of a sheet. */
+const SHEETS_LIMIT = 256e6,
+  MOST_CELLS = 2_000_000,
+  MOST_BEFORE = 4_000_000;
+
+/** Refuses sheets of more cells than can be held, or with one so far out that as many would be made before it. */
+async function checkSheets(bytes: Uint8Array, wrong: (why: string) => Refusal): Promise<void> {
+  const { unzipSync } = await import("fflate");
+  let cells = 0,
+    sheets: Record<string, Uint8Array>;
+  try {
+    sheets = unzipSync(bytes, { filter: ({ name }) => /(^|\/)worksheets\/[^/]+\.xml$/i.test(name) });
+  } catch (e) {
+    throw wrong((e as Error).message);
+  }
+  for (const [name, xml] of Object.entries(sheets)) {
+    const sheet = cellsOf(xml),
+      called = name
+        .split("/")
+        .at(-1)!
+        .replace(/\.xml$/i, "");
+    cells += sheet.cells;
+    if (cells > MOST_CELLS)
+      throw wrong(`it has more than ${formatGrouped(MOST_CELLS, 0)} cells; text of as many rows is read in full`);
+    if (sheet.rows * sheet.columns > MOST_BEFORE)
+      throw wrong(`${called} reaches to ${far(sheet)}: too many cells lie before it`);
+  }
+}
+
+const far = ({ rows, columns }: SheetCells) =>
+  Number.isFinite(rows) ? `row ${rows}, column ${columns}` : "a cell whose place is not written plainly";
+
 /** Sheets of a spreadsheet. */
 export async function openXlsx(file: string, bytes: Uint8Array): Promise<Tables> {
   const wrong = (why: string) => refusal("file-container", { file, what: "a spreadsheet", why });
-  await checkZip(file, bytes);
+  await checkZip(file, bytes, SHEETS_LIMIT);
+  await checkSheets(bytes, wrong);
   const { default: readSheets } = await import("read-excel-file/universal");
   let sheets;
   try {
