@@ -181,6 +181,40 @@ test("hostile files are refused in a sentence, nothing of them is stored, and th
   expect((await request.get("/api/jobs")).ok()).toBe(true);
 });
 
+test("odd requests are answered by a sentence, and are no error of the server", async ({ request }) => {
+  const id = await jobWith(request, "1,10,20,5,SPOT\n"),
+    note = { type: "points", edits: [{ id: 1, field: "note", old: "", new: "a" }] };
+  const said = async (path: string, init: Parameters<APIRequestContext["fetch"]>[1]) => {
+    const answer = await request.fetch(path, init);
+    return [answer.status(), ((await answer.json()) as { message: string }).message] as const;
+  };
+  const post = (data: unknown, headers: Record<string, string> = AUTHOR) =>
+    said(`/api/jobs/${id}/changes`, {
+      method: "POST",
+      data: JSON.stringify(data),
+      headers: { ...headers, "content-type": "application/json" },
+    });
+  expect(await post(note, { ...AUTHOR, origin: "null" })).toEqual([400, "Another site asked."]);
+  expect(await post(note, { "x-author": "%" })).toEqual([400, expect.stringContaining("not encoded")]);
+  expect(await post(note, { "x-author": "%00" })).toEqual([400, "A text cannot hold a zero byte."]);
+  for (const far of ["2147483648", "99999999999", "9007199254740993"])
+    expect((await said(`/api/jobs/${far}`, {}))[0]).toBe(404);
+  const named = (text: string) => ({ type: "setting", field: "name", old: "By program", new: text });
+  expect(await post(named("a\0b"))).toEqual([400, "A text cannot hold a zero byte."]);
+  expect(await post(named("a\ud800b"))).toEqual([400, expect.stringContaining("half of a pair")]);
+  expect(await post({ ...note, "\udc00": 1 })).toEqual([400, expect.stringContaining("half of a pair")]);
+  expect((await post(named("a \u{1F33F} b")))[0]).toBe(200);
+  // A name with a percent sign, and one that looks encoded, is the name that it is.
+  for (const file of ["100%.csv", "a%20b.csv"]) {
+    const key = file.replace(".csv", ""),
+      answer = await request.post(`/api/jobs/${id}/intakes`, intakeRequest(`${key},1,2,3,SPOT\n`, { file })),
+      { info } = (await answer.json()) as { info: { id: string } },
+      path = `/api/jobs/${id}/intakes/${encodeURIComponent(info.id)}`;
+    expect([answer.status(), await (await request.get(path)).text()]).toEqual([201, `${key},1,2,3,SPOT\n`]);
+    expect((await request.delete(path, { headers: AUTHOR })).status()).toBe(200);
+  }
+});
+
 test("the demo job, raw observations and all, runs headless to the same points", async ({ request }) => {
   const jobs = (await (await request.get("/api/jobs")).json()) as { id: number; name: string; points: number }[];
   const { id, points } = jobs.find((j) => j.name === "Gorsefold Quarry")!;

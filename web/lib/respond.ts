@@ -45,7 +45,9 @@ function checkOrigin(request: Request): void {
   if (!["127.0.0.1", "localhost", "[::1]", ...allowed].includes(name))
     throw refusal("request-wrong", { why: `This server does not answer for “${name}”` });
   const origin = request.headers.get("origin");
-  if (origin && new URL(origin).host !== host) throw refusal("request-wrong", { why: "Another site asked" });
+  // A page without an origin of its own says the word null.
+  if (origin && !(URL.canParse(origin) && new URL(origin).host === host))
+    throw refusal("request-wrong", { why: "Another site asked" });
   if (request.headers.get("sec-fetch-site") === "cross-site")
     throw refusal("request-wrong", { why: "Another site asked" });
 }
@@ -59,12 +61,36 @@ export function intakeLimit(): number {
 
 /** The JSON of a request, up to a limit. */
 export async function readJson(request: Request): Promise<unknown> {
-  const bytes = await readBody(request, "The request", LARGEST_BODY);
+  return jsonOf(await readBody(request, "The request", LARGEST_BODY));
+}
+
+/** JSON that came in, whose texts can all be stored. */
+export function jsonOf(bytes: Uint8Array): unknown {
+  const text = new TextDecoder().decode(bytes);
+  let value: unknown;
   try {
-    return parseJson(new TextDecoder().decode(bytes));
+    value = parseJson(text);
   } catch (e) {
     throw refusal("request-wrong", { why: `The request is not JSON: ${(e as Error).message}` });
   }
+  // Such characters can only come as escapes: few bodies have any, and need be looked through.
+  for (const waiting = /\\u(?:0000|d[89a-f])/i.test(text) ? [value] : []; waiting.length > 0;) {
+    const next = waiting.pop();
+    if (typeof next === "string") checkText(next);
+    else if (typeof next === "object" && next !== null)
+      for (const [key, item] of Object.entries(next)) {
+        if (!Array.isArray(next)) checkText(key);
+        waiting.push(item);
+      }
+  }
+  return value;
+}
+
+/** PostgreSQL takes neither into a text. */
+function checkText(text: string): void {
+  if (text.includes("\0")) throw refusal("request-wrong", { why: "A text cannot hold a zero byte" });
+  if (/\p{Surrogate}/u.test(text))
+    throw refusal("request-wrong", { why: "A text cannot hold half of a pair of code units" });
 }
 
 /** The body of a request. Refused before it is read when it says that it is over the limit, and as soon as it is when it does not say. */
@@ -92,14 +118,26 @@ export async function readBody(request: Request, file: string, limit: number): P
   return out.subarray(0, size);
 }
 
+/** The largest number that the database gives to a job. */
+const LAST_ID = 2 ** 31 - 1;
+
 export function jobId(params: { id: string }): number {
-  if (!/^\d{1,15}$/.test(params.id)) throw refusal("job-unknown", { job: params.id });
+  if (!/^\d{1,10}$/.test(params.id) || Number(params.id) > LAST_ID) throw refusal("job-unknown", { job: params.id });
   return Number(params.id);
+}
+
+function decoded(text: string): string {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    throw refusal("request-wrong", { why: "The author's name is not encoded as it must be" });
+  }
 }
 
 /** Who is at the keyboard, from the request's header. */
 export function author(request: Request): string {
-  const name = decodeURIComponent(request.headers.get("x-author") ?? "").trim();
+  const name = decoded(request.headers.get("x-author") ?? "").trim();
+  checkText(name);
   if (!name || name.length > 80) throw refusal("author-missing", {});
   return name;
 }

@@ -1,8 +1,7 @@
-import { parseJson } from "@bramble/core/math/json";
 import { refusal, type RecipeIntake } from "@bramble/core";
 import { takeIntake } from "@bramble/db";
 import { readIntakeOptions } from "../../../../../lib/edge";
-import { author, intakeLimit, jobId, readBody, respond } from "../../../../../lib/respond";
+import { author, intakeLimit, jobId, jsonOf, readBody, respond } from "../../../../../lib/respond";
 
 const LONGEST_HEAD = 8e6;
 
@@ -15,16 +14,8 @@ export function POST(request: Request, { params }: { params: Promise<{ id: strin
     if (!Number.isInteger(head) || head < 2 || head > LONGEST_HEAD)
       throw refusal("request-wrong", { why: "The request does not say how to read the file" });
     const body = await readBody(request, "The file", intakeLimit() + head);
-    const options = await readIntakeOptions(parseHead(body.subarray(0, head)));
+    const options = await readIntakeOptions(jsonOf(body.subarray(0, head)));
     const { entry, info } = await takeIntake(id, who, options as Omit<RecipeIntake, "id">, body.subarray(head));
     return Response.json({ entry, info }, { status: 201 });
   });
-}
-
-function parseHead(bytes: Uint8Array): unknown {
-  try {
-    return parseJson(new TextDecoder().decode(bytes));
-  } catch {
-    throw refusal("request-wrong", { why: "The request does not say how to read the file" });
-  }
 }

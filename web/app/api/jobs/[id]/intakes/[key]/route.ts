@@ -10,7 +10,7 @@ type Params = { params: Promise<{ id: string; key: string }> };
 export function GET(request: Request, { params }: Params) {
   return respond(request, async () => {
     const p = await params;
-    const { file, bytes } = await intakeBytes(getPool(), jobId(p), decodeURIComponent(p.key));
+    const { file, bytes } = await intakeBytes(getPool(), jobId(p), p.key);
     return download(new Uint8Array(bytes), file, "application/octet-stream");
   });
 }
@@ -21,7 +21,7 @@ export function PUT(request: Request, { params }: Params) {
     const p = await params,
       who = author(request);
     const { file: _, ...options } = await readIntakeOptions(await readJson(request));
-    return Response.json(await readIntakeAgain(jobId(p), who, decodeURIComponent(p.key), options));
+    return Response.json(await readIntakeAgain(jobId(p), who, p.key, options));
   });
 }
 
@@ -29,7 +29,7 @@ export function PUT(request: Request, { params }: Params) {
 export function DELETE(request: Request, { params }: Params) {
   return respond(request, async () => {
     const p = await params;
-    return Response.json(await turnOneIntake(jobId(p), author(request), decodeURIComponent(p.key), "withdraw"));
+    return Response.json(await turnOneIntake(jobId(p), author(request), p.key, "withdraw"));
   });
 }
 
@@ -41,6 +41,6 @@ export function POST(request: Request, { params }: Params) {
     const body = (await readJson(request)) as { action?: unknown } | null;
     if (body?.action !== "restore")
       throw refusal("request-wrong", { why: "A withdrawn intake can be restored, nothing else" });
-    return Response.json(await turnOneIntake(jobId(p), who, decodeURIComponent(p.key), "take"));
+    return Response.json(await turnOneIntake(jobId(p), who, p.key, "take"));
   });
 }
