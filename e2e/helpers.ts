@@ -68,28 +68,33 @@ export async function editCell(page: Page, point: string, column: string, text: 
   await settled(page);
 }
 
+/** What a window onto the job says of itself, once it says the size that it has on the page: a notice that came or went moves it. */
+async function windowOf(page: Page, id: string): Promise<{ said: number[]; x: number; y: number }> {
+  const frame = page.getByTestId(id);
+  let found: { said: number[]; x: number; y: number } | undefined;
+  await expect(async () => {
+    const said = ((await frame.getAttribute("data-view")) ?? "").split(" ").map(Number),
+      box = (await frame.boundingBox())!,
+      [width, height] = said.slice(-2);
+    expect([Math.abs(width! - box.width) < 1.5, Math.abs(height! - box.height) < 1.5]).toEqual([true, true]);
+    found = { said, x: box.x, y: box.y };
+  }).toPass({ timeout: 10_000 });
+  return found!;
+}
+
 /** Where a position of the job stands on the page, by what the sheet says of its view. */
 export async function pixelOnSheet(page: Page, e: number, n: number): Promise<[number, number]> {
-  const sheet = page.getByTestId("sheet");
-  const [ve, vn, scale, width, height] = (await sheet.getAttribute("data-view"))!.split(" ").map(Number) as [
-    number,
-    number,
-    number,
-    number,
-    number,
-  ];
-  const box = (await sheet.boundingBox())!;
-  return [box.x + width / 2 + (e - ve) * scale, box.y + height / 2 - (n - vn) * scale];
+  const { said, x, y } = await windowOf(page, "sheet"),
+    [ve, vn, scale, width, height] = said as [number, number, number, number, number];
+  return [x + width / 2 + (e - ve) * scale, y + height / 2 - (n - vn) * scale];
 }
 
 /** Where a position at a level stands on the page in 3D, by what the relief says of its window. */
 export async function pixelInRelief(page: Page, e: number, n: number, z: number): Promise<[number, number]> {
-  const relief = page.getByTestId("relief"),
-    said = (await relief.getAttribute("data-view"))!.split(" ").map(Number),
-    names = ["e", "n", "z", "bearing", "tilt", "heights", "scale", "width", "height"] as const;
-  const [x, y] = seenAt(Object.fromEntries(names.map((name, k) => [name, said[k]!])) as unknown as Orbit, e, n, z),
-    box = (await relief.boundingBox())!;
-  return [box.x + x, box.y + y];
+  const { said, x, y } = await windowOf(page, "relief"),
+    names = ["e", "n", "z", "bearing", "tilt", "heights", "scale", "width", "height"] as const,
+    [px, py] = seenAt(Object.fromEntries(names.map((name, k) => [name, said[k]!])) as unknown as Orbit, e, n, z);
+  return [x + px, y + py];
 }
 
 /** Waits for the frame that follows what was just done, of the plan or of the relief. */
