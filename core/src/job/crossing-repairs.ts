@@ -30,7 +30,7 @@ export function repairsOfCrossing(f: Finding, c: RepairContext): (Repair | undef
   return [
     ...(both ? each.map((k) => toAll(f, f.lines[k]!, c)).sort(fewestFirst) : []),
     ...(both ? each.map((k) => toOther(f, levels, k, c)).sort(fewestFirst) : []),
-    ...(both ? RULES.map((rule) => joinedThere(f, levels, rule, c)) : []),
+    ...(both ? joinedThere(f, levels, c) : []),
     ...(surface ? each.map((k) => withoutPiece(f, levels, k, surface, c)) : []),
     ...(surface ? each.map((k) => withoutLine(f.lines[k]!, surface, c)) : []),
     ...(surface ? RULES.map((rule) => taking(f, levels, rule, surface, c)) : []),
@@ -202,41 +202,37 @@ function taking(
  * A point at the crossing becomes a shot of both lines: they meet there at one level, whatever the surface's rule. A
  * piece that is steered is no straight way to put a shot into.
  */
-function joinedThere(f: Finding, levels: readonly [number, number], rule: Rule, c: RepairContext): Repair | undefined {
+function joinedThere(f: Finding, levels: readonly [number, number], c: RepairContext): Repair[] {
   const lines = f.lines.map((key) => c.line(key)),
     pieces = lines.map((line) => (line && !line.companion ? pieceAt(line, f, c.state) : undefined));
   const isSteered = (line: DrawnLine, k: number) =>
     [k, k + 1].some((j) => line.steering?.[j % line.shots.length]?.trim());
-  if (!f.at || lines.some((line, j) => !line || !pieces[j] || isSteered(line, pieces[j].k))) return undefined;
-  const z = rounded(c.state, levelOf(levels, rule)),
-    [e, n] = f.at,
-    makes = { number: nextFreeNumber(c.state), e, n, z, description: "" };
-  const add: OneChange = {
+  if (!f.at || lines.some((line, j) => !line || !pieces[j] || isSteered(line, pieces[j].k))) return [];
+  const [e, n] = f.at,
+    number = nextFreeNumber(c.state),
+    id = 1 + Math.max(0, c.state.points.id.at(-1) ?? 0);
+  const addAt = (z: number): OneChange => ({
     type: "add",
-    points: {
-      id: [1 + Math.max(0, c.state.points.id.at(-1) ?? 0)],
-      number: [makes.number],
-      easting: [e],
-      northing: [n],
-      elevation: [z],
-      description: [""],
-    },
-  };
-  const changes: OneChange[] = [add];
-  let state = applyChange(c.state, add);
+    points: { id: [id], number: [number], easting: [e], northing: [n], elevation: [z], description: [""] },
+  });
+  // What becomes of the lines is the same at any level: found once, since each step looks through all points.
+  const intoLines: OneChange[] = [];
+  let state = applyChange(c.state, addAt(0));
   for (const [j, line] of lines.entries()) {
     const edit = insertShot(state, line!, state.points.count - 1, pieces[j]!.k);
-    if ("refused" in edit) return undefined;
-    changes.push(...(edit.change.type === "several" ? edit.change.changes : [edit.change as OneChange]));
-    state = applyChange(state, edit.change);
+    if ("refused" in edit) return [];
+    intoLines.push(...(edit.change.type === "several" ? edit.change.changes : [edit.change as OneChange]));
+    if (j === 0) state = applyChange(state, edit.change);
   }
-  const [first, second] = lines.map((line) => lineName(line!)),
-    text = `${first} and ${second} joined by point ${makes.number}`;
-  return {
-    name: `Join both there by a point at ${lengthText(z, c.state.unit)}, the ${rule} level`,
-    change: { type: "several", text, changes },
-    makes,
-  };
+  const text = `${lineName(lines[0]!)} and ${lineName(lines[1]!)} joined by point ${number}`;
+  return RULES.map((rule) => {
+    const z = rounded(c.state, levelOf(levels, rule));
+    return {
+      name: `Join both there by a point at ${lengthText(z, c.state.unit)}, the ${rule} level`,
+      change: { type: "several", text, changes: [addAt(z), ...intoLines] },
+      makes: { number, e, n, z, description: "" },
+    };
+  });
 }
 
 function splitThere(f: Finding, key: string, c: RepairContext): Repair | undefined {

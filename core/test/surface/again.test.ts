@@ -178,6 +178,15 @@ test("points moved, taken out and brought back: what comes of it is that of a wh
   );
 });
 
+/** What follows of spot levels at positions, numbered from 1, each higher than the one before. */
+const spots = (list: readonly (readonly [number, number])[], coincident: number) =>
+  new Chain().run(
+    stateOf(
+      list.map(([e, n], k): Row => ({ number: k + 1, e, n, z: 100 + k, code: "SPOT" })),
+      { tolerance: { coincident }, surfaces: [{ name: "s" }] },
+    ),
+  );
+
 test("of points at one position the last in the table names the vertex, wherever the others stand", () => {
   const corners: [number, number][] = [
       [0, 0],
@@ -193,12 +202,7 @@ test("of points at one position the last in the table names the vertex, wherever
     ];
   for (let turn = 0; turn < near.length; turn++) {
     const list = corners.concat(near.slice(turn), near.slice(0, turn)),
-      made = new Chain().run(
-        stateOf(
-          list.map(([e, n], k): Row => ({ number: k + 1, e, n, z: 100 + k, code: "SPOT" })),
-          { tolerance: { coincident: 0.5 }, surfaces: [{ name: "s" }] },
-        ),
-      ).surfaces[0]!;
+      made = spots(list, 0.5).surfaces[0]!;
     if (!made.ok) throw made.refusal;
     expect(Array.from(made.value.surface.point).sort((a, b) => a - b)).toEqual([0, 1, 2, 3, 7]);
   }
@@ -216,13 +220,9 @@ test("points at one position are told in the order of the table, wherever they s
   ];
   for (const turned of [places, places.toReversed()]) {
     const list = turned.concat(turned),
-      made = new Chain().run(
-        stateOf(
-          list.map(([e, n], k): Row => ({ number: k + 1, e, n, z: 100, code: "SPOT" })),
-          { surfaces: [{ name: "s" }] },
-        ),
-      ),
-      told = made.findings.filter((f) => f.kind === "coincident").map((f) => f.points[0]!);
+      told = spots(list, 0.001)
+        .findings.filter((f) => f.kind === "coincident")
+        .map((f) => f.points[0]!);
     expect(told).toEqual(told.toSorted((a, b) => a - b));
     expect(told).toHaveLength(7);
   }
