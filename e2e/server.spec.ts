@@ -107,17 +107,17 @@ test("undo and redo by program; the ledger in pages", async ({ request }) => {
   const id = await jobWith(request, "1,0,0,5,SPOT\n");
   for (let k = 0; k < 3; k++)
     await change(request, id, { type: "points", edits: [{ id: 1, field: "elevation", old: 5 + k, new: 6 + k }] });
-  const undone = await (await request.post(`/api/jobs/${id}/undo`, { headers: AUTHOR })).json();
+  const undone = await (await request.post(`/api/jobs/${id}/undo`, { headers: AUTHOR, data: {} })).json();
   expect(undone).toMatchObject({
     kind: "undo",
     author: "Petra",
     text: "Elevation of 1 point changed: taken back",
     change: { edits: [{ old: 8, new: 7 }] },
   });
-  expect((await (await request.post(`/api/jobs/${id}/redo`, { headers: AUTHOR })).json()).change.edits[0].new).toBe(8);
+  expect((await (await request.post(`/api/jobs/${id}/redo`, { headers: AUTHOR, data: {} })).json()).change.edits[0].new).toBe(8);
   const page = await (await request.get(`/api/jobs/${id}/ledger?before=4`)).json();
   expect(page.map((l: { seq: number }) => l.seq)).toEqual([3, 2, 1]);
-  expect((await request.post(`/api/jobs/${id}/undo`)).status()).toBe(400);
+  expect((await request.post(`/api/jobs/${id}/undo`, { data: {} })).status()).toBe(400);
 });
 
 test("hostile files are refused in a sentence, nothing of them is stored, and the server lives on", async ({

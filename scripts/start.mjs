@@ -10,8 +10,9 @@ const dev = process.argv.includes("--dev");
 
 ensureNpm();
 const { commandBundle } = await import("./lib/bundle.mjs");
-const { ensureBuilt, nextBin, webEnv } = await import("./lib/build.mjs");
+const { ensureBuilt, ensureHeavy, nextBin, webEnv } = await import("./lib/build.mjs");
 await commandBundle();
+await ensureHeavy();
 if (!dev) ensureBuilt();
 
 // One at a time: a second start must not take the first one's database away.

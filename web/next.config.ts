@@ -13,6 +13,18 @@ const config: NextConfig = {
   typescript: { ignoreBuildErrors: true },
   poweredByHeader: false,
   devIndicators: false,
+  headers: async () => [
+    {
+      source: "/:path*",
+      headers: [
+        { key: "x-content-type-options", value: "nosniff" },
+        { key: "referrer-policy", value: "no-referrer" },
+        { key: "x-frame-options", value: "DENY" },
+        { key: "cross-origin-opener-policy", value: "same-origin" },
+        { key: "cross-origin-resource-policy", value: "same-origin" },
+      ],
+    },
+  ],
 };
 
 export default config;

@@ -69,11 +69,27 @@ const catalogue = {
   }) =>
     `${d.what} was changed meanwhile${d.author ? ` by ${d.author}` : ""}: it is now ${d.theirs}.${d.mine === undefined ? " Your change was not stored" : ` Yours, ${d.mine}, was not stored`}; ` +
     `look again and repeat it if it still applies.`,
-  "job-busy": (d: { seconds: number }) =>
-    `Another change of this job has been on its way for ${d.seconds} seconds, ` +
+  "job-busy": (d: { seconds: number; who?: string }) =>
+    `${d.who ? `A change by ${d.who}` : "Another change of this job"} has been on its way for ${d.seconds} seconds, ` +
     "and this one would not wait longer. Nothing of it was stored; try again.",
   "storing-slow": (d: { seconds: number }) =>
-    `The database took longer than ${d.seconds} seconds over one step and was stopped. Nothing was stored; try again, or split the work.`,
+    `The database took longer than ${d.seconds} seconds over one step and was stopped. ` +
+    "Nothing was stored; try again, or split the work.",
+  "storing-unknown": () => "The answer was lost on its way: it is not known whether this was stored. It is looked up.",
+  "change-unstored": () => "Nothing of this was stored. Do it again.",
+  "database-away": () => "The database does not answer. Nothing was stored; it is tried again until it answers.",
+  "database-newer": (d: { names: string[] }) =>
+    `The database was last used by a newer version of Rough Bramble, which changed it by ${d.names.join(", ")}. ` +
+    "Start that version, or restore a backup of before; this one does not touch it.",
+  "work-long": (d: { what: string; seconds: number }) =>
+    `${d.what} took longer than ${d.seconds} seconds and was ended. Nothing was stored; split it and try again.`,
+  "work-large": (d: { what: string; limit: number }) =>
+    `${d.what} needed more than ${megabytes(d.limit)} MB of memory and was ended. ` +
+    "Nothing was stored; split it and try again.",
+  "work-ended": (d: { what: string }) => `${d.what} ended unexpectedly. Nothing was stored; try again.`,
+  "work-many": () => "Too much is asked for at once. Nothing was stored; try again in a moment.",
+  "upload-slow": (d: { file: string; seconds: number }) =>
+    `Nothing more of “${d.file}” came for ${d.seconds} seconds. Nothing was stored; try again.`,
   "change-reference": (d: { number: string }) =>
     `Point ${d.number} came from a drawing and is read-only. Withdraw its intake, or take the place in as a point of its own.`,
   "change-number-taken": (d: { number: string }) =>

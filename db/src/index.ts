@@ -1,7 +1,9 @@
-export { closePool, connectionString, getPool, reading, transaction } from "./pool.ts";
+export { closePool, connectionString, databaseRefusal, getPool, reading, transaction } from "./pool.ts";
+export { inTurn, writing } from "./turns.ts";
 export { migrate } from "./migrate.ts";
 export {
   createJob,
+  jobMadeFor,
   listJobs,
   loadJob,
   type JobListed,
@@ -15,6 +17,7 @@ export {
   CHANNEL,
   ledgerAfter,
   ledgerOfPoint,
+  lookUpEntry,
   stepOne,
   listLedger,
   redoLast,
@@ -33,6 +36,7 @@ export {
   loadJobState,
   geoidOf,
   keepJobFile,
+  takenBefore,
   type TakenIntake,
   type ReadAgain,
 } from "./queries/intakes.ts";

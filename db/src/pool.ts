@@ -1,7 +1,8 @@
 /** The connection to PostgreSQL, one pool for the process. */
-import { refusal } from "@bramble/core";
+import { AsyncLocalStorage } from "node:async_hooks";
+import { refusal, type Refusal } from "@bramble/core";
 import pg from "pg";
-import { lockSeconds, STATEMENT_SECONDS } from "./patience.ts";
+import { CONNECT_SECONDS, lockSeconds, STATEMENT_SECONDS } from "./patience.ts";
 
 // Counts and identities stay below 2^53 here.
 pg.types.setTypeParser(pg.types.builtins.INT8, Number);
@@ -9,6 +10,9 @@ pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 let pool: pg.Pool | undefined;
 
 export type Client = pg.PoolClient;
+
+/** Connections of one process; BRAMBLE_CONNECTIONS sets another number. */
+export const connections = () => Number(process.env.BRAMBLE_CONNECTIONS ?? 8);
 
 export function connectionString(): string {
   const url = process.env.DATABASE_URL;
@@ -20,7 +24,8 @@ export function getPool(): pg.Pool {
   if (!pool) {
     pool = new pg.Pool({
       connectionString: connectionString(),
-      max: 8,
+      max: connections(),
+      connectionTimeoutMillis: CONNECT_SECONDS * 1000,
       lock_timeout: lockSeconds() * 1000,
       statement_timeout: STATEMENT_SECONDS * 1000,
       idle_in_transaction_session_timeout: STATEMENT_SECONDS * 1000,
@@ -46,30 +51,53 @@ export function reading<T>(work: (client: Client) => Promise<T>): Promise<T> {
   });
 }
 
+/** The transaction that the present work runs in. */
+const around = new AsyncLocalStorage<Client>();
+
 /**
- * Runs the work in one transaction: all of it is stored, or nothing. A wait or a statement that takes too long is a
- * refusal.
+ * Runs the work in one transaction: all of it is stored, or nothing. Within another it is a part of that. A wait or a
+ * statement that takes too long, and a database that is away, are refusals.
  */
 export async function transaction<T>(work: (client: Client) => Promise<T>): Promise<T> {
-  const client = await getPool().connect();
-  let broken: Error | undefined;
+  const outer = around.getStore();
+  if (outer) return work(outer);
+  const client = await getPool()
+    .connect()
+    .catch((e: unknown) => {
+      throw databaseRefusal(e) ?? e;
+    });
+  let broken: Error | undefined,
+    committing = false;
   // A connection that is lost while nothing is asked says so by this event alone; without a listener it would end the
   // process.
   const lost = (e: Error) => (broken = e);
   client.on("error", lost);
   try {
     await client.query("BEGIN");
-    const result = await work(client);
+    const result = await around.run(client, () => work(client));
+    committing = true;
     await client.query("COMMIT");
     return result;
   } catch (e) {
-    await client.query("ROLLBACK").catch(() => undefined);
-    const { code } = e as { code?: string };
-    if (code === "55P03") throw refusal("job-busy", { seconds: lockSeconds() });
-    if (code === "57014") throw refusal("storing-slow", { seconds: STATEMENT_SECONDS });
-    throw e;
+    await client.query("ROLLBACK").catch((worse: Error) => (broken ??= worse));
+    const why = databaseRefusal(e);
+    if (why?.code === "database-away" && committing) throw refusal("storing-unknown", {});
+    throw why ?? e;
   } finally {
     client.off("error", lost);
     client.release(broken);
   }
+}
+
+/** What PostgreSQL and the network say when the one does not answer over the other. */
+const AWAY = /^(57P0[1-5]|08...|53300|25P03|ECONN.*|EPIPE|ETIMEDOUT|EHOSTUNREACH|ENOTFOUND)$/;
+const AWAY_WORDS = /connection terminated|timeout exceeded when trying to connect|connection error|connection ended/i;
+
+/** What went wrong between here and the database, as a refusal; undefined for anything else. */
+export function databaseRefusal(e: unknown): Refusal | undefined {
+  const { code, message } = e as { code?: string; message?: string };
+  if (code === "55P03") return refusal("job-busy", { seconds: lockSeconds() });
+  if (code === "57014") return refusal("storing-slow", { seconds: STATEMENT_SECONDS });
+  if (AWAY.test(code ?? "") || AWAY_WORDS.test(message ?? "")) return refusal("database-away", {});
+  return undefined;
 }

@@ -49,7 +49,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
 
   // What this version wrote then, by hand: its tables lack what later migrations add.
   await getPool().query(
-    "ALTER TABLE ledger ADD COLUMN client text; ALTER TABLE jobs ADD COLUMN removed timestamptz;" +
+    "ALTER TABLE ledger ADD COLUMN client text; ALTER TABLE jobs ADD COLUMN removed timestamptz, ADD COLUMN request text;" +
       "ALTER TABLE intakes RENAME COLUMN place TO sequence; ALTER TABLE points ADD COLUMN came_as text",
   );
   const job = await createJob({ name: "Old plot", unit: "m", order: "EN", book: GENERAL_BOOK }),
@@ -74,7 +74,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
   });
   await undoLast(job, "Ben", true);
   await getPool().query(
-    "ALTER TABLE ledger DROP COLUMN client; ALTER TABLE jobs DROP COLUMN removed;" +
+    "ALTER TABLE ledger DROP COLUMN client; ALTER TABLE jobs DROP COLUMN removed, DROP COLUMN request;" +
       "ALTER TABLE intakes RENAME COLUMN sequence TO place; ALTER TABLE points DROP COLUMN came_as",
   );
 
@@ -85,6 +85,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
     "000008_renumbered.sql",
     "000009_accepted.sql",
     "000010_room.sql",
+    "000011_requests.sql",
   ]);
   const shown = async () => {
     const t = await loadPoints(getPool(), job);
@@ -114,4 +115,88 @@ test("one-row deliveries of the office become changes, as they were made; they a
   await undoLast(job, "Ada", true);
   expect((await undoLast(job, "Ada")).text).toBe("Point 900 made: taken back");
   expect((await shown()).map((p) => p[0])).toEqual(["1", "2", "901"]);
+});
+
+/** A job as the code of a version left it: one delivery of two points, one edit of the second, a set and a surface. */
+function filled(version: number): string {
+  const sequence = version >= 7 ? ", sequence" : version >= 2 ? ", place" : "";
+  const info = {
+    id: "day1",
+    file: "day1.csv",
+    format: "delimited",
+    clash: "stop",
+    kind: "measured",
+    rows: 2,
+    points: 2,
+  };
+  const more = { refused: [], clashes: [], notes: [], setups: 0, beyond: 0 };
+  const taken = { type: "intake", intake: "day1", file: "day1.csv", action: "take", replaced: [] };
+  const edit = { type: "points", edits: [{ id: 2, field: "elevation", old: 11, new: 12.5 }] };
+  return `
+    INSERT INTO jobs (name, unit, settings, book, version, next_point) VALUES ('Old plot', 'm',
+      '{"order": "EN", "tolerance": {"arc": 0.02, "chord": 0.01, "coincident": 0.001, "crossing": 0.02}}',
+      '{"SPOT": {"name": "spot level"}}', 2, 3);
+    INSERT INTO intakes (job_id, key, file, info, bytes, sha256, author${sequence})
+      VALUES (1, 'day1', 'day1.csv', '${JSON.stringify({ ...info, ...more })}', 30, 'x', 'Ada'${sequence && ", 1"});
+    INSERT INTO intake_parts VALUES (1, 0, convert_to('1,0,0,10,SPOT' || chr(10) || '2,10,0,11,SPOT', 'UTF8'));
+    INSERT INTO points (job_id, id, intake_id, row, number, easting, northing, elevation, description, note, kind)
+      VALUES (1, 1, 1, 1, '1', 0, 0, 10, 'SPOT', '', 'measured'), (1, 2, 1, 2, '2', 10, 0, 12.5, 'SPOT', '', 'measured');
+    INSERT INTO definitions VALUES (1, 'sets', 'all', 0, '{"name": "all", "rule": {"codes": ["*"]}}'),
+      (1, 'surfaces', 'ground', 0, '{"name": "ground"}');
+    INSERT INTO ledger (job_id, seq, author, kind, change) VALUES
+      (1, 1, 'Ada', 'change', '${JSON.stringify(version >= 2 ? { ...taken, id: 1 } : taken)}'),
+      (1, 2, 'Ben', 'change', '${JSON.stringify(edit)}');`;
+}
+
+const versions = fs.readdirSync(folder).filter((f) => f.endsWith(".sql"));
+
+describe("a filled database of an earlier version comes to be one of now", () => {
+  test.each(versions.map((v, k) => [v, k + 1] as const))("%s", async (_, version) => {
+    await closePool();
+    await asAdmin(`DROP DATABASE IF EXISTS ${name}_each`);
+    await asAdmin(`CREATE DATABASE ${name}_each`);
+    const url = new URL(address);
+    url.pathname = `/${name}_each`;
+    const before = process.env.DATABASE_URL;
+    process.env.DATABASE_URL = url.href;
+    try {
+      const then = fs.mkdtempSync(path.join(os.tmpdir(), "migrations-"));
+      for (const f of versions.slice(0, version)) fs.copyFileSync(path.join(folder, f), path.join(then, f));
+      expect(await migrate(then)).toHaveLength(version);
+      await getPool().query(filled(version));
+      expect(await migrate(folder)).toEqual(versions.slice(version));
+      // The code of then, on what the code of now left: it touches nothing and says why.
+      if (version < versions.length)
+        await expect(migrate(then)).rejects.toMatchObject({
+          code: "database-newer",
+          data: { names: versions.slice(version) },
+        });
+      fs.rmSync(then, { recursive: true });
+      const job = await loadJob(getPool(), 1),
+        t = await loadPoints(getPool(), 1);
+      expect([job.definition.name, job.definition.sets.length, job.definition.surfaces.length]).toEqual([
+        "Old plot",
+        1,
+        1,
+      ]);
+      expect(job.intakes.map((k) => k.file)).toEqual(["day1.csv"]);
+      expect([t.number, [...t.e], [...t.z]]).toEqual([
+        ["1", "2"],
+        [0, 10],
+        [10, 12.5],
+      ]);
+      // It goes on being written, taken back and taken in.
+      await undoLast(1, "Ben");
+      expect([...(await loadPoints(getPool(), 1)).z]).toEqual([10, 11]);
+      await undoLast(1, "Ada", true);
+      expect((await loadPoints(getPool(), 1)).count).toBe(0);
+      await redoLast(1, "Ada", true);
+      expect((await loadPoints(getPool(), 1)).count).toBe(2);
+      expect((await listLedger(1)).map((e) => e.seq)).toEqual([5, 4, 3, 2, 1]);
+    } finally {
+      await closePool();
+      process.env.DATABASE_URL = before;
+      await asAdmin(`DROP DATABASE ${name}_each`);
+    }
+  });
 });

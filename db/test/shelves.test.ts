@@ -82,24 +82,24 @@ test("a job that is not there is not copied, and none is left half", async () =>
 test("put away and taken out again; removed, brought back, and gone for good after its days", async () => {
   const listed = async () => (await listJobs()).find((j) => j.id === job);
   expect(await listed()).toMatchObject({ archived: null, removed: null });
-  await shelveJob(job, { archived: true });
+  await shelveJob(job, "Ada", { archived: true });
   expect((await listed())!.archived).not.toBeNull();
-  await shelveJob(job, { archived: false });
+  await shelveJob(job, "Ada", { archived: false });
   expect(await listed()).toMatchObject({ archived: null });
 
-  await shelveJob(job, { removed: true });
+  await shelveJob(job, "Ada", { removed: true });
   await expect(loadJob(getPool(), job)).rejects.toMatchObject({ code: "job-unknown" });
   await expect(copyJob(job, "x")).rejects.toMatchObject({ code: "job-unknown" });
   await getPool().query("UPDATE jobs SET removed = now() - interval '29 days' WHERE id = $1", [job]);
   await purgeRemoved();
-  await shelveJob(job, { removed: false });
+  await shelveJob(job, "Ada", { removed: false });
   expect(figures(await stateOf(job))).toHaveLength(3);
 
-  await shelveJob(job, { removed: true });
+  await shelveJob(job, "Ada", { removed: true });
   await getPool().query("UPDATE jobs SET removed = now() - interval '31 days' WHERE id = $1", [job]);
   expect(await purgeRemoved()).toBeGreaterThanOrEqual(1);
   expect(await listed()).toBeUndefined();
   const { rows } = await getPool().query("SELECT count(*)::int AS n FROM points WHERE job_id = $1", [job]);
   expect(rows[0].n).toBe(0);
-  await expect(shelveJob(job, { removed: false })).rejects.toMatchObject({ code: "job-unknown" });
+  await expect(shelveJob(job, "Ada", { removed: false })).rejects.toMatchObject({ code: "job-unknown" });
 });

@@ -1,11 +1,20 @@
 // Builds the web application when a source is newer than the last build.
 import fs from "node:fs";
 import path from "node:path";
-import { newest, root } from "./bundle.mjs";
+import { bundled, newest, root } from "./bundle.mjs";
 import { must } from "./sh.mjs";
 
-export const webEnv = { ...process.env, NEXT_TELEMETRY_DISABLED: "1" };
+/** What is done in processes beside the server. */
+const heavy = path.join(root, ".cache/heavy.mjs");
+export const webEnv = { ...process.env, NEXT_TELEMETRY_DISABLED: "1", BRAMBLE_HEAVY: heavy };
 export const nextBin = path.join(root, "node_modules/next/dist/bin/next");
+
+/** Bundles what the server does in processes of its own; again only when a source is newer. */
+export async function ensureHeavy() {
+  const made = fs.statSync(heavy, { throwIfNoEntry: false })?.mtimeMs ?? 0;
+  if (made < newest(["web/heavy", "web/lib", "core/src", "db/src", "package-lock.json"]))
+    await bundled("web/heavy/main.ts", path.basename(heavy), ["sql.js", "sql.js/*", "pg-native"]);
+}
 
 export function ensureBuilt() {
   const made = fs.statSync(path.join(root, "web/.next/BUILD_ID"), { throwIfNoEntry: false })?.mtimeMs ?? 0;

@@ -21,9 +21,24 @@ export function newest(folders, endings = [".ts", ".tsx", ".mjs", ".css", ".sql"
 }
 
 /** Bundles one entry of ours for Node into .cache, so that no compiler runs beside it; its path. */
-export async function bundled(entry, name) {
-  const { build } = await import("esbuild");
+export async function bundled(entry, name, external = []) {
   const out = path.join(root, ".cache", name);
+  await bundle(entry, out, external);
+  return out;
+}
+
+/** Path of the command's bundle, made when it is missing or old. */
+export async function commandBundle() {
+  const out = path.join(root, "cli/dist/bramble.mjs");
+  const made = fs.statSync(out, { throwIfNoEntry: false })?.mtimeMs ?? 0;
+  // The database in WebAssembly brings all it needs and looks for nothing beside itself.
+  if (made < newest(["cli/src", "core/src", "core/package.json"]))
+    await bundle("cli/src/main.ts", out, ["sql.js", "sql.js/*"]);
+  return out;
+}
+
+async function bundle(entry, out, external) {
+  const { build } = await import("esbuild");
   await build({
     entryPoints: [path.join(root, entry)],
     outfile: out,
@@ -32,32 +47,9 @@ export async function bundled(entry, name) {
     format: "esm",
     target: "node20",
     logLevel: "warning",
+    external,
     banner: {
       js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
     },
   });
-  return out;
-}
-
-/** Path of the command's bundle, made when it is missing or old. */
-export async function commandBundle() {
-  const out = path.join(root, "cli/dist/bramble.mjs");
-  const made = fs.statSync(out, { throwIfNoEntry: false })?.mtimeMs ?? 0;
-  if (made >= newest(["cli/src", "core/src", "core/package.json"])) return out;
-  const { build } = await import("esbuild");
-  await build({
-    entryPoints: [path.join(root, "cli/src/main.ts")],
-    outfile: out,
-    bundle: true,
-    platform: "node",
-    format: "esm",
-    target: "node20",
-    logLevel: "warning",
-    // Brings its own WebAssembly and looks for nothing beside itself.
-    external: ["sql.js", "sql.js/*"],
-    banner: {
-      js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
-    },
-  });
-  return out;
 }

@@ -1,13 +1,14 @@
 // A throw-away application with the demo jobs: for browser tests and pictures.
 import path from "node:path";
 import { root } from "./bundle.mjs";
-import { ensureBuilt, nextBin, webEnv } from "./build.mjs";
+import { ensureBuilt, ensureHeavy, nextBin, webEnv } from "./build.mjs";
 import { answers, freePort, quietly, start } from "./sh.mjs";
 
 /** Prepares the database, serves the built application on a free port; returns its address, environment and how to stop it. */
 export async function serveDemo(databaseUrl, more = {}) {
   const env = { ...webEnv, DATABASE_URL: databaseUrl, ...more };
   ensureBuilt();
+  await ensureHeavy();
   quietly(process.execPath, ["--import", "tsx", path.join(root, "scripts/prepare.ts")], {
     env,
     what: "Preparing the database",

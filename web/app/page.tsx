@@ -1,11 +1,13 @@
-import { listJobs, listOffice, purgeRemoved } from "@bramble/db";
+import { databaseRefusal, listJobs, listOffice, purgeRemoved } from "@bramble/db";
+import { Away } from "../components/Away";
 import { JobList } from "../components/jobs/JobList";
 
 export const dynamic = "force-dynamic";
 
 export default async function HomePage() {
-  await purgeRemoved();
-  const [jobs, templates, books] = await Promise.all([listJobs(), listOffice("template"), listOffice("book")]);
+  const read = await readAll();
+  if (!Array.isArray(read)) return <Away why={read.away} />;
+  const [jobs, templates, books] = read;
   return (
     <JobList
       jobs={jobs}
@@ -13,4 +15,15 @@ export default async function HomePage() {
       books={books.map(({ name }) => name)}
     />
   );
+}
+
+async function readAll() {
+  try {
+    await purgeRemoved();
+    return await Promise.all([listJobs(), listOffice("template"), listOffice("book")]);
+  } catch (e) {
+    const why = databaseRefusal(e);
+    if (!why) throw e;
+    return { away: why.message };
+  }
 }

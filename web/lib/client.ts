@@ -11,16 +11,58 @@ export class Refused extends Error {
   }
 }
 
+/** Answers that were lost, or never made because the database is away: what was asked is asked again. */
+export const LOST: ReadonlySet<string> = new Set(["offline", "storing-unknown", "database-away"]);
+const SOONEST = 500,
+  LATEST = 8000,
+  /** Milliseconds after which somebody has to look. */
+  PATIENCE = 60_000;
+
+let say: (words: string) => void = () => undefined;
+
+/** Whoever shows what is going on is told when an answer was lost and is asked for again. */
+export function whenLost(listener: (words: string) => void): void {
+  say = listener;
+}
+
+/**
+ * Asks for something to be stored. Each request has a name, so that one whose answer was lost is asked again and done
+ * once; a caller that names its request itself asks again itself.
+ */
+async function store(url: string, init: RequestInit & { headers?: Record<string, string> }): Promise<Response> {
+  const named = init.headers?.["x-change"] !== undefined,
+    headers = { "x-author": encodeURIComponent(currentAuthor()), "x-change": crypto.randomUUID(), ...init.headers };
+  const end = Date.now() + PATIENCE;
+  for (let wait = SOONEST; ; wait = Math.min(LATEST, 2 * wait)) {
+    try {
+      return await ask(url, { ...init, headers });
+    } catch (e) {
+      if (named || !(e instanceof Refused) || !LOST.has(e.code)) throw e;
+      if (Date.now() > end)
+        throw new Refused(
+          e.code,
+          "There has been no answer for a minute, and it is not known whether this was stored. " +
+            "Look at the ledger when the server is back.",
+          {},
+        );
+      say(e.message);
+      await new Promise((again) => setTimeout(again, wait));
+    }
+  }
+}
+
 async function ask(url: string, init: RequestInit = {}): Promise<Response> {
   let response: Response;
   try {
-    // Reading names nobody, and plain requests find what the page has asked for ahead.
-    response = await fetch(
-      url,
-      init.method ? { ...init, headers: { "x-author": encodeURIComponent(currentAuthor()), ...init.headers } } : init,
-    );
+    response = await fetch(url, init);
   } catch {
-    throw new Refused("offline", "The server does not answer; nothing was stored.", {});
+    throw new Refused(
+      "offline",
+      init.method
+        ? "The server does not answer. It is not known whether this was stored; it is looked up."
+        : "The server does not answer.",
+      {},
+    );
   }
   if (!response.ok) {
     const body = (await response.json().catch(() => undefined)) as
@@ -45,7 +87,7 @@ export async function getBytes(url: string): Promise<{ buffer: ArrayBuffer; vers
 
 export async function postJson<T>(url: string, body: unknown = {}, headers: Record<string, string> = {}): Promise<T> {
   return (
-    await ask(url, {
+    await store(url, {
       method: "POST",
       body: JSON.stringify(body),
       headers: { "content-type": "application/json", ...headers },
@@ -54,7 +96,7 @@ export async function postJson<T>(url: string, body: unknown = {}, headers: Reco
 }
 
 export async function remove<T>(url: string): Promise<T> {
-  return (await ask(url, { method: "DELETE" })).json() as Promise<T>;
+  return (await store(url, { method: "DELETE" })).json() as Promise<T>;
 }
 
 export const putJson = <T>(url: string, body: unknown): Promise<T> => sendJson("PUT", url, body);
@@ -62,7 +104,7 @@ export const patchJson = <T>(url: string, body: unknown): Promise<T> => sendJson
 
 async function sendJson<T>(method: string, url: string, body: unknown): Promise<T> {
   return (
-    await ask(url, { method, body: JSON.stringify(body), headers: { "content-type": "application/json" } })
+    await store(url, { method, body: JSON.stringify(body), headers: { "content-type": "application/json" } })
   ).json() as Promise<T>;
 }
 
@@ -71,7 +113,7 @@ export async function postFile<T>(url: string, file: Blob, options: unknown): Pr
   const head = new TextEncoder().encode(JSON.stringify(options));
   const body = new Blob([head, file]);
   return (
-    await ask(url, {
+    await store(url, {
       method: "POST",
       body,
       headers: { "content-type": "application/octet-stream", "x-head": String(head.length) },
@@ -82,6 +124,6 @@ export async function postFile<T>(url: string, file: Blob, options: unknown): Pr
 /** Sends a file alone. */
 export async function postFileTo<T>(url: string, file: Blob): Promise<T> {
   return (
-    await ask(url, { method: "POST", body: file, headers: { "content-type": "application/octet-stream" } })
+    await store(url, { method: "POST", body: file, headers: { "content-type": "application/octet-stream" } })
   ).json() as Promise<T>;
 }

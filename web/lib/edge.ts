@@ -265,9 +265,13 @@ function checkOne(change: OneChange): void {
     throw refusal("request-wrong", { why: "The name within differs from the name of the change" });
 }
 
-/** The name that a window gives its change: so that one sent twice is stored once. */
-export function changeName(header: string | null): string | null {
-  if (header !== null && !/^[\w-]{8,64}$/.test(header))
+/**
+ * The name that a window gives a request which stores something: one sent twice is stored once, and one whose answer
+ * was lost can be looked up. A request without one is given its own.
+ */
+export function requestName(header: string | null): string {
+  if (header === null) return crypto.randomUUID();
+  if (!/^[\w-]{8,64}$/.test(header))
     throw refusal("request-wrong", { why: "The name of a change has 8 to 64 letters and digits" });
   return header;
 }

@@ -1,11 +1,14 @@
 /** Route handlers: parse, call, respond. Only this machine may ask, and every refusal leaves as a sentence. */
 import { parseJson } from "@bramble/core/math/json";
-import { refusal, Refusal, type RefusalCode } from "@bramble/core";
-import { ValidationError } from "yup";
+import { refusal, type RefusalCode } from "@bramble/core";
+import { readBody, withBody } from "./body";
+import { isKnownHost } from "./hosts";
+import { asRefusal } from "./refusals";
 
 const STATUS: Partial<Record<RefusalCode, number>> = {
   "job-unknown": 404,
   "change-unknown": 404,
+  "change-unstored": 404,
   "change-outdated": 409,
   "change-number-taken": 409,
   "change-restore-clash": 409,
@@ -13,17 +16,30 @@ const STATUS: Partial<Record<RefusalCode, number>> = {
   "undo-order": 409,
   "number-clash": 409,
   "file-too-large": 413,
+  "upload-slow": 408,
+  "job-busy": 409,
+  "storing-slow": 503,
+  "storing-unknown": 503,
+  "database-away": 503,
+  "work-long": 503,
+  "work-large": 503,
+  "work-ended": 503,
+  "work-many": 503,
 };
+
+/** What a browser or anything between must not keep. */
+const UNSTORED = { "cache-control": "no-store", "x-content-type-options": "nosniff" };
 
 /** Runs a handler; refusals and what Yup finds wrong become answers that say so. */
 export async function respond(request: Request, handle: () => Promise<Response>): Promise<Response> {
   try {
     checkOrigin(request);
-    return await handle();
+    const answer = await handle();
+    for (const [name, value] of Object.entries(UNSTORED)) answer.headers.set(name, value);
+    return answer;
   } catch (e) {
-    if (e instanceof Refusal) return Response.json(e, { status: STATUS[e.code] ?? 400 });
-    if (e instanceof ValidationError)
-      return Response.json(refusal("request-wrong", { why: e.errors[0] ?? e.message }), { status: 400 });
+    const refused = asRefusal(e);
+    if (refused) return Response.json(refused, { status: STATUS[refused.code] ?? 400, headers: UNSTORED });
     console.error(e);
     return Response.json(
       {
@@ -32,7 +48,7 @@ export async function respond(request: Request, handle: () => Promise<Response>)
           "Something went wrong on the server; nothing was stored. Try again, and look into the server's output if it stays.",
         data: {},
       },
-      { status: 500 },
+      { status: 500, headers: UNSTORED },
     );
   }
 }
@@ -40,28 +56,43 @@ export async function respond(request: Request, handle: () => Promise<Response>)
 /** A page of another site must not reach this server through the person's browser, by its own name or by a name that points here. */
 function checkOrigin(request: Request): void {
   const host = request.headers.get("host") ?? "";
-  const allowed = process.env.BRAMBLE_HOSTS?.split(",") ?? [];
-  const name = host.replace(/:\d+$/, "");
-  if (!["127.0.0.1", "localhost", "[::1]", ...allowed].includes(name))
-    throw refusal("request-wrong", { why: `This server does not answer for “${name}”` });
+  if (!isKnownHost(host))
+    throw refusal("request-wrong", { why: `This server does not answer for “${host.replace(/:\d+$/, "")}”` });
   const origin = request.headers.get("origin");
   // A page without an origin of its own says the word null.
   if (origin && !(URL.canParse(origin) && new URL(origin).host === host))
     throw refusal("request-wrong", { why: "Another site asked" });
   if (request.headers.get("sec-fetch-site") === "cross-site")
     throw refusal("request-wrong", { why: "Another site asked" });
+  // A form of another site can send neither of these.
+  const type = request.headers.get("content-type")?.split(";")[0]?.trim().toLowerCase();
+  if (["POST", "PUT", "PATCH"].includes(request.method) && !BODY_TYPES.has(type))
+    throw refusal("request-wrong", {
+      why: `A request that stores something has the content type ${[...BODY_TYPES].join(" or ")}`,
+    });
 }
+
+const BODY_TYPES: ReadonlySet<string | undefined> = new Set(["application/json", "application/octet-stream"]);
 
 const LARGEST_BODY = 64e6;
-
-/** The largest file taken in, in bytes; set by BRAMBLE_INTAKE_LIMIT. */
-export function intakeLimit(): number {
-  return Number(process.env.BRAMBLE_INTAKE_LIMIT ?? 512e6);
-}
 
 /** The JSON of a request, up to a limit. */
 export async function readJson(request: Request): Promise<unknown> {
   return jsonOf(await readBody(request, "The request", LARGEST_BODY));
+}
+
+/** Bodies over this many bytes are looked through by a process of their own. */
+const SMALL_BODY = 256e3;
+
+/** Lets JSON be worked on here where it is small, else as a file by a process beside the server. */
+export async function withJson<T>(
+  request: Request,
+  here: (asked: unknown) => Promise<T>,
+  beside: (path: string) => Promise<T>,
+): Promise<T> {
+  const declared = request.headers.get("content-length");
+  if (declared !== null && Number(declared) <= SMALL_BODY) return here(await readJson(request));
+  return withBody(request, "The request", LARGEST_BODY, beside);
 }
 
 /** JSON that came in, whose texts can all be stored. */
@@ -93,31 +124,6 @@ function checkText(text: string): void {
     throw refusal("request-wrong", { why: "A text cannot hold half of a pair of code units" });
 }
 
-/** The body of a request. Refused before it is read when it says that it is over the limit, and as soon as it is when it does not say. */
-export async function readBody(request: Request, file: string, limit: number): Promise<Uint8Array> {
-  const declared = Number(request.headers.get("content-length") ?? 0);
-  if (declared > limit) throw refusal("file-too-large", { file, bytes: declared, limit });
-  // As large as the request says it is, so that a large file is in memory once; a request that does not say grows by half each time.
-  let out = new Uint8Array(declared || 1 << 16),
-    size = 0;
-  for (const reader = request.body?.getReader(); reader;) {
-    const { done, value } = await reader.read();
-    if (done) break;
-    if (size + value.length > limit) {
-      await reader.cancel();
-      throw refusal("file-too-large", { file, bytes: size + value.length, limit });
-    }
-    if (size + value.length > out.length) {
-      const wider = new Uint8Array(Math.max(size + value.length, Math.ceil(out.length * 1.5)));
-      wider.set(out.subarray(0, size));
-      out = wider;
-    }
-    out.set(value, size);
-    size += value.length;
-  }
-  return out.subarray(0, size);
-}
-
 /** The largest number that the database gives to a job. */
 const LAST_ID = 2 ** 31 - 1;
 
@@ -143,7 +149,11 @@ export function author(request: Request): string {
 }
 
 /** A file to be saved under its own name. */
-export function download(bytes: Uint8Array | string, file: string, type: string): Response {
+export function download(
+  bytes: Uint8Array | string | ReadableStream<Uint8Array>,
+  file: string,
+  type: string,
+): Response {
   const name = file
     .split("/")
     .at(-1)!

@@ -1,6 +1,7 @@
 /** Undo and redo of a job over the network: one handler, since they differ in their direction alone. */
-import { redoLast, stepOne, undoLast } from "@bramble/db";
+import { requestName } from "./edge";
 import { author, jobId, respond } from "./respond";
+import { storedBeside } from "./stored";
 
 /**
  * Takes the person's own last change back, or does again what they took back last; with `?entry=` that entry of the
@@ -9,12 +10,16 @@ import { author, jobId, respond } from "./respond";
 export function stepHandler(kind: "undo" | "redo") {
   return (request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> =>
     respond(request, async () => {
-      const id = jobId(await params),
-        who = author(request),
-        asked = new URL(request.url).searchParams,
-        delivery = asked.get("delivery") === "yes",
+      const asked = new URL(request.url).searchParams,
         entry = Number(asked.get("entry") ?? NaN);
-      if (Number.isSafeInteger(entry)) return Response.json(await stepOne(id, who, kind, entry, delivery));
-      return Response.json(await (kind === "undo" ? undoLast : redoLast)(id, who, delivery));
+      const step = {
+        job: jobId(await params),
+        author: author(request),
+        name: requestName(request.headers.get("x-change")),
+        kind,
+        delivery: asked.get("delivery") === "yes",
+        ...(Number.isSafeInteger(entry) ? { entry } : {}),
+      };
+      return storedBeside("quick", "step", step, kind === "undo" ? "Taking this back" : "Doing this again");
     });
 }

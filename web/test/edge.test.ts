@@ -1,7 +1,11 @@
 import { applyChange, inverse, type EditableChange, tolerancesIn } from "@bramble/core";
 import { columnsOf, editsFor, readCell } from "../bench/table/columns";
 import { newJobSchema, readChange, readIntakeOptions } from "../lib/edge";
-import { author, jobId, readBody, readJson, respond } from "../lib/respond";
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { readBody, withBody } from "../lib/body";
+import { author, jobId, readJson, respond } from "../lib/respond";
 import { rowsOf } from "../lib/rows";
 import { area, decimalsOf, volume } from "../lib/units-shown";
 import { EMPTY_VIEW } from "../lib/view";
@@ -144,7 +148,11 @@ describe("changes at the edge", () => {
 
 describe("requests", () => {
   const request = (headers: Record<string, string>, body?: string) =>
-    new Request("http://127.0.0.1:4310/api", { method: "POST", headers: { host: "127.0.0.1:4310", ...headers }, body });
+    new Request("http://127.0.0.1:4310/api", {
+      method: "POST",
+      headers: { host: "127.0.0.1:4310", "content-type": "application/json", ...headers },
+      body,
+    });
   const answer = async (r: Request) => (await respond(r, async () => Response.json({ ok: true }))).json();
 
   test("only this machine, and only its own pages", async () => {
@@ -155,6 +163,9 @@ describe("requests", () => {
     );
     expect((await answer(request({ origin: "http://evil.example" }))).message).toBe("Another site asked.");
     expect((await answer(request({ "sec-fetch-site": "cross-site" }))).message).toBe("Another site asked.");
+    // What a form of any page can send.
+    for (const type of ["text/plain", "multipart/form-data; boundary=x", "application/x-www-form-urlencoded"])
+      expect((await answer(request({ "content-type": type }))).message).toContain("has the content type");
   });
 
   test("what goes wrong unexpectedly tells nothing of the inside", async () => {
@@ -173,6 +184,35 @@ describe("requests", () => {
     });
     expect((await readBody(request({}, "abc"), "a.txt", 100)).length).toBe(3);
     await expect(readJson(request({}, "{"))).rejects.toThrow("not JSON");
+  });
+
+  test("a body that comes too slowly is ended, and few large ones come at once; no file of theirs stays", async () => {
+    const folder = fs.mkdtempSync(path.join(os.tmpdir(), "uploads-"));
+    process.env.BRAMBLE_UPLOADS = folder;
+    process.env.BRAMBLE_UPLOAD_SECONDS = "0.3";
+    const never = () =>
+      new Request("http://127.0.0.1:4310/api", {
+        method: "POST",
+        body: new ReadableStream({ start: (c) => c.enqueue(new Uint8Array(10)) }),
+        duplex: "half",
+      } as RequestInit);
+    try {
+      const slow = Array.from({ length: 6 }, () => withBody(never(), "slow.csv", 100, async () => "read"));
+      await expect(withBody(never(), "more.csv", 100, async () => "read")).rejects.toMatchObject({ code: "work-many" });
+      for (const upload of await Promise.allSettled(slow))
+        expect(upload).toMatchObject({ status: "rejected", reason: { code: "upload-slow" } });
+      const kept = await withBody(request({}, "abc"), "a.txt", 100, async (name, size) => [
+        fs.readFileSync(name, "utf8"),
+        size,
+        (fs.statSync(name).mode & 0o777).toString(8),
+      ]);
+      expect(kept).toEqual(["abc", 3, "600"]);
+      expect(fs.readdirSync(folder)).toEqual([]);
+    } finally {
+      delete process.env.BRAMBLE_UPLOADS;
+      delete process.env.BRAMBLE_UPLOAD_SECONDS;
+      fs.rmSync(folder, { recursive: true });
+    }
   });
 
   test("author and job from the request", () => {

@@ -7,6 +7,7 @@ import { refusal, type Refusal } from "../errors";
 import { formatGrouped } from "../math/round";
 import type { Reference } from "../records/reference";
 import { plural } from "../math/words";
+import { checkZip } from "./archive";
 import { cellsOf, type SheetCells } from "./sheet-cells";
 
 export interface Table {
@@ -200,27 +201,4 @@ export async function openXlsx(file: string, bytes: Uint8Array): Promise<Tables>
       ),
     })),
   };
-}
-
-/** Refuses an archive that would unpack to more than the limit, or whose entries lie outside it, before anything is unpacked. */
-export async function checkZip(file: string, bytes: Uint8Array, limit = UNPACK_LIMIT): Promise<string[]> {
-  const { unzipSync } = await import("fflate");
-  const names: string[] = [];
-  let total = 0;
-  try {
-    unzipSync(bytes, {
-      filter: (entry) => {
-        total += entry.originalSize;
-        names.push(entry.name);
-        return false;
-      },
-    });
-  } catch (e) {
-    throw refusal("file-container", { file, what: "an archive", why: (e as Error).message });
-  }
-  if (total > limit) throw refusal("file-unpacks", { file, bytes: total, limit });
-  const outside = names.find((n) => n.startsWith("/") || n.split(/[/\\]/).includes(".."));
-  if (outside !== undefined)
-    throw refusal("file-container", { file, what: "an archive", why: `its entry “${outside}” points outside it` });
-  return names;
 }

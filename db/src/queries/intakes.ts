@@ -21,9 +21,10 @@ import { readGeoid, type Geoid } from "@bramble/core/intake/geoid";
 import { pack, unpack } from "@bramble/core/math/pack";
 import { carryEdits } from "@bramble/core/points/carry";
 import { GONE_DELETED, pickRows, SURFACE_CHOICES, type PointTable } from "@bramble/core/points/table";
-import { getPool, transaction, type Client } from "../pool.ts";
-import { loadJob, type StoredIntake, type StoredJob } from "./jobs.ts";
-import { enter, turnIntake, type LedgerEntry } from "./ledger.ts";
+import { getPool, type Client } from "../pool.ts";
+import { writing } from "../turns.ts";
+import { type StoredIntake, type StoredJob } from "./jobs.ts";
+import { enter, entryNamed, turnIntake, type LedgerEntry } from "./ledger.ts";
 import { loadPoints } from "./points.ts";
 
 const PART = 1 << 20;
@@ -42,10 +43,13 @@ export async function takeIntake(
   author: string,
   given: Omit<RecipeIntake, "id"> & { id?: string },
   bytes: Uint8Array,
+  name: string | null = null,
 ): Promise<TakenIntake> {
   const tables = await openTables(given.file, bytes, given.format ?? guessFormat(bytes));
-  const taken = await transaction(async (client) => {
-    const { job, state, next } = await jobToRead(client, jobId);
+  const taken = await writing(jobId, author, async (client, job) => {
+    const stored = await entryNamed(client, jobId, name);
+    if (stored) return takenBefore(job, stored);
+    const { state, next } = await stateToRead(client, job);
     const id = freeKey(
       given.id ?? given.file,
       [...job.intakes, ...job.withdrawn].map((k) => k.id),
@@ -74,6 +78,7 @@ export async function takeIntake(
       "change",
       { type: "intake", intake: id, id: rowId, file: given.file, action: "take", replaced },
       null,
+      name,
     );
     return { entry, info };
   });
@@ -93,9 +98,17 @@ export interface ReadAgain extends TakenIntake {
  * Reads the bytes of an intake in another way, in its place. Office edits of its points stay: they are carried over by
  * the row of the file that gave the point; those that find no point any more are listed.
  */
-export function readIntakeAgain(jobId: number, author: string, key: string, given: IntakeOptions): Promise<ReadAgain> {
-  return transaction(async (client) => {
-    const { job, state, next } = await jobToRead(client, jobId);
+export function readIntakeAgain(
+  jobId: number,
+  author: string,
+  key: string,
+  given: IntakeOptions,
+  name: string | null = null,
+): Promise<ReadAgain> {
+  return writing(jobId, author, async (client, job) => {
+    const stored = await entryNamed(client, jobId, name);
+    if (stored) return takenBefore(job, stored);
+    const { state, next } = await stateToRead(client, job);
     const at = job.intakes.findIndex((k) => k.id === key),
       old = job.intakes[at];
     if (!old) throw refusal("change-unknown", { what: `Intake “${key}”` });
@@ -136,8 +149,16 @@ export function readIntakeAgain(jobId: number, author: string, key: string, give
       ...(lost.length ? { lost } : {}),
     };
     await turnIntake(client, jobId, change);
-    return { entry: await enter(client, job, author, "change", change, null), info, lost };
+    return { entry: await enter(client, job, author, "change", change, null, name), info, lost };
   });
+}
+
+/** What a request that was stored before is told: as it stands now. */
+export function takenBefore(job: StoredJob, entry: LedgerEntry): ReadAgain {
+  const change = entry.change as IntakeChange,
+    info = [...job.intakes, ...job.withdrawn].find((k) => k.id === change.intake);
+  if (!info) throw refusal("change-unknown", { what: `Intake “${change.intake}”` });
+  return { entry, info, lost: change.lost ?? [] };
 }
 
 /** Withdraws an intake whole, or brings a withdrawn one back. */
@@ -146,9 +167,11 @@ export function turnOneIntake(
   author: string,
   key: string,
   action: "take" | "withdraw",
+  name: string | null = null,
 ): Promise<LedgerEntry> {
-  return transaction(async (client) => {
-    const job = await loadJob(client, jobId, true);
+  return writing(jobId, author, async (client, job) => {
+    const stored = await entryNamed(client, jobId, name);
+    if (stored) return stored;
     const found = (action === "take" ? job.withdrawn : job.intakes).find((k) => k.id === key);
     if (!found) throw refusal("change-unknown", { what: `Intake “${key}”` });
     const change: IntakeChange = {
@@ -160,7 +183,7 @@ export function turnOneIntake(
       replaced: replacedBy(await ledgerOf(client, jobId, found.rowId)),
     };
     await turnIntake(client, jobId, change);
-    return enter(client, job, author, "change", change, null);
+    return enter(client, job, author, "change", change, null, name);
   });
 }
 
@@ -225,10 +248,9 @@ export async function keepJobFile(
   );
 }
 
-async function jobToRead(client: Client, jobId: number): Promise<{ job: StoredJob; state: JobState; next: number }> {
-  const job = await loadJob(client, jobId, true);
-  const next = (await client.query("SELECT next_point FROM jobs WHERE id = $1", [jobId])).rows[0].next_point as number;
-  return { job, state: await loadJobState(client, job), next };
+async function stateToRead(client: Client, job: StoredJob): Promise<{ state: JobState; next: number }> {
+  const next = (await client.query("SELECT next_point FROM jobs WHERE id = $1", [job.id])).rows[0].next_point as number;
+  return { state: await loadJobState(client, job), next };
 }
 
 async function ledgerOf(client: Client, jobId: number, rowId: number): Promise<IntakeChange | undefined> {

@@ -31,23 +31,39 @@ export interface JobListed {
   removed: string | null;
 }
 
+/** Points of a job as of a version: what changes them raises it. */
+const counted = new Map<number, { version: number; points: number }>();
+
 export async function listJobs(): Promise<JobListed[]> {
   const { rows } = await getPool().query(`
-    SELECT j.id, j.name, j.unit, j.created, j.archived, j.removed, j.settings->>'client' AS client,
-           (SELECT count(*)::int FROM points p LEFT JOIN intakes i ON i.id = p.intake_id
-              WHERE p.job_id = j.id AND NOT p.deleted AND i.withdrawn IS NOT TRUE) AS points,
+    SELECT j.id, j.name, j.unit, j.created, j.archived, j.removed, j.version, j.settings->>'client' AS client,
            (SELECT count(*)::int FROM intakes i WHERE i.job_id = j.id AND NOT i.withdrawn) AS intakes,
            l.at AS changed, l.author
       FROM jobs j LEFT JOIN ledger l ON l.job_id = j.id AND l.seq = j.version
      ORDER BY coalesce(l.at, j.created) DESC, j.id DESC`);
+  // Counting a million points takes a while: each job's are counted again only when it has changed.
+  for (const { id, version } of rows) {
+    if (counted.get(id)?.version === version) continue;
+    const { rows: now } = await getPool().query(
+      `SELECT j.version, (SELECT count(*)::int FROM points p LEFT JOIN intakes i ON i.id = p.intake_id
+                WHERE p.job_id = j.id AND NOT p.deleted AND i.withdrawn IS NOT TRUE) AS points
+         FROM jobs j WHERE j.id = $1`,
+      [id],
+    );
+    counted.set(id, now[0] ?? { version, points: 0 });
+  }
   const iso = (at: Date | null) => at?.toISOString() ?? null;
-  return rows.map((r) => ({
-    ...r,
-    created: iso(r.created),
-    changed: iso(r.changed),
-    archived: iso(r.archived),
-    removed: iso(r.removed),
-  }));
+  return rows.map((row) => {
+    const { version: _, ...r } = row;
+    return {
+      ...r,
+      points: counted.get(r.id)!.points,
+      created: iso(r.created),
+      changed: iso(r.changed),
+      archived: iso(r.archived),
+      removed: iso(r.removed),
+    };
+  });
 }
 
 export interface NewJob extends Partial<JobDefinition> {
@@ -57,16 +73,24 @@ export interface NewJob extends Partial<JobDefinition> {
   book: CodeBook;
 }
 
-/** A new job; settings and named things that a template gives come with it. */
-export function createJob(job: NewJob): Promise<number> {
+/** The job that a request made before, by the name that it gave; undefined when there is none. */
+export async function jobMadeFor(db: Queryable, request: string | null): Promise<number | undefined> {
+  if (request === null) return undefined;
+  // Two of one name at once: the second waits here for the first.
+  await db.query("SELECT pg_advisory_xact_lock(hashtextextended($1, 0))", [request]);
+  return (await db.query("SELECT id FROM jobs WHERE request = $1", [request])).rows[0]?.id as number | undefined;
+}
+
+/** A new job; settings and named things that a template gives come with it. `request` names what asked for it. */
+export function createJob(job: NewJob, request: string | null = null): Promise<number> {
   return transaction(async (client) => {
     const settings = {
       ...pickGiven(job as JobDefinition, RECIPE_SETTINGS),
       tolerance: tolerancesIn(job.unit, job.tolerance),
     };
     const { rows } = await client.query(
-      "INSERT INTO jobs (name, unit, settings, book) VALUES ($1, $2, $3, $4) RETURNING id",
-      [job.name, job.unit, JSON.stringify(settings), JSON.stringify(job.book)],
+      "INSERT INTO jobs (name, unit, settings, book, request) VALUES ($1, $2, $3, $4, $5) RETURNING id",
+      [job.name, job.unit, JSON.stringify(settings), JSON.stringify(job.book), request],
     );
     for (const part of NAMED_PARTS) await writePart(client, rows[0].id, part, job[part] ?? []);
     return rows[0].id;

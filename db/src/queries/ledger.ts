@@ -19,8 +19,9 @@ import {
   type NamedChange,
   type SettingChange,
 } from "@bramble/core";
-import { getPool, transaction, type Client } from "../pool.ts";
-import { loadJob, writePart, type StoredJob } from "./jobs.ts";
+import { getPool, type Client } from "../pool.ts";
+import { writing } from "../turns.ts";
+import { writePart, type StoredJob } from "./jobs.ts";
 import { addPoints, editPoints, removePoints, repeatedNumbers } from "./point-edits.ts";
 
 export interface LedgerEntry {
@@ -40,6 +41,25 @@ export interface LedgerEntry {
 /** The channel on which every entry is told, as `JOB SEQ`, once it is stored. */
 export const CHANNEL = "rough_bramble_ledger";
 
+/** The entry that was stored for a request, by the name that it gave; undefined when there is none. */
+export async function entryNamed(
+  db: Pick<Client, "query">,
+  jobId: number,
+  name: string | null,
+): Promise<LedgerEntry | undefined> {
+  if (name === null) return undefined;
+  const { rows } = await db.query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND client = $2`, [jobId, name]);
+  return rows[0] && entryOf(rows[0]);
+}
+
+/**
+ * The entry of a request, looked up when nothing that was on its way for the job can still be stored: one that waits
+ * for whoever holds it. Undefined when the request was not stored.
+ */
+export function lookUpEntry(jobId: number, author: string, name: string): Promise<LedgerEntry | undefined> {
+  return writing(jobId, author, (client) => entryNamed(client, jobId, name));
+}
+
 /**
  * Stores a change that a person asked for. Refused when it is based on old data; one that was stored already is found
  * by its name.
@@ -50,14 +70,9 @@ export function storeChange(
   change: EditableChange,
   name: string | null = null,
 ): Promise<LedgerEntry> {
-  return transaction(async (client) => {
-    const job = await loadJob(client, jobId, true);
-    const stored =
-      name === null
-        ? undefined
-        : (await client.query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND client = $2`, [jobId, name]))
-            .rows[0];
-    if (stored) return entryOf(stored);
+  return writing(jobId, author, async (client, job) => {
+    const stored = await entryNamed(client, jobId, name);
+    if (stored) return stored;
     const whole = withIndices(job.definition, change);
     await carryOut(client, job, whole);
     return enter(client, job, author, "change", whole, null, name);
@@ -68,24 +83,28 @@ export function storeChange(
  * Takes back the person's own last change that is not taken back yet, by its inverse. A delivery only when `delivery`
  * says so.
  */
-export function undoLast(jobId: number, author: string, delivery = false): Promise<LedgerEntry> {
+export function undoLast(
+  jobId: number,
+  author: string,
+  delivery = false,
+  name: string | null = null,
+): Promise<LedgerEntry> {
   return step(
-    jobId,
-    author,
-    "undo",
-    delivery,
+    { jobId, author, kind: "undo", delivery, name },
     [],
     "SELECT seq, change FROM ledger WHERE job_id = $1 AND author = $2 AND kind = 'change' AND NOT undone ORDER BY seq DESC LIMIT 1",
   );
 }
 
 /** Does again what the person took back last, unless they did something else since. */
-export function redoLast(jobId: number, author: string, delivery = false): Promise<LedgerEntry> {
+export function redoLast(
+  jobId: number,
+  author: string,
+  delivery = false,
+  name: string | null = null,
+): Promise<LedgerEntry> {
   return step(
-    jobId,
-    author,
-    "redo",
-    delivery,
+    { jobId, author, kind: "redo", delivery, name },
     [],
     `
     SELECT c.seq, c.change FROM ledger c WHERE c.job_id = $1 AND c.author = $2 AND c.kind = 'change' AND c.undone
@@ -104,27 +123,29 @@ export function stepOne(
   kind: "undo" | "redo",
   seq: number,
   delivery = false,
+  name: string | null = null,
 ): Promise<LedgerEntry> {
   return step(
-    jobId,
-    author,
-    kind,
-    delivery,
+    { jobId, author, kind, delivery, name },
     [seq, kind === "redo"],
     "SELECT seq, change FROM ledger WHERE job_id = $1 AND author = $2 AND kind = 'change' AND seq = $3 AND undone = $4",
   );
 }
 
-function step(
-  jobId: number,
-  author: string,
-  kind: "undo" | "redo",
-  delivery: boolean,
-  which: readonly unknown[],
-  find: string,
-): Promise<LedgerEntry> {
-  return transaction(async (client) => {
-    const job = await loadJob(client, jobId, true);
+interface Step {
+  jobId: number;
+  author: string;
+  kind: "undo" | "redo";
+  delivery: boolean;
+  /** The name that the window gave its request. */
+  name: string | null;
+}
+
+function step(asked: Step, which: readonly unknown[], find: string): Promise<LedgerEntry> {
+  const { jobId, author, kind, delivery, name } = asked;
+  return writing(jobId, author, async (client, job) => {
+    const stored = await entryNamed(client, jobId, name);
+    if (stored) return stored;
     const last = (await client.query(find, [jobId, author, ...which])).rows[0] as
       { seq: number; change: Change } | undefined;
     if (!last) throw refusal("undo-nothing", { author, kind });
@@ -147,7 +168,7 @@ function step(
       last.seq,
       kind === "undo",
     ]);
-    return enter(client, job, author, kind, change, last.seq);
+    return enter(client, job, author, kind, change, last.seq, name);
   });
 }
 

@@ -1,6 +1,8 @@
 /** Jobs as a whole: copied, put away, removed and brought back. */
 import { refusal } from "@bramble/core";
-import { getPool, transaction } from "../pool.ts";
+import { transaction } from "../pool.ts";
+import { inTurn } from "../turns.ts";
+import { jobMadeFor } from "./jobs.ts";
 
 /** Days that a removed job can be brought back. */
 export const KEPT_DAYS = 30;
@@ -16,12 +18,14 @@ const POINT_COLUMNS =
  * A job with everything of another, its deliveries and its ledger too, so that its past can be read and undone there.
  * Refused when there is no such job.
  */
-export function copyJob(id: number, name: string): Promise<number> {
+export function copyJob(id: number, name: string, request: string | null = null): Promise<number> {
   return transaction(async (client) => {
+    const before = await jobMadeFor(client, request);
+    if (before !== undefined) return before;
     const { rows } = await client.query(
-      `INSERT INTO jobs (name, unit, settings, book, version, next_point)
-       SELECT $2, unit, settings, book, version, next_point FROM jobs WHERE id = $1 AND removed IS NULL RETURNING id`,
-      [id, name],
+      `INSERT INTO jobs (name, unit, settings, book, version, next_point, request)
+       SELECT $2, unit, settings, book, version, next_point, $3 FROM jobs WHERE id = $1 AND removed IS NULL RETURNING id`,
+      [id, name, request],
     );
     if (!rows[0]) throw refusal("job-unknown", { job: String(id) });
     const made = rows[0].id as number;
@@ -66,13 +70,21 @@ export function copyJob(id: number, name: string): Promise<number> {
 }
 
 /** Puts a job away or takes it out again; removes it or brings it back. Refused when there is no such job. */
-export async function shelveJob(id: number, shelf: { archived?: boolean; removed?: boolean }): Promise<void> {
-  const { rowCount } = await getPool().query(
-    `UPDATE jobs SET
-       archived = CASE WHEN $2::boolean IS NULL THEN archived WHEN $2 THEN coalesce(archived, now()) END,
-       removed = CASE WHEN $3::boolean IS NULL THEN removed WHEN $3 THEN coalesce(removed, now()) END
-     WHERE id = $1`,
-    [id, shelf.archived ?? null, shelf.removed ?? null],
+export async function shelveJob(
+  id: number,
+  author: string,
+  shelf: { archived?: boolean; removed?: boolean },
+): Promise<void> {
+  const { rowCount } = await inTurn(id, author, () =>
+    transaction((client) =>
+      client.query(
+        `UPDATE jobs SET
+           archived = CASE WHEN $2::boolean IS NULL THEN archived WHEN $2 THEN coalesce(archived, now()) END,
+           removed = CASE WHEN $3::boolean IS NULL THEN removed WHEN $3 THEN coalesce(removed, now()) END
+         WHERE id = $1`,
+        [id, shelf.archived ?? null, shelf.removed ?? null],
+      ),
+    ),
   );
   if (!rowCount) throw refusal("job-unknown", { job: String(id) });
 }
@@ -91,9 +103,11 @@ export function purgeRemoved(): Promise<number> {
 
 /** A file of one job, such as a geoid's grid, is kept with another too. */
 export async function copyJobFile(from: number, to: number, name: string): Promise<void> {
-  await getPool().query(
-    `INSERT INTO job_files (job_id, name, bytes) SELECT $2, name, bytes FROM job_files WHERE job_id = $1 AND name = $3
+  await transaction((client) =>
+    client.query(
+      `INSERT INTO job_files (job_id, name, bytes) SELECT $2, name, bytes FROM job_files WHERE job_id = $1 AND name = $3
      ON CONFLICT (job_id, name) DO UPDATE SET bytes = excluded.bytes`,
-    [from, to, name],
+      [from, to, name],
+    ),
   );
 }

@@ -7,7 +7,7 @@
 import { Refusal, type EditableChange, type JobState, type RefusalCode } from "@bramble/core";
 import type { LedgerEntry, StoredIntake } from "@bramble/db";
 import { currentAuthor } from "../author";
-import { getBytes, getJson, postJson, Refused } from "../client";
+import { getBytes, getJson, LOST, postJson, Refused } from "../client";
 import { jobOfBytes, type JobSent } from "../job-sent";
 import { Outbox } from "./outbox";
 import { Stream } from "./stream";
@@ -42,7 +42,14 @@ export interface Told {
 }
 
 /** Refusals that say nothing against the change itself: it is tried again. */
-const TRY_AGAIN: ReadonlySet<string> = new Set(["offline", "unexpected", "job-busy", "storing-slow"]);
+const TRY_AGAIN: ReadonlySet<string> = new Set([
+  ...LOST,
+  "unexpected",
+  "job-busy",
+  "storing-slow",
+  "work-ended",
+  "work-many",
+]);
 const SOONEST = 700,
   LATEST = 15_000;
 /** Ids reserved at once for points that this window makes. */

@@ -11,7 +11,7 @@ import { emptyTable } from "@bramble/core/points/table";
 import type { LedgerEntry, ReadAgain, StoredIntake } from "@bramble/db";
 import type { Answers, Question, TextsAsked } from "../../workers/chain.worker";
 import { boxOf, boxOfPoints } from "../box";
-import { postFile, postJson, putJson, Refused, remove } from "../client";
+import { LOST, postFile, postJson, putJson, Refused, remove, whenLost } from "../client";
 import { mark } from "../marks";
 import { Computation } from "../session/computation";
 import { Session, type Shown } from "../session/session";
@@ -119,6 +119,9 @@ const NOTHING_OPEN = {
   notice: undefined,
 };
 
+/** Milliseconds after which a job that could not be opened is tried again. */
+const OPEN_AGAIN = 2000;
+
 let computation: Computation | undefined;
 let session: Session | undefined;
 /** What goes its own way to the server, deliveries and steps back, one after another. */
@@ -150,6 +153,8 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
 
   const failed = (e: unknown): string => (e instanceof Error ? e.message : String(e));
   const problem = (e: unknown) => set({ notice: { text: failed(e), tone: "problem" } });
+
+  whenLost((words) => set({ notice: { text: words, tone: "problem" } }));
 
   /** Does work that goes its own way to the server; what it refuses is said. */
   const store = <T>(work: (open: Session) => Promise<T>): Promise<T | undefined> => {
@@ -246,7 +251,7 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
       const opening = (session = new Session(jobId, {
         show: (part) => {
           // The points are shown at once; lines, surfaces and findings follow from the worker.
-          if (part.job && get().status === "loading")
+          if (part.job && get().status !== "ready")
             set({ ...part, status: "ready", paperScale: part.job.drawing?.scale });
           else set(part);
         },
@@ -254,11 +259,18 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
         follow: (changes) => computing.follow(changes),
         arrived: (entry) => set({ notice: { text: `${entry.author}: ${entry.text}.`, tone: "plain" } }),
       }));
-      try {
-        await opening.open();
-      } catch (e) {
-        if (session === opening) set({ status: "failed", failure: failed(e) });
-      }
+      const begin = async (): Promise<void> => {
+        try {
+          await opening.open();
+        } catch (e) {
+          if (session !== opening) return;
+          set({ status: "failed", failure: failed(e) });
+          // It goes on by itself when the server or the database is back.
+          if (e instanceof Refused && LOST.has(e.code))
+            setTimeout(() => session === opening && void begin(), OPEN_AGAIN);
+        }
+      };
+      await begin();
     },
 
     change(change) {

@@ -1,8 +1,8 @@
-import { GENERAL_BOOK, refusal } from "@bramble/core";
-import { copyJob, createJob, listJobs, listOffice, type NewJob } from "@bramble/db";
-import { likeJob } from "../../../lib/like-job";
-import { copyJobSchema, newJobSchema } from "../../../lib/edge";
-import { author, readJson, respond } from "../../../lib/respond";
+import { copyJob, listJobs } from "@bramble/db";
+import { madeBeside } from "../../../lib/stored";
+import { copyJobSchema, requestName } from "../../../lib/edge";
+import { intakeLimit, readBody, withBody } from "../../../lib/body";
+import { author, jsonOf, respond } from "../../../lib/respond";
 
 export const dynamic = "force-dynamic";
 
@@ -10,47 +10,25 @@ export function GET(request: Request) {
   return respond(request, async () => Response.json(await listJobs()));
 }
 
+const LARGEST_FORM = 1e6;
+
+/** A new job: as a form says in JSON, as a copy of another (`copy`), or of a package, whose bytes are then the body. */
 export function POST(request: Request) {
   return respond(request, async () => {
-    const asked = await readJson(request);
-    if (typeof asked === "object" && asked !== null && "copy" in asked) {
-      const { copy, name } = await copyJobSchema.validate(asked, { strict: true });
-      return Response.json({ id: await copyJob(copy, name) }, { status: 201 });
+    const name = requestName(request.headers.get("x-change"));
+    if (request.headers.get("content-type")?.startsWith("application/octet-stream")) {
+      const who = author(request);
+      return withBody(request, "The package", intakeLimit(), (path) =>
+        madeBeside("unpack", { author: who, name, path }, "Reading this package"),
+      );
     }
-    const job = await newJobSchema.validate(asked, { strict: true });
-    const kept =
-      job.template === undefined
-        ? undefined
-        : (await listOffice("template")).find((t) => t.name === job.template)?.body;
-    if (job.template !== undefined && !kept)
-      throw refusal("change-unknown", { what: `The template “${job.template}”` });
-    const { template: _, like, book, officeBook, ...given } = job;
-    const bookKept =
-      officeBook === undefined ? undefined : (await listOffice("book")).find((b) => b.name === officeBook);
-    if (officeBook !== undefined && !bookKept)
-      throw refusal("change-unknown", { what: `The code book “${officeBook}”` });
-    const from = like === undefined ? undefined : await likeJob(like, author(request));
-    // Tolerances of another unit mean nothing here.
-    if (kept && given.unit !== undefined && given.unit !== kept.unit) delete (kept as Partial<typeof kept>).tolerance;
-    const stated = Object.fromEntries(Object.entries(given).filter(([, v]) => v !== undefined));
-    // What the form says comes before the template; a job without either is metric, northing first.
-    const id = await createJob({
-      unit: "m",
-      order: "NE",
-      ...kept,
-      ...from?.settings,
-      ...stated,
-      // Control points keep their figures: the unit is that of the job they come from.
-      ...(from ? { unit: from.settings.unit } : {}),
-      name: job.name,
-      book:
-        book === "general"
-          ? GENERAL_BOOK
-          : book === "empty"
-            ? {}
-            : (bookKept?.body ?? from?.settings.book ?? kept?.book ?? GENERAL_BOOK),
-    } as NewJob);
-    await from?.bring(id);
-    return Response.json({ id }, { status: 201 });
+    const form = jsonOf(await readBody(request, "The request", LARGEST_FORM));
+    if (typeof form === "object" && form !== null && "copy" in form) {
+      const { copy, name: called } = await copyJobSchema.validate(form, { strict: true });
+      return Response.json({ id: await copyJob(copy, called, name) }, { status: 201 });
+    }
+    // Only a job made like another has an entry of the ledger from the first.
+    const who = typeof form === "object" && form !== null && "like" in form ? author(request) : "";
+    return madeBeside("create", { author: who, name, form }, "Making this job");
   });
 }

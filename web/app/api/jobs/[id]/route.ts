@@ -1,6 +1,7 @@
 import { getPool, listLedger, loadJob, shelveJob } from "@bramble/db";
 import { shelfSchema } from "../../../../lib/edge";
-import { intakeLimit, jobId, readJson, respond } from "../../../../lib/respond";
+import { intakeLimit } from "../../../../lib/body";
+import { author, jobId, readJson, respond } from "../../../../lib/respond";
 
 export const dynamic = "force-dynamic";
 
@@ -15,8 +16,9 @@ export function GET(request: Request, { params }: { params: Promise<{ id: string
 /** Puts the job away, removes it, or brings it back. */
 export function PATCH(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return respond(request, async () => {
-    const id = jobId(await params);
-    await shelveJob(id, await shelfSchema.validate(await readJson(request), { strict: true }));
+    const id = jobId(await params),
+      who = author(request);
+    await shelveJob(id, who, await shelfSchema.validate(await readJson(request), { strict: true }));
     return Response.json({ id });
   });
 }

@@ -1,6 +1,5 @@
-import { getPool, ledgerAfter, ledgerOfPoint, listLedger, loadJob, loadPoints, type LedgerEntry } from "@bramble/db";
-import { ledgerReport } from "@bramble/core";
-import { rowOf } from "@bramble/core/points/table";
+import { ledgerAfter, ledgerOfPoint, listLedger } from "@bramble/db";
+import { processes } from "../../../../../heavy/processes";
 import { download, jobId, respond } from "../../../../../lib/respond";
 
 export const dynamic = "force-dynamic";
@@ -15,7 +14,10 @@ export function GET(request: Request, { params }: { params: Promise<{ id: string
       asked = new URL(request.url).searchParams;
     const number = (name: string) =>
       Number.isSafeInteger(Number(asked.get(name) ?? NaN)) ? Number(asked.get(name)) : undefined;
-    if (asked.get("as") === "text") return reportOf(id);
+    if (asked.get("as") === "text") {
+      const { body } = await processes().run("make", "ledger", { job: id }, "Writing the ledger", request.signal);
+      return download(body, "ledger.txt", "text/plain; charset=utf-8");
+    }
     const after = number("after"),
       point = number("point");
     if (point !== undefined) return Response.json(await ledgerOfPoint(id, point));
@@ -23,27 +25,4 @@ export function GET(request: Request, { params }: { params: Promise<{ id: string
       after === undefined ? await listLedger(id, 200, number("before")) : await ledgerAfter(id, after),
     );
   });
-}
-
-/** Entries read from the database at a time. */
-const AT_ONCE = 500;
-
-async function reportOf(id: number): Promise<Response> {
-  const job = await loadJob(getPool(), id),
-    points = await loadPoints(getPool(), id),
-    entries: LedgerEntry[] = [];
-  for (let last = 0; ; last = entries.at(-1)!.seq) {
-    const more = await ledgerAfter(id, last, AT_ONCE);
-    entries.push(...more);
-    if (more.length < AT_ONCE) break;
-  }
-  const { unit, name } = job.definition;
-  const text = ledgerReport(name, entries, {
-    unit,
-    point(of) {
-      const row = rowOf(points, of);
-      return row < 0 ? undefined : points.number[row];
-    },
-  });
-  return download(text, "ledger.txt", "text/plain; charset=utf-8");
 }

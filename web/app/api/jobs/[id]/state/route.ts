@@ -1,7 +1,7 @@
-import { pack } from "@bramble/core/math/pack";
-import { listLedger, loadDelivered, loadJob, loadPoints, reading } from "@bramble/db";
-import { intakeLimit, jobId, respond } from "../../../../../lib/respond";
-import type { JobSent } from "../../../../../lib/job-sent";
+import { processes } from "../../../../../heavy/processes";
+import { intakeLimit } from "../../../../../lib/body";
+import { jobId, respond } from "../../../../../lib/respond";
+import { BINARY, sent } from "../../../../../lib/stored";
 
 export const dynamic = "force-dynamic";
 
@@ -11,19 +11,8 @@ export const dynamic = "force-dynamic";
  */
 export function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return respond(request, async () => {
-    const id = jobId(await params);
-    return reading(async (client) => {
-      const job = await loadJob(client, id);
-      const sent: JobSent = {
-        ...job,
-        points: await loadPoints(client, id),
-        delivered: await loadDelivered(client, job.intakes),
-        ledger: await listLedger(id, 200, undefined, client),
-        intakeLimit: intakeLimit(),
-      };
-      return new Response(pack(sent), {
-        headers: { "content-type": "application/octet-stream", "x-version": String(job.version) },
-      });
-    });
+    const asked = { job: jobId(await params), intakeLimit: intakeLimit() },
+      read = await processes().run("open", "state", asked, "Opening the job", request.signal);
+    return sent(read, { ...BINARY, "x-version": String(read.head.version) });
   });
 }

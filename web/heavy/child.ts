@@ -1,0 +1,64 @@
+/**
+ * The process in which tasks are carried out, one at a time. It is told of each over its channel, and answers there;
+ * the bytes of an answer go through a pipe of their own, so that the server hands them on without holding them.
+ */
+import net from "node:net";
+import { Worker } from "node:worker_threads";
+import type { Refusal } from "@bramble/core";
+import { asRefusal } from "../lib/refusals";
+
+/** What a task gives: a few facts about it, and its bytes. */
+export interface Made<H = object> {
+  head: H;
+  bytes: Uint8Array;
+}
+
+export interface ToChild {
+  task: string;
+  asked: unknown;
+}
+
+export type FromChild =
+  { head: object; size: number } | { refused: ReturnType<Refusal["toJSON"]> } | { unexpected: string };
+
+/** The file descriptor that the bytes of answers go to. */
+export const PIPE = 3;
+
+type Task = (asked: never) => Promise<Made>;
+
+/** Answers tasks by their names for as long as the server is there. */
+export function serveTasks(tasks: Record<string, Task>): void {
+  endWithServer();
+  process.on("message", (message: ToChild) => {
+    void carryOut(tasks[message.task]!, message.asked).then((answer) => process.send!(answer));
+  });
+}
+
+async function carryOut(task: Task, asked: unknown): Promise<FromChild> {
+  try {
+    const { head, bytes } = await task(asked as never);
+    // Written once it is told how many there are.
+    setImmediate(() => writeAll(bytes));
+    return { head, size: bytes.length };
+  } catch (e) {
+    const refused = asRefusal(e);
+    return refused
+      ? { refused: refused.toJSON() }
+      : { unexpected: e instanceof Error ? (e.stack ?? e.message) : `${e}` };
+  }
+}
+
+let pipe: net.Socket | undefined;
+
+function writeAll(bytes: Uint8Array): void {
+  pipe ??= new net.Socket({ fd: PIPE });
+  if (bytes.length) pipe.write(bytes);
+}
+
+/** A task may be busy for long when the server is gone: a thread beside it sees that, and ends both. */
+function endWithServer(): void {
+  const watch = `const { ppid } = process;
+    setInterval(() => { if (process.ppid !== ppid) process.kill(process.pid, "SIGKILL"); }, 500);`;
+  new Worker(watch, { eval: true }).unref();
+  process.on("disconnect", () => process.exit());
+}

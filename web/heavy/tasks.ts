@@ -1,0 +1,176 @@
+/** What takes long or much memory, by name: each is carried out in a process of its own, never in the server's. */
+import fs from "node:fs";
+import {
+  asksForFindings,
+  Chain,
+  ledgerReport,
+  refusal,
+  writeFile,
+  type IntakeOptions,
+  type RecipeIntake,
+} from "@bramble/core";
+import { pack } from "@bramble/core/math/pack";
+import { encodeTable } from "@bramble/core/points/columns";
+import { rowOf } from "@bramble/core/points/table";
+import {
+  getPool,
+  intakeBytes,
+  ledgerAfter,
+  listLedger,
+  loadDelivered,
+  loadJob,
+  loadPoints,
+  readIntakeAgain,
+  reading,
+  redoLast,
+  stepOne,
+  storeChange,
+  takeIntake,
+  undoLast,
+  type LedgerEntry,
+} from "@bramble/db";
+import { readChange, readIntakeOptions } from "../lib/edge";
+import type { JobSent } from "../lib/job-sent";
+import { jsonOf } from "../lib/respond";
+import type { Made } from "./child";
+import { loadState } from "./job-state";
+import { makeJob } from "./new-job";
+import { loadPackage, takePackage } from "./package";
+
+const made = <H extends object>(head: H, bytes: Uint8Array): Made<H> => ({ head, bytes });
+const utf8 = (text: string) => new TextEncoder().encode(text);
+/** An answer as JSON: the server hands it on as it is. */
+const told = (answer: unknown) => made({}, utf8(JSON.stringify(answer)));
+
+/** Who asks for something to be stored: `name` is the request's, so that one sent twice is stored once. */
+interface Asked {
+  job: number;
+  author: string;
+  name: string;
+}
+
+export const TASKS = {
+  /** All that a window needs of a job, of one version, packed. */
+  async state({ job: id, intakeLimit }: { job: number; intakeLimit: number }) {
+    return reading(async (client) => {
+      const job = await loadJob(client, id);
+      const sent: JobSent = {
+        ...job,
+        points: await loadPoints(client, id),
+        delivered: await loadDelivered(client, job.intakes),
+        ledger: await listLedger(id, 200, undefined, client),
+        intakeLimit,
+      };
+      return made({ version: job.version }, pack(sent));
+    });
+  },
+
+  /** The points in binary columns. */
+  async points({ job }: { job: number }) {
+    return reading(async (client) => {
+      const { rows } = await client.query("SELECT version FROM jobs WHERE id = $1", [job]);
+      return made(
+        { version: (rows[0]?.version ?? 0) as number },
+        new Uint8Array(encodeTable(await loadPoints(client, job))),
+      );
+    });
+  },
+
+  /** One handover file, made from the stored state by the same chain as on the screen. */
+  async handover({ job, file: name }: { job: number; file: string }) {
+    const state = await loadState(job),
+      file = state.handover.find((h) => h.file === name);
+    if (!file) throw refusal("change-unknown", { what: `The file “${name}”` });
+    // What levels say of one another takes long and is in no file, unless a set asks for it.
+    const derived = new Chain().run(state, !asksForFindings(state)),
+      out = writeFile(file, state, derived);
+    return made({ format: file.format }, typeof out === "string" ? utf8(out) : out);
+  },
+
+  /** The job as a recipe, alone or with the files of its intakes in one archive. */
+  async recipe({ job, withFiles }: { job: number; withFiles: boolean }) {
+    return made({}, await loadPackage(job, withFiles));
+  },
+
+  /** The whole ledger as a text, oldest first. */
+  async ledger({ job: id }: { job: number }) {
+    const job = await loadJob(getPool(), id),
+      points = await loadPoints(getPool(), id),
+      entries: LedgerEntry[] = [];
+    for (let last = 0; ; last = entries.at(-1)!.seq) {
+      const more = await ledgerAfter(id, last, ENTRIES_AT_ONCE);
+      entries.push(...more);
+      if (more.length < ENTRIES_AT_ONCE) break;
+    }
+    const { unit, name } = job.definition;
+    const text = ledgerReport(name, entries, {
+      unit,
+      point(of) {
+        const row = rowOf(points, of);
+        return row < 0 ? undefined : points.number[row];
+      },
+    });
+    return made({}, utf8(text));
+  },
+
+  /** The file of an intake as it came. */
+  async intake({ job, key }: { job: number; key: string }) {
+    const { file, bytes } = await intakeBytes(getPool(), job, key);
+    return made({ file }, bytes);
+  },
+
+  /** A change too large to be looked through beside others. */
+  async change({ job, author, name, path }: Asked & { path: string }) {
+    return told(await storeChange(job, author, await readChange(jsonOf(fs.readFileSync(path))), name));
+  },
+
+  async step({ job, author, name, kind, entry, delivery }: Asked & StepAsked) {
+    return told(
+      entry === undefined
+        ? await (kind === "undo" ? undoLast : redoLast)(job, author, delivery, name)
+        : await stepOne(job, author, kind, entry, delivery, name),
+    );
+  },
+
+  /** Takes a delivery in: the file has `head` bytes of JSON that say how to read it, then the delivery as it came. */
+  async take({ job, author, name, path, head }: Asked & { path: string; head: number }) {
+    const body = fs.readFileSync(path),
+      options = await readIntakeOptions(jsonOf(body.subarray(0, head)));
+    const { entry, info } = await takeIntake(
+      job,
+      author,
+      options as Omit<RecipeIntake, "id">,
+      body.subarray(head),
+      name,
+    );
+    return told({ entry, info });
+  },
+
+  async readAgain({ job, author, name, key, options }: Asked & { key: string; options: IntakeOptions }) {
+    return told(await readIntakeAgain(job, author, key, options, name));
+  },
+
+  /** A new job as the form says it. */
+  async create({ author, name, form }: Omit<Asked, "job"> & { form: unknown }) {
+    return told({ id: await makeJob(form, author, name) });
+  },
+
+  /** A package, as another office saved it, becomes a new job. */
+  async unpack({ author, name, path }: Omit<Asked, "job"> & { path: string }) {
+    return told({ id: await takePackage(fs.readFileSync(path), author, name) });
+  },
+} satisfies Record<string, (asked: never) => Promise<Made>>;
+
+export interface StepAsked {
+  kind: "undo" | "redo";
+  /** The entry that it is about; else the person's last. */
+  entry?: number;
+  delivery: boolean;
+}
+
+/** Entries read from the database at a time. */
+const ENTRIES_AT_ONCE = 500;
+
+export type TaskName = keyof typeof TASKS;
+export type AskedOf<T extends TaskName> = Parameters<(typeof TASKS)[T]>[0];
+export type HeadOf<T extends TaskName> = Awaited<ReturnType<(typeof TASKS)[T]>>["head"];

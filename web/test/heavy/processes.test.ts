@@ -1,0 +1,110 @@
+/** Processes beside the server: their answers, their limits, and what goes on meanwhile. */
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { buildSync } from "esbuild";
+import { Processes, type Answer, type Lane } from "../../heavy/processes";
+
+const folder = fs.mkdtempSync(path.join(os.tmpdir(), "processes-")),
+  program = path.join(folder, "program.mjs");
+const opened: Processes[] = [];
+
+beforeAll(() => {
+  buildSync({
+    entryPoints: [path.join(__dirname, "program.ts")],
+    outfile: program,
+    bundle: true,
+    platform: "node",
+    format: "esm",
+    external: ["pg-native", "sql.js", "sql.js/*"],
+    banner: { js: "import { createRequire as r } from 'node:module'; const require = r(import.meta.url);" },
+    logLevel: "error",
+  });
+});
+afterEach(() => opened.splice(0).forEach((p) => p.close()));
+afterAll(() => fs.rmSync(folder, { recursive: true }));
+
+function begun(limits = { seconds: 20, memory: 1e9 }) {
+  const all = new Processes(program, limits);
+  opened.push(all);
+  const run = all.run.bind(all) as unknown as (
+    lane: Lane,
+    task: string,
+    asked: object,
+    what: string,
+    signal?: AbortSignal,
+  ) => Promise<Answer<{ text: string; pid: number }>>;
+  return { run, close: () => all.close() };
+}
+
+async function bytesOf({ body }: Answer): Promise<Uint8Array> {
+  return new Uint8Array(await new Response(body).arrayBuffer());
+}
+
+test("answers come whole and in turn, whatever their size, from a process that is kept", async () => {
+  const { run } = begun();
+  const pids = new Set<number>();
+  for (const size of [0, 1, 100_000, 5_000_000, 3]) {
+    const answer = await run("make", "echo", { text: "a", size }, "An echo"),
+      bytes = await bytesOf(answer);
+    pids.add(answer.head.pid);
+    expect([answer.size, bytes.length, answer.head.text]).toEqual([size, size, "a"]);
+    expect(bytes.every((b, i) => b === i % 251)).toBe(true);
+  }
+  expect(pids.size).toBe(1);
+});
+
+test("refusals come as they are; what nobody foresaw is no answer; both leave the process to the next", async () => {
+  const { run } = begun();
+  await expect(run("make", "refuse", {}, "This")).rejects.toMatchObject({
+    code: "file-empty",
+    message: expect.stringContaining("“a.csv” is empty"),
+  });
+  await expect(run("make", "fail", {}, "This")).rejects.toThrow("nobody foresaw this");
+  expect((await run("make", "echo", { text: "b", size: 0 }, "This")).head.text).toBe("b");
+});
+
+test.each([
+  ["forEver", { seconds: 0.6, memory: 1e9 }, "work-long"],
+  ["swallow", { seconds: 30, memory: 300e6 }, "work-large"],
+  ["swallowHeap", { seconds: 30, memory: 200e6 }, /work-large|work-ended/],
+  ["crash", { seconds: 30, memory: 1e9 }, "work-ended"],
+])("%s is ended and said; the lane goes on", async (task, limits, code) => {
+  const { run } = begun(limits);
+  const ended = run("make", task, {}, "Reading “a.csv”");
+  // Another lane does not wait for it.
+  expect((await run("open", "echo", { text: "c", size: 10 }, "This")).head.text).toBe("c");
+  await expect(ended).rejects.toMatchObject({
+    code: typeof code === "string" ? code : expect.stringMatching(code),
+    message: expect.stringContaining("Reading “a.csv”"),
+  });
+  expect((await run("make", "echo", { text: "d", size: 10 }, "This")).head.text).toBe("d");
+});
+
+test("a lane has so many at once; others wait, up to a number; one that nobody waits for any more is ended", async () => {
+  const { run } = begun(),
+    gone = new AbortController(),
+    first = run("make", "forEver", {}, "The first", gone.signal);
+  const settled: string[] = [];
+  const waiting = Array.from({ length: 64 }, (_, k) =>
+    run("make", "echo", { text: String(k), size: 1 }, "This").then(async (a) => {
+      settled.push(a.head.text);
+      await bytesOf(a);
+    }),
+  );
+  await expect(run("make", "echo", { text: "x", size: 1 }, "This")).rejects.toMatchObject({ code: "work-many" });
+  expect(settled).toEqual([]);
+  gone.abort();
+  await expect(first).rejects.toMatchObject({ code: "work-ended" });
+  await Promise.all(waiting);
+  expect(settled).toEqual(Array.from({ length: 64 }, (_, k) => String(k)));
+});
+
+test("an answer that is not taken ends its process, and the lane goes on", async () => {
+  const { run } = begun(),
+    answer = await run("make", "echo", { text: "a", size: 100_000_000 }, "This");
+  await answer.body.cancel();
+  const next = await run("make", "echo", { text: "b", size: 7 }, "This");
+  expect([next.head.text, (await bytesOf(next)).length]).toEqual(["b", 7]);
+  expect(next.head.pid).not.toBe(answer.head.pid);
+});
