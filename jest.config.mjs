@@ -3,7 +3,7 @@ const transform = { "^.+\\.(ts|tsx|mjs|js)$": ["@swc/jest", { jsc: { target: "es
 
 export default {
   testEnvironment: "node",
-  testMatch: ["<rootDir>/{core,cli,db,demo,web}/test/**/*.test.ts"],
+  testMatch: ["<rootDir>/{core,cli,db,demo,scripts,web}/test/**/*.test.ts"],
   setupFiles: ["<rootDir>/scripts/jest-seed.mjs"],
   transform,
   transformIgnorePatterns: ["/node_modules/(?!(delaunator|robust-predicates|kdbush|flatbush|flatqueue|udsv|fflate|polylabel|tinyqueue)/)"],

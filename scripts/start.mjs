@@ -1,12 +1,18 @@
 // npm start, npm run dev: everything on one command. Installs what is missing, builds, starts the database,
-// migrates, loads the demo, serves on loopback. Ctrl-C stops all of it.
+// migrates, loads the demo, serves on loopback. Ctrl-C stops all of it; what ends by itself is started again.
 import fs from "node:fs";
 import path from "node:path";
 import { root } from "./lib/bundle.mjs";
 import { answers, ensureNpm, fail, freePort, quietly, start } from "./lib/sh.mjs";
 import { startCluster } from "./lib/cluster.mjs";
+import { clearLeftovers, dataHome, forget, note, runningNow } from "./lib/instance.mjs";
 
 const dev = process.argv.includes("--dev");
+const WANTED_PORT = Number(process.env.PORT ?? 4310);
+/** A server that ends so often within so many seconds would end again. */
+const MOST_ENDS = 5,
+  ENDS_WITHIN = 60;
+const LOOK_EVERY = 1000;
 
 ensureNpm();
 const { commandBundle } = await import("./lib/bundle.mjs");
@@ -16,28 +22,27 @@ await ensureHeavy();
 if (!dev) ensureBuilt();
 
 // One at a time: a second start must not take the first one's database away.
-const lock = path.join(root, ".data/running.json");
-const running = fs.existsSync(lock) ? JSON.parse(fs.readFileSync(lock, "utf8")) : undefined;
-if (running && isAlive(running.pid))
-  fail(`Rough Bramble is running already${running.url ? ` at ${running.url}` : ""}. Stop it there with Ctrl-C first.`);
-const note = (url) => {
-  fs.mkdirSync(path.dirname(lock), { recursive: true });
-  fs.writeFileSync(lock, JSON.stringify({ pid: process.pid, url }));
-};
+const other = runningNow();
+if (other) fail(`Rough Bramble is running already${other.url && ` at ${other.url}`}. Stop it there with Ctrl-C first.`);
+await clearLeftovers(console.log);
 note();
 
 const given = process.env.DATABASE_URL;
-const cluster = given ? undefined : await startCluster({ folder: path.join(root, ".data/postgresql"), durable: true });
-const env = { ...webEnv, DATABASE_URL: given ?? cluster.url };
+const cluster = given ? undefined : await startCluster({ folder: path.join(dataHome, "postgresql"), durable: true });
+// Files on their way in: what was left there belongs to nobody any more.
+const uploads = path.join(dataHome, "uploads");
+fs.rmSync(uploads, { recursive: true, force: true });
+fs.mkdirSync(uploads, { recursive: true, mode: 0o700 });
+const env = { ...webEnv, DATABASE_URL: given ?? cluster.url, BRAMBLE_UPLOADS: uploads };
 
-let server;
-let stopping = false;
+let server,
+  stopping = false;
 const stop = (code) => {
   if (stopping) return;
   stopping = true;
   server?.kill("SIGTERM");
   cluster?.stop();
-  fs.rmSync(lock, { force: true });
+  forget();
   process.exit(code);
 };
 process.on("SIGINT", () => stop(0));
@@ -52,29 +57,43 @@ process.stdout.write(
     what: "Preparing the database",
   }),
 );
-const port = await freePort(Number(process.env.PORT ?? 4310));
+const port = await freePort(WANTED_PORT);
+if (port !== WANTED_PORT) console.log(`Port ${WANTED_PORT} is taken by another program; it will be ${port}.`);
 const url = `http://127.0.0.1:${port}`;
-server = start(process.execPath, [nextBin, dev ? "dev" : "start", "-H", "127.0.0.1", "-p", String(port)], {
-  cwd: path.join(root, "web"),
-  env,
-  stdio: ["ignore", dev ? "inherit" : "ignore", "inherit"],
-  detached: false,
-});
-server.on("exit", (code) => {
-  if (!stopping) {
-    process.stderr.write("The server ended.\n");
-    stop(code ?? 1);
-  }
-});
-if (!(await answers(url, server))) fail("The server did not answer.");
-note(url);
+const ends = [];
+await serve();
 console.log(`Rough Bramble is at ${url}  (Ctrl-C stops it)`);
+if (cluster) void watchDatabase();
 
-function isAlive(pid) {
-  try {
-    process.kill(pid, 0);
-    return pid !== process.pid;
-  } catch {
-    return false;
+async function serve() {
+  server = start(process.execPath, [nextBin, dev ? "dev" : "start", "-H", "127.0.0.1", "-p", String(port)], {
+    cwd: path.join(root, "web"),
+    env,
+    stdio: ["ignore", dev ? "inherit" : "ignore", "inherit"],
+    detached: false,
+  });
+  note(server, url);
+  server.on("exit", ended);
+  if (!(await answers(url, server)) && ends.length === 0) fail("The server did not answer.");
+}
+
+/** The server has ended by itself: it begins again, unless it does so again and again. */
+function ended() {
+  if (stopping) return;
+  ends.push(Date.now());
+  if (ends.filter((t) => Date.now() - t < ENDS_WITHIN * 1000).length >= MOST_ENDS) {
+    process.stderr.write(`The server ended ${MOST_ENDS} times within ${ENDS_WITHIN} seconds; it is not begun again.\n`);
+    return stop(1);
+  }
+  process.stderr.write("The server ended unexpectedly; it is begun again.\n");
+  void serve();
+}
+
+async function watchDatabase() {
+  while (!stopping) {
+    await new Promise((r) => setTimeout(r, LOOK_EVERY));
+    if (stopping || cluster.runs()) continue;
+    process.stderr.write("The database ended unexpectedly; it is begun again.\n");
+    await cluster.again();
   }
 }

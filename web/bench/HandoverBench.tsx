@@ -100,7 +100,8 @@ export function HandoverBench() {
         <h2 className="heading mt-8">Recipe</h2>
         <p className="mt-1 text-soft">
           The whole job written down, from the bytes received to the files handed over.{" "}
-          <code>./bramble run recipe.json --out DIR</code> makes the same without the application.
+          <code>./bramble run recipe.json --out DIR</code> makes the same without the application; with its files it
+          becomes a job in another office.
         </p>
         <div className="mt-2 flex gap-1.5">
           <a className="button" href={`/api/jobs/${jobId}/recipe?with=files`} download>
@@ -217,6 +218,17 @@ function OneFile({ file }: { file: HandoverFile }) {
                 onChange={(event) => edit({ header: event.target.checked })}
               />
               Header row
+            </label>
+            <label
+              className="flex h-7 items-center gap-2"
+              title="Texts that begin with =, +, - or @ and are no numbers are written behind an apostrophe"
+            >
+              <input
+                type="checkbox"
+                checked={file.guard ?? false}
+                onChange={(event) => edit({ guard: event.target.checked || undefined })}
+              />
+              Guard texts that a spreadsheet would compute
             </label>
           </>
         )}

@@ -22,6 +22,7 @@ import {
   loadJob,
   loadJobState,
   reading,
+  reserveIds,
   storeChange,
   takeIntake,
   transaction,
@@ -106,7 +107,10 @@ export async function takePackage(bytes: Uint8Array, author: string, request: st
     for (const [k, intake] of (recipe.intakes ?? []).entries())
       await takeIntake(id, author, intake, open(fileName(intake.file), `intakes[${k}].file`));
     const received = await loadJobState(client, await loadJob(client, id)),
-      changes = changesBetween(received, state);
+      changes = changesBetween(received, state),
+      made = state.points.count - received.points.count;
+    // The numbers that follow those of the deliveries, as in the recipe's own state.
+    if (made > 0) await reserveIds(client, id, made);
     if (changes.length)
       await storeChange(id, author, {
         type: "several",

@@ -3,6 +3,7 @@ import type { HandoverColumn, HandoverFile } from "./model";
 import type { IntakeInfo } from "../intake/model";
 import { KINDS } from "../records/kinds";
 import { attributeOf, codeOf, type CodedPoints } from "../codes/read";
+import { readDecimal } from "../math/decimal";
 import { formatFixed } from "../math/round";
 import { descriptionOf, type PointTable } from "../points/table";
 
@@ -28,11 +29,20 @@ export function writeCsv(
     const read = columnReader(c, t, coded, intakes, decimals);
     return file.decimal === "," && LENGTHS.has(c) ? (i: number) => read(i).replace(".", ",") : read;
   });
-  const quote = quoter(delimiter);
+  const plain = quoter(delimiter),
+    quote = file.guard ? (text: string) => plain(guarded(text)) : plain;
   const out: string[] = [];
   if (header) out.push(columns.map((c) => quote(c)).join(delimiter));
   for (const i of rows) out.push(readers.map((read) => quote(read(i))).join(delimiter));
   return rows.length ? `${out.join("\n")}\n` : "";
+}
+
+/** Signs by which a spreadsheet takes a text for something to compute. */
+const COMPUTED = /^[=+\-@\t\r]/;
+
+/** A text that would be computed stands behind an apostrophe; numbers, with either decimal sign, are as they are. */
+function guarded(text: string): string {
+  return COMPUTED.test(text) && Number.isNaN(readDecimal(text.replace(",", "."))) ? `'${text}` : text;
 }
 
 function quoter(delimiter: string): (text: string) => string {

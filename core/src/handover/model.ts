@@ -22,4 +22,6 @@ export interface HandoverFile {
   decimal?: "." | ",";
   points?: string;
   header?: boolean;
+  /** A text that a spreadsheet would compute is written behind an apostrophe. */
+  guard?: boolean;
 }

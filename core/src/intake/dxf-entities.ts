@@ -3,6 +3,7 @@
  * one pass that goes on with every pair, so that no file, however damaged, is read for ever; nothing is kept but what is
  * asked for.
  */
+import { readDecimal } from "../math/decimal";
 
 /** A corner; NaN for a level that is not given. A bulge is the tangent of a quarter of the angle swept, to the left. */
 export interface DxfVertex {
@@ -100,9 +101,6 @@ const CORNERS: Record<string, number> = Object.assign(Object.create(null) as Rec
   VERTEX: Infinity,
 });
 
-/** A number as DXF writes it. */
-const NUMBER = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/;
-
 /** Pairs one after another. */
 class Pairs {
   code = 0;
@@ -139,7 +137,8 @@ class Pairs {
 
   /** The pair's value as a number; NaN, and the entity told of it, where it is none. */
   number(entity: DxfEntity): number {
-    if (NUMBER.test(this.value)) return Number(this.value);
+    const value = readDecimal(this.value);
+    if (!Number.isNaN(value)) return value;
     entity.wrong ??= { line: this.line, value: this.value.slice(0, 40) };
     return NaN;
   }

@@ -1,4 +1,5 @@
 /** Surfaces, alignments and plan features of LandXML as reference geometry. */
+import { readDecimal } from "../math/decimal";
 import { signedAngle, azimuthOf } from "../math/angles";
 import { plural } from "../math/words";
 import type { Reference, ReferenceLine, ReferenceSurface } from "../records/reference";
@@ -148,7 +149,7 @@ export class GeometryReader {
       layer: holder.attributes.desc ?? "",
       kind: holder.name === "Alignment" ? "alignment" : "feature",
       closed: false,
-      start: Number(holder.attributes.staStart ?? 0) || 0,
+      start: readDecimal(holder.attributes.staStart ?? "") || 0,
       legs,
     });
   }

@@ -1,4 +1,5 @@
 /** The Survey part of LandXML: setups, backsights and raw observations, collected element by element. */
+import { readDecimal } from "../math/decimal";
 import { fromPackedDms } from "../math/angles";
 import { Doubles, Ints } from "../math/grow";
 import { TextStore } from "../math/texts";
@@ -32,7 +33,7 @@ interface SetupRead extends Omit<SurveySetup, "backsights"> {
   backsights: (SurveyBacksight & { setup: string })[];
 }
 
-const number = (text: string | undefined) => (text === undefined || text.trim() === "" ? NaN : Number(text));
+const number = (text: string | undefined) => readDecimal(text ?? "");
 
 export class SurveyReader {
   private readonly setups = new Map<string, SetupRead>();

@@ -57,13 +57,16 @@ export function readLandXml(
 
   const cgPoint = (x: XmlElement) => {
     const a = x.attributes,
-      [n, e, z = NaN] = numbersOf(x.text);
+      at = numbersOf(x.text),
+      [n, e, z = NaN] = at;
     const number = (a.name ?? a.oID ?? "").trim();
     // A point without text may refer to another one: it says nothing new.
     if (a.pntRef !== undefined && x.text.trim() === "") return;
     if (number === "") return void list.refused.push({ row: x.row, reason: "the point has no name" });
     if (!Number.isFinite(n) || !Number.isFinite(e))
       return void list.refused.push({ row: x.row, reason: `point ${number}: its northing and easting cannot be read` });
+    if (at.length > 2 && Number.isNaN(z))
+      return void list.refused.push({ row: x.row, reason: `point ${number}: its elevation is no decimal` });
     const control = a.pntSurv === "control";
     positions.set(number, { at: [e!, n!, z], row: x.row, control });
     list.add(x.row, number, e!, n!, z, {

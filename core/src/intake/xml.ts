@@ -2,6 +2,7 @@
  * XML as a stream of closed elements, over saxes. What could be used against the server is refused at once: document type
  * declarations (and with them every entity of one's own, inside or outside), nesting deeper than 100, zero bytes.
  */
+import { readDecimal } from "../math/decimal";
 import { SaxesParser } from "saxes";
 import { refusal } from "../errors";
 import type { Progress } from "./delimited";
@@ -85,8 +86,8 @@ function encodingOf(bytes: Uint8Array): string {
   return declared === "iso-8859-1" || declared === "windows-1252" || declared === "us-ascii" ? "windows-1252" : "utf-8";
 }
 
-/** Numbers separated by blanks; a word that is none gives NaN in its place. */
+/** Decimals separated by blanks; a word that is none gives NaN in its place. */
 export function numbersOf(text: string): number[] {
   const t = text.trim();
-  return t === "" ? [] : t.split(/\s+/).map(Number);
+  return t === "" ? [] : t.split(/\s+/).map(readDecimal);
 }

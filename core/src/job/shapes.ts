@@ -386,6 +386,7 @@ export const handoverSchema = record(
     decimal: oneOf(".", ","),
     points: name,
     header: { type: "boolean" },
+    guard: { type: "boolean" },
   },
   ["file", "format"],
 );

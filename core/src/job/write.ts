@@ -40,7 +40,8 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
   const steered = new Map<string, { cues: string; intake: string; numbers: string[] }>();
   const renumbered: { intake: string; from: string; to: string }[] = [];
   for (let r = 0; r < received.count; r++) {
-    if (received.deleted[r]! & GONE_DELETED) continue;
+    // What the office made is told by itself.
+    if (received.deleted[r]! & GONE_DELETED || received.intake[r]! < 0) continue;
     const i = rowNow.get(`${received.intake[r]} ${received.row[r]}`);
     const intake = state.intakes[received.intake[r]!]!.id;
     const set: NonNullable<RecipeEdit["set"]> = {};

@@ -23,3 +23,11 @@ export function decimalSteps(base: number, step: number): (k: number) => number 
     each = s.digits * 10n ** BigInt(decimals - s.decimals);
   return (k) => Number(`${from + BigInt(k) * each}e${-decimals}`);
 }
+
+const WRITTEN = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/;
+
+/** The number that a text writes as a decimal; NaN for anything else, also for what a program would take for one. */
+export function readDecimal(text: string): number {
+  const t = text.trim();
+  return WRITTEN.test(t) ? Number(t) : NaN;
+}

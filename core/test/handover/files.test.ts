@@ -273,6 +273,31 @@ describe("points as text", () => {
     expect(written(alone, dotted.state, dotted.derived)).toBe("1.5;1,000;3,000;SPOT\n");
   });
 
+  test("by choice, texts that a spreadsheet would compute stand behind an apostrophe; numbers do not", () => {
+    const texts = ["=1+1", "+cmd", "-2.5", "@SUM(A1)", "-2,5", "-", "+4", "plain", "=a,b", "-1e3", "-0x10"];
+    const odd = derive(texts.map((code, k) => ({ number: String(k + 1), e: 1, n: -2, z: -3, code })));
+    const file: HandoverFile = { file: "p.csv", format: "csv", columns: ["northing", "description"], header: false };
+    const lines = (guard?: boolean) =>
+      written({ ...file, ...(guard ? { guard } : {}) }, odd.state, odd.derived)
+        .trimEnd()
+        .split("\n")
+        .map((l) => l.replace("-2.000,", ""));
+    expect(lines()).toEqual([...texts.slice(0, 4), '"-2,5"', ...texts.slice(5, 8), '"=a,b"', "-1e3", "-0x10"]);
+    expect(lines(true)).toEqual([
+      "'=1+1",
+      "'+cmd",
+      "-2.5",
+      "'@SUM(A1)",
+      '"-2,5"',
+      "'-",
+      "+4",
+      "plain",
+      '"\'=a,b"',
+      "-1e3",
+      "'-0x10",
+    ]);
+  });
+
   test("a file whose contours could not be made is refused with the reason", () => {
     const bad = {
       ...state,

@@ -1,7 +1,10 @@
 /** Databases and spreadsheets that are made to hold the reader: each ends in a sentence, or is read without what would. */
+import fc from "fast-check";
 import initSqlJs from "sql.js";
 import writeXlsx from "write-excel-file/node";
 import { strToU8, unzipSync, zipSync } from "fflate";
+import { Refusal } from "../../src/errors";
+import { checkZip, openZip } from "../../src/intake/archive";
 import { cellsOf } from "../../src/intake/sheet-cells";
 import { openSqlite, openXlsx } from "../../src/intake/tables";
 
@@ -110,3 +113,70 @@ describe("a spreadsheet", () => {
     expect(cellsOf(strToU8("<c".repeat(50_000)))).toEqual({ cells: 0, rows: 0, columns: 0 });
   });
 });
+
+describe("archives", () => {
+  const files = { "a.csv": new Uint8Array(50_000).fill(65), "b/c.txt": Uint8Array.of(1, 2, 3) };
+  const packed = zipSync(files);
+  /** Where the list of entries begins, as the archive's end says. */
+  const list = new DataView(packed.buffer).getUint32(packed.length - 6, true);
+  const changed = (at: number, value: number, bytes: 2 | 4 = 4) => {
+    const out = packed.slice(),
+      view = new DataView(out.buffer);
+    if (bytes === 4) view.setUint32(at, value, true);
+    else view.setUint16(at, value, true);
+    return out;
+  };
+  const opened = (bytes: Uint8Array, limit = 1e6) => openZip("p.zip", bytes, limit);
+
+  test("are opened as they were packed, stored or deflated", async () => {
+    for (const level of [0, 6] as const)
+      expect(Object.fromEntries(await opened(zipSync(files, { level })))).toEqual(files);
+    expect(await checkZip("p.zip", packed, 1e6)).toEqual(["a.csv", "b/c.txt"]);
+  });
+
+  test.each([
+    ["an entry that says less than it holds", changed(list + 24, 10), "larger than it says"],
+    ["an entry that says more than it holds", changed(list + 24, 60_000), "smaller than it says"],
+    ["more than the limit", changed(list + 24, 2e9), "would unpack to"],
+    ["an entry beyond the end", changed(list + 42, 1e6), "cut off"],
+    ["packed bytes beyond the end", changed(list + 20, 1e6), "cut off"],
+    ["an encrypted entry", changed(list + 8, 1, 2), "encrypted"],
+    ["an unknown packing", changed(list + 10, 99, 2), "not known here"],
+    ["half of it", packed.subarray(0, packed.length / 2), "no list"],
+    ["two of one name", zipTwice(), "two of its entries"],
+    ["an entry outside", zipSync({ "../a.csv": files["a.csv"] }), "points outside"],
+  ])("%s is refused", async (_, bytes, why) => {
+    await expect(opened(bytes)).rejects.toMatchObject({ message: expect.stringContaining(why) });
+  });
+
+  test("any damage gives files of the sizes that are told, or a sentence", async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.tuple(fc.nat(packed.length - 1), fc.nat(255)), { minLength: 1, maxLength: 6 }),
+        async (marks) => {
+          const bytes = packed.slice();
+          for (const [at, value] of marks) bytes[at] = value;
+          const found = await opened(bytes).catch((e: unknown) => e);
+          if (found instanceof Map) expect([...found.values()].every((f: Uint8Array) => f.length <= 1e6)).toBe(true);
+          else expect(found).toBeInstanceOf(Refusal);
+        },
+      ),
+    );
+  });
+});
+
+/** An archive that lists one entry twice. */
+function zipTwice(): Uint8Array {
+  const bytes = zipSync({ "a.csv": Uint8Array.of(1) }),
+    view = new DataView(bytes.buffer),
+    list = view.getUint32(bytes.length - 6, true),
+    entry = bytes.slice(list, bytes.length - 22),
+    out = new Uint8Array(bytes.length + entry.length);
+  out.set(bytes.subarray(0, bytes.length - 22));
+  out.set(entry, bytes.length - 22);
+  out.set(bytes.subarray(bytes.length - 22), out.length - 22);
+  const end = new DataView(out.buffer);
+  end.setUint16(out.length - 12, 2, true);
+  end.setUint16(out.length - 14, 2, true);
+  return out;
+}

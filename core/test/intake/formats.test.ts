@@ -502,6 +502,38 @@ describe("hostile files are refused in a sentence, quickly", () => {
   });
 });
 
+test("LandXML: numbers are decimals; what a program would take for one is refused", async () => {
+  const point = (text: string, k: number) => `<CgPoint name="${k}">${text}</CgPoint>`;
+  const texts = [
+    "1 2 3",
+    "+1. .5 -2E-1",
+    "0x10 2 3",
+    "1 0b11 3",
+    "1 2 0o7",
+    "1 Infinity 3",
+    "1 2 NaN",
+    "1 2 1_000",
+    "1 2",
+  ];
+  const s = await take(XML(`<CgPoints>${texts.map(point).join("")}</CgPoints>`));
+  expect(points(s).map((p) => p.slice(0, 4))).toEqual([
+    ["0", 2, 1, 3],
+    ["1", 0.5, 1, -0.2],
+    ["8", 2, 1, NaN],
+  ]);
+  expect([s.intakes[0]!.rows, s.intakes[0]!.refused.map((r) => r.reason)]).toEqual([
+    texts.length,
+    [
+      "point 2: its northing and easting cannot be read",
+      "point 3: its northing and easting cannot be read",
+      "point 4: its elevation is no decimal",
+      "point 5: its northing and easting cannot be read",
+      "point 6: its elevation is no decimal",
+      "point 7: its elevation is no decimal",
+    ],
+  ]);
+});
+
 test("LandXML points: written, read, the same doubles", () => {
   // A text does not tell −0 from 0.
   const number = fc.double({ noNaN: true, noDefaultInfinity: true, min: -1e7, max: 1e7 }).map((x) => x + 0);

@@ -11,6 +11,7 @@ import { grouped, when } from "../../lib/units-shown";
 import { AskAuthor } from "../AskAuthor";
 import { PLACE_NAMES, PLACE_WORK, PLACES } from "../places";
 import { ThemeSwitch } from "../ThemeSwitch";
+import { TakePackage } from "./TakePackage";
 import { NewJob, type TemplateOffered } from "./NewJob";
 
 type Shelf = "open" | "archived" | "removed";
@@ -156,7 +157,10 @@ export function JobList({
           </p>
         </section>
       </section>
-      <NewJob templates={templates} books={books} jobs={jobs.filter((j) => !j.removed)} />
+      <div className="self-start border-l border-rule pl-8">
+        <NewJob templates={templates} books={books} jobs={jobs.filter((j) => !j.removed)} />
+        <TakePackage />
+      </div>
     </main>
   );
 }

@@ -54,7 +54,6 @@ export function NewJob({
   return (
     <form
       aria-labelledby="new-job"
-      className="self-start border-l border-rule pl-8"
       onSubmit={(event) => {
         event.preventDefault();
         void create();

@@ -1,0 +1,59 @@
+"use client";
+/** A job that comes from another office, as its recipe with the files: it becomes a new job here. */
+import { useRouter } from "next/navigation";
+import { useRef, useState } from "react";
+import { postFileTo } from "../../lib/client";
+
+export function TakePackage() {
+  const router = useRouter(),
+    file = useRef<HTMLInputElement>(null);
+  const [reading, setReading] = useState(""),
+    [problem, setProblem] = useState("");
+  const take = async (given: File | undefined) => {
+    if (!given) return;
+    setReading(given.name);
+    setProblem("");
+    try {
+      const { id } = await postFileTo<{ id: number }>("/api/jobs", given);
+      router.push(`/jobs/${id}/points`);
+    } catch (e) {
+      setProblem((e as Error).message);
+      setReading("");
+    }
+  };
+  return (
+    <section aria-labelledby="take-package" className="mt-8 border-t border-rule pt-5">
+      <h2 id="take-package" className="heading">
+        A job from elsewhere
+      </h2>
+      <p className="mt-2 text-soft">
+        A recipe saved with its files becomes a job here: its points, lines, edits and all that is made of them.
+      </p>
+      <input
+        ref={file}
+        type="file"
+        accept=".zip"
+        className="sr-only"
+        aria-label="A recipe with its files"
+        tabIndex={-1}
+        onChange={(event) => {
+          void take(event.target.files?.[0]);
+          event.target.value = "";
+        }}
+      />
+      <button className="button mt-3" disabled={reading !== ""} onClick={() => file.current!.click()}>
+        Take a job in
+      </button>
+      {reading && (
+        <p role="status" className="mt-2 text-soft">
+          Reading “{reading}” …
+        </p>
+      )}
+      {problem && (
+        <p role="alert" className="mt-3 text-red">
+          {problem}
+        </p>
+      )}
+    </section>
+  );
+}
