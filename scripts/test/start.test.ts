@@ -17,7 +17,8 @@ beforeAll(() => {
 });
 afterAll(async () => {
   for (const child of begun) child.kill("SIGINT");
-  await Promise.all(begun.map((child) => child.exitCode ?? new Promise((r) => child.once("exit", r))));
+  const over = (c: ChildProcess) => c.exitCode !== null || c.signalCode !== null;
+  await Promise.all(begun.map((c) => over(c) || new Promise((r) => c.once("exit", r))));
   fs.rmSync(home, { recursive: true, force: true });
 });
 
