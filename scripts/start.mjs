@@ -9,9 +9,8 @@ import { clearLeftovers, dataHome, forget, note, runningNow } from "./lib/instan
 
 const dev = process.argv.includes("--dev");
 const WANTED_PORT = Number(process.env.PORT ?? 4310);
-/** A server that ends so often within so many seconds would end again. */
-const MOST_ENDS = 5,
-  ENDS_WITHIN = 60;
+/** A server that has ended so often in a row before it answered would do so again. */
+const MOST_ENDS = 5;
 const LOOK_EVERY = 1000;
 
 ensureNpm();
@@ -60,7 +59,7 @@ process.stdout.write(
 const port = await freePort(WANTED_PORT);
 if (port !== WANTED_PORT) console.log(`Port ${WANTED_PORT} is taken by another program; it will be ${port}.`);
 const url = `http://127.0.0.1:${port}`;
-const ends = [];
+let ends = 0;
 await serve();
 console.log(`Rough Bramble is at ${url}  (Ctrl-C stops it)`);
 if (cluster) void watchDatabase();
@@ -74,15 +73,18 @@ async function serve() {
   });
   note(server, url);
   server.on("exit", ended);
-  if (!(await answers(url, server)) && ends.length === 0) fail("The server did not answer.");
+  if (await answers(url, server)) {
+    ends = 0;
+    return;
+  }
+  if (ends === 0) fail("The server did not answer.");
 }
 
-/** The server has ended by itself: it begins again, unless it does so again and again. */
+/** The server has ended by itself: it begins again, unless it comes to nothing again and again. */
 function ended() {
   if (stopping) return;
-  ends.push(Date.now());
-  if (ends.filter((t) => Date.now() - t < ENDS_WITHIN * 1000).length >= MOST_ENDS) {
-    process.stderr.write(`The server ended ${MOST_ENDS} times within ${ENDS_WITHIN} seconds; it is not begun again.\n`);
+  if (++ends >= MOST_ENDS) {
+    process.stderr.write(`The server ended ${MOST_ENDS} times before it answered; it is not begun again.\n`);
     return stop(1);
   }
   process.stderr.write("The server ended unexpectedly; it is begun again.\n");

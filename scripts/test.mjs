@@ -21,7 +21,7 @@ ensureDebian(
     spawnSync("/usr/bin/python3", ["-c", "import ezdxf"]).status === 0,
 );
 const { commandBundle } = await import("./lib/bundle.mjs");
-const { webEnv } = await import("./lib/build.mjs");
+const { ensureBuilt, ensureHeavy, webEnv } = await import("./lib/build.mjs");
 const { serveDemo } = await import("./lib/serve.mjs");
 await commandBundle();
 
@@ -54,6 +54,11 @@ try {
   cluster = await startCluster({ folder: path.join(folder, "postgresql"), durable: false });
   const env = { ...webEnv, DATABASE_URL: cluster.url };
 
+  // Before anything that starts the application: two builds at once would disturb each other.
+  if (wants("unit") || wants("browser")) {
+    ensureBuilt();
+    await ensureHeavy();
+  }
   if (wants("unit")) {
     const file = path.join(results, "jest.json");
     spawnSync(process.execPath, ["node_modules/jest/bin/jest.js", "--silent=false", "--json", `--outputFile=${file}`], {

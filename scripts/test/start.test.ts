@@ -1,62 +1,23 @@
 /** Start, stop, what force leaves behind, backup and restore: by the commands themselves, in a folder of their own. */
-import { spawn, spawnSync, type ChildProcess } from "node:child_process";
+import { spawn } from "node:child_process";
 import fs from "node:fs";
-import os from "node:os";
 import path from "node:path";
+import { Application, isGone, until } from "../lib/application";
 
-const root = path.join(__dirname, "../.."),
-  home = fs.mkdtempSync(path.join(os.tmpdir(), "rough-bramble-home-")),
-  { DATABASE_URL: _, ...plain } = process.env,
-  PORT = 47_310,
-  env = { ...plain, BRAMBLE_DATA: home, PORT: String(PORT) };
-const begun: ChildProcess[] = [];
+const PORT = 47_310,
+  app = new Application(path.join(__dirname, "../.."), PORT),
+  { home, cluster } = app,
+  begin = () => app.begin(),
+  command = (name: string, ...args: string[]) => app.command(name, ...args);
 
 jest.setTimeout(400_000);
-beforeAll(() => {
-  fs.chmodSync(home, 0o755);
-});
-afterAll(async () => {
-  for (const child of begun) child.kill("SIGINT");
-  const over = (c: ChildProcess) => c.exitCode !== null || c.signalCode !== null;
-  await Promise.all(begun.map((c) => over(c) || new Promise((r) => c.once("exit", r))));
-  fs.rmSync(home, { recursive: true, force: true });
-});
+afterAll(() => app.remove());
 
-interface Begun {
-  child: ChildProcess;
-  url: string;
-  said: () => string;
-}
-
-/** Begins the application; what it said until it answers, or until it ended. */
-async function begin(): Promise<Begun> {
-  const child = spawn(process.execPath, [path.join(root, "scripts/start.mjs")], { env, cwd: root });
-  begun.push(child);
-  let text = "";
-  for (const stream of [child.stdout, child.stderr]) stream.on("data", (piece) => (text += String(piece)));
-  await until(() => child.exitCode !== null || /is at (\S+)/.test(text));
-  return { child, url: /is at (\S+)/.exec(text)?.[1] ?? "", said: () => text };
-}
-
-async function until(holds: () => boolean | Promise<boolean>): Promise<void> {
-  for (const end = Date.now() + 200_000; Date.now() < end;) {
-    if (await holds()) return;
-    await new Promise((r) => setTimeout(r, 100));
-  }
-  throw new Error(`this did not come to be: ${holds}`);
-}
-
-const note = () => JSON.parse(fs.readFileSync(path.join(home, "running.json"), "utf8"));
 const jobs = async (url: string) => {
   const answer = await fetch(`${url}/api/jobs`).catch(() => undefined);
   return answer?.ok ? ((await answer.json()) as { id: number; name: string }[]).map((j) => j.name).sort() : undefined;
 };
-const ended = (pid: number) => spawnSync("kill", ["-0", String(pid)]).status !== 0;
-const command = (name: string, ...args: string[]) =>
-  spawnSync(process.execPath, [path.join(root, `scripts/${name}.mjs`), ...args], { env, cwd: root, encoding: "utf8" });
 const DEMO = ["Gorsefold Quarry", "Gorsefold, gate yard"];
-const cluster = path.join(home, "postgresql/cluster");
-
 test("what was left over is told from what others run; what ends by itself begins again; a backup comes back", async () => {
   // Nothing is known of an empty note, and a note may be of a process that is another's by now.
   fs.writeFileSync(path.join(home, "running.json"), "");
@@ -68,13 +29,13 @@ test("what was left over is told from what others run; what ends by itself begin
   expect([second.child.exitCode, second.said()]).toEqual([1, expect.stringContaining(`already at ${first.url}`)]);
 
   // The server, then the database, are ended by force: both are there again at the same address, with all that was.
-  const serverPid = note().server.pid as number;
+  const serverPid = app.serverPid();
   process.kill(serverPid, "SIGKILL");
-  await until(async () => ended(serverPid) && (await jobs(first.url)) !== undefined);
-  expect(note().server.pid).not.toBe(serverPid);
-  const master = Number(fs.readFileSync(path.join(cluster, "postmaster.pid"), "utf8").split("\n")[0]);
+  await until(async () => isGone(serverPid) && (await jobs(first.url)) !== undefined);
+  expect(app.serverPid()).not.toBe(serverPid);
+  const master = app.databasePid();
   process.kill(master, "SIGKILL");
-  await until(async () => ended(master) && (await jobs(first.url)) !== undefined);
+  await until(async () => isGone(master) && (await jobs(first.url)) !== undefined);
   expect(await jobs(first.url)).toEqual(DEMO);
   expect(first.said()).toContain("The server ended unexpectedly");
   expect(first.said()).toContain("The database ended unexpectedly");
@@ -88,17 +49,17 @@ test("what was left over is told from what others run; what ends by itself begin
   expect(command("restore", file)).toMatchObject({ status: 1, stderr: expect.stringContaining("is running at") });
 
   // The start command alone is ended by force: its server is found, ended, and its port taken again.
-  const left = note().server.pid as number;
+  const left = app.serverPid();
   first.child.kill("SIGKILL");
   await until(() => first.child.signalCode !== null);
-  expect(ended(left)).toBe(false);
+  expect(isGone(left)).toBe(false);
   const third = await begin();
   expect([third.url, third.said()]).toEqual([
     first.url,
     expect.stringContaining(`A server of an earlier start (process ${left}`),
   ]);
   expect(third.said()).toContain("The database of an earlier start");
-  expect(ended(left)).toBe(true);
+  expect(isGone(left)).toBe(true);
   const made = await fetch(`${third.url}/api/jobs`, {
     method: "POST",
     headers: { "content-type": "application/json" },
@@ -122,6 +83,6 @@ test("what was left over is told from what others run; what ends by itself begin
   fs.writeFileSync(path.join(cluster, "postmaster.pid"), `${stranger.pid}\n${cluster}\n1\n5432\n\n127.0.0.1\n`);
   const fourth = await begin();
   expect(await jobs(fourth.url)).toEqual(DEMO);
-  expect(ended(stranger.pid!)).toBe(false);
+  expect(isGone(stranger.pid!)).toBe(false);
   stranger.kill();
 });
