@@ -114,7 +114,9 @@ test("undo and redo by program; the ledger in pages", async ({ request }) => {
     text: "Elevation of 1 point changed: taken back",
     change: { edits: [{ old: 8, new: 7 }] },
   });
-  expect((await (await request.post(`/api/jobs/${id}/redo`, { headers: AUTHOR, data: {} })).json()).change.edits[0].new).toBe(8);
+  expect(
+    (await (await request.post(`/api/jobs/${id}/redo`, { headers: AUTHOR, data: {} })).json()).change.edits[0].new,
+  ).toBe(8);
   const page = await (await request.get(`/api/jobs/${id}/ledger?before=4`)).json();
   expect(page.map((l: { seq: number }) => l.seq)).toEqual([3, 2, 1]);
   expect((await request.post(`/api/jobs/${id}/undo`, { data: {} })).status()).toBe(400);

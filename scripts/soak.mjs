@@ -1,15 +1,42 @@
-// npm run soak [-- SCENES [FIRST]]: surfaces of nasty inputs, bundled once, then every property of the core and the page
-// with random inputs that no run had before.
+// npm run soak [-- PART [COUNT [FIRST]]]: what takes too long for every test run, each with inputs that no run had
+// before. Without a part, all of them: surfaces of nasty scenes, the properties of core and page, damaged files, ends by
+// force, clients at once. SEED repeats one.
 import path from "node:path";
 import { bundled, root } from "./lib/bundle.mjs";
 import { must } from "./lib/sh.mjs";
 
-const out = await bundled("core/test/surface/soak.ts", "soak.mjs");
-must(process.execPath, [out, ...process.argv.slice(2)], { what: "The soak" });
-const seed = String(Math.floor(Math.random() * 2 ** 31));
-console.log(`Properties with the seed ${seed} …`);
-must(process.execPath, [path.join(root, "node_modules/jest/bin/jest.js"), "{core,web}/test"], {
-  what: `The properties with SEED=${seed}`,
-  cwd: root,
-  env: { ...process.env, SEED: seed },
-});
+/** What the bundles do not hold: it finds its own parts beside itself. */
+const OUTSIDE = ["sql.js", "sql.js/*", "pg-native"];
+const tsx = (script, ...args) =>
+  must(process.execPath, ["--import", "tsx", path.join(root, "scripts/soak", script), ...args], {
+    what: `The soak of ${script}`,
+  });
+
+const PARTS = {
+  async surfaces(...args) {
+    const out = await bundled("core/test/surface/soak.ts", "soak.mjs");
+    must(process.execPath, [out, ...args], { what: "The soak of surfaces" });
+  },
+  properties() {
+    const seed = process.env.SEED ?? String(Math.floor(Math.random() * 2 ** 31));
+    console.log(`Properties with the seed ${seed} …`);
+    must(process.execPath, [path.join(root, "node_modules/jest/bin/jest.js"), "core/test", "web/test/[^/]*$"], {
+      what: `The properties with SEED=${seed}`,
+      cwd: root,
+      env: { ...process.env, SEED: seed },
+    });
+  },
+  async files(...args) {
+    tsx("files.ts", await bundled("scripts/soak/files-program.ts", "soak-files.mjs", OUTSIDE), ...args);
+  },
+  kills: (...args) => tsx("kills.ts", ...args),
+  clients: (...args) => tsx("clients.ts", ...args),
+};
+
+const [part, ...args] = process.argv.slice(2);
+if (part === undefined) for (const one of Object.values(PARTS)) await one();
+else if (part in PARTS) await PARTS[part](...args);
+else {
+  process.stderr.write(`There is no “${part}” to soak. Choose one of: ${Object.keys(PARTS).join(", ")}.\n`);
+  process.exitCode = 2;
+}

@@ -1,5 +1,5 @@
 /**
- * npm run soak [-- SCENES [FIRST]]: surfaces of nasty inputs made up one after another, each checked by what must hold of
+ * npm run soak -- surfaces [SCENES [FIRST]]: surfaces of nasty inputs made up one after another, each checked by what must hold of
  * any; the first that fails is named and can be made again by its number.
  */
 import { contour } from "../../src/surface/contour";
@@ -166,7 +166,7 @@ if (process.argv[1]?.endsWith("soak.mjs")) {
     try {
       if (checkScene(sceneOf(k))) made++;
     } catch (e) {
-      console.error(`Scene ${k} (npm run soak -- 1 ${k}): ${(e as Error).stack}`);
+      console.error(`Scene ${k} (npm run soak -- surfaces 1 ${k}): ${(e as Error).stack}`);
       process.exit(1);
     }
     if ((k + 1 - first) % 1000 === 0)
