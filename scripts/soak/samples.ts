@@ -25,8 +25,12 @@ const fixed = rows
   )
   .join("\n");
 
-/** An element of a file, whole. */
-const head = (text: string, most: number, tail: string) => text.slice(0, text.lastIndexOf(">", most) + 1) + tail;
+/** A survey's first observations, closed again. */
+function shortened(survey: string): string {
+  const last = "</RawObservation>",
+    end = survey.lastIndexOf(last, 9000) + last.length;
+  return `${survey.slice(0, end)}</ObservationGroup></Survey></LandXML>`;
+}
 
 async function database(): Promise<Uint8Array> {
   const SQL = await initSqlJs(),
@@ -69,9 +73,10 @@ function drawing(): Uint8Array {
     "0\nVERTEX\n8\nOLD\n10\n3011.5\n20\n7012.5\n30\n52\n42\n0.5\n0\nSEQEND\n8\nOLD\n" +
     "0\n3DFACE\n8\nOLD\n10\n0\n20\n0\n30\n1\n11\n10\n21\n0\n31\n2\n12\n0\n22\n10\n32\n3\n13\n0\n23\n10\n33\n3\n" +
     "0\nPOINT\n8\nOLD\n10\n3003\n20\n7003\n30\n50\n";
-  // Short enough that most damage hits what is read: the entities, without tables and blocks.
-  const entities = text.slice(text.indexOf("ENTITIES") + 9);
-  return strToU8(`0\nSECTION\n2\nENTITIES\n${old}${entities.slice(0, 12_000)}\n0\nENDSEC\n0\nEOF\n`);
+  // Short enough that most damage hits what is read: the entities, without tables and blocks, up to a whole one.
+  const entities = text.slice(text.indexOf("ENTITIES") + 9),
+    end = entities.lastIndexOf("\n  0\n", 12_000);
+  return strToU8(`0\nSECTION\n2\nENTITIES\n${old}${entities.slice(0, end < 0 ? 0 : end + 1)}0\nENDSEC\n0\nEOF\n`);
 }
 
 export async function samples(): Promise<Record<string, Uint8Array>> {
@@ -94,7 +99,7 @@ export async function samples(): Promise<Record<string, Uint8Array>> {
     "b.csv": strToU8(csv.replaceAll(",", ";").replaceAll(".", ",")),
     "a.txt": strToU8(fixed),
     "survey.xml": strToU8(survey),
-    "short.xml": strToU8(head(survey, 6000, "")),
+    "short.xml": strToU8(shortened(survey)),
     "design.xml": strToU8(design),
     "a.geojson": strToU8(geoJson()),
     "a.dxf": drawing(),
