@@ -96,6 +96,9 @@ const AWAY_WORDS = /connection terminated|timeout exceeded when trying to connec
 /** What went wrong between here and the database, as a refusal; undefined for anything else. */
 export function databaseRefusal(e: unknown): Refusal | undefined {
   const { code, message } = e as { code?: string; message?: string };
+  // What no column can hold cannot be looked up either.
+  if (code === "22021" || code === "22P05") return refusal("request-wrong", { why: "A text cannot hold a zero byte" });
+  if (code === "22003") return refusal("request-wrong", { why: "A number is larger than any that is stored" });
   if (code === "55P03") return refusal("job-busy", { seconds: lockSeconds() });
   if (code === "57014") return refusal("storing-slow", { seconds: STATEMENT_SECONDS });
   if (AWAY.test(code ?? "") || AWAY_WORDS.test(message ?? "")) return refusal("database-away", {});

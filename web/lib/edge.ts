@@ -10,6 +10,7 @@ import {
   NAMED_PARTS,
   nameOf,
   refusal,
+  repeatedPart,
   SETTING_FIELDS,
   templateFields,
   UNITS,
@@ -31,6 +32,9 @@ import { encodeAttributes } from "@bramble/core/points/attributes";
 import { EDIT_FIELDS, OBSERVED } from "@bramble/core/points/edits";
 import { array, boolean, lazy, mixed, number, object, string, type Lazy, type Schema } from "yup";
 
+/** The largest number that the database gives to a job or a point. */
+export const LAST_ID = 2 ** 31 - 1;
+
 const name = string()
   .trim()
   .required("A name is missing")
@@ -41,11 +45,11 @@ const name = string()
     (s) => !s || ![...s].some((c) => c.charCodeAt(0) < 32),
   );
 
+/** The number of a job. */
+const jobNumber = number().strict().integer().positive().max(LAST_ID, "There is no job of such a number");
+
 /** A job copied under another name. */
-export const copyJobSchema = object({
-  name: name.label("The job's name"),
-  copy: number().strict().integer().positive().required(),
-}).noUnknown();
+export const copyJobSchema = object({ name: name.label("The job's name"), copy: jobNumber.required() }).noUnknown();
 
 /** A job put away or removed, or back again. */
 export const shelfSchema = object({
@@ -64,7 +68,7 @@ export const newJobSchema = object({
   officeBook: name.optional(),
   template: name.optional(),
   /** Another job from which book, coordinate system and control points come. */
-  like: number().strict().integer().positive().optional(),
+  like: jobNumber.optional(),
 }).noUnknown();
 
 const finite = (what: string) =>
@@ -168,15 +172,7 @@ const level = coordinate("A level").nullable().defined();
 
 /** Columns of points that the office makes, of one length. */
 const addedPoints = object({
-  id: added(
-    number()
-      .integer()
-      .min(1)
-      .max(2 ** 31 - 1)
-      .required(),
-  )
-    .min(1, "No point is made")
-    .required(),
+  id: added(number().integer().min(1).max(LAST_ID).required()).min(1, "No point is made").required(),
   number: added(text(100).required("A point needs a number")).required(),
   easting: added(coordinate("The easting").required("A point needs its easting")).required(),
   northing: added(coordinate("The northing").required("A point needs its northing")).required(),
@@ -207,7 +203,7 @@ const changeSchema: Lazy<unknown> = lazy((c: { type?: string } | undefined): Sch
         .test(
           "once",
           "A change names each field of a point once",
-          (list) => new Set(list?.map((e) => `${e.id} ${e.field}`)).size === list?.length,
+          (list) => new Set(list?.map((e) => `${e?.id} ${e?.field}`)).size === list?.length,
         ),
     }).noUnknown();
   }
@@ -361,7 +357,8 @@ export async function readKept(
     const things = NAMED_PARTS.includes(field as NamedPart);
     if (things && !Array.isArray(value)) throw refusal("request-wrong", { why: `A template's ${field} are a list` });
     const wrong = things
-      ? (value as unknown[]).map((v) => checkPartShape(field as NamedPart, v)).find(Boolean)
+      ? ((value as unknown[]).map((v) => checkPartShape(field as NamedPart, v)).find(Boolean) ??
+        repeatedPart(field as NamedPart, value as unknown[]))
       : field === "unit"
         ? undefined
         : checkSetting(field as SettingField, value);

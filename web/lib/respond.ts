@@ -2,6 +2,7 @@
 import { parseJson } from "@bramble/core/math/json";
 import { refusal, type RefusalCode } from "@bramble/core";
 import { readBody, withBody } from "./body";
+import { LAST_ID } from "./edge";
 import { isKnownHost } from "./hosts";
 import { asRefusal } from "./refusals";
 
@@ -123,9 +124,6 @@ function checkText(text: string): void {
   if (/\p{Surrogate}/u.test(text))
     throw refusal("request-wrong", { why: "A text cannot hold half of a pair of code units" });
 }
-
-/** The largest number that the database gives to a job. */
-const LAST_ID = 2 ** 31 - 1;
 
 export function jobId(params: { id: string }): number {
   if (!/^\d{1,10}$/.test(params.id) || Number(params.id) > LAST_ID) throw refusal("job-unknown", { job: params.id });

@@ -2,6 +2,7 @@
  * The parts of a job that are lists of named things, each described once; a change makes, changes or takes away one
  * thing of one part.
  */
+import { refusal, type Refusal } from "../errors";
 import type { Accepted } from "../checks/accepted";
 import type { CodeEntry } from "../codes/model";
 import type { HandoverFile } from "../handover/model";
@@ -78,4 +79,15 @@ export function partOf(p: ThingPart): Part<unknown> {
  */
 export function nameOf(p: ThingPart, thing: unknown): string {
   return partOf(p).nameOf(thing);
+}
+
+/** What is wrong with a list in which two things have one name; undefined when all differ. */
+export function repeatedPart(p: NamedPart, things: readonly unknown[]): Refusal | undefined {
+  const seen = new Set<string>();
+  for (const [k, thing] of things.entries()) {
+    const name = nameOf(p, thing);
+    if (seen.has(name)) return refusal("recipe-field", { path: `${p}[${k}]`, why: `“${name}” is there twice` });
+    seen.add(name);
+  }
+  return undefined;
 }

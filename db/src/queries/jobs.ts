@@ -5,6 +5,7 @@ import {
   pickGiven,
   RECIPE_SETTINGS,
   refusal,
+  repeatedPart,
   tolerancesIn,
   type CodeBook,
   type IntakeInfo,
@@ -104,6 +105,8 @@ export async function writePart(
   part: NamedPart,
   bodies: readonly unknown[],
 ): Promise<void> {
+  const twice = repeatedPart(part, bodies);
+  if (twice) throw twice;
   await client.query("DELETE FROM definitions WHERE job_id = $1 AND part = $2", [jobId, part]);
   for (const [position, body] of bodies.entries()) {
     await client.query("INSERT INTO definitions (job_id, part, name, position, body) VALUES ($1, $2, $3, $4, $5)", [
