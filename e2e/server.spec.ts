@@ -238,3 +238,104 @@ test("the demo job, raw observations and all, runs headless to the same points",
     fs.rmSync(folder, { recursive: true });
   }
 });
+
+test("a request sent again by its name is done once; one whose answer was lost is looked up", async ({ request }) => {
+  const id = await jobWith(request, "1,10,20,5,SPOT\n2,30,40,6,SPOT\n");
+  const named = (name: string) => ({ ...AUTHOR, "x-change": name });
+  const twice = async (ask: () => Promise<{ json(): Promise<unknown>; status(): number }>) => {
+    const [first, second] = [await ask(), await ask()];
+    expect(first.status()).toBeLessThan(300);
+    expect(await second.json()).toMatchObject((await first.json()) as Record<string, unknown>);
+  };
+  const seqs = async () =>
+    ((await (await request.get(`/api/jobs/${id}/ledger`)).json()) as { seq: number }[]).map((e) => e.seq);
+  const sent = intakeRequest("3,1,2,3,SPOT\n", { file: "day2.txt" });
+  await twice(() =>
+    request.post(`/api/jobs/${id}/intakes`, { ...sent, headers: { ...sent.headers, ...named("delivery-1") } }),
+  );
+  const edit = { type: "points", edits: [{ id: 1, field: "elevation", old: 5, new: 7 }] };
+  await twice(() => request.post(`/api/jobs/${id}/changes`, { data: edit, headers: named("change-01") }));
+  await twice(() => request.post(`/api/jobs/${id}/undo`, { data: {}, headers: named("undo-0001") }));
+  await twice(() => request.post(`/api/jobs/${id}/redo`, { data: {}, headers: named("redo-0001") }));
+  await twice(() => request.delete(`/api/jobs/${id}/intakes/day2`, { headers: named("withdraw-1") }));
+  const back = { data: { action: "restore" }, headers: named("restore-1") };
+  await twice(() => request.post(`/api/jobs/${id}/intakes/day2`, back));
+  const again = { data: { file: "day2.txt", kind: "design" }, headers: named("again-001") };
+  await twice(() => request.put(`/api/jobs/${id}/intakes/day2`, again));
+  expect(await seqs()).toEqual([8, 7, 6, 5, 4, 3, 2, 1]);
+  for (const data of [{ name: "Twice" }, { name: "Twice, copied", copy: id }])
+    await twice(() => request.post("/api/jobs", { data, headers: named(`job-${data.name.length}-name`) }));
+  const lookUp = (name: string) => request.get(`/api/jobs/${id}/changes?name=${name}`);
+  expect(await (await lookUp("undo-0001")).json()).toMatchObject({ seq: 4, kind: "undo", client: "undo-0001" });
+  expect([(await lookUp("never-sent")).status(), await (await lookUp("never-sent")).json()]).toMatchObject([
+    404,
+    { code: "change-unstored" },
+  ]);
+});
+
+test("a change too large to be looked through beside others is stored as any other", async ({ request }) => {
+  const count = 6000,
+    id = await jobWith(request, Array.from({ length: count }, (_, i) => `${i + 1},${i},${i % 60},5,SPOT\n`).join(""));
+  const edits = (old: number, now: number) =>
+    Array.from({ length: count }, (_, i) => ({ id: i + 1, field: "elevation", old, new: now }));
+  expect(JSON.stringify(edits(5, 6.5)).length).toBeGreaterThan(256_000);
+  const stored = await change(request, id, { type: "points", edits: edits(5, 6.5), padding: undefined });
+  expect(stored.status()).toBe(200);
+  const t = decodeTable(new Uint8Array(await (await request.get(`/api/jobs/${id}/points`)).body()).buffer);
+  expect(t.z.every((z) => z === 6.5)).toBe(true);
+  expect((await change(request, id, { type: "points", edits: edits(5, 8) })).status()).toBe(409);
+});
+
+test("a package comes in as a job over the network, and goes out as it came", async ({ request }) => {
+  const id = await jobWith(request, "1,10,20,5,SPOT\n2,30,40,6,SPOT\n");
+  await change(request, id, { type: "points", edits: [{ id: 1, field: "elevation", old: 5, new: 7 }] });
+  const zip = await (await request.get(`/api/jobs/${id}/recipe?with=files`)).body();
+  const take = (data: Buffer) =>
+    request.post("/api/jobs", { data, headers: { ...AUTHOR, "content-type": "application/octet-stream" } });
+  const made = await take(zip);
+  expect(made.status()).toBe(201);
+  const other = ((await made.json()) as { id: number }).id;
+  expect((await (await request.get(`/api/jobs/${other}/recipe?with=files`)).body()).equals(zip)).toBe(true);
+  const broken = await take(zip.subarray(0, zip.length / 2));
+  expect([broken.status(), (await broken.json()).message]).toEqual([400, expect.stringContaining("archive")]);
+});
+
+test("pages and data answer known hosts alone, run scripts of ours alone, and are kept by nobody", async ({
+  request,
+  page,
+}) => {
+  for (const path of ["/", "/jobs/1/points", "/api/jobs", "/api/jobs/1/state"]) {
+    const strange = await request.get(path, { headers: { host: "survey.example" } });
+    expect([path, strange.status()]).toEqual([path, 400]);
+    const known = (await request.get(path)).headers();
+    expect(known).toMatchObject({
+      "cache-control": "no-store",
+      "x-content-type-options": "nosniff",
+      "referrer-policy": "no-referrer",
+      "x-frame-options": "DENY",
+    });
+  }
+  const policies = await Promise.all(
+    [1, 2].map(async () => (await request.get("/")).headers()["content-security-policy"]!),
+  );
+  expect(policies[0]).toContain("frame-ancestors 'none'");
+  expect(policies[0]).not.toContain("'unsafe-eval'");
+  const nonces = policies.map((p) => /'nonce-([^']+)'/.exec(p)![1]);
+  expect(nonces[0]).not.toBe(nonces[1]);
+  // A script without the nonce, and a text run as a program, do nothing.
+  await page.goto("/");
+  const ran = await page.evaluate(() => {
+    const script = document.createElement("script");
+    script.textContent = "window.ran = true";
+    document.body.append(script);
+    // A text that is to be run later is run by the page, not by this test.
+    setTimeout("window.evaluated = true");
+    return new Promise((told) =>
+      setTimeout(() => {
+        const { ran = false, evaluated = false } = window as { ran?: boolean; evaluated?: boolean };
+        told([ran, evaluated]);
+      }, 1),
+    );
+  });
+  expect(ran).toEqual([false, false]);
+});

@@ -87,8 +87,7 @@ export function writing<T>(
       try {
         return await transaction(async (client) => {
           const job = await loadJob(client, jobId, true);
-          // The name of a connection has 63 bytes at most.
-          await client.query("SELECT set_config('application_name', $1, true)", [`${named(jobId)}${author}`]);
+          await client.query("SELECT set_config('application_name', $1, true)", [connectionName(jobId, author)]);
           return work(client, job);
         });
       } catch (e) {
@@ -101,6 +100,21 @@ export function writing<T>(
 
 const named = (jobId: number) => `writes job ${jobId}: `;
 
+/** Bytes that the name of a connection has at most; it is ASCII. */
+const LONGEST = 63;
+
+/** Who writes which job, as the name of a connection: as much of the author's as has room, whole letters. */
+export function connectionName(jobId: number, author: string): string {
+  const head = named(jobId);
+  let name = "";
+  for (const letter of author) {
+    const more = name + encodeURIComponent(letter);
+    if (head.length + more.length > LONGEST) break;
+    name = more;
+  }
+  return head + name;
+}
+
 /** Who holds the job in another process. */
 async function holderElsewhere(jobId: number): Promise<string | undefined> {
   try {
@@ -110,7 +124,8 @@ async function holderElsewhere(jobId: number): Promise<string | undefined> {
         ORDER BY xact_start LIMIT 1`,
       [named(jobId)],
     );
-    return (rows[0]?.name as string | undefined)?.slice(named(jobId).length);
+    const name = (rows[0]?.name as string | undefined)?.slice(named(jobId).length);
+    return name && decodeURIComponent(name);
   } catch (e) {
     throw databaseRefusal(e) ?? e;
   }

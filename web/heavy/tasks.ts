@@ -9,12 +9,14 @@ import {
   type IntakeOptions,
   type RecipeIntake,
 } from "@bramble/core";
+import { readGeoid } from "@bramble/core/intake/geoid";
 import { pack } from "@bramble/core/math/pack";
 import { encodeTable } from "@bramble/core/points/columns";
 import { rowOf } from "@bramble/core/points/table";
 import {
   getPool,
   intakeBytes,
+  keepJobFile,
   ledgerAfter,
   listLedger,
   loadDelivered,
@@ -27,6 +29,7 @@ import {
   storeChange,
   takeIntake,
   undoLast,
+  writing,
   type LedgerEntry,
 } from "@bramble/db";
 import { readChange, readIntakeOptions } from "../lib/edge";
@@ -117,6 +120,23 @@ export const TASKS = {
   async intake({ job, key }: { job: number; key: string }) {
     const { file, bytes } = await intakeBytes(getPool(), job, key);
     return made({ file }, bytes);
+  },
+
+  /** A file that the settings may name, as it came. */
+  async file({ job, name }: { job: number; name: string }) {
+    const { rows } = await getPool().query("SELECT bytes FROM job_files WHERE job_id = $1 AND name = $2", [job, name]);
+    if (!rows[0])
+      throw refusal("file-geoid", { file: name, why: "its bytes are not in the job; choose it again in the settings" });
+    return made({}, rows[0].bytes as Uint8Array);
+  },
+
+  /** Keeps a file that the settings may name; refused when it is no grid. */
+  async keepFile({ job, author, file, path }: Omit<Asked, "name"> & { file: string; path: string }) {
+    const bytes = fs.readFileSync(path);
+    if (bytes.length === 0) throw refusal("file-empty", { file });
+    readGeoid(file, bytes);
+    await writing(job, author, (client) => keepJobFile(client, job, file, bytes));
+    return told({ name: file });
   },
 
   /** A change too large to be looked through beside others. */

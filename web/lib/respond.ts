@@ -75,11 +75,13 @@ function checkOrigin(request: Request): void {
 
 const BODY_TYPES: ReadonlySet<string | undefined> = new Set(["application/json", "application/octet-stream"]);
 
-const LARGEST_BODY = 64e6;
+/** Bytes of JSON that are looked through here, and beside the server. */
+const LARGEST_HERE = 8e6,
+  LARGEST_BODY = 64e6;
 
 /** The JSON of a request, up to a limit. */
 export async function readJson(request: Request): Promise<unknown> {
-  return jsonOf(await readBody(request, "The request", LARGEST_BODY));
+  return jsonOf(await readBody(request, "The request", LARGEST_HERE));
 }
 
 /** Bodies over this many bytes are looked through by a process of their own. */

@@ -11,7 +11,7 @@ export function sent({ body, size }: Answer, headers: Record<string, string>, st
   return new Response(body, { status, headers: { ...headers, "content-length": String(size) } });
 }
 
-const JSON_TYPE = { "content-type": "application/json" };
+export const JSON_TYPE = { "content-type": "application/json" };
 
 type Storing = "change" | "step" | "take" | "readAgain";
 

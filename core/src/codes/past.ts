@@ -1,5 +1,5 @@
 /** The cue `past`: the object stands ahead of the shot, seen from the crew's previous shot (FIELD-CODES.md). */
-import { isBeyondReach } from "../math/reach";
+import { readLength } from "../math/reach";
 import { asShot, shotsByIntake, type ShotColumns } from "../points/shots";
 import type { Position, PointTable } from "../points/table";
 import { notice, pts, say, type Noticed } from "../finding";
@@ -10,9 +10,8 @@ import type { ParsedDescription } from "./description";
 /** AHEAD, RIGHT and UP of a `past`, in the job's unit; undefined when it is not written so. */
 export function pastValue(value: string | undefined): Position | undefined {
   const parts = (value ?? "").split(",").map((s) => s.trim());
-  const numbers = parts.map((s) => (s === "" ? NaN : Number(s)));
-  if ((parts.length !== 1 && parts.length !== 3) || numbers.some((x) => Number.isNaN(x) || isBeyondReach(x)))
-    return undefined;
+  const numbers = parts.map(readLength);
+  if ((parts.length !== 1 && parts.length !== 3) || numbers.some(Number.isNaN)) return undefined;
   return [numbers[0]!, numbers[1] ?? 0, numbers[2] ?? 0];
 }
 

@@ -12,6 +12,7 @@ import { type Action, type CompiledBook, STEERING_ACTIONS } from "../codes/book"
 import { orderedNumbers } from "../points/numbers";
 import { fieldIndex, numberIndex } from "../points/index";
 import type { PointTable } from "../points/table";
+import { readLength } from "../math/reach";
 import type { Vertex } from "./pieces";
 
 export interface Offset {
@@ -273,8 +274,8 @@ export function gatherDrafts(
 
   function offset(draft: Draft, i: number, cue: Cue): void {
     const [right, up, code, ...more] = (cue.value ?? "").split(",").map((s) => s.trim());
-    const numbers = [right, up].map((s) => (s === undefined || s === "" ? NaN : Number(s)));
-    if (numbers.some((x) => !Number.isFinite(x)) || more.length || numbers[0] === 0)
+    const numbers = [right, up].map((s) => readLength(s ?? ""));
+    if (numbers.some(Number.isNaN) || more.length || numbers[0] === 0)
       return ignore(i, `“off=${cue.value}” is not written as off=RIGHT,UP or off=RIGHT,UP,CODE`);
     draft.offsets.push({ right: numbers[0]!, up: numbers[1]!, ...(code ? { code: code.toUpperCase() } : {}), at: i });
   }
@@ -368,8 +369,8 @@ function quad(d: Draft): boolean {
  * stands beside.
  */
 function box(d: Draft, value: string): boolean {
-  const width = value.trim() === "" ? NaN : Number(value);
-  if (d.vertices.length !== 2 || !Number.isFinite(width) || width === 0) return false;
+  const width = readLength(value);
+  if (d.vertices.length !== 2 || Number.isNaN(width) || width === 0) return false;
   const [a, b] = d.vertices.map((v) => v.position) as [Position, Position];
   const de = b[0] - a[0],
     dn = b[1] - a[1],

@@ -62,11 +62,13 @@ describe("corners that no shot made", () => {
       ["HEDGE2 box=2", 2, 0],
       ["HEDGE3 box=x", 0, 9],
       ["HEDGE3 box=0", 1, 9],
+      ["HEDGE4", 0, 9],
+      ["HEDGE4 box=1e15", 1, 9],
     ]);
     expect(corners(d.derived.lines[0]!)[3]).toEqual([2, 5, 4]);
     // Its sides are (10, 1) and (2, 5).
     expect(d.derived.lines[0]!.area).toBeCloseTo(48, 9);
-    expect(ignored(d).sort()).toEqual(["5", "6", "7", "8"]);
+    expect(ignored(d).sort()).toEqual(["10", "5", "6", "7", "8"]);
   });
   test("a rectangle's area is base × width for any base", () =>
     fc.assert(
@@ -328,10 +330,12 @@ describe("parallels", () => {
       ["HEDGE", 10, 10],
       ["HEDGE loop", 10, 0],
       ["HEDGE2 off=one", 50, 0],
-      ["HEDGE2", 60, 0],
+      ["HEDGE2 off=1e9,2e9", 60, 0],
+      ["HEDGE2 off=0x10,0", 70, 0],
+      ["HEDGE2", 80, 0],
     ]);
     expect(d.derived.lines[1]).toMatchObject({ closed: true, area: 64, companion: { right: 1 } });
-    expect(ignored(d)).toEqual(["5"]);
+    expect(ignored(d)).toEqual(["5", "6", "7"]);
   });
 });
 

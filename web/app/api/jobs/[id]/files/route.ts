@@ -1,23 +1,29 @@
-import { refusal } from "@bramble/core";
-import { readGeoid } from "@bramble/core/intake/geoid";
-import { getPool, keepJobFile, writing } from "@bramble/db";
+import { inTurn } from "@bramble/db";
+import { processes } from "../../../../../heavy/processes";
+import { withBody } from "../../../../../lib/body";
 import { fileName } from "../../../../../lib/edge";
-import { readBody } from "../../../../../lib/body";
 import { author, download, jobId, respond } from "../../../../../lib/respond";
+import { JSON_TYPE, sent } from "../../../../../lib/stored";
 
 const LARGEST_GRID = 200e6;
 
-/** A geoid grid that the settings may name: the body is the file, its name stands in the query. Refused when it is no grid. */
+/**
+ * A geoid grid that the settings may name: the body is the file, its name stands in the query. Refused when it is no
+ * grid. Sent twice it is kept once.
+ */
 export function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return respond(request, async () => {
-    const id = jobId(await params),
-      who = author(request);
-    const name = fileName(new URL(request.url).searchParams.get("name") ?? "");
-    const bytes = await readBody(request, name, LARGEST_GRID);
-    if (bytes.length === 0) throw refusal("file-empty", { file: name });
-    readGeoid(name, bytes);
-    await writing(id, who, (client) => keepJobFile(client, id, name, bytes));
-    return Response.json({ name }, { status: 201 });
+    const job = jobId(await params),
+      who = author(request),
+      file = fileName(new URL(request.url).searchParams.get("name") ?? "");
+    return withBody(request, file, LARGEST_GRID, async (path) => {
+      const asked = { job, author: who, file, path };
+      return sent(
+        await inTurn(job, who, () => processes().run("long", "keepFile", asked, `Reading “${file}”`)),
+        JSON_TYPE,
+        201,
+      );
+    });
   });
 }
 
@@ -26,13 +32,9 @@ export const dynamic = "force-dynamic";
 /** The bytes of a grid, for the look before commit. */
 export function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return respond(request, async () => {
-    const name = new URL(request.url).searchParams.get("name") ?? "";
-    const { rows } = await getPool().query("SELECT bytes FROM job_files WHERE job_id = $1 AND name = $2", [
-      jobId(await params),
-      name,
-    ]);
-    if (!rows[0])
-      throw refusal("file-geoid", { file: name, why: "its bytes are not in the job; choose it again in the settings" });
-    return download(new Uint8Array(rows[0].bytes as Buffer), name, "application/octet-stream");
+    const name = new URL(request.url).searchParams.get("name") ?? "",
+      job = jobId(await params),
+      { body } = await processes().run("open", "file", { job, name }, "Fetching the file", request.signal);
+    return download(body, name, "application/octet-stream");
   });
 }
