@@ -35,7 +35,16 @@ test("what was left over is told from what others run; what ends by itself begin
   expect(app.serverPid()).not.toBe(serverPid);
   const master = app.databasePid();
   process.kill(master, "SIGKILL");
-  await until(async () => isGone(master) && (await jobs(first.url)) !== undefined);
+  const shown = new Set<string>();
+  await until(async () => {
+    const page = await fetch(first.url),
+      text = await page.text();
+    shown.add(`${page.status} ${/does not answer|Gorsefold Quarry/.exec(text)?.[0]}`);
+    return isGone(master) && (await jobs(first.url)) !== undefined;
+  });
+  // Meanwhile the page said so.
+  expect([...shown].filter((s) => !/^200 (does not answer|Gorsefold Quarry)$/.test(s))).toEqual([]);
+  expect(shown).toContain("200 does not answer");
   expect(await jobs(first.url)).toEqual(DEMO);
   expect(first.said()).toContain("The server ended unexpectedly");
   expect(first.said()).toContain("The database ended unexpectedly");

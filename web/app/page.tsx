@@ -1,6 +1,7 @@
-import { databaseRefusal, listJobs, listOffice, purgeRemoved } from "@bramble/db";
+import { listJobs, listOffice, purgeRemoved } from "@bramble/db";
 import { Away } from "../components/Away";
 import { JobList } from "../components/jobs/JobList";
+import { asRefusal } from "../lib/refusals";
 
 export const dynamic = "force-dynamic";
 
@@ -22,7 +23,7 @@ async function readAll() {
     await purgeRemoved();
     return await Promise.all([listJobs(), listOffice("template"), listOffice("book")]);
   } catch (e) {
-    const why = databaseRefusal(e);
+    const why = asRefusal(e);
     if (!why) throw e;
     return { away: why.message };
   }

@@ -80,7 +80,9 @@ export function HandoverBench() {
                       {h.file}
                     </button>
                   </td>
-                  <td className="text-soft">{h.format === "csv" ? "points as text" : "DXF drawing"}</td>
+                  <td className="text-soft">
+                    {h.format === "csv" ? `points as text${h.guard ? ", guarded" : ""}` : "DXF drawing"}
+                  </td>
                   <td className="text-soft">{(h.points ?? "*") === "*" ? "all" : h.points}</td>
                   <td>
                     <a

@@ -12,9 +12,11 @@ export function Away({ why }: { why: string }) {
     return () => clearInterval(timer);
   }, [router]);
   return (
-    <main className="flex h-screen items-center justify-center p-6">
-      <p role="status" className="max-w-md text-center">
-        {why}
+    <main className="mx-auto max-w-6xl px-8 py-10">
+      <p className="font-serif text-[15px] text-bramble italic">Rough Bramble</p>
+      <h1 className="mt-1 font-serif text-4xl font-semibold">The jobs cannot be shown</h1>
+      <p role="status" className="mt-2 text-soft">
+        {why} This page comes back by itself.
       </p>
     </main>
   );
