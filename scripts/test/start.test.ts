@@ -88,7 +88,9 @@ test("what was left over is told from what others run; what ends by itself begin
   expect(restored.stdout).toContain("kept as the database “before_");
 
   // The database's note is of a process of somebody else: that is left alone.
-  const stranger = spawn("sleep", ["1000"]);
+  const stranger = spawn("sleep", ["1000"]),
+    other = { pid: stranger.pid, began: "1" };
+  fs.writeFileSync(path.join(home, "running.json"), JSON.stringify({ command: other, server: other, url: "x" }));
   fs.writeFileSync(path.join(cluster, "postmaster.pid"), `${stranger.pid}\n${cluster}\n1\n5432\n\n127.0.0.1\n`);
   const fourth = await begin();
   expect(await jobs(fourth.url)).toEqual(DEMO);

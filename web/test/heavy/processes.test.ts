@@ -1,31 +1,15 @@
 /** Processes beside the server: their answers, their limits, and what goes on meanwhile. */
-import fs from "node:fs";
-import os from "node:os";
-import path from "node:path";
-import { buildSync } from "esbuild";
+import { bundledProgram } from "./bundle";
 import { Processes, type Answer, type Lane } from "../../heavy/processes";
 
-const folder = fs.mkdtempSync(path.join(os.tmpdir(), "processes-")),
-  program = path.join(folder, "program.mjs");
+const program = bundledProgram();
 const opened: Processes[] = [];
 
-beforeAll(() => {
-  buildSync({
-    entryPoints: [path.join(__dirname, "program.ts")],
-    outfile: program,
-    bundle: true,
-    platform: "node",
-    format: "esm",
-    external: ["pg-native", "sql.js", "sql.js/*"],
-    banner: { js: "import { createRequire as r } from 'node:module'; const require = r(import.meta.url);" },
-    logLevel: "error",
-  });
-});
 afterEach(() => opened.splice(0).forEach((p) => p.close()));
-afterAll(() => fs.rmSync(folder, { recursive: true }));
+afterAll(() => program.remove());
 
 function begun(limits = { seconds: 20, memory: 1e9 }) {
-  const all = new Processes(program, limits);
+  const all = new Processes(program.path, limits);
   opened.push(all);
   const run = all.run.bind(all) as unknown as (
     lane: Lane,

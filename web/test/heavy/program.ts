@@ -1,5 +1,6 @@
 /** A process of tasks that behave badly, each in its way; processes.test.ts bundles and asks it. */
 import { refusal } from "@bramble/core";
+import { createJob, storeChange, takeIntake } from "@bramble/db";
 import { serveTasks } from "../../heavy/child";
 
 const nothing = new Uint8Array(0);
@@ -22,6 +23,25 @@ serveTasks({
   },
   async swallowHeap() {
     for (const held: unknown[] = []; ;) held.push(Array.from({ length: 1000 }, (_, i) => ({ i })));
+  },
+  /** Ends by force after it stored, or before. */
+  async change({ job, author, name, path }: { job: number; author: string; name: string; path: string }) {
+    if (path === "stores")
+      await storeChange(job, author, { type: "setting", field: "client", old: null, new: "a client" }, name);
+    process.kill(process.pid, "SIGKILL");
+    return { head: {}, bytes: nothing };
+  },
+  async take({ job, author, name, path }: { job: number; author: string; name: string; path: string }) {
+    const layout = { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] as never };
+    const row = new TextEncoder().encode("1,10,20,5,SPOT\n");
+    if (path === "stores") await takeIntake(job, author, { file: "day1.csv", layout }, row, name);
+    process.kill(process.pid, "SIGKILL");
+    return { head: {}, bytes: nothing };
+  },
+  async create({ name, form }: { name: string; form: { name: string } }) {
+    if (form.name === "stores") await createJob({ name: "Made", unit: "m", order: "EN", book: {} }, name);
+    process.kill(process.pid, "SIGKILL");
+    return { head: {}, bytes: nothing };
   },
   async crash() {
     process.kill(process.pid, "SIGKILL");
