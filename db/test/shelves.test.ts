@@ -103,3 +103,12 @@ test("put away and taken out again; removed, brought back, and gone for good aft
   expect(rows[0].n).toBe(0);
   await expect(shelveJob(job, "Ada", { removed: false })).rejects.toMatchObject({ code: "job-unknown" });
 });
+
+test("a job in which two things have one name is refused whole", async () => {
+  const before = (await listJobs()).length,
+    twice = [{ name: "a" }, { name: "a" }] as never;
+  await expect(
+    createJob({ name: "Twice", unit: "m", order: "EN", book: GENERAL_BOOK, surfaces: twice }),
+  ).rejects.toMatchObject({ message: expect.stringContaining("“a” is there twice") });
+  expect((await listJobs()).length).toBe(before);
+});

@@ -1,5 +1,5 @@
 /** Start, stop, what force leaves behind, backup and restore: by the commands themselves, in a folder of their own. */
-import { spawn } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import fs from "node:fs";
 import path from "node:path";
 import { Application, isGone, until } from "../lib/application";
@@ -17,6 +17,12 @@ const jobs = async (url: string) => {
   const answer = await fetch(`${url}/api/jobs`).catch(() => undefined);
   return answer?.ok ? ((await answer.json()) as { id: number; name: string }[]).map((j) => j.name).sort() : undefined;
 };
+/** As whom the database runs: what it may end, a careless start would end. */
+function asDatabaseUser(): { uid?: number } {
+  return process.getuid?.() === 0
+    ? { uid: Number(spawnSync("id", ["-u", "postgres"], { encoding: "utf8" }).stdout) }
+    : {};
+}
 const DEMO = ["Gorsefold Quarry", "Gorsefold, gate yard"];
 test("what was left over is told from what others run; what ends by itself begins again; a backup comes back", async () => {
   // Nothing is known of an empty note, and a note may be of a process that is another's by now.
@@ -88,7 +94,7 @@ test("what was left over is told from what others run; what ends by itself begin
   expect(restored.stdout).toContain("kept as the database “before_");
 
   // The database's note is of a process of somebody else: that is left alone.
-  const stranger = spawn("sleep", ["1000"]),
+  const stranger = spawn("sleep", ["1000"], asDatabaseUser()),
     other = { pid: stranger.pid, began: "1" };
   fs.writeFileSync(path.join(home, "running.json"), JSON.stringify({ command: other, server: other, url: "x" }));
   fs.writeFileSync(path.join(cluster, "postmaster.pid"), `${stranger.pid}\n${cluster}\n1\n5432\n\n127.0.0.1\n`);
