@@ -40,7 +40,10 @@ export interface Limits {
   memory: number;
 }
 
-/** From BRAMBLE_WORK_SECONDS (where shorter than the lane's) and BRAMBLE_WORK_MEMORY (in MB), else what this machine can well bear. */
+/**
+ * From BRAMBLE_WORK_SECONDS (where shorter than the lane's) and BRAMBLE_WORK_MEMORY (in MB), else what this machine can
+ * well bear.
+ */
 export const limitsHere = (): Limits => ({
   seconds: Number(process.env.BRAMBLE_WORK_SECONDS ?? Infinity),
   memory: process.env.BRAMBLE_WORK_MEMORY
