@@ -47,7 +47,9 @@ const stop = (code) => {
 process.on("SIGINT", () => stop(0));
 process.on("SIGTERM", () => stop(0));
 process.on("exit", () => {
-  if (!stopping) cluster?.stop();
+  if (stopping) return;
+  cluster?.stop();
+  forget();
 });
 
 process.stdout.write(
@@ -60,7 +62,8 @@ const port = await freePort(WANTED_PORT);
 if (port !== WANTED_PORT) console.log(`Port ${WANTED_PORT} is taken by another program; it will be ${port}.`);
 const url = `http://127.0.0.1:${port}`;
 let ends = 0;
-await serve();
+// One that ended at once is begun again: then the next is waited for.
+if (!(await serve()) && !(await answers(url, server))) fail("The server did not answer.");
 console.log(`Rough Bramble is at ${url}  (Ctrl-C stops it)`);
 if (cluster) void watchDatabase();
 
@@ -73,11 +76,9 @@ async function serve() {
   });
   note(server, url);
   server.on("exit", ended);
-  if (await answers(url, server)) {
-    ends = 0;
-    return;
-  }
-  if (ends === 0) fail("The server did not answer.");
+  const answered = await answers(url, server);
+  if (answered) ends = 0;
+  return answered;
 }
 
 /** The server has ended by itself: it begins again, unless it comes to nothing again and again. */

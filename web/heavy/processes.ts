@@ -58,6 +58,9 @@ export interface Answer<H = object> {
   body: ReadableStream<Uint8Array>;
 }
 
+/** Lets work be done when it is its turn. */
+type Turn = <T>(work: () => Promise<T>) => Promise<T>;
+
 interface Waiting {
   begin(): void;
 }
@@ -75,19 +78,22 @@ export class Processes {
 
   /**
    * Carries a task out in a lane; `what` names it in the sentence that is said when it must be ended. When the signal
-   * says that nobody waits for it any more it is ended too.
+   * says that nobody waits for it any more it is ended too. `turn` is waited for in the lane, so that nobody's turn is
+   * held by a task that has not begun.
    */
   async run<T extends TaskName>(
     lane: Lane,
     task: T,
     asked: AskedOf<T>,
     what: string,
-    signal?: AbortSignal,
+    { signal, turn = (work) => work() }: { signal?: AbortSignal; turn?: Turn } = {},
   ): Promise<Answer<HeadOf<T>>> {
     await this.enter(lane, signal);
-    const child = this.idle.pop() ?? this.begin();
     try {
-      return (await this.carryOut(child, { task, asked }, { what, lane, signal })) as Answer<HeadOf<T>>;
+      return (await turn(() => {
+        const child = this.idle.pop() ?? this.begin();
+        return this.carryOut(child, { task, asked }, { what, lane, signal });
+      })) as Answer<HeadOf<T>>;
     } catch (e) {
       this.leave(lane);
       throw e;

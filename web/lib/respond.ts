@@ -36,7 +36,8 @@ export async function respond(request: Request, handle: () => Promise<Response>)
   try {
     checkOrigin(request);
     const answer = await handle();
-    for (const [name, value] of Object.entries(UNSTORED)) answer.headers.set(name, value);
+    for (const [name, value] of Object.entries(UNSTORED))
+      if (!answer.headers.has(name)) answer.headers.set(name, value);
     return answer;
   } catch (e) {
     const refused = asRefusal(e);

@@ -13,6 +13,12 @@ export function sent({ body, size }: Answer, headers: Record<string, string>, st
 
 export const JSON_TYPE = { "content-type": "application/json" };
 
+/** The turn of a writer of a job. */
+export const turnOf =
+  (job: number, author: string) =>
+  <T>(work: () => Promise<T>): Promise<T> =>
+    inTurn(job, author, work);
+
 type Storing = "change" | "step" | "take" | "readAgain";
 
 /**
@@ -28,7 +34,7 @@ export async function storedBeside<T extends Storing>(
 ): Promise<Response> {
   const { job, author, name } = asked;
   try {
-    return sent(await inTurn(job, author, () => processes().run(lane, task, asked, what)), JSON_TYPE, status);
+    return sent(await processes().run(lane, task, asked, what, { turn: turnOf(job, author) }), JSON_TYPE, status);
   } catch (e) {
     if (!hasEnded(e)) throw e;
     const entry = await lookUpEntry(job, author, name);

@@ -16,7 +16,7 @@ function begun(limits = { seconds: 20, memory: 1e9 }) {
     task: string,
     asked: object,
     what: string,
-    signal?: AbortSignal,
+    how?: { signal?: AbortSignal; turn?: <T>(work: () => Promise<T>) => Promise<T> },
   ) => Promise<Answer<{ text: string; pid: number }>>;
   return { run, close: () => all.close() };
 }
@@ -68,7 +68,7 @@ test.each([
 test("a lane has so many at once; others wait, up to a number; one that nobody waits for any more is ended", async () => {
   const { run } = begun(),
     gone = new AbortController(),
-    first = run("make", "forEver", {}, "The first", gone.signal);
+    first = run("make", "forEver", {}, "The first", { signal: gone.signal });
   const settled: string[] = [];
   const waiting = Array.from({ length: 64 }, (_, k) =>
     run("make", "echo", { text: String(k), size: 1 }, "This").then(async (a) => {
@@ -91,4 +91,24 @@ test("an answer that is not taken ends its process, and the lane goes on", async
   const next = await run("make", "echo", { text: "b", size: 7 }, "This");
   expect([next.head.text, (await bytesOf(next)).length]).toEqual(["b", 7]);
   expect(next.head.pid).not.toBe(answer.head.pid);
+});
+
+test("a turn is asked for in the lane: who waits there holds nobody's turn", async () => {
+  const { run } = begun(),
+    order: string[] = [],
+    gone = new AbortController(),
+    first = run("make", "forEver", {}, "The first", { signal: gone.signal });
+  const second = run("make", "echo", { text: "a", size: 1 }, "The second", {
+    turn(work) {
+      order.push("its turn");
+      return work();
+    },
+  });
+  order.push("waits");
+  await run("open", "echo", { text: "b", size: 1 }, "Another lane");
+  expect(order).toEqual(["waits"]);
+  gone.abort();
+  await expect(first).rejects.toMatchObject({ code: "work-ended" });
+  expect((await second).head.text).toBe("a");
+  expect(order).toEqual(["waits", "its turn"]);
 });

@@ -1,9 +1,8 @@
-import { inTurn } from "@bramble/db";
 import { processes } from "../../../../../heavy/processes";
 import { withBody } from "../../../../../lib/body";
 import { fileName } from "../../../../../lib/edge";
 import { author, download, jobId, respond } from "../../../../../lib/respond";
-import { JSON_TYPE, sent } from "../../../../../lib/stored";
+import { JSON_TYPE, sent, turnOf } from "../../../../../lib/stored";
 
 const LARGEST_GRID = 200e6;
 
@@ -19,7 +18,7 @@ export function POST(request: Request, { params }: { params: Promise<{ id: strin
     return withBody(request, file, LARGEST_GRID, async (path) => {
       const asked = { job, author: who, file, path };
       return sent(
-        await inTurn(job, who, () => processes().run("long", "keepFile", asked, `Reading “${file}”`)),
+        await processes().run("long", "keepFile", asked, `Reading “${file}”`, { turn: turnOf(job, who) }),
         JSON_TYPE,
         201,
       );
@@ -34,7 +33,7 @@ export function GET(request: Request, { params }: { params: Promise<{ id: string
   return respond(request, async () => {
     const name = new URL(request.url).searchParams.get("name") ?? "",
       job = jobId(await params),
-      { body } = await processes().run("open", "file", { job, name }, "Fetching the file", request.signal);
+      { body } = await processes().run("open", "file", { job, name }, "Fetching the file", { signal: request.signal });
     return download(body, name, "application/octet-stream");
   });
 }

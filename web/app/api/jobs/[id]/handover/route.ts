@@ -10,7 +10,9 @@ export function GET(request: Request, { params }: { params: Promise<{ id: string
   return respond(request, async () => {
     const file = new URL(request.url).searchParams.get("file") ?? "",
       job = jobId(await params);
-    const made = await processes().run("make", "handover", { job, file }, `Making “${file}”`, request.signal);
+    const made = await processes().run("make", "handover", { job, file }, `Making “${file}”`, {
+      signal: request.signal,
+    });
     return download(made.body, file, TYPES[made.head.format]);
   });
 }

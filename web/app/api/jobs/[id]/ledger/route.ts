@@ -15,7 +15,9 @@ export function GET(request: Request, { params }: { params: Promise<{ id: string
     const number = (name: string) =>
       Number.isSafeInteger(Number(asked.get(name) ?? NaN)) ? Number(asked.get(name)) : undefined;
     if (asked.get("as") === "text") {
-      const { body } = await processes().run("make", "ledger", { job: id }, "Writing the ledger", request.signal);
+      const { body } = await processes().run("make", "ledger", { job: id }, "Writing the ledger", {
+        signal: request.signal,
+      });
       return download(body, "ledger.txt", "text/plain; charset=utf-8");
     }
     const after = number("after"),

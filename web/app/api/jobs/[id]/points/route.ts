@@ -8,7 +8,7 @@ export const dynamic = "force-dynamic";
 export function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return respond(request, async () => {
     const job = jobId(await params),
-      read = await processes().run("open", "points", { job }, "Reading the points", request.signal);
+      read = await processes().run("open", "points", { job }, "Reading the points", { signal: request.signal });
     return sent(read, { ...BINARY, "x-version": String(read.head.version) });
   });
 }

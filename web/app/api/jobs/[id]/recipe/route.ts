@@ -11,7 +11,9 @@ export function GET(request: Request, { params }: { params: Promise<{ id: string
   return respond(request, async () => {
     const withFiles = new URL(request.url).searchParams.get("with") === "files",
       job = jobId(await params);
-    const { body } = await processes().run("make", "recipe", { job, withFiles }, "Writing the recipe", request.signal);
+    const { body } = await processes().run("make", "recipe", { job, withFiles }, "Writing the recipe", {
+      signal: request.signal,
+    });
     return withFiles
       ? download(body, "recipe.zip", "application/zip")
       : download(body, "recipe.json", "application/json");

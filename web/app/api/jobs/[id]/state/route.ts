@@ -12,7 +12,7 @@ export const dynamic = "force-dynamic";
 export function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return respond(request, async () => {
     const asked = { job: jobId(await params), intakeLimit: intakeLimit() },
-      read = await processes().run("open", "state", asked, "Opening the job", request.signal);
+      read = await processes().run("open", "state", asked, "Opening the job", { signal: request.signal });
     return sent(read, { ...BINARY, "x-version": String(read.head.version) });
   });
 }

@@ -20,7 +20,7 @@ export function GET(request: Request, { params }: { params: Promise<{ id: string
     return new Response(live().subscribe(id, after, who, request.signal), {
       headers: {
         "content-type": "text/event-stream; charset=utf-8",
-        "cache-control": "no-cache, no-transform",
+        "cache-control": "no-store, no-transform",
         "x-accel-buffering": "no",
       },
     });

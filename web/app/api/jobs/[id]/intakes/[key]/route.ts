@@ -13,7 +13,7 @@ export function GET(request: Request, { params }: Params) {
   return respond(request, async () => {
     const p = await params,
       asked = { job: jobId(p), key: p.key },
-      { head, body } = await processes().run("open", "intake", asked, "Fetching the file", request.signal);
+      { head, body } = await processes().run("open", "intake", asked, "Fetching the file", { signal: request.signal });
     return download(body, head.file, "application/octet-stream");
   });
 }
