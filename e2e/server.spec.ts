@@ -286,6 +286,27 @@ test("a change too large to be looked through beside others is stored as any oth
   expect((await change(request, id, { type: "points", edits: edits(5, 8) })).status()).toBe(409);
 });
 
+test("aliases of many wildcards and lists of many ranges hold nobody: the job is opened and handed over", async ({
+  request,
+}) => {
+  const text = Array.from({ length: 300 }, (_, i) => `${i + 1},${i},${i % 7},5,${"A".repeat(60)}${i}\n`).join(""),
+    id = await jobWith(request, text);
+  const stored = async (data: object) => expect((await change(request, id, data)).status()).toBe(200);
+  const { definition } = await (await request.get(`/api/jobs/${id}`)).json();
+  const aliases = Array.from({ length: 50 }, (_, k) => ({ from: `${"*A".repeat(40)}*B${k}`, to: "SPOT" }));
+  await stored({ type: "setting", field: "book", old: definition.book, new: { ...definition.book, aliases } });
+  const ranges = Array.from({ length: 20_000 }, (_, k) => `${3 * k}-${3 * k + 1}`).join(","),
+    set = { name: "many", rule: { numbers: ranges } },
+    file = { file: "p.csv", format: "csv", columns: ["number"], points: "many", header: false };
+  await stored({ type: "named", part: "sets", name: "many", old: null, new: set });
+  await stored({ type: "named", part: "handover", name: "p.csv", old: null, new: file });
+  expect((await request.get(`/api/jobs/${id}/state`)).ok()).toBe(true);
+  const written = await (await request.get(`/api/jobs/${id}/handover?file=p.csv`)).text();
+  expect(written.trimEnd().split("\n")).toEqual(
+    Array.from({ length: 300 }, (_, i) => String(i + 1)).filter((n) => Number(n) % 3 < 2),
+  );
+});
+
 test("a package comes in as a job over the network, and goes out as it came", async ({ request }) => {
   const id = await jobWith(request, "1,10,20,5,SPOT\n2,30,40,6,SPOT\n");
   await change(request, id, { type: "points", edits: [{ id: 1, field: "elevation", old: 5, new: 7 }] });

@@ -83,3 +83,13 @@ test("a range of any size is asked in no time, and never written out", () => {
   expect([list.has("99999999999999999998"), list.has("100000000000000000000")]).toEqual([true, false]);
   expect(orderedNumbers("1-99999999999999999999")).toEqual([]);
 });
+
+test("ten thousand points are looked up among a hundred thousand ranges at once", () => {
+  const ranges = Array.from({ length: 100_000 }, (_, k) => `${10 * k}-${10 * k + 3}`),
+    list = readNumberList(ranges.join(", "))!;
+  // One after another this took more than a minute.
+  let held = 0;
+  for (let k = 0; k < 10_000; k++) if (list.has(String(97 * k))) held++;
+  expect(held).toBe(Array.from({ length: 10_000 }, (_, k) => (97 * k) % 10).filter((d) => d <= 3).length);
+  expect(list.size).toBe(400_000);
+});
