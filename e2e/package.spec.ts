@@ -1,21 +1,21 @@
 /** A job goes to another office and comes in there, by hand. */
 import { expect, test } from "@playwright/test";
 import fs from "node:fs";
-import { goTo, openAs, settled } from "./helpers";
+import { goTo, newJob, openAs, settled, takeIn } from "./helpers";
 
 test("a recipe saved with its files comes in as a job on the page of jobs; what is none is refused", async ({
   page,
 }) => {
   await openAs(page, "Petra", "/");
-  await page.getByRole("link", { name: "Gorsefold, gate yard" }).first().click();
-  await settled(page);
+  await newJob(page, "Goes elsewhere");
+  await takeIn(page, "day1.csv", "1,10,20,5,SPOT\n2,30,40,6,SPOT\n", 2);
   await goTo(page, "Handover");
   const saving = page.waitForEvent("download");
   await page.getByRole("link", { name: "Save the recipe with its files" }).click();
   const file = await (await saving).path();
 
   await page.goto("/");
-  const jobs = page.getByRole("link", { name: "Gorsefold, gate yard", exact: true }),
+  const jobs = page.getByRole("link", { name: "Goes elsewhere", exact: true }),
     before = await jobs.count();
   await page
     .getByLabel("A recipe with its files")

@@ -20,7 +20,11 @@ import {
   type Repair,
   type SetRule,
   type Trial,
+  checkBook,
+  checkCodeBookShape,
+  type CodeBook,
 } from "@bramble/core";
+import { parseJson } from "@bramble/core/math/json";
 import { evidenceOf } from "@bramble/core/job/evidence";
 import { membershipHistory, type MembershipHistory } from "@bramble/core/job/membership";
 import type { SetContext } from "@bramble/core/sets/conditions";
@@ -54,6 +58,7 @@ export type Question =
   | { what: "why"; rule: SetRule; point: number }
   | { what: "finding"; key: string }
   | { what: "trial"; change: EditableChange }
+  | { what: "book"; text: string; file: string }
   | { what: "membership"; set: string; entries: { seq: number; change: Change }[] };
 export interface Answers {
   snap: Snap | undefined;
@@ -64,6 +69,8 @@ export interface Answers {
   why: Reason | undefined;
   finding: FindingFacts | undefined;
   trial: Trial | { problem: string } | undefined;
+  /** A code book as a file has it, or why it is none. The page itself may not run the programs that check shapes. */
+  book: { book: CodeBook } | { problem: string };
   membership: MembershipHistory | undefined;
 }
 /** What a finding rests on, and what may be done about it. */
@@ -215,7 +222,21 @@ function layOut(): void {
 
 let snaps: { of: Derived["lines"]; index: BoxIndex } | undefined;
 
+/** A code book's file, read and checked whole. */
+function bookOf(text: string, file: string): Answers["book"] {
+  try {
+    const book = parseJson(text) as CodeBook,
+      wrong = checkCodeBookShape(book, file);
+    if (wrong) throw wrong;
+    checkBook(book, file);
+    return { book };
+  } catch (e) {
+    return { problem: (e as Error).message };
+  }
+}
+
 function answer(q: Question): Answers[keyof Answers] {
+  if (q.what === "book") return bookOf(q.text, q.file);
   const lines = derived?.lines ?? [];
   if (!state || !derived) return undefined;
   const { chord } = state.tolerance;

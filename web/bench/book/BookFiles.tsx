@@ -2,7 +2,7 @@
 /** The book as a file, and copies to and from the office's own books. */
 import { useEffect, useRef, useState } from "react";
 import { Popover } from "radix-ui";
-import { checkBook, checkCodeBookShape, GENERAL_BOOK, type CodeBook } from "@bramble/core";
+import { GENERAL_BOOK, type CodeBook } from "@bramble/core";
 import { bookToTable, tableToCodes } from "@bramble/core/codes/book-table";
 import { mergeBooks } from "@bramble/core/codes/compare";
 import { oddLooks } from "@bramble/core/drawing/book-looks";
@@ -15,7 +15,7 @@ import { TakeBook, type Offer } from "./TakeBook";
 const LARGEST = 20 * 2 ** 20;
 
 export function BookFiles() {
-  const { job, set } = useParts("job", "set");
+  const { job, set, ask } = useParts("job", "set", "ask");
   const file = useRef<HTMLInputElement>(null);
   const [kept, setKept] = useState<{ name: string; body: CodeBook }[]>([]),
     [naming, setNaming] = useState(false),
@@ -59,15 +59,11 @@ export function BookFiles() {
     if (given.size > LARGEST) return say(`“${given.name}” is larger than 20 MB, which no code book is.`, "problem");
     const bytes = new Uint8Array(await given.arrayBuffer());
     if (/^\s*\{/.test(new TextDecoder().decode(bytes.subarray(0, 100)).replace(/^\ufeff/, ""))) {
-      try {
-        const book = JSON.parse(new TextDecoder().decode(bytes).replace(/^\ufeff/, "")) as CodeBook;
-        const wrong = checkCodeBookShape(book, given.name);
-        if (wrong) throw wrong;
-        checkBook(book, given.name);
-        take(book, `“${given.name}”`);
-      } catch (e) {
-        say(`“${given.name}” was not taken: ${(e as Error).message}`, "problem");
-      }
+      const text = new TextDecoder().decode(bytes).replace(/^\ufeff/, ""),
+        found = await ask({ what: "book", text, file: given.name });
+      // Undefined where the worker was stopped meanwhile.
+      if (found && "book" in found) take(found.book, `“${given.name}”`);
+      else say(`“${given.name}” was not taken: ${found?.problem ?? "it was stopped."}`, "problem");
       return;
     }
     const { codes, problems } = tableToCodes(given.name, bytes);
