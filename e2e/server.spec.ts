@@ -4,7 +4,8 @@ import { spawnSync } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
-import { unzipSync } from "fflate";
+import { strToU8, unzipSync, zipSync } from "fflate";
+import initSqlJs from "sql.js";
 import { intakeRequest } from "./helpers";
 import { decodeTable } from "../core/src/points/columns";
 
@@ -181,6 +182,40 @@ test("hostile files are refused in a sentence, nothing of them is stored, and th
   expect((await send(`${pairs}\n0\nPOINT\n10\n5\n20\n6\n30\n7`, "endless.dxf")).status).toBe(201);
   expect((await send("1,1e15,2,3,SPOT\n2,7000,3000,9,SPOT\n", "far.csv")).status).toBe(201);
   expect((await request.get("/api/jobs")).ok()).toBe(true);
+});
+
+test("containers that hold more than they say, or compute what they hold, end in a sentence or are read without", async ({
+  request,
+}) => {
+  const { id } = await (await request.post("/api/jobs", { data: { name: "Containers", order: "EN" } })).json();
+  const send = async (content: Buffer, file: string) => {
+    const answer = await request.post(`/api/jobs/${id}/intakes`, intakeRequest(content, { file }));
+    return [answer.status(), ((await answer.json()) as { message?: string }).message ?? ""] as const;
+  };
+  const workbook = (rows: string) => {
+    const sheet = `<?xml version="1.0"?><worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>${rows}</sheetData></worksheet>`;
+    return Buffer.from(
+      zipSync({ "xl/workbook.xml": strToU8("<workbook/>"), "xl/worksheets/sheet1.xml": strToU8(sheet) }),
+    );
+  };
+  for (const place of ["ZZZZZZZ999999999", "XFD1048576"])
+    expect(await send(workbook(`<row r="1"><c r="${place}"><v>1</v></c></row>`), "far.xlsx")).toEqual([
+      400,
+      expect.stringContaining("cannot be opened as a spreadsheet"),
+    ]);
+  const lying = workbook(`<row r="1">${"<c/>".repeat(50_000)}</row>`);
+  lying.writeUInt32LE(100, lying.indexOf("xl/worksheets", lying.lastIndexOf("PK\x01\x02")) - 22);
+  expect(await send(lying, "lying.xlsx")).toEqual([400, expect.stringContaining("larger than it says")]);
+
+  const SQL = await initSqlJs(),
+    db = new SQL.Database();
+  db.run("CREATE TABLE t (number TEXT, easting REAL, northing REAL, much AS (hex(zeroblob(400000000))))");
+  db.run("INSERT INTO t (number, easting, northing) VALUES ('1', 10, 20)");
+  db.run("CREATE VIEW v AS WITH RECURSIVE n(x) AS (SELECT 1 UNION ALL SELECT x + 1 FROM n) SELECT x AS number FROM n");
+  expect((await send(Buffer.from(db.export()), "computes.sqlite"))[0]).toBe(201);
+  db.close();
+  const { definition, intakes } = await (await request.get(`/api/jobs/${id}`)).json();
+  expect([definition.name, intakes.map((k: { points: number }) => k.points)]).toEqual(["Containers", [1]]);
 });
 
 test("odd requests are answered by a sentence, and are no error of the server", async ({ request }) => {
