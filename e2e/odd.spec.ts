@@ -19,7 +19,8 @@ const TEXTS = [
   "'",
 ];
 const VALUES: unknown[] = [
-  null, true, 0, -1, 1e308, 2 ** 53, "", "x", "\u0000", "\ud800", [], [null], [[]], {}, { name: null }, [{}], [{ name: "a" }, { name: "a" }],
+  null, true, 0, -1, 1e308, 2 ** 53, "", "x", "\u0000", "\ud800",
+  [], [null], [[]], {}, { name: null }, [{}], [{ name: "a" }, { name: "a" }],
   { __proto__: null, constructor: 1 }, [1, 2, 3], "a".repeat(3000),
 ]; // prettier-ignore
 const FIELDS = ["type", "field", "old", "new", "part", "name", "edits", "points", "changes", "at", "text"];
@@ -30,7 +31,8 @@ const CHANGES: Record<string, unknown>[] = [
   { type: "several", text: "two", changes: [{ type: "setting", field: "client", old: null, new: "b" }] },
   { type: "add", points: { id: [1], number: ["9"], easting: [1], northing: [2], elevation: [3], description: [""] } },
 ];
-const TEMPLATE_FIELDS = ["sets", "surfaces", "contours", "handover", "lines", "book", "tolerance", "drawing", "unit", "order", "crews", "checks", "system", "volumes"]; // prettier-ignore
+const TEMPLATE_FIELDS = ["sets", "surfaces", "contours", "handover", "lines", "book", "tolerance",
+  "drawing", "unit", "order", "crews", "checks", "system", "volumes"]; // prettier-ignore
 
 test("two and a half thousand odd requests: no answer of 500, and the job is as it was", async ({ request }) => {
   const made = await request.post("/api/jobs", { data: { name: "Odd", unit: "m", order: "EN" } }),

@@ -193,7 +193,9 @@ test("containers that hold more than they say, or compute what they hold, end in
     return [answer.status(), ((await answer.json()) as { message?: string }).message ?? ""] as const;
   };
   const workbook = (rows: string) => {
-    const sheet = `<?xml version="1.0"?><worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>${rows}</sheetData></worksheet>`;
+    const sheet =
+      `<?xml version="1.0"?><worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main">` +
+      `<sheetData>${rows}</sheetData></worksheet>`;
     return Buffer.from(
       zipSync({ "xl/workbook.xml": strToU8("<workbook/>"), "xl/worksheets/sheet1.xml": strToU8(sheet) }),
     );

@@ -67,7 +67,8 @@ const catalogue = {
     author?: string;
     clash?: { id: number; field: string; theirs: unknown; mine: unknown };
   }) =>
-    `${d.what} was changed meanwhile${d.author ? ` by ${d.author}` : ""}: it is now ${d.theirs}.${d.mine === undefined ? " Your change was not stored" : ` Yours, ${d.mine}, was not stored`}; ` +
+    `${d.what} was changed meanwhile${d.author ? ` by ${d.author}` : ""}: it is now ${d.theirs}.` +
+    `${d.mine === undefined ? " Your change was not stored" : ` Yours, ${d.mine}, was not stored`}; ` +
     `look again and repeat it if it still applies.`,
   "job-busy": (d: { seconds: number; who?: string }) =>
     `${d.who ? `A change by ${d.who}` : "Another change of this job"} has been on its way for ${d.seconds} seconds, ` +

@@ -17,7 +17,9 @@ const rows = Array.from({ length: ROWS }, (_, i) => ({
   code: ["SPOT", "HEDGE1", "TOP1 [", "TOP1", "TREE 4.5 6", 'KERB2; "by the gate"', "SPOT; wet"][i % 7]!,
 }));
 const quoted = (s: string) => (/[",;]/.test(s) ? `"${s.replaceAll('"', '""')}"` : s);
-const csv = `number,easting,northing,elevation,description\n${rows.map((r) => `${r.number},${r.e},${r.n},${r.z},${quoted(r.code)}`).join("\n")}\n`;
+const csv =
+  `number,easting,northing,elevation,description\n` +
+  `${rows.map((r) => `${r.number},${r.e},${r.n},${r.z},${quoted(r.code)}`).join("\n")}\n`;
 const fixed = rows
   .map(
     (r) =>

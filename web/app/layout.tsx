@@ -13,7 +13,9 @@ export const metadata: Metadata = {
 };
 
 /** The theme is set before the first paint, so that it never flashes. */
-const THEME = `try{document.documentElement.dataset.theme=localStorage.getItem("theme")??(matchMedia("(prefers-color-scheme: dark)").matches?"dark":"light")}catch{}`;
+const THEME =
+  `try{document.documentElement.dataset.theme=localStorage.getItem("theme")??` +
+  `(matchMedia("(prefers-color-scheme: dark)").matches?"dark":"light")}catch{}`;
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get(NONCE) ?? undefined;

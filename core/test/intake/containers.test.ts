@@ -79,7 +79,8 @@ describe("a spreadsheet", () => {
     return zipSync({ ...sound, [path]: strToU8(sheet) });
   }
   const sheet = (rows: string) =>
-    `<?xml version="1.0"?><worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>${rows}</sheetData></worksheet>`;
+    `<?xml version="1.0"?><worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main">` +
+    `<sheetData>${rows}</sheetData></worksheet>`;
 
   test("as it is meant is read", async () => {
     const bytes = await workbook(sheet('<row r="1"><c r="A1"><v>12</v></c><c r="C1"><v>7.5</v></c></row>'));

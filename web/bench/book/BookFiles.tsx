@@ -3,6 +3,7 @@
 import { useEffect, useRef, useState } from "react";
 import { Popover } from "radix-ui";
 import { GENERAL_BOOK, type CodeBook } from "@bramble/core";
+import { FileInput } from "../../components/FileInput";
 import { bookToTable, tableToCodes } from "@bramble/core/codes/book-table";
 import { mergeBooks } from "@bramble/core/codes/compare";
 import { oddLooks } from "@bramble/core/drawing/book-looks";
@@ -54,8 +55,7 @@ export function BookFiles() {
     const done = merged ? `The book has what ${from} brings.` : `The book was replaced by ${from}.`;
     say(`${done}${more} Undo brings the earlier book back.`, more ? "problem" : "settled");
   };
-  const read = async (given: File | undefined) => {
-    if (!given) return;
+  const read = async (given: File) => {
     if (given.size > LARGEST) return say(`“${given.name}” is larger than 20 MB, which no code book is.`, "problem");
     const bytes = new Uint8Array(await given.arrayBuffer());
     if (/^\s*\{/.test(new TextDecoder().decode(bytes.subarray(0, 100)).replace(/^\ufeff/, ""))) {
@@ -77,18 +77,7 @@ export function BookFiles() {
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="button">Copies of the book</Popover.Trigger>
-      <input
-        ref={file}
-        type="file"
-        accept=".json,.csv,.txt"
-        className="sr-only"
-        aria-label="A code book's file"
-        tabIndex={-1}
-        onChange={(event) => {
-          void read(event.target.files?.[0]);
-          event.target.value = "";
-        }}
-      />
+      <FileInput input={file} label="A code book's file" accept=".json,.csv,.txt" take={(given) => void read(given)} />
       <Popover.Portal>
         <Popover.Content
           align="end"

@@ -3,14 +3,14 @@
 import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
 import { postFileTo } from "../../lib/client";
+import { FileInput } from "../FileInput";
 
 export function TakePackage() {
   const router = useRouter(),
     file = useRef<HTMLInputElement>(null);
   const [reading, setReading] = useState(""),
     [problem, setProblem] = useState("");
-  const take = async (given: File | undefined) => {
-    if (!given) return;
+  const take = async (given: File) => {
     setReading(given.name);
     setProblem("");
     try {
@@ -29,18 +29,7 @@ export function TakePackage() {
       <p className="mt-2 text-soft">
         A recipe saved with its files becomes a job here: its points, lines, edits and all that is made of them.
       </p>
-      <input
-        ref={file}
-        type="file"
-        accept=".zip"
-        className="sr-only"
-        aria-label="A recipe with its files"
-        tabIndex={-1}
-        onChange={(event) => {
-          void take(event.target.files?.[0]);
-          event.target.value = "";
-        }}
-      />
+      <FileInput input={file} label="A recipe with its files" accept=".zip" take={(given) => void take(given)} />
       <button className="button mt-3" disabled={reading !== ""} onClick={() => file.current!.click()}>
         Take a job in
       </button>

@@ -324,7 +324,8 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
           const { entry, info, lost } = await putJson<ReadAgain>(intakeUrl(key), { ...options, file });
           await showIntake(open, entry, key);
           const edits = lost.length
-            ? ` ${plural(lost.length, "edit")} found no point any more: ${lost.slice(0, 3).join(" ")}${lost.length > 3 ? " The ledger lists all." : ""}`
+            ? ` ${plural(lost.length, "edit")} found no point any more: ` +
+              `${lost.slice(0, 3).join(" ")}${lost.length > 3 ? " The ledger lists all." : ""}`
             : "";
           set({
             notice: {
