@@ -56,6 +56,17 @@ const catalogue = {
   "surface-nothing-left": (d: { surface: string }) =>
     `The edge and holes of surface “${d.surface}” leave nothing of it. Draw them over its points, or take them away.`,
   "surface-triangles": (d: { surface: string; why: string }) => `Surface “${d.surface}”: ${d.why}.`,
+  "area-wrong": (d: { what: string; why: string; e: number; n: number }) =>
+    `${d.what} ${d.why}${Number.isFinite(d.e) ? `, at E ${d.e.toFixed(3)} N ${d.n.toFixed(3)}` : ""}. Draw it anew.`,
+  "area-lines": (d: { what: string; code: string; why: string }) =>
+    `${d.what} is bounded by the lines ${d.code}, and ${d.why}. Close the line, or name another.`,
+  "area-lost": (d: { e: number; n: number }) =>
+    `An area's side from E ${d.e.toFixed(3)} N ${d.n.toFixed(3)} on could not be followed. Draw it anew, its corners farther apart.`,
+  "toe-outside": (d: { name: string; e: number; n: number }) =>
+    `The toe of “${d.name}” leaves the surface at E ${d.e.toFixed(3)} N ${d.n.toFixed(3)}. Draw it on the surface.`,
+  "storage-levels": (d: { name: string; why: string }) => `The storage “${d.name}”: ${d.why}.`,
+  "volume-apart": (d: { name: string; what: string }) =>
+    `“${d.name}” has no area: ${d.what} have nothing in common. Compare what lies over one another.`,
   "reference-missing": (d: { path: string; what: string; name: string }) =>
     `${d.path}: there is no ${d.what} “${d.name}”.`,
   "source-failed": (d: { name: string; source: string }) =>

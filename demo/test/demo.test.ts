@@ -7,7 +7,7 @@ import { layOutTexts } from "@bramble/core/drawing/layout";
 import { layoutSource } from "@bramble/core/job/files";
 import { halfSize } from "@bramble/core/drawing/stand";
 import { SurfaceReader } from "@bramble/core/surface/locate";
-import { volumeToLevel } from "@bramble/core/volumes/level";
+import { compare } from "@bramble/core/volumes/compare";
 import { demoFiles } from "../src/files";
 import { observe, SEED } from "../src/crews";
 import { FLOOR_LEVEL, level, outsideFloor, STEPS, VOLUMES } from "../src/truth";
@@ -141,7 +141,7 @@ test("heap and sump come out within 1 % of their formulas", () => {
     };
     const made = runChain(state).surfaces[0]!;
     if (!made.ok) throw made.refusal;
-    return volumeToLevel(made.value.surface, { name: "", surface: "", level: FLOOR_LEVEL });
+    return compare({ from: made.value.surface, to: FLOOR_LEVEL }).whole;
   };
   expect(of(["HEAPTOE", "HEAPTOP"]).cut / VOLUMES.heap).toBeCloseTo(1, 2);
   expect(of(["SUMPRIM", "SUMPBED"]).fill / VOLUMES.sump).toBeCloseTo(1, 2);

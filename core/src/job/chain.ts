@@ -19,6 +19,7 @@ import { byIdentity, type Finding } from "../finding";
 import { assembleLines, type KeptLines } from "../lines/assemble";
 import { flattenLines } from "../lines/flatten";
 import { equalColumns, gather } from "../math/columns";
+import { sameJson } from "../math/json";
 import type { Tolerances } from "../math/tolerances";
 import { rowOf, type PointTable } from "../points/table";
 import type { SetContext } from "../sets/conditions";
@@ -27,11 +28,14 @@ import { pointsOfSelection, pointsOfSet, readsOfRule, readsOfSelection } from ".
 import { setupsOfPoints } from "../sets/setups";
 import { smoothContours } from "../surface/smooth";
 import { buildSurfaceAgain, contourAgain, type KeptContours, type KeptSurface } from "../surface/again";
-import type { KeptSums } from "../surface/block-sums";
 import { surfaceOfTriangles } from "../surface/finish";
 import type { BuiltSurface, SurfaceRecipe } from "../surface/model";
-import { volumeToLevel } from "../volumes/level";
-import type { VolumeRecipe } from "../volumes/model";
+import type { KeptComparison } from "../volumes/compare";
+import { measureVolume, pairOf, type ComparedPair } from "../volumes/measure";
+import { surfacesOf, type VolumeRecipe } from "../volumes/model";
+import { opinionsOf, type Opinions } from "../volumes/opinion";
+import { shotPrecision } from "../volumes/precision";
+import { areasOf, areasWanted, regionsOf, toesOf, type Area, type AreaSources, type Regions } from "../volumes/regions";
 import { CHECKS } from "./checks";
 import { LevelStage, withPredicted } from "./levels";
 import type { JobState } from "./model";
@@ -110,7 +114,7 @@ export class Chain {
   private readonly levels = new LevelStage();
   private readonly keptSurfaces = new Map<string, KeptSurface>();
   private readonly keptContours = new Map<string, KeptContours>();
-  private readonly keptSums = new Map<string, { recipe: VolumeRecipe; sums: KeptSums }>();
+  private readonly keptSums = new Map<string, KeptComparison>();
   private keptLines: { book: CompiledBook; tolerance: Tolerances; lines: KeptLines } | undefined;
 
   /** `begins` is told what is made next, by the name of its stage and, within a surface, its step. */
@@ -209,11 +213,20 @@ export class Chain {
         ),
       );
     });
-    values.volumes = values.volumeRecipes.map((v) =>
-      this.onSurface(`volume ${v.name}`, v.name, v.surface, values.surfaces, v, (s) =>
-        volumeToLevel(s.surface, v, this.sumsFor(v)),
-      ),
-    );
+    values.pairs = values.volumeRecipes.map((v) => this.pair(v, values));
+    values.volumes = values.volumeRecipes.map((v, k) => {
+      const pair = values.pairs[k]!;
+      return this.make(`volume ${v.name}`, v.name, () => {
+        if (!pair.ok) throw pair.refusal;
+        return this.memory.run(`volume ${v.name}`, ["recipe", "pair"], { recipe: v, pair: pair.value }, (x) =>
+          measureVolume(
+            x.recipe,
+            x.pair,
+            keptIn(this.keptSums, v.name, () => ({})),
+          ),
+        );
+      });
+    });
 
     const noticed = CHECKS.map((c) => this.memory.run(`check ${c.name}`, c.reads, values, c.make));
     const keys = this.memory.run("line keys", ["lines"], values, ({ lines }) => lines.map((l) => l.key));
@@ -257,6 +270,7 @@ export class Chain {
       surfaces: values.surfaces,
       contours: values.contours,
       drawnContours: values.drawnContours,
+      pairs: values.pairs,
       volumes: values.volumes,
       findings,
       levels: levels.checked,
@@ -357,6 +371,63 @@ export class Chain {
     });
   }
 
+  /** Second opinions and the ± of a comparison of the job as it was run last, by its place in the list. */
+  opinionsOf(state: JobState, { pairs }: Derived, k: number): Made<Opinions> {
+    const recipe = state.volumes[k]!,
+      pair = pairs[k]!,
+      name = `opinions of ${recipe.name}`,
+      { levelPrecision, unit, points } = state;
+    return this.make(name, recipe.name, () => {
+      if (!pair.ok) throw pair.refusal;
+      return this.memory.run(
+        name,
+        ["recipe", "pair", "precision", "levelPrecision", "unit"],
+        { recipe, pair: pair.value, precision: points.precision, levelPrecision, unit },
+        (v) => opinionsOf(v.recipe, v.pair, shotPrecision(v.precision, v.levelPrecision, v.unit)),
+      );
+    });
+  }
+
+  /** What a comparison compares: its surfaces, areas and toe. */
+  private pair(recipe: VolumeRecipe, values: ChainValues): Made<ComparedPair> {
+    const name = `pair of ${recipe.name}`;
+    return this.make(name, recipe.name, () => {
+      const surfaces = surfacesOf(recipe).map((s) => builtSurface(values.surfaces, s, recipe.name).surface);
+      const { lines, chains } = values,
+        intakes = this.named(
+          "intakes",
+          values.intakes.map((k) => k.id),
+        ),
+        sources = { recipe, lines, chains, intakes };
+      const read = <T extends Area[]>(what: string, make: (v: AreaSources & { recipe: VolumeRecipe }) => T) =>
+        this.memory.run(`${what} of ${name}`, ["recipe", "lines", "chains", "intakes"], sources, make, sameJson);
+      const areas =
+          recipe.within === undefined
+            ? undefined
+            : read("areas", (v) => areasOf(areasWanted(v.recipe)!, v, v.recipe.name)),
+        toes = recipe.toe === undefined ? undefined : read("toe", (v) => [toesOf(v.recipe, v)]);
+      const within = this.memory.run(
+        `regions of ${name}`,
+        ["areas"],
+        { areas },
+        (v): Regions | undefined => v.areas && regionsOf(v.areas),
+      );
+      const [first, second] = surfaces;
+      return this.memory.run(
+        name,
+        ["recipe", "first", "second", "within", "toes"],
+        { recipe, first, second, within, toes },
+        (v) =>
+          pairOf(
+            v.recipe,
+            [v.first, v.second].filter((x) => x !== undefined),
+            v.within,
+            v.toes?.[0]!.rings,
+          ),
+      );
+    });
+  }
+
   /** Something that hangs on a surface. */
   private onSurface<R, T>(
     key: string,
@@ -367,10 +438,8 @@ export class Chain {
     make: (s: BuiltSurface) => T,
   ): Made<T> {
     return this.make(key, name, () => {
-      const surface = surfaces.find((s) => s.name === source);
-      if (!surface) throw refusal("reference-missing", { path: name, what: "surface", name: source });
-      if (!surface.ok) throw refusal("source-failed", { name, source });
-      return this.memory.run(key, ["surface", "recipe"], { surface: surface.value, recipe }, (v) => make(v.surface));
+      const surface = builtSurface(surfaces, source, name);
+      return this.memory.run(key, ["surface", "recipe"], { surface, recipe }, (v) => make(v.surface));
     });
   }
 
@@ -390,21 +459,20 @@ export class Chain {
     );
   }
 
-  /** Sums of the last volume, as long as its recipe is the same. */
-  private sumsFor(recipe: VolumeRecipe): KeptSums {
-    const kept = this.keptSums.get(recipe.name);
-    if (kept?.recipe === recipe) return kept.sums;
-    const sums: KeptSums = {};
-    this.keptSums.set(recipe.name, { recipe, sums });
-    return sums;
-  }
-
   /** The lines of the last run, as long as the book and the tolerances are the same. */
   private keptFor(book: CompiledBook, tolerance: Tolerances): KeptLines {
     if (this.keptLines?.book !== book || this.keptLines.tolerance !== tolerance)
       this.keptLines = { book, tolerance, lines: new Map() };
     return this.keptLines.lines;
   }
+}
+
+/** A surface by its name; throws a Refusal for `asker` where it is not there or could not be made. */
+function builtSurface(surfaces: readonly Made<BuiltSurface>[], source: string, asker: string): BuiltSurface {
+  const surface = surfaces.find((s) => s.name === source);
+  if (!surface) throw refusal("reference-missing", { path: asker, what: "surface", name: source });
+  if (!surface.ok) throw refusal("source-failed", { name: asker, source });
+  return surface.value;
 }
 
 function keptIn<T>(all: Map<string, T>, name: string, make: () => T): T {

@@ -3,6 +3,7 @@ import { append } from "../math/many";
 import { orderedNumbers, readNumberList } from "../points/numbers";
 import { GROUND } from "../sets/model";
 import { setsAsked } from "../sets/sets";
+import { surfacesOf } from "../volumes/model";
 import { applyDefinition, type Change, type OneChange } from "./change";
 import type { JobDefinition } from "./model";
 
@@ -21,7 +22,7 @@ function unmet(d: JobDefinition): string[] {
   for (const s of d.surfaces) if (s.file === undefined) needSet(`The surface “${s.name}”`, s.points);
   for (const p of d.drawing?.points ?? []) needSet("A label of points", p.set);
   for (const c of d.contours) needSurface("Contours", c.surface);
-  for (const v of d.volumes) needSurface(`The comparison “${v.name}”`, v.surface);
+  for (const v of d.volumes) for (const s of surfacesOf(v)) needSurface(`The comparison “${v.name}”`, s);
   return out;
 }
 

@@ -28,6 +28,7 @@ import { KINDS, type PointKind } from "../records/kinds";
 import type { Reference } from "../records/reference";
 import { filesOf } from "../surface/recipe-files";
 import { GROUND } from "../sets/sets";
+import { surfacesOf } from "../volumes/model";
 import type { JobState } from "./model";
 import { nameOf, NAMED_PARTS, type JobParts } from "./parts";
 import { referencesOf, withPositions } from "./reduce";
@@ -375,9 +376,9 @@ function checkReferences(r: Recipe): void {
   });
   (r.contours ?? []).forEach((c, k) => needSurface(c.surface, `contours[${k}].surface`));
   (r.volumes ?? []).forEach((v, k) => {
-    for (const field of ["surface", "level"] as const)
-      if (v[field] === undefined)
-        throw refusal("recipe-field", { path: `volumes[${k}].${field}`, why: "this field is missing" });
-    needSurface(v.surface, `volumes[${k}].surface`);
+    for (const s of surfacesOf(v)) {
+      const field = (["heap", "storage", "surface", "from", "to"] as const).find((f) => v[f] === s)!;
+      needSurface(s, `volumes[${k}].${field}`);
+    }
   });
 }

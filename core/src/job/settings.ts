@@ -2,6 +2,7 @@
  * The settings of a job, each described once: its shape, its name in words, what holds where a job says nothing. From
  * here come the types, the fields of recipes and templates, what the server lets in, and the words of the ledger.
  */
+import type { LevelPrecision } from "../volumes/precision";
 import { compileBook } from "../codes/book";
 import type { CodeBook } from "../codes/model";
 import type { DrawingSettings } from "../drawing/model";
@@ -119,6 +120,11 @@ export const SETTINGS = {
     }),
   ),
   nextNumber: setting<string>("next number", { type: "string", minLength: 1, maxLength: 100 }, { fallback: "1" }),
+  /** What the levels of shots without a precision of their own are taken for, and an error that all of them share. */
+  levelPrecision: setting<LevelPrecision>(
+    "precision of levels",
+    record({ shot: { type: "number", minimum: 0 }, common: { type: "number", minimum: 0 } }),
+  ),
   book: setting<CodeBook>("code book", codeBookSchema, {
     must: true,
     positions: true,

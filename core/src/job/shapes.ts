@@ -348,23 +348,43 @@ export const contoursSchema = record({ surface: name, interval: positive, index:
   "interval",
 ]);
 
-export const volumeSchema = record(
-  {
-    name,
-    surface: name,
-    level: coordinate,
-    deadband: notNegative,
-    bulking: record({ cut: positive, fill: positive }),
-    from: later("a comparison of two surfaces"),
-    to: later("a comparison of two surfaces"),
-    heap: later("a heap on its own base"),
-    toe: later("a heap on its own base"),
-    storage: later("storage by level"),
-    step: later("storage by level"),
-    within: later("a volume within an area"),
-    sections: later("a second opinion by sections"),
+const drawnRing = listOf(position, { minItems: 3, maxItems: 10_000 });
+const lineOfCode = { code: name, run: text, intake: name };
+const areaWanted = has("ring", record({ name, ring: drawnRing }, ["ring"]), record({ name, ...lineOfCode }, ["code"]));
+/** One shape for a list of positions, else another. */
+const drawnOr = (otherwise: Schema): Schema => ({
+  if: { type: "array", items: { type: "array" } },
+  then: drawnRing,
+  else: otherwise,
+});
+
+const anyVolume = {
+  name,
+  within: drawnOr({
+    if: { type: "array" },
+    then: listOf(areaWanted, { minItems: 1, maxItems: 1000 }),
+    else: areaWanted,
+  }),
+  deadband: notNegative,
+  bulking: record({ cut: positive, fill: positive }),
+  sections: {
+    if: { type: "object" },
+    then: record({ spacing: positive, azimuth: finite }, ["spacing"]),
+    else: positive,
   },
-  ["name"],
+};
+const volume = (fields: Record<string, Schema>): Schema =>
+  record({ ...anyVolume, ...fields }, ["name", ...Object.keys(fields)]);
+
+/** A comparison: each way of comparing is known by one field. */
+export const volumeSchema: Schema = has(
+  "heap",
+  volume({ heap: name, toe: drawnOr(record(lineOfCode, ["code"])) }),
+  has(
+    "storage",
+    volume({ storage: name, from: coordinate, to: coordinate, step: positive }),
+    has("from", volume({ from: name, to: name }), volume({ surface: name, level: coordinate })),
+  ),
 );
 
 export const handoverSchema = record(

@@ -6,6 +6,9 @@ import { lineName, type Line } from "../lines/model";
 import { extentOf, GONE_UNPLACED, rowOf, type PointTable } from "../points/table";
 import type { Refused, SurfaceReport } from "../surface/model";
 import { contourLevels } from "../surface/contour";
+import type { VolumeResult } from "../volumes/model";
+import { endAreasOf } from "../volumes/opinion";
+import { precisionOf, shotPrecision } from "../volumes/precision";
 import type { Derived } from "./values";
 import type { JobState } from "./model";
 
@@ -68,8 +71,25 @@ export function summarize(state: JobState, derived: Derived, files: WrittenFile[
     contours: derived.contours.flatMap((c) =>
       c.ok ? [{ surface: c.value.surface, levels: contourLevels(c.value) }] : [],
     ),
-    volumes: derived.volumes.flatMap((v) => (v.ok ? [v.value] : [])),
+    volumes: derived.volumes.flatMap((v, k) => (v.ok ? [summarizeVolume(v.value, state, k, derived)] : [])),
     files,
+  };
+}
+
+/** Figures with their ±, and the end areas that the recipe asks for. */
+function summarizeVolume(v: VolumeResult, state: JobState, k: number, { pairs }: Derived) {
+  const pair = pairs[k]!,
+    recipe = state.volumes[k]!;
+  if (!pair.ok) return v;
+  const shots = shotPrecision(state.points.precision, state.levelPrecision, state.unit),
+    precision = precisionOf(pair.value, shots, recipe.deadband),
+    areas = recipe.sections === undefined ? undefined : endAreasOf(recipe, pair.value);
+  return {
+    ...v,
+    ...(precision
+      ? { sigma: precision.net.total, sigmaCut: precision.cut.total, sigmaFill: precision.fill.total }
+      : {}),
+    ...(areas ? { sections: { cut: areas.cut, fill: areas.fill } } : {}),
   };
 }
 

@@ -12,7 +12,8 @@ import type { SetupReport } from "../points/reduce";
 import type { PointTable } from "../points/table";
 import type { Contours } from "../surface/contour";
 import type { BuiltSurface } from "../surface/model";
-import type { VolumeResult } from "../volumes/level";
+import type { ComparedPair } from "../volumes/measure";
+import type { VolumeResult } from "../volumes/model";
 import type { JobState } from "./model";
 
 /** Something made from the job, or the sentence why it could not be. */
@@ -38,6 +39,8 @@ export interface Derived {
   contours: Made<Contours>[];
   /** The same as they are drawn: smoothed, where the look of their surface says so. */
   drawnContours: Made<Contours>[];
+  /** What each comparison compares, ready to be laid over one another, and its figures. */
+  pairs: Made<ComparedPair>[];
   volumes: Made<VolumeResult>[];
   findings: Finding[];
   /** What the check of levels knows beside its findings: what a finding's evidence is drawn from. */

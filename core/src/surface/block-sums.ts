@@ -13,16 +13,21 @@ export interface KeptSums {
   of?: { surface: Surface; values: Float64Array };
 }
 
-/** Sums of `count` kinds: `add` adds what the triangle with the first half-edge h gives to each. */
+/**
+ * Sums of `count` kinds: `add` adds what the triangle with the first half-edge h gives to each. `touched` are triangles
+ * that give something else for another reason than their own levels.
+ */
 export function sumTriangles(
   surface: Surface,
   count: number,
   add: (h: number, sums: readonly Sum[]) => void,
   kept: KeptSums = {},
+  touched: Iterable<number> = [],
 ): number[] {
   const { tri } = surface,
     blocks = Math.ceil(tri.length / (3 * BLOCK)),
     dirty = kept.of && touchedBlocks(kept.of.surface, surface, blocks);
+  if (dirty) for (const t of touched) dirty[Math.floor(t / BLOCK)] = 1;
   const values = dirty ? kept.of!.values.slice() : new Float64Array(blocks * count);
   for (let b = 0; b < blocks; b++) {
     if (dirty && dirty[b] === 0) continue;

@@ -151,6 +151,7 @@ const SETTING_VALUES: Record<Exclude<SettingField, "geoid" | "system">, readonly
   angle: ["bearing-dms"],
   areaUnit: ["ha"],
   volumeUnit: ["yd"],
+  levelPrecision: [{ shot: 0.05 }, null],
   tolerance: [
     { ...start.tolerance, repeat: 0.0001 },
     { ...start.tolerance, coincident: 20 },

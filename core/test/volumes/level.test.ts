@@ -1,8 +1,9 @@
 import fc from "fast-check";
 import { Chain } from "../../src/job/chain";
-import { volumeCurve } from "../../src/volumes/curve";
-import { addAbove, volumeToLevel } from "../../src/volumes/level";
-import { Sum } from "../../src/math/sum";
+import type { VolumeRecipe } from "../../src/volumes/model";
+import { balanceLevel, volumeCurve } from "../../src/volumes/by-level";
+import { compare } from "../../src/volumes/compare";
+import { above, partAbove } from "../../src/volumes/part-above";
 import { derive, stateOf } from "../job";
 
 const pyramid = (e: number, n: number, z: number) => ({
@@ -23,7 +24,7 @@ const pyramid = (e: number, n: number, z: number) => ({
     ] as [number, number, number][],
   },
 });
-const result = (recipe: Parameters<typeof volumeToLevel>[1], surface = pyramid(4100, 2200, 150)) => {
+const result = (recipe: VolumeRecipe, surface = pyramid(4100, 2200, 150)) => {
   const { derived } = derive([], { intakes: [], surfaces: [surface], volumes: [recipe] });
   const [v] = derived.volumes;
   if (!v!.ok) throw v!.refusal;
@@ -94,7 +95,7 @@ describe("volume of a surface to a level", () => {
           );
           const s = new Chain().run(state).surfaces[0]!;
           if (!s.ok) return;
-          const at = (l: number) => volumeToLevel(s.value.surface, { name: "", surface: "s", level: l });
+          const at = (l: number) => compare({ from: s.value.surface, to: l }).whole;
           const a = at(level),
             b = at(level + h);
           expect(b.net - a.net).toBeCloseTo(h * a.area, 6);
@@ -117,33 +118,34 @@ describe("volume of a surface to a level", () => {
     });
   });
 
-  test("by level: the balance is where the net is zero", () => {
+  test("by level: exact at each, and the balance is where what is cut fills", () => {
     const { derived } = derive([], { intakes: [], surfaces: [pyramid(4100, 2200, 150)] });
     const s = derived.surfaces[0]!;
     if (!s.ok) throw s.refusal;
-    const curve = volumeCurve(s.value.surface);
-    expect(curve.balance).toBeCloseTo(150 + 5.25 / 3, 12);
-    expect(volumeToLevel(s.value.surface, { name: "", surface: "", level: curve.balance }).net).toBeCloseTo(0, 9);
-    expect([curve.cut.at(-1), curve.fill[0]]).toEqual([0, 0]);
+    const { surface } = s.value,
+      curve = volumeCurve(surface);
+    curve.levels.forEach((to, k) => {
+      const { whole } = compare({ from: surface, to });
+      expect(curve.cut[k]).toBeCloseTo(whole.cut, 9);
+      expect(curve.fill[k]).toBeCloseTo(whole.fill, 9);
+    });
+    expect(balanceLevel(surface)).toBeCloseTo(150 + 5.25 / 3, 12);
+    const loosened = balanceLevel(surface, undefined, 0, { cut: 1.25, fill: 0.9 })!,
+      { whole } = compare({ from: surface, to: loosened });
+    expect(whole.cut * 1.25).toBeCloseTo(whole.fill * 0.9, 9);
+    expect(loosened).toBeGreaterThan(150 + 5.25 / 3);
   });
 
   test("the part of a triangle above zero agrees with splitting it by hand", () => {
+    const value = fc.double({ min: -3, max: 3, noNaN: true });
     fc.assert(
-      fc.property(
-        fc.tuple(
-          fc.double({ min: -3, max: 3, noNaN: true }),
-          fc.double({ min: -3, max: 3, noNaN: true }),
-          fc.double({ min: -3, max: 3, noNaN: true }),
-        ),
-        ([a, b, c]) => {
-          const above = { v: new Sum(), a: new Sum() },
-            below = { v: new Sum(), a: new Sum() };
-          addAbove(7, a, b, c, 0, above.v, above.a);
-          addAbove(7, -a, -b, -c, 0, below.v, below.a);
-          expect(above.v.value - below.v.value).toBeCloseTo((7 * (a + b + c)) / 3, 10);
-          if (a !== 0 || b !== 0 || c !== 0) expect(above.a.value + below.a.value).toBeCloseTo(7, 10);
-        },
-      ),
+      fc.property(fc.tuple(value, value, value), ([a, b, c]) => {
+        partAbove(7, a, b, c);
+        const up = { ...above };
+        partAbove(7, -a, -b, -c);
+        expect(up.volume - above.volume).toBeCloseTo((7 * (a + b + c)) / 3, 10);
+        if (a !== 0 || b !== 0 || c !== 0) expect(up.area + above.area).toBeCloseTo(7, 10);
+      }),
     );
   });
 });

@@ -1,0 +1,62 @@
+/** What stands beside the figures of a comparison so that they can be defended. */
+import { balanced, balanceLevel } from "./by-level";
+import { compare } from "./compare";
+import type { ComparedPair } from "./measure";
+import type { VolumeRecipe } from "./model";
+import { precisionOf, type Precision, type ShotPrecision } from "./precision";
+import { boxOf, endAreas, gridOpinion, sectionsWanted, type EndAreas, type GridOpinion } from "./second-opinion";
+
+export interface Opinions {
+  endAreas?: EndAreas;
+  grid?: GridOpinion;
+  precision?: Precision;
+  /** Of each area where there are several, in their order. */
+  byArea?: (Precision | undefined)[];
+  /** The level, or how far the second surface must be raised, so that cut and fill are equal, each with its factor. */
+  balance?: { level: number } | { raise: number };
+}
+
+/** Average end areas as the recipe asks for them, or as its box suggests; undefined where nothing is in common. */
+export function endAreasOf(r: VolumeRecipe, pair: ComparedPair): EndAreas | undefined {
+  const box = boxOf(pair);
+  return box && endAreas(pair, sectionsWanted(r, box), r.deadband);
+}
+
+/** Second opinions, uncertainty and balance of one comparison. */
+export function opinionsOf(r: VolumeRecipe, pair: ComparedPair, shots: ShotPrecision): Opinions {
+  const { deadband = 0 } = r,
+    areas = pair.within?.areas ?? [];
+  return {
+    endAreas: endAreasOf(r, pair),
+    grid: gridOpinion(pair, deadband),
+    precision: precisionOf(pair, shots, deadband),
+    ...(areas.length > 1 ? { byArea: areas.map((_, k) => precisionOf(pair, shots, deadband, k)) } : {}),
+    balance: balanceOf(r, pair),
+  };
+}
+
+function balanceOf(r: VolumeRecipe, pair: ComparedPair): Opinions["balance"] {
+  const { deadband = 0, bulking = {} } = r,
+    { from, to, within } = pair;
+  if (pair.kind === "level") {
+    const level = balanceLevel(from, within, deadband, bulking);
+    return level === undefined ? undefined : { level };
+  }
+  if (pair.kind !== "surfaces" || typeof to === "number") return undefined;
+  const at = (raise: number) => {
+    const { whole: f } = compare(
+      { from, to: raise === 0 ? to : { ...to, z: to.z.map((z) => z + raise) }, within },
+      deadband,
+    );
+    return { net: f.fill * (bulking.fill ?? 1) - f.cut * (bulking.cut ?? 1), moved: f.fill + f.cut, area: f.area };
+  };
+  const now = at(0);
+  if (now.area === 0) return undefined;
+  if (deadband === 0 && (bulking.cut ?? 1) === (bulking.fill ?? 1))
+    return { raise: -now.net / (bulking.cut ?? 1) / now.area };
+  // Far enough either way that all is fill, or all is cut.
+  let reach = Math.max(1e-6, (2 * now.moved) / now.area + 2 * deadband);
+  for (let k = 0; k < 60 && (at(reach).net < 0 || at(-reach).net > 0); k++) reach *= 2;
+  const raise = balanced(at, -reach, reach);
+  return raise === undefined ? undefined : { raise };
+}

@@ -1,0 +1,223 @@
+/**
+ * Two surfaces laid over one another, triangle by triangle of the first: the pieces on which their difference is
+ * linear. Everything that is said of a comparison (figures, weights, maps) is said over these pieces.
+ */
+import type { Surface } from "../surface/model";
+import type { Regions } from "./regions";
+import { Touching } from "./touching";
+
+/** What is compared: from a surface to another, or to a level, within areas where there are some. */
+export interface Pair {
+  from: Surface;
+  to: Surface | number;
+  within?: Regions;
+}
+
+/** Where the triangles of a mesh lie: `known` where that is of a mesh that is the same in plan. */
+export function touchingOf(mesh: Touching["mesh"], known?: Touching): Touching {
+  const k = known?.mesh;
+  return known && k && k.x === mesh.x && k.y === mesh.y && k.tri === mesh.tri ? known : new Touching(mesh);
+}
+
+/** Room for the corners of a piece: of a triangle, cut by two others, nine at most. */
+const ROOM = 3 * 16;
+
+/**
+ * Pieces of one triangle after another. A piece is a convex polygon; its corners are told by the shares u, v of the
+ * triangle's first two corners (the third's is 1 − u − v), counter-clockwise, with the difference d = to − from at each.
+ *
+ * Clipping (Sutherland and Hodgman 1974) is done in those shares, and levels are carried along as linear in them, so that
+ * what is computed for a corner by either neighbour agrees to rounding, wherever the surfaces lie and however they touch.
+ */
+export class Overlay {
+  /** The corners of the piece in hand: u, v and d, one after another. */
+  uvd = new Float64Array(ROOM);
+  /** Twice the plan area of the triangle in hand. */
+  doubled = 0;
+  /** Triangle of the other surface that the piece lies under; −1 for a level. */
+  other = -1;
+  /** Which of those found it is: where its corners lie is told by `touching`. */
+  place = 0;
+  readonly touching: Touching | undefined;
+
+  private readonly areas: Touching | undefined;
+  /** What rounding may make of a difference of levels. */
+  private readonly noise: number;
+  private spare = new Float64Array(ROOM);
+  private readonly sides = new Float64Array(ROOM / 3);
+  /** The piece before it is cut by areas. */
+  private readonly uncut = new Float64Array(ROOM);
+
+  /** What `last` knows of where triangles lie is taken over where the meshes are the same in plan. */
+  constructor(
+    readonly pair: Pair,
+    last?: Overlay,
+  ) {
+    const { from, to } = pair;
+    if (typeof to !== "number") this.touching = touchingOf(to, last?.touching);
+    this.noise = 2 ** -44 * Math.max(highest(from.z), typeof to === "number" ? 0 : highest(to.z));
+    if (pair.within) this.areas = touchingOf(pair.within.mesh, last?.areas);
+  }
+
+  /**
+   * Calls `take(count, part)` for each piece over the triangle with the first half-edge h: how many corners it has, and
+   * which part of the areas it lies in (0 where there are none).
+   */
+  pieces(h: number, take: (count: number, part: number) => void): void {
+    const { from, to } = this.pair,
+      { x, y, z, tri } = from;
+    const a = tri[h]!,
+      b = tri[h + 1]!,
+      c = tri[h + 2]!;
+    const ax = x[a]!,
+      ay = y[a]!,
+      bx = x[b]!,
+      by = y[b]!,
+      cx = x[c]!,
+      cy = y[c]!;
+    this.doubled = (ax - cx) * (by - cy) - (bx - cx) * (ay - cy);
+    if (!(this.doubled > 0) || (this.areas && !this.isWithin(ax, ay, bx, by, cx, cy))) return;
+    const zc = z[c]!,
+      da = z[a]! - zc,
+      db = z[b]! - zc;
+    if (typeof to === "number") {
+      this.other = -1;
+      this.set(0, 1, 0, to - z[a]!);
+      this.set(3, 0, 1, to - z[b]!);
+      this.set(6, 0, 0, to - zc);
+      this.cut(3, take);
+      return;
+    }
+    const t = this.touching!,
+      oe = from.origin[0] - to.origin[0],
+      on = from.origin[1] - to.origin[1],
+      count = t.over(ax + oe, ay + on, bx + oe, by + on, cx + oe, cy + on),
+      { found, corners } = t,
+      tz = to.z,
+      tt = to.tri,
+      { noise } = this;
+    for (let k = 0; k < count; k++) {
+      const other = found[k]!,
+        first = 3 * other,
+        g = 6 * k;
+      this.other = other;
+      this.place = k;
+      const { uvd } = this;
+      let beside = 0;
+      for (let i = 0; i < 3; i++) {
+        const u = corners[g + 2 * i]!,
+          v = corners[g + 2 * i + 1]!,
+          at = 3 * i;
+        uvd[at] = u;
+        uvd[at + 1] = v;
+        const d = tz[tt[first + i]!]! - zc - u * da - v * db;
+        // Where both surfaces are the same their difference is rounding: it is neither cut nor fill.
+        uvd[at + 2] = Math.abs(d) <= noise * (1 + Math.abs(u) + Math.abs(v)) ? 0 : d;
+        beside |= (u < 0 ? 1 : 0) | (v < 0 ? 2 : 0) | (u + v > 1 ? 4 : 0);
+      }
+      let n = 3;
+      if ((beside & 1) !== 0) n = this.clip(n, 1, 0, 0);
+      if ((beside & 2) !== 0) n = this.clip(n, 0, 1, 0);
+      if ((beside & 4) !== 0) n = this.clip(n, -1, -1, 1);
+      if (n > 2) this.cut(n, take);
+    }
+  }
+
+  private set(at: number, u: number, v: number, d: number): void {
+    this.uvd[at] = u;
+    this.uvd[at + 1] = v;
+    this.uvd[at + 2] = d;
+  }
+
+  /** Looks for the areas over a triangle; whether there are any. */
+  private isWithin(ax: number, ay: number, bx: number, by: number, cx: number, cy: number): boolean {
+    const { from, within } = this.pair,
+      { box, mesh, partOf } = within!,
+      oe = from.origin[0] - mesh.origin[0],
+      on = from.origin[1] - mesh.origin[1];
+    if (Math.max(ax, bx, cx) + oe < box[0] || Math.min(ax, bx, cx) + oe > box[2]) return false;
+    if (Math.max(ay, by, cy) + on < box[1] || Math.min(ay, by, cy) + on > box[3]) return false;
+    const areas = this.areas!;
+    areas.over(ax + oe, ay + on, bx + oe, by + on, cx + oe, cy + on);
+    for (let k = 0; k < areas.count; k++) if (partOf[areas.found[k]!] !== 0) return true;
+    return false;
+  }
+
+  /** Gives the piece in hand, cut by the areas that lie over the triangle. */
+  private cut(n: number, take: (count: number, part: number) => void): void {
+    const { areas } = this;
+    if (!areas) {
+      take(n, 0);
+      return;
+    }
+    const { found, corners, count } = areas,
+      { partOf } = this.pair.within!;
+    if (count > 1) this.uncut.set(this.uvd);
+    for (let k = 0, isFirst = true; k < count; k++) {
+      const part = partOf[found[k]!]!;
+      if (part === 0) continue;
+      if (!isFirst) this.uvd.set(this.uncut);
+      isFirst = false;
+      const g = 6 * k;
+      let m = n;
+      for (let i = 0; i < 3 && m > 2; i++) {
+        const pu = corners[g + 2 * i]!,
+          pv = corners[g + 2 * i + 1]!,
+          j = i === 2 ? g : g + 2 * i + 2,
+          du = corners[j]! - pu,
+          dv = corners[j + 1]! - pv;
+        // Left of the side: du·(v − pv) − dv·(u − pu) ≥ 0.
+        m = this.clip(m, -dv, du, dv * pu - du * pv);
+      }
+      if (m > 2) take(m, part);
+    }
+  }
+
+  /** Keeps what lies where p·u + q·v + r ≥ 0; how many corners that has. */
+  private clip(n: number, p: number, q: number, r: number): number {
+    const { uvd, sides, spare } = this;
+    let least = Infinity,
+      most = -Infinity;
+    for (let i = 0, at = 0; i < n; i++, at += 3) {
+      const s = p * uvd[at]! + q * uvd[at + 1]! + r;
+      sides[i] = s;
+      if (s < least) least = s;
+      if (s > most) most = s;
+    }
+    if (least >= 0) return n;
+    if (most <= 0) return 0;
+    let m = 0,
+      from = 3 * (n - 1),
+      before = sides[n - 1]!;
+    for (let i = 0, at = 0; i < n; i++, at += 3) {
+      const s = sides[i]!;
+      if (s > 0 ? before < 0 : s < 0 && before > 0) {
+        const t = before / (before - s),
+          u = uvd[from]!,
+          v = uvd[from + 1]!,
+          d = uvd[from + 2]!;
+        spare[m] = u + t * (uvd[at]! - u);
+        spare[m + 1] = v + t * (uvd[at + 1]! - v);
+        spare[m + 2] = d + t * (uvd[at + 2]! - d);
+        m += 3;
+      }
+      if (s >= 0) {
+        spare[m] = uvd[at]!;
+        spare[m + 1] = uvd[at + 1]!;
+        spare[m + 2] = uvd[at + 2]!;
+        m += 3;
+      }
+      from = at;
+      before = s;
+    }
+    this.uvd = spare;
+    this.spare = uvd;
+    return m / 3;
+  }
+}
+
+function highest(z: Float64Array): number {
+  let most = 0;
+  for (let v = 0; v < z.length; v++) if (Math.abs(z[v]!) > most) most = Math.abs(z[v]!);
+  return most;
+}
