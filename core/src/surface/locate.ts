@@ -1,8 +1,8 @@
 /** What the surface is under the cursor: level, slope and its direction. */
-import { boxIndex, type BoxIndex } from "../math/near";
 import { side } from "../math/predicates";
 import { next } from "./mesh";
 import type { Surface } from "./model";
+import { OutlineSides } from "./outline-sides";
 
 export interface Underfoot {
   level: number;
@@ -16,7 +16,7 @@ export interface Underfoot {
 /** Finds the triangle at a position by walking from the last one asked for. */
 export class SurfaceReader {
   private last = 0;
-  private outline?: { edges: number[]; index: BoxIndex };
+  private outline?: OutlineSides;
 
   constructor(readonly surface: Surface) {}
 
@@ -50,8 +50,7 @@ export class SurfaceReader {
   private find(px: number, py: number): number {
     const { x, y, tri, twin } = this.surface;
     if (tri.length === 0) return -1;
-    let t = this.last,
-      started = false;
+    let t = this.last;
     for (let steps = 0; steps < tri.length; steps++) {
       let across = -2;
       for (let k = 0; k < 3 && across < 0; k++) {
@@ -62,58 +61,10 @@ export class SurfaceReader {
       }
       if (across === -2) return t;
       // Past the outline: the position may still lie in another part of a surface with hollows.
-      if (across === -1) {
-        if (started) return this.search(px, py);
-        started = true;
-        across = this.sideToTheEast(px, py);
-        if (across < 0) return -1;
-      }
+      if (across === -1) return (this.outline ??= new OutlineSides(this.surface)).holding(px, py);
       t = across - (across % 3);
     }
     return this.search(px, py);
-  }
-
-  /**
-   * The side of the outline that the position lies on, or that is met first on the way due east when it is within; −1 when
-   * it is outside: the way then leaves the ground before it enters, or meets none. Each side holds its southern end and
-   * not its northern, so that a corner counts once.
-   */
-  private sideToTheEast(px: number, py: number): number {
-    const { x, y, tri, twin } = this.surface;
-    if (!this.outline) {
-      const edges: number[] = [];
-      for (let h = 0; h < tri.length; h++) if (twin[h]! === -1) edges.push(h);
-      const box = (k: number): [number, number, number, number] => {
-        const a = tri[edges[k]!]!,
-          b = tri[next(edges[k]!)]!;
-        return [Math.min(x[a]!, x[b]!), Math.min(y[a]!, y[b]!), Math.max(x[a]!, x[b]!), Math.max(y[a]!, y[b]!)];
-      };
-      this.outline = { edges, index: boxIndex(edges.length, box) };
-    }
-    // The outline itself is ground, from wherever one asks.
-    for (const k of this.outline.index.search(px, py, px, py)) {
-      const h = this.outline.edges[k]!,
-        a = tri[h]!,
-        b = tri[next(h)]!;
-      if (side(x[a]!, y[a]!, x[b]!, y[b]!, px, py) === 0) return h;
-    }
-    let nearest = -1,
-      least = Infinity,
-      within = 0;
-    for (const k of this.outline.index.search(px, py, Infinity, py)) {
-      const h = this.outline.edges[k]!,
-        a = tri[h]!,
-        b = tri[next(h)]!,
-        up = y[b]! > y[a]!;
-      if (y[a]! <= py === y[b]! <= py) continue;
-      const on = side(x[a]!, y[a]!, x[b]!, y[b]!, px, py);
-      // West of the side: on its left when it goes up.
-      if (up ? on < 0 : on > 0) continue;
-      within += up ? 1 : -1;
-      const at = x[a]! + ((py - y[a]!) / (y[b]! - y[a]!)) * (x[b]! - x[a]!);
-      if (up && at < least) [nearest, least] = [h, at];
-    }
-    return within > 0 ? nearest : -1;
   }
 
   private search(px: number, py: number): number {

@@ -1,21 +1,30 @@
 /**
  * Cut and fill between two surfaces, or a surface and a level: exact, over the pieces on which their difference is
  * linear (COMPUTATION.md, "Volumes").
+ *
+ * Most triangles lie all on one side of the other surface. For those ∫d = ∫to − ∫from, and each integral is that of whole
+ * triangles: only triangles where the sign changes, or something ends, are cut into pieces. So each triangle of the first
+ * surface gives its own part, each of the second its own, and after a changed level only those that it touches give anew.
  */
 import { sumTriangles, movedVertices, type KeptSums } from "../surface/block-sums";
+import type { Sum } from "../math/sum";
 import type { Surface } from "../surface/model";
 import type { Figures } from "./model";
-import { Overlay, touchingOf, type Pair } from "./overlay";
+import { Kinds, NOWHERE, SPLIT, type Triangles } from "./kinds";
+import { ABOVE, BELOW, kindOf, MIXED, NEAR, Overlay, type Pair } from "./overlay";
 import { above, partAbove } from "./part-above";
-import type { Touching } from "./touching";
 
 /** What is kept between comparisons of one recipe, so that a changed level costs what it touches. */
 export interface KeptComparison {
-  sums?: KeptSums;
-  overlay?: Overlay;
-  deadband?: number;
-  /** Where the triangles of the first surface lie: asked when the second changes. */
-  first?: Touching;
+  last?: {
+    pair: Pair;
+    deadband: number;
+    there: Overlay;
+    back?: Overlay;
+    kinds?: Kinds;
+    ofFrom: KeptSums;
+    ofTo: KeptSums;
+  };
 }
 
 export interface Compared {
@@ -25,45 +34,130 @@ export interface Compared {
 }
 
 /** Sums of one part: common area, cut, fill, and the areas of those. */
-const KINDS = 5;
+const AREA = 0,
+  CUT = 1,
+  FILL = 2,
+  CUT_AREA = 3,
+  FILL_AREA = 4,
+  SUMS = 5;
 
 /**
  * Fill = ∫max(d, 0) and cut = ∫max(−d, 0) over the common area, d = to − from. Deadband t: where |d| ≤ t nothing counts,
- * elsewhere all of d does. Relative error about 1e-14; sums are compensated.
+ * elsewhere all of d does. Relative error about 1e-13; sums are compensated.
  */
 export function compare(pair: Pair, deadband = 0, kept: KeptComparison = {}): Compared {
-  const overlay = new Overlay(pair, kept.overlay),
-    parts = pair.within?.holding.length ?? 1,
-    touched = kept.overlay && kept.deadband === deadband ? touchedBy(kept.overlay.pair, pair, kept) : undefined;
-  if (!touched) kept.sums = {};
-  const gives = new Float64Array(KINDS * parts);
-  const take = (count: number, part: number) => addPiece(overlay, count, deadband, gives, KINDS * part);
+  const { from, to, within } = pair,
+    parts = within?.holding.length ?? 1,
+    before = kept.last,
+    there = new Overlay(pair, before?.there),
+    back = typeof to === "number" ? undefined : new Overlay({ from: to, to: from }, before?.back);
+  // While something is made nothing is kept: it may be ended in the middle.
+  kept.last = undefined;
+  let touched: Triangles = { from: new Set(), to: new Set() },
+    { kinds, ofFrom = {}, ofTo = {} } = before ?? {};
+  const isSame = before?.deadband === deadband && before.there.noise === there.noise,
+    changed = isSame ? changedLevels(before.pair, pair) : undefined;
+  if (!changed) {
+    kinds = back && new Kinds(there, back, deadband);
+    [ofFrom, ofTo] = [{}, {}];
+  } else if (kinds) touched = kinds.follow(there, changed);
+
+  const gives = new Float64Array(SUMS * parts);
+  const take = (count: number, part: number) => addPiece(there, count, deadband, gives, SUMS * part);
+  const total = (list: readonly Sum[]) => {
+    for (let k = 0; k < gives.length; k++) if (gives[k] !== 0) list[k]!.add(gives[k]!);
+  };
   const sums = sumTriangles(
-    pair.from,
+    from,
     gives.length,
     (h, list) => {
-      gives.fill(0);
-      overlay.pieces(h, take);
-      for (let k = 0; k < gives.length; k++) if (gives[k] !== 0) list[k]!.add(gives[k]!);
+      const kind = kinds ? kinds.from[h / 3]! : MIXED;
+      if (kind === NOWHERE) return;
+      if (kind === MIXED) {
+        gives.fill(0);
+        there.pieces(h, take);
+        total(list);
+      } else addWhole(from, h, kind, list);
     },
-    kept.sums,
-    touched,
+    ofFrom,
+    touched.from,
   );
-  kept.overlay = overlay;
-  kept.deadband = deadband;
-  const holding = pair.within?.holding ?? [[0]],
-    figures = (of: (holds: number[]) => boolean) => {
-      const total = new Float64Array(KINDS);
-      holding.forEach((holds, part) => {
-        if (of(holds)) for (let k = 0; k < KINDS; k++) total[k]! += sums[KINDS * part + k]!;
-      });
-      const [area, cut, fill, cutArea, fillArea] = total as unknown as [number, number, number, number, number];
-      return { cut, fill, net: fill - cut, area, cutArea, fillArea };
-    };
+  if (typeof to !== "number" && back && kinds) {
+    const more = sumTriangles(to, 2 * parts, levelsOfWhole(to, back, kinds), ofTo, touched.to);
+    for (let part = 0; part < parts; part++) {
+      sums[SUMS * part + FILL]! += more[2 * part + BELOW]!;
+      sums[SUMS * part + CUT]! -= more[2 * part + ABOVE]!;
+    }
+  }
+  kept.last = { pair, deadband, there, back, kinds, ofFrom, ofTo };
+  return figuresOf(sums, pair);
+}
+
+function figuresOf(sums: readonly number[], { within }: Pair): Compared {
+  const holding = within?.holding ?? [[0]];
+  const figures = (of: (holds: number[]) => boolean): Figures => {
+    const total = new Float64Array(SUMS);
+    holding.forEach((holds, part) => {
+      if (of(holds)) for (let k = 0; k < SUMS; k++) total[k]! += sums[SUMS * part + k]!;
+    });
+    const [area, cut, fill, cutArea, fillArea] = total as unknown as [number, number, number, number, number];
+    return { cut, fill, net: fill - cut, area, cutArea, fillArea };
+  };
   return {
     whole: figures((holds) => holds.length > 0),
-    areas: (pair.within?.areas ?? [""]).map((_, area) => figures((holds) => holds.includes(area))),
+    areas: (within?.areas ?? [""]).map((_, area) => figures((holds) => holds.includes(area))),
   };
+}
+
+/** What triangles of the second surface give: ∫level under those of the first that lie whole on one side, by their kind. */
+function levelsOfWhole(to: Surface, back: Overlay, { from, to: under }: Kinds) {
+  let list: readonly Sum[] = [];
+  const slotOf = (kind: number) => 2 * Math.floor(kind / 3) + (kind % 3);
+  const take = (count: number) => list[slotOf(from[back.other]!)]!.add(levelOver(back, count));
+  const isWhole = (t: number) => from[t]! >= 0 && from[t]! % 3 !== NEAR;
+  return (h: number, sums: readonly Sum[]) => {
+    const kind = under[h / 3]!;
+    if (kind === SPLIT) {
+      list = sums;
+      if (back.lay(h)) back.each(take, isWhole);
+    } else if (kind >= 0 && kind % 3 !== NEAR) sums[slotOf(kind)]!.add(wholeLevel(to, h));
+  };
+}
+
+/** What a triangle of the first surface gives that lies all on one side: its area, and its own level's part of ∫d. */
+function addWhole(s: Surface, h: number, kind: number, list: readonly Sum[]): void {
+  const at = SUMS * Math.floor(kind / 3),
+    plan = planOf(s, h);
+  list[at + AREA]!.add(plan);
+  if (kind % 3 === NEAR) return;
+  const isBelow = kind % 3 === BELOW;
+  list[at + (isBelow ? FILL_AREA : CUT_AREA)]!.add(plan);
+  const level = wholeLevel(s, h);
+  list[at + (isBelow ? FILL : CUT)]!.add(isBelow ? -level : level);
+}
+
+function planOf({ x, y, tri }: Surface, h: number): number {
+  const a = tri[h]!,
+    b = tri[h + 1]!,
+    c = tri[h + 2]!;
+  return ((x[a]! - x[c]!) * (y[b]! - y[c]!) - (x[b]! - x[c]!) * (y[a]! - y[c]!)) / 2;
+}
+
+/** ∫ level over a triangle. */
+function wholeLevel(s: Surface, h: number): number {
+  return (planOf(s, h) * (s.z[s.tri[h]!]! + s.z[s.tri[h + 1]!]! + s.z[s.tri[h + 2]!]!)) / 3;
+}
+
+/** ∫ level over a piece of the triangle in hand, of its own level. */
+function levelOver({ uvd, doubled, za, zb, zc }: Overlay, count: number): number {
+  const level = (k: number) => zc + uvd[3 * k]! * (za - zc) + uvd[3 * k + 1]! * (zb - zc);
+  let sum = 0;
+  for (let k = 2; k < count; k++) {
+    const cross =
+      (uvd[3 * k - 3]! - uvd[0]!) * (uvd[3 * k + 1]! - uvd[1]!) - (uvd[3 * k]! - uvd[0]!) * (uvd[3 * k - 2]! - uvd[1]!);
+    sum += cross * (level(0) + level(k - 1) + level(k));
+  }
+  return (sum * doubled) / 6;
 }
 
 /** What a piece with `count` corners gives, added to five numbers from `at` on. */
@@ -95,14 +189,15 @@ function addPiece({ uvd, doubled }: Overlay, count: number, t: number, to: Float
   }
   area *= doubled / 2;
   volume *= doubled / 6;
-  to[at]! += area;
-  if (least >= t && most > t) {
-    to[at + 2]! += volume;
-    to[at + 4]! += area;
-  } else if (most <= -t && least < -t) {
-    to[at + 1]! -= volume;
-    to[at + 3]! += area;
-  } else if (most > t || least < -t) addMixed(uvd, count, doubled, t, to, at);
+  to[at + AREA]! += area;
+  const kind = kindOf(least, most, t);
+  if (kind === BELOW) {
+    to[at + FILL]! += volume;
+    to[at + FILL_AREA]! += area;
+  } else if (kind === ABOVE) {
+    to[at + CUT]! -= volume;
+    to[at + CUT_AREA]! += area;
+  } else if (kind === MIXED) addMixed(uvd, count, doubled, t, to, at);
 }
 
 /** The same where a piece crosses d = t or d = −t: each triangle of its fan is split there. */
@@ -117,36 +212,29 @@ function addMixed(uvd: Float64Array, count: number, doubled: number, t: number, 
       d2 = uvd[k + 2]!,
       plan = (doubled * (p * (uvd[k + 1]! - v0) - (uvd[k]! - u0) * q)) / 2;
     partAbove(plan, d0 - t, d1 - t, d2 - t);
-    to[at + 2]! += above.volume + t * above.area;
-    to[at + 4]! += above.area;
+    to[at + FILL]! += above.volume + t * above.area;
+    to[at + FILL_AREA]! += above.area;
     partAbove(plan, -d0 - t, -d1 - t, -d2 - t);
-    to[at + 1]! += above.volume + t * above.area;
-    to[at + 3]! += above.area;
+    to[at + CUT]! += above.volume + t * above.area;
+    to[at + CUT_AREA]! += above.area;
   }
 }
 
-/**
- * The triangles of the first surface that lie over changed levels of the second; undefined where more than levels
- * became another.
- */
-function touchedBy(was: Pair, now: Pair, kept: KeptComparison): Set<number> | undefined {
-  if (was.within !== now.within) return undefined;
-  const touched = new Set<number>(),
-    [a, b] = [was.to, now.to];
-  if (a === b) return touched;
-  if (typeof a === "number" || typeof b === "number" || !samePlan(a, b) || !samePlan(was.from, now.from))
-    return undefined;
-  const moved = movedVertices(a.z, b.z),
-    first = (kept.first = touchingOf(now.from, kept.first)),
-    [oe, on] = [b.origin[0] - now.from.origin[0], b.origin[1] - now.from.origin[1]],
-    { x, y, tri } = b;
-  for (let h = 0; h < tri.length; h += 3) {
-    const [p, q, r] = [tri[h]!, tri[h + 1]!, tri[h + 2]!];
-    if (moved[p] === 0 && moved[q] === 0 && moved[r] === 0) continue;
-    first.over(x[p]! + oe, y[p]! + on, x[q]! + oe, y[q]! + on, x[r]! + oe, y[r]! + on);
-    for (let k = 0; k < first.count; k++) touched.add(first.found[k]!);
-  }
-  return touched;
+/** Triangles of either surface with a corner of another level; undefined where more than levels became another. */
+function changedLevels(was: Pair, now: Pair): Triangles | undefined {
+  const [a, b] = [was.to, now.to];
+  if (was.within !== now.within || !samePlan(was.from, now.from)) return undefined;
+  const from = changedTriangles(was.from, now.from);
+  if (typeof a === "number" || typeof b === "number") return a === b ? { from, to: new Set() } : undefined;
+  return samePlan(a, b) ? { from, to: changedTriangles(a, b) } : undefined;
+}
+
+function changedTriangles(was: Surface, now: Surface): Set<number> {
+  const out = new Set<number>();
+  if (was.z === now.z) return out;
+  const moved = movedVertices(was.z, now.z);
+  for (let h = 0; h < now.tri.length; h++) if (moved[now.tri[h]!] === 1) out.add(Math.floor(h / 3));
+  return out;
 }
 
 function samePlan(a: Surface, b: Surface): boolean {

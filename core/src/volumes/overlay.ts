@@ -13,6 +13,9 @@ export interface Pair {
   within?: Regions;
 }
 
+/** Takes a piece: how many corners it has, and which part of the areas it lies in (0 where there are none). */
+export type TakePiece = (count: number, part: number) => void;
+
 /** Where the triangles of a mesh lie: `known` where that is of a mesh that is the same in plan. */
 export function touchingOf(mesh: Touching["mesh"], known?: Touching): Touching {
   const k = known?.mesh;
@@ -21,6 +24,13 @@ export function touchingOf(mesh: Touching["mesh"], known?: Touching): Touching {
 
 /** Room for the corners of a piece: of a triangle, cut by two others, nine at most. */
 const ROOM = 3 * 16;
+
+/** How a whole triangle lies: below the other surface by more than the deadband, above it, or within the deadband. */
+export const BELOW = 0,
+  ABOVE = 1,
+  NEAR = 2;
+/** It has several kinds of pieces, or is not on the other surface and in one part of the areas with all of itself. */
+export const MIXED = -1;
 
 /**
  * Pieces of one triangle after another. A piece is a convex polygon; its corners are told by the shares u, v of the
@@ -32,17 +42,20 @@ const ROOM = 3 * 16;
 export class Overlay {
   /** The corners of the piece in hand: u, v and d, one after another. */
   uvd = new Float64Array(ROOM);
-  /** Twice the plan area of the triangle in hand. */
+  /** Twice the plan area of the triangle in hand, and the levels of its corners. */
   doubled = 0;
+  za = 0;
+  zb = 0;
+  zc = 0;
   /** Triangle of the other surface that the piece lies under; −1 for a level. */
   other = -1;
   /** Which of those found it is: where its corners lie is told by `touching`. */
   place = 0;
   readonly touching: Touching | undefined;
 
-  private readonly areas: Touching | undefined;
-  /** What rounding may make of a difference of levels. */
-  private readonly noise: number;
+  readonly areas: Touching | undefined;
+  /** What rounding may make of a difference of levels; the same for levels of one order of size. */
+  readonly noise: number;
   private spare = new Float64Array(ROOM);
   private readonly sides = new Float64Array(ROOM / 3);
   /** The piece before it is cut by areas. */
@@ -55,64 +68,61 @@ export class Overlay {
   ) {
     const { from, to } = pair;
     if (typeof to !== "number") this.touching = touchingOf(to, last?.touching);
-    this.noise = 2 ** -44 * Math.max(highest(from.z), typeof to === "number" ? 0 : highest(to.z));
+    this.noise =
+      2 ** (Math.ceil(Math.log2(Math.max(1, highest(from.z), typeof to === "number" ? 0 : highest(to.z)))) - 44);
     if (pair.within) this.areas = touchingOf(pair.within.mesh, last?.areas);
   }
 
-  /**
-   * Calls `take(count, part)` for each piece over the triangle with the first half-edge h: how many corners it has, and
-   * which part of the areas it lies in (0 where there are none).
-   */
-  pieces(h: number, take: (count: number, part: number) => void): void {
+  /** Calls `take` for each piece over the triangle with the first half-edge h. */
+  pieces(h: number, take: TakePiece): void {
+    if (this.lay(h)) this.each(take);
+  }
+
+  /** Lays the triangle with the first half-edge h on the other surface and the areas; false where it is on nothing. */
+  lay(h: number): boolean {
     const { from, to } = this.pair,
-      { x, y, z, tri } = from;
-    const a = tri[h]!,
+      { x, y, z, tri } = from,
+      a = tri[h]!,
       b = tri[h + 1]!,
-      c = tri[h + 2]!;
-    const ax = x[a]!,
+      c = tri[h + 2]!,
+      ax = x[a]!,
       ay = y[a]!,
       bx = x[b]!,
       by = y[b]!,
       cx = x[c]!,
       cy = y[c]!;
     this.doubled = (ax - cx) * (by - cy) - (bx - cx) * (ay - cy);
-    if (!(this.doubled > 0) || (this.areas && !this.isWithin(ax, ay, bx, by, cx, cy))) return;
-    const zc = z[c]!,
-      da = z[a]! - zc,
-      db = z[b]! - zc;
+    if (!(this.doubled > 0) || (this.areas && !this.isWithin(ax, ay, bx, by, cx, cy))) return false;
+    this.za = z[a]!;
+    this.zb = z[b]!;
+    this.zc = z[c]!;
+    if (typeof to === "number") return true;
+    const oe = from.origin[0] - to.origin[0],
+      on = from.origin[1] - to.origin[1];
+    return this.touching!.over(ax + oe, ay + on, bx + oe, by + on, cx + oe, cy + on) > 0;
+  }
+
+  /** Calls `take` for each piece over the triangle laid last; with `only`, of those under some triangles of the other. */
+  each(take: TakePiece, only?: (other: number) => boolean): void {
+    const { to } = this.pair;
     if (typeof to === "number") {
       this.other = -1;
-      this.set(0, 1, 0, to - z[a]!);
-      this.set(3, 0, 1, to - z[b]!);
-      this.set(6, 0, 0, to - zc);
+      this.set(0, 1, 0, to - this.za);
+      this.set(3, 0, 1, to - this.zb);
+      this.set(6, 0, 0, to - this.zc);
       this.cut(3, take);
       return;
     }
-    const t = this.touching!,
-      oe = from.origin[0] - to.origin[0],
-      on = from.origin[1] - to.origin[1],
-      count = t.over(ax + oe, ay + on, bx + oe, by + on, cx + oe, cy + on),
-      { found, corners } = t,
-      tz = to.z,
-      tt = to.tri,
-      { noise } = this;
+    const { found, corners, count } = this.touching!;
     for (let k = 0; k < count; k++) {
-      const other = found[k]!,
-        first = 3 * other,
-        g = 6 * k;
-      this.other = other;
+      if (only && !only(found[k]!)) continue;
+      this.other = found[k]!;
       this.place = k;
-      const { uvd } = this;
+      this.setOther(to, corners, k);
       let beside = 0;
-      for (let i = 0; i < 3; i++) {
-        const u = corners[g + 2 * i]!,
-          v = corners[g + 2 * i + 1]!,
-          at = 3 * i;
-        uvd[at] = u;
-        uvd[at + 1] = v;
-        const d = tz[tt[first + i]!]! - zc - u * da - v * db;
-        // Where both surfaces are the same their difference is rounding: it is neither cut nor fill.
-        uvd[at + 2] = Math.abs(d) <= noise * (1 + Math.abs(u) + Math.abs(v)) ? 0 : d;
+      for (let g = 6 * k; g < 6 * k + 6; g += 2) {
+        const u = corners[g]!,
+          v = corners[g + 1]!;
         beside |= (u < 0 ? 1 : 0) | (v < 0 ? 2 : 0) | (u + v > 1 ? 4 : 0);
       }
       let n = 3;
@@ -120,6 +130,67 @@ export class Overlay {
       if ((beside & 2) !== 0) n = this.clip(n, 0, 1, 0);
       if ((beside & 4) !== 0) n = this.clip(n, -1, -1, 1);
       if (n > 2) this.cut(n, take);
+    }
+  }
+
+  /**
+   * How the triangle laid last lies, all of it: 3 × the part of the areas, and BELOW, ABOVE or NEAR; MIXED where that
+   * cannot be said. Over each of the other's triangles the difference is linear, and largest and smallest at corners: at
+   * those of either triangle.
+   */
+  kind(deadband: number): number {
+    const { to, within } = this.pair,
+      { touching, areas } = this;
+    if (typeof to === "number" || !touching!.isWhole) return MIXED;
+    let part = 0;
+    if (areas && within) {
+      if (!areas.isWhole) return MIXED;
+      part = within.partOf[areas.found[0]!]!;
+      for (let k = 1; k < areas.count; k++) if (within.partOf[areas.found[k]!]! !== part) return MIXED;
+    }
+    const { corners, count } = touching!;
+    let kind = MIXED;
+    for (let k = 0; k < count; k++) {
+      this.setOther(to, corners, k);
+      const d = this.uvd,
+        is = kindOf(Math.min(d[2]!, d[5]!, d[8]!), Math.max(d[2]!, d[5]!, d[8]!), deadband),
+        here = is === MIXED ? this.kindByOwnCorners(corners, 6 * k, deadband) : is;
+      if (here === MIXED || (k > 0 && here !== kind)) return MIXED;
+      kind = here;
+    }
+    return 3 * part + kind;
+  }
+
+  /** By the other triangle's plane at the corners of the one in hand. */
+  private kindByOwnCorners(c: Float64Array, g: number, deadband: number): number {
+    const { uvd } = this,
+      pu = c[g]! - c[g + 4]!,
+      pv = c[g + 1]! - c[g + 5]!,
+      qu = c[g + 2]! - c[g + 4]!,
+      qv = c[g + 3]! - c[g + 5]!,
+      e = uvd[2]! - uvd[8]!,
+      f = uvd[5]! - uvd[8]!,
+      det = pu * qv - qu * pv,
+      du = (e * qv - f * pv) / det,
+      dv = (pu * f - qu * e) / det,
+      d2 = uvd[8]! - du * c[g + 4]! - dv * c[g + 5]!;
+    return kindOf(Math.min(d2, d2 + du, d2 + dv), Math.max(d2, d2 + du, d2 + dv), deadband);
+  }
+
+  /** Sets the corners of one of the triangles found, with the difference at each. */
+  private setOther(to: Surface, corners: Float64Array, k: number): void {
+    const { uvd, noise, zc } = this,
+      da = this.za - zc,
+      db = this.zb - zc,
+      first = 3 * this.touching!.found[k]!;
+    for (let i = 0, g = 6 * k; i < 3; i++, g += 2) {
+      const u = corners[g]!,
+        v = corners[g + 1]!,
+        d = to.z[to.tri[first + i]!]! - zc - u * da - v * db;
+      uvd[3 * i] = u;
+      uvd[3 * i + 1] = v;
+      // Where both surfaces are the same their difference is rounding: it is neither cut nor fill.
+      uvd[3 * i + 2] = Math.abs(d) <= noise * (1 + Math.abs(u) + Math.abs(v)) ? 0 : d;
     }
   }
 
@@ -144,7 +215,7 @@ export class Overlay {
   }
 
   /** Gives the piece in hand, cut by the areas that lie over the triangle. */
-  private cut(n: number, take: (count: number, part: number) => void): void {
+  private cut(n: number, take: TakePiece): void {
     const { areas } = this;
     if (!areas) {
       take(n, 0);
@@ -214,6 +285,13 @@ export class Overlay {
     this.spare = uvd;
     return m / 3;
   }
+}
+
+/** Between which bounds a difference lies: beyond the deadband t on one side, within it, or on several of these. */
+export function kindOf(least: number, most: number, t: number): number {
+  if (least >= t && most > t) return BELOW;
+  if (most <= -t && least < -t) return ABOVE;
+  return least >= -t && most <= t ? NEAR : MIXED;
 }
 
 function highest(z: Float64Array): number {

@@ -2,6 +2,7 @@
 import { refusal } from "../errors";
 import type { Chains } from "../lines/flatten";
 import { lineName, type Line } from "../lines/model";
+import { boxIndex, type BoxIndex } from "../math/near";
 import { wildcard } from "../math/words";
 import type { AreaWanted, VolumeRecipe } from "./model";
 import type { Corner } from "../math/ring";
@@ -30,8 +31,11 @@ export interface Regions {
   partOf: Int32Array;
   /** The areas that hold each part, by their index. */
   holding: number[][];
-  /** The rings of all areas, east and north. */
-  rings: Corner[][];
+  /** The rings of all areas with whose they are, and the boxes of all their sides; east and north. */
+  areaRings: { area: number; ring: Corner[] }[];
+  sides: BoxIndex;
+  /** The part that lies in just these areas; 0 for none. */
+  partHeldBy(areas: readonly number[]): number;
 }
 
 /** What areas are looked for in. */
@@ -109,15 +113,28 @@ export function regionsOf(areas: readonly Area[]): Regions {
   }));
   const mesh = ringMesh(rings, origin);
   if (!mesh) throw refusal("area-wrong", { what: `The area “${areas[0]!.name}”`, why: "spans no area", e, n });
-  const { partOf, holding } = partsOf(mesh, rings);
+  const { partOf, holding } = partsOf(mesh, rings),
+    held = holding.map((list) => [...new Set(list.map((k) => all[k]!.area))]),
+    keyOf = (list: readonly number[]) => [...new Set(list)].sort((a, b) => a - b).join(" "),
+    partOfKey = new Map(held.map((list, part) => [keyOf(list), part]));
   return {
     areas: areas.map((a) => a.name),
     mesh: { ...plain(mesh), origin },
     box: boxOf(rings),
     partOf,
-    rings: all.map(({ ring }) => ring),
-    holding: holding.map((list) => [...new Set(list.map((k) => all[k]!.area))]),
+    areaRings: all,
+    sides: sidesOf(all.map(({ ring }) => ring)),
+    holding: held,
+    partHeldBy: (list) => partOfKey.get(keyOf(list)) ?? 0,
   };
+}
+
+function sidesOf(rings: readonly Corner[][]): BoxIndex {
+  const sides = rings.flatMap((ring) => ring.map((a, k) => [a, ring[(k + 1) % ring.length]!] as const));
+  return boxIndex(sides.length, (k) => {
+    const [[ae, an], [be, bn]] = sides[k]!;
+    return [Math.min(ae, be), Math.min(an, bn), Math.max(ae, be), Math.max(an, bn)];
+  });
 }
 
 /** A working mesh's arrays at their length. */

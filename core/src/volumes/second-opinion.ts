@@ -79,7 +79,12 @@ function along(
 ): void {
   const first = cutsOf(pair.from, lines),
     second = typeof pair.to === "number" ? pair.to : cutsOf(pair.to, lines),
-    within = pair.within && withinRings(pair.within.rings, lines);
+    within =
+      pair.within &&
+      withinRings(
+        pair.within.areaRings.map(({ ring }) => ring),
+        lines,
+      );
   first.forEach((cut, k) =>
     differenceAlong(cut, typeof second === "number" ? second : second[k]!, within?.[k], (...stretch) =>
       take(k, ...stretch),

@@ -1,36 +1,34 @@
 /** Which triangles of a mesh lie over a triangle, found by walking from neighbour to neighbour. */
-import { boxIndex, type BoxIndex } from "../math/near";
-import { SurfaceReader } from "../surface/locate";
-import { next } from "../surface/mesh";
 import type { Surface } from "../surface/model";
+import { OutlineSides } from "../surface/outline-sides";
+import { Patches } from "./patches";
 
 /** Steps of a walk after which it starts again from a hint. */
 const FAR = 64;
 
 /**
- * Finds the triangles of one mesh that may share area with a given triangle, and says where their corners lie in it: in
+ * Finds the triangles of one mesh that share area with a given triangle, and says where their corners lie in it: in
  * shares u and v of its first two corners (the third's share is 1 − u − v), in which all clipping is done.
  *
  * A walk finds the triangle under the centroid, then neighbours are followed through the sides that pass the triangle.
  * Where a side of the mesh's outline passes it, other parts of the mesh may lie over it too: those are entered from
- * the outline's sides near by.
+ * the outline's sides near by. The loops are plain and long on purpose: this is where a comparison's time goes.
  */
 export class Touching {
   /** The triangles found, by their number, how many they are, and the shares u, v of their corners, six numbers each. */
   found = new Int32Array(64);
   corners = new Float64Array(6 * 64);
   count = 0;
+  /** Whether all of the triangle lies on the mesh. */
+  isWhole = false;
 
   private readonly seen: Int32Array;
   private stamp = 0;
   private last = 0;
-  private hints?: { cells: Int32Array; across: number; west: number; south: number; size: number };
-  private outline?: { sides: Int32Array; index: BoxIndex };
-  private exact?: SurfaceReader;
+  private knownPatches?: Patches;
+  private knownOutline?: OutlineSides;
   private stack = new Int32Array(64);
-  private top = 0;
   private met = false;
-  private readonly box: readonly [number, number, number, number];
   // Shares of a position: u = ux·(x − cx) + uy·(y − cy), v likewise.
   private cx = 0;
   private cy = 0;
@@ -41,17 +39,22 @@ export class Touching {
 
   constructor(readonly mesh: Pick<Surface, "x" | "y" | "z" | "tri" | "twin" | "origin">) {
     this.seen = new Int32Array(mesh.tri.length / 3);
-    this.box = boxOfMesh(mesh);
+  }
+
+  get patches(): Patches {
+    return (this.knownPatches ??= new Patches(this.mesh));
+  }
+
+  get outline(): OutlineSides {
+    return (this.knownOutline ??= new OutlineSides(this.mesh));
   }
 
   /** Finds what lies over the counter-clockwise triangle a, b, c, in the mesh's frame; how many there are. */
   over(ax: number, ay: number, bx: number, by: number, cx: number, cy: number): number {
     this.count = 0;
+    this.isWhole = false;
     const det = (ax - cx) * (by - cy) - (bx - cx) * (ay - cy);
     if (!(det > 0) || this.mesh.tri.length === 0) return 0;
-    const { box } = this;
-    if (Math.max(ax, bx, cx) < box[0] || Math.max(ay, by, cy) < box[1]) return 0;
-    if (Math.min(ax, bx, cx) > box[2] || Math.min(ay, by, cy) > box[3]) return 0;
     this.cx = cx;
     this.cy = cy;
     this.ux = (by - cy) / det;
@@ -60,36 +63,51 @@ export class Touching {
     this.vy = (ax - cx) / det;
     this.stamp++;
     this.met = false;
-    const under = this.find((ax + bx + cx) / 3, (ay + by + cy) / 3);
+    const px = (ax + bx + cx) / 3,
+      py = (ay + by + cy) / 3;
+    let under = this.walk(px, py);
+    // The mesh may have hollows, so that it goes on behind its outline.
+    if (under < 0) under = Math.floor(this.outline.holding(px, py) / 3);
     if (under >= 0) this.follow(under);
-    if (under < 0 || this.met) {
-      const { sides, index } = (this.outline ??= this.outlineIndex());
-      const near = index.search(Math.min(ax, bx, cx), Math.min(ay, by, cy), Math.max(ax, bx, cx), Math.max(ay, by, cy));
-      for (const k of near.sort((p, q) => p - q)) {
-        this.follow(Math.floor(sides[k]! / 3));
-      }
-    }
+    if (under < 0 || this.met) this.enterFromOutline(ax, ay, bx, by, cx, cy);
+    else this.isWhole = true;
     return this.count;
+  }
+
+  private enterFromOutline(ax: number, ay: number, bx: number, by: number, cx: number, cy: number): void {
+    const [west, south, east, north] = [
+      Math.min(ax, bx, cx),
+      Math.min(ay, by, cy),
+      Math.max(ax, bx, cx),
+      Math.max(ay, by, cy),
+    ];
+    for (const h of this.outline.near(west, south, east, north)) {
+      const t = Math.floor(h / 3);
+      if (this.seen[t] !== this.stamp) this.follow(t);
+    }
   }
 
   /** Follows neighbours from a triangle on as long as they lie over the one in hand. */
   private follow(first: number): void {
-    const { mesh, cx, cy, ux, uy, vx, vy } = this,
+    const { mesh, cx, cy, ux, uy, vx, vy, seen, stamp } = this,
       { x, y, tri, twin } = mesh;
-    this.enter(first);
-    while (this.top > 0) {
-      const t = this.stack[--this.top]!,
+    let { found, corners, stack, count } = this,
+      top = 1;
+    stack[0] = first;
+    seen[first] = stamp;
+    while (top > 0) {
+      const t = stack[--top]!,
         h = 3 * t,
         p = tri[h]!,
         q = tri[h + 1]!,
-        r = tri[h + 2]!;
-      const px = x[p]! - cx,
+        r = tri[h + 2]!,
+        px = x[p]! - cx,
         py = y[p]! - cy,
         qx = x[q]! - cx,
         qy = y[q]! - cy,
         rx = x[r]! - cx,
-        ry = y[r]! - cy;
-      const u0 = ux * px + uy * py,
+        ry = y[r]! - cy,
+        u0 = ux * px + uy * py,
         v0 = vx * px + vy * py,
         u1 = ux * qx + uy * qy,
         v1 = vx * qx + vy * qy,
@@ -100,36 +118,80 @@ export class Touching {
         c1 = (u1 <= 0 ? 1 : 0) | (v1 <= 0 ? 2 : 0) | (u1 + v1 >= 1 ? 4 : 0),
         c2 = (u2 <= 0 ? 1 : 0) | (v2 <= 0 ? 2 : 0) | (u2 + v2 >= 1 ? 4 : 0);
       if ((c0 & c1 & c2) !== 0) continue;
-      if (this.count === this.found.length) this.grow();
-      const at = 6 * this.count;
-      this.found[this.count++] = t;
-      const { corners } = this;
+      // On which side of each of its own sides the corners of the one in hand lie: > 0 left, < 0 right.
+      const du0 = u1 - u0,
+        dv0 = v1 - v0,
+        du1 = u2 - u1,
+        dv1 = v2 - v1,
+        du2 = u0 - u2,
+        dv2 = v0 - v2,
+        e0 = dv0 * u0 - du0 * v0,
+        f0 = e0 - dv0,
+        g0 = e0 + du0,
+        e1 = dv1 * u1 - du1 * v1,
+        f1 = e1 - dv1,
+        g1 = e1 + du1,
+        e2 = dv2 * u2 - du2 * v2,
+        f2 = e2 - dv2,
+        g2 = e2 + du2;
+      if ((e0 <= 0 && f0 <= 0 && g0 <= 0) || (e1 <= 0 && f1 <= 0 && g1 <= 0) || (e2 <= 0 && f2 <= 0 && g2 <= 0))
+        continue;
+      if (count === found.length) {
+        this.count = count;
+        this.grow();
+        ({ found, corners } = this);
+      }
+      const at = 6 * count;
+      found[count++] = t;
       corners[at] = u0;
       corners[at + 1] = v0;
       corners[at + 2] = u1;
       corners[at + 3] = v1;
       corners[at + 4] = u2;
       corners[at + 5] = v2;
-      if ((c0 & c1) === 0) this.through(twin[h]!);
-      if ((c1 & c2) === 0) this.through(twin[h + 1]!);
-      if ((c2 & c0) === 0) this.through(twin[h + 2]!);
+      if (top + 3 > stack.length) stack = this.deeper();
+      // On through the sides that pass it.
+      if ((c0 & c1) === 0 && (e0 < 0 || f0 < 0 || g0 < 0)) {
+        const o = twin[h]!;
+        if (o < 0) this.met = true;
+        else {
+          const s = (o / 3) | 0;
+          if (seen[s] !== stamp) {
+            seen[s] = stamp;
+            stack[top++] = s;
+          }
+        }
+      }
+      if ((c1 & c2) === 0 && (e1 < 0 || f1 < 0 || g1 < 0)) {
+        const o = twin[h + 1]!;
+        if (o < 0) this.met = true;
+        else {
+          const s = (o / 3) | 0;
+          if (seen[s] !== stamp) {
+            seen[s] = stamp;
+            stack[top++] = s;
+          }
+        }
+      }
+      if ((c2 & c0) === 0 && (e2 < 0 || f2 < 0 || g2 < 0)) {
+        const o = twin[h + 2]!;
+        if (o < 0) this.met = true;
+        else {
+          const s = (o / 3) | 0;
+          if (seen[s] !== stamp) {
+            seen[s] = stamp;
+            stack[top++] = s;
+          }
+        }
+      }
     }
+    this.count = count;
   }
 
-  private through(side: number): void {
-    if (side < 0) this.met = true;
-    else this.enter(Math.trunc(side / 3));
-  }
-
-  private enter(t: number): void {
-    if (this.seen[t] === this.stamp) return;
-    this.seen[t] = this.stamp;
-    if (this.top === this.stack.length) {
-      const more = new Int32Array(2 * this.top);
-      more.set(this.stack);
-      this.stack = more;
-    }
-    this.stack[this.top++] = t;
+  private deeper(): Int32Array<ArrayBuffer> {
+    const more = new Int32Array(2 * this.stack.length);
+    more.set(this.stack);
+    return (this.stack = more);
   }
 
   private grow(): void {
@@ -141,88 +203,29 @@ export class Touching {
     this.corners = corners;
   }
 
-  /** The triangle under a position, by plain arithmetic from the last one; −1 where there is none. */
-  private find(px: number, py: number): number {
+  /** The triangle under a position, by plain arithmetic from the last one; −1 where the walk leaves the mesh. */
+  private walk(px: number, py: number): number {
     const { x, y, tri, twin } = this.mesh;
-    let t = this.last,
-      hinted = false;
+    let h = 3 * this.last;
     for (let steps = 0; steps < tri.length; steps++) {
-      if (steps === FAR && !hinted) {
-        hinted = true;
-        t = this.hint(px, py, t);
-      }
+      if (steps === FAR) h = 3 * (this.patches.triangleNear(px, py) ?? h / 3);
+      const a = tri[h]!,
+        b = tri[h + 1]!,
+        c = tri[h + 2]!,
+        xa = x[a]!,
+        ya = y[a]!,
+        xb = x[b]!,
+        yb = y[b]!,
+        xc = x[c]!,
+        yc = y[c]!;
       let across = -2;
-      for (let k = 0; k < 3 && across === -2; k++) {
-        const h = t + ((k + steps) % 3),
-          a = tri[h]!,
-          b = tri[next(h)]!;
-        if ((x[b]! - x[a]!) * (py - y[a]!) - (y[b]! - y[a]!) * (px - x[a]!) < 0) across = twin[h]!;
-      }
-      if (across === -2) {
-        this.last = t;
-        return t / 3;
-      }
-      // Past the outline: the mesh may have hollows, so that it goes on behind.
-      if (across < 0) break;
-      t = across - (across % 3);
+      if ((xb - xa) * (py - ya) - (yb - ya) * (px - xa) < 0) across = twin[h]!;
+      else if ((xc - xb) * (py - yb) - (yc - yb) * (px - xb) < 0) across = twin[h + 1]!;
+      else if ((xa - xc) * (py - yc) - (ya - yc) * (px - xc) < 0) across = twin[h + 2]!;
+      if (across === -2) return (this.last = h / 3);
+      if (across < 0) return -1;
+      h = across - (across % 3);
     }
-    const { origin } = this.mesh;
-    this.exact ??= new SurfaceReader(this.mesh as Surface);
-    const under = this.exact.at(px + origin[0], py + origin[1]);
-    if (!under) return -1;
-    this.last = 3 * under.triangle;
-    return under.triangle;
+    return -1;
   }
-
-  /** A triangle near a position, of a coarse grid; `other` where the grid knows none. */
-  private hint(px: number, py: number, other: number): number {
-    const g = (this.hints ??= this.grid());
-    const col = Math.floor((px - g.west) / g.size),
-      row = Math.floor((py - g.south) / g.size),
-      at = col >= 0 && col < g.across && row >= 0 ? row * g.across + col : -1;
-    return at >= 0 && at < g.cells.length && g.cells[at]! >= 0 ? g.cells[at]! : other;
-  }
-
-  private grid() {
-    const { x, y, tri } = this.mesh;
-    const [west, south, east, north] = this.box;
-    const [wide, high] = [east - west, north - south],
-      size = Math.max(Math.sqrt((wide * high) / Math.max(1, tri.length / 24)), Math.max(wide, high) / 4096),
-      across = Math.floor(wide / size) + 1,
-      cells = new Int32Array(across * (Math.floor(high / size) + 1)).fill(-1);
-    for (let t = 0; t < tri.length; t += 3) {
-      const [a, b, c] = [tri[t]!, tri[t + 1]!, tri[t + 2]!];
-      const col = Math.floor(((x[a]! + x[b]! + x[c]!) / 3 - west) / size),
-        row = Math.floor(((y[a]! + y[b]! + y[c]!) / 3 - south) / size);
-      cells[row * across + col] = t;
-    }
-    return { cells, across, west, south, size };
-  }
-
-  private outlineIndex() {
-    const { x, y, tri, twin } = this.mesh,
-      list: number[] = [];
-    for (let h = 0; h < tri.length; h++) if (twin[h] === -1) list.push(h);
-    const sides = Int32Array.from(list);
-    const index = boxIndex(sides.length, (k) => {
-      const [a, b] = [tri[sides[k]!]!, tri[next(sides[k]!)]!];
-      return [Math.min(x[a]!, x[b]!), Math.min(y[a]!, y[b]!), Math.max(x[a]!, x[b]!), Math.max(y[a]!, y[b]!)];
-    });
-    return { sides, index };
-  }
-}
-
-function boxOfMesh({ x, y, tri }: Touching["mesh"]): readonly [number, number, number, number] {
-  let west = Infinity,
-    south = Infinity,
-    east = -Infinity,
-    north = -Infinity;
-  for (let h = 0; h < tri.length; h++) {
-    const v = tri[h]!;
-    if (x[v]! < west) west = x[v]!;
-    if (x[v]! > east) east = x[v]!;
-    if (y[v]! < south) south = y[v]!;
-    if (y[v]! > north) north = y[v]!;
-  }
-  return [west, south, east, north];
 }

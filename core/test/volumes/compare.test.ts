@@ -5,6 +5,8 @@ import { SurfaceReader } from "../../src/surface/locate";
 import type { Surface } from "../../src/surface/model";
 import { compare, type KeptComparison } from "../../src/volumes/compare";
 import type { Figures } from "../../src/volumes/model";
+import { Overlay, type Pair } from "../../src/volumes/overlay";
+import { above, partAbove } from "../../src/volumes/part-above";
 import { regionsOf } from "../../src/volumes/regions";
 import { delaunayOf, freePositions, positions, rectangle, withLevels } from "./surfaces";
 
@@ -67,27 +69,32 @@ describe("two surfaces", () => {
 
   test("exchange exchanges cut and fill; a raise by h adds h × area; nothing is counted twice", () => {
     fc.assert(
-      fc.property(both, fc.double({ min: -3, max: 3, noNaN: true }), fc.double({ min: 0, max: 2 }), (at, h, t) => {
-        const [from, to] = [delaunayOf(at[0]), delaunayOf(at[1])];
-        if (!from || !to) return;
-        const there = compare({ from, to }, t).whole,
-          back = compare({ from: to, to: from }, t).whole;
-        agree(there, {
-          ...back,
-          cut: back.fill,
-          fill: back.cut,
-          net: -back.net,
-          cutArea: back.fillArea,
-          fillArea: back.cutArea,
-        });
-        const plain = compare({ from, to }).whole,
-          raised = compare({ from, to: withLevels(to, (z) => z + h) }).whole;
-        expect(Math.abs(raised.net - plain.net - h * plain.area)).toBeLessThan(
-          1e-9 * (1 + plain.area + plain.cut + plain.fill),
-        );
-        expect(there.cutArea + there.fillArea).toBeLessThanOrEqual(plain.area + 1e-9);
-        expect(plain.cut).toBeGreaterThanOrEqual(0);
-      }),
+      fc.property(
+        both,
+        fc.double({ min: -3, max: 3, noNaN: true }),
+        fc.double({ min: 0, max: 2, noNaN: true }),
+        (at, h, t) => {
+          const [from, to] = [delaunayOf(at[0]), delaunayOf(at[1])];
+          if (!from || !to) return;
+          const there = compare({ from, to }, t).whole,
+            back = compare({ from: to, to: from }, t).whole;
+          agree(there, {
+            ...back,
+            cut: back.fill,
+            fill: back.cut,
+            net: -back.net,
+            cutArea: back.fillArea,
+            fillArea: back.cutArea,
+          });
+          const plain = compare({ from, to }).whole,
+            raised = compare({ from, to: withLevels(to, (z) => z + h) }).whole;
+          expect(Math.abs(raised.net - plain.net - h * plain.area)).toBeLessThan(
+            1e-9 * (1 + plain.area + plain.cut + plain.fill),
+          );
+          expect(there.cutArea + there.fillArea).toBeLessThanOrEqual(plain.area + 1e-9);
+          expect(plain.cut).toBeGreaterThanOrEqual(0);
+        },
+      ),
       { numRuns: 300 },
     );
   });
@@ -154,6 +161,119 @@ describe("two surfaces", () => {
       [5, 0],
     ] as const)
       expect(compare({ from, to: level }, t, kept)).toEqual(compare({ from, to: level }, t));
+  });
+});
+
+/** The figures by cutting every triangle into pieces, none taken whole. */
+function byPieces(pair: Pair, t: number): Pick<Figures, "cut" | "fill" | "area"> {
+  const o = new Overlay(pair),
+    sum = { cut: 0, fill: 0, area: 0 };
+  for (let h = 0; h < pair.from.tri.length; h += 3)
+    o.pieces(h, (count) => {
+      const at = (k: number) => [o.uvd[3 * k]!, o.uvd[3 * k + 1]!, o.uvd[3 * k + 2]!] as const,
+        [u0, v0, d0] = at(0);
+      for (let k = 2; k < count; k++) {
+        const [u1, v1, d1] = at(k - 1),
+          [u2, v2, d2] = at(k),
+          plan = (o.doubled * ((u1 - u0) * (v2 - v0) - (u2 - u0) * (v1 - v0))) / 2;
+        sum.area += plan;
+        partAbove(plan, d0 - t, d1 - t, d2 - t);
+        sum.fill += above.volume + t * above.area;
+        partAbove(plan, -d0 - t, -d1 - t, -d2 - t);
+        sum.cut += above.volume + t * above.area;
+      }
+    });
+  return sum;
+}
+
+describe("large surfaces, most of whose triangles are taken whole", () => {
+  const random = (seed: number) => () => (seed = (seed * 16807) % 2147483647) / 2147483647;
+  /** Some thousand triangles over 0 … 100, with a hollow where asked. */
+  const wide = (seed: number, level: (e: number, n: number) => number, hollow = false): Surface => {
+    const next = random(seed),
+      at = Array.from({ length: 1600 }, (): [number, number, number] => {
+        const [e, n] = [100 * next(), 100 * next()];
+        return [e, n, level(e, n)];
+      });
+    const made = delaunayOf(at)!;
+    if (!hollow) return made;
+    const faces: number[] = [];
+    for (let h = 0; h < made.tri.length; h += 3) {
+      const [a, b, c] = made.tri.subarray(h, h + 3) as unknown as [number, number, number];
+      if (Math.hypot((made.x[a]! + made.x[b]! + made.x[c]!) / 3 - 60, made.y[a]! - 40) > 14) faces.push(a, b, c);
+    }
+    const points = Float64Array.from({ length: 3 * made.x.length }, (_, k) =>
+      k % 3 === 0 ? made.x[k / 3]! : k % 3 === 1 ? made.y[(k - 1) / 3]! : made.z[(k - 2) / 3]!,
+    );
+    return surfaceOfTriangles("hollow", points, faces).surface;
+  };
+  const from = wide(3, (e, n) => 5 + e / 30 + Math.sin(n / 9)),
+    to = wide(7, (e, n) => 5 + e / 20 + Math.cos(e / 11) + n / 90, true);
+  const within = regionsOf([
+    {
+      name: "a",
+      rings: [
+        [
+          [10, 10],
+          [90, 20],
+          [70, 80],
+          [50, 40],
+        ],
+      ],
+    },
+    {
+      name: "b",
+      rings: [
+        [
+          [40, -10],
+          [120, 50],
+          [30, 130],
+        ],
+      ],
+    },
+  ]);
+  // Along sides of the first surface: what is without begins exactly at a triangle's side.
+  const alongSides = regionsOf([
+    { name: "c", rings: [[0, 1, 2].map((k): Corner => [from.x[from.tri[k + 900]!]!, from.y[from.tri[k + 900]!]!])] },
+  ]);
+  const cases: [string, Pair][] = [
+    ["crossing", { from, to }],
+    ["the other way", { from: to, to: from }],
+    ["far apart", { from, to: withLevels(to, (z) => z + 40) }],
+    ["the same", { from, to: from }],
+    ["within areas", { from, to, within }],
+    ["within areas, far apart", { from, to: withLevels(to, (z) => z - 40), within }],
+    ["along sides", { from, to: withLevels(to, (z) => z - 40), within: alongSides }],
+    ["large triangles", { from, to: rectangle(-5, 20, 200, 60, (e) => e / 12) }],
+    ["from large triangles", { from: rectangle(-5, 20, 200, 60, (e) => e / 12), to: from }],
+  ];
+
+  test.each(cases)("%s: the same as when every triangle is cut into pieces", (_, pair) => {
+    for (const t of [0, 0.5]) {
+      const { whole } = compare(pair, t),
+        pieces = byPieces(pair, t),
+        size = whole.area + whole.cut + whole.fill;
+      for (const k of ["cut", "fill", "area"] as const)
+        expect(Math.abs(whole[k] - pieces[k])).toBeLessThan(1e-10 * size);
+    }
+  });
+
+  test.each(cases)("%s: changed levels are followed to the last digit", (_, pair) => {
+    const next = random(11),
+      kept: KeptComparison = {};
+    let now = pair;
+    for (let round = 0; round < 12; round++) {
+      expect(compare(now, 0.2, kept)).toEqual(compare(now, 0.2));
+      const change = (s: Surface) => {
+        const at = Math.floor(next() * s.z.length),
+          by = round % 3 === 0 ? 60 : 0.4;
+        return withLevels(s, (z, v) => (v === at ? z + by * (next() - 0.5) : z));
+      };
+      now =
+        round % 2 || typeof now.to === "number"
+          ? { ...now, from: change(now.from) }
+          : { ...now, to: now.to === now.from ? withLevels(now.from, (z) => z) : change(now.to) };
+    }
   });
 });
 
