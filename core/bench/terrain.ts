@@ -5,7 +5,7 @@ import { buildSurface } from "../src/surface/build";
 import { contour } from "../src/surface/contour";
 import { delaunay } from "../src/surface/delaunay";
 import type { Surface } from "../src/surface/model";
-import { volumeToLevel } from "../src/volumes/level";
+import { compare } from "../src/volumes/compare";
 import { ground } from "./data";
 import { least, roundsOf, tell } from "./measure";
 
@@ -56,7 +56,7 @@ export function benchTerrain(sizes: readonly number[]): void {
     const views = least(
       [
         { name: "contours", run: () => contour(s, { surface: "s", interval: (high - low) / 100 }) },
-        { name: "volume", run: () => volumeToLevel(s, { name: "v", surface: "s", level: (low + high) / 2 }) },
+        { name: "volume", run: () => compare({ from: s, to: (low + high) / 2 }) },
       ],
       rounds,
     );

@@ -94,6 +94,35 @@ export const DEMO_PARTS = {
   volumes: [
     { name: "to stage level 98", surface: "existing ground", level: 98 },
     { name: "to bench 102, deadband", surface: "existing ground", level: 102, deadband: 0.05 },
+    {
+      name: "stage and basin",
+      from: "existing ground",
+      to: "stage and basin",
+      within: [
+        {
+          name: "west half",
+          ring: [
+            [3150, 7085],
+            [3195, 7085],
+            [3195, 7175],
+            [3150, 7175],
+          ],
+        },
+        {
+          name: "east half",
+          ring: [
+            [3195, 7085],
+            [3240, 7085],
+            [3240, 7175],
+            [3195, 7175],
+          ],
+        },
+      ],
+      bulking: { cut: 1.3 },
+    },
+    { name: "spoil heap", heap: "existing ground", toe: { code: "HEAPTOE" } },
+    { name: "stone stack", heap: "existing ground", toe: { code: "STACKTOE" } },
+    { name: "sump", storage: "existing ground", from: 86.4, to: 92.4, step: 0.5, within: { code: "SUMPRIM" } },
   ],
   handover: [
     {

@@ -43,7 +43,7 @@ export function PointsBench() {
     [sort, setSort] = useKept<readonly Sorted[]>("points.sort", NOT_SORTED),
     [keeping, setKeeping] = useKept("points.keeping", false),
     [choosing, setChoosing] = useState(false),
-    [form, setForm] = useState<SelectedForm>();
+    [form, setForm] = useKept<SelectedForm | undefined>("points.form", undefined);
   const wanted = useDeferredValue(filter),
     taken = useRule(wanted.rule),
     ruled = taken && "rows" in taken ? taken.rows : undefined;

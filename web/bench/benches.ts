@@ -7,7 +7,7 @@ import { LinesBench } from "./lines/LinesBench";
 import { PointsBench } from "./PointsBench";
 import { SettingsBench } from "./settings/SettingsBench";
 import { SurfaceBench } from "./surface/SurfaceBench";
-import { VolumesBench } from "./VolumesBench";
+import { VolumesBench } from "./volumes/VolumesBench";
 
 export const BENCHES: Readonly<Record<string, ComponentType>> = {
   intake: IntakeBench,

@@ -15,6 +15,7 @@ interface Settable {
         OpenJob & SheetLook,
         | "surface"
         | "volume"
+        | "flood"
         | "notice"
         | "incoming"
         | "paperScale"

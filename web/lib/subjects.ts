@@ -74,6 +74,12 @@ export function openPoint(row: number, field?: EditField): void {
   sayUnseen(row);
 }
 
+/** The story of a point. */
+export function openStory(row: number): void {
+  useJob.getState().keep("points.form", "story");
+  openPoint(row);
+}
+
 /** A line with its facts. */
 export function openLine(key: string): void {
   const { job, view, select } = useJob.getState();

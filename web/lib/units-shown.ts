@@ -24,6 +24,15 @@ export function volume(x: number, unit: Unit, shown: VolumeUnit = "unit"): strin
   return `${formatGrouped(x * volumeFactor(unit, shown), 1).replace("-", "−")} ${shown === "yd" ? "yd³" : VOLUME_SHORT[unit]}`;
 }
 
+/** The same as a figure of a column whose head names the unit. */
+export function volumeFigure(x: number, unit: Unit, shown: VolumeUnit = "unit"): string {
+  return formatGrouped(x * volumeFactor(unit, shown), 1).replace("-", "−");
+}
+
+export function volumeUnitShort(unit: Unit, shown: VolumeUnit = "unit"): string {
+  return shown === "yd" ? "yd³" : VOLUME_SHORT[unit];
+}
+
 export function when(iso: string): string {
   return new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 }

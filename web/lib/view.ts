@@ -5,8 +5,10 @@ import type { Chains } from "@bramble/core/lines/flatten";
 import type { SetupReport } from "@bramble/core/points/reduce";
 import type { ContourLevel, Contours } from "@bramble/core/surface/contour";
 import type { Surface, SurfaceReport } from "@bramble/core/surface/model";
-import type { VolumeCurve } from "@bramble/core/volumes/curve";
-import type { VolumeResult } from "@bramble/core/volumes/level";
+import type { VolumeCurve } from "@bramble/core/volumes/by-level";
+import type { DifferenceMap } from "@bramble/core/volumes/map";
+import type { VolumeResult } from "@bramble/core/volumes/model";
+import type { Opinions } from "@bramble/core/volumes/opinion";
 
 export interface Failure {
   code: string;
@@ -48,6 +50,17 @@ export interface LineShown {
   area?: number;
 }
 
+/** A comparison looked at closely. */
+export interface VolumeLooked {
+  name: string;
+  map?: DifferenceMap;
+  opinions: Opinions;
+  /** Everything is here that is told of it. */
+  done: boolean;
+  /** Cut and fill by level, from the lowest ground to the highest; of comparisons with a level. */
+  curve?: VolumeCurve;
+}
+
 export interface View {
   /** Reduction of raw observations, setup by setup. */
   setups: SetupReport[];
@@ -68,8 +81,8 @@ export interface View {
   surfaces: Shown<{ surface: Surface; report: SurfaceReport }>[];
   contours: Shown<{ contours: Contours; levels: ContourLevel[] }>[];
   volumes: Shown<VolumeResult>[];
-  /** For each surface with a comparison: cut and fill at levels from its lowest to its highest. */
-  curves: Record<string, VolumeCurve>;
+  /** What is beside the figures of the comparison that one is at, as far as it is made. */
+  looked: VolumeLooked | undefined;
   findings: Finding[];
   /** Levels are being checked: what is said of spikes and height runs is of before. */
   checking: boolean;
@@ -102,7 +115,7 @@ export const EMPTY_VIEW: View = {
   surfaces: [],
   contours: [],
   volumes: [],
-  curves: {},
+  looked: undefined,
   findings: [],
   checking: false,
   levelsLeftOut: false,

@@ -24,6 +24,7 @@ export type SheetState = Pick<
   | "layers"
   | "surface"
   | "volume"
+  | "flood"
   | "incoming"
   | "jobId"
   | "onlyRows"
@@ -77,12 +78,16 @@ export function shownSurfaces(s: SheetState): Surface[] {
   );
 }
 
-/** The comparison on the map, and the surface that it is of. */
-function comparisonOf(s: SheetState) {
-  const recipe = s.job.volumes.find((x) => x.name === s.volume),
-    result = s.view.volumes.find((x) => x.name === s.volume)?.value,
-    source = s.view.surfaces.find((x) => x.name === recipe?.surface)?.value;
-  return recipe && result && source ? { recipe, source } : undefined;
+/** The map of the comparison that one is at, and how it is seen. */
+export function mapNow(s: Pick<SheetState, "job" | "view" | "layers" | "volume" | "flood">) {
+  const { looked } = s.view,
+    recipe = s.job.volumes.find((x) => x.name === s.volume);
+  if (!s.layers.map || !recipe || looked?.name !== s.volume || !looked.map) return undefined;
+  return {
+    recipe,
+    map: looked.map,
+    flood: recipe.storage === undefined ? undefined : (s.flood ?? (recipe.to as number)),
+  };
 }
 
 /** How far shots may be apart in this job; 0 where nobody said, or where it does not matter now. */
@@ -125,14 +130,10 @@ export function dotsNow(s: SheetState, colors: SheetColors): Dots {
 export const SHEET_LAYERS: readonly SheetLayer[] = [
   {
     parts: ["map"],
-    reads: (s) => [s.layers.map, s.layers.map && comparisonOf(s)?.recipe, s.layers.map && comparisonOf(s)?.source],
+    reads: (s) => [mapNow(s)?.map, mapNow(s)?.recipe, mapNow(s)?.flood],
     make(scene, s, colors) {
-      const map = s.layers.map ? comparisonOf(s) : undefined;
-      if (!map) return scene.put("map", []);
-      const { level, deadband = 0 } = map.recipe,
-        { minZ, maxZ } = map.source.report;
-      const largest = Math.max(Math.abs(level - minZ), Math.abs(level - maxZ));
-      scene.put("map", mapOf(map.source.surface, { level, deadband, largest }, colors, scene.origin));
+      const now = mapNow(s);
+      scene.put("map", now ? mapOf(now.map, now.recipe.deadband ?? 0, now.flood, colors, scene.origin) : []);
     },
     shown: (s) => s.layers.map,
   },

@@ -36,6 +36,8 @@ export const MAP_MATERIAL = new THREE.ShaderMaterial({
     paper: { value: null },
     hatch: { value: null },
     largest: { value: 1 },
+    step: { value: 1 },
+    water: { value: false },
     deadband: { value: 0 },
   },
   vertexShader: `
@@ -43,10 +45,12 @@ export const MAP_MATERIAL = new THREE.ShaderMaterial({
     void main() { d = difference; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }`,
   fragmentShader: `
     varying float d; uniform vec3 cutColor; uniform vec3 fillColor; uniform vec3 paper; uniform vec3 hatch;
-    uniform float largest; uniform float deadband;
+    uniform float largest; uniform float step; uniform float deadband; uniform bool water;
     void main() {
-      if (abs(d) <= deadband) { gl_FragColor = vec4(mix(paper, vec3(0.5), 0.08), 1.0); return; }
-      float share = 0.16 + 0.62 * sqrt(min(1.0, abs(d) / largest));
+      if (abs(d) <= deadband || (water && d <= 0.0)) { gl_FragColor = vec4(mix(paper, vec3(0.5), 0.08), 1.0); return; }
+      // By the farther bound of its class.
+      float far = ceil(abs(d) / step) * step;
+      float share = 0.14 + 0.66 * sqrt(min(1.0, far / largest));
       vec3 color = mix(paper, d > 0.0 ? fillColor : cutColor, share);
       if (d > 0.0 && mod(gl_FragCoord.x + gl_FragCoord.y, 7.0) < 1.5) color = mix(color, hatch, 0.6);
       gl_FragColor = vec4(color, 1.0);

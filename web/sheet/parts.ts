@@ -10,6 +10,7 @@ import type { PointTable } from "@bramble/core/points/table";
 import { chordsOfLeg, type Reference } from "@bramble/core/records/reference";
 import type { Contours } from "@bramble/core/surface/contour";
 import type { Surface } from "@bramble/core/surface/model";
+import type { DifferenceMap } from "@bramble/core/volumes/map";
 import type { View } from "../lib/view";
 import { packed, spacingOf, type Dots } from "./dots";
 import type { LookNow } from "./look-now";
@@ -24,12 +25,6 @@ export type Origin = readonly [e: number, n: number, level?: number];
 
 /** In relief what stands before a line hides it; in plan what is drawn later does. */
 const inRelief = (origin: Origin) => origin[2] !== undefined;
-
-export interface MapRange {
-  level: number;
-  largest: number;
-  deadband: number;
-}
 
 /** Points in the colour of their code; control is marked. */
 export function pointsOf(
@@ -259,32 +254,61 @@ export function edgeOf(s: Surface, colors: SheetColors, origin: Origin): Piece[]
 }
 
 /**
- * The difference between the surface and a level: cut in one colour, fill in the other and hatched, so that grey paper
- * tells them apart.
+ * The difference of a comparison: cut in one colour, fill in the other and hatched, so that grey paper tells them apart, the
+ * deeper the class the darker, with lines between classes. With `flood` what lies under a level, as water.
  */
-export function mapOf(s: Surface, range: MapRange, colors: SheetColors, origin: Origin): Piece[] {
-  const position = new Float32Array(3 * s.x.length),
-    d = new Float32Array(s.x.length);
-  for (let v = 0; v < s.x.length; v++) {
-    const [e, n] = near(s, v, origin);
-    position[3 * v] = e;
-    position[3 * v + 1] = n;
-    d[v] = range.level - s.z[v]!;
+export function mapOf(
+  map: DifferenceMap,
+  deadband: number,
+  flood: number | undefined,
+  colors: SheetColors,
+  origin: Origin,
+): Piece[] {
+  const { corners, triangles } = map,
+    count = corners.length / 3,
+    [oe, on] = [map.origin[0] - origin[0], map.origin[1] - origin[1]],
+    position = new Float32Array(3 * count),
+    d = new Float32Array(count);
+  for (let v = 0; v < count; v++) {
+    position[3 * v] = corners[3 * v]! + oe;
+    position[3 * v + 1] = corners[3 * v + 1]! + on;
+    d[v] = corners[3 * v + 2]! + (flood ?? 0);
   }
   const geometry = new THREE.BufferGeometry();
   geometry.setAttribute("position", new THREE.BufferAttribute(position, 3));
   geometry.setAttribute("difference", new THREE.BufferAttribute(d, 1));
-  geometry.setIndex(new THREE.BufferAttribute(Uint32Array.from(s.tri), 1));
-  const material = MAP_MATERIAL.clone();
+  geometry.setIndex(new THREE.BufferAttribute(triangles, 1));
+  const material = MAP_MATERIAL.clone(),
+    [step, largest] = [stepOf(map), Math.max(Math.abs(map.least), Math.abs(map.most))];
   material.uniforms.cutColor!.value = new THREE.Vector3(...hex(colors.cut));
   material.uniforms.fillColor!.value = new THREE.Vector3(...hex(colors.fill));
   material.uniforms.paper!.value = new THREE.Vector3(...hex(colors.sheet));
   material.uniforms.hatch!.value = new THREE.Vector3(...hex(colors.fill)).multiplyScalar(colors.dark ? 1.35 : 0.55);
-  material.uniforms.largest!.value = range.largest;
-  material.uniforms.deadband!.value = range.deadband;
-  const mesh = new THREE.Mesh(geometry, material);
-  return [piece(mesh, 1, s.tri.length)];
+  material.uniforms.water!.value = flood !== undefined;
+  material.uniforms.step!.value = flood === undefined ? step : Math.max(1e-6, (flood + map.most) / 5);
+  material.uniforms.largest!.value = flood === undefined ? largest : Math.max(1e-6, flood + map.most);
+  material.uniforms.deadband!.value = deadband;
+  const mesh = new THREE.Mesh(geometry, material),
+    ends: number[] = [],
+    bold: number[] = [];
+  map.lines.forEach((xy, k) => {
+    const into = map.edges[k] === 0 ? bold : ends;
+    for (let i = 0; i < xy.length; i += 2) into.push(xy[i]! + oe, xy[i + 1]! + on, 0);
+  });
+  return [
+    piece(mesh, 1, triangles.length),
+    ...thinLines(Float32Array.from(ends), colors.soft, 2),
+    ...thinLines(Float32Array.from(bold), colors.ink, 3),
+  ];
 }
+
+/** How far the bounds of a map's classes are apart. */
+export function stepOf({ edges, least, most }: Pick<DifferenceMap, "edges" | "least" | "most">): number {
+  return edges.length > 1 ? edges[1]! - edges[0]! : Math.max(1e-9, Math.abs(least), Math.abs(most));
+}
+
+/** How strong the colour of a class is, by its farther bound: shared by the map and its legend. */
+export const strengthOf = (far: number, largest: number) => 0.14 + 0.66 * Math.sqrt(Math.min(1, far / largest));
 
 /**
  * Reference geometry under the job: lines with their arcs, and the triangles of surfaces. `levelAt` gives the level of a

@@ -37,16 +37,21 @@ import type { BoxIndex } from "@bramble/core/math/near";
 import { lineCrossings, rightOf, snapAt, snapIndex, type LineCrossing, type Snap } from "@bramble/core/lines/snap";
 import { rowOf } from "@bramble/core/points/table";
 import { contourLevels, type Contours } from "@bramble/core/surface/contour";
-import type { BuiltSurface } from "@bramble/core/surface/model";
-import { volumeCurve } from "@bramble/core/volumes/curve";
+import { volumeCurve } from "@bramble/core/volumes/by-level";
+import { differenceMap } from "@bramble/core/volumes/map";
+import type { StorageRow } from "@bramble/core/volumes/model";
+import { opinionSteps } from "@bramble/core/volumes/opinion";
+import { shotPrecision } from "@bramble/core/volumes/precision";
+import { storageOf } from "@bramble/core/volumes/storage";
 import { jobOfBytes } from "../lib/job-sent";
 import { lineShown } from "../lib/line-shown";
-import type { Shown, View } from "../lib/view";
+import type { Shown, View, VolumeLooked } from "../lib/view";
 
 export type ToWorker =
   | { type: "load"; bytes: ArrayBuffer; serial: number }
   | { type: "changes"; changes: EditableChange[]; serial: number }
   | { type: "texts"; ask: TextsAsked }
+  | { type: "volume"; name: string | undefined }
   | { type: "question"; id: number; question: Question };
 /** What the page asks about lines, whose exact pieces stay here. */
 export type Question =
@@ -59,6 +64,7 @@ export type Question =
   | { what: "finding"; key: string }
   | { what: "trial"; change: EditableChange }
   | { what: "book"; text: string; file: string }
+  | { what: "storage"; volume: string; level: number }
   | { what: "membership"; set: string; entries: { seq: number; change: Change }[] };
 export interface Answers {
   snap: Snap | undefined;
@@ -71,6 +77,8 @@ export interface Answers {
   trial: Trial | { problem: string } | undefined;
   /** A code book as a file has it, or why it is none. The page itself may not run the programs that check shapes. */
   book: { book: CodeBook } | { problem: string };
+  /** How much a comparison of storage holds under a level. */
+  storage: StorageRow | undefined;
   membership: MembershipHistory | undefined;
 }
 /** What a finding rests on, and what may be done about it. */
@@ -123,12 +131,19 @@ function wordsOfStage(name: string): string | undefined {
 let waiting: Extract<ToWorker, { serial: number }>[] = [];
 /** A message to itself comes after all that the page has sent already. */
 const soon = new MessageChannel();
-soon.port1.onmessage = () => (waiting.length ? follow() : goOnChecking());
+soon.port1.onmessage = () => {
+  if (waiting.length) follow();
+  else if (looking) goOnLooking();
+  else goOnChecking();
+};
 
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   if (data.type === "texts") {
     asked = data.ask;
     if (waiting.length === 0) layOut();
+  } else if (data.type === "volume") {
+    volume = data.name;
+    if (waiting.length === 0) lookAtVolume();
   } else if (data.type === "question") {
     follow();
     self.postMessage({ id: data.id, answer: answer(data.question) } satisfies FromWorker);
@@ -159,12 +174,52 @@ function follow(): void {
   const milliseconds = performance.now() - begun;
   self.postMessage({ serial, view, milliseconds } satisfies FromWorker);
   layOut();
-  // The curves are for looking at and come after what an edit waits for.
-  const curves = deriveCurves();
-  if (curves) self.postMessage({ serial, view: { curves }, milliseconds } satisfies FromWorker);
+  lastSerial = serial;
+  // What is for looking at comes after what an edit waits for.
+  lookAtVolume();
   checking = derived?.levelsToCome ? { serial, steps: chain.catchUp() } : undefined;
   if (checking) soon.port2.postMessage(0);
 }
+
+let lastSerial = 0;
+/** The comparison that one is at, and what of it is still to be made. */
+let volume: string | undefined,
+  looking: { looked: VolumeLooked; steps: Generator<Partial<VolumeLooked>, void> } | undefined;
+
+/** Begins to look closely at the comparison that one is at, where it is another than it was. */
+function lookAtVolume(): void {
+  const k = state?.volumes.findIndex((v) => v.name === volume) ?? -1,
+    made = k < 0 ? undefined : derived?.pairs[k],
+    recipe = state?.volumes[k],
+    pair = made?.ok ? made.value : undefined;
+  const needs = pair && state ? [pair, recipe, state.points.precision, state.levelPrecision, state.unit] : [];
+  const last = sent.get("looked") as unknown[] | undefined;
+  if (last && last.length === needs.length && last.every((x, i) => x === needs[i])) return;
+  sent.set("looked", needs);
+  looking = undefined;
+  if (!pair || !recipe || !state) return tellLooked(undefined);
+  const shots = shotPrecision(state.points.precision, state.levelPrecision, state.unit);
+  const steps = function* (): Generator<Partial<VolumeLooked>, void> {
+    yield { map: differenceMap(pair) };
+    let opinions: VolumeLooked["opinions"] = {};
+    for (const more of opinionSteps(recipe, pair, shots)) yield { opinions: (opinions = { ...opinions, ...more }) };
+    if (pair.kind === "level") yield { curve: volumeCurve(pair.from, pair.within) };
+  };
+  looking = { looked: { name: recipe.name, opinions: {}, done: false }, steps: steps() };
+  soon.port2.postMessage(0);
+}
+
+function goOnLooking(): void {
+  if (!looking) return;
+  const step = looking.steps.next(),
+    looked = (looking.looked = step.done ? { ...looking.looked, done: true } : { ...looking.looked, ...step.value });
+  if (step.done) looking = undefined;
+  tellLooked(looked);
+  if (looking || checking) soon.port2.postMessage(0);
+}
+
+const tellLooked = (looked: VolumeLooked | undefined) =>
+  self.postMessage({ serial: lastSerial, view: { looked }, milliseconds: 0 } satisfies FromWorker);
 
 /** The levels being checked, which comes last and gives way to every change. */
 let checking: { serial: number; steps: Generator<number, void> } | undefined;
@@ -246,6 +301,12 @@ function answer(q: Question): Answers[keyof Answers] {
     return row < 0 ? undefined : explainRow(q.rule, row, setContext(state, derived));
   }
   if (q.what === "finding") return factsOf(q.key);
+  if (q.what === "storage") {
+    const pair = derived.pairs.find((p) => p.name === q.volume);
+    return pair?.ok && pair.value.kind === "storage"
+      ? storageOf(pair.value.from, [q.level], pair.value.within)[0]
+      : undefined;
+  }
   if (q.what === "membership") return membershipHistory(chain, state, q.set, q.entries);
   if (q.what === "trial") {
     try {
@@ -298,19 +359,6 @@ function takenBy(rule: SetRule, context: SetContext): RuleTaken {
 function byHand(s: JobState): (name: string, shot: number) => string {
   const hands = new Map(s.lines.map((l) => [l.name, l]));
   return (name, i) => hands.get(name)?.cues?.[s.points.number[i]!] ?? "";
-}
-
-let compared: { name: string; surface: BuiltSurface }[] = [];
-
-/** Cut and fill by level for each surface that is compared; undefined when none of them is new. */
-function deriveCurves(): View["curves"] | undefined {
-  let curves: View["curves"] | undefined;
-  const names = compared.map((c) => `${c.name} ${identityOf(c.surface)}`).join();
-  if (sent.get("curves") !== names) {
-    sent.set("curves", names);
-    curves = Object.fromEntries(compared.map((c) => [c.name, volumeCurve(c.surface.surface)]));
-  }
-  return curves;
 }
 
 function derive(s: JobState): Partial<View> {
@@ -369,9 +417,6 @@ function derive(s: JobState): Partial<View> {
       )),
   );
   view.volumes = d.volumes.map((x) => shown(x, (v) => v));
-  compared = d.surfaces.flatMap((x) =>
-    x.ok && s.volumes.some((v) => v.surface === x.name) ? [{ name: x.name, surface: x.value }] : [],
-  );
   return view;
 }
 

@@ -33,8 +33,6 @@ import type { BuiltSurface, SurfaceRecipe } from "../surface/model";
 import type { KeptComparison } from "../volumes/compare";
 import { measureVolume, pairOf, type ComparedPair } from "../volumes/measure";
 import { surfacesOf, type VolumeRecipe } from "../volumes/model";
-import { opinionsOf, type Opinions } from "../volumes/opinion";
-import { shotPrecision } from "../volumes/precision";
 import { areasOf, areasWanted, regionsOf, toesOf, type Area, type AreaSources, type Regions } from "../volumes/regions";
 import { CHECKS } from "./checks";
 import { LevelStage, withPredicted } from "./levels";
@@ -367,23 +365,6 @@ export class Chain {
             { ...v, begins: (step) => this.begins?.(`${name}, ${step}`) },
             keptIn(this.keptSurfaces, recipe.name, () => ({ plan: {}, sums: {} })),
           ),
-      );
-    });
-  }
-
-  /** Second opinions and the ± of a comparison of the job as it was run last, by its place in the list. */
-  opinionsOf(state: JobState, { pairs }: Derived, k: number): Made<Opinions> {
-    const recipe = state.volumes[k]!,
-      pair = pairs[k]!,
-      name = `opinions of ${recipe.name}`,
-      { levelPrecision, unit, points } = state;
-    return this.make(name, recipe.name, () => {
-      if (!pair.ok) throw pair.refusal;
-      return this.memory.run(
-        name,
-        ["recipe", "pair", "precision", "levelPrecision", "unit"],
-        { recipe, pair: pair.value, precision: points.precision, levelPrecision, unit },
-        (v) => opinionsOf(v.recipe, v.pair, shotPrecision(v.precision, v.levelPrecision, v.unit)),
       );
     });
   }

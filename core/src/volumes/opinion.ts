@@ -24,15 +24,27 @@ export function endAreasOf(r: VolumeRecipe, pair: ComparedPair): EndAreas | unde
 
 /** Second opinions, uncertainty and balance of one comparison. */
 export function opinionsOf(r: VolumeRecipe, pair: ComparedPair, shots: ShotPrecision): Opinions {
+  return Object.assign({}, ...opinionSteps(r, pair, shots)) as Opinions;
+}
+
+/** The same one after another, what is asked for most first, so that something else can be done between. */
+export function* opinionSteps(
+  r: VolumeRecipe,
+  pair: ComparedPair,
+  shots: ShotPrecision,
+): Generator<Partial<Opinions>, void> {
   const { deadband = 0 } = r,
     areas = pair.within?.areas ?? [];
-  return {
-    endAreas: endAreasOf(r, pair),
-    grid: gridOpinion(pair, deadband),
-    precision: precisionOf(pair, shots, deadband),
-    ...(areas.length > 1 ? { byArea: areas.map((_, k) => precisionOf(pair, shots, deadband, k)) } : {}),
-    balance: balanceOf(r, pair),
-  };
+  yield { precision: precisionOf(pair, shots, deadband) };
+  yield { endAreas: endAreasOf(r, pair) };
+  yield { grid: gridOpinion(pair, deadband) };
+  yield { balance: balanceOf(r, pair) };
+  if (areas.length < 2) return;
+  const byArea: Opinions["byArea"] = [];
+  for (let k = 0; k < areas.length; k++) {
+    byArea.push(precisionOf(pair, shots, deadband, k));
+    yield { byArea: byArea.slice() };
+  }
 }
 
 function balanceOf(r: VolumeRecipe, pair: ComparedPair): Opinions["balance"] {

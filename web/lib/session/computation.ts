@@ -23,6 +23,7 @@ export class Computation {
   private isStopped = false;
   private serial = 0;
   private questions = 0;
+  private volume: string | undefined;
   /** Questions to the worker that it has not answered yet. */
   private readonly answers = new Map<number, (answer: unknown) => void>();
 
@@ -42,6 +43,7 @@ export class Computation {
       } else told.view(data.view, data.milliseconds, data.serial === this.serial);
     };
     worker.onerror = () => told.failed();
+    if (this.volume !== undefined) worker.postMessage({ type: "volume", name: this.volume } satisfies ToWorker);
     return worker;
   }
 
@@ -67,6 +69,12 @@ export class Computation {
 
   askTexts(ask: TextsAsked): void {
     this.worker.postMessage({ type: "texts", ask } satisfies ToWorker);
+  }
+
+  /** Which comparison is looked at closely; undefined for none. */
+  lookAt(name: string | undefined): void {
+    this.volume = name;
+    this.worker.postMessage({ type: "volume", name } satisfies ToWorker);
   }
 
   ask<Q extends Question>(question: Q): Promise<Answers[Q["what"]]> {

@@ -63,6 +63,8 @@ export interface OpenJob extends Shown {
   stop(): void;
   goOn(): void;
   askTexts(ask: TextsAsked): void;
+  /** Which comparison is looked at closely; undefined for none. */
+  lookAtVolume(name: string | undefined): void;
   /** Asks the worker about lines, whose exact pieces only it has. */
   ask<Q extends Question>(question: Q): Promise<Answers[Q["what"]]>;
   /**
@@ -359,6 +361,7 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
     goOn: () => void session?.reload().catch(problem),
 
     askTexts: (ask) => computation?.askTexts(ask),
+    lookAtVolume: (name) => computation?.lookAt(name),
 
     ask: (question) => computation!.ask(question),
 

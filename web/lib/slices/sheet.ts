@@ -66,6 +66,8 @@ export interface SheetLook {
   layers: Layers;
   surface: string;
   volume: string;
+  /** The level up to which a storage is seen filled; undefined for its highest. */
+  flood: number | undefined;
   /** Scale that sizes on paper are for, 1 : this; as the sheet is seen when there is none. */
   paperScale: number | undefined;
   /** Texts of the drawing at their positions, for one scale. */
@@ -139,6 +141,7 @@ export const sheetSlice: Slice<SheetLook> = (set) => ({
   },
   surface: "",
   volume: "",
+  flood: undefined,
   colorBy: "code",
   groundSeen: "plain",
   seenAs: "plan",

@@ -3,10 +3,10 @@
 import { useCallback } from "react";
 import { volumeFactor, type Unit, type VolumeUnit } from "@bramble/core";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
-import type { VolumeCurve } from "@bramble/core/volumes/curve";
-import { VOLUME_SHORT } from "../lib/units-shown";
-import { Chart, chartText, type ChartOption } from "../components/Chart";
-import type { SheetColors } from "../sheet/theme";
+import type { VolumeCurve } from "@bramble/core/volumes/by-level";
+import { VOLUME_SHORT } from "../../lib/units-shown";
+import { Chart, chartText, type ChartOption } from "../../components/Chart";
+import type { SheetColors } from "../../sheet/theme";
 
 export function LevelChart({
   curve,
@@ -26,17 +26,8 @@ export function LevelChart({
   );
   return (
     <figure className="mt-5">
-      <figcaption className="flex items-baseline gap-3">
-        <span className="heading">By level</span>
-        <span className="text-soft">
-          cut and fill are equal at {formatFixed(curve.balance, unit === "m" ? 3 : 2)} {unit}
-        </span>
-      </figcaption>
-      <Chart
-        optionOf={draw}
-        label={`Cut falls and fill grows with the level; they are equal at ${formatFixed(curve.balance, 2)} ${unit}`}
-        className="mt-1 h-52 w-full"
-      />
+      <figcaption className="heading">By level</figcaption>
+      <Chart optionOf={draw} label="Cut falls and fill grows with the level" className="mt-1 h-52 w-full" />
     </figure>
   );
 }

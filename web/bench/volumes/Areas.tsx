@@ -1,0 +1,82 @@
+"use client";
+/** Within which areas a comparison is made: the whole, drawn rings, or closed lines. */
+import type { VolumeRecipe } from "@bramble/core";
+import type { AreaWanted } from "@bramble/core/volumes/model";
+import { areasWanted } from "@bramble/core/volumes/regions";
+import { useParts } from "../../lib/store";
+import { CornersButton } from "../CornersButton";
+import { RingButton } from "../RingButton";
+import { closedLines, lineText } from "./kinds";
+import type { Edit } from "./OneComparison";
+
+export function Areas({ recipe, edit }: { recipe: VolumeRecipe; edit: Edit }) {
+  const { view } = useParts("view"),
+    areas = areasWanted(recipe) ?? [],
+    put = (list: AreaWanted[]) => edit({ within: list.length ? list : undefined });
+  const free = (stem: string) => {
+    const taken = new Set(areas.map(nameOf));
+    let k = 1;
+    while (taken.has(`${stem} ${k}`)) k++;
+    return `${stem} ${k}`;
+  };
+  const lines = closedLines(view),
+    codes = [...new Set(lines.map((l) => l.code))],
+    choices: AreaWanted[] = [
+      ...lines.map((l) => ({ name: lineText(l), ...l })),
+      ...codes
+        .filter((c) => lines.filter((l) => l.code === c).length > 1)
+        .map((code) => ({ name: `all ${code}`, code })),
+    ];
+  return (
+    <section aria-label="Areas" className="mt-2 flex flex-wrap items-center gap-2">
+      <span className="text-soft">{areas.length ? "Within" : "All that they have in common"}</span>
+      {areas.map((a, k) => (
+        <span key={k} className="flex h-7 items-center gap-1.5 rounded-sm border border-rule px-2">
+          <input
+            className="w-24 bg-transparent"
+            aria-label={`Name of area ${k + 1}`}
+            defaultValue={nameOf(a, k)}
+            key={nameOf(a, k)}
+            maxLength={200}
+            onBlur={(event) => {
+              const name = event.target.value.trim();
+              if (name && name !== nameOf(a, k)) put(areas.with(k, { ...a, name }));
+            }}
+            onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+          />
+          {"ring" in a && (
+            <CornersButton of={`area ${k}`} ring={a.ring} take={(ring) => put(areas.with(k, { ...a, ring }))} />
+          )}
+          <button
+            className="text-soft hover:text-bramble"
+            aria-label={`Take ${nameOf(a, k)} away`}
+            onClick={() => put(areas.filter((_, i) => i !== k))}
+          >
+            ×
+          </button>
+        </span>
+      ))}
+      <RingButton name="Draw an area" take={(ring) => put([...areas, { name: free("area"), ring }])} />
+      {choices.length > 0 && (
+        <select
+          className="field"
+          aria-label="An area by lines"
+          value=""
+          onChange={(event) => {
+            const chosen = choices[Number(event.target.value)];
+            if (event.target.value && chosen) put([...areas, chosen]);
+          }}
+        >
+          <option value="">An area by lines …</option>
+          {choices.map((c, k) => (
+            <option key={k} value={k}>
+              {c.name}
+            </option>
+          ))}
+        </select>
+      )}
+    </section>
+  );
+}
+
+const nameOf = (a: AreaWanted, k: number) => a.name ?? ("ring" in a ? `area ${k + 1}` : lineText(a));

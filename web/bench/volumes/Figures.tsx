@@ -1,0 +1,214 @@
+"use client";
+/** The figures of a comparison with their ±, second opinions beside them, area by area. */
+import type { VolumeRecipe } from "@bramble/core";
+import { formatFixed, formatGrouped } from "@bramble/core/math/round";
+import { plural } from "@bramble/core/math/words";
+import type { Figures as Sums, VolumeResult } from "@bramble/core/volumes/model";
+import type { Precision } from "@bramble/core/volumes/precision";
+import { levelPrecisionOf } from "@bramble/core/volumes/precision";
+import { useParts } from "../../lib/store";
+import { area, volume, volumeFigure, volumeUnitShort } from "../../lib/units-shown";
+import type { VolumeLooked } from "../../lib/view";
+import { LengthField } from "../LengthField";
+import type { Edit } from "./OneComparison";
+
+const ROWS = ["cut", "fill", "net"] as const;
+const NAMES = { cut: "Cut", fill: "Fill", net: "Net, fill − cut" };
+
+export function Figures({
+  recipe,
+  result: v,
+  looked,
+  edit,
+}: {
+  recipe: VolumeRecipe;
+  result: VolumeResult;
+  looked: VolumeLooked | undefined;
+  edit: Edit;
+}) {
+  const { job, deriving } = useParts("job", "deriving"),
+    u = job.unit,
+    text = (x: number) => volumeFigure(x, u, job.volumeUnit),
+    { precision, endAreas, grid } = looked?.opinions ?? {};
+  /** A second opinion and how far it is off, in percent of all that is moved. */
+  const beside = (o: { cut: number; fill: number } | undefined, key: (typeof ROWS)[number]) => {
+    if (!o) return <span className="text-soft">{looked?.done ? "none" : "…"}</span>;
+    const x = key === "net" ? o.fill - o.cut : o[key],
+      moved = key === "net" ? v.cut + v.fill : v[key],
+      off = x - v[key];
+    return (
+      <>
+        {text(x)}
+        {moved > 0 && (
+          <span className="ml-1.5 inline-block w-14 text-soft">
+            {off < 0 ? "−" : "+"}
+            {formatFixed(Math.abs((100 * off) / moved), 2)} %
+          </span>
+        )}
+      </>
+    );
+  };
+  const share = (x: number) => (v.area > 0 ? `${((100 * x) / v.area).toFixed(1)} %` : "");
+  return (
+    <div className={deriving ? "opacity-60" : ""} data-testid="volume-figures">
+      <table className="plain mt-4">
+        <thead>
+          <tr>
+            <th>{volumeUnitShort(u, job.volumeUnit)}</th>
+            <th className="num">Exact</th>
+            <th className="num" title="What the precision of the shots makes of it, one σ">
+              ±
+            </th>
+            <th className="num">By end areas</th>
+            <th className="num">By a grid</th>
+          </tr>
+        </thead>
+        <tbody>
+          {ROWS.map((key) => (
+            <tr key={key}>
+              <td>{NAMES[key]}</td>
+              <td className="num font-semibold">
+                <span data-testid={key} data-value={v[key]}>
+                  {text(v[key])}
+                </span>
+              </td>
+              <td className="num" data-testid={`${key}-sigma`} data-value={precision?.[key].total}>
+                {precision ? text(precision[key].total) : looked?.done ? "" : "…"}
+              </td>
+              <td className="num">{beside(endAreas, key)}</td>
+              <td className="num">{beside(grid, key)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-2">
+        Cut on {area(v.cutArea, u, job.areaUnit)} <span className="text-soft">({share(v.cutArea)})</span>, fill on{" "}
+        {area(v.fillArea, u, job.areaUnit)} <span className="text-soft">({share(v.fillArea)})</span>, in common{" "}
+        {area(v.area, u, job.areaUnit)}.
+        {v.bulked && (
+          <>
+            {" "}
+            {recipe.bulking?.cut !== undefined &&
+              `Cut times ${recipe.bulking.cut}: ${volume(v.bulked.cut, u, job.volumeUnit)}. `}
+            {recipe.bulking?.fill !== undefined &&
+              `Fill times ${recipe.bulking.fill}: ${volume(v.bulked.fill, u, job.volumeUnit)}.`}
+          </>
+        )}
+      </p>
+      {v.byArea && <ByArea of={v.byArea} precision={looked?.opinions.byArea} />}
+      {endAreas && (
+        <div className="mt-3 flex flex-wrap items-end gap-3">
+          <LengthField
+            label={`End areas every, ${u}`}
+            value={endAreas.spacing}
+            unit={u}
+            positive
+            width="w-24"
+            onChange={(spacing) => edit({ sections: { spacing, azimuth: endAreas.azimuth } })}
+          />
+          <label className="block">
+            <span className="label block">Sections lie at azimuth, °</span>
+            <input
+              key={endAreas.azimuth}
+              className="field num mt-0.5 w-24"
+              defaultValue={endAreas.azimuth}
+              onBlur={(event) => {
+                const azimuth = Number(event.target.value.replace(",", "."));
+                if (Number.isFinite(azimuth) && azimuth !== endAreas.azimuth)
+                  edit({ sections: { spacing: endAreas.spacing, azimuth } });
+              }}
+              onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+            />
+          </label>
+          <span className="pb-1 text-soft">
+            {plural(endAreas.sections.length, "section")}
+            {grid && `; grid of ${formatGrouped(grid.cells, 0)} cells of ${formatFixed(grid.cell, 3)} ${u}`}
+          </span>
+        </div>
+      )}
+      {precision && <Assumptions precision={precision} />}
+    </div>
+  );
+}
+
+function ByArea({
+  of,
+  precision,
+}: {
+  of: (Sums & { name: string })[];
+  precision: (Precision | undefined)[] | undefined;
+}) {
+  const { job } = useParts("job"),
+    u = job.unit,
+    text = (x: number) => volumeFigure(x, u, job.volumeUnit),
+    short = volumeUnitShort(u, job.volumeUnit);
+  return (
+    <table className="plain mt-3" aria-label="By area">
+      <thead>
+        <tr>
+          <th>Area</th>
+          <th className="num">Cut, {short}</th>
+          <th className="num">Fill, {short}</th>
+          <th className="num">Net, {short}</th>
+          <th className="num">± net</th>
+          <th className="num">On</th>
+        </tr>
+      </thead>
+      <tbody>
+        {of.map((a, k) => (
+          <tr key={a.name}>
+            <td>{a.name}</td>
+            <td className="num">{text(a.cut)}</td>
+            <td className="num">{text(a.fill)}</td>
+            <td className="num">{text(a.net)}</td>
+            <td className="num">{precision?.[k] ? text(precision[k].net.total) : ""}</td>
+            <td className="num">{area(a.area, u, job.areaUnit)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** What the ± rests on, and what it leaves out. */
+function Assumptions({ precision: p }: { precision: Precision }) {
+  const { job, change } = useParts("job", "change"),
+    u = job.unit,
+    held = levelPrecisionOf(job.levelPrecision, u),
+    text = (x: number) => volume(x, u, job.volumeUnit);
+  const put = (part: Partial<typeof held>) =>
+    void change({
+      type: "setting",
+      field: "levelPrecision",
+      old: job.levelPrecision ?? null,
+      new: { ...job.levelPrecision, ...part },
+    });
+  return (
+    <>
+      <p className="mt-2 text-soft">
+        ± is one σ: {text(p.net.independent)} of the net from {plural(p.shots, "shot")} that err each on its own
+        {p.net.common > 0 && `, ${text(p.net.common)} from an error that all share`}.{" "}
+        {p.assumed > 0 &&
+          `${plural(p.assumed, "shot")} ${p.assumed === 1 ? "has" : "have"} no precision of their own. `}
+        {p.exact.length > 0 && `${p.exact.map((n) => `“${n}”`).join(" and ")} counts as exact. `}
+        What the ground does between the shots is not in it.
+      </p>
+      <div className="mt-2 flex flex-wrap gap-3">
+        <LengthField
+          label={`Level of a shot without precision, ±${u}`}
+          value={held.shot}
+          unit={u}
+          width="w-24"
+          onChange={(shot) => shot >= 0 && put({ shot })}
+        />
+        <LengthField
+          label={`Shared by all shots, ±${u}`}
+          value={held.common}
+          unit={u}
+          width="w-24"
+          onChange={(common) => common >= 0 && put({ common })}
+        />
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,76 @@
+"use client";
+/** One comparison: what is compared, within what, its figures and what defends them. */
+import type { VolumeRecipe } from "@bramble/core";
+import { kindOf } from "@bramble/core/volumes/model";
+import { formatFixed } from "@bramble/core/math/round";
+import { useParts } from "../../lib/store";
+import { Failed } from "../Bench";
+import { Areas } from "./Areas";
+import { Figures } from "./Figures";
+import { LevelChart } from "./LevelChart";
+import { Shots } from "./Shots";
+import { StorageView } from "./StorageView";
+import { What } from "./What";
+
+export type Edit = (part: Partial<VolumeRecipe>) => void;
+
+export function OneComparison({ recipe }: { recipe: VolumeRecipe }) {
+  const { job, view, change, layers, toggle } = useParts("job", "view", "change", "layers", "toggle");
+  const result = view.volumes.find((v) => v.name === recipe.name),
+    value = result?.value,
+    looked = view.looked?.name === recipe.name ? view.looked : undefined,
+    u = job.unit;
+  const edit: Edit = (part) =>
+    void change({ type: "named", part: "volumes", name: recipe.name, old: recipe, new: { ...recipe, ...part } });
+  const balance = looked?.opinions.balance;
+  return (
+    <>
+      <div className="mt-6 flex items-baseline gap-3">
+        <h2 className="heading">{recipe.name}</h2>
+        <span className="flex-1" />
+        <button
+          className="button button-plain"
+          onClick={() => void change({ type: "named", part: "volumes", name: recipe.name, old: recipe, new: null })}
+        >
+          Remove
+        </button>
+      </div>
+      <What recipe={recipe} edit={edit} />
+      <Areas recipe={recipe} edit={edit} />
+      {result?.failure && <Failed>{result.failure.message}</Failed>}
+      {value && (
+        <>
+          {kindOf(recipe) === "storage" ? (
+            <StorageView recipe={recipe} result={value} />
+          ) : (
+            <Figures recipe={recipe} result={value} looked={looked} edit={edit} />
+          )}
+          {balance && (
+            <p className="mt-2">
+              {"level" in balance
+                ? `Cut and fill are equal at level ${formatFixed(balance.level, u === "m" ? 3 : 2)} ${u}`
+                : `Cut and fill are equal with “${recipe.to}” ${balance.raise < 0 ? "lowered" : "raised"} by ${formatFixed(Math.abs(balance.raise), u === "m" ? 3 : 2)} ${u}`}
+              {recipe.bulking && ", with the factors"}.{" "}
+              {"level" in balance && (
+                <button
+                  className="text-bramble underline"
+                  onClick={() => edit({ level: Number(balance.level.toFixed(6)) })}
+                >
+                  Take this level
+                </button>
+              )}
+            </p>
+          )}
+          <label className="mt-3 flex items-center gap-2">
+            <input type="checkbox" checked={layers.map} onChange={() => toggle("map")} />
+            {kindOf(recipe) === "storage" ? "Show the water on the sheet" : "Map of cut and fill on the sheet"}
+          </label>
+          {looked?.curve && recipe.level !== undefined && (
+            <LevelChart curve={looked.curve} level={recipe.level} unit={u} shown={job.volumeUnit ?? "unit"} />
+          )}
+          {kindOf(recipe) !== "storage" && <Shots looked={looked} />}
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,102 @@
+"use client";
+/** Volumes: comparisons with their figures, what defends them, and the map of cut and fill. */
+import { useState } from "react";
+import { useJob, useParts } from "../../lib/store";
+import { volumeFigure, volumeUnitShort } from "../../lib/units-shown";
+import { Bench } from "../Bench";
+import { NewComparison } from "./NewComparison";
+import { OneComparison } from "./OneComparison";
+import { useLookHere } from "./use-look";
+
+export function VolumesBench() {
+  const { job, view, volume, set } = useParts("job", "view", "volume", "set");
+  const [making, setMaking] = useState(false);
+  useLookHere(volume);
+  const recipe = job.volumes.find((v) => v.name === volume);
+  if (job.surfaces.length === 0)
+    return (
+      <Bench title="Volumes">
+        <p className="px-4 text-soft">
+          A volume compares a surface with another, or with a level. Make a{" "}
+          <a className="text-bramble underline" href={`/jobs/${useJob.getState().jobId}/surface`}>
+            surface
+          </a>{" "}
+          first.
+        </p>
+      </Bench>
+    );
+  const short = volumeUnitShort(job.unit, job.volumeUnit);
+  return (
+    <Bench
+      title="Volumes"
+      about={job.volumes.length ? undefined : "No comparison yet"}
+      actions={
+        job.volumes.length > 0 && (
+          <button className="button" onClick={() => setMaking(true)}>
+            New comparison
+          </button>
+        )
+      }
+    >
+      <div className="min-h-0 flex-1 overflow-auto px-4 pb-4">
+        {(making || job.volumes.length === 0) && (
+          <NewComparison
+            made={(name) => {
+              set({ volume: name });
+              setMaking(false);
+            }}
+            leave={job.volumes.length ? () => setMaking(false) : undefined}
+          />
+        )}
+        {job.volumes.length > 0 && (
+          <table className="plain">
+            <thead>
+              <tr>
+                <th>Comparison</th>
+                <th className="num">Cut, {short}</th>
+                <th className="num">Fill, {short}</th>
+                <th className="num">Net, fill − cut, {short}</th>
+              </tr>
+            </thead>
+            <tbody>
+              {job.volumes.map((v) => {
+                const result = view.volumes.find((x) => x.name === v.name)?.value,
+                  text = (x: number) => volumeFigure(x, job.unit, job.volumeUnit);
+                return (
+                  <tr
+                    key={v.name}
+                    aria-selected={v.name === volume}
+                    className="cursor-pointer"
+                    onClick={() => set({ volume: v.name })}
+                  >
+                    <td>
+                      <button className="text-left font-medium" onClick={() => set({ volume: v.name })}>
+                        {v.name}
+                      </button>
+                    </td>
+                    {!result ? (
+                      <td colSpan={3} className="text-amber">
+                        cannot be made
+                      </td>
+                    ) : result.storage ? (
+                      <td colSpan={3} className="num">
+                        holds {text(result.storage.at(-1)!.volume)}
+                      </td>
+                    ) : (
+                      <>
+                        <td className="num">{text(result.cut)}</td>
+                        <td className="num">{text(result.fill)}</td>
+                        <td className="num">{text(result.net)}</td>
+                      </>
+                    )}
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        )}
+        {recipe && !making && <OneComparison key={recipe.name} recipe={recipe} />}
+      </div>
+    </Bench>
+  );
+}
