@@ -431,6 +431,7 @@ const DRAWN = [
   "job",
   "view",
   "layers",
+  "flood",
   "layout",
   "paperScale",
   "preview",

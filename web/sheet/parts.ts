@@ -279,13 +279,13 @@ export function mapOf(
   geometry.setAttribute("difference", new THREE.BufferAttribute(d, 1));
   geometry.setIndex(new THREE.BufferAttribute(triangles, 1));
   const material = MAP_MATERIAL.clone(),
-    [step, largest] = [stepOf(map), Math.max(Math.abs(map.least), Math.abs(map.most))];
+    largest = Math.max(Math.abs(map.least), Math.abs(map.most));
   material.uniforms.cutColor!.value = new THREE.Vector3(...hex(colors.cut));
   material.uniforms.fillColor!.value = new THREE.Vector3(...hex(colors.fill));
   material.uniforms.paper!.value = new THREE.Vector3(...hex(colors.sheet));
   material.uniforms.hatch!.value = new THREE.Vector3(...hex(colors.fill)).multiplyScalar(colors.dark ? 1.35 : 0.55);
   material.uniforms.water!.value = flood !== undefined;
-  material.uniforms.step!.value = flood === undefined ? step : Math.max(1e-6, (flood + map.most) / 5);
+  material.uniforms.step!.value = flood === undefined ? map.step : Math.max(1e-6, (flood + map.most) / 5);
   material.uniforms.largest!.value = flood === undefined ? largest : Math.max(1e-6, flood + map.most);
   material.uniforms.deadband!.value = deadband;
   const mesh = new THREE.Mesh(geometry, material),
@@ -300,11 +300,6 @@ export function mapOf(
     ...thinLines(Float32Array.from(ends), colors.soft, 2),
     ...thinLines(Float32Array.from(bold), colors.ink, 3),
   ];
-}
-
-/** How far the bounds of a map's classes are apart. */
-export function stepOf({ edges, least, most }: Pick<DifferenceMap, "edges" | "least" | "most">): number {
-  return edges.length > 1 ? edges[1]! - edges[0]! : Math.max(1e-9, Math.abs(least), Math.abs(most));
 }
 
 /** How strong the colour of a class is, by its farther bound: shared by the map and its legend. */

@@ -13,6 +13,8 @@ export interface DifferenceMap {
   triangles: Uint32Array;
   /** Bounds between classes, rising; zero is among them where both cut and fill are there. */
   edges: number[];
+  /** How far they are apart. */
+  step: number;
   /** Plan area of each class, one more than there are bounds; of a coarse map none. */
   areas: number[];
   /** Segments x, y, x, y on which the difference is one of the bounds, one list for each. */
@@ -36,14 +38,17 @@ export function differenceMap(pair: ComparedPair, most = MANY): DifferenceMap {
     drawn = coarse ? cornersOnly(pair) : allPieces(pair);
   let [least, highest] = [Infinity, -Infinity];
   for (let k = 2; k < drawn.corners.length; k += 3) {
-    least = Math.min(least, drawn.corners[k]!);
-    highest = Math.max(highest, drawn.corners[k]!);
+    const d = drawn.corners[k]!;
+    if (d < least) least = d;
+    if (d > highest) highest = d;
   }
-  const edges = pair.kind === "storage" ? [] : boundsOf(least, highest);
+  const step = stepFor(least, highest),
+    edges = pair.kind === "storage" ? [] : boundsOf(least, highest, step);
   return {
     origin: from.origin,
     ...drawn,
     edges,
+    step,
     areas: coarse ? [] : areasOf(drawn, edges),
     lines: edges.map((value) => lineAt(drawn, value)),
     least,
@@ -52,15 +57,20 @@ export function differenceMap(pair: ComparedPair, most = MANY): DifferenceMap {
   };
 }
 
-/** Round bounds between two differences, zero among them: 1, 2 or 5 times a power of ten apart. */
-export function boundsOf(least: number, most: number): number[] {
+/** How far classes are apart: 1, 2 or 5 times a power of ten, about five of them to the largest difference. */
+export function stepFor(least: number, most: number): number {
   const reach = Math.max(Math.abs(least), Math.abs(most));
-  if (!(reach > 0) || !Number.isFinite(reach)) return [];
+  if (!(reach > 0) || !Number.isFinite(reach)) return 1;
   const wanted = reach / CLASSES,
     power = 10 ** Math.floor(Math.log10(wanted)),
-    times = wanted / power,
-    step = (times <= 1 ? 1 : times <= 2 ? 2 : times <= 5 ? 5 : 10) * power,
-    edges: number[] = [];
+    times = wanted / power;
+  return (times <= 1 ? 1 : times <= 2 ? 2 : times <= 5 ? 5 : 10) * power;
+}
+
+/** The multiples of the step between two differences. */
+function boundsOf(least: number, most: number, step: number): number[] {
+  const edges: number[] = [];
+  if (!Number.isFinite(least)) return edges;
   for (let k = Math.floor(least / step) + 1; k * step < most; k++) edges.push(Number((k * step).toPrecision(12)));
   return edges;
 }

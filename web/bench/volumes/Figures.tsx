@@ -35,14 +35,15 @@ export function Figures({
     if (!o) return <span className="text-soft">{looked?.done ? "none" : "…"}</span>;
     const x = key === "net" ? o.fill - o.cut : o[key],
       moved = key === "net" ? v.cut + v.fill : v[key],
-      off = x - v[key];
+      off = x - v[key],
+      percent = formatFixed(Math.abs((100 * off) / moved), 2);
     return (
       <>
         {text(x)}
         {moved > 0 && (
           <span className="ml-1.5 inline-block w-14 text-soft">
-            {off < 0 ? "−" : "+"}
-            {formatFixed(Math.abs((100 * off) / moved), 2)} %
+            {percent === "0.00" ? "" : off < 0 ? "−" : "+"}
+            {percent} %
           </span>
         )}
       </>

@@ -3,6 +3,8 @@
 import type { VolumeRecipe } from "@bramble/core";
 import { kindOf } from "@bramble/core/volumes/model";
 import { formatFixed } from "@bramble/core/math/round";
+import type { DifferenceMap } from "@bramble/core/volumes/map";
+import type { Box } from "../../lib/box";
 import { useParts } from "../../lib/store";
 import { Failed } from "../Bench";
 import { Areas } from "./Areas";
@@ -14,8 +16,21 @@ import { What } from "./What";
 
 export type Edit = (part: Partial<VolumeRecipe>) => void;
 
+/** Where a map lies. */
+function boxOfMap({ corners, origin: [oe, on] }: DifferenceMap): Box {
+  const box = { minE: Infinity, minN: Infinity, maxE: -Infinity, maxN: -Infinity };
+  for (let k = 0; k < corners.length; k += 3) {
+    if (Number.isNaN(corners[k + 2]!)) continue;
+    box.minE = Math.min(box.minE, corners[k]! + oe);
+    box.maxE = Math.max(box.maxE, corners[k]! + oe);
+    box.minN = Math.min(box.minN, corners[k + 1]! + on);
+    box.maxN = Math.max(box.maxN, corners[k + 1]! + on);
+  }
+  return box;
+}
+
 export function OneComparison({ recipe }: { recipe: VolumeRecipe }) {
-  const { job, view, change, layers, toggle } = useParts("job", "view", "change", "layers", "toggle");
+  const { job, view, change, layers, toggle, show } = useParts("job", "view", "change", "layers", "toggle", "show");
   const result = view.volumes.find((v) => v.name === recipe.name),
     value = result?.value,
     looked = view.looked?.name === recipe.name ? view.looked : undefined,
@@ -28,6 +43,11 @@ export function OneComparison({ recipe }: { recipe: VolumeRecipe }) {
       <div className="mt-6 flex items-baseline gap-3">
         <h2 className="heading">{recipe.name}</h2>
         <span className="flex-1" />
+        {looked?.map && looked.map.triangles.length > 0 && (
+          <button className="button button-plain" onClick={() => show(boxOfMap(looked.map!))}>
+            Go there
+          </button>
+        )}
         <button
           className="button button-plain"
           onClick={() => void change({ type: "named", part: "volumes", name: recipe.name, old: recipe, new: null })}

@@ -119,14 +119,18 @@ function curveOf(rows: StorageRow[], level: number, unit: Unit, shown: VolumeUni
         `Level ${formatFixed(item!.data[0], 2)} ${unit}<br>${formatGrouped(item!.data[1], 1)} ${volumeUnitShort(unit, shown)}`,
     },
     xAxis: {
-      ...axis(`Level, ${unit}`, { formatter: (x: number) => formatFixed(x, decimals) }),
+      ...axis(`Level, ${unit}`, {
+        showMinLabel: false,
+        showMaxLabel: false,
+        formatter: (x: number) => formatFixed(x, decimals),
+      }),
       nameLocation: "middle",
       nameGap: 24,
       min: rows[0]!.level,
       max: rows.at(-1)!.level,
       splitLine: { show: false },
     },
-    yAxis: axis(volumeUnitShort(unit, shown), {}),
+    yAxis: axis(volumeUnitShort(unit, shown), { formatter: (x: number) => formatGrouped(x, x % 1 ? 1 : 0) }),
     series: [
       {
         name: "Volume",

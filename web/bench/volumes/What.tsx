@@ -34,7 +34,7 @@ export function What({ recipe, edit }: { recipe: VolumeRecipe; edit: Edit }) {
     />
   );
   return (
-    <div className="mt-2 flex flex-wrap items-end gap-3">
+    <div className="mt-2 flex flex-wrap items-end gap-x-3 gap-y-2">
       {kind === "level" && (
         <>
           {surface("From surface", "surface")}
@@ -65,9 +65,9 @@ export function What({ recipe, edit }: { recipe: VolumeRecipe; edit: Edit }) {
         </>
       )}
       {kind !== "storage" && (
-        <>
+        <div className="flex gap-3">
           <LengthField
-            label={`Up to this nothing counts, ${u}`}
+            label={`Deadband, ${u}`}
             value={recipe.deadband ?? 0}
             unit={u}
             width="w-24"
@@ -83,7 +83,7 @@ export function What({ recipe, edit }: { recipe: VolumeRecipe; edit: Edit }) {
             value={recipe.bulking?.fill}
             onChange={(fill) => edit({ bulking: bulkingOf({ ...recipe.bulking, fill }) })}
           />
-        </>
+        </div>
       )}
     </div>
   );

@@ -5,14 +5,41 @@ import { drawingChange } from "../../lib/drawing-change";
 import { useParts } from "../../lib/store";
 import { area, grouped } from "../../lib/units-shown";
 import { GROUND_LEGEND, STRENGTH } from "../ground";
-import { classesNow } from "../layers";
+import { classesNow, mapNow } from "../layers";
+import { MapLegend } from "./MapLegend";
 import { glassColor } from "../relief/layers";
 import { meaningOf, MEANINGS } from "../meaning";
 
 /** `above`: in the upper corner, where the lower one has the north arrow. */
 export function Legend({ above = false }: { above?: boolean }) {
-  const { job, view, colorBy, only, onlyRows, setRows, groundSeen, surface, seenAs, set, change } = useParts(
+  const {
+    job,
+    layers,
+    volume,
+    flood,
+    ring,
+    corners,
+    picking,
+    mesh,
+    view,
+    colorBy,
+    only,
+    onlyRows,
+    setRows,
+    groundSeen,
+    surface,
+    seenAs,
+    set,
+    change,
+  } = useParts(
     "job",
+    "layers",
+    "volume",
+    "flood",
+    "ring",
+    "corners",
+    "picking",
+    "mesh",
     "view",
     "colorBy",
     "only",
@@ -30,7 +57,8 @@ export function Legend({ above = false }: { above?: boolean }) {
     ground = shown && classesNow({ job, groundSeen }, shown);
   const glass =
     seenAs === "plan" ? [] : view.surfaces.filter((x) => x.value && x.name !== surface && !hidden.includes(x));
-  if (!meaning && !only && !ground && hidden.length + glass.length === 0) return null;
+  const map = mapNow({ job, view, layers, volume, flood });
+  if (!meaning && !only && !ground && !map && hidden.length + glass.length === 0) return null;
   const draw = (name: string) => {
     const { hidden: _, ...look } = lookOfSurface(job.drawing, name);
     change(drawingChange(job, withLook(job.drawing ?? {}, name, look)));
@@ -41,6 +69,8 @@ export function Legend({ above = false }: { above?: boolean }) {
       aria-label="Legend"
       className={[
         above ? "top-2 left-3" : "bottom-3 left-8",
+        // What is picked on the sheet may lie under it.
+        ring || corners || picking || mesh ? "pointer-events-none opacity-70" : "",
         "absolute z-[5] max-h-[70%] max-w-[70%] overflow-auto",
         "rounded-sm border border-rule bg-paper px-3 py-2 text-[12px] print:hidden",
       ].join(" ")}
@@ -107,6 +137,7 @@ export function Legend({ above = false }: { above?: boolean }) {
           </ul>
         </>
       )}
+      {map && <MapLegend {...map} />}
       {meaning && (
         <>
           <p className={`label ${only ? "mt-1.5" : ""}`}>

@@ -347,6 +347,7 @@ const DRAWN = [
   "job",
   "view",
   "layers",
+  "flood",
   "paperScale",
   "onlyRows",
   "colorBy",

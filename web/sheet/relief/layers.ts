@@ -8,6 +8,7 @@ import {
   apartOf,
   classesNow,
   contourLook,
+  mapNow,
   dotsNow,
   readsOfDots,
   shownSurface,
@@ -21,7 +22,7 @@ import { contoursOf, edgeOf, linesOf, referenceOf, trianglesOf, type Origin } fr
 import { MANY } from "../pieces";
 import { readerOf } from "../surface-reader";
 import type { Room } from "./orbit";
-import { coarseGroundOf, glassOf, litGroundOf, plainGround, sidesOf, standingPointsOf } from "./parts";
+import { coarseGroundOf, glassOf, litGroundOf, plainGround, sidesOf, standingPointsOf, waterOf } from "./parts";
 import type { ReliefScene } from "./scene";
 
 /** A level where a position has one of its own, else that of the ground there; NaN where there is neither. */
@@ -136,6 +137,15 @@ export const RELIEF_LAYERS: readonly SheetLayer<ReliefScene>[] = [
       );
     },
     shown: () => true,
+  },
+  {
+    parts: ["water"],
+    reads: (s) => [mapNow(s)?.map, mapNow(s)?.flood],
+    make(scene, s, colors) {
+      const now = mapNow(s);
+      scene.put("water", now?.flood === undefined ? [] : waterOf(now.map, now.flood, colors, originOf(scene)));
+    },
+    shown: (s) => s.layers.map,
   },
   {
     parts: ["reference", "reference surfaces"],

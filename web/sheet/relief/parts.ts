@@ -2,6 +2,7 @@
 import * as THREE from "three";
 import type { PointTable } from "@bramble/core/points/table";
 import type { Surface } from "@bramble/core/surface/model";
+import type { DifferenceMap } from "@bramble/core/volumes/map";
 import type { Dots } from "../dots";
 import { valuesOf, type GroundClasses, type GroundSeen } from "../ground";
 import { groundGeometry, groundMaterial, type Origin } from "../parts";
@@ -70,6 +71,40 @@ export function glassOf(s: Surface, color: string, colors: SheetColors, scene: R
     glass.renderOrder = 60;
   }
   return pieces;
+}
+
+/** How much of the ground is seen through water. */
+const WATER = 0.62;
+
+/** Water up to a level, over what lies under it: flat, so that the ground that stands out of it hides the rest. */
+export function waterOf(map: DifferenceMap, level: number, colors: SheetColors, origin: Origin): Piece[] {
+  const { corners, triangles } = map,
+    position = new Float32Array(corners.length),
+    [oe, on, base = 0] = origin,
+    wet: number[] = [];
+  for (let v = 0; v < corners.length; v += 3) {
+    position[v] = corners[v]! + map.origin[0] - oe;
+    position[v + 1] = corners[v + 1]! + map.origin[1] - on;
+    position[v + 2] = level - base;
+  }
+  // The depth under level 0 and the level: a triangle that is dry at all its corners carries no water.
+  for (let k = 0; k < triangles.length; k += 3)
+    if ([0, 1, 2].some((i) => corners[3 * triangles[k + i]! + 2]! + level > 0))
+      wet.push(triangles[k]!, triangles[k + 1]!, triangles[k + 2]!);
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute("position", new THREE.BufferAttribute(position, 3));
+  geometry.setIndex(new THREE.BufferAttribute(Uint32Array.from(wet), 1));
+  const mesh = new THREE.Mesh(
+    geometry,
+    new THREE.MeshBasicMaterial({
+      color: colors.fill,
+      transparent: true,
+      opacity: WATER,
+      depthWrite: false,
+      side: THREE.DoubleSide,
+    }),
+  );
+  return [piece(mesh, 65, wet.length)];
 }
 
 /** Steps of the coarse ground along the longer side. */

@@ -1,0 +1,67 @@
+"use client";
+/** What the colours of a map of cut and fill mean, with the area of each class. */
+import type { VolumeRecipe } from "@bramble/core";
+import { formatFixed } from "@bramble/core/math/round";
+import type { DifferenceMap } from "@bramble/core/volumes/map";
+import { useParts } from "../../lib/store";
+import { area } from "../../lib/units-shown";
+import { strengthOf } from "../parts";
+
+export function MapLegend({ map, recipe, flood }: { map: DifferenceMap; recipe: VolumeRecipe; flood?: number }) {
+  const { job } = useParts("job"),
+    u = job.unit;
+  if (flood !== undefined)
+    return (
+      <p className="mt-1.5 flex items-center gap-2 first:mt-0">
+        <Swatch fill strength={0.6} />
+        {recipe.name}: water to {formatFixed(flood, 2)} {u}
+      </p>
+    );
+  const { edges, areas, least, most, step } = map,
+    largest = Math.max(Math.abs(least), Math.abs(most)),
+    decimals = Math.max(0, -Math.floor(Math.log10(step) + 1e-9)),
+    say = (x: number) => formatFixed(Math.abs(x), decimals);
+  const classes = [...edges, Infinity].map((to, k) => {
+    const from = k === 0 ? -Infinity : edges[k - 1]!,
+      isFill = from >= 0 || (from === -Infinity && least >= 0),
+      [near, far] = isFill ? [Math.max(from, 0), to] : [Math.min(to, 0), from];
+    const open = !Number.isFinite(far);
+    return {
+      name: `${isFill ? "fill" : "cut"} ${open ? `over ${say(near)}` : `${say(near)} to ${say(far)}`} ${u}`,
+      isFill,
+      strength: strengthOf(open ? Math.abs(near) + step : Math.abs(far), largest),
+      area: areas[k],
+    };
+  });
+  return (
+    <>
+      <p className="label mt-1.5 first:mt-0">{recipe.name}</p>
+      <ul>
+        {classes.toReversed().map((c) =>
+          c.area === 0 ? null : (
+            <li key={c.name} className="flex items-center gap-2">
+              <Swatch fill={c.isFill} strength={c.strength} />
+              <span className="min-w-0 flex-1 truncate">{c.name}</span>
+              {c.area !== undefined && (
+                <span className="pl-3 tabular-nums text-soft">{area(c.area, u, job.areaUnit)}</span>
+              )}
+            </li>
+          ),
+        )}
+      </ul>
+      {map.coarse && <p className="text-soft">drawn at the first surface’s corners</p>}
+    </>
+  );
+}
+
+/** Fill is hatched, so that a grey print tells it from cut. */
+function Swatch({ fill, strength }: { fill: boolean; strength: number }) {
+  const color = fill ? "#3b7ea6" : "#c8632b";
+  return (
+    <svg width="20" height="11" aria-hidden className="shrink-0">
+      <rect width="20" height="11" fill="var(--sheet)" />
+      <rect width="20" height="11" fill={color} opacity={strength} />
+      {fill && <path d="M-4 9 6 -1M1 13 13 1M8 13 20 1M15 13 25 3" stroke="#1f4a63" strokeWidth="1.2" opacity="0.7" />}
+    </svg>
+  );
+}
