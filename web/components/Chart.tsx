@@ -22,7 +22,8 @@ export function Chart({
   className,
   onStation,
 }: {
-  optionOf: (colors: SheetColors) => ChartOption;
+  /** `room` is what the chart has, in pixels. */
+  optionOf: (colors: SheetColors, room: { width: number; height: number }) => ChartOption;
   label: string;
   className: string;
   /** Told what value of the horizontal axis the pointer is at; undefined when it leaves. */
@@ -31,7 +32,14 @@ export function Chart({
   const element = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const chart = echarts.init(element.current!, undefined, { renderer: "svg" });
-    const draw = () => chart.setOption({ animation: false, ...optionOf(sheetColors()) }, true);
+    const draw = () =>
+      chart.setOption(
+        {
+          animation: false,
+          ...optionOf(sheetColors(), { width: element.current!.clientWidth, height: element.current!.clientHeight }),
+        },
+        true,
+      );
     draw();
     if (onStation) {
       chart.on("updateAxisPointer", (event) =>
@@ -42,7 +50,11 @@ export function Chart({
       );
       chart.getZr().on("globalout", () => onStation(undefined));
     }
-    const size = new ResizeObserver(() => chart.resize());
+    const size = new ResizeObserver(() => {
+      chart.resize();
+      // What is drawn to a scale follows its room.
+      if (optionOf.length > 1) draw();
+    });
     size.observe(element.current!);
     const theme = new MutationObserver(draw);
     theme.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });

@@ -54,6 +54,8 @@ export interface LineShown {
 export interface VolumeLooked {
   name: string;
   map?: DifferenceMap;
+  /** Of a heap the surface through its toe. */
+  base?: Surface;
   opinions: Opinions;
   /** Everything is here that is told of it. */
   done: boolean;

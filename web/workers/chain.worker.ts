@@ -200,7 +200,7 @@ function lookAtVolume(): void {
   if (!pair || !recipe || !state) return tellLooked(undefined);
   const shots = shotPrecision(state.points.precision, state.levelPrecision, state.unit);
   const steps = function* (): Generator<Partial<VolumeLooked>, void> {
-    yield { map: differenceMap(pair) };
+    yield { map: differenceMap(pair), base: pair.base?.surface };
     let opinions: VolumeLooked["opinions"] = {};
     for (const more of opinionSteps(recipe, pair, shots)) yield { opinions: (opinions = { ...opinions, ...more }) };
     if (pair.kind === "level") yield { curve: volumeCurve(pair.from, pair.within) };

@@ -1,5 +1,7 @@
-/** A vertical section of a surface along a straight line in plan. */
+/** Vertical sections of a surface: along a straight line in plan, or along a way with bends (a profile). */
+import type { Chains } from "../lines/flatten";
 import { side } from "../math/predicates";
+import { stationing, straightLine } from "../math/station";
 import { SurfaceReader } from "./locate";
 import { next } from "./mesh";
 import type { Surface } from "./model";
@@ -64,6 +66,89 @@ export function sectionOf(
     out.level.push(level);
   }
   return out;
+}
+
+/** Corners E, N of a way in plan. */
+export type PlanWay = readonly (readonly [e: number, n: number])[];
+
+/** The section along a way with bends, stations counted along all of it. */
+export function profileOf(s: Surface, way: PlanWay, reader = new SurfaceReader(s)): Section {
+  const out: Section = { station: [], level: [] };
+  let begin = 0;
+  for (let k = 1; k < way.length; k++) {
+    const leg = sectionOf(s, way[k - 1]!, way[k]!, reader);
+    leg.station.forEach((station, i) => {
+      const at = begin + station,
+        last = out.station.at(-1);
+      // At a bend both legs have the same corner.
+      if (last !== undefined && at <= last) return;
+      // A leg that begins off the surface leaves a gap behind what came before.
+      if (i === 0 && last !== undefined && station > 0 && last < begin) {
+        out.station.push((last + at) / 2);
+        out.level.push(NaN);
+      }
+      out.station.push(at);
+      out.level.push(leg.level[i]!);
+    });
+    begin += Math.hypot(way[k]![0] - way[k - 1]![0], way[k]![1] - way[k - 1]![1]);
+  }
+  return out;
+}
+
+/** A line of the job that a way crosses: which, at what station, and its level there (NaN where it is not known). */
+export interface LineCrossed {
+  line: number;
+  station: number;
+  level: number;
+}
+
+/** Lines that cross a way, by their place in the list, as the stations rise. */
+export function linesCrossed({ xyz, starts }: Pick<Chains, "xyz" | "starts">, way: PlanWay): LineCrossed[] {
+  const found: LineCrossed[] = [];
+  let begin = 0;
+  for (let k = 1; k < way.length; k++) {
+    const [a, b] = [way[k - 1]!, way[k]!],
+      length = Math.hypot(b[0] - a[0], b[1] - a[1]),
+      [w, e, s, n] = [Math.min(a[0], b[0]), Math.max(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[1], b[1])];
+    for (let line = 0; line + 1 < starts.length; line++)
+      for (let v = starts[line]! + 1; v < starts[line + 1]!; v++) {
+        const [pe, pn, qe, qn] = [xyz[3 * v - 3]!, xyz[3 * v - 2]!, xyz[3 * v]!, xyz[3 * v + 1]!];
+        if ((pe < w && qe < w) || (pe > e && qe > e) || (pn < s && qn < s) || (pn > n && qn > n)) continue;
+        const p = side(...a, ...b, pe, pn),
+          q = side(...a, ...b, qe, qn);
+        // A corner on the way belongs to what goes on to its left, so that it counts once.
+        if (p >= 0 === q >= 0) continue;
+        const share = p / (p - q),
+          at =
+            ((pe + share * (qe - pe) - a[0]) * (b[0] - a[0]) + (pn + share * (qn - pn) - a[1]) * (b[1] - a[1])) /
+            length;
+        if (at < 0 || at > length) continue;
+        const [pz, qz] = [xyz[3 * v - 1]!, xyz[3 * v + 2]!];
+        found.push({ line, station: begin + at, level: pz + share * (qz - pz) });
+      }
+    begin += length;
+  }
+  return found.sort((x, y) => x.station - y.station || x.line - y.line);
+}
+
+/** The length of a way in plan. */
+export function lengthOfWay(way: PlanWay): number {
+  let sum = 0;
+  for (let k = 1; k < way.length; k++) sum += Math.hypot(way[k]![0] - way[k - 1]![0], way[k]![1] - way[k - 1]![1]);
+  return sum;
+}
+
+/** The line across a way at a station, so far to either side, from its left to its right; undefined for a way of no length. */
+export function acrossWay(way: PlanWay, station: number, half: number): PlanWay | undefined {
+  const at = stationing(straightLine(way)),
+    [left, right] = [at?.(station, -half), at?.(station, half)];
+  return left && right && [[left.e, left.n] as const, [right.e, right.n] as const];
+}
+
+/** The position at a station of a way. */
+export function positionOnWay(way: PlanWay, station: number): [e: number, n: number] | undefined {
+  const at = stationing(straightLine(way))?.(station, 0);
+  return at && [at.e, at.n];
 }
 
 /** The level of a section at a station, linear between its corners; NaN where it has none. */

@@ -50,7 +50,7 @@ export class Overlay {
   /** Triangle of the other surface that the piece lies under; −1 for a level. */
   other = -1;
   /** Which of those found it is: where its corners lie is told by `touching`. */
-  place = 0;
+  slot = 0;
   readonly touching: Touching | undefined;
 
   readonly areas: Touching | undefined;
@@ -117,7 +117,7 @@ export class Overlay {
     for (let k = 0; k < count; k++) {
       if (only && !only(found[k]!)) continue;
       this.other = found[k]!;
-      this.place = k;
+      this.slot = k;
       this.setOther(to, corners, k);
       let beside = 0;
       for (let g = 6 * k; g < 6 * k + 6; g += 2) {

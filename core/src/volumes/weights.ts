@@ -62,9 +62,9 @@ function spread(w: Weights, h: number, isFill: boolean, weight: number, u: numbe
 }
 
 /** A position's shares of the first triangle → its shares of the other one. */
-function sharesInOther({ touching, place }: Overlay, u: number, v: number): [number, number] {
+function sharesInOther({ touching, slot }: Overlay, u: number, v: number): [number, number] {
   const c = touching!.corners,
-    g = 6 * place,
+    g = 6 * slot,
     [pu, pv, qu, qv, ru, rv] = [c[g]!, c[g + 1]!, c[g + 2]!, c[g + 3]!, c[g + 4]!, c[g + 5]!],
     det = (pu - ru) * (qv - rv) - (qu - ru) * (pv - rv);
   return [((qv - rv) * (u - ru) + (ru - qu) * (v - rv)) / det, ((rv - pv) * (u - ru) + (pu - ru) * (v - rv)) / det];

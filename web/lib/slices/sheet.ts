@@ -2,6 +2,7 @@
 import type { Trial } from "@bramble/core";
 import type { Snap } from "@bramble/core/lines/snap";
 import type { Corner } from "@bramble/core/math/ring";
+import type { PlanWay } from "@bramble/core/surface/section";
 import type { Layout } from "@bramble/core/drawing/layout";
 import type { GroundSeen } from "../../sheet/ground";
 import type { ColorBy, OnlyThese } from "../../sheet/meaning";
@@ -53,10 +54,12 @@ export interface MeshWanted {
   take(rows: number[]): void;
 }
 
-/** The ends of a section, E and N. */
+/** A section along a way in plan; of those across an axis which one. */
 export interface SectionLine {
-  from: readonly [number, number];
-  to: readonly [number, number];
+  way: PlanWay;
+  /** What it is called, where it is not just drawn. */
+  name?: string;
+  across?: { axis: PlanWay; name: string; station: number; every: number; half: number };
 }
 
 export const SEEN_AS = { plan: "plan", both: "plan and 3D", relief: "3D" } as const;

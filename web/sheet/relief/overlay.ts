@@ -1,4 +1,6 @@
 /** Symbols, selection, the north arrow and the scale on a 2D canvas over the relief. */
+import { stationing, straightLine } from "@bramble/core/math/station";
+import { lengthOfWay } from "@bramble/core/surface/section";
 import { METRES } from "@bramble/core";
 import { displayList } from "@bramble/core/drawing/display";
 import { isDrawn } from "@bramble/core/drawing/layout";
@@ -179,11 +181,12 @@ function drawSection(ctx: CanvasRenderingContext2D, { v, s, colors }: ReliefOver
   ctx.strokeStyle = ctx.fillStyle = colors.bramble;
   ctx.lineWidth = 2;
   ctx.beginPath();
+  const length = lengthOfWay(section.way),
+    along = stationing(straightLine(section.way));
   let on = false;
-  for (let k = 0; k <= READINGS; k++) {
-    const at = ([0, 1] as const).map(
-      (axis) => section.from[axis] + ((section.to[axis] - section.from[axis]) * k) / READINGS,
-    ) as [number, number];
+  for (let k = 0; along && k <= READINGS; k++) {
+    const { e, n } = along((length * k) / READINGS, 0),
+      at: [number, number] = [e, n];
     const level = levelUnder(s, at);
     if (level !== undefined) {
       const [x, y] = seenAt(v, ...at, level);

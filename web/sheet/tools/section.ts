@@ -1,4 +1,5 @@
 /** A section drawn across the surfaces: dragged from one end to the other, as often as wanted, until Esc. */
+import type { PlanWay } from "@bramble/core/surface/section";
 import { useJob } from "../../lib/store";
 import { toPixel } from "../camera";
 import { halo } from "../halo";
@@ -27,7 +28,7 @@ export class SectionTool implements Tool {
   boxed(): void {}
 
   dragged(from: readonly [number, number], to: readonly [number, number]): void {
-    if (from[0] !== to[0] || from[1] !== to[1]) useJob.getState().set({ section: { from, to } });
+    if (from[0] !== to[0] || from[1] !== to[1]) useJob.getState().set({ section: { way: [from, to] } });
   }
 
   leave(): void {
@@ -40,29 +41,44 @@ export class SectionTool implements Tool {
       { section, sectionAt } = useJob.getState();
     sayHint(ctx, HINT, colors);
     if (!section || section === "begun") return;
-    const [x0, y0] = toPixel(plan, ...section.from),
-      [x1, y1] = toPixel(plan, ...section.to),
-      length = Math.hypot(x1 - x0, y1 - y0),
-      [ux, uy] = [(x1 - x0) / length, (y1 - y0) / length];
     ctx.strokeStyle = ctx.fillStyle = colors.bramble;
+    if (section.across) {
+      ctx.lineWidth = 1;
+      ctx.setLineDash([6, 4]);
+      this.trace(ctx, section.across.axis);
+      ctx.setLineDash([]);
+    }
     ctx.lineWidth = 1.5;
+    const at = this.trace(ctx, section.way),
+      [x0, y0] = at[0]!;
+    // Short strokes across its ends; where stations begin it says 0.
     ctx.beginPath();
-    ctx.moveTo(x0, y0);
-    ctx.lineTo(x1, y1);
-    // Short strokes across its ends; the left one is where stations begin.
-    for (const [x, y] of [
-      [x0, y0],
-      [x1, y1],
+    let begin: [number, number] = [1, 0];
+    for (const [end, before] of [
+      [at[0]!, at[1]!],
+      [at.at(-1)!, at.at(-2)!],
     ] as const) {
-      ctx.moveTo(x - 7 * uy, y + 7 * ux);
-      ctx.lineTo(x + 7 * uy, y - 7 * ux);
+      const length = Math.hypot(end[0] - before[0], end[1] - before[1]) || 1,
+        [ux, uy] = [(end[0] - before[0]) / length, (end[1] - before[1]) / length];
+      if (end === at[0]) begin = [ux, uy];
+      ctx.moveTo(end[0] - 7 * uy, end[1] + 7 * ux);
+      ctx.lineTo(end[0] + 7 * uy, end[1] - 7 * ux);
     }
     ctx.stroke();
-    halo(ctx, "0", x0 - 14 * ux - 3, y0 - 14 * uy, colors.bramble, colors.sheet);
+    halo(ctx, "0", x0 + 14 * begin[0] - 3, y0 + 14 * begin[1], colors.bramble, colors.sheet);
     if (!sectionAt) return;
     const [x, y] = toPixel(plan, ...sectionAt);
     ctx.beginPath();
     ctx.arc(x, y, 5, 0, 2 * Math.PI);
     ctx.fill();
+  }
+
+  /** Draws a way; its corners in pixels. */
+  private trace(ctx: CanvasRenderingContext2D, way: PlanWay): [number, number][] {
+    const at = way.map(([e, n]) => toPixel(this.host.plan, e, n));
+    ctx.beginPath();
+    at.forEach(([x, y], k) => (k ? ctx.lineTo(x, y) : ctx.moveTo(x, y)));
+    ctx.stroke();
+    return at;
   }
 }

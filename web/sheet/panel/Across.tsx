@@ -1,0 +1,59 @@
+"use client";
+/** Sections one after another across an axis: which station, how far apart, how far to either side. */
+import { formatFixed } from "@bramble/core/math/round";
+import { acrossWay, lengthOfWay } from "@bramble/core/surface/section";
+import type { SectionLine } from "../../lib/slices/sheet";
+import { useParts } from "../../lib/store";
+
+export function Across({ line, across }: { line: SectionLine; across: NonNullable<SectionLine["across"]> }) {
+  const { job, set } = useParts("job", "set"),
+    end = lengthOfWay(across.axis);
+  const put = (part: Partial<typeof across>) => {
+    const next = { ...across, ...part },
+      way = acrossWay(next.axis, next.station, next.half);
+    if (way) set({ section: { ...line, way, across: next }, sectionAt: undefined });
+  };
+  // The last one stands at the axis's end, however the steps divide it.
+  const steps = Math.ceil(end / across.every - 1e-9),
+    k = Math.min(steps, Math.round(across.station / across.every)),
+    go = (to: number) => put({ station: Math.min(end, Math.max(0, to * across.every)) });
+  const number = (label: string, value: number, take: (x: number) => void) => (
+    <label className="flex items-center gap-1">
+      <span className="text-soft">{label}</span>
+      <input
+        key={value}
+        className="field num h-6 w-14 px-1 text-[12px]"
+        defaultValue={value}
+        onBlur={(event) => {
+          const x = Number(event.target.value.replace(",", "."));
+          if (x > 0 && x < 1e6 && x !== value) take(x);
+        }}
+        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+      />
+    </label>
+  );
+  return (
+    <span
+      role="group"
+      aria-label={`Sections across ${across.name}`}
+      className="flex items-center gap-2"
+      onKeyDown={(event) => {
+        if (event.target instanceof HTMLInputElement) return;
+        if (event.key === "ArrowRight") go(k + 1);
+        if (event.key === "ArrowLeft") go(k - 1);
+      }}
+    >
+      <button className="button h-6 px-2" aria-label="Section before" disabled={k === 0} onClick={() => go(k - 1)}>
+        ‹
+      </button>
+      <span className="tabular-nums">
+        at {formatFixed(across.station, 2)} of {formatFixed(end, 2)} {job.unit}
+      </span>
+      <button className="button h-6 px-2" aria-label="Section after" disabled={k >= steps} onClick={() => go(k + 1)}>
+        ›
+      </button>
+      {number("every", across.every, (every) => put({ every }))}
+      {number("to either side", across.half, (half) => put({ half }))}
+    </span>
+  );
+}
