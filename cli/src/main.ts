@@ -81,7 +81,13 @@ async function run(args: string[]): Promise<number> {
   );
   tell("lines, surfaces, volumes");
   const derived = runChain(state);
-  for (const list of [derived.madeSets, derived.surfaces, derived.contours, derived.volumes] as Made<unknown>[][]) {
+  for (const list of [
+    derived.madeSets,
+    derived.surfaces,
+    derived.contours,
+    derived.volumes,
+    derived.differences,
+  ] as Made<unknown>[][]) {
     for (const m of list) if (!m.ok) throw m.refusal;
   }
   const staging = new Staging(path.resolve(out));

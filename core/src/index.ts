@@ -12,6 +12,7 @@ export type { CrewRange } from "./points/numbers";
 export { GROUND, type Condition, type ConditionKind, type PointSet, type SetRule } from "./sets/model";
 export type { ContoursRecipe, LineWanted, RingWanted, SurfaceRecipe, SurfaceReport } from "./surface/model";
 export type { VolumeRecipe } from "./volumes/model";
+export type { AsBuilt, DifferenceRecipe } from "./volumes/as-built";
 export type { HandoverColumn, HandoverFile } from "./handover/model";
 export type { HandLine } from "./lines/model";
 export type { DrawingSettings, PointLabels, SurfaceLook } from "./drawing/model";

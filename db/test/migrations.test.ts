@@ -86,6 +86,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
     "000009_accepted.sql",
     "000010_room.sql",
     "000011_requests.sql",
+    "000012_differences.sql",
   ]);
   const shown = async () => {
     const t = await loadPoints(getPool(), job);

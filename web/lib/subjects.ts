@@ -46,6 +46,10 @@ export function openSubject(subject: Subject): void {
     case "contours":
       set({ surface: name });
       return openPlace("surface");
+    case "differences":
+      keep("volumes.tab", "built");
+      keep("volumes.built", name);
+      return openPlace("volumes");
     case "volumes":
       set({ volume: name });
       return openPlace("volumes");

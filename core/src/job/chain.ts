@@ -30,6 +30,7 @@ import { smoothContours } from "../surface/smooth";
 import { buildSurfaceAgain, contourAgain, type KeptContours, type KeptSurface } from "../surface/again";
 import { surfaceOfTriangles } from "../surface/finish";
 import type { BuiltSurface, SurfaceRecipe } from "../surface/model";
+import { againstLine, againstSurface, type AsBuilt, type DifferenceRecipe } from "../volumes/as-built";
 import type { KeptComparison } from "../volumes/compare";
 import { measureVolume, pairOf, type ComparedPair } from "../volumes/measure";
 import { surfacesOf, type VolumeRecipe } from "../volumes/model";
@@ -40,6 +41,7 @@ import type { JobState } from "./model";
 import { numberIndex } from "../points/index";
 import { referencesOf, referenceSurface, setupReports } from "./reduce";
 import { Memory, stage, type Stage } from "./stages";
+import { waysOf } from "./design-ways";
 import type { ChainValues, Derived, LinePositions, Made } from "./values";
 
 const of = stage<ChainValues>();
@@ -125,13 +127,14 @@ export class Chain {
    * said last stands.
    */
   run(state: JobState, putOff = false): Derived {
-    const { points, surfaces, contours, volumes, lines, note: _, ...rest } = state;
+    const { points, surfaces, contours, volumes, differences, lines, note: _, ...rest } = state;
     const values = {
       ...rest,
       ...points,
       surfaceRecipes: surfaces,
       contourRecipes: contours,
       volumeRecipes: volumes,
+      differenceRecipes: differences,
       handLines: lines,
     } as Partial<ChainValues> as ChainValues;
     const run = <N extends keyof ChainValues & string>(s: Stage<ChainValues, N>) => {
@@ -252,6 +255,7 @@ export class Chain {
       "sets",
       values.sets.map((s) => this.set(s.name, values)),
     );
+    values.differences = values.differenceRecipes.map((d) => this.difference(d, values, state));
     const { setupReports, compiled, coded, chains, symbols, notes, madeSets, findings, findingsAt, pointSetups } =
       values;
     return {
@@ -270,6 +274,7 @@ export class Chain {
       drawnContours: values.drawnContours,
       pairs: values.pairs,
       volumes: values.volumes,
+      differences: values.differences,
       findings,
       levels: levels.checked,
       levelsToCome: levels.toCome,
@@ -405,6 +410,40 @@ export class Chain {
             v.within,
             v.toes?.[0]!.rings,
           ),
+      );
+    });
+  }
+
+  /** Points as built against a surface or a line; their sets may ask for what was found. */
+  private difference(recipe: DifferenceRecipe, values: ChainValues, state: JobState): Made<AsBuilt> {
+    const name = `as built ${recipe.name}`;
+    return this.make(name, recipe.name, () => {
+      const rows = this.memory.run(
+        `points of ${name}`,
+        ["recipe", "sets", "count", "deleted", ...readsOfSelection(recipe.points, values.sets)],
+        { ...values, recipe },
+        (v) => pointsOfSelection(v.recipe.points, contextOf(v), `as-built check “${recipe.name}”`),
+      );
+      if (recipe.surface !== undefined) {
+        const { surface } = builtSurface(values.surfaces, recipe.surface, recipe.name);
+        return this.memory.run(
+          name,
+          ["recipe", "rows", "e", "n", "z", "surface"],
+          { ...values, recipe, rows, surface },
+          (v) => againstSurface(v.recipe, v.rows, v, v.surface),
+        );
+      }
+      const ways = this.memory.run(
+        `ways of ${name}`,
+        ["recipe", "lines", "delivered", "intakes", "files"],
+        { ...values, recipe, files: state.files },
+        (v) => waysOf(v.recipe, v.lines, v),
+      );
+      return this.memory.run(
+        name,
+        ["recipe", "rows", "e", "n", "z", "ways", "tolerance"],
+        { ...values, recipe, rows, ways },
+        (v) => againstLine(v.recipe, v.rows, v, v.ways, v.tolerance.chord),
       );
     });
   }

@@ -8,7 +8,7 @@ import { applyDefinition, type Change, type OneChange } from "./change";
 import type { JobDefinition } from "./model";
 
 /** References to sets and surfaces that are not there, each as a sentence. */
-function unmet(d: JobDefinition): string[] {
+function unmet(d: JobDefinition, before?: ReadonlySet<string>): string[] {
   const sets = new Set([GROUND, ...d.sets.map((s) => s.name)]),
     surfaces = new Set(d.surfaces.map((s) => s.name)),
     out: string[] = [];
@@ -22,6 +22,10 @@ function unmet(d: JobDefinition): string[] {
   for (const s of d.surfaces) if (s.file === undefined) needSet(`The surface “${s.name}”`, s.points);
   for (const p of d.drawing?.points ?? []) needSet("A label of points", p.set);
   for (const c of d.contours) needSurface("Contours", c.surface);
+  for (const x of d.differences) {
+    if (x.surface !== undefined) needSurface(`The as-built check “${x.name}”`, x.surface);
+    if (typeof x.points === "string" && before?.has(x.points)) needSet(`The as-built check “${x.name}”`, x.points);
+  }
   for (const v of d.volumes) for (const s of surfacesOf(v)) needSurface(`The comparison “${v.name}”`, s);
   return out;
 }
@@ -36,8 +40,10 @@ export function standingInTheWay(before: JobDefinition, change: Change): string[
     if (c.type === "named" || c.type === "setting") after = { ...after, ...applyDefinition(after, c) };
     if (c.type === "remove") append(gone, c.points.number);
   }
-  const known = new Set(unmet(before)),
-    out = unmet(after).filter((x) => !known.has(x));
+  // What the points of an as-built check are called is a set while there is one of that name, else numbers.
+  const named = new Set(before.sets.map((s) => s.name)),
+    known = new Set(unmet(before, named)),
+    out = unmet(after, named).filter((x) => !known.has(x));
   for (const l of gone.length ? after.lines : []) {
     const list = readNumberList(l.points),
       through = gone.find((n) => list?.has(n) && (list.size > 0 || orderedNumbers(l.points).includes(n)));

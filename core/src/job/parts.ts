@@ -10,11 +10,13 @@ import type { HandLine } from "../lines/model";
 import { setupName, type SetupEdit } from "../points/setups";
 import type { PointSet } from "../sets/model";
 import type { ContoursRecipe, SurfaceRecipe } from "../surface/model";
+import type { DifferenceRecipe } from "../volumes/as-built";
 import type { VolumeRecipe } from "../volumes/model";
 import {
   acceptedSchema,
   codeEntrySchema,
   contoursSchema,
+  differenceSchema,
   handoverSchema,
   namedLineSchema,
   setSchema,
@@ -54,6 +56,7 @@ export const PARTS = {
   surfaces: part<SurfaceRecipe>("surface", surfaceSchema, (s) => s.name, 1000),
   contours: part<ContoursRecipe>("contours of", contoursSchema, (c) => c.surface, 1000),
   volumes: part<VolumeRecipe>("comparison", volumeSchema, (v) => v.name, 10_000),
+  differences: part<DifferenceRecipe>("as-built check", differenceSchema, (d) => d.name, 10_000),
   accepted: part<Accepted>("accepted finding", acceptedSchema, (a) => a.name, 100_000, { own: true }),
   handover: part<HandoverFile>("handover file", handoverSchema, (f) => f.file, 10_000),
 };

@@ -375,6 +375,9 @@ function checkReferences(r: Recipe): void {
       throw refusal("reference-missing", { path: `surfaces[${k}].points`, what: "point set", name: s.points });
   });
   (r.contours ?? []).forEach((c, k) => needSurface(c.surface, `contours[${k}].surface`));
+  (r.differences ?? []).forEach((d, k) => {
+    if (d.surface !== undefined) needSurface(d.surface, `differences[${k}].surface`);
+  });
   (r.volumes ?? []).forEach((v, k) => {
     for (const s of surfacesOf(v)) {
       const field = (["heap", "storage", "surface", "from", "to"] as const).find((f) => v[f] === s)!;

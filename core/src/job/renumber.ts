@@ -119,6 +119,15 @@ export function renumber(
     tellLeaving(what, points, to, follows);
     if (next !== points) named("handover", file.file, what, file, { ...file, points: next }, points, next);
   }
+  for (const d of job.differences) {
+    if (typeof d.points === "string" && (d.points.startsWith("*") || job.sets.some((s) => s.name === d.points)))
+      continue;
+    const next = renamedNumbers(d.points, to),
+      what = `As-built check “${d.name}”`;
+    tellLeaving(what, d.points, to, follows);
+    if (next !== d.points)
+      named("differences", d.name, what, d, { ...d, points: next }, listText(d.points), listText(next));
+  }
   for (const s of job.setups) {
     // A backsight by the number that its point came with is still found; by a later one it follows.
     const later = new Map([...to].filter(([old]) => t.cameAs?.[t.id[index.get(old)!]!] !== undefined)),

@@ -387,6 +387,20 @@ export const volumeSchema: Schema = has(
   ),
 );
 
+/** Points as built against a surface or a line. */
+const differenceOf = (what: Record<string, Schema>): Schema =>
+  record({ name, points: numbers, tolerance: positive, ...what }, [
+    "name",
+    "points",
+    "tolerance",
+    ...Object.keys(what),
+  ]);
+export const differenceSchema: Schema = has(
+  "line",
+  differenceOf({ line: has("code", record(lineOfCode, ["code"]), lineSchema) }),
+  differenceOf({ surface: name }),
+);
+
 export const handoverSchema = record(
   {
     file: { type: "string", minLength: 1, maxLength: 500 },

@@ -6,6 +6,7 @@ import { lineName, type Line } from "../lines/model";
 import { extentOf, GONE_UNPLACED, rowOf, type PointTable } from "../points/table";
 import type { Refused, SurfaceReport } from "../surface/model";
 import { contourLevels } from "../surface/contour";
+import type { AsBuilt } from "../volumes/as-built";
 import type { VolumeResult } from "../volumes/model";
 import { endAreasOf } from "../volumes/opinion";
 import { precisionOf, shotPrecision } from "../volumes/precision";
@@ -72,7 +73,29 @@ export function summarize(state: JobState, derived: Derived, files: WrittenFile[
       c.ok ? [{ surface: c.value.surface, levels: contourLevels(c.value) }] : [],
     ),
     volumes: derived.volumes.flatMap((v, k) => (v.ok ? [summarizeVolume(v.value, state, k, derived)] : [])),
+    differences: derived.differences.flatMap((d) => (d.ok ? [summarizeAsBuilt(d.value, t)] : [])),
     files,
+  };
+}
+
+/** Points against their design; what a point does not have is left out. */
+function summarizeAsBuilt(a: AsBuilt, t: PointTable) {
+  const { mean, rms, min, max } = a.figures,
+    told = (name: "level" | "station" | "offset", x: number): { level?: number; station?: number; offset?: number } =>
+      Number.isNaN(x) ? {} : { [name]: x };
+  return {
+    name: a.name,
+    rows: Array.from(a.rows, (row, k) => ({
+      number: t.number[row]!,
+      ...told("level", a.level[k]!),
+      ...told("station", a.station[k]!),
+      ...told("offset", a.offset[k]!),
+    })),
+    outside: Array.from(a.rows).flatMap((row, k) => (a.outside[k] ? [t.number[row]!] : [])),
+    mean,
+    rms,
+    min,
+    max,
   };
 }
 

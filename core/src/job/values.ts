@@ -12,6 +12,7 @@ import type { SetupReport } from "../points/reduce";
 import type { PointTable } from "../points/table";
 import type { Contours } from "../surface/contour";
 import type { BuiltSurface } from "../surface/model";
+import type { AsBuilt } from "../volumes/as-built";
 import type { ComparedPair } from "../volumes/measure";
 import type { VolumeResult } from "../volumes/model";
 import type { JobState } from "./model";
@@ -42,6 +43,8 @@ export interface Derived {
   /** What each comparison compares, ready to be laid over one another, and its figures. */
   pairs: Made<ComparedPair>[];
   volumes: Made<VolumeResult>[];
+  /** Points as built against what was designed. */
+  differences: Made<AsBuilt>[];
   findings: Finding[];
   /** What the check of levels knows beside its findings: what a finding's evidence is drawn from. */
   levels: LevelsChecked | undefined;
@@ -63,13 +66,14 @@ type Recipes = {
   surfaceRecipes: JobState["surfaces"];
   contourRecipes: JobState["contours"];
   volumeRecipes: JobState["volumes"];
+  differenceRecipes: JobState["differences"];
   handLines: JobState["lines"];
 };
 
 /**
  * The state without its parts that go by other names; a job's note is its own matter, beside the notes of its points.
  */
-type JobValues = Omit<JobState, "points" | "surfaces" | "contours" | "volumes" | "lines" | "note">;
+type JobValues = Omit<JobState, "points" | "surfaces" | "contours" | "volumes" | "differences" | "lines" | "note">;
 /** No setting may go by the name of a column: this does not compile when one does. */
 type Apart<Clash extends never> = Clash;
 

@@ -8,6 +8,7 @@ import { asShot } from "../points/shots";
 import { FOLLOWS_Z, GONE_DELETED, type PointTable, type SurfaceChoice } from "../points/table";
 import type { ReferenceLineGiven } from "../intake/model";
 import type { PointKind } from "../records/kinds";
+import type { DifferenceRecipe } from "../volumes/as-built";
 import type { JobState } from "./model";
 import { withFiles } from "../surface/recipe-files";
 import type { ComputedPoint, Recipe } from "./recipe";
@@ -114,6 +115,7 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
     surfaces: state.surfaces.map((s) => withFiles(s, (file) => nameNow(file, state, fileOf))),
     contours: state.contours,
     volumes: state.volumes,
+    ...(state.differences.length ? { differences: state.differences.map((d) => withLineFile(d, state, fileOf)) } : {}),
     ...(state.accepted.length ? { accepted: acceptedForRecipe(state.accepted, now) } : {}),
     handover: state.handover,
   };
@@ -157,6 +159,11 @@ function computedPoints(t: PointTable): ComputedPoint[] {
 function nameNow(file: string, state: JobState, fileOf: (index: number) => string): string {
   const at = state.intakes.findIndex((k) => k.file === file);
   return at < 0 ? file : fileOf(at);
+}
+
+/** A line of a file that points are held against goes by the file's name in the recipe. */
+function withLineFile(d: DifferenceRecipe, state: JobState, fileOf: (index: number) => string): DifferenceRecipe {
+  return d.line && "file" in d.line ? { ...d, line: { ...d.line, file: nameNow(d.line.file, state, fileOf) } } : d;
 }
 
 function lineFile(line: ReferenceLineGiven, state: JobState, fileOf: (index: number) => string): ReferenceLineGiven {

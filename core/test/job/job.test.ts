@@ -145,10 +145,21 @@ describe("recipes", () => {
     [{ volumes: [{ name: "a", surface: "s", level: "x" }] }, 'volumes[0].level: "x" is not a number.'],
     [{ volumes: [{ name: "a", surface: "s", level: 1 }] }, "volumes[0].surface: there is no surface “s”."],
     [{ surfaces: [{ name: "a" }, { name: "a" }] }, "surfaces[1]: “a” is there twice."],
+    [{ volumes: [{ name: "a", storage: "s" }] }, "volumes[0].from: this field is missing."],
+    [{ volumes: [{ name: "a", from: "s", to: 12 }] }, "volumes[0].to: 12 is not a string."],
     [
-      { volumes: [{ name: "a", storage: "s" }] },
-      "volumes[0].storage: storage by level cannot be run by this version yet.",
+      { volumes: [{ name: "a", from: "s", to: "t", toe: [] }] },
+      "volumes[0].toe: there is no such field. Did you mean “to”?",
     ],
+    [
+      { volumes: [{ name: "a", surface: "s", level: 1, within: [{ name: "x" }] }] },
+      "volumes[0].within[0].code: this field is missing.",
+    ],
+    [
+      { differences: [{ name: "a", points: "1", surface: "s", tolerance: 0.02 }] },
+      "differences[0].surface: there is no surface “s”.",
+    ],
+    [{ differences: [{ name: "a", points: "1", tolerance: 0.02 }] }, "differences[0].surface: this field is missing."],
     [{ surfaces: [{ name: "a", edge: { fit: -25 } }] }, "surfaces[0].edge.fit: -25 must be > 0."],
     [
       { surfaces: [{ name: "a", edge: { fit: 25, code: "TOP" } }] },

@@ -191,7 +191,15 @@ const THINGS: Record<NamedPart, readonly object[]> = {
     { name: "s", breaklines: { codes: ["TOP"] } },
   ],
   contours: [{ surface: "s", interval: 1 }],
-  volumes: [{ name: "v", surface: "s", level: 97, deadband: 0.1 }],
+  volumes: [
+    { name: "v", surface: "s", level: 97, deadband: 0.1 },
+    { name: "w", from: "s", to: "s", within: { code: "BED" }, bulking: { cut: 1.2 } },
+    { name: "st", storage: "s", from: 95, to: 97, step: 0.5 },
+  ],
+  differences: [
+    { name: "b", points: "some", surface: "s", tolerance: 0.02 },
+    { name: "c", points: '1-8, "12-15"', line: { code: "HEDGE" }, tolerance: 0.02 },
+  ],
   handover: [{ file: "a.csv", format: "csv" }],
   accepted: [
     { name: "no-elevation: all", kind: "no-elevation", points: [3], lines: [], reason: "positions only" },

@@ -89,6 +89,7 @@ const EMPTY: JobState = {
   surfaces: [],
   contours: [],
   volumes: [],
+  differences: [],
   handover: [],
   accepted: [],
   setups: [],

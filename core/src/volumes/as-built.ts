@@ -1,0 +1,187 @@
+/** Points as they were built against what was designed: a surface, or a line (RECIPE.md, "DIFFERENCE"). */
+import { refusal } from "../errors";
+import { curveLengths, directionOnCurve, positionOnCurve } from "../lines/curve";
+import type { CurvePiece, Piece, Position } from "../lines/model";
+import { nearestOn } from "../lines/snap";
+import { Sum } from "../math/sum";
+import type { Numbers } from "../points/numbers";
+import type { ReferenceLine } from "../records/reference";
+import { SurfaceReader } from "../surface/locate";
+import type { Surface } from "../surface/model";
+
+/** A line of the job, of a file, or drawn by its corners. */
+export type DesignLine =
+  | { points: [number, number][]; start?: number }
+  | { file: string; alignment: string }
+  | { code: string; run?: string; intake?: string };
+
+export interface DifferenceRecipe {
+  name: string;
+  points: Numbers;
+  surface?: string;
+  line?: DesignLine;
+  tolerance: number;
+}
+
+/** What was measured against the design: measured − designed. Columns by the points, NaN where there is nothing to tell. */
+export interface AsBuilt {
+  name: string;
+  tolerance: number;
+  against: "surface" | "line";
+  /** Table rows. */
+  rows: Int32Array;
+  level: Float64Array;
+  station: Float64Array;
+  /** To the right of the line. */
+  offset: Float64Array;
+  /** 1 beyond the tolerance, in level or offset. */
+  outside: Uint8Array;
+  /** Of level; of offset where no point has a level. */
+  figures: { mean: number; rms: number; min: number; max: number; count: number };
+}
+
+export interface Measured {
+  e: Float64Array;
+  n: Float64Array;
+  z: Float64Array;
+}
+
+/** Levels of points above a surface. */
+export function againstSurface(r: DifferenceRecipe, rows: Int32Array, p: Measured, surface: Surface): AsBuilt {
+  const reader = new SurfaceReader(surface),
+    out = emptyFor(r, rows, "surface");
+  rows.forEach((row, k) => {
+    const under = reader.at(p.e[row]!, p.n[row]!);
+    if (under) out.level[k] = p.z[row]! - under.level;
+  });
+  return judged(out);
+}
+
+/** A way of pieces with the station at which it begins. */
+export interface DesignWay {
+  pieces: readonly Piece[];
+  start: number;
+}
+
+/**
+ * Stations and offsets of points by their nearest position on some ways, and levels against the way's own where it has one.
+ * `chord` is how near to a smooth curve the search begins.
+ */
+export function againstLine(
+  r: DifferenceRecipe,
+  rows: Int32Array,
+  p: Measured,
+  ways: readonly DesignWay[],
+  chord: number,
+): AsBuilt {
+  const out = emptyFor(r, rows, "line");
+  rows.forEach((row, k) => {
+    const [e, n] = [p.e[row]!, p.n[row]!];
+    let nearest = Infinity;
+    for (const { pieces, start } of ways) {
+      let begin = start;
+      for (const piece of pieces) {
+        const length = planLength(piece),
+          { position, share } = nearestOn(piece, e, n, chord),
+          far = Math.hypot(e - position[0], n - position[1]);
+        if (far < nearest) {
+          nearest = far;
+          const [de, dn] = directionAt(piece, share);
+          out.station[k] = begin + (piece.type === "curve" ? curveLengthTo(piece, share) : share * length);
+          out.offset[k] = far * Math.sign((e - position[0]) * dn - (n - position[1]) * de) + 0;
+          out.level[k] = p.z[row]! - position[2];
+        }
+        begin += length;
+      }
+    }
+  });
+  return judged(out);
+}
+
+/** A line of a file as pieces. Levels run evenly along each leg. */
+export function piecesOfReference({ xyz, sweep }: Pick<ReferenceLine, "xyz" | "sweep">): Piece[] {
+  const count = xyz.length / 3,
+    at = (k: number): Position => [xyz[3 * (k % count)]!, xyz[3 * (k % count) + 1]!, xyz[3 * (k % count) + 2]!];
+  return Array.from(sweep, (turn, k): Piece => {
+    const [from, to] = [at(k), at(k + 1)];
+    if (turn === 0) return { type: "straight", from, to, shots: [] };
+    const half = 1 / (2 * Math.tan(turn / 2)),
+      center: [number, number] = [
+        (from[0] + to[0]) / 2 + half * (to[1] - from[1]),
+        (from[1] + to[1]) / 2 - half * (to[0] - from[0]),
+      ];
+    return {
+      type: "arc",
+      from,
+      to,
+      center,
+      radius: Math.hypot(from[0] - center[0], from[1] - center[1]),
+      sweep: turn,
+      levels: [
+        { share: 0, level: from[2] },
+        { share: 1, level: to[2] },
+      ],
+      shots: [],
+    };
+  });
+}
+
+function planLength(p: Piece): number {
+  if (p.type === "arc") return p.radius * Math.abs(p.sweep);
+  if (p.type === "curve") return curveLengths(p)[0];
+  return Math.hypot(p.to[0] - p.from[0], p.to[1] - p.from[1]);
+}
+
+/** The length of a curve up to a share of its parameter. */
+function curveLengthTo(p: CurvePiece, share: number): number {
+  const [c1, c2, c3] = [0, 1, 2].map((k) => p.cubic.map((c) => c[k]!)) as [number[], number[], number[]],
+    scaled = [0, 1, 2].map((a) => [c1[a]! * share, c2[a]! * share ** 2, c3[a]! * share ** 3] as const);
+  return curveLengths({ ...p, to: positionOnCurve(p, share), cubic: scaled as unknown as CurvePiece["cubic"] })[0];
+}
+
+/** The direction of a piece at a share of it; its length does not matter. */
+function directionAt(p: Piece, share: number): [number, number] {
+  if (p.type === "straight") return [p.to[0] - p.from[0], p.to[1] - p.from[1]];
+  if (p.type === "curve") return directionOnCurve(p, share);
+  const turned = p.sweep * share,
+    [re, rn] = [p.from[0] - p.center[0], p.from[1] - p.center[1]],
+    [e, n] = [re * Math.cos(turned) + rn * Math.sin(turned), rn * Math.cos(turned) - re * Math.sin(turned)];
+  // To the right of the radius where it turns right.
+  return p.sweep > 0 ? [n, -e] : [-n, e];
+}
+
+function emptyFor(r: DifferenceRecipe, rows: Int32Array, against: AsBuilt["against"]): AsBuilt {
+  const none = () => new Float64Array(rows.length).fill(NaN);
+  return {
+    name: r.name,
+    tolerance: r.tolerance,
+    against,
+    rows,
+    level: none(),
+    station: none(),
+    offset: none(),
+    outside: new Uint8Array(rows.length),
+    figures: { mean: NaN, rms: NaN, min: NaN, max: NaN, count: 0 },
+  };
+}
+
+/** Marks what is beyond the tolerance and sums up; throws a Refusal where no point has anything to tell. */
+function judged(a: AsBuilt): AsBuilt {
+  const beyond = (x: number) => Math.abs(x) > a.tolerance;
+  for (let k = 0; k < a.rows.length; k++) if (beyond(a.level[k]!) || beyond(a.offset[k]!)) a.outside[k] = 1;
+  const hasLevel = a.level.some((x) => !Number.isNaN(x)),
+    values = (hasLevel ? a.level : a.offset).filter((x) => !Number.isNaN(x));
+  if (values.length === 0)
+    throw refusal("difference-apart", { name: a.name, points: a.rows.length, against: a.against });
+  const sum = new Sum(),
+    squares = new Sum();
+  let [min, max] = [Infinity, -Infinity];
+  for (const x of values) {
+    sum.add(x);
+    squares.add(x * x);
+    min = Math.min(min, x);
+    max = Math.max(max, x);
+  }
+  const count = values.length;
+  return { ...a, figures: { mean: sum.value / count, rms: Math.sqrt(squares.value / count), min, max, count } };
+}
