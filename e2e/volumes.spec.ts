@@ -195,3 +195,83 @@ test("the level slider tells what a basin holds and floods the sheet", async ({ 
   await expect.poll(async () => Number(await held.getAttribute("data-level"))).toBeGreaterThan(12);
   await expect(page.getByRole("table", { name: "Storage by level" }).getByRole("row")).toHaveCount(6);
 });
+
+test("points as built against a surface and a line: table, tolerance, bars, and the sheet", async ({ page }) => {
+  await yard(page, "As built");
+  await page.getByRole("tab", { name: /As built/ }).click();
+  await page.getByLabel("Name of the check").fill("to design");
+  await page.getByRole("button", { name: "Make it" }).click();
+  await settled(page);
+  const words = page.getByTestId("built-words");
+  // The design rises from 8 to 14 over 60 m: of 49 shots on it seven are at each 10 m.
+  await expect(words).toContainText("of 49 beyond ±0.020 m");
+  await expect(words).toContainText("72 points have nothing to tell");
+  const rows = page.getByRole("table", { name: "Points as built" }).getByRole("row");
+  await expect(rows.nth(1)).toContainText("−4.000");
+  await page.getByLabel(/^Tolerance/).fill("2.5");
+  await page.getByLabel(/^Tolerance/).press("Enter");
+  await settled(page);
+  await expect(words).toContainText("14 of 49 beyond ±2.500 m");
+  await page.getByLabel("Only those beyond the tolerance").check();
+  await expect(rows).toHaveCount(15);
+  await expect(page.getByRole("img", { name: /Differences of 49 points from -4\.000 to 2\.000 m/ })).toBeVisible();
+
+  // On the sheet: at the east side it is to be filled, in the middle all is well.
+  await page.getByRole("button", { name: "Whole job" }).click();
+  await page.getByLabel("Write cut and fill beside each point").check();
+  const hasNear = async (e: number, n: number, color: string) => {
+    const [x, y] = await pixelOnSheet(page, e, n);
+    return colorsAround(await page.screenshot(), x, y, 3).filter((c) => isNear(c, color, 40)).length > 3;
+  };
+  await expect.poll(() => hasNear(3070, 7030, "#3b7ea6")).toBe(true);
+  expect(await hasNear(3030, 7030, "#3f7a3a")).toBe(true);
+  expect(await hasNear(3000, 7030, "#3b7ea6")).toBe(false);
+
+  // By number, and against nothing that is there: it says so, and what was made before goes on.
+  await page.getByRole("combobox", { name: "Points" }).selectOption("numbers");
+  await page.getByLabel("Numbers").fill("900");
+  await page.getByLabel("Numbers").press("Enter");
+  await settled(page);
+  await expect(page.getByText("“to design” has no points.")).toBeVisible();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await settled(page);
+  await expect(words).toContainText("14 of 49");
+  await rows.nth(1).getByRole("button").press("Enter");
+  await expect(page.getByRole("region", { name: /^Story of point/ })).toBeVisible();
+});
+
+test("a section runs along a selected line, and one after another across it", async ({ page }) => {
+  await yard(page, "Sections");
+  await make(page, "lines", { name: "by hand 1", code: "WALL", points: "56-66" } as { name: string });
+  await make(page, "lines", { name: "by hand 2", code: "HEDGE", points: "50, 72" } as { name: string });
+  await goTo(page, "Lines");
+  await page.getByRole("row", { name: /WALL .*by hand/ }).click();
+  await goTo(page, "Volumes");
+  await page.getByRole("button", { name: "Section" }).click();
+  const panel = page.getByRole("complementary", { name: "Section" });
+  await panel.getByRole("button", { name: "Along WALL" }).click();
+  await expect(
+    panel.getByRole("img", {
+      name: /^Section of 100\.00 m: ground from 10\.\d+ to 10\.\d+, design .*; crosses .*HEDGE/,
+    }),
+  ).toBeVisible();
+  await panel.getByLabel("Heights of the section").selectOption("5");
+  await panel.getByRole("button", { name: "One after another across it" }).click();
+  const group = panel.getByRole("group", { name: "Sections across WALL" });
+  await expect(group).toContainText("at 0.00 of 100.00 m");
+  await group.getByRole("button", { name: "Section after" }).click();
+  await expect(group).toContainText("at 5.00 of 100.00 m");
+  await page.keyboard.press("ArrowRight");
+  await expect(group).toContainText("at 10.00 of 100.00 m");
+  await group.getByLabel("every").fill("30");
+  await group.getByLabel("every").press("Enter");
+  for (let k = 0; k < 4; k++) {
+    const after = group.getByRole("button", { name: "Section after" });
+    if (await after.isEnabled()) await after.click();
+  }
+  // The last stands at the end, though 30 does not divide 100.
+  await expect(group).toContainText("at 100.00 of 100.00 m");
+  await panel.getByRole("button", { name: "Close" }).click();
+  await expect(panel).toHaveCount(0);
+});

@@ -124,6 +124,9 @@ export const DEMO_PARTS = {
     { name: "stone stack", heap: "existing ground", toe: { code: "STACKTOE" } },
     { name: "sump", storage: "existing ground", from: 86.4, to: 92.4, step: 0.5, within: { code: "SUMPRIM" } },
   ],
+  differences: [
+    { name: "spots under the terraces", points: "spot levels", surface: "stage and basin", tolerance: 0.5 },
+  ],
   handover: [
     {
       file: "points.csv",

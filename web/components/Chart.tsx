@@ -1,13 +1,13 @@
 "use client";
 /** A chart that follows its room and the theme; what it shows is said in words for those who do not see it. */
 import { useEffect, useRef } from "react";
-import { LineChart, ScatterChart } from "echarts/charts";
+import { CustomChart, LineChart, ScatterChart } from "echarts/charts";
 import { GridComponent, MarkLineComponent, TooltipComponent } from "echarts/components";
 import * as echarts from "echarts/core";
 import { SVGRenderer } from "echarts/renderers";
 import { sheetColors, type SheetColors } from "../sheet/theme";
 
-echarts.use([LineChart, ScatterChart, GridComponent, MarkLineComponent, TooltipComponent, SVGRenderer]);
+echarts.use([CustomChart, LineChart, ScatterChart, GridComponent, MarkLineComponent, TooltipComponent, SVGRenderer]);
 
 export type ChartOption = echarts.EChartsCoreOption;
 

@@ -16,6 +16,7 @@ interface Settable {
         | "surface"
         | "volume"
         | "flood"
+        | "built"
         | "notice"
         | "incoming"
         | "paperScale"

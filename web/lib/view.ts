@@ -6,6 +6,7 @@ import type { SetupReport } from "@bramble/core/points/reduce";
 import type { ContourLevel, Contours } from "@bramble/core/surface/contour";
 import type { Surface, SurfaceReport } from "@bramble/core/surface/model";
 import type { VolumeCurve } from "@bramble/core/volumes/by-level";
+import type { AsBuilt } from "@bramble/core/volumes/as-built";
 import type { DifferenceMap } from "@bramble/core/volumes/map";
 import type { VolumeResult } from "@bramble/core/volumes/model";
 import type { Opinions } from "@bramble/core/volumes/opinion";
@@ -83,6 +84,7 @@ export interface View {
   surfaces: Shown<{ surface: Surface; report: SurfaceReport }>[];
   contours: Shown<{ contours: Contours; levels: ContourLevel[] }>[];
   volumes: Shown<VolumeResult>[];
+  differences: Shown<AsBuilt>[];
   /** What is beside the figures of the comparison that one is at, as far as it is made. */
   looked: VolumeLooked | undefined;
   findings: Finding[];
@@ -117,6 +119,7 @@ export const EMPTY_VIEW: View = {
   surfaces: [],
   contours: [],
   volumes: [],
+  differences: [],
   looked: undefined,
   findings: [],
   checking: false,

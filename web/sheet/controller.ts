@@ -331,7 +331,9 @@ export class SheetController implements ToolHost {
       unitsPerMm = paperScale === undefined ? SEEN / plan.scale : paperScale / 1000 / metres;
     // From nearer than 1 : 10 texts are only magnified: laid out anew, lines and crowns would be kilometres of paper.
     if (!this.moving) this.wantTexts(Math.max(unitsPerMm, NEAREST / 1000 / metres), s);
+    const built = s.built && view.differences.find((d) => d.name === s.built!.name)?.value;
     drawOverlay(ctx, {
+      built: built && { of: built, texts: s.built!.texts },
       plan,
       ratio: this.ratio,
       colors,
@@ -432,6 +434,7 @@ const DRAWN = [
   "view",
   "layers",
   "flood",
+  "built",
   "layout",
   "paperScale",
   "preview",

@@ -3,6 +3,8 @@ import { formatFixed } from "@bramble/core/math/round";
 import type { PointTable } from "@bramble/core/points/table";
 import type { View } from "../lib/view";
 import { toPixel, toPlan, type PlanView } from "./camera";
+import type { AsBuilt } from "@bramble/core";
+import { drawBuilt } from "./built";
 import { drawDrafting, type Drafting, type InSight } from "./drafting";
 import { drawFall } from "./ground";
 import { halo } from "./halo";
@@ -35,6 +37,8 @@ export interface OverlayInput {
   fall: Surface | undefined;
   spots: readonly { surface: Surface; every: number }[];
   decimals: number;
+  /** Points as built, and whether it is written beside them how far they are off. */
+  built: { of: AsBuilt; texts: boolean } | undefined;
   mark: [number, number] | undefined;
   box: [number, number, number, number] | undefined;
   /** Nothing to draw yet: a grid of made-up positions would only mislead. */
@@ -52,6 +56,7 @@ export function drawOverlay(ctx: CanvasRenderingContext2D, o: OverlayInput): voi
   for (const { surface, every } of o.spots)
     drawSpotLevels(ctx, v, surface, every, o.decimals, o.drafting.layout, o.colors);
   drawDrafting(ctx, o.drafting, o.sight);
+  if (o.built) drawBuilt(ctx, v, o.table, o.built.of, o.built.texts, o.decimals, o.colors);
   drawSelection(ctx, o);
   drawPreview(ctx, o);
   drawMargin(ctx, o);

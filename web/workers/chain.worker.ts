@@ -417,6 +417,7 @@ function derive(s: JobState): Partial<View> {
       )),
   );
   view.volumes = d.volumes.map((x) => shown(x, (v) => v));
+  heavy("differences", d.differences, () => (view.differences = d.differences.map((x) => shown(x, (v) => v))));
   return view;
 }
 

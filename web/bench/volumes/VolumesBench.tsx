@@ -1,21 +1,49 @@
 "use client";
 /** Volumes: comparisons with their figures, what defends them, and the map of cut and fill. */
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { useJob, useParts } from "../../lib/store";
 import { volumeFigure, volumeUnitShort } from "../../lib/units-shown";
+import { useKept } from "../../lib/use-kept";
 import { Bench } from "../Bench";
+import { BuiltBench } from "../built/BuiltBench";
 import { NewComparison } from "./NewComparison";
 import { OneComparison } from "./OneComparison";
 import { useLookHere } from "./use-look";
 
 export function VolumesBench() {
+  const { job } = useParts("job"),
+    [tab, setTab] = useKept("volumes.tab", "compared");
+  const tabs = [
+    ["compared", "Comparisons", job.volumes.length],
+    ["built", "As built", job.differences.length],
+  ] as const;
+  const head = (
+    <div role="tablist" aria-label="Volumes and as-built checks" className="flex gap-4">
+      {tabs.map(([value, name, count]) => (
+        <button
+          key={value}
+          role="tab"
+          className="tab h-7"
+          aria-selected={tab === value}
+          data-state={tab === value ? "active" : "inactive"}
+          onClick={() => setTab(value)}
+        >
+          {name} <span className="text-soft tabular-nums">{count}</span>
+        </button>
+      ))}
+    </div>
+  );
+  return tab === "built" ? <BuiltBench head={head} /> : <Comparisons head={head} />;
+}
+
+function Comparisons({ head }: { head: ReactNode }) {
   const { job, view, volume, set } = useParts("job", "view", "volume", "set");
   const [making, setMaking] = useState(false);
   useLookHere(volume);
   const recipe = job.volumes.find((v) => v.name === volume);
   if (job.surfaces.length === 0)
     return (
-      <Bench title="Volumes">
+      <Bench title="Volumes" about={head}>
         <p className="px-4 text-soft">
           A volume compares a surface with another, or with a level. Make a{" "}
           <a className="text-bramble underline" href={`/jobs/${useJob.getState().jobId}/surface`}>
@@ -29,7 +57,7 @@ export function VolumesBench() {
   return (
     <Bench
       title="Volumes"
-      about={job.volumes.length ? undefined : "No comparison yet"}
+      about={head}
       actions={
         job.volumes.length > 0 && (
           <button className="button" onClick={() => setMaking(true)}>

@@ -69,6 +69,8 @@ export interface SheetLook {
   layers: Layers;
   surface: string;
   volume: string;
+  /** The as-built check whose points are seen on the sheet, with what is written beside them or not. */
+  built: { name: string; texts: boolean } | undefined;
   /** The level up to which a storage is seen filled; undefined for its highest. */
   flood: number | undefined;
   /** Scale that sizes on paper are for, 1 : this; as the sheet is seen when there is none. */
@@ -145,6 +147,7 @@ export const sheetSlice: Slice<SheetLook> = (set) => ({
   surface: "",
   volume: "",
   flood: undefined,
+  built: undefined,
   colorBy: "code",
   groundSeen: "plain",
   seenAs: "plan",

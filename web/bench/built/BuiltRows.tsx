@@ -1,0 +1,96 @@
+"use client";
+/** The points of an as-built check, those farthest off first; the row leads to the point. */
+import { useMemo, useState } from "react";
+import type { AsBuilt } from "@bramble/core";
+import { formatFixed } from "@bramble/core/math/round";
+import { useParts } from "../../lib/store";
+import { openStory } from "../../lib/subjects";
+import { decimalsOf, grouped } from "../../lib/units-shown";
+import { told } from "../../sheet/built";
+
+/** Rows shown before more are asked for. */
+const FIRST = 100;
+
+export function BuiltRows({ of: a }: { of: AsBuilt }) {
+  const { job, view, select, show } = useParts("job", "view", "select", "show"),
+    [only, setOnly] = useState(false),
+    [most, setMost] = useState(FIRST),
+    t = job.points,
+    d = decimalsOf(job.unit);
+  const order = useMemo(() => {
+    const far = (k: number) => {
+      const x = Math.abs(told(a, k));
+      return Number.isNaN(x) ? -1 : x;
+    };
+    return Array.from(a.rows.keys())
+      .filter((k) => !only || a.outside[k] === 1)
+      .sort((p, q) => far(q) - far(p) || p - q);
+  }, [a, only]);
+  const text = (x: number) => (Number.isNaN(x) ? "" : `${x > 0 ? "+" : ""}${formatFixed(x, d).replace("-", "−")}`);
+  const look = (row: number) => {
+    select({ points: [t.id[row]!] });
+    show({ minE: t.e[row]!, maxE: t.e[row]!, minN: t.n[row]!, maxN: t.n[row]! });
+  };
+  const isLine = a.against === "line";
+  return (
+    <>
+      <label className="mt-3 flex items-center gap-2">
+        <input type="checkbox" checked={only} onChange={(event) => setOnly(event.target.checked)} />
+        Only those beyond the tolerance
+      </label>
+      <table className="plain mt-1" aria-label="Points as built">
+        <thead>
+          <tr>
+            <th>Point</th>
+            <th>Code</th>
+            {isLine && <th className="num">Station, {job.unit}</th>}
+            {isLine && <th className="num">Right, {job.unit}</th>}
+            <th className="num">Above, {job.unit}</th>
+            <th>{isLine ? "" : "To do"}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {order.slice(0, most).map((k) => {
+            const row = a.rows[k]!,
+              isOut = a.outside[k] === 1;
+            return (
+              <tr key={t.id[row]}>
+                <td>
+                  <button
+                    className="font-medium text-bramble underline"
+                    title="Enter opens its story"
+                    onFocus={() => look(row)}
+                    onClick={() => openStory(row)}
+                  >
+                    {t.number[row]}
+                  </button>
+                </td>
+                <td>{view.codes[view.code[row]!]}</td>
+                {isLine && <td className="num">{Number.isNaN(a.station[k]!) ? "" : formatFixed(a.station[k]!, d)}</td>}
+                {isLine && <td className="num">{text(a.offset[k]!)}</td>}
+                <td className={`num ${isOut ? "font-semibold text-amber" : ""}`}>{text(a.level[k]!)}</td>
+                <td className="text-soft">
+                  {isOut
+                    ? isLine
+                      ? "beyond"
+                      : a.level[k]! > 0
+                        ? "cut"
+                        : "fill"
+                    : Number.isNaN(told(a, k))
+                      ? "off it"
+                      : ""}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      {order.length === 0 && <p className="py-2 text-leaf">None is beyond the tolerance.</p>}
+      {order.length > most && (
+        <button className="button mt-2" onClick={() => setMost(most + 10 * FIRST)}>
+          Show more of {grouped(order.length)}
+        </button>
+      )}
+    </>
+  );
+}

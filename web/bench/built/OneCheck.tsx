@@ -1,0 +1,181 @@
+"use client";
+/** One as-built check: its points, its design, its tolerance; how its points lie, as bars and as a table. */
+import type { AsBuilt, DifferenceRecipe } from "@bramble/core";
+import { formatFixed } from "@bramble/core/math/round";
+import type { DesignLine } from "@bramble/core/volumes/as-built";
+import type { PointTable } from "@bramble/core/points/table";
+import type { Box } from "../../lib/box";
+import { useParts } from "../../lib/store";
+import { told } from "../../sheet/built";
+import { decimalsOf } from "../../lib/units-shown";
+import { Failed } from "../Bench";
+import { Choice } from "../Choice";
+import { LengthField } from "../LengthField";
+import { SetChoice } from "../sets/SetChoice";
+import { lineText } from "../volumes/kinds";
+import { BuiltChart } from "./BuiltChart";
+import { BuiltRows } from "./BuiltRows";
+
+export function OneCheck({
+  recipe,
+  texts,
+  setTexts,
+}: {
+  recipe: DifferenceRecipe;
+  texts: boolean;
+  setTexts: (on: boolean) => void;
+}) {
+  const { job, view, change, show } = useParts("job", "view", "change", "show"),
+    shown = view.differences.find((d) => d.name === recipe.name),
+    value = shown?.value,
+    u = job.unit;
+  const put = (next: DifferenceRecipe) =>
+    void change({ type: "named", part: "differences", name: recipe.name, old: recipe, new: next });
+  const isSet =
+      typeof recipe.points === "string" && ["*", "*ground", ...job.sets.map((s) => s.name)].includes(recipe.points),
+    numbers = typeof recipe.points === "string" ? recipe.points : recipe.points.join(", ");
+  return (
+    <>
+      <div className="mt-6 flex items-baseline gap-3">
+        <h2 className="heading flex-1">{recipe.name}</h2>
+        {value && (
+          <button className="button button-plain" onClick={() => show(boxOf(job.points, value))}>
+            Go there
+          </button>
+        )}
+        <button
+          className="button button-plain"
+          onClick={() => void change({ type: "named", part: "differences", name: recipe.name, old: recipe, new: null })}
+        >
+          Remove
+        </button>
+      </div>
+      <div className="mt-2 flex flex-wrap items-end gap-3">
+        <SetChoice
+          label="Points"
+          value={isSet ? (recipe.points as string) : "numbers"}
+          fixed={[
+            ["*ground", "ground points"],
+            ["*", "all points"],
+            ["numbers", "by number"],
+          ]}
+          choose={(points) => put({ ...recipe, points: points === "numbers" ? "1-100" : points })}
+        />
+        {!isSet && (
+          <label className="block">
+            <span className="label block">Numbers</span>
+            <input
+              key={numbers}
+              className="field mt-0.5 w-40"
+              defaultValue={numbers}
+              onBlur={(event) => {
+                const points = event.target.value.trim();
+                if (points && points !== numbers) put({ ...recipe, points });
+              }}
+              onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+            />
+          </label>
+        )}
+        <Against recipe={recipe} put={put} />
+        <LengthField
+          label={`Tolerance, ${u}`}
+          value={recipe.tolerance}
+          unit={u}
+          positive
+          width="w-24"
+          decimals={4}
+          onChange={(tolerance) => put({ ...recipe, tolerance })}
+        />
+      </div>
+      {shown?.failure && <Failed>{shown.failure.message}</Failed>}
+      {value && (
+        <>
+          <Words of={value} />
+          <label className="mt-2 flex items-center gap-2">
+            <input type="checkbox" checked={texts} onChange={(event) => setTexts(event.target.checked)} />
+            {value.against === "surface"
+              ? "Write cut and fill beside each point"
+              : "Write the difference beside each point"}
+          </label>
+          <BuiltChart of={value} unit={u} />
+          <BuiltRows of={value} />
+        </>
+      )}
+    </>
+  );
+}
+
+/** Where the points that have something to tell lie. */
+function boxOf(t: Pick<PointTable, "e" | "n">, a: AsBuilt): Box {
+  const box = { minE: Infinity, minN: Infinity, maxE: -Infinity, maxN: -Infinity };
+  a.rows.forEach((row, k) => {
+    if (Number.isNaN(told(a, k))) return;
+    box.minE = Math.min(box.minE, t.e[row]!);
+    box.maxE = Math.max(box.maxE, t.e[row]!);
+    box.minN = Math.min(box.minN, t.n[row]!);
+    box.maxN = Math.max(box.maxN, t.n[row]!);
+  });
+  return box;
+}
+
+function Words({ of: a }: { of: AsBuilt }) {
+  const { job } = useParts("job"),
+    d = decimalsOf(job.unit),
+    text = (x: number) => `${formatFixed(x, d).replace("-", "−")} ${job.unit}`,
+    outside = a.outside.reduce((sum, x) => sum + x, 0),
+    silent = a.rows.length - a.figures.count,
+    what = a.level.some((x) => !Number.isNaN(x)) ? "above the design" : "right of the line";
+  return (
+    <p className="mt-3" data-testid="built-words">
+      <span className={outside ? "font-semibold text-amber" : "font-semibold text-leaf"}>
+        {outside === 0
+          ? `All ${a.figures.count} within ±${formatFixed(a.tolerance, d)} ${job.unit}.`
+          : `${outside} of ${a.figures.count} beyond ±${formatFixed(a.tolerance, d)} ${job.unit}.`}
+      </span>{" "}
+      In the mean {text(a.figures.mean)} {what}, from {text(a.figures.min)} to {text(a.figures.max)}; RMS{" "}
+      {text(a.figures.rms)}.
+      {silent > 0 &&
+        ` ${silent} ${silent === 1 ? "point has" : "points have"} nothing to tell: off the design, or without an elevation.`}
+    </p>
+  );
+}
+
+/** A surface, or a line of the job or of a file. */
+function Against({ recipe, put }: { recipe: DifferenceRecipe; put: (next: DifferenceRecipe) => void }) {
+  const { job, view } = useParts("job", "view"),
+    { surface: _, line: __, ...rest } = recipe;
+  const lines = new Map<string, DesignLine>();
+  const codes = new Set(
+    view.lines.filter((l, k) => view.lines.findIndex((x) => x.code === l.code) !== k).map((l) => l.code),
+  );
+  for (const code of codes) lines.set(`lines ${code}, the nearest`, { code });
+  for (const l of view.lines) {
+    const line = { code: l.code, ...(l.run ? { run: l.run } : {}) };
+    lines.set(`line ${lineText(line)}`, line);
+  }
+  job.intakes.forEach((k, i) => {
+    for (const l of job.delivered[i]?.reference?.lines ?? [])
+      if (l.name) lines.set(`“${l.name}” of ${k.file}`, { file: k.file, alignment: l.name });
+  });
+  const now =
+    recipe.surface !== undefined
+      ? `surface ${recipe.surface}`
+      : ([...lines].find(([, l]) => JSON.stringify(l) === JSON.stringify(recipe.line))?.[0] ?? "a drawn line");
+  return (
+    <Choice
+      label="Against"
+      width="max-w-52"
+      value={now}
+      onChange={(v) => {
+        const line = lines.get(v);
+        if (line) put({ ...rest, line });
+        else if (v.startsWith("surface ")) put({ ...rest, surface: v.slice("surface ".length) });
+      }}
+      options={[
+        ...job.surfaces.map((s) => [`surface ${s.name}`, `surface ${s.name}`] as const),
+        ...[...lines.keys()].map((k) => [k, k] as const),
+        ...(now === "a drawn line" ? ([[now, now]] as const) : []),
+      ]}
+    />
+  );
+}
