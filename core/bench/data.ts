@@ -22,10 +22,10 @@ export interface Ground {
 }
 
 /** About one point in each square of 4 m; chains of 20 shots 1.5 m apart, that cross now and then. */
-export function ground(count: number): Ground {
-  const random = chance(7),
+export function ground(count: number, seed = 7, rise: (e: number, n: number) => number = () => 0): Ground {
+  const random = chance(seed),
     side = Math.sqrt(count) * 4;
-  const level = (e: number, n: number) => 100 + 8 * Math.sin(e / 90) + 5 * Math.cos(n / 70 + e / 300);
+  const level = (e: number, n: number) => 100 + 8 * Math.sin(e / 90) + 5 * Math.cos(n / 70 + e / 300) + rise(e, n);
   const table: PointTable = {
     ...emptyTable(),
     count,

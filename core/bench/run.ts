@@ -10,12 +10,14 @@ import { benchMemory } from "./memory";
 import { benchReading } from "./reading";
 import { roundsOf } from "./measure";
 import { benchTerrain } from "./terrain";
+import { benchVolumes } from "./volumes";
 
 const MATTERS: Record<string, (sizes: readonly number[]) => void> = {
   changes: () => [20_000, 200_000].forEach((size) => benchChanges(size, size > 100_000 ? 9 : 25)),
   levels: () => [20_000, 200_000].forEach((size) => benchLevels(size, size > 100_000 ? 5 : 9)),
   reading: (sizes) => sizes.forEach((size) => benchReading(size, roundsOf(size))),
   terrain: benchTerrain,
+  volumes: (sizes) => sizes.forEach(benchVolumes),
   lines: (sizes) => sizes.forEach(benchLines),
   memory: (sizes) => benchMemory(Math.max(...sizes)),
 };

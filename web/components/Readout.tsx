@@ -163,7 +163,7 @@ function Others() {
 
 /** Whether all that was changed is stored, and all that is stored is shown. */
 function Saved({ deriving, derivedIn }: { deriving: boolean; derivedIn: number }) {
-  const { saving, waiting, clashes, stuck, live, status, stopped } = useParts(
+  const { saving, waiting, clashes, stuck, live, status, stopped, held } = useParts(
     "saving",
     "waiting",
     "clashes",
@@ -171,22 +171,27 @@ function Saved({ deriving, derivedIn }: { deriving: boolean; derivedIn: number }
     "live",
     "status",
     "stopped",
+    "held",
   );
-  const count = waiting.length + clashes.length;
+  const count = waiting.length + clashes.length - (held?.length ?? 0);
   const text =
-    count > 0 && (stuck || clashes.length)
-      ? `${count} not saved`
-      : saving || count
-        ? "Saving …"
-        : status !== "ready"
-          ? "Opening …"
-          : !live
-            ? "Not connected; may be behind"
-            : deriving
-              ? "Following …"
-              : stopped
-                ? "Saved, not followed"
-                : "Saved";
+    held && count === 0 && !saving
+      ? deriving
+        ? "Following …"
+        : "Rehearsal, not stored"
+      : count > 0 && (stuck || clashes.length)
+        ? `${count} not saved`
+        : saving || count
+          ? "Saving …"
+          : status !== "ready"
+            ? "Opening …"
+            : !live
+              ? "Not connected; may be behind"
+              : deriving
+                ? "Following …"
+                : stopped
+                  ? "Saved, not followed"
+                  : "Saved";
   return (
     <span
       className={text === "Saved" ? "text-leaf" : "font-medium text-amber"}

@@ -18,6 +18,7 @@ import { PathBar } from "./PathBar";
 import { Readout } from "./Readout";
 import { Shortcuts } from "./Shortcuts";
 import { Tray } from "./tray/Tray";
+import { Rehearsal } from "./Rehearsal";
 import { Unsaved } from "./Unsaved";
 import { useShortcuts } from "./use-shortcuts";
 
@@ -69,6 +70,7 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
         </div>
       )}
       <Unsaved />
+      <Rehearsal />
       <main className="min-h-0 flex-1 print:h-auto">
         <Group
           orientation="horizontal"

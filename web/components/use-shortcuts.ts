@@ -27,6 +27,7 @@ export const SHORTCUTS: [string, string][] = [
   ["O", "Only the selected points on the sheet, the rest faint; again or Esc: all"],
   ["K  Alt K", "Keep the table's filter as a set, under a name; in the table with Alt"],
   ["D", "Plan, plan and 3D, 3D alone"],
+  ["R", "Rehearse: try changes without storing them, and see what becomes of the job"],
   ["S", "Section of the surfaces along a line dragged across the sheet; again or Esc: none"],
   [
     "X  Alt X",
@@ -99,6 +100,7 @@ export function useShortcuts(act: {
       else if (event.key === "k") keepFilterAsSet();
       else if (event.key === "d") nextSeenAs();
       else if (event.key === "s") toggleSection();
+      else if (event.key === "r") useJob.getState().rehearse();
       else if (event.key === "o") toggleOnlySelected();
       else if (event.key === "Escape" && useJob.getState().section) toggleSection();
       else if (event.key === "Escape" && useJob.getState().only) useJob.getState().set({ only: undefined });

@@ -136,6 +136,7 @@ function actionChoices(ways: Ways): Choice[] {
     ["Findings", () => ways.openTray("findings")],
     ["Ledger", () => ways.openTray("ledger")],
     ["Show or hide triangles", () => toggle("triangles")],
+    ["Rehearse changes without storing them", () => useJob.getState().rehearse()],
     ["Show or hide contours", () => toggle("contours")],
     ["Take in a file", () => openPlace("intake")],
     ["Shortcuts", ways.openShortcuts],

@@ -1,5 +1,5 @@
 /** What the chain's worker sends to the screen: typed arrays and small objects, nothing that only lives in the core. */
-import type { CodeKind, Finding } from "@bramble/core";
+import type { CodeKind, Finding, Trial } from "@bramble/core";
 import type { DrawnSymbols } from "@bramble/core/drawing/content";
 import type { Chains } from "@bramble/core/lines/flatten";
 import type { SetupReport } from "@bramble/core/points/reduce";
@@ -85,6 +85,8 @@ export interface View {
   contours: Shown<{ contours: Contours; levels: ContourLevel[] }>[];
   volumes: Shown<VolumeResult>[];
   differences: Shown<AsBuilt>[];
+  /** While a rehearsal is on: what became of the job since it began. */
+  rehearsal: Trial | undefined;
   /** What is beside the figures of the comparison that one is at, as far as it is made. */
   looked: VolumeLooked | undefined;
   findings: Finding[];
@@ -121,6 +123,7 @@ export const EMPTY_VIEW: View = {
   volumes: [],
   differences: [],
   looked: undefined,
+  rehearsal: undefined,
   findings: [],
   checking: false,
   levelsLeftOut: false,

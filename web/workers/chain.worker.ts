@@ -4,6 +4,7 @@
 import {
   applyChanges,
   asksForFindings,
+  effectOf,
   Chain,
   layoutSource,
   Refusal,
@@ -52,6 +53,7 @@ export type ToWorker =
   | { type: "changes"; changes: EditableChange[]; serial: number }
   | { type: "texts"; ask: TextsAsked }
   | { type: "volume"; name: string | undefined }
+  | { type: "rehearse"; on: boolean }
   | { type: "question"; id: number; question: Question };
 /** What the page asks about lines, whose exact pieces stay here. */
 export type Question =
@@ -141,6 +143,11 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   if (data.type === "texts") {
     asked = data.ask;
     if (waiting.length === 0) layOut();
+  } else if (data.type === "rehearse") {
+    follow();
+    baseline = data.on && state && derived ? { state, derived } : undefined;
+    if (!data.on)
+      self.postMessage({ serial: lastSerial, view: { rehearsal: undefined }, milliseconds: 0 } satisfies FromWorker);
   } else if (data.type === "volume") {
     volume = data.name;
     if (waiting.length === 0) lookAtVolume();
@@ -169,7 +176,8 @@ function follow(): void {
   const changes = all.slice(last + 1).flatMap((m) => (m.type === "changes" ? m.changes : []));
   if (state && changes.length) state = applyChanges(state, changes);
   if (!state) return;
-  const view = derive(state),
+  const made = derive(state),
+    view = { ...made, ...rehearsalNow(state, derived!) },
     { serial } = all.at(-1)!;
   const milliseconds = performance.now() - begun;
   self.postMessage({ serial, view, milliseconds } satisfies FromWorker);
@@ -182,6 +190,16 @@ function follow(): void {
 }
 
 let lastSerial = 0;
+/** The job as it was when a rehearsal began. */
+let baseline: { state: JobState; derived: Derived } | undefined;
+
+/** What became of the job since the rehearsal began. */
+function rehearsalNow(s: JobState, d: Derived): Partial<View> {
+  if (!baseline) return {};
+  const nothing: EditableChange = { type: "several", text: "", changes: [] };
+  return { rehearsal: effectOf(baseline.state, baseline.derived, s, d, nothing, !d.levelsToCome) };
+}
+
 /** The comparison that one is at, and what of it is still to be made. */
 let volume: string | undefined,
   looking: { looked: VolumeLooked; steps: Generator<Partial<VolumeLooked>, void> } | undefined;
@@ -233,7 +251,8 @@ function goOnChecking(): void {
   while (performance.now() - begun < AT_ONCE) {
     if (!steps.next().done) continue;
     checking = undefined;
-    const view = derive(state);
+    const made = derive(state),
+      view = { ...made, ...rehearsalNow(state, derived!) };
     self.postMessage({ serial, view, milliseconds: performance.now() - begun } satisfies FromWorker);
     layOut();
     return;

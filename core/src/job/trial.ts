@@ -51,13 +51,24 @@ export function tryChange(chain: Chain, state: JobState, now: Derived, change: E
   const next = applyChange(state, change),
     after = chain.run(next, true);
   try {
-    return compared(state, now, next, after, change);
+    return effectOf(state, now, next, after, change);
   } finally {
     chain.run(state, true);
   }
 }
 
-function compared(was: JobState, before: Derived, is: JobState, after: Derived, change: EditableChange): Trial {
+/**
+ * What became of a job and of all that follows from it; `change` is what led there. With `levels` those findings are told
+ * too that the check of levels makes.
+ */
+export function effectOf(
+  was: JobState,
+  before: Derived,
+  is: JobState,
+  after: Derived,
+  change: EditableChange,
+  levels = false,
+): Trial {
   const { details, more } = changeDetails(
     change,
     { point: (id) => is.points.number[rowOf(is.points, id)], unit: is.unit },
@@ -71,7 +82,7 @@ function compared(was: JobState, before: Derived, is: JobState, after: Derived, 
   const told = (s: JobState, d: Derived, besides: ReadonlySet<string>) => {
     const names = namesIn(s.points, d.lines);
     return d.findings
-      .filter((f) => !besides.has(f.key) && !LATER.includes(f.kind) && f.accepted === undefined)
+      .filter((f) => !besides.has(f.key) && (levels || !LATER.includes(f.kind)) && f.accepted === undefined)
       .map((f) => sentenceOf(f, names));
   };
   const names = [...new Set([...before.surfaces, ...after.surfaces].map((s) => s.name))],
@@ -90,7 +101,11 @@ function compared(was: JobState, before: Derived, is: JobState, after: Derived, 
     }),
     gone: told(was, before, has),
     come: told(is, after, had),
-    volumes: after.volumes.map((v, k) => ({ name: v.name, was: sumsOf(before.volumes[k]), now: sumsOf(v) })),
+    volumes: after.volumes.map((v) => ({
+      name: v.name,
+      was: sumsOf(before.volumes.find((x) => x.name === v.name)),
+      now: sumsOf(v),
+    })),
     cells: [...differingCells(was.points, is.points, MOST_CELLS), ...codesRead(was, before, is, after)],
     surfaces: changed.map(({ name, old, now }) => ({ name, was: reportOf(old), now: reportOf(now) })),
     edges: changed.flatMap(({ now }) => (now?.ok ? outlineOf(now.value.surface, MOST_VERTICES) : [])),

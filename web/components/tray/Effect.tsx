@@ -63,7 +63,7 @@ function Points({ trial }: { trial: Trial }) {
   );
 }
 
-function Lines({ trial }: { trial: Trial }) {
+export function Lines({ trial }: { trial: Trial }) {
   const { job } = useParts("job"),
     { lines } = trial;
   const length = (x: number | null) => (x === null ? "not drawn" : lengthText(x, job.unit));
@@ -82,7 +82,7 @@ function Lines({ trial }: { trial: Trial }) {
   );
 }
 
-function Volumes({ trial }: { trial: Trial }) {
+export function Volumes({ trial }: { trial: Trial }) {
   const { job } = useParts("job"),
     say = (x: number) => volume(x, job.unit, job.volumeUnit);
   return trial.volumes.map((v) => {
@@ -94,7 +94,7 @@ function Volumes({ trial }: { trial: Trial }) {
   });
 }
 
-function Row({ what, from = "", to, tone = "" }: { what: string; from?: string; to: string; tone?: string }) {
+export function Row({ what, from = "", to, tone = "" }: { what: string; from?: string; to: string; tone?: string }) {
   return (
     <tr className="border-b border-rule-soft align-baseline">
       <th scope="row" className="w-[46%] py-0.5 pr-2 text-left font-normal text-soft">

@@ -8,7 +8,7 @@ import { Ledger } from "./Ledger";
 type Open = "findings" | "ledger" | undefined;
 
 export function Tray({ open, setOpen }: { open: Open; setOpen: (o: Open) => void }) {
-  const { view, ledger } = useParts("view", "ledger");
+  const { view, ledger, held, rehearse } = useParts("view", "ledger", "held", "rehearse");
   const unsettled = view.findings.filter((f) => f.accepted === undefined),
     serious = unsettled.filter((f) => f.severity !== "note").length;
   const tab =
@@ -33,6 +33,15 @@ export function Tray({ open, setOpen }: { open: Open; setOpen: (o: Open) => void
             </Tabs.Trigger>
           </Tabs.List>
           <span className="flex-1" />
+          {!held && (
+            <button
+              className="button button-plain h-6"
+              title="Try changes without storing them, and see what becomes of lines, findings and volumes (R)"
+              onClick={rehearse}
+            >
+              Rehearse
+            </button>
+          )}
           {open && (
             <button className="button button-plain h-6" onClick={() => setOpen(undefined)}>
               Close the tray

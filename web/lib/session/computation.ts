@@ -77,6 +77,11 @@ export class Computation {
     this.worker.postMessage({ type: "volume", name } satisfies ToWorker);
   }
 
+  /** From now on it is told what becomes of the job as it is; or no more. */
+  rehearse(on: boolean): void {
+    this.worker.postMessage({ type: "rehearse", on } satisfies ToWorker);
+  }
+
   ask<Q extends Question>(question: Q): Promise<Answers[Q["what"]]> {
     return new Promise((resolve) => {
       const id = ++this.questions;

@@ -30,6 +30,8 @@ export interface Shown {
   live: boolean;
   /** Who else has the job open. */
   others: string[];
+  /** While a rehearsal is on: what was changed in it, none of it stored. */
+  held: readonly Waiting[] | undefined;
 }
 
 export interface Told {
@@ -66,6 +68,8 @@ export class Session {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private ids = { next: 0, end: 0 };
   private closed = false;
+  /** Names of changes that a rehearsal holds back. */
+  private held: Set<string> | undefined;
 
   constructor(
     readonly jobId: number,
@@ -128,13 +132,16 @@ export class Session {
 
   private show(sent?: JobSent): void {
     const { job, version, waiting, clashes } = this.sync!;
-    this.outbox?.keep([...waiting, ...clashes]);
+    const isHeld = (w: Waiting) => this.held?.has(w.name) === true;
+    // A rehearsal ends with its window: what it holds is nobody's to send later.
+    this.outbox?.keep([...waiting, ...clashes].filter((w) => !isHeld(w)));
     this.told.show({
       job,
       version,
       waiting,
       clashes,
       ledger: this.ledger,
+      held: this.held && waiting.filter(isHeld),
       ...(waiting.length ? {} : { stuck: undefined }),
       ...(sent ? { intakes: sent.intakes, withdrawn: sent.withdrawn, intakeLimit: sent.intakeLimit } : {}),
     });
@@ -142,11 +149,33 @@ export class Session {
 
   /** Carries a change out here and sends it on its way. Throws a Refusal when it cannot be done. */
   make(change: EditableChange): void {
-    const changes = this.sync!.make(crypto.randomUUID(), change);
+    const name = crypto.randomUUID(),
+      changes = this.sync!.make(name, change);
+    this.held?.add(name);
     this.told.follow(changes);
     this.show();
     // A request takes the page some milliseconds to begin: what the hand did is painted first.
     setTimeout(() => void this.send());
+  }
+
+  /** From now on what is changed shows and is held back, until it is taken or dropped. */
+  rehearse(): void {
+    this.held ??= new Set();
+    this.show();
+  }
+
+  /** Ends the rehearsal: what it holds goes its way like any other change, or is as if it had never been. */
+  endRehearsal(take: boolean): void {
+    const held = [...(this.held ?? [])];
+    this.held = undefined;
+    if (!take) {
+      for (const name of held.reverse()) {
+        const changes = this.sync!.giveUp(name);
+        if (changes.length) this.told.follow(changes);
+      }
+    }
+    this.show();
+    void this.send();
   }
 
   /** An entry of the ledger has come: from the stream, or as the answer to what was asked. */
@@ -185,6 +214,7 @@ export class Session {
     this.sending = true;
     try {
       for (let first = this.sync!.waiting[0]; first && !this.closed; first = this.sync!.waiting[0]) {
+        if (this.held?.has(first.name)) return;
         try {
           this.arrive(
             await postJson<LedgerEntry>(`/api/jobs/${this.jobId}/changes`, first.change, { "x-change": first.name }),

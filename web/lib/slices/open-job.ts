@@ -65,6 +65,9 @@ export interface OpenJob extends Shown {
   askTexts(ask: TextsAsked): void;
   /** Which comparison is looked at closely; undefined for none. */
   lookAtVolume(name: string | undefined): void;
+  /** Begins a rehearsal; ends it, taking what was changed in it or dropping it. */
+  rehearse(): void;
+  endRehearsal(take: boolean): void;
   /** Asks the worker about lines, whose exact pieces only it has. */
   ask<Q extends Question>(question: Q): Promise<Answers[Q["what"]]>;
   /**
@@ -113,6 +116,7 @@ const NOTHING_OPEN = {
   stuck: undefined,
   live: false,
   others: [],
+  held: undefined,
   view: EMPTY_VIEW,
   derivedIn: 0,
   deriving: false,
@@ -161,6 +165,10 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
 
   /** Does work that goes its own way to the server; what it refuses is said. */
   const store = <T>(work: (open: Session) => Promise<T>): Promise<T | undefined> => {
+    if (get().held) {
+      problem(new Error("A rehearsal is on, and this would be stored at once: take the rehearsal or drop it first."));
+      return Promise.resolve(undefined);
+    }
     set((s) => ({ saving: s.saving + 1 }));
     const run = queue.then(async () => {
       try {
@@ -287,7 +295,15 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
       }
     },
 
-    undo: (delivery = false) => step("undo", delivery),
+    async undo(delivery = false) {
+      const { held } = get();
+      if (!held) return step("undo", delivery);
+      // What is stored stays as it is while a rehearsal is on.
+      const last = held.at(-1);
+      if (!last) return set({ notice: { text: "Nothing was changed in this rehearsal yet.", tone: "plain" } });
+      session?.giveUp(last.name);
+      set({ notice: { text: `${describeChange(last.change)}: taken back in the rehearsal`, tone: "plain" } });
+    },
     stepEntry: (kind, seq) => step(kind, false, seq),
     redo: (delivery = false) => step("redo", delivery),
     retry: () => session?.retry(),
@@ -363,6 +379,16 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
 
     askTexts: (ask) => computation?.askTexts(ask),
     lookAtVolume: (name) => computation?.lookAt(name),
+    rehearse() {
+      if (get().held) return;
+      computation?.rehearse(true);
+      session?.rehearse();
+    },
+    endRehearsal(take) {
+      if (!get().held) return;
+      computation?.rehearse(false);
+      session?.endRehearsal(take);
+    },
 
     ask: (question) => computation!.ask(question),
 

@@ -1,0 +1,116 @@
+"use client";
+/** A rehearsal: what was changed in it, and what becomes of findings, lines, surfaces and volumes; to be taken or dropped. */
+import { useState } from "react";
+import { describeChange, type Trial } from "@bramble/core";
+import { plural } from "@bramble/core/math/words";
+import { useParts } from "../lib/store";
+import { area } from "../lib/units-shown";
+import { Lines, Row, Volumes } from "./tray/Effect";
+
+/** Rows of a list that are shown at once. */
+const MOST = 6;
+
+export function Rehearsal() {
+  const { held, view, endRehearsal } = useParts("held", "view", "endRehearsal"),
+    [open, setOpen] = useState(true);
+  if (!held) return null;
+  const trial = view.rehearsal;
+  return (
+    <section
+      aria-label="Rehearsal"
+      className="border-b border-bramble bg-bramble-wash px-4 py-1.5 text-[13px] print:hidden"
+    >
+      <div className="flex min-h-7 flex-wrap items-center gap-3">
+        <span className="font-semibold text-bramble">Rehearsal</span>
+        <span className="min-w-40 flex-1">
+          {held.length === 0
+            ? "Change what you like: nothing is stored until you take it."
+            : `${plural(held.length, "change")}, not stored: ${listed(held.map((w) => describeChange(w.change)))}.`}
+        </span>
+        {held.length > 0 && (
+          <button className="button h-6" aria-expanded={open} onClick={() => setOpen(!open)}>
+            Before and after
+          </button>
+        )}
+        {held.length > 0 && (
+          <button className="button button-main h-6" onClick={() => endRehearsal(true)}>
+            Take {held.length === 1 ? "it" : "all"}
+          </button>
+        )}
+        <button className="button h-6" onClick={() => endRehearsal(false)}>
+          {held.length === 0 ? "End it" : `Drop ${held.length === 1 ? "it" : "all"}`}
+        </button>
+      </div>
+      {open && held.length > 0 && trial && <BeforeAndAfter trial={trial} />}
+    </section>
+  );
+}
+
+function listed(deeds: string[]): string {
+  return deeds.length > 4 ? `${deeds.slice(0, 3).join("; ")} and ${deeds.length - 3} more` : deeds.join("; ");
+}
+
+function BeforeAndAfter({ trial: t }: { trial: Trial }) {
+  const { job } = useParts("job"),
+    none =
+      t.lines.length + t.gone.length + t.come.length + t.surfaces.length === 0 &&
+      t.volumes.every((v) => v.was?.net === v.now?.net);
+  if (none) return <p className="pb-1 text-soft">Lines, findings, surfaces and volumes stay as they are.</p>;
+  return (
+    <div className="grid max-h-64 grid-cols-3 gap-x-6 overflow-auto pb-1 max-[900px]:grid-cols-1">
+      <table aria-label="Volumes and surfaces in the rehearsal">
+        <tbody className="align-top">
+          <Volumes trial={t} />
+          {t.surfaces.map((s) => (
+            <Row
+              key={s.name}
+              what={`Surface ${s.name}`}
+              from={
+                s.was && s.now && s.was.area === s.now.area
+                  ? ""
+                  : s.was
+                    ? area(s.was.area, job.unit, job.areaUnit)
+                    : "none"
+              }
+              to={
+                s.was && s.now && s.was.area === s.now.area
+                  ? "other levels"
+                  : s.now
+                    ? area(s.now.area, job.unit, job.areaUnit)
+                    : "none"
+              }
+            />
+          ))}
+        </tbody>
+      </table>
+      <table aria-label="Lines in the rehearsal">
+        <tbody className="align-top">
+          <Lines trial={t} />
+        </tbody>
+      </table>
+      <div>
+        <Findings title="Findings that go" list={t.gone} tone="text-leaf" />
+        <Findings title="Findings that come" list={t.come} tone="text-amber" />
+      </div>
+    </div>
+  );
+}
+
+function Findings({ title, list, tone }: { title: string; list: string[]; tone: string }) {
+  if (list.length === 0) return null;
+  return (
+    <>
+      <h3 className="label">
+        {title} <span className={`tabular-nums ${tone}`}>{list.length}</span>
+      </h3>
+      <ul className="pb-1">
+        {list.slice(0, MOST).map((text) => (
+          <li key={text} className={tone}>
+            {text}
+          </li>
+        ))}
+        {list.length > MOST && <li className="text-soft">and {list.length - MOST} more</li>}
+      </ul>
+    </>
+  );
+}
