@@ -196,8 +196,11 @@ let baseline: { state: JobState; derived: Derived } | undefined;
 /** What became of the job since the rehearsal began. */
 function rehearsalNow(s: JobState, d: Derived): Partial<View> {
   if (!baseline) return {};
-  const nothing: EditableChange = { type: "several", text: "", changes: [] };
-  return { rehearsal: effectOf(baseline.state, baseline.derived, s, d, nothing, !d.levelsToCome) };
+  // Begun before the levels were checked, it has what that found before anything was changed.
+  if (baseline.state === s) baseline.derived = d;
+  const nothing: EditableChange = { type: "several", text: "", changes: [] },
+    levels = !baseline.derived.levelsToCome && !d.levelsToCome;
+  return { rehearsal: effectOf(baseline.state, baseline.derived, s, d, nothing, levels) };
 }
 
 /** The comparison that one is at, and what of it is still to be made. */
