@@ -60,11 +60,6 @@ try {
       });
     await page.getByRole("heading", { name: "What would come" }).waitFor();
   });
-  await picture("setups", "intake", async (page) => {
-    await page.getByRole("button", { name: "gorsefold-day1.xml" }).click();
-    await page.getByRole("tab", { name: "Setups 2" }).click();
-    await page.getByRole("button", { name: "S2", exact: true }).click();
-  });
   await picture("settings", "settings");
   await picture("points", "points", async (page) => {
     await page.getByLabel("Filter points").fill("HEAPTOP");
@@ -84,12 +79,16 @@ try {
     await page.keyboard.press("1");
     await page.getByRole("table", { name: "Effect of the repair" }).waitFor();
   });
-  await picture("ledger", "points", async (page) => {
+  await picture("rehearsal", "points", async (page) => {
+    await page.getByRole("button", { name: "Rehearse" }).click();
+    await page.keyboard.press("f");
+    await page.getByRole("option", { name: /24 shots in a row/ }).click();
+    await page.getByRole("listbox", { name: "Findings" }).focus();
+    await page.keyboard.press("1");
+    await page.getByRole("table", { name: "Effect of the repair" }).waitFor();
+    await page.keyboard.press("Enter");
+    await page.getByRole("table", { name: "Volumes and surfaces in the rehearsal" }).getByText(/net/).first().waitFor();
     await page.keyboard.press("l");
-    await page
-      .getByRole("row", { name: /taken in/ })
-      .first()
-      .waitFor();
   });
   await picture("look-of-the-sheet", "surface", async (page) => {
     await page.getByRole("button", { name: "Look of the sheet" }).click();
@@ -109,7 +108,6 @@ try {
     await page.getByRole("button", { name: "Edit HEDGE" }).click();
     await page.getByTestId("code-picture").waitFor();
   });
-  await picture("plan-1000", "lines", (page) => plan(page, 1000, 3090, 7215));
   await picture("plan-200", "lines", (page) => plan(page, 200, 3086, 7262));
   await picture("surface", "surface", async (page) => {
     await page.getByLabel("Ground", { exact: true }).selectOption("slopes");
@@ -123,7 +121,29 @@ try {
     const chart = await page.getByRole("img", { name: /^Section of/ }).boundingBox();
     await page.mouse.move(chart.x + 0.8 * chart.width, chart.y + chart.height / 2);
   });
-  await picture("volumes", "volumes", (page) => page.getByRole("img", { name: /Cut falls/ }).waitFor());
+  await picture("volumes", "volumes", async (page) => {
+    await page.getByRole("button", { name: "stage and basin" }).click();
+    await page.getByText("Shots that move it most").waitFor();
+    await page.getByRole("button", { name: "Go there" }).click();
+  });
+  await picture("storage", "volumes", async (page) => {
+    await page.getByRole("button", { name: "sump", exact: true }).click();
+    await page.getByRole("button", { name: "Go there" }).click();
+    await page.getByLabel("Seen as").selectOption("both");
+    await page.locator('[data-testid="relief"][data-frame]').waitFor();
+    await page.getByRole("button", { name: "90.400" }).click();
+    await page.locator('[data-testid="storage-held"][data-level="90.4"]').waitFor();
+    const box = await page.getByTestId("relief").boundingBox();
+    await page.mouse.move(box.x + 0.62 * box.width, box.y + 0.62 * box.height);
+    await page.mouse.wheel(0, -600);
+    await page.waitForTimeout(1500);
+  });
+  await picture("as-built", "volumes", async (page) => {
+    await page.getByRole("tab", { name: /As built/ }).click();
+    await page.getByTestId("built-words").waitFor();
+    await page.getByLabel("Write cut and fill beside each point").check();
+    await page.getByRole("button", { name: "Go there" }).click();
+  });
   await picture("handover", "handover", (page) => page.getByLabel("First rows of the file").waitFor());
   await picture(
     "relief-dark",

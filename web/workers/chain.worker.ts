@@ -207,6 +207,10 @@ function rehearsalNow(s: JobState, d: Derived): Partial<View> {
 let volume: string | undefined,
   looking: { looked: VolumeLooked; steps: Generator<Partial<VolumeLooked>, void> } | undefined;
 
+/** Half-edges of a surface from which on looking waits, and milliseconds that it waits. */
+const LARGE = 300_000,
+  REST = 400;
+
 /** Begins to look closely at the comparison that one is at, where it is another than it was. */
 function lookAtVolume(): void {
   const k = state?.volumes.findIndex((v) => v.name === volume) ?? -1,
@@ -226,8 +230,10 @@ function lookAtVolume(): void {
     for (const more of opinionSteps(recipe, pair, shots)) yield { opinions: (opinions = { ...opinions, ...more }) };
     if (pair.kind === "level") yield { curve: volumeCurve(pair.from, pair.within) };
   };
-  looking = { looked: { name: recipe.name, opinions: {}, done: false }, steps: steps() };
-  soon.port2.postMessage(0);
+  const mine = (looking = { looked: { name: recipe.name, opinions: {}, done: false }, steps: steps() });
+  // On a large job one step may take a second: it waits until the hand rests.
+  const rest = pair.from.tri.length > LARGE ? REST : 0;
+  setTimeout(() => looking === mine && soon.port2.postMessage(0), rest);
 }
 
 function goOnLooking(): void {

@@ -90,10 +90,25 @@ function alongToe(s: Surface, toe: readonly Corner[]): MeshRing {
     }),
     index = boxIndex(ring.length, (k) => boxes[k]!),
     stops = ring.map((): [share: number, x: number, y: number][] => []);
+  const [west, south, east, north] = [0, 1, 2, 3].map((k) =>
+    boxes.reduce((far, b) => (k < 2 ? Math.min(far, b[k]!) : Math.max(far, b[k]!)), k < 2 ? Infinity : -Infinity),
+  ) as [number, number, number, number];
   for (let h = 0; h < tri.length; h++) {
     if (twin[h]! > h) continue;
-    const [p, q] = [tri[h]!, tri[next(h)]!],
-      [px, py, qx, qy] = [x[p]!, y[p]!, x[q]!, y[q]!];
+    const p = tri[h]!,
+      q = tri[next(h)]!,
+      px = x[p]!,
+      py = y[p]!,
+      qx = x[q]!,
+      qy = y[q]!;
+    // Most sides are nowhere near the toe.
+    if (
+      (px < west && qx < west) ||
+      (px > east && qx > east) ||
+      (py < south && qy < south) ||
+      (py > north && qy > north)
+    )
+      continue;
     for (const k of index.search(Math.min(px, qx), Math.min(py, qy), Math.max(px, qx), Math.max(py, qy))) {
       const [a, b] = [ring[k]!, ring[(k + 1) % ring.length]!],
         at = properCrossing(...a, ...b, px, py, qx, qy) ?? vertexBetween(a, b, px, py) ?? vertexBetween(a, b, qx, qy);

@@ -47,6 +47,9 @@ export function* opinionSteps(
   }
 }
 
+/** Half-edges of both surfaces up to which a balance is found by trying. */
+const MOST_TRIED = 1_500_000;
+
 function balanceOf(r: VolumeRecipe, pair: ComparedPair): Opinions["balance"] {
   const { deadband = 0, bulking = {} } = r,
     { from, to, within } = pair;
@@ -66,6 +69,8 @@ function balanceOf(r: VolumeRecipe, pair: ComparedPair): Opinions["balance"] {
   if (now.area === 0) return undefined;
   if (deadband === 0 && (bulking.cut ?? 1) === (bulking.fill ?? 1))
     return { raise: -now.net / (bulking.cut ?? 1) / now.area };
+  // Each try is a whole comparison: of large surfaces the balance is not looked for.
+  if (from.tri.length + to.tri.length > MOST_TRIED) return undefined;
   // Far enough either way that all is fill, or all is cut.
   let reach = Math.max(1e-6, (2 * now.moved) / now.area + 2 * deadband);
   for (let k = 0; k < 60 && (at(reach).net < 0 || at(-reach).net > 0); k++) reach *= 2;

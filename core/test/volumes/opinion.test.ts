@@ -148,37 +148,40 @@ describe("the ± of a figure", () => {
     ).toBeUndefined();
   });
 
-  test("through the whole chain: σ is what raising each shot makes of it, breaklines and curves too", () => {
-    const rows: Row[] = [];
-    for (let i = 0; i < 5; i++)
-      for (let j = 0; j < 5; j++)
-        rows.push({ number: `S${i}${j}`, e: 10 * i, n: 10 * j, z: ((7 * i + 3 * j) % 5) / 2, code: "SPOT" });
-    rows.push(
-      { number: "T1", e: 3, n: 12, z: 2, code: "TOP1" },
-      { number: "T2", e: 18, n: 17, z: 3, code: "TOP1" },
-      { number: "T3", e: 33, n: 14, z: 1, code: "TOP1" },
-    );
-    const more = {
-      surfaces: [{ name: "g", breaklines: { codes: ["*"] } }],
-      volumes: [{ name: "v", surface: "g", level: 1 }],
-      levelPrecision: { shot: 0.02, common: 0 },
-    };
-    const run = (list: Row[]) => {
-      const { derived, state } = derive(list, more);
-      const [v] = derived.volumes,
-        o = opinionsOfFirst(state, derived);
-      if (!v!.ok) throw v!.refusal;
-      return { v: v!.value, o };
-    };
-    const { o } = run(rows);
-    let squares = 0;
-    for (const r of rows) {
-      const by = (x: number) => run(rows.map((q) => (q === r ? { ...q, z: q.z! + x } : q))).v.fill;
-      squares += (((by(1e-3) - by(-1e-3)) / 2e-3) * 0.02) ** 2;
-    }
-    expect(o.precision!.fill.independent / Math.sqrt(squares)).toBeCloseTo(1, 4);
-    expect(o.precision!.most).toHaveLength(10);
-  });
+  test.each([0, 4])(
+    "through the whole chain: σ is what raising each shot makes of it; breaklines densified to %p",
+    (densify) => {
+      const rows: Row[] = [];
+      for (let i = 0; i < 5; i++)
+        for (let j = 0; j < 5; j++)
+          rows.push({ number: `S${i}${j}`, e: 10 * i, n: 10 * j, z: ((7 * i + 3 * j) % 5) / 2, code: "SPOT" });
+      rows.push(
+        { number: "T1", e: 3, n: 12, z: 2, code: "TOP1" },
+        { number: "T2", e: 18, n: 17, z: 3, code: "TOP1" },
+        { number: "T3", e: 33, n: 14, z: 1, code: "TOP1" },
+      );
+      const more = {
+        surfaces: [{ name: "g", breaklines: { codes: ["*"], densify } }],
+        volumes: [{ name: "v", surface: "g", level: 1 }],
+        levelPrecision: { shot: 0.02, common: 0 },
+      };
+      const run = (list: Row[]) => {
+        const { derived, state } = derive(list, more);
+        const [v] = derived.volumes,
+          o = opinionsOfFirst(state, derived);
+        if (!v!.ok) throw v!.refusal;
+        return { v: v!.value, o };
+      };
+      const { o } = run(rows);
+      let squares = 0;
+      for (const r of rows) {
+        const by = (x: number) => run(rows.map((q) => (q === r ? { ...q, z: q.z! + x } : q))).v.fill;
+        squares += (((by(1e-3) - by(-1e-3)) / 2e-3) * 0.02) ** 2;
+      }
+      expect(o.precision!.fill.independent / Math.sqrt(squares)).toBeCloseTo(1, 4);
+      expect(o.precision!.most).toHaveLength(10);
+    },
+  );
 
   test("on an arc the shots on it carry what stands between them", () => {
     // An arc through three shots as a breakline, flat ground about it: all weights are at shots.
