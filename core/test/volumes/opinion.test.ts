@@ -120,6 +120,12 @@ describe("the ± of a figure", () => {
     expect(p.most[0]).toMatchObject({ row: 4, net: -12, sigma: 0.02 });
     expect(p.fill.total).toBe(0);
     expect(p).toMatchObject({ shots: 5, assumed: 0, exact: [] });
+    // Where both are there, an error that all share moves cut by its area, fill by its own, the net by both.
+    const through = precisionOf(pair(s, 2), shots([0, 0, 0, 0, 0], 0.01))!,
+      { whole } = compare(pair(s, 2));
+    expect(through.net.common).toBeCloseTo(36 * 0.01, 12);
+    expect(through.cut.common).toBeCloseTo(whole.cutArea * 0.01, 12);
+    expect(through.fill.common).toBeCloseTo(whole.fillArea * 0.01, 12);
   });
 
   test("shots without precision take what is assumed; surfaces without shots are exact; a heap has no common error", () => {
