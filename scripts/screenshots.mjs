@@ -84,6 +84,7 @@ try {
     await page.keyboard.press("f");
     await page.getByRole("option", { name: /24 shots in a row/ }).click();
     await page.getByRole("listbox", { name: "Findings" }).focus();
+    await page.getByRole("img", { name: /24 shots lie about/ }).waitFor();
     await page.keyboard.press("1");
     await page.getByRole("table", { name: "Effect of the repair" }).waitFor();
     await page.keyboard.press("Enter");
