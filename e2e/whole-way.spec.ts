@@ -77,8 +77,8 @@ test("a new job from a file to a drawing", async ({ page }, info) => {
   // Volume: against the formulas, to the last digits.
   await goTo(page, "Volumes");
   await page.getByLabel("Name of the comparison").fill("to 101");
-  await page.getByRole("button", { name: "Compare a surface with a level" }).click();
-  await page.getByLabel("Level, m").fill("101");
+  await page.getByRole("button", { name: "Make it", exact: true }).click();
+  await page.getByLabel("To level, m").fill("101");
   await page.keyboard.press("Enter");
   await settled(page);
   const base = BASE.w * BASE.h,
@@ -145,8 +145,8 @@ test("one elevation changed in the table moves contours and volume by itself, an
   await settled(page);
   await goTo(page, "Volumes");
   await page.getByLabel("Name of the comparison").fill("to 100");
-  await page.getByRole("button", { name: "Compare a surface with a level" }).click();
-  await page.getByLabel("Level, m").fill("100");
+  await page.getByRole("button", { name: "Make it", exact: true }).click();
+  await page.getByLabel("To level, m").fill("100");
   await page.keyboard.press("Enter");
   await settled(page);
   const cutIs = async (top: number) => {

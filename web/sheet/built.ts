@@ -60,6 +60,12 @@ export function drawBuilt(
     ctx.stroke();
     if (!texts || taken.some(([tx, ty]) => Math.abs(tx - px) < ROOM && Math.abs(ty - py) < 13)) continue;
     taken.push([px, py]);
-    halo(ctx, builtText(a, k, decimals), px + ASIDE, py, isOut ? colors.ink : colors.soft, colors.sheet);
+    const text = builtText(a, k, decimals);
+    // What the drawing has written there is of another matter.
+    ctx.globalAlpha = 0.9;
+    ctx.fillStyle = colors.sheet;
+    ctx.fillRect(px + ASIDE - 2, py - 7, ctx.measureText(text).width + 4, 14);
+    ctx.globalAlpha = 1;
+    halo(ctx, text, px + ASIDE, py, isOut ? colors.ink : colors.soft, colors.sheet);
   }
 }

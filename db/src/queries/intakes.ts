@@ -123,6 +123,8 @@ export function readIntakeAgain(
     const before = readIntake(without, bytes, asGiven(old), {
       firstId: next,
       geoid,
+      // Taken in under “stop” its numbers were as the file has them, whoever has taken them since.
+      lookOnly: old.clash === "stop",
       tables:
         given.layout?.table === old.layout?.table
           ? tables

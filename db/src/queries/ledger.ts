@@ -258,7 +258,8 @@ export async function ledgerAfter(jobId: number, after: number, most = 100): Pro
   ).rows.map(entryOf);
 }
 
-async function carryOut(client: Client, job: StoredJob, change: Change): Promise<void> {
+/** Writes what a change does, without an entry of the ledger; refused where it does not fit what is there. */
+export async function carryOut(client: Client, job: StoredJob, change: Change): Promise<void> {
   switch (change.type) {
     case "several":
       // Each is checked against what those before it left.
