@@ -9,7 +9,7 @@ export interface Box {
   maxN: number;
 }
 
-/** The smallest rectangle round positions; undefined for none. */
+/** The smallest rectangle round positions, those of NaN left out; undefined for none. */
 export function boxOf(count: number, east: (k: number) => number, north: (k: number) => number): Box | undefined {
   const box: Box = { minE: Infinity, minN: Infinity, maxE: -Infinity, maxN: -Infinity };
   for (let k = 0; k < count; k++) {

@@ -3,8 +3,8 @@
 import { useMemo, useState } from "react";
 import type { AsBuilt } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
+import { PointButton } from "../../components/PointButton";
 import { useParts } from "../../lib/store";
-import { openStory } from "../../lib/subjects";
 import { decimalsOf, grouped } from "../../lib/units-shown";
 import { told } from "../../sheet/built";
 
@@ -12,7 +12,7 @@ import { told } from "../../sheet/built";
 const FIRST = 100;
 
 export function BuiltRows({ of: a }: { of: AsBuilt }) {
-  const { job, view, select, show } = useParts("job", "view", "select", "show"),
+  const { job, view } = useParts("job", "view"),
     [only, setOnly] = useState(false),
     [most, setMost] = useState(FIRST),
     t = job.points,
@@ -27,10 +27,6 @@ export function BuiltRows({ of: a }: { of: AsBuilt }) {
       .sort((p, q) => far(q) - far(p) || p - q);
   }, [a, only]);
   const text = (x: number) => (Number.isNaN(x) ? "" : `${x > 0 ? "+" : ""}${formatFixed(x, d).replace("-", "−")}`);
-  const look = (row: number) => {
-    select({ points: [t.id[row]!] });
-    show({ minE: t.e[row]!, maxE: t.e[row]!, minN: t.n[row]!, maxN: t.n[row]! });
-  };
   const isLine = a.against === "line";
   return (
     <>
@@ -56,14 +52,7 @@ export function BuiltRows({ of: a }: { of: AsBuilt }) {
             return (
               <tr key={t.id[row]}>
                 <td>
-                  <button
-                    className="font-medium text-bramble underline"
-                    title="Enter opens its story"
-                    onFocus={() => look(row)}
-                    onClick={() => openStory(row)}
-                  >
-                    {t.number[row]}
-                  </button>
+                  <PointButton row={row} />
                 </td>
                 <td>{view.codes[view.code[row]!]}</td>
                 {isLine && <td className="num">{Number.isNaN(a.station[k]!) ? "" : formatFixed(a.station[k]!, d)}</td>}

@@ -3,8 +3,7 @@
 import type { AsBuilt, DifferenceRecipe } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import type { DesignLine } from "@bramble/core/volumes/as-built";
-import type { PointTable } from "@bramble/core/points/table";
-import type { Box } from "../../lib/box";
+import { boxOfPoints } from "../../lib/box";
 import { useParts } from "../../lib/store";
 import { told } from "../../sheet/built";
 import { decimalsOf } from "../../lib/units-shown";
@@ -39,7 +38,7 @@ export function OneCheck({
       <div className="mt-6 flex items-baseline gap-3">
         <h2 className="heading flex-1">{recipe.name}</h2>
         {value && (
-          <button className="button button-plain" onClick={() => show(boxOf(job.points, value))}>
+          <button className="button button-plain" onClick={() => show(boxOfPoints(job.points, toldRows(value)))}>
             Go there
           </button>
         )}
@@ -105,18 +104,8 @@ export function OneCheck({
   );
 }
 
-/** Where the points that have something to tell lie. */
-function boxOf(t: Pick<PointTable, "e" | "n">, a: AsBuilt): Box {
-  const box = { minE: Infinity, minN: Infinity, maxE: -Infinity, maxN: -Infinity };
-  a.rows.forEach((row, k) => {
-    if (Number.isNaN(told(a, k))) return;
-    box.minE = Math.min(box.minE, t.e[row]!);
-    box.maxE = Math.max(box.maxE, t.e[row]!);
-    box.minN = Math.min(box.minN, t.n[row]!);
-    box.maxN = Math.max(box.maxN, t.n[row]!);
-  });
-  return box;
-}
+/** The rows of the points that have something to tell. */
+const toldRows = (a: AsBuilt) => a.rows.filter((_, k) => !Number.isNaN(told(a, k)));
 
 function Words({ of: a }: { of: AsBuilt }) {
   const { job } = useParts("job"),

@@ -4,7 +4,7 @@ import type { VolumeRecipe } from "@bramble/core";
 import { kindOf } from "@bramble/core/volumes/model";
 import { formatFixed } from "@bramble/core/math/round";
 import type { DifferenceMap } from "@bramble/core/volumes/map";
-import type { Box } from "../../lib/box";
+import { boxOf, type Box } from "../../lib/box";
 import { useParts } from "../../lib/store";
 import { Failed } from "../Bench";
 import { Areas } from "./Areas";
@@ -16,17 +16,14 @@ import { What } from "./What";
 
 export type Edit = (part: Partial<VolumeRecipe>) => void;
 
-/** Where a map lies. */
-function boxOfMap({ corners, origin: [oe, on] }: DifferenceMap): Box {
-  const box = { minE: Infinity, minN: Infinity, maxE: -Infinity, maxN: -Infinity };
-  for (let k = 0; k < corners.length; k += 3) {
-    if (Number.isNaN(corners[k + 2]!)) continue;
-    box.minE = Math.min(box.minE, corners[k]! + oe);
-    box.maxE = Math.max(box.maxE, corners[k]! + oe);
-    box.minN = Math.min(box.minN, corners[k + 1]! + on);
-    box.maxN = Math.max(box.maxN, corners[k + 1]! + on);
-  }
-  return box;
+/** Where a map lies; its corners without a level (NaN) are outside it. */
+function boxOfMap({ corners, origin: [oe, on] }: DifferenceMap): Box | undefined {
+  const mapped = (k: number, x: number) => (Number.isNaN(corners[3 * k + 2]!) ? NaN : x);
+  return boxOf(
+    corners.length / 3,
+    (k) => mapped(k, corners[3 * k]! + oe),
+    (k) => mapped(k, corners[3 * k + 1]! + on),
+  );
 }
 
 export function OneComparison({ recipe }: { recipe: VolumeRecipe }) {

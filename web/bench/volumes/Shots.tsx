@@ -1,23 +1,19 @@
 "use client";
 /** The shots that move a comparison most: each one key from its story. */
 import { formatFixed } from "@bramble/core/math/round";
+import { PointButton } from "../../components/PointButton";
 import { useParts } from "../../lib/store";
-import { openStory } from "../../lib/subjects";
 import { volumeFigure, volumeUnitShort } from "../../lib/units-shown";
 import type { VolumeLooked } from "../../lib/view";
 
 export function Shots({ looked }: { looked: VolumeLooked | undefined }) {
-  const { job, view, select, show } = useParts("job", "view", "select", "show"),
+  const { job, view } = useParts("job", "view"),
     { points: t, unit: u } = job,
     most = looked?.opinions.precision?.most ?? [];
   if (most.length === 0) return null;
   const short = volumeUnitShort(u, job.volumeUnit),
     // A hundredth of the unit is a step that people feel.
     step = 0.01;
-  const look = (row: number) => {
-    select({ points: [t.id[row]!] });
-    show({ minE: t.e[row]!, maxE: t.e[row]!, minN: t.n[row]!, maxN: t.n[row]! });
-  };
   return (
     <section aria-label="Shots that move it most" className="mt-5">
       <h3 className="heading">Shots that move it most</h3>
@@ -38,14 +34,7 @@ export function Shots({ looked }: { looked: VolumeLooked | undefined }) {
           {most.map(({ row, net, sigma }) => (
             <tr key={t.id[row]}>
               <td>
-                <button
-                  className="font-medium text-bramble underline"
-                  title="Enter opens its story"
-                  onFocus={() => look(row)}
-                  onClick={() => openStory(row)}
-                >
-                  {t.number[row]}
-                </button>
+                <PointButton row={row} />
               </td>
               <td>{view.codes[view.code[row]!]}</td>
               <td className="num">{formatFixed(t.z[row]!, 3)}</td>
