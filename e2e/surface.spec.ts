@@ -1,4 +1,4 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Locator, type Page } from "@playwright/test";
 import { choose, colorsAround, goTo, newJob, nextFrame, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
 
 /** A lattice of 10 m, 110 m each way, on a plane; a point far off, and a bed of 20 m by 20 m in the middle. */
@@ -441,8 +441,15 @@ test("long work says what is being made, is stopped in the middle, and goes on w
   // Stopped again and taken up by hand, it is what was asked for.
   await longest.fill("0.0025");
   await longest.press("Enter");
-  await following.getByRole("button", { name: "Stop" }).click();
-  await following.getByRole("button", { name: "Go on" }).click();
+  const stop = following.getByRole("button", { name: "Stop" }),
+    right = async (button: Locator) => (await button.boundingBox().then((b) => b!.x + b!.width))!;
+  const was = await right(stop);
+  await stop.click();
+  await expect(following).toContainText("Stopped");
+  const goOn = following.getByRole("button", { name: "Go on" });
+  // What it says is shorter or longer; its button stays under the pointer.
+  expect(await right(goOn)).toBeCloseTo(was, 0);
+  await goOn.click();
   await expect(following).toContainText(/Being made: surface existing ground, \w+/, { timeout: 60_000 });
   await settled(page);
   expect(Number((await points.innerText()).replace(/\D/g, ""))).toBeGreaterThan(100 * Number(dense.replace(/\D/g, "")));

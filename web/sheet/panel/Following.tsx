@@ -17,24 +17,26 @@ export function Following() {
       role="status"
       data-testid="following"
       className={[
-        "absolute top-3 left-1/2 z-[6] flex -translate-x-1/2 items-center gap-3 print:hidden",
+        "absolute top-3 left-1/2 z-[6] flex -translate-x-1/2 items-center justify-between gap-3 print:hidden",
+        // One width whatever it says: the button stays under the pointer while the words change.
+        "w-[31rem] max-w-[calc(100%-1.5rem)]",
         "rounded-sm border border-rule bg-paper px-3 py-1 text-[12px] whitespace-nowrap shadow-sm",
         stopped ? "" : "late",
       ].join(" ")}
     >
       {stopped ? (
         <>
-          <span className="text-amber">Stopped: what is drawn is of before the last change.</span>
-          <button className="button h-6" onClick={goOn}>
+          <span className="min-w-0 truncate text-amber">Stopped: what is drawn is of before the last change.</span>
+          <button className="button h-6 shrink-0" onClick={goOn}>
             Go on
           </button>
         </>
       ) : (
         <>
-          <span>
+          <span className="min-w-0 truncate">
             Being made{stage ? `: ${stage}` : ""} … <span className="text-soft">what is drawn is of before</span>
           </span>
-          <button className="button h-6" onClick={stop}>
+          <button className="button h-6 shrink-0" onClick={stop}>
             Stop
           </button>
         </>
