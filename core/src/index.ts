@@ -33,6 +33,7 @@ export { isLookedFor, limitsOf, type CheckLimits, type ChecksGiven, type Limited
 export type { Evidence } from "./job/evidence";
 export { repairsOf, type Repair } from "./job/repairs";
 export { withPoint } from "./job/repair-parts";
+export { compareStates, type Figure, type Moved, type StateStep, type StatesCompared, type Stop } from "./job/states";
 export { effectOf, tryChange, type Trial } from "./job/trial";
 export { type CellValue } from "./points/differing";
 export type { Derived, Made } from "./job/values";

@@ -25,7 +25,7 @@ export {
   undoLast,
   type LedgerEntry,
 } from "./queries/ledger.ts";
-export { notKept, stateAt } from "./queries/history.ts";
+export { notKept, statesBetween } from "./queries/history.ts";
 export { reserveIds } from "./queries/point-edits.ts";
 export {
   takeIntake,

@@ -13,7 +13,7 @@ import {
   notKept,
   readIntakeAgain,
   redoLast,
-  stateAt,
+  statesBetween,
   storeChange,
   takeIntake,
   turnOneIntake,
@@ -99,7 +99,16 @@ test("after each entry it was as it had been: deliveries, readings, edits, thing
   const last = await seq(),
     ledger = await listLedger(job);
   expect(last).toBe(deeds.length);
-  for (let at = last; at >= 0; at--) expect([at, said(await stateAt(job, "Ada", at))]).toEqual([at, was[at]]);
+  for (let from = last; from >= 0; from--) {
+    const to = from + ((7 * from) % (last - from + 1)),
+      { stops, entries } = await statesBetween(job, "Ada", from, to);
+    expect([stops[0]!.seq, stops.at(-1)!.seq]).toEqual([from, to]);
+    for (const { seq, state } of stops) expect([from, seq, said(state)]).toEqual([from, seq, was[seq]]);
+    expect(entries.map((e) => e.seq)).toEqual(Array.from({ length: to - from }, (_, k) => from + 1 + k));
+    // Between two that follow one another all can be carried out on a state, or one is alone.
+    for (const { seq } of entries.filter((e) => e.change.type === "intake"))
+      expect(stops.map((s) => s.seq)).toEqual(expect.arrayContaining([seq - 1, seq]));
+  }
   // Nobody is told of it, and nothing of it stays.
   expect(said(await now())).toEqual(was[last]);
   expect(await listLedger(job)).toEqual(ledger);
@@ -125,5 +134,5 @@ test("what is only worked out leaves no trace, also where it fails; writers go o
 });
 
 test.each([-1, 7, 0.5])("an entry %p that is not there is refused", async (seq) => {
-  await expect(stateAt(job, "Ada", seq)).rejects.toThrow(`The ledger has no entry ${seq}`);
+  await expect(statesBetween(job, "Ada", seq, 0)).rejects.toThrow(`The ledger has no entry ${seq}`);
 });

@@ -87,6 +87,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
     "000010_room.sql",
     "000011_requests.sql",
     "000012_differences.sql",
+    "000013_states.sql",
   ]);
   const shown = async () => {
     const t = await loadPoints(getPool(), job);

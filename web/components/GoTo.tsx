@@ -42,7 +42,7 @@ export function GoTo({
       open={open}
       close={close}
       title="Go to"
-      wide
+      width={560}
       onClosed={(event) => {
         if (taken.current) event.preventDefault();
         taken.current = false;

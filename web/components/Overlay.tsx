@@ -7,14 +7,15 @@ export function Overlay({
   open,
   close,
   title,
-  wide,
+  width = 440,
   onClosed,
   children,
 }: {
   open: boolean;
   close: () => void;
   title: string;
-  wide?: boolean;
+  /** Pixels. */
+  width?: number;
   /** Before the focus goes back to where it was. */
   onClosed?: (event: Event) => void;
   children: ReactNode;
@@ -26,7 +27,11 @@ export function Overlay({
         <Dialog.Content
           aria-describedby={undefined}
           onCloseAutoFocus={onClosed}
-          className={`fixed top-[12vh] left-1/2 z-40 ${wide ? "w-[560px]" : "w-[440px]"} max-w-[94vw] -translate-x-1/2 rounded-sm border border-rule bg-bench p-4 shadow-xl`}
+          style={{ width }}
+          className={[
+            "fixed top-[12vh] left-1/2 z-40 flex max-h-[80vh] max-w-[94vw] -translate-x-1/2 flex-col",
+            "rounded-sm border border-rule bg-bench p-4 shadow-xl",
+          ].join(" ")}
         >
           <Dialog.Title className="heading">{title}</Dialog.Title>
           {children}

@@ -5,10 +5,7 @@ import { describeChange, type Trial } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
 import { useParts } from "../lib/store";
 import { area } from "../lib/units-shown";
-import { Lines, Row, Volumes } from "./tray/Effect";
-
-/** Rows of a list that are shown at once. */
-const MOST = 6;
+import { Findings, Lines, Row, Volumes } from "./tray/Effect";
 
 export function Rehearsal() {
   const { held, view, endRehearsal } = useParts("held", "view", "endRehearsal"),
@@ -93,24 +90,5 @@ function BeforeAndAfter({ trial: t }: { trial: Trial }) {
         <Findings title="Findings that come" list={t.come} tone="text-amber" />
       </div>
     </div>
-  );
-}
-
-function Findings({ title, list, tone }: { title: string; list: string[]; tone: string }) {
-  if (list.length === 0) return null;
-  return (
-    <>
-      <h3 className="label">
-        {title} <span className={`tabular-nums ${tone}`}>{list.length}</span>
-      </h3>
-      <ul className="pb-1">
-        {list.slice(0, MOST).map((text) => (
-          <li key={text} className={tone}>
-            {text}
-          </li>
-        ))}
-        {list.length > MOST && <li className="text-soft">and {list.length - MOST} more</li>}
-      </ul>
-    </>
   );
 }

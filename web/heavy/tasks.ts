@@ -3,6 +3,7 @@ import fs from "node:fs";
 import {
   asksForFindings,
   Chain,
+  compareStates,
   ledgerReport,
   refusal,
   writeFile,
@@ -25,6 +26,7 @@ import {
   readIntakeAgain,
   reading,
   redoLast,
+  statesBetween,
   stepOne,
   storeChange,
   takeIntake,
@@ -33,6 +35,7 @@ import {
   type LedgerEntry,
 } from "@bramble/db";
 import { readChange, readIntakeOptions } from "../lib/edge";
+import type { JobCompared } from "../lib/job-compared";
 import type { JobSent } from "../lib/job-sent";
 import { jsonOf } from "../lib/respond";
 import type { Made } from "./child";
@@ -66,6 +69,19 @@ export const TASKS = {
       };
       return made({ version: job.version }, pack(sent));
     });
+  },
+
+  /** What became of the job between two entries of its ledger; to what it is now where the later is not given. */
+  async compare({ job: id, from, to }: { job: number; from: number; to?: number }) {
+    const { version } = await loadJob(getPool(), id),
+      { stops, entries } = await statesBetween(id, "a comparison of states", from, to ?? version);
+    const compared: JobCompared = {
+      from,
+      to: to ?? version,
+      ...compareStates(stops, entries),
+      entries: entries.map(({ seq, author, text }) => ({ seq, author, text })),
+    };
+    return told(compared);
   },
 
   /** The points in binary columns. */

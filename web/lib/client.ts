@@ -76,8 +76,8 @@ async function ask(url: string, init: RequestInit = {}): Promise<Response> {
   return response;
 }
 
-export async function getJson<T>(url: string): Promise<T> {
-  return (await ask(url)).json() as Promise<T>;
+export async function getJson<T>(url: string, signal?: AbortSignal): Promise<T> {
+  return (await ask(url, { signal })).json() as Promise<T>;
 }
 
 export async function getBytes(url: string): Promise<{ buffer: ArrayBuffer; version: number }> {

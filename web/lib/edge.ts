@@ -279,6 +279,16 @@ export async function readIdCount(body: unknown): Promise<number> {
   return count;
 }
 
+/** Numbers of entries of the ledger, as an address has them: the states after them are compared. */
+export async function readStatesAsked(asked: Record<string, string>): Promise<{ from: number; to?: number }> {
+  const seq = () =>
+    string().matches(/^\d{1,9}$/, ({ path }) => `${path} is the number of an entry of the ledger, or 0`);
+  const { from, to } = await object({ from: seq().required(), to: seq() })
+    .noUnknown()
+    .validate(asked, { strict: true });
+  return { from: Number(from), ...(to === undefined ? {} : { to: Number(to) }) };
+}
+
 export const intakeOptionsSchema = object({
   file: name,
   format: string().oneOf(FORMATS).optional(),

@@ -61,6 +61,8 @@ export function openSubject(subject: Subject): void {
       if (!found) return gone("That acceptance");
       return goToFinding(found);
     }
+    case "states":
+      return set({ notice: { text: `“${name}” stands in the ledger, at the entry that it follows.`, tone: "plain" } });
     case "sets":
       select({});
       return openPlace("points");

@@ -315,6 +315,7 @@ export function describeChange(change: Change): string {
         gone = change.new === null;
       if (change.part === "accepted") return gone ? "Finding opened again" : "Finding accepted";
       if (change.part === "lines") return made ? "Line drawn" : `Line drawn by hand ${gone ? "removed" : "changed"}`;
+      if (change.part === "states" && made) return `State “${change.name}” named`;
       return `${capital(partOf(change.part).words)} “${change.name}” ${made ? "made" : gone ? "removed" : "changed"}`;
     }
     case "several":

@@ -9,7 +9,7 @@ import type { EditField, EditValue } from "../points/edits";
 import { sameJson } from "../math/json";
 import { plural } from "../math/words";
 import { fieldName, valueText, type Change, type NamedChange, type OneChange } from "./change";
-import { partOf } from "./parts";
+import { partOf, type NamedState } from "./parts";
 import { SETTINGS, type Setting, type SettingField } from "./settings";
 
 /** What a detail speaks of, by identity. */
@@ -102,6 +102,11 @@ function* detailsOfOne(c: OneChange, names: DetailNames): Generator<ChangeDetail
         return;
       }
       const what = `${capital(partOf(c.part).words)} “${c.name}”`;
+      if (c.part === "states") {
+        const [from, to] = [c.old, c.new].map((s) => (s ? `after entry ${(s as NamedState).seq}` : "none"));
+        yield { subject: { part: c.part, name: c.name }, what, from: from!, to: to! };
+        return;
+      }
       for (const d of differences(c.old, c.new))
         yield { subject: { part: c.part, name: c.name }, what: [what, ...d.way].join(", "), from: d.from, to: d.to };
       return;
@@ -116,7 +121,8 @@ function* detailsOfOne(c: OneChange, names: DetailNames): Generator<ChangeDetail
 
 const lengthText = (x: EditValue, unit: string) => (typeof x === "number" ? `${valueText(x)} ${unit}` : valueText(x));
 
-function fieldText(field: EditField, value: EditValue, unit: string): string {
+/** A value of a point as it is written, lengths with their unit. */
+export function fieldText(field: EditField, value: EditValue, unit: string): string {
   if (LENGTHS.has(field)) return lengthText(value, unit);
   if (field === "deleted") return value ? "deleted" : "there";
   if (field === "surface") return value === "auto" ? "by code" : `${String(value)} always`;

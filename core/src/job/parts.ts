@@ -21,10 +21,17 @@ import {
   namedLineSchema,
   setSchema,
   setupSchema,
+  stateSchema,
   surfaceSchema,
   volumeSchema,
   type Schema,
 } from "./shapes";
+
+/** A state that is kept in mind: the job as it was after an entry of its ledger; 0: before the first. */
+export interface NamedState {
+  name: string;
+  seq: number;
+}
 
 export interface Part<T> {
   /** One of its things in a sentence: “Surface “ground” made”. */
@@ -59,12 +66,16 @@ export const PARTS = {
   differences: part<DifferenceRecipe>("as-built check", differenceSchema, (d) => d.name, 10_000),
   accepted: part<Accepted>("accepted finding", acceptedSchema, (a) => a.name, 100_000, { own: true }),
   handover: part<HandoverFile>("handover file", handoverSchema, (f) => f.file, 10_000),
+  states: part<NamedState>("state", stateSchema, (s) => s.name, 1000, { own: true }),
 };
 
 export type NamedPart = keyof typeof PARTS;
 export type ThingOf<P extends NamedPart> = (typeof PARTS)[P] extends Part<infer T> ? T : never;
 export type JobParts = { [P in NamedPart]: ThingOf<P>[] };
 export const NAMED_PARTS = Object.keys(PARTS) as NamedPart[];
+/** Those that a recipe has: states speak of the ledger, which stays where the job is. */
+export type RecipePart = Exclude<NamedPart, "states">;
+export const RECIPE_PARTS = NAMED_PARTS.filter((p): p is RecipePart => p !== "states");
 
 /** The codes of the book are changed one by one as well, though the book is a setting. */
 export const CODES: Part<CodeEntry> = part<CodeEntry>("code", codeEntrySchema, (c) => c.code, 5000, {

@@ -30,7 +30,7 @@ import { filesOf } from "../surface/recipe-files";
 import { GROUND } from "../sets/sets";
 import { surfacesOf } from "../volumes/model";
 import type { JobState } from "./model";
-import { nameOf, NAMED_PARTS, type JobParts } from "./parts";
+import { nameOf, RECIPE_PARTS, type JobParts, type RecipePart } from "./parts";
 import { referencesOf, withPositions } from "./reduce";
 import { checkBook, pickGiven, RECIPE_SETTINGS, type JobSettings } from "./settings";
 import { checkCodeBookShape, checkRecipeShape } from "./validate";
@@ -55,7 +55,8 @@ export interface ComputedPoint {
   cues?: CueEdit[];
 }
 
-export interface Recipe extends Partial<Omit<JobSettings, "book" | "tolerance">>, Partial<Omit<JobParts, "accepted">> {
+export interface Recipe
+  extends Partial<Omit<JobSettings, "book" | "tolerance">>, Partial<Pick<JobParts, Exclude<RecipePart, "accepted">>> {
   recipe: 1;
   accepted?: AcceptedGiven[];
   unit?: Unit;
@@ -122,7 +123,8 @@ export function openRecipe(
   checkBook(book, "codeBook");
   if (recipe.system !== undefined) systemOf(recipe.system);
   const geoid = recipe.geoid === undefined ? undefined : readGeoid(recipe.geoid, open(recipe.geoid, "geoid"));
-  const parts = Object.fromEntries(NAMED_PARTS.map((p) => [p, recipe[p] ?? []])) as unknown as JobParts;
+  const parts = Object.fromEntries(RECIPE_PARTS.map((p) => [p, recipe[p] ?? []])) as unknown as JobParts;
+  parts.states = [];
   // Which points these are is known after all edits.
   parts.accepted = [];
   let state: JobState = {
@@ -356,7 +358,7 @@ function placeObserved(job: IntakeJob, given: RecipeIntake, delivered: Delivered
 
 /** Two things of one name, and references to what is not there. */
 function checkReferences(r: Recipe): void {
-  for (const part of [...NAMED_PARTS, "intakes"] as const) {
+  for (const part of [...RECIPE_PARTS, "intakes"] as const) {
     const seen = new Set<string>();
     for (const [k, body] of (r[part] ?? []).entries()) {
       if (part === "accepted" || (part === "lines" && !(body as HandLine).name)) continue;

@@ -3,7 +3,7 @@
  * edits.
  */
 import { UNITS } from "../math/units";
-import { NAMED_PARTS, PARTS, type NamedPart } from "./parts";
+import { RECIPE_PARTS, PARTS, type RecipePart } from "./parts";
 import { RECIPE_SETTINGS, SETTINGS } from "./settings";
 import {
   acceptedGivenSchema,
@@ -22,9 +22,9 @@ import {
 } from "./shapes";
 
 /** Parts that a recipe writes another way than the application keeps them. */
-const GIVEN: Partial<Record<NamedPart, Schema>> = { lines: handLineSchema, accepted: acceptedGivenSchema };
+const GIVEN: Partial<Record<RecipePart, Schema>> = { lines: handLineSchema, accepted: acceptedGivenSchema };
 const parts = Object.fromEntries(
-  NAMED_PARTS.map((p) => [p, listOf(GIVEN[p] ?? PARTS[p].schema, { maxItems: PARTS[p].most })]),
+  RECIPE_PARTS.map((p) => [p, listOf(GIVEN[p] ?? PARTS[p].schema, { maxItems: PARTS[p].most })]),
 );
 
 export const recipeSchema: Schema = {

@@ -460,6 +460,9 @@ export const acceptedSchema = record(
   ["name", "kind", "points", "lines", "reason"],
 );
 
+/** A state is the number of an entry of the ledger; 0: before the first. */
+export const stateSchema = record({ name, seq: whole(0, 2 ** 31 - 1) }, ["name", "seq"]);
+
 export const toleranceSchema = record({
   arc: positive,
   chord: positive,

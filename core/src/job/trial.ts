@@ -1,11 +1,11 @@
 /** What a change would do, before it is made: points, lines, findings and comparisons before and after. */
 import { changeDetails, type ChangeDetail } from "./details";
 import { sentenceOf, type FindingKind } from "../finding";
-import { lineName } from "../lines/model";
+import { lineName, type Line } from "../lines/model";
 import { codeOf } from "../codes/read";
 import { differingCells, type CellValue } from "../points/differing";
 import { rowOf } from "../points/table";
-import type { SurfaceReport } from "../surface/model";
+import type { Surface, SurfaceReport } from "../surface/model";
 import { outlineOf } from "../surface/outline";
 import { changedContours } from "../surface/changed-contours";
 import { applyChange, type EditableChange } from "./change";
@@ -76,7 +76,7 @@ export function effectOf(
   );
   const olds = new Map(before.lines.map((l) => [l.key, l])),
     news = new Map(after.lines.map((l) => [l.key, l])),
-    others = [...new Set([...olds.keys(), ...news.keys()])].filter((k) => olds.get(k) !== news.get(k));
+    others = [...new Set([...olds.keys(), ...news.keys()])].filter((k) => !sameLine(olds.get(k), news.get(k)));
   const keys = (d: Derived) => new Set(d.findings.map((f) => f.key)),
     [had, has] = [keys(before), keys(after)];
   const told = (s: JobState, d: Derived, besides: ReadonlySet<string>) => {
@@ -89,7 +89,7 @@ export function effectOf(
     named = (list: Derived["surfaces"], name: string) => list.find((s) => s.name === name);
   const changed = names
     .map((name) => ({ name, old: named(before.surfaces, name), now: named(after.surfaces, name) }))
-    .filter(({ old, now }) => old !== now);
+    .filter(({ old, now }) => !sameSurface(old, now));
   const index = new Map(after.lines.map((l, k) => [l.key, k]));
   const points = new Set(details.flatMap((d) => ("point" in d.subject ? [d.subject.point] : [])));
   return {
@@ -116,6 +116,32 @@ export function effectOf(
       return i < 0 ? [] : [[is.points.e[i]!, is.points.n[i]!]];
     }),
   };
+}
+
+/** Drawn alike, though it may have been worked out anew. */
+function sameLine(a: Line | undefined, b: Line | undefined): boolean {
+  if (a === b || !a || !b) return a === b;
+  // Which rows the shots have is another thing.
+  const drawn = ({ code, run, closed, pieces }: Line) =>
+    JSON.stringify([code, run, closed, pieces], (key, value: unknown) => (key === "shots" ? undefined : value));
+  return drawn(a) === drawn(b);
+}
+
+type MadeSurface = Derived["surfaces"][number];
+
+/** The same triangles, though they may have been built anew. */
+function sameSurface(a: MadeSurface | undefined, b: MadeSurface | undefined): boolean {
+  if (a === b) return true;
+  if (!a?.ok || !b?.ok) return a?.ok === false && b?.ok === false && a.refusal.message === b.refusal.message;
+  const [s, t] = [a.value.surface, b.value.surface],
+    columns = (m: Surface) => [m.origin, m.x, m.y, m.z, m.tri];
+  return columns(s).every((column, k) => sameNumbers(column, columns(t)[k]!));
+}
+
+function sameNumbers(a: ArrayLike<number>, b: ArrayLike<number>): boolean {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
 }
 
 const sumsOf = (v: Derived["volumes"][number] | undefined): Sums | null =>

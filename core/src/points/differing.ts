@@ -33,7 +33,7 @@ export function differingCells(was: PointTable, now: PointTable, most: number): 
 }
 
 /** Coordinates as they are, also where they follow from observations. */
-function cellValue(t: PointTable, i: number, field: EditField): EditValue {
+export function cellValue(t: PointTable, i: number, field: EditField): EditValue {
   if (!isColumn(field)) return fieldValue(t, i, field);
   const x = t[COLUMN[field]][i]!;
   return Number.isNaN(x) ? null : x;

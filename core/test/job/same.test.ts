@@ -201,6 +201,7 @@ const THINGS: Record<NamedPart, readonly object[]> = {
     { name: "c", points: '1-8, "12-15"', line: { code: "HEDGE" }, tolerance: 0.02 },
   ],
   handover: [{ file: "a.csv", format: "csv" }],
+  states: [{ name: "as received", seq: 1 }],
   accepted: [
     { name: "no-elevation: all", kind: "no-elevation", points: [3], lines: [], reason: "positions only" },
     { name: "a", kind: "spike", points: [1, 2, 5], lines: [], reason: "walls", facts: [0.5, 97, 0.01] },

@@ -17,6 +17,7 @@ import {
   type EditableChange,
   type IntakeChange,
   type NamedChange,
+  type NamedState,
   type SettingChange,
 } from "@bramble/core";
 import { getPool, type Client } from "../pool.ts";
@@ -248,9 +249,14 @@ export async function ledgerOfPoint(jobId: number, point: number, most = 200): P
 }
 
 /** The entries after one, oldest first. */
-export async function ledgerAfter(jobId: number, after: number, most = 100): Promise<LedgerEntry[]> {
+export async function ledgerAfter(
+  jobId: number,
+  after: number,
+  most = 100,
+  db: Pick<Client, "query"> = getPool(),
+): Promise<LedgerEntry[]> {
   return (
-    await getPool().query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND seq > $2 ORDER BY seq LIMIT $3`, [
+    await db.query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND seq > $2 ORDER BY seq LIMIT $3`, [
       jobId,
       after,
       most,
@@ -278,8 +284,14 @@ export async function carryOut(client: Client, job: StoredJob, change: Change): 
     case "intake":
       return turnIntake(client, job.id, change);
     default:
+      if (change.type === "named" && change.part === "states") checkState(job, change.new as NamedState | null);
       return writeDefinition(client, job, change);
   }
+}
+
+/** A state is named after an entry that is there. */
+function checkState(job: StoredJob, state: NamedState | null): void {
+  if (state && state.seq > job.version) throw refusal("request-wrong", { why: `The ledger has no entry ${state.seq}` });
 }
 
 /**

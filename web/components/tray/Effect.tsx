@@ -6,7 +6,9 @@ import { useParts } from "../../lib/store";
 import { volume } from "../../lib/units-shown";
 import type { TrialSeen } from "../../lib/use-trial";
 
-const MOST = 4;
+/** Rows that are shown at once. */
+const MOST = 4,
+  MOST_FINDINGS = 6;
 
 export function Effect({ trial, take }: { trial: TrialSeen; take: () => void }) {
   if (!trial) return <p className="mt-2 text-soft">Its effect is being worked out …</p>;
@@ -63,7 +65,7 @@ function Points({ trial }: { trial: Trial }) {
   );
 }
 
-export function Lines({ trial }: { trial: Trial }) {
+export function Lines({ trial }: { trial: Pick<Trial, "lines"> }) {
   const { job } = useParts("job"),
     { lines } = trial;
   const length = (x: number | null) => (x === null ? "not drawn" : lengthText(x, job.unit));
@@ -105,5 +107,24 @@ export function Row({ what, from = "", to, tone = "" }: { what: string; from?: s
         {to}
       </td>
     </tr>
+  );
+}
+
+export function Findings({ title, list, tone }: { title: string; list: string[]; tone: string }) {
+  if (list.length === 0) return null;
+  return (
+    <>
+      <h3 className="label">
+        {title} <span className={`tabular-nums ${tone}`}>{list.length}</span>
+      </h3>
+      <ul className="pb-1">
+        {list.slice(0, MOST_FINDINGS).map((text) => (
+          <li key={text} className={tone}>
+            {text}
+          </li>
+        ))}
+        {list.length > MOST_FINDINGS && <li className="text-soft">and {list.length - MOST_FINDINGS} more</li>}
+      </ul>
+    </>
   );
 }

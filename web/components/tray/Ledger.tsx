@@ -1,6 +1,6 @@
 "use client";
 /** The ledger: every change, who made it and when, what it was about and its value before and after. */
-import { useMemo, useState } from "react";
+import { Fragment, useMemo, useState } from "react";
 import { changeDetails, type ChangeDetail } from "@bramble/core";
 import { rowOf } from "@bramble/core/points/table";
 import type { LedgerEntry } from "@bramble/db";
@@ -9,6 +9,7 @@ import { useParts } from "../../lib/store";
 import { openSubject } from "../../lib/subjects";
 import { when } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
+import { StateButtons, StateRow, StatesAsked, type Asked } from "../states/States";
 
 const EVERY_ENTRY = { text: "", who: "" };
 
@@ -17,7 +18,10 @@ const FEW = 1,
   MANY = 200;
 
 export function Ledger() {
-  const { ledger, jobId } = useParts("ledger", "jobId");
+  const { job, ledger, jobId } = useParts("job", "ledger", "jobId");
+  const [asked, setAsked] = useState<Asked>(),
+    states = (seq: number) => job.states.filter((s) => s.seq === seq),
+    oldest = ledger.at(-1)?.seq ?? 0;
   const [filter, setFilter] = useKept("ledger.filter", EVERY_ENTRY);
   const people = useMemo(() => [...new Set(ledger.map((l) => l.author))].sort(), [ledger]);
   const list = useLedger(ledger, filter.text, filter.who);
@@ -56,6 +60,7 @@ export function Ledger() {
           </span>
         )}
         <span className="flex-1" />
+        <StateButtons ask={setAsked} />
         <a className="text-bramble underline" href={`/api/jobs/${jobId}/ledger?as=text`} download>
           Whole ledger as text
         </a>
@@ -74,11 +79,22 @@ export function Ledger() {
         </thead>
         <tbody>
           {list.map((l) => (
-            <EntryRows key={l.entry.seq} entry={l.entry} details={l.details} more={l.more} />
+            <Fragment key={l.entry.seq}>
+              {states(l.entry.seq).map((s) => (
+                <StateRow key={s.name} state={s} ask={setAsked} />
+              ))}
+              <EntryRows entry={l.entry} details={l.details} more={l.more} />
+            </Fragment>
           ))}
+          {job.states
+            .filter((s) => s.seq < oldest)
+            .map((s) => (
+              <StateRow key={s.name} state={s} ask={setAsked} />
+            ))}
         </tbody>
       </table>
       {list.length === 0 && <p className="p-3 text-soft">No entry is like that.</p>}
+      <StatesAsked asked={asked} close={() => setAsked(undefined)} />
     </div>
   );
 }

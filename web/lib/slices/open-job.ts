@@ -95,6 +95,7 @@ const EMPTY: JobState = {
   differences: [],
   handover: [],
   accepted: [],
+  states: [],
   setups: [],
   lines: [],
   intakes: [],
