@@ -1,7 +1,7 @@
 /** Migrates the database and loads the demo jobs into an empty one. */
 import { Refusal } from "@bramble/core";
 import path from "node:path";
-import { closePool, listJobs, migrate } from "@bramble/db";
+import { closePool, listJobs, migrate, prepareQueue } from "@bramble/db";
 import { loadDemo } from "../demo/src/load.ts";
 
 try {
@@ -16,6 +16,7 @@ await closePool();
 async function prepare(): Promise<void> {
   for (const name of await migrate(path.join(import.meta.dirname, "../db/migrations")))
     console.log(`Migrated: ${name}`);
+  await prepareQueue();
   if ((await listJobs()).length === 0 && process.env.BRAMBLE_DEMO !== "no") {
     console.log("Loading the demo jobs …");
     await loadDemo();

@@ -5,7 +5,7 @@ const root = path.join(import.meta.dirname, "..");
 
 const config: NextConfig = {
   transpilePackages: ["@bramble/core", "@bramble/db"],
-  serverExternalPackages: ["pg"],
+  serverExternalPackages: ["pg", "pg-boss"],
   outputFileTracingRoot: root,
   turbopack: { root },
   images: { unoptimized: true },

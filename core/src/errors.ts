@@ -127,6 +127,9 @@ const catalogue = {
     d.what === "numbers"
       ? `“${d.text}” is no list of numbers. Write them with commas and ranges, such as 12, 40-52.`
       : `“${d.text}” is no time. Write it as 2031-04-17 08:00 or 08:00.`,
+  "files-many": (d: { most: number }) => `A job keeps at most ${d.most} made files. Take some of them away first.`,
+  "report-empty": () => "None of the comparisons that the report is to tell of is in the job any more.",
+  "file-unwanted": () => "The file was taken away while it was being made.",
   "job-unknown": (d: { job: string }) => `There is no job “${d.job}”. Open one from the list.`,
   "request-wrong": (d: { why: string }) => `${d.why}.`,
   "author-missing": () => "Say who is at the keyboard first, so that the ledger can name you.",

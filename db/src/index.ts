@@ -26,6 +26,21 @@ export {
   type LedgerEntry,
 } from "./queries/ledger.ts";
 export { notKept, statesBetween } from "./queries/history.ts";
+export { prepareQueue, serveQueue } from "./queue.ts";
+export {
+  bytesOfFile,
+  forgetFile,
+  keepMade,
+  listMadeFiles,
+  orderFile,
+  stillMaking,
+  takeOrder,
+  takeUpOrders,
+  tellFailed,
+  tellProgress,
+  type FileWanted,
+  type MadeFile,
+} from "./queries/made-files.ts";
 export { reserveIds } from "./queries/point-edits.ts";
 export {
   takeIntake,

@@ -5,15 +5,24 @@ import { bundled, newest, root } from "./bundle.mjs";
 import { must } from "./sh.mjs";
 
 /** What is done in processes beside the server. */
-const heavy = path.join(root, ".cache/heavy.mjs");
-export const webEnv = { ...process.env, NEXT_TELEMETRY_DISABLED: "1", BRAMBLE_HEAVY: heavy };
+const heavy = path.join(root, ".cache/heavy.mjs"),
+  /** What takes files to be made out of the queue. */
+  queue = path.join(root, ".cache/queue.mjs");
+export const webEnv = { ...process.env, NEXT_TELEMETRY_DISABLED: "1", BRAMBLE_HEAVY: heavy, BRAMBLE_QUEUE: queue };
 export const nextBin = path.join(root, "node_modules/next/dist/bin/next");
+
+/** Packages that read files beside themselves stay as they are. */
+const BROUGHT = ["sql.js", "sql.js/*", "pg-native", "pg-boss", "pdfkit", "pngjs", "write-excel-file"];
 
 /** Bundles what the server does in processes of its own; again only when a source is newer. */
 export async function ensureHeavy() {
   const made = fs.statSync(heavy, { throwIfNoEntry: false })?.mtimeMs ?? 0;
   if (made < newest(["web/heavy", "web/lib", "core/src", "db/src", "package-lock.json"]))
-    await bundled("web/heavy/main.ts", path.basename(heavy), ["sql.js", "sql.js/*", "pg-native"]);
+    for (const [entry, file] of [
+      ["web/heavy/queue-main.ts", queue],
+      ["web/heavy/main.ts", heavy],
+    ])
+      await bundled(entry, path.basename(file), BROUGHT);
 }
 
 export function ensureBuilt() {

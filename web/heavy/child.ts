@@ -56,7 +56,7 @@ function writeAll(bytes: Uint8Array): void {
 }
 
 /** A task may be busy for long when the server is gone: a thread beside it sees that, and ends both. */
-function endWithServer(): void {
+export function endWithServer(): void {
   const watch = `const { ppid } = process;
     setInterval(() => { if (process.ppid !== ppid) process.kill(process.pid, "SIGKILL"); }, 500);`;
   new Worker(watch, { eval: true }).unref();

@@ -40,6 +40,7 @@ import type { JobSent } from "../lib/job-sent";
 import { jsonOf } from "../lib/respond";
 import type { Made } from "./child";
 import { loadState } from "./job-state";
+import { makeFile, type FileOrder } from "./make-file";
 import { makeJob } from "./new-job";
 import { loadPackage, takePackage } from "./package";
 
@@ -184,6 +185,12 @@ export const TASKS = {
 
   async readAgain({ job, author, name, key, options }: Asked & { key: string; options: IntakeOptions }) {
     return told(await readIntakeAgain(job, author, key, options, name));
+  },
+
+  /** A file that the queue is to make; it is kept with the job. */
+  async makeFile(order: FileOrder) {
+    await makeFile(order);
+    return told({});
   },
 
   /** A new job as the form says it. */

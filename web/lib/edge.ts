@@ -24,7 +24,7 @@ import {
   type SettingField,
   type Unit,
 } from "@bramble/core";
-import type { OfficeBodies } from "@bramble/db";
+import type { FileWanted, OfficeBodies } from "@bramble/db";
 import { parseJson } from "@bramble/core/math/json";
 import { isBeyondReach, REACH } from "@bramble/core/math/reach";
 import { formatGrouped } from "@bramble/core/math/round";
@@ -287,6 +287,32 @@ export async function readStatesAsked(asked: Record<string, string>): Promise<{ 
     .noUnknown()
     .validate(asked, { strict: true });
   return { from: Number(from), ...(to === undefined ? {} : { to: Number(to) }) };
+}
+
+const fileWantedSchema = object({
+  what: string()
+    .oneOf(["volumes"] as const)
+    .required(),
+  format: string()
+    .oneOf(["pdf", "xlsx"] as const)
+    .required("A format is missing: pdf or xlsx"),
+  file: string().required("A file's name is missing"),
+  comparisons: array(name).min(1, "A report tells of one comparison at least").max(500).required(),
+}).noUnknown();
+
+/** A file that the queue is to make, and what it is called. */
+export async function readFileWanted(body: unknown): Promise<FileWanted & { file: string }> {
+  const wanted = await fileWantedSchema.validate(body, { strict: true }),
+    file = fileName(wanted.file);
+  if (!file.toLowerCase().endsWith(`.${wanted.format}`))
+    throw refusal("request-wrong", { why: `The file's name ends with .${wanted.format}` });
+  return { ...wanted, file };
+}
+
+/** The number of something in an address. */
+export function idOf(text: string): number {
+  if (!/^\d{1,15}$/.test(text)) throw refusal("request-wrong", { why: "The address has no such number" });
+  return Number(text);
 }
 
 export const intakeOptionsSchema = object({

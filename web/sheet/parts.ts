@@ -302,9 +302,6 @@ export function mapOf(
   ];
 }
 
-/** How strong the colour of a class is, by its farther bound: shared by the map and its legend. */
-export const strengthOf = (far: number, largest: number) => 0.14 + 0.66 * Math.sqrt(Math.min(1, far / largest));
-
 /**
  * Reference geometry under the job: lines with their arcs, and the triangles of surfaces. `levelAt` gives the level of a
  * position from the one that the file has there; what has none is not drawn. In plan all is at one level.

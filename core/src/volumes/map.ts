@@ -1,4 +1,5 @@
 /** The difference of a comparison as a picture: triangles on which it is linear, classes of it, and lines of equal difference. */
+import { formatFixed } from "../math/round";
 import { SurfaceReader } from "../surface/locate";
 import type { ComparedPair } from "./measure";
 import { Overlay } from "./overlay";
@@ -65,6 +66,39 @@ export function stepFor(least: number, most: number): number {
     power = 10 ** Math.floor(Math.log10(wanted)),
     times = wanted / power;
   return (times <= 1 ? 1 : times <= 2 ? 2 : times <= 5 ? 5 : 10) * power;
+}
+
+/** A class of the map: from the difference nearer to zero to the farther one, which is infinite at the ends. */
+export interface MapClass {
+  isFill: boolean;
+  near: number;
+  far: number;
+  /** Plan area; undefined of a coarse map. */
+  area: number | undefined;
+  /** How strong its colour is, from 0 to 1. */
+  strength: number;
+}
+
+/** The classes of a map, from the deepest cut to the highest fill. */
+export function mapClasses({ edges, areas, least, most, step }: DifferenceMap): MapClass[] {
+  const largest = Math.max(Math.abs(least), Math.abs(most));
+  return [...edges, Infinity].map((to, k) => {
+    const from = k === 0 ? -Infinity : edges[k - 1]!,
+      isFill = from >= 0 || (from === -Infinity && least >= 0),
+      [near, far] = isFill ? [Math.max(from, 0), to] : [Math.min(to, 0), from];
+    const reach = Number.isFinite(far) ? Math.abs(far) : Math.abs(near) + step;
+    return { isFill, near, far, area: areas[k], strength: strengthOf(reach, largest) };
+  });
+}
+
+/** How strong the colour of a class is, by its farther bound: shared by the map, its legend and the report. */
+export const strengthOf = (far: number, largest: number) => 0.14 + 0.66 * Math.sqrt(Math.min(1, far / largest));
+
+/** A class in words, the differences without their sign. */
+export function className({ isFill, near, far }: MapClass, step: number, unit: string): string {
+  const decimals = Math.max(0, -Math.floor(Math.log10(step) + 1e-9)),
+    say = (x: number) => formatFixed(Math.abs(x), decimals);
+  return `${isFill ? "fill" : "cut"} ${Number.isFinite(far) ? `${say(near)} to ${say(far)}` : `over ${say(near)}`} ${unit}`;
 }
 
 /** The multiples of the step between two differences. */

@@ -6,6 +6,7 @@ import { plural } from "@bramble/core/math/words";
 import type { Figures as Sums, VolumeResult } from "@bramble/core/volumes/model";
 import type { Precision } from "@bramble/core/volumes/precision";
 import { levelPrecisionOf } from "@bramble/core/volumes/precision";
+import { assumptions } from "@bramble/core/volumes/words";
 import { useParts } from "../../lib/store";
 import { area, volume, volumeFigure, volumeUnitShort } from "../../lib/units-shown";
 import type { VolumeLooked } from "../../lib/view";
@@ -175,8 +176,7 @@ function ByArea({
 function Assumptions({ precision: p }: { precision: Precision }) {
   const { job, change } = useParts("job", "change"),
     u = job.unit,
-    held = levelPrecisionOf(job.levelPrecision, u),
-    text = (x: number) => volume(x, u, job.volumeUnit);
+    held = levelPrecisionOf(job.levelPrecision, u);
   const put = (part: Partial<typeof held>) =>
     void change({
       type: "setting",
@@ -186,14 +186,7 @@ function Assumptions({ precision: p }: { precision: Precision }) {
     });
   return (
     <>
-      <p className="mt-2 text-soft">
-        ± is one σ: {text(p.net.independent)} of the net from {plural(p.shots, "shot")} that err each on its own
-        {p.net.common > 0 && `, ${text(p.net.common)} from an error that all share`}.{" "}
-        {p.assumed > 0 &&
-          `${plural(p.assumed, "shot")} ${p.assumed === 1 ? "has" : "have"} no precision of their own. `}
-        {p.exact.length > 0 && `${p.exact.map((n) => `“${n}”`).join(" and ")} counts as exact. `}
-        What the ground does between the shots is not in it.
-      </p>
+      <p className="mt-2 text-soft">{assumptions(p, u, job.volumeUnit)}</p>
       <div className="mt-2 flex flex-wrap gap-3">
         <LengthField
           label={`Level of a shot without precision, ±${u}`}

@@ -8,6 +8,7 @@ import { Bench } from "../Bench";
 import { BuiltBench } from "../built/BuiltBench";
 import { NewComparison } from "./NewComparison";
 import { OneComparison } from "./OneComparison";
+import { ReportBench } from "./ReportBench";
 import { useLookHere } from "./use-look";
 
 export function VolumesBench() {
@@ -16,9 +17,10 @@ export function VolumesBench() {
   const tabs = [
     ["compared", "Comparisons", job.volumes.length],
     ["built", "As built", job.differences.length],
+    ["report", "Report", undefined],
   ] as const;
   const head = (
-    <div role="tablist" aria-label="Volumes and as-built checks" className="flex gap-4">
+    <div role="tablist" aria-label="Volumes, as-built checks and their report" className="flex gap-4">
       {tabs.map(([value, name, count]) => (
         <button
           key={value}
@@ -28,12 +30,13 @@ export function VolumesBench() {
           data-state={tab === value ? "active" : "inactive"}
           onClick={() => setTab(value)}
         >
-          {name} <span className="text-soft tabular-nums">{count}</span>
+          {name} {count !== undefined && <span className="text-soft tabular-nums">{count}</span>}
         </button>
       ))}
     </div>
   );
-  return tab === "built" ? <BuiltBench head={head} /> : <Comparisons head={head} />;
+  if (tab === "built") return <BuiltBench head={head} />;
+  return tab === "report" ? <ReportBench head={head} /> : <Comparisons head={head} />;
 }
 
 function Comparisons({ head }: { head: ReactNode }) {

@@ -1,6 +1,6 @@
 /** The ways of comparing, in words, and what a new comparison of each begins with. */
 import type { VolumeRecipe } from "@bramble/core";
-import { kindOf, type VolumeKind } from "@bramble/core/volumes/model";
+import type { VolumeKind } from "@bramble/core/volumes/model";
 import type { View } from "../../lib/view";
 
 export const KINDS: Record<VolumeKind, string> = {
@@ -9,20 +9,6 @@ export const KINDS: Record<VolumeKind, string> = {
   heap: "a heap above its toe",
   storage: "storage of a basin by level",
 };
-
-/** What is compared, in words. */
-export function about(r: VolumeRecipe): string {
-  switch (kindOf(r)) {
-    case "level":
-      return `from “${r.surface}” to level ${r.level}`;
-    case "surfaces":
-      return `from “${r.from}” to “${r.to}”`;
-    case "heap":
-      return `a heap of “${r.heap}” above the surface through its toe`;
-    case "storage":
-      return `storage of “${r.storage}” from level ${r.from} to ${r.to}`;
-  }
-}
 
 /** The first comparison of a kind; undefined where the job does not have what it needs. */
 export function firstOf(kind: VolumeKind, name: string, surface: string, view: View): VolumeRecipe | undefined {

@@ -2,10 +2,9 @@
 /** What the colours of a map of cut and fill mean, with the area of each class. */
 import type { VolumeRecipe } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
-import type { DifferenceMap } from "@bramble/core/volumes/map";
+import { className, mapClasses, type DifferenceMap } from "@bramble/core/volumes/map";
 import { useParts } from "../../lib/store";
 import { area } from "../../lib/units-shown";
-import { strengthOf } from "../parts";
 
 export function MapLegend({ map, recipe, flood }: { map: DifferenceMap; recipe: VolumeRecipe; flood?: number }) {
   const { job } = useParts("job"),
@@ -17,31 +16,16 @@ export function MapLegend({ map, recipe, flood }: { map: DifferenceMap; recipe: 
         {recipe.name}: water to {formatFixed(flood, 2)} {u}
       </p>
     );
-  const { edges, areas, least, most, step } = map,
-    largest = Math.max(Math.abs(least), Math.abs(most)),
-    decimals = Math.max(0, -Math.floor(Math.log10(step) + 1e-9)),
-    say = (x: number) => formatFixed(Math.abs(x), decimals);
-  const classes = [...edges, Infinity].map((to, k) => {
-    const from = k === 0 ? -Infinity : edges[k - 1]!,
-      isFill = from >= 0 || (from === -Infinity && least >= 0),
-      [near, far] = isFill ? [Math.max(from, 0), to] : [Math.min(to, 0), from];
-    const open = !Number.isFinite(far);
-    return {
-      name: `${isFill ? "fill" : "cut"} ${open ? `over ${say(near)}` : `${say(near)} to ${say(far)}`} ${u}`,
-      isFill,
-      strength: strengthOf(open ? Math.abs(near) + step : Math.abs(far), largest),
-      area: areas[k],
-    };
-  });
+  const classes = mapClasses(map);
   return (
     <>
       <p className="label mt-1.5 first:mt-0">{recipe.name}</p>
       <ul>
         {classes.toReversed().map((c) =>
           c.area === 0 ? null : (
-            <li key={c.name} className="flex items-center gap-2">
+            <li key={className(c, map.step, u)} className="flex items-center gap-2">
               <Swatch fill={c.isFill} strength={c.strength} />
-              <span className="min-w-0 flex-1 truncate">{c.name}</span>
+              <span className="min-w-0 flex-1 truncate">{className(c, map.step, u)}</span>
               {c.area !== undefined && (
                 <span className="pl-3 tabular-nums text-soft">{area(c.area, u, job.areaUnit)}</span>
               )}

@@ -1,0 +1,493 @@
+/** The report of comparisons: what was compared, from what, how, what came of it, and what stands against it. */
+import { sentenceOf } from "../finding";
+import type { AsBuilt } from "../volumes/as-built";
+import { codeOf } from "../codes/read";
+import { lineName } from "../lines/model";
+import { area, volumeUnitShort } from "../math/figures";
+import { formatGrouped, plainNumber } from "../math/round";
+import { decimalsOf, lengthText, volumeFactor } from "../math/units";
+import { plural } from "../math/words";
+import type { JobState } from "../job/model";
+import { namesIn, refusedInWords } from "../job/summary";
+import type { Derived } from "../job/values";
+import { GROUND } from "../sets/model";
+import type { RingWanted, SurfaceRecipe } from "../surface/model";
+import { outlineOf } from "../surface/outline";
+import { linesCrossed, profileOf, levelOn, type PlanWay, type Section } from "../surface/section";
+import { differenceMap } from "../volumes/map";
+import type { ComparedPair } from "../volumes/measure";
+import { kindOf, surfacesOf, type Figures, type VolumeRecipe, type VolumeResult } from "../volumes/model";
+import { opinionSteps, type Opinions } from "../volumes/opinion";
+import { frameOf } from "../volumes/parallel";
+import { levelPrecisionOf, shotPrecision } from "../volumes/precision";
+import { boxOf, sectionsWanted } from "../volumes/second-opinion";
+import { about, assumptions } from "../volumes/words";
+import type { Block, Chapter, Column, Facts, Report, TableBlock } from "./model";
+
+export interface ReportWanted {
+  /** Names of the comparisons, in their order. */
+  comparisons: readonly string[];
+  /** Who made it, when, and which state of the job it is of, in words. */
+  author: string;
+  at: string;
+  of: string;
+}
+
+/** Vertices of an outline that are drawn. */
+const MOST_OUTLINE = 20_000,
+  /** Findings told in full. */
+  MOST_FINDINGS = 200,
+  SECTIONS = 3,
+  /** How far from the edge a section begins, as a share of its length. */
+  INSET = 0.004;
+
+/** A step of the making: what is being worked out now, and the share of all that is done. */
+export interface ReportStep {
+  what: string;
+  share: number;
+}
+
+/** Makes a report step by step; what is told last is the report itself. */
+export function* volumeReport(s: JobState, d: Derived, wanted: ReportWanted): Generator<ReportStep, Report> {
+  const named = wanted.comparisons.flatMap((name) => {
+    const k = s.volumes.findIndex((v) => v.name === name);
+    return k < 0 ? [] : [k];
+  });
+  const chapters: Chapter[] = [],
+    steps = named.length + 1;
+  for (const [done, k] of named.entries()) {
+    const { name } = s.volumes[k]!;
+    yield { what: `comparison ${name}`, share: done / steps };
+    chapters.push(yield* comparison(s, d, k, (part) => ({ what: name, share: (done + part) / steps })));
+  }
+  yield { what: "sources and findings", share: named.length / steps };
+  chapters.push(sources(s, d, named), ...asBuilt(s, d), findings(s, d), signatures());
+  return { title: "Volumes", facts: jobFacts(s, wanted), chapters };
+}
+
+function jobFacts(s: JobState, { author, at, of }: ReportWanted): Facts {
+  const given = (what: string, value: string | undefined): Facts => (value ? [[what, value]] : []);
+  return [
+    ["Job", s.name],
+    ...given("Client", s.client),
+    ...given("Crew", s.crew),
+    ...given("Date of survey", s.date),
+    ["Made", `${at} by ${author}`],
+    ["State of the job", of],
+    ["Unit", UNITS[s.unit]],
+    ...given("Coordinate system", s.system),
+  ];
+}
+
+const UNITS: Record<JobState["unit"], string> = { m: "metres", ft: "feet", ftUS: "US survey feet" };
+
+function* comparison(
+  s: JobState,
+  d: Derived,
+  k: number,
+  step: (share: number) => ReportStep,
+): Generator<ReportStep, Chapter> {
+  const recipe = s.volumes[k]!,
+    [result, made] = [d.volumes[k]!, d.pairs[k]!],
+    title = recipe.name;
+  const given = comparedFacts(s, recipe);
+  if (!result.ok || !made.ok) {
+    const why = result.ok ? (made.ok ? "" : made.refusal.message) : result.refusal.message;
+    return { title, blocks: [{ kind: "facts", rows: given }, text(`It could not be worked out: ${why}`)] };
+  }
+  const pair = made.value,
+    shots = shotPrecision(s.points.precision, s.levelPrecision, s.unit),
+    rings = pair.within?.areaRings ?? [];
+  const facts: Facts = [...given, ["Method", capital(result.value.method)]];
+  let opinions: Opinions = {};
+  for (const more of opinionSteps(recipe, pair, shots)) {
+    opinions = { ...opinions, ...more };
+    yield step(0.5);
+  }
+  const map = differenceMap(pair);
+  yield step(0.8);
+  const ways = sectionWays(recipe, pair);
+  return {
+    title,
+    blocks: [
+      { kind: "facts", rows: facts },
+      ...figuresOf(s, result.value, opinions),
+      ...(opinions.precision ? [text(precisionText(s, opinions))] : []),
+      ...mostMoving(s, d, opinions),
+      ...(result.value.storage ? storage(s, result.value) : []),
+      ...(map.edges.length > 0 || kindOf(recipe) !== "storage"
+        ? [
+            {
+              kind: "map" as const,
+              title: "Cut and fill",
+              unit: s.unit,
+              map,
+              deadband: recipe.deadband ?? 0,
+              outline: outlineOf(pair.from, MOST_OUTLINE),
+              areas: (pair.within?.areas ?? []).map((name, a) => ({
+                name,
+                ring: rings.filter((r) => r.area === a).map((r) => r.ring.flat()),
+              })),
+              ways: ways.map(({ name, way }) => ({ name, way: way.flatMap(([e, n]) => [e, n]) })),
+              areaText: (x: number) => area(x, s.unit, s.areaUnit),
+            },
+          ]
+        : []),
+      ...ways.flatMap((w) => sectionBlock(s, d, recipe, pair, w)),
+    ],
+  };
+}
+
+function comparedFacts(s: JobState, r: VolumeRecipe): Facts {
+  const within = r.within === undefined ? "the whole in common" : areasText(r),
+    factor = (x: number | undefined) => (x === undefined ? "1" : plainNumber(x));
+  return [
+    ["Compared", capital(about(r))],
+    ["Within", within],
+    ...(r.deadband
+      ? ([["Deadband", `differences up to ${lengthText(r.deadband, s.unit)} do not count`]] as Facts)
+      : []),
+    ...(r.bulking
+      ? ([["Bulking", `cut times ${factor(r.bulking.cut)}, fill times ${factor(r.bulking.fill)}`]] as Facts)
+      : []),
+  ];
+}
+
+function areasText({ within }: VolumeRecipe): string {
+  const one = (a: object) =>
+    "code" in a
+      ? [(a as { code: string; run?: string }).code, (a as { run?: string }).run].filter(Boolean).join(" ")
+      : `a drawn area${"name" in a ? ` “${String(a.name)}”` : ""}`;
+  if (!Array.isArray(within)) return one(within!);
+  return Array.isArray(within[0]) ? "a drawn area" : (within as object[]).map(one).join(", ");
+}
+
+/** Figures beside their second opinions, and by area. */
+function figuresOf(s: JobState, v: VolumeResult, o: Opinions): Block[] {
+  const unit = volumeUnitShort(s.unit, s.volumeUnit),
+    factor = volumeFactor(s.unit, s.volumeUnit ?? "unit"),
+    figure = (x: number | undefined) => (x === undefined ? null : x * factor),
+    at = (name: string): Column => ({ title: name, decimals: 1 });
+  const names = { cut: "Cut", fill: "Fill", net: "Net, fill − cut" };
+  const rows = (["cut", "fill", "net"] as const).map((key) => {
+    const beside = (x: { cut: number; fill: number } | undefined) => x && (key === "net" ? x.fill - x.cut : x[key]);
+    return [
+      `${names[key]}, ${unit}`,
+      figure(v[key]),
+      figure(o.precision?.[key].total),
+      figure(beside(o.endAreas)),
+      figure(beside(o.grid)),
+      v.bulked && key !== "net" ? figure(v.bulked[key]) : null,
+    ];
+  });
+  const bulked = v.bulked !== undefined,
+    columns = [
+      { title: "Figure" },
+      at("Exact"),
+      at("± (σ)"),
+      at("By end areas"),
+      at("By a grid"),
+      at("Times its factor"),
+    ];
+  const blocks: Block[] = [
+    table("Figures", bulked ? columns : columns.slice(0, -1), bulked ? rows : rows.map((row) => row.slice(0, -1))),
+  ];
+  const inCommon = (x: number) => area(x, s.unit, s.areaUnit);
+  const words = [
+    `Cut on ${inCommon(v.cutArea)}, fill on ${inCommon(v.fillArea)}, in common ${inCommon(v.area)}.`,
+    o.endAreas &&
+      `End areas: ${plural(o.endAreas.sections.length, "section")} every ${lengthText(o.endAreas.spacing, s.unit)}, ` +
+        `lying at azimuth ${plainNumber(o.endAreas.azimuth)}°.`,
+    o.grid && `Grid: ${formatGrouped(o.grid.cells, 0)} cells of ${lengthText(o.grid.cell, s.unit)}.`,
+    o.balance &&
+      ("level" in o.balance
+        ? `Cut and fill are equal at level ${lengthText(o.balance.level, s.unit)}.`
+        : `Cut and fill are equal with the second surface raised by ${lengthText(o.balance.raise, s.unit)}.`),
+  ];
+  blocks.push(text(words.filter(Boolean).join(" ")));
+  if (v.byArea) {
+    const byArea = (a: Figures & { name: string }, k: number) => [
+      a.name,
+      figure(a.cut),
+      figure(a.fill),
+      figure(a.net),
+      figure(o.byArea?.[k]?.net.total),
+      inCommon(a.area),
+    ];
+    blocks.push(
+      table(
+        `By area, ${unit}`,
+        [{ title: "Area" }, at("Cut"), at("Fill"), at("Net"), at("± net"), { title: "On" }],
+        v.byArea.map(byArea),
+      ),
+    );
+  }
+  return blocks;
+}
+
+function precisionText(s: JobState, { precision }: Opinions): string {
+  const held = levelPrecisionOf(s.levelPrecision, s.unit);
+  return (
+    `${assumptions(precision!, s.unit, s.volumeUnit)} ` +
+    `A level without a precision of its own is held to be good to ±${lengthText(held.shot, s.unit)}, ` +
+    `all levels of a surface together to ±${lengthText(held.common, s.unit)}.`
+  );
+}
+
+function mostMoving(s: JobState, d: Derived, { precision }: Opinions): Block[] {
+  const most = precision?.most ?? [];
+  if (most.length === 0) return [];
+  const unit = volumeUnitShort(s.unit, s.volumeUnit),
+    factor = volumeFactor(s.unit, s.volumeUnit ?? "unit"),
+    decimals = decimalsOf(s.unit);
+  return [
+    table(
+      "Shots that move it most",
+      [
+        { title: "Point" },
+        { title: "Code" },
+        { title: `Level, ${s.unit}`, decimals },
+        { title: `±, ${s.unit}`, decimals },
+        { title: `Net for 0.01 ${s.unit} up, ${unit}`, decimals: 1 },
+        { title: `Its part of ±, ${unit}`, decimals: 1 },
+      ],
+      most.map(({ row, net, sigma }) => [
+        s.points.number[row]!,
+        codeOf(d.coded, row),
+        s.points.z[row]!,
+        sigma,
+        0.01 * net * factor,
+        Math.abs(net * sigma) * factor,
+      ]),
+    ),
+  ];
+}
+
+function storage(s: JobState, { storage: rows = [] }: VolumeResult): Block[] {
+  const unit = volumeUnitShort(s.unit, s.volumeUnit),
+    factor = volumeFactor(s.unit, s.volumeUnit ?? "unit"),
+    volumes = rows.map((r): [number, number] => [r.level, r.volume * factor]);
+  return [
+    table(
+      "Storage by level",
+      [
+        { title: `Level, ${s.unit}`, decimals: 2 },
+        { title: `Area, ${s.unit}²`, decimals: 1 },
+        { title: `Volume, ${unit}`, decimals: 1 },
+      ],
+      rows.map((r) => [r.level, r.area, r.volume * factor]),
+    ),
+    { kind: "curve", title: "Storage curve", x: `Level, ${s.unit}`, y: `Volume, ${unit}`, points: volumes },
+  ];
+}
+
+interface NamedWay {
+  name: string;
+  way: PlanWay;
+}
+
+/** Sections at even distances across what is compared, along the azimuth of its end areas. */
+function sectionWays(r: VolumeRecipe, pair: ComparedPair): NamedWay[] {
+  const box = boxOf(pair);
+  if (!box) return [];
+  const [w, south, e, n] = box,
+    { along, across } = frameOf(sectionsWanted(r, box)),
+    corners = [w, e].flatMap((x) => [south, n].map((y): [number, number] => [x, y])),
+    range = (of: (e: number, n: number) => number) => {
+      const list = corners.map(([x, y]) => of(x, y));
+      return [Math.min(...list), Math.max(...list)] as const;
+    };
+  const [a0, a1] = range(along),
+    [c0, c1] = range(across),
+    // Its own inverse: a turn about the origin with one axis mirrored.
+    at = (a: number, c: number): [number, number] => {
+      const [sin, cos] = [along(1, 0), along(0, 1)];
+      return [a * sin + c * cos, a * cos - c * sin];
+    };
+  // On the very edge lie slivers, which tell nothing of the ground.
+  const inset = INSET * (a1 - a0);
+  return Array.from({ length: SECTIONS }, (_, k) => {
+    const c = c0 + ((k + 1) / (SECTIONS + 1)) * (c1 - c0);
+    return { name: String.fromCharCode(65 + k), way: [at(a0 + inset, c), at(a1 - inset, c)] };
+  });
+}
+
+function sectionBlock(s: JobState, d: Derived, r: VolumeRecipe, pair: ComparedPair, { name, way }: NamedWay): Block[] {
+  const [[e0, n0], [e1, n1]] = [way[0]!, way[1]!],
+    length = Math.hypot(e1 - e0, n1 - n0),
+    flat = (level: number): Section => ({ station: [0, length], level: [level, level] });
+  const names = surfacesOf(r),
+    first = { name: names[0] ?? "", section: profileOf(pair.from, way) };
+  if (first.section.station.length < 2) return [];
+  const second =
+    typeof pair.to === "number"
+      ? kindOf(r) === "storage"
+        ? { name: `level ${plainNumber(r.to as number)}`, section: flat(r.to as number) }
+        : { name: `level ${plainNumber(pair.to)}`, section: flat(pair.to) }
+      : { name: kindOf(r) === "heap" ? "surface through the toe" : (names[1] ?? ""), section: profileOf(pair.to, way) };
+  return [
+    {
+      kind: "section",
+      title: `Section ${name}`,
+      unit: s.unit,
+      profiles: [first, second],
+      crossed: linesCrossed(d.chains, way).flatMap(({ line, station, level }) => {
+        const at = Number.isNaN(level) ? levelOn(first.section, station) : level;
+        return Number.isNaN(at) ? [] : [{ name: lineName(d.lines[line]!), station, level: at }];
+      }),
+      length,
+    },
+  ];
+}
+
+/** The surfaces that were compared, and the deliveries that they come from. */
+function sources(s: JobState, d: Derived, compared: readonly number[]): Chapter {
+  const used = new Set(compared.flatMap((k) => surfacesOf(s.volumes[k]!))),
+    blocks: Block[] = [];
+  for (const [k, recipe] of s.surfaces.entries()) {
+    if (!used.has(recipe.name)) continue;
+    const made = d.surfaces[k]!;
+    blocks.push({ kind: "heading", text: `Surface “${recipe.name}”` });
+    if (!made.ok) {
+      blocks.push(text(`It could not be built: ${made.refusal.message}`));
+      continue;
+    }
+    const { report } = made.value;
+    blocks.push({
+      kind: "facts",
+      rows: [
+        ...surfaceFacts(s, recipe),
+        ["Built", `${plural(report.points, "vertex", "vertices")}, ${plural(report.triangles, "triangle")}`],
+        [
+          "In plan",
+          `${area(report.area, s.unit, s.areaUnit)}, on the slope ${area(report.slopeArea, s.unit, s.areaUnit)}`,
+        ],
+        ["Levels", `${lengthText(report.minZ, s.unit)} to ${lengthText(report.maxZ, s.unit)}`],
+        ["Breaklines used", String(report.breaklines)],
+        ...(report.outside ? ([["Points outside the edge", String(report.outside)]] as Facts) : []),
+        ...(report.densified ? ([["Vertices added", String(report.densified)]] as Facts) : []),
+        ...(report.thinned.count ? ([["Vertices left out", String(report.thinned.count)]] as Facts) : []),
+      ],
+    });
+    const refused = refusedInWords(report.refused, s.points, d.lines);
+    if (refused.length)
+      blocks.push(
+        table(
+          "Refused",
+          [{ title: "What" }, { title: "Why" }],
+          refused.slice(0, MOST_FINDINGS).map((r) => [r.what, r.why]),
+        ),
+      );
+  }
+  blocks.push(
+    table(
+      "Deliveries",
+      [{ title: "File" }, { title: "Crew" }, { title: "Points", decimals: 0 }],
+      s.intakes.map((i) => [i.file, i.crew ?? "", i.points]),
+    ),
+  );
+  return { title: "From what points and lines", blocks };
+}
+
+function surfaceFacts(s: JobState, r: SurfaceRecipe): Facts {
+  if (r.file !== undefined) return [["Brought by", `“${r.file}”${r.surface ? `, “${r.surface}” in it` : ""}`]];
+  const { breaklines: b = {}, edge, holes = [] } = r;
+  const ring = (x: RingWanted) =>
+    "code" in x ? `closed lines of ${x.code}` : `a drawn ring of ${x.ring.length} corners`;
+  const facts: Facts = [
+    ["Points", r.points === undefined || r.points === GROUND ? "all ground points" : `the set “${r.points}”`],
+    ["Breaklines", b.codes ? b.codes.join(", ") || "none" : "as the code book says"],
+    [
+      "Edge",
+      edge === undefined || edge === "hull"
+        ? "round all of it"
+        : "fit" in edge
+          ? `fitted, ${lengthText(edge.fit, s.unit)}`
+          : ring(edge),
+    ],
+  ];
+  if (b.also?.length || b.except?.length)
+    facts.push(["Breaklines by hand", `${b.also?.length ?? 0} more, ${b.except?.length ?? 0} left out`]);
+  if (b.densify) facts.push(["Longest piece of a breakline", lengthText(b.densify, s.unit)]);
+  if (b.thin) facts.push(["Breaklines thinned", `within ${lengthText(b.thin, s.unit)}`]);
+  if (holes.length) facts.push(["Holes", holes.map(ring).join(", ")]);
+  if (r.longestSide) facts.push(["Longest side on the outline", lengthText(r.longestSide, s.unit)]);
+  if (r.swap?.length || r.drop?.length)
+    facts.push([
+      "Corrected by hand",
+      `${plural(r.swap?.length ?? 0, "side")} swapped, ${plural(r.drop?.length ?? 0, "triangle")} taken out`,
+    ]);
+  return facts;
+}
+
+/** Checks of what was built, where the job has some. */
+function asBuilt(s: JobState, d: Derived): Chapter[] {
+  const checks = d.differences.flatMap((c) => (c.ok ? [c.value] : []));
+  if (checks.length === 0) return [];
+  const decimals = decimalsOf(s.unit),
+    unit = (name: string): Column => ({ title: `${name}, ${s.unit}`, decimals }),
+    row = (c: AsBuilt) => {
+      const { count, mean, rms, min, max } = c.figures,
+        outside = c.outside.reduce((sum, x) => sum + x, 0);
+      return [c.name, count, outside, c.tolerance, ...[mean, rms, min, max].map((x) => (Number.isNaN(x) ? null : x))];
+    };
+  const count = (title: string): Column => ({ title, decimals: 0 });
+  return [
+    {
+      title: "As built",
+      blocks: [
+        table(
+          "Checks against the design",
+          [
+            { title: "Check" },
+            count("Points"),
+            count("Outside"),
+            ...["Tolerance", "Mean", "RMS", "Least", "Most"].map(unit),
+          ],
+          checks.map(row),
+        ),
+      ],
+    },
+  ];
+}
+
+function findings(s: JobState, d: Derived): Chapter {
+  const names = namesIn(s.points, d.lines),
+    open = d.findings.filter((f) => f.accepted === undefined),
+    accepted = d.findings.filter((f) => f.accepted !== undefined),
+    more = Math.max(0, open.length - MOST_FINDINGS);
+  const blocks: Block[] = [];
+  if (open.length === 0) blocks.push(text("No finding is open."));
+  else
+    blocks.push(
+      table(
+        plural(open.length, "open finding"),
+        [{ title: "Finding" }, { title: "What was found" }],
+        open.slice(0, MOST_FINDINGS).map((f) => [capital(f.kind.replaceAll("-", " ")), sentenceOf(f, names)]),
+      ),
+    );
+  if (more > 0) blocks.push(text(`And ${plural(more, "more finding")}, which the job lists.`));
+  if (accepted.length)
+    blocks.push(
+      table(
+        plural(accepted.length, "accepted finding"),
+        [{ title: "What was found" }, { title: "Accepted because" }],
+        accepted.slice(0, MOST_FINDINGS).map((f) => [sentenceOf(f, names), f.accepted!]),
+      ),
+    );
+  return { title: "Open findings", blocks };
+}
+
+const signatures = (): Chapter => ({
+  title: "Signatures",
+  blocks: [{ kind: "signatures", roles: ["Made by", "Checked by", "Received by"] }],
+});
+
+const text = (words: string): Block => ({ kind: "text", text: words });
+const table = (title: string, columns: Column[], rows: TableBlock["rows"]): TableBlock => ({
+  kind: "table",
+  title,
+  columns,
+  rows,
+});
+const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);

@@ -1,0 +1,32 @@
+/** A comparison in words: what is compared, and what its ± rests on. */
+import { volume } from "../math/figures";
+import type { Unit, VolumeUnit } from "../math/units";
+import { plural } from "../math/words";
+import { kindOf, type VolumeRecipe } from "./model";
+import type { Precision } from "./precision";
+
+/** What is compared, in words. */
+export function about(r: VolumeRecipe): string {
+  switch (kindOf(r)) {
+    case "level":
+      return `from “${r.surface}” to level ${r.level}`;
+    case "surfaces":
+      return `from “${r.from}” to “${r.to}”`;
+    case "heap":
+      return `a heap of “${r.heap}” above the surface through its toe`;
+    case "storage":
+      return `storage of “${r.storage}” from level ${r.from} to ${r.to}`;
+  }
+}
+
+/** What a ± rests on and what it leaves out. */
+export function assumptions(p: Precision, unit: Unit, shown?: VolumeUnit): string {
+  const text = (x: number) => volume(x, unit, shown);
+  return [
+    `± is one σ: ${text(p.net.independent)} of the net from ${plural(p.shots, "shot")} that err each on its own`,
+    p.net.common > 0 ? `, ${text(p.net.common)} from an error that all share. ` : ". ",
+    p.assumed > 0 ? `${plural(p.assumed, "shot")} ${p.assumed === 1 ? "has" : "have"} no precision of their own. ` : "",
+    p.exact.length > 0 ? `${p.exact.map((n) => `“${n}”`).join(" and ")} counts as exact. ` : "",
+    "What the ground does between the shots is not in it.",
+  ].join("");
+}

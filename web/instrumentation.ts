@@ -1,0 +1,6 @@
+/** What begins with the server. */
+export async function register(): Promise<void> {
+  if (process.env.NEXT_RUNTIME !== "nodejs") return;
+  const { beginQueue } = await import("./heavy/queue-process");
+  beginQueue();
+}
