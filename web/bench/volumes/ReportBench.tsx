@@ -125,7 +125,7 @@ function FileRow({ file: f, address, forget }: { file: MadeFile; address: string
         ) : (
           f.file
         )}
-        <span className="ml-2 text-soft">
+        <span className="block text-soft">
           {f.size !== null && `${Math.ceil(f.size / 1000)} kB, `}
           {plural(f.wanted.comparisons.length, "comparison")}
         </span>
@@ -135,7 +135,7 @@ function FileRow({ file: f, address, forget }: { file: MadeFile; address: string
       <td>
         {under ? (
           <span role="status" className="flex items-center gap-2">
-            <progress className="h-2 w-24 accent-bramble" value={f.share} max={1} aria-label={`Making ${f.file}`} />
+            <progress className="h-2 w-24 accent-(--bramble)" value={f.share} max={1} aria-label={`Making ${f.file}`} />
             <span className="text-soft">{f.state === "waiting" ? "waits for its turn" : f.doing}</span>
           </span>
         ) : f.state === "failed" ? (
@@ -162,7 +162,6 @@ function StateOf({ file }: { file: MadeFile }) {
   const { job, version } = useParts("job", "version"),
     seq = file.seq ?? 0,
     names = job.states.filter((s) => s.seq === seq).map((s) => `“${s.name}”`);
-  // A name for a state moves nothing.
   return (
     <>
       {[...names, `after entry ${seq}`].join(", ")}

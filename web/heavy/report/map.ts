@@ -80,10 +80,19 @@ export function drawMap(pages: Pages, block: MapBlock): void {
 
 const METRES: Record<string, number> = { m: 1, ft: 0.3048, ftUS: 1200 / 3937 };
 
-/** A round number that is not less. */
-export function roundUp(least: number): number {
+/** Round numbers within a power of ten. */
+const ROUND = [1, 1.25, 1.5, 2, 2.5, 3, 4, 5, 7.5, 10];
+
+/** The largest round number that is not more. */
+export function roundDown(most: number): number {
+  const power = 10 ** Math.floor(Math.log10(most));
+  return ROUND.findLast((m) => m * power <= most * (1 + 1e-9))! * power;
+}
+
+/** The smallest round number that is not less. */
+function roundUp(least: number): number {
   const power = 10 ** Math.floor(Math.log10(least));
-  return [1, 1.25, 1.5, 2, 2.5, 3, 4, 5, 7.5, 10].map((m) => m * power).find((m) => m >= least)!;
+  return ROUND.find((m) => m * power >= least * (1 - 1e-9))! * power;
 }
 
 /** What the map and the areas need, with some room round it. */
@@ -183,9 +192,11 @@ function grid(
 function legend(pages: Pages, block: MapBlock, classes: MapClass[], left: number, top: number, scale: number): void {
   const { doc } = pages,
     { map, unit } = block;
+  const whole = classes.reduce((sum, c) => sum + (c.area ?? 0), 0);
   let y = top;
   for (const c of classes.toReversed()) {
-    if (c.area === 0) continue;
+    // A trifle that a flat side leaves is no class.
+    if (c.area !== undefined && c.area < 1e-6 * whole) continue;
     const [r, g, b] = (c.isFill ? FILL : CUT).map((n) => Math.round(255 + (n - 255) * c.strength));
     doc.rect(left, y, 16, 8).fill([r!, g!, b!] as unknown as string);
     if (c.isFill) {

@@ -1,5 +1,4 @@
 /** Pages of a report: where the next thing goes, new pages, what stands at the head and foot of each. */
-import { createRequire } from "node:module";
 import PDFDocument from "pdfkit";
 
 /** Points of print in a millimetre. */
@@ -131,5 +130,5 @@ function withFigures(doc: PDFKit.PDFDocument, name: string): void {
 }
 
 function fontFile(weight: "400Regular" | "600SemiBold"): string {
-  return createRequire(import.meta.url).resolve(`@expo-google-fonts/inter/${weight}/Inter_${weight}.ttf`);
+  return require.resolve(`@expo-google-fonts/inter/${weight}/Inter_${weight}.ttf`);
 }

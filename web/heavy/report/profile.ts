@@ -2,7 +2,7 @@
 import type { Block, SectionBlock } from "@bramble/core/report/model";
 import { formatGrouped, plainNumber } from "@bramble/core/math/round";
 import { stepFor } from "@bramble/core/volumes/map";
-import { roundUp } from "./map";
+import { roundDown } from "./map";
 import { BRAMBLE, INK, MM, RULE, SOFT, type Pages } from "./page";
 
 const HEIGHT = 42 * MM,
@@ -25,7 +25,7 @@ export function drawSection(pages: Pages, block: SectionBlock): void {
   pages.need(HEIGHT + names + 40);
   const width = pages.width - AXIS,
     reach = Math.max(high - low, 1e-3 * block.length),
-    times = 1 / roundUp((reach * width) / block.length / HEIGHT),
+    times = roundDown((HEIGHT * block.length) / (reach * width)),
     height = (times * reach * width) / block.length;
   pages.write(`${block.title}, heights ${plainNumber(times)} times the lengths`, 9, { bold: true, gap: 2 });
   keys(
