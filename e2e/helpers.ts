@@ -175,3 +175,40 @@ export function intakeRequest(
     headers: { "x-author": "Petra", "x-head": String(head.length), "content-type": "application/octet-stream" },
   };
 }
+
+/** Rows of a lattice of 10 m, 100 m each way, at level 10. */
+export const LATTICE = Array.from({ length: 121 }, (_, k) => {
+  const [row, col] = [Math.floor(k / 11), k % 11];
+  return `${k + 1},${7000 + 10 * row},${3000 + 10 * col},10,SPOT`;
+});
+
+/** Puts a comparison of the ground with a level into the job; the number of its entry in the ledger. */
+export async function compareWith(page: Page, level: number): Promise<number> {
+  const id = page.url().split("/")[4]!,
+    name = `to ${level}`,
+    change = { type: "named", part: "volumes", name, old: null, new: { name, surface: "existing ground", level } };
+  const made = await page.request.post(`/api/jobs/${id}/changes`, { data: change, headers: { "x-author": "Petra" } });
+  expect(made.ok()).toBe(true);
+  await settled(page);
+  return ((await made.json()) as { seq: number }).seq;
+}
+
+/** A new job of Petra's with a surface through so many points; its number. */
+export async function jobWithSurface(page: Page, name: string, rows: string[]): Promise<string> {
+  await openAs(page, "Petra", "/");
+  await newJob(page, name);
+  await takeIn(page, "day1.txt", rows.join("\n"), rows.length);
+  await goTo(page, "Surface");
+  await page.getByRole("button", { name: "Make it from the ground points" }).click();
+  await settled(page);
+  return page.url().split("/")[4]!;
+}
+
+/** Gives a point another level, in the table of points. */
+export async function raise(page: Page, point: string, level: string): Promise<void> {
+  const c = await cell(page, point, "Elevation");
+  await c.click();
+  await page.keyboard.press("F2");
+  await c.getByRole("textbox").fill(level);
+  await page.keyboard.press("Enter");
+}

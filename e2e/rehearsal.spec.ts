@@ -1,48 +1,17 @@
 import { expect, test, type Page } from "@playwright/test";
-import { cell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
+import { compareWith, goTo, jobWithSurface, LATTICE, openAs, raise, settled } from "./helpers";
 
-/** A lattice of 10 m at level 10, with a wall across it whose code the book does not know. */
-const TEXT = [
-  ...Array.from({ length: 121 }, (_, k) => {
-    const [row, col] = [Math.floor(k / 11), k % 11];
-    return `${k + 1},${7000 + 10 * row},${3000 + 10 * col},10,SPOT`;
-  }),
-  ...[1, 2, 3].map((k) => `${200 + k},${7054},${3000 + 30 * k},11,HEDGE1`),
-].join("\n");
+/** A lattice, with a wall across it whose code the book does not know. */
+const ROWS = [...LATTICE, ...[1, 2, 3].map((k) => `${200 + k},${7054},${3000 + 30 * k},11,HEDGE1`)];
 
 async function begin(page: Page, name: string): Promise<string> {
-  await openAs(page, "Petra", "/");
-  await newJob(page, name);
-  await takeIn(page, "day1.txt", TEXT, 124);
-  await goTo(page, "Surface");
-  await page.getByRole("button", { name: "Make it from the ground points" }).click();
-  await settled(page);
-  const id = page.url().split("/")[4]!;
-  const made = await page.request.post(`/api/jobs/${id}/changes`, {
-    data: {
-      type: "named",
-      part: "volumes",
-      name: "to 9",
-      old: null,
-      new: { name: "to 9", surface: "existing ground", level: 9 },
-    },
-    headers: { "x-author": "Petra" },
-  });
-  expect(made.ok()).toBe(true);
-  await settled(page);
+  const id = await jobWithSurface(page, name, ROWS);
+  await compareWith(page, 9);
   return id;
 }
 
 const ledgerOf = async (page: Page, id: string) =>
   ((await (await page.request.get(`/api/jobs/${id}/ledger?after=0`)).json()) as { seq: number }[]).length;
-
-async function raise(page: Page, point: string, level: string): Promise<void> {
-  const c = await cell(page, point, "Elevation");
-  await c.click();
-  await page.keyboard.press("F2");
-  await c.getByRole("textbox").fill(level);
-  await page.keyboard.press("Enter");
-}
 
 test("a rehearsal shows before and after, and dropped it leaves nothing; taken it is stored", async ({
   page,
@@ -126,4 +95,26 @@ test("a window closed in a rehearsal takes it along; deliveries wait until it is
   await settled(page);
   await expect(page.getByRole("region", { name: "Rehearsal" })).toHaveCount(0);
   expect(await ledgerOf(page, id)).toBe(before);
+});
+
+test("another reading of a delivery is rehearsed: before and after, dropped, then taken", async ({ page }) => {
+  const id = await begin(page, "Read in rehearsal"),
+    before = await ledgerOf(page, id);
+  await goTo(page, "Intake");
+  await page.getByRole("article", { name: "Intake day1" }).getByRole("button", { name: "Read again" }).click();
+  await page.getByRole("button", { name: "Exchange northing and easting" }).click();
+  const rehearse = page.getByRole("button", { name: "Rehearse it" }),
+    dialog = page.getByRole("dialog", { name: "“day1.txt” read again: a rehearsal" }),
+    points = dialog.getByRole("table", { name: "Points between the states" });
+  await rehearse.click();
+  await expect(points).toContainText("Point 1, northing7000.000 m → 3000.000 m");
+  await expect(dialog).toContainText("0 came, 0 went, 124 changed");
+  await expect(dialog.getByRole("table", { name: "Figures between the states" })).toHaveCount(0);
+  await dialog.getByRole("button", { name: "Drop it" }).click();
+  expect(await ledgerOf(page, id)).toBe(before);
+  await rehearse.click();
+  await expect(points).toBeVisible();
+  await dialog.getByRole("button", { name: "Take it" }).click();
+  await expect(page.getByRole("status")).toContainText("“day1.txt” was read again");
+  expect(await ledgerOf(page, id)).toBe(before + 1);
 });

@@ -1,42 +1,17 @@
 import { execFileSync } from "node:child_process";
 import fs from "node:fs";
 import { expect, test } from "@playwright/test";
-import { goTo, newJob, openAs, settled, takeIn } from "./helpers";
-
-/** A lattice of 10 m at level 10. */
-const TEXT = Array.from({ length: 121 }, (_, k) => {
-  const [row, col] = [Math.floor(k / 11), k % 11];
-  return `${k + 1},${7000 + 10 * row},${3000 + 10 * col},10,SPOT`;
-}).join("\n");
+import { compareWith, goTo, jobWithSurface, LATTICE } from "./helpers";
 
 test("a report is ordered, made by the queue, downloaded, says of which state it is, and is taken away", async ({
   page,
 }) => {
-  await openAs(page, "Petra", "/");
-  await newJob(page, "Reported");
-  await takeIn(page, "day1.txt", TEXT, 121);
+  const id = await jobWithSurface(page, "Reported", LATTICE);
   await goTo(page, "Volumes");
   await page.getByRole("tab", { name: "Report" }).click();
   await expect(page.getByText("There is no comparison yet")).toBeVisible();
-  await goTo(page, "Surface");
-  await page.getByRole("button", { name: "Make it from the ground points" }).click();
-  await settled(page);
-  const id = page.url().split("/")[4]!;
-  const put = async (name: string, level: number) => {
-    const change = {
-      type: "named",
-      part: "volumes",
-      name,
-      old: null,
-      new: { name, surface: "existing ground", level },
-    };
-    const made = await page.request.post(`/api/jobs/${id}/changes`, { data: change, headers: { "x-author": "Petra" } });
-    return ((await made.json()) as { seq: number }).seq;
-  };
-  await put("to 9", 9);
-  const seq = await put("to 12", 12);
-  await settled(page);
-  await goTo(page, "Volumes");
+  await compareWith(page, 9);
+  const seq = await compareWith(page, 12);
   const tab = page.getByRole("tab", { name: "Report" }),
     made = page.getByRole("table", { name: "Reports made" });
   await tab.click();
@@ -70,8 +45,7 @@ test("a report is ordered, made by the queue, downloaded, says of which state it
   ).toBe("PK");
 
   // The job moves on: the report says so. Then it is taken away.
-  await put("to 11", 11);
-  await settled(page);
+  await compareWith(page, 11);
   await expect(made.getByRole("row", { name: /reported-volumes.pdf/ })).toContainText("moved on since by 1 entry");
   await made.getByRole("button", { name: "Take away reported-volumes.pdf" }).click();
   await expect(link).toHaveCount(0);

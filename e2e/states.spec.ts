@@ -1,50 +1,17 @@
-import { expect, test, type Page } from "@playwright/test";
-import { cell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
-
-/** A lattice of 10 m at level 10. */
-const TEXT = Array.from({ length: 121 }, (_, k) => {
-  const [row, col] = [Math.floor(k / 11), k % 11];
-  return `${k + 1},${7000 + 10 * row},${3000 + 10 * col},10,SPOT`;
-}).join("\n");
-
-async function raise(page: Page, point: string, level: string): Promise<void> {
-  const c = await cell(page, point, "Elevation");
-  await c.click();
-  await page.keyboard.press("F2");
-  await c.getByRole("textbox").fill(level);
-  await page.keyboard.press("Enter");
-  await settled(page);
-}
+import { expect, test } from "@playwright/test";
+import { compareWith, goTo, jobWithSurface, LATTICE, raise, settled } from "./helpers";
 
 test("a state is kept by name and compared with what the job is later: figures, by which entries, points", async ({
   page,
 }) => {
-  await openAs(page, "Petra", "/");
-  await newJob(page, "States");
-  await takeIn(page, "day1.txt", TEXT, 121);
-  await goTo(page, "Surface");
-  await page.getByRole("button", { name: "Make it from the ground points" }).click();
-  await settled(page);
-  const id = page.url().split("/")[4]!;
-  const made = await page.request.post(`/api/jobs/${id}/changes`, {
-    data: {
-      type: "named",
-      part: "volumes",
-      name: "to 9",
-      old: null,
-      new: { name: "to 9", surface: "existing ground", level: 9 },
-    },
-    headers: { "x-author": "Petra" },
-  });
-  expect(made.ok()).toBe(true);
-  await settled(page);
+  const id = await jobWithSurface(page, "States", LATTICE),
+    seq = await compareWith(page, 9);
 
   await goTo(page, "Points");
   const ledger = page.getByRole("tab", { name: /Ledger/ }),
     dialog = page.getByRole("dialog");
   await ledger.click();
   await page.getByRole("button", { name: "Name this state" }).click();
-  const { seq } = (await made.json()) as { seq: number };
   await expect(dialog.getByLabel("As the job was after entry")).toHaveValue(String(seq));
   await dialog.getByLabel("As the job was after entry").fill(String(seq + 5));
   await expect(dialog).toContainText(`The ledger has entries 1 to ${seq}.`);
@@ -57,8 +24,11 @@ test("a state is kept by name and compared with what the job is later: figures, 
 
   // Six triangles of 50 m² at each inner point: one goes up 3 m and comes back, another up 6 m.
   await raise(page, "14", "13");
+  await settled(page);
   await raise(page, "15", "16");
+  await settled(page);
   await raise(page, "14", "10");
+  await settled(page);
   await state.getByRole("button", { name: "Compare with now" }).click();
   const figures = dialog.getByRole("table", { name: "Figures between the states" });
   const row = (name: string) => figures.getByRole("row", { name });

@@ -25,7 +25,7 @@ export {
   undoLast,
   type LedgerEntry,
 } from "./queries/ledger.ts";
-export { notKept, statesBetween } from "./queries/history.ts";
+export { notKept, rehearsed, statesBetween, type StatesBetween } from "./queries/history.ts";
 export { prepareQueue, serveQueue } from "./queue.ts";
 export {
   bytesOfFile,

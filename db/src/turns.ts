@@ -2,6 +2,7 @@
  * Writers of one job wait for one another here, before they take a connection, and some connections are left to
  * readers: however many write, the rest is answered.
  */
+import { AsyncLocalStorage } from "node:async_hooks";
 import { refusal, Refusal } from "@bramble/core";
 import { connections, databaseRefusal, getPool, transaction, type Client } from "./pool.ts";
 import { lockSeconds } from "./patience.ts";
@@ -20,6 +21,9 @@ interface Queue {
 /** One for the process, however often its modules are loaded. */
 const kept = globalThis as { brambleTurns?: { jobs: Map<number, Queue>; writing: number; waiting: Turn[] } };
 const turns = (kept.brambleTurns ??= { jobs: new Map(), writing: 0, waiting: [] });
+
+/** The job that the present work writes. */
+const mine = new AsyncLocalStorage<number>();
 
 /** Connections that writers leave alone. */
 const READERS = 3;
@@ -82,13 +86,15 @@ export function writing<T>(
   author: string,
   work: (client: Client, job: StoredJob) => Promise<T>,
 ): Promise<T> {
+  // Within work on the same job it is a part of that: it would wait for itself.
+  if (mine.getStore() === jobId) return transaction(async (client) => work(client, await loadJob(client, jobId)));
   return inTurn(jobId, author, () =>
     amongWriters(author, async () => {
       try {
         return await transaction(async (client) => {
           const job = await loadJob(client, jobId, true);
           await client.query("SELECT set_config('application_name', $1, true)", [connectionName(jobId, author)]);
-          return work(client, job);
+          return mine.run(jobId, () => work(client, job));
         });
       } catch (e) {
         if (!(e instanceof Refusal && e.code === "job-busy")) throw e;

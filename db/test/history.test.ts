@@ -13,6 +13,7 @@ import {
   notKept,
   readIntakeAgain,
   redoLast,
+  rehearsed,
   statesBetween,
   storeChange,
   takeIntake,
@@ -135,4 +136,33 @@ test("what is only worked out leaves no trace, also where it fails; writers go o
 
 test.each([-1, 7, 0.5])("an entry %p that is not there is refused", async (seq) => {
   await expect(statesBetween(job, "Ada", seq, 0)).rejects.toThrow(`The ledger has no entry ${seq}`);
+});
+
+test("a reading that is rehearsed says what would be, while others go on, and stores nothing of it", async () => {
+  await takeIntake(job, "Ada", { file: "a.csv", layout: EN }, bytes("1,10,20,5,SPOT\n2,30,40,6,TREE\n"));
+  await storeChange(job, "Ada", await edit("2", "elevation", 66));
+  const before = said(await now()),
+    ledger = await listLedger(job);
+  const work = () => readIntakeAgain(job, "Ben", "a", { layout: NE });
+  const [{ stops, entries }] = await Promise.all([
+    rehearsed(job, "Ben", work),
+    storeChange(job, "Cleo", { type: "setting", field: "client", old: null, new: "Trust" }),
+  ]);
+  expect(entries).toMatchObject([{ author: "Ben", change: { type: "intake", intake: "a" } }]);
+  const at = ({ points: t }: JobState) =>
+    Array.from({ length: t.count }, (_, i) => (t.deleted[i] ? [] : [t.number[i], t.e[i], t.n[i], t.z[i]])).filter(
+      (x) => x.length,
+    );
+  // Northing and easting exchanged, the edit carried over.
+  expect(at(stops[1]!.state)).toEqual([
+    ["1", 20, 10, 5],
+    ["2", 40, 30, 66],
+  ]);
+  expect(said({ ...(await now()), client: undefined })).toEqual({ ...before, client: undefined });
+  expect((await listLedger(job)).length).toBe(ledger.length + 1);
+  // Then it is done, and is what was said.
+  await work();
+  expect(at(await now())).toEqual(at(stops[1]!.state));
+  await expect(rehearsed(job, "Ben", work)).rejects.toThrow("a.csv");
+  await storeChange(job, "Ada", await edit("1", "elevation", 9));
 });

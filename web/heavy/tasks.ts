@@ -26,6 +26,7 @@ import {
   readIntakeAgain,
   reading,
   redoLast,
+  rehearsed,
   statesBetween,
   stepOne,
   storeChange,
@@ -33,6 +34,7 @@ import {
   undoLast,
   writing,
   type LedgerEntry,
+  type StatesBetween,
 } from "@bramble/db";
 import { readChange, readIntakeOptions } from "../lib/edge";
 import type { JobCompared } from "../lib/job-compared";
@@ -56,6 +58,14 @@ interface Asked {
   name: string;
 }
 
+/** Two states side by side, for a window. */
+const compared = ({ stops, entries }: StatesBetween): JobCompared => ({
+  from: stops[0]!.seq,
+  to: stops.at(-1)!.seq,
+  ...compareStates(stops, entries),
+  entries: entries.map(({ seq, author, text }) => ({ seq, author, text })),
+});
+
 export const TASKS = {
   /** All that a window needs of a job, of one version, packed. */
   async state({ job: id, intakeLimit }: { job: number; intakeLimit: number }) {
@@ -74,15 +84,8 @@ export const TASKS = {
 
   /** What became of the job between two entries of its ledger; to what it is now where the later is not given. */
   async compare({ job: id, from, to }: { job: number; from: number; to?: number }) {
-    const { version } = await loadJob(getPool(), id),
-      { stops, entries } = await statesBetween(id, "a comparison of states", from, to ?? version);
-    const compared: JobCompared = {
-      from,
-      to: to ?? version,
-      ...compareStates(stops, entries),
-      entries: entries.map(({ seq, author, text }) => ({ seq, author, text })),
-    };
-    return told(compared);
+    const { version } = await loadJob(getPool(), id);
+    return told(compared(await statesBetween(id, "a comparison of states", from, to ?? version)));
   },
 
   /** The points in binary columns. */
@@ -181,6 +184,11 @@ export const TASKS = {
       name,
     );
     return told({ entry, info });
+  },
+
+  /** What would become of the job if a delivery were read in another way. */
+  async rehearseReading({ job, author, key, options }: Omit<Asked, "name"> & { key: string; options: IntakeOptions }) {
+    return told(compared(await rehearsed(job, author, () => readIntakeAgain(job, author, key, options))));
   },
 
   async readAgain({ job, author, name, key, options }: Asked & { key: string; options: IntakeOptions }) {

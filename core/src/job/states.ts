@@ -1,7 +1,7 @@
 /** What became of a job between two of its states: what changed, which figures by how much, by which entries. */
 import { lengthText } from "../math/units";
 import { cellValue, differingCells } from "../points/differing";
-import type { EditField, EditValue } from "../points/edits";
+import { EDIT_FIELDS, type EditField, type EditValue } from "../points/edits";
 import { rowOf, type PointTable } from "../points/table";
 import { Chain } from "./chain";
 import { applyChange, fieldName, type Change, type EditableChange } from "./change";
@@ -160,23 +160,48 @@ function moved(was: Figures, now: Figures): Moved[] {
   return out;
 }
 
-/** Which points came, went or tell something else, by their ids. */
+/**
+ * Which points came, went or tell something else: by their ids, and those of a delivery that was read again by their row
+ * in it.
+ */
 function pointsBetween(before: JobState, after: JobState): PointsBetween {
   const [was, now] = [before.points, after.points],
     changed = new Set<number>(),
     details: PointsBetween["details"] = [];
-  for (const { id, field, value } of differingCells(was, now, Infinity)) {
-    const [old, row] = [rowOf(was, id), rowOf(now, id)];
-    if (field === "code" || was.deleted[old] || now.deleted[row]) continue;
+  const tell = (old: number, row: number, field: EditField) => {
+    const id = now.id[row]!;
     changed.add(id);
-    if (details.length === MOST_CELLS) continue;
+    if (details.length === MOST_CELLS) return;
     details.push({
       id,
       what: `Point ${now.number[row]}, ${fieldName(field)}`,
-      ...inWords(field, cellValue(was, old, field), value, after),
+      ...inWords(field, cellValue(was, old, field), cellValue(now, row, field), after),
     });
+  };
+  for (const { id, field } of differingCells(was, now, Infinity)) {
+    const [old, row] = [rowOf(was, id), rowOf(now, id)];
+    if (field !== "code" && !was.deleted[old] && !now.deleted[row]) tell(old, row, field);
   }
-  return { made: notIn(was, now), gone: notIn(now, was), changed: [...changed], details };
+  const came = new Map(notIn(was, now).map((row) => [sourceOf(after, row) ?? row, row])),
+    gone: number[] = [];
+  for (const old of notIn(now, was)) {
+    const source = sourceOf(before, old),
+      row = source === undefined ? undefined : came.get(source);
+    if (row === undefined) {
+      gone.push(was.id[old]!);
+      continue;
+    }
+    came.delete(source!);
+    for (const field of EDIT_FIELDS)
+      if (field !== "cues" && !Object.is(cellValue(was, old, field), cellValue(now, row, field))) tell(old, row, field);
+  }
+  return { made: [...came.values()].map((row) => now.id[row]!), gone, changed: [...changed], details };
+}
+
+/** The delivery and the row of it that a point came from; undefined where an office made it. */
+function sourceOf({ points: t, intakes }: JobState, row: number): string | undefined {
+  const intake = intakes[t.intake[row]!];
+  return intake && `${t.row[row]} ${intake.id}`;
 }
 
 /** Two values of a field, lengths as they are shown; to the last digit where that shows no difference. */
@@ -186,12 +211,13 @@ function inWords(field: EditField, was: EditValue, now: EditValue, { unit }: Job
   return { was: fieldText(field, was, unit), now: fieldText(field, now, unit) };
 }
 
-/** Ids of the points that stand in `those` and not in `t`. */
+/** Rows of the points that stand in `those` and not in `t`. */
 function notIn(t: PointTable, those: PointTable): number[] {
   const out: number[] = [];
   for (let i = 0; i < those.count; i++) {
-    const row = those.deleted[i] ? 0 : rowOf(t, those.id[i]!);
-    if (!those.deleted[i] && (row < 0 || t.deleted[row])) out.push(those.id[i]!);
+    if (those.deleted[i]) continue;
+    const row = rowOf(t, those.id[i]!);
+    if (row < 0 || t.deleted[row]) out.push(i);
   }
   return out;
 }

@@ -74,9 +74,7 @@ export function effectOf(
     { point: (id) => is.points.number[rowOf(is.points, id)], unit: is.unit },
     MOST,
   );
-  const olds = new Map(before.lines.map((l) => [l.key, l])),
-    news = new Map(after.lines.map((l) => [l.key, l])),
-    others = [...new Set([...olds.keys(), ...news.keys()])].filter((k) => !sameLine(olds.get(k), news.get(k)));
+  const others = otherLines(before.lines, after.lines);
   const keys = (d: Derived) => new Set(d.findings.map((f) => f.key)),
     [had, has] = [keys(before), keys(after)];
   const told = (s: JobState, d: Derived, besides: ReadonlySet<string>) => {
@@ -95,10 +93,11 @@ export function effectOf(
   return {
     points: details,
     morePoints: more,
-    lines: others.map((k) => {
-      const [old, made] = [olds.get(k), news.get(k)];
-      return { name: lineName((made ?? old)!), was: old?.length ?? null, now: made?.length ?? null };
-    }),
+    lines: others.map(({ old, made }) => ({
+      name: lineName((made ?? old)!),
+      was: old?.length ?? null,
+      now: made?.length ?? null,
+    })),
     gone: told(was, before, has),
     come: told(is, after, had),
     volumes: after.volumes.map((v) => ({
@@ -110,12 +109,42 @@ export function effectOf(
     surfaces: changed.map(({ name, old, now }) => ({ name, was: reportOf(old), now: reportOf(now) })),
     edges: changed.flatMap(({ now }) => (now?.ok ? outlineOf(now.value.surface, MOST_VERTICES) : [])),
     contours: changedContours(made(before.contours), made(after.contours), MOST_VERTICES),
-    ways: others.slice(0, MOST).flatMap((key) => wayOf(after, index.get(key))),
+    ways: others.slice(0, MOST).flatMap(({ made }) => wayOf(after, made && index.get(made.key))),
     at: [...points].flatMap((id): [number, number][] => {
       const i = rowOf(is.points, id);
       return i < 0 ? [] : [[is.points.e[i]!, is.points.n[i]!]];
     }),
   };
+}
+
+interface OtherLine {
+  old?: Line;
+  made?: Line;
+}
+
+/**
+ * Lines that are others than they were, by their keys. Where a delivery was read again its shots, and so its lines' keys,
+ * are new: then by their names in it.
+ */
+function otherLines(before: readonly Line[], after: readonly Line[]): OtherLine[] {
+  const olds = new Map(before.map((l) => [l.key, l])),
+    news = new Map(after.map((l) => [l.key, l])),
+    nameOf = (l: Line) => `${l.intake} ${lineName(l)}`,
+    came = new Map<string, Line[]>(),
+    out: OtherLine[] = [];
+  for (const made of after) {
+    if (olds.has(made.key)) continue;
+    const list = came.get(nameOf(made));
+    if (list) list.push(made);
+    else came.set(nameOf(made), [made]);
+  }
+  for (const old of before) {
+    const list = came.get(nameOf(old)),
+      made = news.get(old.key) ?? list?.shift();
+    if (!sameLine(old, made)) out.push({ old, ...(made ? { made } : {}) });
+  }
+  for (const list of came.values()) for (const made of list) out.push({ made });
+  return out;
 }
 
 /** Drawn alike, though it may have been worked out anew. */

@@ -129,3 +129,26 @@ test("states that are the same differ in nothing", () => {
     surfaces: [],
   });
 });
+
+test("points of a delivery that was read again are told by their rows in it, though their ids are new", () => {
+  const t = start.points,
+    id = t.id.map((x) => x + 1000),
+    again: JobState = { ...start, points: { ...t, id, z: t.z.map((z, i) => (i === 3 ? z + 1 : z)) } };
+  const { points } = compareStates([{ seq: 0, state: start }, { seq: 1, state: again }], []); // prettier-ignore
+  expect(points).toEqual({
+    made: [],
+    gone: [],
+    changed: [id[3]],
+    details: [{ id: id[3], what: "Point 4, elevation", was: "5.000 m", now: "6.000 m" }],
+  });
+});
+
+test("lines of a delivery that was read again are told by their names in it, those drawn alike not at all", () => {
+  const row = (number: number, e: number, code: string) => ({ number, e, n: 10 * number, z: 5, code });
+  const job = stateOf([row(1, 0, "HEDGE1"), row(2, 0, "HEDGE1"), row(3, 50, "HEDGE2"), row(4, 50, "HEDGE2")]),
+    t = job.points,
+    id = t.id.map((x) => x + 1000),
+    again: JobState = { ...job, points: { ...t, id, n: t.n.map((n, i) => (i === 3 ? n + 7 : n)) } };
+  const { lines } = compareStates([{ seq: 0, state: job }, { seq: 1, state: again }], []); // prettier-ignore
+  expect(lines).toEqual([{ name: "HEDGE 2", was: 10, now: 17 }]);
+});

@@ -87,3 +87,23 @@ async function statesOf(
   }
   return { stops: stops.reverse(), entries: later.reverse().filter((e) => e.seq <= to) };
 }
+
+/** The job as it is, and as some work on it would leave it, with the entry that would be made; nothing of it is stored. */
+export function rehearsed(
+  jobId: number,
+  author: string,
+  work: () => Promise<{ entry: LedgerEntry }>,
+): Promise<StatesBetween> {
+  return notKept(jobId, author, async (client, job) => {
+    const before = await loadJobState(client, job),
+      { entry } = await work(),
+      after = await loadJobState(client, await loadJob(client, jobId));
+    return {
+      stops: [
+        { seq: job.version, state: before },
+        { seq: entry.seq, state: after },
+      ],
+      entries: [entry],
+    };
+  });
+}

@@ -3,7 +3,7 @@
  * The look before commit: how the file is read, what would come of it, and every question answered before anything is
  * stored.
  */
-import { useEffect, useMemo } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { KINDS, type FixedColumn, type Format, type IntakeOptions, type Layout, type Look } from "@bramble/core";
 import { columnNames } from "@bramble/core/intake/delimited";
 import { plural } from "@bramble/core/math/words";
@@ -23,6 +23,7 @@ import { KeepLayout } from "./KeepLayout";
 import { LayoutForm } from "./LayoutForm";
 import { exchanged, FORMAT_NAMES, withMeaning } from "./names";
 import { OnlySome } from "./OnlySome";
+import { RehearseReading } from "./RehearseReading";
 import { RowsTable } from "./RowsTable";
 import { LookedSetups } from "./LookedSetups";
 import { useLook } from "./use-look";
@@ -113,14 +114,15 @@ export function LookAtFile({
     answers = look ? stopping(look.clashes, answered) : [];
   const nothing = look && look.points === 0 && !look.reference;
   const blocked = !look || problem !== "" || nothing || saving > 0 || answers.length > 0 || progress !== undefined;
+  const optionsOfLook = ({ clashes, format, layout }: NonNullable<typeof look>) => ({
+    ...withAnswers(clashes, answered),
+    format,
+    ...(layout ? { layout } : {}),
+  });
   const commit = async () => {
     if (blocked || !look) return;
-    const options = {
-      ...withAnswers(look.clashes, answered),
-      format: look.format,
-      ...(look.layout ? { layout: look.layout } : {}),
-    };
-    const { clashes } = look;
+    const options = optionsOfLook(look),
+      { clashes } = look;
     if (
       again ? await readAgain(again.id, options) : await takeIn(incoming.file!, { ...options, file: incoming.name })
     ) {
@@ -130,6 +132,7 @@ export function LookAtFile({
     }
   };
 
+  const [rehearsal, setRehearsed] = useState<object>();
   useLookKeys({ exchange, commit, look });
 
   const meanings = look?.layout ? columnNames(look.layout) : [],
@@ -149,6 +152,16 @@ export function LookAtFile({
           <button className="button" onClick={leave}>
             {again ? "Leave it as it is" : "Leave it"}
           </button>
+          {again && (
+            <button
+              className="button"
+              disabled={blocked}
+              title="See what becomes of lines, findings and volumes; nothing is stored"
+              onClick={() => look && setRehearsed({ ...optionsOfLook(look), file: incoming.name })}
+            >
+              Rehearse it
+            </button>
+          )}
           <button className="button button-main" disabled={blocked} title="Ctrl Enter" onClick={() => void commit()}>
             {saving > 0
               ? "Taking in …"
@@ -161,6 +174,17 @@ export function LookAtFile({
         </div>
       }
     >
+      {again && rehearsal && (
+        <RehearseReading
+          intake={again}
+          options={rehearsal}
+          close={() => setRehearsed(undefined)}
+          take={() => {
+            setRehearsed(undefined);
+            void commit();
+          }}
+        />
+      )}
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-6">
         {progress !== undefined && (
           <ReadingOn

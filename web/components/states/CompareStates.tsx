@@ -52,7 +52,7 @@ export function CompareStates({ first, close }: { first: number; close: () => vo
             {seen.problem}
           </p>
         ) : (
-          <ComparedStates told={seen} />
+          <ComparedStates told={seen} here={last === version} />
         )}
       </div>
     </Overlay>

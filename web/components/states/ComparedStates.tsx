@@ -11,7 +11,8 @@ import { Findings, Lines, Row } from "../tray/Effect";
 /** Rows of points that are shown. */
 const MOST = 12;
 
-export function ComparedStates({ told: t }: { told: JobCompared }) {
+/** `here` when the later state is what the sheet shows. */
+export function ComparedStates({ told: t, here = false }: { told: JobCompared; here?: boolean }) {
   const { points: p } = t,
     same = t.figures.length + t.steps.length + t.lines.length + t.gone.length + t.come.length === 0;
   const count = p.made.length + p.gone.length + p.changed.length;
@@ -28,7 +29,7 @@ export function ComparedStates({ told: t }: { told: JobCompared }) {
     <div className="grid gap-4 pb-1">
       <Figures told={t} />
       <div className="grid grid-cols-2 items-start gap-x-8 gap-y-3">
-        <Points told={t} />
+        <Points told={t} here={here} />
         <div>
           {t.lines.length > 0 && (
             <>
@@ -138,7 +139,7 @@ function entryText({ first, last }: StateStep, { entries }: JobCompared): string
     : `${first} to ${last}, ${plural(last - first + 1, "entry", "entries")} together`;
 }
 
-function Points({ told: { points: p } }: { told: JobCompared }) {
+function Points({ told: { points: p }, here }: { told: JobCompared; here: boolean }) {
   const { select } = useParts("select"),
     there = [...p.made, ...p.changed];
   const counts = [
@@ -157,7 +158,7 @@ function Points({ told: { points: p } }: { told: JobCompared }) {
           </span>
         ))}
       </h3>
-      {there.length > 0 && (
+      {here && there.length > 0 && (
         <button className="button my-1 h-6" onClick={() => select({ points: there })}>
           Select those that are there on the sheet
         </button>

@@ -3,7 +3,7 @@ import { turnOneIntake } from "@bramble/db";
 import { processes } from "../../../../../../heavy/processes";
 import { readIntakeOptions, requestName } from "../../../../../../lib/edge";
 import { author, download, jobId, readJson, respond } from "../../../../../../lib/respond";
-import { storedBeside } from "../../../../../../lib/stored";
+import { JSON_TYPE, sent, storedBeside, turnOf } from "../../../../../../lib/stored";
 
 export const dynamic = "force-dynamic";
 type Params = { params: Promise<{ id: string; key: string }> };
@@ -37,15 +37,26 @@ export function DELETE(request: Request, { params }: Params) {
   });
 }
 
-/** `{"action":"restore"}` brings a withdrawn intake back. */
+/**
+ * `{"action":"restore"}` brings a withdrawn intake back; `{"action":"rehearse","options":{…}}` tells what would become of
+ * the job if the file were read again so, and stores nothing.
+ */
 export function POST(request: Request, { params }: Params) {
   return respond(request, async () => {
     const p = await params,
+      job = jobId(p),
       who = author(request),
       name = requestName(request.headers.get("x-change"));
-    const body = (await readJson(request)) as { action?: unknown } | null;
-    if (body?.action !== "restore")
-      throw refusal("request-wrong", { why: "A withdrawn intake can be restored, nothing else" });
-    return Response.json(await turnOneIntake(jobId(p), who, p.key, "take", name));
+    const body = (await readJson(request)) as { action?: unknown; options?: unknown } | null;
+    if (body?.action === "restore") return Response.json(await turnOneIntake(job, who, p.key, "take", name));
+    if (body?.action !== "rehearse")
+      throw refusal("request-wrong", { why: "An intake can be restored, or its reading rehearsed, nothing else" });
+    const { file: _, ...options } = await readIntakeOptions(body.options),
+      asked = { job, author: who, key: p.key, options };
+    const what = "Rehearsing the reading of this file";
+    return sent(
+      await processes().run("long", "rehearseReading", asked, what, { signal: request.signal, turn: turnOf(job, who) }),
+      JSON_TYPE,
+    );
   });
 }
