@@ -1,7 +1,7 @@
 /** What a person does, in short words, for the browser tests. */
 import { seenAt, type Orbit } from "../web/sheet/relief/orbit";
 import { expect, type Locator, type Page } from "@playwright/test";
-import { inflateSync } from "node:zlib";
+import { PNG } from "pngjs";
 
 /** Opens a page as a person who has given their name. */
 export async function openAs(page: Page, name: string, url: string): Promise<void> {
@@ -109,11 +109,11 @@ export type Rgb = [number, number, number];
 
 /** The colours of a picture of the page around a pixel. */
 export function colorsAround(png: Buffer, x: number, y: number, reach: number): Rgb[] {
-  const { width, height, channels, pixels } = decodePng(png);
+  const { width, height, data: pixels } = PNG.sync.read(png);
   const colors: Rgb[] = [];
   for (let j = Math.max(0, Math.round(y) - reach); j <= Math.min(height - 1, Math.round(y) + reach); j++) {
     for (let i = Math.max(0, Math.round(x) - reach); i <= Math.min(width - 1, Math.round(x) + reach); i++) {
-      const k = (j * width + i) * channels;
+      const k = 4 * (j * width + i);
       colors.push([pixels[k]!, pixels[k + 1]!, pixels[k + 2]!]);
     }
   }
@@ -125,38 +125,6 @@ export function isNear(a: Rgb, hex: string, by = 60): boolean {
   return (
     Math.abs(a[0] - ((v >> 16) & 255)) < by && Math.abs(a[1] - ((v >> 8) & 255)) < by && Math.abs(a[2] - (v & 255)) < by
   );
-}
-
-/** An 8-bit PNG without interlace, as the browser writes it. */
-function decodePng(png: Buffer) {
-  const width = png.readUInt32BE(16),
-    height = png.readUInt32BE(20),
-    channels = png[25] === 6 ? 4 : 3;
-  const data: Buffer[] = [];
-  for (let at = 8; at < png.length;) {
-    const size = png.readUInt32BE(at),
-      type = png.toString("latin1", at + 4, at + 8);
-    if (type === "IDAT") data.push(png.subarray(at + 8, at + 8 + size));
-    at += size + 12;
-  }
-  const raw = inflateSync(Buffer.concat(data));
-  const stride = width * channels,
-    pixels = new Uint8Array(stride * height);
-  for (let y = 0; y < height; y++) {
-    const filter = raw[y * (stride + 1)]!;
-    for (let i = 0; i < stride; i++) {
-      const left = i >= channels ? pixels[y * stride + i - channels]! : 0,
-        up = y ? pixels[(y - 1) * stride + i]! : 0,
-        corner = y && i >= channels ? pixels[(y - 1) * stride + i - channels]! : 0;
-      const p = left + up - corner,
-        a = Math.abs(p - left),
-        b = Math.abs(p - up),
-        c = Math.abs(p - corner);
-      const guess = [0, left, up, (left + up) >> 1, a <= b && a <= c ? left : b <= c ? up : corner][filter]!;
-      pixels[y * stride + i] = (raw[y * (stride + 1) + 1 + i]! + guess) & 255;
-    }
-  }
-  return { width, height, channels, pixels };
 }
 
 /** What the bench says is wrong; the framework's own announcer has the same role elsewhere. */

@@ -44,12 +44,22 @@ for (const theme of ["light", "dark"] as const) {
     await page.getByRole("row").nth(2).getByRole("gridcell").first().click();
     await page.getByRole("button", { name: "Change", exact: true }).click();
     await check("conditions, columns and a change of many");
+    await page.goto(`/jobs/${job}/volumes`);
+    await settled(page);
+    for (const tab of ["As built", "Report"]) {
+      await page.getByRole("tab", { name: tab }).click();
+      await check(tab);
+    }
     await page.goto(`/jobs/${job}/settings`);
     await settled(page);
     await page.keyboard.press("f");
     await check("findings");
     await page.keyboard.press("l");
     await check("ledger");
+    await page.getByRole("button", { name: "Compare states" }).click();
+    await expect(page.getByRole("table", { name: "Figures between the states" })).toBeVisible({ timeout: 60_000 });
+    await check("two states");
+    await page.keyboard.press("Escape");
     await page.getByRole("button", { name: "Look of the sheet" }).click();
     await check("look of the sheet");
     await page.getByRole("button", { name: /^Go to G/ }).click();

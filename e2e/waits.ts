@@ -18,6 +18,7 @@ export async function bigJob(page: Page, size: number): Promise<number> {
   for (const [part, body] of [
     ["surfaces", { name: "ground" }],
     ["contours", { surface: "ground", interval: 1 }],
+    ["volumes", { name: "ground", surface: "ground", level: 101 }],
   ] as const)
     await page.request.post(`/api/jobs/${id}/changes`, {
       headers: { "x-author": "Petra" },

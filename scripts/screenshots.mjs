@@ -1,13 +1,14 @@
 // npm run screenshots: a picture of each main view with the demo job, at 1280 by 800, into docs/screenshots.
+import { execFileSync } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { root } from "./lib/bundle.mjs";
-import { ensureDebian, ensureNpm } from "./lib/sh.mjs";
+import { ensureDebian, ensureNpm, hasProgram } from "./lib/sh.mjs";
 import { startCluster } from "./lib/cluster.mjs";
 
 ensureNpm();
-ensureDebian(["chromium"], () => fs.existsSync("/usr/bin/chromium"));
+ensureDebian(["chromium", "poppler-utils"], () => fs.existsSync("/usr/bin/chromium") && hasProgram("pdftoppm"));
 const { chromium } = await import("@playwright/test");
 const { serveDemo } = await import("./lib/serve.mjs");
 
@@ -91,19 +92,10 @@ try {
     await page.getByRole("table", { name: "Volumes and surfaces in the rehearsal" }).getByText(/net/).first().waitFor();
     await page.keyboard.press("l");
   });
-  await picture("look-of-the-sheet", "surface", async (page) => {
-    await page.getByRole("button", { name: "Look of the sheet" }).click();
-    await page.getByRole("complementary", { name: "Look of the sheet" }).waitFor();
-  });
   await picture("lines", "lines", async (page) => {
     await page.getByRole("button", { name: "KERB 1" }).click();
     await page.getByRole("tab", { name: /Pieces/ }).click();
     await page.getByRole("table", { name: "Pieces of KERB 1" }).waitFor();
-  });
-  await picture("line-by-hand", "lines", async (page) => {
-    await page.getByRole("button", { name: "Draw a line" }).click();
-    await page.getByLabel("Points, in order").fill("1017-1020, 1022, 1021, 1023");
-    await page.getByRole("button", { name: "Show it" }).click();
   });
   await picture("book", "book", async (page) => {
     await page.getByRole("button", { name: "Edit HEDGE" }).click();
@@ -145,6 +137,7 @@ try {
     await page.getByLabel("Write cut and fill beside each point").check();
     await page.getByRole("button", { name: "Go there" }).click();
   });
+  await report(id);
   await picture("handover", "handover", (page) => page.getByLabel("First rows of the file").waitFor());
   await picture(
     "relief-dark",
@@ -160,11 +153,53 @@ try {
     },
     { theme: "dark" },
   );
+  // The last, since it changes the job.
+  await picture("states", "points", async (page) => {
+    await page.getByRole("tab", { name: /Ledger/ }).click();
+    await page.getByRole("button", { name: "Name this state" }).click();
+    await page.getByLabel("Name of the state").fill("as received");
+    await page.keyboard.press("Enter");
+    await page.getByRole("button", { name: "Compare with now" }).waitFor();
+    await page.getByRole("tab", { name: /Findings/ }).click();
+    await page.getByRole("option", { name: /24 shots in a row/ }).click();
+    await page.getByRole("listbox", { name: "Findings" }).focus();
+    await page.getByRole("img", { name: /24 shots lie about/ }).waitFor();
+    await page.keyboard.press("1");
+    await page.getByRole("table", { name: "Effect of the repair" }).waitFor();
+    await page.keyboard.press("Enter");
+    await settled(page);
+    await page.getByRole("tab", { name: /Ledger/ }).click();
+    await page.getByRole("button", { name: "Compare with now" }).click();
+    await page.getByRole("table", { name: "Figures between the states" }).waitFor();
+  });
 } finally {
   await browser?.close();
   server?.stop();
   cluster.stop();
   fs.rmSync(folder, { recursive: true, force: true });
+}
+
+/** A page of the report, as the queue makes it. */
+async function report(id) {
+  const made = `${server.url}/api/jobs/${id}/made`,
+    wanted = { what: "volumes", format: "pdf", file: "report.pdf", comparisons: ["stage and basin"] };
+  const order = await fetch(made, {
+    method: "POST",
+    headers: { "content-type": "application/json", "x-author": "Petra Lindqvist" },
+    body: JSON.stringify(wanted),
+  });
+  const { id: file } = await order.json();
+  for (;;) {
+    const { state } = (await (await fetch(made)).json()).find((f) => f.id === file);
+    if (state === "made") break;
+    if (state === "failed") throw new Error("the report could not be made");
+    await new Promise((again) => setTimeout(again, 500));
+  }
+  const pdf = path.join(folder, "report.pdf");
+  fs.writeFileSync(pdf, Buffer.from(await (await fetch(`${made}/${file}`)).arrayBuffer()));
+  const out = path.join(root, "docs/screenshots/report");
+  execFileSync("pdftoppm", ["-r", "90", "-f", "2", "-l", "2", "-singlefile", "-png", pdf, out]);
+  console.log("docs/screenshots/report.png");
 }
 
 async function settled(page) {

@@ -82,7 +82,7 @@ export function ReportBench({ head }: { head: ReactNode }) {
             </div>
           </>
         )}
-        <h3 className="heading mt-6">Reports made</h3>
+        <h2 className="heading mt-6">Reports made</h2>
         {problem && (
           <p role="alert" className="text-red">
             {problem}
@@ -98,7 +98,9 @@ export function ReportBench({ head }: { head: ReactNode }) {
                 <th>When</th>
                 <th>Who</th>
                 <th>Of the job</th>
-                <th />
+                <th>
+                  <span className="sr-only">Take away</span>
+                </th>
               </tr>
             </thead>
             <tbody>

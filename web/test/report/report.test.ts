@@ -3,11 +3,14 @@ import { execFileSync } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
+import Papa from "papaparse";
 import { PNG } from "pngjs";
 import { Chain, type JobState } from "@bramble/core";
 import { volumeFigure } from "@bramble/core/math/figures";
-import type { Report } from "@bramble/core/report/model";
+import type { MapBlock, Report } from "@bramble/core/report/model";
 import { volumeReport } from "@bramble/core/report/volumes";
+import { opinionsOf } from "@bramble/core/volumes/opinion";
+import { shotPrecision } from "@bramble/core/volumes/precision";
 import { stateOf } from "../../../core/test/job";
 import { reportPdf } from "../../heavy/report/pdf";
 import { reportXlsx } from "../../heavy/report/xlsx";
@@ -19,7 +22,7 @@ const state = stateOf(
       number: k + 1,
       e: 5000 + 10 * (k % 7),
       n: 300 + 10 * Math.floor(k / 7),
-      z: 98 + 0.5 * (k % 7) + 0.1 * Math.floor(k / 7),
+      z: 98 + 0.5 * (k % 7) + 0.4 * Math.floor(k / 7),
       code: k === 17 ? "ODDWORD" : "SPOT",
     })),
     ...[0, 1, 2].map((k) => ({ number: 101 + k, e: 5032, n: 302 + 18 * k, z: 101.5, code: "TOP1" })),
@@ -120,38 +123,51 @@ test("a report as PDF says all that was compared, in texts that can be searched,
   expect(text.split("\f").filter((page) => page.trim() === "")).toHaveLength(1);
 });
 
-test("the map of a report shows cut and fill where they are, fill hatched; nothing is drawn beyond the page", async () => {
-  const { report } = made(),
-    maps = report.chapters.flatMap((c) => c.blocks.filter((b) => b.kind === "map")),
-    only: Report = { ...report, chapters: [{ title: "Map", blocks: [maps[0]!] }] },
+/** A map alone as it is printed: how many pixels show cut and fill, how many of these the hatch, and their mean positions. */
+async function printed(
+  map: MapBlock,
+): Promise<Record<"cut" | "fill", { count: number; x: number; y: number; dark: number }>> {
+  const only: Report = { ...made().report, chapters: [{ title: "Map", blocks: [map] }] },
     file = keep("map.pdf", await reportPdf(only, async () => undefined));
   execFileSync("pdftoppm", ["-r", "100", "-png", "-singlefile", file, path.join(folder, "map")]);
-  const { width, height, data } = PNG.sync.read(fs.readFileSync(path.join(folder, "map.png")));
-  const at = (x: number, y: number) => [...data.subarray(4 * (y * width + x), 4 * (y * width + x) + 3)] as number[];
-  let [cut, fill, hatch] = [0, 0, 0],
-    [cutAt, fillAt] = [0, 0],
-    beyond = 0;
+  const { width, height, data } = PNG.sync.read(fs.readFileSync(path.join(folder, "map.png"))),
+    none = { count: 0, x: 0, y: 0, dark: 0 },
+    seen = { cut: { ...none }, fill: { ...none } };
+  let beyond = 0;
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
-      const [r, g, b] = at(x, y) as [number, number, number];
+      const [r, g, b] = data.subarray(4 * (y * width + x)) as unknown as [number, number, number];
       if ((x < 30 || x > width - 30) && r + g + b < 765) beyond++;
       // Left of the legend.
       if (x > 0.66 * width) continue;
-      if (r > b + 40 && r > g + 15) {
-        cut++;
-        cutAt += x;
-      } else if (b > r + 25) {
-        fill++;
-        fillAt += x;
-        if (b < 190) hatch++;
-      }
+      const part = r > b + 40 && r > g + 15 ? seen.cut : b > r + 25 ? seen.fill : undefined;
+      if (!part) continue;
+      part.count++;
+      part.x += x;
+      part.y += y;
+      if (Math.max(r, b) < 190) part.dark++;
     }
   expect(beyond).toBe(0);
-  // The ground rises eastward: fill lies west of what is cut.
-  expect(cut).toBeGreaterThan(3000);
-  expect(fill).toBeGreaterThan(3000);
-  expect(fillAt / fill).toBeLessThan(cutAt / cut - 50);
-  expect(hatch).toBeGreaterThan(0.03 * fill);
+  for (const part of [seen.cut, seen.fill]) {
+    part.x /= part.count;
+    part.y /= part.count;
+  }
+  return seen;
+}
+
+test("the map of a report shows cut and fill where they are, fill hatched; nothing is drawn beyond the page", async () => {
+  const [map] = made().report.chapters.flatMap((c) => c.blocks.filter((b) => b.kind === "map")),
+    { cut, fill } = await printed(map!);
+  // The ground rises north-eastward: fill lies to the south-west of what is cut.
+  expect(cut.count).toBeGreaterThan(3000);
+  expect(fill.count).toBeGreaterThan(3000);
+  expect(fill.x).toBeLessThan(cut.x - 50);
+  expect(fill.y).toBeGreaterThan(cut.y + 20);
+  expect(fill.dark).toBeGreaterThan(0.03 * fill.count);
+  // What the deadband leaves out is bare.
+  const less = await printed({ ...map!, deadband: 1 });
+  expect(less.cut.count).toBeLessThan(0.8 * cut.count);
+  expect(less.fill.count).toBeLessThan(0.8 * fill.count);
 });
 
 test("a report as spreadsheet holds the figures as numbers, to their last digit", async () => {
@@ -160,14 +176,32 @@ test("a report as spreadsheet holds the figures as numbers, to their last digit"
   for (const sheet of ["Volumes", "to 100", "bank", "store", "From what points and lines", "As built", "Open findings"])
     expect(info).toContain(`: ${sheet}`);
   const cells = (sheet: string) =>
-    execFileSync("ogr2ogr", ["-f", "CSV", "/vsistdout/", file, sheet, "-oo", "HEADERS=DISABLE"], { encoding: "utf8" })
-      .split("\n")
-      .map((row) => row.split(",").map((c) => c.replace(/^"|"$/g, "")));
+    Papa.parse<string[]>(
+      execFileSync("ogr2ogr", ["-f", "CSV", "/vsistdout/", file, sheet, "-oo", "HEADERS=DISABLE"], {
+        encoding: "utf8",
+      }),
+    ).data;
   const v = volume("to 100"),
-    row = (name: string) => cells("to 100").find((r) => r.join(",").startsWith(`"${name}`) || r[0]!.startsWith(name))!;
+    row = (name: string) => cells("to 100").find((r) => r[0] === name || r[0]!.startsWith(`${name},`))!;
   expect(row("Cut").map(Number)).toContain(v.cut);
   expect(row("Fill").map(Number)).toContain(v.fill);
   expect(row("west").map(Number)).toEqual(expect.arrayContaining([v.byArea![0]!.cut, v.byArea![0]!.net]));
+  // What stands beside the figures, and the shots that move them.
+  const made0 = derived.pairs[0]!;
+  if (!made0.ok) throw made0.refusal;
+  const o = opinionsOf(state.volumes[0]!, made0.value, shotPrecision(state.points.precision, undefined, "m")),
+    [net, sigma, byEndAreas, byGrid] = row("Net").slice(1).map(Number),
+    near = (is: number | undefined, wanted: number) => expect(is).toBeCloseTo(wanted, 9);
+  near(net, v.net);
+  near(sigma, o.precision!.net.total);
+  near(byEndAreas, o.endAreas!.fill - o.endAreas!.cut);
+  near(byGrid, o.grid!.fill - o.grid!.cut);
+  const most = o.precision!.most[0]!,
+    told = row(state.points.number[most.row]!).slice(2).map(Number);
+  expect(o.precision!.most).toHaveLength(10);
+  [state.points.z[most.row]!, most.sigma, 0.01 * most.net, Math.abs(most.net * most.sigma)].forEach((x, k) =>
+    near(told[k], x),
+  );
   const levels = cells("store").map((r) => r.map(Number));
   for (const s of volume("store").storage!)
     expect(levels.some(([level, area, held]) => level === s.level && area === s.area && held === s.volume)).toBe(true);
@@ -188,8 +222,12 @@ test("names that a sheet cannot have, one name twice, and a comparison that cann
   const file = keep("odd.xlsx", await reportXlsx(report)),
     info = execFileSync("ogrinfo", ["-q", file], { encoding: "utf8", stdio: "pipe" });
   expect(info).toContain(": a b   c");
+  expect(info).toContain(": A B   C 2");
   expect(info).toContain(`: ${"x".repeat(31)}`);
   expect(info).toContain(`: ${"x".repeat(29)} 2`);
-  const pdf = keep("odd.pdf", await reportPdf(report, async () => undefined));
+  const pdf = keep(
+    "odd.pdf",
+    await reportPdf({ ...report, chapters: report.chapters.slice(0, 1) }, async () => undefined),
+  );
   expect(execFileSync("pdftotext", [pdf, "-"], { encoding: "utf8" })).toContain("a/b: [c]?*");
 });
