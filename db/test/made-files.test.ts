@@ -35,18 +35,22 @@ beforeEach(async () => {
 
 const ordered = (name = crypto.randomUUID() as string) => orderFile(job, "Ada", "a.pdf", WANTED, name);
 const only = async (): Promise<MadeFile> => (await listMadeFiles(job))[0]!;
-/** Serves the queue until so many orders were made. */
+/** Serves the queue until so many orders were made; throws what the making throws. */
 async function served(count: number, make: (file: number) => Promise<void>): Promise<number[]> {
-  const made: number[] = [];
-  let done!: () => void;
-  const all = new Promise<void>((resolve) => (done = resolve));
+  const made: number[] = [],
+    { promise, resolve, reject } = withResolvers();
   const stop = await serveQueue(async (file) => {
-    await make(file);
-    if (made.push(file) === count) done();
+    await make(file).catch(reject);
+    if (made.push(file) === count) resolve();
   });
-  await all;
-  await stop();
+  await promise.finally(stop);
   return made;
+}
+
+function withResolvers() {
+  let resolve!: () => void, reject!: (e: unknown) => void;
+  const promise = new Promise<void>((yes, no) => ([resolve, reject] = [yes, no]));
+  return { promise, resolve, reject };
 }
 
 test("an order goes through the queue to a maker, says how far it is, and is kept with its state", async () => {
@@ -96,6 +100,8 @@ test("an order whose maker is gone is taken up again; one whose maker is there i
   await getPool().query("UPDATE made_files SET seen = now() - interval '31 s' WHERE id = $1", [gone.id]);
   await tellFailed(failed.id, "No such surface.");
   expect(await takeUpOrders()).toBe(1);
+  // Should the first maker be there after all, it is told that the order is no longer its own.
+  expect([await tellProgress(gone.id, "on", 0.5), await stillMaking(gone.id)]).toEqual([false, false]);
   const states = (await listMadeFiles(job)).map((f) => [f.id, f.state]);
   expect(states).toEqual([[failed.id, "failed"], [there.id, "making"], [gone.id, "waiting"]]); // prettier-ignore
   // The queue gives its number twice now: once as ordered, once as taken up.
