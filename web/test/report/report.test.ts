@@ -126,12 +126,12 @@ test("a report as PDF says all that was compared, in texts that can be searched,
 /** A map alone as it is printed: how many pixels show cut and fill, how many of these the hatch, and their mean positions. */
 async function printed(
   map: MapBlock,
-): Promise<Record<"cut" | "fill", { count: number; x: number; y: number; dark: number }>> {
+): Promise<Record<"cut" | "fill", { count: number; x: number; y: number; dark: number; darkX: number }>> {
   const only: Report = { ...made().report, chapters: [{ title: "Map", blocks: [map] }] },
     file = keep("map.pdf", await reportPdf(only, async () => undefined));
   execFileSync("pdftoppm", ["-r", "100", "-png", "-singlefile", file, path.join(folder, "map")]);
   const { width, height, data } = PNG.sync.read(fs.readFileSync(path.join(folder, "map.png"))),
-    none = { count: 0, x: 0, y: 0, dark: 0 },
+    none = { count: 0, x: 0, y: 0, dark: 0, darkX: 0 },
     seen = { cut: { ...none }, fill: { ...none } };
   let beyond = 0;
   for (let y = 0; y < height; y++)
@@ -145,12 +145,15 @@ async function printed(
       part.count++;
       part.x += x;
       part.y += y;
-      if (Math.max(r, b) < 190) part.dark++;
+      if (Math.max(r, b) >= 190) continue;
+      part.dark++;
+      part.darkX += x;
     }
   expect(beyond).toBe(0);
   for (const part of [seen.cut, seen.fill]) {
     part.x /= part.count;
     part.y /= part.count;
+    part.darkX /= part.dark;
   }
   return seen;
 }
@@ -164,6 +167,7 @@ test("the map of a report shows cut and fill where they are, fill hatched; nothi
   expect(fill.x).toBeLessThan(cut.x - 50);
   expect(fill.y).toBeGreaterThan(cut.y + 20);
   expect(fill.dark).toBeGreaterThan(0.03 * fill.count);
+  expect(fill.darkX).toBeLessThan(cut.x - 50);
   // What the deadband leaves out is bare.
   const less = await printed({ ...map!, deadband: 1 });
   expect(less.cut.count).toBeLessThan(0.8 * cut.count);
