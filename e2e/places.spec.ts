@@ -13,7 +13,7 @@ const SIZES = [
 
 for (const theme of ["light", "dark"] as const) {
   test(`every place is sound to a screen reader, ${theme}`, async ({ page }) => {
-    test.setTimeout(240_000);
+    test.setTimeout(420_000);
     await page.addInitScript((t) => localStorage.setItem("theme", t), theme);
     await openAs(page, "Petra", "/");
     await expect(page.getByRole("link", { name: "Gorsefold Quarry" })).toBeVisible();
