@@ -22,11 +22,11 @@ export function drawSection(pages: Pages, block: SectionBlock): void {
   const [low, high] = levels.reduce(([a, b], z) => [Math.min(a, z), Math.max(b, z)], [Infinity, -Infinity]),
     names = block.crossed.length > 0 ? NAMES : 0;
   if (!(low <= high)) return;
-  pages.need(HEIGHT + names + 40);
   const width = pages.width - AXIS,
     reach = Math.max(high - low, 1e-3 * block.length),
     times = roundDown((HEIGHT * block.length) / (reach * width)),
     height = (times * reach * width) / block.length;
+  pages.need(height + names + 40);
   pages.write(`${block.title}, heights ${plainNumber(times)} times the lengths`, 9, { bold: true, gap: 2 });
   keys(
     pages,
