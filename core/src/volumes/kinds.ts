@@ -62,19 +62,19 @@ export class Kinds {
       out: Triangles = { from: new Set(changed.from), to: new Set(changed.to) },
       { boxes } = this.otherPatches,
       [oe, on] = this.offset();
-    for (const t of changed.from) again.add(Math.floor(t / PATCH));
-    for (const q of new Set([...changed.to].map((u) => Math.floor(u / PATCH)))) {
+    for (const t of changed.from) again.add(this.patches.of[t]!);
+    for (const q of new Set([...changed.to].map((u) => this.otherPatches.of[u]!))) {
       const [w, s, e, n] = [boxes[4 * q]! + oe, boxes[4 * q + 1]! + on, boxes[4 * q + 2]! + oe, boxes[4 * q + 3]! + on];
       for (const p of this.patches.meeting(w, s, e, n)) again.add(p);
     }
     const others = new Set<number>();
     for (const p of again) {
-      const was = this.from.slice(PATCH * p, PATCH * (p + 1)),
+      const list = this.patches.trianglesOf(p),
+        was = list.map((t) => this.from[t]!),
         wasPatch = this.ofPatch[p];
       this.look(p, false);
-      const now = this.from.subarray(PATCH * p, PATCH * (p + 1));
-      for (let k = 0; k < now.length; k++) out.from.add(PATCH * p + k);
-      if (wasPatch !== this.ofPatch[p] || now.some((kind, k) => kind !== was[k]))
+      for (const t of list) out.from.add(t);
+      if (wasPatch !== this.ofPatch[p] || list.some((t, k) => this.from[t] !== was[k]))
         for (const u of this.meeting(p)) others.add(u);
     }
     const lists = new Map<number, Map<number, Set<number>>>();
@@ -98,13 +98,14 @@ export class Kinds {
 
   /** Finds the kinds of a patch's triangles; with `marks` those under them are marked at once. */
   private look(p: number, marks = true): void {
-    const end = Math.min(this.from.length, PATCH * (p + 1)),
-      whole = (this.ofPatch[p] = this.patchKind(p)),
+    const whole = (this.ofPatch[p] = this.patchKind(p)),
+      list = this.patches.trianglesOf(p),
       { there, under } = this,
       { touching } = there;
     // What was found under the patch is there still.
     if (whole >= 0 && marks) for (let k = 0; k < under.length; k++) this.mark(under[k]!, whole);
-    for (let t = PATCH * p; t < end; t++) {
+    for (let i = 0; i < list.length; i++) {
+      const t = list[i]!;
       if (whole !== MIXED) {
         this.from[t] = whole;
         continue;
@@ -135,18 +136,12 @@ export class Kinds {
       { outline } = this.there.touching!;
     if (outline.near(w - oe, s - on, e - oe, n - on).length) return MIXED;
     if (!outline.covers(me - oe, mn - on)) return NOWHERE;
-    const plane = planeOf(from, p),
-      [low, high] = overPlane(from, plane, this.own(p), 0, 0),
+    const own = this.patches.trianglesOf(p),
+      plane = planeOf(from, own),
+      [low, high] = overPlane(from, plane, own, 0, 0),
       [lowest, highest] = overPlane(to, plane, this.meeting(p), oe, on);
     const kind = kindOf(lowest - high, highest - low, this.deadband);
     return kind === MIXED ? MIXED : 3 * part + kind;
-  }
-
-  /** The triangles of a patch. */
-  private own(p: number): Int32Array {
-    const list = this.list.subarray(0, Math.min(this.from.length - PATCH * p, PATCH));
-    for (let k = 0; k < list.length; k++) list[k] = PATCH * p + k;
-    return list;
   }
 
   /** Triangles of the second surface whose boxes meet that of a patch of the first: all under it, and some more. */
@@ -162,9 +157,11 @@ export class Kinds {
     if (this.list.length < PATCH * others.length) this.list = new Int32Array(2 * PATCH * others.length);
     const { list } = this;
     let count = 0;
-    for (const q of others)
-      for (let u = PATCH * q, end = Math.min(this.to.length, u + PATCH); u < end; u++) {
-        const a = tri[3 * u]!,
+    for (const q of others) {
+      const theirs = this.otherPatches.trianglesOf(q);
+      for (let k = 0; k < theirs.length; k++) {
+        const u = theirs[k]!,
+          a = tri[3 * u]!,
           b = tri[3 * u + 1]!,
           c = tri[3 * u + 2]!,
           xa = x[a]!,
@@ -177,6 +174,7 @@ export class Kinds {
         if ((ya < s && yb < s && yc < s) || (ya > n && yb > n && yc > n)) continue;
         list[count++] = u;
       }
+    }
     return (this.under = list.subarray(0, count));
   }
 
@@ -216,7 +214,7 @@ export class Kinds {
     const { there } = this,
       { touching } = there,
       out = new Map<number, Set<number>>();
-    for (let t = PATCH * p, end = Math.min(this.from.length, t + PATCH); t < end; t++) {
+    for (const t of this.patches.trianglesOf(p)) {
       if ((this.ofPatch[p] !== MIXED && this.border[t] === 0) || this.from[t] === NOWHERE || !there.lay(3 * t))
         continue;
       out.set(t, new Set(touching!.found.subarray(0, touching!.count)));
