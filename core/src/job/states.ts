@@ -7,7 +7,7 @@ import { Chain } from "./chain";
 import { applyChange, fieldName, type Change, type EditableChange } from "./change";
 import { fieldText } from "./details";
 import type { JobState } from "./model";
-import { effectOf, type Trial } from "./trial";
+import { effectOf, sameSurface, type Trial } from "./trial";
 import type { Derived } from "./values";
 
 /** Something that a job tells by a number: volumes, areas and levels in the job's unit, points outside as a count. */
@@ -79,7 +79,10 @@ export function compareStates(stops: readonly Stop[], entries: readonly Entry[],
     lines,
     gone,
     come,
-    surfaces,
+    surfaces: surfaces.filter(({ name }) => {
+      const [was, is] = [before, after].map((d) => d.surfaces.find((s) => s.name === name));
+      return !sameSurface(was, is);
+    }),
   };
 }
 

@@ -23,7 +23,7 @@ export interface Trial {
   gone: string[];
   come: string[];
   volumes: { name: string; was: Sums | null; now: Sums | null }[];
-  /** Surfaces that become others; null where there is none. */
+  /** Surfaces that are built anew; null where there is none. */
   surfaces: { name: string; was: SurfaceReport | null; now: SurfaceReport | null }[];
   /** For the table: what stands in the cells that become others, the first of many. */
   cells: CellValue[];
@@ -87,7 +87,7 @@ export function effectOf(
     named = (list: Derived["surfaces"], name: string) => list.find((s) => s.name === name);
   const changed = names
     .map((name) => ({ name, old: named(before.surfaces, name), now: named(after.surfaces, name) }))
-    .filter(({ old, now }) => !sameSurface(old, now));
+    .filter(({ old, now }) => old !== now);
   const index = new Map(after.lines.map((l, k) => [l.key, k]));
   const points = new Set(details.flatMap((d) => ("point" in d.subject ? [d.subject.point] : [])));
   return {
@@ -159,7 +159,7 @@ function sameLine(a: Line | undefined, b: Line | undefined): boolean {
 type MadeSurface = Derived["surfaces"][number];
 
 /** The same triangles, though they may have been built anew. */
-function sameSurface(a: MadeSurface | undefined, b: MadeSurface | undefined): boolean {
+export function sameSurface(a: MadeSurface | undefined, b: MadeSurface | undefined): boolean {
   if (a === b) return true;
   if (!a?.ok || !b?.ok) return a?.ok === false && b?.ok === false && a.refusal.message === b.refusal.message;
   const [s, t] = [a.value.surface, b.value.surface],
