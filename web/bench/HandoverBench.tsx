@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { SetChoice } from "./sets/SetChoice";
 import { DEFAULT_COLUMNS, DEFAULT_DECIMALS, type HandoverColumn, type HandoverFile } from "@bramble/core";
 import { livingCount } from "@bramble/core/points/table";
+import { plainName } from "../lib/plain-name";
 import { useParts } from "../lib/store";
 import { useKept } from "../lib/use-kept";
 import { Bench, Failed } from "./Bench";
@@ -26,11 +27,7 @@ export function HandoverBench() {
   const [chosen, setChosen] = useKept("handover.chosen", "");
   const file = job.handover.find((h) => h.file === chosen) ?? job.handover[0];
   const add = async (format: "csv" | "dxf") => {
-    const base =
-      job.name
-        .toLowerCase()
-        .replace(/[^a-z0-9]+/g, "-")
-        .replace(/^-|-$/g, "") || "job";
+    const base = plainName(job.name);
     let name = `${base}.${format}`;
     for (let k = 2; job.handover.some((h) => h.file === name); k++) name = `${base}-${k}.${format}`;
     const body: HandoverFile =

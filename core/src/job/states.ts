@@ -35,7 +35,8 @@ export interface PointsBetween {
   made: number[];
   gone: number[];
   changed: number[];
-  /** What the first of them tell, in words. */
+  /** Cells that tell something else, and the first of them in words. */
+  cells: number;
   details: { id: number; what: string; was: string; now: string }[];
 }
 
@@ -152,13 +153,22 @@ function figuresOf(d: Derived): Figures {
   return figures;
 }
 
+/** What sums leave of nothing, in the job's unit, and as a share of a figure. */
+const NOTHING = 1e-9,
+  NOISE = 1e-11;
+
+function isSame(a: number | undefined, b: number | undefined): boolean {
+  if (a === undefined || b === undefined) return a === b;
+  return Math.abs(a - b) <= NOTHING + NOISE * Math.max(Math.abs(a), Math.abs(b));
+}
+
 /** The figures that are others, those that came and those that went. */
 function moved(was: Figures, now: Figures): Moved[] {
   const out: Moved[] = [];
   for (const key of new Set([...was.keys(), ...now.keys()])) {
     const [a, b] = [was.get(key), now.get(key)],
       { of, name, figure } = (b ?? a)!;
-    if (a?.value !== b?.value) out.push({ of, name, figure, was: a?.value ?? null, now: b?.value ?? null });
+    if (!isSame(a?.value, b?.value)) out.push({ of, name, figure, was: a?.value ?? null, now: b?.value ?? null });
   }
   return out;
 }
@@ -171,9 +181,11 @@ function pointsBetween(before: JobState, after: JobState): PointsBetween {
   const [was, now] = [before.points, after.points],
     changed = new Set<number>(),
     details: PointsBetween["details"] = [];
+  let cells = 0;
   const tell = (old: number, row: number, field: EditField) => {
     const id = now.id[row]!;
     changed.add(id);
+    cells++;
     if (details.length === MOST_CELLS) return;
     details.push({
       id,
@@ -198,7 +210,7 @@ function pointsBetween(before: JobState, after: JobState): PointsBetween {
     for (const field of EDIT_FIELDS)
       if (field !== "cues" && !Object.is(cellValue(was, old, field), cellValue(now, row, field))) tell(old, row, field);
   }
-  return { made: [...came.values()].map((row) => now.id[row]!), gone, changed: [...changed], details };
+  return { made: [...came.values()].map((row) => now.id[row]!), gone, changed: [...changed], cells, details };
 }
 
 /** The delivery and the row of it that a point came from; undefined where an office made it. */

@@ -4,6 +4,7 @@ import { useState, type ReactNode } from "react";
 import type { MadeFile } from "@bramble/db";
 import { plural } from "@bramble/core/math/words";
 import { useParts } from "../../lib/store";
+import { plainName } from "../../lib/plain-name";
 import { when } from "../../lib/units-shown";
 import { Bench } from "../Bench";
 import { about } from "@bramble/core/volumes/words";
@@ -172,12 +173,4 @@ function StateOf({ file }: { file: MadeFile }) {
       )}
     </>
   );
-}
-
-function plainName(job: string): string {
-  const plain = job
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, "-")
-    .replace(/^-|-$/g, "");
-  return plain.slice(0, 60) || "job";
 }

@@ -168,7 +168,7 @@ function Points({ told: { points: p }, here }: { told: JobCompared; here: boolea
           {p.details.slice(0, MOST).map((d, k) => (
             <Row key={k} what={d.what} from={d.was} to={d.now} />
           ))}
-          {p.details.length > MOST && <Row what={`and ${grouped(p.details.length - MOST)} more`} to="" />}
+          {p.cells > MOST && <Row what={`and ${grouped(p.cells - MOST)} more`} to="" />}
         </tbody>
       </table>
     </div>
