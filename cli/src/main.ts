@@ -13,7 +13,7 @@ import {
   Refusal,
   runChain,
   summarize,
-  writeFile,
+  writeHandover,
   type Made,
   type OpenFile,
   type WrittenFile,
@@ -92,17 +92,13 @@ async function run(args: string[]): Promise<number> {
   }
   const staging = new Staging(path.resolve(out));
   try {
-    const files: WrittenFile[] = state.handover.map((h, k) => {
+    const files: WrittenFile[] = [];
+    for (const [k, h] of state.handover.entries()) {
       tell(`writing ${h.file}`);
-      const bytes = Buffer.from(writeFile(h, state, derived));
-      staging.add(h.file, bytes, `handover[${k}].file`);
-      return {
-        file: h.file,
-        format: h.format,
-        bytes: bytes.length,
-        sha256: createHash("sha256").update(bytes).digest("hex"),
-      };
-    });
+      const { bytes, told } = await writeHandover(h, state, derived, { sha256 });
+      staging.add(told.file, bytes, `handover[${k}].file`);
+      files.push({ file: told.file, format: told.format, bytes: told.bytes, sha256: told.sha256 });
+    }
     const summary = summarize(state, derived, files);
     staging.add(
       "summary.json",
@@ -119,6 +115,8 @@ async function run(args: string[]): Promise<number> {
   tell("");
   return 0;
 }
+
+const sha256 = (bytes: Uint8Array) => createHash("sha256").update(bytes).digest("hex");
 
 /** Progress on standard error, only at a terminal. */
 function progressTeller(quiet: boolean): (text: string) => void {

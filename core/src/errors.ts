@@ -128,6 +128,19 @@ const catalogue = {
       ? `“${d.text}” is no list of numbers. Write them with commas and ranges, such as 12, 40-52.`
       : `“${d.text}” is no time. Write it as 2031-04-17 08:00 or 08:00.`,
   "files-many": (d: { most: number }) => `A job keeps at most ${d.most} made files. Take some of them away first.`,
+  "handover-system": (d: { file: string }) =>
+    `“${d.file}” is in latitude and longitude, and the job has no coordinate system. Set it in the job's settings.`,
+  "handover-position": (d: { file: string; system: string; e: number; n: number }) =>
+    `“${d.file}”: E ${d.e.toFixed(3)} N ${d.n.toFixed(3)} has no latitude and longitude in ${d.system}. ` +
+    "Check the coordinate system in the job's settings.",
+  "handover-large": (d: { file: string; what: string; instead: string }) =>
+    `“${d.file}” would have ${d.what}, more than its format can hold. ${d.instead}.`,
+  "handover-proof": (d: { file: string; why: string }) =>
+    `“${d.file}” was read back before it left, and ${d.why}. It was not handed over; please report this.`,
+  "handover-circle": (d: { file: string }) =>
+    `The package “${d.file}” cannot hold a package. Leave it out of its files.`,
+  "handover-empty": (d: { file: string }) =>
+    `The package “${d.file}” has nothing to hold. Add files to the handover first.`,
   "report-empty": () => "None of the comparisons that the report is to tell of is in the job any more.",
   "file-unwanted": () => "The file was taken away while it was being made.",
   "job-unknown": (d: { job: string }) => `There is no job “${d.job}”. Open one from the list.`,

@@ -64,8 +64,17 @@ export {
   checkRecipeShape,
   checkSetting,
 } from "./job/validate";
-export { layoutSource, paperScale, writeFile } from "./job/files";
-export { DEFAULT_COLUMNS, DEFAULT_DECIMALS } from "./handover/csv";
+export { layoutSource, paperScale } from "./job/drawn";
+export { writeFile, type JobThen, type Written } from "./job/handover";
+export { filesOf, leavingName, writeHandover, type HandoverHost, type HandoverMade } from "./job/leave";
+export {
+  DEFAULT_COLUMNS,
+  DEFAULT_DECIMALS,
+  HANDOVER_COLUMNS,
+  HANDOVER_FORMATS,
+  HOLDS,
+  type HandoverFormat,
+} from "./handover/model";
 export {
   UNITS,
   UNIT_NAMES,

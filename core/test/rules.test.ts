@@ -59,6 +59,8 @@ test("the core takes nothing from Node, the page, React or the database", () => 
     "sql.js",
     "sql.js/dist/sql-wasm-inline.js",
     "read-excel-file/universal",
+    "write-excel-file/universal",
+    "papaparse",
     "fflate",
     "proj4",
     "proj4-list",

@@ -4,7 +4,7 @@ import path from "node:path";
 import { openRecipe, parseRecipe, runChain, type JobState } from "@bramble/core";
 import { boxesMeet, type TextBox } from "@bramble/core/drawing/crowd";
 import { layOutTexts } from "@bramble/core/drawing/layout";
-import { layoutSource } from "@bramble/core/job/files";
+import { layoutSource } from "@bramble/core/job/drawn";
 import { halfSize } from "@bramble/core/drawing/stand";
 import { SurfaceReader } from "@bramble/core/surface/locate";
 import { compare } from "@bramble/core/volumes/compare";

@@ -59,7 +59,7 @@ function geoJson(): string {
 }
 
 /** A drawing of our own, with what others put into theirs. */
-function drawing(): Uint8Array {
+async function drawing(): Promise<Uint8Array> {
   const recipe: Recipe = {
     recipe: 1,
     codeBook: GENERAL_BOOK,
@@ -68,8 +68,8 @@ function drawing(): Uint8Array {
     contours: [{ surface: "ground", interval: 0.5 }],
   };
   const { state } = openRecipe(recipe, () => strToU8(csv)),
-    made = writeFile({ file: "a.dxf", format: "dxf" }, state, runChain(state)),
-    text = typeof made === "string" ? made : new TextDecoder().decode(made);
+    { bytes } = await writeFile({ file: "a.dxf", format: "dxf" }, state, runChain(state)),
+    text = new TextDecoder().decode(bytes);
   const old =
     "0\nPOLYLINE\n8\nOLD\n66\n1\n70\n8\n0\nVERTEX\n8\nOLD\n10\n3001.5\n20\n7002.5\n30\n51\n" +
     "0\nVERTEX\n8\nOLD\n10\n3011.5\n20\n7012.5\n30\n52\n42\n0.5\n0\nSEQEND\n8\nOLD\n" +
@@ -104,7 +104,7 @@ export async function samples(): Promise<Record<string, Uint8Array>> {
     "short.xml": strToU8(shortened(survey)),
     "design.xml": strToU8(design),
     "a.geojson": strToU8(geoJson()),
-    "a.dxf": drawing(),
+    "a.dxf": await drawing(),
     "a.sqlite": await database(),
     "a.xlsx": await writeXlsx(
       rows.map((r) => [r.number, r.e, r.n, r.z, r.code].map((value) => ({ value }))),

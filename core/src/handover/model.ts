@@ -1,27 +1,152 @@
-/** A file that leaves. */
-export type HandoverColumn =
-  | "number"
-  | "northing"
-  | "easting"
-  | "elevation"
-  | "description"
-  | "code"
-  | "note"
-  | "kind"
-  | "intake"
-  | "precision"
-  | `attr:${string}`;
+/** The files that leave: what each is of, and how it is written. What is not said is as DEFAULTS and docs/formats.md say. */
+import type { AreaUnit, Unit } from "../math/units";
 
-export interface HandoverFile {
+export const HANDOVER_COLUMNS = [
+  "number",
+  "northing",
+  "easting",
+  "elevation",
+  "code",
+  "name",
+  "description",
+  "note",
+  "kind",
+  "surface",
+  "intake",
+  "crew",
+  "setup",
+  "targetHeight",
+  "precision",
+  "time",
+] as const;
+export type HandoverColumn = (typeof HANDOVER_COLUMNS)[number] | `attr:${string}`;
+
+/** What geometry may leave in one file. */
+export const HOLDS = ["points", "lines", "surfaces", "contours", "survey"] as const;
+export type Holds = (typeof HOLDS)[number];
+
+interface AnyFile {
+  /** Name within the handover; may hold `{job}`, `{client}`, `{date}` and `{entry}`, see names.ts. */
   file: string;
-  format: "csv" | "dxf";
-  columns?: HandoverColumn[];
+}
+
+interface OfPoints {
+  /** A set or a number list; all when it is not said. */
+  points?: string;
+}
+
+/** How rows are written as text. */
+export interface TextStyle {
   delimiter?: string;
-  decimals?: number;
   /** The decimal sign, a point unless said otherwise. */
   decimal?: "." | ",";
-  points?: string;
   header?: boolean;
   /** A text that a spreadsheet would compute is written behind an apostrophe. */
   guard?: boolean;
+  /** With a mark, programs that would guess otherwise take it for UTF-8. */
+  encoding?: "utf-8" | "utf-8-mark" | "latin1";
+  lineEnd?: "lf" | "crlf";
 }
+
+/** Which columns of points, with how many decimals. */
+export interface PointColumns extends OfPoints {
+  columns?: HandoverColumn[];
+  decimals?: number;
+  /** Decimals of single columns, also of attributes that are numbers. */
+  decimalsOf?: Partial<Record<HandoverColumn, number>>;
+  /** Only the points whose row is new or reads otherwise than when this file was last made for the job. */
+  only?: "changed";
+}
+
+export interface PointsText extends AnyFile, PointColumns, TextStyle {
+  format: "csv";
+}
+
+/** Points, lines and areas as sheets. */
+export interface Workbook extends AnyFile, PointColumns {
+  format: "xlsx";
+}
+
+export interface DxfFile extends AnyFile, OfPoints {
+  format: "dxf";
+  arcs?: "arcs" | "chords";
+  /** Triangles of surfaces as 3D faces. */
+  triangles?: boolean;
+  contours?: boolean;
+}
+
+export interface LandXmlFile extends AnyFile, OfPoints {
+  format: "landxml";
+  holds?: Holds[];
+}
+
+export interface GeoJsonFile extends AnyFile, OfPoints {
+  format: "geojson";
+  holds?: Exclude<Holds, "survey">[];
+  /** As the job has them, or in latitude and longitude by the job's coordinate system. */
+  coordinates?: "job" | "latitude-longitude";
+}
+
+export interface KmlFile extends AnyFile, OfPoints {
+  format: "kml";
+  holds?: Exclude<Holds, "survey" | "surfaces">[];
+}
+
+export interface GeoPackageFile extends AnyFile, OfPoints {
+  format: "gpkg";
+  holds?: Exclude<Holds, "survey">[];
+}
+
+/** Lines with their lengths, or areas with their sizes, as text. */
+export interface ListFile extends AnyFile, TextStyle {
+  format: "list";
+  of: "lines" | "areas" | "setups";
+  /** Of lengths; the job's when it is not said. */
+  unit?: Unit;
+  areaUnit?: AreaUnit;
+  decimals?: number;
+}
+
+export interface CodeBookFile extends AnyFile {
+  format: "codebook";
+}
+
+/** All the others of the handover in one archive, or those that are named, with a manifest. */
+export interface PackageFile extends AnyFile {
+  format: "package";
+  files?: string[];
+}
+
+export type HandoverFile =
+  | PointsText
+  | Workbook
+  | DxfFile
+  | LandXmlFile
+  | GeoJsonFile
+  | KmlFile
+  | GeoPackageFile
+  | ListFile
+  | CodeBookFile
+  | PackageFile;
+
+/** Of which points a file is, where it is of points that may be chosen. */
+export const pointsOf = (file: HandoverFile): string | undefined => ("points" in file ? file.points : undefined);
+
+export type HandoverFormat = HandoverFile["format"];
+
+/** What each format is called, its usual ending, and what it is to a browser. */
+export const HANDOVER_FORMATS: Record<HandoverFormat, { name: string; ending: string; type: string }> = {
+  csv: { name: "points as text", ending: "csv", type: "text/csv; charset=utf-8" },
+  xlsx: { name: "workbook", ending: "xlsx", type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet" },
+  dxf: { name: "DXF drawing", ending: "dxf", type: "image/vnd.dxf" },
+  landxml: { name: "LandXML", ending: "xml", type: "application/xml" },
+  geojson: { name: "GeoJSON", ending: "geojson", type: "application/geo+json" },
+  kml: { name: "KML", ending: "kml", type: "application/vnd.google-earth.kml+xml" },
+  gpkg: { name: "GeoPackage", ending: "gpkg", type: "application/geopackage+sqlite3" },
+  list: { name: "list", ending: "csv", type: "text/csv; charset=utf-8" },
+  codebook: { name: "code book", ending: "json", type: "application/json" },
+  package: { name: "package", ending: "zip", type: "application/zip" },
+};
+
+export const DEFAULT_COLUMNS: HandoverColumn[] = ["number", "northing", "easting", "elevation", "description"];
+export const DEFAULT_DECIMALS = 3;

@@ -67,6 +67,33 @@ export function systemOf(code: string): string {
   return found[1];
 }
 
+export interface Projection {
+  /** Longitude and latitude in degrees → easting and northing in the job's unit. */
+  forward(position: number[]): number[];
+  /** The way back. */
+  inverse(position: number[]): number[];
+}
+
+/** A coordinate system of the list between degrees and the job's unit. Throws a Refusal where it is not known. */
+export function projectionOf(system: string, unit: Unit): Projection {
+  const definition = systemOf(system),
+    toGrid = proj4("+proj=longlat +datum=WGS84 +no_defs", definition);
+  // proj4 gives a projected system in its own unit.
+  const own = /\+to_meter=([\d.eE+-]+)/.exec(definition)?.[1];
+  const metres = own
+    ? Number(own)
+    : /\+units=us-ft/.test(definition)
+      ? METRES.ftUS
+      : /\+units=ft/.test(definition)
+        ? METRES.ft
+        : 1;
+  const factor = Math.abs(metres - METRES[unit]) < 1e-12 ? 1 : metres / METRES[unit];
+  return {
+    forward: (position) => toGrid.forward(position).map((x) => x * factor),
+    inverse: ([e, n]) => toGrid.inverse([e! / factor, n! / factor]),
+  };
+}
+
 export interface SatelliteOptions {
   system: string;
   geoid?: Geoid;
@@ -80,18 +107,7 @@ export interface SatelliteOptions {
  * Heights come in the job's unit.
  */
 export function placeBySatellite(r: Records, hasHeight: boolean, options: SatelliteOptions): Records {
-  const definition = systemOf(options.system);
-  const toGrid = proj4("+proj=longlat +datum=WGS84 +no_defs", definition);
-  // proj4 gives a projected system in its own unit.
-  const own = /\+to_meter=([\d.eE+-]+)/.exec(definition)?.[1];
-  const metres = own
-    ? Number(own)
-    : /\+units=us-ft/.test(definition)
-      ? METRES.ftUS
-      : /\+units=ft/.test(definition)
-        ? METRES.ft
-        : 1;
-  const factor = Math.abs(metres - METRES[options.jobUnit]) < 1e-12 ? 1 : metres / METRES[options.jobUnit];
+  const toGrid = projectionOf(options.system, options.jobUnit);
   const e = new Float64Array(r.count),
     n = new Float64Array(r.count),
     z = r.z.slice();
@@ -109,8 +125,7 @@ export function placeBySatellite(r: Records, hasHeight: boolean, options: Satell
         // proj4 throws where its projection has no answer; the row is refused below.
       }
     }
-    e[i] = at[0]! * factor;
-    n[i] = at[1]! * factor;
+    [e[i], n[i]] = at as [number, number];
     if (!Number.isFinite(e[i]!) || !Number.isFinite(n[i]!)) {
       keep[i] = 0;
       refused.push({

@@ -8,21 +8,12 @@ import { formatGrouped } from "../math/round";
 import type { Reference } from "../records/reference";
 import { plural } from "../math/words";
 import { checkZip } from "./archive";
+import { readGeometryBlob } from "./geometry-blob";
+import type { Table, Tables } from "./table";
+import { addReference, type GeometryOfRow } from "./table-geometry";
 import { cellsOf, type SheetCells } from "./sheet-cells";
 
-export interface Table {
-  name: string;
-  /** Names of the columns, where the container gives them; a spreadsheet's head is one of its rows. */
-  head?: string[];
-  /** Row k stands at line k + 1 of the text. A row without any cell is blank. */
-  rows: (string | number | null)[][];
-}
-
-export interface Tables {
-  tables: Table[];
-  reference?: Reference;
-  notes: string[];
-}
+export type { Table, Tables } from "./table";
 
 /** The table as tab-delimited text, one line a row, and the layout that reads it; a number is written so that it reads back as the same. */
 export function tableText(table: Table): Uint8Array {
@@ -49,12 +40,13 @@ const MOST_ROWS = 5_000_000;
 /** Unpacked bytes beyond which a file is not opened. */
 export const UNPACK_LIMIT = 512e6;
 
-/** Tables of an SQLite database or GeoPackage. A geometry of points gives the columns `easting`, `northing`, `elevation`. */
+/** Tables of an SQLite database or GeoPackage. Points give the columns `easting`, `northing`, `elevation`, other geometries are reference. */
 export async function openSqlite(file: string, bytes: Uint8Array, limit = UNPACK_LIMIT): Promise<Tables> {
   const wrong = (why: string) => refusal("file-container", { file, what: "an SQLite database", why });
   const { default: initSqlJs } = await import("sql.js/dist/sql-wasm-inline.js");
   const SQL = await initSqlJs();
-  const notes: string[] = [];
+  const notes: string[] = [],
+    reference: Reference = { lines: [], surfaces: [] };
   let db: Database | undefined;
   try {
     const opened = (db = new SQL.Database(bytes));
@@ -83,6 +75,7 @@ export async function openSqlite(file: string, bytes: Uint8Array, limit = UNPACK
       let geometries = 0,
         others = 0,
         blobAt = -1;
+      const ways: GeometryOfRow[] = [];
       while (statement.step()) {
         if (rows.length >= MOST_ROWS)
           throw wrong(`table “${name}” has more than ${MOST_ROWS.toLocaleString("en-GB")} rows`);
@@ -93,12 +86,14 @@ export async function openSqlite(file: string, bytes: Uint8Array, limit = UNPACK
           if (typeof v === "string" || v instanceof Uint8Array) room -= v.length;
           if (room < 0) throw refusal("file-unpacks", { file, bytes: limit - room, limit });
           if (!(v instanceof Uint8Array)) return typeof v === "string" || typeof v === "number" ? v : null;
-          const at = pointOfGeometry(v);
-          if (at) {
+          const at = readGeometryBlob(v);
+          if (at?.kind === "point" && at.ways[0]) {
             geometries++;
             blobAt = k;
-            position = at;
-          } else others++;
+            const [e, n, z] = at.ways[0];
+            position = [e!, n!, Number.isNaN(z) ? null : z!];
+          } else if (at) ways.push({ geometry: at, row: rows.length });
+          else others++;
           return null;
         });
         rows.push(position.length ? [...cells, ...position] : cells);
@@ -106,38 +101,20 @@ export async function openSqlite(file: string, bytes: Uint8Array, limit = UNPACK
       statement.free();
       if (others)
         notes.push(
-          `Table “${name}”: ${plural(others, "geometry", "geometries")} other than points ${others === 1 ? "was" : "were"} not read.`,
+          `Table “${name}”: ${plural(others, "geometry", "geometries")} of a kind that is not read here ${others === 1 ? "was" : "were"} passed over.`,
         );
+      addReference(reference, { name, head, rows }, ways);
       if (!geometries) return { name, head, rows };
       const all = [...head, "easting", "northing", "elevation"];
       const keep = all.map((_, k) => k).filter((k) => k !== blobAt);
       return { name, head: keep.map((k) => all[k]!), rows: rows.map((r) => keep.map((k) => r[k] ?? null)) };
     });
-    return { tables, notes };
+    return { tables, notes, ...(reference.lines.length || reference.surfaces.length ? { reference } : {}) };
   } catch (e) {
     throw e instanceof Error && e.name === "Refusal" ? e : wrong((e as Error).message);
   } finally {
     db?.close();
   }
-}
-
-/** East, north, level of a GeoPackage point geometry (standard header, then well-known binary); undefined for anything else. */
-function pointOfGeometry(b: Uint8Array): (number | null)[] | undefined {
-  if (b.length < 29 || b[0] !== 0x47 || b[1] !== 0x50) return undefined;
-  const envelope = [0, 32, 48, 48, 64][(b[3]! >> 1) & 7];
-  if (envelope === undefined) return undefined;
-  const at = 8 + envelope,
-    view = new DataView(b.buffer, b.byteOffset, b.byteLength);
-  if (at + 21 > b.length) return undefined;
-  const little = b[at] === 1,
-    type = view.getUint32(at + 1, little);
-  if (![1, 1001, 2001, 3001].includes(type)) return undefined;
-  const hasZ = (type === 1001 || type === 3001) && at + 29 <= b.length;
-  return [
-    view.getFloat64(at + 5, little),
-    view.getFloat64(at + 13, little),
-    hasZ ? view.getFloat64(at + 21, little) : null,
-  ];
 }
 
 /** Bytes that a spreadsheet may unpack to, cells that its sheets may have, and cells before the last one of a sheet. */

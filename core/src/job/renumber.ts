@@ -2,6 +2,7 @@
  * Points get other numbers, and all that the office wrote of them by number follows. What the field wrote stays as it
  * is: its cues and backsights mean the numbers that points came with (points/index.ts).
  */
+import { pointsOf } from "../handover/model";
 import { append } from "../math/many";
 import { compileBook } from "../codes/book";
 import { refusal } from "../errors";
@@ -112,7 +113,7 @@ export function renumber(
     );
   }
   for (const file of job.handover) {
-    const { points } = file;
+    const points = pointsOf(file);
     if (points === undefined || points.startsWith("*") || job.sets.some((s) => s.name === points)) continue;
     const next = renamedNumbers(points, to),
       what = `File “${file.file}”`;

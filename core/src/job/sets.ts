@@ -1,4 +1,5 @@
 /** What a job's sets are tested on, and how one is renamed or taken away with all that names it. */
+import { pointsOf } from "../handover/model";
 import { refusal } from "../errors";
 import type { SetContext } from "../sets/conditions";
 import { withinRule, type PointSet, type SetRule } from "../sets/model";
@@ -20,7 +21,7 @@ export function usersOfSet(job: JobState, name: string): string[] {
   return [
     ...job.sets.filter((s) => asks(s.rule, name)).map((s) => `set “${s.name}”`),
     ...job.surfaces.filter((s) => s.points === name).map((s) => `surface “${s.name}”`),
-    ...job.handover.filter((f) => f.points === name).map((f) => `file “${f.file}”`),
+    ...job.handover.filter((f) => pointsOf(f) === name).map((f) => `file “${f.file}”`),
     ...((job.drawing?.points ?? []).some((p) => p.set === name) ? ["the labels of points"] : []),
   ];
 }
@@ -66,7 +67,7 @@ export function renameSet(job: JobState, name: string, to: string): SeveralChang
       s !== set && asks(s.rule, name) ? [named("sets", s.name, s, { ...s, rule: asking(s.rule, name, to) })] : [],
     ),
     ...job.surfaces.flatMap((s) => (s.points === name ? [named("surfaces", s.name, s, { ...s, points: to })] : [])),
-    ...job.handover.flatMap((f) => (f.points === name ? [named("handover", f.file, f, { ...f, points: to })] : [])),
+    ...job.handover.flatMap((f) => (pointsOf(f) === name ? [named("handover", f.file, f, { ...f, points: to })] : [])),
   ];
   const { drawing } = job,
     labels = drawing?.points;

@@ -131,6 +131,8 @@ export const SETTINGS = {
     check: (book) => checkBook(book, "codeBook"),
   }),
   checks: setting<ChecksGiven>("checks", checksSchema),
+  /** Whether layers that are hidden on the sheet leave switched off, or not at all. */
+  hiddenLayers: setting<"off" | "out">("answer about hidden layers", oneOf("off", "out"), { fallback: "off" }),
   drawing: setting<DrawingSettings>(
     "drawing",
     record({

@@ -6,7 +6,8 @@ import { LABEL_PLACES } from "../codes/model";
 import { COLUMNS, FORMATS } from "../intake/model";
 import { KINDS } from "../records/kinds";
 import { REACH } from "../math/reach";
-import { UNITS } from "../math/units";
+import { AREA_UNITS, UNITS } from "../math/units";
+import { HANDOVER_COLUMNS, HOLDS, type HandoverFormat, type Holds } from "../handover/model";
 import { ACTIONS } from "../codes/book";
 import type { LimitedKind } from "../checks/limits";
 import { FINDING_KINDS } from "../finding";
@@ -401,28 +402,69 @@ export const differenceSchema: Schema = has(
   differenceOf({ surface: name }),
 );
 
-export const handoverSchema = record(
-  {
-    file: { type: "string", minLength: 1, maxLength: 500 },
-    format: {
-      enum: ["csv", "dxf", "landxml", "geojson", "kml", "gpkg", "pdf", "xlsx", "package"],
-      ...later("another format than csv and dxf", ["csv", "dxf"]),
-    },
-    columns: listOf(
-      {
-        type: "string",
-        pattern: "^(number|northing|easting|elevation|description|code|note|kind|intake|precision|attr:.+)$",
-      },
-      { minItems: 1, maxItems: 100 },
-    ),
-    delimiter: { type: "string", minLength: 1, maxLength: 1 },
+const fileName: Schema = { type: "string", minLength: 1, maxLength: 500 };
+const handoverColumn: Schema = { type: "string", pattern: `^(${HANDOVER_COLUMNS.join("|")}|attr:.+)$`, maxLength: 200 };
+const textStyle = {
+  delimiter: { type: "string", minLength: 1, maxLength: 1, pattern: '^[^"\\r\\n]$' },
+  decimal: oneOf(".", ","),
+  header: { type: "boolean" },
+  guard: { type: "boolean" },
+  encoding: oneOf("utf-8", "utf-8-mark", "latin1"),
+  lineEnd: oneOf("lf", "crlf"),
+};
+const pointColumns = {
+  points: name,
+  columns: listOf(handoverColumn, { minItems: 1, maxItems: 100 }),
+  decimals: whole(0, 12),
+  decimalsOf: { type: "object", propertyNames: handoverColumn, additionalProperties: whole(0, 12), maxProperties: 100 },
+  only: oneOf("changed"),
+};
+const holds = (without: Holds[]): Schema =>
+  listOf(oneOf(...HOLDS.filter((x) => !without.includes(x))), {
+    minItems: 1,
+    maxItems: HOLDS.length,
+    uniqueItems: true,
+  });
+
+/** What each format may say beside its file's name. */
+const OF_FORMAT: Record<HandoverFormat, Record<string, Schema>> = {
+  csv: { ...pointColumns, ...textStyle },
+  xlsx: pointColumns,
+  dxf: { points: name, arcs: oneOf("arcs", "chords"), triangles: { type: "boolean" }, contours: { type: "boolean" } },
+  landxml: { points: name, holds: holds([]) },
+  geojson: { points: name, holds: holds(["survey"]), coordinates: oneOf("job", "latitude-longitude") },
+  kml: { points: name, holds: holds(["survey", "surfaces"]) },
+  gpkg: { points: name, holds: holds(["survey"]) },
+  list: {
+    of: oneOf("lines", "areas", "setups"),
+    unit: oneOf(...UNITS),
+    areaUnit: oneOf(...AREA_UNITS),
     decimals: whole(0, 12),
-    decimal: oneOf(".", ","),
-    points: name,
-    header: { type: "boolean" },
-    guard: { type: "boolean" },
+    ...textStyle,
   },
-  ["file", "format"],
+  codebook: {},
+  package: { files: listOf(fileName, { minItems: 1, maxItems: 1000, uniqueItems: true }) },
+};
+const HANDOVER_NAMES = Object.keys(OF_FORMAT) as HandoverFormat[];
+
+export const handoverSchema: Schema = HANDOVER_NAMES.reduceRight<Schema>(
+  (otherwise, format) => ({
+    if: { type: "object", properties: { format: { const: format } }, required: ["format"] },
+    then: record({ file: fileName, format: oneOf(format), ...OF_FORMAT[format] }, [
+      "file",
+      "format",
+      ...(format === "list" ? ["of"] : []),
+    ]),
+    else: otherwise,
+  }),
+  {
+    type: "object",
+    properties: {
+      file: fileName,
+      format: { enum: [...HANDOVER_NAMES, "pdf"], ...later("a plan sheet", HANDOVER_NAMES) },
+    },
+    required: ["file", "format"],
+  },
 );
 
 /** Limits of checks; `false` for those that are not made. */

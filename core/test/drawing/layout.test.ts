@@ -12,7 +12,7 @@ import {
   type DrawnText,
   type Layout,
 } from "../../src/drawing/layout";
-import { layoutSource } from "../../src/job/files";
+import { layoutSource } from "../../src/job/drawn";
 import { halfSize } from "../../src/drawing/stand";
 import { symbolOf, symbolReach } from "../../src/drawing/symbols";
 import { stateOf, type Row } from "../job";

@@ -1,4 +1,5 @@
 /** Renumbering: whatever names a point goes on meaning it. */
+import { handoverSource } from "../../src/job/handover";
 import fc from "fast-check";
 import {
   applyChange,
@@ -6,7 +7,6 @@ import {
   openRecipe,
   renumber,
   runChain,
-  writeFile,
   writeRecipe,
   type EditableChange,
   type JobState,
@@ -55,9 +55,7 @@ function meaning(s: JobState) {
     lines: d.lines.map((l) => [l.code, l.run, ids(l.shots), l.closed, l.length]),
     sets: d.madeSets.map((m) => [m.name, m.ok && ids(m.value)]),
     // Without the number's own column: easting, northing, elevation.
-    file: new TextDecoder().decode(
-      writeFile({ ...s.handover[0]!, columns: ["easting", "northing", "elevation"] }, s, d),
-    ),
+    file: ids(handoverSource(s.handover[0]!, s, d).rows),
     findings: d.findings.map((f) => [f.kind, f.points]),
   };
 }

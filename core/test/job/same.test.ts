@@ -162,6 +162,7 @@ const SETTING_VALUES: Record<Exclude<SettingField, "geoid" | "system">, readonly
   crews: [[{ crew: "A", from: 1, to: 5 }], null],
   nextNumber: ["77"],
   drawing: [{ scale: 500 }],
+  hiddenLayers: ["out", null],
   checks: [{ spike: false }, { spike: { least: 0.01, limit: 1 }, "height-run": { shots: 2 } }, null],
   book: [
     { codes: CODES.filter((c) => c.code !== "TREE") },

@@ -142,7 +142,7 @@ const WEIGHTS = [5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 1
 /** The plan of a line: arcs as arcs, curves as chords; rails of its style beside it, marks as blocks. */
 function writeLine(
   d: DxfText,
-  { lines, chains, unitsPerMm }: DxfSource,
+  { lines, chains, unitsPerMm, file }: DxfSource,
   { line: k, style }: LinePrimitive,
   layer: string,
   used: Used,
@@ -159,7 +159,8 @@ function writeLine(
   const back = (x: number, y: number): [number, number] => [oe + x * unitsPerMm, on + y * unitsPerMm];
   for (const left of style.rails ?? [0]) {
     if (left === 0) {
-      polyline(d, layer, cornersOf(line, chains, k), line.closed, { lineType, weight });
+      const corners = file.arcs === "chords" ? chordsOf(chains, k, line.closed) : cornersOf(line, chains, k);
+      polyline(d, layer, corners, line.closed, { lineType, weight });
       continue;
     }
     const rail = railOf(way, left, line.closed),
@@ -180,6 +181,13 @@ function writeLine(
     );
     insert(d, layer, name, back(x, y), unitsPerMm, (angle * 180) / Math.PI);
   });
+}
+
+/** The chords of a line as they are; a closed one does not repeat its first. */
+function chordsOf({ xyz, starts }: Chains, k: number, closed: boolean): Corner[] {
+  const from = starts[k]!,
+    count = starts[k + 1]! - from - (closed ? 1 : 0);
+  return Array.from({ length: count }, (_, v) => ({ at: [xyz[3 * (from + v)]!, xyz[3 * (from + v) + 1]!], bulge: 0 }));
 }
 
 /** Corners with their bulges; an arc of more than half a turn in parts. */
@@ -264,6 +272,7 @@ export function writePlan(d: DxfText, s: DxfSource, layers: LayerTable, used: Us
   }));
   // What is written later lies above.
   for (const p of displayList({ ...s, lines, layout: undefined })) {
+    if (p.is !== "text" && p.hidden && s.hidden === "out") continue;
     if (p.is === "line" && s.lines[p.line]!.pieces.length > 0)
       writeLine(d, s, p, layers.of(`${p.look.layer}-PLAN`, p.look.color ?? PAPER, p.hidden), used);
     // Shots of lines have no symbol of their own; plain points are points.
@@ -327,6 +336,7 @@ export function writeTexts(
         (text.angle * 180) / Math.PI,
         text.lines[k]!,
         text.align === 0 ? "middle" : text.align < 0 ? "start" : "end",
+        contour ? "CONTOUR-LABELS" : text.is === "note" ? "NOTES" : "POINT-LABELS",
       );
     });
   }

@@ -1,28 +1,13 @@
 /** What a drawing file is written from. */
-import type { CodeBook } from "../../codes/model";
-import type { DrawingSettings } from "../../drawing/model";
-import type { CodedPoints } from "../../codes/read";
 import type { DrawnSymbols } from "../../drawing/content";
 import type { Layout } from "../../drawing/layout";
-import type { Chains } from "../../lines/flatten";
-import type { Line } from "../../lines/model";
-import type { Unit } from "../../math/units";
-import type { PointTable } from "../../points/table";
-import type { Contours } from "../../surface/contour";
+import type { DxfFile } from "../model";
+import type { HandoverSource } from "../source";
 
-export interface DxfSource {
-  unit: Unit;
-  book: CodeBook;
-  table: PointTable;
-  coded: CodedPoints;
-  /** Table rows of the points written. */
-  rows: Int32Array;
-  lines: readonly Line[];
-  chains: Chains;
+export interface DxfSource extends HandoverSource {
+  file: Pick<DxfFile, "arcs" | "triangles" | "contours">;
   symbols: DrawnSymbols;
   layout: Layout;
-  drawing: DrawingSettings;
-  contours: readonly Contours[];
   /** Height of texts, and a millimetre of paper, in the job's unit. */
   textHeight: number;
   unitsPerMm: number;

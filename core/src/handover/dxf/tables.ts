@@ -1,6 +1,6 @@
 /** The parts of a DXF file round its entities: header, tables, blocks and the dictionary. */
 import { extentOf } from "../../points/table";
-import { DxfText, MODEL_SPACE, PAPER_SPACE, type Handles, type Layer } from "./text";
+import { DxfText, MODEL_SPACE, PAPER_SPACE, TEXT_STYLES, type Handles, type Layer } from "./text";
 import type { DxfSource } from "./source";
 
 /** A line type: lengths drawn (> 0), left out (< 0), dots (0), in the drawing's unit. */
@@ -109,9 +109,11 @@ export function tables(
       [...["BYBLOCK", "BYLAYER", "CONTINUOUS"].map((name) => ({ name, lengths: [] })), ...styles].map(lineType),
     );
     table("LAYER", "2", [layer({ name: "0", color: PAPER }), ...layers.map(layer)]);
-    table("STYLE", "3", [
-      () => {
-        record("STYLE", "3", "AcDbTextStyleTableRecord", "STANDARD");
+    table(
+      "STYLE",
+      "3",
+      TEXT_STYLES.map((name) => () => {
+        record("STYLE", "3", "AcDbTextStyleTableRecord", name);
         for (const [code, value] of [
           [70, 0],
           [40, 0],
@@ -123,8 +125,8 @@ export function tables(
           [4, ""],
         ] as const)
           out.pair(code, value);
-      },
-    ]);
+      }),
+    );
     table("VIEW", "6", []);
     table("UCS", "7", []);
     table("APPID", "9", [

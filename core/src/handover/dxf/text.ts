@@ -1,4 +1,5 @@
 /** The text of a DXF file: pairs of group codes and values, entities with handles, layers. */
+import { ByteText } from "../../math/byte-text";
 
 export interface Layer {
   name: string;
@@ -7,6 +8,10 @@ export interface Layer {
   /** Of its lines, in mm. */
   weight?: number;
 }
+
+/** Styles of texts: whoever opens the file sets the font of all labels, notes or levels at once. */
+export const TEXT_STYLES = ["STANDARD", "POINT-LABELS", "NOTES", "CONTOUR-LABELS"] as const;
+export type TextStyleName = (typeof TEXT_STYLES)[number];
 
 export const MODEL_SPACE = "1F",
   PAPER_SPACE = "1B";
@@ -27,7 +32,7 @@ export class Handles {
 
 /** Group codes and values, line by line, with handles counted up. */
 export class DxfText {
-  private readonly parts: string[] = [];
+  private readonly written = new ByteText();
 
   /** Handles are counted up by all parts of a file together; entities belong to the block record `owner`. */
   constructor(
@@ -36,7 +41,7 @@ export class DxfText {
   ) {}
 
   pair(code: number, value: string | number): void {
-    this.parts.push(String(code), typeof value === "number" ? number(value) : value);
+    this.written.add(`${code}\r\n${typeof value === "number" ? number(value) : value}\r\n`);
   }
 
   position(code: number, e: number, n: number, z: number): void {
@@ -68,12 +73,14 @@ export class DxfText {
     degrees: number,
     text: string,
     align: "start" | "middle" | "end" = "start",
+    style: TextStyleName = "STANDARD",
   ): void {
     this.entity("TEXT", layer, "AcDbText");
     this.position(10, e, n, z);
     this.pair(40, height);
     this.pair(1, plainText(text));
     if (degrees !== 0) this.pair(50, degrees);
+    if (style !== "STANDARD") this.pair(7, style);
     if (align !== "start") {
       this.pair(72, align === "middle" ? 1 : 2);
       this.position(11, e, n, z);
@@ -89,11 +96,11 @@ export class DxfText {
   }
 
   raw(other: DxfText): void {
-    for (const p of other.parts) this.parts.push(p);
+    this.written.append(other.written);
   }
 
-  toString(): string {
-    return `${this.parts.join("\r\n")}\r\n`;
+  bytes(): Uint8Array {
+    return this.written.bytes();
   }
 }
 

@@ -2,35 +2,46 @@
  * DXF of release 2007 (AC1021, UTF-8), the open ASCII form. Every line twice: as a 3D POLYLINE with its levels on its
  * code's layer (arcs as chords, the entity knows none), and as it is drawn in plan on LAYER-PLAN, arcs as arcs, with
  * its line type and marks. Symbols are blocks with attributes on LAYER-SYMBOLS, notes stand on LAYER-NOTES, contours
- * are LWPOLYLINE with their elevation. Written by hand, so that the output is a pure function of the job with handles
+ * are LWPOLYLINE with their elevation, triangles 3DFACE on a layer that is switched off. Written by hand, so that the output is a pure function of the job with handles
  * of our own; no published writer was tried.
  */
 import { codeOf } from "../../codes/read";
-import type { Line } from "../../lines/model";
+import type { Surface } from "../../surface/model";
 import { descriptionOf } from "../../points/table";
 import type { SurfaceLook } from "../../drawing/model";
 import { lookOfSurface } from "../../drawing/surface-look";
 import type { Contours } from "../../surface/contour";
+import { filledLevels, lineFeatures, pointRows, vertexOf } from "../features";
+import { isHidden } from "../source";
 import type { DxfSource } from "./source";
 import { Used, writePlan, writeTexts } from "./plan";
 import { blocksSection, header, objects, PAPER, tables } from "./tables";
 import { DxfText, Handles, LayerTable } from "./text";
 
-export function writeDxf(source: DxfSource): string {
+export function writeDxf(source: DxfSource): Uint8Array {
   const handles = new Handles(),
     layers = new LayerTable(),
     used = new Used(handles, source.unitsPerMm);
   const body = new DxfText(handles);
   const byCode = new Map((source.book.codes ?? []).map((c) => [c.code.toUpperCase(), c]));
-  writePoints(
-    body,
-    source,
-    (code) => layers.of(byCode.get(code)?.layer ?? (code || "POINTS"), byCode.get(code)?.color ?? PAPER),
-    layers,
-  );
-  writeLines(body, source, (line) => layers.of(line.entry.layer ?? line.code, line.entry.color ?? PAPER));
+  const layerOf = (code: string) => {
+    const entry = byCode.get(code);
+    return layers.of(
+      entry?.layer ?? (code || "POINTS"),
+      entry?.color ?? PAPER,
+      entry !== undefined && isHidden(source, entry),
+    );
+  };
+  // What is written later lies above.
+  const { triangles = true, contours = true } = source.file,
+    lookOf = (surface: string) => lookOfSurface(source.drawing, surface),
+    leaves = (surface: string) => !(source.hidden === "out" && lookOf(surface).hidden);
+  if (triangles) for (const s of source.surfaces) if (leaves(s.name)) writeTriangles(body, s, lookOf(s.name), layers);
+  if (contours)
+    for (const c of source.contours) if (leaves(c.surface)) writeContours(body, c, lookOf(c.surface), layers);
+  writePoints(body, source, layerOf, layers);
+  writeLines(body, source, layers);
   writePlan(body, source, layers, used);
-  for (const c of source.contours) writeContours(body, c, lookOfSurface(source.drawing, c.surface), layers);
   writeTexts(body, source.layout, source.drawing, layers, source.unitsPerMm);
 
   // What goes round the entities is written last, when all that they use is known, and stands first.
@@ -44,14 +55,14 @@ export function writeDxf(source: DxfSource): string {
   out.section("ENTITIES", () => out.raw(body));
   objects(out);
   out.pair(0, "EOF");
-  return out.toString();
+  return out.bytes();
 }
 
 function writePoints(body: DxfText, s: DxfSource, layerOf: (code: string) => string, layers: LayerTable): void {
   const { table: t } = s;
   // All numbers and descriptions are there and switched off: on paper the labels and notes speak.
   const numbers = layers.of("POINT-NUMBERS", PAPER, true);
-  for (const i of s.rows) {
+  for (const i of pointRows(s)) {
     const e = t.e[i]!,
       n = t.n[i]!,
       z = Number.isNaN(t.z[i]!) ? 0 : t.z[i]!;
@@ -62,7 +73,17 @@ function writePoints(body: DxfText, s: DxfSource, layerOf: (code: string) => str
       "AcDbPoint",
     );
     body.position(10, e, n, z);
-    body.text(numbers, e + s.textHeight * 0.6, n + s.textHeight * 0.4, z, s.textHeight, 0, t.number[i]!);
+    body.text(
+      numbers,
+      e + s.textHeight * 0.6,
+      n + s.textHeight * 0.4,
+      z,
+      s.textHeight,
+      0,
+      t.number[i]!,
+      "start",
+      "POINT-LABELS",
+    );
     const description = descriptionOf(t, i);
     if (description)
       body.text(
@@ -73,52 +94,40 @@ function writePoints(body: DxfText, s: DxfSource, layerOf: (code: string) => str
         s.textHeight,
         0,
         description,
+        "start",
+        "POINT-LABELS",
       );
   }
 }
 
-function writeLines(body: DxfText, s: DxfSource, layerOf: (line: Line) => string): void {
-  const { xyz, starts } = s.chains;
-  s.lines.forEach((line, k) => {
-    const from = starts[k]!,
-      to = line.closed ? starts[k + 1]! - 1 : starts[k + 1]!;
-    if (to - from < 2) return;
-    const layer = layerOf(line);
+function writeLines(body: DxfText, s: DxfSource, layers: LayerTable): void {
+  for (const { line, layer: name, xyz, closed, hidden } of lineFeatures(s)) {
+    const to = xyz.length / 3 - (closed ? 1 : 0),
+      layer = layers.of(name, line.entry.color ?? PAPER, hidden);
     body.entity("POLYLINE", layer, "AcDb3dPolyline");
     body.pair(66, 1);
     body.position(10, 0, 0, 0);
-    body.pair(70, line.closed ? 9 : 8);
-    const levels = filledLevels(xyz, from, to);
-    for (let i = from; i < to; i++) {
+    body.pair(70, closed ? 9 : 8);
+    const levels = filledLevels(xyz, 0, to);
+    for (let i = 0; i < to; i++) {
       body.entity("VERTEX", layer, "AcDbVertex");
       body.pair(100, "AcDb3dPolylineVertex");
-      body.position(10, xyz[3 * i]!, xyz[3 * i + 1]!, levels[i - from]!);
+      body.position(10, xyz[3 * i]!, xyz[3 * i + 1]!, levels?.[i] ?? 0);
       body.pair(70, 32);
     }
     body.entity("SEQEND", layer);
-  });
+  }
 }
 
-/**
- * Levels of a line's vertices; one not known is taken linearly by plan length from its neighbours, at an end from the
- * nearest. 0 when none is known.
- */
-function filledLevels(xyz: Float64Array, from: number, to: number): number[] {
-  const levels = Array.from({ length: to - from }, (_, k) => xyz[3 * (from + k) + 2]!);
-  const along = [0];
-  for (let i = from + 1; i < to; i++)
-    along.push(along.at(-1)! + Math.hypot(xyz[3 * i]! - xyz[3 * i - 3]!, xyz[3 * i + 1]! - xyz[3 * i - 2]!));
-  const known = levels.flatMap((z, k) => (Number.isNaN(z) ? [] : [k]));
-  return levels.map((z, k) => {
-    if (!Number.isNaN(z)) return z;
-    const after = known.find((j) => j > k),
-      before = known.findLast((j) => j < k);
-    if (before === undefined || after === undefined) return levels[before ?? after ?? -1] ?? 0;
-    return (
-      levels[before]! +
-      ((levels[after]! - levels[before]!) * (along[k]! - along[before]!)) / (along[after]! - along[before]! || 1)
-    );
-  });
+/** Triangles of a surface as 3D faces; where contours show the ground their layer is there and switched off. */
+function writeTriangles(body: DxfText, surface: Surface, look: SurfaceLook, layers: LayerTable): void {
+  const layer = layers.of(`TRIANGLES-${surface.name}`, look.color ?? "#9b7b4f", true),
+    { tri } = surface;
+  for (let h = 0; h < tri.length; h += 3) {
+    body.entity("3DFACE", layer, "AcDbFace");
+    // The fourth corner repeats the third.
+    for (const k of [0, 1, 2, 3]) body.position(10 + k, ...vertexOf(surface, tri[h + Math.min(k, 2)]!));
+  }
 }
 
 function writeContours(body: DxfText, c: Contours, look: SurfaceLook, layers: LayerTable): void {

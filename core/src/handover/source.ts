@@ -1,0 +1,52 @@
+/** What files are written from: the job, what follows from it, and the points that the file is of. */
+import type { CodeBook } from "../codes/model";
+import type { CodedPoints } from "../codes/read";
+import type { DrawingSettings } from "../drawing/model";
+import { isDrawn } from "../drawing/layout";
+import type { IntakeInfo } from "../intake/model";
+import type { Chains } from "../lines/flatten";
+import type { Line } from "../lines/model";
+import type { AreaUnit, Unit } from "../math/units";
+import type { SetupReport } from "../points/reduce";
+import type { PointTable } from "../points/table";
+import type { Delivered } from "../records/delivered";
+import type { Contours } from "../surface/contour";
+import type { Surface } from "../surface/model";
+
+export interface HandoverSource {
+  name: string;
+  client: string;
+  /** The job's date, `2031-04-17`; of a file that must name one it is 1970-01-01 where the job has none. */
+  date: string | undefined;
+  unit: Unit;
+  areaUnit: AreaUnit;
+  system: string | undefined;
+  book: CodeBook;
+  intakes: readonly IntakeInfo[];
+  delivered: readonly Delivered[];
+  table: PointTable;
+  coded: CodedPoints;
+  /** The notes that the code book writes beside points, by table row. */
+  labels: ReadonlyMap<number, string>;
+  /** Table rows of the points written, in the file's order. */
+  rows: Int32Array;
+  lines: readonly Line[];
+  chains: Chains;
+  surfaces: readonly Surface[];
+  /** As they are drawn. */
+  contours: readonly Contours[];
+  setups: readonly SetupReport[];
+  /** Setups that observed the points of rows. */
+  pointSetups: ReadonlyMap<number, readonly string[]>;
+  drawing: DrawingSettings;
+  /** What becomes of layers that are hidden on the sheet: they leave switched off, or not at all. */
+  hidden: "off" | "out";
+}
+
+/** Whether a thing of this code is hidden on the sheet. */
+export function isHidden(
+  s: Pick<HandoverSource, "drawing">,
+  entry: { kind?: Line["entry"]["kind"]; group?: string; layer?: string; code: string },
+): boolean {
+  return !isDrawn({ kind: entry.kind, group: entry.group ?? "", layer: entry.layer ?? entry.code }, s.drawing.hidden);
+}

@@ -1,0 +1,375 @@
+/** Every format that leaves, read by readers that are not ours: GDAL, sqlite3, xmllint, Python's json and csv, unzip. */
+import { execFileSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { XMLParser } from "fast-xml-parser";
+import type { HandoverFile } from "../../src/handover/model";
+import { writeFile } from "../../src/job/handover";
+import { leavingName, writeHandover } from "../../src/job/leave";
+import type { JobState } from "../../src/job/model";
+import { runChain } from "../../src/job/chain";
+import { derive, type Row } from "../job";
+
+/** A made-up yard on a grid of the north: a kerb with an arc, a planting bed, a hedge without levels, ground. */
+const ORIGIN = { e: 512_000, n: 5_640_000 };
+const at = (e: number, n: number, z: number | undefined, number: string, code: string): Row => ({
+  number,
+  e: ORIGIN.e + e,
+  n: ORIGIN.n + n,
+  z,
+  code,
+});
+const rows: Row[] = [
+  at(0.125, 0.25, 92.5, "1", "TOP"),
+  at(20.5, 4, 93.25, "2", "TOP via"),
+  at(40.5, 0.75, 94, "3", "TOP"),
+  at(5, 30, 99, "4", 'SPOT; by the "gate", é 水 <&>'),
+  at(35, 32, 97.5, "5", "BED"),
+  at(45, 36, 96.5, "6", "BED"),
+  at(40, 44, undefined, "7", "BED loop"),
+  at(10, 50, 98.123456789, "8", "HEDGE flow"),
+  at(20, 52, 98.2, "9", "HEDGE"),
+  at(30, 50, 98.25, "10", "HEDGE"),
+  at(50, 50, 101, "=11", "SPOT"),
+];
+const job = derive(rows, {
+  name: "Plot <A> & yard",
+  date: "2031-04-18",
+  system: "EPSG:25832",
+  surfaces: [{ name: "ground", breaklines: { codes: ["*"] } }],
+  contours: [{ surface: "ground", interval: 0.5 }],
+});
+const { state, derived } = job;
+const mesh = derived.surfaces[0]!,
+  contours = derived.contours[0]!;
+if (!mesh.ok || !contours.ok) throw new Error("the yard has its ground");
+const TRIANGLES = mesh.value.surface.tri.length / 3,
+  CONTOURS = contours.value.level.length;
+
+let folder: string;
+beforeAll(() => (folder = fs.mkdtempSync(path.join(os.tmpdir(), "handover-"))));
+afterAll(() => fs.rmSync(folder, { recursive: true }));
+
+/** Writes a file and gives where it is. */
+async function made(file: HandoverFile, of: JobState = state, d = derived): Promise<string> {
+  const to = path.join(folder, file.file);
+  fs.writeFileSync(to, (await writeFile(file, of, d)).bytes);
+  return to;
+}
+const run = (command: string, ...args: string[]) =>
+  execFileSync(command, args, { encoding: "utf8", stdio: ["ignore", "pipe", "pipe"], maxBuffer: 1e8 });
+/** What GDAL reads of a file, as GeoJSON, without a change of coordinates. */
+function gdal(file: string, layer?: string) {
+  const text = run(
+    "ogr2ogr",
+    "-f",
+    "GeoJSON",
+    "-lco",
+    "COORDINATE_PRECISION=15",
+    "-t_srs",
+    "EPSG:25832",
+    "-s_srs",
+    "EPSG:25832",
+    "/vsistdout/",
+    file,
+    ...(layer ? [layer] : []),
+  );
+  return (JSON.parse(text) as { features: GdalFeature[] }).features;
+}
+interface GdalFeature {
+  properties: Record<string, string | number | null>;
+  geometry: { type: string; coordinates: number[] & number[][] & number[][][] };
+}
+
+describe("GeoPackage", () => {
+  test("GDAL and sqlite3 find every point, line, area, contour and triangle, with its coordinate system", async () => {
+    const file = await made({ file: "a.gpkg", format: "gpkg" });
+    const points = gdal(file, "points");
+    expect(points.map((f) => [f.properties.number, ...f.geometry.coordinates])).toEqual(
+      rows.map((r) => [r.number, r.e, r.n, ...(r.z === undefined ? [] : [r.z])]),
+    );
+    expect(points[3]!.properties).toMatchObject({ code: "SPOT", description: rows[3]!.code, elevation: 99 });
+    expect(points[6]!.properties.elevation).toBeNull();
+    expect(gdal(file, "lines").map((f) => [f.properties.code, f.geometry.type])).toEqual([
+      ["TOP", "LineString"],
+      ["HEDGE", "LineString"],
+    ]);
+    const [bed] = gdal(file, "areas");
+    expect(bed!.geometry.coordinates[0]).toEqual([
+      [rows[4]!.e, rows[4]!.n, 97.5],
+      [rows[5]!.e, rows[5]!.n, 96.5],
+      // Taken from its neighbours: half of the way in plan.
+      [rows[6]!.e, rows[6]!.n, expect.any(Number)],
+      [rows[4]!.e, rows[4]!.n, 97.5],
+    ]);
+    expect([gdal(file, "contours").length, gdal(file, "triangles").length]).toEqual([CONTOURS, TRIANGLES]);
+    expect(run("ogrinfo", "-so", file, "points")).toContain("UTM zone 32N");
+    const sql = (query: string) => run("sqlite3", file, query).trim();
+    expect(sql("PRAGMA integrity_check; PRAGMA foreign_key_check;")).toBe("ok");
+    expect(
+      sql("SELECT table_name, round(min_x,3), round(max_y,3) FROM gpkg_contents WHERE table_name = 'points'"),
+    ).toBe(`points|${ORIGIN.e + 0.125}|${ORIGIN.n + 52}.0`);
+    expect(run("ogrinfo", "-so", "-al", file)).not.toMatch(/warning|error/i);
+  });
+});
+
+describe("LandXML", () => {
+  test("is well formed; a published reader finds points, arcs, the mesh, its edge and breaklines, contours", async () => {
+    const file = await made({ file: "a.xml", format: "landxml" });
+    expect(run("xmllint", "--noout", file)).toBe("");
+    const parser = new XMLParser({ ignoreAttributes: false, parseTagValue: false, attributeNamePrefix: "" });
+    const { LandXML: x } = parser.parse(fs.readFileSync(file, "utf8"));
+    expect([x.version, x.date, x.Project.name]).toEqual(["1.2", "2031-04-18", state.name]);
+    expect(x.Units.Metric).toMatchObject({ linearUnit: "meter", angularUnit: "decimal degrees" });
+    const text = (p: unknown) => String((p as { "#text"?: string })["#text"] ?? p);
+    expect(x.CgPoints.CgPoint.map((p: { name: string }) => [p.name, ...text(p).split(" ").map(Number)])).toEqual(
+      rows.map((r) => [r.number, r.n, r.e, ...(r.z === undefined ? [] : [r.z])]),
+    );
+    const [top, bed, hedge] = x.PlanFeatures.PlanFeature.map((f: { CoordGeom: object }) => f.CoordGeom);
+    const curves = [top.Curve].flat() as { rot: string; radius: string; Start: string; Center: string; End: string }[];
+    // Divided at the shot on its way, whose level the format could not hold between the ends.
+    expect(curves.map((c) => c.rot)).toEqual(["cw", "cw"]);
+    for (const c of curves) {
+      const [sn, se] = c.Start.split(" ").map(Number),
+        [cn, ce] = c.Center.split(" ").map(Number);
+      expect(Math.hypot(sn! - cn!, se! - ce!)).toBeCloseTo(Number(c.radius), 6);
+    }
+    expect(curves[0]!.End.split(" ").map(Number)).toEqual([rows[1]!.n, rows[1]!.e, rows[1]!.z]);
+    expect(bed.Line).toHaveLength(3);
+    expect([hedge.IrregularLine].flat()).toHaveLength(2);
+    const { Definition: tin, SourceData: source } = x.Surfaces.Surface;
+    expect(tin.surfType).toBe("TIN");
+    expect(tin.Faces.F).toHaveLength(TRIANGLES);
+    // Plan areas of the faces together are the surface's own.
+    const position = new Map(
+      tin.Pnts.P.map((p: { id: string }) => [p.id, text(p).split(" ").map(Number)] as [string, number[]]),
+    ) as Map<string, number[]>;
+    const area = (tin.Faces.F as string[]).reduce((sum, face) => {
+      const [a, b, c] = face.split(" ").map((id) => position.get(id)!);
+      return sum + ((b![1]! - a![1]!) * (c![0]! - a![0]!) - (c![1]! - a![1]!) * (b![0]! - a![0]!)) / 2;
+    }, 0);
+    expect(area).toBeCloseTo(mesh.value.report.area, 6);
+    expect([source.Boundaries.Boundary].flat().map((b: { bndType: string }) => b.bndType)).toEqual(["outer"]);
+    expect([source.Breaklines.Breakline].flat().length).toBeGreaterThan(0);
+    expect([source.Contours.Contour].flat()).toHaveLength(CONTOURS);
+  });
+});
+
+describe("GeoJSON", () => {
+  test("Python reads what the contract names; GDAL its coordinates and system", async () => {
+    const file = await made({ file: "a.geojson", format: "geojson" });
+    const read = JSON.parse(
+      run("/usr/bin/python3", "-c", "import json,sys; print(json.dumps(json.load(open(sys.argv[1]))))", file),
+    ) as { features: GdalFeature[] };
+    expect(read.features.slice(0, rows.length).map((f) => [f.properties.number, ...f.geometry.coordinates])).toEqual(
+      rows.map((r) => [r.number, r.e, r.n, ...(r.z === undefined ? [] : [r.z])]),
+    );
+    const lines = read.features.filter((f) => "run" in f.properties);
+    expect(lines.map((f) => [f.properties.code, f.geometry.type])).toEqual([
+      ["TOP", "LineString"],
+      ["BED", "Polygon"],
+      ["HEDGE", "LineString"],
+    ]);
+    const of = read.features.filter((f) => "level" in f.properties);
+    expect(of).toHaveLength(CONTOURS);
+    for (const c of of) for (const p of c.geometry.coordinates) expect(p[2]).toBe(c.properties.level);
+    expect(read.features.at(-1)!.geometry.coordinates).toHaveLength(TRIANGLES);
+    expect(run("ogrinfo", "-so", "-al", file)).toContain("UTM zone 32N");
+  });
+
+  test("in latitude and longitude GDAL's own projection brings every point back to a hundredth of a millimetre", async () => {
+    const file = await made({ file: "ll.geojson", format: "geojson", coordinates: "latitude-longitude" });
+    const back = JSON.parse(
+      run(
+        "ogr2ogr",
+        "-f",
+        "GeoJSON",
+        "-lco",
+        "COORDINATE_PRECISION=9",
+        "-s_srs",
+        "EPSG:4258",
+        "-t_srs",
+        "EPSG:25832",
+        "-where",
+        "number is not null",
+        "/vsistdout/",
+        file,
+      ),
+    ) as { features: GdalFeature[] };
+    expect(back.features).toHaveLength(rows.length);
+    back.features.forEach((f, k) => {
+      expect(f.geometry.coordinates[0]).toBeCloseTo(rows[k]!.e, 5);
+      expect(f.geometry.coordinates[1]).toBeCloseTo(rows[k]!.n, 5);
+    });
+    const local = { ...state, system: undefined };
+    await expect(
+      writeFile({ file: "ll.geojson", format: "geojson", coordinates: "latitude-longitude" }, local, derived),
+    ).rejects.toThrow("the job has no coordinate system");
+  });
+});
+
+describe("KML", () => {
+  test("GDAL reads folders by layer and every point in its position; hidden layers are not shown, or left out", async () => {
+    const file = await made({ file: "a.kml", format: "kml" });
+    const read = JSON.parse(
+      run("ogr2ogr", "-f", "GeoJSON", "-t_srs", "EPSG:25832", "-s_srs", "EPSG:4258", "/vsistdout/", file, "SPOT"),
+    ) as { features: GdalFeature[] };
+    expect(read.features.map((f) => f.properties.Name)).toEqual(["4", "=11"]);
+    expect(read.features[1]!.geometry.coordinates[0]).toBeCloseTo(rows[10]!.e, 3);
+    expect(read.features[1]!.geometry.coordinates[2]).toBe(101);
+    const hidden = { ...state, drawing: { hidden: { layers: ["HEDGE"] } } };
+    const text = fs.readFileSync(await made({ file: "h.kml", format: "kml" }, hidden, runChain(hidden)), "utf8");
+    expect(text).toMatch(/<name>HEDGE<\/name><visibility>0<\/visibility>/);
+    const out = { ...hidden, hiddenLayers: "out" as const };
+    const without = fs.readFileSync(await made({ file: "o.kml", format: "kml" }, out, runChain(out)), "utf8");
+    expect(without).not.toContain("HEDGE");
+    expect(without).toContain("<name>BED</name>");
+  });
+});
+
+describe("workbook", () => {
+  test("Python unzips it and reads the cells; numbers are numbers, rounded to their decimals", async () => {
+    const file = await made({
+      file: "a.xlsx",
+      format: "xlsx",
+      columns: ["number", "elevation", "description"],
+      decimals: 2,
+    });
+    const script = `
+import zipfile, sys, re, json
+z = zipfile.ZipFile(sys.argv[1]); assert z.testzip() is None
+strings = re.findall(r"<si><t[^>]*>(.*?)</t></si>", z.read("xl/sharedStrings.xml").decode())
+names = re.findall(r'<sheet [^>]*name="([^"]+)"', z.read("xl/workbook.xml").decode())
+sheet = z.read("xl/worksheets/sheet1.xml").decode()
+rows = [[(strings[int(v)] if 't="s"' in a else float(v)) for a, v in re.findall(r"<c ([^>]*)><v>(.*?)</v>", r)] for r in re.findall(r"<row.*?</row>", sheet, re.S)]
+print(json.dumps([names, rows]))`;
+    const [names, cells] = JSON.parse(run("/usr/bin/python3", "-c", script, file)) as [string[], unknown[][]];
+    expect(names).toEqual(["points", "lines", "areas"]);
+    expect(cells[0]).toEqual(["number", "elevation", "description"]);
+    expect(cells[8]).toEqual(["8", 98.12, "HEDGE flow"]);
+    // A missing level is no cell.
+    expect(cells[7]).toEqual(["7", "BED loop"]);
+  });
+});
+
+describe("text", () => {
+  test("decimals of single columns, line ends, a mark and the smaller encoding are as asked for", async () => {
+    const file: HandoverFile = {
+      file: "t.csv",
+      format: "csv",
+      columns: ["number", "elevation", "easting", "code", "name", "surface"],
+      decimals: 3,
+      decimalsOf: { elevation: 1 },
+      points: "7, 8",
+      lineEnd: "crlf",
+      encoding: "utf-8-mark",
+    };
+    const bytes = fs.readFileSync(await made(file));
+    expect(bytes.toString("utf8")).toBe(
+      "\ufeffnumber,elevation,easting,code,name,surface\r\n7,,512040.000,BED,Planting bed,out\r\n8,98.1,512010.000,HEDGE,Hedge,in\r\n",
+    );
+    const latin = await writeFile(
+      { file: "l.csv", format: "csv", columns: ["description"], points: "4", header: false, encoding: "latin1" },
+      state,
+      derived,
+    );
+    expect(Buffer.from(latin.bytes).toString("latin1")).toBe('"SPOT; by the ""gate"", é ? <&>"\n');
+    expect(latin.proof.unwritten).toBe(1);
+    const python = run(
+      "/usr/bin/python3",
+      "-c",
+      "import csv,sys,json; print(json.dumps(list(csv.reader(open(sys.argv[1], encoding='utf-8-sig', newline='')))))",
+      await made({ file: "all.csv", format: "csv", columns: ["number", "description"] }),
+    );
+    expect(JSON.parse(python)).toEqual([["number", "description"], ...rows.map((r) => [r.number, r.code])]);
+  });
+
+  test("only what reads otherwise than the last time: moved points, new ones, none that merely kept its row", async () => {
+    const file: HandoverFile = {
+      file: "c.csv",
+      format: "csv",
+      columns: ["number", "easting"],
+      decimals: 2,
+      header: false,
+      only: "changed",
+    };
+    const now = derive([
+      ...rows.map((r, k) => ({ ...r, e: r.e + (k === 2 ? 0.02 : k === 3 ? 0.001 : 0) })),
+      at(1, 1, 1, "99", "SPOT"),
+    ]);
+    const { bytes } = await writeFile(file, now.state, now.derived, { state, derived });
+    expect(new TextDecoder().decode(bytes)).toBe("3,512040.52\n99,512001.00\n");
+    // Where it was never made before all is new.
+    expect(new TextDecoder().decode((await writeFile(file, state, derived)).bytes).split("\n")).toHaveLength(12);
+  });
+
+  test("lists of lines and areas are in the units asked for", async () => {
+    const list = async (file: HandoverFile) =>
+      fs
+        .readFileSync(await made(file), "utf8")
+        .trim()
+        .split("\n");
+    const bed = derived.lines.find((l) => l.code === "BED")!;
+    // Half of the cross product of its sides.
+    expect(bed.area).toBeCloseTo(50, 9);
+    expect(await list({ file: "areas.csv", format: "list", of: "areas", areaUnit: "ha" })).toEqual([
+      "code,run,name,layer,area ha,perimeter m,points",
+      `BED,,Planting bed,BED,0.0050,${bed.length.toFixed(3)},5 6 7`,
+    ]);
+    const feet = await list({ file: "lines.csv", format: "list", of: "lines", unit: "ft", decimals: 1 });
+    expect(feet[0]).toBe("code,run,name,layer,closed,length ft,slope length ft,points");
+    expect(feet[2]).toBe(`BED,,Planting bed,BED,yes,${(bed.length / 0.3048).toFixed(1)},,5 6 7`);
+  });
+});
+
+describe("package", () => {
+  const handover: HandoverFile[] = [
+    { file: "{job}-points-{date}.csv", format: "csv" },
+    { file: "a.dxf", format: "dxf" },
+    { file: "book.json", format: "codebook" },
+    { file: "all.zip", format: "package" },
+  ];
+  const host = { sha256: (bytes: Uint8Array) => createHash("sha256").update(bytes).digest("hex"), entry: 7 };
+
+  test("sha256sum agrees with the manifest, whose counts are those of the job; the same bytes each time", async () => {
+    const now = { ...state, handover };
+    const zip = path.join(folder, "all.zip"),
+      first = await writeHandover(handover[3]!, now, derived, host);
+    fs.writeFileSync(zip, first.bytes);
+    const inside = path.join(folder, "inside");
+    run("unzip", "-q", zip, "-d", inside);
+    const manifest = JSON.parse(fs.readFileSync(path.join(inside, "manifest.json"), "utf8"));
+    expect(manifest).toMatchObject({ job: state.name, date: "2031-04-18", unit: "m", entry: 7, points: rows.length });
+    const files = manifest.files as { file: string; sha256: string; bytes: number; counts: Record<string, number> }[];
+    expect(files.map((f) => f.file)).toEqual(["plot-a-yard-points-2031-04-18.csv", "a.dxf", "book.json"]);
+    for (const f of files) {
+      expect(run("sha256sum", path.join(inside, f.file)).split(" ")[0]).toBe(f.sha256);
+      expect(fs.statSync(path.join(inside, f.file)).size).toBe(f.bytes);
+    }
+    expect(files[1]!.counts).toMatchObject({ points: rows.length, contours: CONTOURS, triangles: TRIANGLES });
+    expect(Buffer.from((await writeHandover(handover[3]!, now, derived, host)).bytes)).toEqual(
+      Buffer.from(first.bytes),
+    );
+  });
+
+  test("what it cannot hold is refused: another package, a file that is not there, nothing at all", async () => {
+    const of = (files: string[] | undefined, all = handover) =>
+      writeHandover({ file: "x.zip", format: "package", files }, { ...state, handover: all }, derived, host);
+    await expect(of(["all.zip"])).rejects.toMatchObject({ code: "handover-circle" });
+    await expect(of(["gone.csv"])).rejects.toMatchObject({ code: "reference-missing" });
+    await expect(of(undefined, [])).rejects.toMatchObject({ code: "handover-empty" });
+    const twice: HandoverFile[] = [
+      { file: "{job}.csv", format: "csv" },
+      { file: "plot-a-yard.csv", format: "csv" },
+    ];
+    await expect(of(undefined, twice)).rejects.toThrow("“plot-a-yard.csv” would be in it twice");
+  });
+
+  test("names follow their pattern", () => {
+    const name = (file: string) => leavingName({ file, format: "codebook" }, { ...state, client: "Müller & Co." }, 12);
+    expect(name("{client}-{job}-{date}-{entry}.json")).toBe("muller-co-plot-a-yard-2031-04-18-12.json");
+    expect(name("{other}.json")).toBe("{other}.json");
+  });
+});
