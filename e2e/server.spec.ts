@@ -100,7 +100,9 @@ test("a surface that cannot be made is said in the handover, and the rest goes o
   }
   const dxf = await request.get(`/api/jobs/${id}/handover?file=a.dxf`);
   expect(dxf.status()).toBe(400);
-  expect((await dxf.json()).message).toBe("“flat” cannot be made because surface “flat” could not be made.");
+  expect((await dxf.json()).message).toBe(
+    "All 3 points of surface “flat” lie on one line, so there is no triangle between them.",
+  );
   expect((await request.get(`/api/jobs/${id}/handover?file=p.csv`)).ok()).toBe(true);
 });
 

@@ -92,13 +92,13 @@ test("a new job from a file to a drawing", async ({ page }, info) => {
 
   // Handover: a DXF that an independent reader reads.
   await goTo(page, "Handover");
-  await page.getByRole("button", { name: "Add a DXF drawing" }).click();
+  await page.getByLabel("Add a file").selectOption("DXF drawing");
   await settled(page);
   const [download] = await Promise.all([
     page.waitForEvent("download"),
-    page.getByRole("link", { name: "Save", exact: true }).click(),
+    page.getByRole("button", { name: "Make {job}-plan.dxf" }).click(),
   ]);
-  expect(download.suggestedFilename()).toBe("pyramid-plot.dxf");
+  expect(download.suggestedFilename()).toBe("pyramid-plot-plan.dxf");
   const file = info.outputPath("plot.dxf");
   await download.saveAs(file);
   const dxf = new DxfParser().parseSync(fs.readFileSync(file, "utf8"))!;
@@ -113,7 +113,9 @@ test("a new job from a file to a drawing", async ({ page }, info) => {
     [3000, 7024, 100],
   ]);
   expect(fence.shape).toBe(true);
-  expect(execFileSync("ogrinfo", ["-al", "-so", file], { encoding: "utf8" })).toMatch(/Feature Count: \d\d/);
+  expect(execFileSync("ogrinfo", ["-al", "-so", file], { encoding: "utf8", stdio: "pipe" })).toMatch(
+    /Feature Count: \d\d/,
+  );
 
   // The recipe with its files runs headless to the same volume.
   const [zip] = await Promise.all([
@@ -130,8 +132,8 @@ test("a new job from a file to a drawing", async ({ page }, info) => {
   ]);
   const summary = JSON.parse(fs.readFileSync(info.outputPath("out/summary.json"), "utf8"));
   expect(Math.abs(summary.volumes[0].cut / cut - 1)).toBeLessThan(1e-12);
-  expect(summary.files).toMatchObject([{ file: "pyramid-plot.dxf" }]);
-  expect(fs.readFileSync(info.outputPath("out/pyramid-plot.dxf"), "utf8")).toBe(fs.readFileSync(file, "utf8"));
+  expect(summary.files).toMatchObject([{ file: "pyramid-plot-plan.dxf" }]);
+  expect(fs.readFileSync(info.outputPath("out/pyramid-plot-plan.dxf"), "utf8")).toBe(fs.readFileSync(file, "utf8"));
 });
 
 test("one elevation changed in the table moves contours and volume by itself, and undo brings them back", async ({

@@ -137,6 +137,8 @@ const catalogue = {
     `“${d.file}” would have ${d.what}, more than its format can hold. ${d.instead}.`,
   "handover-proof": (d: { file: string; why: string }) =>
     `“${d.file}” was read back before it left, and ${d.why}. It was not handed over; please report this.`,
+  "handover-application": (d: { file: string; what: string }) =>
+    `“${d.file}” is a ${d.what}, which only the application writes. Leave it out of the handover to run the rest.`,
   "handover-circle": (d: { file: string }) =>
     `The package “${d.file}” cannot hold a package. Leave it out of its files.`,
   "handover-empty": (d: { file: string }) =>

@@ -13,7 +13,9 @@ export { GROUND, type Condition, type ConditionKind, type PointSet, type SetRule
 export type { ContoursRecipe, LineWanted, RingWanted, SurfaceRecipe, SurfaceReport } from "./surface/model";
 export type { VolumeRecipe } from "./volumes/model";
 export type { AsBuilt, DifferenceRecipe } from "./volumes/as-built";
-export type { HandoverColumn, HandoverFile } from "./handover/model";
+export type { HandoverColumn, HandoverFile, PointColumns, TextStyle } from "./handover/model";
+export { filesOf, leavingName, NAME_WORDS, plainName } from "./handover/names";
+export type { ManifestFile } from "./handover/manifest";
 export type { HandLine } from "./lines/model";
 export type { DrawingSettings, PointLabels, SurfaceLook } from "./drawing/model";
 export * from "./job/model";
@@ -65,14 +67,19 @@ export {
   checkSetting,
 } from "./job/validate";
 export { layoutSource, paperScale } from "./job/drawn";
-export { writeFile, type JobThen, type Written } from "./job/handover";
-export { filesOf, leavingName, writeHandover, type HandoverHost, type HandoverMade } from "./job/leave";
+export type { JobThen } from "./job/handover-source";
+export { writeFile, type OwnFile, type Written } from "./job/handover";
+export { previewOf, type Preview } from "./job/preview";
+export { writeHandover, type HandoverHost, type HandoverMade } from "./job/leave";
 export {
   DEFAULT_COLUMNS,
   DEFAULT_DECIMALS,
   HANDOVER_COLUMNS,
   HANDOVER_FORMATS,
   HOLDS,
+  kindOfFile,
+  pointsOf,
+  type BroughtFile,
   type HandoverFormat,
 } from "./handover/model";
 export {

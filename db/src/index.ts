@@ -31,6 +31,7 @@ export {
   bytesOfFile,
   forgetFile,
   keepMade,
+  lastHandover,
   listMadeFiles,
   orderFile,
   stillMaking,
@@ -40,6 +41,7 @@ export {
   tellProgress,
   type FileWanted,
   type MadeFile,
+  type ReportWanted,
 } from "./queries/made-files.ts";
 export { reserveIds } from "./queries/point-edits.ts";
 export {

@@ -1,7 +1,7 @@
 /** What stands on the bench in each place of a job. */
 import type { ComponentType } from "react";
 import { BookBench } from "./book/BookBench";
-import { HandoverBench } from "./HandoverBench";
+import { HandoverBench } from "./handover/HandoverBench";
 import { IntakeBench } from "./intake/IntakeBench";
 import { LinesBench } from "./lines/LinesBench";
 import { PointsBench } from "./PointsBench";

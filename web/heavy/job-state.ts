@@ -2,7 +2,10 @@
 import type { JobState } from "@bramble/core";
 import { loadJob, loadJobState, reading } from "@bramble/db";
 
-/** One consistent reading of everything stored. */
-export function loadState(id: number): Promise<JobState> {
-  return reading(async (client) => loadJobState(client, await loadJob(client, id)));
+/** One consistent reading of everything stored, with the entry of the ledger that it follows. */
+export function loadState(id: number): Promise<{ state: JobState; version: number }> {
+  return reading(async (client) => {
+    const stored = await loadJob(client, id);
+    return { state: await loadJobState(client, stored), version: stored.version };
+  });
 }

@@ -1,9 +1,9 @@
 /** Makes a file that was ordered, of the job as it is stored now, telling how far it is. */
-import { Chain, refusal, type JobState } from "@bramble/core";
-import { volumeReport } from "@bramble/core/report/volumes";
-import { keepMade, loadJob, loadJobState, reading, tellProgress, type FileWanted } from "@bramble/db";
-import { reportPdf } from "./report/pdf";
-import { reportXlsx } from "./report/xlsx";
+import { Chain, refusal } from "@bramble/core";
+import { keepMade, tellProgress, type FileWanted } from "@bramble/db";
+import { loadState } from "./job-state";
+import { leave } from "./leave";
+import { reportBytes } from "./report/made";
 
 export interface FileOrder {
   id: number;
@@ -12,40 +12,23 @@ export interface FileOrder {
   wanted: FileWanted;
 }
 
-/** Shares of the whole: all that follows from the job is worked out, the report is put together, it is written. */
-const DERIVED = 0.4,
-  TOLD = 0.8;
+/** Share of the whole after which all that follows from the job is worked out. */
+const DERIVED = 0.4;
 
 export async function makeFile({ id, job, author, wanted }: FileOrder): Promise<void> {
   const tell = async (doing: string, share: number) => {
     if (!(await tellProgress(id, doing, share))) throw refusal("file-unwanted", {});
   };
+  if (wanted.what === "handover") {
+    const { version, made } = await leave(job, wanted.name, author, tell);
+    return keepMade(id, version, made.bytes, made.told);
+  }
   await tell("reading the job", 0);
-  const { state, version } = await reading(async (client) => {
-    const stored = await loadJob(client, job);
-    return { state: await loadJobState(client, stored), version: stored.version };
-  });
-  const comparisons = wanted.comparisons.filter((name) => state.volumes.some((v) => v.name === name));
-  if (comparisons.length === 0) throw refusal("report-empty", {});
+  const { state, version } = await loadState(job);
   await tell("lines, surfaces, volumes", 0.05);
-  const derived = new Chain().run(state),
-    at = new Date().toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" }),
-    steps = volumeReport(state, derived, { comparisons, author, at, of: stateInWords(state, version) });
-  let step = steps.next();
-  for (; !step.done; step = steps.next()) await tell(step.value.what, DERIVED + (TOLD - DERIVED) * step.value.share);
-  await tell("writing it", TOLD);
-  const bytes =
-    wanted.format === "xlsx"
-      ? await reportXlsx(step.value)
-      : await reportPdf(step.value, (share) => tell("writing it", TOLD + (1 - TOLD) * share));
+  const of = { state, derived: new Chain().run(state), author, version };
+  const bytes = await reportBytes(wanted.format, wanted.comparisons, of, (doing, share) =>
+    tell(doing, DERIVED + (1 - DERIVED) * share),
+  );
   await keepMade(id, version, bytes);
-}
-
-/** The names that the state has, and the entry that it follows. */
-function stateInWords({ states }: JobState, version: number): string {
-  const names = states.filter((s) => s.seq === version).map((s) => `“${s.name}”`);
-  return [
-    ...names,
-    version === 0 ? "before the first entry of its ledger" : `after entry ${version} of its ledger`,
-  ].join(", ");
 }

@@ -1,24 +1,13 @@
 /** What takes long or much memory, by name: each is carried out in a process of its own, never in the server's. */
 import fs from "node:fs";
-import {
-  asksForFindings,
-  Chain,
-  compareStates,
-  ledgerReport,
-  refusal,
-  writeFile,
-  type IntakeOptions,
-  type RecipeIntake,
-} from "@bramble/core";
+import { compareStates, kindOfFile, refusal, type IntakeOptions, type RecipeIntake } from "@bramble/core";
 import { readGeoid } from "@bramble/core/intake/geoid";
 import { pack } from "@bramble/core/math/pack";
 import { encodeTable } from "@bramble/core/points/columns";
-import { rowOf } from "@bramble/core/points/table";
 import {
   getPool,
   intakeBytes,
   keepJobFile,
-  ledgerAfter,
   listLedger,
   loadDelivered,
   loadJob,
@@ -33,7 +22,6 @@ import {
   takeIntake,
   undoLast,
   writing,
-  type LedgerEntry,
   type StatesBetween,
 } from "@bramble/db";
 import { readChange, readIntakeOptions } from "../lib/edge";
@@ -41,7 +29,8 @@ import type { JobCompared } from "../lib/job-compared";
 import type { JobSent } from "../lib/job-sent";
 import { jsonOf } from "../lib/respond";
 import type { Made } from "./child";
-import { loadState } from "./job-state";
+import { leave } from "./leave";
+import { ledgerText } from "./ledger-text";
 import { makeFile, type FileOrder } from "./make-file";
 import { makeJob } from "./new-job";
 import { loadPackage, takePackage } from "./package";
@@ -101,13 +90,8 @@ export const TASKS = {
 
   /** One handover file, made from the stored state by the same chain as on the screen. */
   async handover({ job, file: name }: { job: number; file: string }) {
-    const state = await loadState(job),
-      file = state.handover.find((h) => h.file === name);
-    if (!file) throw refusal("change-unknown", { what: `The file “${name}”` });
-    // What levels say of one another takes long and is in no file, unless a set asks for it.
-    const derived = new Chain().run(state, !asksForFindings(state)),
-      out = writeFile(file, state, derived);
-    return made({ format: file.format }, typeof out === "string" ? utf8(out) : out);
+    const { file, made: leaving } = await leave(job, name, "a look at a file");
+    return made({ file: leaving.told.file, type: kindOfFile(file).type }, leaving.bytes);
   },
 
   /** The job as a recipe, alone or with the files of its intakes in one archive. */
@@ -117,23 +101,7 @@ export const TASKS = {
 
   /** The whole ledger as a text, oldest first. */
   async ledger({ job: id }: { job: number }) {
-    const job = await loadJob(getPool(), id),
-      points = await loadPoints(getPool(), id),
-      entries: LedgerEntry[] = [];
-    for (let last = 0; ; last = entries.at(-1)!.seq) {
-      const more = await ledgerAfter(id, last, ENTRIES_AT_ONCE);
-      entries.push(...more);
-      if (more.length < ENTRIES_AT_ONCE) break;
-    }
-    const { unit, name } = job.definition;
-    const text = ledgerReport(name, entries, {
-      unit,
-      point(of) {
-        const row = rowOf(points, of);
-        return row < 0 ? undefined : points.number[row];
-      },
-    });
-    return made({}, utf8(text));
+    return made({}, utf8((await ledgerText(id)).text));
   },
 
   /** The file of an intake as it came. */
@@ -218,9 +186,6 @@ export interface StepAsked {
   entry?: number;
   delivery: boolean;
 }
-
-/** Entries read from the database at a time. */
-const ENTRIES_AT_ONCE = 500;
 
 export type TaskName = keyof typeof TASKS;
 export type AskedOf<T extends TaskName> = Parameters<(typeof TASKS)[T]>[0];

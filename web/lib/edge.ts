@@ -24,7 +24,7 @@ import {
   type SettingField,
   type Unit,
 } from "@bramble/core";
-import type { FileWanted, OfficeBodies } from "@bramble/db";
+import type { OfficeBodies, ReportWanted } from "@bramble/db";
 import { parseJson } from "@bramble/core/math/json";
 import { isBeyondReach, REACH } from "@bramble/core/math/reach";
 import { formatGrouped } from "@bramble/core/math/round";
@@ -289,6 +289,13 @@ export async function readStatesAsked(asked: Record<string, string>): Promise<{ 
   return { from: Number(from), ...(to === undefined ? {} : { to: Number(to) }) };
 }
 
+const handoverWantedSchema = object({
+  what: string()
+    .oneOf(["handover"] as const)
+    .required(),
+  name: string().min(1).max(500).required("The file's name in the handover is missing"),
+}).noUnknown();
+
 const fileWantedSchema = object({
   what: string()
     .oneOf(["volumes"] as const)
@@ -300,8 +307,12 @@ const fileWantedSchema = object({
   comparisons: array(name).min(1, "A report tells of one comparison at least").max(500).required(),
 }).noUnknown();
 
-/** A file that the queue is to make, and what it is called. */
-export async function readFileWanted(body: unknown): Promise<FileWanted & { file: string }> {
+/** A file that the queue is to make: one of the handover by its name there, or a report and what it is called. */
+export async function readFileWanted(
+  body: unknown,
+): Promise<{ what: "handover"; name: string } | (ReportWanted & { file: string })> {
+  if ((body as { what?: unknown } | null)?.what === "handover")
+    return handoverWantedSchema.validate(body, { strict: true });
   const wanted = await fileWantedSchema.validate(body, { strict: true }),
     file = fileName(wanted.file);
   if (!file.toLowerCase().endsWith(`.${wanted.format}`))

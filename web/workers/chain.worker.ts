@@ -24,6 +24,9 @@ import {
   checkBook,
   checkCodeBookShape,
   type CodeBook,
+  type HandoverFile,
+  previewOf,
+  type Preview,
 } from "@bramble/core";
 import { parseJson } from "@bramble/core/math/json";
 import { evidenceOf } from "@bramble/core/job/evidence";
@@ -66,6 +69,7 @@ export type Question =
   | { what: "finding"; key: string }
   | { what: "trial"; change: EditableChange }
   | { what: "book"; text: string; file: string }
+  | { what: "file"; file: HandoverFile }
   | { what: "storage"; volume: string; level: number }
   | { what: "membership"; set: string; entries: { seq: number; change: Change }[] };
 export interface Answers {
@@ -79,6 +83,8 @@ export interface Answers {
   trial: Trial | { problem: string } | undefined;
   /** A code book as a file has it, or why it is none. The page itself may not run the programs that check shapes. */
   book: { book: CodeBook } | { problem: string };
+  /** A look at a file of the handover, or why it cannot be made. */
+  file: Preview | { problem: string } | undefined;
   /** How much a comparison of storage holds under a level. */
   storage: StorageRow | undefined;
   membership: MembershipHistory | undefined;
@@ -318,11 +324,25 @@ function bookOf(text: string, file: string): Answers["book"] {
   }
 }
 
+/** What is made, or the sentence why it cannot be. */
+function orProblem<T>(make: () => T): T | { problem: string } {
+  try {
+    return make();
+  } catch (e) {
+    if (!(e instanceof Refusal)) throw e;
+    return { problem: e.message };
+  }
+}
+
 function answer(q: Question): Answers[keyof Answers] {
   if (q.what === "book") return bookOf(q.text, q.file);
   const lines = derived?.lines ?? [];
   if (!state || !derived) return undefined;
   const { chord } = state.tolerance;
+  if (q.what === "file") {
+    const { file } = q;
+    return orProblem(() => previewOf(file, state!, derived!));
+  }
   if (q.what === "rule") return takenBy(q.rule, setContext(state, derived));
   if (q.what === "why") {
     const row = rowOf(state.points, q.point);
@@ -337,12 +357,8 @@ function answer(q: Question): Answers[keyof Answers] {
   }
   if (q.what === "membership") return membershipHistory(chain, state, q.set, q.entries);
   if (q.what === "trial") {
-    try {
-      return tryChange(chain, state, derived, q.change);
-    } catch (e) {
-      if (!(e instanceof Refusal)) throw e;
-      return { problem: e.message };
-    }
+    const { change } = q;
+    return orProblem(() => tryChange(chain, state!, derived!, change));
   }
   if (q.what === "snap") {
     if (snaps?.of !== lines) snaps = { of: lines, index: snapIndex(lines) };

@@ -111,6 +111,27 @@ export interface CodeBookFile extends AnyFile {
   format: "codebook";
 }
 
+/** What was done to the job, entry by entry. */
+export interface LedgerFile extends AnyFile {
+  format: "ledger";
+}
+
+/** The job written down; with its files it becomes a job in another office. */
+export interface RecipeFile extends AnyFile {
+  format: "recipe";
+  with?: "files";
+}
+
+/** The report of comparisons, of all of them where none is named. */
+export interface ReportFile extends AnyFile {
+  format: "report";
+  as: "pdf" | "xlsx";
+  comparisons?: string[];
+}
+
+/** What only that which runs the core can write. */
+export type BroughtFile = LedgerFile | RecipeFile | ReportFile;
+
 /** All the others of the handover in one archive, or those that are named, with a manifest. */
 export interface PackageFile extends AnyFile {
   format: "package";
@@ -127,6 +148,7 @@ export type HandoverFile =
   | GeoPackageFile
   | ListFile
   | CodeBookFile
+  | BroughtFile
   | PackageFile;
 
 /** Of which points a file is, where it is of points that may be chosen. */
@@ -145,8 +167,21 @@ export const HANDOVER_FORMATS: Record<HandoverFormat, { name: string; ending: st
   gpkg: { name: "GeoPackage", ending: "gpkg", type: "application/geopackage+sqlite3" },
   list: { name: "list", ending: "csv", type: "text/csv; charset=utf-8" },
   codebook: { name: "code book", ending: "json", type: "application/json" },
+  ledger: { name: "ledger", ending: "txt", type: "text/plain; charset=utf-8" },
+  recipe: { name: "recipe", ending: "json", type: "application/json" },
+  report: { name: "report of volumes", ending: "pdf", type: "application/pdf" },
   package: { name: "package", ending: "zip", type: "application/zip" },
 };
+
+export const isBrought = (file: HandoverFile): file is BroughtFile =>
+  file.format === "ledger" || file.format === "recipe" || file.format === "report";
+
+/** The usual ending of a file's name, and what the file is to a browser. */
+export function kindOfFile(file: HandoverFile): { ending: string; type: string } {
+  if (file.format === "recipe" && file.with) return HANDOVER_FORMATS.package;
+  if (file.format === "report" && file.as === "xlsx") return HANDOVER_FORMATS.xlsx;
+  return HANDOVER_FORMATS[file.format];
+}
 
 export const DEFAULT_COLUMNS: HandoverColumn[] = ["number", "northing", "easting", "elevation", "description"];
 export const DEFAULT_DECIMALS = 3;

@@ -1,21 +1,21 @@
 /** Names of files by a pattern: `{job}`, `{client}`, `{date}` and `{entry}` stand for what the job has. */
-
-export interface NameFacts {
-  job: string;
-  client: string;
-  /** The job's date; "undated" where it has none. */
-  date: string | undefined;
-  /** The entry of the ledger that the job is after; a recipe has none. */
-  entry: number | undefined;
-}
+import { refusal } from "../errors";
+import type { HandoverFile, PackageFile } from "./model";
 
 export const NAME_WORDS = ["job", "client", "date", "entry"] as const;
 
-/** The name that a pattern gives. */
-export function fileNameOf(pattern: string, { job, client, date, entry }: NameFacts): string {
+/** What names are made of; the entry is that of the ledger which the job is after, a recipe has none. */
+export interface NameFacts {
+  name: string;
+  client?: string;
+  date?: string;
+}
+
+/** The name under which a file leaves whose name is this pattern. */
+export function leavingName(pattern: string, { name, client, date }: NameFacts, entry?: number): string {
   const of = {
-    job: plainName(job),
-    client: plainName(client, "client"),
+    job: plainName(name),
+    client: plainName(client ?? "", "client"),
     date: date ?? "undated",
     entry: entry === undefined ? "recipe" : String(entry),
   };
@@ -31,4 +31,17 @@ export function plainName(text: string, otherwise = "job"): string {
     .replace(/[^a-z0-9]+/g, "-")
     .replace(/^-|-$/g, "");
   return plain.slice(0, 60) || otherwise;
+}
+
+/** The files that a package holds, in the order of the handover. Throws a Refusal where one of them is not there. */
+export function filesOf(file: PackageFile, handover: readonly HandoverFile[]): Exclude<HandoverFile, PackageFile>[] {
+  const singles = handover.filter((f) => f.format !== "package");
+  for (const name of file.files ?? [])
+    if (!singles.some((f) => f.file === name)) {
+      if (handover.some((f) => f.file === name)) throw refusal("handover-circle", { file: file.file });
+      throw refusal("reference-missing", { path: `handover “${file.file}”`, what: "file", name });
+    }
+  const held = file.files ? singles.filter((f) => file.files!.includes(f.file)) : singles;
+  if (held.length === 0) throw refusal("handover-empty", { file: file.file });
+  return held;
 }

@@ -2,6 +2,7 @@
 import { formatFixed } from "../math/round";
 import { zipAgain } from "./archive";
 import type { OutTable } from "./table";
+import { withoutControls } from "./xml";
 
 type Cell = {
   value: string | number;
@@ -36,12 +37,9 @@ function rowsOf({ count, columns }: OutTable): Cell[][] {
       };
     }
     return (k) => {
-      const value = plain(c.text(k));
+      const value = withoutControls(c.text(k));
       return value === "" ? null : { value, type: String };
     };
   });
   return Array.from({ length: count }, (_, k) => cells.map((cell) => cell(k)));
 }
-
-/** Characters that XML does not have cannot stand in a cell. */
-const plain = (text: string) => text.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, "");

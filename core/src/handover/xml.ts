@@ -1,13 +1,13 @@
 /** Text and attributes of XML. */
 
-/** Characters that XML 1.0 does not have at all are left out; those with a meaning of their own are written as entities. */
+/** The text without characters that XML 1.0 does not have at all: control characters, halves of pairs. */
+export function withoutControls(text: string): string {
+  return text.replace(/\p{Cc}|\p{Surrogate}|[\ufffe\uffff]/gu, (c) => (/[\t\n\r\x7f-\x9f]/.test(c) ? c : ""));
+}
+
+/** Those with a meaning of their own are written as entities. */
 export function xmlText(text: string): string {
-  return text
-    .replace(
-      /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g,
-      "",
-    )
-    .replace(/[&<>"\t\n\r]/g, (c) => ENTITIES[c]!);
+  return withoutControls(text).replace(/[&<>"\t\n\r]/g, (c) => ENTITIES[c]!);
 }
 
 const ENTITIES: Record<string, string> = {

@@ -3,12 +3,15 @@ import { unzipSync } from "fflate";
 import { refusal } from "../errors";
 import { zipped } from "../handover/archive";
 import { MANIFEST_FILE, manifestFile, type Manifest, type ManifestFile } from "../handover/manifest";
-import type { HandoverFile, PackageFile } from "../handover/model";
-import { fileNameOf } from "../handover/names";
+import { HANDOVER_FORMATS, isBrought, type BroughtFile, type HandoverFile, type PackageFile } from "../handover/model";
+import { filesOf, leavingName } from "../handover/names";
 import { livingCount } from "../points/table";
-import { writeFile, type JobThen, type Written } from "./handover";
+import { writeFile, type Written } from "./handover";
+import type { JobThen } from "./handover-source";
 import type { JobState } from "./model";
 import type { Derived } from "./values";
+
+type SingleFile = Exclude<HandoverFile, PackageFile>;
 
 /** What the core is given by what runs it. */
 export interface HandoverHost {
@@ -16,6 +19,8 @@ export interface HandoverHost {
   sha256(bytes: Uint8Array): string | Promise<string>;
   /** The job when a file was made last, by the file's name in the handover. */
   last?(file: string): JobThen | undefined | Promise<JobThen | undefined>;
+  /** Writes what the core cannot write by itself; where it is not there such files are refused. */
+  brought?(file: BroughtFile): Promise<Written>;
   /** Told what is being written, and the share of the whole that is done. */
   progress?(what: string, share: number): void | Promise<void>;
   /** The entry of the ledger that the job is after, and the names of this state. */
@@ -26,24 +31,6 @@ export interface HandoverHost {
 export interface HandoverMade {
   bytes: Uint8Array;
   told: ManifestFile;
-}
-
-/** The name under which a file leaves. */
-export function leavingName(file: HandoverFile, state: JobState, entry?: number): string {
-  return fileNameOf(file.file, { job: state.name, client: state.client ?? "", date: state.date, entry });
-}
-
-/** The files that a package holds, in the order of the handover. Throws a Refusal where one of them is not there. */
-export function filesOf(file: PackageFile, handover: readonly HandoverFile[]): Exclude<HandoverFile, PackageFile>[] {
-  const singles = handover.filter((f) => f.format !== "package");
-  for (const name of file.files ?? [])
-    if (!singles.some((f) => f.file === name)) {
-      if (handover.some((f) => f.file === name)) throw refusal("handover-circle", { file: file.file });
-      throw refusal("reference-missing", { path: `handover “${file.file}”`, what: "file", name });
-    }
-  const held = file.files ? singles.filter((f) => file.files!.includes(f.file)) : singles;
-  if (held.length === 0) throw refusal("handover-empty", { file: file.file });
-  return held;
 }
 
 /** Writes one file of the handover, or a package with all that it holds. Throws a Refusal for what cannot be made. */
@@ -57,9 +44,13 @@ export async function writeHandover(
     bytes,
     told: manifestFile(name, format, bytes, await host.sha256(bytes), proof),
   });
-  const one = async (f: HandoverFile) => {
+  const one = async (f: SingleFile) => {
+    if (isBrought(f)) {
+      if (!host.brought) throw refusal("handover-application", { file: f.file, what: HANDOVER_FORMATS[f.format].name });
+      return tell(leavingName(f.file, state, host.entry), f.format, await host.brought(f));
+    }
     const written = await writeFile(f, state, derived, await host.last?.(f.file));
-    return tell(leavingName(f, state, host.entry), f.format, written);
+    return tell(leavingName(f.file, state, host.entry), f.format, written);
   };
   if (file.format !== "package") return one(file);
   const held = filesOf(file, state.handover),
@@ -82,7 +73,7 @@ export async function writeHandover(
   );
   files[MANIFEST_FILE] = new TextEncoder().encode(`${JSON.stringify(manifest, null, 2)}\n`);
   const bytes = zipped(files, state.date);
-  return tell(leavingName(file, state, host.entry), file.format, {
+  return tell(leavingName(file.file, state, host.entry), file.format, {
     bytes,
     proof: await provePackage(file, bytes, manifest, host),
   });

@@ -443,6 +443,9 @@ const OF_FORMAT: Record<HandoverFormat, Record<string, Schema>> = {
     ...textStyle,
   },
   codebook: {},
+  ledger: {},
+  recipe: { with: oneOf("files") },
+  report: { as: oneOf("pdf", "xlsx"), comparisons: listOf(name, { minItems: 1, maxItems: 500 }) },
   package: { files: listOf(fileName, { minItems: 1, maxItems: 1000, uniqueItems: true }) },
 };
 const HANDOVER_NAMES = Object.keys(OF_FORMAT) as HandoverFormat[];
@@ -453,7 +456,7 @@ export const handoverSchema: Schema = HANDOVER_NAMES.reduceRight<Schema>(
     then: record({ file: fileName, format: oneOf(format), ...OF_FORMAT[format] }, [
       "file",
       "format",
-      ...(format === "list" ? ["of"] : []),
+      ...(format === "list" ? ["of"] : format === "report" ? ["as"] : []),
     ]),
     else: otherwise,
   }),

@@ -27,7 +27,7 @@ const { state, derived } = derive(rows, {
 const written = async (...of: Parameters<typeof writeFile>) => new TextDecoder().decode((await writeFile(...of)).bytes);
 let dxf: string;
 beforeAll(async () => {
-  dxf = await await written({ file: "a.dxf", format: "dxf" }, state, derived);
+  dxf = await written({ file: "a.dxf", format: "dxf" }, state, derived);
 });
 
 describe("DXF", () => {

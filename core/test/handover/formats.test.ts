@@ -6,8 +6,9 @@ import os from "node:os";
 import path from "node:path";
 import { XMLParser } from "fast-xml-parser";
 import type { HandoverFile } from "../../src/handover/model";
-import { writeFile } from "../../src/job/handover";
-import { leavingName, writeHandover } from "../../src/job/leave";
+import { writeFile, type OwnFile } from "../../src/job/handover";
+import { leavingName } from "../../src/handover/names";
+import { writeHandover } from "../../src/job/leave";
 import type { JobState } from "../../src/job/model";
 import { runChain } from "../../src/job/chain";
 import { derive, type Row } from "../job";
@@ -53,7 +54,7 @@ beforeAll(() => (folder = fs.mkdtempSync(path.join(os.tmpdir(), "handover-"))));
 afterAll(() => fs.rmSync(folder, { recursive: true }));
 
 /** Writes a file and gives where it is. */
-async function made(file: HandoverFile, of: JobState = state, d = derived): Promise<string> {
+async function made(file: OwnFile, of: JobState = state, d = derived): Promise<string> {
   const to = path.join(folder, file.file);
   fs.writeFileSync(to, (await writeFile(file, of, d)).bytes);
   return to;
@@ -256,7 +257,7 @@ print(json.dumps([names, rows]))`;
 
 describe("text", () => {
   test("decimals of single columns, line ends, a mark and the smaller encoding are as asked for", async () => {
-    const file: HandoverFile = {
+    const file: OwnFile = {
       file: "t.csv",
       format: "csv",
       columns: ["number", "elevation", "easting", "code", "name", "surface"],
@@ -287,7 +288,7 @@ describe("text", () => {
   });
 
   test("only what reads otherwise than the last time: moved points, new ones, none that merely kept its row", async () => {
-    const file: HandoverFile = {
+    const file: OwnFile = {
       file: "c.csv",
       format: "csv",
       columns: ["number", "easting"],
@@ -306,7 +307,7 @@ describe("text", () => {
   });
 
   test("lists of lines and areas are in the units asked for", async () => {
-    const list = async (file: HandoverFile) =>
+    const list = async (file: OwnFile) =>
       fs
         .readFileSync(await made(file), "utf8")
         .trim()
@@ -368,7 +369,7 @@ describe("package", () => {
   });
 
   test("names follow their pattern", () => {
-    const name = (file: string) => leavingName({ file, format: "codebook" }, { ...state, client: "Müller & Co." }, 12);
+    const name = (file: string) => leavingName(file, { ...state, client: "Müller & Co." }, 12);
     expect(name("{client}-{job}-{date}-{entry}.json")).toBe("muller-co-plot-a-yard-2031-04-18-12.json");
     expect(name("{other}.json")).toBe("{other}.json");
   });

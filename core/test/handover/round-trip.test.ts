@@ -1,9 +1,9 @@
 /** What leaves comes back: our text, LandXML and GeoPackage read by the intake give the same points, lines, surface. */
 import fc from "fast-check";
-import type { HandoverFile } from "../../src/handover/model";
 import { lineFeatures } from "../../src/handover/features";
 import { openTables, readDelivery, type Delivery } from "../../src/intake/deliver";
-import { handoverSource, writeFile } from "../../src/job/handover";
+import { writeFile, type OwnFile } from "../../src/job/handover";
+import { handoverSource } from "../../src/job/handover-source";
 import type { JobState } from "../../src/job/model";
 import type { Derived } from "../../src/job/values";
 import { runChain } from "../../src/job/chain";
@@ -11,7 +11,7 @@ import { openRecipe } from "../../src/job/recipe";
 import { CODES, derive, type Row } from "../job";
 import { surveyXml } from "../survey";
 
-async function readBack(file: HandoverFile, state: JobState, derived: Derived, layout?: object): Promise<Delivery> {
+async function readBack(file: OwnFile, state: JobState, derived: Derived, layout?: object): Promise<Delivery> {
   const { bytes } = await writeFile(file, state, derived),
     format = ({ csv: "delimited", landxml: "landxml", gpkg: "sqlite", dxf: "dxf" } as const)[file.format as "csv"];
   return readDelivery(file.file, bytes, { format, ...layout } as never, await openTables(file.file, bytes, format), {
@@ -92,7 +92,7 @@ describe("read back by the intake", () => {
         const { state, derived } = derive(rows, { surfaces: [{ name: "ground" }] });
         const surface = derived.surfaces[0]!;
         fc.pre(surface.ok);
-        const file: HandoverFile = { file: "a", format: format as "gpkg" },
+        const file: OwnFile = { file: "a", format: format as "gpkg" },
           back = await readBack(file, state, derived),
           found = pointsOf(back);
         for (const r of rows) expect(found.get(String(r.number))).toEqual([r.e, r.n, r.z ?? NaN]);

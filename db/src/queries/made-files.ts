@@ -1,14 +1,20 @@
 /** Files that are made of a job by the queue: asked for, under way with their progress, made and kept, or failed. */
-import { refusal } from "@bramble/core";
+import { refusal, type HandoverFormat, type ManifestFile } from "@bramble/core";
 import { getPool, transaction, type Client } from "../pool.ts";
 import { putInQueue } from "../queue.ts";
 
 /** A report on comparisons. */
-export interface FileWanted {
+export interface ReportWanted {
   what: "volumes";
   format: "pdf" | "xlsx";
   comparisons: string[];
 }
+
+/** A report, or a file of the handover by its name there. */
+export type FileWanted =
+  | ReportWanted
+  /** `holds` the files that a package held. */
+  | { what: "handover"; format: HandoverFormat; name: string; type: string; holds?: string[] };
 
 export interface MadeFile {
   id: number;
@@ -26,6 +32,8 @@ export interface MadeFile {
   /** Why it could not be made. */
   why: string | null;
   size: number | null;
+  /** What was read back from it, of a file of the handover. */
+  told: ManifestFile | null;
 }
 
 /** Files that a job keeps, and that may wait for one. */
@@ -34,7 +42,8 @@ const MOST_KEPT = 200,
 /** Seconds after which a maker that is not heard of is taken for gone. */
 const GONE = 30;
 
-const COLUMNS = "id, wanted, file, author, asked, state, doing, share, seq, made, why, octet_length(bytes) AS size";
+const COLUMNS =
+  "id, wanted, file, author, asked, state, doing, share, seq, made, why, octet_length(bytes) AS size, told";
 
 const told = (row: MadeFile & { asked: Date; made: Date | null }): MadeFile => ({
   ...row,
@@ -127,12 +136,24 @@ export async function stillMaking(id: number): Promise<boolean> {
   return rowCount === 1;
 }
 
-export async function keepMade(id: number, seq: number, bytes: Uint8Array): Promise<void> {
+/** Keeps what was made; `told` of a file of the handover, which leaves under the name that is told. */
+export async function keepMade(id: number, seq: number, bytes: Uint8Array, told?: ManifestFile): Promise<void> {
   await getPool().query(
-    `UPDATE made_files SET state = 'made', seq = $2, bytes = $3, made = now(), doing = '', share = 1
+    `UPDATE made_files SET state = 'made', seq = $2, bytes = $3, made = now(), doing = '', share = 1,
+            told = $4, file = coalesce($5, file)
       WHERE id = $1 AND state = 'making'`,
-    [id, seq, Buffer.from(bytes)],
+    [id, seq, Buffer.from(bytes), told ? JSON.stringify(told) : null, told?.file ?? null],
   );
+}
+
+/** The entry of the ledger after which a file of the handover was made last; undefined where it never was. */
+export async function lastHandover(jobId: number, name: string): Promise<number | undefined> {
+  const { rows } = await getPool().query(
+    `SELECT seq FROM made_files WHERE job_id = $1 AND state = 'made' AND wanted->>'what' = 'handover'
+        AND (wanted->>'name' = $2 OR wanted->'holds' ? $2) ORDER BY id DESC LIMIT 1`,
+    [jobId, name],
+  );
+  return rows[0]?.seq as number | undefined;
 }
 
 export async function tellFailed(id: number, why: string): Promise<void> {

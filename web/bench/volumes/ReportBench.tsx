@@ -1,19 +1,17 @@
 "use client";
 /** The report of comparisons: which of them, as what, and the reports that were made with the state they are of. */
 import { useState, type ReactNode } from "react";
-import type { MadeFile } from "@bramble/db";
-import { plural } from "@bramble/core/math/words";
+import { plainName } from "@bramble/core";
 import { useParts } from "../../lib/store";
-import { plainName } from "../../lib/plain-name";
-import { when } from "../../lib/units-shown";
 import { Bench } from "../Bench";
 import { about } from "@bramble/core/volumes/words";
-import { useMadeFiles } from "./use-made-files";
+import { MadeFilesTable } from "../made/MadeFiles";
+import { useMadeFiles } from "../made/use-made-files";
 
 export function ReportBench({ head }: { head: ReactNode }) {
   const { job, waiting, held } = useParts("job", "waiting", "held"),
     [left, setLeft] = useState<ReadonlySet<string>>(new Set()),
-    { files, problem, order, forget, addressOf } = useMadeFiles();
+    made = useMadeFiles();
   const chosen = job.volumes.map((v) => v.name).filter((name) => !left.has(name)),
     unsaved = waiting.length > 0 || held !== undefined;
   const turn = (name: string) => {
@@ -22,7 +20,7 @@ export function ReportBench({ head }: { head: ReactNode }) {
     setLeft(next);
   };
   const make = (format: "pdf" | "xlsx") =>
-    void order({ what: "volumes", format, file: `${plainName(job.name)}-volumes.${format}`, comparisons: chosen });
+    void made.order({ what: "volumes", format, file: `${plainName(job.name)}-volumes.${format}`, comparisons: chosen });
   return (
     <Bench title="Volumes" about={head}>
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-4">
@@ -83,94 +81,8 @@ export function ReportBench({ head }: { head: ReactNode }) {
             </div>
           </>
         )}
-        <h2 className="heading mt-6">Reports made</h2>
-        {problem && (
-          <p role="alert" className="text-red">
-            {problem}
-          </p>
-        )}
-        {files?.length === 0 && <p className="text-soft">None yet. Each is kept here with the state that it is of.</p>}
-        {files === undefined && !problem && <p className="late text-soft">Looking for them …</p>}
-        {files && files.length > 0 && (
-          <table className="plain mt-1" aria-label="Reports made">
-            <thead>
-              <tr>
-                <th>File</th>
-                <th>When</th>
-                <th>Who</th>
-                <th>Of the job</th>
-                <th>
-                  <span className="sr-only">Take away</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {files.map((f) => (
-                <FileRow key={f.id} file={f} address={addressOf(f.id)} forget={() => void forget(f.id)} />
-              ))}
-            </tbody>
-          </table>
-        )}
+        <MadeFilesTable made={made} what="volumes" title="Reports made" />
       </div>
     </Bench>
-  );
-}
-
-function FileRow({ file: f, address, forget }: { file: MadeFile; address: string; forget: () => void }) {
-  const under = f.state === "waiting" || f.state === "making";
-  return (
-    <tr>
-      <td>
-        {f.state === "made" ? (
-          <a className="text-bramble underline" href={address} download>
-            {f.file}
-          </a>
-        ) : (
-          f.file
-        )}
-        <span className="block text-soft">
-          {f.size !== null && `${Math.ceil(f.size / 1000)} kB, `}
-          {plural(f.wanted.comparisons.length, "comparison")}
-        </span>
-      </td>
-      <td className="whitespace-nowrap">{when(f.made ?? f.asked)}</td>
-      <td className="max-w-28 truncate">{f.author}</td>
-      <td>
-        {under ? (
-          <span role="status" className="flex items-center gap-2">
-            <progress className="h-2 w-24 accent-(--bramble)" value={f.share} max={1} aria-label={`Making ${f.file}`} />
-            <span className="text-soft">{f.state === "waiting" ? "waits for its turn" : f.doing}</span>
-          </span>
-        ) : f.state === "failed" ? (
-          <span className="text-red">{f.why}</span>
-        ) : (
-          <StateOf file={f} />
-        )}
-      </td>
-      <td className="text-right">
-        <button
-          className="button button-plain h-6"
-          aria-label={`${under ? "Stop" : "Take away"} ${f.file}`}
-          onClick={forget}
-        >
-          {under ? "Stop" : "Take away"}
-        </button>
-      </td>
-    </tr>
-  );
-}
-
-/** Of which state a file is, and how far the job has moved on since. */
-function StateOf({ file }: { file: MadeFile }) {
-  const { job, version } = useParts("job", "version"),
-    seq = file.seq ?? 0,
-    names = job.states.filter((s) => s.seq === seq).map((s) => `“${s.name}”`);
-  return (
-    <>
-      {[...names, `after entry ${seq}`].join(", ")}
-      {version > seq && (
-        <span className="ml-2 text-amber">moved on since by {plural(version - seq, "entry", "entries")}</span>
-      )}
-    </>
   );
 }

@@ -30,7 +30,7 @@ afterAll(closePool);
 
 /** Edits of points by their numbers, on what is there now. */
 async function edit(job: number, ...wanted: [string, EditField, EditValue][]): Promise<void> {
-  const { points: t } = await loadState(job);
+  const { points: t } = (await loadState(job)).state;
   const edits = wanted.map(([number, field, now]): PointEdit => {
     const i = t.number.findIndex((n, k) => n === number && !t.deleted[k]);
     return { id: t.id[i]!, field, old: fieldValue(t, i, field), new: now };
@@ -96,7 +96,7 @@ test("what was done to a job is there in the job that its package becomes, and i
   expect(recipeIn(await loadPackage(again, true))).toEqual(recipeIn(zip));
   expect([...(await loadPackage(again, true))]).toEqual([...zip]);
 
-  const [was, is] = [await loadState(job), await loadState(again)];
+  const [was, is] = [(await loadState(job)).state, (await loadState(again)).state];
   const figures = ({ points: t }: typeof was) =>
     t.number
       .map((n, i) => [n, t.e[i], t.n[i], t.z[i], t.deleted[i], fieldValue(t, i, "note"), fieldValue(t, i, "surface")])

@@ -4,6 +4,7 @@ import { formatFixed } from "../../math/round";
 import { guarded, withDefaults } from "../delimited";
 import type { TextStyle } from "../model";
 import type { OutColumn, OutTable } from "../table";
+import { withoutControls } from "../xml";
 import { Found, type Proof } from "./found";
 
 const halfOf = (decimals: number) => 0.5000001 * 10 ** -decimals;
@@ -69,8 +70,4 @@ export async function proveWorkbook(file: string, bytes: Uint8Array, tables: rea
 }
 
 /** Blanks round a cell, and how its lines end, are the reader's to say. */
-const plainCell = (text: string) =>
-  text
-    .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, "")
-    .replace(/\r\n?/g, "\n")
-    .trim();
+const plainCell = (text: string) => withoutControls(text).replace(/\r\n?/g, "\n").trim();

@@ -3,8 +3,6 @@ import { processes } from "../../../../../heavy/processes";
 
 export const dynamic = "force-dynamic";
 
-const TYPES = { csv: "text/csv; charset=utf-8", dxf: "image/vnd.dxf" } as const;
-
 /** One handover file, made from the stored state by the same chain as on the screen. */
 export function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return respond(request, async () => {
@@ -13,6 +11,6 @@ export function GET(request: Request, { params }: { params: Promise<{ id: string
     const made = await processes().run("make", "handover", { job, file }, `Making “${file}”`, {
       signal: request.signal,
     });
-    return download(made.body, file, TYPES[made.head.format]);
+    return download(made.body, made.head.file, made.head.type);
   });
 }

@@ -1,3 +1,4 @@
+import { kindOfFile } from "@bramble/core";
 import { bytesOfFile, forgetFile } from "@bramble/db";
 import { idOf } from "../../../../../../lib/edge";
 import { author, download, jobId, respond } from "../../../../../../lib/respond";
@@ -8,16 +9,12 @@ interface Asked {
   params: Promise<{ id: string; file: string }>;
 }
 
-const TYPES = {
-  pdf: "application/pdf",
-  xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
-} as const;
-
 /** A file that is made, as it was made. */
 export function GET(request: Request, { params }: Asked) {
   return respond(request, async () => {
     const { file, wanted, bytes } = await bytesOfFile(jobId(await params), idOf((await params).file));
-    return download(bytes, file, TYPES[wanted.format]);
+    const { type } = wanted.what === "handover" ? wanted : kindOfFile({ file, format: "report", as: wanted.format });
+    return download(bytes, file, type);
   });
 }
 

@@ -1,5 +1,5 @@
 /** Names of files that a job's name begins. */
-import { plainName } from "../lib/plain-name";
+import { plainName } from "../../src/handover/names";
 
 test.each([
   ["Gorsefold Quarry", "gorsefold-quarry"],

@@ -1,0 +1,155 @@
+"use client";
+/** Columns of a file in their order, which is changed by dragging or with the arrow keys; decimals of each. */
+import { useId } from "react";
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from "@dnd-kit/core";
+import {
+  arrayMove,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from "@dnd-kit/sortable";
+import { DEFAULT_COLUMNS, HANDOVER_COLUMNS, type HandoverColumn, type PointColumns } from "@bramble/core";
+import { useParts } from "../../lib/store";
+
+const WORDS: Partial<Record<HandoverColumn, string>> = {
+  name: "name of the code",
+  surface: "part of the terrain",
+  targetHeight: "target height",
+};
+const wordsOf = (c: HandoverColumn) => WORDS[c] ?? c.replace("attr:", "attribute ");
+const WITH_DECIMALS: ReadonlySet<HandoverColumn> = new Set([
+  "northing",
+  "easting",
+  "elevation",
+  "precision",
+  "targetHeight",
+]);
+
+export function ColumnList({ file, edit }: { file: PointColumns; edit: (part: PointColumns) => void }) {
+  const { job } = useParts("job"),
+    id = useId();
+  const columns = file.columns ?? DEFAULT_COLUMNS,
+    left = [...HANDOVER_COLUMNS, ...job.points.attributes.map((a): HandoverColumn => `attr:${a.name}`)].filter(
+      (c) => !columns.includes(c),
+    );
+  const sensors = useSensors(
+    // A click on the handle is no drag.
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const moved = ({ active, over }: DragEndEvent) => {
+    if (!over || active.id === over.id) return;
+    const [from, to] = [active.id, over.id].map((x) => columns.indexOf(x as HandoverColumn)) as [number, number];
+    edit({ columns: arrayMove(columns, from, to) });
+  };
+  const decimals = (c: HandoverColumn, text: string) => {
+    const { [c]: _, ...others } = file.decimalsOf ?? {},
+      next = text === "" ? others : { ...others, [c]: Number(text) };
+    edit({ decimalsOf: Object.keys(next).length ? next : undefined });
+  };
+  return (
+    <div className="mt-3 max-w-96">
+      <div className="flex items-end justify-between">
+        <span className="label">Columns, in this order</span>
+        <span className="label pr-9">Decimals</span>
+      </div>
+      <DndContext id={id} sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
+        <SortableContext items={columns} strategy={verticalListSortingStrategy}>
+          <ol className="rows mt-0.5" aria-label="Columns in their order">
+            {columns.map((c) => (
+              <Row
+                key={c}
+                column={c}
+                decimals={file.decimalsOf?.[c]}
+                usual={WITH_DECIMALS.has(c) ? (file.decimals ?? 3) : undefined}
+                setDecimals={(text) => decimals(c, text)}
+                remove={columns.length > 1 ? () => edit({ columns: columns.filter((x) => x !== c) }) : undefined}
+              />
+            ))}
+          </ol>
+        </SortableContext>
+      </DndContext>
+      {left.length > 0 && (
+        <select
+          className="field mt-1.5"
+          aria-label="Add a column"
+          value=""
+          onChange={(event) => edit({ columns: [...columns, event.target.value as HandoverColumn] })}
+        >
+          <option value="" disabled>
+            Add a column …
+          </option>
+          {left.map((c) => (
+            <option key={c} value={c}>
+              {wordsOf(c)}
+            </option>
+          ))}
+        </select>
+      )}
+    </div>
+  );
+}
+
+function Row({
+  column,
+  decimals,
+  usual,
+  setDecimals,
+  remove,
+}: {
+  column: HandoverColumn;
+  decimals: number | undefined;
+  /** Of the whole file; undefined for columns that are texts. */
+  usual: number | undefined;
+  setDecimals: (text: string) => void;
+  remove: (() => void) | undefined;
+}) {
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: column }),
+    words = wordsOf(column),
+    mayRound = usual !== undefined || column.startsWith("attr:");
+  return (
+    <li
+      ref={setNodeRef}
+      className={`row gap-2 bg-bench ${isDragging ? "relative z-10 shadow-sm outline outline-bramble" : ""}`}
+      style={{ transform: transform ? `translate3d(0, ${transform.y}px, 0)` : undefined, transition }}
+    >
+      <button
+        {...attributes}
+        {...listeners}
+        className="h-6 cursor-grab touch-none px-1 text-soft"
+        aria-label={`Move ${words}`}
+        title="Drag it, or press space and use the arrow keys"
+      >
+        ⠿
+      </button>
+      <span className="min-w-0 flex-1 truncate">{words}</span>
+      {mayRound && (
+        <input
+          className="field num h-6! w-14"
+          inputMode="numeric"
+          aria-label={`Decimals of ${words}`}
+          placeholder={usual === undefined ? "as is" : String(usual)}
+          value={decimals ?? ""}
+          onChange={(event) => /^(1[0-2]|\d)?$/.test(event.target.value) && setDecimals(event.target.value)}
+        />
+      )}
+      <button
+        className="button button-plain h-6 px-1.5"
+        aria-label={`Leave out ${words}`}
+        disabled={!remove}
+        onClick={remove}
+      >
+        ×
+      </button>
+    </li>
+  );
+}

@@ -1,0 +1,92 @@
+"use client";
+/** One file of the handover: its name, what it holds and how it is written, and a look at it. */
+import { useState, type FocusEvent } from "react";
+import type { HandoverFile } from "@bramble/core";
+import { leavingName, NAME_WORDS } from "@bramble/core";
+import { useParts } from "../../lib/store";
+import { ColumnList } from "./ColumnList";
+import { Options } from "./Options";
+import { PreviewOf } from "./PreviewOf";
+import { wordsOf } from "./kinds";
+
+/** Takes other words for some of a file; what becomes undefined is as usual again. */
+export type Edit<F extends HandoverFile = HandoverFile> = (part: Partial<Omit<F, "file" | "format">>) => void;
+
+export function OneFile({ file, renamed }: { file: HandoverFile; renamed: (name: string) => void }) {
+  const { change } = useParts("change");
+  const keep = (next: HandoverFile | null) =>
+    change({ type: "named", part: "handover", name: file.file, old: file, new: next });
+  const edit: Edit = (part) => {
+    const next = Object.entries({ ...file, ...part }).filter(([, value]) => value !== undefined);
+    void keep(Object.fromEntries(next) as unknown as HandoverFile);
+  };
+  return (
+    <section className="mt-6" aria-label={file.file}>
+      <div className="flex items-baseline gap-3">
+        <h2 className="heading">{capital(wordsOf(file))}</h2>
+        <span className="flex-1" />
+        <button className="button button-plain" onClick={() => void keep(null)}>
+          Remove
+        </button>
+      </div>
+      <FileName file={file} renamed={renamed} />
+      <Options file={file} edit={edit} />
+      <PreviewOf file={file} />
+      {(file.format === "csv" || file.format === "xlsx") && <ColumnList file={file} edit={edit} />}
+    </section>
+  );
+}
+
+const capital = (text: string) => text[0]!.toUpperCase() + text.slice(1);
+
+/** The pattern of the name, and the name that it gives now. A file under another name is another file of the part. */
+function FileName({ file, renamed }: { file: HandoverFile; renamed: (name: string) => void }) {
+  const { job, change, version } = useParts("job", "change", "version"),
+    [text, setText] = useState(file.file);
+  const wanted = text.trim(),
+    taken = wanted !== file.file && job.handover.some((f) => f.file === wanted),
+    wrong = wanted === "" || /(^|\/)\.\.(\/|$)|^\/|\p{Cc}|\\/u.test(wanted),
+    leaves = leavingName(wanted, job, version);
+  const take = async (event: FocusEvent | { preventDefault(): void }) => {
+    event.preventDefault();
+    if (wanted === file.file || taken || wrong) return;
+    const named = (name: string, old: HandoverFile | null, next: HandoverFile | null) =>
+        ({ type: "named", part: "handover", name, old, new: next }) as const,
+      at = job.handover.indexOf(file),
+      packages = job.handover.flatMap((f) =>
+        f.format === "package" && f.files?.includes(file.file)
+          ? [named(f.file, f, { ...f, files: f.files.map((x) => (x === file.file ? wanted : x)) })]
+          : [],
+      );
+    const changes = [
+      { ...named(file.file, file, null), at },
+      { ...named(wanted, null, { ...file, file: wanted }), at },
+      ...packages,
+    ];
+    if (await change({ type: "several", text: `File “${file.file}” is called “${wanted}”`, changes })) renamed(wanted);
+  };
+  return (
+    <form className="mt-2" onSubmit={(event) => void take(event)}>
+      <label className="block">
+        <span className="label block">
+          Name; {NAME_WORDS.map((w) => `{${w}}`).join(", ")} stand for what the job has
+        </span>
+        <input
+          className="field mt-0.5 w-full max-w-96"
+          value={text}
+          maxLength={200}
+          aria-invalid={taken || wrong}
+          onChange={(event) => setText(event.target.value)}
+          onBlur={(event) => void take(event)}
+        />
+      </label>
+      <span role="status" className={taken || wrong ? "text-red" : "text-soft"}>
+        {taken
+          ? "Another file of the handover has this name."
+          : wrong
+            ? "A name without \\ and .., such as points.csv or plans/yard.dxf."
+            : `leaves as ${leaves}`}
+      </span>
+    </form>
+  );
+}

@@ -1,0 +1,28 @@
+/** The whole ledger as a text, oldest first. */
+import { ledgerReport } from "@bramble/core";
+import { rowOf } from "@bramble/core/points/table";
+import { getPool, ledgerAfter, loadJob, loadPoints, type LedgerEntry } from "@bramble/db";
+
+/** Entries read from the database at a time. */
+const ENTRIES_AT_ONCE = 500;
+
+/** With the count of its entries. */
+export async function ledgerText(id: number): Promise<{ text: string; entries: number }> {
+  const job = await loadJob(getPool(), id),
+    points = await loadPoints(getPool(), id),
+    entries: LedgerEntry[] = [];
+  for (let last = 0; ; last = entries.at(-1)!.seq) {
+    const more = await ledgerAfter(id, last, ENTRIES_AT_ONCE);
+    entries.push(...more);
+    if (more.length < ENTRIES_AT_ONCE) break;
+  }
+  const { unit, name } = job.definition;
+  const text = ledgerReport(name, entries, {
+    unit,
+    point(of) {
+      const row = rowOf(points, of);
+      return row < 0 ? undefined : points.number[row];
+    },
+  });
+  return { text, entries: entries.length };
+}
