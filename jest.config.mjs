@@ -3,11 +3,11 @@ const transform = { "^.+\\.(ts|tsx|mjs|js)$": ["@swc/jest", { jsc: { target: "es
 
 export default {
   testEnvironment: "node",
-  testMatch: ["<rootDir>/{core,cli,db,demo,scripts,web}/test/**/*.test.ts"],
+  testMatch: ["<rootDir>/{core,paper,cli,db,demo,scripts,web}/test/**/*.test.ts"],
   setupFiles: ["<rootDir>/scripts/jest-seed.mjs"],
   transform,
   transformIgnorePatterns: ["/node_modules/(?!(delaunator|robust-predicates|kdbush|flatbush|flatqueue|udsv|fflate|polylabel|tinyqueue)/)"],
   extensionsToTreatAsEsm: [],
-  moduleNameMapper: { "^@bramble/core/(.*)$": "<rootDir>/core/src/$1", "^@bramble/core$": "<rootDir>/core/src/index.ts" },
+  moduleNameMapper: { "^@bramble/core/(.*)$": "<rootDir>/core/src/$1", "^@bramble/core$": "<rootDir>/core/src/index.ts", "^@bramble/paper$": "<rootDir>/paper/src/index.ts" },
   testTimeout: 60000,
 };

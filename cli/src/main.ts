@@ -16,6 +16,11 @@ import {
   writeHandover,
   type Made,
   type OpenFile,
+  type BroughtFile,
+  type Derived,
+  type JobState,
+  type Recipe,
+  type Written,
   type WrittenFile,
 } from "@bramble/core";
 import { Staging } from "./staging.ts";
@@ -95,7 +100,10 @@ async function run(args: string[]): Promise<number> {
     const files: WrittenFile[] = [];
     for (const [k, h] of state.handover.entries()) {
       tell(`writing ${h.file}`);
-      const { bytes, told } = await writeHandover(h, state, derived, { sha256 });
+      const { bytes, told } = await writeHandover(h, state, derived, {
+        sha256,
+        brought: (f) => brought(f, { recipe, state, derived }),
+      });
       staging.add(told.file, bytes, `handover[${k}].file`);
       files.push({ file: told.file, format: told.format, bytes: told.bytes, sha256: told.sha256 });
     }
@@ -114,6 +122,27 @@ async function run(args: string[]): Promise<number> {
   }
   tell("");
   return 0;
+}
+
+interface RecipeRun {
+  recipe: Recipe;
+  state: JobState;
+  derived: Derived;
+}
+
+/** Plan sheets and reports are written here as well; what belongs to the application's job alone is refused. */
+async function brought(file: BroughtFile, { recipe, state, derived }: RecipeRun): Promise<Written> {
+  const { writePlan, writeReport } = await import("@bramble/paper"),
+    job = { state, derived, author: state.crew ?? "", at: state.date ?? "undated", version: undefined };
+  if (file.format === "pdf") return writePlan(file, job);
+  if (file.format === "report") return writeReport(file, job);
+  if (file.format === "recipe" && file.with !== "files")
+    return {
+      bytes: Buffer.from(`${JSON.stringify(recipe, null, 2)}\n`, "utf8"),
+      proof: { counts: { intakes: recipe.intakes?.length ?? 0 }, difference: 0 },
+    };
+  const what = file.format === "ledger" ? "ledger" : "recipe with its files";
+  throw refusal("handover-application", { file: file.file, what });
 }
 
 const sha256 = (bytes: Uint8Array) => createHash("sha256").update(bytes).digest("hex");

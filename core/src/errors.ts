@@ -143,6 +143,10 @@ const catalogue = {
     `The package “${d.file}” cannot hold a package. Leave it out of its files.`,
   "handover-empty": (d: { file: string }) =>
     `The package “${d.file}” has nothing to hold. Add files to the handover first.`,
+  "plan-empty": (d: { file: string }) => `“${d.file}” has nothing to draw: the job has no points yet.`,
+  "plan-sheets": (d: { file: string; sheets: number; limit: number; scale: number }) =>
+    `“${d.file}” would need ${d.sheets} sheets at 1 : ${d.scale}, more than ${d.limit}. ` +
+    "Choose larger paper or a smaller scale.",
   "report-empty": () => "None of the comparisons that the report is to tell of is in the job any more.",
   "file-unwanted": () => "The file was taken away while it was being made.",
   "job-unknown": (d: { job: string }) => `There is no job “${d.job}”. Open one from the list.`,

@@ -80,6 +80,9 @@ export {
   kindOfFile,
   pointsOf,
   type BroughtFile,
+  PAPER_NAMES,
+  type PlanFile,
+  type ReportFile,
   type HandoverFormat,
 } from "./handover/model";
 export {

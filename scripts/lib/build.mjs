@@ -12,12 +12,21 @@ export const webEnv = { ...process.env, NEXT_TELEMETRY_DISABLED: "1", BRAMBLE_HE
 export const nextBin = path.join(root, "node_modules/next/dist/bin/next");
 
 /** Packages that read files beside themselves stay as they are. */
-const BROUGHT = ["sql.js", "sql.js/*", "pg-native", "pg-boss", "pdfkit", "pngjs", "write-excel-file"];
+const BROUGHT = [
+  "sql.js",
+  "sql.js/*",
+  "pg-native",
+  "pg-boss",
+  "pdfkit",
+  "pngjs",
+  "write-excel-file",
+  "@napi-rs/canvas",
+];
 
 /** Bundles what the server does in processes of its own; again only when a source is newer. */
 export async function ensureHeavy() {
   const made = fs.statSync(heavy, { throwIfNoEntry: false })?.mtimeMs ?? 0;
-  if (made < newest(["web/heavy", "web/lib", "core/src", "db/src", "package-lock.json"]))
+  if (made < newest(["web/heavy", "web/lib", "core/src", "paper/src", "db/src", "package-lock.json"]))
     for (const [entry, file] of [
       ["web/heavy/queue-main.ts", queue],
       ["web/heavy/main.ts", heavy],

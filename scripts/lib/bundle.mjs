@@ -32,8 +32,15 @@ export async function commandBundle() {
   const out = path.join(root, "cli/dist/bramble.mjs");
   const made = fs.statSync(out, { throwIfNoEntry: false })?.mtimeMs ?? 0;
   // The database in WebAssembly brings all it needs and looks for nothing beside itself.
-  if (made < newest(["cli/src", "core/src", "core/package.json"]))
-    await bundle("cli/src/main.ts", out, ["sql.js", "sql.js/*"]);
+  if (made < newest(["cli/src", "core/src", "core/package.json", "paper/src"]))
+    await bundle("cli/src/main.ts", out, [
+      "sql.js",
+      "sql.js/*",
+      "pdfkit",
+      "pngjs",
+      "write-excel-file",
+      "@napi-rs/canvas",
+    ]);
   return out;
 }
 

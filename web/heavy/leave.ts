@@ -19,7 +19,7 @@ import { unzipSync } from "fflate";
 import { loadState } from "./job-state";
 import { ledgerText } from "./ledger-text";
 import { loadPackage, RECIPE_FILE } from "./package";
-import { reportBytes } from "./report/made";
+import { writePlan, writeReport, type Tell } from "@bramble/paper";
 
 export type Progress = (doing: string, share: number) => Promise<void>;
 
@@ -48,7 +48,8 @@ export async function leave(job: number, name: string, author: string, tell?: Pr
     states: state.states.filter((s) => s.seq === version).map((s) => s.name),
     last: (of) => lastJob(job, of, author, version, state),
     progress: (what, share) => tell?.(what, DERIVED + (1 - DERIVED) * share),
-    brought: (of) => brought(of, { job, author, version, state, derived }),
+    brought: (of) =>
+      brought(of, { job, author, version, state, derived }, file.format === "package" ? undefined : within(tell)),
   });
   return { file, version, made };
 }
@@ -70,6 +71,12 @@ async function lastJob(
   return { state, derived: new Chain().run(state, true) };
 }
 
+/** Progress of one file within that of the whole. */
+const within = (tell: Progress | undefined): Tell | undefined =>
+  tell && ((doing, share) => tell(doing, DERIVED + (1 - DERIVED) * share));
+
+export const nowInWords = () => new Date().toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
+
 interface Brought {
   job: number;
   author: string;
@@ -79,7 +86,7 @@ interface Brought {
 }
 
 /** Files that the core cannot write by itself, looked through once more before they leave. */
-async function brought(file: BroughtFile, { job, ...of }: Brought): Promise<Written> {
+async function brought(file: BroughtFile, { job, ...of }: Brought, tell?: Tell): Promise<Written> {
   switch (file.format) {
     case "ledger": {
       const { text, entries } = await ledgerText(job);
@@ -94,12 +101,9 @@ async function brought(file: BroughtFile, { job, ...of }: Brought): Promise<Writ
         proof: { counts: { intakes: recipe.intakes?.length ?? 0, edits: recipe.edits?.length ?? 0 }, difference: 0 },
       };
     }
-    case "report": {
-      const bytes = await reportBytes(file.as, file.comparisons ?? of.state.volumes.map((v) => v.name), of);
-      return {
-        bytes,
-        proof: { counts: { comparisons: file.comparisons?.length ?? of.state.volumes.length }, difference: 0 },
-      };
-    }
+    case "report":
+      return writeReport(file, { ...of, at: nowInWords() }, tell);
+    case "pdf":
+      return writePlan(file, { ...of, at: nowInWords() }, tell);
   }
 }

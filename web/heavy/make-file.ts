@@ -2,8 +2,8 @@
 import { Chain, refusal } from "@bramble/core";
 import { keepMade, tellProgress, type FileWanted } from "@bramble/db";
 import { loadState } from "./job-state";
-import { leave } from "./leave";
-import { reportBytes } from "./report/made";
+import { leave, nowInWords } from "./leave";
+import { reportBytes } from "@bramble/paper";
 
 export interface FileOrder {
   id: number;
@@ -26,7 +26,7 @@ export async function makeFile({ id, job, author, wanted }: FileOrder): Promise<
   await tell("reading the job", 0);
   const { state, version } = await loadState(job);
   await tell("lines, surfaces, volumes", 0.05);
-  const of = { state, derived: new Chain().run(state), author, version };
+  const of = { state, derived: new Chain().run(state), author, version, at: nowInWords() };
   const bytes = await reportBytes(wanted.format, wanted.comparisons, of, (doing, share) =>
     tell(doing, DERIVED + (1 - DERIVED) * share),
   );

@@ -4,7 +4,7 @@ import { formatFixed } from "@bramble/core/math/round";
 import { longestSides } from "@bramble/core/surface/mesh";
 import type { Surface } from "@bramble/core/surface/model";
 import { toPixel, toPlan, type PlanView } from "./camera";
-import { roundStep } from "./round-step";
+import { roundStep } from "@bramble/core/math/round-step";
 import { readerOf } from "./surface-reader";
 import type { SheetColors } from "./theme";
 

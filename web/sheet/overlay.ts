@@ -8,7 +8,7 @@ import { drawBuilt } from "./built";
 import { drawDrafting, type Drafting, type InSight } from "./drafting";
 import { drawFall } from "./ground";
 import { halo } from "./halo";
-import { roundStep } from "./round-step";
+import { roundStep } from "@bramble/core/math/round-step";
 import { drawSpotLevels } from "./spots";
 import type { Surface } from "@bramble/core/surface/model";
 import type { SheetColors } from "./theme";

@@ -14,7 +14,7 @@ import type { DifferenceMap } from "@bramble/core/volumes/map";
 import type { View } from "../lib/view";
 import { packed, spacingOf, type Dots } from "./dots";
 import type { LookNow } from "./look-now";
-import { LabelGaps } from "./gaps";
+import { LabelGaps } from "@bramble/core/drawing/gaps";
 import { MOST_CLASSES, STRENGTH, valuesOf, type GroundClasses, type GroundSeen } from "./ground";
 import { GROUND_MATERIAL, MAP_MATERIAL } from "./materials";
 import { BATCH, piece, thickLines, thinLines, type Piece } from "./primitives";

@@ -129,8 +129,36 @@ export interface ReportFile extends AnyFile {
   comparisons?: string[];
 }
 
+/** The drawing to scale on paper. */
+export interface PlanFile extends AnyFile, OfPoints {
+  format: "pdf";
+  /** Under the job's name in the title block. */
+  title?: string;
+  paper?: Paper;
+  /** Higher than it is wide. */
+  upright?: boolean;
+  /** 1 : scale; the largest usual one at which the job fits one sheet when it is not said. */
+  scale?: number;
+  /** E, N in the middle of the sheet; the middle of the job when it is not said. */
+  at?: [number, number];
+  /** Degrees to the right, or as it fits the paper best. */
+  turn?: number | "fit";
+  /** As many sheets as the job needs at its scale, with a key plan. */
+  several?: boolean;
+  /** Between lines of the coordinate grid; a round length when it is not said. */
+  grid?: number | false;
+  north?: false;
+  bar?: false;
+  legend?: false;
+  /** As pages after the plan; of points those that the file is of. */
+  tables?: ("points" | "areas")[];
+}
+
+export const PAPER_NAMES = ["A4", "A3", "A2", "A1", "A0"] as const;
+export type Paper = (typeof PAPER_NAMES)[number];
+
 /** What only that which runs the core can write. */
-export type BroughtFile = LedgerFile | RecipeFile | ReportFile;
+export type BroughtFile = LedgerFile | RecipeFile | ReportFile | PlanFile;
 
 /** All the others of the handover in one archive, or those that are named, with a manifest. */
 export interface PackageFile extends AnyFile {
@@ -169,12 +197,13 @@ export const HANDOVER_FORMATS: Record<HandoverFormat, { name: string; ending: st
   codebook: { name: "code book", ending: "json", type: "application/json" },
   ledger: { name: "ledger", ending: "txt", type: "text/plain; charset=utf-8" },
   recipe: { name: "recipe", ending: "json", type: "application/json" },
+  pdf: { name: "plan sheet", ending: "pdf", type: "application/pdf" },
   report: { name: "report of volumes", ending: "pdf", type: "application/pdf" },
   package: { name: "package", ending: "zip", type: "application/zip" },
 };
 
 export const isBrought = (file: HandoverFile): file is BroughtFile =>
-  file.format === "ledger" || file.format === "recipe" || file.format === "report";
+  file.format === "ledger" || file.format === "recipe" || file.format === "report" || file.format === "pdf";
 
 /** The usual ending of a file's name, and what the file is to a browser. */
 export function kindOfFile(file: HandoverFile): { ending: string; type: string } {

@@ -3,11 +3,13 @@ import { refusal } from "../errors";
 import { pointsTable } from "../handover/columns";
 import { rowWriter } from "../handover/delimited";
 import { listTable } from "../handover/lists";
-import { pointsOf, type HandoverFile, type HandoverFormat, type PointColumns } from "../handover/model";
+import { pointsOf, type PlanFile, type HandoverFile, type HandoverFormat, type PointColumns } from "../handover/model";
+import type { PlanSource } from "../handover/plan/plan";
 import type { HandoverSource } from "../handover/source";
 import type { OutTable } from "../handover/table";
 import { MOST_ROWS } from "../handover/workbook";
 import { pointsOfSelection } from "../sets/sets";
+import { layoutSource } from "./drawn";
 import type { JobState } from "./model";
 import { setContext } from "./sets";
 import { settingOf } from "./settings";
@@ -44,7 +46,10 @@ export function handoverSource(file: HandoverFile, state: JobState, derived: Der
     rows,
     lines: derived.lines,
     chains: derived.chains,
-    surfaces: wants("surfaces") || wants("contours") ? valuesOf(derived.surfaces).map((s) => s.surface) : [],
+    surfaces:
+      wants("surfaces") || (wants("contours") && file.format === "landxml")
+        ? valuesOf(derived.surfaces).map((s) => s.surface)
+        : [],
     contours: wants("contours") ? valuesOf(derived.drawnContours) : [],
     setups: derived.setupReports,
     pointSetups: derived.pointSetups,
@@ -64,6 +69,8 @@ function holdsOf(file: HandoverFile): readonly string[] {
       return ["points", "lines", "surfaces", "contours"];
     case "kml":
       return ["points", "lines", "contours"];
+    case "pdf":
+      return ["contours"];
     case "dxf":
       return [...(file.triangles === false ? [] : ["surfaces"]), ...(file.contours === false ? [] : ["contours"])];
     default:
@@ -122,4 +129,14 @@ export function sheetsOf(file: PointColumns & { file: string; format: HandoverFo
       instead: "Hand the points over as text, or fewer of them",
     });
   return sheets;
+}
+
+/** What a plan sheet is drawn from; `of` says which state of the job it is. */
+export function planSource(file: PlanFile, state: JobState, derived: Derived, of: string): PlanSource {
+  return {
+    ...handoverSource(file, state, derived),
+    layout: layoutSource(state, derived, { notes: true, points: true, contours: true }),
+    crew: state.crew ?? "",
+    of,
+  };
 }

@@ -2,11 +2,14 @@
 import { writeDelimited } from "../handover/delimited";
 import { contourFeatures, lineFeatures, pointRows } from "../handover/features";
 import { listTable } from "../handover/lists";
-import type { HandoverFile, TextStyle } from "../handover/model";
+import type { HandoverFile, PlanFile, TextStyle } from "../handover/model";
+import type { Page, Rectangle } from "../handover/plan/page";
+import { planPages, planSheets, type PlanSource } from "../handover/plan/plan";
+import { fromPaper } from "../handover/plan/sheets";
 import type { HandoverSource } from "../handover/source";
 import type { OutTable } from "../handover/table";
 import { formatFixed } from "../math/round";
-import { handoverSource, pointsFor, sheetsOf } from "./handover-source";
+import { handoverSource, planSource, pointsFor, sheetsOf } from "./handover-source";
 import type { JobState } from "./model";
 import type { Derived } from "./values";
 
@@ -19,6 +22,15 @@ export type Preview =
     }
   | { as: "sheets"; sheets: { name: string; titles: string[]; rows: string[][]; count: number }[] }
   | { as: "drawing"; holds: [what: string, count: number][]; plan: Plan }
+  | {
+      as: "pages";
+      pages: Page[];
+      scale: number;
+      turn: number;
+      unitsPerMm: number;
+      at: [number, number];
+      window: Rectangle;
+    }
   | { as: "text"; text: string }
   | { as: "none" };
 
@@ -50,11 +62,33 @@ export function previewOf(file: HandoverFile, state: JobState, derived: Derived)
     case "kml":
     case "gpkg":
       return drawingOf(file, source());
+    case "pdf":
+      return pagesOf(file, planSource(file, state, derived, "as it is now"));
     case "codebook":
       return { as: "text", text: JSON.stringify(state.book, null, 2).split("\n").slice(0, 24).join("\n") };
     default:
       return { as: "none" };
   }
+}
+
+/** Points of a job from which on a picture of its plan goes without their texts, which take long to place. */
+const WITHOUT_TEXTS = 30_000;
+
+function pagesOf(file: PlanFile, s: PlanSource): Preview {
+  const sheets = planSheets(file, s),
+    many = s.table.count > WITHOUT_TEXTS,
+    want = many ? { notes: false, points: false, contours: true } : s.layout.want,
+    // Tables follow the plan and take room of their own: the picture is of the plan.
+    steps = planPages({ ...file, tables: undefined }, { ...s, layout: { ...s.layout, want } });
+  let step = steps.next();
+  while (!step.done) step = steps.next();
+  const { turned, scale, unitsPerMm, frame, windows } = sheets,
+    [first] = windows,
+    middle = fromPaper(turned)(
+      first!.x + (frame.window.width * unitsPerMm) / 2,
+      first!.y + (frame.window.height * unitsPerMm) / 2,
+    );
+  return { as: "pages", pages: step.value, scale, turn: turned.turn, unitsPerMm, at: middle, window: frame.window };
 }
 
 /** The first rows as one would see them in the file. */

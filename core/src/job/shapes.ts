@@ -7,7 +7,7 @@ import { COLUMNS, FORMATS } from "../intake/model";
 import { KINDS } from "../records/kinds";
 import { REACH } from "../math/reach";
 import { AREA_UNITS, UNITS } from "../math/units";
-import { HANDOVER_COLUMNS, HOLDS, type HandoverFormat, type Holds } from "../handover/model";
+import { HANDOVER_COLUMNS, HOLDS, PAPER_NAMES, type HandoverFormat, type Holds } from "../handover/model";
 import { ACTIONS } from "../codes/book";
 import type { LimitedKind } from "../checks/limits";
 import { FINDING_KINDS } from "../finding";
@@ -446,6 +446,21 @@ const OF_FORMAT: Record<HandoverFormat, Record<string, Schema>> = {
   ledger: {},
   recipe: { with: oneOf("files") },
   report: { as: oneOf("pdf", "xlsx"), comparisons: listOf(name, { minItems: 1, maxItems: 500 }) },
+  pdf: {
+    points: name,
+    title: text,
+    paper: oneOf(...PAPER_NAMES),
+    upright: { type: "boolean" },
+    scale: { type: "number", minimum: 10, maximum: 1_000_000 },
+    at: position,
+    turn: { if: { type: "string" }, then: oneOf("fit"), else: { type: "number", minimum: -360, maximum: 360 } },
+    several: { type: "boolean" },
+    grid: { if: { type: "number" }, then: positive, else: oneOf(false) },
+    north: oneOf(false),
+    bar: oneOf(false),
+    legend: oneOf(false),
+    tables: listOf(oneOf("points", "areas"), { maxItems: 2, uniqueItems: true }),
+  },
   package: { files: listOf(fileName, { minItems: 1, maxItems: 1000, uniqueItems: true }) },
 };
 const HANDOVER_NAMES = Object.keys(OF_FORMAT) as HandoverFormat[];
@@ -460,14 +475,7 @@ export const handoverSchema: Schema = HANDOVER_NAMES.reduceRight<Schema>(
     ]),
     else: otherwise,
   }),
-  {
-    type: "object",
-    properties: {
-      file: fileName,
-      format: { enum: [...HANDOVER_NAMES, "pdf"], ...later("a plan sheet", HANDOVER_NAMES) },
-    },
-    required: ["file", "format"],
-  },
+  { type: "object", properties: { file: fileName, format: oneOf(...HANDOVER_NAMES) }, required: ["file", "format"] },
 );
 
 /** Limits of checks; `false` for those that are not made. */

@@ -4,7 +4,7 @@ import { useCallback } from "react";
 import type { AsBuilt, Unit } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { Chart, chartText, type ChartOption } from "../../components/Chart";
-import { roundStep } from "../../sheet/round-step";
+import { roundStep } from "@bramble/core/math/round-step";
 import { told } from "../../sheet/built";
 import type { SheetColors } from "../../sheet/theme";
 

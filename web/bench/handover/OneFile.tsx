@@ -31,7 +31,7 @@ export function OneFile({ file, renamed }: { file: HandoverFile; renamed: (name:
       </div>
       <FileName file={file} renamed={renamed} />
       <Options file={file} edit={edit} />
-      <PreviewOf file={file} />
+      <PreviewOf file={file} edit={edit} />
       {(file.format === "csv" || file.format === "xlsx") && <ColumnList file={file} edit={edit} />}
     </section>
   );

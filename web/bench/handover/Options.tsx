@@ -6,7 +6,9 @@ import { useParts } from "../../lib/store";
 import { Choice } from "../Choice";
 import { wordsOf } from "./kinds";
 import type { Edit } from "./OneFile";
+import { PlanOptions } from "./PlanOptions";
 import { PointsWanted } from "./PointsWanted";
+import { Tick } from "./Tick";
 
 type Of<F extends HandoverFile["format"]> = Extract<HandoverFile, { format: F }>;
 
@@ -21,7 +23,10 @@ export function Options({ file, edit }: { file: HandoverFile; edit: Edit }) {
   );
 }
 
-const isOfPoints = ({ format }: HandoverFile) =>
+const isOfPoints = (file: HandoverFile) =>
+  (file.format === "pdf" && (file.tables?.includes("points") ?? false)) || isOfAllPoints(file);
+
+const isOfAllPoints = ({ format }: HandoverFile) =>
   ["csv", "xlsx", "dxf", "landxml", "geojson", "kml", "gpkg"].includes(format);
 
 function Rest({ file, edit }: { file: HandoverFile; edit: Edit }) {
@@ -92,20 +97,13 @@ function Rest({ file, edit }: { file: HandoverFile; edit: Edit }) {
           ]}
         />
       );
+    case "pdf":
+      return <PlanOptions file={file} edit={edit as Edit<Of<"pdf">>} />;
     case "package":
       return <PackageFiles file={file} edit={edit as Edit<Of<"package">>} />;
     default:
       return null;
   }
-}
-
-function Tick({ words, on, set, title }: { words: string; on: boolean; set: (on: boolean) => void; title?: string }) {
-  return (
-    <label className="flex h-7 items-center gap-2" title={title}>
-      <input type="checkbox" checked={on} onChange={(event) => set(event.target.checked)} />
-      {words}
-    </label>
-  );
 }
 
 function Decimals({ value, choose }: { value: number; choose: (decimals: number) => void }) {

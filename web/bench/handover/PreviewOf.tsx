@@ -1,13 +1,15 @@
 "use client";
 /** A look at a file before it is made, worked out beside the page: it follows every change of the job. */
 import { useEffect, useRef, useState } from "react";
-import type { HandoverFile, Preview } from "@bramble/core";
+import type { HandoverFile, PlanFile, Preview } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
 import { useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
 import { Failed } from "../Bench";
+import type { Edit } from "./OneFile";
+import { PlanPages } from "./PlanPages";
 
-export function PreviewOf({ file }: { file: HandoverFile }) {
+export function PreviewOf({ file, edit }: { file: HandoverFile; edit: Edit }) {
   const { ask, view } = useParts("ask", "view"),
     [seen, setSeen] = useState<Preview | { problem: string }>();
   useEffect(() => {
@@ -31,6 +33,8 @@ export function PreviewOf({ file }: { file: HandoverFile }) {
       return seen.sheets.map((s) => <SheetOf key={s.name} sheet={s} />);
     case "drawing":
       return <Drawing seen={seen} />;
+    case "pages":
+      return file.format === "pdf" ? <PlanPages file={file} seen={seen} edit={edit as Edit<PlanFile>} /> : null;
     default:
       return null;
   }

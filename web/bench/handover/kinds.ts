@@ -26,6 +26,7 @@ export const KINDS: readonly Kind[] = [
     decimals: DEFAULT_DECIMALS,
   }),
   kind("Workbook", "points, lines and areas as sheets", "points", { format: "xlsx" }),
+  kind("Plan sheet", "PDF to scale with title block, grid and legend", "sheet", { format: "pdf" }),
   kind("DXF drawing", "lines, symbols, notes, contours, triangles for drafting", "plan", { format: "dxf" }),
   kind("LandXML", "points, lines, surfaces, raw observations for design", "survey", { format: "landxml" }),
   kind("GeoPackage", "points, lines, areas, contours as tables for mapping", "survey", { format: "gpkg" }),
@@ -62,4 +63,12 @@ export function fileOf({ begin, called }: Kind, taken: readonly HandoverFile[]):
 }
 
 /** What most jobs hand over. */
-export const USUAL = ["Points as text", "DXF drawing", "LandXML", "List of lines", "Code book", "Package"];
+export const USUAL = [
+  "Points as text",
+  "Plan sheet",
+  "DXF drawing",
+  "LandXML",
+  "List of lines",
+  "Code book",
+  "Package",
+];

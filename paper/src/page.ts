@@ -121,7 +121,7 @@ interface Label {
  */
 const FEATURES = { tnum: true, kern: true, calt: false };
 
-function withFigures(doc: PDFKit.PDFDocument, name: string): void {
+export function withFigures(doc: PDFKit.PDFDocument, name: string): void {
   const { _font: font } = doc.font(name) as unknown as {
       _font: { layoutRun(text: string, features: object): unknown };
     },
@@ -129,6 +129,6 @@ function withFigures(doc: PDFKit.PDFDocument, name: string): void {
   font.layoutRun = (text) => layout(text, FEATURES);
 }
 
-function fontFile(weight: "400Regular" | "600SemiBold"): string {
+export function fontFile(weight: "400Regular" | "500Medium" | "600SemiBold" | "700Bold"): string {
   return require.resolve(`@expo-google-fonts/inter/${weight}/Inter_${weight}.ttf`);
 }

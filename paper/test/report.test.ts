@@ -11,9 +11,9 @@ import type { MapBlock, Report } from "@bramble/core/report/model";
 import { volumeReport } from "@bramble/core/report/volumes";
 import { opinionsOf } from "@bramble/core/volumes/opinion";
 import { shotPrecision } from "@bramble/core/volumes/precision";
-import { stateOf } from "../../../core/test/job";
-import { reportPdf } from "../../heavy/report/pdf";
-import { reportXlsx } from "../../heavy/report/xlsx";
+import { stateOf } from "../../core/test/job";
+import { reportPdf } from "../src/report/pdf";
+import { reportXlsx } from "../src/report/xlsx";
 
 /** A plane of 60 m by 40 m with a bank across it and a spot that nobody knows; a drawn square in the middle. */
 const state = stateOf(

@@ -1,5 +1,5 @@
 /** Gaps in contours behind their labels: what of a chord lies outside the labels' boxes. */
-import type { Layout } from "@bramble/core/drawing/layout";
+import type { Layout } from "./layout";
 
 interface Box {
   e: number;

@@ -3,7 +3,7 @@ import type { Block, SectionBlock } from "@bramble/core/report/model";
 import { formatGrouped, plainNumber } from "@bramble/core/math/round";
 import { stepFor } from "@bramble/core/volumes/map";
 import { roundDown } from "./map";
-import { BRAMBLE, INK, MM, RULE, SOFT, type Pages } from "./page";
+import { BRAMBLE, INK, MM, RULE, SOFT, type Pages } from "../page";
 
 const HEIGHT = 42 * MM,
   AXIS = 18 * MM,

@@ -1,6 +1,6 @@
 import fc from "fast-check";
-import type { DrawnText, Layout } from "@bramble/core/drawing/layout";
-import { LabelGaps } from "../sheet/gaps";
+import type { DrawnText, Layout } from "../../src/drawing/layout";
+import { LabelGaps } from "../../src/drawing/gaps";
 
 /** A label of 8 mm by 1.8 mm at a scale of a unit to 2 mm: 16 by 3.6 units, with air round it. */
 const label = (e: number, n: number, angle: number): DrawnText =>

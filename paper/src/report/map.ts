@@ -3,7 +3,7 @@ import { PNG } from "pngjs";
 import type { MapBlock } from "@bramble/core/report/model";
 import { plainNumber } from "@bramble/core/math/round";
 import { className, mapClasses, type MapClass } from "@bramble/core/volumes/map";
-import { BRAMBLE, INK, MM, RULE, SOFT, type Pages } from "./page";
+import { BRAMBLE, INK, MM, RULE, SOFT, type Pages } from "../page";
 
 const CUT = [200, 99, 43] as const,
   FILL = [59, 126, 166] as const,

@@ -2,7 +2,7 @@
 import type { Block, Report, TableBlock } from "@bramble/core/report/model";
 import { formatGrouped } from "@bramble/core/math/round";
 import { drawMap } from "./map";
-import { BRAMBLE, INK, MM, Pages, RULE, SOFT } from "./page";
+import { BRAMBLE, INK, MM, Pages, RULE, SOFT } from "../page";
 import { drawCurve, drawSection } from "./profile";
 
 export async function reportPdf(report: Report, progress: (share: number) => Promise<void>): Promise<Uint8Array> {

@@ -1,0 +1,3 @@
+export { writePlan, writeReport } from "./brought";
+export { reportBytes } from "./report/made";
+export type { PaperJob, Tell } from "./state";

@@ -1,0 +1,139 @@
+"use client";
+/** How a plan sheet is composed: paper, scale, turn, and what stands round the plan. */
+import { useState } from "react";
+import { PAPER_NAMES, type PlanFile } from "@bramble/core";
+import { SCALES } from "@bramble/core/handover/plan/sheets";
+import { useParts } from "../../lib/store";
+import { Choice } from "../Choice";
+import { LengthField } from "../LengthField";
+import type { Edit } from "./OneFile";
+import { Tick } from "./Tick";
+
+export function PlanOptions({ file, edit }: { file: PlanFile; edit: Edit<PlanFile> }) {
+  const { job } = useParts("job");
+  const scales = [...new Set([...SCALES, ...(file.scale ? [file.scale] : [])])].sort((a, b) => a - b),
+    tables = (of: "points" | "areas", on: boolean) => {
+      const next = (["points", "areas"] as const).filter((x) => (x === of ? on : file.tables?.includes(x)));
+      edit({ tables: next.length ? next : undefined });
+    };
+  return (
+    <>
+      <Choice
+        label="Paper"
+        value={file.paper ?? "A3"}
+        onChange={(paper) => edit({ paper: paper as PlanFile["paper"] })}
+        options={PAPER_NAMES.map((p) => [p, p])}
+      />
+      <Choice
+        label="Laid"
+        value={file.upright ? "upright" : "across"}
+        onChange={(v) => edit({ upright: v === "upright" ? true : undefined })}
+        options={[
+          ["across", "across"],
+          ["upright", "upright"],
+        ]}
+      />
+      <Choice
+        label="Scale"
+        value={String(file.scale ?? "")}
+        onChange={(v) => edit({ scale: v === "" ? undefined : Number(v) })}
+        options={[["", "as it fits"], ...scales.map((s) => [String(s), `1 : ${s}`] as const)]}
+      />
+      <Turn file={file} edit={edit} />
+      <Choice
+        label="Sheets"
+        value={file.several ? "several" : "one"}
+        onChange={(v) => edit({ several: v === "several" ? true : undefined })}
+        options={[
+          ["one", "one"],
+          ["several", "as many as the job needs"],
+        ]}
+      />
+      <Title file={file} edit={edit} />
+      <div className="flex w-full flex-wrap items-end gap-x-4">
+        <Tick words="North point" on={file.north !== false} set={(on) => edit({ north: on ? undefined : false })} />
+        <Tick words="Scale bar" on={file.bar !== false} set={(on) => edit({ bar: on ? undefined : false })} />
+        <Tick words="Legend" on={file.legend !== false} set={(on) => edit({ legend: on ? undefined : false })} />
+        <Tick words="Grid" on={file.grid !== false} set={(on) => edit({ grid: on ? undefined : false })} />
+        <Tick
+          words="Table of points"
+          on={file.tables?.includes("points") ?? false}
+          set={(on) => tables("points", on)}
+        />
+        <Tick words="Table of areas" on={file.tables?.includes("areas") ?? false} set={(on) => tables("areas", on)} />
+        {typeof file.grid === "number" && (
+          <LengthField
+            label="Grid every"
+            value={file.grid}
+            unit={job.unit}
+            positive
+            onChange={(grid) => edit({ grid })}
+          />
+        )}
+      </div>
+    </>
+  );
+}
+
+/** Degrees to the right, or as the job fits the paper best. */
+function Turn({ file, edit }: { file: PlanFile; edit: Edit<PlanFile> }) {
+  const [text, setText] = useState(typeof file.turn === "number" ? String(file.turn) : ""),
+    [typed, setTyped] = useState(typeof file.turn === "number"),
+    wrong = typed && text.trim() !== "" && !/^[+-]?\d+(\.\d+)?$/.test(text.trim());
+  const take = () => {
+    if (!typed || wrong || text.trim() === "") return;
+    const turn = Number(text) % 360;
+    if (turn !== file.turn) edit({ turn: turn === 0 ? undefined : turn });
+  };
+  return (
+    <>
+      <Choice
+        label="Turned"
+        value={typed ? "typed" : file.turn === "fit" ? "fit" : "not"}
+        onChange={(v) => {
+          setTyped(v === "typed");
+          if (v !== "typed") edit({ turn: v === "fit" ? "fit" : undefined });
+        }}
+        options={[
+          ["not", "north up"],
+          ["fit", "to fit the paper"],
+          ["typed", "by degrees …"],
+        ]}
+      />
+      {typed && (
+        <label className="block">
+          <span className="label block">Degrees to the right</span>
+          <input
+            className="field num mt-0.5 w-20"
+            inputMode="decimal"
+            value={text}
+            aria-invalid={wrong}
+            title={wrong ? "Degrees as a number, such as 12.5 or -30." : undefined}
+            onChange={(event) => setText(event.target.value)}
+            onBlur={take}
+            onKeyDown={(event) => event.key === "Enter" && take()}
+          />
+        </label>
+      )}
+    </>
+  );
+}
+
+function Title({ file, edit }: { file: PlanFile; edit: Edit<PlanFile> }) {
+  const [text, setText] = useState(file.title ?? "");
+  const take = () => text.trim() !== (file.title ?? "") && edit({ title: text.trim() || undefined });
+  return (
+    <label className="block">
+      <span className="label block">Title under the job’s name</span>
+      <input
+        className="field mt-0.5 w-56"
+        placeholder="Plan"
+        maxLength={100}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={take}
+        onKeyDown={(event) => event.key === "Enter" && take()}
+      />
+    </label>
+  );
+}
