@@ -20,7 +20,7 @@ test("the usual files leave as one package, whose manifest says what is in it", 
   await expect(page.getByText("Nothing leaves yet.")).toBeVisible();
   await page.getByRole("button", { name: "Add the usual files" }).click();
   const files = page.getByRole("table", { name: "Files of the handover" });
-  await expect(files.getByRole("row")).toHaveCount(7);
+  await expect(files.getByRole("row")).toHaveCount(8);
   await expect(files.getByRole("row", { name: /handover.zip/ })).toContainText("never");
   await settled(page);
   const { name, path } = await make(page, "{job}-handover.zip");
@@ -33,6 +33,7 @@ test("the usual files leave as one package, whose manifest says what is in it", 
   expect(manifest).toMatchObject({ job: "Handed over", unit: "m" });
   expect(manifest.files.map((f: { file: string }) => f.file)).toEqual([
     "handed-over-points.csv",
+    "handed-over-sheet.pdf",
     "handed-over-plan.dxf",
     "handed-over-survey.xml",
     "handed-over-lines.csv",
@@ -43,7 +44,8 @@ test("the usual files leave as one package, whose manifest says what is in it", 
     expect(fs.statSync(`${folder}/${f.file}`).size).toBe(f.bytes);
   }
   expect(manifest.files[0].counts).toEqual({ rows: points });
-  expect(manifest.files[2].counts).toMatchObject({ points, surfaces: 1 });
+  expect(manifest.files[1].counts).toMatchObject({ pages: 1 });
+  expect(manifest.files[3].counts).toMatchObject({ points, surfaces: 1 });
   expect(fs.readFileSync(`${folder}/handed-over-points.csv`, "utf8").trim().split("\n")).toHaveLength(points + 1);
   execFileSync("xmllint", ["--noout", `${folder}/handed-over-survey.xml`]);
 
@@ -152,4 +154,56 @@ test("layers hidden on the sheet: how they leave is asked once", async ({ page }
   await question.getByRole("radio", { name: "not there at all" }).check();
   await expect(question).not.toContainText("How shall it leave?");
   await expect(points).toContainText("0");
+});
+
+test("a plan sheet is composed on a picture of the page, moved by dragging, printed and searched", async ({
+  page,
+}, info) => {
+  await jobWithSurface(page, "Printed", LATTICE);
+  await goTo(page, "Handover");
+  await page.getByLabel("Add a file").selectOption("Plan sheet");
+  const picture = page.getByRole("img", { name: /^Picture of sheet 1/ }),
+    choice = (name: string) => page.getByRole("combobox", { name });
+  // 100 m on A3: 1 : 500 has no room in its height, 1 : 1000 would be too small.
+  await expect(picture).toHaveAccessibleName(/at 1 : 500/);
+  await choice("Paper").selectOption("A4");
+  await choice("Scale").selectOption("250");
+  await choice("Sheets").selectOption("several");
+  await expect(page.getByText(/1 of \d+ sheets/)).toBeVisible();
+  await page.getByRole("button", { name: "Next" }).click();
+  await expect(page.getByRole("img", { name: /^Picture of sheet 2/ })).toBeVisible();
+  await choice("Sheets").selectOption("one");
+  await page.getByLabel("Title under the job’s name").fill("Levels of the yard");
+  await page.keyboard.press("Enter");
+
+  // Dragged 100 pixels to the right: the plan's middle goes west.
+  await picture.scrollIntoViewIfNeeded();
+  const box = (await picture.boundingBox())!;
+  await page.mouse.move(box.x + 150, box.y + 150);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 250, box.y + 150, { steps: 5 });
+  await page.mouse.up();
+  await expect(page.getByRole("button", { name: "Back to the middle of the job" })).toBeVisible();
+  await settled(page);
+  const id = page.url().split("/")[4]!,
+    recipe = await (await page.request.get(`/api/jobs/${id}/recipe`)).json(),
+    [sheet] = recipe.handover as { at: [number, number]; scale: number; paper: string }[];
+  expect(sheet).toMatchObject({ format: "pdf", paper: "A4", scale: 250, title: "Levels of the yard" });
+  // The picture is 540 pixels of 297 mm wide.
+  expect(sheet!.at[0]).toBeCloseTo(3050 - (100 * 297 * 0.25) / 540, 0);
+  expect(sheet!.at[1]).toBeCloseTo(7050, 3);
+  await picture.focus();
+  await page.keyboard.press("ArrowUp");
+  await settled(page);
+  const now = await (await page.request.get(`/api/jobs/${id}/recipe`)).json();
+  expect(now.handover[0].at[1]).toBeCloseTo(7050 - 10 * 0.25, 3);
+
+  const { name, path } = await make(page, "{job}-sheet.pdf");
+  expect(name).toBe("printed-sheet.pdf");
+  const words = execFileSync("pdftotext", ["-layout", path, "-"], { encoding: "utf8" });
+  for (const expected of ["Printed", "Levels of the yard", "1 : 250", "Spot level", "1 of 1"])
+    expect(words).toContain(expected);
+  expect(execFileSync("pdfinfo", [path], { encoding: "utf8" })).toContain("(A4)");
+  await expect(page.getByRole("table", { name: "Files made" })).toContainText(/1 pages, \d+ texts/);
+  await page.screenshot({ path: info.outputPath("plan.png") });
 });

@@ -11,6 +11,17 @@ export const INK = "#2b2326",
   RULE = "#cfc5c0",
   BRAMBLE = "#8a1f4f";
 
+/**
+ * Fonts go by their files: under a name of its own the library would read a font anew for every text, where the same
+ * file was opened before.
+ */
+export function fontFile(weight: "400Regular" | "500Medium" | "600SemiBold" | "700Bold"): string {
+  return require.resolve(`@expo-google-fonts/inter/${weight}/Inter_${weight}.ttf`);
+}
+
+export const PLAIN = fontFile("400Regular"),
+  BOLD = fontFile("600SemiBold");
+
 export interface Labels {
   title: string;
   job: string;
@@ -30,11 +41,10 @@ export class Pages {
       margin: 0,
       bufferPages: true,
       // Without one of its own no standard font is looked for beside the library.
-      font: fontFile("400Regular"),
+      font: PLAIN,
       info: { Title: `${labels.title}, ${labels.job}`, Producer: "Rough Bramble", Creator: "Rough Bramble" },
     });
-    this.doc.registerFont("plain", fontFile("400Regular")).registerFont("bold", fontFile("600SemiBold"));
-    for (const name of ["bold", "plain"]) withFigures(this.doc, name);
+    for (const file of [BOLD, PLAIN]) withFigures(this.doc, file);
     this.width = this.doc.page.width - 2 * MARGIN;
     this.doc.on("data", (part: Buffer) => this.parts.push(part));
   }
@@ -57,7 +67,7 @@ export class Pages {
   /** Text from the place where the next thing goes; the place moves beneath it. */
   write(text: string, size: number, { bold = false, color = INK, gap = 0 } = {}): void {
     const options = { width: this.width, lineGap: 1.5 };
-    this.doc.font(bold ? "bold" : "plain").fontSize(size);
+    this.doc.font(bold ? BOLD : PLAIN).fontSize(size);
     const height = this.doc.heightOfString(text, options);
     this.need(height);
     this.doc.fillColor(color).text(text, this.left, this.y, options);
@@ -68,7 +78,7 @@ export class Pages {
   label(text: string, x: number, y: number, size: number, more: Label = {}): void {
     const { bold = false, color = INK, width, align } = more;
     this.doc
-      .font(bold ? "bold" : "plain")
+      .font(bold ? BOLD : PLAIN)
       .fontSize(size)
       .fillColor(color)
       .text(text, x, y, { lineBreak: false, ...(width === undefined ? {} : { width, align }) });
@@ -76,7 +86,7 @@ export class Pages {
 
   widthOf(text: string, size: number, bold = false): number {
     return this.doc
-      .font(bold ? "bold" : "plain")
+      .font(bold ? BOLD : PLAIN)
       .fontSize(size)
       .widthOfString(text);
   }
@@ -127,8 +137,4 @@ export function withFigures(doc: PDFKit.PDFDocument, name: string): void {
     },
     layout = font.layoutRun.bind(font);
   font.layoutRun = (text) => layout(text, FEATURES);
-}
-
-export function fontFile(weight: "400Regular" | "500Medium" | "600SemiBold" | "700Bold"): string {
-  return require.resolve(`@expo-google-fonts/inter/${weight}/Inter_${weight}.ttf`);
 }

@@ -3,6 +3,10 @@ import type { Ink, Mark, Page, TextMark } from "@bramble/core/handover/plan/page
 import PDFDocument from "pdfkit";
 import { fontFile, MM, withFigures } from "./page";
 
+/** The drawing's own weight, which its texts are measured by, and that of headings. */
+const MEDIUM = fontFile("500Medium"),
+  HEAVY = fontFile("700Bold");
+
 export interface PlanFacts {
   title: string;
   /** `2031-04-17`: the file's own date, so that one job gives the same bytes each time. */
@@ -19,14 +23,13 @@ export async function planPdf(
   const doc = new PDFDocument({
     autoFirstPage: false,
     margin: 0,
-    font: fontFile("500Medium"),
+    font: MEDIUM,
     info: { Title: facts.title, Producer: "Rough Bramble", Creator: "Rough Bramble", CreationDate: made },
   });
   const parts: Buffer[] = [];
   doc.on("data", (part: Buffer) => parts.push(part));
   const ended = new Promise<void>((resolve) => doc.on("end", resolve));
-  doc.registerFont("plain", fontFile("500Medium")).registerFont("bold", fontFile("700Bold"));
-  for (const name of ["bold", "plain"]) withFigures(doc, name);
+  for (const file of [HEAVY, MEDIUM]) withFigures(doc, file);
   const written: WrittenTexts = { pages: [], lost: 0 },
     pen = new Pen(doc, written);
   for (const [k, page] of pages.entries()) {
@@ -126,7 +129,7 @@ class Pen {
     const { doc } = this;
     const { pages } = this.written;
     doc
-      .font(bold ? "bold" : "plain")
+      .font(bold ? HEAVY : MEDIUM)
       .fontSize(size)
       .fillColor(color);
     const text = this.inFont(given),

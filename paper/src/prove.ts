@@ -43,8 +43,10 @@ const MM = 25.4 / 72;
 
 /** Pages of a PDF, in mm, with their texts in the order in which they were written. */
 export async function readPdf(bytes: Uint8Array): Promise<PdfRead> {
-  const { getDocumentProxy } = await import("unpdf"),
-    doc = await getDocumentProxy(bytes.slice());
+  const { definePDFJSModule, getDocumentProxy } = await import("unpdf");
+  // Said where it is, it is a part of what we bundle.
+  await definePDFJSModule(() => import("unpdf/pdfjs"));
+  const doc = await getDocumentProxy(bytes.slice());
   const pages: PdfRead["pages"] = [];
   for (let k = 1; k <= doc.numPages; k++) {
     const page = await doc.getPage(k),

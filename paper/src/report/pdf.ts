@@ -2,7 +2,7 @@
 import type { Block, Report, TableBlock } from "@bramble/core/report/model";
 import { formatGrouped } from "@bramble/core/math/round";
 import { drawMap } from "./map";
-import { BRAMBLE, INK, MM, Pages, RULE, SOFT } from "../page";
+import { BOLD, BRAMBLE, INK, MM, Pages, PLAIN, RULE, SOFT } from "../page";
 import { drawCurve, drawSection } from "./profile";
 
 export async function reportPdf(report: Report, progress: (share: number) => Promise<void>): Promise<Uint8Array> {
@@ -57,7 +57,7 @@ function facts(pages: Pages, rows: readonly [string, string][]): void {
     column = 42 * MM,
     options = { width: width - column, lineGap: 1 };
   for (const [what, value] of rows) {
-    doc.font("plain").fontSize(9);
+    doc.font(PLAIN).fontSize(9);
     const height = doc.heightOfString(value, options);
     pages.need(height);
     doc.fillColor(SOFT).text(what, left, pages.y, { width: column - 8 });
@@ -87,7 +87,7 @@ function table(pages: Pages, { title, columns, rows }: TableBlock): void {
       isNumber,
     );
   const heightOf = (row: readonly string[], bold: boolean) => {
-    pages.doc.font(bold ? "bold" : "plain").fontSize(SIZE);
+    pages.doc.font(bold ? BOLD : PLAIN).fontSize(SIZE);
     const heights = row.map((cell, k) => pages.doc.heightOfString(cell || " ", { width: widths[k]! - 2 * PAD }));
     return Math.max(...heights) + 2 * PAD - 2;
   };
@@ -96,7 +96,7 @@ function table(pages: Pages, { title, columns, rows }: TableBlock): void {
     for (const [k, cell] of row.entries()) {
       const align = isNumber[k] ? "right" : "left";
       pages.doc
-        .font(bold ? "bold" : "plain")
+        .font(bold ? BOLD : PLAIN)
         .fontSize(SIZE)
         .fillColor(bold ? SOFT : INK)
         .text(cell, x + PAD, pages.y + PAD - 1, { width: widths[k]! - 2 * PAD, align });
