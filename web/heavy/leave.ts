@@ -40,7 +40,9 @@ export async function leave(job: number, name: string, author: string, tell?: Pr
   if (!file) throw refusal("change-unknown", { what: `The file “${name}”` });
   await tell?.("lines, surfaces, checks", 0.05);
   // What levels say of one another takes long and is in no file but a manifest and reports, unless a set asks for it.
-  const quick = file.format !== "package" && file.format !== "report" && !asksForFindings(state),
+  const tells =
+      file.format === "package" || file.format === "report" || (file.format === "list" && file.of === "questions"),
+    quick = !tells && !asksForFindings(state),
     derived = new Chain().run(state, quick);
   const made = await writeHandover(file, state, derived, {
     sha256: (bytes) => createHash("sha256").update(bytes).digest("hex"),

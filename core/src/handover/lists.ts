@@ -3,12 +3,14 @@ import type { BacksightReport, SetupReport } from "../points/reduce";
 import { areaFactor, decimalsOf, unitFactor, type AreaUnit, type Unit } from "../math/units";
 import { areaOfLine, lineFeatures, type LineFeature } from "./features";
 import type { ListFile } from "./model";
+import { questionsTable } from "./questions";
 import type { HandoverSource } from "./source";
 import type { OutColumn, OutTable } from "./table";
 
 type ListOptions = Pick<ListFile, "of" | "unit" | "areaUnit" | "decimals">;
 
 export function listTable(file: ListOptions, s: HandoverSource): OutTable {
+  if (file.of === "questions") return questionsTable(s.questions, file.decimals ?? decimalsOf(s.unit));
   return file.of === "setups" ? setupsTable(s, file) : linesTable(file, s);
 }
 

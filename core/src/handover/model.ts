@@ -97,10 +97,10 @@ export interface GeoPackageFile extends AnyFile, OfPoints {
   holds?: Exclude<Holds, "survey">[];
 }
 
-/** Lines with their lengths, or areas with their sizes, as text. */
+/** Lines with their lengths, areas with their sizes, setups, or positions of questions for the crew, as text. */
 export interface ListFile extends AnyFile, TextStyle {
   format: "list";
-  of: "lines" | "areas" | "setups";
+  of: "lines" | "areas" | "setups" | "questions";
   /** Of lengths; the job's when it is not said. */
   unit?: Unit;
   areaUnit?: AreaUnit;
@@ -122,10 +122,11 @@ export interface RecipeFile extends AnyFile {
   with?: "files";
 }
 
-/** The report of comparisons, of all of them where none is named. */
+/** The report of comparisons, of all of them where none is named; or what the crew is asked. */
 export interface ReportFile extends AnyFile {
   format: "report";
   as: "pdf" | "xlsx";
+  of?: "volumes" | "crew";
   comparisons?: string[];
 }
 

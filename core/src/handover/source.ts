@@ -11,6 +11,7 @@ import type { SetupReport } from "../points/reduce";
 import type { PointTable } from "../points/table";
 import type { Delivered } from "../records/delivered";
 import type { Contours } from "../surface/contour";
+import type { Question } from "./questions";
 import type { Surface } from "../surface/model";
 
 export interface HandoverSource {
@@ -38,6 +39,8 @@ export interface HandoverSource {
   setups: readonly SetupReport[];
   /** Setups that observed the points of rows. */
   pointSetups: ReadonlyMap<number, readonly string[]>;
+  /** What the crew is asked, where the file is of that. */
+  questions: readonly Question[];
   drawing: DrawingSettings;
   /** What becomes of layers that are hidden on the sheet: they leave switched off, or not at all. */
   hidden: "off" | "out";

@@ -11,6 +11,7 @@ import { MOST_ROWS } from "../handover/workbook";
 import { pointsOfSelection } from "../sets/sets";
 import { layoutSource } from "./drawn";
 import type { JobState } from "./model";
+import { questionsOf } from "./questions";
 import { setContext } from "./sets";
 import { settingOf } from "./settings";
 import type { Derived, Made } from "./values";
@@ -53,6 +54,7 @@ export function handoverSource(file: HandoverFile, state: JobState, derived: Der
     contours: wants("contours") ? valuesOf(derived.drawnContours) : [],
     setups: derived.setupReports,
     pointSetups: derived.pointSetups,
+    questions: file.format === "list" && file.of === "questions" ? questionsOf(state, derived) : [],
     drawing: state.drawing ?? {},
     hidden: settingOf(state, "hiddenLayers"),
   };

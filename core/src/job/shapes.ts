@@ -436,7 +436,7 @@ const OF_FORMAT: Record<HandoverFormat, Record<string, Schema>> = {
   kml: { points: name, holds: holds(["survey", "surfaces"]) },
   gpkg: { points: name, holds: holds(["survey"]) },
   list: {
-    of: oneOf("lines", "areas", "setups"),
+    of: oneOf("lines", "areas", "setups", "questions"),
     unit: oneOf(...UNITS),
     areaUnit: oneOf(...AREA_UNITS),
     decimals: whole(0, 12),
@@ -445,7 +445,11 @@ const OF_FORMAT: Record<HandoverFormat, Record<string, Schema>> = {
   codebook: {},
   ledger: {},
   recipe: { with: oneOf("files") },
-  report: { as: oneOf("pdf", "xlsx"), comparisons: listOf(name, { minItems: 1, maxItems: 500 }) },
+  report: {
+    as: oneOf("pdf", "xlsx"),
+    of: oneOf("volumes", "crew"),
+    comparisons: listOf(name, { minItems: 1, maxItems: 500 }),
+  },
   pdf: {
     points: name,
     title: text,

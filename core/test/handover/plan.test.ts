@@ -1,7 +1,7 @@
 /** Plan sheets: what stands where on the paper. */
 import fc from "fast-check";
 import type { PlanFile } from "../../src/handover/model";
-import type { Page, TextMark } from "../../src/handover/plan/page";
+import type { Page, PathMark, TextMark } from "../../src/handover/plan/page";
 import { planPages, planSheets } from "../../src/handover/plan/plan";
 import { frameOf, fromPaper, onPaper } from "../../src/handover/plan/sheets";
 import { planSource } from "../../src/job/handover-source";
@@ -55,7 +55,7 @@ const textsOf = (page: Page) => page.marks.filter((m): m is TextMark => m.is ===
 /** The middle of the tree's solid square. */
 function treeOn(page: Page): [number, number] {
   const inside = page.marks.findIndex((m) => m.is === "clip"),
-    tree = page.marks.slice(inside).find((m) => m.is === "path" && m.fill === "#aa0000") as { xy: number[] };
+    tree = page.marks.slice(inside).find((m) => m.is === "path" && m.fill === "#aa0000") as PathMark & { xy: number[] };
   const of = (k: 0 | 1) => tree.xy.filter((_, j) => j % 2 === k).reduce((sum, x) => sum + x, 0) / (tree.xy.length / 2);
   return [of(0), of(1)];
 }

@@ -247,16 +247,18 @@ function ListOptions({ file, edit }: { file: Of<"list">; edit: Edit }) {
   const { job } = useParts("job");
   return (
     <>
-      <Choice
-        label="Lengths in"
-        value={file.unit ?? job.unit}
-        onChange={(unit) => edit({ unit: unit === job.unit ? undefined : unit } as object)}
-        options={[
-          ["m", "metres"],
-          ["ft", "international feet"],
-          ["ftUS", "US survey feet"],
-        ]}
-      />
+      {file.of !== "questions" && (
+        <Choice
+          label="Lengths in"
+          value={file.unit ?? job.unit}
+          onChange={(unit) => edit({ unit: unit === job.unit ? undefined : unit } as object)}
+          options={[
+            ["m", "metres"],
+            ["ft", "international feet"],
+            ["ftUS", "US survey feet"],
+          ]}
+        />
+      )}
       {file.of === "areas" && (
         <Choice
           label="Areas in"

@@ -39,16 +39,32 @@ export const KINDS: readonly Kind[] = [
     format: "report",
     as: "pdf",
   }),
+  kind("Back to the crew", "one page of what is open and where", "questions", {
+    format: "report",
+    as: "pdf",
+    of: "crew",
+  }),
+  kind("Questions as points", "the positions to measure again, as text", "questions", {
+    format: "list",
+    of: "questions",
+  }),
   kind("Code book", "codes, layers and notes as the job has them", "codes", { format: "codebook" }),
   kind("Ledger", "what was done to the job, entry by entry", "ledger", { format: "ledger" }),
   kind("Recipe", "the job written down; runs without the application", "recipe", { format: "recipe" }),
   kind("Package", "all files in one archive with a manifest", "handover", { format: "package" }),
 ];
 
+const LIST_WORDS = {
+  lines: "list of lines",
+  areas: "list of areas",
+  setups: "setup report",
+  questions: "questions as points",
+};
+
 /** What a file is, in words. */
 export function wordsOf(file: HandoverFile): string {
-  if (file.format === "list")
-    return file.of === "setups" ? "setup report" : file.of === "lines" ? "list of lines" : "list of areas";
+  if (file.format === "list") return LIST_WORDS[file.of];
+  if (file.format === "report" && file.of === "crew") return "back to the crew";
   if (file.format === "recipe" && file.with) return "recipe with its files";
   return HANDOVER_FORMATS[file.format].name;
 }
