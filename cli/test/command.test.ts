@@ -63,12 +63,18 @@ test("run writes the summary and the files, the same bytes each time", () => {
     contours: [{ surface: "s", interval: 0.5 }],
     volumes: [{ name: "v", surface: "s", level: 11 }],
     handover: [
+      { file: "sheet.pdf", format: "pdf", scale: 500 },
+      { file: "a.gpkg", format: "gpkg" },
+      { file: "a.xlsx", format: "xlsx" },
+      { file: "{job}.zip", format: "package", files: ["sheet.pdf", "a.gpkg"] },
       { file: "points/all.csv", format: "csv" },
       { file: "plot.dxf", format: "dxf" },
     ],
   };
   expect(run(recipe)).toMatchObject({ status: 0, stdout: "", stderr: "" });
-  const first = ["summary.json", "points/all.csv", "plot.dxf"].map((f) => fs.readFileSync(path.join(folder, "out", f)));
+  const names = ["summary.json", "sheet.pdf", "a.gpkg", "a.xlsx", "plot.zip", "points/all.csv", "plot.dxf"],
+    written = () => names.map((f) => fs.readFileSync(path.join(folder, "out", f))),
+    first = written();
   const s = summary();
   expect(s.volumes[0]).toMatchObject({ area: 100, net: 0 });
   expect(s.volumes[0].cut).toBeCloseTo(25, 12);
@@ -81,9 +87,7 @@ test("run writes the summary and the files, the same bytes each time", () => {
     expect(f.bytes).toBe(first[k + 1]!.length);
   }
   run(recipe);
-  expect(
-    ["summary.json", "points/all.csv", "plot.dxf"].map((f) => fs.readFileSync(path.join(folder, "out", f))),
-  ).toEqual(first);
+  expect(written()).toEqual(first);
   expect(fs.readdirSync(path.join(folder, "out")).filter((f) => f.endsWith(".part"))).toEqual([]);
 });
 

@@ -4,6 +4,7 @@
  */
 import { spawnSync } from "node:child_process";
 import { benchChanges } from "./changes";
+import { benchHandover } from "./handover";
 import { benchLevels } from "./levels";
 import { benchLines } from "./lines";
 import { benchMemory } from "./memory";
@@ -19,6 +20,7 @@ const MATTERS: Record<string, (sizes: readonly number[]) => void> = {
   terrain: benchTerrain,
   volumes: (sizes) => sizes.forEach(benchVolumes),
   lines: (sizes) => sizes.forEach(benchLines),
+  handover: () => [20_000, 200_000].forEach(benchHandover),
   memory: (sizes) => benchMemory(Math.max(...sizes)),
 };
 

@@ -111,6 +111,8 @@ test("no file of the core leads back to itself", () => {
 
 test("web and command never meet; the interface takes only types from the database", () => {
   expect([...imports("cli/src"), ...imports("db/src")].filter((i) => /web|cli/.test(i.to))).toEqual([]);
+  // What is printed knows the core alone.
+  expect(imports("paper/src").filter((i) => /@bramble\/(?!core)/.test(i.to))).toEqual([]);
   const ui = [
     ...imports("web/components"),
     ...imports("web/bench"),

@@ -136,7 +136,11 @@ export const DEMO_PARTS = {
       points: "*",
       header: true,
     },
+    { file: "sheet.pdf", format: "pdf", title: "Topographic survey" },
     { file: "drawing.dxf", format: "dxf", points: "*" },
+    { file: "survey.xml", format: "landxml" },
+    { file: "questions.pdf", format: "report", as: "pdf", of: "crew" },
+    { file: "{job}.zip", format: "package" },
   ],
 };
 

@@ -60,7 +60,7 @@ const isRed = ([r, g, b]: readonly number[]) => r! > 150 && g! < 90 && b! < 90;
 test.each([200, 500, 1000])("at 1 : %i what was measured lies where it must on the paper", async (scale) => {
   const { file, proof } = await made({ scale, at: [3020, 7020] }),
     png = picture(file),
-    { window, width, height } = frameOf({}),
+    { field: window, width, height } = frameOf({}),
     [cx, cy] = [window.x + window.width / 2, window.y + window.height / 2],
     half = 20_000 / scale;
   expect([png.width, png.height]).toEqual([expect.closeTo(5 * width, -1), expect.closeTo(5 * height, -1)]);
@@ -102,7 +102,7 @@ test("texts can be searched, its fonts are embedded, and what the font does not 
 test("turned, the posts are turned with the north point; several sheets are as many pages", async () => {
   const { file } = await made({ scale: 500, at: [3020, 7020], turn: 45 }),
     png = picture(file),
-    { window } = frameOf({}),
+    { field: window } = frameOf({}),
     [cx, cy] = [window.x + window.width / 2, window.y + window.height / 2],
     reach = 40 * Math.SQRT2;
   for (const [dx, dy] of [

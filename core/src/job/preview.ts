@@ -29,7 +29,7 @@ export type Preview =
       turn: number;
       unitsPerMm: number;
       at: [number, number];
-      window: Rectangle;
+      field: Rectangle;
     }
   | { as: "text"; text: string }
   | { as: "none" };
@@ -85,10 +85,10 @@ function pagesOf(file: PlanFile, s: PlanSource): Preview {
   const { turned, scale, unitsPerMm, frame, windows } = sheets,
     [first] = windows,
     middle = fromPaper(turned)(
-      first!.x + (frame.window.width * unitsPerMm) / 2,
-      first!.y + (frame.window.height * unitsPerMm) / 2,
+      first!.x + (frame.field.width * unitsPerMm) / 2,
+      first!.y + (frame.field.height * unitsPerMm) / 2,
     );
-  return { as: "pages", pages: step.value, scale, turn: turned.turn, unitsPerMm, at: middle, window: frame.window };
+  return { as: "pages", pages: step.value, scale, turn: turned.turn, unitsPerMm, at: middle, field: frame.field };
 }
 
 /** The first rows as one would see them in the file. */

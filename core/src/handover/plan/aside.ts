@@ -161,7 +161,7 @@ function sample({ style, symbol, color, weight }: LegendEntry, x: number, y: num
 
 /** All sheets beside one another, this one marked; from the top of a rectangle down. Gives how high it is. */
 export function keyPlan(r: Rectangle, { windows, frame, unitsPerMm }: Sheets, current: number, marks: Mark[]): number {
-  const [w, h] = [frame.window.width * unitsPerMm, frame.window.height * unitsPerMm],
+  const [w, h] = [frame.field.width * unitsPerMm, frame.field.height * unitsPerMm],
     minX = Math.min(...windows.map((v) => v.x)),
     minY = Math.min(...windows.map((v) => v.y)),
     maxX = Math.max(...windows.map((v) => v.x)) + w,

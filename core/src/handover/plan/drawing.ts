@@ -1,4 +1,4 @@
-/** The plan within a window of a sheet: contours, lines in their styles, symbols, texts, as marks on the paper. */
+/** The plan within a field of a sheet: contours, lines in their styles, symbols, texts, as marks on the paper. */
 import { marksAlong, railOf } from "../../drawing/along";
 import { displayList, type LineLook, type Primitive } from "../../drawing/display";
 import { LabelGaps } from "../../drawing/gaps";
@@ -44,16 +44,16 @@ export function drawnOf(
 const CONTOUR = "#9b7b4f",
   INDEX = "#7a5a2e";
 
-/** What lies in the window, the lowest first. Yields after each thousand of things drawn. */
-export function* windowMarks(d: Drawn, at: SheetWindow, window: Rectangle): Generator<void, Mark[]> {
+/** What lies in the field, the lowest first. Yields after each thousand of things drawn. */
+export function* fieldMarks(d: Drawn, at: SheetWindow, field: Rectangle): Generator<void, Mark[]> {
   const { unitsPerMm } = d,
-    marks: Mark[] = [{ is: "clip", ...window }];
-  const put: Put = (x, y) => [window.x + (x - at.x) / unitsPerMm, window.y + (y - at.y) / unitsPerMm];
+    marks: Mark[] = [{ is: "clip", ...field }];
+  const put: Put = (x, y) => [field.x + (x - at.x) / unitsPerMm, field.y + (y - at.y) / unitsPerMm];
   const isIn = (x0: number, y0: number, x1: number, y1: number, reach: number) =>
-    x1 >= window.x - reach &&
-    x0 <= window.x + window.width + reach &&
-    y1 >= window.y - reach &&
-    y0 <= window.y + window.height + reach;
+    x1 >= field.x - reach &&
+    x0 <= field.x + field.width + reach &&
+    y1 >= field.y - reach &&
+    y0 <= field.y + field.height + reach;
   for (const c of d.source.contours) contourMarks(d, c, put, isIn, marks);
   let count = 0;
   for (const p of d.list) {

@@ -1,4 +1,4 @@
-/** The coordinate grid of a window: crosses within, labels where its lines meet the window's sides. */
+/** The coordinate grid of a field: crosses within, labels where its lines meet the field's sides. */
 import { roundStep } from "../../math/round-step";
 import { label, line, RULE, SOFT, type Mark, type Rectangle } from "./page";
 import { fromPaper, onPaper, type Turned } from "./sheets";
@@ -15,13 +15,13 @@ export function gridStep(unitsPerMm: number): number {
 export function gridMarks(
   turned: Turned,
   at: { x: number; y: number },
-  window: Rectangle,
+  field: Rectangle,
   unitsPerMm: number,
   step = gridStep(unitsPerMm),
 ): Mark[] {
   const put = onPaper(turned),
     back = fromPaper(turned),
-    [width, height] = [window.width * unitsPerMm, window.height * unitsPerMm];
+    [width, height] = [field.width * unitsPerMm, field.height * unitsPerMm];
   const corners = [
     back(at.x, at.y),
     back(at.x + width, at.y),
@@ -38,10 +38,10 @@ export function gridMarks(
     marks: Mark[] = [];
   const paper = (e: number, n: number): [number, number] => {
     const [x, y] = put(e, n);
-    return [window.x + (x - at.x) / unitsPerMm, window.y + (y - at.y) / unitsPerMm];
+    return [field.x + (x - at.x) / unitsPerMm, field.y + (y - at.y) / unitsPerMm];
   };
-  const [right, top] = [window.x + window.width, window.y + window.height],
-    isIn = (x: number, y: number) => x > window.x && x < right && y > window.y && y < top;
+  const [right, top] = [field.x + field.width, field.y + field.height],
+    isIn = (x: number, y: number) => x > field.x && x < right && y > field.y && y < top;
   // Along an easting's line one goes north, along a northing's line east.
   const up: [number, number] = [Math.sin(turned.turn), Math.cos(turned.turn)],
     along: [number, number] = [Math.cos(turned.turn), -Math.sin(turned.turn)];
@@ -56,10 +56,10 @@ export function gridMarks(
     // A line that runs rather up the paper is labelled at the bottom and top, one that runs across at the sides.
     const upwards = Math.abs(d[1]) >= Math.abs(d[0]);
     for (const high of [false, true]) {
-      const edge = upwards ? (high ? top : window.y) : high ? right : window.x,
+      const edge = upwards ? (high ? top : field.y) : high ? right : field.x,
         t = upwards ? (edge - through[1]) / d[1] : (edge - through[0]) / d[0],
         [x, y] = [through[0] + t * d[0], through[1] + t * d[1]];
-      const inside = upwards ? x > window.x + 4 && x < right - 4 : y > window.y + 4 && y < top - 4;
+      const inside = upwards ? x > field.x + 4 && x < right - 4 : y > field.y + 4 && y < top - 4;
       if (!inside) continue;
       const out = high ? 1 : -1;
       if (upwards) {

@@ -18,7 +18,7 @@ import {
   type LegendEntry,
   type TitleRows,
 } from "./aside";
-import { drawnOf, windowMarks, type Drawn } from "./drawing";
+import { drawnOf, fieldMarks, type Drawn } from "./drawing";
 import { gridMarks } from "./grid";
 import { box, type Mark, type Page, type Rectangle } from "./page";
 import { onPaper, sheetsOf, type Reach, type Sheets } from "./sheets";
@@ -65,8 +65,8 @@ export function* planPages(file: PlanFile, s: PlanSource): Generator<Progress, P
     pages: Page[] = [];
   const tables = tableMarks(file, s, sheets),
     total = sheets.windows.length + tables.length;
-  for (const [k, window] of sheets.windows.entries()) {
-    const steps = windowMarks(drawn, window, sheets.frame.window);
+  for (const [k, field] of sheets.windows.entries()) {
+    const steps = fieldMarks(drawn, field, sheets.frame.field);
     let step = steps.next();
     for (; !step.done; step = steps.next()) yield { what: `sheet ${k + 1}`, share: 0.2 + (0.8 * k) / total };
     const used = usedIn(drawn, sheets, k);
@@ -77,9 +77,9 @@ export function* planPages(file: PlanFile, s: PlanSource): Generator<Progress, P
       marks: [
         ...(file.grid === false
           ? []
-          : gridMarks(sheets.turned, window, sheets.frame.window, sheets.unitsPerMm, file.grid)),
+          : gridMarks(sheets.turned, field, sheets.frame.field, sheets.unitsPerMm, file.grid)),
         ...step.value,
-        box(sheets.frame.window, 0.35),
+        box(sheets.frame.field, 0.35),
         ...asideMarks(file, s, sheets, k, total, used),
       ],
     });
@@ -117,7 +117,7 @@ interface UsedCodes {
 function usedIn({ list, source }: Drawn, { windows, frame, unitsPerMm }: Sheets, sheet: number): UsedCodes {
   const used: UsedCodes = { lines: new Set(), points: new Set(), contours: false },
     { x: x0, y: y0 } = windows[sheet]!,
-    [x1, y1] = [x0 + frame.window.width * unitsPerMm, y0 + frame.window.height * unitsPerMm];
+    [x1, y1] = [x0 + frame.field.width * unitsPerMm, y0 + frame.field.height * unitsPerMm];
   const isIn = (x: number, y: number) => x >= x0 && x <= x1 && y >= y0 && y <= y1,
     { xyz, starts } = source.chains;
   for (const p of list) {
@@ -228,7 +228,7 @@ function contourEntries({ contours, drawing }: HandoverSource): LegendEntry[] {
   });
 }
 
-/** Pages of the tables that are wanted, in the room of the window. */
+/** Pages of the tables that are wanted, in the room of the field. */
 function tableMarks(file: PlanFile, s: PlanSource, { frame }: Sheets): { name: string; marks: Mark[] }[] {
   const wanted = file.tables ?? [];
   return [
@@ -237,13 +237,13 @@ function tableMarks(file: PlanFile, s: PlanSource, { frame }: Sheets): { name: s
           tablePages(
             pointsTable({ columns: ["number", "easting", "northing", "elevation", "code"] }, s, s.rows),
             `Points, ${s.unit}`,
-            frame.window,
+            frame.field,
           ),
           (marks) => ({ name: "points", marks }),
         )
       : []),
     ...(wanted.includes("areas") && lineFeatures(s).some((f) => f.closed)
-      ? Array.from(tablePages(areasOf(s), "Areas", frame.window), (marks) => ({ name: "areas", marks }))
+      ? Array.from(tablePages(areasOf(s), "Areas", frame.field), (marks) => ({ name: "areas", marks }))
       : []),
   ];
 }

@@ -14,10 +14,10 @@ export const PAPERS: Record<Paper, readonly [short: number, long: number]> = {
 
 export const SCALES = [50, 100, 200, 250, 500, 1000, 1250, 2000, 2500, 5000, 10_000, 20_000, 25_000, 50_000] as const;
 
-/** Round the frame of a sheet, and within it round the window for the labels of the grid. */
+/** Round the frame of a sheet, and within it round the field for the labels of the grid. */
 const MARGIN = 10,
   BAND = 6,
-  /** What stands beside the window, or under it where the paper is narrow. */
+  /** What stands beside the field, or under it where the paper is narrow. */
   COLUMN = 62,
   NARROW = 280,
   FOOT = 74,
@@ -31,10 +31,10 @@ export interface SheetFrame {
   /** Round all that is printed. */
   frame: Rectangle;
   /** The plan itself. */
-  window: Rectangle;
+  field: Rectangle;
   /** Title block, legend, key plan. */
   aside: Rectangle;
-  /** The aside is a band under the window. */
+  /** The aside is a band under the field. */
   below: boolean;
 }
 
@@ -47,8 +47,8 @@ export function frameOf({ paper = "A3", upright = false }: Pick<PlanFile, "paper
     room = below
       ? { ...frame, y: frame.y + FOOT, height: frame.height - FOOT }
       : { ...frame, width: frame.width - COLUMN };
-  const window = { x: room.x + BAND, y: room.y + BAND, width: room.width - 2 * BAND, height: room.height - 2 * BAND };
-  return { width, height, frame, window, aside, below };
+  const field = { x: room.x + BAND, y: room.y + BAND, width: room.width - 2 * BAND, height: room.height - 2 * BAND };
+  return { width, height, frame, field, aside, below };
 }
 
 /** East and north of what the plan is of, pairs; enough of them to know how far it reaches. */
@@ -94,7 +94,7 @@ function boxOn(reach: Reach, turned: Turned): Box {
   return b;
 }
 
-/** A window of the plan on one sheet: its lower left corner on the turned plan, in the job's unit. */
+/** A field of the plan on one sheet: its lower left corner on the turned plan, in the job's unit. */
 export interface SheetWindow {
   x: number;
   y: number;
@@ -113,7 +113,7 @@ export interface Sheets {
 const AIR = 1.03;
 
 /**
- * The sheets of a plan. `metres` are those in the job's unit; `isThere` tells whether a window has anything in it, so
+ * The sheets of a plan. `metres` are those in the job's unit; `isThere` tells whether a field has anything in it, so
  * that no empty sheet is printed.
  */
 export function sheetsOf(
@@ -128,14 +128,14 @@ export function sheetsOf(
   const about = file.at ?? ([(plain.minX + plain.maxX) / 2, (plain.minY + plain.maxY) / 2] as const);
   const needed = (turn: number) => {
     const b = boxOn(reach, { turn, about });
-    return AIR * Math.max((b.maxX - b.minX) / frame.window.width, (b.maxY - b.minY) / frame.window.height);
+    return AIR * Math.max((b.maxX - b.minX) / frame.field.width, (b.maxY - b.minY) / frame.field.height);
   };
   const turn = file.turn === "fit" ? bestTurn(needed) : ((file.turn ?? 0) * Math.PI) / 180,
     turned: Turned = { turn, about };
   const fits = needed(turn) * 1000 * metres,
     scale = file.scale ?? SCALES.find((s) => s >= fits) ?? Math.ceil(fits / 1000) * 1000,
     unitsPerMm = scale / 1000 / metres,
-    [width, height] = [frame.window.width * unitsPerMm, frame.window.height * unitsPerMm];
+    [width, height] = [frame.field.width * unitsPerMm, frame.field.height * unitsPerMm];
   const sheets = { frame, turned, scale, unitsPerMm };
   if (!file.several) {
     // In the middle of the job, or where it was put.
