@@ -2,7 +2,9 @@
 import { writeDelimited } from "../handover/delimited";
 import { contourFeatures, lineFeatures, pointRows } from "../handover/features";
 import { listTable } from "../handover/lists";
-import type { HandoverFile, PlanFile, TextStyle } from "../handover/model";
+import { refusal } from "../errors";
+import { HANDOVER_FORMATS, type HandoverFile, type PlanFile, type ReportFile, type TextStyle } from "../handover/model";
+import { filesOf } from "../handover/names";
 import type { Page, Rectangle } from "../handover/plan/page";
 import { planPages, planSheets, type PlanSource } from "../handover/plan/plan";
 import { fromPaper } from "../handover/plan/sheets";
@@ -10,7 +12,9 @@ import type { HandoverSource } from "../handover/source";
 import type { OutTable } from "../handover/table";
 import { formatFixed } from "../math/round";
 import { handoverSource, planSource, pointsFor, sheetsOf } from "./handover-source";
+import { about } from "../volumes/words";
 import type { JobState } from "./model";
+import { questionsOf } from "./questions";
 import type { Derived } from "./values";
 
 export type Preview =
@@ -32,7 +36,7 @@ export type Preview =
       field: Rectangle;
     }
   | { as: "text"; text: string }
-  | { as: "none" };
+  | { as: "facts"; facts: [what: string, value: string][] };
 
 /** A plan in a square of its own: ways and points as pairs of east and north, from 0 to 1 of the larger side. */
 export interface Plan {
@@ -66,8 +70,24 @@ export function previewOf(file: HandoverFile, state: JobState, derived: Derived)
       return pagesOf(file, planSource(file, state, derived, "as it is now"));
     case "codebook":
       return { as: "text", text: JSON.stringify(state.book, null, 2).split("\n").slice(0, 24).join("\n") };
-    default:
-      return { as: "none" };
+    case "report":
+      return file.of === "crew" ? questionsIn(state, derived) : comparisonsIn(file, state);
+    case "ledger":
+      return { as: "facts", facts: [["Holds", "every entry: who, when, what, old and new, the oldest first"]] };
+    case "recipe":
+      return {
+        as: "facts",
+        facts: [
+          ["Deliveries", state.intakes.map((k) => k.file).join(", ") || "none"],
+          ["Sets, surfaces, comparisons", [state.sets, state.surfaces, state.volumes].map((x) => x.length).join(", ")],
+          ["Files of the handover", String(state.handover.length)],
+        ],
+      };
+    case "package":
+      return {
+        as: "facts",
+        facts: filesOf(file, state.handover).map((f) => [f.file, HANDOVER_FORMATS[f.format].name]),
+      };
   }
 }
 
@@ -89,6 +109,21 @@ function pagesOf(file: PlanFile, s: PlanSource): Preview {
       first!.y + (frame.field.height * unitsPerMm) / 2,
     );
   return { as: "pages", pages: step.value, scale, turn: turned.turn, unitsPerMm, at: middle, field: frame.field };
+}
+
+/** What the crew is asked; all of it, since it is read before it is sent. */
+function questionsIn(state: JobState, derived: Derived): Preview {
+  const rows = questionsOf(state, derived).map((q) => [q.mark, q.task, q.about]);
+  return {
+    as: "sheets",
+    sheets: [{ name: "questions", titles: ["No.", "To do", "What was noticed"], rows, count: rows.length }],
+  };
+}
+
+function comparisonsIn({ comparisons }: ReportFile, { volumes }: JobState): Preview {
+  const told = volumes.filter((v) => !comparisons || comparisons.includes(v.name));
+  if (told.length === 0) throw refusal("report-empty", {});
+  return { as: "facts", facts: told.map((v) => [v.name, about(v)]) };
 }
 
 /** The first rows as one would see them in the file. */

@@ -30,13 +30,24 @@ export function PreviewOf({ file, edit }: { file: HandoverFile; edit: Edit }) {
     case "text":
       return <Lines text={`${seen.text}\n…`} label="Beginning of the file" />;
     case "sheets":
-      return seen.sheets.map((s) => <SheetOf key={s.name} sheet={s} />);
+      return seen.sheets.map((s) => <SheetOf key={s.name} sheet={s} whole={s.name === "questions"} />);
     case "drawing":
       return <Drawing seen={seen} />;
     case "pages":
       return file.format === "pdf" ? <PlanPages file={file} seen={seen} edit={edit as Edit<PlanFile>} /> : null;
-    default:
-      return null;
+    case "facts":
+      return (
+        <dl className="rows mt-3">
+          {seen.facts.map(([what, value]) => (
+            <div key={what} className="row gap-4">
+              <dt className="w-56 shrink-0 truncate text-soft">{what}</dt>
+              <dd className="min-w-0 truncate" title={value}>
+                {value}
+              </dd>
+            </div>
+          ))}
+        </dl>
+      );
   }
 }
 
@@ -51,11 +62,11 @@ function Lines({ text, label }: { text: string; label: string }) {
   );
 }
 
-function SheetOf({ sheet }: { sheet: Extract<Preview, { as: "sheets" }>["sheets"][number] }) {
+function SheetOf({ sheet, whole }: { whole: boolean; sheet: Extract<Preview, { as: "sheets" }>["sheets"][number] }) {
   return (
     <figure className="mt-3">
       <figcaption className="label">
-        Sheet “{sheet.name}”, {plural(sheet.count, "row")}
+        {whole ? plural(sheet.count, "question") : `Sheet “${sheet.name}”, ${plural(sheet.count, "row")}`}
       </figcaption>
       <div className="overflow-x-auto border border-rule bg-sheet">
         <table className="plain tabular-nums">
@@ -67,10 +78,10 @@ function SheetOf({ sheet }: { sheet: Extract<Preview, { as: "sheets" }>["sheets"
             </tr>
           </thead>
           <tbody>
-            {sheet.rows.slice(0, 4).map((row, k) => (
+            {sheet.rows.slice(0, whole ? undefined : 4).map((row, k) => (
               <tr key={k}>
                 {row.map((cell, c) => (
-                  <td key={c} className="max-w-48 truncate">
+                  <td key={c} className={whole ? "py-1 align-top" : "max-w-48 truncate"}>
                     {cell}
                   </td>
                 ))}
