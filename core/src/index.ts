@@ -14,7 +14,7 @@ export type { ContoursRecipe, LineWanted, RingWanted, SurfaceRecipe, SurfaceRepo
 export type { VolumeRecipe } from "./volumes/model";
 export type { AsBuilt, DifferenceRecipe } from "./volumes/as-built";
 export type { HandoverColumn, HandoverFile, PointColumns, TextStyle } from "./handover/model";
-export { filesOf, leavingName, NAME_WORDS, plainName } from "./handover/names";
+export { filesOf, leavingName, NAME_WORDS, plainName, staysInside } from "./handover/names";
 export type { ManifestFile } from "./handover/manifest";
 export type { HandLine } from "./lines/model";
 export type { DrawingSettings, PointLabels, SurfaceLook } from "./drawing/model";

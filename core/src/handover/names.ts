@@ -22,6 +22,11 @@ export function leavingName(pattern: string, { name, client, date }: NameFacts, 
   return pattern.replace(/\{(job|client|date|entry)\}/g, (_, word: keyof typeof of) => of[word]);
 }
 
+/** Whether a file of this name stays in the folder, or the archive, that it is put into. */
+export function staysInside(name: string): boolean {
+  return name !== "" && !/^\/|^[A-Za-z]:|\\|\p{Cc}/u.test(name) && name.split("/").every((part) => !/^\.*$/.test(part));
+}
+
 /** A text as a part of a file's name: small letters without their marks, digits, dashes. */
 export function plainName(text: string, otherwise = "job"): string {
   const plain = text

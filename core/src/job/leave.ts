@@ -4,7 +4,7 @@ import { refusal } from "../errors";
 import { zipped } from "../handover/archive";
 import { MANIFEST_FILE, manifestFile, type Manifest, type ManifestFile } from "../handover/manifest";
 import { HANDOVER_FORMATS, isBrought, type BroughtFile, type HandoverFile, type PackageFile } from "../handover/model";
-import { filesOf, leavingName } from "../handover/names";
+import { filesOf, leavingName, staysInside } from "../handover/names";
 import { livingCount } from "../points/table";
 import { writeFile, type Written } from "./handover";
 import type { JobThen } from "./handover-source";
@@ -52,6 +52,10 @@ export async function writeHandover(
     const written = await writeFile(f, state, derived, await host.last?.(f.file));
     return tell(leavingName(f.file, state, host.entry), f.format, written);
   };
+  const leaving = [...(file.format === "package" ? filesOf(file, state.handover) : []), file];
+  for (const f of leaving)
+    if (!staysInside(leavingName(f.file, state, host.entry)))
+      throw refusal("recipe-outside", { path: `handover “${f.file}”`, file: f.file });
   if (file.format !== "package") return one(file);
   const held = filesOf(file, state.handover),
     made: HandoverMade[] = [];

@@ -153,7 +153,30 @@ describe("LandXML", () => {
     }, 0);
     expect(area).toBeCloseTo(mesh.value.report.area, 6);
     expect([source.Boundaries.Boundary].flat().map((b: { bndType: string }) => b.bndType)).toEqual(["outer"]);
-    expect([source.Breaklines.Breakline].flat().length).toBeGreaterThan(0);
+    // Breaklines run along TOP's chords and BED's sides, each side once.
+    const ways = [source.Breaklines.Breakline]
+        .flat()
+        .map((b: { PntList3D: string }) => b.PntList3D.split(" ").map(Number)),
+      length = (way: number[]) => {
+        let sum = 0;
+        for (let k = 3; k < way.length; k += 3) sum += Math.hypot(way[k]! - way[k - 3]!, way[k + 1]! - way[k - 2]!);
+        return sum;
+      };
+    const breaks = derived.lines.filter((l) => (l.entry.breakline ?? "none") !== "none");
+    expect(breaks.length).toBeGreaterThan(0);
+    expect(ways.reduce((sum: number, way: number[]) => sum + length(way), 0)).toBeCloseTo(
+      breaks.reduce((sum, l) => {
+        const k = derived.lines.indexOf(l),
+          { xyz, starts } = derived.chains,
+          flat = Array.from({ length: starts[k + 1]! - starts[k]! }, (_, v) => [
+            xyz[3 * (starts[k]! + v)]!,
+            xyz[3 * (starts[k]! + v) + 1]!,
+            0,
+          ]).flat();
+        return sum + length(flat);
+      }, 0),
+      6,
+    );
     expect([source.Contours.Contour].flat()).toHaveLength(CONTOURS);
   });
 });
@@ -209,6 +232,34 @@ describe("GeoJSON", () => {
       writeFile({ file: "ll.geojson", format: "geojson", coordinates: "latitude-longitude" }, local, derived),
     ).rejects.toThrow("the job has no coordinate system");
   });
+});
+
+test("a job in feet hands its levels over in metres where there are degrees, and its lists in its feet", async () => {
+  const feet = 1 / 0.3048,
+    far = rows.map((r) => ({ ...r, e: r.e * feet, n: r.n * feet, z: r.z === undefined ? r.z : r.z * feet })),
+    job = derive(far, { unit: "ft", system: "EPSG:25832" });
+  const kml = fs.readFileSync(
+      await made({ file: "ft.kml", format: "kml", holds: ["points"] }, job.state, job.derived),
+      "utf8",
+    ),
+    coordinates = /<name>1<\/name>.*?<coordinates>([^<]+)</.exec(kml)![1]!.split(",").map(Number);
+  expect(coordinates[2]).toBeCloseTo(92.5, 9);
+  // The yard lies in the zone's west: its degrees are those of the same yard in metres.
+  const metric = fs.readFileSync(await made({ file: "m.kml", format: "kml", holds: ["points"] }), "utf8"),
+    same = /<name>1<\/name>.*?<coordinates>([^<]+)</.exec(metric)![1]!.split(",").map(Number);
+  expect(coordinates[0]).toBeCloseTo(same[0]!, 9);
+  expect(coordinates[1]).toBeCloseTo(same[1]!, 9);
+  const list = fs.readFileSync(
+    await made({ file: "ft.csv", format: "list", of: "areas" }, job.state, job.derived),
+    "utf8",
+  );
+  expect(list).toContain("area ft²");
+  expect(list.split("\n")[1]).toContain(`,${(50 * feet * feet).toFixed(1)},`);
+  const square = fs.readFileSync(
+    await made({ file: "sm.csv", format: "list", of: "areas", unit: "m" }, job.state, job.derived),
+    "utf8",
+  );
+  expect(square.split("\n")[1]).toContain(",50.0,");
 });
 
 describe("KML", () => {
@@ -366,6 +417,9 @@ describe("package", () => {
       { file: "plot-a-yard.csv", format: "csv" },
     ];
     await expect(of(undefined, twice)).rejects.toThrow("“plot-a-yard.csv” would be in it twice");
+    for (const file of ["../up.csv", "/etc/p.csv", "a/../../p.csv", "c:p.csv", "a\\p.csv", ".", "a//b.csv"])
+      await expect(of(undefined, [{ file, format: "csv" }])).rejects.toMatchObject({ code: "recipe-outside" });
+    await expect(of(undefined, [{ file: "plans/yard 1..csv", format: "csv" }])).resolves.toBeDefined();
   });
 
   test("names follow their pattern", () => {

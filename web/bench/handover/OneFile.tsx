@@ -2,7 +2,7 @@
 /** One file of the handover: its name, what it holds and how it is written, and a look at it. */
 import { useState, type FocusEvent } from "react";
 import type { HandoverFile } from "@bramble/core";
-import { leavingName, NAME_WORDS } from "@bramble/core";
+import { leavingName, NAME_WORDS, staysInside } from "@bramble/core";
 import { useParts } from "../../lib/store";
 import { ColumnList } from "./ColumnList";
 import { Options } from "./Options";
@@ -45,7 +45,7 @@ function FileName({ file, renamed }: { file: HandoverFile; renamed: (name: strin
     [text, setText] = useState(file.file);
   const wanted = text.trim(),
     taken = wanted !== file.file && job.handover.some((f) => f.file === wanted),
-    wrong = wanted === "" || /(^|\/)\.\.(\/|$)|^\/|\p{Cc}|\\/u.test(wanted),
+    wrong = !staysInside(wanted),
     leaves = leavingName(wanted, job, version);
   const take = async (event: FocusEvent | { preventDefault(): void }) => {
     event.preventDefault();
