@@ -76,6 +76,25 @@ describe("where things stand on the paper", () => {
     expect(at({ at: [3060, 7050], scale: 200 })[0]).toBeCloseTo(middle[0]! - 50, 9);
   });
 
+  test("symbols are turned with their points, to the right, and once more with the plan", () => {
+    const arrow = CODES.map((c) => (c.code === "TREE" ? { ...c, rotation: { fixed: 30 } } : c)),
+      turned = derive(rows, { codeBook: { codes: arrow } });
+    /** The direction of the square's first side on the paper, degrees to the right from up. */
+    const sideOf = (turn: number | undefined) => {
+      const file = plan({ scale: 500, at: [3050, 7050], ...(turn === undefined ? {} : { turn }) }),
+        steps = planPages(file, planSource(file, turned.state, turned.derived, ""));
+      let step = steps.next();
+      while (!step.done) step = steps.next();
+      const { xy } = step.value[0]!.marks.find((m) => m.is === "path" && m.fill === "#aa0000") as PathMark & {
+        xy: number[];
+      };
+      return (Math.atan2(xy[2]! - xy[0]!, xy[3]! - xy[1]!) * 180) / Math.PI;
+    };
+    // Its first side runs to the east: 90° to the right, with the point's 30° and the plan's 20°.
+    expect(sideOf(undefined)).toBeCloseTo(120, 6);
+    expect(sideOf(20)).toBeCloseTo(140, 6);
+  });
+
   test("the grid names its lines where they meet the window's sides", () => {
     const { field: window } = frameOf({}),
       [page] = pagesOf({ scale: 500, at: [3050, 7050] });
