@@ -139,6 +139,8 @@ const catalogue = {
     `“${d.file}” was read back before it left, and ${d.why}. It was not handed over; please report this.`,
   "handover-application": (d: { file: string; what: string }) =>
     `“${d.file}” is a ${d.what}, which only the application writes. Leave it out of the handover to run the rest.`,
+  "handover-part": (d: { file: string; part: string; why: string }) =>
+    `“${d.file}” cannot be made because of “${d.part}”: ${d.why}`,
   "handover-circle": (d: { file: string }) =>
     `The package “${d.file}” cannot hold a package. Leave it out of its files.`,
   "handover-empty": (d: { file: string }) =>

@@ -2,6 +2,7 @@
  * The codes of a book as a table of text, for spreadsheets: one row for each code, one column for each field. Aliases
  * and cue words go by JSON only.
  */
+import { decodeWestern } from "../math/western";
 import {
   type AttributeDefinition,
   type BreaklineKind,
@@ -93,8 +94,7 @@ export interface ReadTable {
 
 /** Reads such a table back; columns may be in any order and some may be missing. */
 export function tableToCodes(file: string, bytes: Uint8Array): ReadTable {
-  const utf8 =
-    guessEncoding(bytes) === "utf-8" ? bytes : new TextEncoder().encode(new TextDecoder("windows-1252").decode(bytes));
+  const utf8 = guessEncoding(bytes) === "utf-8" ? bytes : new TextEncoder().encode(decodeWestern(bytes));
   const decoder = new TextDecoder(),
     head = decoder.decode(utf8.subarray(0, 2000)).split(/\r?\n/)[0] ?? "";
   const delimiter = [",", ";", "\t"].sort((a, b) => head.split(b).length - head.split(a).length)[0]!;

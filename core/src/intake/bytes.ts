@@ -1,4 +1,5 @@
 /** Bytes to texts and numbers, without an object per field. */
+import { decodeWestern } from "../math/western";
 import type { TextList } from "../records/records";
 
 const SPACE = 32,
@@ -25,7 +26,8 @@ export function guessEncoding(bytes: Uint8Array): "utf-8" | "latin1" {
 export class ByteText {
   private window = "";
   private from = 0;
-  private readonly wide = new TextDecoder("windows-1252");
+  /** One character a byte: of text beyond ASCII in Windows-1252, else whatever is quickest. */
+  private readonly wide: (bytes: Uint8Array) => string;
   private readonly utf8 = new TextDecoder("utf-8");
   /** No byte means a different character in UTF-8: every slice is plain. */
   private readonly plain: boolean;
@@ -36,6 +38,8 @@ export class ByteText {
     ascii = surveyBytes(bytes).ascii,
   ) {
     this.plain = encoding === "latin1" || ascii;
+    const latin = new TextDecoder("windows-1252");
+    this.wide = encoding === "latin1" && !ascii ? decodeWestern : (part) => latin.decode(part);
   }
 
   /** The text of bytes[start, end). */
@@ -47,7 +51,7 @@ export class ByteText {
     }
     if (start < this.from || end > this.from + this.window.length) {
       this.from = start;
-      this.window = this.wide.decode(
+      this.window = this.wide(
         this.bytes.subarray(start, Math.max(end, Math.min(this.bytes.length, start + (1 << 20)))),
       );
     }

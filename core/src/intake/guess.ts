@@ -1,4 +1,5 @@
 /** Guesses how a text of points is laid out, from its first rows. What is guessed is shown and can be corrected. */
+import { decodeWestern } from "../math/western";
 import type { Column, FixedColumn, Layout } from "./model";
 import { guessEncoding, readNumber, ByteText } from "./bytes";
 import { scannerOf } from "./scan";
@@ -144,7 +145,7 @@ export function guessFixed(bytes: Uint8Array, order: "NE" | "EN", given: Layout 
 /** The first lines as texts, for the view over a fixed-width file. */
 export function sampleLines(bytes: Uint8Array, most: number): string[] {
   const sample = bytes.subarray(0, SAMPLE_BYTES);
-  const text = new TextDecoder(guessEncoding(sample) === "utf-8" ? "utf-8" : "windows-1252").decode(sample);
+  const text = guessEncoding(sample) === "utf-8" ? new TextDecoder().decode(sample) : decodeWestern(sample);
   return text
     .split(/\r\n|\n|\r/)
     .slice(0, most)

@@ -1,6 +1,6 @@
 /** One file of the handover made ready to leave: by itself, or a package of others with their manifest. */
 import { unzipSync } from "fflate";
-import { refusal } from "../errors";
+import { Refusal, refusal } from "../errors";
 import { zipped } from "../handover/archive";
 import { MANIFEST_FILE, manifestFile, type Manifest, type ManifestFile } from "../handover/manifest";
 import { HANDOVER_FORMATS, isBrought, type BroughtFile, type HandoverFile, type PackageFile } from "../handover/model";
@@ -61,7 +61,12 @@ export async function writeHandover(
     made: HandoverMade[] = [];
   for (const [k, f] of held.entries()) {
     await host.progress?.(f.file, k / held.length);
-    made.push(await one(f));
+    made.push(
+      await one(f).catch((e: unknown) => {
+        if (!(e instanceof Refusal)) throw e;
+        throw refusal("handover-part", { file: file.file, part: f.file, why: e.message });
+      }),
+    );
   }
   const files: Record<string, Uint8Array> = {};
   for (const { bytes, told } of made) {
@@ -108,7 +113,7 @@ async function provePackage(file: PackageFile, bytes: Uint8Array, { files }: Man
   const found = unzipSync(bytes);
   for (const f of files) {
     const content = found[f.file];
-    if (!content || content.length !== f.bytes || (await host.sha256(content)) !== f.sha256)
+    if (!content || (await host.sha256(content)) !== f.sha256)
       throw refusal("handover-proof", { file: file.file, why: `“${f.file}” in it is another` });
   }
   return { counts: { files: files.length }, difference: Math.max(0, ...files.map((f) => f.largestDifference)) };

@@ -1,9 +1,7 @@
 /** Text that grows piece by piece and is kept as bytes: the whole of it may be longer than one string can be. */
+import { encodeWestern } from "./western";
 
 const PIECE = 1 << 20;
-
-/** Windows-1252 beyond Latin-1: the signs of 0x80 to 0x9f, a blank where it has none. */
-const FROM_80 = "€ ‚ƒ„…†‡ˆ‰Š‹Œ Ž  ‘’“”•–—˜™š›œ žŸ";
 
 export class ByteText {
   private readonly done: Uint8Array[] = [];
@@ -43,17 +41,8 @@ export class ByteText {
 
   private flush(): void {
     const text = this.waiting.join("");
-    this.done.push(this.encoding === "utf-8" ? new TextEncoder().encode(text) : latin(text));
+    this.done.push(this.encoding === "utf-8" ? new TextEncoder().encode(text) : encodeWestern(text));
     this.waiting = [];
     this.length = 0;
   }
-}
-
-function latin(text: string): Uint8Array {
-  return Uint8Array.from(text, (c) => {
-    const code = c.codePointAt(0)!;
-    if (code < 0x80 || (code >= 0xa0 && code < 0x100)) return code;
-    const at = c === " " ? -1 : FROM_80.indexOf(c);
-    return at < 0 ? 0x3f : 0x80 + at;
-  });
 }

@@ -329,6 +329,16 @@ describe("text", () => {
     );
     expect(Buffer.from(latin.bytes).toString("latin1")).toBe('"SPOT; by the ""gate"", é ? <&>"\n');
     expect(latin.proof.unwritten).toBe(1);
+    const signs = derive([{ number: "1", e: 0, n: 0, z: 0, code: "SPOT; § € ÿ ‘x’ ¡" }]);
+    const wide = await writeFile(
+      { file: "w.csv", format: "csv", columns: ["note"], header: false, encoding: "latin1" },
+      signs.state,
+      signs.derived,
+    );
+    fs.writeFileSync(path.join(folder, "w.csv"), wide.bytes);
+    const western = "import sys,json; print(json.dumps(open(sys.argv[1], encoding='cp1252').read()))";
+    expect(JSON.parse(run("/usr/bin/python3", "-c", western, path.join(folder, "w.csv")))).toBe("§ € ÿ ‘x’ ¡\n");
+    expect(wide.proof.unwritten).toBeUndefined();
     const python = run(
       "/usr/bin/python3",
       "-c",
@@ -392,6 +402,8 @@ describe("package", () => {
     fs.writeFileSync(zip, first.bytes);
     const inside = path.join(folder, "inside");
     run("unzip", "-q", zip, "-d", inside);
+    // Of the job's date, whenever it is made.
+    expect(run("unzip", "-l", zip).match(/2031-04-18 00:00/g)).toHaveLength(4);
     const manifest = JSON.parse(fs.readFileSync(path.join(inside, "manifest.json"), "utf8"));
     expect(manifest).toMatchObject({ job: state.name, date: "2031-04-18", unit: "m", entry: 7, points: rows.length });
     const files = manifest.files as { file: string; sha256: string; bytes: number; counts: Record<string, number> }[];
@@ -411,6 +423,11 @@ describe("package", () => {
       writeHandover({ file: "x.zip", format: "package", files }, { ...state, handover: all }, derived, host);
     await expect(of(["all.zip"])).rejects.toMatchObject({ code: "handover-circle" });
     await expect(of(["gone.csv"])).rejects.toMatchObject({ code: "reference-missing" });
+    const globe: HandoverFile[] = [{ file: "a.kml", format: "kml" }];
+    const local = { ...state, system: undefined, handover: globe };
+    await expect(writeHandover({ file: "x.zip", format: "package" }, local, derived, host)).rejects.toThrow(
+      "“x.zip” cannot be made because of “a.kml”: “a.kml” is in latitude and longitude",
+    );
     await expect(of(undefined, [])).rejects.toMatchObject({ code: "handover-empty" });
     const twice: HandoverFile[] = [
       { file: "{job}.csv", format: "csv" },

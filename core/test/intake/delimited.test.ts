@@ -175,6 +175,11 @@ describe("delimited text", () => {
     expect(read('1,1,2,3,"open').texts).toContain('"open');
   });
 
+  test("signs of Windows-1252 that Latin-1 lacks are read as such: a euro was a control character", () => {
+    const r = read(new Uint8Array([...utf8("1,1,2,3,price "), 0x80, 0x20, 0x91, ...utf8("x"), 0x92, 0x20, 0xe9, 10]));
+    expect(descriptions(r)).toEqual(["price € ‘x’ é"]);
+  });
+
   test("Windows-1252 is read with a note; attributes, code with description, precision and time have their columns", () => {
     const r = read(new Uint8Array([...utf8("1,1,2,3,caf"), 0xe9, 10]));
     expect(descriptions(r)).toEqual(["café"]);

@@ -1,6 +1,7 @@
 /** Text and workbooks read back cell by cell, by published readers (papaparse, read-excel-file). */
 import Papa from "papaparse";
 import { formatFixed } from "../../math/round";
+import { decodeWestern } from "../../math/western";
 import { guarded, withDefaults } from "../delimited";
 import type { TextStyle } from "../model";
 import type { OutColumn, OutTable } from "../table";
@@ -13,7 +14,7 @@ export function proveDelimited(file: string, bytes: Uint8Array, table: OutTable,
   const found = new Found(file, 0),
     { delimiter, decimal } = withDefaults(style),
     latin = style.encoding === "latin1";
-  const text = new TextDecoder(latin ? "windows-1252" : "utf-8", { ignoreBOM: false }).decode(bytes);
+  const text = latin ? decodeWestern(bytes) : new TextDecoder().decode(bytes);
   const rows = Papa.parse<string[]>(text, { delimiter, newline: style.lineEnd === "crlf" ? "\r\n" : "\n" }).data;
   // After the end of the last row there is nothing.
   if (rows.length && rows.at(-1)!.length === 1 && rows.at(-1)![0] === "") rows.pop();
