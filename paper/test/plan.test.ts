@@ -7,7 +7,11 @@ import { PNG } from "pngjs";
 import { runChain, type PlanFile } from "@bramble/core";
 import { frameOf } from "@bramble/core/handover/plan/sheets";
 import { stateOf } from "../../core/test/job";
+import type { Page, TextMark } from "@bramble/core/handover/plan/page";
+import { planPages } from "@bramble/core/handover/plan/plan";
+import { planSource } from "@bramble/core/job/handover-source";
 import { writePlan } from "../src/index";
+import { provePlan } from "../src/prove";
 
 /** Four solid posts in the corners of a square of 40 m, a note and a word beyond the font. */
 const state = stateOf(
@@ -98,6 +102,43 @@ test("texts can be searched, its fonts are embedded, and what the font does not 
   expect(run("pdfinfo", file)).toMatch(/Page size:\s+1190\.55 x 841\.89 pts \(A3\)/);
   expect(Buffer.from((await made({ scale: 500, tables: ["points"] })).bytes)).toEqual(Buffer.from(bytes));
 });
+
+test("texts stand upright on their baselines", async () => {
+  const { file } = await made({ scale: 500, title: "Levels" }),
+    [page] = pagesOf({ scale: 500, title: "Levels" }),
+    mark = page!.marks.find((m) => m.is === "text" && m.text === "Levels") as TextMark,
+    html = run("pdftotext", "-bbox", file, "-"),
+    of = (name: string) => Number(new RegExp(`${name}="([\\d.]+)"[^>]*>Levels<`).exec(html)![1]) * (25.4 / 72);
+  // Measured from above; a letter reaches higher above its baseline than below.
+  const baseline = page!.height - mark.y;
+  expect(of("xMin")).toBeCloseTo(mark.x, 0);
+  expect(baseline - of("yMin")).toBeGreaterThan(1.5 * Math.abs(of("yMax") - baseline));
+  expect(of("yMin")).toBeLessThan(baseline - 0.7 * mark.size);
+});
+
+test("a plan that is not what was drawn is refused: a page too few, another size, another word", async () => {
+  const { bytes } = await made({ scale: 500, title: "Levels" }),
+    pages = pagesOf({ scale: 500, title: "Levels" }),
+    written = { pages: pages.map((p) => p.marks.flatMap((m) => (m.is === "text" ? [m.text] : []))), lost: 0 };
+  const prove = (of: readonly Page[], texts = written.pages) =>
+    provePlan("a.pdf", bytes, of, { pages: [...texts], lost: 0 });
+  await expect(prove([...pages, ...pages], [...written.pages, ...written.pages])).rejects.toThrow(
+    "it has 1 pages instead of 2",
+  );
+  await expect(prove([{ ...pages[0]!, width: 400 }])).rejects.toThrow("measures");
+  await expect(prove(pages, [written.pages[0]!.map((t) => t.replace("Levels", "Level"))])).rejects.toThrow(
+    "page 1 does not say what was written on it",
+  );
+});
+
+/** The pages as they are drawn before they are written. */
+function pagesOf(more: Partial<PlanFile>): Page[] {
+  const file: PlanFile = { file: "a.pdf", format: "pdf", ...more },
+    steps = planPages(file, planSource(file, state, derived, "after entry 3"));
+  let step = steps.next();
+  while (!step.done) step = steps.next();
+  return step.value;
+}
 
 test("turned, the posts are turned with the north point; several sheets are as many pages", async () => {
   const { file } = await made({ scale: 500, at: [3020, 7020], turn: 45 }),

@@ -87,6 +87,24 @@ describe("DXF", () => {
     expect(await of({ hidden: true })).not.toContain("CONTOUR-LABELS-");
   });
 
+  test("layers hidden on the sheet leave switched off, points and lines alike, or with nothing on them", async () => {
+    const hidden = { ...state, drawing: { hidden: { layers: ["TOP", "SPOT"] } } },
+      off = new DxfParser().parseSync(await written({ file: "a.dxf", format: "dxf" }, hidden, runChain(hidden)))!,
+      isOn = (d: typeof off, name: string) => (d.tables.layer.layers[name] as { visible: boolean }).visible;
+    expect(["TOP", "TOP-PLAN", "SPOT", "BED", "BED-PLAN"].map((name) => isOn(off, name))).toEqual([
+      false,
+      false,
+      false,
+      true,
+      true,
+    ]);
+    const out = { ...hidden, hiddenLayers: "out" as const },
+      without = new DxfParser().parseSync(await written({ file: "a.dxf", format: "dxf" }, out, runChain(out)))!,
+      layers = new Set(without.entities.map((e) => e.layer));
+    expect([...layers].filter((name) => /^(TOP|SPOT)/.test(name))).toEqual([]);
+    expect(layers).toContain("BED-PLAN");
+  });
+
   test("ezdxf finds nothing to repair, and GDAL reads every entity", async () => {
     const folder = fs.mkdtempSync(path.join(os.tmpdir(), "dxf-"));
     const file = path.join(folder, "a.dxf");

@@ -271,6 +271,13 @@ describe("KML", () => {
     expect(read.features.map((f) => f.properties.Name)).toEqual(["4", "=11"]);
     expect(read.features[1]!.geometry.coordinates[0]).toBeCloseTo(rows[10]!.e, 3);
     expect(read.features[1]!.geometry.coordinates[2]).toBe(101);
+    const red = derive(rows.slice(0, 4), {
+      system: "EPSG:25832",
+      codeBook: { codes: [{ code: "TOP", kind: "line", color: "#cc1100" }] },
+    });
+    const colored = fs.readFileSync(await made({ file: "c.kml", format: "kml" }, red.state, red.derived), "utf8");
+    // From the last to the first: opacity, blue, green, red.
+    expect(colored).toContain("<LineStyle><color>ff0011cc</color>");
     const hidden = { ...state, drawing: { hidden: { layers: ["HEDGE"] } } };
     const text = fs.readFileSync(await made({ file: "h.kml", format: "kml" }, hidden, runChain(hidden)), "utf8");
     expect(text).toMatch(/<name>HEDGE<\/name><visibility>0<\/visibility>/);
