@@ -133,7 +133,13 @@ try {
     await page.getByRole("button", { name: "Go there" }).click();
   });
   await report(id);
-  await picture("handover", "handover", (page) => page.getByLabel("First rows of the file").waitFor());
+  await picture("handover", "handover", async (page) => {
+    await page.getByRole("button", { name: "sheet.pdf", exact: true }).click();
+    const sheet = page.getByRole("img", { name: /^Picture of sheet/ });
+    await sheet.waitFor();
+    await sheet.scrollIntoViewIfNeeded();
+    await page.waitForTimeout(1500);
+  });
   await picture(
     "relief-dark",
     "surface",
