@@ -10,7 +10,9 @@ import { PreviewOf } from "./PreviewOf";
 import { wordsOf } from "./kinds";
 
 /** Takes other words for some of a file; what becomes undefined is as usual again. */
-export type Edit<F extends HandoverFile = HandoverFile> = (part: Partial<Omit<F, "file" | "format">>) => void;
+export type Edit<F extends HandoverFile = HandoverFile> = (
+  part: HandoverFile extends F ? object : Partial<Omit<F, "file" | "format">>,
+) => void;
 
 export function OneFile({ file, renamed }: { file: HandoverFile; renamed: (name: string) => void }) {
   const { change } = useParts("change");

@@ -15,9 +15,7 @@ type Of<F extends HandoverFile["format"]> = Extract<HandoverFile, { format: F }>
 export function Options({ file, edit }: { file: HandoverFile; edit: Edit }) {
   return (
     <div className="mt-3 flex flex-wrap items-end gap-3">
-      {isOfPoints(file) && (
-        <PointsWanted value={pointsOf(file) ?? "*"} choose={(points) => edit({ points } as object)} />
-      )}
+      {isOfPoints(file) && <PointsWanted value={pointsOf(file) ?? "*"} choose={(points) => edit({ points })} />}
       <Rest file={file} edit={edit} />
     </div>
   );
@@ -35,7 +33,7 @@ function Rest({ file, edit }: { file: HandoverFile; edit: Edit }) {
       return (
         <>
           <Changed file={file} edit={edit as Edit<Of<"csv">>} />
-          <Decimals value={file.decimals ?? 3} choose={(decimals) => edit({ decimals } as object)} />
+          <Decimals value={file.decimals ?? 3} choose={(decimals) => edit({ decimals })} />
           <Style file={file} edit={edit} />
         </>
       );
@@ -43,7 +41,7 @@ function Rest({ file, edit }: { file: HandoverFile; edit: Edit }) {
       return (
         <>
           <Changed file={file} edit={edit as Edit<Of<"csv">>} />
-          <Decimals value={file.decimals ?? 3} choose={(decimals) => edit({ decimals } as object)} />
+          <Decimals value={file.decimals ?? 3} choose={(decimals) => edit({ decimals })} />
         </>
       );
     case "dxf":
@@ -52,7 +50,7 @@ function Rest({ file, edit }: { file: HandoverFile; edit: Edit }) {
           <Choice
             label="Arcs"
             value={file.arcs ?? "arcs"}
-            onChange={(arcs) => edit({ arcs } as object)}
+            onChange={(arcs) => edit({ arcs })}
             options={[
               ["arcs", "as arcs"],
               ["chords", "as chords"],
@@ -61,13 +59,9 @@ function Rest({ file, edit }: { file: HandoverFile; edit: Edit }) {
           <Tick
             words="Triangles as 3D faces"
             on={file.triangles ?? true}
-            set={(on) => edit({ triangles: on ? undefined : false } as object)}
+            set={(on) => edit({ triangles: on ? undefined : false })}
           />
-          <Tick
-            words="Contours"
-            on={file.contours ?? true}
-            set={(on) => edit({ contours: on ? undefined : false } as object)}
-          />
+          <Tick words="Contours" on={file.contours ?? true} set={(on) => edit({ contours: on ? undefined : false })} />
         </>
       );
     case "landxml":
@@ -82,7 +76,7 @@ function Rest({ file, edit }: { file: HandoverFile; edit: Edit }) {
         <Tick
           words="With the files that it names, in one archive"
           on={file.with === "files"}
-          set={(on) => edit({ with: on ? "files" : undefined } as object)}
+          set={(on) => edit({ with: on ? "files" : undefined })}
         />
       );
     case "report":
@@ -90,7 +84,7 @@ function Rest({ file, edit }: { file: HandoverFile; edit: Edit }) {
         <Choice
           label="As"
           value={file.as}
-          onChange={(as) => edit({ as } as object)}
+          onChange={(as) => edit({ as })}
           options={[
             ["pdf", "PDF"],
             ["xlsx", "spreadsheet"],
@@ -132,7 +126,7 @@ function Changed({ file, edit }: { file: Of<"csv"> | Of<"xlsx">; edit: Edit<Of<"
 }
 
 function Style({ file, edit }: { file: TextStyle; edit: Edit }) {
-  const set = (part: TextStyle) => edit(part as object);
+  const set = (part: TextStyle) => edit(part);
   return (
     <>
       <Choice
@@ -217,7 +211,7 @@ function Held({ file, edit }: { file: Of<"landxml"> | Of<"geojson"> | Of<"gpkg">
             on={held.includes(x)}
             set={(on) => {
               const next = may.filter((y) => (y === x ? on : held.includes(y)));
-              if (next.length) edit({ holds: next.length === may.length ? undefined : next } as object);
+              if (next.length) edit({ holds: next.length === may.length ? undefined : next });
             }}
           />
         ))}
@@ -226,7 +220,7 @@ function Held({ file, edit }: { file: Of<"landxml"> | Of<"geojson"> | Of<"gpkg">
         <Choice
           label="Coordinates"
           value={file.coordinates ?? "job"}
-          onChange={(v) => edit({ coordinates: v === "job" ? undefined : v } as object)}
+          onChange={(v) => edit({ coordinates: v === "job" ? undefined : v })}
           options={[
             ["job", "as the job has them"],
             ["latitude-longitude", "latitude and longitude"],
@@ -251,7 +245,7 @@ function ListOptions({ file, edit }: { file: Of<"list">; edit: Edit }) {
         <Choice
           label="Lengths in"
           value={file.unit ?? job.unit}
-          onChange={(unit) => edit({ unit: unit === job.unit ? undefined : unit } as object)}
+          onChange={(unit) => edit({ unit: unit === job.unit ? undefined : unit })}
           options={[
             ["m", "metres"],
             ["ft", "international feet"],
@@ -263,7 +257,7 @@ function ListOptions({ file, edit }: { file: Of<"list">; edit: Edit }) {
         <Choice
           label="Areas in"
           value={file.areaUnit ?? job.areaUnit ?? "unit"}
-          onChange={(areaUnit) => edit({ areaUnit } as object)}
+          onChange={(areaUnit) => edit({ areaUnit })}
           options={[
             ["unit", "squares of that unit"],
             ["ha", "hectares"],
@@ -271,7 +265,7 @@ function ListOptions({ file, edit }: { file: Of<"list">; edit: Edit }) {
           ]}
         />
       )}
-      <Decimals value={file.decimals ?? 3} choose={(decimals) => edit({ decimals } as object)} />
+      <Decimals value={file.decimals ?? 3} choose={(decimals) => edit({ decimals })} />
       <Style file={file} edit={edit} />
     </>
   );
