@@ -29,6 +29,7 @@ export function jobOf(size: number): JobState {
     sets: [],
     handover: [],
     accepted: [],
+    added: [],
     states: [],
     differences: [],
     intakes: [

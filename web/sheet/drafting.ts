@@ -84,6 +84,7 @@ export function drawDrafting(ctx: CanvasRenderingContext2D, d: Drafting, sight: 
   );
   const spots = new Spots(ctx);
   ctx.lineCap = ctx.lineJoin = "round";
+  drawStrokesOf(ctx, d, pxPerMm);
   for (const p of list) {
     if (p.is !== "symbol") spots.stroke();
     if (p.is === "text") drawText(ctx, d, p.text, d.layout!);
@@ -93,6 +94,21 @@ export function drawDrafting(ctx: CanvasRenderingContext2D, d: Drafting, sight: 
   }
   spots.stroke();
   ctx.setLineDash([]);
+}
+
+/** The lines of dimensions. */
+function drawStrokesOf(ctx: CanvasRenderingContext2D, d: Drafting, pxPerMm: number): void {
+  const strokes = d.layout?.strokes ?? [];
+  if (strokes.length === 0) return;
+  ctx.setLineDash([]);
+  ctx.strokeStyle = d.colors.ink;
+  ctx.lineWidth = Math.max(0.7, 0.18 * pxPerMm);
+  ctx.beginPath();
+  for (const { way } of strokes) {
+    ctx.moveTo(...toPixel(d.plan, way[0], way[1]));
+    ctx.lineTo(...toPixel(d.plan, way[2], way[3]));
+  }
+  ctx.stroke();
 }
 
 const cssOf = (color: string, dark: boolean) => cssOfRgb(onSheet(color, dark));

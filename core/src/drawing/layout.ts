@@ -13,51 +13,14 @@ import { labelContours, type Contours } from "../surface/contour";
 import type { DrawnSymbols, Note } from "./content";
 import { Crowd } from "./crowd";
 import { lineStyle, styleReach } from "./line-styles";
-import { alongWay, besideSymbol, halfSize, insideRing, type Stand, type Wanted } from "./stand";
+import type { DrawnText, Layout, Unplaced } from "./drawn-text";
+import { HandPlacer } from "./added/place";
+import { NOTHING_ADDED, type ResolvedAdded } from "./added/resolve";
+import { positionsAlong, wayLength, type OnWay } from "./along";
+import { alongWay, besideSymbol, halfSize, insideRing, upright, type Stand, type Wanted } from "./stand";
 import { symbolOf, symbolReach } from "./symbols";
 
-export interface DrawnText {
-  lines: string[];
-  /** Centre of the text's box. */
-  e: number;
-  n: number;
-  /** Turned left, radians. */
-  angle: number;
-  /** How its lines stand within the box, whose half width follows, mm. */
-  align: -1 | 0 | 1;
-  halfWidth: number;
-  /** Font size, mm. */
-  height: number;
-  color: string | undefined;
-  is: "note" | "point" | "contour";
-  /** Layer of the code that a note belongs to; of a contour's label its surface. */
-  layer: string;
-  /** Row of the point, or index of the line, that it speaks of; −1 where it speaks of none. */
-  point: number;
-  line: number;
-  /** E, N, E, N. */
-  leader?: [number, number, number, number];
-}
-
-/** A text that found no place. */
-export interface Unplaced {
-  text: string;
-  is: "note" | "point";
-  point: number;
-  line: number;
-}
-
-export interface Layout {
-  /** Job units for one mm of paper: the scale that it was made for. */
-  unitsPerMm: number;
-  texts: DrawnText[];
-  unplaced: Unplaced[];
-  /** Notes in all, and labels of points in all; a repeated note counts each time. */
-  notes: number;
-  labels: number;
-  /** Notes or labels of points are left out: more than the paper could hold at this scale. */
-  crowded: boolean;
-}
+export type { DrawnText, Layout, Unplaced } from "./drawn-text";
 
 export interface LayoutSource {
   table: PointTable;
@@ -69,6 +32,8 @@ export interface LayoutSource {
   drawing: DrawingSettings;
   /** Table rows of each set that `drawing.points` names. */
   sets: ReadonlyMap<string, Int32Array>;
+  /** What a person added to the drawing; nothing where it is not said. */
+  added?: ResolvedAdded;
   /** Which texts are wanted. */
   want: TextsWanted;
   /**
@@ -137,7 +102,17 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
   const x = (e: number) => (e - oe) / unitsPerMm,
     y = (n: number) => (n - on) / unitsPerMm;
   const crowd = new Crowd();
-  const layout: Layout = { unitsPerMm, texts: [], unplaced: [], notes: 0, labels: 0, crowded: false };
+  const layout: Layout = {
+    unitsPerMm,
+    texts: [],
+    unplaced: [],
+    notes: 0,
+    labels: 0,
+    strokes: [],
+    collisions: [],
+    crowded: false,
+  };
+  const added = s.added ?? NOTHING_ADDED;
   const reach = new Float32Array(symbols.point.length);
   // Of a vast job looked at whole only what has a symbol of its own is kept clear of, and points have no labels.
   const vast = !s.within && symbols.point.length > VAST;
@@ -169,7 +144,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     is: DrawnText["is"],
     color: string | undefined,
     layer = "",
-    about: Partial<Pick<DrawnText, "point" | "line">> = {},
+    about: Partial<Pick<DrawnText, "point" | "line" | "added" | "time">> = {},
   ) => {
     crowd.addBox(stand);
     const back = (px: number, py: number): [number, number] => [px * unitsPerMm + oe, py * unitsPerMm + on];
@@ -187,6 +162,8 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
       layer,
       point: about.point ?? -1,
       line: about.line ?? -1,
+      ...(about.added === undefined ? {} : { added: about.added }),
+      ...(about.time === undefined ? {} : { time: about.time }),
       ...(stand.leader
         ? {
             leader: [
@@ -199,6 +176,16 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     if (stand.leader) crowd.addSegment(...stand.leader);
   };
 
+  // What stands where a person put it comes first: all else keeps clear of it.
+  const byHand = new HandPlacer(added, {
+    mm: ([e, n]) => [x(e), y(n)],
+    back: (px, py) => [px * unitsPerMm + oe, py * unitsPerMm + on],
+    unitsPerMm,
+    crowd,
+    layout,
+    take,
+  });
+  if (s.want.notes) byHand.placeAdditions();
   if (s.want.notes) placeNotes();
   if (s.want.points && vast) layout.crowded = true;
   else if (s.want.points) placePointLabels();
@@ -207,15 +194,27 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
 
   /** Notes of lines first: they have fewer places to stand. Of symbols those in a crowd come before those with room. */
   function placeNotes(): void {
-    const placed: Unplaced[] = [];
-    const settle = (note: Note, stand: Stand | undefined, point = -1) => {
+    const placed: Unplaced[] = [],
+      /** Placed by hand, or hidden. */
+      done = new Set<Note>();
+    const handNote = (note: Note) => {
+      const i = symbols.point[note.symbol]!,
+        own = added.notes.get(`${i} ${note.code}`) ?? added.notes.get(String(i)),
+        at: [number, number] = [x(t.e[i]!), y(t.n[i]!)];
+      if (!byHand.place(own, wanted(note), at, 0, "note", note.color, note.layer, { point: i })) return;
+      done.add(note);
+      layout.notes++;
+    };
+    const settle = (note: Note, stand: Stand | undefined, point = -1, time?: number) => {
       const one: Unplaced = { text: note.text, is: "note", point, line: note.line };
       layout.notes++;
       (stand ? placed : layout.unplaced).push(one);
-      if (stand) take(stand, wanted(note), "note", note.color, note.layer, { point, line: note.line });
+      const about = { point, line: note.line, ...(time ? { time } : {}) };
+      if (stand) take(stand, wanted(note), "note", note.color, note.layer, about);
     };
+    for (const note of s.notes) if (note.symbol >= 0 && reach[note.symbol]! > 0) handNote(note);
     for (const note of s.notes) if (note.line >= 0 && drawnLine[note.line]) noteOfLine(note, settle);
-    const beside = s.notes.filter((note) => note.symbol >= 0 && reach[note.symbol]! > 0);
+    const beside = s.notes.filter((note) => note.symbol >= 0 && reach[note.symbol]! > 0 && !done.has(note));
     for (const note of inCrowdsFirst(beside, (n) => symbols.point[n.symbol]!)) {
       const k = note.symbol,
         i = symbols.point[k]!,
@@ -237,22 +236,42 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     layout.crowded = true;
   }
 
-  function noteOfLine(note: Note, settle: (note: Note, stand: Stand | undefined) => void): void {
+  function noteOfLine(
+    note: Note,
+    settle: (note: Note, stand: Stand | undefined, point?: number, time?: number) => void,
+  ): void {
     const w = wanted(note),
       way: number[] = [];
     for (let v = starts[note.line]!; v < starts[note.line + 1]!; v++) way.push(x(xyz[3 * v]!), y(xyz[3 * v + 1]!));
     if (way.length < 4) return;
-    if (s.lines[note.line]!.closed && (note.place === "centre" || (note.place === "auto" && note.kind === "area")))
+    const isByHand = (time: number, middle: OnWay) =>
+      byHand.place(
+        added.lineNotes.get(`${note.line} ${time}`),
+        w,
+        [middle.x, middle.y],
+        upright(middle.angle),
+        "note",
+        note.color,
+        note.layer,
+        { line: note.line, time },
+      );
+    if (s.lines[note.line]!.closed && (note.place === "centre" || (note.place === "auto" && note.kind === "area"))) {
+      let isPlaced = false;
+      positionsAlong(way, [wayLength(way) / 2], (middle) => (isPlaced = isByHand(0, { ...middle, angle: 0 })));
+      if (isPlaced) return void layout.notes++;
       return settle(note, insideRing(w, way, crowd));
-    const { stands, missed } = alongWay(
+    }
+    const { stands, missed, done } = alongWay(
       w,
       way,
       note.every / unitsPerMm,
       crowd,
       Math.max(0.8, styleReach(lineStyle(s.lines[note.line]!.style)) + 0.5),
+      isByHand,
     );
-    for (const stand of stands) settle(note, stand);
-    if (stands.length) {
+    layout.notes += done;
+    for (const { stand, time } of stands) settle(note, stand, -1, time);
+    if (stands.length || done) {
       for (let k = 0; k < missed; k++) settle(note, undefined);
       return;
     }
@@ -293,7 +312,10 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     // Twice as much text as paper: nearly nothing would find a place, and looking for it would take long.
     if (labelled.length > 2000 && area > 2 * paperArea()) return void (layout.crowded = true);
     const before = { texts: layout.texts.length, unplaced: layout.unplaced.length };
+    for (const { i, w } of labelled)
+      byHand.place(added.labels.get(i), w, [x(t.e[i]!), y(t.n[i]!)], 0, "point", undefined, "", { point: i });
     for (const { k, i, w } of labelled) {
+      if (added.labels.has(i)) continue;
       const stand = besideSymbol(w, x(t.e[i]!), y(t.n[i]!), Math.min(reach[k]!, HOLLOW), crowd, false);
       if (stand) take(stand, w, "point", undefined, "", { point: i });
       else layout.unplaced.push({ text: w.lines.join(" "), is: "point", point: i, line: -1 });
@@ -313,6 +335,8 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
         dn = c.origin[1] - on;
       const look = lookOfSurface(s.drawing, c.surface);
       if (look.hidden) continue;
+      // A label goes by where it stood: at another scale it is the one that stands nearest there.
+      const near = ((look.labelEvery ?? LABELS_APART) * unitsPerMm) / 2;
       labelContours(c, (look.labelEvery ?? LABELS_APART) * unitsPerMm, TEXT_HEIGHT * unitsPerMm, (label) => {
         const w: Wanted = { lines: [label.text], height: TEXT_HEIGHT, place: "centre", align: "middle" },
           [halfWidth, halfHeight] = halfSize(w);
@@ -323,6 +347,12 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
           halfHeight,
           angle: label.angle,
         };
+        const [e, n] = [label.x + c.origin[0], label.y + c.origin[1]],
+          own = added.contours.find(
+            (a) =>
+              a.surface === c.surface && a.level === label.level && Math.hypot(a.near[0] - e, a.near[1] - n) < near,
+          );
+        if (byHand.place(own, w, [stand.x, stand.y], stand.angle, "contour", undefined, c.surface, {})) return true;
         if (!crowd.isFree(stand)) return false;
         take(stand, w, "contour", undefined, c.surface);
         return true;

@@ -110,21 +110,32 @@ function nearestOnBox(b: TextBox, x: number, y: number): [number, number] {
   ];
 }
 
-/** Along a way, `beside` mm from it, once in each stretch of `every` (once in all when it is 0), reading upright. */
+/**
+ * Along a way, `beside` mm from it, once in each stretch of `every` (once in all when it is 0), reading upright;
+ * `isDone` tells that the text of a stretch is placed already.
+ */
 export function alongWay(
   w: Wanted,
   way: readonly number[],
   every: number,
   crowd: Crowd,
   beside: number,
-): { stands: Stand[]; missed: number } {
+  isDone: (time: number, middle: OnWay) => boolean = () => false,
+): { stands: { stand: Stand; time: number }[]; missed: number; done: number } {
   const [hw, hh] = halfSize(w),
     length = wayLength(way),
     count = every > 0 ? Math.max(1, Math.floor(length / every)) : 1;
-  const stands: Stand[] = [];
+  const stands: { stand: Stand; time: number }[] = [];
+  let done = 0;
   for (let m = 0; m < count; m++) {
     const from = (length * m) / count,
       span = length / count;
+    let isPlaced = false;
+    positionsAlong(way, [from + span / 2], (middle) => (isPlaced = isDone(m, middle)));
+    if (isPlaced) {
+      done++;
+      continue;
+    }
     let best: Stand | undefined,
       least = Infinity;
     for (const share of [0.5, 0.4, 0.6, 0.3, 0.7, 0.2, 0.8]) {
@@ -159,11 +170,17 @@ export function alongWay(
       }
     }
     if (best) {
-      stands.push(best);
+      stands.push({ stand: best, time: m });
       crowd.addBox(best);
     }
   }
-  return { stands, missed: count - stands.length };
+  return { stands, missed: count - stands.length - done, done };
+}
+
+/** An angle by which a text reads from the bottom or from the right. */
+export function upright(angle: number): number {
+  if (angle > Math.PI / 2 + 1e-9) return angle - Math.PI;
+  return angle <= -Math.PI / 2 + 1e-9 ? angle + Math.PI : angle;
 }
 
 /** On which side of the line the text stands, as it is read: 1 above, −1 below, 0 on it. */

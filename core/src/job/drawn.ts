@@ -1,5 +1,7 @@
 /** What is drawn: texts asked for at a scale, and the scale at which a job fits a sheet of paper. */
 import type { LayoutSource, TextsWanted } from "../drawing/layout";
+import { resolveAdded } from "../drawing/added/resolve";
+import { settingOf } from "./settings";
 import type { Derived } from "./values";
 import type { JobState } from "./model";
 import { extentOf, type PointTable } from "../points/table";
@@ -27,6 +29,13 @@ export function layoutSource(state: JobState, d: Derived, want: TextsWanted): La
     contours: d.drawnContours.flatMap((c) => (c.ok ? [c.value] : [])),
     drawing: state.drawing ?? {},
     sets,
+    added: resolveAdded(state.added, {
+      table: state.points,
+      intakes: state.intakes,
+      lines: d.lines,
+      unit: state.unit,
+      style: { unit: state.unit, angle: settingOf(state, "angle"), areaUnit: settingOf(state, "areaUnit") },
+    }),
     want,
     lines: d.lines.map((l) => ({
       code: l.code,

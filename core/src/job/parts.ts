@@ -5,6 +5,7 @@
 import { refusal, type Refusal } from "../errors";
 import type { Accepted } from "../checks/accepted";
 import type { CodeEntry } from "../codes/model";
+import type { Added } from "../drawing/added/model";
 import type { HandoverFile } from "../handover/model";
 import type { HandLine } from "../lines/model";
 import { setupName, type SetupEdit } from "../points/setups";
@@ -14,6 +15,7 @@ import type { DifferenceRecipe } from "../volumes/as-built";
 import type { VolumeRecipe } from "../volumes/model";
 import {
   acceptedSchema,
+  addedSchema,
   codeEntrySchema,
   contoursSchema,
   differenceSchema,
@@ -65,6 +67,8 @@ export const PARTS = {
   volumes: part<VolumeRecipe>("comparison", volumeSchema, (v) => v.name, 10_000),
   differences: part<DifferenceRecipe>("as-built check", differenceSchema, (d) => d.name, 10_000),
   accepted: part<Accepted>("accepted finding", acceptedSchema, (a) => a.name, 100_000, { own: true }),
+  /** What a person adds to the drawing. */
+  added: part<Added>("addition to the drawing", addedSchema, (a) => a.name, 100_000, { own: true }),
   handover: part<HandoverFile>("handover file", handoverSchema, (f) => f.file, 10_000),
   states: part<NamedState>("state", stateSchema, (s) => s.name, 1000, { own: true }),
 };

@@ -1,5 +1,7 @@
 /** A recipe ↔ a job's state: reading one with its files, and writing one from a job. */
 import { parseJson } from "../math/json";
+import { withRefs } from "../drawing/added/refs";
+import { refOfRecipe } from "../points/refs";
 import { acceptedOfRecipe, type AcceptedGiven } from "../checks/accepted";
 import type { CodeBook } from "../codes/model";
 import { refusal } from "../errors";
@@ -165,7 +167,9 @@ export function openRecipe(
   const { table, missing } = applyRecipeEdits(state.points, recipe.edits ?? [], state.intakes);
   const made = withComputed(table, recipe.computed ?? []);
   const accepted = acceptedOfRecipe(recipe.accepted ?? [], made);
-  return { state: withPositions({ ...state, points: made, accepted }), missingInEdits: missing };
+  const refOf = refOfRecipe(made, state.intakes),
+    added = state.added.map((a) => withRefs(a, refOf));
+  return { state: withPositions({ ...state, points: made, accepted, added }), missingInEdits: missing };
 }
 
 /** The table with the points that the office made; they come after all edits. */

@@ -7,6 +7,7 @@ import { COLUMNS, FORMATS } from "../intake/model";
 import { KINDS } from "../records/kinds";
 import { REACH } from "../math/reach";
 import { AREA_UNITS, UNITS } from "../math/units";
+import { MEASURES } from "../drawing/added/model";
 import { HANDOVER_COLUMNS, HOLDS, PAPER_NAMES, type HandoverFormat, type Holds } from "../handover/model";
 import { ACTIONS } from "../codes/book";
 import type { LimitedKind } from "../checks/limits";
@@ -515,6 +516,62 @@ export const acceptedSchema = record(
     facts: listOf({ type: ["string", "number", "boolean", "null"] }, { maxItems: 100_000 }),
   },
   ["name", "kind", "points", "lines", "reason"],
+);
+
+const pointRef: Schema = { type: "string", minLength: 1, maxLength: 300, pattern: "^.+:.+$" };
+const anchor: Schema = has("at", record({ at: position }, ["at"]), record({ point: pointRef }, ["point"]));
+const lineRef: Schema = has(
+  "hand",
+  record({ hand: name }, ["hand"]),
+  record({ code: name, run: text, from: pointRef }, ["code", "run", "from"]),
+);
+const textRef: Schema = has(
+  "note",
+  record({ note: pointRef, code: name }, ["note"]),
+  has(
+    "noteOf",
+    record({ noteOf: lineRef, time: whole(0, 100_000) }, ["noteOf"]),
+    has(
+      "label",
+      record({ label: pointRef }, ["label"]),
+      record({ contour: name, level: coordinate, near: position }, ["contour", "level", "near"]),
+    ),
+  ),
+);
+const letters = { height: { type: "number", minimum: 0.5, maximum: 50 } };
+const turned = { turn: { type: "number", minimum: -360, maximum: 360 } };
+
+/** What a person adds to the drawing: each kind is known by one field. */
+export const addedSchema: Schema = has(
+  "measures",
+  record(
+    { name, measures: lineRef, show: listOf(oneOf(...MEASURES), { minItems: 1, uniqueItems: true }), ...letters },
+    ["name", "measures", "show"],
+  ),
+  has(
+    "dimension",
+    record({ name, dimension: listOf(anchor, { minItems: 2, maxItems: 2 }), right: coordinate, ...letters }, [
+      "name",
+      "dimension",
+      "right",
+    ]),
+    has(
+      "words",
+      record(
+        {
+          name,
+          words: { type: "string", minLength: 1, maxLength: 2000 },
+          to: anchor,
+          by: position,
+          ...turned,
+          ...letters,
+          leader: oneOf(true),
+        },
+        ["name", "words", "to"],
+      ),
+      record({ name, text: textRef, by: position, ...turned, ...letters, hidden: oneOf(true) }, ["name", "text"]),
+    ),
+  ),
 );
 
 /** A state is the number of an entry of the ledger; 0: before the first. */

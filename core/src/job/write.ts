@@ -3,7 +3,9 @@ import { acceptedForRecipe } from "../checks/accepted";
 import { attributesOf, decodeAttributes, type Attributes } from "../points/attributes";
 import { decodeCueEdits } from "../points/cue-edits";
 import { fieldValue, type EditField, type RecipeEdit } from "../points/edits";
+import { withRefs } from "../drawing/added/refs";
 import { writeNumbers } from "../points/numbers";
+import { refForRecipe } from "../points/refs";
 import { asShot } from "../points/shots";
 import { FOLLOWS_Z, GONE_DELETED, type PointTable, type SurfaceChoice } from "../points/table";
 import type { ReferenceLineGiven } from "../intake/model";
@@ -84,7 +86,8 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
     })),
     ...renumberings(renumbered),
   );
-  const made = computedPoints(now);
+  const made = computedPoints(now),
+    inRecipe = refForRecipe(now);
   const setups = state.setups.filter((s) => state.intakes.some((k) => k.id === s.intake));
   return {
     recipe: 1,
@@ -117,6 +120,7 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
     volumes: state.volumes,
     ...(state.differences.length ? { differences: state.differences.map((d) => withLineFile(d, state, fileOf)) } : {}),
     ...(state.accepted.length ? { accepted: acceptedForRecipe(state.accepted, now) } : {}),
+    ...(state.added.length ? { added: state.added.map((a) => withRefs(a, inRecipe)) } : {}),
     handover: state.handover,
   };
 }

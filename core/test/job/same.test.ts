@@ -202,6 +202,11 @@ const THINGS: Record<NamedPart, readonly object[]> = {
     { name: "c", points: '1-8, "12-15"', line: { code: "HEDGE" }, tolerance: 0.02 },
   ],
   handover: [{ file: "a.csv", format: "csv" }],
+  added: [
+    { name: "a1", measures: { code: "HEDGE", run: "2", from: "d1:2" }, show: ["bearing", "distance"] },
+    { name: "a2", words: "to be felled", to: { point: "d1:1" }, by: [1, 2], leader: true },
+    { name: "a3", text: { label: "d1:3" }, by: [1, -1], turn: 20 },
+  ],
   states: [{ name: "as received", seq: 1 }],
   accepted: [
     { name: "no-elevation: all", kind: "no-elevation", points: [3], lines: [], reason: "positions only" },

@@ -93,6 +93,7 @@ const EMPTY: JobState = {
   contours: [],
   volumes: [],
   differences: [],
+  added: [],
   handover: [],
   accepted: [],
   states: [],

@@ -309,13 +309,20 @@ export function writeTexts(
   layers: LayerTable,
   unitsPerMm: number,
 ): void {
+  for (const { way } of layout.strokes) {
+    d.entity("LINE", layers.of("DIMENSIONS", PAPER), "AcDbLine");
+    d.position(10, way[0], way[1], 0);
+    d.position(11, way[2], way[3], 0);
+  }
   for (const text of layout.texts) {
     const contour = text.is === "contour";
     const layer = contour
       ? layers.of(`CONTOUR-LABELS-${text.layer}`, lookOfSurface(drawing, text.layer).indexColor ?? "#7a5a2e")
       : text.is === "note"
         ? layers.of(`${text.layer}-NOTES`, text.color ?? PAPER)
-        : layers.of("POINT-LABELS", PAPER);
+        : text.is === "added"
+          ? layers.of("WORDS", PAPER)
+          : layers.of("POINT-LABELS", PAPER);
     const c = Math.cos(text.angle),
       s = Math.sin(text.angle),
       side = text.align * text.halfWidth * unitsPerMm;
@@ -336,7 +343,7 @@ export function writeTexts(
         (text.angle * 180) / Math.PI,
         text.lines[k]!,
         text.align === 0 ? "middle" : text.align < 0 ? "start" : "end",
-        contour ? "CONTOUR-LABELS" : text.is === "note" ? "NOTES" : "POINT-LABELS",
+        contour ? "CONTOUR-LABELS" : text.is === "point" ? "POINT-LABELS" : "NOTES",
       );
     });
   }

@@ -40,6 +40,9 @@ export function drawnOf(
   };
 }
 
+/** Weight of the lines of dimensions, mm. */
+const ADDED_WEIGHT = 0.18;
+
 /** Colours of contours where the job says nothing. */
 const CONTOUR = "#9b7b4f",
   INDEX = "#7a5a2e";
@@ -55,6 +58,12 @@ export function* fieldMarks(d: Drawn, at: SheetWindow, field: Rectangle): Genera
     y1 >= field.y - reach &&
     y0 <= field.y + field.height + reach;
   for (const c of d.source.contours) contourMarks(d, c, put, isIn, marks);
+  for (const { way } of d.layout.strokes) {
+    const [x0, y0] = put(way[0], way[1]),
+      [x1, y1] = put(way[2], way[3]);
+    if (isIn(Math.min(x0, x1), Math.min(y0, y1), Math.max(x0, x1), Math.max(y0, y1), 1))
+      marks.push(line(x0, y0, x1, y1, ADDED_WEIGHT));
+  }
   let count = 0;
   for (const p of d.list) {
     if (++count % 1000 === 0) yield;

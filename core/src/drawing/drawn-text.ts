@@ -1,0 +1,52 @@
+/** Texts as they stand on the drawing at one scale. */
+
+export interface DrawnText {
+  lines: string[];
+  /** Centre of the text's box. */
+  e: number;
+  n: number;
+  /** Turned left, radians. */
+  angle: number;
+  /** How its lines stand within the box, whose half width follows, mm. */
+  align: -1 | 0 | 1;
+  halfWidth: number;
+  /** Font size, mm. */
+  height: number;
+  color: string | undefined;
+  is: "note" | "point" | "contour" | "added";
+  /** Layer of the code that a note belongs to; of a contour's label its surface. */
+  layer: string;
+  /** Row of the point, or index of the line, that it speaks of; −1 where it speaks of none. */
+  point: number;
+  line: number;
+  /** E, N, E, N. */
+  leader?: [number, number, number, number];
+  /** Of an addition, or of a text placed by hand, the addition's name. */
+  added?: string;
+  /** Of a note that is repeated along its line, which time this is. */
+  time?: number;
+}
+
+/** A text that found no place. */
+export interface Unplaced {
+  text: string;
+  is: "note" | "point";
+  point: number;
+  line: number;
+}
+
+export interface Layout {
+  /** Job units for one mm of paper: the scale that it was made for. */
+  unitsPerMm: number;
+  texts: DrawnText[];
+  unplaced: Unplaced[];
+  /** Notes in all, and labels of points in all; a repeated note counts each time. */
+  notes: number;
+  labels: number;
+  /** Lines that additions are drawn with: E, N, E, N. */
+  strokes: { added: string; way: [number, number, number, number] }[];
+  /** Pairs of texts placed by hand that meet, by the names of their additions. */
+  collisions: [string, string][];
+  /** Notes or labels of points are left out: more than the paper could hold at this scale. */
+  crowded: boolean;
+}

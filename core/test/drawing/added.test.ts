@@ -1,0 +1,192 @@
+/** What a person adds to the drawing: it stands where it was put, follows its points and lines, and outlives a reading. */
+import { layOutTexts, type Layout } from "../../src/drawing/layout";
+import type { Added } from "../../src/drawing/added/model";
+import { layoutSource } from "../../src/job/drawn";
+import { runChain } from "../../src/job/chain";
+import { writeRecipe } from "../../src/job/write";
+import { openRecipe, parseRecipe, type Recipe } from "../../src/job/recipe";
+import type { JobState } from "../../src/job/model";
+import { csvOf, derive, type Row } from "../job";
+
+/** A fence of two straights at right angles, a square bed, two trees with their notes; 3 : 4 : 5 for whole distances. */
+const rows: Row[] = [
+  { number: "1", e: 3000, n: 7000, z: 10, code: "FENCE2" },
+  { number: "2", e: 3030, n: 7040, z: 10, code: "FENCE2" },
+  { number: "3", e: 3070, n: 7010, z: 10, code: "FENCE2" },
+  { number: "4", e: 3100, n: 7000, z: 10, code: "BED" },
+  { number: "5", e: 3120, n: 7000, z: 10, code: "BED" },
+  { number: "6", e: 3120, n: 7020, z: 10, code: "BED" },
+  { number: "7", e: 3100, n: 7020, z: 10, code: "BED loop" },
+  { number: "8", e: 3000, n: 7080, z: 12.5, code: "TREE 6" },
+  { number: "9", e: 3050, n: 7080, z: 13.5, code: "TREE 8" },
+];
+const CODES = [
+  { code: "FENCE", name: "Fence", kind: "line" as const },
+  { code: "BED", name: "Planting bed", kind: "area" as const },
+  { code: "TREE", ground: false, attributes: [{ name: "spread", type: "number" as const }], label: "{spread} m" },
+];
+const FENCE = { code: "FENCE", run: "2", from: "day1:1" },
+  BED = { code: "BED", run: "", from: "day1:4" };
+
+const job = (added: Added[], of = rows, more: Partial<Recipe> = {}) =>
+  derive(of, { codeBook: { codes: CODES }, drawing: { points: [] }, added, ...more });
+/** At 1 : 500, half a metre to a millimetre. */
+function laidOut(j: { state: JobState; derived: ReturnType<typeof runChain> }): Layout {
+  return layOutTexts(layoutSource(j.state, j.derived, { notes: true, points: true, contours: true }), 0.5);
+}
+const textOf = (l: Layout, part: string) => l.texts.find((t) => t.lines.join(" ").includes(part))!;
+
+describe("measures along lines", () => {
+  test("bearing and distance stand beside their pieces, along them, and read upright", () => {
+    const l = laidOut(job([{ name: "m", measures: FENCE, show: ["bearing", "distance"] }]));
+    // From 1 to 2: 30 east, 40 north, 50 in all; from 2 to 3: 40 east, 30 south.
+    const first = textOf(l, "50.000"),
+      second = l.texts.filter((t) => t.lines[0]!.includes("50.000"))[1]!;
+    expect(first.lines).toEqual(["36°52′12″  50.000"]);
+    expect(second.lines).toEqual(["126°52′12″  50.000"]);
+    expect(first.angle).toBeCloseTo(Math.atan2(40, 30), 12);
+    expect(second.angle).toBeCloseTo(Math.atan2(-30, 40), 12);
+    // Beside the middle, at a right angle to the piece, no farther than a few millimetres.
+    const [de, dn] = [first.e - 3015, first.n - 7020];
+    expect(de * 30 + dn * 40).toBeCloseTo(0, 6);
+    expect(Math.hypot(de, dn)).toBeGreaterThan(0.5);
+    expect(Math.hypot(de, dn)).toBeLessThan(2);
+  });
+
+  test("a bearing follows its line when a point moves, in the style that the job asks for", () => {
+    const moved = rows.map((r) => (r.number === "2" ? { ...r, e: 3000, n: 7050 } : r)),
+      added: Added[] = [{ name: "m", measures: FENCE, show: ["bearing", "distance"] }];
+    expect(textOf(laidOut(job(added, moved)), "50.000").lines).toEqual(["0°00′00″  50.000"]);
+    expect(textOf(laidOut(job(added, rows, { angle: "bearing-dms" })), "50.000").lines).toEqual([
+      "N 36°52′12″ E  50.000",
+    ]);
+  });
+
+  test("name and area stand within a closed line, in the unit shown", () => {
+    const l = laidOut(job([{ name: "m", measures: BED, show: ["name", "area"] }])),
+      text = textOf(l, "Planting bed");
+    expect(text.lines[0]).toBe("Planting bed  400.0 m²");
+    expect([text.e > 3100, text.e < 3120, text.n > 7000, text.n < 7020]).toEqual([true, true, true, true]);
+    const ha = laidOut(job([{ name: "m", measures: BED, show: ["area"] }], rows, { areaUnit: "ha" }));
+    expect(textOf(ha, "ha").lines[0]).toBe("0.0400 ha");
+  });
+});
+
+describe("dimensions and words", () => {
+  test("a dimension says the distance, its line to the right of the way, ticks at both ends", () => {
+    const l = laidOut(
+      job([{ name: "d", dimension: [{ point: "day1:4" }, { at: [3120, 7000] }], right: 4, height: 2.5 }]),
+    );
+    expect(textOf(l, "20.000 m")).toMatchObject({ height: 2.5, added: "d", angle: 0 });
+    // Going east its right is south.
+    const [along] = l.strokes;
+    expect(along!.way).toEqual([3100, 6996, 3120, 6996].map((x) => expect.closeTo(x, 9)));
+    expect(l.strokes).toHaveLength(5);
+    expect(l.strokes.every((x) => x.added === "d")).toBe(true);
+  });
+
+  test("words stand beside their point as far as they were put, turned to the right, with a leader", () => {
+    const words: Added = {
+      name: "w",
+      words: "to be felled\nby March",
+      to: { point: "day1:8" },
+      by: [12, 7],
+      turn: 30,
+      leader: true,
+    };
+    const at = (l: Layout) => textOf(l, "to be felled"),
+      t = at(laidOut(job([words])));
+    expect(t).toMatchObject({ lines: ["to be felled", "by March"], e: 3012, n: 7087 });
+    expect(t.angle).toBeCloseTo(-Math.PI / 6, 12);
+    expect(t.leader!.slice(0, 2)).toEqual([3000, 7080]);
+    const moved = rows.map((r) => (r.number === "8" ? { ...r, e: 2990 } : r));
+    expect(at(laidOut(job([words], moved)))).toMatchObject({ e: 3002, n: 7087 });
+  });
+});
+
+describe("texts moved by hand", () => {
+  const note = (more: object): Added => ({ name: "n", text: { note: "day1:9", code: "TREE" }, ...more }) as Added;
+
+  test("a note stands where it was put, larger and turned; hidden it is not there and not missed", () => {
+    const plain = laidOut(job([])),
+      moved = laidOut(job([note({ by: [-20, 5], turn: -15, height: 4 })]));
+    expect(textOf(plain, "8 m").added).toBeUndefined();
+    expect(textOf(moved, "8 m")).toMatchObject({ e: 3030, n: 7085, height: 4, added: "n" });
+    expect(textOf(moved, "8 m").angle).toBeCloseTo(Math.PI / 12, 12);
+    const hidden = laidOut(job([note({ hidden: true })]));
+    expect(textOf(hidden, "8 m")).toBeUndefined();
+    expect(hidden.unplaced).toEqual([]);
+    expect([plain.notes, moved.notes, hidden.notes]).toEqual([2, 2, 2]);
+  });
+
+  test("others keep clear of it; two that were put onto one another are told", () => {
+    const onto = (name: string, row: number, e: number): Added => ({
+      name,
+      text: { note: `day1:${row}` },
+      by: [e, 20],
+    });
+    const l = laidOut(job([onto("a", 8, 25), onto("b", 9, -25)]));
+    expect(l.collisions).toEqual([["a", "b"]]);
+    expect(laidOut(job([onto("a", 8, 25), onto("b", 9, 25)])).collisions).toEqual([]);
+  });
+
+  test("labels of points and of contours are moved and hidden alike", () => {
+    const ground: Partial<Recipe> = {
+      drawing: { points: [{ set: "*", number: true }] },
+      surfaces: [{ name: "ground" }],
+      contours: [{ surface: "ground", interval: 0.5, index: 1 }],
+    };
+    const slope = [0, 1, 2, 3, 4, 5].flatMap((r) =>
+      [0, 1, 2, 3, 4, 5].map((c): Row => ({ number: `${r}${c}`, e: 40 * c, n: 40 * r, z: 100 + r, code: "SPOT" })),
+    );
+    const plain = laidOut(job([], slope, ground)),
+      label = plain.texts.find((t) => t.is === "contour")!,
+      level = Number(label.lines[0]);
+    const contour = (more: object): Added =>
+      ({ name: "c", text: { contour: "ground", level, near: [label.e + 1, label.n] }, ...more }) as Added;
+    const moved = laidOut(job([contour({ by: [3, 4] })], slope, ground)),
+      own = moved.texts.find((t) => t.added === "c")!;
+    expect([own.lines, own.e, own.n]).toEqual([
+      label.lines,
+      expect.closeTo(label.e + 3, 6),
+      expect.closeTo(label.n + 4, 6),
+    ]);
+    const count = (l: Layout) => l.texts.filter((t) => t.is === "contour").length;
+    expect([count(moved), count(laidOut(job([contour({ hidden: true })], slope, ground)))]).toEqual([
+      count(plain),
+      count(plain) - 1,
+    ]);
+    const labels: Added[] = [{ name: "l", text: { label: "day1:8" }, by: [2, -6] }];
+    // The eighth row is the second of the second line.
+    expect(laidOut(job(labels, slope, ground)).texts.find((t) => t.added === "l")).toMatchObject({
+      lines: ["11"],
+      e: 42,
+      n: 34,
+    });
+  });
+});
+
+test("what is added outlives another reading and a recipe; what lost its point is told by name", () => {
+  const added: Added[] = [
+    { name: "m", measures: FENCE, show: ["distance"] },
+    { name: "w", words: "gate", to: { point: "day1:3" }, by: [1, 1] },
+    { name: "peg", words: "peg", to: { point: "*number:901" } },
+    { name: "gone", words: "?", to: { point: "day1:77" } },
+  ];
+  const { state, derived } = job(added, rows, { computed: [{ number: "901", by: { at: [3010, 7010] } }] });
+  expect(textOf(laidOut({ state, derived }), "peg")).toMatchObject({ e: 3010, n: 7010 });
+  expect(layoutSource(state, derived, { notes: true, points: true, contours: true }).added!.lost).toEqual(["gone"]);
+  const recipe = writeRecipe(state, state.points, () => "day1.csv");
+  expect(recipe.added).toEqual(added);
+  const again = openRecipe(parseRecipe(JSON.stringify(recipe), "r.json"), () => new TextEncoder().encode(csvOf(rows))),
+    texts = (l: Layout) => l.texts.map((t) => [t.lines, t.e, t.n, t.added]);
+  expect(texts(laidOut({ state: again.state, derived: runChain(again.state) }))).toEqual(
+    texts(laidOut({ state, derived })),
+  );
+  // Points of another reading have other ids: their rows are what they were.
+  const other = { ...state, points: { ...state.points, id: state.points.id.map((id) => id + 500) } },
+    moved = laidOut({ state: other, derived: runChain(other) });
+  expect(moved.texts.filter((t) => t.added === "m" || t.added === "w").length).toBe(
+    laidOut({ state, derived }).texts.filter((t) => t.added === "m" || t.added === "w").length,
+  );
+});
