@@ -23,6 +23,10 @@ export interface DrawnText {
   leader?: [number, number, number, number];
   /** Of an addition, or of a text placed by hand, the addition's name. */
   added?: string;
+  /** Where it belongs: its point, the middle of its stretch of a line, or of a contour where it stood by itself. */
+  base?: [e: number, n: number];
+  /** Of a note the code whose note it is. */
+  code?: string;
   /** Of a note that is repeated along its line, which time this is. */
   time?: number;
 }
@@ -50,3 +54,6 @@ export interface Layout {
   /** Notes or labels of points are left out: more than the paper could hold at this scale. */
   crowded: boolean;
 }
+
+/** What a text speaks of, as far as it speaks of anything. */
+export type About = Partial<Pick<DrawnText, "point" | "line" | "added" | "time" | "base" | "code">>;

@@ -13,7 +13,7 @@ import { labelContours, type Contours } from "../surface/contour";
 import type { DrawnSymbols, Note } from "./content";
 import { Crowd } from "./crowd";
 import { lineStyle, styleReach } from "./line-styles";
-import type { DrawnText, Layout, Unplaced } from "./drawn-text";
+import type { About, DrawnText, Layout, Unplaced } from "./drawn-text";
 import { HandPlacer } from "./added/place";
 import { NOTHING_ADDED, type ResolvedAdded } from "./added/resolve";
 import { positionsAlong, wayLength, type OnWay } from "./along";
@@ -144,7 +144,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     is: DrawnText["is"],
     color: string | undefined,
     layer = "",
-    about: Partial<Pick<DrawnText, "point" | "line" | "added" | "time">> = {},
+    about: About = {},
   ) => {
     crowd.addBox(stand);
     const back = (px: number, py: number): [number, number] => [px * unitsPerMm + oe, py * unitsPerMm + on];
@@ -164,6 +164,8 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
       line: about.line ?? -1,
       ...(about.added === undefined ? {} : { added: about.added }),
       ...(about.time === undefined ? {} : { time: about.time }),
+      ...(about.base === undefined ? {} : { base: about.base }),
+      ...(about.code === undefined ? {} : { code: about.code }),
       ...(stand.leader
         ? {
             leader: [
@@ -201,15 +203,20 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
       const i = symbols.point[note.symbol]!,
         own = added.notes.get(`${i} ${note.code}`) ?? added.notes.get(String(i)),
         at: [number, number] = [x(t.e[i]!), y(t.n[i]!)];
-      if (!byHand.place(own, wanted(note), at, 0, "note", note.color, note.layer, { point: i })) return;
+      if (!byHand.place(own, wanted(note), at, 0, "note", note.color, note.layer, aboutNote(note, i))) return;
       done.add(note);
       layout.notes++;
     };
-    const settle = (note: Note, stand: Stand | undefined, point = -1, time?: number) => {
+    const settle = (note: Note, stand: Stand | undefined, point = -1, time?: number, base?: [number, number]) => {
       const one: Unplaced = { text: note.text, is: "note", point, line: note.line };
       layout.notes++;
       (stand ? placed : layout.unplaced).push(one);
-      const about = { point, line: note.line, ...(time ? { time } : {}) };
+      const about = {
+        ...aboutNote(note, point),
+        line: note.line,
+        ...(time ? { time } : {}),
+        ...(base ? { base } : {}),
+      };
       if (stand) take(stand, wanted(note), "note", note.color, note.layer, about);
     };
     for (const note of s.notes) if (note.symbol >= 0 && reach[note.symbol]! > 0) handNote(note);
@@ -238,7 +245,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
 
   function noteOfLine(
     note: Note,
-    settle: (note: Note, stand: Stand | undefined, point?: number, time?: number) => void,
+    settle: (note: Note, stand: Stand | undefined, point?: number, time?: number, base?: [number, number]) => void,
   ): void {
     const w = wanted(note),
       way: number[] = [];
@@ -253,13 +260,17 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
         "note",
         note.color,
         note.layer,
-        { line: note.line, time },
+        { line: note.line, time, code: note.code, base: backOf(middle) },
       );
     if (s.lines[note.line]!.closed && (note.place === "centre" || (note.place === "auto" && note.kind === "area"))) {
-      let isPlaced = false;
-      positionsAlong(way, [wayLength(way) / 2], (middle) => (isPlaced = isByHand(0, { ...middle, angle: 0 })));
+      let isPlaced = false,
+        base: [number, number] | undefined;
+      positionsAlong(way, [wayLength(way) / 2], (middle) => {
+        base = backOf(middle);
+        isPlaced = isByHand(0, { ...middle, angle: 0 });
+      });
       if (isPlaced) return void layout.notes++;
-      return settle(note, insideRing(w, way, crowd));
+      return settle(note, insideRing(w, way, crowd), -1, 0, base);
     }
     const { stands, missed, done } = alongWay(
       w,
@@ -270,7 +281,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
       isByHand,
     );
     layout.notes += done;
-    for (const { stand, time } of stands) settle(note, stand, -1, time);
+    for (const { stand, time, middle } of stands) settle(note, stand, -1, time, backOf(middle));
     if (stands.length || done) {
       for (let k = 0; k < missed; k++) settle(note, undefined);
       return;
@@ -313,11 +324,14 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     if (labelled.length > 2000 && area > 2 * paperArea()) return void (layout.crowded = true);
     const before = { texts: layout.texts.length, unplaced: layout.unplaced.length };
     for (const { i, w } of labelled)
-      byHand.place(added.labels.get(i), w, [x(t.e[i]!), y(t.n[i]!)], 0, "point", undefined, "", { point: i });
+      byHand.place(added.labels.get(i), w, [x(t.e[i]!), y(t.n[i]!)], 0, "point", undefined, "", {
+        point: i,
+        base: [t.e[i]!, t.n[i]!],
+      });
     for (const { k, i, w } of labelled) {
       if (added.labels.has(i)) continue;
       const stand = besideSymbol(w, x(t.e[i]!), y(t.n[i]!), Math.min(reach[k]!, HOLLOW), crowd, false);
-      if (stand) take(stand, w, "point", undefined, "", { point: i });
+      if (stand) take(stand, w, "point", undefined, "", { point: i, base: [t.e[i]!, t.n[i]!] });
       else layout.unplaced.push({ text: w.lines.join(" "), is: "point", point: i, line: -1 });
     }
     // A few labels here and there say less than none. The boxes of those taken back only cost contour labels some
@@ -350,14 +364,25 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
         const [e, n] = [label.x + c.origin[0], label.y + c.origin[1]],
           own = added.contours.find(
             (a) =>
-              a.surface === c.surface && a.level === label.level && Math.hypot(a.near[0] - e, a.near[1] - n) < near,
+              a.surface === c.surface &&
+              a.level === Number(label.text) &&
+              Math.hypot(a.near[0] - e, a.near[1] - n) < near,
           );
-        if (byHand.place(own, w, [stand.x, stand.y], stand.angle, "contour", undefined, c.surface, {})) return true;
+        if (byHand.place(own, w, [stand.x, stand.y], stand.angle, "contour", undefined, c.surface, { base: [e, n] }))
+          return true;
         if (!crowd.isFree(stand)) return false;
-        take(stand, w, "contour", undefined, c.surface);
+        take(stand, w, "contour", undefined, c.surface, { base: [e, n] });
         return true;
       });
     }
+  }
+
+  function aboutNote({ code }: Note, i: number): About {
+    return { point: i, code, ...(i >= 0 ? { base: [t.e[i]!, t.n[i]!] as [number, number] } : {}) };
+  }
+
+  function backOf({ x: px, y: py }: { x: number; y: number }): [number, number] {
+    return [px * unitsPerMm + oe, py * unitsPerMm + on];
   }
 
   function isInside(i: number): boolean {

@@ -121,17 +121,18 @@ export function alongWay(
   crowd: Crowd,
   beside: number,
   isDone: (time: number, middle: OnWay) => boolean = () => false,
-): { stands: { stand: Stand; time: number }[]; missed: number; done: number } {
+): { stands: { stand: Stand; time: number; middle: OnWay }[]; missed: number; done: number } {
   const [hw, hh] = halfSize(w),
     length = wayLength(way),
     count = every > 0 ? Math.max(1, Math.floor(length / every)) : 1;
-  const stands: { stand: Stand; time: number }[] = [];
+  const stands: { stand: Stand; time: number; middle: OnWay }[] = [];
   let done = 0;
   for (let m = 0; m < count; m++) {
     const from = (length * m) / count,
       span = length / count;
-    let isPlaced = false;
-    positionsAlong(way, [from + span / 2], (middle) => (isPlaced = isDone(m, middle)));
+    let isPlaced = false,
+      own: OnWay | undefined;
+    positionsAlong(way, [from + span / 2], (middle) => (isPlaced = isDone(m, (own = middle))));
     if (isPlaced) {
       done++;
       continue;
@@ -170,7 +171,7 @@ export function alongWay(
       }
     }
     if (best) {
-      stands.push({ stand: best, time: m });
+      stands.push({ stand: best, time: m, middle: own! });
       crowd.addBox(best);
     }
   }

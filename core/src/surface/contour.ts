@@ -216,7 +216,6 @@ export interface ContourLabel {
   /** Radians counter-clockwise from east, in (−π/2, π/2], so that it reads upright. */
   angle: number;
   text: string;
-  level: number;
 }
 
 /**
@@ -260,7 +259,7 @@ export function labelContours(
         let angle = Math.atan2(b[1] - a[1], b[0] - a[0]);
         if (angle > Math.PI / 2) angle -= Math.PI;
         else if (angle <= -Math.PI / 2) angle += Math.PI;
-        const label = { x: p[0], y: p[1], angle, text, level: c.level[k]! };
+        const label = { x: p[0], y: p[1], angle, text };
         if (!mayStand(label)) continue;
         labels.push(label);
         const key = `${Math.floor(p[0] / cell)} ${Math.floor(p[1] / cell)}`;

@@ -1,5 +1,6 @@
 /** What a person adds to the drawing: it stands where it was put, follows its points and lines, and outlives a reading. */
 import { layOutTexts, type Layout } from "../../src/drawing/layout";
+import { editText, type TextEdit } from "../../src/drawing/added/edit";
 import type { Added } from "../../src/drawing/added/model";
 import { layoutSource } from "../../src/job/drawn";
 import { runChain } from "../../src/job/chain";
@@ -163,6 +164,67 @@ describe("texts moved by hand", () => {
       e: 42,
       n: 34,
     });
+  });
+});
+
+describe("editing a text", () => {
+  const tools = (j: ReturnType<typeof job>) => ({
+    table: j.state.points,
+    intakes: j.state.intakes,
+    lines: j.derived.lines,
+    added: j.state.added,
+  });
+  /** The job with an edit of the first text that holds these words, and its layout. */
+  const edited = (j: ReturnType<typeof job>, part: string, edit: TextEdit | null, more: Partial<Recipe> = {}) => {
+    const change = editText(textOf(laidOut(j), part), edit, tools(j))!,
+      added = [...j.state.added.filter((a) => a.name !== change.name), ...(change.after ? [change.after] : [])];
+    return job(added, rows, more);
+  };
+
+  test("moved twice and turned it stands where it was brought; put back it is where it was", () => {
+    const plain = job([]),
+      at = textOf(laidOut(plain), "8 m"),
+      once = edited(plain, "8 m", { move: [10, 4] }),
+      twice = edited(once, "8 m", { move: [1, 1] }),
+      turned = edited(twice, "8 m", { turn: 90 }),
+      t = textOf(laidOut(turned), "8 m");
+    expect(turned.state.added).toHaveLength(1);
+    expect([t.e, t.n]).toEqual([expect.closeTo(at.e + 11, 2), expect.closeTo(at.n + 5, 2)]);
+    expect(t.angle).toBeCloseTo(-Math.PI / 2, 9);
+    const back = edited(turned, "8 m", null);
+    expect(back.state.added).toEqual([]);
+    expect(textOf(laidOut(back), "8 m")).toMatchObject({ e: at.e, n: at.n, angle: 0 });
+  });
+
+  test("a note that its line repeats is moved alone, and follows when the line moves", () => {
+    const along = {
+        codeBook: { codes: [{ ...CODES[0]!, label: "{line} wire", labelAt: { place: "auto" as const, every: 30 } }] },
+      },
+      j = job([], rows, along),
+      notes = laidOut(j).texts.filter((t) => t.lines[0] === "FENCE 2 wire");
+    expect(notes.length).toBeGreaterThan(2);
+    const second = notes.find((t) => t.time === 1)!,
+      { name, after } = editText(second, { move: [5, 5] }, tools(j))!,
+      moved = laidOut(job([after!], rows, along)).texts.filter((t) => t.lines[0] === "FENCE 2 wire");
+    expect(moved.filter((t) => t.added === name)).toHaveLength(1);
+    const own = moved.find((t) => t.added === name)!;
+    expect([own.e, own.n]).toEqual([expect.closeTo(second.e + 5, 2), expect.closeTo(second.n + 5, 2)]);
+    expect(moved).toHaveLength(notes.length);
+    const north = rows.map((r) => (r.code!.startsWith("FENCE") ? { ...r, n: r.n + 100 } : r)),
+      followed = laidOut(job([after!], north, along)).texts.find((t) => t.added === name)!;
+    expect(followed.n).toBeCloseTo(own.n + 100, 6);
+  });
+
+  test("words are moved as such; measures follow their line and nothing else", () => {
+    const words: Added = { name: "w", words: "gate", to: { point: "day1:8" }, by: [1, 1] },
+      j = job([words, { name: "m", measures: FENCE, show: ["distance"] }]);
+    expect(editText(textOf(laidOut(j), "gate"), { move: [2, 3], height: 5 }, tools(j))!.after).toEqual({
+      ...words,
+      by: [3, 4],
+      height: 5,
+    });
+    expect(editText(textOf(laidOut(j), "gate"), null, tools(j))!.after).toBeNull();
+    expect(editText(textOf(laidOut(j), "50.000"), { move: [2, 3] }, tools(j))).toBeUndefined();
   });
 });
 

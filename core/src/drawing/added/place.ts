@@ -3,7 +3,7 @@
  * texts stand that were moved by hand. Positions on paper in mm, y upwards; texts that collide are told, not moved.
  */
 import { Crowd, type TextBox } from "../crowd";
-import type { DrawnText, Layout } from "../drawn-text";
+import type { About, DrawnText, Layout } from "../drawn-text";
 import { besideSymbol, halfSize, insideRing, upright, type Stand, type Wanted } from "../stand";
 import type { MeasureText } from "./measures";
 import type { ByHand, ResolvedAdded } from "./resolve";
@@ -18,14 +18,7 @@ export interface Paper {
   unitsPerMm: number;
   crowd: Crowd;
   layout: Layout;
-  take(
-    stand: Stand,
-    w: Wanted,
-    is: DrawnText["is"],
-    color: string | undefined,
-    layer: string,
-    about: Partial<Pick<DrawnText, "point" | "line" | "added" | "time">>,
-  ): void;
+  take(stand: Stand, w: Wanted, is: DrawnText["is"], color: string | undefined, layer: string, about: About): void;
 }
 
 export const ADDED_LAYER = "ADDED";
@@ -64,7 +57,7 @@ export class HandPlacer {
     is: DrawnText["is"],
     color: string | undefined,
     layer: string,
-    about: Partial<Pick<DrawnText, "point" | "line" | "time">>,
+    about: About,
   ): boolean {
     if (!by) return false;
     if (by.hidden) return true;
@@ -88,12 +81,7 @@ export class HandPlacer {
     x: number,
     y: number,
     angle: number,
-    text: {
-      is: DrawnText["is"];
-      color: string | undefined;
-      layer: string;
-      about: Partial<Pick<DrawnText, "point" | "line" | "time">>;
-    },
+    text: { is: DrawnText["is"]; color: string | undefined; layer: string; about: About },
     leader?: Stand["leader"],
   ): void {
     const [halfWidth, halfHeight] = halfSize(w),
@@ -149,7 +137,8 @@ export class HandPlacer {
       [tx, ty] = [x + by[0] / unitsPerMm, y + by[1] / unitsPerMm],
       w = wanted(lines, height),
       angle = turn === undefined ? 0 : radians(turn);
-    this.put(name, w, tx, ty, angle, OF_ADDITIONS, leader ? leaderTo(w, tx, ty, angle, x, y) : undefined);
+    const of = { ...OF_ADDITIONS, about: { base: [...at] as [number, number] } };
+    this.put(name, w, tx, ty, angle, of, leader ? leaderTo(w, tx, ty, angle, x, y) : undefined);
   }
 
   /** Beside the middle of its piece, above it if there is room; where the piece is too short, near it. */

@@ -120,7 +120,7 @@ const heightOf = ({ height }: { height?: number }) => (height === undefined ? {}
 
 /** The name of a line that outlives another reading; undefined of a parallel, which is its line's. */
 export function lineRefOf(
-  line: Line,
+  line: Pick<Line, "code" | "run" | "shots" | "hand">,
   { table: t, intakes }: Pick<AddedSources, "table" | "intakes">,
 ): LineRef | undefined {
   if (line.hand !== undefined) return { hand: line.hand };

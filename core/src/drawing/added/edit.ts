@@ -1,0 +1,90 @@
+/** A text of the drawing moved, turned, resized or hidden by hand, and put back: what of the additions that changes. */
+import type { Line } from "../../lines/model";
+import { refOf } from "../../points/refs";
+import type { PointTable } from "../../points/table";
+import type { DrawnText } from "../drawn-text";
+import type { Added, PlacedText, TextRef, Words } from "./model";
+import { lineRefOf } from "./resolve";
+
+export interface EditSources {
+  table: PointTable;
+  intakes: readonly { id: string }[];
+  lines: readonly Pick<Line, "code" | "run" | "shots" | "hand">[];
+  added: readonly Added[];
+}
+
+/** What may be done to a text: moved by so much on the ground, turned, another height, hidden. */
+export interface TextEdit {
+  move?: readonly [e: number, n: number];
+  turn?: number;
+  height?: number;
+  hidden?: boolean;
+}
+
+/** By which name a text is kept; undefined for one that follows its line or its dimension and is not moved by itself. */
+export function textRefOf(t: DrawnText, s: EditSources): TextRef | undefined {
+  if (t.is === "contour") return t.base && { contour: t.layer, level: Number(t.lines[0]), near: t.base };
+  if (t.is === "point") return { label: refOf(s.table, s.intakes, t.point) };
+  if (t.is !== "note") return undefined;
+  if (t.point >= 0)
+    return { note: refOf(s.table, s.intakes, t.point), ...(t.code === undefined ? {} : { code: t.code }) };
+  const line = s.lines[t.line] && lineRefOf(s.lines[t.line]!, s);
+  return line && { noteOf: line, ...(t.time ? { time: t.time } : {}) };
+}
+
+/**
+ * The addition that holds an edit of a text, before and after; `after` is null where it is put back. Undefined where the
+ * text is not one that can be edited.
+ */
+export function editText(
+  t: DrawnText,
+  edit: TextEdit | null,
+  s: EditSources,
+): { name: string; before: Added | null; after: Added | null } | undefined {
+  const own = t.added === undefined ? undefined : s.added.find((a) => a.name === t.added);
+  if (own && "words" in own) return { name: own.name, before: own, after: edit && editWords(own, t, edit) };
+  if (own && !("text" in own)) return undefined;
+  if (edit === null) return own && { name: own.name, before: own, after: null };
+  const text = own?.text ?? textRefOf(t, s);
+  if (!text || !t.base) return undefined;
+  const name = own?.name ?? freeName(s.added);
+  return { name, before: own ?? null, after: { ...placed({ ...(own ?? { name, text }) }, t, edit) } };
+}
+
+function placed(was: PlacedText, t: DrawnText, { move, turn, height, hidden }: TextEdit): PlacedText {
+  const by = movedBy(was.by, t, move),
+    next: PlacedText = { ...was, ...(by ? { by } : {}) };
+  if (turn !== undefined) next.turn = turn;
+  if (height !== undefined) next.height = height;
+  if (hidden) next.hidden = true;
+  return next;
+}
+
+/** From where it belongs to where it stands and on; a text that is only turned stays where it stands. */
+function movedBy(
+  was: readonly [number, number] | undefined,
+  t: DrawnText,
+  move: readonly [number, number] = [0, 0],
+): readonly [number, number] {
+  const [e, n] = was ?? [t.e - t.base![0], t.n - t.base![1]];
+  return [millimetres(e + move[0]), millimetres(n + move[1])];
+}
+
+function editWords(was: Words, t: DrawnText, { move, turn, height }: TextEdit): Words {
+  return {
+    ...was,
+    ...(move && t.base ? { by: movedBy(was.by, t, move) } : {}),
+    ...(turn === undefined ? {} : { turn }),
+    ...(height === undefined ? {} : { height }),
+  };
+}
+
+/** Where a text stands needs no more digits. */
+const millimetres = (x: number) => Math.round(x * 1000) / 1000;
+
+function freeName(added: readonly Added[]): string {
+  const names = new Set(added.map((a) => a.name));
+  let k = added.length + 1;
+  while (names.has(`text ${k}`)) k++;
+  return `text ${k}`;
+}
