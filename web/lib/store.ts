@@ -20,6 +20,7 @@ interface Settable {
         | "notice"
         | "incoming"
         | "paperScale"
+        | "textPicked"
         | "preview"
         | "tried"
         | "picking"

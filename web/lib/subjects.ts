@@ -1,4 +1,5 @@
 /** The way to what a finding or an entry of the ledger speaks of: its cell, line, setup or setting, in its place. */
+import { textKey } from "../sheet/text-at";
 import { setupName, type Finding, type FindingKind, type Subject } from "@bramble/core";
 import type { EditField } from "@bramble/core/points/edits";
 import { rowOf } from "@bramble/core/points/table";
@@ -55,6 +56,8 @@ export function openSubject(subject: Subject): void {
       return openPlace("volumes");
     case "handover":
       return openPlace("handover");
+    case "added":
+      return openAdded(name);
     case "accepted": {
       const accepted = job.accepted.find((a) => a.name === name),
         found = view.findings.find((f) => accepted && f.kind === accepted.kind && f.accepted === accepted.reason);
@@ -67,6 +70,16 @@ export function openSubject(subject: Subject): void {
       select({});
       return openPlace("points");
   }
+}
+
+/** What was added to the drawing is shown on the sheet: its text is picked there. */
+function openAdded(name: string): void {
+  const { layout, set, show } = useJob.getState(),
+    text = layout?.texts.find((t) => t.added === name);
+  if (!text) return set({ notice: { text: "It is not on the drawing now.", tone: "plain" } });
+  set({ textPicked: textKey(text) });
+  const r = 20 * layout!.unitsPerMm;
+  show({ minE: text.e - r, minN: text.n - r, maxE: text.e + r, maxN: text.n + r });
 }
 
 /** The row of a point has the keyboard, and it is shown. */

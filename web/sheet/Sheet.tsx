@@ -6,6 +6,7 @@ import { SheetController } from "./controller";
 import { DescribedSheet } from "./DescribedSheet";
 import { drawnExtent } from "./extent";
 import { Legend } from "./panel/Legend";
+import { TextPanel } from "./panel/TextPanel";
 import { PrintedLine } from "./PrintedLine";
 import { useReadout } from "./readout-store";
 
@@ -51,6 +52,7 @@ export function Sheet() {
         <canvas ref={over} className="pointer-events-none absolute inset-0 h-full w-full" data-testid="sheet-text" />
       </div>
       <Legend />
+      <TextPanel />
       <PrintedLine />
       <DescribedSheet />
       {status === "ready" && !drawnExtent(job) && !incoming?.length && (

@@ -436,6 +436,7 @@ const DRAWN = [
   "flood",
   "built",
   "layout",
+  "textPicked",
   "paperScale",
   "preview",
   "tried",

@@ -294,6 +294,7 @@ function layOut(): void {
     t.deleted,
     state.drawing,
     state.sets,
+    state.added,
     asked,
     // Labels may be of sets that ask for what was found.
     asksForFindings(state) ? d.findingsAt : undefined,

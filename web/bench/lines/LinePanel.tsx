@@ -37,6 +37,7 @@ import { area, AREA_SHORT, decimalsOf, UNIT_SHORT } from "../../lib/units-shown"
 import { lineAt, type LineShown } from "../../lib/view";
 import { Fact } from "../Bench";
 import { make } from "./make";
+import { Written } from "./Written";
 
 type Doing = "code" | "parallel" | "width" | undefined;
 const MOST = 500;
@@ -127,6 +128,7 @@ export function LinePanel({ line, change }: { line: LineShown; change: (hand: Ha
         )}
         <Fact name="In the terrain">{line.breakline === "none" ? "no breakline" : `${line.breakline} breakline`}</Fact>
       </dl>
+      <Written line={line} />
       {!line.companion && (
         <div className="mt-3 flex flex-wrap gap-1.5" role="group" aria-label="Edits of the line">
           {hand && act("Change its points", () => change(hand))}

@@ -77,6 +77,8 @@ export interface SheetLook {
   paperScale: number | undefined;
   /** Texts of the drawing at their positions, for one scale. */
   layout: Layout | undefined;
+  /** The text of the drawing that is picked, by what tells it from others. */
+  textPicked: string | undefined;
   /** Ways (E, N, E, N, …) of a line that is being drawn, shown before it is kept. */
   preview: readonly (readonly number[])[];
   /** What a repair that is looked at would make of contours and of cells of the table. */
@@ -113,6 +115,7 @@ export interface SheetLook {
 /** What a job just opened begins with; what is drawn stays as it was chosen. */
 export const BLANK_SHEET = {
   layout: undefined,
+  textPicked: undefined,
   paperScale: undefined,
   preview: [],
   tried: undefined,
