@@ -175,8 +175,8 @@ describe("recipes", () => {
       'codeBook.codes[0].kind: "lines" is not one of "point", "line", "area". Did you mean “line”?',
     ],
     [
-      { handover: [{ file: "a.pdf", format: "pdf" }] },
-      "handover[0].format: a plan sheet cannot be run by this version yet.",
+      { handover: [{ file: "a.pdf", format: "picture" }] },
+      'handover[0].format: "picture" is not one of "csv", "xlsx", "dxf"',
     ],
   ])("%j is refused with its path", (more, message) => expect(recipe(more)).toThrow(message as string));
 
