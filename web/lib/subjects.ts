@@ -73,7 +73,7 @@ export function openSubject(subject: Subject): void {
 }
 
 /** What was added to the drawing is shown on the sheet: its text is picked there. */
-function openAdded(name: string): void {
+export function openAdded(name: string): void {
   const { layout, set, show } = useJob.getState(),
     text = layout?.texts.find((t) => t.added === name);
   if (!text) return set({ notice: { text: "It is not on the drawing now.", tone: "plain" } });

@@ -16,12 +16,13 @@ import { useKept } from "../../lib/use-kept";
 import { EMPTY_VIEW, lineAt, type LineShown } from "../../lib/view";
 import { Bench } from "../Bench";
 import { surveyColor } from "../book/Swatch";
+import { AddedMaker } from "./AddedMaker";
 import { HandLineForm } from "./HandLineForm";
 import { LinePanel } from "./LinePanel";
 import { make } from "./make";
 import { PointMaker } from "./PointMaker";
 
-type Making = { what: "line"; line?: HandLine } | { what: "point" } | undefined;
+type Making = { what: "line"; line?: HandLine } | { what: "point" } | { what: "added" } | undefined;
 
 export function LinesBench() {
   const { view, job, lines: chosen, select, show } = useParts("view", "job", "lines", "select", "show");
@@ -104,6 +105,9 @@ export function LinesBench() {
       <button className="button" onClick={() => setMaking({ what: "point" })}>
         Make a point
       </button>
+      <button className="button" onClick={() => setMaking({ what: "added" })}>
+        Words and dimensions
+      </button>
       <PlaceLink className="button" place="book">
         Code book
       </PlaceLink>
@@ -115,6 +119,7 @@ export function LinesBench() {
       about={`${plural(view.lines.length, "line")}${byHand ? `, ${byHand} by hand` : ""}`}
       actions={actions}
     >
+      {making?.what === "added" && <AddedMaker leave={() => setMaking(undefined)} />}
       {making?.what === "line" && (
         <HandLineForm key={making.line?.name ?? "new"} line={making.line} leave={() => setMaking(undefined)} />
       )}

@@ -1,6 +1,6 @@
 "use client";
 /** The text that is picked on the sheet: turned, resized, hidden, put back; it is dragged, or moved by keys, there. */
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { editText, type TextEdit } from "@bramble/core/drawing/added/edit";
 import { useParts } from "../../lib/store";
 import { textKey } from "../text-at";
@@ -28,8 +28,8 @@ export function TextPanel() {
       className="absolute right-3 bottom-3 z-[6] flex flex-wrap items-end gap-2 border border-rule bg-paper px-3 py-2 print:hidden"
     >
       <span className="max-w-48 self-center truncate font-medium">{text.lines.join(" ")}</span>
-      <Figure label="Turned, °" value={turn} least={-360} most={360} take={(x) => put({ turn: x })} />
-      <Figure label="Height, mm" value={text.height} least={0.5} most={50} take={(x) => put({ height: x })} />
+      <Figure key={`turned ${turn}`} label="Turned, °" value={turn} least={-360} most={360} take={(x) => put({ turn: x })} />
+      <Figure key={`high ${text.height}`} label="Height, mm" value={text.height} least={0.5} most={50} take={(x) => put({ height: x })} />
       <button
         className="button"
         onClick={() => {
@@ -69,7 +69,6 @@ function Figure({
   take: (x: number) => void;
 }) {
   const [text, setText] = useState(String(value));
-  useEffect(() => setText(String(value)), [value]);
   const x = Number(text.replace(",", ".")),
     wrong = text.trim() === "" || !(x >= least && x <= most);
   const keep = () => !wrong && x !== value && take(x);

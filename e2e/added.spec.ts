@@ -1,0 +1,112 @@
+/** What a person adds to the drawing, on the sheet and on the bench: it follows, outlives a reading, and leaves with the rest. */
+import { execFileSync } from "node:child_process";
+import fs from "node:fs";
+import { expect, test, type Page } from "@playwright/test";
+import { cell, goTo, newJob, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
+
+/** A fence of 30 m east and 40 m north, a tree with its note, some ground. */
+const ROWS = [
+  "1,7000,3000,10,FENCE1",
+  "2,7040,3030,10,FENCE1",
+  "3,7010,3070,10,FENCE1",
+  "8,7060,3060,12,TREE 6",
+  "9,7000,3080,12,SPOT",
+];
+
+async function plot(page: Page, name: string): Promise<string> {
+  await openAs(page, "Petra", "/");
+  await newJob(page, name);
+  await takeIn(page, "day1.txt", ROWS.join("\n"), ROWS.length);
+  await settled(page);
+  return page.url().split("/")[4]!;
+}
+
+const added = async (page: Page, id: string) =>
+  ((await (await page.request.get(`/api/jobs/${id}/recipe`)).json()) as { added?: Record<string, unknown>[] }).added ?? [];
+
+test("bearing and distance are written along a line, follow it when a point moves, and stand on the plan", async ({
+  page,
+}) => {
+  const id = await plot(page, "Bearings");
+  await goTo(page, "Lines");
+  await page.getByRole("button", { name: /FENCE 1/ }).first().click();
+  const written = page.getByRole("group", { name: "Written along it" });
+  await written.getByRole("checkbox", { name: "Bearings" }).check();
+  await written.getByRole("checkbox", { name: "Distances" }).check();
+  await settled(page);
+  expect(await added(page, id)).toMatchObject([{ measures: { code: "FENCE", run: "1" }, show: ["bearing", "distance"] }]);
+
+  await goTo(page, "Handover");
+  await page.getByLabel("Add a file").selectOption("Plan sheet");
+  await settled(page);
+  const plan = async () => {
+    const download = page.waitForEvent("download", { timeout: 60_000 });
+    await page.getByRole("button", { name: "Make {job}-sheet.pdf" }).click();
+    return execFileSync("pdftotext", ["-layout", (await (await download).path())!, "-"], { encoding: "utf8" });
+  };
+  expect(await plan()).toMatch(/36°52′12″\s+50\.000/);
+  // The second point moves to the north of the first.
+  await goTo(page, "Points");
+  const c = await cell(page, "2", "Easting");
+  await c.click();
+  await page.keyboard.press("F2");
+  await c.getByRole("textbox").fill("3000");
+  await page.keyboard.press("Enter");
+  await settled(page);
+  await goTo(page, "Handover");
+  const words = await plan();
+  expect(words).toMatch(/0°00′00″\s+40\.000/);
+  expect(words).not.toContain("36°52′12″");
+});
+
+test("a note dragged on the sheet stays where it was put, through another reading of its delivery", async ({ page }) => {
+  const id = await plot(page, "Moved");
+  // At a plan's scale, so that the drawing is laid out as on paper.
+  await page.request.post(`/api/jobs/${id}/changes`, {
+    data: { type: "setting", field: "drawing", old: null, new: { scale: 500 } },
+    headers: { "x-author": "Petra" },
+  });
+  await goTo(page, "Lines");
+  const sheet = page.getByTestId("sheet"),
+    [tx, ty] = await pixelOnSheet(page, 3060, 7060);
+  // The note stands near its tree: the first position round about where a click picks it.
+  const panel = page.getByRole("region", { name: "The text" }),
+    box = (await sheet.boundingBox())!;
+  let at: [number, number] | undefined;
+  for (let r = 10; r <= 60 && !at; r += 6)
+    for (let a = 0; a < 12 && !at; a++) {
+      const [x, y] = [tx + r * Math.cos((a * Math.PI) / 6), ty + r * Math.sin((a * Math.PI) / 6)];
+      await page.mouse.click(x, y);
+      if (await panel.isVisible()) at = [x, y];
+    }
+  expect(at).toBeDefined();
+  await page.mouse.move(...at!);
+  await page.mouse.down();
+  await page.mouse.move(at![0] - 40, at![1] + 30, { steps: 6 });
+  await page.mouse.up();
+  await settled(page);
+  const [text] = await added(page, id);
+  expect(text).toMatchObject({ text: { note: "day1:4" } });
+  await panel.getByLabel("Turned, °").fill("30");
+  await page.keyboard.press("Enter");
+  await settled(page);
+  expect((await added(page, id))[0]).toMatchObject({ turn: 30, by: (text as { by: unknown }).by });
+
+  // The same delivery read again.
+  const again = await page.request.post(`/api/jobs/${id}/intakes/day1`, {
+    data: { action: "read", options: { file: "day1.txt", format: "delimited", clash: "add", layout: { skipRows: 0 } } },
+    headers: { "x-author": "Petra" },
+  });
+  expect([200, 201, 400]).toContain(again.status());
+  expect((await added(page, id))[0]).toMatchObject({ text: { note: "day1:4" }, turn: 30 });
+  expect(box.width).toBeGreaterThan(100);
+
+  // In a drawing file it stands where it was put, on its layer.
+  await goTo(page, "Handover");
+  await page.getByLabel("Add a file").selectOption("DXF drawing");
+  await settled(page);
+  const download = page.waitForEvent("download", { timeout: 60_000 });
+  await page.getByRole("button", { name: "Make {job}-plan.dxf" }).click();
+  const dxf = fs.readFileSync((await (await download).path())!, "utf8");
+  expect(dxf).toMatch(/TREE[^\r\n]*-NOTES/);
+});
