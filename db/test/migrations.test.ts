@@ -90,6 +90,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
     "000013_states.sql",
     "000014_made_files.sql",
     "000015_handover_files.sql",
+    "000016_additions.sql",
   ]);
   const shown = async () => {
     const t = await loadPoints(getPool(), job);

@@ -57,7 +57,7 @@ export function inSight(view: View, t: PointTable, plan: PlanView, drawing: Draw
       e = t.e[i]!,
       n = t.n[i]!;
     // A crown may reach into the window from outside.
-    const r = symbols.ground[k]! > 0 ? symbols.ground[k]! / 2 : 0;
+    const r = symbols.ground[k]! > 0 ? (symbols.ground[k]! / 2) * Math.max(1, symbols.aspect?.get(k) ?? 1) : 0;
     if (!(e >= minE - r && e <= maxE + r && n >= minN - r && n <= maxN + r) || !drawn[symbols.look[k]!]) continue;
     if (count === MOST_SYMBOLS) {
       fineSymbols = false;
@@ -342,7 +342,7 @@ export function cssOfSymbol({ point, look }: SymbolPrimitive, now: LookNow | und
 /** A symbol at the canvas's origin. */
 export function paintSymbol(
   ctx: CanvasRenderingContext2D,
-  { look, symbol, size: millimetres, turn }: SymbolPrimitive,
+  { look, symbol, strokes, size: millimetres, turn }: SymbolPrimitive,
   css: string,
   pxPerMm: number,
 ): void {
@@ -352,7 +352,7 @@ export function paintSymbol(
   if (size < 3) return ctx.fillRect(-0.75, -0.75, 1.5, 1.5);
   ctx.lineWidth = Math.max(0.8, symbol.width * pxPerMm);
   if (turn) ctx.rotate((turn * Math.PI) / 180);
-  drawStrokes(ctx, symbol.strokes, size);
+  drawStrokes(ctx, strokes, size);
   if (symbol.heart) drawStrokes(ctx, symbol.heart, pxPerMm);
 }
 

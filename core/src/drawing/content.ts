@@ -36,6 +36,8 @@ export interface DrawnSymbols {
   paper: Float32Array;
   /** Degrees to the right from north. */
   turn: Float32Array;
+  /** Width for length of those symbols, by row here, whose frame is not a square. */
+  aspect?: ReadonlyMap<number, number>;
   /** About how far apart symbols stand, in the job's unit. */
   spacing: number;
 }

@@ -7,6 +7,7 @@ import type { DrawnSymbols, Look } from "./content";
 import { drawRank, isDrawn, kindsInOrder, sizeOnPaper, type DrawnText, type Layout } from "./layout";
 import { lineStyle, type LineStyle } from "./line-styles";
 import type { DrawingSettings } from "./model";
+import { stretched, type Stroke } from "./strokes";
 import { symbolOf, type Symbol } from "./symbols";
 
 /** How a line is drawn, by its code. */
@@ -36,8 +37,11 @@ export interface SymbolPrimitive {
   point: number;
   look: Look;
   symbol: Symbol;
-  /** On paper, mm. */
+  /** On paper, mm, and how many times as wide as it is long. */
   size: number;
+  aspect: number;
+  /** What it is drawn of, for its size: the symbol's, stretched where it is not as wide as long. */
+  strokes: readonly Stroke[];
   /** Degrees to the right from north. */
   turn: number;
   hidden: boolean;
@@ -77,7 +81,8 @@ export function displayList(
   for (const kind of kindsInOrder(s.drawing)) {
     if (kind === "point")
       for (const row of ofSymbols) {
-        const { look, symbol, hidden } = lookOf(row);
+        const { look, symbol, hidden } = lookOf(row),
+          aspect = s.symbols.aspect?.get(row) ?? 1;
         list.push({
           is: "symbol",
           row,
@@ -85,6 +90,8 @@ export function displayList(
           look,
           symbol,
           size: sizeOnPaper(s.symbols, row, s.unitsPerMm),
+          aspect,
+          strokes: aspect === 1 ? symbol.strokes : stretched(symbol.strokes, aspect),
           turn: s.symbols.turn[row]!,
           hidden,
         });

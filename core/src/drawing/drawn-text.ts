@@ -51,6 +51,8 @@ export interface Layout {
   strokes: { added: string; way: [number, number, number, number] }[];
   /** Pairs of texts placed by hand that meet, by the names of their additions. */
   collisions: [string, string][];
+  /** Additions that speak of points or lines that are not there any more, by name. */
+  lost: readonly string[];
   /** Notes or labels of points are left out: more than the paper could hold at this scale. */
   crowded: boolean;
 }

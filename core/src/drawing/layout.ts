@@ -102,6 +102,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
   const x = (e: number) => (e - oe) / unitsPerMm,
     y = (n: number) => (n - on) / unitsPerMm;
   const crowd = new Crowd();
+  const added = s.added ?? NOTHING_ADDED;
   const layout: Layout = {
     unitsPerMm,
     texts: [],
@@ -110,9 +111,9 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     labels: 0,
     strokes: [],
     collisions: [],
+    lost: added.lost,
     crowded: false,
   };
-  const added = s.added ?? NOTHING_ADDED;
   const reach = new Float32Array(symbols.point.length);
   // Of a vast job looked at whole only what has a symbol of its own is kept clear of, and points have no labels.
   const vast = !s.within && symbols.point.length > VAST;
@@ -123,7 +124,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
       symbol = symbolOf(look.symbol);
     if (!drawnLook[symbols.look[k]!] || !isInside(i)) continue;
     const size = sizeOnPaper(symbols, k, unitsPerMm),
-      radius = look.shot || !symbol ? 0.5 : symbolReach(symbol, size);
+      radius = look.shot || !symbol ? 0.5 : symbolReach(symbol, size, symbols.aspect?.get(k));
     reach[k] = radius;
     const hollow = !Number.isNaN(symbols.ground[k]!) && radius > HOLLOW;
     crowd.addRound({ x: x(t.e[i]!), y: y(t.n[i]!), radius, hollow });

@@ -41,6 +41,23 @@ export function placed(s: Stroke, factor: number, angle = 0, x = 0, y = 0): Stro
   };
 }
 
+/** Strokes wider by `ratio` than they are long; what is round becomes a way of chords, since it is round no more. */
+export function stretched(strokes: readonly Stroke[], ratio: number): Stroke[] {
+  return strokes.map((s): Stroke => {
+    if (isPath(s)) return { ...s, path: s.path.map((v, i) => (i % 2 === 0 ? v * ratio : v)) };
+    const from = s.from ?? 0,
+      to = s.to ?? 360,
+      whole = s.from === undefined,
+      chords = Math.max(2, Math.ceil((to - from) / 7.5)),
+      path: number[] = [];
+    for (let k = 0; k < chords + (whole ? 0 : 1); k++) {
+      const a = ((from + ((to - from) * k) / chords) * Math.PI) / 180;
+      path.push((s.at[0] + s.radius * Math.cos(a)) * ratio, s.at[1] + s.radius * Math.sin(a));
+    }
+    return { path, ...(whole ? { closed: true } : {}), ...(s.filled ? { filled: true } : {}) };
+  });
+}
+
 /** Largest distance of any part from the frame's origin. */
 export function reach(strokes: readonly Stroke[]): number {
   let most = 0;

@@ -336,6 +336,6 @@ export function symbolOf(name: string | undefined): Symbol | undefined {
 }
 
 /** How far a symbol reaches from its point, mm, when drawn at `size` mm. */
-export function symbolReach(s: Symbol, size: number): number {
-  return Math.max(reach(s.strokes) * size, reach(s.heart ?? [])) + s.width / 2;
+export function symbolReach(s: Symbol, size: number, aspect = 1): number {
+  return Math.max(reach(s.strokes) * size * Math.max(1, aspect), reach(s.heart ?? [])) + s.width / 2;
 }

@@ -12,6 +12,7 @@ import { withAccepted } from "../checks/accepted";
 import { isLookedFor } from "../checks/limits";
 import { compileBook, type CompiledBook } from "../codes/book";
 import { readCodes, type CodedPoints } from "../codes/read";
+import { withOwnSymbols } from "../drawing/added/symbols";
 import { drawSymbols, writeNotes } from "../drawing/content";
 import { lookOfSurface } from "../drawing/surface-look";
 import { refusal, Refusal } from "../errors";
@@ -180,8 +181,16 @@ export class Chain {
       ),
     );
     run(
-      of("symbols", ["coded", "count", "e", "n", "attributes", "texts", "kind", "deleted", "unit"], (v) =>
+      of("codeSymbols", ["coded", "count", "e", "n", "attributes", "texts", "kind", "deleted", "unit"], (v) =>
         drawSymbols(v, v.coded, v.unit),
+      ),
+    );
+    run(of("ownSymbols", ["added"], ({ added }) => added.filter((a) => "symbol" in a), sameJson));
+    run(
+      of(
+        "symbols",
+        ["codeSymbols", "ownSymbols", "count", "id", "e", "n", "intake", "row", "deleted", "intakes"],
+        (v) => withOwnSymbols(v.codeSymbols, v, v.intakes, v.ownSymbols),
       ),
     );
     run(

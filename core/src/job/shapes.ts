@@ -539,6 +539,7 @@ const textRef: Schema = has(
   ),
 );
 const letters = { height: { type: "number", minimum: 0.5, maximum: 50 } };
+const groundSize: Schema = { type: "number", minimum: 0.001, maximum: 10_000 };
 const turned = { turn: { type: "number", minimum: -360, maximum: 360 } };
 
 /** What a person adds to the drawing: each kind is known by one field. */
@@ -569,7 +570,14 @@ export const addedSchema: Schema = has(
         },
         ["name", "words", "to"],
       ),
-      record({ name, text: textRef, by: position, ...turned, ...letters, hidden: oneOf(true) }, ["name", "text"]),
+      has(
+        "symbol",
+        record({ name, symbol: pointRef, size: listOf(groundSize, { minItems: 2, maxItems: 2 }), toward: anchor }, [
+          "name",
+          "symbol",
+        ]),
+        record({ name, text: textRef, by: position, ...turned, ...letters, hidden: oneOf(true) }, ["name", "text"]),
+      ),
     ),
   ),
 );

@@ -1,4 +1,5 @@
 /** What is derived from a job, and what the stages that derive it read and make. */
+import type { Added } from "../drawing/added/model";
 import type { LevelsChecked } from "../checks/levels/levels";
 import type { CompiledBook } from "../codes/book";
 import type { CodedPoints } from "../codes/read";
@@ -86,6 +87,9 @@ export type ChainValues = JobValues &
     lineShots: Int32Array;
     linePositions: LinePositions;
     assembled: Lines;
+    /** As the codes give them, before what a person added. */
+    codeSymbols: DrawnSymbols;
+    ownSymbols: Added[];
     /** Lines as chords whose levels are usable by the terrain. */
     terrainChains: Chains;
   };

@@ -2,7 +2,7 @@
  * Points as things name them that must outlive another reading of their delivery, which gives points new ids: by intake
  * and row of the file; a point that the office made by its id.
  */
-import { GONE_DELETED, type PointTable } from "./table";
+import { GONE_DELETED, rowOf, type PointTable } from "./table";
 
 /** `day1:37`, or `*made:12` by id. Intakes have any name, rows are digits: the last colon divides. */
 export type PointRef = string;
@@ -19,15 +19,33 @@ export function refOf(t: RefColumns, intakes: Intakes, i: number): PointRef {
   return intake ? `${intake.id}:${t.row[i]}` : `${MADE}:${t.id[i]}`;
 }
 
-/** Finds living points by their names; −1 for none. */
+/**
+ * Finds living points by their names; −1 for none. What is asked for of an intake is found by an index of its rows, which
+ * is made when the first is; no texts are made for points that nobody names.
+ */
 export function refIndex(t: RefColumns, intakes: Intakes): (ref: PointRef) => number {
-  let index: Map<PointRef, number> | undefined;
+  const places = new Map(intakes.map((k, place) => [k.id, place])),
+    rows = new Map<number, ReadonlyMap<number, number>>();
+  const rowsOf = (intake: number): ReadonlyMap<number, number> => {
+    const known = rows.get(intake);
+    if (known) return known;
+    const index = new Map<number, number>();
+    for (let i = 0; i < t.count; i++)
+      if (t.intake[i] === intake && !(t.deleted[i]! & GONE_DELETED)) index.set(t.row[i]!, i);
+    rows.set(intake, index);
+    return index;
+  };
   return (ref) => {
-    if (!index) {
-      index = new Map();
-      for (let i = 0; i < t.count; i++) if (!(t.deleted[i]! & GONE_DELETED)) index.set(refOf(t, intakes, i), i);
+    const colon = ref.lastIndexOf(":"),
+      digits = ref.slice(colon + 1),
+      which = ref.slice(0, colon);
+    if (!/^\d{1,10}$/.test(digits)) return -1;
+    if (which !== MADE) {
+      const intake = places.get(which);
+      return intake === undefined ? -1 : (rowsOf(intake).get(Number(digits)) ?? -1);
     }
-    return index.get(ref) ?? -1;
+    const i = rowOf(t, Number(digits));
+    return i >= 0 && !intakes[t.intake[i]!] && !(t.deleted[i]! & GONE_DELETED) ? i : -1;
   };
 }
 

@@ -1,8 +1,11 @@
 /** What a person adds to the drawing: it stands where it was put, follows its points and lines, and outlives a reading. */
+import { displayList } from "../../src/drawing/display";
+import { stretched, type PathStroke } from "../../src/drawing/strokes";
 import { layOutTexts, type Layout } from "../../src/drawing/layout";
 import { editText, type TextEdit } from "../../src/drawing/added/edit";
 import type { Added } from "../../src/drawing/added/model";
 import { layoutSource } from "../../src/job/drawn";
+import { writeFile } from "../../src/job/handover";
 import { runChain } from "../../src/job/chain";
 import { writeRecipe } from "../../src/job/write";
 import { openRecipe, parseRecipe, type Recipe } from "../../src/job/recipe";
@@ -225,6 +228,68 @@ describe("editing a text", () => {
     });
     expect(editText(textOf(laidOut(j), "gate"), null, tools(j))!.after).toBeNull();
     expect(editText(textOf(laidOut(j), "50.000"), { move: [2, 3] }, tools(j))).toBeUndefined();
+  });
+});
+
+describe("a symbol with its own size, turned by a second shot", () => {
+  const own: Added = { name: "s", symbol: "day1:8", size: [6, 1.5], toward: { point: "day1:9" } };
+  /** Its primitive at 1 : 500, half a metre to a millimetre. */
+  const drawn = (added: Added[], of = rows) => {
+    const { derived, state } = job(added, of);
+    return displayList({ lines: [], symbols: derived.symbols, drawing: state.drawing ?? {}, unitsPerMm: 0.5 }).flatMap(
+      (p) => (p.is === "symbol" && p.point >= 7 ? [p] : []),
+    );
+  };
+
+  test("it is as long and as wide as said, along the way to the second shot, and follows both", () => {
+    const [it, other] = drawn([own]);
+    expect(it).toMatchObject({ size: 12, aspect: 0.25, turn: 90 });
+    expect(drawn([])[1]).toEqual(other);
+    const moved = rows.map((r) => (r.number === "9" ? { ...r, e: 2950, n: 7030 } : r));
+    expect(drawn([own], moved)[0]).toMatchObject({ turn: -135 });
+    expect(drawn([{ name: "s", symbol: "day1:8", toward: { at: [3000, 7000] } }])[0]).toMatchObject({
+      turn: 180,
+      aspect: 1,
+      size: drawn([])[0]!.size,
+    });
+  });
+
+  test("its strokes reach a quarter as far across as along; what is round becomes chords near the ellipse", () => {
+    const round = stretched(
+        [
+          { at: [0, 0], radius: 0.5 },
+          { at: [0.1, 0], radius: 0.2, from: 0, to: 90 },
+        ],
+        0.25,
+      ),
+      [whole, part] = round as PathStroke[];
+    for (let k = 0; k < whole!.path.length; k += 2)
+      expect((whole!.path[k]! / 0.125) ** 2 + (whole!.path[k + 1]! / 0.5) ** 2).toBeCloseTo(1, 12);
+    expect([whole!.closed, part!.closed]).toEqual([true, undefined]);
+    expect(part!.path.slice(0, 2)).toEqual([expect.closeTo(0.075, 12), 0]);
+    expect(part!.path.slice(-2)).toEqual([expect.closeTo(0.025, 12), expect.closeTo(0.2, 12)]);
+    expect(stretched([{ path: [1, 2, 3, 4], closed: true }], 3)).toEqual([{ path: [3, 2, 9, 4], closed: true }]);
+  });
+
+  test("in a drawing file it has its two scales and its turn", async () => {
+    const { state, derived } = job([own]),
+      dxf = new TextDecoder().decode((await writeFile({ file: "a.dxf", format: "dxf" }, state, derived)).bytes),
+      // Of the block's reference: factors across, along and up, and the turn to the left.
+      inserted =
+        /INSERT(?:(?!INSERT)[^])*?SYMBOL-SPOT(?:(?!INSERT)[^])*?\n *41\s+(\S+)\s+42\s+(\S+)\s+43\s+\S+\s+50\s+(\S+)/;
+    expect(inserted.exec(dxf)!.slice(1).map(Number)).toEqual([1.5, 6, -90]);
+  });
+
+  test("notes keep clear of its longer side, and one whose second shot is gone is told and left as it was", () => {
+    const gone: Added = { name: "s", symbol: "day1:8", size: [6, 1.5], toward: { point: "day1:99" } };
+    expect(laidOut(job([gone])).lost).toEqual(["s"]);
+    expect(drawn([gone])).toEqual(drawn([]));
+    const far = (size: [number, number]) => {
+      const t = textOf(laidOut(job([{ name: "s", symbol: "day1:8", size }])), "6 m");
+      return Math.hypot(t.e - 3000, t.n - 7080);
+    };
+    // Half of what it is wider by, in the job's unit.
+    expect(far([1, 2.4]) - far([1, 1])).toBeCloseTo(0.7, 2);
   });
 });
 

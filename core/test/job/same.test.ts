@@ -206,6 +206,7 @@ const THINGS: Record<NamedPart, readonly object[]> = {
     { name: "a1", measures: { code: "HEDGE", run: "2", from: "d1:2" }, show: ["bearing", "distance"] },
     { name: "a2", words: "to be felled", to: { point: "d1:1" }, by: [1, 2], leader: true },
     { name: "a3", text: { label: "d1:3" }, by: [1, -1], turn: 20 },
+    { name: "a4", symbol: "d1:1", size: [2, 1], toward: { point: "d1:2" } },
   ],
   states: [{ name: "as received", seq: 1 }],
   accepted: [

@@ -7,9 +7,9 @@ import type { Snap } from "@bramble/core/lines/snap";
 import { formatFixed } from "@bramble/core/math/round";
 import { readTypedLength } from "@bramble/core/math/typed";
 import { useParts } from "../../lib/store";
-import { openAdded } from "../../lib/subjects";
 import { decimalsOf } from "../../lib/units-shown";
 import { Choice } from "../Choice";
+import { AddedList } from "./AddedList";
 
 type Kind = "words" | "dimension";
 
@@ -73,7 +73,6 @@ export function AddedMaker({ leave }: { leave: () => void }) {
     setWords("");
     set({ preview: [] });
   };
-  const own = job.added.filter((a) => "words" in a || "dimension" in a);
   return (
     <form
       aria-label="Add to the drawing"
@@ -157,25 +156,7 @@ export function AddedMaker({ leave }: { leave: () => void }) {
               )
               .join(" to ")}
       </p>
-      {own.length > 0 && (
-        <ul className="rows mt-1 max-h-28 overflow-auto" aria-label="Added to the drawing">
-          {own.map((a) => (
-            <li key={a.name} className="row gap-3">
-              <button type="button" className="min-w-0 flex-1 truncate text-left" onClick={() => openAdded(a.name)}>
-                {"words" in a ? a.words : "dimension"}
-              </button>
-              <button
-                type="button"
-                className="button button-plain h-6"
-                aria-label={`Take away ${"words" in a ? a.words : a.name}`}
-                onClick={() => void change({ type: "named", part: "added", name: a.name, old: a, new: null })}
-              >
-                Take away
-              </button>
-            </li>
-          ))}
-        </ul>
-      )}
+      <AddedList />
     </form>
   );
 }

@@ -59,4 +59,13 @@ export interface PlacedText {
   hidden?: true;
 }
 
-export type Added = LineMeasures | Dimension | Words | PlacedText;
+/** A symbol of a point with a size of its own on the ground, or turned towards a second shot. */
+export interface OwnSymbol {
+  name: string;
+  symbol: PointRef;
+  /** Along where it is turned to, and across, in the job's unit. */
+  size?: readonly [length: number, width: number];
+  toward?: Anchor;
+}
+
+export type Added = LineMeasures | Dimension | Words | PlacedText | OwnSymbol;

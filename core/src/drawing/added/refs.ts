@@ -9,6 +9,7 @@ export function withRefs(a: Added, to: (ref: PointRef) => PointRef): Added {
   if ("measures" in a) return { ...a, measures: line(a.measures) };
   if ("dimension" in a) return { ...a, dimension: [anchor(a.dimension[0]), anchor(a.dimension[1])] };
   if ("words" in a) return { ...a, to: anchor(a.to) };
+  if ("symbol" in a) return { ...a, symbol: to(a.symbol), ...(a.toward ? { toward: anchor(a.toward) } : {}) };
   const { text } = a;
   const next: TextRef =
     "note" in text

@@ -4,7 +4,7 @@ import type { Line } from "../../lines/model";
 import { refIndex, refOf } from "../../points/refs";
 import type { PointTable } from "../../points/table";
 import { measureTexts, type MeasureStyle, type MeasureText } from "./measures";
-import type { Added, Anchor, LineRef } from "./model";
+import type { Added, Anchor, LineRef, OwnSymbol } from "./model";
 
 type At = readonly [e: number, n: number];
 
@@ -66,11 +66,7 @@ export function resolveAdded(added: readonly Added[], s: AddedSources): Resolved
     contours: [] as (ByHand & { surface: string; level: number; near: At })[],
     lost: [] as string[],
   };
-  const at = (a: Anchor): At | undefined => {
-    if ("at" in a) return a.at;
-    const row = rowOf(a.point);
-    return row < 0 ? undefined : [t.e[row]!, t.n[row]!];
-  };
+  const at = anchorOn(t, rowOf);
   for (const a of added) {
     const lose = () => out.lost.push(a.name);
     if ("measures" in a) {
@@ -97,6 +93,8 @@ export function resolveAdded(added: readonly Added[], s: AddedSources): Resolved
           ...(a.turn === undefined ? {} : { turn: a.turn }),
           ...heightOf(a),
         });
+    } else if ("symbol" in a) {
+      if (!resolveSymbol(a, at, rowOf)) lose();
     } else {
       const { text, ...byHand } = a;
       if ("contour" in text)
@@ -114,6 +112,27 @@ export function resolveAdded(added: readonly Added[], s: AddedSources): Resolved
     }
   }
   return out;
+}
+
+/** Finds where an anchor is. */
+export function anchorOn(t: Pick<PointTable, "e" | "n">, rowOf: (ref: string) => number) {
+  return (a: Anchor): At | undefined => {
+    if ("at" in a) return a.at;
+    const row = rowOf(a.point);
+    return row < 0 ? undefined : [t.e[row]!, t.n[row]!];
+  };
+}
+
+/** The row of a symbol's point and where it is turned to; undefined where either is gone. */
+export function resolveSymbol(
+  { symbol, toward }: OwnSymbol,
+  at: (a: Anchor) => At | undefined,
+  rowOf: (ref: string) => number,
+): { row: number; toward?: At } | undefined {
+  const row = rowOf(symbol),
+    there = toward && at(toward);
+  if (row < 0 || (toward && !there)) return undefined;
+  return there ? { row, toward: there } : { row };
 }
 
 const heightOf = ({ height }: { height?: number }) => (height === undefined ? {} : { height });

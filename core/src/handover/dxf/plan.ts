@@ -236,6 +236,7 @@ function insert(
   [e, n]: readonly [number, number],
   scale: number,
   degrees: number,
+  aspect = 1,
   attributes: readonly [string, string][] = [],
   z = 0,
 ): void {
@@ -243,7 +244,8 @@ function insert(
   if (attributes.length) d.pair(66, 1);
   d.pair(2, block);
   d.position(10, e, n, z);
-  for (const code of [41, 42, 43]) d.pair(code, scale);
+  d.pair(41, scale * aspect);
+  for (const code of [42, 43]) d.pair(code, scale);
   if (degrees !== 0) d.pair(50, degrees);
   if (attributes.length === 0) return;
   for (const [tag, value] of attributes) {
@@ -284,7 +286,7 @@ export function writePlan(d: DxfText, s: DxfSource, layers: LayerTable, used: Us
 function writeSymbol(
   d: DxfText,
   { table: t, unitsPerMm }: DxfSource,
-  { point: i, look, symbol, size, turn }: SymbolPrimitive,
+  { point: i, look, symbol, size, aspect, turn }: SymbolPrimitive,
   layer: string,
   used: Used,
 ): void {
@@ -294,10 +296,10 @@ function writeSymbol(
   const values = [t.number[i]!, look.code, missing ? "" : String(t.z[i]), t.texts[t.description[i]!]!];
   const block = used.block(`SYMBOL-${symbol.name.toUpperCase()}`, symbol.strokes, TAGS);
   const attributes = TAGS.map((tag, j): [string, string] => [tag, values[j]!]);
-  insert(d, layer, block, at, size * unitsPerMm, -turn, attributes, z);
+  insert(d, layer, block, at, size * unitsPerMm, -turn, aspect, attributes, z);
   if (symbol.heart) {
     const heart = used.block(`HEART-${symbol.name.toUpperCase()}`, symbol.heart);
-    insert(d, layer, heart, at, unitsPerMm, 0, [], z);
+    insert(d, layer, heart, at, unitsPerMm, 0, 1, [], z);
   }
 }
 

@@ -73,9 +73,9 @@ export function* fieldMarks(d: Drawn, at: SheetWindow, field: Rectangle): Genera
     else if (!p.look.shot) {
       const { table: t } = d.source,
         [x, y] = put(t.e[p.point]!, t.n[p.point]!);
-      if (!isIn(x, y, x, y, p.size)) continue;
+      if (!isIn(x, y, x, y, p.size * Math.max(1, p.aspect))) continue;
       const ink = { stroke: p.look.color ?? INK, width: p.symbol.width };
-      strokeMarks(p.symbol.strokes, p.size, (-p.turn * Math.PI) / 180, x, y, ink, marks);
+      strokeMarks(p.strokes, p.size, (-p.turn * Math.PI) / 180, x, y, ink, marks);
       if (p.symbol.heart) strokeMarks(p.symbol.heart, 1, 0, x, y, ink, marks);
     }
   }

@@ -1,0 +1,19 @@
+/** What an addition is called where it is listed. */
+import type { Added, LineRef } from "./model";
+
+const WRITTEN = { bearing: "bearings", distance: "distances", area: "area", name: "name" };
+
+/** `number` tells the number of the point of a reference; undefined where it is gone. */
+export function nameOfAdded(a: Added, number: (ref: string) => string | undefined): string {
+  const point = (ref: string) => number(ref) ?? "a point that is gone",
+    line = (l: LineRef) => ("hand" in l ? l.hand : `${l.code} ${l.run}`);
+  if ("words" in a) return a.words.replace(/\s*\n\s*/g, " ");
+  if ("dimension" in a)
+    return `Distance ${a.dimension.map((x) => ("point" in x ? point(x.point) : "a position")).join(" to ")}`;
+  if ("measures" in a) return `${a.show.map((m) => WRITTEN[m]).join(", ")} of ${line(a.measures)}`;
+  if ("symbol" in a) return `symbol of point ${point(a.symbol)}`;
+  const t = a.text;
+  if ("contour" in t) return `label of contour ${t.level}`;
+  if ("noteOf" in t) return `note of ${line(t.noteOf)}`;
+  return "label" in t ? `label of point ${point(t.label)}` : `note of point ${point(t.note)}`;
+}
