@@ -22,19 +22,25 @@ async function plot(page: Page, name: string): Promise<string> {
 }
 
 const added = async (page: Page, id: string) =>
-  ((await (await page.request.get(`/api/jobs/${id}/recipe`)).json()) as { added?: Record<string, unknown>[] }).added ?? [];
+  ((await (await page.request.get(`/api/jobs/${id}/recipe`)).json()) as { added?: Record<string, unknown>[] }).added ??
+  [];
 
 test("bearing and distance are written along a line, follow it when a point moves, and stand on the plan", async ({
   page,
 }) => {
   const id = await plot(page, "Bearings");
   await goTo(page, "Lines");
-  await page.getByRole("button", { name: /FENCE 1/ }).first().click();
+  await page
+    .getByRole("button", { name: /FENCE 1/ })
+    .first()
+    .click();
   const written = page.getByRole("group", { name: "Written along it" });
   await written.getByRole("checkbox", { name: "Bearings" }).check();
   await written.getByRole("checkbox", { name: "Distances" }).check();
   await settled(page);
-  expect(await added(page, id)).toMatchObject([{ measures: { code: "FENCE", run: "1" }, show: ["bearing", "distance"] }]);
+  expect(await added(page, id)).toMatchObject([
+    { measures: { code: "FENCE", run: "1" }, show: ["bearing", "distance"] },
+  ]);
 
   await goTo(page, "Handover");
   await page.getByLabel("Add a file").selectOption("Plan sheet");
@@ -59,7 +65,9 @@ test("bearing and distance are written along a line, follow it when a point move
   expect(words).not.toContain("36°52′12″");
 });
 
-test("a note dragged on the sheet stays where it was put, through another reading of its delivery", async ({ page }) => {
+test("a note dragged on the sheet stays where it was put, through another reading of its delivery", async ({
+  page,
+}) => {
   const id = await plot(page, "Moved");
   // At a plan's scale, so that the drawing is laid out as on paper.
   await page.request.post(`/api/jobs/${id}/changes`, {
@@ -107,4 +115,57 @@ test("a note dragged on the sheet stays where it was put, through another readin
   await page.getByRole("button", { name: "Make {job}-plan.dxf" }).click();
   const dxf = fs.readFileSync((await (await download).path())!, "utf8");
   expect(dxf).toMatch(/TREE[^\r\n]*-NOTES/);
+});
+
+test("words, a dimension and a symbol's own size are picked on the sheet, listed, taken away and brought back", async ({
+  page,
+}) => {
+  const id = await plot(page, "Additions");
+  await goTo(page, "Lines");
+  await page.getByRole("button", { name: "Words and dimensions" }).click();
+  const form = page.getByRole("form", { name: "Add to the drawing" }),
+    list = form.getByRole("list", { name: "Added to the drawing" });
+  const click = async (e: number, n: number) => page.mouse.click(...(await pixelOnSheet(page, e, n)));
+
+  await form.getByRole("button", { name: "Pick where" }).click();
+  await click(3060, 7060);
+  await form.getByLabel("Words").fill("to be felled");
+  await form.getByRole("button", { name: "Add it" }).click();
+  await settled(page);
+
+  await form.getByLabel("What").selectOption("a dimension");
+  await form.getByRole("button", { name: "Pick both ends" }).click();
+  await click(3000, 7000);
+  await click(3030, 7040);
+  await form.getByLabel("Line to the right").fill("2.5");
+  await form.getByRole("button", { name: "Add it" }).click();
+  await settled(page);
+
+  await form.getByLabel("What").selectOption("a symbol's size and turn");
+  await form.getByRole("button", { name: "Pick its point" }).click();
+  await click(3060, 7060);
+  await form.getByLabel("Length").fill("6");
+  await expect(form.getByRole("button", { name: "Add it" })).toBeDisabled();
+  await form.getByLabel("Width").fill("1.5");
+  await click(3030, 7040);
+  await form.getByRole("button", { name: "Add it" }).click();
+  await settled(page);
+
+  expect(await added(page, id)).toMatchObject([
+    { words: "to be felled", to: { point: "day1:4" }, leader: true },
+    { dimension: [{ point: "day1:1" }, { point: "day1:2" }], right: 2.5 },
+    { symbol: "day1:4", size: [6, 1.5], toward: { point: "day1:2" } },
+  ]);
+  await expect(list.getByRole("listitem")).toHaveText([/to be felled/, /Distance 1 to 2/i, /symbol of point 8/i]);
+  await list.getByRole("button", { name: "Take away to be felled" }).click();
+  await settled(page);
+  await expect(list.getByRole("listitem")).toHaveCount(2);
+  await page.keyboard.press("Control+z");
+  await settled(page);
+  await expect(list.getByRole("listitem")).toHaveCount(3);
+  // Its delivery goes: what speaks of its points says so, and is kept.
+  expect((await page.request.delete(`/api/jobs/${id}/intakes/day1`, { headers: { "x-author": "Petra" } })).ok()).toBe(
+    true,
+  );
+  await expect(list.getByText("what it speaks of is gone")).toHaveCount(3);
 });

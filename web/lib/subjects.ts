@@ -3,6 +3,8 @@ import { textKey } from "../sheet/text-at";
 import { setupName, type Finding, type FindingKind, type Subject } from "@bramble/core";
 import type { EditField } from "@bramble/core/points/edits";
 import { rowOf } from "@bramble/core/points/table";
+import { refIndex } from "@bramble/core/points/refs";
+import { boxOfPoints } from "./box";
 import { goToFinding } from "./findings";
 import { openPlace } from "./navigate";
 import { sayUnseen } from "./point-facts";
@@ -72,10 +74,16 @@ export function openSubject(subject: Subject): void {
   }
 }
 
-/** What was added to the drawing is shown on the sheet: its text is picked there. */
+/** What was added to the drawing is shown on the sheet: its text is picked there, or its symbol's point selected. */
 export function openAdded(name: string): void {
-  const { layout, set, show } = useJob.getState(),
+  const { job, layout, set, show, select } = useJob.getState(),
+    own = job.added.find((a) => a.name === name),
+    row = own && "symbol" in own ? refIndex(job.points, job.intakes)(own.symbol) : -1,
     text = layout?.texts.find((t) => t.added === name);
+  if (row >= 0) {
+    select({ points: [job.points.id[row]!] });
+    return show(boxOfPoints(job.points, [row]));
+  }
   if (!text) return set({ notice: { text: "It is not on the drawing now.", tone: "plain" } });
   set({ textPicked: textKey(text) });
   const r = 20 * layout!.unitsPerMm;

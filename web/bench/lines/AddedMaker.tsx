@@ -1,6 +1,7 @@
 "use client";
 /** Words beside a position, or the distance between two, added to the drawing; what was added is listed with it. */
 import { useEffect, useState } from "react";
+import type { Unit } from "@bramble/core/math/units";
 import type { Added, Anchor } from "@bramble/core/drawing/added/model";
 import { refOf } from "@bramble/core/points/refs";
 import type { Snap } from "@bramble/core/lines/snap";
@@ -11,7 +12,11 @@ import { decimalsOf } from "../../lib/units-shown";
 import { Choice } from "../Choice";
 import { AddedList } from "./AddedList";
 
-type Kind = "words" | "dimension";
+type Kind = "words" | "dimension" | "symbol";
+
+/** A position needs a click; a symbol may do without its second. */
+const CLICKS: Record<Kind, number> = { words: 1, dimension: 2, symbol: 2 };
+const PICK: Record<Kind, string> = { words: "Pick where", dimension: "Pick both ends", symbol: "Pick its point" };
 
 export function AddedMaker({ leave }: { leave: () => void }) {
   const { job, picking, set, change } = useParts("job", "picking", "set", "change"),
@@ -19,11 +24,20 @@ export function AddedMaker({ leave }: { leave: () => void }) {
     [at, setAt] = useState<Snap[]>([]),
     [words, setWords] = useState(""),
     [leader, setLeader] = useState(true),
-    [right, setRight] = useState("");
-  const needs = kind === "words" ? 1 : 2,
+    [right, setRight] = useState(""),
+    [long, setLong] = useState(""),
+    [wide, setWide] = useState("");
+  const clicks = CLICKS[kind],
     d = decimalsOf(job.unit),
-    off = right.trim() === "" ? 0 : readTypedLength(right, job.unit),
-    wrong = typeof off !== "number" && "problem" in off;
+    off = lengthIn(right, job.unit, 0),
+    size = [lengthIn(long, job.unit), lengthIn(wide, job.unit)] as const,
+    hasSize = long.trim() !== "" || wide.trim() !== "",
+    wrongSize = hasSize && !size.every((x) => x !== undefined && x >= 0.001 && x <= 10_000);
+  const isReady = {
+    words: at.length === 1 && words.trim() !== "",
+    dimension: at.length === 2 && off !== undefined,
+    symbol: at.length > 0 && !wrongSize && (hasSize || at.length === 2),
+  }[kind];
   useEffect(() => () => set({ picking: undefined, preview: [] }), [set]);
   useEffect(() => {
     const r = 0.4;
@@ -40,15 +54,12 @@ export function AddedMaker({ leave }: { leave: () => void }) {
   const pick = (so: Snap[]) =>
     set({
       picking: {
-        hint:
-          so.length === 0
-            ? "Click a position, best a point: what is added follows it; Esc ends"
-            : "Click the second position; Esc ends",
-        points: false,
+        hint: hintOf(kind, so.length),
+        points: kind === "symbol" && so.length === 0,
         take(snap) {
           const next = [...so, snap];
           setAt(next);
-          if (next.length < needs) pick(next);
+          if (next.length < clicks) pick(next);
           else set({ picking: undefined });
         },
       },
@@ -56,18 +67,21 @@ export function AddedMaker({ leave }: { leave: () => void }) {
   const anchorOf = ({ e, n, point }: Snap): Anchor =>
     point === undefined ? { at: [e, n] } : { point: refOf(job.points, job.intakes, point) };
   const keep = () => {
-    if (at.length < needs || wrong || (kind === "words" && words.trim() === "")) return;
+    if (!isReady) return;
     const name = freeName(kind, job.added),
-      // Words begin a little beside what they speak of, and are dragged from there.
-      by = 1.5;
-    const added: Added =
-      kind === "words"
-        ? { name, words: words.trim(), to: anchorOf(at[0]!), by: [by, by], ...(leader ? { leader: true } : {}) }
-        : {
-            name,
-            dimension: [anchorOf(at[0]!), anchorOf(at[1]!)],
-            right: typeof off === "number" ? off : "value" in off ? off.value : 0,
-          };
+      [first, second] = at.map(anchorOf);
+    let added: Added;
+    if (kind === "words")
+      // They begin a little beside what they speak of, and are dragged from there.
+      added = { name, words: words.trim(), to: first!, by: [1.5, 1.5], ...(leader ? { leader: true } : {}) };
+    else if (kind === "dimension") added = { name, dimension: [first!, second!], right: off! };
+    else
+      added = {
+        name,
+        symbol: refOf(job.points, job.intakes, at[0]!.point!),
+        ...(hasSize ? { size: [size[0]!, size[1]!] } : {}),
+        ...(second ? { toward: second } : {}),
+      };
     if (!change({ type: "named", part: "added", name, old: null, new: added })) return;
     setAt([]);
     setWords("");
@@ -93,6 +107,7 @@ export function AddedMaker({ leave }: { leave: () => void }) {
           options={[
             ["words", "words"],
             ["dimension", "a dimension"],
+            ["symbol", "a symbol's size and turn"],
           ]}
         />
         <button
@@ -105,7 +120,7 @@ export function AddedMaker({ leave }: { leave: () => void }) {
             pick([]);
           }}
         >
-          {picking ? "Stop picking" : needs === 1 ? "Pick where" : "Pick both ends"}
+          {picking ? "Stop picking" : PICK[kind]}
         </button>
         {kind === "words" ? (
           <>
@@ -123,25 +138,18 @@ export function AddedMaker({ leave }: { leave: () => void }) {
               Leader
             </label>
           </>
+        ) : kind === "dimension" ? (
+          <Length label={`Line to the right, ${job.unit}`} text={right} put={setRight} wrong={off === undefined} />
         ) : (
-          <label className="block">
-            <span className="label block">Line to the right, {job.unit}</span>
-            <input
-              className="field num mt-0.5 w-24"
-              placeholder="0"
-              value={right}
-              aria-invalid={wrong}
-              onChange={(event) => setRight(event.target.value)}
-            />
-          </label>
+          <>
+            <Length label={`Length, ${job.unit}`} text={long} put={setLong} wrong={wrongSize} />
+            <Length label={`Width, ${job.unit}`} text={wide} put={setWide} wrong={wrongSize} />
+          </>
         )}
         <button type="button" className="button" onClick={leave}>
           Leave it
         </button>
-        <button
-          className="button button-main"
-          disabled={at.length < needs || wrong || (kind === "words" && words.trim() === "")}
-        >
+        <button className="button button-main" disabled={!isReady}>
           Add it
         </button>
       </div>
@@ -158,6 +166,48 @@ export function AddedMaker({ leave }: { leave: () => void }) {
       </p>
       <AddedList />
     </form>
+  );
+}
+
+function hintOf(kind: Kind, clicked: number): string {
+  if (kind === "symbol")
+    return clicked === 0
+      ? "Click the point whose symbol it is; Esc ends"
+      : "Click where it is turned to, or Esc where its turn stays";
+  return clicked === 0
+    ? "Click a position, best a point: what is added follows it; Esc ends"
+    : "Click the second position; Esc ends";
+}
+
+/** What is typed, in the job's unit; undefined where it is no length. */
+function lengthIn(text: string, unit: Unit, blank?: number): number | undefined {
+  if (text.trim() === "") return blank;
+  const read = readTypedLength(text, unit);
+  return "value" in read ? read.value : undefined;
+}
+
+function Length({
+  label,
+  text,
+  put,
+  wrong,
+}: {
+  label: string;
+  text: string;
+  put: (text: string) => void;
+  wrong: boolean;
+}) {
+  return (
+    <label className="block">
+      <span className="label block">{label}</span>
+      <input
+        className="field num mt-0.5 w-24"
+        placeholder="0"
+        value={text}
+        aria-invalid={wrong}
+        onChange={(event) => put(event.target.value)}
+      />
+    </label>
   );
 }
 
