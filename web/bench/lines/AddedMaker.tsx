@@ -1,6 +1,6 @@
 "use client";
 /** Words beside a position, or the distance between two, added to the drawing; what was added is listed with it. */
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Unit } from "@bramble/core/math/units";
 import type { Added, Anchor } from "@bramble/core/drawing/added/model";
 import { refOf } from "@bramble/core/points/refs";
@@ -16,10 +16,12 @@ type Kind = "words" | "dimension" | "symbol";
 
 /** A position needs a click; a symbol may do without its second. */
 const CLICKS: Record<Kind, number> = { words: 1, dimension: 2, symbol: 2 };
+/** Where words begin, right of and above their position, mm on the sheet. */
+const BESIDE = 9;
 const PICK: Record<Kind, string> = { words: "Pick where", dimension: "Pick both ends", symbol: "Pick its point" };
 
 export function AddedMaker({ leave }: { leave: () => void }) {
-  const { job, picking, set, change } = useParts("job", "picking", "set", "change"),
+  const { job, layout, picking, set, change } = useParts("job", "layout", "picking", "set", "change"),
     [kind, setKind] = useState<Kind>("words"),
     [at, setAt] = useState<Snap[]>([]),
     [words, setWords] = useState(""),
@@ -51,29 +53,35 @@ export function AddedMaker({ leave }: { leave: () => void }) {
       ],
     });
   }, [at, set]);
-  const pick = (so: Snap[]) =>
+  // Kept beside the state: a second click may come before the first is answered.
+  const clicked = useRef<Snap[]>([]);
+  const pick = (so: Snap[]) => {
+    clicked.current = so;
     set({
       picking: {
         hint: hintOf(kind, so.length),
         points: kind === "symbol" && so.length === 0,
         take(snap) {
-          const next = [...so, snap];
+          const next = [...clicked.current, snap].slice(0, clicks);
           setAt(next);
-          if (next.length < clicks) pick(next);
-          else set({ picking: undefined });
+          if (next.length < clicks) return pick(next);
+          clicked.current = next;
+          set({ picking: undefined });
         },
       },
     });
+  };
   const anchorOf = ({ e, n, point }: Snap): Anchor =>
     point === undefined ? { at: [e, n] } : { point: refOf(job.points, job.intakes, point) };
   const keep = () => {
     if (!isReady) return;
     const name = freeName(kind, job.added),
-      [first, second] = at.map(anchorOf);
+      [first, second] = at.map(anchorOf),
+      beside = Math.round(BESIDE * (layout?.unitsPerMm ?? 0.5) * 1000) / 1000;
     let added: Added;
     if (kind === "words")
-      // They begin a little beside what they speak of, and are dragged from there.
-      added = { name, words: words.trim(), to: first!, by: [1.5, 1.5], ...(leader ? { leader: true } : {}) };
+      // They begin beside what they speak of, clear of most symbols, and are dragged from there.
+      added = { name, words: words.trim(), to: first!, by: [beside, beside], ...(leader ? { leader: true } : {}) };
     else if (kind === "dimension") added = { name, dimension: [first!, second!], right: off! };
     else
       added = {
