@@ -28,17 +28,33 @@ export function TextPanel() {
       className="absolute right-3 bottom-3 z-[6] flex flex-wrap items-end gap-2 border border-rule bg-paper px-3 py-2 print:hidden"
     >
       <span className="max-w-48 self-center truncate font-medium">{text.lines.join(" ")}</span>
-      <Figure key={`turned ${turn}`} label="Turned, °" value={turn} least={-360} most={360} take={(x) => put({ turn: x })} />
-      <Figure key={`high ${text.height}`} label="Height, mm" value={text.height} least={0.5} most={50} take={(x) => put({ height: x })} />
-      <button
-        className="button"
-        onClick={() => {
-          put({ hidden: true });
-          set({ textPicked: undefined });
-        }}
-      >
-        Hide
-      </button>
+      <Figure
+        key={`turned ${turn}`}
+        label="Turned, °"
+        value={turn}
+        least={-360}
+        most={360}
+        take={(x) => put({ turn: x })}
+      />
+      <Figure
+        key={`high ${text.height}`}
+        label="Height, mm"
+        value={text.height}
+        least={0.5}
+        most={50}
+        take={(x) => put({ height: x })}
+      />
+      {text.is !== "added" && (
+        <button
+          className="button"
+          onClick={() => {
+            put({ hidden: true });
+            set({ textPicked: undefined });
+          }}
+        >
+          Hide
+        </button>
+      )}
       {text.added !== undefined && (
         <button className="button" onClick={() => put(null)}>
           {text.is === "added" ? "Take away" : "Put back"}
