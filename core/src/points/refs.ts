@@ -24,7 +24,7 @@ export function refOf(t: RefColumns, intakes: Intakes, i: number): PointRef {
  * is made when the first is; no texts are made for points that nobody names.
  */
 export function refIndex(t: RefColumns, intakes: Intakes): (ref: PointRef) => number {
-  const places = new Map(intakes.map((k, place) => [k.id, place])),
+  const intakeAt = new Map(intakes.map((k, at) => [k.id, at])),
     rows = new Map<number, ReadonlyMap<number, number>>();
   const rowsOf = (intake: number): ReadonlyMap<number, number> => {
     const known = rows.get(intake);
@@ -41,7 +41,7 @@ export function refIndex(t: RefColumns, intakes: Intakes): (ref: PointRef) => nu
       which = ref.slice(0, colon);
     if (!/^\d{1,10}$/.test(digits)) return -1;
     if (which !== MADE) {
-      const intake = places.get(which);
+      const intake = intakeAt.get(which);
       return intake === undefined ? -1 : (rowsOf(intake).get(Number(digits)) ?? -1);
     }
     const i = rowOf(t, Number(digits));
