@@ -20,23 +20,24 @@ export interface RoundThing {
 }
 
 const CELL = 6;
+/** What reaches over more cells than these is looked at directly: one odd size or offset must not fill the memory. */
+const MOST_CELLS = 10_000;
 /** Room kept between texts, and between texts and symbols. */
 const GAP = 0.25;
 
 export class Crowd {
-  private readonly boxes = new Map<number, TextBox[]>();
-  private readonly rounds = new Map<number, RoundThing[]>();
-  private readonly segments = new Map<number, number[]>();
+  private readonly boxes = new Cells<TextBox>();
+  private readonly rounds = new Cells<RoundThing>();
+  private readonly segments = new Cells<number>();
   private readonly ends: number[] = [];
   private readonly reach: number[] = [];
 
   addBox(b: TextBox): void {
-    const [w, h] = extent(b);
-    this.eachCell(b.x - w, b.y - h, b.x + w, b.y + h, (key) => put(this.boxes, key, b));
+    this.boxes.add(around(b), b);
   }
 
   addRound(r: RoundThing): void {
-    this.eachCell(r.x - r.radius, r.y - r.radius, r.x + r.radius, r.y + r.radius, (key) => put(this.rounds, key, r));
+    this.rounds.add([r.x - r.radius, r.y - r.radius, r.x + r.radius, r.y + r.radius], r);
   }
 
   /** `reach` is how far the line's marks stand out on either side. */
@@ -45,77 +46,102 @@ export class Crowd {
     this.reach.push(reach);
     // A long segment would fill the cells of its whole box: it is put in parts.
     const parts = Math.max(1, Math.ceil(Math.max(Math.abs(bx - ax), Math.abs(by - ay)) / (2 * CELL)));
-    let last = NaN;
+    if (parts > MOST_CELLS) return this.segments.addLarge(s);
     for (let k = 0; k < parts; k++) {
       const x0 = ax + ((bx - ax) * k) / parts,
         y0 = ay + ((by - ay) * k) / parts,
         x1 = ax + ((bx - ax) * (k + 1)) / parts,
         y1 = ay + ((by - ay) * (k + 1)) / parts;
-      this.eachCell(
-        Math.min(x0, x1) - reach,
-        Math.min(y0, y1) - reach,
-        Math.max(x0, x1) + reach,
-        Math.max(y0, y1) + reach,
-        (key) => {
-          if (key !== last) put(this.segments, key, s);
-          last = key;
-        },
+      this.segments.add(
+        [Math.min(x0, x1) - reach, Math.min(y0, y1) - reach, Math.max(x0, x1) + reach, Math.max(y0, y1) + reach],
+        s,
       );
     }
   }
 
   /** Whether a text may stand here: it meets no other text and covers no symbol. */
   isFree(b: TextBox): boolean {
-    const [w, h] = extent(b);
-    let free = true;
-    this.eachCell(b.x - w - GAP, b.y - h - GAP, b.x + w + GAP, b.y + h + GAP, (key) => {
-      if (!free) return;
-      for (const o of this.boxes.get(key) ?? []) if (boxesMeet(b, o)) return void (free = false);
-      for (const r of this.rounds.get(key) ?? []) if (covers(b, r)) return void (free = false);
+    const area = around(b, GAP);
+    return !this.boxes.some(area, (o) => boxesMeet(b, o)) && !this.rounds.some(area, (r) => covers(b, r));
+  }
+
+  /** A text here before that this one would meet. */
+  textMet(b: TextBox): TextBox | undefined {
+    let met: TextBox | undefined;
+    this.boxes.some(around(b, GAP), (o) => {
+      if (boxesMeet(b, o)) met = o;
+      return met !== undefined;
     });
-    return free;
+    return met;
   }
 
   /** How many lines a text here would cross. */
   crossings(b: TextBox): number {
-    const [w, h] = extent(b),
-      seen = new Set<number>();
-    this.eachCell(b.x - w, b.y - h, b.x + w, b.y + h, (key) => {
-      for (const s of this.segments.get(key) ?? [])
-        if (
-          !seen.has(s) &&
-          segmentMeetsBox(this.ends, 4 * s, {
-            ...b,
-            halfWidth: b.halfWidth + this.reach[s]!,
-            halfHeight: b.halfHeight + this.reach[s]!,
-          })
-        )
-          seen.add(s);
+    const seen = new Set<number>();
+    this.segments.some(around(b), (s) => {
+      const wide = { ...b, halfWidth: b.halfWidth + this.reach[s]!, halfHeight: b.halfHeight + this.reach[s]! };
+      if (!seen.has(s) && segmentMeetsBox(this.ends, 4 * s, wide)) seen.add(s);
+      return false;
     });
     return seen.size;
   }
 
   /** Whether a straight stroke passes through a text. */
   strikesText(ax: number, ay: number, bx: number, by: number): boolean {
-    let struck = false;
-    const ends = [ax, ay, bx, by];
-    this.eachCell(Math.min(ax, bx), Math.min(ay, by), Math.max(ax, bx), Math.max(ay, by), (key) => {
-      if (!struck) struck = (this.boxes.get(key) ?? []).some((b) => segmentMeetsBox(ends, 0, b));
-    });
-    return struck;
-  }
-
-  private eachCell(x0: number, y0: number, x1: number, y1: number, each: (key: number) => void): void {
-    for (let i = Math.floor(x0 / CELL); i <= Math.floor(x1 / CELL); i++) {
-      for (let j = Math.floor(y0 / CELL); j <= Math.floor(y1 / CELL); j++) each(i * 2 ** 21 + j);
-    }
+    const ends = [ax, ay, bx, by],
+      area: Area = [Math.min(ax, bx), Math.min(ay, by), Math.max(ax, bx), Math.max(ay, by)];
+    return this.boxes.some(area, (b) => segmentMeetsBox(ends, 0, b));
   }
 }
 
-function put<T>(map: Map<number, T[]>, key: number, value: T): void {
-  const list = map.get(key);
-  if (list) list.push(value);
-  else map.set(key, [value]);
+type Area = readonly [x0: number, y0: number, x1: number, y1: number];
+
+/** Things by the cells of the paper that they reach into. */
+class Cells<T> {
+  private readonly cells = new Map<number, T[]>();
+  /** In every cell. */
+  private readonly large: T[] = [];
+
+  add(area: Area, thing: T): void {
+    if (cellsOf(area) > MOST_CELLS) return this.addLarge(thing);
+    eachCell(area, (key) => {
+      const list = this.cells.get(key);
+      // What is put in parts is in a cell once.
+      if (!list) this.cells.set(key, [thing]);
+      else if (list.at(-1) !== thing) list.push(thing);
+      return false;
+    });
+  }
+
+  addLarge(thing: T): void {
+    this.large.push(thing);
+  }
+
+  /** Whether it holds for something in the cells of an area; one thing may be asked for more than once. */
+  some(area: Area, holds: (thing: T) => boolean): boolean {
+    if (this.large.some(holds)) return true;
+    if (cellsOf(area) > MOST_CELLS) {
+      for (const list of this.cells.values()) if (list.some(holds)) return true;
+      return false;
+    }
+    return eachCell(area, (key) => this.cells.get(key)?.some(holds) ?? false);
+  }
+}
+
+const cellsOf = ([x0, y0, x1, y1]: Area) =>
+  (Math.floor(x1 / CELL) - Math.floor(x0 / CELL) + 1) * (Math.floor(y1 / CELL) - Math.floor(y0 / CELL) + 1);
+
+/** Cell by cell until one says that it is enough. */
+function eachCell([x0, y0, x1, y1]: Area, enough: (key: number) => boolean): boolean {
+  for (let i = Math.floor(x0 / CELL); i <= Math.floor(x1 / CELL); i++)
+    for (let j = Math.floor(y0 / CELL); j <= Math.floor(y1 / CELL); j++) if (enough(i * 2 ** 21 + j)) return true;
+  return false;
+}
+
+/** The upright box round a turned one, and `gap` more. */
+function around(b: TextBox, gap = 0): Area {
+  const [w, h] = extent(b);
+  return [b.x - w - gap, b.y - h - gap, b.x + w + gap, b.y + h + gap];
 }
 
 /** Half the width and height of the upright box round a turned one. */

@@ -49,7 +49,7 @@ export interface Layout {
   labels: number;
   /** Lines that additions are drawn with: E, N, E, N. */
   strokes: { added: string; way: [number, number, number, number] }[];
-  /** Pairs of texts placed by hand that meet, by the names of their additions. */
+  /** Texts placed by hand that meet one placed before them, by the names of their additions: that one, this one. */
   collisions: [string, string][];
   /** Additions that speak of points or lines that are not there any more, by name. */
   lost: readonly string[];

@@ -78,6 +78,9 @@ export function isDrawn(
   );
 }
 
+/** Where notes or labels are too many to be written, what a person added or placed is written still. */
+const isByPerson = (text: DrawnText) => text.added !== undefined;
+
 /** Symbols of a whole job above which its plain ones are passed over. */
 const VAST = 200_000;
 /** Kinds from the lowest to the uppermost: areas below lines, symbols above both, unless the job says otherwise. */
@@ -186,6 +189,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     unitsPerMm,
     crowd,
     layout,
+    isInSight: ([e, n]) => isWithin(e, n),
     take,
   });
   if (s.want.notes) byHand.placeAdditions();
@@ -198,6 +202,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
   /** Notes of lines first: they have fewer places to stand. Of symbols those in a crowd come before those with room. */
   function placeNotes(): void {
     const placed: Unplaced[] = [],
+      before = { notes: layout.notes, unplaced: layout.unplaced.length },
       /** Placed by hand, or hidden. */
       done = new Set<Note>();
     const handNote = (note: Note) => {
@@ -238,8 +243,8 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
         i,
       );
     }
-    if (!s.mostOrNone || 2 * placed.length >= layout.notes) return;
-    layout.texts.length = 0;
+    if (!s.mostOrNone || 2 * (layout.unplaced.length - before.unplaced) <= layout.notes - before.notes) return;
+    layout.texts = layout.texts.filter(isByPerson);
     append(layout.unplaced, placed);
     layout.crowded = true;
   }
@@ -338,7 +343,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     // A few labels here and there say less than none. The boxes of those taken back only cost contour labels some
     // places.
     if (s.mostOrNone && 2 * (layout.texts.length - before.texts) < labelled.length) {
-      layout.texts.length = before.texts;
+      append(layout.texts, layout.texts.splice(before.texts).filter(isByPerson));
       layout.unplaced.length = before.unplaced;
       layout.crowded = true;
     }
@@ -350,6 +355,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
         dn = c.origin[1] - on;
       const look = lookOfSurface(s.drawing, c.surface);
       if (look.hidden) continue;
+      const moved = movedByLevel(c.surface);
       // A label goes by where it stood: at another scale it is the one that stands nearest there.
       const near = ((look.labelEvery ?? LABELS_APART) * unitsPerMm) / 2;
       labelContours(c, (look.labelEvery ?? LABELS_APART) * unitsPerMm, TEXT_HEIGHT * unitsPerMm, (label) => {
@@ -363,12 +369,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
           angle: label.angle,
         };
         const [e, n] = [label.x + c.origin[0], label.y + c.origin[1]],
-          own = added.contours.find(
-            (a) =>
-              a.surface === c.surface &&
-              a.level === Number(label.text) &&
-              Math.hypot(a.near[0] - e, a.near[1] - n) < near,
-          );
+          own = moved.get(Number(label.text))?.find((a) => Math.hypot(a.near[0] - e, a.near[1] - n) < near);
         if (byHand.place(own, w, [stand.x, stand.y], stand.angle, "contour", undefined, c.surface, { base: [e, n] }))
           return true;
         if (!crowd.isFree(stand)) return false;
@@ -376,6 +377,17 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
         return true;
       });
     }
+  }
+
+  function movedByLevel(surface: string): Map<number, ResolvedAdded["contours"][number][]> {
+    const of = new Map<number, ResolvedAdded["contours"][number][]>();
+    for (const a of added.contours) {
+      if (a.surface !== surface) continue;
+      const list = of.get(a.level);
+      if (list) list.push(a);
+      else of.set(a.level, [a]);
+    }
+    return of;
   }
 
   function aboutNote({ code }: Note, i: number): About {
@@ -387,8 +399,12 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
   }
 
   function isInside(i: number): boolean {
+    return isWithin(t.e[i]!, t.n[i]!);
+  }
+
+  function isWithin(e: number, n: number): boolean {
     const w = s.within;
-    return !w || (t.e[i]! >= w.minE && t.e[i]! <= w.maxE && t.n[i]! >= w.minN && t.n[i]! <= w.maxN);
+    return !w || (e >= w.minE && e <= w.maxE && n >= w.minN && n <= w.maxN);
   }
 
   function meetsWindow(line: number): boolean {

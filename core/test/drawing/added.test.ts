@@ -134,6 +134,28 @@ describe("texts moved by hand", () => {
     expect(laidOut(job([onto("a", 8, 25), onto("b", 9, 25)])).collisions).toEqual([]);
   });
 
+  test("where notes or labels are too many to be written, what a person added or placed is written still", () => {
+    const crowd = Array.from({ length: 40 }, (_, k): Row => ({
+      number: `${20 + k}`,
+      e: 3000 + 0.1 * k,
+      n: 7080,
+      z: 12,
+      code: `TREE ${k}`,
+    }));
+    const added: Added[] = [
+      { name: "w", words: "to be felled", to: { at: [3000, 7200] } },
+      { name: "n", text: { note: "day1:12" }, by: [100, 0] },
+      { name: "l", text: { label: "day1:12" }, by: [100, 20] },
+    ];
+    const { state, derived } = job(added, [...rows, ...crowd], { drawing: { points: [{ set: "*", number: true }] } }),
+      l = layOutTexts(
+        { ...layoutSource(state, derived, { notes: true, points: true, contours: false }), mostOrNone: true },
+        0.5,
+      );
+    expect(l.crowded).toBe(true);
+    expect(l.texts.map((t) => t.added)).toEqual(["w", "n", "l"]);
+  });
+
   test("labels of points and of contours are moved and hidden alike", () => {
     const ground: Partial<Recipe> = {
       drawing: { points: [{ set: "*", number: true }] },
@@ -168,6 +190,21 @@ describe("texts moved by hand", () => {
       n: 34,
     });
   });
+});
+
+test("a size or an offset beyond all measure is laid out like any other, and only what it covers is in its way", () => {
+  const added: Added[] = [
+    { name: "far", words: "far", to: { point: "day1:8" }, by: [9e5, 9e5], leader: true },
+    { name: "long", words: "x".repeat(2000), to: { at: [3050, 6000] }, height: 50, turn: 45 },
+    { name: "vast", symbol: "day1:9", size: [10_000, 10_000] },
+  ];
+  const at50 = ({ state, derived }: ReturnType<typeof job>) =>
+      layOutTexts(layoutSource(state, derived, { notes: true, points: true, contours: true }), 0.05),
+    l = at50(job(added)),
+    near = (x: Layout) => [textOf(x, "6 m").e, textOf(x, "6 m").n];
+  expect(l.texts.filter((t) => t.is === "added").map((t) => t.added)).toEqual(["far", "long"]);
+  expect(l.unplaced).toEqual([]);
+  expect(near(l)).toEqual(near(at50(job([]))));
 });
 
 describe("editing a text", () => {

@@ -18,6 +18,8 @@ export interface Paper {
   unitsPerMm: number;
   crowd: Crowd;
   layout: Layout;
+  /** Whether what stands here is looked at: of a vast job only what its window shows. */
+  isInSight(at: At): boolean;
   take(stand: Stand, w: Wanted, is: DrawnText["is"], color: string | undefined, layer: string, about: About): void;
 }
 
@@ -30,7 +32,9 @@ const HEIGHT = 2,
   BESIDE = 0.7;
 
 export class HandPlacer {
-  private readonly taken: { added: string; box: TextBox }[] = [];
+  /** Texts placed by hand, and whose they are. */
+  private readonly placed = new Crowd();
+  private readonly ownerOf = new Map<TextBox, string>();
 
   constructor(
     private readonly added: ResolvedAdded,
@@ -87,9 +91,10 @@ export class HandPlacer {
     const [halfWidth, halfHeight] = halfSize(w),
       box = { x, y, halfWidth, halfHeight, angle },
       { layout, take } = this.paper;
-    for (const other of this.taken)
-      if (other.added !== added && meet(other.box, box)) layout.collisions.push([other.added, added]);
-    this.taken.push({ added, box });
+    const met = this.placed.textMet(box);
+    if (met) layout.collisions.push([this.ownerOf.get(met)!, added]);
+    this.placed.addBox(box);
+    this.ownerOf.set(box, added);
     take({ ...box, align: 0, ...(leader ? { leader } : {}) }, w, text.is, text.color, text.layer, {
       ...text.about,
       added,
@@ -143,6 +148,7 @@ export class HandPlacer {
 
   /** Beside the middle of its piece, above it if there is room; where the piece is too short, near it. */
   private measure(added: string, line: number, { text, from, middle, to, ring }: MeasureText, height: number): void {
+    if (!this.paper.isInSight(middle)) return;
     const { mm, crowd, layout } = this.paper,
       w = wanted([text], height),
       [hw, hh] = halfSize(w),
@@ -200,10 +206,4 @@ function leaderTo(w: Wanted, tx: number, ty: number, angle: number, x: number, y
     [nx, ny] = [Math.max(-hw - 0.4, Math.min(hw + 0.4, px)), Math.max(-hh - 0.4, Math.min(hh + 0.4, py))];
   if (nx === px && ny === py) return undefined;
   return [x, y, tx + nx * cos - ny * sin, ty + nx * sin + ny * cos];
-}
-
-function meet(a: TextBox, b: TextBox): boolean {
-  const one = new Crowd();
-  one.addBox(a);
-  return !one.isFree(b);
 }
