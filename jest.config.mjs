@@ -4,15 +4,27 @@ import path from "node:path";
 
 /** The reader of PDF gives its main part as a module alone, which is transformed like others. */
 const unpdf = path.dirname(createRequire(path.resolve("paper/src/index.ts")).resolve("unpdf"));
-const transform = { "^.+\\.(ts|tsx|mjs|js)$": ["@swc/jest", { jsc: { target: "es2022", parser: { syntax: "typescript", tsx: true } }, module: { type: "commonjs" } }] };
+const transform = {
+  "^.+\\.(ts|tsx|mjs|js)$": [
+    "@swc/jest",
+    { jsc: { target: "es2022", parser: { syntax: "typescript", tsx: true } }, module: { type: "commonjs" } },
+  ],
+};
 
 export default {
   testEnvironment: "node",
   testMatch: ["<rootDir>/{core,paper,cli,db,demo,scripts,web}/test/**/*.test.ts"],
   setupFiles: ["<rootDir>/scripts/jest-seed.mjs"],
   transform,
-  transformIgnorePatterns: ["/node_modules/(?!(unpdf|delaunator|robust-predicates|kdbush|flatbush|flatqueue|udsv|fflate|polylabel|tinyqueue)/)"],
+  transformIgnorePatterns: [
+    "/node_modules/(?!(unpdf|delaunator|robust-predicates|kdbush|flatbush|flatqueue|udsv|fflate|polylabel|tinyqueue)/)",
+  ],
   extensionsToTreatAsEsm: [],
-  moduleNameMapper: { "^@bramble/core/(.*)$": "<rootDir>/core/src/$1", "^@bramble/core$": "<rootDir>/core/src/index.ts", "^unpdf/pdfjs$": path.join(unpdf, "pdfjs.mjs"), "^@bramble/paper$": "<rootDir>/paper/src/index.ts" },
+  moduleNameMapper: {
+    "^@bramble/core/(.*)$": "<rootDir>/core/src/$1",
+    "^@bramble/core$": "<rootDir>/core/src/index.ts",
+    "^unpdf/pdfjs$": path.join(unpdf, "pdfjs.mjs"),
+    "^@bramble/paper$": "<rootDir>/paper/src/index.ts",
+  },
   testTimeout: 60000,
 };

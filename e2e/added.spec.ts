@@ -119,7 +119,7 @@ test("words, a dimension and a symbol's own size are picked on the sheet, listed
 }) => {
   const id = await plot(page, "Additions");
   await goTo(page, "Lines");
-  await page.getByRole("button", { name: "Words and dimensions" }).click();
+  await page.getByRole("button", { name: "Add to drawing" }).click();
   const form = page.getByRole("form", { name: "Add to the drawing" }),
     list = form.getByRole("list", { name: "Added to the drawing" });
   const click = async (e: number, n: number) => page.mouse.click(...(await pixelOnSheet(page, e, n)));
@@ -141,7 +141,9 @@ test("words, a dimension and a symbol's own size are picked on the sheet, listed
   await form.getByLabel("What").selectOption("a symbol's size and turn");
   await form.getByRole("button", { name: "Pick its point" }).click();
   await click(3060, 7060);
+  await form.getByRole("checkbox", { name: "Its own size" }).check();
   await form.getByLabel("Length").fill("6");
+  await form.getByLabel("Width").fill("nothing");
   await expect(form.getByRole("button", { name: "Add it" })).toBeDisabled();
   await form.getByLabel("Width").fill("1.5");
   await click(3030, 7040);

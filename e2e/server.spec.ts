@@ -164,8 +164,9 @@ test("hostile files are refused in a sentence, nothing of them is stored, and th
   expect(
     await send(`{"type":"Point","coordinates":${"[".repeat(300_000)}${"]".repeat(300_000)}}`, "deep.json"),
   ).toMatchObject({ status: 400, message: expect.stringContaining("nested more than 200 deep") });
+  const rule = '{"all":['.repeat(300_000) + "]}".repeat(300_000);
   const deep = await request.post(`/api/jobs/${id}/changes`, {
-    data: `{"type":"named","part":"sets","name":"a","old":null,"new":{"name":"a","rule":${'{"all":['.repeat(300_000)}${"]}".repeat(300_000)}}}`,
+    data: `{"type":"named","part":"sets","name":"a","old":null,"new":{"name":"a","rule":${rule}}}`,
     headers: { ...AUTHOR, "content-type": "application/json" },
   });
   expect([deep.status(), (await deep.json()).message]).toEqual([

@@ -49,7 +49,7 @@ const catalogue = {
   "recipe-outside": (d: { path: string; file: string }) =>
     `${d.path}: “${d.file}” lies outside the folder it must stay in.`,
   "surface-too-few": (d: { surface: string; points: number }) =>
-    `Surface “${d.surface}” has ${d.points === 0 ? "no points" : d.points === 1 ? "one point" : `${d.points} points`} with an elevation; ` +
+    `Surface “${d.surface}” has ${["no points", "one point"][d.points] ?? `${d.points} points`} with an elevation; ` +
     "it needs three that are not on one line.",
   "surface-on-one-line": (d: { surface: string; points: number }) =>
     `All ${d.points} points of surface “${d.surface}” lie on one line, so there is no triangle between them.`,

@@ -52,7 +52,8 @@ function textB(shots: Shot[]): string {
     shots
       .map((s) => {
         const { spread = "", height = "", kind = "" } = s.attributes ?? {};
-        return `${s.number},${s.e.toFixed(3)},${s.n.toFixed(3)},${s.z.toFixed(3)},${quoted(s.description)},${s.precision!.toFixed(3)},${spread},${height},${kind}\n`;
+        const figures = [s.e, s.n, s.z].map((x) => x.toFixed(3));
+        return `${[s.number, ...figures, quoted(s.description), s.precision!.toFixed(3), spread, height, kind].join()}\n`;
       })
       .join("")
   );
@@ -208,7 +209,8 @@ function designXml(): string {
   const F = faces.map((f) => `<F>${f.map((v) => v + 1).join(" ")}</F>`).join("\n");
   return `<?xml version="1.0" encoding="UTF-8"?>
 <LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2" version="1.2" date="2031-04-17" time="08:00:00">
-<Units><Metric areaUnit="squareMeter" linearUnit="meter" volumeUnit="cubicMeter" temperatureUnit="celsius" pressureUnit="milliBars"/></Units>
+<Units><Metric areaUnit="squareMeter" linearUnit="meter" volumeUnit="cubicMeter"
+  temperatureUnit="celsius" pressureUnit="milliBars"/></Units>
 <Surfaces><Surface name="stage and basin"><Definition surfType="TIN"><Pnts>
 ${P}
 </Pnts><Faces>

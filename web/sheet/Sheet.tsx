@@ -56,7 +56,12 @@ export function Sheet() {
       <PrintedLine />
       <DescribedSheet />
       {status === "ready" && !drawnExtent(job) && !incoming?.length && (
-        <p className="print:hidden pointer-events-none absolute inset-x-0 top-1/2 -translate-y-1/2 text-center font-serif text-[15px] text-soft">
+        <p
+          className={
+            "print:hidden pointer-events-none absolute inset-x-0 top-1/2 -translate-y-1/2 " +
+            "text-center font-serif text-[15px] text-soft"
+          }
+        >
           The drawing begins with the first intake.
         </p>
       )}

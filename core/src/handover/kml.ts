@@ -136,5 +136,9 @@ function placemark(p: Placemark, styleId: string, inDegrees: ToDegrees): string 
 function style(color: string, id: string): string {
   const [r, g, b] = [color.slice(1, 3), color.slice(3, 5), color.slice(5, 7)],
     abgr = `${b}${g}${r}`.toLowerCase();
-  return `<Style id="${id}"><IconStyle><color>ff${abgr}</color><scale>0.6</scale></IconStyle><LineStyle><color>ff${abgr}</color><width>2</width></LineStyle><PolyStyle><color>40${abgr}</color></PolyStyle></Style>`;
+  return [
+    `<Style id="${id}"><IconStyle><color>ff${abgr}</color><scale>0.6</scale></IconStyle>`,
+    `<LineStyle><color>ff${abgr}</color><width>2</width></LineStyle>`,
+    `<PolyStyle><color>40${abgr}</color></PolyStyle></Style>`,
+  ].join("");
 }

@@ -40,7 +40,10 @@ const MOST_ROWS = 5_000_000;
 /** Unpacked bytes beyond which a file is not opened. */
 export const UNPACK_LIMIT = 512e6;
 
-/** Tables of an SQLite database or GeoPackage. Points give the columns `easting`, `northing`, `elevation`, other geometries are reference. */
+/**
+ * Tables of an SQLite database or GeoPackage. Points give the columns `easting`, `northing`, `elevation`, other
+ * geometries are reference.
+ */
 export async function openSqlite(file: string, bytes: Uint8Array, limit = UNPACK_LIMIT): Promise<Tables> {
   const wrong = (why: string) => refusal("file-container", { file, what: "an SQLite database", why });
   const { default: initSqlJs } = await import("sql.js/dist/sql-wasm-inline.js");
@@ -101,7 +104,8 @@ export async function openSqlite(file: string, bytes: Uint8Array, limit = UNPACK
       statement.free();
       if (others)
         notes.push(
-          `Table “${name}”: ${plural(others, "geometry", "geometries")} of a kind that is not read here ${others === 1 ? "was" : "were"} passed over.`,
+          `Table “${name}”: ${plural(others, "geometry", "geometries")} of a kind that is not read here ` +
+            `${others === 1 ? "was" : "were"} passed over.`,
         );
       addReference(reference, { name, head, rows }, ways);
       if (!geometries) return { name, head, rows };

@@ -117,7 +117,8 @@ describe("DXF", () => {
 import ezdxf, sys, json
 doc = ezdxf.readfile(sys.argv[1])
 a = doc.audit()
-print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [str(e.message) for e in a.fixes], "version": doc.dxfversion, "units": doc.units,
+print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [str(e.message) for e in a.fixes],
+  "version": doc.dxfversion, "units": doc.units,
   "texts": [t.dxf.text for t in doc.modelspace().query("TEXT")], "color": doc.layers.get("TOP").rgb}))`,
         file,
       ],
@@ -186,12 +187,19 @@ print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [str(e.message)
           `
 import ezdxf, sys, json
 doc = ezdxf.readfile(sys.argv[1]); m = doc.modelspace(); a = doc.audit()
-arcs = {p.dxf.layer: [[v.dxf.center.x, v.dxf.center.y, v.dxf.radius, (v.dxf.end_angle - v.dxf.start_angle) % 360] for v in p.virtual_entities() if v.dxftype() == "ARC"] for p in m.query("LWPOLYLINE")}
+def arc(v): return [v.dxf.center.x, v.dxf.center.y, v.dxf.radius, (v.dxf.end_angle - v.dxf.start_angle) % 360]
+def insert(i): return [i.dxf.insert.x, i.dxf.insert.y, i.dxf.xscale, i.dxf.rotation,
+  {t.dxf.tag: t.dxf.text for t in i.attribs}]
+ways = m.query("LWPOLYLINE")
+arcs = {p.dxf.layer: [arc(v) for v in p.virtual_entities() if v.dxftype() == "ARC"] for p in ways}
 inserts = {}
-for i in m.query("INSERT"): inserts.setdefault(i.dxf.name, []).append([i.dxf.insert.x, i.dxf.insert.y, i.dxf.xscale, i.dxf.rotation, {t.dxf.tag: t.dxf.text for t in i.attribs}])
+for i in m.query("INSERT"): inserts.setdefault(i.dxf.name, []).append(insert(i))
 lt = doc.linetypes.get("DASH")
-print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [e.message for e in a.fixes], "arcs": arcs, "inserts": inserts, "types": {p.dxf.layer: p.dxf.linetype for p in m.query("LWPOLYLINE")},
-  "dash": lt.simplified_line_pattern() if hasattr(lt, "simplified_line_pattern") else [], "off": [l.dxf.name for l in doc.layers if l.is_off()], "notes": [[t.dxf.text, t.dxf.layer] for t in m.query("TEXT") if t.dxf.layer.endswith("NOTES")],
+print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [e.message for e in a.fixes], "arcs": arcs,
+  "inserts": inserts, "types": {p.dxf.layer: p.dxf.linetype for p in ways},
+  "dash": lt.simplified_line_pattern() if hasattr(lt, "simplified_line_pattern") else [],
+  "off": [l.dxf.name for l in doc.layers if l.is_off()],
+  "notes": [[t.dxf.text, t.dxf.layer] for t in m.query("TEXT") if t.dxf.layer.endswith("NOTES")],
   "walls": len(m.query('LWPOLYLINE[layer=="WALL-PLAN"]')), "strokes": len(doc.blocks.get("SYMBOL-TREE"))}))`,
           file,
         ],

@@ -302,7 +302,9 @@ z = zipfile.ZipFile(sys.argv[1]); assert z.testzip() is None
 strings = re.findall(r"<si><t[^>]*>(.*?)</t></si>", z.read("xl/sharedStrings.xml").decode())
 names = re.findall(r'<sheet [^>]*name="([^"]+)"', z.read("xl/workbook.xml").decode())
 sheet = z.read("xl/worksheets/sheet1.xml").decode()
-rows = [[(strings[int(v)] if 't="s"' in a else float(v)) for a, v in re.findall(r"<c ([^>]*)><v>(.*?)</v>", r)] for r in re.findall(r"<row.*?</row>", sheet, re.S)]
+value = lambda a, v: strings[int(v)] if 't="s"' in a else float(v)
+rows = [[value(a, v) for a, v in re.findall(r"<c ([^>]*)><v>(.*?)</v>", r)]
+  for r in re.findall(r"<row.*?</row>", sheet, re.S)]
 print(json.dumps([names, rows]))`;
     const [names, cells] = JSON.parse(run("/usr/bin/python3", "-c", script, file)) as [string[], unknown[][]];
     expect(names).toEqual(["points", "lines", "areas"]);

@@ -8,6 +8,7 @@ import { Choice } from "../Choice";
 import { LengthField } from "../LengthField";
 import type { Edit } from "./OneFile";
 import { Tick } from "./Tick";
+import { TypedField } from "../TypedField";
 
 export function PlanOptions({ file, edit }: { file: PlanFile; edit: Edit<PlanFile> }) {
   const { job } = useParts("job");
@@ -101,19 +102,14 @@ function Turn({ file, edit }: { file: PlanFile; edit: Edit<PlanFile> }) {
         ]}
       />
       {typed && (
-        <label className="block">
-          <span className="label block">Degrees to the right</span>
-          <input
-            className="field num mt-0.5 w-20"
-            inputMode="decimal"
-            value={text}
-            aria-invalid={wrong}
-            title={wrong ? "Degrees as a number, such as 12.5 or -30." : undefined}
-            onChange={(event) => setText(event.target.value)}
-            onBlur={take}
-            onKeyDown={(event) => event.key === "Enter" && take()}
-          />
-        </label>
+        <TypedField
+          label="Degrees to the right"
+          text={text}
+          onType={setText}
+          take={take}
+          problem={wrong && "Degrees as a number, such as 12.5 or -30."}
+          width="num w-24"
+        />
       )}
     </>
   );
@@ -123,17 +119,14 @@ function Title({ file, edit }: { file: PlanFile; edit: Edit<PlanFile> }) {
   const [text, setText] = useState(file.title ?? "");
   const take = () => text.trim() !== (file.title ?? "") && edit({ title: text.trim() || undefined });
   return (
-    <label className="block">
-      <span className="label block">Title under the job’s name</span>
-      <input
-        className="field mt-0.5 w-56"
-        placeholder="Plan"
-        maxLength={100}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={take}
-        onKeyDown={(event) => event.key === "Enter" && take()}
-      />
-    </label>
+    <TypedField
+      label="Title under the job’s name"
+      text={text}
+      onType={setText}
+      take={take}
+      width="w-56"
+      placeholder="Plan"
+      most={100}
+    />
   );
 }

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { readNumberList } from "@bramble/core/points/numbers";
 import { useParts } from "../../lib/store";
 import { SetChoice } from "../sets/SetChoice";
+import { TypedField } from "../TypedField";
 
 const TYPED = "\u0000typed";
 
@@ -31,19 +32,15 @@ export function PointsWanted({ value, choose }: { value: string; choose: (points
         }}
       />
       {typing && (
-        <label className="block">
-          <span className="label block">Numbers and ranges</span>
-          <input
-            className="field mt-0.5 w-40"
-            placeholder="12, 40-52"
-            value={text}
-            aria-invalid={wrong}
-            title={wrong ? "Write numbers with commas and ranges, such as 12, 40-52." : undefined}
-            onChange={(event) => setText(event.target.value)}
-            onBlur={take}
-            onKeyDown={(event) => event.key === "Enter" && take()}
-          />
-        </label>
+        <TypedField
+          label="Numbers and ranges"
+          text={text}
+          onType={setText}
+          take={take}
+          problem={wrong && "Numbers with commas and ranges, such as 12, 40-52."}
+          width="w-40"
+          placeholder="12, 40-52"
+        />
       )}
     </div>
   );

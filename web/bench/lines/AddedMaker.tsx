@@ -1,16 +1,18 @@
 "use client";
 /** Words beside a position, or the distance between two, added to the drawing; what was added is listed with it. */
 import { useEffect, useRef, useState } from "react";
-import type { Unit } from "@bramble/core/math/units";
 import type { Added, Anchor } from "@bramble/core/drawing/added/model";
+import { freeAddedName } from "@bramble/core/drawing/added/name";
 import { refOf } from "@bramble/core/points/refs";
 import type { Snap } from "@bramble/core/lines/snap";
 import { formatFixed } from "@bramble/core/math/round";
-import { readTypedLength } from "@bramble/core/math/typed";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { Choice } from "../Choice";
+import { Tick } from "../handover/Tick";
+import { LengthField } from "../LengthField";
 import { AddedList } from "./AddedList";
+import { MakerForm } from "./MakerForm";
 
 type Kind = "words" | "dimension" | "symbol";
 
@@ -26,19 +28,17 @@ export function AddedMaker({ leave }: { leave: () => void }) {
     [at, setAt] = useState<Snap[]>([]),
     [words, setWords] = useState(""),
     [leader, setLeader] = useState(true),
-    [right, setRight] = useState(""),
-    [long, setLong] = useState(""),
-    [wide, setWide] = useState("");
+    [right, setRight] = useState<number | undefined>(0),
+    [hasSize, setHasSize] = useState(false),
+    [size, setSize] = useState<{ long: number | undefined; wide: number | undefined }>({ long: 1, wide: 1 });
   const clicks = CLICKS[kind],
-    d = decimalsOf(job.unit),
-    off = lengthIn(right, job.unit, 0),
-    size = [lengthIn(long, job.unit), lengthIn(wide, job.unit)] as const,
-    hasSize = long.trim() !== "" || wide.trim() !== "",
-    wrongSize = hasSize && !size.every((x) => x !== undefined && x >= 0.001 && x <= 10_000);
+    d = decimalsOf(job.unit);
+  const { long = NaN, wide = NaN } = size,
+    isSize = [long, wide].every((x) => x >= 0.001 && x <= 10_000);
   const isReady = {
     words: at.length === 1 && words.trim() !== "",
-    dimension: at.length === 2 && off !== undefined,
-    symbol: at.length > 0 && !wrongSize && (hasSize || at.length === 2),
+    dimension: at.length === 2 && right !== undefined,
+    symbol: hasSize ? at.length > 0 && isSize : at.length === 2,
   }[kind];
   useEffect(() => () => set({ picking: undefined, preview: [] }), [set]);
   useEffect(() => {
@@ -75,19 +75,19 @@ export function AddedMaker({ leave }: { leave: () => void }) {
     point === undefined ? { at: [e, n] } : { point: refOf(job.points, job.intakes, point) };
   const keep = () => {
     if (!isReady) return;
-    const name = freeName(kind, job.added),
+    const name = freeAddedName(kind, job.added),
       [first, second] = at.map(anchorOf),
       beside = Math.round(BESIDE * (layout?.unitsPerMm ?? 0.5) * 1000) / 1000;
     let added: Added;
     if (kind === "words")
       // They begin beside what they speak of, clear of most symbols, and are dragged from there.
       added = { name, words: words.trim(), to: first!, by: [beside, beside], ...(leader ? { leader: true } : {}) };
-    else if (kind === "dimension") added = { name, dimension: [first!, second!], right: off! };
+    else if (kind === "dimension") added = { name, dimension: [first!, second!], right: right! };
     else
       added = {
         name,
         symbol: refOf(job.points, job.intakes, at[0]!.point!),
-        ...(hasSize ? { size: [size[0]!, size[1]!] } : {}),
+        ...(hasSize ? { size: [long, wide] } : {}),
         ...(second ? { toward: second } : {}),
       };
     if (!change({ type: "named", part: "added", name, old: null, new: added })) return;
@@ -96,14 +96,7 @@ export function AddedMaker({ leave }: { leave: () => void }) {
     set({ preview: [] });
   };
   return (
-    <form
-      aria-label="Add to the drawing"
-      className="shrink-0 border-y border-rule bg-paper px-4 py-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        keep();
-      }}
-    >
+    <MakerForm label="Add to the drawing" keep={keep}>
       <div className="flex flex-wrap items-end gap-2">
         <Choice
           label="What"
@@ -147,11 +140,28 @@ export function AddedMaker({ leave }: { leave: () => void }) {
             </label>
           </>
         ) : kind === "dimension" ? (
-          <Length label={`Line to the right, ${job.unit}`} text={right} put={setRight} wrong={off === undefined} />
+          <LengthField
+            label={`Line to the right, ${job.unit}`}
+            value={right ?? 0}
+            unit={job.unit}
+            onChange={setRight}
+            typing={setRight}
+          />
         ) : (
           <>
-            <Length label={`Length, ${job.unit}`} text={long} put={setLong} wrong={wrongSize} />
-            <Length label={`Width, ${job.unit}`} text={wide} put={setWide} wrong={wrongSize} />
+            <Tick words="Its own size" on={hasSize} set={setHasSize} />
+            {hasSize &&
+              (["long", "wide"] as const).map((side) => (
+                <LengthField
+                  key={side}
+                  label={`${side === "long" ? "Length" : "Width"}, ${job.unit}`}
+                  value={size[side] ?? 1}
+                  unit={job.unit}
+                  positive
+                  onChange={(x) => setSize({ ...size, [side]: x })}
+                  typing={(x) => setSize({ ...size, [side]: x })}
+                />
+              ))}
           </>
         )}
         <button type="button" className="button" onClick={leave}>
@@ -163,7 +173,7 @@ export function AddedMaker({ leave }: { leave: () => void }) {
       </div>
       <p role="status" className="mt-2 min-h-5 text-soft">
         {at.length === 0
-          ? "It stands on the sheet, on plans and in drawing files; a click on its letters there moves, turns or hides it, as any other text."
+          ? "It stands on the sheet, on plans and in drawing files. A click on a text of the sheet picks it, to move or turn."
           : at
               .map((x) =>
                 x.point === undefined
@@ -173,7 +183,7 @@ export function AddedMaker({ leave }: { leave: () => void }) {
               .join(" to ")}
       </p>
       <AddedList />
-    </form>
+    </MakerForm>
   );
 }
 
@@ -185,42 +195,4 @@ function hintOf(kind: Kind, clicked: number): string {
   return clicked === 0
     ? "Click a position, best a point: what is added follows it; Esc ends"
     : "Click the second position; Esc ends";
-}
-
-/** What is typed, in the job's unit; undefined where it is no length. */
-function lengthIn(text: string, unit: Unit, blank?: number): number | undefined {
-  if (text.trim() === "") return blank;
-  const read = readTypedLength(text, unit);
-  return "value" in read ? read.value : undefined;
-}
-
-function Length({
-  label,
-  text,
-  put,
-  wrong,
-}: {
-  label: string;
-  text: string;
-  put: (text: string) => void;
-  wrong: boolean;
-}) {
-  return (
-    <label className="block">
-      <span className="label block">{label}</span>
-      <input
-        className="field num mt-0.5 w-24"
-        placeholder="0"
-        value={text}
-        aria-invalid={wrong}
-        onChange={(event) => put(event.target.value)}
-      />
-    </label>
-  );
-}
-
-function freeName(kind: Kind, added: readonly Added[]): string {
-  let k = 1;
-  while (added.some((a) => a.name === `${kind} ${k}`)) k++;
-  return `${kind} ${k}`;
 }

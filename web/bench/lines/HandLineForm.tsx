@@ -18,6 +18,7 @@ import { decimalsOf } from "../../lib/units-shown";
 import { Choice } from "../Choice";
 import { make } from "./make";
 import { useHandLine, type Completing } from "./use-hand-line";
+import { MakerForm } from "./MakerForm";
 
 /** `line` is one that is changed; a new one is drawn without. */
 export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: () => void }) {
@@ -96,14 +97,7 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
   };
   const main = drawn?.lines[0];
   return (
-    <form
-      aria-label="Line by hand"
-      className="shrink-0 border-y border-rule bg-paper px-4 py-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        keep();
-      }}
-    >
+    <MakerForm label="Line by hand" keep={keep}>
       <div className="flex flex-wrap items-end gap-2">
         <Choice
           label="Code"
@@ -194,7 +188,12 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
               ? `There is no point ${someOf(lost)}. `
               : ""}
         {main &&
-          `${plural(rows.length, "point")}, ${formatFixed(main.length, d)} ${job.unit}${main.closed ? `, closed, area ${formatFixed(main.area ?? 0, 1)}` : ""}${drawn!.lines.length > 1 ? `, with ${plural(drawn!.lines.length - 1, "parallel")}` : ""}. `}
+          `${[
+            plural(rows.length, "point"),
+            `${formatFixed(main.length, d)} ${job.unit}`,
+            ...(main.closed ? ["closed", `area ${formatFixed(main.area ?? 0, 1)}`] : []),
+            ...(drawn!.lines.length > 1 ? [`with ${plural(drawn!.lines.length - 1, "parallel")}`] : []),
+          ].join(", ")}. `}
         {main && (
           <button type="button" className="text-bramble underline" onClick={() => show(boxOfPoints(t, rows))}>
             Show it
@@ -204,7 +203,7 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
         {complete === "box" && rows.length !== 2 && " A rectangle is completed from exactly two corners."}
       </p>
       <Zigzag rows={rows} decimals={d} put={(list) => setText(writeNumbers(list))} />
-    </form>
+    </MakerForm>
   );
 }
 

@@ -106,11 +106,8 @@ export function LinesBench() {
         Make a point
       </button>
       <button className="button" onClick={() => setMaking({ what: "added" })}>
-        Words and dimensions
+        Add to drawing
       </button>
-      <PlaceLink className="button" place="book">
-        Code book
-      </PlaceLink>
     </>
   );
   return (
@@ -126,8 +123,11 @@ export function LinesBench() {
       {making?.what === "point" && <PointMaker leave={() => setMaking(undefined)} />}
       {view.lines.length === 0 ? (
         <p className="px-4 text-soft">
-          No lines yet. Shots whose code is a line or an area in the code book are joined by themselves when they are
-          taken in. Others can be drawn by hand.
+          No lines yet. Shots whose code is a line or an area in the{" "}
+          <PlaceLink className="underline" place="book">
+            Code book
+          </PlaceLink>{" "}
+          are joined by themselves when they are taken in. Others can be drawn by hand.
         </p>
       ) : (
         <>
@@ -142,6 +142,9 @@ export function LinesBench() {
             <span className="ml-3 text-soft">
               {filter ? `${list.length} of ${view.lines.length}` : "Ctrl-click a second one to join or trim"}
             </span>
+            <PlaceLink className="button ml-auto" place="book">
+              Code book
+            </PlaceLink>
           </div>
           <div
             ref={scroller}

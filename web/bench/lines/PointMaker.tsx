@@ -8,6 +8,7 @@ import { nextFreeNumber } from "@bramble/core/job/next-number";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
+import { MakerForm } from "./MakerForm";
 
 const WORDS: Record<Snap["kind"], string> = {
   point: "at a point",
@@ -79,14 +80,7 @@ export function PointMaker({ leave }: { leave: () => void }) {
     }
   };
   return (
-    <form
-      aria-label="Make a point"
-      className="shrink-0 border-y border-rule bg-paper px-4 py-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void keep();
-      }}
-    >
+    <MakerForm label="Make a point" keep={() => void keep()}>
       <div className="flex flex-wrap items-end gap-2">
         <button
           type="button"
@@ -137,9 +131,11 @@ export function PointMaker({ leave }: { leave: () => void }) {
         {taken
           ? `There is a point ${number} already.`
           : at
-            ? `N ${formatFixed(at.n, d)}, E ${formatFixed(at.e, d)}${at.kind === "nearest" && at.lines.length === 0 ? "" : `, ${WORDS[at.kind]}`}. ${Number.isNaN(at.z) ? "No level is known there; without one the elevation stays missing." : ""}`
+            ? `N ${formatFixed(at.n, d)}, E ${formatFixed(at.e, d)}${
+                at.kind === "nearest" && at.lines.length === 0 ? "" : `, ${WORDS[at.kind]}`
+              }. ${Number.isNaN(at.z) ? "No level is known there; without one the elevation stays missing." : ""}`
             : "Pick a position on the sheet. A second pick also finds the foot of a perpendicular from the first."}
       </p>
-    </form>
+    </MakerForm>
   );
 }

@@ -1,6 +1,7 @@
 "use client";
 /** What is written along a line: bearing and distance of each piece, its name, the area of a closed one. */
 import type { Added, LineMeasures, Measure } from "@bramble/core/drawing/added/model";
+import { freeAddedName } from "@bramble/core/drawing/added/name";
 import { lineRefOf } from "@bramble/core/drawing/added/resolve";
 import { sameJson } from "@bramble/core/math/json";
 import { useParts } from "../../lib/store";
@@ -17,7 +18,7 @@ export function Written({ line }: { line: LineShown }) {
     may = (["bearing", "distance", "name", "area"] as const).filter((m) => m !== "area" || line.closed);
   const put = (measure: Measure, on: boolean) => {
     const next = may.filter((m) => (m === measure ? on : show.includes(m))),
-      name = own?.name ?? freeName(job.added),
+      name = own?.name ?? freeAddedName("measures", job.added),
       after: Added | null = next.length ? { ...(own ?? { name, measures: ref }), show: next } : null;
     void change({ type: "named", part: "added", name, old: own ?? null, new: after });
   };
@@ -32,10 +33,4 @@ export function Written({ line }: { line: LineShown }) {
       ))}
     </fieldset>
   );
-}
-
-function freeName(added: readonly Added[]): string {
-  let k = 1;
-  while (added.some((a) => a.name === `measures ${k}`)) k++;
-  return `measures ${k}`;
 }

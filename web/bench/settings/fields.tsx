@@ -103,12 +103,14 @@ export function NumberField({
   value,
   allowed,
   hint,
+  width = "w-32",
   onChange,
 }: {
   label: string;
   value: number;
   allowed: (x: number) => boolean;
   hint: string;
+  width?: string;
   onChange: (x: number) => void;
 }) {
   const { text, setText, touched } = useTyped(value);
@@ -118,7 +120,7 @@ export function NumberField({
     <label className="block">
       <span className="label block">{label}</span>
       <input
-        className="field num mt-0.5 w-32"
+        className={`field num mt-0.5 ${width}`}
         value={text}
         aria-invalid={wrong}
         onChange={(event) => setText(event.target.value)}

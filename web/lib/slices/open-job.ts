@@ -327,12 +327,8 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
             options,
           );
           await showIntake(open, entry, info.id);
-          set({
-            notice: {
-              text: `${taken(info)} from “${info.file}”${info.refused.length ? `; ${plural(info.refused.length, "row")} refused` : ""}.`,
-              tone: "settled",
-            },
-          });
+          const refused = info.refused.length ? `; ${plural(info.refused.length, "row")} refused` : "";
+          set({ notice: { text: `${taken(info)} from “${info.file}”${refused}.`, tone: "settled" } });
           return true;
         })) ?? false
       );

@@ -1,7 +1,7 @@
 "use client";
 /** The text that is picked on the sheet: turned, resized, hidden, put back; it is dragged, or moved by keys, there. */
-import { useState } from "react";
 import { editText, type TextEdit } from "@bramble/core/drawing/added/edit";
+import { NumberField } from "../../bench/settings/fields";
 import { useParts } from "../../lib/store";
 import { textKey } from "../text-at";
 
@@ -28,21 +28,21 @@ export function TextPanel() {
       className="absolute right-3 bottom-3 z-[6] flex flex-wrap items-end gap-2 border border-rule bg-paper px-3 py-2 print:hidden"
     >
       <span className="max-w-48 self-center truncate font-medium">{text.lines.join(" ")}</span>
-      <Figure
-        key={`turned ${turn}`}
+      <NumberField
         label="Turned, °"
         value={turn}
-        least={-360}
-        most={360}
-        take={(x) => put({ turn: x })}
+        allowed={(x) => Math.abs(x) <= 360}
+        hint="From -360 to 360."
+        width="w-16"
+        onChange={(x) => put({ turn: x })}
       />
-      <Figure
-        key={`high ${text.height}`}
+      <NumberField
         label="Height, mm"
         value={text.height}
-        least={0.5}
-        most={50}
-        take={(x) => put({ height: x })}
+        allowed={(x) => x >= 0.5 && x <= 50}
+        hint="From 0.5 to 50."
+        width="w-16"
+        onChange={(x) => put({ height: x })}
       />
       {text.is !== "added" && (
         <button
@@ -68,38 +68,5 @@ export function TextPanel() {
         ×
       </button>
     </section>
-  );
-}
-
-function Figure({
-  label,
-  value,
-  least,
-  most,
-  take,
-}: {
-  label: string;
-  value: number;
-  least: number;
-  most: number;
-  take: (x: number) => void;
-}) {
-  const [text, setText] = useState(String(value));
-  const x = Number(text.replace(",", ".")),
-    wrong = text.trim() === "" || !(x >= least && x <= most);
-  const keep = () => !wrong && x !== value && take(x);
-  return (
-    <label className="block">
-      <span className="label block">{label}</span>
-      <input
-        className="field num mt-0.5 w-16"
-        inputMode="decimal"
-        value={text}
-        aria-invalid={wrong}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={keep}
-        onKeyDown={(event) => event.key === "Enter" && keep()}
-      />
-    </label>
   );
 }

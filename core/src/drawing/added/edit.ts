@@ -4,6 +4,7 @@ import { refOf } from "../../points/refs";
 import type { PointTable } from "../../points/table";
 import type { DrawnText } from "../drawn-text";
 import type { Added, PlacedText, TextRef, Words } from "./model";
+import { freeAddedName } from "./name";
 import { lineRefOf } from "./resolve";
 
 export interface EditSources {
@@ -47,7 +48,7 @@ export function editText(
   if (edit === null) return own && { name: own.name, before: own, after: null };
   const text = own?.text ?? textRefOf(t, s);
   if (!text || !t.base) return undefined;
-  const name = own?.name ?? freeName(s.added);
+  const name = own?.name ?? freeAddedName("text", s.added);
   return { name, before: own ?? null, after: { ...placed({ ...(own ?? { name, text }) }, t, edit) } };
 }
 
@@ -81,10 +82,3 @@ function editWords(was: Words, t: DrawnText, { move, turn, height }: TextEdit): 
 
 /** Where a text stands needs no more digits. */
 const millimetres = (x: number) => Math.round(x * 1000) / 1000;
-
-function freeName(added: readonly Added[]): string {
-  const names = new Set(added.map((a) => a.name));
-  let k = added.length + 1;
-  while (names.has(`text ${k}`)) k++;
-  return `text ${k}`;
-}

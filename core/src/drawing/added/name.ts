@@ -3,6 +3,14 @@ import type { Added, LineRef } from "./model";
 
 const WRITTEN = { bearing: "bearings", distance: "distances", area: "area", name: "name" };
 
+/** The first of `words 1`, `words 2`, … that no addition has. */
+export function freeAddedName(kind: string, added: readonly Added[]): string {
+  const taken = new Set(added.map((a) => a.name));
+  let k = 1;
+  while (taken.has(`${kind} ${k}`)) k++;
+  return `${kind} ${k}`;
+}
+
 /** `number` tells the number of the point of a reference; undefined where it is gone. */
 export function nameOfAdded(a: Added, number: (ref: string) => string | undefined): string {
   const point = (ref: string) => number(ref) ?? "a point that is gone",

@@ -2,8 +2,8 @@
  * DXF of release 2007 (AC1021, UTF-8), the open ASCII form. Every line twice: as a 3D POLYLINE with its levels on its
  * code's layer (arcs as chords, the entity knows none), and as it is drawn in plan on LAYER-PLAN, arcs as arcs, with
  * its line type and marks. Symbols are blocks with attributes on LAYER-SYMBOLS, notes stand on LAYER-NOTES, contours
- * are LWPOLYLINE with their elevation, triangles 3DFACE on a layer that is switched off. Written by hand, so that the output is a pure function of the job with handles
- * of our own; no published writer was tried.
+ * are LWPOLYLINE with their elevation, triangles 3DFACE on a layer that is switched off. Written by hand, so that the
+ * output is a pure function of the job with handles of our own; no published writer was tried.
  */
 import { codeOf } from "../../codes/read";
 import type { Surface } from "../../surface/model";

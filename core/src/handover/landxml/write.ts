@@ -28,7 +28,8 @@ export function writeLandXml(file: LandXmlFile, s: HandoverSource): Uint8Array {
     out = new ByteText();
   out.line('<?xml version="1.0" encoding="UTF-8"?>');
   out.line(
-    `<LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2" version="1.2" date="${s.date ?? "1970-01-01"}" time="00:00:00" language="English" readOnly="false">`,
+    `<LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2" version="1.2" date="${s.date ?? "1970-01-01"}" ` +
+      'time="00:00:00" language="English" readOnly="false">',
   );
   out.line(`<Units>${UNITS[s.unit]} angularUnit="decimal degrees" directionUnit="decimal degrees"/></Units>`);
   if (s.system)
