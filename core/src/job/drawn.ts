@@ -1,5 +1,6 @@
 /** What is drawn: texts asked for at a scale, and the scale at which a job fits a sheet of paper. */
 import type { LayoutSource, TextsWanted } from "../drawing/layout";
+import { PLAN_SCALES } from "../drawing/scales";
 import { resolveAdded } from "../drawing/added/resolve";
 import { settingOf } from "./settings";
 import type { Derived } from "./values";
@@ -48,12 +49,10 @@ export function layoutSource(state: JobState, d: Derived, want: TextsWanted): La
   };
 }
 
-const SCALES = [50, 100, 200, 250, 500, 1000, 2000, 2500, 5000, 10_000, 20_000, 25_000, 50_000];
-
 /** The largest usual scale (as its denominator) at which the points fit a sheet of 0.8 m by 0.55 m. */
 export function paperScale(t: PointTable, metres: number): number {
   const x = extentOf(t);
   if (!x) return 500;
   const needed = Math.max(((x.maxE - x.minE) * metres) / 0.8, ((x.maxN - x.minN) * metres) / 0.55);
-  return SCALES.find((s) => s >= needed) ?? SCALES.at(-1)!;
+  return PLAN_SCALES.find((s) => s >= needed) ?? PLAN_SCALES.at(-1)!;
 }

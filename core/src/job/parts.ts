@@ -15,11 +15,9 @@ import type { DifferenceRecipe } from "../volumes/as-built";
 import type { VolumeRecipe } from "../volumes/model";
 import {
   acceptedSchema,
-  addedSchema,
   codeEntrySchema,
   contoursSchema,
   differenceSchema,
-  handoverSchema,
   namedLineSchema,
   setSchema,
   setupSchema,
@@ -28,6 +26,8 @@ import {
   volumeSchema,
   type Schema,
 } from "./shapes";
+import { addedSchema } from "./shapes-added";
+import { handoverSchema } from "./shapes-handover";
 
 /** A state that is kept in mind: the job as it was after an entry of its ledger; 0: before the first. */
 export interface NamedState {

@@ -6,9 +6,7 @@ import { LABEL_PLACES } from "../codes/model";
 import { COLUMNS, FORMATS } from "../intake/model";
 import { KINDS } from "../records/kinds";
 import { REACH } from "../math/reach";
-import { AREA_UNITS, UNITS } from "../math/units";
-import { MEASURES } from "../drawing/added/model";
-import { HANDOVER_COLUMNS, HOLDS, PAPER_NAMES, type HandoverFormat, type Holds } from "../handover/model";
+import { UNITS } from "../math/units";
 import { ACTIONS } from "../codes/book";
 import type { LimitedKind } from "../checks/limits";
 import { FINDING_KINDS } from "../finding";
@@ -21,7 +19,7 @@ export const text: Schema = { type: "string" };
 export const name: Schema = { type: "string", minLength: 1, maxLength: 200 };
 export const finite: Schema = { type: "number" };
 /** A coordinate, a level or a length with a sign, in the job's unit. */
-const coordinate: Schema = { type: "number", minimum: -REACH, maximum: REACH };
+export const coordinate: Schema = { type: "number", minimum: -REACH, maximum: REACH };
 export const positive: Schema = { type: "number", exclusiveMinimum: 0 };
 const notNegative: Schema = { type: "number", minimum: 0 };
 export const whole = (minimum: number, maximum: number): Schema => ({ type: "integer", minimum, maximum });
@@ -34,7 +32,7 @@ export const record = (properties: Record<string, Schema>, required: string[] = 
   additionalProperties: false,
 });
 /** One shape where a field is there, else another. */
-const has = (field: string, then: Schema, otherwise: Schema): Schema => ({
+export const has = (field: string, then: Schema, otherwise: Schema): Schema => ({
   if: { type: "object", required: [field] },
   then,
   else: otherwise,
@@ -47,7 +45,7 @@ const numbers: Schema = {
   then: { type: "string", minLength: 1, maxLength: 1_000_000 },
   else: listOf(name, { minItems: 1, maxItems: 1_000_000 }),
 };
-const position: Schema = { type: "array", items: coordinate, minItems: 2, maxItems: 2 };
+export const position: Schema = { type: "array", items: coordinate, minItems: 2, maxItems: 2 };
 
 const attribute = record(
   {
@@ -403,86 +401,6 @@ export const differenceSchema: Schema = has(
   differenceOf({ surface: name }),
 );
 
-const fileName: Schema = { type: "string", minLength: 1, maxLength: 500 };
-const handoverColumn: Schema = { type: "string", pattern: `^(${HANDOVER_COLUMNS.join("|")}|attr:.+)$`, maxLength: 200 };
-const textStyle = {
-  delimiter: { type: "string", minLength: 1, maxLength: 1, pattern: '^[^"\\r\\n]$' },
-  decimal: oneOf(".", ","),
-  header: { type: "boolean" },
-  guard: { type: "boolean" },
-  encoding: oneOf("utf-8", "utf-8-mark", "latin1"),
-  lineEnd: oneOf("lf", "crlf"),
-};
-const pointColumns = {
-  points: name,
-  columns: listOf(handoverColumn, { minItems: 1, maxItems: 100 }),
-  decimals: whole(0, 12),
-  decimalsOf: { type: "object", propertyNames: handoverColumn, additionalProperties: whole(0, 12), maxProperties: 100 },
-  only: oneOf("changed"),
-};
-const holds = (without: Holds[]): Schema =>
-  listOf(oneOf(...HOLDS.filter((x) => !without.includes(x))), {
-    minItems: 1,
-    maxItems: HOLDS.length,
-    uniqueItems: true,
-  });
-
-/** What each format may say beside its file's name. */
-const OF_FORMAT: Record<HandoverFormat, Record<string, Schema>> = {
-  csv: { ...pointColumns, ...textStyle },
-  xlsx: pointColumns,
-  dxf: { points: name, arcs: oneOf("arcs", "chords"), triangles: { type: "boolean" }, contours: { type: "boolean" } },
-  landxml: { points: name, holds: holds([]) },
-  geojson: { points: name, holds: holds(["survey"]), coordinates: oneOf("job", "latitude-longitude") },
-  kml: { points: name, holds: holds(["survey", "surfaces"]) },
-  gpkg: { points: name, holds: holds(["survey"]) },
-  list: {
-    of: oneOf("lines", "areas", "setups", "questions"),
-    unit: oneOf(...UNITS),
-    areaUnit: oneOf(...AREA_UNITS),
-    decimals: whole(0, 12),
-    ...textStyle,
-  },
-  codebook: {},
-  ledger: {},
-  recipe: { with: oneOf("files") },
-  report: {
-    as: oneOf("pdf", "xlsx"),
-    of: oneOf("volumes", "crew"),
-    comparisons: listOf(name, { minItems: 1, maxItems: 500 }),
-  },
-  pdf: {
-    points: name,
-    title: text,
-    paper: oneOf(...PAPER_NAMES),
-    upright: { type: "boolean" },
-    scale: { type: "number", minimum: 10, maximum: 1_000_000 },
-    at: position,
-    turn: { if: { type: "string" }, then: oneOf("fit"), else: { type: "number", minimum: -360, maximum: 360 } },
-    several: { type: "boolean" },
-    grid: { if: { type: "number" }, then: positive, else: oneOf(false) },
-    north: oneOf(false),
-    bar: oneOf(false),
-    legend: oneOf(false),
-    tables: listOf(oneOf("points", "areas"), { maxItems: 2, uniqueItems: true }),
-  },
-  package: { files: listOf(fileName, { minItems: 1, maxItems: 1000, uniqueItems: true }) },
-};
-const HANDOVER_NAMES = Object.keys(OF_FORMAT) as HandoverFormat[];
-
-export const handoverSchema: Schema = HANDOVER_NAMES.reduceRight<Schema>(
-  (otherwise, format) => ({
-    if: { type: "object", properties: { format: { const: format } }, required: ["format"] },
-    then: record({ file: fileName, format: oneOf(format), ...OF_FORMAT[format] }, [
-      "file",
-      "format",
-      ...(format === "list" ? ["of"] : format === "report" ? ["as"] : []),
-    ]),
-    else: otherwise,
-  }),
-  { type: "object", properties: { file: fileName, format: oneOf(...HANDOVER_NAMES) }, required: ["file", "format"] },
-);
-
 /** Limits of checks; `false` for those that are not made. */
 const limited: Record<LimitedKind, Schema> = {
   spike: record({ limit: positive, least: notNegative }),
@@ -516,70 +434,6 @@ export const acceptedSchema = record(
     facts: listOf({ type: ["string", "number", "boolean", "null"] }, { maxItems: 100_000 }),
   },
   ["name", "kind", "points", "lines", "reason"],
-);
-
-const pointRef: Schema = { type: "string", minLength: 1, maxLength: 300, pattern: "^.+:.+$" };
-const anchor: Schema = has("at", record({ at: position }, ["at"]), record({ point: pointRef }, ["point"]));
-const lineRef: Schema = has(
-  "hand",
-  record({ hand: name }, ["hand"]),
-  record({ code: name, run: text, from: pointRef }, ["code", "run", "from"]),
-);
-const textRef: Schema = has(
-  "note",
-  record({ note: pointRef, code: name }, ["note"]),
-  has(
-    "noteOf",
-    record({ noteOf: lineRef, time: whole(0, 100_000) }, ["noteOf"]),
-    has(
-      "label",
-      record({ label: pointRef }, ["label"]),
-      record({ contour: name, level: coordinate, near: position }, ["contour", "level", "near"]),
-    ),
-  ),
-);
-const letters = { height: { type: "number", minimum: 0.5, maximum: 50 } };
-const groundSize: Schema = { type: "number", minimum: 0.001, maximum: 10_000 };
-const turned = { turn: { type: "number", minimum: -360, maximum: 360 } };
-
-/** What a person adds to the drawing: each kind is known by one field. */
-export const addedSchema: Schema = has(
-  "measures",
-  record(
-    { name, measures: lineRef, show: listOf(oneOf(...MEASURES), { minItems: 1, uniqueItems: true }), ...letters },
-    ["name", "measures", "show"],
-  ),
-  has(
-    "dimension",
-    record({ name, dimension: listOf(anchor, { minItems: 2, maxItems: 2 }), right: coordinate, ...letters }, [
-      "name",
-      "dimension",
-      "right",
-    ]),
-    has(
-      "words",
-      record(
-        {
-          name,
-          words: { type: "string", minLength: 1, maxLength: 2000 },
-          to: anchor,
-          by: position,
-          ...turned,
-          ...letters,
-          leader: oneOf(true),
-        },
-        ["name", "words", "to"],
-      ),
-      has(
-        "symbol",
-        record({ name, symbol: pointRef, size: listOf(groundSize, { minItems: 2, maxItems: 2 }), toward: anchor }, [
-          "name",
-          "symbol",
-        ]),
-        record({ name, text: textRef, by: position, ...turned, ...letters, hidden: oneOf(true) }, ["name", "text"]),
-      ),
-    ),
-  ),
 );
 
 /** A state is the number of an entry of the ledger; 0: before the first. */

@@ -2,7 +2,7 @@
 /** How a plan sheet is composed: paper, scale, turn, and what stands round the plan. */
 import { useState } from "react";
 import { PAPER_NAMES, type PlanFile } from "@bramble/core";
-import { SCALES } from "@bramble/core/handover/plan/sheets";
+import { PLAN_SCALES } from "@bramble/core/drawing/scales";
 import { useParts } from "../../lib/store";
 import { Choice } from "../Choice";
 import { LengthField } from "../LengthField";
@@ -12,7 +12,7 @@ import { TypedField } from "../TypedField";
 
 export function PlanOptions({ file, edit }: { file: PlanFile; edit: Edit<PlanFile> }) {
   const { job } = useParts("job");
-  const scales = [...new Set([...SCALES, ...(file.scale ? [file.scale] : [])])].sort((a, b) => a - b),
+  const scales = [...new Set([...PLAN_SCALES, ...(file.scale ? [file.scale] : [])])].sort((a, b) => a - b),
     tables = (of: "points" | "areas", on: boolean) => {
       const next = (["points", "areas"] as const).filter((x) => (x === of ? on : file.tables?.includes(x)));
       edit({ tables: next.length ? next : undefined });

@@ -11,7 +11,7 @@ import { drawingChange } from "../../lib/drawing-change";
 import { useParts } from "../../lib/store";
 import { Choice } from "../../bench/Choice";
 import { Labels } from "./Labels";
-import { PLAN_SCALES } from "./scales";
+import { PLAN_SCALES } from "@bramble/core/drawing/scales";
 import { Visible } from "./Visible";
 
 export function Drawing() {

@@ -3,7 +3,7 @@
 import { useParts } from "../../lib/store";
 import type { Layers } from "../../lib/slices/sheet";
 import { Drawing } from "./Drawing";
-import { PLAN_SCALES } from "./scales";
+import { PLAN_SCALES } from "@bramble/core/drawing/scales";
 
 const NAMES: [keyof Layers, string][] = [
   ["points", "Points and symbols"],

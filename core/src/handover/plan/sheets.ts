@@ -1,4 +1,5 @@
 /** Which part of the job stands on which sheet of paper: paper, scale, turn, and the windows of the sheets. */
+import { PLAN_SCALES } from "../../drawing/scales";
 import { refusal } from "../../errors";
 import type { Paper, PlanFile } from "../model";
 import type { Rectangle } from "./page";
@@ -11,8 +12,6 @@ export const PAPERS: Record<Paper, readonly [short: number, long: number]> = {
   A1: [594, 841],
   A0: [841, 1189],
 };
-
-export const SCALES = [50, 100, 200, 250, 500, 1000, 1250, 2000, 2500, 5000, 10_000, 20_000, 25_000, 50_000] as const;
 
 /** Round the frame of a sheet, and within it round the field for the labels of the grid. */
 const MARGIN = 10,
@@ -133,7 +132,7 @@ export function sheetsOf(
   const turn = file.turn === "fit" ? bestTurn(needed) : ((file.turn ?? 0) * Math.PI) / 180,
     turned: Turned = { turn, about };
   const fits = needed(turn) * 1000 * metres,
-    scale = file.scale ?? SCALES.find((s) => s >= fits) ?? Math.ceil(fits / 1000) * 1000,
+    scale = file.scale ?? PLAN_SCALES.find((s) => s >= fits) ?? Math.ceil(fits / 1000) * 1000,
     unitsPerMm = scale / 1000 / metres,
     [width, height] = [frame.field.width * unitsPerMm, frame.field.height * unitsPerMm];
   const sheets = { frame, turned, scale, unitsPerMm };
