@@ -3,7 +3,7 @@ import { displayList } from "../../src/drawing/display";
 import { stretched, type PathStroke } from "../../src/drawing/strokes";
 import { layOutTexts, type Layout } from "../../src/drawing/layout";
 import { editText, type TextEdit } from "../../src/drawing/added/edit";
-import type { Added } from "../../src/drawing/added/model";
+import type { Added, Words } from "../../src/drawing/added/model";
 import { layoutSource } from "../../src/job/drawn";
 import { writeFile } from "../../src/job/handover";
 import { runChain } from "../../src/job/chain";
@@ -64,6 +64,43 @@ describe("measures along lines", () => {
     expect(textOf(laidOut(job(added, rows, { angle: "bearing-dms" })), "50.000").lines).toEqual([
       "N 36°52′12″ E  50.000",
     ]);
+  });
+
+  test("beside a piece on the side that is free; of one too short for its text nearby; of an arc its radius", () => {
+    const show: Added[] = [{ name: "m", measures: FENCE, show: ["distance"] }],
+      first = (added: Added[]) => textOf(laidOut(job([...show, ...added])), "50.000"),
+      free = first([]),
+      // What a person put where it would stand.
+      taken = first([{ name: "w", words: "i", to: { at: [free.e, free.n] }, height: 0.5 }]);
+    expect([taken.e + free.e, taken.n + free.n]).toEqual([expect.closeTo(2 * 3015, 6), expect.closeTo(2 * 7020, 6)]);
+    expect(taken.angle).toBe(free.angle);
+    const short = rows.map((r) => (r.number === "2" ? { ...r, e: 3001, n: 7000 } : r)),
+      near = textOf(laidOut(job(show, short)), "1.000");
+    expect(near.angle).toBe(0);
+    expect(Math.hypot(near.e - 3000.5, near.n - 7000)).toBeLessThan(5);
+    // A quarter of a circle of 10 m.
+    const arc = [
+      ...rows.slice(3),
+      { number: "21", e: 3200, n: 7000, z: 10, code: "FENCE2" },
+      { number: "22", e: 3200 + 10 * (1 - Math.SQRT1_2), n: 7000 + 10 * Math.SQRT1_2, z: 10, code: "FENCE2 via" },
+      { number: "23", e: 3210, n: 7010, z: 10, code: "FENCE2" },
+    ];
+    const made = job([{ name: "m", measures: { code: "FENCE", run: "2", from: "day1:7" }, show: ["distance"] }], arc),
+      of = made.derived.lines.find((l) => l.code === "FENCE")!;
+    expect(of.pieces.map((p) => p.type)).toEqual(["arc"]);
+    expect(textOf(laidOut(made), "R").lines).toEqual(["15.708  R 10.000"]);
+  });
+
+  test("only what the window shows is written of a vast line, and no area of an open one", () => {
+    const { state, derived } = job([{ name: "m", measures: FENCE, show: ["distance", "area"] }]),
+      want = { notes: true, points: false, contours: false };
+    const within = (maxE: number) =>
+      layOutTexts(
+        { ...layoutSource(state, derived, want), within: { minE: 2990, minN: 6990, maxE, maxN: 7100 } },
+        0.5,
+      ).texts.flatMap((t) => (t.added ? [t.lines[0]] : []));
+    expect(within(3100)).toEqual(["50.000", "50.000"]);
+    expect(within(3030)).toEqual(["50.000"]);
   });
 
   test("name and area stand within a closed line, in the unit shown", () => {
@@ -182,6 +219,17 @@ describe("texts moved by hand", () => {
       count(plain),
       count(plain) - 1,
     ]);
+    // Of another surface at the same level it is not.
+    const two: Partial<Recipe> = {
+      ...ground,
+      surfaces: [{ name: "ground" }, { name: "other" }],
+      contours: [...ground.contours!, { surface: "other", interval: 0.5, index: 1 }],
+    };
+    const of = laidOut(job([contour({ hidden: true })], slope, two)).texts.filter((t) => t.is === "contour"),
+      all = laidOut(job([], slope, two)).texts.filter((t) => t.is === "contour");
+    expect(of.filter((t) => t.layer === "other").length).toBeGreaterThanOrEqual(
+      all.filter((t) => t.layer === "other").length,
+    );
     const labels: Added[] = [{ name: "l", text: { label: "day1:8" }, by: [2, -6] }];
     // The eighth row is the second of the second line.
     expect(laidOut(job(labels, slope, ground)).texts.find((t) => t.added === "l")).toMatchObject({
@@ -205,6 +253,9 @@ test("a size or an offset beyond all measure is laid out like any other, and onl
   expect(l.texts.filter((t) => t.is === "added").map((t) => t.added)).toEqual(["far", "long"]);
   expect(l.unplaced).toEqual([]);
   expect(near(l)).toEqual(near(at50(job([]))));
+  // Where the long one lies nothing else does.
+  const over = at50(job([{ ...(added[1] as Words), turn: 0, to: { at: [3000, 7080] } }]));
+  expect(over.texts.every((t) => t.is === "added" || Math.abs(t.n - 7080) > 0.05 * 25)).toBe(true);
 });
 
 describe("editing a text", () => {
@@ -231,6 +282,7 @@ describe("editing a text", () => {
     expect(turned.state.added).toHaveLength(1);
     expect([t.e, t.n]).toEqual([expect.closeTo(at.e + 11, 2), expect.closeTo(at.n + 5, 2)]);
     expect(t.angle).toBeCloseTo(-Math.PI / 2, 9);
+    expect(textOf(laidOut(edited(turned, "8 m", { height: 4 })), "8 m")).toMatchObject({ height: 4, e: t.e });
     const back = edited(turned, "8 m", null);
     expect(back.state.added).toEqual([]);
     expect(textOf(laidOut(back), "8 m")).toMatchObject({ e: at.e, n: at.n, angle: 0 });
@@ -320,6 +372,12 @@ describe("a symbol with its own size, turned by a second shot", () => {
   test("notes keep clear of its longer side, and one whose second shot is gone is told and left as it was", () => {
     const gone: Added = { name: "s", symbol: "day1:8", size: [6, 1.5], toward: { point: "day1:99" } };
     expect(laidOut(job([gone])).lost).toEqual(["s"]);
+    expect(
+      laidOut(job([{ name: "d", dimension: [{ at: [3000, 7000] }, { point: "day1:99" }], right: 0 }])).lost,
+    ).toEqual(["d"]);
+    // The shot of a line has no symbol of its own.
+    const { derived } = job([{ name: "s", symbol: "day1:1", size: [6, 1.5] }]);
+    expect([derived.symbols.ground[0], derived.symbols.aspect!.size]).toEqual([NaN, 0]);
     expect(drawn([gone])).toEqual(drawn([]));
     const far = (size: [number, number]) => {
       const t = textOf(laidOut(job([{ name: "s", symbol: "day1:8", size }])), "6 m");

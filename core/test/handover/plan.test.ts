@@ -95,6 +95,47 @@ describe("where things stand on the paper", () => {
     expect(sideOf(20)).toBeCloseTo(140, 6);
   });
 
+  test("what a person added is turned with the plan: sizes, moved labels, dimensions", () => {
+    const tree = "day1:39",
+      own = derive(rows, {
+        codeBook: { codes: CODES },
+        drawing: { points: [{ set: "*", number: true }] },
+        added: [
+          { name: "s", symbol: tree, size: [8, 2], toward: { at: [3080, 7050] } },
+          { name: "l", text: { label: tree }, by: [20, 0] },
+          { name: "d", dimension: [{ point: tree }, { at: [3050, 7070] }], right: 0 },
+        ],
+      });
+    const at = (turn: number) => {
+      const file = plan({ scale: 500, at: [3050, 7050], turn }),
+        steps = planPages(file, planSource(file, own.state, own.derived, ""));
+      let step = steps.next();
+      while (!step.done) step = steps.next();
+      const [page] = step.value,
+        [x, y] = treeOn(page!),
+        block = page!.marks.find((m) => m.is === "path" && m.fill === "#aa0000") as PathMark & { xy: number[] },
+        broad = (k: number) => {
+          const all = block.xy.filter((_, j) => j % 2 === k);
+          return Math.max(...all) - Math.min(...all);
+        },
+        label = textsOf(page!).find((t) => t.text === "T1")!;
+      const along = page!.marks.filter(
+        (m): m is PathMark & { xy: number[] } => m.is === "path" && Math.hypot(m.xy[0]! - x, m.xy[1]! - y) < 1e-6,
+      );
+      return {
+        size: [broad(0), broad(1)].map((mm) => Math.round(mm * 1e6) / 1e6),
+        label: [Math.round(label.x - x), Math.round(label.y - y)],
+        along: along.map(({ xy }) => [xy[2]! - x, xy[3]! - y].map((mm) => Math.round(mm * 1e6) / 1e6 + 0)),
+      };
+    };
+    // At 1 : 500 8 m are 16 mm; the label stands about 40 mm to the east of its point.
+    expect(at(0)).toMatchObject({ size: [16, 4], along: [[0, 40]] });
+    expect(Math.hypot(at(0).label[0]! - 40, at(0).label[1]!)).toBeLessThan(4);
+    // East is down the paper, north to the right.
+    expect(at(90)).toMatchObject({ size: [4, 16], along: [[40, 0]] });
+    expect(Math.hypot(at(90).label[0]!, at(90).label[1]! + 40)).toBeLessThan(4);
+  });
+
   test("the grid names its lines where they meet the window's sides", () => {
     const { field: window } = frameOf({}),
       [page] = pagesOf({ scale: 500, at: [3050, 7050] });
