@@ -74,8 +74,8 @@ describe("measures along lines", () => {
       taken = first([{ name: "w", words: "i", to: { at: [free.e, free.n] }, height: 0.5 }]);
     expect([taken.e + free.e, taken.n + free.n]).toEqual([expect.closeTo(2 * 3015, 6), expect.closeTo(2 * 7020, 6)]);
     expect(taken.angle).toBe(free.angle);
-    const short = rows.map((r) => (r.number === "2" ? { ...r, e: 3001, n: 7000 } : r)),
-      near = textOf(laidOut(job(show, short)), "1.000");
+    const short = rows.map((r) => (r.number === "2" ? { ...r, e: 3001, n: 7001 } : r)),
+      near = textOf(laidOut(job(show, short)), "1.414");
     expect(near.angle).toBe(0);
     expect(Math.hypot(near.e - 3000.5, near.n - 7000)).toBeLessThan(5);
     // A quarter of a circle of 10 m.
@@ -393,11 +393,17 @@ test("what is added outlives another reading and a recipe; what lost its point i
     { name: "m", measures: FENCE, show: ["distance"] },
     { name: "w", words: "gate", to: { point: "day1:3" }, by: [1, 1] },
     { name: "peg", words: "peg", to: { point: "*number:901" } },
+    { name: "label", text: { label: "*number:901" }, by: [1, 1] },
+    { name: "from", measures: { code: "FENCE", run: "9", from: "*number:901" }, show: ["name"] },
     { name: "gone", words: "?", to: { point: "day1:77" } },
   ];
   const { state, derived } = job(added, rows, { computed: [{ number: "901", by: { at: [3010, 7010] } }] });
   expect(textOf(laidOut({ state, derived }), "peg")).toMatchObject({ e: 3010, n: 7010 });
-  expect(layoutSource(state, derived, { notes: true, points: true, contours: true }).added!.lost).toEqual(["gone"]);
+  expect(layoutSource(state, derived, { notes: true, points: true, contours: true }).added!.lost).toEqual([
+    "from",
+    "gone",
+  ]);
+  expect(JSON.stringify(state.added).match(/\*made:\d+/g)).toHaveLength(3);
   const recipe = writeRecipe(state, state.points, () => "day1.csv");
   expect(recipe.added).toEqual(added);
   const again = openRecipe(parseRecipe(JSON.stringify(recipe), "r.json"), () => new TextEncoder().encode(csvOf(rows))),
