@@ -25,6 +25,10 @@ export interface Shot {
   attributes?: Record<string, string>;
 }
 
+/** Their deliveries. */
+export const CREW_A = { id: "crew-a", file: "gorsefold-day1.xml", crew: "A" } as const;
+export const CREW_B = { id: "crew-b", file: "gorsefold-day2.csv", crew: "B" } as const;
+
 /** The marks that the total station stands on and sights. */
 export const CONTROL = [
   { number: "K1", e: 3148.215, n: 7121.47, z: 0 },

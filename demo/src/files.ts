@@ -1,7 +1,9 @@
 /** The demo's files: two crews' texts, the design surface, the book, the recipe and the truth. A fixed seed: the same bytes each time. */
 import { GENERAL_BOOK } from "@bramble/core";
+import type { Added } from "@bramble/core/drawing/added/model";
 import { writeGeoid } from "@bramble/core/intake/geoid";
-import { CONTROL, observe, SEED, type Shot } from "./crews.ts";
+import { demoAdditions } from "./additions.ts";
+import { CONTROL, CREW_A, CREW_B, observe, SEED, type Shot } from "./crews.ts";
 import { surveyXml } from "./survey.ts";
 import { HEAP, level, RAMP, STACK, SUMP, VOLUMES } from "./truth.ts";
 
@@ -10,9 +12,7 @@ export interface DemoFiles {
 }
 
 export const DEMO_NAME = "Gorsefold Quarry";
-export const CREW_A = { id: "crew-a", file: "gorsefold-day1.xml", crew: "A" } as const;
 export const DESIGN = { id: "design", file: "gorsefold-design.xml" } as const;
-export const CREW_B = { id: "crew-b", file: "gorsefold-day2.csv", crew: "B" } as const;
 /** Of the gate yard's text. */
 export const YARD_LAYOUT = {
   delimiter: ",",
@@ -21,14 +21,17 @@ export const YARD_LAYOUT = {
 
 export function demoFiles(size?: number, seed = SEED): DemoFiles {
   const { a, b, blunders } = observe(size, seed);
+  const survey = surveyXml(a);
   const json = (data: unknown) => `${JSON.stringify(data, null, 2)}\n`;
   return {
-    [CREW_A.file]: surveyXml(a),
+    [CREW_A.file]: survey,
     [CREW_B.file]: textB(b),
     [DESIGN.file]: designXml(),
     "gorsefold-geoid.gtx": geoidGrid(),
     "gorsefold-codes.json": json(GENERAL_BOOK),
-    "recipe.json": json(recipe(blunders.find((x) => x.kind === "axes-swapped")!.points, b)),
+    "recipe.json": json(
+      recipe(blunders.find((x) => x.kind === "axes-swapped")!.points, b, demoAdditions(survey, a, b)),
+    ),
     "truth.json": json({
       name: DEMO_NAME,
       seed,
@@ -145,7 +148,7 @@ export const DEMO_PARTS = {
   ],
 };
 
-function recipe(swapped: string[], b: Shot[]) {
+function recipe(swapped: string[], b: Shot[], added: Added[]) {
   return {
     recipe: 1,
     name: DEMO_NAME,
@@ -163,6 +166,7 @@ function recipe(swapped: string[], b: Shot[]) {
       { points: zeroNumber(), intake: CREW_B.id, set: { surface: "out" } },
     ],
     ...DEMO_PARTS,
+    added,
   };
 }
 

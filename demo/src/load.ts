@@ -1,19 +1,9 @@
 /** Loads the demo jobs into the database by the ways that a person has: intakes and changes of the ledger. */
 import { GENERAL_BOOK, nameOf, NAMED_PARTS, type EditableChange } from "@bramble/core";
 import { createJob, getPool, loadPoints, storeChange, takeIntake } from "@bramble/db";
-import {
-  CREW_A,
-  CREW_B,
-  DEMO_NAME,
-  DEMO_DRAWING,
-  DEMO_PARTS,
-  demoFiles,
-  demoRepairs,
-  DESIGN,
-  YARD_LAYOUT,
-  yardText,
-} from "./files.ts";
-import { observe } from "./crews.ts";
+import { demoAdditions } from "./additions.ts";
+import { DEMO_NAME, DEMO_DRAWING, DEMO_PARTS, demoFiles, demoRepairs, DESIGN, YARD_LAYOUT, yardText } from "./files.ts";
+import { CREW_A, CREW_B, observe } from "./crews.ts";
 
 const AUTHOR = "Demo";
 
@@ -37,7 +27,7 @@ export async function loadDemo(): Promise<void> {
   await takeIntake(id, AUTHOR, { ...CREW_B, clash: "add", add: 1000 }, bytes(CREW_B.file));
   await takeIntake(id, AUTHOR, { ...DESIGN }, bytes(DESIGN.file));
 
-  const { b, blunders } = observe();
+  const { a, b, blunders } = observe();
   const points = await loadPoints(getPool(), id);
   const find = (intake: number, number: string) =>
     points.number.findIndex((x, i) => x === number && points.intake[i] === intake);
@@ -55,7 +45,8 @@ export async function loadDemo(): Promise<void> {
     type: "points",
     edits: [{ id: points.id[zero]!, field: "surface", old: "auto", new: "out" }],
   });
-  await storeParts(id, DEMO_PARTS);
+  const added = demoAdditions(files[CREW_A.file] as string, a, b);
+  await storeParts(id, { ...DEMO_PARTS, added });
 }
 
 async function loadYard(): Promise<void> {

@@ -3,7 +3,7 @@ import fs from "node:fs";
 import path from "node:path";
 import { openRecipe, parseRecipe, runChain, type JobState } from "@bramble/core";
 import { boxesMeet, type TextBox } from "@bramble/core/drawing/crowd";
-import { layOutTexts } from "@bramble/core/drawing/layout";
+import { layOutTexts, type DrawnText } from "@bramble/core/drawing/layout";
 import { layoutSource } from "@bramble/core/job/drawn";
 import { halfSize } from "@bramble/core/drawing/stand";
 import { SurfaceReader } from "@bramble/core/surface/locate";
@@ -124,6 +124,21 @@ test("crew A's observations give every shot back to half a millimetre, whatever 
   }
 });
 
+test("what the office has added stands where it says, and nothing of it is lost", () => {
+  const state = open(),
+    derived = runChain(state),
+    source = layoutSource(state, derived, { notes: true, points: true, contours: true }),
+    { texts, collisions } = layOutTexts(source, 0.5);
+  expect(source.added).toMatchObject({ lost: [] });
+  expect(collisions).toEqual([]);
+  const said = texts.map((t) => t.lines.join(" "));
+  // The wall's first piece goes 28 m east and 12 m south; the ramp is 8 m wide.
+  expect(said).toContain("113°11′55″  30.463");
+  expect(said).toContain("8.000 m");
+  expect(said).toContain("Weighbridge, to be kept");
+  expect(state.added).toHaveLength(8);
+});
+
 test("heap and sump come out within 1 % of their formulas", () => {
   // Each object alone, by the rings shot around it, against the level of the floor.
   const of = (codes: string[]) => {
@@ -162,7 +177,8 @@ test.each([200, 1000])(
       derived = runChain(state),
       u = scale / 1000;
     const layout = layOutTexts(layoutSource(state, derived, { notes: true, points: true, contours: true }), u);
-    const placed = layout.texts.filter((t) => t.is === "note").length;
+    const isNote = (t: DrawnText) => t.is === "note" || (t.is === "added" && t.line >= 0),
+      placed = layout.texts.filter(isNote).length;
     expect(layout.notes).toBeGreaterThan(30);
     expect(placed / layout.notes).toBeGreaterThanOrEqual(0.95);
     expect(placed + layout.unplaced.filter((x) => x.is === "note").length).toBe(layout.notes);

@@ -44,7 +44,7 @@ export interface Layout {
   unitsPerMm: number;
   texts: DrawnText[];
   unplaced: Unplaced[];
-  /** Notes in all, and labels of points in all; a repeated note counts each time. */
+  /** Notes and measures along lines in all, and labels of points in all; a repeated note counts each time. */
   notes: number;
   labels: number;
   /** Lines that additions are drawn with: E, N, E, N. */

@@ -126,6 +126,21 @@ describe("dimensions and words", () => {
     expect(l.strokes.every((x) => x.added === "d")).toBe(true);
   });
 
+  test("labels and notes keep clear of a dimension's lines", () => {
+    const label = (l: Layout) => l.texts.find((t) => t.is === "point" && t.lines[0] === "3")!,
+      before = label(laidOut(job([], rows, { drawing: {} }))),
+      across: Added = {
+        name: "d",
+        dimension: [{ at: [before.e - 20, before.n] }, { at: [before.e + 300, before.n] }],
+        right: 0,
+      };
+    const after = laidOut(job([across], rows, { drawing: {} })),
+      moved = label(after);
+    expect(after.strokes.length).toBeGreaterThan(0);
+    // Half of two lines of text of 1.8 mm at 1 : 500.
+    expect(Math.abs(moved.n - before.n)).toBeGreaterThan(0.9);
+  });
+
   test("words stand beside their point as far as they were put, turned to the right, with a leader", () => {
     const words: Added = {
       name: "w",

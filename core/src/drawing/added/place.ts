@@ -181,7 +181,8 @@ export class HandPlacer {
   }
 
   private stroke(added: string, x0: number, y0: number, x1: number, y1: number): void {
-    const { back, layout } = this.paper;
+    const { back, layout, crowd } = this.paper;
+    crowd.addSegment(x0, y0, x1, y1);
     layout.strokes.push({ added, way: [...back(x0, y0), ...back(x1, y1)] });
   }
 }
