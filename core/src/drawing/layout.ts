@@ -189,6 +189,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     unitsPerMm,
     crowd,
     layout,
+    reachOf: (line) => (line < 0 ? 0 : styleReach(lineStyle(s.lines[line]!.style))),
     isInSight: ([e, n]) => isWithin(e, n),
     take,
   });

@@ -1,6 +1,7 @@
 /** What a person adds to the drawing: it stands where it was put, follows its points and lines, and outlives a reading. */
 import { displayList } from "../../src/drawing/display";
 import { stretched, type PathStroke } from "../../src/drawing/strokes";
+import { lineStyle, styleReach } from "../../src/drawing/line-styles";
 import { layOutTexts, type Layout } from "../../src/drawing/layout";
 import { editText, type TextEdit } from "../../src/drawing/added/edit";
 import type { Added, Words } from "../../src/drawing/added/model";
@@ -90,6 +91,37 @@ describe("measures along lines", () => {
       of = made.derived.lines.find((l) => l.code === "FENCE")!;
     expect(of.pieces.map((p) => p.type)).toEqual(["arc"]);
     expect(textOf(laidOut(made), "R").lines).toEqual(["15.708  R 10.000"]);
+  });
+
+  test("where the middle of a piece has no room on either side it stands farther along; clear of the line's marks", () => {
+    const show: Added = { name: "m", measures: FENCE, show: ["distance"] },
+      first = (added: Added[], style = "solid") =>
+        textOf(
+          laidOut(
+            job([show, ...added], rows, {
+              codeBook: { codes: CODES.map((c) => (c.code === "FENCE" ? { ...c, style } : c)) },
+            }),
+          ),
+          "50.000",
+        );
+    const free = first([]),
+      other = { e: 2 * 3015 - free.e, n: 2 * 7020 - free.n },
+      dot = (k: number, { e, n }: { e: number; n: number }): Added => ({
+        name: `dot ${k}`,
+        words: "i",
+        to: { at: [e, n] },
+        height: 0.5,
+      });
+    const along = first([dot(1, free), dot(2, other)]),
+      // Across the piece as before; along it by more than nothing, within its ends.
+      [de, dn] = [along.e - free.e, along.n - free.n];
+    expect(along.angle).toBe(free.angle);
+    expect(Math.min(Math.hypot(de, dn), Math.hypot(along.e - other.e, along.n - other.n))).toBeGreaterThan(0.4);
+    const way = ((along.e - 3015) * 30 + (along.n - 7020) * 40) / 50;
+    expect(Math.abs(way)).toBeLessThan(25 - along.halfWidth / 2);
+    // Both rails of a dry wall, at 1 : 500.
+    const apart = (t: { e: number; n: number }) => Math.hypot(t.e - 3015, t.n - 7020);
+    expect(apart(first([], "stones")) - apart(free)).toBeCloseTo(styleReach(lineStyle("stones")) / 2, 6);
   });
 
   test("only what the window shows is written of a vast line, and no area of an open one", () => {

@@ -18,6 +18,8 @@ export interface Paper {
   unitsPerMm: number;
   crowd: Crowd;
   layout: Layout;
+  /** How far a line's marks stand out to either side. */
+  reachOf(line: number): number;
   /** Whether what stands here is looked at: of a vast job only what its window shows. */
   isInSight(at: At): boolean;
   take(stand: Stand, w: Wanted, is: DrawnText["is"], color: string | undefined, layer: string, about: About): void;
@@ -146,13 +148,13 @@ export class HandPlacer {
     this.put(name, w, tx, ty, angle, of, leader ? leaderTo(w, tx, ty, angle, x, y) : undefined);
   }
 
-  /** Beside the middle of its piece, above it if there is room; where the piece is too short, near it. */
+  /** Along its piece, above it if there is room; where the piece is too short, near its middle. */
   private measure(added: string, line: number, { text, from, middle, to, ring }: MeasureText, height: number): void {
     if (!this.paper.isInSight(middle)) return;
     const { mm, crowd, layout } = this.paper,
       w = wanted([text], height),
-      [hw, hh] = halfSize(w),
-      about = { line, added };
+      about = { line, added },
+      reach = this.paper.reachOf(line);
     const settle = (stand: Stand | undefined) =>
       stand
         ? this.paper.take(stand, w, "added", undefined, ADDED_LAYER, about)
@@ -166,18 +168,10 @@ export class HandPlacer {
           crowd,
         ),
       );
-    const [ax, ay] = mm(from),
-      [bx, by] = mm(to),
-      [mx, my] = mm(middle);
-    if (Math.hypot(bx - ax, by - ay) >= 1.9 * hw) {
-      const angle = upright(Math.atan2(by - ay, bx - ax));
-      for (const side of [1, -1]) {
-        const up = side * (hh + BESIDE),
-          stand = { x: mx - Math.sin(angle) * up, y: my + Math.cos(angle) * up, halfWidth: hw, halfHeight: hh, angle };
-        if (crowd.isFree(stand)) return settle(stand);
-      }
-    }
-    settle(besideSymbol(w, mx, my, 0.4, crowd, true));
+    const [mx, my] = mm(middle);
+    settle(
+      besidePiece(w, mm(from), mm(to), [mx, my], reach + BESIDE, crowd) ?? besideSymbol(w, mx, my, 0.4, crowd, true),
+    );
   }
 
   private stroke(added: string, x0: number, y0: number, x1: number, y1: number): void {
@@ -197,6 +191,40 @@ const wanted = (lines: readonly string[], height: number): Wanted => ({
 });
 
 const radians = (degreesRight: number) => (-degreesRight * Math.PI) / 180;
+
+/** Positions that are tried from the middle of a piece to each of its ends. */
+const TRIES = 6;
+
+/** Along a piece where it has room and crosses least, from the middle outwards; an arc only at its middle. */
+function besidePiece(w: Wanted, from: At, to: At, middle: At, beside: number, crowd: Crowd): Stand | undefined {
+  const [halfWidth, halfHeight] = halfSize(w),
+    [dx, dy] = [to[0] - from[0], to[1] - from[1]],
+    length = Math.hypot(dx, dy);
+  if (length < 1.9 * halfWidth) return undefined;
+  const angle = upright(Math.atan2(dy, dx)),
+    isStraight = Math.hypot((from[0] + to[0]) / 2 - middle[0], (from[1] + to[1]) / 2 - middle[1]) < 0.01,
+    room = isStraight ? Math.max(0, length / 2 - halfWidth) : 0;
+  let best: Stand | undefined,
+    least = Infinity;
+  for (let k = 0; k <= (room > 0 ? TRIES : 0); k++)
+    for (const way of k ? [1, -1] : [0])
+      for (const side of [1, -1]) {
+        const along = (way * k * room) / TRIES,
+          up = side * (halfHeight + beside),
+          stand = {
+            x: middle[0] + Math.cos(angle) * along - Math.sin(angle) * up,
+            y: middle[1] + Math.sin(angle) * along + Math.cos(angle) * up,
+            halfWidth,
+            halfHeight,
+            angle,
+          },
+          cost = (2 * k + (side < 0 ? 1 : 0)) / (4 * TRIES);
+        if (cost >= least || !crowd.isFree(stand)) continue;
+        const whole = cost + crowd.crossings(stand);
+        if (whole < least) [best, least] = [stand, whole];
+      }
+  return best;
+}
 
 /** From the position to the nearest side of the text; none where the text covers it. */
 function leaderTo(w: Wanted, tx: number, ty: number, angle: number, x: number, y: number): Stand["leader"] {
