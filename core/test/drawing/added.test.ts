@@ -87,10 +87,22 @@ describe("measures along lines", () => {
       { number: "22", e: 3200 + 10 * (1 - Math.SQRT1_2), n: 7000 + 10 * Math.SQRT1_2, z: 10, code: "FENCE2 via" },
       { number: "23", e: 3210, n: 7010, z: 10, code: "FENCE2" },
     ];
-    const made = job([{ name: "m", measures: { code: "FENCE", run: "2", from: "day1:7" }, show: ["distance"] }], arc),
+    const arcs: Added = { name: "m", measures: { code: "FENCE", run: "2", from: "day1:7" }, show: ["distance"] },
+      made = job([arcs], arc),
       of = made.derived.lines.find((l) => l.code === "FENCE")!;
     expect(of.pieces.map((p) => p.type)).toEqual(["arc"]);
-    expect(textOf(laidOut(made), "R").lines).toEqual(["15.708  R 10.000"]);
+    const beside = textOf(laidOut(made), "R");
+    expect(beside.lines).toEqual(["15.708  R 10.000"]);
+    // Along its chord it would leave the arc: either side of its middle, or nearby.
+    const middle = { e: 3200 + 10 * (1 - Math.SQRT1_2), n: 7000 + 10 * Math.SQRT1_2 },
+      words = [beside, { e: 2 * middle.e - beside.e, n: 2 * middle.n - beside.n }].map(({ e, n }, k): Added => ({
+        name: `${k}`,
+        words: "i",
+        to: { at: [e, n] },
+        height: 0.5,
+      }));
+    expect(beside.angle).toBeCloseTo(Math.PI / 4, 3);
+    expect(textOf(laidOut(job([...words, arcs], arc)), "R").angle).toBe(0);
   });
 
   test("where the middle of a piece has no room on either side it stands farther along; clear of the line's marks", () => {
@@ -119,6 +131,11 @@ describe("measures along lines", () => {
     expect(Math.min(Math.hypot(de, dn), Math.hypot(along.e - other.e, along.n - other.n))).toBeGreaterThan(0.4);
     const way = ((along.e - 3015) * 30 + (along.n - 7020) * 40) / 50;
     expect(Math.abs(way)).toBeLessThan(25 - along.halfWidth / 2);
+    // No room anywhere along it: not beyond its ends, but near it.
+    const all = Array.from({ length: 26 }, (_, k) => k - 13).flatMap((k) =>
+      [free, other].map((t, j) => dot(2 * k + j, { e: t.e + 1.2 * k, n: t.n + 1.6 * k })),
+    );
+    expect(first(all).angle).toBe(0);
     // Both rails of a dry wall, at 1 : 500.
     const apart = (t: { e: number; n: number }) => Math.hypot(t.e - 3015, t.n - 7020);
     expect(apart(first([], "stones")) - apart(free)).toBeCloseTo(styleReach(lineStyle("stones")) / 2, 6);

@@ -30,8 +30,8 @@ export const ADDED_LAYER = "ADDED";
 /** Height of texts of additions that say none, mm, and of the ticks of dimensions to either side. */
 const HEIGHT = 2,
   TICK = 0.8,
-  /** Between a measure and its line. */
-  BESIDE = 0.7;
+  /** Between a measure and its line: clear of a shot in the middle of an arc. */
+  BESIDE = 0.8;
 
 export class HandPlacer {
   /** Texts placed by hand, and whose they are. */
