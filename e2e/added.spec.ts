@@ -156,7 +156,22 @@ test("words, a dimension and a symbol's own size are picked on the sheet, listed
     { symbol: "day1:4", size: [6, 1.5], toward: { point: "day1:2" } },
   ]);
   await expect(list.getByRole("listitem")).toHaveText([/to be felled/, /Distance 1 to 2/i, /symbol of point 8/i]);
-  await list.getByRole("button", { name: "Take away to be felled" }).click();
+  // Picked in the list, said anew; a dimension's letters grow, and its text is not turned by itself.
+  const panel = page.getByRole("region", { name: "The text" });
+  await list.getByRole("button", { name: "to be felled", exact: true }).click();
+  await panel.getByLabel("Words").fill("to be felled\nin March");
+  await page.keyboard.press("Tab");
+  await settled(page);
+  await list.getByRole("button", { name: "Distance 1 to 2", exact: true }).click();
+  await expect(panel.getByLabel("Turned, °")).toHaveCount(0);
+  await panel.getByLabel("Height, mm").fill("3");
+  await page.keyboard.press("Enter");
+  await settled(page);
+  expect((await added(page, id)).slice(0, 2)).toMatchObject([
+    { words: "to be felled\nin March", to: { point: "day1:4" }, leader: true },
+    { dimension: [{ point: "day1:1" }, { point: "day1:2" }], right: 2.5, height: 3 },
+  ]);
+  await list.getByRole("button", { name: /Take away to be felled/ }).click();
   await settled(page);
   await expect(list.getByRole("listitem")).toHaveCount(2);
   await page.keyboard.press("Control+z");

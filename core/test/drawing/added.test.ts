@@ -372,7 +372,7 @@ describe("editing a text", () => {
     expect(followed.n).toBeCloseTo(own.n + 100, 6);
   });
 
-  test("words are moved as such; measures follow their line and nothing else", () => {
+  test("words are moved and said anew, a dimension goes with its line, a measure stays with its own", () => {
     const words: Added = { name: "w", words: "gate", to: { point: "day1:8" }, by: [1, 1] },
       j = job([words, { name: "m", measures: FENCE, show: ["distance"] }]);
     expect(editText(textOf(laidOut(j), "gate"), { move: [2, 3], height: 5 }, tools(j))!.after).toEqual({
@@ -381,7 +381,23 @@ describe("editing a text", () => {
       height: 5,
     });
     expect(editText(textOf(laidOut(j), "gate"), null, tools(j))!.after).toBeNull();
-    expect(editText(textOf(laidOut(j), "50.000"), { move: [2, 3] }, tools(j))).toBeUndefined();
+    expect(editText(textOf(laidOut(j), "gate"), { words: " wide\ngate " }, tools(j))!.after).toEqual({
+      ...words,
+      words: "wide\ngate",
+    });
+    expect(editText(textOf(laidOut(j), "gate"), { words: " " }, tools(j))!.after).toEqual(words);
+    const measure = textOf(laidOut(j), "50.000");
+    expect(editText(measure, { move: [2, 3] }, tools(j))).toBeUndefined();
+    expect(editText(measure, { height: 3 }, tools(j))!.after).toEqual({ ...j.state.added[1], height: 3 });
+    expect(editText(measure, null, tools(j))!.after).toBeNull();
+    // Going north its right is east; what is along the way does not move it.
+    const up: Added = { name: "d", dimension: [{ at: [3200, 7000] }, { at: [3200, 7030] }], right: -1 },
+      k = job([up]);
+    expect(editText(textOf(laidOut(k), "30.000 m"), { move: [4, 7], height: 3 }, tools(k))!.after).toEqual({
+      ...up,
+      right: 3,
+      height: 3,
+    });
   });
 });
 

@@ -99,13 +99,25 @@ export function LinesBench() {
     );
   const actions = (
     <>
-      <button className="button" onClick={() => setMaking({ what: "line" })}>
+      <button
+        className={`button ${making?.what === "line" ? CHOSEN : ""}`}
+        aria-pressed={making?.what === "line"}
+        onClick={() => setMaking({ what: "line" })}
+      >
         Draw a line
       </button>
-      <button className="button" onClick={() => setMaking({ what: "point" })}>
+      <button
+        className={`button ${making?.what === "point" ? CHOSEN : ""}`}
+        aria-pressed={making?.what === "point"}
+        onClick={() => setMaking({ what: "point" })}
+      >
         Make a point
       </button>
-      <button className="button" onClick={() => setMaking({ what: "added" })}>
+      <button
+        className={`button ${making?.what === "added" ? CHOSEN : ""}`}
+        aria-pressed={making?.what === "added"}
+        onClick={() => setMaking({ what: "added" })}
+      >
         Add to drawing
       </button>
     </>
@@ -217,6 +229,9 @@ export function LinesBench() {
     </Bench>
   );
 }
+
+/** What is made now. */
+const CHOSEN = "border-bramble text-bramble";
 
 /** Height of the table's head, which stays above the rows. */
 const HEAD = 26;

@@ -1,5 +1,6 @@
 "use client";
-/** The text that is picked on the sheet: turned, resized, hidden, put back; it is dragged, or moved by keys, there. */
+/** The text that is picked on the sheet: said anew, turned, resized, hidden, put back; it is dragged, or moved by keys. */
+import { useState } from "react";
 import { editText, type TextEdit } from "@bramble/core/drawing/added/edit";
 import { NumberField } from "../../bench/settings/fields";
 import { useParts } from "../../lib/store";
@@ -21,21 +22,29 @@ export function TextPanel() {
     if (made) void change({ type: "named", part: "added", name: made.name, old: made.before, new: made.after });
   };
   if (!text || !editText(text, {}, sources)) return null;
+  const own = job.added.find((a) => a.name === text.added),
+    hasTurn = !own || "text" in own || "words" in own;
   const turn = Math.round((-text.angle * 180) / Math.PI);
   return (
     <section
       aria-label="The text"
       className="absolute right-3 bottom-3 z-[6] flex flex-wrap items-end gap-2 border border-rule bg-paper px-3 py-2 print:hidden"
     >
-      <span className="max-w-48 self-center truncate font-medium">{text.lines.join(" ")}</span>
-      <NumberField
-        label="Turned, °"
-        value={turn}
-        allowed={(x) => Math.abs(x) <= 360}
-        hint="From -360 to 360."
-        width="w-16"
-        onChange={(x) => put({ turn: x })}
-      />
+      {own && "words" in own ? (
+        <WordsField key={`${own.name} ${own.words}`} words={own.words} take={(words) => put({ words })} />
+      ) : (
+        <span className="max-w-48 self-center truncate font-medium">{text.lines.join(" ")}</span>
+      )}
+      {hasTurn && (
+        <NumberField
+          label="Turned, °"
+          value={turn}
+          allowed={(x) => Math.abs(x) <= 360}
+          hint="From -360 to 360."
+          width="w-16"
+          onChange={(x) => put({ turn: x })}
+        />
+      )}
       <NumberField
         label="Height, mm"
         value={text.height}
@@ -68,5 +77,26 @@ export function TextPanel() {
         ×
       </button>
     </section>
+  );
+}
+
+/** Words in as many lines as are wanted, taken when the field is left. */
+function WordsField({ words, take }: { words: string; take: (words: string) => void }) {
+  const [text, setText] = useState(words);
+  return (
+    <label className="block">
+      <span className="label block">Words</span>
+      <textarea
+        className="field mt-0.5 block h-auto w-56 resize-none py-1"
+        rows={Math.min(4, text.split("\n").length)}
+        value={text}
+        maxLength={2000}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={() => {
+          if (!text.trim()) setText(words);
+          else if (text.trim() !== words) take(text);
+        }}
+      />
+    </label>
   );
 }

@@ -34,7 +34,8 @@ export class SelectTool implements Tool {
   /** The text that is picked is dragged; elsewhere the sheet is. */
   drags(e: number, n: number): boolean {
     const text = this.picked();
-    return text !== undefined && textAt(useJob.getState().layout, e, n, 3 / this.host.plan.scale) === text;
+    if (!text || !editText(text, { move: [0, 0] }, this.sources())) return false;
+    return textAt(useJob.getState().layout, e, n, 3 / this.host.plan.scale) === text;
   }
 
   dragged(from: readonly [number, number], to: readonly [number, number], done: boolean): void {

@@ -1,11 +1,11 @@
 /** A text of the drawing moved, turned, resized or hidden by hand, and put back: what of the additions that changes. */
 import type { Line } from "../../lines/model";
-import { refOf } from "../../points/refs";
+import { refIndex, refOf } from "../../points/refs";
 import type { PointTable } from "../../points/table";
 import type { DrawnText } from "../drawn-text";
-import type { Added, PlacedText, TextRef, Words } from "./model";
+import type { Added, Dimension, PlacedText, TextRef, Words } from "./model";
 import { freeAddedName } from "./name";
-import { lineRefOf } from "./resolve";
+import { anchorOn, lineRefOf } from "./resolve";
 
 export interface EditSources {
   table: PointTable;
@@ -14,15 +14,16 @@ export interface EditSources {
   added: readonly Added[];
 }
 
-/** What may be done to a text: moved by so much on the ground, turned, another height, hidden. */
+/** What may be done to a text: moved by so much on the ground, turned, another height, hidden, other words. */
 export interface TextEdit {
   move?: readonly [e: number, n: number];
   turn?: number;
   height?: number;
   hidden?: boolean;
+  words?: string;
 }
 
-/** By which name a text is kept; undefined for one that follows its line or its dimension and is not moved by itself. */
+/** By which name a text that the drawing has itself is kept. */
 export function textRefOf(t: DrawnText, s: EditSources): TextRef | undefined {
   if (t.is === "contour") return t.base && { contour: t.layer, level: Number(t.lines[0]), near: t.base };
   if (t.is === "point") return { label: refOf(s.table, s.intakes, t.point) };
@@ -34,8 +35,8 @@ export function textRefOf(t: DrawnText, s: EditSources): TextRef | undefined {
 }
 
 /**
- * The addition that holds an edit of a text, before and after; `after` is null where it is put back. Undefined where the
- * text is not one that can be edited.
+ * The addition that holds an edit of a text, before and after; `after` is null where it is put back. A dimension moves
+ * with its line, a measure stays beside its piece. Undefined where the text does not let this be done to it.
  */
 export function editText(
   t: DrawnText,
@@ -43,8 +44,14 @@ export function editText(
   s: EditSources,
 ): { name: string; before: Added | null; after: Added | null } | undefined {
   const own = t.added === undefined ? undefined : s.added.find((a) => a.name === t.added);
-  if (own && "words" in own) return { name: own.name, before: own, after: edit && editWords(own, t, edit) };
-  if (own && !("text" in own)) return undefined;
+  if (own && !("text" in own)) {
+    if ("symbol" in own || (edit?.move && "measures" in own)) return undefined;
+    const after = edit && {
+      ...("words" in own ? editWords(own, t, edit) : "dimension" in own ? editDimension(own, edit, s) : own),
+      ...(edit.height === undefined ? {} : { height: edit.height }),
+    };
+    return { name: own.name, before: own, after };
+  }
   if (edit === null) return own && { name: own.name, before: own, after: null };
   const text = own?.text ?? textRefOf(t, s);
   if (!text || !t.base) return undefined;
@@ -71,13 +78,22 @@ function movedBy(
   return [millimetres(e + move[0]), millimetres(n + move[1])];
 }
 
-function editWords(was: Words, t: DrawnText, { move, turn, height }: TextEdit): Words {
+function editWords(was: Words, t: DrawnText, { move, turn, words }: TextEdit): Words {
   return {
     ...was,
     ...(move && t.base ? { by: movedBy(was.by, t, move) } : {}),
     ...(turn === undefined ? {} : { turn }),
-    ...(height === undefined ? {} : { height }),
+    ...(words?.trim() ? { words: words.trim() } : {}),
   };
+}
+
+/** Its line goes as far to the right as it was moved to the right of its way. */
+function editDimension(was: Dimension, { move }: TextEdit, { table, intakes }: EditSources): Dimension {
+  const [from, to] = was.dimension.map(anchorOn(table, refIndex(table, intakes)));
+  if (!move || !from || !to) return was;
+  const [dx, dy] = [to[0] - from[0], to[1] - from[1]],
+    right = (move[0] * dy - move[1] * dx) / Math.hypot(dx, dy);
+  return { ...was, right: millimetres(was.right + right) };
 }
 
 /** Where a text stands needs no more digits. */
