@@ -81,6 +81,7 @@ export function openAdded(name: string): void {
     row = own && "symbol" in own ? refIndex(job.points, job.intakes)(own.symbol) : -1,
     text = layout?.texts.find((t) => t.added === name);
   if (row >= 0) {
+    set({ textPicked: undefined });
     select({ points: [job.points.id[row]!] });
     return show(boxOfPoints(job.points, [row]));
   }

@@ -27,7 +27,5 @@ export function textAt(layout: Layout | undefined, e: number, n: number, reach: 
 /** Stays while a text speaks of the same, wherever it stands. */
 export function textKey(t: DrawnText): string {
   const of = t.is === "contour" ? (t.base ?? []).map((x) => x.toFixed(2)).join(" ") : `${t.point} ${t.line}`;
-  // Of the measures along a line by what they say.
-  const own = t.is !== "added" ? "" : t.line < 0 ? t.added : `${t.added} ${t.lines.join(" ")}`;
-  return [t.is, t.layer, of, t.time ?? 0, t.code ?? "", own].join("|");
+  return [t.is, t.layer, of, t.time ?? 0, t.code ?? "", t.is === "added" ? t.added : ""].join("|");
 }

@@ -27,7 +27,7 @@ export interface DrawnText {
   base?: [e: number, n: number];
   /** Of a note the code whose note it is. */
   code?: string;
-  /** Of a note that is repeated along its line, which time this is. */
+  /** Of a note that is repeated along its line, which time this is; of measures along a line, that of which piece. */
   time?: number;
 }
 

@@ -49,6 +49,11 @@ describe("measures along lines", () => {
       second = l.texts.filter((t) => t.lines[0]!.includes("50.000"))[1]!;
     expect(first.lines).toEqual(["36°52′12″  50.000"]);
     expect(second.lines).toEqual(["126°52′12″  50.000"]);
+    // Told apart, though they may say the same.
+    expect([first, second].map((t) => [t.added, t.time])).toEqual([
+      ["m", 0],
+      ["m", 1],
+    ]);
     expect(first.angle).toBeCloseTo(Math.atan2(40, 30), 12);
     expect(second.angle).toBeCloseTo(Math.atan2(-30, 40), 12);
     // Beside the middle, at a right angle to the piece, no farther than a few millimetres.

@@ -25,6 +25,13 @@ export interface Paper {
   take(stand: Stand, w: Wanted, is: DrawnText["is"], color: string | undefined, layer: string, about: About): void;
 }
 
+/** Which of the measures of a line it is: that of which piece, or after them that of the whole. */
+interface MeasureAbout {
+  added: string;
+  line: number;
+  time: number;
+}
+
 export const ADDED_LAYER = "ADDED";
 
 /** Height of texts of additions that say none, mm, and of the ticks of dimensions to either side. */
@@ -48,7 +55,7 @@ export class HandPlacer {
     for (const d of this.added.dimensions) this.dimension(d);
     for (const w of this.added.words) this.words(w);
     for (const m of this.added.measures)
-      for (const text of m.texts) this.measure(m.name, m.line, text, m.height ?? HEIGHT);
+      m.texts.forEach((text, time) => this.measure({ added: m.name, line: m.line, time }, text, m.height ?? HEIGHT));
   }
 
   /**
@@ -149,16 +156,15 @@ export class HandPlacer {
   }
 
   /** Along its piece, above it if there is room; where the piece is too short, near its middle. */
-  private measure(added: string, line: number, { text, from, middle, to, ring }: MeasureText, height: number): void {
+  private measure(about: MeasureAbout, { text, from, middle, to, ring }: MeasureText, height: number): void {
     if (!this.paper.isInSight(middle)) return;
     const { mm, crowd, layout } = this.paper,
       w = wanted([text], height),
-      about = { line, added },
-      reach = this.paper.reachOf(line);
+      reach = this.paper.reachOf(about.line);
     const settle = (stand: Stand | undefined) =>
       stand
         ? this.paper.take(stand, w, "added", undefined, ADDED_LAYER, about)
-        : void layout.unplaced.push({ text, is: "note", point: -1, line });
+        : void layout.unplaced.push({ text, is: "note", point: -1, line: about.line });
     layout.notes++;
     if (ring)
       return settle(
