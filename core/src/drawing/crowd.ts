@@ -29,6 +29,7 @@ export class Crowd {
   private readonly boxes = new Cells<TextBox>();
   private readonly rounds = new Cells<RoundThing>();
   private readonly segments = new Cells<number>();
+  private readonly walls = new Cells<number>();
   private readonly ends: number[] = [];
   private readonly reach: number[] = [];
 
@@ -42,27 +43,53 @@ export class Crowd {
 
   /** `reach` is how far the line's marks stand out on either side. */
   addSegment(ax: number, ay: number, bx: number, by: number, reach = 0): void {
+    this.addStraight(this.segments, ax, ay, bx, by, reach);
+  }
+
+  /** A straight that no text may stand across, such as the edge of a sheet. */
+  addWall(ax: number, ay: number, bx: number, by: number): void {
+    this.addStraight(this.walls, ax, ay, bx, by, 0);
+  }
+
+  private addStraight(to: Cells<number>, ax: number, ay: number, bx: number, by: number, reach: number): void {
     const s = this.ends.push(ax, ay, bx, by) / 4 - 1;
     this.reach.push(reach);
     // A long segment would fill the cells of its whole box: it is put in parts.
     const parts = Math.max(1, Math.ceil(Math.max(Math.abs(bx - ax), Math.abs(by - ay)) / (2 * CELL)));
-    if (parts > MOST_CELLS) return this.segments.addLarge(s);
+    if (parts > MOST_CELLS) return to.addLarge(s);
     for (let k = 0; k < parts; k++) {
       const x0 = ax + ((bx - ax) * k) / parts,
         y0 = ay + ((by - ay) * k) / parts,
         x1 = ax + ((bx - ax) * (k + 1)) / parts,
         y1 = ay + ((by - ay) * (k + 1)) / parts;
-      this.segments.add(
+      to.add(
         [Math.min(x0, x1) - reach, Math.min(y0, y1) - reach, Math.max(x0, x1) + reach, Math.max(y0, y1) + reach],
         s,
       );
     }
   }
 
-  /** Whether a text may stand here: it meets no other text and covers no symbol. */
+  /** Whether a text may stand here: it meets no other text, covers no symbol and crosses no wall. */
   isFree(b: TextBox): boolean {
     const area = around(b, GAP);
-    return !this.boxes.some(area, (o) => boxesMeet(b, o)) && !this.rounds.some(area, (r) => covers(b, r));
+    return (
+      !this.boxes.some(area, (o) => boxesMeet(b, o)) &&
+      !this.rounds.some(area, (r) => covers(b, r)) &&
+      !this.walls.some(area, (w) => segmentMeetsBox(this.ends, 4 * w, b))
+    );
+  }
+
+  /** Whether a text may stand here that speaks of a position: no wall stands between them. */
+  isFreeBeside(b: TextBox, x: number, y: number): boolean {
+    if (!this.isFree(b)) return false;
+    const way: TextBox = {
+      x: (b.x + x) / 2,
+      y: (b.y + y) / 2,
+      halfWidth: Math.hypot(b.x - x, b.y - y) / 2,
+      halfHeight: 0,
+      angle: Math.atan2(b.y - y, b.x - x),
+    };
+    return !this.walls.some(around(way), (w) => segmentMeetsBox(this.ends, 4 * w, way));
   }
 
   /** A text here before that this one would meet. */
@@ -119,6 +146,7 @@ class Cells<T> {
 
   /** Whether it holds for something in the cells of an area; one thing may be asked for more than once. */
   some(area: Area, holds: (thing: T) => boolean): boolean {
+    if (this.cells.size === 0 && this.large.length === 0) return false;
     if (this.large.some(holds)) return true;
     if (cellsOf(area) > MOST_CELLS) {
       for (const list of this.cells.values()) if (list.some(holds)) return true;

@@ -40,8 +40,17 @@ export interface LayoutSource {
    * Notes, and labels of points, are left out when less than half of them finds a place beside its point; no leaders.
    */
   mostOrNone?: boolean;
+  /** Edges of sheets, which texts do not cross. */
+  frames?: readonly Extent[];
   /** Only what stands in this rectangle is looked at: for jobs too large to lay out whole. */
-  within?: { minE: number; minN: number; maxE: number; maxN: number };
+  within?: Extent;
+}
+
+interface Extent {
+  minE: number;
+  minN: number;
+  maxE: number;
+  maxN: number;
 }
 
 export interface TextsWanted {
@@ -105,6 +114,13 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
   const x = (e: number) => (e - oe) / unitsPerMm,
     y = (n: number) => (n - on) / unitsPerMm;
   const crowd = new Crowd();
+  for (const { minE, minN, maxE, maxN } of s.frames ?? []) {
+    const [x0, y0, x1, y1] = [x(minE), y(minN), x(maxE), y(maxN)];
+    crowd.addWall(x0, y0, x1, y0);
+    crowd.addWall(x1, y0, x1, y1);
+    crowd.addWall(x1, y1, x0, y1);
+    crowd.addWall(x0, y1, x0, y0);
+  }
   const added = s.added ?? NOTHING_ADDED;
   const layout: Layout = {
     unitsPerMm,

@@ -82,7 +82,7 @@ export function besideSymbol(
       angle: 0,
       align: dx === 0 ? 0 : dx > 0 ? -1 : 1,
     };
-    if (cost >= least || !crowd.isFree(stand)) return;
+    if (cost >= least || !crowd.isFreeBeside(stand, x, y)) return;
     const whole = cost + crowd.crossings(stand);
     if (whole < least) [best, least] = [stand, whole];
   };

@@ -1,5 +1,8 @@
 /** Plan sheets: what stands where on the paper. */
 import fc from "fast-check";
+import { tableWithin } from "../../src/handover/plan/tables";
+import type { OutTable } from "../../src/handover/table";
+import { textWidth } from "../../src/drawing/text-width";
 import type { PlanFile } from "../../src/handover/model";
 import type { Page, PathMark, TextMark } from "../../src/handover/plan/page";
 import { planPages, planSheets } from "../../src/handover/plan/plan";
@@ -188,16 +191,80 @@ describe("where things stand on the paper", () => {
     expect(page.marks.some((m) => m.is === "path" && m.stroke === "#116611")).toBe(true);
   });
 
-  test("tables follow as pages of their own and hold every row", () => {
+  test("no text of the drawing is cut by the edge of its sheet", () => {
+    const { field: window } = frameOf({});
+    // One mm within the east edge and the north edge at 1 : 100 is the point S33, at 3060 E and 7060 N.
+    const at = [3060.1 - window.width / 20, 7060.1 - window.height / 20] as const;
+    for (const more of [{ at }, { at: [3045, 7055], several: true }] as Partial<PlanFile>[])
+      for (const [k, page] of pagesOf({ scale: 100, ...more }).entries()) {
+        const from = page.marks.findIndex((m) => m.is === "clip"),
+          to = page.marks.findIndex((m) => m.is === "unclip"),
+          inside = page.marks.slice(from, to).filter((m): m is TextMark => m.is === "text" && !m.angle);
+        if (k === 0 && !("several" in more)) expect(inside.map((t) => t.text)).toContain("S33");
+        for (const { text, x, y, align, size } of inside) {
+          const w = textWidth(text) * size,
+            left = x - (w * (align + 1)) / 2;
+          if (k === 0 && text === "S33") expect(left + w).toBeLessThan(window.x + window.width);
+          for (const edge of [window.x, window.x + window.width])
+            expect([text, left < edge && edge < left + w]).toEqual([text, false]);
+          for (const edge of [window.y, window.y + window.height])
+            expect([text, y < edge && edge < y + 0.7 * size]).toEqual([text, false]);
+        }
+      }
+  });
+
+  test("a short table stands beside the plan, below the legend; a long one follows on pages of its own, every row", () => {
     const pages = pagesOf({ tables: ["points", "areas"], paper: "A4" }),
       points = pages.filter((p) => p.name === "points"),
       listed = points.flatMap((p) => textsOf(p).map((t) => t.text));
     for (const r of rows) expect(listed).toContain(String(r.number));
     expect(listed).toContain("3050.000");
-    const [areas] = pages.filter((p) => p.name === "areas");
-    expect(textsOf(areas!).map((t) => t.text)).toEqual(expect.arrayContaining(["Planting bed", "50.0"]));
-    expect(textsOf(pages[0]!).map((t) => t.text)).toContain(`1 of ${pages.length}`);
+    expect(pages.some((p) => p.name === "areas")).toBe(false);
+    const file = plan({ paper: "A4" }),
+      { aside } = planSheets(file, source(file)).frame,
+      beside = textsOf(pages[0]!).filter(
+        (t) => t.x >= aside.x && t.x <= aside.x + aside.width && t.y >= aside.y && t.y <= aside.y + aside.height,
+      ),
+      said = beside.map((t) => t.text);
+    expect(said).toEqual(expect.arrayContaining(["Areas", "BED", "50.0", `1 of ${pages.length}`]));
+    // What a code is called says the legend.
+    expect(said.filter((x) => x === "Planting bed")).toHaveLength(1);
+    const spans = beside.map((t) => {
+      const w = textWidth(t.text) * t.size,
+        from = t.x - (w * (t.align + 1)) / 2;
+      return { ...t, from, to: from + w };
+    });
+    spans.forEach((a, k) => {
+      expect(a.from).toBeGreaterThanOrEqual(aside.x);
+      expect(a.to).toBeLessThanOrEqual(aside.x + aside.width);
+      for (const b of spans.slice(k + 1))
+        expect(Math.abs(a.y - b.y) < 1.5 && a.from < b.to && b.from < a.to ? [a.text, b.text] : []).toEqual([]);
+    });
   });
+});
+
+test("a table stands within a rectangle as a whole or not at all", () => {
+  const table: OutTable = {
+    name: "areas",
+    count: 10,
+    columns: [
+      { title: "code", text: (k) => `BED ${k}` },
+      { title: "area m²", number: (k) => 1000 * k, decimals: 1 },
+    ],
+  };
+  const room = (height: number, width = 60) => tableWithin(table, "Areas", { x: 10, y: 20, width, height }),
+    { marks, height } = room(200)!,
+    texts = marks.filter((m) => m.is === "text");
+  expect(texts).toHaveLength(1 + 2 + 20);
+  expect(room(height)!.height).toBe(height);
+  for (const t of room(height)!.marks.filter((m) => m.is === "text")) {
+    expect(t.y).toBeGreaterThan(20);
+    expect(t.y + t.size).toBeLessThan(20 + height);
+  }
+  // At the top of what is more than it needs.
+  expect(Math.max(...texts.map((t) => t.y + t.size))).toBeGreaterThan(20 + 200 - 3);
+  expect(room(height - 0.1)).toBeUndefined();
+  expect(room(200, 20)).toBeUndefined();
 });
 
 describe("which part is on which sheet", () => {

@@ -126,9 +126,13 @@ const LEGEND_ROW = 5.2,
   LEAST_ROW = 3.6,
   LEAST_COLUMN = 38;
 
-/** Entries from the top of a rectangle down, in columns; gives how many found room. */
-export function legend(r: Rectangle, entries: readonly LegendEntry[], marks: Mark[]): number {
-  if (entries.length === 0 || r.height < 2 * LEAST_ROW) return 0;
+/** Entries from the top of a rectangle down, in columns; gives how many found room, and how high they are together. */
+export function legend(
+  r: Rectangle,
+  entries: readonly LegendEntry[],
+  marks: Mark[],
+): { shown: number; height: number } {
+  if (entries.length === 0 || r.height < 2 * LEAST_ROW) return { shown: 0, height: 0 };
   marks.push(label("Legend", r.x + 2.5, r.y + r.height - 4.4, 2.8, { bold: true }));
   const top = r.y + r.height - 7,
     most = Math.max(1, Math.floor((top - r.y) / LEAST_ROW)),
@@ -145,7 +149,7 @@ export function legend(r: Rectangle, entries: readonly LegendEntry[], marks: Mar
     sample(entries[k]!, x + 2.5, y, marks);
     marks.push(label(fitted(entries[k]!.name, width - 20, 2.3), x + 18, y - 0.8, 2.3));
   }
-  return shown;
+  return { shown, height: 7 + Math.min(each, shown) * row };
 }
 
 function sample({ style, symbol, color, weight }: LegendEntry, x: number, y: number, marks: Mark[]): void {

@@ -1,6 +1,7 @@
 /** A plan sheet: the drawing to scale on paper, with all that a drafter puts round it. Pages as marks, ready to print. */
 import { layOutTexts, type LayoutSource } from "../../drawing/layout";
 import type { LineLook } from "../../drawing/display";
+import { append } from "../../math/many";
 import { METRES, UNIT_NAMES } from "../../math/units";
 import { extentOf } from "../../points/table";
 import { pointsTable } from "../columns";
@@ -8,6 +9,7 @@ import { lineFeatures } from "../features";
 import { listTable } from "../lists";
 import type { PlanFile } from "../model";
 import type { HandoverSource } from "../source";
+import type { OutTable } from "../table";
 import {
   keyPlan,
   legend,
@@ -22,7 +24,7 @@ import { drawnOf, fieldMarks, type Drawn } from "./drawing";
 import { gridMarks } from "./grid";
 import { box, type Mark, type Page, type Rectangle } from "./page";
 import { onPaper, sheetsOf, type Reach, type Sheets } from "./sheets";
-import { tablePages } from "./tables";
+import { tablePages, tableWithin } from "./tables";
 import { turnedSource } from "./turned";
 
 export interface PlanSource extends HandoverSource {
@@ -63,7 +65,15 @@ export function* planPages(file: PlanFile, s: PlanSource): Generator<Progress, P
   yield { what: "placing texts", share: 0.05 };
   const drawn = drawnFor(sheets, s),
     pages: Page[] = [];
-  const tables = tableMarks(file, s, sheets),
+  let free: Rectangle | undefined;
+  // What is short enough stands beside the first sheet, the rest on pages of its own.
+  const besides: Mark[] = [],
+    tables = tablesOf(file, s).flatMap((t) => {
+      const marks = beside(t);
+      if (!marks) return Array.from(tablePages(t.table, t.title, sheets.frame.field), (m) => ({ ...t, marks: m }));
+      append(besides, marks);
+      return [];
+    }),
     total = sheets.windows.length + tables.length;
   for (const [k, field] of sheets.windows.entries()) {
     const steps = fieldMarks(drawn, field, sheets.frame.field);
@@ -80,7 +90,8 @@ export function* planPages(file: PlanFile, s: PlanSource): Generator<Progress, P
           : gridMarks(sheets.turned, field, sheets.frame.field, sheets.unitsPerMm, file.grid)),
         ...step.value,
         box(sheets.frame.field, 0.35),
-        ...asideMarks(file, s, sheets, k, total, used),
+        ...asideMarks(file, s, sheets, k, total, used).marks,
+        ...(k === 0 ? besides : []),
       ],
     });
   }
@@ -89,13 +100,27 @@ export function* planPages(file: PlanFile, s: PlanSource): Generator<Progress, P
       name: t.name,
       width: sheets.frame.width,
       height: sheets.frame.height,
-      marks: [...t.marks, ...asideMarks(file, s, sheets, sheets.windows.length + j, total, undefined)],
+      marks: [...t.marks, ...asideMarks(file, s, sheets, sheets.windows.length + j, total, undefined).marks],
     });
   return pages;
+
+  function beside(t: WantedTable): Mark[] | undefined {
+    free ??= asideMarks(file, s, sheets, 0, 1, usedIn(drawn, sheets, 0)).free;
+    const placed = tableWithin(withoutNames(t.table), t.title, free);
+    if (placed) free = { ...free, height: free.height - placed.height };
+    return placed?.marks;
+  }
 }
 
 function drawnFor(sheets: Sheets, s: PlanSource): Drawn {
-  const source = turnedSource(s.layout, sheets.turned),
+  const { field } = sheets.frame,
+    frames = sheets.windows.map(({ x, y }) => ({
+      minE: x,
+      minN: y,
+      maxE: x + field.width * sheets.unitsPerMm,
+      maxN: y + field.height * sheets.unitsPerMm,
+    })),
+    source = { ...turnedSource(s.layout, sheets.turned), frames },
     looks = s.lines.map(({ code, entry, closed }): LineLook & { closed: boolean } => ({
       kind: entry.kind,
       group: entry.group ?? "",
@@ -142,6 +167,8 @@ function usedIn({ list, source }: Drawn, { windows, frame, unitsPerMm }: Sheets,
   return used;
 }
 
+/** Between the legend and a table below it. */
+const LEGEND_APART = 4;
 const SIGN = ["Drawn", "Checked"];
 
 function asideMarks(
@@ -151,7 +178,7 @@ function asideMarks(
   sheet: number,
   total: number,
   used: UsedCodes | undefined,
-): Mark[] {
+): { marks: Mark[]; free: Rectangle } {
   const marks: Mark[] = [],
     { frame, aside, below } = sheets.frame,
     system = s.system ?? "local grid";
@@ -169,9 +196,9 @@ function asideMarks(
   const title = file.title ?? "Plan",
     [left, right] = below ? halves(aside) : [aside, aside],
     high = titleBlock(right, s.name, title, rows, SIGN, marks);
-  if (!used) return marks;
   // What is left: above the title block, or beside it in a band.
   let room: Rectangle = below ? left : { ...aside, y: aside.y + high, height: aside.height - high };
+  if (!used) return { marks, free: room };
   const take = (height: number) => (room = { ...room, height: room.height - height });
   if (file.north !== false || file.bar !== false) {
     const foot = room.y;
@@ -190,10 +217,11 @@ function asideMarks(
   if (sheets.windows.length > 1 && !below) take(keyPlan(room, sheets, sheet, marks));
   if (file.legend !== false) {
     const entries = [...legendEntries(s.book, used.lines, used.points), ...(used.contours ? contourEntries(s) : [])],
-      shown = legend(room, entries, marks);
+      { shown, height } = legend(room, entries, marks);
     if (shown < entries.length) marks.push(...restOfLegend(room, entries.length - shown));
+    take(shown < entries.length ? room.height : height + LEGEND_APART);
   }
-  return marks;
+  return { marks, free: room };
 }
 
 /** A band is divided: legend to the left, title block to the right. */
@@ -228,22 +256,21 @@ function contourEntries({ contours, drawing }: HandoverSource): LegendEntry[] {
   });
 }
 
-/** Pages of the tables that are wanted, in the room of the field. */
-function tableMarks(file: PlanFile, s: PlanSource, { frame }: Sheets): { name: string; marks: Mark[] }[] {
-  const wanted = file.tables ?? [];
+interface WantedTable {
+  name: string;
+  title: string;
+  table: OutTable;
+}
+
+function tablesOf(file: PlanFile, s: PlanSource): WantedTable[] {
+  const wanted = file.tables ?? [],
+    columns = ["number", "easting", "northing", "elevation", "code"] as const;
   return [
     ...(wanted.includes("points")
-      ? Array.from(
-          tablePages(
-            pointsTable({ columns: ["number", "easting", "northing", "elevation", "code"] }, s, s.rows),
-            `Points, ${s.unit}`,
-            frame.field,
-          ),
-          (marks) => ({ name: "points", marks }),
-        )
+      ? [{ name: "points", title: `Points, ${s.unit}`, table: pointsTable({ columns: [...columns] }, s, s.rows) }]
       : []),
     ...(wanted.includes("areas") && lineFeatures(s).some((f) => f.closed)
-      ? Array.from(tablePages(areasOf(s), "Areas", frame.field), (marks) => ({ name: "areas", marks }))
+      ? [{ name: "areas", title: "Areas", table: areasOf(s) }]
       : []),
   ];
 }
@@ -253,3 +280,9 @@ function areasOf(s: PlanSource) {
   const table = listTable({ of: "areas" }, s);
   return { ...table, columns: table.columns.filter((c) => c.title !== "points" && c.title !== "layer") };
 }
+
+/** Beside a sheet the legend says what a code is called. */
+const withoutNames = (table: OutTable): OutTable => ({
+  ...table,
+  columns: table.columns.filter((c) => c.title !== "name"),
+});
