@@ -91,7 +91,13 @@ export const DEMO_PARTS = {
     },
   ],
   surfaces: [
-    { name: "existing ground", points: "*ground", breaklines: { codes: ["*"], crossing: "mean" } },
+    {
+      name: "existing ground",
+      points: "*ground",
+      breaklines: { codes: ["*"], crossing: "mean" },
+      // Twice the spacing of the shots and some: no slivers along the rim.
+      edge: { fit: 20 },
+    },
     { name: "stage and basin", file: DESIGN.file, surface: "stage and basin" },
   ],
   contours: [{ surface: "existing ground", interval: 1, index: 5, base: 0 }],
