@@ -1,6 +1,6 @@
 /** What a person does, in short words, for the browser tests. */
 import { seenAt, type Orbit } from "../web/sheet/relief/orbit";
-import { expect, type Locator, type Page } from "@playwright/test";
+import { expect, type APIRequestContext, type Locator, type Page } from "@playwright/test";
 import { PNG } from "pngjs";
 
 /** Opens a page as a person who has given their name. */
@@ -180,3 +180,19 @@ export async function raise(page: Page, point: string, level: string): Promise<v
   await c.getByRole("textbox").fill(level);
   await page.keyboard.press("Enter");
 }
+
+/** Of requests by program. */
+export const AUTHOR = { "x-author": "Petra" };
+
+/** A job that a program made, with one delivery. */
+export async function jobWith(request: APIRequestContext, text: string): Promise<number> {
+  const { id } = await (
+    await request.post("/api/jobs", { data: { name: "By program", unit: "m", order: "EN", book: "general" } })
+  ).json();
+  const answer = await request.post(`/api/jobs/${id}/intakes`, intakeRequest(text, { file: "day1.txt" }));
+  expect(answer.status()).toBe(201);
+  return id;
+}
+
+export const change = (request: APIRequestContext, id: number, data: object) =>
+  request.post(`/api/jobs/${id}/changes`, { data, headers: AUTHOR });

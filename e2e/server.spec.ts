@@ -6,22 +6,8 @@ import os from "node:os";
 import path from "node:path";
 import { strToU8, unzipSync, zipSync } from "fflate";
 import initSqlJs from "sql.js";
-import { intakeRequest } from "./helpers";
+import { AUTHOR, change, intakeRequest, jobWith } from "./helpers";
 import { decodeTable } from "../core/src/points/columns";
-
-const AUTHOR = { "x-author": "Petra" };
-
-async function jobWith(request: APIRequestContext, text: string): Promise<number> {
-  const { id } = await (
-    await request.post("/api/jobs", { data: { name: "By program", unit: "m", order: "EN", book: "general" } })
-  ).json();
-  const answer = await request.post(`/api/jobs/${id}/intakes`, intakeRequest(text, { file: "day1.txt" }));
-  expect(answer.status()).toBe(201);
-  return id;
-}
-
-const change = (request: APIRequestContext, id: number, data: object) =>
-  request.post(`/api/jobs/${id}/changes`, { data, headers: AUTHOR });
 
 test("points leave in binary columns of the version they belong to", async ({ request }) => {
   const id = await jobWith(request, "1,10.5,20.25,5,TREE 4.5\n2,11,21,,SPOT; wet\n");

@@ -2,8 +2,8 @@
 import { expect, type Page } from "@playwright/test";
 import { intakeRequest, settled } from "./helpers";
 
-/** A job of so many levels on rolling ground, with a surface and its contours; its id. */
-export async function bigJob(page: Page, size: number): Promise<number> {
+/** A job of so many levels on rolling ground, with a surface and its contours, so far apart; its id. */
+export async function bigJob(page: Page, size: number, interval = 1): Promise<number> {
   const side = Math.sqrt(size) * 4;
   const rows = Array.from({ length: size }, (_, k) => {
     const e = (((k * 7919) % 1000003) / 1000003) * side,
@@ -17,7 +17,7 @@ export async function bigJob(page: Page, size: number): Promise<number> {
   expect(taken.status()).toBe(201);
   for (const [part, body] of [
     ["surfaces", { name: "ground" }],
-    ["contours", { surface: "ground", interval: 1 }],
+    ["contours", { surface: "ground", interval }],
     ["volumes", { name: "ground", surface: "ground", level: 101 }],
   ] as const)
     await page.request.post(`/api/jobs/${id}/changes`, {

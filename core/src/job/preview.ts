@@ -8,6 +8,7 @@ import { filesOf } from "../handover/names";
 import type { Page, Rectangle } from "../handover/plan/page";
 import { planPages, planSheets, type PlanSource } from "../handover/plan/plan";
 import { fromPaper } from "../handover/plan/sheets";
+import { thinned } from "../handover/plan/thin";
 import type { HandoverSource } from "../handover/source";
 import type { OutTable } from "../handover/table";
 import { formatFixed } from "../math/round";
@@ -92,7 +93,9 @@ export function previewOf(file: HandoverFile, state: JobState, derived: Derived)
 }
 
 /** Points of a job from which on a picture of its plan goes without their texts, which take long to place. */
-const WITHOUT_TEXTS = 30_000;
+const WITHOUT_TEXTS = 30_000,
+  /** Of the larger side of a picture of a page. */
+  PIXELS = 600;
 
 function pagesOf(file: PlanFile, s: PlanSource): Preview {
   const sheets = planSheets(file, s),
@@ -108,7 +111,8 @@ function pagesOf(file: PlanFile, s: PlanSource): Preview {
       first!.x + (frame.field.width * unitsPerMm) / 2,
       first!.y + (frame.field.height * unitsPerMm) / 2,
     );
-  return { as: "pages", pages: step.value, scale, turn: turned.turn, unitsPerMm, at: middle, field: frame.field };
+  const pages = step.value.map((page) => thinned(page, Math.max(page.width, page.height) / PIXELS));
+  return { as: "pages", pages, scale, turn: turned.turn, unitsPerMm, at: middle, field: frame.field };
 }
 
 /** What the crew is asked; all of it, since it is read before it is sent. */

@@ -1,5 +1,5 @@
 /** Pages of marks on a canvas: the picture of what will be printed. */
-import type { Ink, Mark, Page } from "@bramble/core/handover/plan/page";
+import type { Ink, Page, PathMark, RoundMark, TextMark } from "@bramble/core/handover/plan/page";
 
 /** Draws a page; what lies within clips (the plan) moved by mm to the right and up. */
 export function drawPage(
@@ -15,7 +15,24 @@ export function drawPage(
   ctx.setTransform(scale, 0, 0, -scale, 0, page.height * scale);
   ctx.lineJoin = ctx.lineCap = "round";
   ctx.textBaseline = "alphabetic";
+  // Paths of one ink are drawn at once: a stroke for each would take seconds on a large plan.
+  let open: PathMark | undefined,
+    size = 0;
+  const close = () => {
+    if (open) ink(ctx, open, scale);
+    open = undefined;
+    size = 0;
+  };
   for (const mark of page.marks) {
+    if (mark.is === "path") {
+      if (open && (size > MOST_AT_ONCE || !isOneInk(open, mark))) close();
+      if (!open) ctx.beginPath();
+      trace(ctx, mark);
+      open = mark;
+      size += mark.xy.length;
+      continue;
+    }
+    close();
     if (mark.is === "clip") {
       ctx.save();
       ctx.beginPath();
@@ -25,9 +42,24 @@ export function drawPage(
     } else if (mark.is === "unclip") ctx.restore();
     else draw(ctx, mark, scale);
   }
+  close();
 }
 
-function draw(ctx: CanvasRenderingContext2D, mark: Exclude<Mark, { is: "clip" | "unclip" }>, scale: number): void {
+/** Numbers of a path that is drawn at once. */
+const MOST_AT_ONCE = 4000;
+
+/** Fills that meet would show where they do. */
+const isOneInk = (a: PathMark, b: PathMark) =>
+  !a.fill && !b.fill && a.stroke === b.stroke && a.width === b.width && String(a.dash) === String(b.dash);
+
+function trace(ctx: CanvasRenderingContext2D, { xy, closed }: PathMark): void {
+  for (let k = 0; k < xy.length; k += 2)
+    if (k === 0) ctx.moveTo(xy[0]!, xy[1]!);
+    else ctx.lineTo(xy[k]!, xy[k + 1]!);
+  if (closed) ctx.closePath();
+}
+
+function draw(ctx: CanvasRenderingContext2D, mark: RoundMark | TextMark, scale: number): void {
   if (mark.is === "text") {
     ctx.save();
     ctx.translate(mark.x, mark.y);
@@ -41,11 +73,7 @@ function draw(ctx: CanvasRenderingContext2D, mark: Exclude<Mark, { is: "clip" | 
     return;
   }
   ctx.beginPath();
-  if (mark.is === "path") {
-    const { xy } = mark;
-    for (let k = 0; k < xy.length; k += 2) ctx.lineTo(xy[k]!, xy[k + 1]!);
-    if (mark.closed) ctx.closePath();
-  } else ctx.arc(mark.x, mark.y, mark.radius, mark.from ?? 0, mark.to ?? 2 * Math.PI);
+  ctx.arc(mark.x, mark.y, mark.radius, mark.from ?? 0, mark.to ?? 2 * Math.PI);
   ink(ctx, mark, scale);
 }
 

@@ -1,0 +1,56 @@
+/** Files that are ordered are made by whichever process is there: one begun by hand as well as the server's own. */
+import { spawn, type ChildProcess } from "node:child_process";
+import fs from "node:fs";
+import path from "node:path";
+import { expect, test, type APIRequestContext } from "@playwright/test";
+import { AUTHOR, change, jobWith } from "./helpers";
+
+const root = path.join(__dirname, "..");
+
+/** The server's own process of the queue: of its program, against its database. */
+function ownMakers(): number[] {
+  const database = `DATABASE_URL=${process.env.DATABASE_URL}`;
+  return fs.readdirSync("/proc").flatMap((pid) => {
+    if (!/^\d+$/.test(pid)) return [];
+    try {
+      const [command, environment] = ["cmdline", "environ"].map((x) =>
+        fs.readFileSync(`/proc/${pid}/${x}`, "utf8").split("\0"),
+      );
+      return command!.some((x) => x.endsWith("/queue.mjs")) && environment!.includes(database) ? [Number(pid)] : [];
+    } catch {
+      // It has ended since, or is somebody else's.
+      return [];
+    }
+  });
+}
+
+const states = async (request: APIRequestContext, job: number) =>
+  ((await (await request.get(`/api/jobs/${job}/made`)).json()) as { state: string }[]).map((f) => f.state);
+
+test("a process on its own makes what the server's own does not come to, beside others each file once", async ({
+  request,
+}) => {
+  test.skip(!process.env.DATABASE_URL, "it is told by npm test which database to use");
+  const job = await jobWith(request, "1,10,20,5,SPOT\n2,10,30,5,SPOT\n3,20,20,6,SPOT\n"),
+    file = { file: "points.csv", format: "csv" };
+  expect(
+    (await change(request, job, { type: "named", part: "handover", name: file.file, old: null, new: file })).ok(),
+  ).toBe(true);
+  const order = () =>
+    request.post(`/api/jobs/${job}/made`, { headers: AUTHOR, data: { what: "handover", name: "points.csv" } });
+  const own = ownMakers();
+  expect(own.length).toBeGreaterThan(0);
+  let other: ChildProcess | undefined;
+  try {
+    for (const pid of own) process.kill(pid, "SIGSTOP");
+    expect((await order()).status()).toBe(201);
+    other = spawn(process.execPath, [path.join(root, "scripts/worker.mjs")], { cwd: root, stdio: "ignore" });
+    await expect.poll(() => states(request, job), { timeout: 30_000 }).toEqual(["made"]);
+    for (const pid of own) process.kill(pid, "SIGCONT");
+    for (let k = 0; k < 6; k++) expect((await order()).status()).toBe(201);
+    await expect.poll(() => states(request, job), { timeout: 30_000 }).toEqual(Array.from({ length: 7 }, () => "made"));
+  } finally {
+    for (const pid of own) process.kill(pid, "SIGCONT");
+    other?.kill("SIGTERM");
+  }
+});
