@@ -92,11 +92,22 @@ try {
     await page.getByRole("tab", { name: /Pieces/ }).click();
     await page.getByRole("table", { name: "Pieces of KERB 1" }).waitFor();
   });
+  await picture("added", "lines", async (page) => {
+    await page.getByRole("button", { name: "Add to drawing" }).click();
+    await page
+      .getByRole("button", { name: /^bearings, distances of WALL/i })
+      .first()
+      .click();
+    await quiet(page);
+    await page
+      .getByRole("button", { name: /^weighbridge, to be kept/i })
+      .first()
+      .click();
+  });
   await picture("book", "book", async (page) => {
     await page.getByRole("button", { name: "Edit HEDGE" }).click();
     await page.getByTestId("code-picture").waitFor();
   });
-  await picture("plan-200", "lines", (page) => plan(page, 200, 3086, 7262));
   await picture("surface", "surface", async (page) => {
     await page.getByLabel("Ground", { exact: true }).selectOption("slopes");
     await page.getByRole("button", { name: "Section" }).click();
@@ -210,35 +221,6 @@ async function report(id) {
 
 async function settled(page) {
   await page.locator('[data-testid="saved"]', { hasText: "Saved" }).waitFor();
-}
-
-/** The sheet wide, at about the size of a plan on paper, with a place of the job in its middle. */
-async function plan(page, scale, e, n) {
-  await page.getByRole("separator", { name: "Width of the bench" }).focus();
-  for (let k = 0; k < 12; k++) await page.keyboard.press("ArrowLeft");
-  await page.getByRole("button", { name: "Look of the sheet" }).click();
-  await page.getByLabel("Sizes on paper for").selectOption(String(scale));
-  await page.getByRole("complementary", { name: "Look of the sheet" }).getByRole("button", { name: "Close" }).click();
-  const sheet = page.getByTestId("sheet");
-  await page.locator('[data-testid="sheet"][data-view]').waitFor();
-  for (let k = 0; k < 80; k++) {
-    const [ve, vn, s, w, h] = (await sheet.getAttribute("data-view")).split(" ").map(Number),
-      box = await sheet.boundingBox();
-    const more = Math.log(4700 / scale / s),
-      dx = (ve - e) * s,
-      dy = (n - vn) * s,
-      far = Math.hypot(dx, dy);
-    await page.mouse.move(box.x + w / 2, box.y + h / 2);
-    if (far > 8) {
-      const f = Math.min(1, 250 / far);
-      await page.mouse.down();
-      await page.mouse.move(box.x + w / 2 + dx * f, box.y + h / 2 + dy * f, { steps: 2 });
-      await page.mouse.up();
-    } else if (Math.abs(more) > 0.02) await page.mouse.wheel(0, -Math.max(-300, Math.min(300, more / 0.0015)));
-    else break;
-    await quiet(page);
-  }
-  await page.mouse.move(5, 5);
 }
 
 /** The sheet has drawn its last frame when two looks at its count agree. */

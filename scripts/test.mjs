@@ -42,7 +42,7 @@ const step = (name, program, args, options = {}) => {
 };
 
 /** Folders whose lines a formatter breaks. */
-const FORMATTED = ["core", "web", "db", "cli", "demo", "e2e", "scripts"];
+const FORMATTED = ["core", "paper", "web", "db", "cli", "demo", "e2e", "scripts"];
 
 let cluster, server;
 try {

@@ -31,6 +31,6 @@ export function demoAdditions(survey: string, a: readonly Shot[], b: readonly Sh
       height: 2.5,
     },
     { name: "shrubs", symbol: ofB('SHRUB; two, by the "old" post'), size: [9, 4], toward: { at: [3368, 7036] } },
-    { name: "note of the ash", text: { note: `${CREW_B.id}:${tree}` }, by: [6, 3] },
+    { name: "note of the ash", text: { note: `${CREW_B.id}:${tree}` }, by: [5.5, 2] },
   ];
 }

@@ -145,16 +145,16 @@ export function LinesBench() {
         <>
           <div className="flex shrink-0 items-center px-4 py-2">
             <input
-              className="field w-44"
+              className="field w-44 shrink-0"
               aria-label="Filter lines"
               placeholder="Code or name"
               value={filter}
               onChange={(event) => setFilter(event.target.value)}
             />
-            <span className="ml-3 text-soft">
+            <span className="mx-3 min-w-0 truncate text-soft">
               {filter ? `${list.length} of ${view.lines.length}` : "Ctrl-click a second one to join or trim"}
             </span>
-            <PlaceLink className="button ml-auto" place="book">
+            <PlaceLink className="button ml-auto shrink-0" place="book">
               Code book
             </PlaceLink>
           </div>
