@@ -16,7 +16,13 @@ export function wayLength(way: Way): number {
   return sum;
 }
 
-/** Where marks of a style stand along the way; every second one is told apart. A way shorter than two marks takes one in its middle. */
+/** Marks of one way that anybody could tell apart; what was typed a thousand times too far away has none. */
+const MOST_MARKS = 200_000;
+
+/**
+ * Where marks of a style stand along the way; every second one is told apart. A way shorter than two marks takes one in
+ * its middle, one of more than MOST_MARKS none.
+ */
 export function marksAlong(way: Way, style: LineStyle, each: (at: OnWay, second: boolean) => void): void {
   if (!style.marks) return;
   const { every, first = every / 2 } = style.marks,
@@ -24,6 +30,7 @@ export function marksAlong(way: Way, style: LineStyle, each: (at: OnWay, second:
   if (length < 1e-9) return;
   if (length < first + every / 2) return positionsAlong(way, [length / 2], (at) => each(at, false));
   const count = Math.floor((length - first) / every + 1e-9) + 1;
+  if (count > MOST_MARKS) return;
   positionsAlong(
     way,
     Array.from({ length: count }, (_, k) => first + k * every),

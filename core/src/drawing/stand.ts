@@ -110,6 +110,9 @@ function nearestOnBox(b: TextBox, x: number, y: number): [number, number] {
   ];
 }
 
+/** Times that a note is repeated along one line. */
+const MOST_TIMES = 2000;
+
 /**
  * Along a way, `beside` mm from it, once in each stretch of `every` (once in all when it is 0), reading upright;
  * `isDone` tells that the text of a stretch is placed already.
@@ -124,7 +127,7 @@ export function alongWay(
 ): { stands: { stand: Stand; time: number; middle: OnWay }[]; missed: number; done: number } {
   const [hw, hh] = halfSize(w),
     length = wayLength(way),
-    count = every > 0 ? Math.max(1, Math.floor(length / every)) : 1;
+    count = every > 0 ? Math.max(1, Math.min(MOST_TIMES, Math.floor(length / every))) : 1;
   const stands: { stand: Stand; time: number; middle: OnWay }[] = [];
   let done = 0;
   for (let m = 0; m < count; m++) {

@@ -1,5 +1,7 @@
 /** Note templates, widths and ways along lines. */
 import fc from "fast-check";
+import { Crowd } from "../../src/drawing/crowd";
+import { alongWay, type Wanted } from "../../src/drawing/stand";
 import { marksAlong, positionsAlong, railOf, wayLength } from "../../src/drawing/along";
 import { fillTemplate, readTemplate } from "../../src/drawing/label";
 import { lineStyle } from "../../src/drawing/line-styles";
@@ -103,6 +105,19 @@ describe("along a line", () => {
     const one: number[] = [];
     marksAlong([0, 0, 1, 0], lineStyle("posts"), (m) => one.push(m.x));
     expect(one).toEqual([0.5]);
+  });
+
+  test("a way typed a thousand times too long holds nobody: it has no marks, and its note so many times", () => {
+    const count = (length: number) => {
+      let marks = 0;
+      marksAlong([0, 0, length, 0], lineStyle("posts"), () => marks++);
+      return marks;
+    };
+    expect(count(1e5)).toBeGreaterThan(10_000);
+    expect(count(1e12)).toBe(0);
+    const note: Wanted = { lines: ["h 1.2"], height: 1.8, place: "auto", align: "middle" },
+      { stands, missed } = alongWay(note, [0, 0, 1e9, 0], 0.5, new Crowd(), 1);
+    expect(stands.length + missed).toBe(2000);
   });
 
   test("a parallel stroke keeps its distance from straight parts and turns with the line", () => {
