@@ -149,6 +149,8 @@ const catalogue = {
   "plan-sheets": (d: { file: string; sheets: number; limit: number; scale: number }) =>
     `“${d.file}” would need ${d.sheets} sheets at 1 : ${d.scale}, more than ${d.limit}. ` +
     "Choose larger paper or a smaller scale.",
+  "plan-grid": (d: { file: string; step: string; scale: number; least: string }) =>
+    `The grid of “${d.file}”, every ${d.step}, is too fine for 1 : ${d.scale}. Give it at least ${d.least}.`,
   "report-empty": () => "None of the comparisons that the report is to tell of is in the job any more.",
   "file-unwanted": () => "The file was taken away while it was being made.",
   "job-unknown": (d: { job: string }) => `There is no job “${d.job}”. Open one from the list.`,

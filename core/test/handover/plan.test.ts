@@ -157,6 +157,13 @@ describe("where things stand on the paper", () => {
     expect(textsOf(pagesOf({ grid: false })[0]!).some((t) => t.text.endsWith(" E"))).toBe(false);
   });
 
+  test("a grid too fine for its scale is refused with the step that would do", () => {
+    expect(() => pagesOf({ grid: 0.001, scale: 500 })).toThrow(
+      "The grid of “a.pdf”, every 0.001 m, is too fine for 1 : 500. Give it at least 2.500 m.",
+    );
+    expect(() => pagesOf({ grid: 2.5, scale: 500 })).not.toThrow();
+  });
+
   test("title block and legend say what the job has, and only the codes on the sheet", () => {
     const [page] = pagesOf({ title: "Existing yard", scale: 500 }),
       texts = textsOf(page!).map((t) => t.text);

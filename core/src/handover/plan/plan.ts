@@ -1,8 +1,9 @@
 /** A plan sheet: the drawing to scale on paper, with all that a drafter puts round it. Pages as marks, ready to print. */
 import { layOutTexts, type LayoutSource } from "../../drawing/layout";
 import type { LineLook } from "../../drawing/display";
+import { refusal } from "../../errors";
 import { append } from "../../math/many";
-import { METRES, UNIT_NAMES } from "../../math/units";
+import { lengthText, METRES, UNIT_NAMES } from "../../math/units";
 import { extentOf } from "../../points/table";
 import { pointsTable } from "../columns";
 import { lineFeatures } from "../features";
@@ -39,10 +40,13 @@ export interface Progress {
   share: number;
 }
 
+/** Between lines of the grid at least, mm: a finer one hides the plan, and would be more than anybody's patience. */
+const FINEST_GRID = 5;
+
 /** The sheets of a plan, without what is on them. Throws a Refusal where there is nothing to draw, or too many. */
 export function planSheets(file: PlanFile, s: PlanSource): Sheets {
   const reach = reachOf(s);
-  return sheetsOf(file, reach, METRES[s.unit], (x, y, width, height, turned) => {
+  const sheets = sheetsOf(file, reach, METRES[s.unit], (x, y, width, height, turned) => {
     const put = onPaper(turned);
     for (let k = 0; k < reach.length; k += 2) {
       const [px, py] = put(reach[k]!, reach[k + 1]!);
@@ -50,6 +54,15 @@ export function planSheets(file: PlanFile, s: PlanSource): Sheets {
     }
     return false;
   });
+  const least = FINEST_GRID * sheets.unitsPerMm;
+  if (file.grid && file.grid < least)
+    throw refusal("plan-grid", {
+      file: file.file,
+      step: lengthText(file.grid, s.unit),
+      scale: sheets.scale,
+      least: lengthText(least, s.unit),
+    });
+  return sheets;
 }
 
 /** All points and vertices of lines that are drawn. */
