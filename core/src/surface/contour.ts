@@ -218,6 +218,9 @@ export interface ContourLabel {
   text: string;
 }
 
+/** Labels along one contour: one that was typed a thousand times too far away holds nobody. */
+const MOST_LABELS = 2000;
+
 /**
  * Labels on index contours (on all, where there is no index), `spacing` apart along each line, where the line is about
  * straight under the text and no other label is nearer than the text is long. `height` is the text's, in the job's
@@ -245,7 +248,7 @@ export function labelContours(
       along.push(along.at(-1)! + Math.hypot(c.xy[2 * i]! - c.xy[2 * i - 2]!, c.xy[2 * i + 1]! - c.xy[2 * i - 1]!));
     const whole = along.at(-1)!;
     if (whole < 6 * half) continue;
-    const count = Math.max(1, Math.floor(whole / spacing));
+    const count = Math.max(1, Math.min(MOST_LABELS, Math.floor(whole / spacing)));
     for (let m = 0; m < count; m++) {
       // Try the middle of the label's share of the line, then positions beside it.
       for (const shift of [0, 0.2, -0.2, 0.35, -0.35]) {

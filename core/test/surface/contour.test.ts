@@ -152,6 +152,24 @@ describe("contours", () => {
     }
   });
 
+  test("a contour that runs a thousand times too far is labelled so many times, and holds nobody", () => {
+    const far = {
+      surface: "g",
+      interval: 1,
+      origin: [0, 0] as [number, number],
+      xy: Float64Array.of(0, 0, 1e12, 0),
+      sides: Int32Array.of(-1, -1),
+      starts: Uint32Array.of(0, 2),
+      level: Float64Array.of(5),
+      index: Uint8Array.of(1),
+      closed: Uint8Array.of(0),
+    };
+    const labels = labelContours(far, 60, 2);
+    expect(labels).toHaveLength(2000);
+    expect(labels[0]!.x).toBeGreaterThan(0);
+    expect(labels.at(-1)!.x).toBeLessThan(1e12);
+  });
+
   test("an interval that would make too many levels is refused", () => {
     const s = surfaceOf([
       { number: 1, e: 0, n: 0, z: 0 },
