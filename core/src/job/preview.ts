@@ -94,6 +94,8 @@ export function previewOf(file: HandoverFile, state: JobState, derived: Derived)
 
 /** Points of a job from which on a picture of its plan goes without their texts, which take long to place. */
 const WITHOUT_TEXTS = 30_000,
+  /** Points of a table that is in the picture. */
+  ROWS_SHOWN = 500,
   /** Of the larger side of a picture of a page. */
   PIXELS = 600;
 
@@ -101,8 +103,9 @@ function pagesOf(file: PlanFile, s: PlanSource): Preview {
   const sheets = planSheets(file, s),
     many = s.table.count > WITHOUT_TEXTS,
     want = many ? { notes: false, points: false, contours: true } : s.layout.want,
-    // Tables follow the plan and take room of their own: the picture is of the plan.
-    steps = planPages({ ...file, tables: undefined }, { ...s, layout: { ...s.layout, want } });
+    // A long table of points is no picture.
+    tables = file.tables?.filter((of) => of !== "points" || s.rows.length <= ROWS_SHOWN),
+    steps = planPages({ ...file, tables }, { ...s, layout: { ...s.layout, want } });
   let step = steps.next();
   while (!step.done) step = steps.next();
   const { turned, scale, unitsPerMm, frame, windows } = sheets,

@@ -1,5 +1,5 @@
 /** The look at a file before it is made says what the file will say. */
-import type { HandoverFile } from "../../src/handover/model";
+import type { HandoverFile, PlanFile } from "../../src/handover/model";
 import { writeFile, type OwnFile } from "../../src/job/handover";
 import { previewOf, type Preview } from "../../src/job/preview";
 import { derive, type Row } from "../job";
@@ -62,6 +62,15 @@ test("of a plan it is the page, of a report what it tells of, of a package what 
   const { pages, scale } = look({ file: "a.pdf", format: "pdf", paper: "A4", several: true, scale: 100 }, "pages");
   expect(scale).toBe(100);
   expect(pages.length).toBeGreaterThanOrEqual(1);
+  // A table that the plan will have is in the picture, unless it is too long to be read there.
+  const withPoints: PlanFile = { file: "a.pdf", format: "pdf", tables: ["points"] },
+    texts = look(withPoints, "pages").pages.flatMap((p) => p.marks.flatMap((m) => (m.is === "text" ? [m.text] : [])));
+  expect(texts).toEqual(expect.arrayContaining(["Points, m", "99", "7001.000"]));
+  const many = derive(
+      Array.from({ length: 501 }, (_, k) => ({ number: `N${k}`, e: k % 25, n: k / 25, z: 1, code: "SPOT" })),
+    ),
+    seen = previewOf(withPoints, many.state, many.derived);
+  expect(JSON.stringify(seen)).not.toContain("Points, m");
   expect(look({ file: "r.pdf", format: "report", as: "pdf" }, "facts").facts).toEqual([
     ["to 105", expect.stringContaining("105")],
   ]);
