@@ -1,11 +1,8 @@
 /** Files that are ordered are made by whichever process is there: one begun by hand as well as the server's own. */
 import { spawn, type ChildProcess } from "node:child_process";
 import fs from "node:fs";
-import path from "node:path";
 import { expect, test, type APIRequestContext } from "@playwright/test";
 import { AUTHOR, change, jobWith } from "./helpers";
-
-const root = path.join(__dirname, "..");
 
 /** The server's own process of the queue: of its program, against its database. */
 function ownMakers(): number[] {
@@ -44,7 +41,7 @@ test("a process on its own makes what the server's own does not come to, beside 
   try {
     for (const pid of own) process.kill(pid, "SIGSTOP");
     expect((await order()).status()).toBe(201);
-    other = spawn(process.execPath, [path.join(root, "scripts/worker.mjs")], { cwd: root, stdio: "ignore" });
+    other = spawn(process.execPath, ["scripts/worker.mjs"], { stdio: "ignore" });
     await expect.poll(() => states(request, job), { timeout: 30_000 }).toEqual(["made"]);
     for (const pid of own) process.kill(pid, "SIGCONT");
     for (let k = 0; k < 6; k++) expect((await order()).status()).toBe(201);
