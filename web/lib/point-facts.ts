@@ -1,6 +1,6 @@
 /** What is known of a point beside its columns: why a surface uses it or not, and why it may not be seen on the sheet. */
 import { KINDS, type JobState } from "@bramble/core";
-import { isDrawn } from "@bramble/core/drawing/layout";
+import { isDrawn } from "@bramble/core/drawing/order";
 import { GONE_DELETED, rowOf, SURFACE_CHOICES } from "@bramble/core/points/table";
 import { useJob } from "./store";
 import type { View } from "./view";

@@ -2,7 +2,7 @@
 /** The sheet in words: a table of what is drawn, for screen readers. */
 import { useDeferredValue } from "react";
 import { formatFixed } from "@bramble/core/math/round";
-import { isDrawn } from "@bramble/core/drawing/layout";
+import { isDrawn } from "@bramble/core/drawing/order";
 import { lineName } from "@bramble/core/lines/model";
 import { livingCount } from "@bramble/core/points/table";
 import { useParts } from "../lib/store";

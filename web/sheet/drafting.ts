@@ -4,7 +4,8 @@
  */
 import { marksAlong, railOf, wayLength } from "@bramble/core/drawing/along";
 import { displayList, type LinePrimitive, type SymbolPrimitive } from "@bramble/core/drawing/display";
-import { isDrawn, type DrawnText, type Layout } from "@bramble/core/drawing/layout";
+import type { DrawnText, Layout } from "@bramble/core/drawing/layout";
+import { isDrawn } from "@bramble/core/drawing/order";
 import type { LineStyle, Marks } from "@bramble/core/drawing/line-styles";
 import { lookOfSurface } from "@bramble/core/drawing/surface-look";
 import { baselines } from "@bramble/core/drawing/stand";

@@ -3,7 +3,7 @@
  * made anew when something that it reads is another, and at no other time.
  */
 import { limitsOf, type SurfaceLook } from "@bramble/core";
-import { isDrawn } from "@bramble/core/drawing/layout";
+import { isDrawn } from "@bramble/core/drawing/order";
 import { lookOfSurface } from "@bramble/core/drawing/surface-look";
 import type { Surface } from "@bramble/core/surface/model";
 import { sameItems } from "../lib/last-of";

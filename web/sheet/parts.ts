@@ -5,7 +5,8 @@
  */
 import * as THREE from "three";
 import type { DrawingSettings, SurfaceLook } from "@bramble/core";
-import { isDrawn, type Layout } from "@bramble/core/drawing/layout";
+import type { Layout } from "@bramble/core/drawing/layout";
+import { isDrawn } from "@bramble/core/drawing/order";
 import type { PointTable } from "@bramble/core/points/table";
 import { chordsOfLeg, type Reference } from "@bramble/core/records/reference";
 import type { Contours } from "@bramble/core/surface/contour";

@@ -4,7 +4,8 @@
  */
 import type { CodeKind } from "../codes/model";
 import type { DrawnSymbols, Look } from "./content";
-import { drawRank, isDrawn, kindsInOrder, sizeOnPaper, type DrawnText, type Layout } from "./layout";
+import { sizeOnPaper, type DrawnText, type Layout } from "./layout";
+import { drawRank, isDrawn, kindsInOrder } from "./order";
 import { lineStyle, type LineStyle } from "./line-styles";
 import type { DrawingSettings } from "./model";
 import { stretched, type Stroke } from "./strokes";

@@ -19,6 +19,8 @@ import { NOTHING_ADDED, type ResolvedAdded } from "./added/resolve";
 import { positionsAlong, wayLength, type OnWay } from "./along";
 import { alongWay, besideSymbol, halfSize, insideRing, upright, type Stand, type Wanted } from "./stand";
 import { symbolOf, symbolReach } from "./symbols";
+import { isDrawn } from "./order";
+import { isWithin, meetsWindow, type Extent } from "./window";
 
 export type { DrawnText, Layout, Unplaced } from "./drawn-text";
 
@@ -46,13 +48,6 @@ export interface LayoutSource {
   within?: Extent;
 }
 
-interface Extent {
-  minE: number;
-  minN: number;
-  maxE: number;
-  maxN: number;
-}
-
 export interface TextsWanted {
   notes: boolean;
   points: boolean;
@@ -77,34 +72,11 @@ export function sizeOnPaper(symbols: DrawnSymbols, k: number, unitsPerMm: number
     : own;
 }
 
-/** Whether a thing of this group, layer and kind is drawn. */
-export function isDrawn(
-  x: { group: string; layer: string; kind?: CodeKind },
-  hidden: DrawingSettings["hidden"] = {},
-): boolean {
-  return (
-    !hidden.groups?.includes(x.group) && !hidden.layers?.includes(x.layer) && !hidden.kinds?.includes(x.kind ?? "point")
-  );
-}
-
 /** Where notes or labels are too many to be written, what a person added or placed is written still. */
 const isByPerson = (text: DrawnText) => text.added !== undefined;
 
 /** Symbols of a whole job above which its plain ones are passed over. */
 const VAST = 200_000;
-/** Kinds from the lowest to the uppermost: areas below lines, symbols above both, unless the job says otherwise. */
-export function kindsInOrder(drawing: DrawingSettings): CodeKind[] {
-  const given = drawing.kindOrder ?? [];
-  return [...(["area", "line", "point"] as const).filter((k) => !given.includes(k)), ...given];
-}
-
-/** A number for each thing by which things of one kind are drawn: groups in their order, within them layers. */
-export function drawRank(drawing: DrawingSettings): (x: { group: string; layer: string }) => number {
-  const groups = new Map((drawing.order ?? []).map((g, k) => [g, k])),
-    layers = new Map((drawing.layerOrder ?? []).map((l, k) => [l, k]));
-  return (x) => 10_000 * (groups.get(x.group) ?? -1) + (layers.get(x.layer) ?? -1);
-}
-
 /** From this size on a measured symbol is an outline within which texts may stand, mm. */
 const HOLLOW = 3;
 
@@ -150,7 +122,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     if (hollow && symbol?.heart) crowd.addRound({ x: x(t.e[i]!), y: y(t.n[i]!), radius: 0.45, hollow: false });
   }
   const { xyz, starts } = s.chains;
-  const drawnLine = s.lines.map((l, k) => isDrawn(l, drawing.hidden) && meetsWindow(k));
+  const drawnLine = s.lines.map((l, k) => isDrawn(l, drawing.hidden) && meetsWindow(s.within, s.chains, k));
   s.lines.forEach((line, l) => {
     if (!drawnLine[l]) return;
     const out = styleReach(lineStyle(line.style));
@@ -206,7 +178,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
     crowd,
     layout,
     reachOf: (line) => (line < 0 ? 0 : styleReach(lineStyle(s.lines[line]!.style))),
-    isInSight: ([e, n]) => isWithin(e, n),
+    isInSight: ([e, n]) => isWithin(s.within, e, n),
     take,
   });
   if (s.want.notes) byHand.placeAdditions();
@@ -416,29 +388,7 @@ export function layOutTexts(s: LayoutSource, unitsPerMm: number): Layout {
   }
 
   function isInside(i: number): boolean {
-    return isWithin(t.e[i]!, t.n[i]!);
-  }
-
-  function isWithin(e: number, n: number): boolean {
-    const w = s.within;
-    return !w || (e >= w.minE && e <= w.maxE && n >= w.minN && n <= w.maxN);
-  }
-
-  function meetsWindow(line: number): boolean {
-    const w = s.within;
-    if (!w) return true;
-    const { xyz: v, starts: of } = s.chains;
-    let e0 = Infinity,
-      e1 = -Infinity,
-      n0 = Infinity,
-      n1 = -Infinity;
-    for (let k = of[line]!; k < of[line + 1]!; k++) {
-      e0 = Math.min(e0, v[3 * k]!);
-      e1 = Math.max(e1, v[3 * k]!);
-      n0 = Math.min(n0, v[3 * k + 1]!);
-      n1 = Math.max(n1, v[3 * k + 1]!);
-    }
-    return e1 >= w.minE && e0 <= w.maxE && n1 >= w.minN && n0 <= w.maxN;
+    return isWithin(s.within, t.e[i]!, t.n[i]!);
   }
 
   function wanted(note: Note): Wanted {

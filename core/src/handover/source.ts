@@ -2,7 +2,7 @@
 import type { CodeBook } from "../codes/model";
 import type { CodedPoints } from "../codes/read";
 import type { DrawingSettings } from "../drawing/model";
-import { isDrawn } from "../drawing/layout";
+import { isDrawn } from "../drawing/order";
 import type { IntakeInfo } from "../intake/model";
 import type { Chains } from "../lines/flatten";
 import type { Line } from "../lines/model";

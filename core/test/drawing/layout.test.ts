@@ -3,15 +3,8 @@ import fc from "fast-check";
 import { type CodeEntry, type DrawingSettings, type JobState, runChain } from "../../src";
 import { boxesMeet, covers, Crowd, type TextBox } from "../../src/drawing/crowd";
 import { drawSymbols } from "../../src/drawing/content";
-import {
-  drawRank,
-  isDrawn,
-  kindsInOrder,
-  layOutTexts,
-  sizeOnPaper,
-  type DrawnText,
-  type Layout,
-} from "../../src/drawing/layout";
+import { layOutTexts, sizeOnPaper, type DrawnText, type Layout } from "../../src/drawing/layout";
+import { drawRank, isDrawn, kindsInOrder } from "../../src/drawing/order";
 import { layoutSource } from "../../src/job/drawn";
 import { halfSize } from "../../src/drawing/stand";
 import { symbolOf, symbolReach } from "../../src/drawing/symbols";

@@ -2,7 +2,7 @@
 /** Which kinds, groups and layers are drawn, and in which order they lie on one another. */
 import { useMemo, useState } from "react";
 import type { CodeKind, DrawingSettings } from "@bramble/core";
-import { kindsInOrder } from "@bramble/core/drawing/layout";
+import { kindsInOrder } from "@bramble/core/drawing/order";
 import { plural } from "@bramble/core/math/words";
 import { useParts } from "../../lib/store";
 import { moved } from "./moved";

@@ -3,7 +3,7 @@ import { stationing, straightLine } from "@bramble/core/math/station";
 import { lengthOfWay } from "@bramble/core/surface/section";
 import { METRES } from "@bramble/core";
 import { displayList } from "@bramble/core/drawing/display";
-import { isDrawn } from "@bramble/core/drawing/layout";
+import { isDrawn } from "@bramble/core/drawing/order";
 import { formatFixed } from "@bramble/core/math/round";
 import type { Store } from "../../lib/store";
 import { lineAt } from "../../lib/view";
