@@ -60,18 +60,9 @@ try {
     await ensureHeavy();
   }
   if (wants("unit")) {
-    const file = path.join(results, "jest.json");
-    spawnSync(process.execPath, ["node_modules/jest/bin/jest.js", "--silent=false", "--json", `--outputFile=${file}`], {
-      stdio: ["ignore", "ignore", "inherit"],
-      cwd: root,
-      env,
-    });
-    const r = readJson(file);
-    count(
-      "unit tests",
-      r?.numPassedTests ?? 0,
-      (r?.numFailedTests ?? 0) + (r?.numRuntimeErrorTestSuites ?? (r ? 0 : 1)),
-    );
+    // Those that share the database and its queue run one after another.
+    unitTests("unit tests", ["core", "paper", "cli", "demo"], ["--maxWorkers=2"], env);
+    unitTests("tests of database and server", ["db", "web", "scripts"], ["--runInBand"], env);
   }
   if (wants("browser")) {
     // Apart from what the unit tests left behind.
@@ -99,6 +90,18 @@ try {
 }
 console.log(`${totals.passed} passed, ${totals.failed} failed`);
 process.exit(totals.failed === 0 && totals.passed > 0 ? 0 : 1);
+
+function unitTests(name, folders, options, env) {
+  const file = path.join(results, `${folders[0]}.json`),
+    patterns = folders.map((f) => `/${f}/test/`);
+  spawnSync(
+    process.execPath,
+    ["node_modules/jest/bin/jest.js", "--silent=false", "--json", `--outputFile=${file}`, ...options, ...patterns],
+    { stdio: ["ignore", "ignore", "inherit"], cwd: root, env },
+  );
+  const r = readJson(file);
+  count(name, r?.numPassedTests ?? 0, (r?.numFailedTests ?? 0) + (r?.numRuntimeErrorTestSuites ?? (r ? 0 : 1)));
+}
 
 function readJson(file) {
   return fs.existsSync(file) ? JSON.parse(fs.readFileSync(file, "utf8")) : undefined;
