@@ -114,6 +114,16 @@ test("texts stand upright on their baselines", async () => {
   expect(of("xMin")).toBeCloseTo(mark.x, 0);
   expect(baseline - of("yMin")).toBeGreaterThan(1.5 * Math.abs(of("yMax") - baseline));
   expect(of("yMin")).toBeLessThan(baseline - 0.7 * mark.size);
+  // A reader of texts does not say which way up they stand: the picture does, by letters that reach upwards alone.
+  const png = picture(file),
+    ink = (from: number, to: number) => {
+      let count = 0;
+      for (let y = from; y < to; y += 0.2)
+        for (let x = mark.x; x < mark.x + 3 * mark.size; x += 0.2) if (colorAt(png, x, mark.y + y)[0] < 128) count++;
+      return count;
+    };
+  expect(ink(0.2, 0.7 * mark.size)).toBeGreaterThan(20);
+  expect(ink(-0.7 * mark.size, -0.3)).toBe(0);
 });
 
 test("a plan that is not what was drawn is refused: a page too few, another size, another word", async () => {
