@@ -404,6 +404,16 @@ describe("package", () => {
   ];
   const host = { sha256: (bytes: Uint8Array) => createHash("sha256").update(bytes).digest("hex"), entry: 7 };
 
+  test("an archive that opens to other bytes than went in does not leave", async () => {
+    let asked = 0;
+    // The second file's checksum is another when the archive is opened again.
+    const twice = { ...host, sha256: (bytes: Uint8Array) => (++asked === 5 ? "0" : host.sha256(bytes)) };
+    await expect(writeHandover(handover[3]!, { ...state, handover }, derived, twice)).rejects.toThrow(
+      "“a.dxf” in it is another",
+    );
+    expect(asked).toBe(5);
+  });
+
   test("sha256sum agrees with the manifest, whose counts are those of the job; the same bytes each time", async () => {
     const now = { ...state, handover };
     const zip = path.join(folder, "all.zip"),
