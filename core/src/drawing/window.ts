@@ -13,7 +13,7 @@ export function isWithin(w: Extent | undefined, e: number, n: number): boolean {
   return !w || (e >= w.minE && e <= w.maxE && n >= w.minN && n <= w.maxN);
 }
 
-/** Whether the rectangle round a line reaches into a window. */
+/** Whether the rectangle round a line reaches into the part looked at. */
 export function meetsWindow(w: Extent | undefined, { xyz, starts }: Chains, line: number): boolean {
   if (!w) return true;
   let e0 = Infinity,
