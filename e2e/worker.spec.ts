@@ -27,7 +27,7 @@ const states = async (request: APIRequestContext, job: number) =>
 test("a process on its own makes what the server's own does not come to, beside others each file once", async ({
   request,
 }) => {
-  test.skip(!process.env.DATABASE_URL, "it is told by npm test which database to use");
+  expect(process.env.DATABASE_URL, "npm test says which database the server uses; by hand say the same").toBeTruthy();
   const job = await jobWith(request, "1,10,20,5,SPOT\n2,10,30,5,SPOT\n3,20,20,6,SPOT\n"),
     file = { file: "points.csv", format: "csv" };
   expect(

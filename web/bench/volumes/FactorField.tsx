@@ -1,6 +1,7 @@
 "use client";
 import { useState } from "react";
 import { readDecimal } from "@bramble/core/math/decimal";
+import { TypedField } from "../TypedField";
 import { useTyped } from "../use-typed";
 
 /** A factor; 1 where none is given, and none where 1 is typed. */
@@ -23,22 +24,5 @@ export function FactorField({
     if (x === (value ?? 1)) reset();
     else onChange(x === 1 ? undefined : x);
   };
-  return (
-    <label className="block">
-      <span className="label block">{label}</span>
-      <input
-        className="field num mt-0.5 w-16"
-        value={text}
-        aria-invalid={problem !== ""}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={take}
-        onKeyDown={(event) => event.key === "Enter" && take()}
-      />
-      {problem && (
-        <span role="alert" className="block text-[11.5px] text-red">
-          {problem}
-        </span>
-      )}
-    </label>
-  );
+  return <TypedField label={label} text={text} onType={setText} take={take} problem={problem} width="num w-16" />;
 }

@@ -92,7 +92,7 @@ function editDimension(was: Dimension, { move }: TextEdit, { table, intakes }: E
   const [from, to] = was.dimension.map(anchorOn(table, refIndex(table, intakes)));
   if (!move || !from || !to) return was;
   const [dx, dy] = [to[0] - from[0], to[1] - from[1]],
-    right = (move[0] * dy - move[1] * dx) / Math.hypot(dx, dy);
+    right = (move[0] * dy - move[1] * dx) / (Math.hypot(dx, dy) || 1);
   return { ...was, right: millimetres(was.right + right) };
 }
 
