@@ -1,5 +1,5 @@
 // npm run soak [-- PART [COUNT [FIRST]]]: what takes too long for every test run, each with inputs that no run had
-// before. Without a part, all of them: surfaces of nasty scenes, the properties of core and page, damaged files, ends by
+// before. Without a part, all of them: surfaces of nasty scenes, volumes of nasty pairs, the properties of core and page, damaged files, ends by
 // force, clients at once. SEED repeats one.
 import path from "node:path";
 import { bundled, root } from "./lib/bundle.mjs";
@@ -16,6 +16,10 @@ const PARTS = {
   async surfaces(...args) {
     const out = await bundled("core/test/surface/soak.ts", "soak.mjs");
     must(process.execPath, [out, ...args], { what: "The soak of surfaces" });
+  },
+  async volumes(...args) {
+    const out = await bundled("core/test/volumes/soak.ts", "soak-volumes.mjs");
+    must(process.execPath, [out, ...args], { what: "The soak of volumes" });
   },
   properties() {
     const seed = process.env.SEED ?? String(Math.floor(Math.random() * 2 ** 31));

@@ -43,6 +43,7 @@ describe("the worked cases that this version covers agree", () => {
     "10-rounding",
     "11-awkward-numbers",
     "12-edge-and-hole",
+    "14-touching-corner",
   ])("%s", (name) => {
     const dir = path.join(__dirname, "cases", name);
     expect(bramble("run", path.join(dir, "recipe.json"), "--out", folder).stderr).toBe("");

@@ -31,6 +31,15 @@ export class OutlineSides {
       .sort((a, b) => a - b);
   }
 
+  /** The ends x, y, x, y of each side of the outline. */
+  *ends(): Generator<readonly [number, number, number, number]> {
+    const { x, y, tri } = this.mesh;
+    for (const h of this.sides) {
+      const [a, b] = [tri[h]!, tri[next(h)]!];
+      yield [x[a]!, y[a]!, x[b]!, y[b]!];
+    }
+  }
+
   /** Whether a position is within the outline or on it. */
   covers(px: number, py: number): boolean {
     return this.toTheEast(px, py) >= 0;
@@ -67,7 +76,8 @@ export class OutlineSides {
   /**
    * The side of the outline that the position lies on, or that is met first on the way due east when it is within; −1 when
    * it is outside: the way then leaves the ground before it enters, or meets none. Each side holds its southern end and
-   * not its northern, so that a corner counts once.
+   * not its northern, so that a corner counts once: the way runs just north of it, and of sides that go up from one corner
+   * the first on it is that which turns most to the west.
    */
   private toTheEast(px: number, py: number): number {
     const { x, y, tri } = this.mesh;
@@ -79,6 +89,7 @@ export class OutlineSides {
     }
     let nearest = -1,
       least = Infinity,
+      slant = Infinity,
       within = 0;
     for (const h of this.near(px, py, Infinity, py)) {
       const a = tri[h]!,
@@ -89,8 +100,10 @@ export class OutlineSides {
       // West of the side: on its left when it goes up.
       if (up ? on < 0 : on > 0) continue;
       within += up ? 1 : -1;
-      const at = x[a]! + ((py - y[a]!) / (y[b]! - y[a]!)) * (x[b]! - x[a]!);
-      if (up && at < least) [nearest, least] = [h, at];
+      if (!up) continue;
+      const east = (x[b]! - x[a]!) / (y[b]! - y[a]!),
+        at = x[a]! + (py - y[a]!) * east;
+      if (at < least || (at === least && east < slant)) [nearest, least, slant] = [h, at, east];
     }
     return within > 0 ? nearest : -1;
   }

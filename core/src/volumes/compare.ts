@@ -11,7 +11,7 @@ import type { Sum } from "../math/sum";
 import type { Surface } from "../surface/model";
 import type { Figures } from "./model";
 import { Kinds, NOWHERE, SPLIT, type Triangles } from "./kinds";
-import { ABOVE, BELOW, kindOf, MIXED, NEAR, Overlay, type Pair } from "./overlay";
+import { ABOVE, BELOW, MIXED, NEAR, Overlay, type Pair } from "./overlay";
 import { above, partAbove } from "./part-above";
 
 /** What is kept between comparisons of one recipe, so that a changed level costs what it touches. */
@@ -49,8 +49,8 @@ export function compare(pair: Pair, deadband = 0, kept: KeptComparison = {}): Co
   const { from, to, within } = pair,
     parts = within?.holding.length ?? 1,
     before = kept.last,
-    there = new Overlay(pair, before?.there),
-    back = typeof to === "number" ? undefined : new Overlay({ from: to, to: from }, before?.back);
+    there = new Overlay(pair, deadband, before?.there),
+    back = typeof to === "number" ? undefined : new Overlay({ from: to, to: from }, deadband, before?.back);
   // While something is made nothing is kept: it may be ended in the middle.
   kept.last = undefined;
   let touched: Triangles = { from: new Set(), to: new Set() },
@@ -58,12 +58,12 @@ export function compare(pair: Pair, deadband = 0, kept: KeptComparison = {}): Co
   const isSame = before?.deadband === deadband && before.there.noise === there.noise,
     changed = isSame ? changedLevels(before.pair, pair) : undefined;
   if (!changed) {
-    kinds = back && new Kinds(there, back, deadband);
+    kinds = back && new Kinds(there, back);
     [ofFrom, ofTo] = [{}, {}];
   } else if (kinds) touched = kinds.follow(there, changed);
 
   const gives = new Float64Array(SUMS * parts);
-  const take = (count: number, part: number) => addPiece(there, count, deadband, gives, SUMS * part);
+  const take = (count: number, part: number) => addPiece(there, count, gives, SUMS * part);
   const total = (list: readonly Sum[]) => {
     for (let k = 0; k < gives.length; k++) if (gives[k] !== 0) list[k]!.add(gives[k]!);
   };
@@ -100,7 +100,14 @@ function figuresOf(sums: readonly number[], { within }: Pair): Compared {
     holding.forEach((holds, part) => {
       if (of(holds)) for (let k = 0; k < SUMS; k++) total[k]! += sums[SUMS * part + k]!;
     });
-    const [area, cut, fill, cutArea, fillArea] = total as unknown as [number, number, number, number, number];
+    // Sums of levels of which nothing is left may end next to nothing below zero.
+    const [area, cut, fill, cutArea, fillArea] = total.map((x) => Math.max(0, x)) as unknown as [
+      number,
+      number,
+      number,
+      number,
+      number,
+    ];
     return { cut, fill, net: fill - cut, area, cutArea, fillArea };
   };
   return {
@@ -161,8 +168,9 @@ function levelOver({ uvd, doubled, za, zb, zc }: Overlay, count: number): number
 }
 
 /** What a piece with `count` corners gives, added to five numbers from `at` on. */
-function addPiece({ uvd, doubled }: Overlay, count: number, t: number, to: Float64Array, at: number): void {
-  const u0 = uvd[0]!,
+function addPiece(overlay: Overlay, count: number, to: Float64Array, at: number): void {
+  const { uvd, doubled } = overlay,
+    u0 = uvd[0]!,
     v0 = uvd[1]!,
     d0 = uvd[2]!;
   let least = d0,
@@ -190,14 +198,14 @@ function addPiece({ uvd, doubled }: Overlay, count: number, t: number, to: Float
   area *= doubled / 2;
   volume *= doubled / 6;
   to[at + AREA]! += area;
-  const kind = kindOf(least, most, t);
+  const kind = overlay.kindWithin(least, most);
   if (kind === BELOW) {
     to[at + FILL]! += volume;
     to[at + FILL_AREA]! += area;
   } else if (kind === ABOVE) {
     to[at + CUT]! -= volume;
     to[at + CUT_AREA]! += area;
-  } else if (kind === MIXED) addMixed(uvd, count, doubled, t, to, at);
+  } else if (kind === MIXED) addMixed(uvd, count, doubled, overlay.deadband, to, at);
 }
 
 /** The same where a piece crosses d = t or d = −t: each triangle of its fan is split there. */

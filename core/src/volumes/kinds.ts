@@ -5,13 +5,15 @@
 import { insideRing } from "../math/ring";
 import type { Surface } from "../surface/model";
 import type { OutlineSides } from "../surface/outline-sides";
-import { kindOf, MIXED, type Overlay } from "./overlay";
+import { MIXED, NEAR, type Overlay } from "./overlay";
 import { overPlane, PATCH, planeOf, type Patches } from "./patches";
 
 /** Triangles of the first surface that lie on nothing. */
 export const NOWHERE = -2;
 /** Triangles of the second under several kinds of the first, or not whole under it. */
 export const SPLIT = -1;
+/** So many times the noise of single differences a patch's bounds may be off. */
+const JUST = 1024;
 
 /** Triangles of the two surfaces. */
 export interface Triangles {
@@ -26,8 +28,12 @@ export class Kinds {
   readonly to: Int32Array;
   /** The kind that a patch of the first was found to have as a whole; MIXED where its triangles were looked at. */
   private readonly ofPatch: Int32Array;
-  /** 1 where nothing is beyond one of a triangle's sides. It hangs on the plan alone, as NOWHERE does. */
-  private readonly border: Uint8Array;
+  /**
+   * 1 where a triangle of the second is not told to lie all within the first and all in one part of the areas: where a
+   * side of either's outline comes into its box. Of the others each lies all within or all without, so that whatever is
+   * found over it, were it by rounding alone, says which. It hangs on the plan alone.
+   */
+  private readonly rim: Uint8Array;
   private there: Overlay;
   /** Memory for one list of triangles at a time. */
   private list = new Int32Array(16 * PATCH);
@@ -37,11 +43,7 @@ export class Kinds {
   private readonly outline: OutlineSides;
 
   /** `there` is the first surface on the second, `back` the second on the first. */
-  constructor(
-    there: Overlay,
-    back: Overlay,
-    private readonly deadband: number,
-  ) {
+  constructor(there: Overlay, back: Overlay) {
     this.there = there;
     const { from, to } = there.pair as { from: Surface; to: Surface };
     this.patches = back.touching!.patches;
@@ -50,9 +52,8 @@ export class Kinds {
     this.from = new Int32Array(from.tri.length / 3);
     this.to = new Int32Array(to.tri.length / 3).fill(NOWHERE);
     this.ofPatch = new Int32Array(this.patches.count);
-    this.border = new Uint8Array(this.from.length);
+    this.rim = this.findRim();
     for (let p = 0; p < this.patches.count; p++) this.look(p);
-    this.findBorder();
   }
 
   /** After levels changed: looks again at what they touch; returns all triangles that may give something else now. */
@@ -93,7 +94,7 @@ export class Kinds {
 
   private mark(u: number, kind: number): void {
     const was = this.to[u]!;
-    this.to[u] = was === NOWHERE || was === kind ? kind : SPLIT;
+    this.to[u] = this.rim[u] === 0 && (was === NOWHERE || was === kind) ? kind : SPLIT;
   }
 
   /** Finds the kinds of a patch's triangles; with `marks` those under them are marked at once. */
@@ -111,7 +112,7 @@ export class Kinds {
         continue;
       }
       const isOn = there.lay(3 * t),
-        kind = (this.from[t] = isOn ? there.kind(this.deadband) : NOWHERE);
+        kind = (this.from[t] = isOn ? there.kind() : NOWHERE);
       if (isOn && marks) for (let k = 0; k < touching!.count; k++) this.mark(touching!.found[k]!, kind);
     }
   }
@@ -140,8 +141,11 @@ export class Kinds {
       plane = planeOf(from, own),
       [low, high] = overPlane(from, plane, own, 0, 0),
       [lowest, highest] = overPlane(to, plane, this.meeting(p), oe, on);
-    const kind = kindOf(lowest - high, highest - low, this.deadband);
-    return kind === MIXED ? MIXED : 3 * part + kind;
+    const [least, most] = [lowest - high, highest - low],
+      kind = this.there.kindWithin(least, most),
+      // What a plane tells only just is left to the triangles, whose differences are settled.
+      isClear = kind === NEAR || Math.max(least, -most) > this.there.deadband + JUST * this.there.noise;
+    return kind === MIXED || !isClear ? MIXED : 3 * part + kind;
   }
 
   /** Triangles of the second surface whose boxes meet that of a patch of the first: all under it, and some more. */
@@ -178,17 +182,45 @@ export class Kinds {
     return (this.under = list.subarray(0, count));
   }
 
-  /** What reaches beyond the first surface, or beyond the areas along its sides, is not whole under it. */
-  private findBorder(): void {
-    const { from, border, there } = this,
-      { twin } = there.pair.from,
-      { touching } = there;
-    for (let t = 0; t < from.length; t++) {
-      if (from[t] === NOWHERE) continue;
-      for (let h = 3 * t; h < 3 * t + 3 && border[t] === 0; h++)
-        if (twin[h]! < 0 || from[Math.floor(twin[h]! / 3)] === NOWHERE) border[t] = 1;
-      if (border[t] === 0 || !there.lay(3 * t)) continue;
-      for (let k = 0; k < touching!.count; k++) this.to[touching!.found[k]!] = SPLIT;
+  /** The triangles of the second surface into whose boxes a side of the first's outline, or of the areas, comes. */
+  private findRim(): Uint8Array {
+    const { to, within } = this.there.pair as { to: Surface; within?: Overlay["pair"]["within"] },
+      rim = new Uint8Array(this.to.length),
+      [oe, on] = this.offset(),
+      [te, tn] = to.origin;
+    for (const [ax, ay, bx, by] of this.outline.ends()) this.markRim(rim, ax - oe, ay - on, bx - oe, by - on);
+    for (const { ring } of within?.areaRings ?? [])
+      ring.forEach(([ae, an], k) => {
+        const [be, bn] = ring[(k + 1) % ring.length]!;
+        this.markRim(rim, ae - te, an - tn, be - te, bn - tn);
+      });
+    return rim;
+  }
+
+  /** Marks the triangles of the second surface into whose boxes a side, in its frame, comes. */
+  private markRim(rim: Uint8Array, ax: number, ay: number, bx: number, by: number): void {
+    const { mesh } = this.there.touching!,
+      { boxes } = this.otherPatches,
+      // Shares are rounded, of long narrow triangles by more than coordinates.
+      reach = 2 ** -30 * (1 + Math.max(Math.abs(ax), Math.abs(ay), Math.abs(bx), Math.abs(by))),
+      [w, e, s, n] = [
+        Math.min(ax, bx) - reach,
+        Math.max(ax, bx) + reach,
+        Math.min(ay, by) - reach,
+        Math.max(ay, by) + reach,
+      ],
+      passes = sidePasses(ax, ay, bx, by, reach);
+    for (const q of this.otherPatches.meeting(w, s, e, n)) {
+      if (!passes(boxes[4 * q]!, boxes[4 * q + 1]!, boxes[4 * q + 2]!, boxes[4 * q + 3]!)) continue;
+      for (const u of this.otherPatches.trianglesOf(q)) {
+        if (rim[u] === 1) continue;
+        const [a, b, c] = [mesh.tri[3 * u]!, mesh.tri[3 * u + 1]!, mesh.tri[3 * u + 2]!],
+          west = Math.min(mesh.x[a]!, mesh.x[b]!, mesh.x[c]!),
+          east = Math.max(mesh.x[a]!, mesh.x[b]!, mesh.x[c]!),
+          south = Math.min(mesh.y[a]!, mesh.y[b]!, mesh.y[c]!),
+          north = Math.max(mesh.y[a]!, mesh.y[b]!, mesh.y[c]!);
+        if (west <= e && east >= w && south <= n && north >= s && passes(west, south, east, north)) rim[u] = 1;
+      }
     }
   }
 
@@ -204,21 +236,32 @@ export class Kinds {
       if (this.ofPatch[p]! >= 0) this.mark(u, this.ofPatch[p]!);
       let over = lists.get(p);
       if (!over) lists.set(p, (over = this.foundOver(p)));
-      for (const [t, found] of over) if (found.has(u)) this.mark(u, this.border[t] === 1 ? SPLIT : this.from[t]!);
+      for (const [t, found] of over) if (found.has(u)) this.mark(u, this.from[t]!);
     }
     return this.to[u];
   }
 
-  /** What lies under those triangles of a patch that mark by themselves: single ones, and those at a border. */
+  /** What lies under those triangles of a patch that mark by themselves. */
   private foundOver(p: number): Map<number, Set<number>> {
     const { there } = this,
       { touching } = there,
       out = new Map<number, Set<number>>();
+    if (this.ofPatch[p] !== MIXED) return out;
     for (const t of this.patches.trianglesOf(p)) {
-      if ((this.ofPatch[p] !== MIXED && this.border[t] === 0) || this.from[t] === NOWHERE || !there.lay(3 * t))
-        continue;
+      if (this.from[t] === NOWHERE || !there.lay(3 * t)) continue;
       out.set(t, new Set(touching!.found.subarray(0, touching!.count)));
     }
     return out;
   }
+}
+
+/** Whether a segment comes within a distance of a box whose own box does: no corner's side of it holds the whole box. */
+function sidePasses(ax: number, ay: number, bx: number, by: number, reach: number) {
+  const [de, dn] = [bx - ax, by - ay],
+    least = reach * Math.hypot(de, dn);
+  return (west: number, south: number, east: number, north: number) => {
+    const over = (x: number, y: number) => de * (y - ay) - dn * (x - ax),
+      of = [over(west, south), over(east, south), over(east, north), over(west, north)];
+    return !(of.every((s) => s > least) || of.every((s) => s < -least));
+  };
 }

@@ -56,6 +56,8 @@ export class Overlay {
   readonly areas: Touching | undefined;
   /** What rounding may make of a difference of levels; the same for levels of one order of size. */
   readonly noise: number;
+  /** By so much a difference may pass the deadband and still be just at it. */
+  private readonly just: number;
   private spare = new Float64Array(ROOM);
   private readonly sides = new Float64Array(ROOM / 3);
   /** The piece before it is cut by areas. */
@@ -64,12 +66,13 @@ export class Overlay {
   /** What `last` knows of where triangles lie is taken over where the meshes are the same in plan. */
   constructor(
     readonly pair: Pair,
+    readonly deadband = 0,
     last?: Overlay,
   ) {
-    const { from, to } = pair;
+    const { to } = pair;
     if (typeof to !== "number") this.touching = touchingOf(to, last?.touching);
-    this.noise =
-      2 ** (Math.ceil(Math.log2(Math.max(1, highest(from.z), typeof to === "number" ? 0 : highest(to.z)))) - 44);
+    this.noise = noiseOf(pair);
+    this.just = justOf(pair);
     if (pair.within) this.areas = touchingOf(pair.within.mesh, last?.areas);
   }
 
@@ -134,11 +137,11 @@ export class Overlay {
   }
 
   /**
-   * How the triangle laid last lies, all of it: 3 × the part of the areas, and BELOW, ABOVE or NEAR; MIXED where that
+   * How the triangle laid last lies, all of it, by the deadband: 3 × the part of the areas, and BELOW, ABOVE or NEAR; MIXED where that
    * cannot be said. Over each of the other's triangles the difference is linear, and largest and smallest at corners: at
    * those of either triangle.
    */
-  kind(deadband: number): number {
+  kind(): number {
     const { to, within } = this.pair,
       { touching, areas } = this;
     if (typeof to === "number" || !touching!.isWhole) return MIXED;
@@ -153,8 +156,8 @@ export class Overlay {
     for (let k = 0; k < count; k++) {
       this.setOther(to, corners, k);
       const d = this.uvd,
-        is = kindOf(Math.min(d[2]!, d[5]!, d[8]!), Math.max(d[2]!, d[5]!, d[8]!), deadband),
-        here = is === MIXED ? this.kindByOwnCorners(corners, 6 * k, deadband) : is;
+        is = this.kindWithin(Math.min(d[2]!, d[5]!, d[8]!), Math.max(d[2]!, d[5]!, d[8]!)),
+        here = is === MIXED ? this.kindByOwnCorners(corners, 6 * k) : is;
       if (here === MIXED || (k > 0 && here !== kind)) return MIXED;
       kind = here;
     }
@@ -162,7 +165,7 @@ export class Overlay {
   }
 
   /** By the other triangle's plane at the corners of the one in hand. */
-  private kindByOwnCorners(c: Float64Array, g: number, deadband: number): number {
+  private kindByOwnCorners(c: Float64Array, g: number): number {
     const { uvd } = this,
       pu = c[g]! - c[g + 4]!,
       pv = c[g + 1]! - c[g + 5]!,
@@ -174,7 +177,19 @@ export class Overlay {
       du = (e * qv - f * pv) / det,
       dv = (pu * f - qu * e) / det,
       d2 = uvd[8]! - du * c[g + 4]! - dv * c[g + 5]!;
-    return kindOf(Math.min(d2, d2 + du, d2 + dv), Math.max(d2, d2 + du, d2 + dv), deadband);
+    return this.kindWithin(Math.min(d2, d2 + du, d2 + dv), Math.max(d2, d2 + du, d2 + dv));
+  }
+
+  /**
+   * Between which bounds a difference lies: beyond the deadband on one side, within it, or on several of these. What is
+   * just at the deadband counts as within it, by whatever way it was computed.
+   */
+  kindWithin(least: number, most: number): number {
+    const { just, deadband } = this,
+      [near, far] = [deadband - just, deadband + just];
+    if (most <= far && least >= -far) return NEAR;
+    if (least >= near && most > far) return BELOW;
+    return most <= -near && least < -far ? ABOVE : MIXED;
   }
 
   /** Sets the corners of one of the triangles found, with the difference at each. */
@@ -287,13 +302,24 @@ export class Overlay {
   }
 }
 
-/** Between which bounds a difference lies: beyond the deadband t on one side, within it, or on several of these. */
-export function kindOf(least: number, most: number, t: number): number {
-  if (least >= t && most > t) return BELOW;
-  if (most <= -t && least < -t) return ABOVE;
-  return least >= -t && most <= t ? NEAR : MIXED;
+/** What rounding may make of a difference between the levels of a pair. */
+export function noiseOf({ from, to }: Pair): number {
+  const size = Math.max(1, highest(from.z), typeof to === "number" ? Math.abs(to) : highest(to.z));
+  return 2 ** (Math.ceil(Math.log2(size)) - 44);
 }
 
+/**
+ * By so much a difference may pass the deadband and still be just at it: rounding of levels, and that of plan coordinates on
+ * steep ground.
+ */
+export function justOf(pair: Pair): number {
+  const { from, to } = pair,
+    reach = (s: Surface) => Math.max(...s.origin.map(Math.abs), highest(s.x), highest(s.y)),
+    plan = Math.max(reach(from), typeof to === "number" ? 0 : reach(to));
+  return 4 * noiseOf(pair) + plan * 2 ** -46;
+}
+
+/** The largest number of a column, without signs. */
 function highest(z: Float64Array): number {
   let most = 0;
   for (let v = 0; v < z.length; v++) if (Math.abs(z[v]!) > most) most = Math.abs(z[v]!);

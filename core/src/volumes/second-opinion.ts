@@ -2,7 +2,7 @@
 import { Sum } from "../math/sum";
 import type { Surface } from "../surface/model";
 import type { VolumeRecipe } from "./model";
-import type { Pair } from "./overlay";
+import { justOf, type Pair } from "./overlay";
 import { cutsOf, differenceAlong, frameOf, withinRings, type ParallelLines } from "./parallel";
 
 export interface Opinion {
@@ -110,10 +110,11 @@ export function endAreas(pair: Pair, wanted: { spacing: number; azimuth: number 
   for (let k = Math.floor(low / wanted.spacing) + 1; k * wanted.spacing < high - inside; k++)
     if (k * wanted.spacing > low + inside) at.push(k * wanted.spacing);
   at.push(high - inside);
-  const sections = at.map((x) => ({ at: x, cut: 0, fill: 0 }));
+  const sections = at.map((x) => ({ at: x, cut: 0, fill: 0 })),
+    just = justOf(pair);
   along(pair, { origin, azimuth: wanted.azimuth, at: Float64Array.from(at) }, (k, from, to, d0, d1) => {
-    sections[k]!.fill += areaAbove(to - from, d0, d1, deadband);
-    sections[k]!.cut += areaAbove(to - from, -d0, -d1, deadband);
+    sections[k]!.fill += areaAbove(to - from, d0, d1, deadband, just);
+    sections[k]!.cut += areaAbove(to - from, -d0, -d1, deadband, just);
   });
   const cut = new Sum(),
     fill = new Sum();
@@ -126,10 +127,10 @@ export function endAreas(pair: Pair, wanted: { spacing: number; azimuth: number 
   return { ...wanted, sections, cut: cut.value, fill: fill.value };
 }
 
-/** ∫d over the part of a stretch where the linear d is above t. */
-function areaAbove(length: number, d0: number, d1: number, t: number): number {
+/** ∫d over the part of a stretch where the linear d is above t, and not just at it. */
+function areaAbove(length: number, d0: number, d1: number, t: number, just: number): number {
   const [a, b] = [d0 - t, d1 - t];
-  if (a <= 0 && b <= 0) return 0;
+  if (a <= just && b <= just) return 0;
   if (a >= 0 && b >= 0) return (length * (d0 + d1)) / 2;
   const top = Math.max(a, b),
     part = (length * top) / Math.abs(a - b);
@@ -149,14 +150,15 @@ export function gridOpinion(pair: Pair, deadband = 0, cells = 250_000): GridOpin
     // Lines that run east lie the more to the right the farther south they are.
     at = Float64Array.from({ length: rows }, (_, k) => -(rows - k - 0.5) * cell),
     cut = new Sum(),
-    fill = new Sum();
+    fill = new Sum(),
+    least = deadband + justOf(pair);
   let count = 0;
   along(pair, { origin: [w, s], azimuth: 90, at }, (_, from, to, d0, d1) => {
     for (let col = Math.ceil(from / cell - 0.5); (col + 0.5) * cell < to; col++) {
       const d = d0 + (((col + 0.5) * cell - from) / (to - from)) * (d1 - d0);
       count++;
-      if (d > deadband) fill.add(d);
-      else if (d < -deadband) cut.add(-d);
+      if (d > least) fill.add(d);
+      else if (d < -least) cut.add(-d);
     }
   });
   return { cell, cells: count, cut: cut.value * cell * cell, fill: fill.value * cell * cell };

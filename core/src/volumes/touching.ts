@@ -69,22 +69,25 @@ export class Touching {
     // The mesh may have hollows, so that it goes on behind its outline.
     if (under < 0) under = Math.floor(this.outline.holding(px, py) / 3);
     if (under >= 0) this.follow(under);
+    // A triangle of next to no width may hold the middle, and by rounding share nothing.
+    if (under >= 0 && this.count === 0) this.enterFromBox(ax, ay, bx, by, cx, cy);
     if (under < 0 || this.met) this.enterFromOutline(ax, ay, bx, by, cx, cy);
     else this.isWhole = true;
     return this.count;
   }
 
   private enterFromOutline(ax: number, ay: number, bx: number, by: number, cx: number, cy: number): void {
-    const [west, south, east, north] = [
-      Math.min(ax, bx, cx),
-      Math.min(ay, by, cy),
-      Math.max(ax, bx, cx),
-      Math.max(ay, by, cy),
-    ];
-    for (const h of this.outline.near(west, south, east, north)) {
-      const t = Math.floor(h / 3);
-      if (this.seen[t] !== this.stamp) this.follow(t);
-    }
+    const [west, south, east, north] = boxOf(ax, ay, bx, by, cx, cy);
+    for (const h of this.outline.near(west, south, east, north)) this.enter(Math.floor(h / 3));
+  }
+
+  private enterFromBox(ax: number, ay: number, bx: number, by: number, cx: number, cy: number): void {
+    for (const p of this.patches.meeting(...boxOf(ax, ay, bx, by, cx, cy)))
+      for (const t of this.patches.trianglesOf(p)) this.enter(t);
+  }
+
+  private enter(t: number): void {
+    if (this.seen[t] !== this.stamp) this.follow(t);
   }
 
   /** Follows neighbours from a triangle on as long as they lie over the one in hand. */
@@ -228,4 +231,9 @@ export class Touching {
     }
     return -1;
   }
+}
+
+/** West, south, east, north of a triangle. */
+function boxOf(ax: number, ay: number, bx: number, by: number, cx: number, cy: number) {
+  return [Math.min(ax, bx, cx), Math.min(ay, by, cy), Math.max(ax, bx, cx), Math.max(ay, by, cy)] as const;
 }

@@ -1,7 +1,7 @@
 /** How much a comparison's figures move with each level that they rest on: weights w = ∂V/∂z (COMPUTATION.md, "Volumes"). */
 import type { Surface } from "../surface/model";
 import type { ComparedPair } from "./measure";
-import { Overlay } from "./overlay";
+import { NEAR, Overlay } from "./overlay";
 
 /** Volume for one unit of level, by vertex of a surface. */
 export interface Weights {
@@ -19,7 +19,7 @@ export interface Weights {
  */
 export function weightsOf(pair: ComparedPair, deadband = 0, area?: number): Weights[] {
   const { from, to } = pair,
-    overlay = new Overlay(pair),
+    overlay = new Overlay(pair, deadband),
     first = noWeights(from),
     second = typeof to === "number" ? undefined : noWeights(to),
     taken = pair.within?.holding.map((holds) => (area === undefined ? holds.length > 0 : holds.includes(area)));
@@ -28,7 +28,7 @@ export function weightsOf(pair: ComparedPair, deadband = 0, area?: number): Weig
   const take = (count: number, of: number) => {
     if (taken && !taken[of]) return;
     for (const sign of [1, -1]) {
-      part.of(overlay, count, sign, deadband);
+      part.of(overlay, count, sign);
       if (part.area === 0) continue;
       spread(first, h, sign > 0, -sign * part.area, part.u, part.v);
       if (!second) continue;
@@ -81,10 +81,19 @@ class PartBeyond {
   private readonly us = new Float64Array(20);
   private readonly vs = new Float64Array(20);
 
-  of({ uvd, doubled }: Overlay, count: number, sign: number, t: number): void {
-    const { us, vs } = this,
+  of(overlay: Overlay, count: number, sign: number): void {
+    const { uvd, doubled, deadband: t } = overlay,
+      { us, vs } = this,
       ends: number[] = [];
-    let n = 0;
+    let n = 0,
+      least = Infinity,
+      most = -Infinity;
+    for (let i = 0; i < count; i++) {
+      least = Math.min(least, uvd[3 * i + 2]!);
+      most = Math.max(most, uvd[3 * i + 2]!);
+    }
+    this.area = 0;
+    if (overlay.kindWithin(least, most) === NEAR) return;
     for (let i = 0, j = count - 1; i < count; j = i++) {
       const a = sign * uvd[3 * j + 2]! - t,
         b = sign * uvd[3 * i + 2]! - t;

@@ -9,21 +9,11 @@ import { segmentsCross } from "../../src/math/ring";
 import type { Surface, SurfaceRecipe } from "../../src/surface/model";
 import { outlineOf } from "../../src/surface/outline";
 import { Refusal } from "../../src/errors";
+import { drawer } from "../drawer";
 import { derive, type Row } from "../job";
 import { checkSides } from "./invariants";
 
 type P = [e: number, n: number];
-
-/** Even in [0, 1), the same for the same seed (xorshift, Marsaglia 2003). */
-function drawer(seed: number): () => number {
-  let s = (Math.imul(seed, 0x9e3779b1) ^ 0x5bf03635) | 1;
-  return () => {
-    s ^= s << 13;
-    s ^= s >>> 17;
-    s ^= s << 5;
-    return (s >>> 0) / 2 ** 32;
-  };
-}
 
 /** How positions of a scene lie: each way is hard on plain arithmetic or on what is done with it. */
 const WAYS: ((r: () => number) => P)[] = [
