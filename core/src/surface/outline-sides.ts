@@ -76,8 +76,7 @@ export class OutlineSides {
   /**
    * The side of the outline that the position lies on, or that is met first on the way due east when it is within; −1 when
    * it is outside: the way then leaves the ground before it enters, or meets none. Each side holds its southern end and
-   * not its northern, so that a corner counts once: the way runs just north of it, and of sides that go up from one corner
-   * the first on it is that which turns most to the west.
+   * not its northern, so that a corner counts once: the way runs just north of it.
    */
   private toTheEast(px: number, py: number): number {
     const { x, y, tri } = this.mesh;
@@ -88,8 +87,6 @@ export class OutlineSides {
       if (side(x[a]!, y[a]!, x[b]!, y[b]!, px, py) === 0) return h;
     }
     let nearest = -1,
-      least = Infinity,
-      slant = Infinity,
       within = 0;
     for (const h of this.near(px, py, Infinity, py)) {
       const a = tri[h]!,
@@ -100,11 +97,20 @@ export class OutlineSides {
       // West of the side: on its left when it goes up.
       if (up ? on < 0 : on > 0) continue;
       within += up ? 1 : -1;
-      if (!up) continue;
-      const east = (x[b]! - x[a]!) / (y[b]! - y[a]!),
-        at = x[a]! + (py - y[a]!) * east;
-      if (at < least || (at === least && east < slant)) [nearest, least, slant] = [h, at, east];
+      if (up && (nearest < 0 || this.isWestOf(h, nearest))) nearest = h;
     }
     return within > 0 ? nearest : -1;
+  }
+
+  /** Of two sides that both go up past one height and do not cross: whether the first is west of the second. Exact. */
+  private isWestOf(g: number, h: number): boolean {
+    const { x, y, tri } = this.mesh,
+      [a, b, c, d] = [tri[g]!, tri[next(g)]!, tri[h]!, tri[next(h)]!],
+      ofFirst = (v: number) => side(x[c]!, y[c]!, x[d]!, y[d]!, x[v]!, y[v]!),
+      ofSecond = (v: number) => -side(x[a]!, y[a]!, x[b]!, y[b]!, x[v]!, y[v]!);
+    // At the higher of the lower ends, and where that lies on both, at the lower of the upper ones.
+    const low = y[a]! >= y[c]! ? ofFirst(a) : ofSecond(c),
+      high = y[b]! <= y[d]! ? ofFirst(b) : ofSecond(d);
+    return (low === 0 ? high : low) > 0;
   }
 }
