@@ -80,22 +80,53 @@ export function againstLine(
     let nearest = Infinity;
     for (const { pieces, start } of ways) {
       let begin = start;
-      for (const piece of pieces) {
+      pieces.forEach((piece, i) => {
         const length = planLength(piece),
           { position, share } = nearestOn(piece, e, n, chord),
           far = Math.hypot(e - position[0], n - position[1]);
         if (far < nearest) {
           nearest = far;
-          const [de, dn] = directionAt(piece, share);
           out.station[k] = begin + (piece.type === "curve" ? curveLengthTo(piece, share) : share * length);
-          out.offset[k] = far * Math.sign((e - position[0]) * dn - (n - position[1]) * de) + 0;
+          out.offset[k] = isLeftOf(wayAt(pieces, i, share), e, n, position) ? -far : far;
           out.level[k] = p.z[row]! - position[2];
         }
         begin += length;
-      }
+      });
     }
   });
   return judged(out);
+}
+
+/**
+ * Whether a position is to the left of the way on which its nearest position lies; not where it is on neither side: on the
+ * prolongation beyond an end, to what rounding of coordinates makes of it.
+ */
+function isLeftOf([de, dn]: readonly [number, number], e: number, n: number, nearest: Position): boolean {
+  const right = (e - nearest[0]) * dn - (n - nearest[1]) * de;
+  return right < -(2 ** -46) * Math.max(Math.abs(e), Math.abs(n)) * Math.hypot(de, dn);
+}
+
+/** The direction of a way at a share of one of its pieces; where two pieces meet the mean of theirs, so that all outside a bend is on one side. */
+function wayAt(pieces: readonly Piece[], i: number, share: number): [number, number] {
+  const own = unit(directionAt(pieces[i]!, share));
+  if (share > 0 && share < 1) return own;
+  const step = share <= 0 ? -1 : 1,
+    first = pieces[0]!,
+    last = pieces.at(-1)!,
+    closed = first.from[0] === last.to[0] && first.from[1] === last.to[1];
+  // A piece of no length has no direction: the one behind it speaks.
+  for (let j = i + step, k = 1; k < pieces.length; j += step, k++) {
+    if (!closed && (j < 0 || j >= pieces.length)) break;
+    const other = pieces[(j + pieces.length) % pieces.length]!,
+      at = unit(directionAt(other, step > 0 ? 0 : 1));
+    if (at[0] !== 0 || at[1] !== 0) return [own[0] + at[0], own[1] + at[1]];
+  }
+  return own;
+}
+
+function unit([e, n]: readonly [number, number]): [number, number] {
+  const size = Math.hypot(e, n);
+  return size === 0 ? [0, 0] : [e / size, n / size];
 }
 
 /** A line of a file as pieces. Levels run evenly along each leg. */

@@ -116,6 +116,122 @@ describe("against a line", () => {
     expect([summary.min, summary.max]).toEqual([-18, -4]);
   });
 
+  /** Station and offset of single positions against a drawn way. */
+  const stand = (points: [number, number][], at: [number, number][]) => {
+    const { summary } = run(
+      { name: "way", points: "1-9", line: { points }, tolerance: 0.02 },
+      at.map(([e, n], k) => ({ number: k + 1, e, n, z: 1, code: "SPOT" })),
+    );
+    return summary.rows.map((r) => [Number(r.station!.toFixed(6)), Number(r.offset!.toFixed(6))]);
+  };
+
+  test("beyond an end and outside a bend the offset is the distance, with the sign of the side; + where that is neither", () => {
+    const east: [number, number][] = [
+      [0, 0],
+      [10, 0],
+    ];
+    expect(
+      stand(east, [
+        [20, 0],
+        [20, 0.001],
+        [20, -0.001],
+        [-5, 0],
+        [-5, 0.001],
+        [4, 0],
+      ]),
+    ).toEqual([
+      [10, 10],
+      [10, -10],
+      [10, 10],
+      [0, 5],
+      [0, -5],
+      [4, 0],
+    ]);
+    // Turning right by 90 and by 135 degrees: all outside is to the left, on the prolongation and beside it.
+    for (const to of [
+      [10, -10],
+      [0, -10],
+    ] as [number, number][])
+      expect(
+        stand(
+          [...east, to],
+          [
+            [15, 0],
+            [15, 0.001],
+            [15, -1e-7],
+            [14, 3],
+          ],
+        ).map(([, offset]) => offset),
+      ).toEqual([-5, -5, -5, -5]);
+    // The same to the left, in a direction that decimals cannot tell, far from the origin.
+    const [e, n] = [457_000.3, 5_427_000.7];
+    expect(
+      stand(
+        [
+          [e, n],
+          [e + 0.3, n + 0.1],
+        ],
+        [
+          [e + 3, n + 1],
+          [e - 0.6, n - 0.2],
+        ],
+      ).map(([, o]) => o! > 0),
+    ).toEqual([true, true]);
+    expect(
+      stand(
+        [
+          [0, 0],
+          [10, 0],
+          [10, 10],
+        ],
+        [
+          [15, 0],
+          [13, -4],
+        ],
+      ).map(([, o]) => o),
+    ).toEqual([5, 5]);
+    // Where it begins a closed way bends as well.
+    const square: [number, number][] = [
+      [0, 0],
+      [10, 0],
+      [10, 10],
+      [0, 10],
+      [0, 0],
+    ];
+    expect(
+      stand(square, [
+        [-3, -4],
+        [0, -2],
+        [-2, 0],
+      ]),
+    ).toEqual([
+      [0, 5],
+      [0, 2],
+      [0, 2],
+    ]);
+  });
+
+  test("what lies exactly beyond an end is outside its tolerance like what lies beside it", () => {
+    const { summary } = run(
+      {
+        name: "way",
+        points: "1-2",
+        line: {
+          points: [
+            [0, 0],
+            [10, 0],
+          ],
+        },
+        tolerance: 0.02,
+      },
+      [
+        { number: 1, e: 20, n: 0, z: 1, code: "SPOT" },
+        { number: 2, e: 5, n: 0.01, z: 1, code: "SPOT" },
+      ],
+    );
+    expect(summary.outside).toEqual(["1"]);
+  });
+
   test("a position by station and offset of a line with arcs is found again", () => {
     const leg = fc.record({
       e: fc.integer({ min: 5, max: 40 }),
