@@ -13,10 +13,12 @@ const wants = (part) => only.length === 0 || only.includes(part);
 ensureNpm();
 ensureDebian(["chromium"], () => fs.existsSync("/usr/bin/chromium"));
 ensureDebian(
-  ["gdal-bin", "poppler-utils", "python3-ezdxf", "unzip"],
+  ["gdal-bin", "libxml2-utils", "poppler-utils", "python3-ezdxf", "sqlite3", "unzip"],
   () =>
     hasProgram("ogrinfo") &&
     hasProgram("pdftotext") &&
+    hasProgram("xmllint") &&
+    hasProgram("sqlite3") &&
     hasProgram("unzip") &&
     spawnSync("/usr/bin/python3", ["-c", "import ezdxf"]).status === 0,
 );

@@ -2,13 +2,12 @@
 /** Points: one table of all, like a spreadsheet, with the sheet's selection in it; and the sets that rules make of them. */
 import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { Tabs } from "radix-ui";
-import type { JobState } from "@bramble/core";
 import { livingCount, rowOf } from "@bramble/core/points/table";
 import { PlaceLink } from "../components/PlaceLink";
+import { attributeNames } from "../lib/attributes";
 import { useParts } from "../lib/store";
 import { grouped } from "../lib/units-shown";
 import { useKept } from "../lib/use-kept";
-import type { View } from "../lib/view";
 import { Bench } from "./Bench";
 import { SetsPanel } from "./sets/SetsPanel";
 import { useRule } from "./sets/use-rule";
@@ -25,17 +24,6 @@ import { Selected, type SelectedForm } from "./table/Selected";
 const NOBODY: ReadonlySet<number> = new Set();
 const NOT_SORTED: readonly Sorted[] = [];
 
-/** Attributes that points have, and those that the codes in use may have; one written in two ways is one. */
-function attributeNames({ points, book }: JobState, { codes }: View): string[] {
-  const used = new Set(codes.map((c) => c.toUpperCase())),
-    names = new Map(points.attributes.map((a) => [a.name.toLowerCase(), a.name]));
-  for (const c of book.codes ?? [])
-    if (used.has(c.code.toUpperCase()))
-      for (const { name } of c.attributes ?? [])
-        if (!names.has(name.toLowerCase())) names.set(name.toLowerCase(), name);
-  return [...names.values()];
-}
-
 export function PointsBench() {
   const { job, view, points, arrival } = useParts("job", "view", "points", "arrival");
   const [tab, setTab] = useKept("points.tab", "table"),
@@ -47,7 +35,7 @@ export function PointsBench() {
   const wanted = useDeferredValue(filter),
     taken = useRule(wanted.rule),
     ruled = taken && "rows" in taken ? taken.rows : undefined;
-  const attributes = useMemo(() => attributeNames(job, view).join("\n"), [job, view]);
+  const attributes = useMemo(() => attributeNames({ job, view }).join("\n"), [job, view]);
   const every = useMemo(
     () => columnsOf(job.unit, job.order, attributes ? attributes.split("\n") : []),
     [job.unit, job.order, attributes],

@@ -28,7 +28,7 @@ import type { OfficeBodies, ReportWanted } from "@bramble/db";
 import { parseJson } from "@bramble/core/math/json";
 import { isBeyondReach, REACH } from "@bramble/core/math/reach";
 import { formatGrouped } from "@bramble/core/math/round";
-import { encodeAttributes } from "@bramble/core/points/attributes";
+import { encodeAttributes, type Attributes } from "@bramble/core/points/attributes";
 import { EDIT_FIELDS, OBSERVED } from "@bramble/core/points/edits";
 import { array, boolean, lazy, mixed, number, object, string, type Lazy, type Schema } from "yup";
 
@@ -110,8 +110,10 @@ function isAttributes(s: string | undefined): boolean {
     const list = Object.entries(given);
     return (
       list.length <= 100 &&
-      list.every(([name, x]) => name !== "" && name.length <= 200 && typeof x === "string" && x.length <= 4000) &&
-      encodeAttributes(given as Record<string, string>) === s
+      list.every(
+        ([name, x]) => name !== "" && name.length <= 200 && (x === null || (typeof x === "string" && x.length <= 4000)),
+      ) &&
+      encodeAttributes(given as Attributes) === s
     );
   } catch {
     return false;

@@ -77,7 +77,7 @@ export interface View {
   chains: Chains;
   symbols: DrawnSymbols;
   sets: Shown<number>[];
-  /** What descriptions say: values by attribute and row. */
+  /** What descriptions say: values by attribute, in small letters, and row. */
   said: ReadonlyMap<string, ReadonlyMap<number, string>>;
   /** Setups that observed the point of a row. */
   pointSetups: ReadonlyMap<number, readonly string[]>;

@@ -127,10 +127,12 @@ describe("the table's filter", () => {
 
   test("where a word stands that is in none of the columns asked", () => {
     const noted = { ...job, points: { ...job.points, note: job.points.description } };
-    expect(elsewhere(noted, "gate")).toEqual([{ where: "the note", count: 1, rule: { text: "*gate*" } }]);
-    expect(elsewhere(job, "day1")).toEqual([{ where: "the intake", count: 5, rule: { intake: ["day1"] } }]);
-    expect(elsewhere(job, "measured").map((x) => [x.where, x.count])).toEqual([["the kind", 5]]);
-    expect(elsewhere(job, "1, 2")).toEqual([]);
+    expect(elsewhere({ job: noted, view }, "gate")).toEqual([
+      { where: "the note", count: 1, rule: { text: "*gate*" } },
+    ]);
+    expect(elsewhere({ job, view }, "day1")).toEqual([{ where: "the intake", count: 5, rule: { intake: ["day1"] } }]);
+    expect(elsewhere({ job, view }, "measured").map((x) => [x.where, x.count])).toEqual([["the kind", 5]]);
+    expect(elsewhere({ job, view }, "1, 2")).toEqual([]);
   });
 });
 

@@ -469,14 +469,15 @@ function derive(s: JobState): Partial<View> {
 /** What is told of contours is told of the exact lines, however they are drawn. */
 const levelsOf = (exact: Made<Contours>) => (exact.ok ? contourLevels(exact.value) : []);
 
-/** Attributes that descriptions give, by name and row. */
+/** Attributes that descriptions give, by name in small letters and row. */
 function attributesSaid(s: JobState, { coded }: Derived): Map<string, Map<number, string>> {
   const said = new Map<string, Map<number, string>>(),
     giving = coded.parsed.map((p) => p?.elements.some((e) => e.attributes.size > 0));
   for (let i = 0; i < s.points.count; i++) {
     if (!giving[coded.description[i]!]) continue;
     for (const e of coded.parsed[coded.description[i]!]!.elements)
-      for (const [name, value] of e.attributes) {
+      for (const [written, value] of e.attributes) {
+        const name = written.toLowerCase();
         let rows = said.get(name);
         if (!rows) said.set(name, (rows = new Map()));
         if (!rows.has(i)) rows.set(i, value);

@@ -82,14 +82,7 @@ function parseElement(element: Element, book: CompiledBook, issues: WordIssue[])
     }
   }
   for (const a of defined) {
-    if (a.required && !attributes.has(a.name)) {
-      issues.push({
-        kind: "attribute-missing",
-        word: a.name,
-        attribute: a.name,
-        text: `${found.code} needs its ${a.name}`,
-      });
-    }
+    if (a.required && !attributes.has(a.name)) issues.push(missingAttribute(found.code, a.name));
   }
   return {
     word,
@@ -118,6 +111,13 @@ function parseElement(element: Element, book: CompiledBook, issues: WordIssue[])
     }
   }
 }
+
+export const missingAttribute = (code: string, name: string): WordIssue => ({
+  kind: "attribute-missing",
+  word: name,
+  attribute: name,
+  text: `${code} needs its ${name}`,
+});
 
 /** What was expected instead of an attribute's value; undefined where it is of its type. */
 export function wantedInstead(a: AttributeDefinition, value: string): string | undefined {

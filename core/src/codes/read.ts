@@ -2,10 +2,11 @@
 import { KINDS } from "../records/kinds";
 import { notice, pointWord, pts, say, type Noticed } from "../finding";
 import { nearestName, plural } from "../math/words";
+import { ownAttribute } from "../points/attributes";
 import type { PointTable } from "../points/table";
 import type { CompiledBook } from "./book";
 import type { ParsedDescription, ParsedElement, WordIssue } from "./description";
-import { levelCue, parseDescription, wantedInstead } from "./parse";
+import { levelCue, missingAttribute, parseDescription, wantedInstead } from "./parse";
 
 export interface CodedPoints {
   /** What each description in use says, at its text's index; shared by points of the same text. */
@@ -79,8 +80,8 @@ export function codeOf(coded: CodedPoints, i: number): string {
 export type AttributeColumns = Pick<PointTable, "attributes" | "texts">;
 
 /**
- * An attribute of a point: what its column of the file gives, else what the description says, of the given element
- * first. "" when there is none.
+ * An attribute of a point: what its column of the file or the office gives, else what the description says, of the given
+ * element first. "" when there is none, or the office has taken it away.
  */
 export function attributeOf(
   t: AttributeColumns,
@@ -89,12 +90,40 @@ export function attributeOf(
   name: string,
   element?: ParsedElement,
 ): string {
-  const wanted = name.toLowerCase();
-  for (const c of t.attributes) if (c.name.toLowerCase() === wanted && c.values[i] !== 0) return t.texts[c.values[i]!]!;
+  const own = ownAttribute(t, i, name);
+  if (own !== "") return own ?? "";
   const { elements } = coded.parsed[coded.description[i]!]!;
-  for (const e of element ? [element, ...elements] : elements)
-    for (const [key, value] of e.attributes) if (key.toLowerCase() === wanted) return value;
-  return "";
+  return saidAttributes(element ? [element, ...elements] : elements, name)[0] ?? "";
+}
+
+/** All that a point says of an attribute: what its column gives, else what each element of its description does. */
+export function attributeTexts(t: AttributeColumns, coded: CodedPoints, i: number, name: string): readonly string[] {
+  const own = ownAttribute(t, i, name);
+  if (own !== "") return own === null ? NONE : [own];
+  return saidAttributes(coded.parsed[coded.description[i]!]!.elements, name);
+}
+
+const NONE: readonly string[] = [];
+
+/** What elements of a description say of an attribute, in order. */
+export function saidAttributes(elements: readonly ParsedElement[], name: string): readonly string[] {
+  let out = NONE;
+  for (const e of elements) {
+    if (e.attributes.size === 0) continue;
+    const wanted = name.toLowerCase();
+    for (const [key, value] of e.attributes) if (key.toLowerCase() === wanted) out = [...out, value];
+  }
+  return out;
+}
+
+/** Names of the attributes that points have, by column or description; one written in two ways is one. */
+export function attributeNames(t: AttributeColumns, coded: CodedPoints): string[] {
+  const names = new Map(t.attributes.map((c) => [c.name.toLowerCase(), c.name]));
+  coded.parsed.forEach((p) => {
+    for (const e of p.elements)
+      for (const name of e.attributes.keys()) if (!names.has(name.toLowerCase())) names.set(name.toLowerCase(), name);
+  });
+  return [...names.values()];
 }
 
 /** Findings about words: one for each word and kind, with all the points that say it. */
@@ -103,9 +132,8 @@ export function codeFindings(
   coded: CodedPoints,
   book: CompiledBook,
 ): Noticed[] {
-  const columns = new Map(t.attributes.map((c) => [c.name.toLowerCase(), c.values]));
-  /** What the point's own column gives, which goes before its description. */
-  const given = (name: string, i: number) => t.texts[columns.get(name.toLowerCase())?.[i] ?? 0]!;
+  /** What the point's own column gives, which goes before its description; null where it was taken away. */
+  const given = (name: string, i: number) => (t.attributes.length ? ownAttribute(t, i, name) : "");
   const groups = new Map<string, { make: (points: number[]) => Noticed; points: number[] }>();
   const add = (key: string, point: number, make: (points: number[]) => Noticed) => {
     let group = groups.get(key);
@@ -131,15 +159,16 @@ export function codeFindings(
       }
     }
     const own: WordIssue[] = [];
-    if (columns.size)
-      for (const { entry } of parsed.elements)
+    if (t.attributes.length)
+      for (const { entry, code } of parsed.elements)
         for (const a of entry?.attributes ?? []) {
           const value = given(a.name, i),
-            want = value === "" ? undefined : wantedInstead(a, value);
+            want = value ? wantedInstead(a, value) : undefined;
+          if (value === null && a.required) own.push(missingAttribute(code, a.name));
           if (want)
             own.push({
               kind: "attribute-wrong",
-              word: value,
+              word: value!,
               attribute: a.name,
               text: `${a.name} is “${value}”, expected ${want}; kept as text`,
             });

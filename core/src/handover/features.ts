@@ -1,5 +1,6 @@
 /** Points, lines, contours and triangles one after another, as the formats of features are written from them. */
 import { lineName, type Line } from "../lines/model";
+import { attributeOf } from "../codes/read";
 import { enclosedArea } from "../lines/measure";
 import type { Contours } from "../surface/contour";
 import type { Surface } from "../surface/model";
@@ -54,10 +55,13 @@ export const POINT_FIELDS = ["number", "code", "elevation", "description", "note
 export const fieldOfAttribute = (name: string) =>
   [...POINT_FIELDS, "fid", "geom"].some((f) => f === name.toLowerCase()) ? `attr:${name}` : name;
 
-/** Attributes of a point by the names of their fields. */
-export function attributesOfPoint({ table: t }: HandoverSource, i: number): Record<string, string> {
+/** Those attributes of a point, of `names`, that it has, by the names of their fields. */
+export function attributesOfPoint(s: HandoverSource, i: number, names: readonly string[]): Record<string, string> {
   return Object.fromEntries(
-    t.attributes.flatMap((c) => (c.values[i] ? [[fieldOfAttribute(c.name), t.texts[c.values[i]!]!]] : [])),
+    names.flatMap((name) => {
+      const value = attributeOf(s.table, s.coded, i, name);
+      return value === "" ? [] : [[fieldOfAttribute(name), value]];
+    }),
   );
 }
 

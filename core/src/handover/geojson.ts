@@ -3,7 +3,7 @@
  * latitude and longitude are asked for, as the standard would have it; each is the shortest decimal that reads back as
  * the same number. A level that is not known is left out.
  */
-import { codeOf } from "../codes/read";
+import { attributeNames, codeOf } from "../codes/read";
 import { ByteText } from "../math/byte-text";
 import { KINDS } from "../records/kinds";
 import { descriptionOf } from "../points/table";
@@ -26,7 +26,8 @@ export function writeGeoJson(file: GeoJsonFile, s: HandoverSource): Uint8Array {
   const holds = new Set(file.holds ?? (["points", "lines", "surfaces", "contours"] as const)),
     inDegrees = file.coordinates === "latitude-longitude",
     at: ToDegrees = inDegrees ? toDegrees(file.file, s) : (e, n, z) => [e, n, z];
-  const out = new ByteText();
+  const out = new ByteText(),
+    names = attributeNames(s.table, s.coded);
   const position = (e: number, n: number, z: number) => {
     const [x, y, h] = at(e, n, z);
     return Number.isNaN(h) ? `[${x},${y}]` : `[${x},${y},${h}]`;
@@ -49,7 +50,7 @@ export function writeGeoJson(file: GeoJsonFile, s: HandoverSource): Uint8Array {
   out.line(`{"type":"FeatureCollection","name":${JSON.stringify(s.name)}${system},"features":[`);
   if (holds.has("points"))
     for (const i of pointRows(s))
-      feature("Point", position(s.table.e[i]!, s.table.n[i]!, s.table.z[i]!), ofPoint(s, i));
+      feature("Point", position(s.table.e[i]!, s.table.n[i]!, s.table.z[i]!), ofPoint(s, i, names));
   if (holds.has("lines"))
     for (const f of lineFeatures(s))
       feature(f.isArea ? "Polygon" : "LineString", f.isArea ? `[${way(f)}]` : way(f), {
@@ -81,7 +82,7 @@ export function writeGeoJson(file: GeoJsonFile, s: HandoverSource): Uint8Array {
 /** `EPSG:25832` as a name that programs read which know systems in GeoJSON. */
 const crsName = (system: string) => `urn:ogc:def:crs:${system.replace(":", "::")}`;
 
-function ofPoint(s: HandoverSource, i: number): Properties {
+function ofPoint(s: HandoverSource, i: number, names: readonly string[]): Properties {
   const { table: t } = s,
     label = s.labels.get(i);
   return {
@@ -91,6 +92,6 @@ function ofPoint(s: HandoverSource, i: number): Properties {
     description: descriptionOf(t, i),
     kind: KINDS[t.kind[i]!]!,
     ...(label ? { label } : {}),
-    ...attributesOfPoint(s, i),
+    ...attributesOfPoint(s, i, names),
   };
 }

@@ -3,7 +3,7 @@
  * colours are those of the code book. Layers that are hidden on the sheet are there and not shown. Surfaces have no
  * place in the format.
  */
-import { codeOf } from "../codes/read";
+import { attributeNames, codeOf } from "../codes/read";
 import { ByteText } from "../math/byte-text";
 import { descriptionOf } from "../points/table";
 import { toDegrees, type ToDegrees } from "./degrees";
@@ -33,7 +33,8 @@ export function kmlPlacemarks(file: KmlFile, s: HandoverSource): Placemark[] {
 
 function* inOrder({ holds: given }: KmlFile, s: HandoverSource): Generator<Placemark> {
   const holds = new Set(given ?? (["points", "lines", "contours"] as const)),
-    { table: t } = s;
+    { table: t } = s,
+    names = attributeNames(t, s.coded);
   if (holds.has("points"))
     for (const i of pointRows(s)) {
       const entry = s.coded.parsed[s.coded.description[i]!]!.elements[0]?.entry,
@@ -46,7 +47,7 @@ function* inOrder({ holds: given }: KmlFile, s: HandoverSource): Generator<Place
         name: t.number[i]!,
         description: s.labels.get(i) ?? descriptionOf(t, i),
         color: entry?.color,
-        facts: { code, elevation: Number.isNaN(z) ? "" : String(z), ...attributesOfPoint(s, i) },
+        facts: { code, elevation: Number.isNaN(z) ? "" : String(z), ...attributesOfPoint(s, i, names) },
         xyz: [t.e[i]!, t.n[i]!, z],
       };
     }

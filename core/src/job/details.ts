@@ -127,7 +127,11 @@ export function fieldText(field: EditField, value: EditValue, unit: string): str
   if (field === "deleted") return value ? "deleted" : "there";
   if (field === "surface") return value === "auto" ? "by code" : `${String(value)} always`;
   if (field === "attributes" && typeof value === "string")
-    return Object.entries(decodeAttributes(value)).flat().join(" ") || "none";
+    return (
+      Object.entries(decodeAttributes(value))
+        .map(([name, x]) => (x === null ? `no ${name}` : `${name} ${x}`))
+        .join(" ") || "none"
+    );
   if (field !== "cues" || typeof value !== "string") return valueText(value);
   const edits = decodeCueEdits(value).map((e) =>
     [e.element, ...(e.add ?? []).map((w) => `with ${w}`), ...(e.remove ?? []).map((w) => `without ${w}`)].join(" "),

@@ -11,6 +11,8 @@ import {
   decodeAttributes,
   encodeAttributes,
   putAttributes,
+  trimmed,
+  withAttributes,
   type AttributesGiven,
 } from "./attributes";
 import { carryIndex, numberIndex } from "./index";
@@ -188,7 +190,7 @@ export class TableDraft {
   done(): { table: PointTable; twice: number } {
     const { table: t } = this;
     // A column in which nothing stands any more is none.
-    if (this.ownAttributes.size) t.attributes = t.attributes.filter((c) => c.values.some((v) => v !== 0));
+    if (this.ownAttributes.size) t.attributes = t.attributes.flatMap((c) => trimmed(c) ?? []);
     return {
       table: this.table,
       twice: this.renumbered.size ? carryIndex(this.base, this.table, [...this.renumbered]) : -1,
@@ -313,7 +315,7 @@ function editPoint(draft: TableDraft, i: number, { set = {}, cues }: RecipeEdit)
   const { numbersFrom: _, attributes, ...fields } = set;
   for (const [field, value] of Object.entries(fields)) draft.set(i, field as EditField, value!);
   if (attributes) {
-    const all = { ...decodeAttributes(attributesOf(draft.table, i)), ...attributesGiven(attributes) };
+    const all = withAttributes(decodeAttributes(attributesOf(draft.table, i)), attributesGiven(attributes));
     draft.set(i, "attributes", encodeAttributes(all));
   }
   if (cues) draft.set(i, "cues", encodeCueEdits([...decodeCueEdits(t.texts[t.cues[i]!]!), ...cues]));

@@ -148,7 +148,13 @@ export function concatTables(a: PointTable, b: PointTable): PointTable {
     if (from) values.set(from.values);
     const more = b.attributes.find((c) => c.name === name);
     if (more) for (let i = 0; i < b.count; i++) values[a.count + i] = moved[more.values[i]!]!;
-    out.attributes.push({ name, values });
+    const column: AttributeColumn = { name, values };
+    if (from?.taken || more?.taken) {
+      column.taken = new Uint8Array(out.count);
+      if (from?.taken) column.taken.set(from.taken);
+      if (more?.taken) column.taken.set(more.taken, a.count);
+    }
+    out.attributes.push(column);
   }
   return out;
 }
@@ -165,7 +171,11 @@ export function pickRows(t: PointTable, rows: ArrayLike<number>): PointTable {
   out.texts = t.texts;
   if (t.shotAt) out.shotAt = t.shotAt;
   if (t.cameAs) out.cameAs = t.cameAs;
-  out.attributes = t.attributes.map((c) => ({ name: c.name, values: Uint32Array.from(rows, (r) => c.values[r]!) }));
+  out.attributes = t.attributes.map(({ name, values, taken }) => ({
+    name,
+    values: Uint32Array.from(rows, (r) => values[r]!),
+    ...(taken && { taken: Uint8Array.from(rows, (r) => taken[r]!) }),
+  }));
   return out;
 }
 

@@ -10,6 +10,8 @@ export interface RefusedRow {
 
 /** Texts of one attribute, as indices into the texts beside it; 0 where a record has none. */
 export interface AttributeColumn {
+  /** 1 where the office has taken the attribute away, also what a description says of it; left out where it never did. */
+  taken?: Uint8Array;
   name: string;
   values: Uint32Array;
 }

@@ -1,6 +1,6 @@
 /** What a rule can ask of a point, one entry for each condition: what it reads, how it is tested, how it is said. */
 import type { CodedPoints } from "../codes/read";
-import { codeOf } from "../codes/read";
+import { attributeTexts, codeOf } from "../codes/read";
 import { refusal } from "../errors";
 import { readTime } from "../intake/delimited";
 import type { IntakeInfo } from "../intake/model";
@@ -140,10 +140,9 @@ export const CONDITIONS: { [K in ConditionKind]: Kind<Conditions[K]> } = {
     says: (pattern) => `description or note like ${pattern}`,
   },
   attribute: {
-    reads: ["texts", "attributes"],
-    test(wanted, { table }) {
-      const name = wanted.name.toUpperCase(),
-        columns = table.attributes!.filter((a) => a.name.toUpperCase() === name),
+    reads: ["texts", "attributes", "coded"],
+    test(wanted, { table, coded }) {
+      const t = { attributes: table.attributes!, texts: table.texts! },
         like = "is" in wanted ? wildcard(wanted.is) : undefined;
       const fits = (text: string) => {
         if (text === "") return false;
@@ -151,7 +150,7 @@ export const CONDITIONS: { [K in ConditionKind]: Kind<Conditions[K]> } = {
         const { from = null, to = null } = wanted as { from?: number; to?: number };
         return within([from, to], Number(text.replace(",", ".")));
       };
-      return (i) => columns.some((c) => fits(table.texts![c.values[i]!]!));
+      return (i) => attributeTexts(t, coded!, i, wanted.name).some(fits);
     },
     says: (a) => ("is" in a ? `${a.name} like ${a.is}` : `${a.name} ${between([a.from ?? null, a.to ?? null])}`),
   },

@@ -4,7 +4,12 @@ import { applyChange, inverse, openRecipe, writeRecipe, type EditableChange, typ
 import { attributesOf, decodeAttributes, encodeAttributes } from "../../src/points/attributes";
 import { fieldValue, type RecipeEdit } from "../../src/points/edits";
 import { attributeOf } from "../../src/codes/read";
-import { csvOf, derive, found, runOf, stateOf } from "../job";
+import { concatTables, emptyTable, pickRows } from "../../src/points/table";
+import { handoverSource } from "../../src/job/handover-source";
+import { summarize } from "../../src/job/summary";
+import type { GeoJsonFile } from "../../src/handover/model";
+import { writeGeoJson } from "../../src/handover/geojson";
+import { csvOf, derive, found, runOf, stateOf, type Row } from "../job";
 
 const ROWS = [
   { number: 1, e: 0, n: 0, z: 1, code: "TREE 4" },
@@ -43,7 +48,7 @@ test("what the office gives goes before the description, which then is not accus
 
 test.each<[string, RecipeEdit["set"], string]>([
   ["numbers and words", { attributes: { spread: 4.25, kind: "oak" } }, '{"kind":"oak","spread":"4.25"}'],
-  ["taken away by null", { attributes: { spread: null } }, ""],
+  ["taken away by null", { attributes: { spread: null } }, '{"spread":null}'],
   ["a blank is none", { attributes: { spread: "" } }, ""],
 ])("an edit of a recipe: %s", (_, set, text) => {
   const { state } = derive(ROWS, { edits: [{ points: "2", set }] } as never);
@@ -58,9 +63,76 @@ test("an edit adds to what is there, and takes only what it names", () => {
   const { state } = derive(ROWS, { edits } as never);
   expect([0, 1, 2].map((i) => decodeAttributes(attributesOf(state.points, i)))).toEqual([
     { spread: "2", height: "7" },
-    { height: "7", kind: "ash" },
+    { height: "7", kind: "ash", spread: null },
     {},
   ]);
+});
+
+describe("what crews write into descriptions", () => {
+  const TREES: Row[] = [
+    { number: 1, e: 0, n: 0, z: 1, code: "TREE 4.0 7 oak" },
+    { number: 2, e: 9, n: 0, z: 1, code: "TREE spread=6,5" },
+    { number: 3, e: 9, n: 9, z: 1, code: "SPOT" },
+    { number: 4, e: 5, n: 5, z: 1, code: "SPOT / TREE 9 9 ash" },
+  ];
+  const rule = (attribute: object) => ({ name: "s", rule: { attribute } });
+  const numbersOf = (attribute: object, more: object = {}) => {
+    const { state, derived } = derive(TREES, { sets: [rule(attribute)], ...more } as never);
+    return summarize(state, derived, []).sets.find((x) => x.name === "s")!.numbers;
+  };
+
+  test("sets by attribute see it: by position, by name, of every element", () => {
+    expect(numbersOf({ name: "spread", from: 4, to: 8 })).toEqual(["1", "2"]);
+    expect(numbersOf({ name: "Spread", from: 8 })).toEqual(["4"]);
+    expect(numbersOf({ name: "kind", is: "*" })).toEqual(["1", "4"]);
+    expect(numbersOf({ name: "kind", is: "OA*" })).toEqual(["1"]);
+  });
+
+  test("what the office gives goes before it, and what the office takes away is away", () => {
+    const edits = [
+      { points: "1", set: { attributes: { SPREAD: 9, kind: null } } },
+      { points: "2", set: { attributes: { spread: null } } },
+    ];
+    expect(numbersOf({ name: "spread", from: 4 }, { edits })).toEqual(["1", "4"]);
+    expect(numbersOf({ name: "kind", is: "*" }, { edits })).toEqual(["4"]);
+    const { state, derived } = derive(TREES, { edits } as never);
+    expect([0, 1, 3].map((i) => attributeOf(state.points, derived.coded, i, "spread"))).toEqual(["9", "", "9"]);
+    // A tree needs its spread: taken away it is missing.
+    expect(found(derived, "attribute-missing").map((f) => [f.points, f.data])).toEqual([
+      [["2"], { word: "spread", attribute: "spread", text: "TREE needs its spread" }],
+    ]);
+  });
+
+  test("written as a recipe and read again it is still away; rows picked and tables joined keep it", () => {
+    const start = stateOf(TREES),
+      s = applyChange(start, {
+        type: "points",
+        edits: [{ id: 1, field: "attributes", old: "", new: encodeAttributes({ kind: null, height: "8" }) }],
+      });
+    const recipe = writeRecipe(s, start.points, () => "day1.csv");
+    expect(recipe.edits).toEqual([{ points: "1", intake: "day1", set: { attributes: { height: "8", kind: null } } }]);
+    const again = openRecipe(recipe, () => new TextEncoder().encode(csvOf(TREES))).state;
+    for (const t of [again.points, pickRows(s.points, [0]), concatTables(s.points, emptyTable())])
+      expect(attributesOf(t, 0)).toBe('{"height":"8","kind":null}');
+    const joined = concatTables(start.points, s.points);
+    expect([0, 4].map((i) => attributesOf(joined, i))).toEqual(["", '{"height":"8","kind":null}']);
+  });
+
+  test("it leaves with the points of every format that has fields, but for what was taken away", () => {
+    const edits = [{ points: "1", intake: "day1", set: { attributes: { kind: null } } }];
+    const { state, derived } = derive(TREES, { edits } as never),
+      file: GeoJsonFile = { file: "a.geojson", format: "geojson", holds: ["points"] };
+    const { features } = JSON.parse(
+      new TextDecoder().decode(writeGeoJson(file, handoverSource(file, state, derived))),
+    ) as { features: { properties: Record<string, unknown> }[] };
+    expect(features.map(({ properties: p }) => [p.number, p.spread, p.height])).toEqual([
+      ["1", "4.0", "7"],
+      ["2", "6.5", undefined],
+      ["3", undefined, undefined],
+      ["4", "9", "9"],
+    ]);
+    expect(features[0]!.properties).not.toHaveProperty("kind", "oak");
+  });
 });
 
 test("any edits: the written recipe gives the same, undo gives back what was, and no other point is touched", () => {

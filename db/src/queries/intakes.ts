@@ -19,6 +19,7 @@ import {
 import { guessFormat, openTables } from "@bramble/core/intake/deliver";
 import { readGeoid, type Geoid } from "@bramble/core/intake/geoid";
 import { pack, unpack } from "@bramble/core/math/pack";
+import { attributesOf } from "@bramble/core/points/attributes";
 import { carryEdits } from "@bramble/core/points/carry";
 import { GONE_DELETED, pickRows, SURFACE_CHOICES, type PointTable } from "@bramble/core/points/table";
 import { getPool, type Client } from "../pool.ts";
@@ -374,10 +375,7 @@ async function copyPoints(client: Client, jobId: number, rowId: number, t: Point
   function* lines() {
     let block = "";
     for (let i = 0; i < t.count; i++) {
-      const given = t.attributes.filter((a) => a.values[i]);
-      const attributes = given.length
-        ? text(JSON.stringify(Object.fromEntries(given.map((a) => [a.name, t.texts[a.values[i]!]!]))))
-        : "\\N";
+      const attributes = text(t.attributes.length ? attributesOf(t, i) : "") || "\\N";
       const first = t.cameAs?.[t.id[i]!];
       block += `${jobId}\t${t.id[i]}\t${rowId}\t${t.row[i]}\t${text(t.number[i]!)}\t`;
       block += `${t.e[i]}\t${t.n[i]}\t${number(t.z[i]!)}\t${number(t.precision[i]!)}\t${number(t.targetHeight[i]!)}\t`;

@@ -1,6 +1,6 @@
 /** Edits and additions of points in the database, checked against what is stored now. */
 import { addedOf, outdatedField, refusal, tableOfAdded, type AddedPoints, type PointsChange } from "@bramble/core";
-import { encodeAttributes } from "@bramble/core/points/attributes";
+import { encodeAttributes, type Attributes } from "@bramble/core/points/attributes";
 import { OBSERVED, type EditField, type EditValue } from "@bramble/core/points/edits";
 import { FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z } from "@bramble/core/points/table";
 import type { Client } from "../pool.ts";
@@ -25,8 +25,8 @@ const COLUMN: Record<EditField, { name: string; type: string }> = {
 };
 
 /** A stored value as edits know it. */
-const asEdited = (field: EditField, value: EditValue | Record<string, string>): EditValue =>
-  field === "attributes" ? encodeAttributes((value ?? {}) as Record<string, string>) : (value as EditValue);
+const asEdited = (field: EditField, value: EditValue | Attributes): EditValue =>
+  field === "attributes" ? encodeAttributes((value ?? {}) as Attributes) : (value as EditValue);
 
 interface Present {
   id: number;

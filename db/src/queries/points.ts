@@ -4,6 +4,8 @@ import { to as copyTo } from "pg-copy-streams";
 import { KINDS } from "@bramble/core";
 import { TextStore } from "@bramble/core/math/texts";
 import { emptyTable, SURFACE_CHOICES, type PointTable } from "@bramble/core/points/table";
+import type { Attributes } from "@bramble/core/points/attributes";
+import type { AttributeColumn } from "@bramble/core/records/records";
 import { getPool, transaction, type Client } from "../pool.ts";
 
 /** A point of a delivery that was withdrawn. */
@@ -50,7 +52,7 @@ export async function loadPoints(db: Pick<Client, "query">, jobId: number): Prom
   const count = (await db.query(`SELECT count(*)::int AS n FROM points WHERE ${chosen}`)).rows[0].n as number;
   const t = sized(count);
   const store = new TextStore(t.texts);
-  const attributes = new Map<string, Uint32Array>();
+  const attributes = new Map<string, AttributeColumn>();
   const texts = new Map<string, number>();
   const textOf = (text: string) => {
     let i = texts.get(text);
@@ -74,10 +76,11 @@ export async function loadPoints(db: Pick<Client, "query">, jobId: number): Prom
     t.note[i] = textOf(b.text());
     const given = b.text();
     if (given) {
-      for (const [name, value] of Object.entries(JSON.parse(given) as Record<string, string>)) {
+      for (const [name, value] of Object.entries(JSON.parse(given) as Attributes)) {
         let column = attributes.get(name);
-        if (!column) attributes.set(name, (column = new Uint32Array(count)));
-        column[i] = textOf(value);
+        if (!column) attributes.set(name, (column = { name, values: new Uint32Array(count) }));
+        if (value === null) (column.taken ??= new Uint8Array(count))[i] = 1;
+        else column.values[i] = textOf(value);
       }
     }
     t.kind[i] = KINDS.indexOf(b.text() as (typeof KINDS)[number]);
@@ -93,7 +96,7 @@ export async function loadPoints(db: Pick<Client, "query">, jobId: number): Prom
     copyTo(`COPY (SELECT ${FIELDS} FROM points WHERE ${chosen} ORDER BY id) TO STDOUT (FORMAT binary)`),
   );
   await readRows(stream as AsyncIterable<Buffer>, row);
-  t.attributes = [...attributes].map(([name, values]) => ({ name, values }));
+  t.attributes = [...attributes.values()];
   if (Object.keys(cameAs).length) t.cameAs = cameAs;
   return t;
 }

@@ -17,6 +17,7 @@ import {
   useSortable,
   verticalListSortingStrategy,
 } from "@dnd-kit/sortable";
+import { attributeNames } from "../../lib/attributes";
 import { DEFAULT_COLUMNS, HANDOVER_COLUMNS, type HandoverColumn, type PointColumns } from "@bramble/core";
 import { useParts } from "../../lib/store";
 
@@ -35,10 +36,10 @@ const WITH_DECIMALS: ReadonlySet<HandoverColumn> = new Set([
 ]);
 
 export function ColumnList({ file, edit }: { file: PointColumns; edit: (part: PointColumns) => void }) {
-  const { job } = useParts("job"),
+  const { job, view } = useParts("job", "view"),
     id = useId();
   const columns = file.columns ?? DEFAULT_COLUMNS,
-    left = [...HANDOVER_COLUMNS, ...job.points.attributes.map((a): HandoverColumn => `attr:${a.name}`)].filter(
+    left = [...HANDOVER_COLUMNS, ...attributeNames({ job, view }).map((name): HandoverColumn => `attr:${name}`)].filter(
       (c) => !columns.includes(c),
     );
   const sensors = useSensors(

@@ -4,27 +4,32 @@ import { useMemo, useState } from "react";
 import { Refusal } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { plural } from "@bramble/core/math/words";
-import { fieldValue, type EditField, type EditValue } from "@bramble/core/points/edits";
+import { fieldValue, type EditValue } from "@bramble/core/points/edits";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { changeOfCells } from "./change";
-import { cellsOfMany, MANY, type Deed } from "./many";
+import { attributeText } from "../../lib/attributes";
+import { cellsOfMany, manyOf, type Deed } from "./many";
 
 const DEEDS: Record<Deed, string> = { set: "becomes", add: "is raised by", replace: "has the word" };
 const EXAMPLES = 3;
 
 export function ChangeMany({ rows, close }: { rows: Int32Array; close: () => void }) {
-  const { job, points, change, set } = useParts("job", "points", "change", "set");
-  const [field, setField] = useState<EditField>("targetHeight"),
+  const { job, view, points, change, set } = useParts("job", "view", "points", "change", "set");
+  const [key, setKey] = useState("targetHeight"),
     [deed, setDeed] = useState<Deed>("set"),
     [text, setText] = useState(""),
     [by, setBy] = useState("");
-  const about = MANY.find((m) => m.field === field)!,
+  const of = useMemo(() => ({ job, view }), [job, view]),
+    many = useMemo(() => manyOf(of), [of]),
+    // An attribute that nobody has any more is no choice.
+    about = many.find((m) => m.key === key) ?? many[0]!,
+    { field, attribute } = about,
     t = job.points;
   const chosen = useMemo(() => rows.filter((i) => points.has(t.id[i]!)), [rows, points, t]);
   const made = useMemo(
-    () => (text === "" && deed !== "set" ? undefined : cellsOfMany(job, chosen, field, deed, text, by)),
-    [job, chosen, field, deed, text, by],
+    () => (text === "" && deed !== "set" ? undefined : cellsOfMany(of, chosen, about, deed, text, by)),
+    [of, chosen, about, deed, text, by],
   );
   const cells = made && "cells" in made ? made.cells : [];
   const say = (value: EditValue) =>
@@ -33,9 +38,11 @@ export function ChangeMany({ rows, close }: { rows: Int32Array; close: () => voi
       : value === null || value === ""
         ? "none"
         : String(value);
+  const was = (row: number) =>
+    attribute === undefined ? fieldValue(t, row, field) : attributeText(of, row, attribute);
   const keep = () => {
     try {
-      const { change: all } = changeOfCells(job, cells);
+      const { change: all } = changeOfCells(of, cells);
       if (all) change(all);
       close();
     } catch (e) {
@@ -57,17 +64,17 @@ export function ChangeMany({ rows, close }: { rows: Int32Array; close: () => voi
         <select
           className="field h-7 w-28"
           aria-label="What changes"
-          value={field}
+          value={about.key}
           autoFocus
           onChange={(event) => {
-            const next = MANY.find((m) => m.field === event.target.value)!;
-            setField(next.field);
+            const next = many.find((m) => m.key === event.target.value)!;
+            setKey(next.key);
             setDeed(next.deeds[0]!);
             setText(next.choices?.[0] ?? "");
           }}
         >
-          {MANY.map((m) => (
-            <option key={m.field} value={m.field}>
+          {many.map((m) => (
+            <option key={m.key} value={m.key}>
               {m.name}
             </option>
           ))}
@@ -135,11 +142,12 @@ export function ChangeMany({ rows, close }: { rows: Int32Array; close: () => voi
             {cells.length} of {plural(chosen.length, "point")} {cells.length === 1 ? "changes" : "change"}
             {cells
               .slice(0, EXAMPLES)
-              .map((c) => `${t.number[c.row]}: ${say(fieldValue(t, c.row, field))} → ${say(c.value)}`)
+              .map((c) => `${t.number[c.row]}: ${say(was(c.row))} → ${say(c.value)}`)
               .map((line, k) => `${k ? ";" : ":"} ${line}`)
               .join("")}
             {cells.length > EXAMPLES ? " …" : "."}
             {made.without > 0 && ` ${plural(made.without, "point")} without a value stay.`}
+            {made.refused && ` ${plural(made.refused.count, "point")} passed over: ${made.refused.why}`}
             {made.readOnly > 0 && ` ${plural(made.readOnly, "point")} from drawings are read-only.`}
             {field === "targetHeight" && cells.length > 0 && " Elevations follow by as much."}
           </p>

@@ -133,8 +133,8 @@ export function Filter({
 
 /** Where else the word stands that no number, code or description has. */
 function Elsewhere({ filter, setFilter }: { filter: RowFilter; setFilter: (f: RowFilter) => void }) {
-  const { job } = useParts("job");
-  const others = useMemo(() => elsewhere(job, filter.text), [job, filter.text]);
+  const { job, view } = useParts("job", "view");
+  const others = useMemo(() => elsewhere({ job, view }, filter.text), [job, view, filter.text]);
   if (others.length === 0) return null;
   return (
     <p role="status" className="flex flex-wrap items-center gap-2 pt-2 text-amber">

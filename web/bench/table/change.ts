@@ -1,15 +1,9 @@
 /** Cells of the points table with new values, as one change of the job. */
-import {
-  renumber,
-  type EditableChange,
-  type Follower,
-  type JobState,
-  type OneChange,
-  type PointEdit,
-} from "@bramble/core";
+import { renumber, type EditableChange, type Follower, type OneChange, type PointEdit } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
-import { attributesOf, decodeAttributes, encodeAttributes } from "@bramble/core/points/attributes";
+import { attributesOf, decodeAttributes, encodeAttributes, withAttributes } from "@bramble/core/points/attributes";
 import type { EditField, EditValue } from "@bramble/core/points/edits";
+import { attributeText, type Attributed } from "../../lib/attributes";
 import { editsFor } from "./columns";
 
 export interface NewCell {
@@ -25,16 +19,17 @@ export interface NewCell {
  * another number. Throws a Refusal where numbers cannot be given so.
  */
 export function changeOfCells(
-  job: JobState,
+  of: Attributed,
   cells: readonly NewCell[],
 ): { change: EditableChange | undefined; follows: Follower[] } {
-  const { points: t } = job,
+  const { job } = of,
+    { points: t } = job,
     numbers = cells.filter((c) => c.field === "number" && c.value !== t.number[c.row]),
     edits = [
       ...cells
         .filter((c) => c.field !== "number" && c.field !== "attributes")
         .flatMap((c) => editsFor(job, c.row, c.field, c.value)),
-      ...attributeEdits(job, cells),
+      ...attributeEdits(of, cells),
     ];
   const first: OneChange[] = edits.length ? [{ type: "points", edits }] : [];
   if (numbers.length === 0) return { change: first[0], follows: [] };
@@ -49,18 +44,21 @@ export function changeOfCells(
 }
 
 /** Attributes of one point are one field: cells of several of them are one edit. */
-function attributeEdits({ points: t }: JobState, cells: readonly NewCell[]): PointEdit[] {
-  const rows = new Map<number, Record<string, string>>();
+function attributeEdits(of: Attributed, cells: readonly NewCell[]): PointEdit[] {
+  const { points: t } = of.job,
+    rows = new Map<number, Map<string, string | null>>();
   for (const { row, attribute, value } of cells) {
     if (attribute === undefined) continue;
+    const text = String(value ?? "");
+    // What is shown already is no change; what was there is taken away, also where the description says it.
+    if (text === attributeText(of, row, attribute)) continue;
     let given = rows.get(row);
-    if (!given) rows.set(row, (given = { ...decodeAttributes(attributesOf(t, row)) }));
-    // The column of the point, however its name is written there.
-    const name = Object.keys(given).find((n) => n.toLowerCase() === attribute.toLowerCase()) ?? attribute;
-    given[name] = String(value ?? "");
+    if (!given) rows.set(row, (given = new Map()));
+    given.set(attribute, text === "" ? null : text);
   }
   return [...rows].flatMap(([row, given]) => {
-    const [old, now] = [attributesOf(t, row), encodeAttributes(given)];
+    const old = attributesOf(t, row),
+      now = encodeAttributes(withAttributes(decodeAttributes(old), Object.fromEntries(given)));
     return old === now ? [] : [{ id: t.id[row]!, field: "attributes" as const, old, new: now }];
   });
 }

@@ -8,7 +8,7 @@ import { formatFixed } from "@bramble/core/math/round";
 import { decodeCueEdits, encodeCueEdits } from "@bramble/core/points/cue-edits";
 import { fieldValue, type EditField, type EditValue } from "@bramble/core/points/edits";
 import { FOLLOWS_Z, SURFACE_CHOICES, type PointTable } from "@bramble/core/points/table";
-import type { View } from "../../lib/view";
+import { attributeText, type Attributed } from "../../lib/attributes";
 import { decimalsOf } from "../../lib/units-shown";
 
 export interface Column {
@@ -27,10 +27,7 @@ export interface Column {
 }
 
 /** What the cells are read from. The columns stay the same while it changes, so that only changed rows are rendered. */
-export interface TableData {
-  job: JobState;
-  view: View;
-}
+export type TableData = Attributed;
 
 /** A column whose text is what it sorts by. */
 const words = (key: string, title: string, width: number, text: Column["text"], field?: EditField): Column => ({
@@ -117,14 +114,7 @@ export function columnsOf(unit: JobState["unit"], order: JobState["order"], attr
     length("Precision", 92, "precision", (t) => t.precision),
     // What the description says of it stands where the point's own column is blank.
     ...attributes.map((name): Column => ({
-      ...words(
-        `attr:${name}`,
-        name,
-        84,
-        ({ job: { points: t }, view }, i) =>
-          textOf(t, t.attributes.find((a) => a.name === name)?.values, i) || view.said.get(name)?.get(i) || "",
-        "attributes",
-      ),
+      ...words(`attr:${name}`, name, 84, (of, i) => attributeText(of, i, name), "attributes"),
       attribute: name,
     })),
     {

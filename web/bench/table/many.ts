@@ -1,16 +1,28 @@
 /** One thing done to the cells of many points: a value, an amount added, a word replaced. */
-import { KINDS, type JobState } from "@bramble/core";
+import { KINDS } from "@bramble/core";
 import { decimalSteps } from "@bramble/core/math/decimal";
 import { readTypedLength } from "@bramble/core/math/typed";
 import { fieldValue, type EditField } from "@bramble/core/points/edits";
 import { SURFACE_CHOICES } from "@bramble/core/points/table";
 import type { NewCell } from "./change";
-import { readCell } from "./columns";
+import { attributeNames, attributeText, type Attributed } from "../../lib/attributes";
+import { readCell, refusedAttribute } from "./columns";
 
 export type Deed = "set" | "add" | "replace";
 
-/** The fields that many points can be given, and what can be done to each. */
-export const MANY: { field: EditField; name: string; deeds: readonly Deed[]; choices?: readonly string[] }[] = [
+/** What many points can be given, and what can be done to it. */
+export interface Many {
+  /** Its own among the others. */
+  key: string;
+  field: EditField;
+  name: string;
+  deeds: readonly Deed[];
+  choices?: readonly string[];
+  /** Of the field “attributes” the one that is meant. */
+  attribute?: string;
+}
+
+const FIELDS: readonly Omit<Many, "key">[] = [
   { field: "targetHeight", name: "Target height", deeds: ["set", "add"] },
   { field: "elevation", name: "Elevation", deeds: ["add", "set"] },
   { field: "easting", name: "Easting", deeds: ["add"] },
@@ -22,11 +34,25 @@ export const MANY: { field: EditField; name: string; deeds: readonly Deed[]; cho
   { field: "surface", name: "In surfaces", deeds: ["set"], choices: SURFACE_CHOICES },
 ];
 
+/** Fields, and the attributes that points have. */
+export const manyOf = (of: Attributed): Many[] => [
+  ...FIELDS.map((m) => ({ ...m, key: m.field })),
+  ...attributeNames(of).map((attribute): Many => ({
+    key: `attr:${attribute}`,
+    field: "attributes",
+    name: attribute,
+    attribute,
+    deeds: ["set", "replace"],
+  })),
+];
+
 export interface ManyCells {
   cells: NewCell[];
   /** Rows passed over, and why. */
   without: number;
   readOnly: number;
+  /** Why an attribute of some points cannot be so, and of how many. */
+  refused: { count: number; why: string } | undefined;
 }
 
 const COLUMN = { targetHeight: "targetHeight", elevation: "z", easting: "e", northing: "n" } as const;
@@ -36,15 +62,16 @@ const COLUMN = { targetHeight: "targetHeight", elevation: "z", easting: "e", nor
  * an amount is added. `text` is the value, the amount, or the word looked for, which `by` replaces.
  */
 export function cellsOfMany(
-  job: JobState,
+  of: Attributed,
   rows: ArrayLike<number>,
-  field: EditField,
+  { field, attribute }: Pick<Many, "field" | "attribute">,
   deed: Deed,
   text: string,
   by = "",
 ): ManyCells | { problem: string } {
-  const t = job.points,
-    out: ManyCells = { cells: [], without: 0, readOnly: 0 },
+  const { job } = of,
+    t = job.points,
+    out: ManyCells = { cells: [], without: 0, readOnly: 0, refused: undefined },
     reference = KINDS.indexOf("reference");
   let amount = 0;
   if (deed === "add") {
@@ -56,14 +83,19 @@ export function cellsOfMany(
   const set = deed === "set" ? readCell(field, text, job) : undefined;
   if (set && "problem" in set) return set;
   for (let k = 0; k < rows.length; k++) {
-    const row = rows[k]!,
-      old = fieldValue(t, row, field);
+    const row = rows[k]!;
     if (t.deleted[row]) continue;
     if (t.kind[row] === reference) {
       out.readOnly++;
       continue;
     }
-    if (set) {
+    const old = attribute === undefined ? fieldValue(t, row, field) : attributeText(of, row, attribute);
+    if (attribute !== undefined) {
+      const value = set ? text.trim() : String(old).replaceAll(text, by),
+        why = value === old ? undefined : refusedAttribute(of, row, attribute, value);
+      if (why) out.refused = { why, count: (out.refused?.count ?? 0) + 1 };
+      else if (value !== old) out.cells.push({ row, field, attribute, value });
+    } else if (set) {
       if (set.value !== old) out.cells.push({ row, field, value: set.value });
     } else if (deed === "replace") {
       const value = String(old).replaceAll(text, by);

@@ -4,6 +4,7 @@ import { wildcard } from "@bramble/core/math/words";
 import { filterWords } from "@bramble/core/points/filter";
 import { compareNumbers } from "@bramble/core/points/numbers";
 import type { View } from "../../lib/view";
+import { attributeNames, attributeText } from "../../lib/attributes";
 import type { Column, TableData } from "./columns";
 
 export interface RowFilter {
@@ -141,8 +142,9 @@ export function ruleOfFilter(f: RowFilter, selected: readonly string[], kinds: r
 }
 
 /** Columns beside number, code and description in which a word stands, with the rule that takes those points. */
-export function elsewhere(job: JobState, text: string): { where: string; count: number; rule: SetRule }[] {
-  const t = job.points,
+export function elsewhere(of: TableData, text: string): { where: string; count: number; rule: SetRule }[] {
+  const { job } = of,
+    t = job.points,
     word = text.trim().toLowerCase();
   if (!word || /[,"]/.test(word)) return [];
   const like = /[*?]/.test(word) ? word : `*${word}*`,
@@ -157,8 +159,11 @@ export function elsewhere(job: JobState, text: string): { where: string; count: 
     kinds = KINDS.map(fits);
   return [
     counted("the note", { text: like }, (i) => known[t.note[i]!]!),
-    ...t.attributes.map((a) =>
-      counted(a.name, { attribute: { name: a.name, is: like } }, (i) => a.values[i] !== 0 && known[a.values[i]!]!),
+    ...attributeNames(of).map((name) =>
+      counted(name, { attribute: { name, is: like } }, (i) => {
+        const is = attributeText(of, i, name);
+        return is !== "" && fits(is);
+      }),
     ),
     counted(
       "the intake",

@@ -151,7 +151,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   /** Stores values, or asks first where more than they would change; false when it cannot be, and says why. */
   const putCells = (cells: NewCell[], warnings: string[]): boolean => {
     try {
-      const { change: made, follows } = changeOfCells(job, cells);
+      const { change: made, follows } = changeOfCells(data, cells);
       close();
       if (follows.length || warnings.length) setAsked({ change: made, follows, warnings });
       else if (made) {

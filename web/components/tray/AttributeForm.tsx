@@ -34,7 +34,7 @@ export function AttributeForm({ f, attribute, open, setOpen, made, take }: About
         ? []
         : [{ row: i, field: "attributes", attribute, value: t.trim() }],
     );
-    made(cells.length ? changeOfCells(job, cells).change : undefined);
+    made(cells.length ? changeOfCells(data, cells).change : undefined);
   };
   const onKeyDown = (event: KeyboardEvent) => {
     // What is typed is not meant for the list.

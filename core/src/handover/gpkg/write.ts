@@ -4,7 +4,7 @@
  * neighbours. Without a coordinate system the undefined Cartesian one of the standard holds.
  */
 import type { Database, SqlValue } from "sql.js";
-import { codeOf } from "../../codes/read";
+import { attributeNames, attributeOf, codeOf } from "../../codes/read";
 import { KINDS } from "../../records/kinds";
 import { descriptionOf } from "../../points/table";
 import {
@@ -130,8 +130,8 @@ function writePoints(tables: Tables, s: HandoverSource, srs: number): void {
   const { table: t } = s,
     // Names of columns differ by more than the size of their letters.
     seen = new Set<string>(),
-    attributes = t.attributes.filter((c) => {
-      const name = fieldOfAttribute(c.name).toLowerCase();
+    attributes = attributeNames(t, s.coded).filter((written) => {
+      const name = fieldOfAttribute(written).toLowerCase();
       return name !== "" && !seen.has(name) && seen.add(name);
     });
   const columns = [
@@ -142,7 +142,7 @@ function writePoints(tables: Tables, s: HandoverSource, srs: number): void {
     "note TEXT",
     "kind TEXT",
     "label TEXT",
-    ...attributes.map((c) => `${quoted(fieldOfAttribute(c.name))} TEXT`),
+    ...attributes.map((name) => `${quoted(fieldOfAttribute(name))} TEXT`),
   ];
   tables.write(
     "points",
@@ -162,7 +162,7 @@ function writePoints(tables: Tables, s: HandoverSource, srs: number): void {
             t.texts[t.note[i]!] || null,
             KINDS[t.kind[i]!]!,
             s.labels.get(i) ?? null,
-            ...attributes.map((c) => (c.values[i] ? t.texts[c.values[i]!]! : null)),
+            ...attributes.map((name) => attributeOf(t, s.coded, i, name) || null),
           ],
         };
       }

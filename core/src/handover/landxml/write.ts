@@ -3,7 +3,7 @@
  * breaklines, boundaries and contours, raw observations as received. Coordinates stand as northing, easting, level and
  * are the shortest decimals that read back as the same doubles.
  */
-import { codeOf } from "../../codes/read";
+import { attributeNames, attributeOf, codeOf } from "../../codes/read";
 import { ByteText } from "../../math/byte-text";
 import { KINDS } from "../../records/kinds";
 import { descriptionOf } from "../../points/table";
@@ -48,7 +48,8 @@ const STANDING: Partial<Record<(typeof KINDS)[number], string>> = { control: "co
 
 function writePoints(out: ByteText, s: HandoverSource): void {
   const { table: t } = s,
-    rows = pointRows(s);
+    rows = pointRows(s),
+    names = attributeNames(t, s.coded);
   if (rows.length === 0) return;
   out.line("<CgPoints>");
   for (const i of rows) {
@@ -62,9 +63,10 @@ function writePoints(out: ByteText, s: HandoverSource): void {
       pntSurv: STANDING[KINDS[t.kind[i]!]!] ?? "existing",
       timeStamp: Number.isNaN(time) ? undefined : new Date(time).toISOString().slice(0, 19),
     });
-    const properties = t.attributes.flatMap((c) =>
-      c.values[i] === 0 ? [] : `<Property${attributes({ label: c.name, value: t.texts[c.values[i]!]! })}/>`,
-    );
+    const properties = names.flatMap((label) => {
+      const value = attributeOf(t, s.coded, i, label);
+      return value === "" ? [] : `<Property${attributes({ label, value })}/>`;
+    });
     const more = properties.length ? `<Feature code="attributes">${properties.join("")}</Feature>` : "";
     out.line(`<CgPoint${of}>${position(t.n[i]!, t.e[i]!, t.z[i]!)}${more}</CgPoint>`);
   }
