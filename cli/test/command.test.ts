@@ -43,6 +43,7 @@ describe("the worked cases that this version covers agree", () => {
     "10-rounding",
     "11-awkward-numbers",
     "12-edge-and-hole",
+    "13-green",
     "14-touching-corner",
   ])("%s", (name) => {
     const dir = path.join(__dirname, "cases", name);

@@ -13,7 +13,7 @@ export interface SortedPositions {
   n: Float64Array;
 }
 
-/** Of fewer other points than this nothing is known; then the delivery's own middle stands for them. */
+/** Of fewer other points than this nothing is known. */
 const ENOUGH = 10;
 
 export function sortedPositions(t: Placed, isIn: (i: number) => boolean = () => true): SortedPositions {
@@ -36,17 +36,29 @@ function middleOf(sorted: Float64Array, share: number, widen: number): [number, 
   return [low - widen * (high - low), high + widen * (high - low)];
 }
 
+/** Whether a position is in a box, by the lists of its coordinates. */
+type Holds = (e: number, n: number) => boolean;
+
+function boxOf({ e, n }: SortedPositions, share: number, widen: number): Holds {
+  const [minE, maxE] = middleOf(e, share, widen),
+    [minN, maxN] = middleOf(n, share, widen);
+  return (pe, pn) => pe >= minE && pe <= maxE && pn >= minN && pn <= maxN;
+}
+
 /**
- * Positions among `rows` that fall into the box of the others, else of their own middle, only when their coordinates are
- * exchanged.
+ * Positions among `rows` that lie in no box as they stand, and in one when their coordinates are exchanged. The boxes: that
+ * of the other intakes, where they hold enough, and that of the delivery's own middle; which is no box where the delivery
+ * as a whole is exchanged: its middle one lies with the others only when it is.
  */
 export function exchangedRows(t: Placed, rows: Int32Array, own: SortedPositions, others: SortedPositions): number[] {
-  const rest = others.e.length >= ENOUGH ? others : own,
-    [share, widen] = rest === others ? [0.05, 1] : [0.2, 2];
-  if (rest.e.length < 3) return [];
-  const [minE, maxE] = middleOf(rest.e, share, widen),
-    [minN, maxN] = middleOf(rest.n, share, widen);
-  const inside = (e: number, n: number) => e >= minE && e <= maxE && n >= minN && n <= maxN;
+  if (own.e.length === 0) return [];
+  const boxes: Holds[] = [],
+    [middleE, middleN] = [own.e[own.e.length >> 1]!, own.n[own.n.length >> 1]!];
+  if (others.e.length >= ENOUGH) boxes.push(boxOf(others, 0.05, 1));
+  const isWholly = boxes.some((holds) => !holds(middleE, middleN) && holds(middleN, middleE));
+  // Of a few points beside others the middle tells nothing.
+  if (own.e.length >= (boxes.length ? ENOUGH : 3) && !isWholly) boxes.push(boxOf(own, 0.2, 2));
+  const inside: Holds = (e, n) => boxes.some((holds) => holds(e, n));
   return Array.from(rows).filter((i) => !inside(t.e[i]!, t.n[i]!) && inside(t.n[i]!, t.e[i]!));
 }
 

@@ -7,7 +7,7 @@ import type { PointTable } from "../points/table";
 export interface OddValue {
   row: number;
   number: string;
-  what: "precision" | "target height" | "elevation" | "number" | "attribute" | "station";
+  what: "precision" | "target height" | "elevation" | "number" | "attribute" | "station" | "position";
   text: string;
 }
 

@@ -9,6 +9,7 @@ import { noGroundNear } from "../checks/kept-out";
 import { shotsFarApart } from "../checks/far-apart";
 import { interruptedLines } from "../checks/interrupted";
 import { axesFindings } from "../checks/axes";
+import { farAwayFindings } from "../checks/far-away";
 import { missingElevations, poorPrecision, zeroElevations } from "../checks/elevations";
 import { intakeFindings, numbersOutsideRange, unplacedFindings } from "../checks/intakes";
 import { crossingThemselves, longSegments } from "../checks/lines";
@@ -40,7 +41,10 @@ export const CHECKS: readonly Check[] = [
   check("ranges", ["count", "intake", "number", "deleted", "intakes", "crews"], (v) =>
     v.crews ? numbersOutsideRange(v, v.intakes, v.crews) : [],
   ),
-  check("axes", [...POSITIONS, "intake", "row", "intakes"], (v) => axesFindings(v, v.intakes)),
+  check("positions", [...POSITIONS, "intake", "row", "intakes", "unit"], (v) => {
+    const exchanged = axesFindings(v, v.intakes);
+    return [...exchanged, ...farAwayFindings(v, v.intakes, v.unit, new Set(exchanged.flatMap((f) => f.points)))];
+  }),
   check("setups", ["setupReports", "intakes", "unit"], (v) => setupFindings(v.setupReports, v.intakes, v.unit)),
   check("past", ["coded", "count", "intake", "row", "time", "deleted", "id", "e", "n", "shotAt"], (v) =>
     ignoredPast(v, v.coded),

@@ -7,6 +7,7 @@ import { setupFindings } from "../checks/setups";
 import { sentenceOf } from "../finding";
 import type { IntakeInfo } from "../intake/model";
 import { clashesOf, repeatedDelivery, type LookedClash, type Repeated } from "./repeated";
+import { adviceOf, explained, farAway } from "../checks/far-away";
 import { exchangedRows, sortedPositions } from "../checks/axes";
 import { oddValues, type OddValue } from "../checks/incoming";
 import { compileBook } from "../codes/book";
@@ -174,7 +175,10 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
     const living = Int32Array.from({ length: t.count }, (_, i) => i).filter((i) => !t.deleted[i]);
     const exchanged = exchangedRows(t, living, sortedPositions(t), sortedPositions(job.points));
     look.exchanged = exchanged.map((i) => t.row[i]!);
-    look.box = boxWithout(t, exchanged.length > t.count / 2 ? [] : exchanged);
+    const far = farFromAll(job, t, new Set(exchanged));
+    for (const { row: i, text } of far)
+      look.values.push({ row: t.row[i]!, number: t.number[i]!, what: "position", text });
+    look.box = boxWithout(t, exchanged.length > t.count / 2 ? [] : [...exchanged, ...far.map((f) => f.row)]);
     const book = compileBook(job.book),
       coded = readCodes(t, book);
     for (const f of codeFindings(t, coded, book)) {
@@ -201,6 +205,21 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
     look.problem = e.message;
   }
   return look;
+}
+
+/** Points of a delivery far from all others, its own and the job's, with what is said of each. */
+function farFromAll({ points, unit }: LookJob, t: PointTable, exchanged: ReadonlySet<number>) {
+  const own = Array.from({ length: t.count }, (_, i) => i).filter((i) => !t.deleted[i] && !exchanged.has(i)),
+    others = Array.from({ length: points.count }, (_, i) => i).filter((i) => !points.deleted[i]);
+  const of = (x: "e" | "n") => Float64Array.from([...own.map((i) => t[x][i]!), ...others.map((i) => points[x][i]!)]),
+    found = farAway({ e: of("e"), n: of("n") });
+  return (found?.far ?? []).flatMap((k, which) => {
+    const row = own[k];
+    if (row === undefined) return [];
+    const [e, n] = [t.e[row]!, t.n[row]!],
+      advice = adviceOf(explained(e, n, found!.box, unit), e, n, unit);
+    return [{ row, text: `lies ${lengthText(found!.distance[which]!, unit, 0)} from all others. ${advice}` }];
+  });
 }
 
 function boxWithout(t: PointTable, positions: readonly number[]): Box | undefined {

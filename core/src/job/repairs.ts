@@ -2,6 +2,7 @@
  * Repairs that findings offer: each a change of the job like any other, so that its effect can be seen before it is taken
  * and undone after. What needs a person's own knowledge (a missing attribute, say) has none.
  */
+import type { Explained } from "../checks/far-away";
 import type { Finding, FindingKind } from "../finding";
 import { lengthText, METRES } from "../math/units";
 import { lineName, type Line } from "../lines/model";
@@ -69,6 +70,11 @@ const OFFERS: Partial<Record<FindingKind, Offer>> = {
       },
     },
   ],
+  "far-away": (f, rows, { state }) => [
+    ...(rows.length === 1 ? ((f.data.explained ?? []) as Explained[]) : []).map((x) => moved(state, rows[0]!, x)),
+    outOfSurfaces(state, rows),
+    edits("Take it out of the job", state, rows, "deleted", () => true),
+  ],
   "long-triangle": (f, _, { state }) => {
     const old = state.surfaces.find((s) => s.name === f.data.surface),
       gap = Number(Number(f.data.gap).toPrecision(2));
@@ -133,6 +139,19 @@ function levelInWords(state: JobState, rows: readonly number[], predicted: numbe
         "elevation",
         () => level,
       );
+}
+
+/** A point moved to what explains its coordinates. */
+function moved(state: JobState, row: number, x: Explained): Repair | undefined {
+  const { points: t } = state,
+    edit = (field: "easting" | "northing", value: number): PointEdit[] =>
+      value === (field === "easting" ? t.e : t.n)[row]
+        ? []
+        : [{ id: t.id[row]!, field, old: fieldValue(t, row, field), new: value }];
+  const all = [...edit("easting", x.e), ...edit("northing", x.n)],
+    length = (v: number) => lengthText(v, state.unit),
+    to = all.map((e) => `${String(e.field)} ${length(e.new as number)}`).join(", ");
+  return all.length ? { name: `Correct it to ${to}`, change: { type: "points", edits: all } } : undefined;
 }
 
 function outOfSurfaces(state: JobState, rows: readonly number[]): Repair | undefined {
