@@ -29,6 +29,8 @@ export class Touching {
   private knownOutline?: OutlineSides;
   private stack = new Int32Array(64);
   private met = false;
+  /** The walk ended on a side, or next to one: it might have ended beyond it. */
+  private onSide = false;
   // Shares of a position: u = ux·(x − cx) + uy·(y − cy), v likewise.
   private cx = 0;
   private cy = 0;
@@ -62,7 +64,7 @@ export class Touching {
     this.vx = (cy - ay) / det;
     this.vy = (ax - cx) / det;
     this.stamp++;
-    this.met = false;
+    this.met = this.onSide = false;
     const px = (ax + bx + cx) / 3,
       py = (ay + by + cy) / 3;
     let under = this.walk(px, py);
@@ -73,7 +75,19 @@ export class Touching {
     if (under >= 0 && this.count === 0) this.enterFromBox(ax, ay, bx, by, cx, cy);
     if (under < 0 || this.met) this.enterFromOutline(ax, ay, bx, by, cx, cy);
     else this.isWhole = true;
+    if (this.onSide) this.sort();
     return this.count;
+  }
+
+  /** Puts what was found in the order of the mesh: where it began hung on the way that the walk came. */
+  private sort(): void {
+    const { found, corners, count } = this,
+      order = Array.from({ length: count }, (_, k) => k).sort((a, b) => found[a]! - found[b]!),
+      [wasFound, wasCorners] = [found.slice(0, count), corners.slice(0, 6 * count)];
+    order.forEach((k, to) => {
+      found[to] = wasFound[k]!;
+      for (let i = 0; i < 6; i++) corners[6 * to + i] = wasCorners[6 * k + i]!;
+    });
   }
 
   private enterFromOutline(ax: number, ay: number, bx: number, by: number, cx: number, cy: number): void {
@@ -221,11 +235,17 @@ export class Touching {
         yb = y[b]!,
         xc = x[c]!,
         yc = y[c]!;
+      const ofA = (xb - xa) * (py - ya) - (yb - ya) * (px - xa),
+        ofB = (xc - xb) * (py - yb) - (yc - yb) * (px - xb),
+        ofC = (xa - xc) * (py - yc) - (ya - yc) * (px - xc);
       let across = -2;
-      if ((xb - xa) * (py - ya) - (yb - ya) * (px - xa) < 0) across = twin[h]!;
-      else if ((xc - xb) * (py - yb) - (yc - yb) * (px - xb) < 0) across = twin[h + 1]!;
-      else if ((xa - xc) * (py - yc) - (ya - yc) * (px - xc) < 0) across = twin[h + 2]!;
-      if (across === -2) return (this.last = h / 3);
+      if (ofA < 0) across = twin[h]!;
+      else if (ofB < 0) across = twin[h + 1]!;
+      else if (ofC < 0) across = twin[h + 2]!;
+      if (across === -2) {
+        this.onSide = Math.min(ofA, ofB, ofC) <= 1e-9 * (ofA + ofB + ofC);
+        return (this.last = h / 3);
+      }
       if (across < 0) return -1;
       h = across - (across % 3);
     }

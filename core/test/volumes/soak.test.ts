@@ -19,6 +19,7 @@ test("six hundred nasty pairs hold what any comparison must; npm run soak tries 
 test.each([
   [1077, "a middle on the height of a corner from which two sides of the outline go up: ground under it was not found"],
   [102800, "the same where corners lie on one height but for the last digit"],
+  [209328, "a middle on a side was followed from whichever triangle the walk came through, and summed in that order"],
   [372, "triangles outside that touch an inner triangle's corner were taken whole"],
 ])("pair %d: %s", (k) => checkScene(sceneOf(k)!, true));
 
