@@ -69,7 +69,10 @@ export class Touching {
       py = (ay + by + cy) / 3;
     let under = this.walk(px, py);
     // The mesh may have hollows, so that it goes on behind its outline.
-    if (under < 0) under = Math.floor(this.outline.holding(px, py) / 3);
+    if (under < 0) {
+      under = Math.floor(this.outline.holding(px, py) / 3);
+      this.onSide = true;
+    }
     if (under >= 0) this.follow(under);
     // A triangle of next to no width may hold the middle, and by rounding share nothing.
     if (under >= 0 && this.count === 0) this.enterFromBox(ax, ay, bx, by, cx, cy);
