@@ -110,8 +110,10 @@ const catalogue = {
     `Point ${d.number} came from a drawing and is read-only. Withdraw its intake, or take the place in as a point of its own.`,
   "change-number-taken": (d: { number: string }) =>
     `Point ${d.number} is there already. Give this point another number.`,
-  "change-restore-clash": (d: { file: string; numbers: string }) =>
-    `“${d.file}” cannot come back: its numbers ${d.numbers} have been given to other points since. Renumber those first.`,
+  "numbers-open": (d: { numbers: readonly string[]; earlier: string; later: string }) => {
+    const [few, more] = [d.numbers.slice(0, 5).join(", "), d.numbers.length - 5];
+    return `${d.numbers.length === 1 ? "Number" : "Numbers"} ${few}${more > 0 ? ` and ${more} more` : ""} would be there twice, in “${d.earlier}” and in “${d.later}”, which came later and has no answer for them. Give those points other numbers first, or read “${d.later}” again with an answer.`;
+  },
   "change-unknown": (d: { what: string }) => `${d.what} is not in this job any more. Look again.`,
   "reading-same": (d: { file: string }) => `“${d.file}” is read in this way already.`,
   "undo-nothing": (d: { author: string; kind: "undo" | "redo" }) =>

@@ -50,7 +50,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
   // What this version wrote then, by hand: its tables lack what later migrations add.
   await getPool().query(
     "ALTER TABLE ledger ADD COLUMN client text; ALTER TABLE jobs ADD COLUMN removed timestamptz, ADD COLUMN request text;" +
-      "ALTER TABLE intakes RENAME COLUMN place TO sequence; ALTER TABLE points ADD COLUMN came_as text",
+      "ALTER TABLE intakes RENAME COLUMN place TO sequence; ALTER TABLE points ADD COLUMN came_as text, ADD COLUMN gave_way boolean NOT NULL DEFAULT false",
   );
   const job = await createJob({ name: "Old plot", unit: "m", order: "EN", book: GENERAL_BOOK }),
     bytes = (text: string) => new TextEncoder().encode(text);
@@ -75,7 +75,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
   await undoLast(job, "Ben", true);
   await getPool().query(
     "ALTER TABLE ledger DROP COLUMN client; ALTER TABLE jobs DROP COLUMN removed, DROP COLUMN request;" +
-      "ALTER TABLE intakes RENAME COLUMN sequence TO place; ALTER TABLE points DROP COLUMN came_as",
+      "ALTER TABLE intakes RENAME COLUMN sequence TO place; ALTER TABLE points DROP COLUMN came_as, DROP COLUMN gave_way",
   );
 
   expect(await migrate(folder)).toEqual([
@@ -91,6 +91,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
     "000014_made_files.sql",
     "000015_handover_files.sql",
     "000016_additions.sql",
+    "000017_giving_way.sql",
   ]);
   const shown = async () => {
     const t = await loadPoints(getPool(), job);

@@ -12,7 +12,7 @@ const STATUS: Partial<Record<RefusalCode, number>> = {
   "change-unstored": 404,
   "change-outdated": 409,
   "change-number-taken": 409,
-  "change-restore-clash": 409,
+  "numbers-open": 409,
   "undo-nothing": 409,
   "undo-order": 409,
   "number-clash": 409,

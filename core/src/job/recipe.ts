@@ -23,7 +23,7 @@ import { applyRecipeEdits, withEdits, type CellEdit, type RecipeEdit } from "../
 import { numberIndex } from "../points/index";
 import { readNumberList } from "../points/numbers";
 import { asShot } from "../points/shots";
-import { emptyTable, insertPoints, type PointTable, type SurfaceChoice } from "../points/table";
+import { emptyTable, GONE_GAVE_WAY, insertPoints, type PointTable, type SurfaceChoice } from "../points/table";
 import { takeRecords, withTaken, type Taken } from "../points/take";
 import type { Delivered } from "../records/delivered";
 import { KINDS, type PointKind } from "../records/kinds";
@@ -278,7 +278,8 @@ export function readIntake(job: IntakeJob, bytes: Uint8Array, given: RecipeIntak
   const control = KINDS.indexOf("control");
   const controls = new Set<string>();
   for (let i = 0; i < table.count; i++)
-    if (!table.deleted[i] && table.kind[i] === control) controls.add(table.number[i]!);
+    // Also what gives way, or comes later, is known to be control.
+    if (!(table.deleted[i]! & ~GONE_GAVE_WAY) && table.kind[i] === control) controls.add(table.number[i]!);
   const {
     records: all,
     survey,
@@ -322,7 +323,7 @@ export function readIntake(job: IntakeJob, bytes: Uint8Array, given: RecipeIntak
     kind: given.kind ?? "measured",
     ...(given.only && Object.keys(given.only).length ? { only: given.only } : {}),
     rows: records.rows,
-    points: taken.added.count,
+    points: taken.added.deleted.reduce((sum, d) => sum + (d & GONE_GAVE_WAY ? 0 : 1), 0),
     refused: records.refused.slice().sort((a, b) => a.row - b.row),
     clashes: taken.clashes,
     setups: survey?.setups.length ?? 0,

@@ -7,7 +7,7 @@ import { withRefs } from "../drawing/added/refs";
 import { writeNumbers } from "../points/numbers";
 import { refForRecipe } from "../points/refs";
 import { asShot } from "../points/shots";
-import { FOLLOWS_Z, GONE_DELETED, type PointTable, type SurfaceChoice } from "../points/table";
+import { FOLLOWS_Z, GONE, GONE_DELETED, type PointTable, type SurfaceChoice } from "../points/table";
 import type { ReferenceLineGiven } from "../intake/model";
 import type { PointKind } from "../records/kinds";
 import type { DifferenceRecipe } from "../volumes/as-built";
@@ -44,7 +44,7 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
   const renumbered: { intake: string; from: string; to: string }[] = [];
   for (let r = 0; r < received.count; r++) {
     // What the office made is told by itself.
-    if (received.deleted[r]! & GONE_DELETED || received.intake[r]! < 0) continue;
+    if (received.deleted[r]! & GONE || received.intake[r]! < 0) continue;
     const i = rowNow.get(`${received.intake[r]} ${received.row[r]}`);
     const intake = state.intakes[received.intake[r]!]!.id;
     const set: NonNullable<RecipeEdit["set"]> = {};

@@ -22,6 +22,7 @@ import {
   FOLLOWS_N,
   FOLLOWS_Z,
   GONE_DELETED,
+  GONE_GAVE_WAY,
   SURFACE_CHOICES,
   type Position,
   type PointTable,
@@ -261,6 +262,7 @@ export function applyRecipeEdits(
     for (let r = 0; r < (rows?.length ?? table.count); r++) {
       const i = rows ? rows[r]! : r;
       if (
+        table.deleted[i]! & GONE_GAVE_WAY ||
         (table.deleted[i]! & GONE_DELETED && edit.set?.deleted !== false) ||
         (intake !== undefined && table.intake[i] !== intake)
       )

@@ -1,5 +1,5 @@
 /** Number → row in the table, made once for a table and carried on from edit to edit. */
-import { GONE_DELETED, rowOf, type PointTable } from "./table";
+import { GONE, rowOf, type PointTable } from "./table";
 
 type Numbered = Pick<PointTable, "count" | "number" | "deleted">;
 interface Kept {
@@ -11,14 +11,14 @@ interface Kept {
 const kept = new WeakMap<readonly string[], Kept>();
 
 /**
- * The points that hold a number, whether they have a position or not; deleted ones hold none. Never changed by who asks
+ * The points that hold a number, whether they have a position or not; those taken out or giving way hold none. Never changed by who asks
  * for it.
  */
 export function numberIndex(t: Numbered): ReadonlyMap<string, number> {
   const known = kept.get(t.number);
   if (known?.deleted === t.deleted) return known.index;
   const index = new Map<string, number>();
-  for (let i = 0; i < t.count; i++) if (!(t.deleted[i]! & GONE_DELETED)) index.set(t.number[i]!, i);
+  for (let i = 0; i < t.count; i++) if (!(t.deleted[i]! & GONE)) index.set(t.number[i]!, i);
   kept.set(t.number, { deleted: t.deleted, index });
   return index;
 }
@@ -37,7 +37,7 @@ export function fieldIndex(t: FieldNumbered): (intake: number, number: string) =
     renumbered = new Map<string, number[]>();
   for (const [id, first] of Object.entries(cameAs)) {
     const i = rowOf(t, Number(id));
-    if (i < 0 || t.deleted[i]! & GONE_DELETED) continue;
+    if (i < 0 || t.deleted[i]! & GONE) continue;
     const rows = renumbered.get(first);
     if (rows) rows.push(i);
     else renumbered.set(first, [i]);
@@ -63,7 +63,7 @@ export function carryIndex(from: Numbered, to: Numbered, touched: readonly numbe
   for (const i of touched) if (index.get(from.number[i]!) === i) index.delete(from.number[i]!);
   let twice = -1;
   for (const i of touched) {
-    if (to.deleted[i]! & GONE_DELETED) continue;
+    if (to.deleted[i]! & GONE) continue;
     const other = index.get(to.number[i]!);
     if (other !== undefined && other !== i) twice = i;
     else index.set(to.number[i]!, i);

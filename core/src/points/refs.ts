@@ -2,7 +2,7 @@
  * Points as things name them that must outlive another reading of their delivery, which gives points new ids: by intake
  * and row of the file; a point that the office made by its id.
  */
-import { GONE_DELETED, rowOf, type PointTable } from "./table";
+import { GONE, rowOf, type PointTable } from "./table";
 
 /** `day1:37`, or `*made:12` by id. Intakes have any name, rows are digits: the last colon divides. */
 export type PointRef = string;
@@ -30,8 +30,7 @@ export function refIndex(t: RefColumns, intakes: Intakes): (ref: PointRef) => nu
     const known = rows.get(intake);
     if (known) return known;
     const index = new Map<number, number>();
-    for (let i = 0; i < t.count; i++)
-      if (t.intake[i] === intake && !(t.deleted[i]! & GONE_DELETED)) index.set(t.row[i]!, i);
+    for (let i = 0; i < t.count; i++) if (t.intake[i] === intake && !(t.deleted[i]! & GONE)) index.set(t.row[i]!, i);
     rows.set(intake, index);
     return index;
   };
@@ -45,7 +44,7 @@ export function refIndex(t: RefColumns, intakes: Intakes): (ref: PointRef) => nu
       return intake === undefined ? -1 : (rowsOf(intake).get(Number(digits)) ?? -1);
     }
     const i = rowOf(t, Number(digits));
-    return i >= 0 && !intakes[t.intake[i]!] && !(t.deleted[i]! & GONE_DELETED) ? i : -1;
+    return i >= 0 && !intakes[t.intake[i]!] && !(t.deleted[i]! & GONE) ? i : -1;
   };
 }
 
@@ -62,6 +61,6 @@ export function refForRecipe(t: Pick<PointTable, "count" | "id" | "number">): (r
 export function refOfRecipe(t: RefColumns & Pick<PointTable, "number">, intakes: Intakes): (ref: PointRef) => PointRef {
   const refs = new Map<string, PointRef>();
   for (let i = 0; i < t.count; i++)
-    if (!(t.deleted[i]! & GONE_DELETED)) refs.set(`${NUMBER}:${t.number[i]}`, refOf(t, intakes, i));
+    if (!(t.deleted[i]! & GONE)) refs.set(`${NUMBER}:${t.number[i]}`, refOf(t, intakes, i));
   return (ref) => refs.get(ref) ?? ref;
 }

@@ -28,10 +28,13 @@ export const FOLLOWS_N = 1,
   FOLLOWS_ALL = 7;
 
 /**
- * Bits of PointTable.deleted: taken away by an edit or a later intake; observed only from setups that give it no position.
+ * Bits of PointTable.deleted: taken out by the office; observed only from setups that give it no position; giving way to a
+ * point of another delivery (points/giving-way.ts). Of the first and the last the number is free for others.
  */
 export const GONE_DELETED = 1,
-  GONE_UNPLACED = 2;
+  GONE_UNPLACED = 2,
+  GONE_GAVE_WAY = 4,
+  GONE = GONE_DELETED | GONE_GAVE_WAY;
 
 export interface PointTable {
   count: number;

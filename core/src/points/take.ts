@@ -8,10 +8,10 @@ import { refusal } from "../errors";
 import type { Records } from "../records/records";
 import { addToNumber } from "./numbers";
 import { numberIndex } from "./index";
-import { concatTables, emptyTable, FOLLOWS_ALL, GONE_DELETED, pickRows, type PointTable } from "./table";
+import { concatTables, emptyTable, FOLLOWS_ALL, GONE_GAVE_WAY, type PointTable } from "./table";
 
 export interface Taken {
-  /** The new points only, ids from `firstId` on, in row order. */
+  /** The new points only, ids from `firstId` on, in row order; those passed over are there and give way. */
   added: PointTable;
   /** Rows in the job's table of points that an incoming one replaces. */
   replaced: number[];
@@ -73,13 +73,11 @@ export function takeRecords(table: PointTable, records: Records, options: TakeOp
     }
   }
 
-  let added = toTable(records, numbers, options);
-  if (clashes.length && passed.includes(1)) {
-    const kept = new Int32Array(records.count - passed.reduce((s, p) => s + p, 0));
-    for (let i = 0, k = 0; i < records.count; i++) if (!passed[i]) kept[k++] = i;
-    added = pickRows(added, kept);
+  const added = toTable(records, numbers, options);
+  for (let i = 0; i < added.count; i++) {
+    added.id[i] = options.firstId + i;
+    if (passed[i] === 1) added.deleted[i] = GONE_GAVE_WAY;
   }
-  for (let i = 0; i < added.count; i++) added.id[i] = options.firstId + i;
   return { added, replaced, clashes };
 }
 
@@ -114,9 +112,9 @@ function kindsOf(r: Records, given: number): Uint8Array {
   return r.kind ? r.kind.map((k) => (k < KINDS.length ? k : given)) : new Uint8Array(r.count).fill(given);
 }
 
-/** The job's table after an intake: replaced points deleted, new ones at the end. */
+/** The job's table after an intake: replaced points give way, new ones are at the end. */
 export function withTaken(table: PointTable, taken: Taken): PointTable {
   const out = concatTables(table, taken.added);
-  for (const i of taken.replaced) out.deleted[i]! |= GONE_DELETED;
+  for (const i of taken.replaced) out.deleted[i]! |= GONE_GAVE_WAY;
   return out;
 }

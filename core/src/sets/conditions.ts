@@ -7,7 +7,7 @@ import type { IntakeInfo } from "../intake/model";
 import { insideRing } from "../math/ring";
 import { wildcard } from "../math/words";
 import { readNumberList } from "../points/numbers";
-import type { PointTable } from "../points/table";
+import { GONE_DELETED, type PointTable } from "../points/table";
 import { KINDS } from "../records/kinds";
 import type { Condition, ConditionKind, Conditions, PointSet, Range } from "./model";
 
@@ -212,7 +212,7 @@ export const CONDITIONS: { [K in ConditionKind]: Kind<Conditions[K]> } = {
     test:
       (_, { table }) =>
       (i) =>
-        table.deleted[i] !== 0,
+        (table.deleted[i]! & GONE_DELETED) !== 0,
     says: () => "deleted",
   },
 };

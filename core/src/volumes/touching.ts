@@ -29,8 +29,6 @@ export class Touching {
   private knownOutline?: OutlineSides;
   private stack = new Int32Array(64);
   private met = false;
-  /** The walk ended on a side, or next to one: it might have ended beyond it. */
-  private onSide = false;
   // Shares of a position: u = ux·(x − cx) + uy·(y − cy), v likewise.
   private cx = 0;
   private cy = 0;
@@ -64,22 +62,28 @@ export class Touching {
     this.vx = (cy - ay) / det;
     this.vy = (ax - cx) / det;
     this.stamp++;
-    this.met = this.onSide = false;
+    this.met = false;
     const px = (ax + bx + cx) / 3,
       py = (ay + by + cy) / 3;
     let under = this.walk(px, py);
     // The mesh may have hollows, so that it goes on behind its outline.
-    if (under < 0) {
-      under = Math.floor(this.outline.holding(px, py) / 3);
-      this.onSide = true;
-    }
+    if (under < 0) under = Math.floor(this.outline.holding(px, py) / 3);
     if (under >= 0) this.follow(under);
     // A triangle of next to no width may hold the middle, and by rounding share nothing.
     if (under >= 0 && this.count === 0) this.enterFromBox(ax, ay, bx, by, cx, cy);
     if (under < 0 || this.met) this.enterFromOutline(ax, ay, bx, by, cx, cy);
     else this.isWhole = true;
-    if (this.onSide) this.sort();
+    if (this.count > 1 && (under < 0 || this.isOnSide(under, px, py))) this.sort();
     return this.count;
+  }
+
+  /** Whether a position of a triangle lies on one of its sides, or next to one: then the walk might have ended beyond it. */
+  private isOnSide(t: number, px: number, py: number): boolean {
+    const { x, y, tri } = this.mesh,
+      [a, b, c] = [tri[3 * t]!, tri[3 * t + 1]!, tri[3 * t + 2]!],
+      of = (p: number, q: number) => (x[q]! - x[p]!) * (py - y[p]!) - (y[q]! - y[p]!) * (px - x[p]!),
+      [ofA, ofB, ofC] = [of(a, b), of(b, c), of(c, a)];
+    return Math.min(ofA, ofB, ofC) <= 1e-9 * (ofA + ofB + ofC);
   }
 
   /** Puts what was found in the order of the mesh: where it began hung on the way that the walk came. */
@@ -238,17 +242,11 @@ export class Touching {
         yb = y[b]!,
         xc = x[c]!,
         yc = y[c]!;
-      const ofA = (xb - xa) * (py - ya) - (yb - ya) * (px - xa),
-        ofB = (xc - xb) * (py - yb) - (yc - yb) * (px - xb),
-        ofC = (xa - xc) * (py - yc) - (ya - yc) * (px - xc);
       let across = -2;
-      if (ofA < 0) across = twin[h]!;
-      else if (ofB < 0) across = twin[h + 1]!;
-      else if (ofC < 0) across = twin[h + 2]!;
-      if (across === -2) {
-        this.onSide = Math.min(ofA, ofB, ofC) <= 1e-9 * (ofA + ofB + ofC);
-        return (this.last = h / 3);
-      }
+      if ((xb - xa) * (py - ya) - (yb - ya) * (px - xa) < 0) across = twin[h]!;
+      else if ((xc - xb) * (py - yb) - (yc - yb) * (px - xb) < 0) across = twin[h + 1]!;
+      else if ((xa - xc) * (py - yc) - (ya - yc) * (px - xc) < 0) across = twin[h + 2]!;
+      if (across === -2) return (this.last = h / 3);
       if (across < 0) return -1;
       h = across - (across % 3);
     }

@@ -20,6 +20,7 @@ test.each([
   [1077, "a middle on the height of a corner from which two sides of the outline go up: ground under it was not found"],
   [102800, "the same where corners lie on one height but for the last digit"],
   [209328, "a middle on a side was followed from whichever triangle the walk came through, and summed in that order"],
+  [8920, "the same where one walk left the mesh and another did not"],
   [372, "triangles outside that touch an inner triangle's corner were taken whole"],
 ])("pair %d: %s", (k) => checkScene(sceneOf(k)!, true));
 

@@ -21,10 +21,12 @@ import { readGeoid, type Geoid } from "@bramble/core/intake/geoid";
 import { pack, unpack } from "@bramble/core/math/pack";
 import { attributesOf } from "@bramble/core/points/attributes";
 import { carryEdits } from "@bramble/core/points/carry";
-import { GONE_DELETED, pickRows, SURFACE_CHOICES, type PointTable } from "@bramble/core/points/table";
+import { beforeTurn } from "@bramble/core/points/giving-way";
+import { GONE_DELETED, GONE_GAVE_WAY, pickRows, SURFACE_CHOICES, type PointTable } from "@bramble/core/points/table";
 import { getPool, type Client } from "../pool.ts";
 import { writing } from "../turns.ts";
 import { type StoredIntake, type StoredJob } from "./jobs.ts";
+import { settleNumbers } from "./giving-way.ts";
 import { enter, entryNamed, turnIntake, type LedgerEntry } from "./ledger.ts";
 import { loadPoints } from "./points.ts";
 
@@ -69,8 +71,7 @@ export async function takeIntake(
       delivered,
     );
     await storeParts(client, "intake_parts", rowId, bytes);
-    const replaced = taken.replaced.map((i) => state.points.id[i]!);
-    await client.query("UPDATE points SET deleted = true WHERE job_id = $1 AND id = ANY($2)", [jobId, replaced]);
+    const { away: replaced } = await settleNumbers(client, jobId);
     await client.query("UPDATE jobs SET next_point = $2 WHERE id = $1", [jobId, next + taken.added.count]);
     const entry = await enter(
       client,
@@ -117,15 +118,15 @@ export function readIntakeAgain(
     const tables = await openTables(old.file, bytes, given.format ?? old.format ?? guessFormat(bytes));
     const geoid = await geoidOf(client, job);
     const reading: RecipeIntake = { ...given, id: key, file: old.file };
-    // The intake is read as if it were not there, at the end; its turn in the list is given to it when it is stored.
-    const without = withoutIntake(state, at, replacedBy(await ledgerOf(client, jobId, old.rowId)));
+    // It is read in its turn: as if neither it were there nor what came after it.
+    const without = withoutIntake(state, at);
     const { info, taken, delivered } = readIntake(without, bytes, reading, { firstId: next, geoid, tables });
     if (sameJson(comparable(info), comparable(old))) throw refusal("reading-same", { file: old.file });
+    // What its rows say, whoever has their numbers.
     const before = readIntake(without, bytes, asGiven(old), {
       firstId: next,
       geoid,
-      // Taken in under “stop” its numbers were as the file has them, whoever has taken them since.
-      lookOnly: old.clash === "stop",
+      lookOnly: true,
       tables:
         given.layout?.table === old.layout?.table
           ? tables
@@ -139,7 +140,6 @@ export function readIntakeAgain(
       table,
       delivered,
     );
-    const replaced = taken.replaced.map((i) => without.points.id[i]!);
     await client.query("UPDATE jobs SET next_point = $2 WHERE id = $1", [jobId, next + table.count]);
     const change: IntakeChange = {
       type: "intake",
@@ -148,10 +148,10 @@ export function readIntakeAgain(
       instead: old.rowId,
       file: old.file,
       action: "take",
-      replaced,
+      replaced: [],
       ...(lost.length ? { lost } : {}),
     };
-    await turnIntake(client, jobId, change);
+    change.replaced = (await turnIntake(client, jobId, change)).away;
     return { entry: await enter(client, job, author, "change", change, null, name), info, lost };
   });
 }
@@ -183,9 +183,10 @@ export function turnOneIntake(
       id: found.rowId,
       file: found.file,
       action,
-      replaced: replacedBy(await ledgerOf(client, jobId, found.rowId)),
+      replaced: [],
     };
-    await turnIntake(client, jobId, change);
+    const { away, back } = await turnIntake(client, jobId, change);
+    change.replaced = action === "take" ? away : back;
     return enter(client, job, author, "change", change, null, name);
   });
 }
@@ -256,25 +257,11 @@ async function stateToRead(client: Client, job: StoredJob): Promise<{ state: Job
   return { state: await loadJobState(client, job), next };
 }
 
-async function ledgerOf(client: Client, jobId: number, rowId: number): Promise<IntakeChange | undefined> {
-  const { rows } = await client.query(
-    "SELECT change FROM ledger WHERE job_id = $1 AND change->>'type' = 'intake' AND (change->>'id')::bigint = $2 ORDER BY seq LIMIT 1",
-    [jobId, rowId],
-  );
-  return rows[0]?.change as IntakeChange | undefined;
-}
-
-const replacedBy = (change: IntakeChange | undefined) => change?.replaced ?? [];
-
-/** The state without one intake: its points are gone, those that it replaced are back. */
-function withoutIntake(s: JobState, at: number, replaced: readonly number[]): JobState {
-  const back = new Set(replaced);
-  const keep = rowsOf(s.points, at, false);
-  const points = pickRows(s.points, keep);
-  for (let i = 0; i < points.count; i++) {
-    if (points.intake[i]! > at) points.intake[i]!--;
-    if (back.has(points.id[i]!)) points.deleted[i]! &= ~GONE_DELETED;
-  }
+/** The state without one intake, as it was before that had its turn: points of later ones are there, and give way. */
+function withoutIntake(s: JobState, at: number): JobState {
+  const before = { ...s.points, deleted: beforeTurn(s.points, s.intakes, at) },
+    points = pickRows(before, rowsOf(s.points, at, false));
+  for (let i = 0; i < points.count; i++) if (points.intake[i]! > at) points.intake[i]!--;
   const others = <T>(list: readonly T[]) => list.filter((_, i) => i !== at);
   return { ...s, intakes: others(s.intakes), delivered: others(s.delivered), points };
 }
@@ -381,7 +368,7 @@ async function copyPoints(client: Client, jobId: number, rowId: number, t: Point
       block += `${t.e[i]}\t${t.n[i]}\t${number(t.z[i]!)}\t${number(t.precision[i]!)}\t${number(t.targetHeight[i]!)}\t`;
       block += `${number(t.time[i]!)}\t${texts[t.description[i]!]}\t${texts[t.note[i]!]}\t${attributes}\t`;
       block += `${KINDS[t.kind[i]!]}\t${SURFACE_CHOICES[t.surface[i]!]}\t${t.deleted[i]! & GONE_DELETED ? "t" : "f"}\t`;
-      block += `${t.follows[i]}\t${texts[t.cues[i]!]}\t${first === undefined ? "\\N" : text(first)}\n`;
+      block += `${t.deleted[i]! & GONE_GAVE_WAY ? "t" : "f"}\t${t.follows[i]}\t${texts[t.cues[i]!]}\t${first === undefined ? "\\N" : text(first)}\n`;
       if (block.length > 1 << 16) {
         yield block;
         block = "";
@@ -392,7 +379,7 @@ async function copyPoints(client: Client, jobId: number, rowId: number, t: Point
   const into = client.query(
     copyFrom(`COPY points (job_id, id, intake_id, row, number, easting, northing, elevation, precision, target_height, time, 
        description, note, attributes, kind,
-    surface, deleted, follows, cues, came_as) FROM STDIN`),
+    surface, deleted, gave_way, follows, cues, came_as) FROM STDIN`),
   );
   await pipeline(Readable.from(lines()), into);
 }

@@ -47,7 +47,7 @@ export async function listJobs(): Promise<JobListed[]> {
     if (counted.get(id)?.version === version) continue;
     const { rows: now } = await getPool().query(
       `SELECT j.version, (SELECT count(*)::int FROM points p LEFT JOIN intakes i ON i.id = p.intake_id
-                WHERE p.job_id = j.id AND NOT p.deleted AND i.withdrawn IS NOT TRUE) AS points
+                WHERE p.job_id = j.id AND NOT p.deleted AND NOT p.gave_way AND i.withdrawn IS NOT TRUE) AS points
          FROM jobs j WHERE j.id = $1`,
       [id],
     );

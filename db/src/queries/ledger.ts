@@ -23,7 +23,8 @@ import {
 import { getPool, type Client } from "../pool.ts";
 import { writing } from "../turns.ts";
 import { writePart, type StoredJob } from "./jobs.ts";
-import { addPoints, editPoints, removePoints, repeatedNumbers } from "./point-edits.ts";
+import { settleNumbers, type Settled } from "./giving-way.ts";
+import { addPoints, editPoints, removePoints } from "./point-edits.ts";
 
 export interface LedgerEntry {
   seq: number;
@@ -108,9 +109,12 @@ export function redoLast(
     { jobId, author, kind: "redo", delivery, name },
     [],
     `
-    SELECT c.seq, c.change FROM ledger c WHERE c.job_id = $1 AND c.author = $2 AND c.kind = 'change' AND c.undone
-       AND c.seq > coalesce((SELECT max(seq) FROM ledger WHERE job_id = $1 AND author = $2 AND kind = 'change' AND NOT undone), 0)
-     ORDER BY c.seq LIMIT 1`,
+    SELECT c.seq, c.change FROM ledger c
+      JOIN LATERAL (SELECT max(u.seq) AS seq FROM ledger u
+                     WHERE u.job_id = c.job_id AND u.kind = 'undo' AND u.target = c.seq) AS undo ON true
+     WHERE c.job_id = $1 AND c.author = $2 AND c.kind = 'change' AND c.undone
+       AND undo.seq > coalesce((SELECT max(seq) FROM ledger WHERE job_id = $1 AND author = $2 AND kind = 'change'), 0)
+     ORDER BY undo.seq DESC LIMIT 1`,
   );
 }
 
@@ -282,7 +286,8 @@ export async function carryOut(client: Client, job: StoredJob, change: Change): 
     case "remove":
       return removePoints(client, job.id, change.points);
     case "intake":
-      return turnIntake(client, job.id, change);
+      await turnIntake(client, job.id, change);
+      return;
     default:
       if (change.type === "named" && change.part === "states") checkState(job, change.new as NamedState | null);
       return writeDefinition(client, job, change);
@@ -295,23 +300,17 @@ function checkState(job: StoredJob, state: NamedState | null): void {
 }
 
 /**
- * Withdraws an intake or brings it back, with the points that it replaced and the reading that it stands instead of.
+ * Withdraws an intake or brings it back, with the reading that it stands instead of, and settles who gives way to whom.
  */
-export async function turnIntake(client: Client, jobId: number, change: IntakeChange): Promise<void> {
+export async function turnIntake(client: Client, jobId: number, change: IntakeChange): Promise<Settled> {
   const take = change.action === "take";
   if (take && change.instead) await turn(client, jobId, change.instead, true, change);
   await turn(client, jobId, change.id, !take, change);
-  await client.query("UPDATE points SET deleted = $3 WHERE job_id = $1 AND id = ANY($2)", [
-    jobId,
-    change.replaced,
-    take,
-  ]);
   if (!take && change.instead) await turn(client, jobId, change.instead, false, change);
-  const clash = await repeatedNumbers(client, jobId);
-  if (clash.length) throw refusal("change-restore-clash", { file: change.file, numbers: clash.join(", ") });
+  return settleNumbers(client, jobId);
 }
 
-/** One row of the intakes withdrawn or brought back, with the points that it replaced when it was taken in. */
+/** One row of the intakes withdrawn or brought back. */
 async function turn(
   client: Client,
   jobId: number,
@@ -328,17 +327,6 @@ async function turn(
       what: `Intake “${change.file}”`,
       theirs: withdraw ? "withdrawn already" : "there already",
     });
-  if (rowId === change.id) return;
-  const { rows } = await client.query(
-    `SELECT change->'replaced' AS replaced FROM ledger
-      WHERE job_id = $1 AND change->>'type' = 'intake' AND (change->>'id')::bigint = $2 ORDER BY seq LIMIT 1`,
-    [jobId, rowId],
-  );
-  await client.query("UPDATE points SET deleted = $3 WHERE job_id = $1 AND id = ANY($2)", [
-    jobId,
-    rows[0]?.replaced ?? [],
-    !withdraw,
-  ]);
 }
 
 async function writeDefinition(client: Client, job: StoredJob, change: NamedChange | SettingChange): Promise<void> {

@@ -34,6 +34,7 @@ interface Present {
   value: EditValue;
   kind: string;
   follows: number;
+  gaveWay: boolean;
 }
 
 export async function editPoints(client: Client, jobId: number, change: PointsChange): Promise<void> {
@@ -43,7 +44,7 @@ export async function editPoints(client: Client, jobId: number, change: PointsCh
       bit = BIT[field] ?? 0;
     if (PLAIN.has(field) && (await editPlainly(client, jobId, field, edits))) continue;
     const { rows } = await client.query<Present>(
-      `SELECT p.id, p.number, p.${name} AS value, p.kind, p.follows FROM points p LEFT JOIN intakes i ON i.id = p.intake_id
+      `SELECT p.id, p.number, p.${name} AS value, p.kind, p.follows, p.gave_way AS "gaveWay" FROM points p LEFT JOIN intakes i ON i.id = p.intake_id
         WHERE p.job_id = $1 AND p.id = ANY($2) AND i.withdrawn IS NOT TRUE`,
       [jobId, edits.map((e) => e.id)],
     );
@@ -51,6 +52,8 @@ export async function editPoints(client: Client, jobId: number, change: PointsCh
     for (const e of edits) {
       const present = now.get(e.id);
       if (!present) throw refusal("change-unknown", { what: "A point that you changed" });
+      if (present.gaveWay)
+        throw refusal("change-outdated", { what: `Point ${present.number}`, theirs: "giving way to another delivery" });
       if (present.kind === "reference" && field !== "deleted")
         throw refusal("change-reference", { number: present.number });
       const value = present.follows & bit ? OBSERVED : asEdited(field, present.value);
@@ -111,7 +114,7 @@ async function editPlainly(
     `UPDATE points p SET ${name} = u.new
        FROM unnest($2::int[], $3::${type}[], $4::${type}[]) AS u(id, old, new)
       WHERE p.job_id = $1 AND p.id = u.id AND p.${name} IS NOT DISTINCT FROM u.old AND p.follows & $5::int = 0
-        AND p.kind <> 'reference'
+        AND p.kind <> 'reference' AND NOT p.gave_way
         AND (p.intake_id IS NULL OR p.intake_id NOT IN (SELECT id FROM intakes WHERE job_id = $1 AND withdrawn))`,
     [jobId, ids, edits.map((e) => e.old), edits.map((e) => e.new), bit],
   );
@@ -151,7 +154,7 @@ export async function repeatedNumbers(client: Client, jobId: number, numbers?: s
   const { rows } = await client.query(
     `
     SELECT number FROM points
-     WHERE job_id = $1 AND NOT deleted ${numbers ? "AND number = ANY($2)" : ""}
+     WHERE job_id = $1 AND NOT deleted AND NOT gave_way ${numbers ? "AND number = ANY($2)" : ""}
        AND (intake_id IS NULL OR intake_id IN (SELECT id FROM intakes WHERE job_id = $1 AND NOT withdrawn))
      GROUP BY number HAVING count(*) > 1 ORDER BY number LIMIT 5`,
     numbers ? [jobId, numbers] : [jobId],

@@ -31,7 +31,7 @@ export async function withdrawnPoints(jobId: number, number: string): Promise<Wi
 /** In this order in every row of the copy below. */
 const FIELDS =
   "id, intake_id, row, number, easting, northing, elevation, precision, target_height, time, " +
-  "description, note, attributes::text, kind, surface, deleted, follows, cues, came_as";
+  "description, note, attributes::text, kind, surface, (deleted::int | (gave_way::int << 2))::smallint, follows, cues, came_as";
 
 /**
  * All points whose intake is not withdrawn, by id; `intake` is the index of the intake among those of loadJob. They
@@ -85,7 +85,7 @@ export async function loadPoints(db: Pick<Client, "query">, jobId: number): Prom
     }
     t.kind[i] = KINDS.indexOf(b.text() as (typeof KINDS)[number]);
     t.surface[i] = SURFACE_CHOICES.indexOf(b.text() as (typeof SURFACE_CHOICES)[number]);
-    t.deleted[i] = b.byte();
+    t.deleted[i] = b.short();
     t.follows[i] = b.short();
     t.cues[i] = textOf(b.text());
     const first = b.text();

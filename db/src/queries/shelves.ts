@@ -12,7 +12,7 @@ const OWN = { definitions: "part, name, position, body", job_files: "name, bytes
 const INTAKE_COLUMNS = "key, file, info, bytes, sha256, author, taken, withdrawn, sequence";
 const POINT_COLUMNS =
   "id, row, number, easting, northing, elevation, precision, target_height, time, description, note, attributes, " +
-  "kind, surface, deleted, follows, cues, came_as";
+  "kind, surface, deleted, gave_way, follows, cues, came_as";
 
 /**
  * A job with everything of another, its deliveries and its ledger too, so that its past can be read and undone there.

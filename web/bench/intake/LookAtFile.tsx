@@ -4,6 +4,7 @@
  * stored.
  */
 import { useEffect, useMemo, useState } from "react";
+import { beforeTurn } from "@bramble/core/points/giving-way";
 import { KINDS, type FixedColumn, type Format, type IntakeOptions, type Layout, type Look } from "@bramble/core";
 import { columnNames } from "@bramble/core/intake/delimited";
 import { plural } from "@bramble/core/math/words";
@@ -318,12 +319,11 @@ function optionsOf(k: StoredIntake): IntakeOptions {
 
 type Job = ReturnType<typeof useJob.getState>["job"];
 
+/** The job as it was before a delivery had its turn. */
 function withoutPoints(job: Job, intake: number): Job {
-  const deleted = job.points.deleted.slice();
-  for (let i = 0; i < job.points.count; i++) if (job.points.intake[i] === intake) deleted[i] = 1;
   return {
     ...job,
-    points: { ...job.points, deleted },
+    points: { ...job.points, deleted: beforeTurn(job.points, job.intakes, intake) },
     delivered: job.delivered.map((d, i) => (i === intake ? {} : d)),
   };
 }
