@@ -1,8 +1,11 @@
 // npm run soak [-- PART [COUNT [FIRST]]]: what takes too long for every test run, each with inputs that no run had
-// before. Without a part, all of them: surfaces of nasty scenes, volumes of nasty pairs, the properties of core and page, damaged files, ends by
+// before. Without a part, all of them: surfaces of nasty scenes, volumes of nasty pairs, readings of deliveries in any order, the properties of core and page, damaged files, ends by
 // force, clients at once. SEED repeats one.
+import fs from "node:fs";
+import os from "node:os";
 import path from "node:path";
 import { bundled, root } from "./lib/bundle.mjs";
+import { startCluster } from "./lib/cluster.mjs";
 import { must } from "./lib/sh.mjs";
 
 /** What the bundles do not hold: it finds its own parts beside itself. */
@@ -32,6 +35,19 @@ const PARTS = {
   },
   async files(...args) {
     tsx("files.ts", await bundled("scripts/soak/files-program.ts", "soak-files.mjs", OUTSIDE), ...args);
+  },
+  async readings(...args) {
+    const folder = fs.mkdtempSync(path.join(os.tmpdir(), "rough-bramble-readings-"));
+    fs.chmodSync(folder, 0o755);
+    const cluster = await startCluster({ folder: path.join(folder, "postgresql"), durable: false });
+    try {
+      process.env.DATABASE_URL = cluster.url;
+      tsx("readings.ts", ...args);
+    } finally {
+      cluster.stop();
+      fs.rmSync(folder, { recursive: true, force: true });
+      delete process.env.DATABASE_URL;
+    }
   },
   kills: (...args) => tsx("kills.ts", ...args),
   clients: (...args) => tsx("clients.ts", ...args),

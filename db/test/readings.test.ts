@@ -264,3 +264,141 @@ test("cues edited by the office are stored, survive another reading of the file,
   await undoLast(job, "Ada", true);
   expect(await kept()).toBe("");
 });
+
+describe("what gives way to what", () => {
+  const rows = (from: number, to: number, level = 5) =>
+    bytes(Array.from({ length: to - from + 1 }, (_, k) => `${from + k},${from + k},${level},${level},SPOT`).join("\n"));
+  /** Numbers of a delivery that are there. */
+  const there = async (key: string) => {
+    const stored = await loadJob(getPool(), job),
+      t = await table(),
+      at = stored.intakes.findIndex((k) => k.id === key);
+    return Array.from({ length: t.count }, (_, i) => i)
+      .filter((i) => t.intake[i] === at && t.deleted[i] === 0)
+      .map((i) => Number(t.number[i]))
+      .sort((a, b) => a - b);
+  };
+  const range = (from: number, to: number) => Array.from({ length: to - from + 1 }, (_, k) => from + k);
+  const take = (file: string, clash: "replace" | "add" | "keep-first" | "stop", content: Uint8Array) =>
+    takeIntake(job, "Ada", { file, layout: EN, clash }, content);
+
+  test.each(["replace", "add", "keep-first", "stop"] as const)(
+    "under %s: read again with another crew, what another delivery replaced is lost from neither",
+    async (clash) => {
+      await take("a.csv", clash, rows(1, 100));
+      await take("b.csv", "replace", rows(41, 60, 9));
+      const { info, lost } = await readIntakeAgain(job, "Ada", "a", { layout: EN, clash, crew: "B" });
+      expect([info.points, info.clashes, lost]).toEqual([100, [], []]);
+      expect(await there("a")).toEqual([...range(1, 40), ...range(61, 100)]);
+      expect(await there("b")).toEqual(range(41, 60));
+      await withdrawIntake(job, "Ada", "b");
+      expect(await there("a")).toEqual(range(1, 100));
+      const { entry } = { entry: await turnOneIntake(job, "Ada", "b", "take") };
+      expect((entry.change as { replaced: number[] }).replaced).toHaveLength(20);
+      expect((await there("a")).concat(await there("b"))).toHaveLength(100);
+    },
+  );
+
+  test("a number that another delivery had is its own again when it is read after that has left", async () => {
+    await take("b.csv", "stop", rows(1, 3));
+    await take("a.csv", "add", rows(1, 3, 7));
+    expect(await there("a")).toEqual([1001, 1002, 1003]);
+    await withdrawIntake(job, "Ada", "b");
+    await readIntakeAgain(job, "Ada", "a", { layout: EN, clash: "add", crew: "B" });
+    expect(await there("a")).toEqual([1, 2, 3]);
+  });
+
+  test("renumbered or deleted while the other is away, a point is neither lost nor back when that comes and goes", async () => {
+    await take("a.csv", "stop", rows(6, 9));
+    await take("b.csv", "replace", rows(7, 8, 9));
+    await withdrawIntake(job, "Ada", "b");
+    await storeChange(job, "Ada", await edit("7", "number", "700"));
+    await storeChange(job, "Ada", await edit("8", "deleted", true));
+    await turnOneIntake(job, "Ada", "b", "take");
+    expect([await there("a"), await there("b")]).toEqual([
+      [6, 9, 700],
+      [7, 8],
+    ]);
+    await withdrawIntake(job, "Ada", "b");
+    expect(await there("a")).toEqual([6, 9, 700]);
+  });
+
+  test("of three that replace one another the middle one is withdrawn: the first gives way to the last", async () => {
+    await take("a.csv", "stop", rows(1, 5, 1));
+    await take("b.csv", "replace", rows(2, 4, 2));
+    await take("c.csv", "replace", rows(3, 3, 3));
+    await withdrawIntake(job, "Ada", "b");
+    expect([await there("a"), await there("c")]).toEqual([[1, 2, 4, 5], [3]]);
+    await withdrawIntake(job, "Ada", "c");
+    expect(await there("a")).toEqual(range(1, 5));
+    await turnOneIntake(job, "Ada", "b", "take");
+    expect([await there("a"), await there("b")]).toEqual([
+      [1, 5],
+      [2, 3, 4],
+    ]);
+  });
+
+  test("what a delivery passed over is there when the one that had the numbers leaves", async () => {
+    await take("a.csv", "stop", rows(1, 3));
+    const { info } = await take("b.csv", "keep-first", rows(2, 5, 9));
+    expect([info.points, info.clashes.length, info.rows]).toEqual([2, 2, 4]);
+    expect(await there("b")).toEqual([4, 5]);
+    await withdrawIntake(job, "Ada", "a");
+    expect(await there("b")).toEqual([2, 3, 4, 5]);
+  });
+
+  test("two of one number with no answer are refused by name, and nothing is changed", async () => {
+    await take("a.csv", "stop", rows(1, 3));
+    await withdrawIntake(job, "Ada", "a");
+    await take("b.csv", "stop", rows(2, 2));
+    await expect(turnOneIntake(job, "Ada", "a", "take")).rejects.toThrow(
+      "Number 2 would be there twice, in “a.csv” and in “b.csv”, which came later and has no answer for them.",
+    );
+    expect(await there("b")).toEqual([2]);
+    expect((await loadJob(getPool(), job)).intakes.map((k) => k.id)).toEqual(["b"]);
+  });
+
+  test("what gives way is changed by nobody", async () => {
+    await take("a.csv", "stop", rows(7, 7));
+    const late = await edit("7", "elevation", 8);
+    await take("b.csv", "replace", rows(7, 7, 9));
+    await expect(storeChange(job, "Ben", late)).rejects.toThrow("giving way to another delivery");
+  });
+
+  test("attributes that another reading of the file gives stand beside those of the office", async () => {
+    const withKind = columns("number", "easting", "northing", "elevation", "description", "attr:kind", "attr:girth");
+    await takeIntake(
+      job,
+      "Ada",
+      { file: "t.csv", layout: { ...withKind, columns: withKind.columns!.slice(0, 6) } },
+      bytes("1,0,0,5,TREE 4,oak,2.1\n"),
+    );
+    await storeChange(job, "Ada", await edit("1", "attributes", '{"kind":"ash"}'));
+    await readIntakeAgain(job, "Ada", "t", { layout: withKind });
+    const { attributesOf } = await import("@bramble/core/points/attributes"),
+      t = await table();
+    expect(attributesOf(t, t.number.indexOf("1"))).toBe('{"girth":"2.1","kind":"ash"}');
+  });
+});
+
+test("redo does again what was taken back last, and nothing that something new came after", async () => {
+  await takeIntake(job, "Ada", { file: "a.csv", layout: EN }, bytes("1,0,0,5,SPOT\n"));
+  const note = async () => {
+    const t = await table();
+    return t.texts[t.note[0]!];
+  };
+  await storeChange(job, "Ada", await edit("1", "note", "first"));
+  await undoLast(job, "Ada");
+  await storeChange(job, "Ada", await edit("1", "note", "second"));
+  await undoLast(job, "Ada");
+  await redoLast(job, "Ada");
+  expect(await note()).toBe("second");
+  await expect(redoLast(job, "Ada")).rejects.toMatchObject({ code: "undo-nothing" });
+  await storeChange(job, "Ada", await edit("1", "elevation", 6));
+  for (let k = 0; k < 2; k++) await undoLast(job, "Ada");
+  expect(await note()).toBe("");
+  for (const wanted of ["second", "second"]) {
+    await redoLast(job, "Ada");
+    expect(await note()).toBe(wanted);
+  }
+});

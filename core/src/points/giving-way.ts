@@ -75,6 +75,8 @@ export function beforeTurn(
   intakes: readonly Pick<IntakeInfo, "clash" | "answers">[],
   turn: number,
 ): Uint8Array<ArrayBuffer> {
+  // Nobody gives way to nobody: the last delivery comes to what is there.
+  if (turn >= intakes.length && !t.deleted.some((d) => d & GONE_GAVE_WAY)) return t.deleted.slice();
   const out = new Uint8Array(t.count),
     rows = Int32Array.from({ length: t.count }, (_, i) => i)
       .filter((i) => t.intake[i]! < turn)

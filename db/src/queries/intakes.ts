@@ -58,7 +58,7 @@ export async function takeIntake(
       [...job.intakes, ...job.withdrawn].map((k) => k.id),
     );
     const { info, taken, delivered } = readIntake(
-      state,
+      { ...state, points: { ...state.points, deleted: beforeTurn(state.points, state.intakes, state.intakes.length) } },
       bytes,
       { ...given, id },
       { firstId: next, geoid: await geoidOf(client, job), tables },

@@ -70,17 +70,11 @@ export function LookAtFile({
   const put = (part: Partial<Begun>) => setBegun((now) => ({ ...(now ?? { given }), ...part }));
   const setGiven = (next: (g: IntakeOptions) => IntakeOptions) =>
     setBegun((now) => ({ ...now, given: next(now?.given ?? given) }));
-  // An intake that is read again does not clash with itself.
-  const base = useMemo(
-    () =>
-      again
-        ? withoutPoints(
-            job,
-            job.intakes.findIndex((k) => k.id === again.id),
-          )
-        : job,
-    [job, again],
-  );
+  // A file is read in its turn: the last, or where it was when it is read again.
+  const base = useMemo(() => {
+    const at = again ? job.intakes.findIndex((k) => k.id === again.id) : -1;
+    return beforeIntake(job, at < 0 ? job.intakes.length : at);
+  }, [job, again]);
   const { looked, problem, progress, stop } = useLook(incoming, base, jobId, given, (k) => {
     if (again || begun) return;
     put({ layoutName: k.name });
@@ -320,7 +314,7 @@ function optionsOf(k: StoredIntake): IntakeOptions {
 type Job = ReturnType<typeof useJob.getState>["job"];
 
 /** The job as it was before a delivery had its turn. */
-function withoutPoints(job: Job, intake: number): Job {
+function beforeIntake(job: Job, intake: number): Job {
   return {
     ...job,
     points: { ...job.points, deleted: beforeTurn(job.points, job.intakes, intake) },
