@@ -1,12 +1,13 @@
 // npm run soak [-- PART [COUNT [FIRST]]]: what takes too long for every test run, each with inputs that no run had
 // before. Without a part, all of them: surfaces of nasty scenes, volumes of nasty pairs, readings of deliveries in any order, the properties of core and page, damaged files, ends by
 // force, clients at once. SEED repeats one.
+import { spawnSync } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { bundled, root } from "./lib/bundle.mjs";
 import { startCluster } from "./lib/cluster.mjs";
-import { must } from "./lib/sh.mjs";
+import { fail, must } from "./lib/sh.mjs";
 
 /** What the bundles do not hold: it finds its own parts beside itself. */
 const OUTSIDE = ["sql.js", "sql.js/*", "pg-native"];
@@ -40,14 +41,15 @@ const PARTS = {
     const folder = fs.mkdtempSync(path.join(os.tmpdir(), "rough-bramble-readings-"));
     fs.chmodSync(folder, 0o755);
     const cluster = await startCluster({ folder: path.join(folder, "postgresql"), durable: false });
-    try {
-      process.env.DATABASE_URL = cluster.url;
-      tsx("readings.ts", ...args);
-    } finally {
-      cluster.stop();
-      fs.rmSync(folder, { recursive: true, force: true });
-      delete process.env.DATABASE_URL;
-    }
+    const { status } = spawnSync(
+      process.execPath,
+      ["--import", "tsx", path.join(root, "scripts/soak/readings.ts"), ...args],
+      { stdio: "inherit", cwd: root, env: { ...process.env, DATABASE_URL: cluster.url } },
+    );
+    // Before anything ends: nobody else would stop it.
+    cluster.stop();
+    fs.rmSync(folder, { recursive: true, force: true });
+    if (status !== 0) fail("The soak of readings failed.");
   },
   kills: (...args) => tsx("kills.ts", ...args),
   clients: (...args) => tsx("clients.ts", ...args),
