@@ -46,3 +46,12 @@ INSERT INTO lost_points (job_id, id)
        SELECT FROM intakes i JOIN points q ON q.intake_id = i.id AND q.row = g.row
          JOIN taken_out o ON o.job_id = q.job_id AND o.id = q.id AND o.is_out
         WHERE i.job_id = g.job_id AND i.sequence = g.sequence);
+
+-- Whose number another has gives way to that still: nothing of it is missing now, and it is back when that leaves.
+UPDATE points p SET deleted = false, gave_way = true
+  FROM lost_points l
+ WHERE p.job_id = l.job_id AND p.id = l.id
+   AND EXISTS (SELECT FROM points q LEFT JOIN intakes i ON i.id = q.intake_id
+                WHERE q.job_id = p.job_id AND q.number = p.number AND q.id <> p.id
+                  AND NOT q.deleted AND NOT q.gave_way AND i.withdrawn IS NOT TRUE);
+DELETE FROM lost_points l USING points p WHERE p.job_id = l.job_id AND p.id = l.id AND p.gave_way;

@@ -17,11 +17,13 @@ import {
   storeChange,
   takeIntake,
   undoLast,
+  withdrawIntake,
 } from "../src/index";
 
 const folder = path.join(__dirname, "../migrations"),
   name = `migrations_${process.pid}`,
-  address = connectionString();
+  address = connectionString(),
+  versions = fs.readdirSync(folder).filter((f) => f.endsWith(".sql"));
 const asAdmin = async (sql: string) => {
   const admin = new pg.Client({ connectionString: address });
   await admin.connect();
@@ -50,7 +52,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
   // What this version wrote then, by hand: its tables lack what later migrations add.
   await getPool().query(
     "ALTER TABLE ledger ADD COLUMN client text; ALTER TABLE jobs ADD COLUMN removed timestamptz, ADD COLUMN request text;" +
-      "ALTER TABLE intakes RENAME COLUMN place TO sequence; ALTER TABLE points ADD COLUMN came_as text, ADD COLUMN gave_way boolean NOT NULL DEFAULT false",
+      "ALTER TABLE intakes RENAME COLUMN place TO sequence; ALTER TABLE points ADD COLUMN came_as text, ADD COLUMN gave_way boolean NOT NULL DEFAULT false; CREATE TABLE lost_points (job_id bigint, id integer)",
   );
   const job = await createJob({ name: "Old plot", unit: "m", order: "EN", book: GENERAL_BOOK }),
     bytes = (text: string) => new TextEncoder().encode(text);
@@ -75,7 +77,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
   await undoLast(job, "Ben", true);
   await getPool().query(
     "ALTER TABLE ledger DROP COLUMN client; ALTER TABLE jobs DROP COLUMN removed, DROP COLUMN request;" +
-      "ALTER TABLE intakes RENAME COLUMN sequence TO place; ALTER TABLE points DROP COLUMN came_as, DROP COLUMN gave_way",
+      "ALTER TABLE intakes RENAME COLUMN sequence TO place; ALTER TABLE points DROP COLUMN came_as, DROP COLUMN gave_way; DROP TABLE lost_points",
   );
 
   expect(await migrate(folder)).toEqual([
@@ -123,6 +125,89 @@ test("one-row deliveries of the office become changes, as they were made; they a
   expect((await shown()).map((p) => p[0])).toEqual(["1", "2", "901"]);
 });
 
+test("what gave way is no deletion any more; shots that readings lost are found, and offered back", async () => {
+  await closePool();
+  await asAdmin(`CREATE DATABASE ${name}_lost`);
+  const before = process.env.DATABASE_URL,
+    url = new URL(address);
+  url.pathname = `/${name}_lost`;
+  process.env.DATABASE_URL = url.href;
+  const then = fs.mkdtempSync(path.join(os.tmpdir(), "migrations-"));
+  try {
+    for (const f of versions.filter((x) => x < "000017")) fs.copyFileSync(path.join(folder, f), path.join(then, f));
+    await migrate(then);
+    // Three deliveries: b replaced 2 and 3 of a, which was then read again (its deletions carried on), and c, withdrawn,
+    // had replaced 5. The office took 4 out itself, before a was read again.
+    const info = (id: string) =>
+      JSON.stringify({
+        id,
+        file: `${id}.csv`,
+        format: "delimited",
+        clash: "replace",
+        kind: "measured",
+        rows: 5,
+        points: 5,
+        refused: [],
+        clashes: [],
+        notes: [],
+        setups: 0,
+        beyond: [],
+      });
+    const taken = (id: string, row: number, replaced: number[], instead?: number) =>
+      JSON.stringify({
+        type: "intake",
+        intake: id,
+        id: row,
+        file: `${id}.csv`,
+        action: "take",
+        replaced,
+        ...(instead ? { instead } : {}),
+      });
+    const out = JSON.stringify({ type: "points", edits: [{ id: 4, field: "deleted", old: false, new: true }] });
+    const point = (id: number, intake: number, row: number, number: string, gone: boolean) =>
+      `(1, ${id}, ${intake}, ${row}, '${number}', 0, 0, 1, 'SPOT', '', 'measured', ${gone})`;
+    await getPool().query(`
+      INSERT INTO jobs (name, unit, settings, book, version, next_point) VALUES ('Old', 'm', '{"order": "EN"}', '{}', 6, 100);
+      INSERT INTO intakes (job_id, key, file, info, bytes, sha256, author, withdrawn, sequence) VALUES
+        (1, 'a', 'a.csv', '${info("a")}', 1, 'x', 'Ada', true, 1), (1, 'b', 'b.csv', '${info("b")}', 1, 'x', 'Ada', false, 2),
+        (1, 'a', 'a.csv', '${info("a")}', 1, 'x', 'Ada', false, 1), (1, 'c', 'c.csv', '${info("c")}', 1, 'x', 'Ada', true, 3);
+      INSERT INTO points (job_id, id, intake_id, row, number, easting, northing, elevation, description, note, kind, deleted) VALUES
+        ${[1, 2, 3, 4, 5].map((k) => point(k, 1, k, String(k), k > 1 && k < 5)).join(", ")},
+        ${point(6, 2, 1, "2", false)}, ${point(7, 2, 2, "33", false)},
+        ${[1, 2, 3, 4, 5].map((k) => point(10 + k, 3, k, String(k), k > 1)).join(", ")};
+      INSERT INTO ledger (job_id, seq, author, kind, change) VALUES (1, 1, 'Ada', 'change', '${taken("a", 1, [])}'),
+        (1, 2, 'Ada', 'change', '${taken("b", 2, [2, 3])}'), (1, 3, 'Ada', 'change', '${out}'),
+        (1, 4, 'Ada', 'change', '${taken("c", 4, [5])}'), (1, 5, 'Ada', 'change', '${taken("a", 3, [], 1)}');`);
+    expect(await migrate(folder)).toEqual(["000017_giving_way.sql"]);
+    const job = await loadJob(getPool(), 1),
+      t = await loadPoints(getPool(), 1),
+      state = new Map(t.number.map((n, i) => [`${job.intakes[t.intake[i]!]!.id} ${n}`, t.deleted[i]]));
+    // 2 gives way to b's; 3 and 5 were lost, with nobody else of their number; 4 is out by an edit.
+    expect([...state]).toEqual([
+      ["b 2", 0],
+      ["b 33", 0],
+      ["a 1", 0],
+      ["a 2", 4],
+      ["a 3", 1],
+      ["a 4", 1],
+      ["a 5", 1],
+    ]);
+    expect(job.intakes.map((k) => [k.id, k.lost])).toEqual([
+      ["a", [13, 15]],
+      ["b", undefined],
+    ]);
+    await storeChange(1, "Ada", { type: "points", edits: [{ id: 13, field: "deleted", old: true, new: false }] });
+    expect((await loadJob(getPool(), 1)).intakes[0]!.lost).toEqual([15]);
+    await withdrawIntake(1, "Ada", "b");
+    expect((await loadPoints(getPool(), 1)).deleted.slice(-5)).toEqual(Uint8Array.of(0, 0, 0, 1, 1));
+  } finally {
+    fs.rmSync(then, { recursive: true });
+    await closePool();
+    process.env.DATABASE_URL = before;
+    await asAdmin(`DROP DATABASE ${name}_lost`);
+  }
+});
+
 /** A job as the code of a version left it: one delivery of two points, one edit of the second, a set and a surface. */
 function filled(version: number): string {
   const sequence = version >= 7 ? ", sequence" : version >= 2 ? ", place" : "";
@@ -153,8 +238,6 @@ function filled(version: number): string {
       (1, 1, 'Ada', 'change', '${JSON.stringify(version >= 2 ? { ...taken, id: 1 } : taken)}'),
       (1, 2, 'Ben', 'change', '${JSON.stringify(edit)}');`;
 }
-
-const versions = fs.readdirSync(folder).filter((f) => f.endsWith(".sql"));
 
 describe("a filled database of an earlier version comes to be one of now", () => {
   test.each(versions.map((v, k) => [v, k + 1] as const))("%s", async (_, version) => {

@@ -1,7 +1,7 @@
 /** What the go-to field finds for a word: points, lines, codes, surfaces, places and actions. */
 import { lineName } from "@bramble/core/lines/model";
 import { PLACE_NAMES, PLACES } from "../components/places";
-import { GONE_DELETED, rowOf } from "@bramble/core/points/table";
+import { GONE_DELETED, GONE_GAVE_WAY, rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "./box";
 import { openPlace } from "./navigate";
 import { sayUnseen } from "./point-facts";
@@ -54,7 +54,7 @@ function pointChoices(q: string): Choice[] {
       if (number === q)
         unseen.push({
           kind: "Point",
-          name: `${t.number[i]}, ${t.deleted[i]! & GONE_DELETED ? "deleted" : "without a position"}`,
+          name: `${t.number[i]}, ${t.deleted[i]! & GONE_DELETED ? "deleted" : t.deleted[i]! & GONE_GAVE_WAY ? "giving way to another" : "without a position"}`,
           go: () => sayUnseen(i),
         });
     } else if (number === q) exact.push(i);

@@ -126,6 +126,8 @@ export interface StoredIntake extends IntakeInfo {
   sha256: string;
   author: string;
   taken: string;
+  /** Ids of points that an earlier version of the application lost from it by reading it again; they are offered back. */
+  lost?: number[];
 }
 
 export interface StoredJob {
@@ -155,6 +157,12 @@ export async function loadJob(db: Queryable, id: number, lock = false): Promise<
     "SELECT id, sequence, key, info, bytes, sha256, author, taken, withdrawn FROM intakes WHERE job_id = $1 ORDER BY sequence, id",
     [id],
   );
+  const { rows: lost } = await db.query(
+    `SELECT p.intake_id AS intake, array_agg(p.id ORDER BY p.id) AS ids FROM lost_points l JOIN points p USING (job_id, id)
+      WHERE l.job_id = $1 AND p.deleted GROUP BY p.intake_id`,
+    [id],
+  );
+  const lostOf = new Map(lost.map((l) => [l.intake, l.ids as number[]]));
   const part = (p: NamedPart) => definitions.filter((d) => d.part === p).map((d) => d.body);
   const stored = (rows: typeof intakes) =>
     rows.map((k) => ({
@@ -164,6 +172,7 @@ export async function loadJob(db: Queryable, id: number, lock = false): Promise<
       sha256: k.sha256,
       author: k.author,
       taken: k.taken.toISOString(),
+      ...(lostOf.has(k.id) ? { lost: lostOf.get(k.id) } : {}),
     }));
   // Of several readings of one file only the latest is told as withdrawn, and none while one stands.
   const standing = new Set(intakes.filter((k) => !k.withdrawn).map((k) => k.sequence));

@@ -55,6 +55,10 @@ export function copyJob(id: number, name: string, request: string | null = null)
         WHERE p.job_id = $1`,
       [id, made],
     );
+    await client.query("INSERT INTO lost_points (job_id, id) SELECT $2, id FROM lost_points WHERE job_id = $1", [
+      id,
+      made,
+    ]);
     await client.query(
       `INSERT INTO ledger (job_id, seq, author, at, kind, target, undone, change)
        SELECT $2, seq, author, at, kind, target, undone,

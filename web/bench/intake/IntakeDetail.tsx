@@ -13,6 +13,7 @@ import { useParts } from "../../lib/store";
 import { decimalsOf, grouped } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 import { LengthField } from "../LengthField";
+import { Aside } from "./Aside";
 import { BytesView, LinesView } from "./AsReceived";
 import { FORMAT_NAMES } from "./names";
 import { SetupReportView, SetupsTable } from "./SetupsTable";
@@ -114,6 +115,7 @@ export function IntakeDetail({ intake: k, readAgain }: { intake: StoredIntake; r
           {k.clashes.length > 8 && (
             <p className="mt-1 text-soft">and {grouped(k.clashes.length - 8)} more numbers used twice.</p>
           )}
+          <Aside intake={k} />
           <Surfaces intake={k} />
         </Tabs.Content>
         {k.setups > 0 && (
