@@ -1,7 +1,8 @@
 /**
- * Zip archives (APPNOTE 6.3, without encryption, several disks and 64-bit sizes), unpacked with every size that they
- * declare held against what comes out: an archive may say one thing and be another.
+ * Zip archives (APPNOTE 6.3, without encryption, several disks and 64-bit sizes), unpacked with every size and check sum
+ * that they declare held against what comes out: an archive may say one thing and be another.
  */
+import { buf as crc32 } from "crc-32";
 import { refusal } from "../errors";
 
 interface Entry {
@@ -9,6 +10,8 @@ interface Entry {
   method: number;
   packed: Uint8Array;
   size: number;
+  /** CRC-32 of what comes out. */
+  sum: number;
 }
 
 const END = 0x06054b50,
@@ -71,7 +74,8 @@ function entriesOf(file: string, bytes: Uint8Array, limit: number): Entry[] {
       size = view.getUint32(at + 24, true),
       nameLength = view.getUint16(at + 28, true),
       local = view.getUint32(at + 42, true);
-    const name = text.decode(bytes.subarray(at + 46, at + 46 + nameLength));
+    const name = text.decode(bytes.subarray(at + 46, at + 46 + nameLength)),
+      from = at;
     at += 46 + nameLength + view.getUint16(at + 30, true) + view.getUint16(at + 32, true);
     if (name.startsWith("/") || name.split(/[/\\]/).includes(".."))
       throw wrong(file, `its entry “${name}” points outside it`);
@@ -83,18 +87,26 @@ function entriesOf(file: string, bytes: Uint8Array, limit: number): Entry[] {
     if (local + 30 > bytes.length || view.getUint32(local, true) !== LOCAL) throw cut();
     const begin = local + 30 + view.getUint16(local + 26, true) + view.getUint16(local + 28, true);
     if (begin + packedSize > bytes.length) throw cut();
-    entries.push({ name, method, packed: bytes.subarray(begin, begin + packedSize), size });
+    const own = text.decode(bytes.subarray(local + 30, local + 30 + view.getUint16(local + 26, true)));
+    if (own !== name || view.getUint16(local + 8, true) !== method)
+      throw wrong(file, `its entry “${name}” is damaged: it is not what the list of entries says`);
+    const sum = view.getInt32(from + 16, true);
+    entries.push({ name, method, packed: bytes.subarray(begin, begin + packedSize), size, sum });
   }
+  const listed = view.getUint32(end + 16, true) + view.getUint32(end + 12, true);
+  if (at !== listed || view.getUint16(end + 8, true) !== count) throw wrong(file, "its list of entries is damaged");
   return entries;
 }
 
 /** Unpacks one entry piece by piece; refused as soon as more comes out than it says, and where less does. */
 async function unpack(file: string, entry: Entry, take: (part: Uint8Array) => void = () => undefined): Promise<void> {
   const { name, packed, size } = entry;
-  let came = 0;
+  let came = 0,
+    sum = 0;
   const got = (part: Uint8Array) => {
     came += part.length;
     if (came > size) throw wrong(file, `its entry “${name}” is larger than it says`);
+    sum = crc32(part, sum);
     take(part);
   };
   if (entry.method === STORED) got(packed);
@@ -110,4 +122,5 @@ async function unpack(file: string, entry: Entry, take: (part: Uint8Array) => vo
     }
   }
   if (came !== size) throw wrong(file, `its entry “${name}” is smaller than it says`);
+  if (sum !== entry.sum) throw wrong(file, `its entry “${name}” is damaged: its check sum is another`);
 }

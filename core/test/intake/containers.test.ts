@@ -135,6 +135,32 @@ describe("archives", () => {
     expect(await checkZip("p.zip", packed, 1e6)).toEqual(["a.csv", "b/c.txt"]);
   });
 
+  test.each([0, 6] as const)(
+    "packed at level %d: a flipped bit anywhere is refused, or changes nothing that comes out",
+    async (level) => {
+      const small = {
+          "day1.csv": new TextEncoder().encode("1,10,20,5,SPOT\n2,30,40,6,TREE\n"),
+          "b.txt": Uint8Array.of(7),
+        },
+        whole = zipSync(small, { level });
+      let refused = 0;
+      for (let at = 0; at < whole.length; at++)
+        for (let bit = 0; bit < 8; bit++) {
+          const flipped = whole.slice();
+          flipped[at]! ^= 1 << bit;
+          try {
+            const files = await opened(flipped);
+            expect([at, bit, Object.fromEntries(files)]).toEqual([at, bit, small]);
+            expect(await checkZip("p.zip", flipped, 1e6)).toEqual(Object.keys(small));
+          } catch (e) {
+            if (!(e instanceof Refusal)) throw e;
+            refused++;
+          }
+        }
+      expect(refused).toBeGreaterThan(4 * whole.length);
+    },
+  );
+
   test.each([
     ["an entry that says less than it holds", changed(list + 24, 10), "larger than it says"],
     ["an entry that says more than it holds", changed(list + 24, 60_000), "smaller than it says"],
@@ -179,5 +205,6 @@ function zipTwice(): Uint8Array {
   const end = new DataView(out.buffer);
   end.setUint16(out.length - 12, 2, true);
   end.setUint16(out.length - 14, 2, true);
+  end.setUint32(out.length - 10, 2 * entry.length, true);
   return out;
 }
