@@ -2,6 +2,10 @@
 -- the deliveries and their answers (points/giving-way.ts) and is worked out again at each turn of one.
 ALTER TABLE points ADD COLUMN gave_way boolean NOT NULL DEFAULT false;
 
+-- The job's version when a reading came or went last: of several readings of a delivery that is withdrawn, the one that
+-- stood last is brought back.
+ALTER TABLE intakes ADD COLUMN turned bigint NOT NULL DEFAULT 0;
+
 -- Shots that an earlier version lost: taken out with no entry of the ledger that did it, by another reading that took what
 -- gave way for an edit. They are offered back.
 CREATE TABLE lost_points (

@@ -347,6 +347,17 @@ describe("what gives way to what", () => {
     expect(await there("b")).toEqual([2, 3, 4, 5]);
   });
 
+  test("of several readings the one that stood last is brought back, with what the office made of it", async () => {
+    await take("a.csv", "stop", rows(1, 2));
+    await readIntakeAgain(job, "Ben", "a", { layout: EN, clash: "stop", crew: "B" });
+    await undoLast(job, "Ben", true);
+    await storeChange(job, "Ada", await edit("1", "note", "by the gate"));
+    await withdrawIntake(job, "Ada", "a");
+    await turnOneIntake(job, "Ada", "a", "take");
+    const t = await table();
+    expect([...(await there("a")), t.texts[t.note[t.number.indexOf("1")]!]]).toEqual([1, 2, "by the gate"]);
+  });
+
   test("two of one number with no answer are refused by name, and nothing is changed", async () => {
     await take("a.csv", "stop", rows(1, 3));
     await withdrawIntake(job, "Ada", "a");

@@ -154,7 +154,7 @@ export async function loadJob(db: Queryable, id: number, lock = false): Promise<
     [id],
   );
   const { rows: intakes } = await db.query(
-    "SELECT id, sequence, key, info, bytes, sha256, author, taken, withdrawn FROM intakes WHERE job_id = $1 ORDER BY sequence, id",
+    "SELECT id, sequence, key, info, bytes, sha256, author, taken, withdrawn FROM intakes WHERE job_id = $1 ORDER BY sequence, turned, id",
     [id],
   );
   const { rows: lost } = await db.query(
@@ -174,10 +174,10 @@ export async function loadJob(db: Queryable, id: number, lock = false): Promise<
       taken: k.taken.toISOString(),
       ...(lostOf.has(k.id) ? { lost: lostOf.get(k.id) } : {}),
     }));
-  // Of several readings of one file only the latest is told as withdrawn, and none while one stands.
+  // Of several readings of one file only that which stood last is told as withdrawn, and none while one stands.
   const standing = new Set(intakes.filter((k) => !k.withdrawn).map((k) => k.sequence));
-  const latest = new Map(intakes.map((k) => [k.sequence, k.id]));
-  const withdrawn = intakes.filter((k) => k.withdrawn && !standing.has(k.sequence) && latest.get(k.sequence) === k.id);
+  const last = new Map(intakes.map((k) => [k.sequence, k.id]));
+  const withdrawn = intakes.filter((k) => k.withdrawn && !standing.has(k.sequence) && last.get(k.sequence) === k.id);
   return {
     id,
     version: job.version,

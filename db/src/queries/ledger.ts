@@ -319,7 +319,8 @@ async function turn(
   change: IntakeChange,
 ): Promise<void> {
   const { rowCount } = await client.query(
-    "UPDATE intakes SET withdrawn = $3 WHERE job_id = $1 AND id = $2 AND withdrawn = NOT $3",
+    `UPDATE intakes SET withdrawn = $3, turned = (SELECT version FROM jobs WHERE id = $1)
+      WHERE job_id = $1 AND id = $2 AND withdrawn = NOT $3`,
     [jobId, rowId, withdraw],
   );
   if (!rowCount)

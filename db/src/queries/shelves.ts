@@ -9,7 +9,7 @@ export const KEPT_DAYS = 30;
 
 /** A job's own rows: what a copy takes along, table by table, with what is another there. */
 const OWN = { definitions: "part, name, position, body", job_files: "name, bytes" } as const;
-const INTAKE_COLUMNS = "key, file, info, bytes, sha256, author, taken, withdrawn, sequence";
+const INTAKE_COLUMNS = "key, file, info, bytes, sha256, author, taken, withdrawn, sequence, turned";
 const POINT_COLUMNS =
   "id, row, number, easting, northing, elevation, precision, target_height, time, description, note, attributes, " +
   "kind, surface, deleted, gave_way, follows, cues, came_as";
