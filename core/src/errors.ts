@@ -115,6 +115,10 @@ const catalogue = {
     return `${d.numbers.length === 1 ? "Number" : "Numbers"} ${few}${more > 0 ? ` and ${more} more` : ""} would be there twice, in “${d.earlier}” and in “${d.later}”, which came later and has no answer for them. Give those points other numbers first, or read “${d.later}” again with an answer.`;
   },
   "change-unknown": (d: { what: string }) => `${d.what} is not in this job any more. Look again.`,
+  "change-leaves": (d: { why: string }) =>
+    `${d.why.replace(/\.$/, "")}, which would not be there. Nothing was stored: change or remove that first.`,
+  "package-broken": (d: { why: string }) =>
+    `The job cannot be written down so that it opens again, and no file was made: ${d.why}`,
   "reading-same": (d: { file: string }) => `“${d.file}” is read in this way already.`,
   "undo-nothing": (d: { author: string; kind: "undo" | "redo" }) =>
     d.kind === "undo"

@@ -27,6 +27,8 @@ export { addedOf, tableOfAdded, type AddedPoints } from "./points/add";
 export * from "./job/change";
 export { asksForFindings, keepSet, removeSet, renameSet, setContext, usersOfSet } from "./job/sets";
 export { standingInTheWay } from "./job/dependents";
+export { surfaceRemoved } from "./job/remove-surface";
+export { nextStep, type NextStep, type Stepped } from "./job/steps";
 export { renumber, type Follower, type Renumbering } from "./job/renumber";
 export { changeAbout, changeDetails, ledgerReport, type ChangeDetail, type Subject } from "./job/details";
 export { Chain, runChain } from "./job/chain";

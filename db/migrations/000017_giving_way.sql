@@ -6,6 +6,9 @@ ALTER TABLE points ADD COLUMN gave_way boolean NOT NULL DEFAULT false;
 -- stood last is brought back.
 ALTER TABLE intakes ADD COLUMN turned bigint NOT NULL DEFAULT 0;
 
+-- A single entry taken back, or done again, whatever came after it: a deed of its own, which undo takes back.
+ALTER TABLE ledger ADD COLUMN alone boolean NOT NULL DEFAULT false;
+
 -- Shots that an earlier version lost: taken out with no entry of the ledger that did it, by another reading that took what
 -- gave way for an edit. They are offered back.
 CREATE TABLE lost_points (

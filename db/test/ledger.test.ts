@@ -1,6 +1,6 @@
 /** The write path on a real PostgreSQL: the test command starts one and gives its address. */
 import path from "node:path";
-import { GENERAL_BOOK, KINDS, type EditableChange } from "@bramble/core";
+import { surfaceRemoved, type JobDefinition, GENERAL_BOOK, KINDS, type EditableChange } from "@bramble/core";
 import pg from "pg";
 import {
   CHANNEL,
@@ -502,6 +502,71 @@ test("an older entry is taken back by itself, unless what came later stands in t
     ["undo", "Ada"],
     ["change", "Ada"],
   ]);
+});
+
+test("after an older entry is taken back by itself, undo undoes that; redo does it again", async () => {
+  const [one, two] = [(await points()).id[0]!, (await points()).id[1]!],
+    levels = async () => Array.from((await points()).z.slice(0, 2));
+  const first = await storeChange(job, "Ada", edit(one, "elevation", 10, 10.5));
+  await storeChange(job, "Ada", edit(two, "elevation", 11, 11.5));
+  await stepOne(job, "Ada", "undo", first.seq);
+  expect(await levels()).toEqual([10, 11.5]);
+  await undoLast(job, "Ada");
+  expect(await levels()).toEqual([10.5, 11.5]);
+  await redoLast(job, "Ada");
+  expect(await levels()).toEqual([10, 11.5]);
+  await undoLast(job, "Ada");
+  await undoLast(job, "Ada");
+  expect(await levels()).toEqual([10.5, 11]);
+  await undoLast(job, "Ada");
+  expect(await levels()).toEqual([10, 11]);
+  for (const wanted of [
+    [10.5, 11],
+    [10.5, 11.5],
+    [10, 11.5],
+  ]) {
+    await redoLast(job, "Ada");
+    expect(await levels()).toEqual(wanted);
+  }
+});
+
+test("nothing is stored that leaves others without what they name; taken out in one step it comes back in one", async () => {
+  const plot = await createJob({
+    name: "Plot",
+    unit: "m",
+    order: "EN",
+    book: {},
+    surfaces: [{ name: "ground" }],
+    contours: [{ surface: "ground", interval: 1 }],
+    volumes: [{ name: "pad", surface: "ground", level: 5 }],
+    drawing: { surfaces: [{ surface: "ground", labels: false }] },
+  } as never);
+  const definition = async () => (await loadJob(getPool(), plot)).definition,
+    before = await definition(),
+    state = { ...before } as JobDefinition;
+  await expect(
+    storeChange(plot, "Ada", { type: "named", part: "surfaces", name: "ground", old: before.surfaces[0]!, new: null }),
+  ).rejects.toThrow("The comparison “pad” uses the surface “ground”, which would not be there. Nothing was stored");
+  await expect(
+    storeChange(plot, "Ada", {
+      type: "named",
+      part: "volumes",
+      name: "odd",
+      old: null,
+      new: { name: "odd", surface: "elsewhere", level: 1 },
+    } as never),
+  ).rejects.toThrow("The comparison “odd” uses the surface “elsewhere”");
+  expect(() => surfaceRemoved(state, "ground")).toThrow("is used by the comparison “pad”");
+  await storeChange(plot, "Ada", { type: "named", part: "volumes", name: "pad", old: before.volumes[0]!, new: null });
+  await storeChange(plot, "Ada", surfaceRemoved(await definition(), "ground"));
+  expect([(await definition()).surfaces, (await definition()).contours, (await definition()).drawing]).toEqual([
+    [],
+    [],
+    undefined,
+  ]);
+  await undoLast(plot, "Ada");
+  await undoLast(plot, "Ada");
+  expect(await definition()).toEqual(before);
 });
 
 test("what others name is not taken back from under them", async () => {

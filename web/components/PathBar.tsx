@@ -3,6 +3,7 @@
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { useMemo } from "react";
+import { nextStep } from "@bramble/core";
 import { livingCount } from "@bramble/core/points/table";
 import { useAuthor } from "../lib/author";
 import { useParts } from "../lib/store";
@@ -41,9 +42,10 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
   }, [view.findings]);
   // Undo takes back what this person did, and nobody else's work.
   const own = ledger.filter((l) => l.author === author),
-    lastOwn = own.find((l) => l.kind === "change" && !l.undone);
-  const canUndo = waiting.length > 0 || lastOwn !== undefined;
-  const canRedo = own.some((l) => l.kind === "change" && l.undone && l.seq > (lastOwn?.seq ?? 0));
+    back = nextStep(own, "undo"),
+    lastOwn = own.find((l) => l.seq === (back?.of ?? back?.target)),
+    canUndo = waiting.length > 0 || back !== undefined,
+    canRedo = nextStep(own, "redo") !== undefined;
   return (
     <header className="print:hidden flex min-h-12 shrink-0 flex-wrap items-stretch border-b border-rule">
       <div className="flex h-12 max-w-56 min-w-0 shrink items-stretch max-[1180px]:max-w-36">

@@ -4,6 +4,7 @@ import {
   openRecipeTables,
   parseRecipe,
   refusal,
+  Refusal,
   writeRecipe,
   type JobState,
   type PointsChange,
@@ -55,19 +56,30 @@ export function loadPackage(id: number, withFiles: boolean): Promise<Uint8Array>
       open = (name: string) => files.get(name)!,
       plain = { ...writeRecipe(told, state.points, (i) => names[i]!), edits: [], computed: [] },
       received = openRecipe(plain, open, undefined, await openRecipeTables(plain, open)).state.points,
-      text = strToU8(
-        `${JSON.stringify(
-          writeRecipe(told, received, (i) => names[i]!),
-          null,
-          2,
-        )}\n`,
-      );
+      written = `${JSON.stringify(
+        writeRecipe(told, received, (i) => names[i]!),
+        null,
+        2,
+      )}\n`,
+      text = strToU8(written);
+    await mustOpen(written, open);
     if (!withFiles) return text;
     // A fixed time keeps the package a function of the job alone. As if packed on Unix (3), plain files: some programs
     // read names as UTF-8 only then.
     const entries: Zippable = { [RECIPE_FILE]: text, ...Object.fromEntries(files) };
     return zipSync(entries, { mtime: new Date("2000-01-01T00:00:00"), os: 3, attrs: (0o100644 << 16) >>> 0 });
   });
+}
+
+/** What leaves is opened again first: a recipe that does not open is of no use to whom it is sent. */
+async function mustOpen(written: string, open: (name: string) => Uint8Array): Promise<void> {
+  try {
+    const recipe = parseRecipe(written, RECIPE_FILE);
+    openRecipe(recipe, open, undefined, await openRecipeTables(recipe, open));
+  } catch (e) {
+    if (e instanceof Refusal) throw refusal("package-broken", { why: e.message });
+    throw e;
+  }
 }
 
 /** A name that no other file of the archive has, on systems too that tell no capital letters apart. */

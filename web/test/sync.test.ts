@@ -55,6 +55,7 @@ class Server {
       kind,
       target: null,
       undone: false,
+      alone: false,
       change,
       text: "",
       client,

@@ -21,12 +21,12 @@ function unmet(d: JobDefinition, before?: ReadonlySet<string>): string[] {
   for (const s of d.sets) for (const name of setsAsked(s.rule, [])) needSet(`The set “${s.name}”`, name);
   for (const s of d.surfaces) if (s.file === undefined) needSet(`The surface “${s.name}”`, s.points);
   for (const p of d.drawing?.points ?? []) needSet("A label of points", p.set);
-  for (const c of d.contours) needSurface("Contours", c.surface);
   for (const x of d.differences) {
     if (x.surface !== undefined) needSurface(`The as-built check “${x.name}”`, x.surface);
     if (typeof x.points === "string" && before?.has(x.points)) needSet(`The as-built check “${x.name}”`, x.points);
   }
   for (const v of d.volumes) for (const s of surfacesOf(v)) needSurface(`The comparison “${v.name}”`, s);
+  for (const c of d.contours) if (!surfaces.has(c.surface)) out.push(`Contours use the surface “${c.surface}”.`);
   return out;
 }
 

@@ -7,6 +7,7 @@ import {
   changeAbout,
   describeChange,
   inverse,
+  nextStep,
   pickGiven,
   RECIPE_SETTINGS,
   refusal,
@@ -19,6 +20,7 @@ import {
   type NamedChange,
   type NamedState,
   type SettingChange,
+  type Stepped,
 } from "@bramble/core";
 import { getPool, type Client } from "../pool.ts";
 import { writing } from "../turns.ts";
@@ -34,6 +36,8 @@ export interface LedgerEntry {
   /** The change that an undo or redo is about. */
   target: number | null;
   undone: boolean;
+  /** An undo or redo of a single entry, whatever came after it (job/steps.ts). */
+  alone: boolean;
   change: Change;
   text: string;
   /** The name that the window which asked gave its change. */
@@ -75,15 +79,16 @@ export function storeChange(
   return writing(jobId, author, async (client, job) => {
     const stored = await entryNamed(client, jobId, name);
     if (stored) return stored;
-    const whole = withIndices(job.definition, change);
+    const whole = withIndices(job.definition, change),
+      [why] = standingInTheWay(job.definition, whole);
+    if (why) throw refusal("change-leaves", { why });
     await carryOut(client, job, whole);
     return enter(client, job, author, "change", whole, null, name);
   });
 }
 
 /**
- * Takes back the person's own last change that is not taken back yet, by its inverse. A delivery only when `delivery`
- * says so.
+ * Takes back the person's own last deed that is not taken back yet, by its inverse. A delivery only when `delivery` says so.
  */
 export function undoLast(
   jobId: number,
@@ -91,11 +96,7 @@ export function undoLast(
   delivery = false,
   name: string | null = null,
 ): Promise<LedgerEntry> {
-  return step(
-    { jobId, author, kind: "undo", delivery, name },
-    [],
-    "SELECT seq, change FROM ledger WHERE job_id = $1 AND author = $2 AND kind = 'change' AND NOT undone ORDER BY seq DESC LIMIT 1",
-  );
+  return step({ jobId, author, kind: "undo", delivery, name });
 }
 
 /** Does again what the person took back last, unless they did something else since. */
@@ -105,17 +106,7 @@ export function redoLast(
   delivery = false,
   name: string | null = null,
 ): Promise<LedgerEntry> {
-  return step(
-    { jobId, author, kind: "redo", delivery, name },
-    [],
-    `
-    SELECT c.seq, c.change FROM ledger c
-      JOIN LATERAL (SELECT max(u.seq) AS seq FROM ledger u
-                     WHERE u.job_id = c.job_id AND u.kind = 'undo' AND u.target = c.seq) AS undo ON true
-     WHERE c.job_id = $1 AND c.author = $2 AND c.kind = 'change' AND c.undone
-       AND undo.seq > coalesce((SELECT max(seq) FROM ledger WHERE job_id = $1 AND author = $2 AND kind = 'change'), 0)
-     ORDER BY undo.seq DESC LIMIT 1`,
-  );
+  return step({ jobId, author, kind: "redo", delivery, name });
 }
 
 /**
@@ -130,11 +121,7 @@ export function stepOne(
   delivery = false,
   name: string | null = null,
 ): Promise<LedgerEntry> {
-  return step(
-    { jobId, author, kind, delivery, name },
-    [seq, kind === "redo"],
-    "SELECT seq, change FROM ledger WHERE job_id = $1 AND author = $2 AND kind = 'change' AND seq = $3 AND undone = $4",
-  );
+  return step({ jobId, author, kind, delivery, name }, seq);
 }
 
 interface Step {
@@ -146,15 +133,26 @@ interface Step {
   name: string | null;
 }
 
-function step(asked: Step, which: readonly unknown[], find: string): Promise<LedgerEntry> {
-  const { jobId, author, kind, delivery, name } = asked;
+/** `one`: the entry that is meant, where it is not the next one. */
+function step({ jobId, author, kind: asked, delivery, name }: Step, one?: number): Promise<LedgerEntry> {
   return writing(jobId, author, async (client, job) => {
     const stored = await entryNamed(client, jobId, name);
     if (stored) return stored;
-    const last = (await client.query(find, [jobId, author, ...which])).rows[0] as
-      { seq: number; change: Change } | undefined;
-    if (!last) throw refusal("undo-nothing", { author, kind });
-    const deed = describeChange(last.change);
+    const { rows: own } = await client.query<Stepped>(
+      "SELECT seq, kind, target, undone, alone FROM ledger WHERE job_id = $1 AND author = $2",
+      [jobId, author],
+    );
+    const next = nextStep(own, asked),
+      isNext = one === undefined || (next?.target === one && next.kind === asked && next.of === undefined),
+      step = isNext ? next : { kind: asked, target: one };
+    const { rows } = await client.query<{ seq: number; change: Change }>(
+      "SELECT seq, change FROM ledger WHERE job_id = $1 AND author = $2 AND kind = 'change' AND seq = $3 AND undone = $4",
+      [jobId, author, step?.target ?? 0, step?.kind === "redo"],
+    );
+    const [last] = rows;
+    if (!last || !step) throw refusal("undo-nothing", { author, kind: asked });
+    const { kind } = step,
+      deed = describeChange(last.change);
     if (last.change.type === "intake" && !delivery)
       throw refusal("undo-delivery", { file: last.change.file, deed, seq: last.seq, kind });
     const change = kind === "undo" ? inverse(last.change) : last.change;
@@ -173,7 +171,22 @@ function step(asked: Step, which: readonly unknown[], find: string): Promise<Led
       last.seq,
       kind === "undo",
     ]);
-    return enter(client, job, author, kind, change, last.seq, name);
+    // A deed upon the single entry is taken back by this one, or done again as a deed of its own.
+    if (step.of !== undefined || !isNext)
+      await client.query(
+        "UPDATE ledger SET undone = true WHERE job_id = $1 AND author = $2 AND alone AND target = $3 AND NOT undone",
+        [jobId, author, last.seq],
+      );
+    return enter(
+      client,
+      job,
+      author,
+      kind,
+      change,
+      last.seq,
+      name,
+      !isNext || (asked === "redo" && step.of !== undefined),
+    );
   });
 }
 
@@ -192,18 +205,20 @@ export async function enter(
   change: Change,
   target: number | null,
   name: string | null = null,
+  alone = false,
 ): Promise<LedgerEntry> {
   const seq = job.version + 1;
   const { rows } = await client.query(
-    `INSERT INTO ledger (job_id, seq, author, kind, target, change, client) VALUES ($1, $2, $3, $4, $5, $6, $7) RETURNING ${COLUMNS}`,
-    [job.id, seq, author, kind, target, JSON.stringify(change), name],
+    `INSERT INTO ledger (job_id, seq, author, kind, target, change, client, alone)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8) RETURNING ${COLUMNS}`,
+    [job.id, seq, author, kind, target, JSON.stringify(change), name, alone],
   );
   await client.query("UPDATE jobs SET version = $2 WHERE id = $1", [job.id, seq]);
   await client.query("SELECT pg_notify($1, $2)", [CHANNEL, `${job.id} ${seq}`]);
   return entryOf(rows[0]);
 }
 
-const COLUMNS = "seq, author, at, kind, target, undone, change, client";
+const COLUMNS = "seq, author, at, kind, target, undone, alone, change, client";
 
 function entryOf(row: Omit<LedgerEntry, "at" | "text"> & { at: Date }): LedgerEntry {
   // A step back is told in the words of the deed that it takes back.

@@ -1,11 +1,9 @@
 "use client";
 /** One surface: its recipe part by part, what it used and refused, and its contours. */
 import { useMemo, useState } from "react";
-import { GROUND, refusedInWords, type SetRule, type SurfaceRecipe } from "@bramble/core";
-import { withLook } from "@bramble/core/drawing/surface-look";
+import { GROUND, Refusal, refusedInWords, surfaceRemoved, type SetRule, type SurfaceRecipe } from "@bramble/core";
 import { sameJson } from "@bramble/core/math/json";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
-import { drawingChange } from "../../lib/drawing-change";
 import { useParts } from "../../lib/store";
 import { area, decimalsOf } from "../../lib/units-shown";
 import { useTrial } from "../../lib/use-trial";
@@ -27,7 +25,7 @@ function withPart(recipe: SurfaceRecipe, part: Partial<SurfaceRecipe>): SurfaceR
 }
 
 export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
-  const { job, view, change, deriving } = useParts("job", "view", "change", "deriving");
+  const { job, view, change, deriving, set } = useParts("job", "view", "change", "deriving", "set");
   // What is being typed or dragged, seen on the sheet before it is kept.
   const [looked, look] = useState<Partial<SurfaceRecipe>>();
   const trial = useTrial(
@@ -48,20 +46,20 @@ export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
     look(undefined);
     void change({ type: "named", part: "surfaces", name: recipe.name, old: recipe, new: withPart(recipe, part) });
   };
-  const removeSurface = async () => {
-    const contours = job.contours.find((c) => c.surface === recipe.name);
-    if (contours) await change({ type: "named", part: "contours", name: recipe.name, old: contours, new: null });
-    if (job.drawing?.surfaces?.some((s) => s.surface === recipe.name)) {
-      await change(drawingChange(job, withLook(job.drawing, recipe.name, {})));
+  const removeSurface = () => {
+    try {
+      void change(surfaceRemoved(job, recipe.name));
+    } catch (e) {
+      if (!(e instanceof Refusal)) throw e;
+      set({ notice: { text: e.message, tone: "problem" } });
     }
-    await change({ type: "named", part: "surfaces", name: recipe.name, old: recipe, new: null });
   };
   return (
     <>
       <div className="flex items-baseline gap-3">
         <h2 className="heading">{recipe.name}</h2>
         <span className="flex-1" />
-        <button className="button button-plain" onClick={() => void removeSurface()}>
+        <button className="button button-plain" onClick={removeSurface}>
           Remove
         </button>
       </div>
