@@ -2,7 +2,7 @@
  * Zip archives (APPNOTE 6.3, without encryption, several disks and 64-bit sizes), unpacked with every size and check sum
  * that they declare held against what comes out: an archive may say one thing and be another.
  */
-import { buf as crc32 } from "crc-32";
+import crc32 from "crc-32";
 import { refusal } from "../errors";
 
 interface Entry {
@@ -106,7 +106,7 @@ async function unpack(file: string, entry: Entry, take: (part: Uint8Array) => vo
   const got = (part: Uint8Array) => {
     came += part.length;
     if (came > size) throw wrong(file, `its entry “${name}” is larger than it says`);
-    sum = crc32(part, sum);
+    sum = crc32.buf(part, sum);
     take(part);
   };
   if (entry.method === STORED) got(packed);
