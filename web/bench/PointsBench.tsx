@@ -2,7 +2,7 @@
 /** Points: one table of all, like a spreadsheet, with the sheet's selection in it; and the sets that rules make of them. */
 import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { Tabs } from "radix-ui";
-import { livingCount, rowOf } from "@bramble/core/points/table";
+import { GONE_DELETED, livingCount, rowOf } from "@bramble/core/points/table";
 import { PlaceLink } from "../components/PlaceLink";
 import { attributeNames } from "../lib/attributes";
 import { useParts } from "../lib/store";
@@ -61,6 +61,10 @@ export function PointsBench() {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [arrival]);
 
+  const withGone = useMemo(
+    () => found.some((i) => (job.points.deleted[i]! & GONE_DELETED) !== 0),
+    [found, job.points.deleted],
+  );
   const living = useMemo(() => livingCount(job.points), [job.points]);
   if (living === 0 && !filter.rule) {
     return (
@@ -79,7 +83,7 @@ export function PointsBench() {
     <Bench
       title="Points"
       about={
-        <span className="tabular-nums">
+        <span className="whitespace-nowrap tabular-nums">
           {tab === "sets" || filter === EVERY_POINT
             ? `${grouped(living)} in all`
             : `${grouped(rows.length)} of ${grouped(living)}`}
@@ -87,8 +91,9 @@ export function PointsBench() {
         </span>
       }
       actions={
-        points.size > 0 &&
-        tab === "table" && <Selected open={form} toggle={(f) => setForm(form === f ? undefined : f)} />
+        tab === "table" && (
+          <Selected open={form} toggle={(f) => setForm(form === f ? undefined : f)} withGone={withGone} />
+        )
       }
     >
       <Tabs.Root value={tab} onValueChange={setTab} className="flex min-h-0 flex-1 flex-col">
@@ -116,16 +121,15 @@ export function PointsBench() {
                   Keep as a set
                 </button>
               )}
-              {points.size === 1 && (
-                <button
-                  className="button button-plain h-6 px-1.5"
-                  title="How the point came, what was done to it, what uses it"
-                  aria-expanded={form === "story"}
-                  onClick={() => setForm(form === "story" ? undefined : "story")}
-                >
-                  Story
-                </button>
-              )}
+              <button
+                className="button button-plain h-6 px-1.5"
+                title="How the selected point came, what was done to it, what uses it"
+                aria-expanded={form === "story"}
+                disabled={points.size !== 1}
+                onClick={() => setForm(form === "story" ? undefined : "story")}
+              >
+                Story
+              </button>
               {!filter.rule && (
                 <button
                   className="button button-plain h-6 px-1.5"

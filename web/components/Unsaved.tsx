@@ -10,7 +10,7 @@ export function Unsaved() {
   const { giveUp, insist, retry } = useJob.getState();
   if (clashes.length === 0 && !stuck) return null;
   return (
-    <section aria-label="Not saved" className="print:hidden border-b border-rule bg-amber-wash px-4 py-1.5 text-amber">
+    <section aria-label="Not saved" className="border-t border-rule bg-amber-wash px-4 py-1.5 text-amber">
       {clashes.map(({ name, change, why }) => {
         const clash = why.data.clash as { theirs: unknown; mine: unknown } | undefined,
           one = clash && change.type === "points" && change.edits.length === 1;

@@ -53,25 +53,28 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
     <div className="flex h-dvh flex-col overflow-hidden print:block print:h-auto print:overflow-visible">
       <DropAnywhere />
       <PathBar openGoTo={() => setDialog("go-to")} openShortcuts={() => setDialog("shortcuts")} />
-      {notice && (
-        <div
-          role="status"
-          className={`flex items-center gap-3 border-b print:hidden border-rule px-4 py-1.5 ${notice.tone === "problem" ? "bg-amber-wash text-amber" : notice.tone === "settled" ? "text-leaf" : ""}`}
-        >
-          <span className="min-w-0 flex-1">{notice.text}</span>
-          {notice.action && (
-            <button className="button h-6" onClick={notice.action.go}>
-              {notice.action.name}
-            </button>
-          )}
-          <button className="button-plain button h-6" onClick={() => useJob.getState().set({ notice: undefined })}>
-            Close
-          </button>
-        </div>
-      )}
-      <Unsaved />
       <Rehearsal />
-      <main className="min-h-0 flex-1 print:h-auto">
+      <main className="relative min-h-0 flex-1 print:h-auto">
+        {/* What is told lies over what is there and moves nothing under the pointer. */}
+        <div className="absolute inset-x-0 bottom-0 z-30 print:hidden">
+          <Unsaved />
+          {notice && (
+            <div
+              role="status"
+              className={`flex items-center gap-3 border-t border-rule px-4 py-1.5 shadow-sm ${notice.tone === "problem" ? "bg-amber-wash text-amber" : notice.tone === "settled" ? "bg-paper text-leaf" : "bg-paper"}`}
+            >
+              <span className="min-w-0 flex-1">{notice.text}</span>
+              {notice.action && (
+                <button className="button h-6" onClick={notice.action.go}>
+                  {notice.action.name}
+                </button>
+              )}
+              <button className="button-plain button h-6" onClick={() => useJob.getState().set({ notice: undefined })}>
+                Close
+              </button>
+            </div>
+          )}
+        </div>
         <Group
           orientation="horizontal"
           id="workspace"

@@ -34,6 +34,7 @@ export const SHORTCUTS: [string, string][] = [
     "Keep the selected points out of surfaces, their elevations as they are; again: by code. In the table with Alt",
   ],
   ["↑ ↓, 1 – 9, Enter", "Findings: next, try a repair, take it"],
+  ["Shift Enter", "Findings: open where the chosen one is mended"],
   ["A  Shift A", "Findings: accept one, all of its kind"],
   ["Home", "Whole job (on the sheet)"],
   ["+  −", "Nearer, farther (on the sheet)"],

@@ -2,7 +2,7 @@
 /** A virtual table edited from the keyboard: only the rows in sight are there, whatever their count. */
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import type { EditableChange, PointEdit } from "@bramble/core";
+import type { Change, PointEdit } from "@bramble/core";
 import { mark } from "../../lib/marks";
 import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
@@ -16,7 +16,7 @@ import { useTried } from "./use-tried";
 const ROW = 28;
 
 /** Edits of cells within a change. */
-function editsIn(change: EditableChange): readonly PointEdit[] {
+function editsIn(change: Change): readonly PointEdit[] {
   return change.type === "points" ? change.edits : change.type === "several" ? change.changes.flatMap(editsIn) : [];
 }
 
@@ -32,7 +32,14 @@ export function Grid({
   sortBy: (key: string, more: boolean) => void;
 }) {
   const scroller = useRef<HTMLDivElement>(null);
-  const { job, view, points, waiting, clashes } = useParts("job", "view", "points", "waiting", "clashes");
+  const { job, view, points, waiting, clashes, ledger } = useParts(
+    "job",
+    "view",
+    "points",
+    "waiting",
+    "clashes",
+    "ledger",
+  );
   const t = job.points,
     data: TableData = { job, view },
     tried = useTried(data);
@@ -66,6 +73,9 @@ export function Grid({
     }),
     [],
   );
+  const byWhom =
+    cells.meanwhile &&
+    ledger.find((l) => l.change.type !== "intake" && editsIn(l.change).some((e) => e.id === cell.at))?.author;
   const inBlock = (index: number) => cells.block !== undefined && index >= cells.block.from && index <= cells.block.to;
   const width = columns.reduce((s, c) => s + c.width, 0) + 8;
 
@@ -104,13 +114,26 @@ export function Grid({
     cell.at === "headings" ? `heading-${cell.column}` : nth >= 0 ? `cell-${cell.at}-${cell.column}` : undefined;
 
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
-      {problem && (
-        <p role="alert" className="mx-4 mb-2 border-l-2 border-red px-3 text-red">
-          {problem}
-        </p>
-      )}
-      {cells.asked && <AskFirst asked={cells.asked} answer={cells.answer} />}
+    <div className="relative flex min-h-0 flex-1 flex-col">
+      {/* Over the last rows, not above the first: nothing moves under the pointer. */}
+      <div className="absolute inset-x-0 bottom-0 z-20 bg-bench empty:hidden">
+        {problem && (
+          <p role="alert" className="mx-4 my-2 border-l-2 border-red px-3 text-red">
+            {problem}
+          </p>
+        )}
+        {cells.meanwhile && (
+          <p role="alert" className="mx-4 my-2 border-l-2 border-amber px-3 text-amber">
+            {byWhom ?? "Somebody"} changed this cell meanwhile: it is now{" "}
+            {cells.meanwhile.theirs === "" ? "blank" : `“${cells.meanwhile.theirs}”`}.{" "}
+            {cells.meanwhile.warned
+              ? "Enter once more stores yours in its place"
+              : "Enter asks before yours takes its place"}
+            , Escape leaves theirs.
+          </p>
+        )}
+        {cells.asked && <AskFirst asked={cells.asked} answer={cells.answer} />}
+      </div>
       <div
         ref={scroller}
         role="grid"

@@ -10,7 +10,14 @@ const CHOICES = ["auto", "in", "out"] as const;
 /** The forms that work on the selected points. */
 export type SelectedForm = "renumber" | "change" | "story";
 
-export function Selected({ open, toggle }: { open: SelectedForm | undefined; toggle: (form: SelectedForm) => void }) {
+interface About {
+  open: SelectedForm | undefined;
+  toggle: (form: SelectedForm) => void;
+  /** Points that were taken out are among those shown. */
+  withGone: boolean;
+}
+
+export function Selected({ open, toggle, withGone }: About) {
   const { job, points, change, select, show } = useParts("job", "points", "change", "select", "show");
   const t = job.points,
     rows = [...points].map((id) => rowOf(t, id)).filter((i) => i >= 0),
@@ -31,44 +38,57 @@ export function Selected({ open, toggle }: { open: SelectedForm | undefined; tog
     });
     select({});
   };
+  const none = living.length === 0;
+  // Always there, so that the first of two clicks moves nothing under the second.
   return (
     <div className="flex flex-wrap items-center justify-end gap-1.5">
-      {living.length > 0 && (
-        <>
-          <button
-            className="button px-1.5"
-            onClick={() => setSurface("out")}
-            title="Keep the selected points out of surfaces; their elevations stay"
-          >
-            Out of surfaces
-          </button>
-          <button
-            className="button px-1.5"
-            onClick={() => setSurface("auto")}
-            title="Let the code decide again whether they are in surfaces"
-          >
-            Surfaces by code
-          </button>
-          <button
-            className="button px-1.5"
-            onClick={() => show(boxOfPoints(t, rowsOf(t, points)))}
-            title="Show the selected points on the sheet"
-          >
-            Zoom
-          </button>
-          <button className="button px-1.5" aria-pressed={open === "change"} onClick={() => toggle("change")}>
-            Change
-          </button>
-          <button className="button px-1.5" aria-pressed={open === "renumber"} onClick={() => toggle("renumber")}>
-            Renumber
-          </button>
-          <button className="button px-1.5" onClick={() => setDeleted(living, true)}>
-            Delete
-          </button>
-        </>
-      )}
-      {gone.length > 0 && (
-        <button className="button px-1.5" onClick={() => setDeleted(gone, false)}>
+      <button
+        className="button px-1.5"
+        disabled={none}
+        onClick={() => setSurface("out")}
+        title="Keep the selected points out of surfaces; their elevations stay"
+      >
+        Out of surfaces
+      </button>
+      <button
+        className="button px-1.5"
+        disabled={none}
+        onClick={() => setSurface("auto")}
+        title="Let the code decide again whether they are in surfaces"
+      >
+        Surfaces by code
+      </button>
+      <button
+        className="button px-1.5"
+        disabled={none}
+        onClick={() => show(boxOfPoints(t, rowsOf(t, points)))}
+        title="Show the selected points on the sheet"
+      >
+        Zoom
+      </button>
+      <button
+        className="button px-1.5"
+        disabled={none}
+        aria-pressed={open === "change"}
+        title="Change a column of all selected points"
+        onClick={() => toggle("change")}
+      >
+        Change
+      </button>
+      <button
+        className="button px-1.5"
+        disabled={none}
+        aria-pressed={open === "renumber"}
+        title="Give the selected points other numbers"
+        onClick={() => toggle("renumber")}
+      >
+        Renumber
+      </button>
+      <button className="button px-1.5" disabled={none} onClick={() => setDeleted(living, true)}>
+        Delete
+      </button>
+      {withGone && (
+        <button className="button px-1.5" disabled={gone.length === 0} onClick={() => setDeleted(gone, false)}>
           Bring back
         </button>
       )}

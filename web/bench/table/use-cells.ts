@@ -48,6 +48,15 @@ export interface Block {
 }
 const ONE_CELL = { rows: 1, columns: 1 };
 
+/** The open cell: what is in its field, whether it was typed over, what stood in the cell when it was opened. */
+interface Editing {
+  text: string;
+  typed: boolean;
+  was: string;
+  /** What another made of the cell meanwhile, which was said before Enter was pressed once more. */
+  warned?: string;
+}
+
 /** What waits for a word: what it does besides what is seen. */
 export interface Asked {
   change: EditableChange | undefined;
@@ -60,7 +69,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   const t = job.points,
     data: TableData = { job, view };
   const [cell, setCell] = useKept<Cell>("points.cell", NO_CELL);
-  const [editing, setEditing] = useState<{ text: string; typed: boolean }>();
+  const [editing, setEditing] = useState<Editing>();
   const [problem, setProblem] = useState("");
   /** A change that does more than what is seen waits for a word. */
   const [asked, setAsked] = useState<Asked>();
@@ -72,6 +81,8 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   const [corner, setCorner] = useState<{ at: number; column: number }>();
   /** After Escape, until a key means the table again. */
   const atRest = useRef(false);
+  /** The cell was gone to for the person, not by them: a key alone is not meant for its whole value. */
+  const led = useRef(false);
   const row = typeof cell.at === "number" ? rowOf(t, cell.at) : -1,
     nth = row < 0 ? -1 : rows.indexOf(row),
     column = columns[Math.min(cell.column, columns.length - 1)]!;
@@ -101,6 +112,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
 
   const goTo = (toRow: number, toColumn: number) => {
     setCorner(undefined);
+    led.current = false;
     if (rows.length === 0) return;
     const c = Math.max(0, Math.min(columns.length - 1, toColumn));
     if (toRow < 0) return setCell({ at: "headings", column: c });
@@ -122,7 +134,14 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     setProblem("");
     setAsked(undefined);
     isOpen.current = true;
-    setEditing({ text: text ?? cellText(column, data, row), typed: text !== undefined });
+    const was = cellText(column, data, row);
+    setEditing({ text: text ?? was, typed: text !== undefined, was });
+  };
+
+  /** What another made of the open cell meanwhile; undefined where it is as it was. */
+  const theirs = (): string | undefined => {
+    const now = editing && row >= 0 ? cellText(column, data, row) : undefined;
+    return now === editing?.was ? undefined : now;
   };
 
   const close = () => {
@@ -169,6 +188,12 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   /** Keeps what is in the open cell; true when it may be left. */
   const keep = (): boolean => {
     if (!isOpen.current || editing === undefined) return true;
+    const now = theirs();
+    if (now !== undefined && now !== editing.text && editing.warned !== now) {
+      // Theirs is not overwritten unseen: it is said, and Enter once more means it.
+      setEditing({ ...editing, warned: now });
+      return false;
+    }
     if (editing.text !== cellText(column, data, row)) return put(editing.text);
     close();
     return true;
@@ -289,7 +314,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
       // A number is opened deliberately, with F2 or the mouse: it names the point everywhere.
       if (!column.field || column.choices || column.key === "number") return false;
       began.current ??= cell.column;
-      begin(event.key);
+      begin(led.current ? undefined : event.key);
     } else return onwards(event);
     return true;
   };
@@ -324,7 +349,10 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
   };
 
   const onCellClick = (event: MouseEvent, which: number, k: number) => {
+    // The second click of two is about the cell of the first, whatever came to lie under the pointer meanwhile.
+    if (event.detail > 1) return;
     if (editing !== undefined && !keep()) return;
+    led.current = false;
     began.current = undefined;
     // In one column Shift chooses whole rows, across columns a block of cells.
     if (event.shiftKey && !(event.ctrlKey || event.metaKey) && nth >= 0 && k !== cell.column) {
@@ -408,6 +436,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     const wanted = columns.findIndex((c) => c.field !== undefined && c.field === arrival.field);
     // Typing is to edit: the elevation, unless a cell that can be edited was the active one.
     const level = columns.findIndex((c) => c.field === "elevation");
+    led.current = true;
     setCell(({ column: now }) => ({
       at: arrival.point,
       column: wanted >= 0 ? wanted : now > 0 && columns[now]?.field ? now : level,
@@ -424,6 +453,9 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     nth,
     block,
     editing,
+    /** What another made of the open cell, and whether Enter will overwrite it. */
+    meanwhile:
+      editing && theirs() !== undefined ? { theirs: theirs()!, warned: editing.warned === theirs() } : undefined,
     problem,
     asked,
     own,

@@ -54,7 +54,7 @@ export function FindingDetail({ f, ...about }: About & { f: Finding | undefined 
       ) : (
         <p className="p-4 text-soft">
           Up and down go from one finding to the next, and the sheet goes along. A figure chooses a repair, Enter takes
-          it, A accepts the finding.
+          it, A accepts the finding, Shift Enter opens where it is mended.
         </p>
       )}
     </section>
@@ -96,7 +96,8 @@ function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
       if (facts?.repairs[k]) setChosen(k === chosen ? undefined : k);
       else if (key === "1" && typeof attribute === "string" && f.accepted === undefined) setFilling(true);
       else if (key === "Enter" && repair) void take();
-      else if (key === "Enter" && leadsTo(f)) openFinding(f);
+      // Enter takes a repair and nothing else: what it opened would have the keyboard, and the next figure for its value.
+      else if (key === "Shift Enter" && leadsTo(f)) openFinding(f);
       else if (key === "a" && f.accepted === undefined) setAccepting("one");
       else if (key === "A" && same.length > 1) setAccepting("all");
       else if (key === "Escape" && (repair || accepting)) {
@@ -176,7 +177,11 @@ function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
               </button>
             )}
             {to && (
-              <button className="button button-plain h-6" onClick={() => openFinding(f)}>
+              <button
+                className="button button-plain h-6"
+                title={`${OPEN[to]}, where it is mended (Shift Enter)`}
+                onClick={() => openFinding(f)}
+              >
                 {OPEN[to]}
               </button>
             )}

@@ -75,7 +75,7 @@ export function Findings() {
     else if (key === "ArrowRight" || key === "ArrowLeft") {
       const folded = rows.find((r) => isHeading(r) && r.open === (key === "ArrowLeft"));
       if (folded && isHeading(folded)) toggle(folded.kind);
-    } else if (!detail.current?.key(key)) return;
+    } else if (!detail.current?.key(key === "Enter" && event.shiftKey ? "Shift Enter" : key)) return;
     event.preventDefault();
     event.stopPropagation();
   };
