@@ -8,7 +8,7 @@ test("a double click edits the cell of its first click; what is told lies over t
   page,
 }) => {
   await openAs(page, "Ada", "/");
-  await newJob(page, "Still rows", { order: "Easting first" });
+  await newJob(page, "Still rows", { order: "EN" });
   await takeIn(page, "day1.csv", FILE, 12);
   await goTo(page, "Points");
   const level = await cell(page, "7", "Elevation"),
@@ -33,7 +33,7 @@ test("a double click edits the cell of its first click; what is told lies over t
 
 test("a cell that the program opened takes no single key for its value", async ({ page }) => {
   await openAs(page, "Ada", "/");
-  await newJob(page, "One key", { order: "Easting first" });
+  await newJob(page, "One key", { order: "EN" });
   await takeIn(page, "day1.csv", `${FILE}\n99,3,3,0,SPOT\n`, 13);
   await goTo(page, "Points");
   await page.keyboard.press("f");
@@ -60,7 +60,7 @@ test("a cell that the program opened takes no single key for its value", async (
 
 test("a cell that another changes while it is open says so, and Enter asks", async ({ page, browser }) => {
   await openAs(page, "Ada", "/");
-  await newJob(page, "Two at one cell", { order: "Easting first" });
+  await newJob(page, "Two at one cell", { order: "EN" });
   await takeIn(page, "day1.csv", FILE, 12);
   await goTo(page, "Points");
   await (await cell(page, "3", "Elevation")).dblclick();
@@ -69,6 +69,7 @@ test("a cell that another changes while it is open says so, and Enter asks", asy
   const context = await browser.newContext(),
     other = await context.newPage();
   await openAs(other, "Ben", page.url());
+  await expect(other.getByRole("gridcell", { name: "100.200", exact: true })).toBeVisible();
   await (await cell(other, "3", "Elevation")).dblclick();
   await other.getByLabel("Elevation m of point 3").fill("101.25");
   await other.keyboard.press("Enter");

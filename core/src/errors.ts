@@ -151,6 +151,8 @@ const catalogue = {
     `The package “${d.file}” cannot hold a package. Leave it out of its files.`,
   "handover-empty": (d: { file: string }) =>
     `The package “${d.file}” has nothing to hold. Add files to the handover first.`,
+  "handover-no-points": (d: { file: string; points: string }) =>
+    `“${d.file}” would hold no points: “${d.points}” names none that is there. Choose a set or numbers of the job.`,
   "plan-empty": (d: { file: string }) => `“${d.file}” has nothing to draw: the job has no points yet.`,
   "plan-sheets": (d: { file: string; sheets: number; limit: number; scale: number }) =>
     `“${d.file}” would need ${d.sheets} sheets at 1 : ${d.scale}, more than ${d.limit}. ` +

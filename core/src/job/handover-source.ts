@@ -29,9 +29,17 @@ export interface RowsOf {
 }
 
 /** What a file is written from. Surfaces and contours that it would hold must have been made. */
-export function handoverSource(file: HandoverFile, state: JobState, derived: Derived): HandoverSource {
+export function handoverSource(
+  file: HandoverFile,
+  state: JobState,
+  derived: Derived,
+  mayBeEmpty = false,
+): HandoverSource {
   const rows = pointsOfSelection(pointsOf(file) ?? "*", setContext(state, derived), `handover “${file.file}”`);
-  const wants = (what: string) => holdsOf(file).includes(what);
+  const wants = (what: string) => holdsOf(file).includes(what),
+    named = pointsOf(file);
+  if (!mayBeEmpty && named !== undefined && named !== "*" && rows.length === 0)
+    throw refusal("handover-no-points", { file: file.file, points: named });
   const source: Omit<HandoverSource, "labels"> = {
     name: state.name,
     client: state.client ?? "",
@@ -106,7 +114,7 @@ export function pointsFor(
 ): OutTable {
   const now = pointsTable(file, source, source.rows);
   if (file.only !== "changed" || !last) return now;
-  const then = handoverSource({ ...file, only: undefined } as HandoverFile, last.state, last.derived),
+  const then = handoverSource({ ...file, only: undefined } as HandoverFile, last.state, last.derived, true),
     readThen = rowWriter(pointsTable(file, then, then.rows), {}),
     readNow = rowWriter(now, {});
   const rowThen = new Map(Array.from(then.rows, (row, k) => [then.table.id[row]!, k]));

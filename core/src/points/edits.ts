@@ -306,13 +306,14 @@ function editPoint(draft: TableDraft, i: number, { set = {}, cues }: RecipeEdit)
   // A level that follows from observations moves with its target height by itself.
   const follows = (t.follows[i]! & FOLLOWS_Z) !== 0;
   if (
-    height !== undefined &&
+    // One that is cleared says nothing of the level.
+    typeof height === "number" &&
     set.elevation === undefined &&
     !follows &&
     !Number.isNaN(before) &&
     !Number.isNaN(t.z[i]!)
   ) {
-    draft.set(i, "elevation", Number(fieldValue(t, i, "elevation")) + before - Number(height ?? 0));
+    draft.set(i, "elevation", Number(fieldValue(t, i, "elevation")) + before - height);
   }
   const { numbersFrom: _, attributes, ...fields } = set;
   for (const [field, value] of Object.entries(fields)) draft.set(i, field as EditField, value!);

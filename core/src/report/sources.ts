@@ -7,6 +7,7 @@ import { area } from "../math/figures";
 import { decimalsOf, lengthText } from "../math/units";
 import { plural } from "../math/words";
 import { GROUND } from "../sets/model";
+import { breaklineCodes } from "../surface/breaklines";
 import type { RingWanted, SurfaceRecipe } from "../surface/model";
 import type { AsBuilt } from "../volumes/as-built";
 import { surfacesOf } from "../volumes/model";
@@ -72,7 +73,12 @@ function surfaceFacts(s: JobState, r: SurfaceRecipe): Facts {
     "code" in x ? `closed lines of ${x.code}` : `a drawn ring of ${x.ring.length} corners`;
   const facts: Facts = [
     ["Points", r.points === undefined || r.points === GROUND ? "all ground points" : `the set “${r.points}”`],
-    ["Breaklines", (b.codes ?? []).map((c) => (c === "*" ? "all that the code book has" : c)).join(", ") || "none"],
+    [
+      "Breaklines",
+      breaklineCodes(r)
+        .map((c) => (c === "*" ? "all that the code book has" : c))
+        .join(", ") || "none",
+    ],
     [
       "Edge",
       edge === undefined || edge === "hull"

@@ -40,13 +40,17 @@ export function lineWanted(
   return { code: line.code, ...(line.run ? { run: line.run } : {}), ...(intake === undefined ? {} : { intake }) };
 }
 
+/** The codes whose lines a recipe takes as breaklines: where it names none, all that the book says. */
+export const breaklineCodes = ({ breaklines }: Pick<SurfaceRecipe, "breaklines">): readonly string[] =>
+  breaklines?.codes ?? ["*"];
+
 /** The lines that a recipe takes as breaklines; what it names and is not there is refused by name. */
 export function breaklinesOf(
   { breaklines = {} }: SurfaceRecipe,
   { lines, intakes = [], fileLines, rowOf }: Pick<SurfaceSources, "lines" | "intakes" | "fileLines" | "rowOf">,
   refused: Refused[] = [],
 ): Breaklines {
-  const codes = (breaklines.codes ?? []).map(wildcard),
+  const codes = breaklineCodes({ breaklines }).map(wildcard),
     out: Breaklines = { draped: [], fixed: [], ofFiles: [], without: new Set() };
   const isOne = (w: LineWanted) => (l: Line) =>
     "code" in w &&

@@ -1,5 +1,6 @@
 /** How much a pit or basin holds, by level: exact, in one pass over the triangles for all levels. */
 import { refusal } from "../errors";
+import { decimalSteps } from "../math/decimal";
 import { Sum } from "../math/sum";
 import type { Surface } from "../surface/model";
 import type { StorageRow } from "./model";
@@ -17,7 +18,9 @@ export function levelsBetween(from: number, to: number, step: number, comparison
   if (!(step > 0)) throw wrong("the step is not above zero");
   const count = Math.ceil((to - from) / step - 1e-9);
   if (count > MOST_ROWS) throw wrong(`${count} steps are more than ${MOST_ROWS}; take a larger one`);
-  const levels = Array.from({ length: count }, (_, k) => from + k * step);
+  // As decimals: three steps of 0.1 are 0.3.
+  const at = decimalSteps(from, step),
+    levels = Array.from({ length: count }, (_, k) => at(k));
   levels.push(to);
   return levels;
 }

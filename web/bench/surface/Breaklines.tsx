@@ -2,7 +2,7 @@
 /** Which lines are breaklines of a surface, where they cross, and how they are thinned and densified. */
 import { useState, type ReactNode } from "react";
 import { lengthText, sameJson, type LineWanted } from "@bramble/core";
-import { lineWanted } from "@bramble/core/surface/breaklines";
+import { breaklineCodes, lineWanted } from "@bramble/core/surface/breaklines";
 import { plural } from "@bramble/core/math/words";
 import { useParts } from "../../lib/store";
 import { Choice } from "../Choice";
@@ -41,7 +41,7 @@ export function Breaklines({ recipe, edit, look, would, children }: PartProps & 
         {children}
         <Choice
           label="Breaklines"
-          value={given.codes?.length ? "all" : "none"}
+          value={breaklineCodes(recipe).length ? "all" : "none"}
           onChange={(v) => put({ codes: v === "all" ? ["*"] : [] })}
           options={[
             ["all", "all that the code book says"],

@@ -436,7 +436,8 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     const wanted = columns.findIndex((c) => c.field !== undefined && c.field === arrival.field);
     // Typing is to edit: the elevation, unless a cell that can be edited was the active one.
     const level = columns.findIndex((c) => c.field === "elevation");
-    led.current = true;
+    // Who goes to a point by its number means its cell; who is led to where a finding is mended has other keys in mind.
+    led.current = arrival.field !== undefined;
     setCell(({ column: now }) => ({
       at: arrival.point,
       column: wanted >= 0 ? wanted : now > 0 && columns[now]?.field ? now : level,
