@@ -55,6 +55,10 @@ interface Editing {
   was: string;
   /** What another made of the cell meanwhile, which was said before Enter was pressed once more. */
   warned?: string;
+  /** The person was led to the cell: one key alone may have been meant for the list that they came from. */
+  led: boolean;
+  /** That was said, and Enter once more means it. */
+  sure?: boolean;
 }
 
 /** What waits for a word: what it does besides what is seen. */
@@ -135,7 +139,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     setAsked(undefined);
     isOpen.current = true;
     const was = cellText(column, data, row);
-    setEditing({ text: text ?? was, typed: text !== undefined, was });
+    setEditing({ text: text ?? was, typed: text !== undefined, was, led: led.current });
   };
 
   /** What another made of the open cell meanwhile; undefined where it is as it was. */
@@ -192,6 +196,13 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
     if (now !== undefined && now !== editing.text && editing.warned !== now) {
       // Theirs is not overwritten unseen: it is said, and Enter once more means it.
       setEditing({ ...editing, warned: now });
+      return false;
+    }
+    if (editing.led && editing.typed && editing.text.length === 1 && !editing.sure) {
+      setEditing({ ...editing, sure: true });
+      setProblem(
+        `Only “${editing.text}” was typed, which may have been meant for the list: Enter once more stores it, Escape leaves ${editing.was || "the cell blank"}.`,
+      );
       return false;
     }
     if (editing.text !== cellText(column, data, row)) return put(editing.text);
@@ -314,7 +325,7 @@ export function useCells({ rows, columns, sortBy, reveal, page, focus }: CellsIn
       // A number is opened deliberately, with F2 or the mouse: it names the point everywhere.
       if (!column.field || column.choices || column.key === "number") return false;
       began.current ??= cell.column;
-      begin(led.current ? undefined : event.key);
+      begin(event.key);
     } else return onwards(event);
     return true;
   };
