@@ -204,6 +204,7 @@ export function LookAtFile({
         {look && !problem && look.exchanged.length > 0 && (
           <Exchanged rows={look.exchanged} points={look.points} can={look.layout !== undefined} exchange={exchange} />
         )}
+        {look && !problem && <FarAway values={look.values.filter((v) => v.what === "position")} />}
         {answers.length > 0 && (
           <p role="alert" className="mb-3 border-l-2 border-amber bg-amber-wash px-3 py-2 text-amber">
             {plural(answers.length, "number is", "numbers are")} used twice, first {answers[0]!.number} in row{" "}
@@ -303,6 +304,23 @@ function FirstRows({
 }
 
 const NO_MEANS: readonly string[] = [];
+
+const MOST_FAR = 3;
+
+/** Points far from all others are said aloud: on the sheet they would be a dot beyond its edge. */
+function FarAway({ values }: { values: Look["values"] }) {
+  if (values.length === 0) return null;
+  return (
+    <div role="alert" className="mb-3 border-l-2 border-amber bg-amber-wash px-3 py-2 text-amber">
+      {values.slice(0, MOST_FAR).map((v) => (
+        <p key={v.row}>
+          Point {v.number} (row {v.row}) {v.text}
+        </p>
+      ))}
+      {values.length > MOST_FAR && <p>and {values.length - MOST_FAR} more, among the values below.</p>}
+    </div>
+  );
+}
 
 /** How an intake was read, as it can be given again. */
 function optionsOf(k: StoredIntake): IntakeOptions {
