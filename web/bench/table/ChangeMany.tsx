@@ -20,16 +20,16 @@ export function ChangeMany({ rows, close }: { rows: Int32Array; close: () => voi
     [deed, setDeed] = useState<Deed>("set"),
     [text, setText] = useState(""),
     [by, setBy] = useState("");
-  const of = useMemo(() => ({ job, view }), [job, view]),
-    many = useMemo(() => manyOf(of), [of]),
+  const of = { job, view },
+    many = useMemo(() => manyOf({ job, view }), [job, view]),
     // An attribute that nobody has any more is no choice.
     about = many.find((m) => m.key === key) ?? many[0]!,
     { field, attribute } = about,
     t = job.points;
   const chosen = useMemo(() => rows.filter((i) => points.has(t.id[i]!)), [rows, points, t]);
   const made = useMemo(
-    () => (text === "" && deed !== "set" ? undefined : cellsOfMany(of, chosen, about, deed, text, by)),
-    [of, chosen, about, deed, text, by],
+    () => (text === "" && deed !== "set" ? undefined : cellsOfMany({ job, view }, chosen, about, deed, text, by)),
+    [job, view, chosen, about, deed, text, by],
   );
   const cells = made && "cells" in made ? made.cells : [];
   const say = (value: EditValue) =>
