@@ -86,3 +86,37 @@ test("a cell that another changes while it is open says so, and Enter asks", asy
   await expect(await cell(other, "3", "Elevation")).toHaveText("100.500");
   await context.close();
 });
+
+test("what one types in a field stays there when another stores it; what came is said beside it", async ({
+  page,
+  browser,
+}) => {
+  await openAs(page, "Ada", "/");
+  await newJob(page, "Two at one field", { order: "EN" });
+  const place = page.url().replace("intake", "settings");
+  await page.goto(place);
+  const client = page.getByLabel("Client reference"),
+    notes = page.getByLabel("Notes");
+  await client.pressSequentially("Trust");
+  const context = await browser.newContext(),
+    other = await context.newPage();
+  await openAs(other, "Ben", place);
+  await other.getByLabel("Client reference").fill("Stage Ltd");
+  await other.getByLabel("Client reference").press("Enter");
+  await settled(other);
+  await expect(page.getByText("Meanwhile it became “Stage Ltd”")).toBeVisible();
+  await client.pressSequentially("ees");
+  await expect(client).toHaveValue("Trustees");
+  await page.getByRole("button", { name: "Take theirs" }).click();
+  await expect(client).toHaveValue("Stage Ltd");
+  await notes.pressSequentially("Gate locked");
+  await other.getByLabel("Notes").fill("Key at the lodge");
+  await other.getByLabel("Notes").blur();
+  await settled(other);
+  await expect(page.getByText("Meanwhile it became “Key at the lodge”")).toBeVisible();
+  await notes.pressSequentially(" at night");
+  await notes.blur();
+  await settled(page);
+  await expect(other.getByLabel("Notes")).toHaveValue("Gate locked at night");
+  await context.close();
+});

@@ -2,6 +2,7 @@
 import { useState } from "react";
 import type { Unit } from "@bramble/core";
 import { readTypedLength } from "@bramble/core/math/typed";
+import { Meanwhile } from "./Meanwhile";
 import { useTyped } from "./use-typed";
 
 /** A length with any unit typed, kept in the job's; taken when the field is left or Enter is pressed. */
@@ -26,7 +27,7 @@ export function LengthField({
   /** Shown rounded to these; what was not typed stays as it is. */
   decimals?: number;
 }) {
-  const { text, setText, reset, touched } = useTyped(value, decimals);
+  const { text, setText, reset, touched, meanwhile } = useTyped(value, decimals);
   const [problem, setProblem] = useState("");
   const take = () => {
     if (!touched) return setProblem("");
@@ -57,6 +58,7 @@ export function LengthField({
           }
         }}
       />
+      <Meanwhile text={meanwhile} take={reset} />
       {problem && (
         <span role="alert" className="block text-[11.5px] text-red">
           {problem}

@@ -1,6 +1,7 @@
 "use client";
 /** A text that is taken when its field is left, or with Enter. */
-import { useState } from "react";
+import { Meanwhile } from "./Meanwhile";
+import { useText } from "./use-text";
 
 export function TakenText({
   label,
@@ -15,27 +16,24 @@ export function TakenText({
   hint?: string;
   width?: string;
 }) {
-  const [text, setText] = useState(value),
-    [shown, setShown] = useState(value);
-  // One that became another elsewhere takes the place of what stands in the field.
-  if (shown !== value) {
-    setShown(value);
-    setText(value);
-  }
+  const { text, setText, meanwhile, reset } = useText(value);
   return (
-    <input
-      className={`field h-7 ${width}`}
-      aria-label={label}
-      placeholder={hint}
-      value={text}
-      maxLength={10_000}
-      onChange={(event) => setText(event.target.value)}
-      onBlur={() => text !== value && take(text)}
-      onKeyDown={(event) => {
-        if (event.key !== "Enter") return;
-        event.preventDefault();
-        take(text);
-      }}
-    />
+    <>
+      <input
+        className={`field h-7 ${width}`}
+        aria-label={label}
+        placeholder={hint}
+        value={text}
+        maxLength={10_000}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={() => text !== value && take(text)}
+        onKeyDown={(event) => {
+          if (event.key !== "Enter") return;
+          event.preventDefault();
+          take(text);
+        }}
+      />
+      <Meanwhile text={meanwhile} take={reset} />
+    </>
   );
 }

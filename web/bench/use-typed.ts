@@ -1,11 +1,11 @@
 "use client";
-import { useState } from "react";
 import { formatFixed, plainNumber } from "@bramble/core/math/round";
+import { useText } from "./use-text";
 
 /**
  * The text of a number's field. Until it is typed in, it is the number as people read it, which may have fewer digits
  * than the number has: what was not touched is not to be stored. A number changed elsewhere takes the place of what
- * stands in the field.
+ * stands in the field, unless that is being typed.
  */
 export function useTyped(value: number | undefined, decimals?: number) {
   const own =
@@ -14,11 +14,6 @@ export function useTyped(value: number | undefined, decimals?: number) {
       : decimals === undefined
         ? plainNumber(value)
         : plainNumber(Number(formatFixed(value, decimals)) || value);
-  const [text, setText] = useState(own),
-    [shown, setShown] = useState(value);
-  if (!Object.is(shown, value)) {
-    setShown(value);
-    setText(own);
-  }
-  return { text, setText, reset: () => setText(own), touched: text !== own };
+  const { text, setText, meanwhile, reset } = useText(own);
+  return { text, setText, reset, touched: text !== own, meanwhile };
 }

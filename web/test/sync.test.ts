@@ -324,3 +324,45 @@ test("a clash keeps both values; the person's own goes on as a wish on what is t
   );
   expect(ben.sync.anew("b")).toEqual(level(16, 15));
 });
+
+test("two people change different fields of one code: both hold; of one field the person is asked", () => {
+  const old = { code: "HEDGE", kind: "line" as const },
+    book = { codes: [old] },
+    withBook: EditableChange = { type: "setting", field: "book", old: start.book as never, new: book as never },
+    server = new Server();
+  server.store("Ada", withBook, null);
+  const begun = server.job;
+  const code = (from: object, to: object): EditableChange =>
+    ({ type: "named", part: "codes", name: "HEDGE", old: from, new: to }) as EditableChange;
+  const codeOf = (s: JobState) => s.book.codes![0];
+
+  // The other's comes before one's own is sent.
+  const one = new Sync(begun, 1);
+  one.make("mine", code(old, { ...old, color: "#336633" }));
+  one.arrive(server.store("Ben", code(old, { ...old, name: "Hedge" }), "theirs"));
+  const both = { ...old, name: "Hedge", color: "#336633" };
+  expect([codeOf(one.job), one.clashes]).toEqual([both, []]);
+  one.arrive(server.store("Ada", one.waiting[0]!.change, one.waiting[0]!.name));
+  expect([codeOf(server.job), codeOf(one.job), one.waiting]).toEqual([both, both, []]);
+
+  // One's own is refused before the other's is known here: it waits for that, and goes on under another name.
+  const two = new Sync(server.job, 3);
+  two.make("late", code(both, { ...both, style: "dash" }));
+  const entry = server.store("Ben", code(both, { ...both, layer: "V" }), "theirs 2");
+  const sent = two.waiting[0]!.change;
+  expect(() => server.store("Ada", sent, "late")).toThrow(Refusal);
+  two.refuse("late", new Refusal("change-outdated", {}, "it was changed"), sent);
+  expect(two.clashes).toHaveLength(1);
+  two.arrive(entry);
+  expect([two.clashes, two.waiting.map((w) => w.name === "late")]).toEqual([[], [false]]);
+  server.store("Ada", two.waiting[0]!.change, two.waiting[0]!.name);
+  expect(codeOf(server.job)).toEqual({ ...both, layer: "V", style: "dash" });
+
+  // Both change the name.
+  const now = codeOf(server.job)!,
+    three = new Sync(server.job, 5);
+  three.make("name", code(now, { ...now, name: "Quickset" }));
+  three.arrive(server.store("Ben", code(now, { ...now, name: "Beech hedge" }), "theirs 3"));
+  expect(three.clashes.map((c) => c.name)).toEqual(["name"]);
+  expect(codeOf(three.job)!.name).toBe("Beech hedge");
+});

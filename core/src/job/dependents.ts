@@ -9,7 +9,8 @@ import type { JobDefinition } from "./model";
 
 /** References to sets and surfaces that are not there, each as a sentence. */
 function unmet(d: JobDefinition, before?: ReadonlySet<string>): string[] {
-  const sets = new Set([GROUND, ...d.sets.map((s) => s.name)]),
+  // Labels of all points say so by a star.
+  const sets = new Set([GROUND, "*", ...d.sets.map((s) => s.name)]),
     surfaces = new Set(d.surfaces.map((s) => s.name)),
     out: string[] = [];
   const needSet = (who: string, name: string | undefined) => {

@@ -139,6 +139,8 @@ test("taking back is only in the way where something is left without what it nam
   };
   const s = applyChange(start, made);
   expect(standingInTheWay(s, inverse(made))).toEqual([]);
+  const labels = { points: [{ set: "*", number: true }] };
+  expect(standingInTheWay(s, { type: "setting", field: "drawing", old: s.drawing ?? null, new: labels })).toEqual([]);
   const low = start.sets[0]!,
     gone: Change = { type: "named", part: "sets", name: "low", old: low, new: null };
   expect(standingInTheWay(s, gone)).toEqual([

@@ -172,11 +172,10 @@ function step({ jobId, author, kind: asked, delivery, name }: Step, one?: number
       kind === "undo",
     ]);
     // A deed upon the single entry is taken back by this one, or done again as a deed of its own.
-    if (step.of !== undefined || !isNext)
-      await client.query(
-        "UPDATE ledger SET undone = true WHERE job_id = $1 AND author = $2 AND alone AND target = $3 AND NOT undone",
-        [jobId, author, last.seq],
-      );
+    await client.query(
+      "UPDATE ledger SET undone = true WHERE job_id = $1 AND author = $2 AND alone AND target = $3 AND NOT undone",
+      [jobId, author, last.seq],
+    );
     return enter(
       client,
       job,

@@ -6,6 +6,7 @@ import { useState } from "react";
 import type { CodeBook, CodeEntry, Unit } from "@bramble/core";
 import { symbolOf } from "@bramble/core/drawing/symbols";
 import { PLAIN_COLOR } from "../../lib/view";
+import { withOwn } from "../../lib/with-own";
 import { Choice } from "../Choice";
 import { Attributes } from "./Attributes";
 import { CodeName, FixedOrMeasured, leaveOnEnter, NumberField, type Put } from "./code-fields";
@@ -32,8 +33,9 @@ export function CodeForm({
   const [draft, setDraft] = useState(entry),
     [shown, setShown] = useState(entry);
   if (shown !== entry) {
+    // What another changes of the code comes; what is being typed here stays.
     setShown(entry);
-    setDraft(entry);
+    setDraft(withOwn(entry, shown, draft));
   }
   const put: Put = (part, now = true) => {
     const next = cleared({ ...draft, ...part });

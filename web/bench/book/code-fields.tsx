@@ -1,8 +1,9 @@
 "use client";
 /** Fields of one code: each is kept when it is left. */
-import { useState, type ReactNode } from "react";
+import type { ReactNode } from "react";
 import type { AttributeDefinition, CodeEntry } from "@bramble/core";
 import { numberTyped } from "@bramble/core/math/typed";
+import { useText } from "../use-text";
 import { useTyped } from "../use-typed";
 
 /** Puts parts into the code; with `keep` false only into its picture, until the field is left. */
@@ -24,12 +25,7 @@ export function Part({ title, about, children }: { title: string; about?: string
 }
 
 export function CodeName({ code, rename }: { code: string; rename: (code: string) => void }) {
-  const [text, setText] = useState(code),
-    [shown, setShown] = useState(code);
-  if (shown !== code) {
-    setShown(code);
-    setText(code);
-  }
+  const { text, setText } = useText(code);
   const wrong = !/^[A-Z][A-Z0-9_-]*$/.test(text);
   return (
     <label className="block">

@@ -1,8 +1,10 @@
 "use client";
 /** Fields of the settings: each takes its value when it is left or Enter is pressed. */
-import { useState, type ReactNode } from "react";
+import type { ReactNode } from "react";
 import type { SettingField } from "@bramble/core";
 import { numberTyped } from "@bramble/core/math/typed";
+import { Meanwhile } from "../Meanwhile";
+import { useText } from "../use-text";
 import { useTyped } from "../use-typed";
 
 export type SetSetting = (field: SettingField, value: unknown) => void;
@@ -51,12 +53,7 @@ export function TextField({
   pattern?: RegExp;
   must?: boolean;
 }) {
-  const [text, setText] = useState(value),
-    [shown, setShown] = useState(value);
-  if (shown !== value) {
-    setShown(value);
-    setText(value);
-  }
+  const { text, setText, meanwhile, reset } = useText(value);
   const wrong =
     (must === true && text.trim() === "") ||
     (text.trim() !== "" && pattern !== undefined && !pattern.test(text.trim()));
@@ -73,6 +70,7 @@ export function TextField({
         onBlur={() => !wrong && onChange(text.trim())}
         onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
       />
+      <Meanwhile text={meanwhile} take={reset} />
       {wrong && (
         <span role="alert" className="block text-[11.5px] text-red">
           {must ? "A job needs a name." : `Write it as ${placeholder}.`}
@@ -83,17 +81,19 @@ export function TextField({
 }
 
 export function NoteField({ value, onChange }: { value: string; onChange: (v: string) => void }) {
+  const { text, setText, meanwhile, reset } = useText(value);
   return (
     <label className="mt-2 block">
       <span className="label block">Notes</span>
       <textarea
-        key={value}
         className="field mt-0.5 w-full py-1"
         style={{ height: 56 }}
-        defaultValue={value}
+        value={text}
         maxLength={10000}
-        onBlur={(event) => onChange(event.target.value.trim())}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={() => onChange(text.trim())}
       />
+      <Meanwhile text={meanwhile} take={reset} />
     </label>
   );
 }
@@ -113,7 +113,7 @@ export function NumberField({
   width?: string;
   onChange: (x: number) => void;
 }) {
-  const { text, setText, touched } = useTyped(value);
+  const { text, setText, touched, meanwhile, reset } = useTyped(value);
   const x = numberTyped(text),
     wrong = text.trim() === "" || !Number.isFinite(x) || !allowed(x);
   return (
@@ -127,6 +127,7 @@ export function NumberField({
         onBlur={() => touched && !wrong && x !== value && onChange(x)}
         onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
       />
+      <Meanwhile text={meanwhile} take={reset} />
       {wrong && (
         <span role="alert" className="block text-[11.5px] text-red">
           {hint}

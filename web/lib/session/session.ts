@@ -187,7 +187,13 @@ export class Session {
       const turned =
         e.target === null
           ? this.ledger
-          : this.ledger.map((l) => (l.seq === e.target ? { ...l, undone: e.kind === "undo" } : l));
+          : this.ledger.map((l) =>
+              l.seq === e.target
+                ? { ...l, undone: e.kind === "undo" }
+                : l.alone && l.target === e.target && l.author === e.author
+                  ? { ...l, undone: true }
+                  : l,
+            );
       this.ledger = [e, ...turned];
       if (!mine && e.author !== currentAuthor()) this.told.arrived(e);
     }
@@ -199,6 +205,8 @@ export class Session {
       );
     } else if (this.sync!.behind) this.stream?.again();
     this.show();
+    // What was joined with another's goes its way.
+    if (step.changes.length && this.sync!.waiting.length) void this.send();
   }
 
   /** An entry that the server made for the person, and all before it, is in what is shown. */
@@ -226,7 +234,11 @@ export class Session {
         } catch (e) {
           if (!(e instanceof Refused)) throw e;
           if (TRY_AGAIN.has(e.code)) return this.later(e.message);
-          const changes = this.sync!.refuse(first.name, new Refusal(e.code as RefusalCode, e.data, e.message));
+          const changes = this.sync!.refuse(
+            first.name,
+            new Refusal(e.code as RefusalCode, e.data, e.message),
+            first.change,
+          );
           if (changes.length) this.told.follow(changes);
           this.show();
           this.stream?.again();

@@ -20,6 +20,7 @@ import {
 import { fieldValue } from "@bramble/core/points/edits";
 import { rowOf } from "@bramble/core/points/table";
 import type { LedgerEntry } from "@bramble/db";
+import { areApart, withOwn } from "../with-own";
 
 /** A change of the person's own that is not known to be stored. */
 export interface Waiting {
@@ -81,7 +82,29 @@ export class Sync {
       this.version = e.seq;
       step.arrived.push(e);
     }
+    append(step.changes, this.joinUp());
     return step;
+  }
+
+  /**
+   * Changes of one code by two people that touch different fields both hold: those that clashed go on upon what is there
+   * now, under another name, since the server has refused the one.
+   */
+  private joinUp(): EditableChange[] {
+    const out: EditableChange[] = [],
+      left: Clash[] = [];
+    for (const c of this.clashes) {
+      const both = c.why.code === "change-outdated" ? ofBoth(c.change, this.job) : undefined;
+      if (!both) {
+        left.push(c);
+        continue;
+      }
+      this.job = applyChange(this.job, both);
+      this.waiting = [...this.waiting, { name: crypto.randomUUID(), change: both }];
+      out.push(both);
+    }
+    this.clashes = left;
+    return out;
   }
 
   /** Whether entries between the last one and those that came early are missing. */
@@ -120,7 +143,11 @@ export class Sync {
         kept.push(w);
       } catch (e) {
         if (!(e instanceof Refusal)) throw e;
-        clashes.push({ ...w, why: withAuthor(e, author) });
+        const both = e.code === "change-outdated" ? ofBoth(w.change, this.job) : undefined;
+        if (both) {
+          this.job = applyChange(this.job, both);
+          kept.push({ ...w, change: both });
+        } else clashes.push({ ...w, why: withAuthor(e, author) });
       }
     }
     this.waiting = kept;
@@ -128,16 +155,19 @@ export class Sync {
     return kept.map((w) => w.change);
   }
 
-  /** The server will not store a change: it is taken off, and the person is asked. */
-  refuse(name: string, why: Refusal): EditableChange[] {
+  /**
+   * The server will not store a change: it is taken off, and the person is asked. `sent` is what was sent, which may have
+   * been joined with another's since.
+   */
+  refuse(name: string, why: Refusal, sent?: EditableChange): EditableChange[] {
     const refused = this.waiting.find((w) => w.name === name);
     if (!refused) return [];
     const changes = this.rebase(
       this.waiting.filter((w) => w !== refused),
       [],
     );
-    this.clashes = [...this.clashes, { ...refused, why }];
-    return changes;
+    this.clashes = [...this.clashes, { name, change: sent ?? refused.change, why }];
+    return [...changes, ...this.joinUp()];
   }
 
   /** The person gives a change up, whether it waits or clashes. */
@@ -178,6 +208,19 @@ function withAuthor(e: Refusal, author: string | undefined): Refusal {
     { ...e.data, author },
     e.message.replace("was changed meanwhile", `was changed meanwhile by ${author}`),
   );
+}
+
+/**
+ * A change of a code of the book upon what the code has become, where that became another in other fields alone; undefined
+ * where it did not, or where both changed one field: then the person is asked.
+ */
+function ofBoth(change: EditableChange, job: JobState): EditableChange | undefined {
+  if (change.type !== "named" || change.part !== "codes") return undefined;
+  const { old, new: mine, name } = change as { old: object | null; new: object | null; name: string },
+    theirs = job.book.codes?.find((c) => nameOf("codes", c) === name);
+  if (!old || !mine || !theirs || sameJson(theirs, old) || !areApart(theirs, old, mine)) return undefined;
+  const both = withOwn<object>(theirs, old, mine);
+  return sameJson(both, theirs) ? undefined : { ...change, old: theirs, new: both as never };
 }
 
 /** A change whose old values are those of now; undefined where nothing is left to change. */
