@@ -1,7 +1,8 @@
 /**
- * Deliveries with overlapping numbers taken in, read again, withdrawn, restored and edited by two people in any order, against
- * a plain model of what must be there. npm run soak -- readings [RUNS] tries it for long.
+ * Deliveries with overlapping numbers taken in, read again, withdrawn, restored and edited by two people in any order, with
+ * answers lost and asked for again, against a plain model of what must be there. npm run soak -- readings [RUNS] tries it for long.
  */
+import { randomUUID } from "node:crypto";
 import fc from "fast-check";
 import {
   GENERAL_BOOK,
@@ -24,6 +25,7 @@ import {
   takeIntake,
   turnOneIntake,
   undoLast,
+  type LedgerEntry,
 } from "../src/index";
 
 const LAYOUT: Layout = { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] };
@@ -192,12 +194,14 @@ export async function checkSteps(list: readonly Step[]): Promise<void> {
     const who = PEOPLE[whoAt]!,
       name = NAMES[which]!,
       policy = POLICIES[policyAt]!,
+      // The name under which a request is asked again when its answer was lost.
+      request = randomUUID(),
       delivery = model.find((d) => d.name === name);
-    let deed: Deed | undefined, steps: "undo" | "redo" | undefined, run: () => Promise<unknown>, expected: () => void;
+    let deed: Deed | undefined, steps: "undo" | "redo" | undefined, run: () => Promise<LedgerEntry>, expected: () => void;
     if (!delivery) {
       const options = { file: `${name}.csv`, layout: LAYOUT, clash: policy, crew: "x" },
         bytes = new TextEncoder().encode(FILES[which]!.map((n, k) => `${n},${k},${which},5,SPOT`).join("\n"));
-      run = () => takeIntake(job, who, options, bytes);
+      run = () => takeIntake(job, who, options, bytes, request).then((x) => x.entry);
       expected = () => {
         const made: Delivery = { name, stands: true, reading: read(model, which, policy, "x") };
         settle([...model, made]);
@@ -208,7 +212,7 @@ export async function checkSteps(list: readonly Step[]): Promise<void> {
       const crew = `crew ${what % 3}`,
         given: IntakeOptions = { layout: LAYOUT, clash: policy, crew };
       if (delivery.reading.policy === policy && delivery.reading.crew === crew) continue;
-      run = () => readIntakeAgain(job, who, name, given);
+      run = () => readIntakeAgain(job, who, name, given, request).then((x) => x.entry);
       expected = () => {
         const reading = read(model, which, policy, crew);
         for (const shot of reading.shots) {
@@ -224,7 +228,7 @@ export async function checkSteps(list: readonly Step[]): Promise<void> {
     } else if (what < 45) {
       const stands = !delivery.stands,
         turn: Deed = { kind: "stand", of: name, reading: delivery.reading, stands };
-      run = () => turnOneIntake(job, who, name, stands ? "take" : "withdraw");
+      run = () => turnOneIntake(job, who, name, stands ? "take" : "withdraw", request);
       expected = () => {
         carryOut(model, turn);
         deed = turn;
@@ -253,7 +257,7 @@ export async function checkSteps(list: readonly Step[]): Promise<void> {
           new: value,
         },
         asked = await editOf(await state(), d.name, shot.row, field, value);
-      run = () => storeChange(job, who, asked);
+      run = () => storeChange(job, who, asked, request);
       expected = () => {
         carryOut(model, edit);
         deed = edit;
@@ -265,7 +269,7 @@ export async function checkSteps(list: readonly Step[]): Promise<void> {
           steps === "undo"
             ? mine.filter((x) => x.undone === 0).at(-1)
             : mine.filter((x) => x.undone > (lastNew.get(who) ?? 0)).sort((a, b) => b.undone - a.undone)[0];
-      run = () => (steps === "undo" ? undoLast(job, who, true) : redoLast(job, who, true));
+      run = () => (steps === "undo" ? undoLast(job, who, true, request) : redoLast(job, who, true, request));
       expected = () => {
         if (!entry) throw new Refused("nothing");
         carryOut(model, entry.deed, steps === "undo");
@@ -275,7 +279,11 @@ export async function checkSteps(list: readonly Step[]): Promise<void> {
 
     let refused: string | undefined, refusedByModel: string | undefined;
     try {
-      await run();
+      const { seq: stored } = await run();
+      if (rowAt % 4 === 0) {
+        const again = await run();
+        if (again.seq !== stored) throw new Error(`asked again it was stored again, as ${again.seq} beside ${stored}`);
+      }
     } catch (e) {
       if (!(e instanceof Refusal)) throw e;
       refused = e.message;

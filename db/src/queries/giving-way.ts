@@ -23,6 +23,16 @@ interface Row {
  * with, or that gave way before. Refused where two would share a number with no answer for it.
  */
 export async function settleNumbers(client: Client, jobId: number): Promise<Settled> {
+  // In most jobs no number is there twice and nothing gives way: seen at a third of what all of it costs.
+  const { rows: asked } = await client.query<{ any: boolean }>(
+    `SELECT EXISTS (SELECT FROM points WHERE job_id = $1 AND (gave_way OR came_as IS NOT NULL))
+         OR EXISTS (SELECT number FROM points
+                     WHERE job_id = $1
+                       AND (intake_id IS NULL OR intake_id IN (SELECT id FROM intakes WHERE job_id = $1 AND NOT withdrawn))
+                     GROUP BY number HAVING count(*) > 1) AS any`,
+    [jobId],
+  );
+  if (!asked[0]!.any) return { away: [], back: [] };
   const { rows: intakes } = await client.query<{ id: number; file: string; info: IntakeInfo }>(
     "SELECT id, file, info FROM intakes WHERE job_id = $1 AND NOT withdrawn ORDER BY sequence",
     [jobId],

@@ -71,7 +71,9 @@ export async function takeIntake(
       delivered,
     );
     await storeParts(client, "intake_parts", rowId, bytes);
-    const { away: replaced } = await settleNumbers(client, jobId);
+    // Where no number clashed and nothing gives way, nothing does now.
+    const isPlain = taken.clashes.length === 0 && !state.points.deleted.some((d) => d & GONE_GAVE_WAY),
+      { away: replaced } = isPlain ? { away: [] } : await settleNumbers(client, jobId);
     await client.query("UPDATE jobs SET next_point = $2 WHERE id = $1", [jobId, next + taken.added.count]);
     const entry = await enter(
       client,
