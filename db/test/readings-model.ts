@@ -197,7 +197,10 @@ export async function checkSteps(list: readonly Step[]): Promise<void> {
       // The name under which a request is asked again when its answer was lost.
       request = randomUUID(),
       delivery = model.find((d) => d.name === name);
-    let deed: Deed | undefined, steps: "undo" | "redo" | undefined, run: () => Promise<LedgerEntry>, expected: () => void;
+    let deed: Deed | undefined,
+      steps: "undo" | "redo" | undefined,
+      run: () => Promise<LedgerEntry>,
+      expected: () => void;
     if (!delivery) {
       const options = { file: `${name}.csv`, layout: LAYOUT, clash: policy, crew: "x" },
         bytes = new TextEncoder().encode(FILES[which]!.map((n, k) => `${n},${k},${which},5,SPOT`).join("\n"));
