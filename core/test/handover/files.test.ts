@@ -341,7 +341,7 @@ describe("points as text", () => {
   test("a file whose contours could not be made is refused with the reason", async () => {
     const bad = {
       ...state,
-      surfaces: [{ name: "ground", points: "nothing" }],
+      surfaces: [{ name: "ground", points: "nothing", breaklines: { codes: [] } }],
       sets: [{ name: "nothing", rule: { codes: ["X"] } }],
     };
     await expect(written({ file: "a.dxf", format: "dxf" }, bad, runChain(bad))).rejects.toThrow(
