@@ -3,7 +3,7 @@ import { addToNumber, compareNumbers, readNumberList } from "../../src/points/nu
 import { decodeTable, encodeTable } from "../../src/points/columns";
 import { applyRecipeEdits, fieldValue, withEdits, type RecipeEdit } from "../../src/points/edits";
 import { numberIndex } from "../../src/points/index";
-import { concatTables, extentOf, pickRows, type PointTable } from "../../src/points/table";
+import { concatTables, extentOf, GONE_GAVE_WAY, pickRows, type PointTable } from "../../src/points/table";
 import { derive, found, stateOf, stateOfText, csvOf, type Row } from "../job";
 
 const rows: Row[] = [
@@ -52,14 +52,17 @@ describe("clashes of numbers", () => {
     ["replace", ["2", "1"], 2],
     ["add", ["1", "2", "3", "4"], 2],
   ] as const)("%s within one file", (clash, numbers, count) => {
-    const s = twice(clash);
-    expect(s.points.number).toEqual(numbers);
+    const s = twice(clash),
+      there = Array.from(s.points.deleted.keys()).filter((i) => s.points.deleted[i] === 0);
+    expect(there.map((i) => s.points.number[i])).toEqual(numbers);
+    // What stands aside is there still, and comes back when the others leave.
+    expect(s.points.deleted.filter((d) => d === GONE_GAVE_WAY)).toHaveLength(4 - numbers.length);
     expect(s.intakes[0]!.clashes).toHaveLength(count);
     expect(s.intakes[0]!.rows).toBe(4);
-    if (clash === "replace") expect(s.points.e[1]).toBe(3);
+    if (clash === "replace") expect(s.points.e[there[1]!]).toBe(3);
   });
 
-  test("replace across intakes deletes the earlier point and tells it", () => {
+  test("replace across intakes lets the earlier point give way and tells it", () => {
     const intake = (id: string) => ({ id, file: id, layout, clash: "replace" as const });
     const { state, derived } = derive(
       [
@@ -68,7 +71,7 @@ describe("clashes of numbers", () => {
       ],
       { codeBook: {}, intakes: [intake("a"), intake("b")] },
     );
-    expect(Array.from(state.points.deleted)).toEqual([1, 1, 0, 0]);
+    expect(Array.from(state.points.deleted)).toEqual([GONE_GAVE_WAY, GONE_GAVE_WAY, 0, 0]);
     expect(numberIndex(state.points).get("1")).toBe(2);
     expect(found(derived, "number-clash")).toHaveLength(2);
   });
