@@ -62,6 +62,7 @@ test("the core takes nothing from Node, the page, React or the database", () => 
     "write-excel-file/universal",
     "papaparse",
     "fflate",
+    "crc-32",
     "proj4",
     "proj4-list",
     "polylabel",

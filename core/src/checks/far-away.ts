@@ -176,15 +176,15 @@ export function explained(e: number, n: number, box: Box, unit: Unit): Explained
 function slipOf(x: number, low: number, high: number): { words: string; value: number } | undefined {
   const found: { words: string; value: number }[] = [];
   const within = (value: number) => value >= low && value <= high;
-  for (let place = 0; place <= 8; place++)
+  for (let power = 0; power <= 8; power++)
     for (let digit = 1; digit <= 9; digit++)
       for (const sign of [-1, 1]) {
-        const value = decimalSteps(x, sign * digit * 10 ** place)(1);
+        const value = decimalSteps(x, sign * digit * 10 ** power)(1);
         // A wrong digit changes no sign.
         if (within(value) && value < 0 === x < 0) found.push({ words: "a wrong digit", value });
       }
   for (const factor of [0.001, 0.01, 0.1, 10, 100, 1000])
-    if (within(x * factor)) found.push({ words: "its decimal point in the wrong place", value: x * factor });
+    if (within(x * factor)) found.push({ words: "its decimal point shifted", value: x * factor });
   if (within(-x)) found.push({ words: "the wrong sign", value: -x });
   return found.length === 1 ? found[0] : undefined;
 }

@@ -58,7 +58,7 @@ describe("far away", () => {
   const box = { minE: 4000, maxE: 4150, minN: 8000, maxN: 8130 };
   test.each<[P, string[]]>([
     [[4099.761, 13_129.967], ["northing may have a wrong digit 4099.761 8129.967"]],
-    [[409.9761, 8100], ["easting may have its decimal point in the wrong place 4099.761 8100"]],
+    [[409.9761, 8100], ["easting may have its decimal point shifted 4099.761 8100"]],
     [[-4100, 8100], ["easting may have the wrong sign 4100 8100"]],
     [[8100, 4100], ["northing and easting may be exchanged 4100 8100"]],
     [
