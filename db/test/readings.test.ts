@@ -47,7 +47,7 @@ const places = async () => {
 const edit = async (number: string, field: string, value: unknown): Promise<EditableChange> => {
   const state = await loadJobState(getPool(), await loadJob(getPool(), job)),
     t = state.points,
-    i = t.number.indexOf(number);
+    i = t.number.findIndex((n, k) => n === number && t.deleted[k] === 0);
   const { fieldValue } = await import("@bramble/core/points/edits");
   return {
     type: "points",
@@ -321,6 +321,18 @@ describe("what gives way to what", () => {
     ]);
     await withdrawIntake(job, "Ada", "b");
     expect(await there("a")).toEqual([6, 9, 700]);
+  });
+
+  test("what was replaced stays so when its successor gets another number, or is taken out, and others come and go", async () => {
+    await take("a.csv", "stop", rows(7, 8));
+    await take("b.csv", "replace", rows(7, 8, 9));
+    await storeChange(job, "Ada", await edit("7", "number", "77"));
+    await storeChange(job, "Ada", await edit("8", "deleted", true));
+    await take("c.csv", "stop", rows(20, 21));
+    await withdrawIntake(job, "Ada", "c");
+    expect([await there("a"), await there("b")]).toEqual([[], [77]]);
+    await withdrawIntake(job, "Ada", "b");
+    expect(await there("a")).toEqual([7, 8]);
   });
 
   test("of three that replace one another the middle one is withdrawn: the first gives way to the last", async () => {
