@@ -56,8 +56,9 @@ export class Overlay {
   readonly areas: Touching | undefined;
   /** What rounding may make of a difference of levels; the same for levels of one order of size. */
   readonly noise: number;
-  /** By so much a difference may pass the deadband and still be just at it. */
-  private readonly just: number;
+  /** Between these a difference is just at the deadband. */
+  private readonly near: number;
+  private readonly far: number;
   private spare = new Float64Array(ROOM);
   private readonly sides = new Float64Array(ROOM / 3);
   /** The piece before it is cut by areas. */
@@ -72,7 +73,8 @@ export class Overlay {
     const { to } = pair;
     if (typeof to !== "number") this.touching = touchingOf(to, last?.touching);
     this.noise = noiseOf(pair);
-    this.just = justOf(pair);
+    this.near = deadband - justOf(pair);
+    this.far = deadband + justOf(pair);
     if (pair.within) this.areas = touchingOf(pair.within.mesh, last?.areas);
   }
 
@@ -137,7 +139,7 @@ export class Overlay {
   }
 
   /**
-   * How the triangle laid last lies, all of it, by the deadband: 3 × the part of the areas, and BELOW, ABOVE or NEAR; MIXED where that
+   * How the triangle laid last lies, all of it: 3 × the part of the areas, and BELOW, ABOVE or NEAR; MIXED where that
    * cannot be said. Over each of the other's triangles the difference is linear, and largest and smallest at corners: at
    * those of either triangle.
    */
@@ -185,8 +187,7 @@ export class Overlay {
    * just at the deadband counts as within it, by whatever way it was computed.
    */
   kindWithin(least: number, most: number): number {
-    const { just, deadband } = this,
-      [near, far] = [deadband - just, deadband + just];
+    const { near, far } = this;
     if (most <= far && least >= -far) return NEAR;
     if (least >= near && most > far) return BELOW;
     return most <= -near && least < -far ? ABOVE : MIXED;

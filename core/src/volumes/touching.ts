@@ -80,9 +80,18 @@ export class Touching {
   /** Whether a position of a triangle lies on one of its sides, or next to one: then the walk might have ended beyond it. */
   private isOnSide(t: number, px: number, py: number): boolean {
     const { x, y, tri } = this.mesh,
-      [a, b, c] = [tri[3 * t]!, tri[3 * t + 1]!, tri[3 * t + 2]!],
-      of = (p: number, q: number) => (x[q]! - x[p]!) * (py - y[p]!) - (y[q]! - y[p]!) * (px - x[p]!),
-      [ofA, ofB, ofC] = [of(a, b), of(b, c), of(c, a)];
+      a = tri[3 * t]!,
+      b = tri[3 * t + 1]!,
+      c = tri[3 * t + 2]!,
+      xa = x[a]!,
+      ya = y[a]!,
+      xb = x[b]!,
+      yb = y[b]!,
+      xc = x[c]!,
+      yc = y[c]!,
+      ofA = (xb - xa) * (py - ya) - (yb - ya) * (px - xa),
+      ofB = (xc - xb) * (py - yb) - (yc - yb) * (px - xb),
+      ofC = (xa - xc) * (py - yc) - (ya - yc) * (px - xc);
     return Math.min(ofA, ofB, ofC) <= 1e-9 * (ofA + ofB + ofC);
   }
 
