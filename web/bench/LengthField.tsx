@@ -27,9 +27,10 @@ export function LengthField({
   /** Shown rounded to these; what was not typed stays as it is. */
   decimals?: number;
 }) {
-  const { text, setText, reset, touched, meanwhile } = useTyped(value, decimals);
+  const { text, setText, taken, reset, touched, meanwhile } = useTyped(value, decimals);
   const [problem, setProblem] = useState("");
   const take = () => {
+    taken();
     if (!touched) return setProblem("");
     const read = readTypedLength(text, unit);
     if ("problem" in read) return setProblem(read.problem);

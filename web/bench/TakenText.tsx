@@ -16,7 +16,7 @@ export function TakenText({
   hint?: string;
   width?: string;
 }) {
-  const { text, setText, meanwhile, reset } = useText(value);
+  const { text, setText, taken, meanwhile, reset } = useText(value);
   return (
     <>
       <input
@@ -26,10 +26,14 @@ export function TakenText({
         value={text}
         maxLength={10_000}
         onChange={(event) => setText(event.target.value)}
-        onBlur={() => text !== value && take(text)}
+        onBlur={() => {
+          taken();
+          if (text !== value) take(text);
+        }}
         onKeyDown={(event) => {
           if (event.key !== "Enter") return;
           event.preventDefault();
+          taken();
           take(text);
         }}
       />

@@ -8,21 +8,27 @@ import { useState } from "react";
 export function useText(value: string) {
   const [text, setText] = useState(value),
     [shown, setShown] = useState(value),
+    [typing, setTyping] = useState(false),
     [came, setCame] = useState<string>();
   if (shown !== value) {
     setShown(value);
-    const isTyped = text !== shown && text !== value;
-    if (!isTyped) setText(value);
-    setCame(isTyped ? value : undefined);
+    if (!typing) setText(value);
+    setCame(typing ? value : undefined);
   }
   return {
     text,
-    setText,
+    setText: (next: string) => {
+      setText(next);
+      setTyping(true);
+    },
+    /** The field was left or its text taken: what the value becomes now stands in it. */
+    taken: () => setTyping(false),
     /** What the value became while this was typed; undefined where it is as it was. */
     meanwhile: text === value ? undefined : came,
     /** Leaves what was typed for what the value is now. */
     reset: () => {
       setText(value);
+      setTyping(false);
       setCame(undefined);
     },
   };

@@ -14,6 +14,6 @@ export function useTyped(value: number | undefined, decimals?: number) {
       : decimals === undefined
         ? plainNumber(value)
         : plainNumber(Number(formatFixed(value, decimals)) || value);
-  const { text, setText, meanwhile, reset } = useText(own);
-  return { text, setText, reset, touched: text !== own, meanwhile };
+  const field = useText(own);
+  return { ...field, touched: field.text !== own };
 }

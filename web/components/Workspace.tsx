@@ -54,27 +54,7 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
       <DropAnywhere />
       <PathBar openGoTo={() => setDialog("go-to")} openShortcuts={() => setDialog("shortcuts")} />
       <Rehearsal />
-      <main className="relative min-h-0 flex-1 print:h-auto">
-        {/* What is told lies over what is there and moves nothing under the pointer. */}
-        <div className="absolute inset-x-0 bottom-0 z-30 print:hidden">
-          <Unsaved />
-          {notice && (
-            <div
-              role="status"
-              className={`flex items-center gap-3 border-t border-rule px-4 py-1.5 shadow-sm ${notice.tone === "problem" ? "bg-amber-wash text-amber" : notice.tone === "settled" ? "bg-paper text-leaf" : "bg-paper"}`}
-            >
-              <span className="min-w-0 flex-1">{notice.text}</span>
-              {notice.action && (
-                <button className="button h-6" onClick={notice.action.go}>
-                  {notice.action.name}
-                </button>
-              )}
-              <button className="button-plain button h-6" onClick={() => useJob.getState().set({ notice: undefined })}>
-                Close
-              </button>
-            </div>
-          )}
-        </div>
+      <main className="min-h-0 flex-1 print:h-auto">
         <Group
           orientation="horizontal"
           id="workspace"
@@ -114,6 +94,29 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
                 </div>
               )}
               <SectionPanel />
+              {/* What is told lies over the foot of the sheet: it moves nothing under the pointer, and covers no row or button. */}
+              <div className="absolute inset-x-0 bottom-0 z-30 print:hidden">
+                <Unsaved />
+                {notice && (
+                  <div
+                    role="status"
+                    className={`flex items-center gap-3 border-t border-rule px-4 py-1.5 shadow-sm ${notice.tone === "problem" ? "bg-amber-wash text-amber" : notice.tone === "settled" ? "bg-paper text-leaf" : "bg-paper"}`}
+                  >
+                    <span className="min-w-0 flex-1">{notice.text}</span>
+                    {notice.action && (
+                      <button className="button h-6" onClick={notice.action.go}>
+                        {notice.action.name}
+                      </button>
+                    )}
+                    <button
+                      className="button-plain button h-6"
+                      onClick={() => useJob.getState().set({ notice: undefined })}
+                    >
+                      Close
+                    </button>
+                  </div>
+                )}
+              </div>
             </div>
           </Panel>
         </Group>

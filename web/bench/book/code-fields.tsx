@@ -25,7 +25,7 @@ export function Part({ title, about, children }: { title: string; about?: string
 }
 
 export function CodeName({ code, rename }: { code: string; rename: (code: string) => void }) {
-  const { text, setText } = useText(code);
+  const { text, setText, taken } = useText(code);
   const wrong = !/^[A-Z][A-Z0-9_-]*$/.test(text);
   return (
     <label className="block">
@@ -37,7 +37,11 @@ export function CodeName({ code, rename }: { code: string; rename: (code: string
         aria-invalid={wrong}
         title={wrong ? "A letter first, then letters, digits, _ or -" : undefined}
         onChange={(event) => setText(event.target.value.toUpperCase())}
-        onBlur={() => (wrong ? setText(code) : text !== code && rename(text))}
+        onBlur={() => {
+          if (wrong) setText(code);
+          else if (text !== code) rename(text);
+          taken();
+        }}
         onKeyDown={leaveOnEnter}
       />
     </label>
@@ -59,7 +63,7 @@ export function NumberField({
   placeholder?: string;
   least?: number;
 }) {
-  const { text, setText, reset, touched } = useTyped(value);
+  const { text, setText, taken, reset, touched } = useTyped(value);
   const x = numberTyped(text),
     wrong = text.trim() !== "" && !(Number.isFinite(x) && x > 0 && x >= least);
   return (
@@ -73,6 +77,7 @@ export function NumberField({
         title={wrong ? "A number above 0, or nothing" : undefined}
         onChange={(event) => setText(event.target.value)}
         onBlur={() => {
+          taken();
           if (wrong) reset();
           else if (touched && (text.trim() === "" ? undefined : x) !== value)
             onChange(text.trim() === "" ? undefined : x);
@@ -103,7 +108,7 @@ export function FixedOrMeasured({
   positive?: boolean;
   onChange: (v: { fixed?: number; attribute?: string } | undefined) => void;
 }) {
-  const { text, setText, touched } = useTyped(fixed);
+  const { text, setText, taken, touched } = useTyped(fixed);
   const x = numberTyped(text),
     wrong = text.trim() !== "" && (!Number.isFinite(x) || (positive === true && x <= 0));
   return (
@@ -136,6 +141,7 @@ export function FixedOrMeasured({
             aria-invalid={wrong}
             onChange={(event) => setText(event.target.value)}
             onBlur={() => {
+              taken();
               if (!wrong && touched && (text.trim() === "" ? undefined : x) !== fixed)
                 onChange(text.trim() === "" ? undefined : { fixed: x });
             }}

@@ -53,7 +53,7 @@ export function TextField({
   pattern?: RegExp;
   must?: boolean;
 }) {
-  const { text, setText, meanwhile, reset } = useText(value);
+  const { text, setText, taken, meanwhile, reset } = useText(value);
   const wrong =
     (must === true && text.trim() === "") ||
     (text.trim() !== "" && pattern !== undefined && !pattern.test(text.trim()));
@@ -67,7 +67,10 @@ export function TextField({
         placeholder={placeholder}
         aria-invalid={wrong}
         onChange={(event) => setText(event.target.value)}
-        onBlur={() => !wrong && onChange(text.trim())}
+        onBlur={() => {
+          taken();
+          if (!wrong) onChange(text.trim());
+        }}
         onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
       />
       <Meanwhile text={meanwhile} take={reset} />
@@ -81,7 +84,7 @@ export function TextField({
 }
 
 export function NoteField({ value, onChange }: { value: string; onChange: (v: string) => void }) {
-  const { text, setText, meanwhile, reset } = useText(value);
+  const { text, setText, taken, meanwhile, reset } = useText(value);
   return (
     <label className="mt-2 block">
       <span className="label block">Notes</span>
@@ -91,7 +94,10 @@ export function NoteField({ value, onChange }: { value: string; onChange: (v: st
         value={text}
         maxLength={10000}
         onChange={(event) => setText(event.target.value)}
-        onBlur={() => onChange(text.trim())}
+        onBlur={() => {
+          taken();
+          onChange(text.trim());
+        }}
       />
       <Meanwhile text={meanwhile} take={reset} />
     </label>
@@ -113,7 +119,7 @@ export function NumberField({
   width?: string;
   onChange: (x: number) => void;
 }) {
-  const { text, setText, touched, meanwhile, reset } = useTyped(value);
+  const { text, setText, taken, touched, meanwhile, reset } = useTyped(value);
   const x = numberTyped(text),
     wrong = text.trim() === "" || !Number.isFinite(x) || !allowed(x);
   return (
@@ -124,7 +130,10 @@ export function NumberField({
         value={text}
         aria-invalid={wrong}
         onChange={(event) => setText(event.target.value)}
-        onBlur={() => touched && !wrong && x !== value && onChange(x)}
+        onBlur={() => {
+          taken();
+          if (touched && !wrong && x !== value) onChange(x);
+        }}
         onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
       />
       <Meanwhile text={meanwhile} take={reset} />

@@ -14,9 +14,10 @@ export function FactorField({
   value: number | undefined;
   onChange: (x: number | undefined) => void;
 }) {
-  const { text, setText, reset, touched } = useTyped(value ?? 1),
+  const { text, setText, taken, reset, touched } = useTyped(value ?? 1),
     [problem, setProblem] = useState("");
   const take = () => {
+    taken();
     if (!touched) return;
     const x = readDecimal(text.trim().replace(",", "."));
     if (!(x > 0)) return setProblem("A factor above 0, such as 1.25.");
