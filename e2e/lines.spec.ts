@@ -129,7 +129,7 @@ test("a line by hand: seen before it is kept, in nearest order, changed, there a
   await page.getByRole("button", { name: "WALL", exact: true }).click();
   await page.getByLabel("Cues of 5").fill("jump");
   await page.getByLabel("Cues of 5").press("Enter");
-  await expect(page.getByRole("status").first()).toContainText("“jump” is no cue");
+  await expect(page.getByRole("status").filter({ hasText: "“jump” is no cue" }).first()).toBeVisible();
   await page.getByLabel("Cues of 5").fill("via");
   await page.getByLabel("Cues of 5").press("Enter");
   await settled(page);
@@ -204,7 +204,7 @@ test("a point is made where two lines cross, and a line is trimmed there; undo t
   await page.getByRole("textbox", { name: "Number" }).fill("X1");
   await page.getByLabel("Description").fill("SPOT");
   await page.getByRole("button", { name: "Make the point" }).click();
-  await expect(page.getByRole("status").first()).toContainText("Point X1 made");
+  await expect(page.getByRole("status").filter({ hasText: "Point X1 made" }).first()).toBeVisible();
   await page.getByRole("button", { name: "Leave it" }).click();
 
   await page.getByRole("button", { name: "WALL", exact: true }).click();
