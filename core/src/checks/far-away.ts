@@ -6,7 +6,7 @@ import { formatFixed } from "../math/round";
 import { decimalsOf, lengthText, unitFactor, UNITS, type Unit } from "../math/units";
 import type { PointTable } from "../points/table";
 
-/** Positions east and north; those that are not there are left out beforehand. */
+/** Positions east and north, two columns of one length and one unit; those not there are left out beforehand. */
 export interface Positions {
   e: ArrayLike<number>;
   n: ArrayLike<number>;
@@ -16,10 +16,12 @@ export interface Positions {
 export interface Explained {
   /** In words, after “its”: “northing may have a wrong digit”. */
   words: string;
+  /** Where the point would be then, in the frame and the unit of the positions. */
   e: number;
   n: number;
 }
 
+/** A box along the axes, in the unit of the positions. */
 interface Box {
   minE: number;
   maxE: number;
@@ -39,7 +41,7 @@ const SHARE = 0.01;
 const CELLS = 64;
 
 export interface FarAway {
-  /** Indices into the positions, rising, and how far each is from the nearest other. */
+  /** Indices into the positions, rising, and how far each is from the nearest other, in their unit. */
   far: number[];
   distance: number[];
   /** The others' box. */
