@@ -19,8 +19,8 @@ export type Evidence =
       what: "run";
       /** In the order of the crew, some before and after: how far each is off what the shots round it say. */
       shots: { row: number; residual: number; inside: boolean }[];
-      shift: number;
-      sigma: number;
+      /** Undefined where it is not clear. */
+      shift: number | undefined;
     };
 
 /** Shots before and after a run. */
@@ -45,7 +45,7 @@ export function evidenceOf(
       if (residual !== undefined)
         shots.push({ row: field.row[s!]!, residual: residual / m, inside: p >= run.from && p <= run.to });
     }
-    return { what: "run", shots, shift: run.shift / m, sigma: run.sigma / m };
+    return { what: "run", shots, shift: run.unclear ? undefined : run.shift / m };
   }
   const isLevel = f.kind === "spike" || f.kind === "zero-elevation" || f.kind === "no-elevation";
   if (!isLevel || typeof f.data.predicted !== "number") return undefined;

@@ -104,10 +104,10 @@ export class LevelStage {
       spike: isLookedFor("spike", checks) ? { ...spike, least: spike.least * metres } : undefined,
       run: isLookedFor("height-run", checks) ? { ...run, least: run.least * metres } : undefined,
     });
-    const predicted = predictedLevels(checked, from, rowsOf(LEVELLESS), unit);
+    const predicted = predictedLevels(checked, from, from.lines, rowsOf(LEVELLESS), unit);
     this.last = {
       findings: byIdentity(
-        levelFindings(checked, from, unit),
+        levelFindings(checked, from, from.lines, unit),
         from.id,
         from.lines.map((l) => l.key),
       ),

@@ -42,7 +42,10 @@ const OFFERS: Partial<Record<FindingKind, Offer>> = {
   "no-elevation": (f, rows, { state }) => [
     toLevels(state, rows, Array.isArray(f.data.predicted) ? f.data.predicted : [f.data.predicted]),
   ],
-  "height-run": (f, rows, { state }) => [otherTarget(state, rows, Number(f.data.shift))],
+  // Where it is not clear by how much they are off, only the crew knows.
+  "height-run": (f, rows, { state }) => [
+    typeof f.data.shift === "number" ? otherTarget(state, rows, f.data.shift) : undefined,
+  ],
   "unknown-code": (f, rows, { state }) =>
     typeof f.data.nearest !== "string" || typeof f.data.code !== "string"
       ? []

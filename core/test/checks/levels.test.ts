@@ -5,7 +5,7 @@ import { FormMaker, NEAR, type LevelForms } from "../../src/checks/levels/forms"
 import { checkLevels, LevelCheck, type LevelLimits, type LevelsChecked } from "../../src/checks/levels/levels";
 import { formsByShot, Residuals } from "../../src/checks/levels/residuals";
 import { findSpikes } from "../../src/checks/levels/spikes";
-import { Draw, terrain, type Terrain, type TerrainWish } from "./terrain";
+import { Draw, terrain, type Fold, type Terrain, type TerrainWish } from "./terrain";
 
 const LIMITS: LevelLimits = { spike: { limit: 6, least: 0.3 }, run: { least: 0.12, shots: 5 } };
 const PLACES = { face: true, heap: true, strings: true };
@@ -71,6 +71,90 @@ test("sound ground is accused of nothing, whatever its shape", () => {
       { spikes, runs } = checkLevels(field, LIMITS);
     expect([spikes, runs]).toEqual([[], []]);
   }
+});
+
+describe("folds of the ground that no line joins are no runs", () => {
+  const draws = (n: number, fold: (d: Draw) => Fold) =>
+    Array.from({ length: n }, (_, k) => {
+      const d = new Draw(77 * k + 5);
+      return terrain({ seed: k + 1, spacing: d.between(4, 10), shots: 900, curve: d.between(0, 0.1), fold: fold(d) });
+    });
+  const fold = (d: Draw): Fold => ({
+    high: (d.unit() < 0.5 ? -1 : 1) * d.between(0.2, 0.5),
+    top: d.between(0, 3),
+    side: d.between(0.02, 0.6),
+    turn: 0,
+    at: d.between(0.3, 0.7),
+  });
+
+  test("a ridge two rows wide, from one end of the ground to the other", () => {
+    for (const t of draws(12, () => ({ high: 0.3, top: 2, side: 0.05, turn: 0, at: 10.5 / 30 })))
+      expect(checkLevels(t.field, LIMITS).runs).toEqual([]);
+  });
+
+  test.each<[string, (d: Draw) => Fold]>([
+    ["ridges and ditches along the rows", fold],
+    ["across the rows at any angle", (d) => ({ ...fold(d), turn: d.between(-1.57, 1.57) })],
+    ["terraces along the rows", (d) => ({ ...fold(d), terrace: true })],
+  ])("%s: next to none is accused, and of none of more than one is it clear by how much", (_, of) => {
+    const all = draws(16, of).map((t) => checkLevels(t.field, LIMITS).runs);
+    expect(all.filter((runs) => runs.length).length).toBeLessThanOrEqual(3);
+    expect(all.flat().filter((r) => !r.unclear).length).toBeLessThanOrEqual(1);
+  });
+
+  test("ridges that run along the rows nearly: what is told has no number but once in a while", () => {
+    const all = draws(16, (d) => ({ ...fold(d), turn: d.between(-0.1, 0.1) })).map(
+      (t) => checkLevels(t.field, LIMITS).runs,
+    );
+    expect(all.flat().filter((r) => !r.unclear).length).toBeLessThanOrEqual(2);
+  });
+});
+
+test("where a run begins and ends with the ground itself it is not told; where with one of them, without a number", () => {
+  const of = (from: number, to: number) => {
+    const t = terrain({ seed: 3, spacing: 6, shots: 900, curve: 0.03 }),
+      z = t.field.z.map((level, i) => (i >= from && i <= to ? level + 0.35 : level));
+    return checkLevels({ ...t.field, z }, LIMITS).runs.map((r) => [r.from, r.to, r.unclear]);
+  };
+  // Rows of 30: all of one, from its first shot into its middle, and between two places in rows.
+  expect(of(300, 329)).toEqual([]);
+  expect(of(300, 316)).toEqual([[300, 316, true]]);
+  expect(of(306, 322)).toEqual([[306, 322, false]]);
+});
+
+test("the bank of a pond whose edge was measured is real, beside the pond as on its edge", () => {
+  const t = terrain({ seed: 12, spacing: 5, shots: 900, curve: 0.01 }),
+    { x, y, z } = t.field,
+    centre = [75, 75] as const,
+    radius = 22;
+  const keep = Array.from(x.keys()).filter((i) => Math.hypot(x[i]! - centre[0], y[i]! - centre[1]) > radius + 1),
+    ring = Array.from({ length: 24 }, (_, k) => (2 * Math.PI * k) / 24);
+  const e = [...ring.map((a) => centre[0] + radius * Math.cos(a)), ...keep.map((i) => x[i]!)],
+    n = [...ring.map((a) => centre[1] + radius * Math.sin(a)), ...keep.map((i) => y[i]!)],
+    // Its water lies half a metre below the lowest ground beside it.
+    water = Math.min(...keep.map((i) => z[i]!)) - 0.5,
+    levels = [...ring.map((_, k) => water + 0.004 * (k % 3)), ...keep.map((i) => z[i]!)],
+    edge = Int32Array.from(ring, (_, k) => k),
+    order = Int32Array.from(e, (_, k) => k);
+  const field: LevelField = {
+    ...t.field,
+    count: e.length,
+    x: Float64Array.from(e),
+    y: Float64Array.from(n),
+    z: Float64Array.from(levels),
+    row: order,
+    order,
+    starts: Int32Array.from([0, e.length]),
+    strings: [{ shots: edge, closed: true, divides: true }],
+    walls: Float64Array.from(ring.flatMap((_, k) => [k, (k + 1) % 24].flatMap((j) => [e[j]!, n[j]!]))),
+  };
+  const near = order.filter((i) => i >= 24 && Math.hypot(e[i]! - centre[0], n[i]! - centre[1]) < radius + 4);
+  expect(near.length).toBeGreaterThan(15);
+  expect(found(checkLevels(field, LIMITS))).toEqual({ spikes: [], runs: [] });
+  // A blunder there is told nevertheless.
+  const wrong = near[4]!,
+    { spikes } = checkLevels({ ...field, z: field.z.map((level, i) => (i === wrong ? level + 2 : level)) }, LIMITS);
+  expect(spikes.map((s) => s.shot)).toEqual([wrong]);
 });
 
 test("a run over several rows of the lattice, longer than any short stretch that is tried, is found", () => {
@@ -156,13 +240,16 @@ test("of the forms of a shot all must say one direction", () => {
     of,
     inner: new Uint8Array(pairs.length).fill(1),
     along: new Uint8Array(pairs.length),
-    beyond: new Int32Array(0),
-    beyondOf: new Int32Array(count + 1),
+    pairs: new Int32Array(0),
+    pairShares: new Float64Array(0),
+    pairsOf: new Int32Array(count + 1),
     near: Int32Array.from({ length: NEAR * count }, (_, k) => 3 + (k % NEAR)),
   };
   const accused = (one: number, two: number) => {
     const field = profile(Array.from({ length: count }, (_, i) => [0, one, two][i] ?? 0));
-    return findSpikes(Residuals.of(field, forms, formsByShot(forms)), LIMITS.spike!).map((s) => s.shot);
+    return findSpikes(Residuals.of(field, forms, formsByShot(forms)), () => undefined, LIMITS.spike!).map(
+      (s) => s.shot,
+    );
   };
   expect(accused(-0.5, -1.5)).toEqual([0]);
   expect(accused(0.5, 1.5)).toEqual([0]);

@@ -25,7 +25,7 @@ import { SurfaceReader } from "../../src/surface/locate";
 import { summarizeFindings } from "../../src/job/summary";
 import { Draw } from "./terrain";
 
-/** A lattice of one crew on a slope, in the unit: a spike at 45, a run from 61 to 72, a zero, one without a level. */
+/** A lattice of one crew on a slope, in the unit: a spike at 45, a run from 64 to 75, a zero, one without a level. */
 function text(unit = 1): string {
   const draw = new Draw(3);
   return Array.from({ length: 120 }, (_, k) => {
@@ -33,7 +33,7 @@ function text(unit = 1): string {
       e = row % 2 ? 11 - col : col;
     let z = 50 + 0.1 * row + 0.05 * e + draw.normal(0.01);
     if (k + 1 === 45) z += 0.8;
-    if (k + 1 >= 61 && k + 1 <= 72) z += 0.3;
+    if (k + 1 >= 64 && k + 1 <= 75) z += 0.3;
     const level = k + 1 === 30 ? "0" : k + 1 === 32 ? "" : (z / unit).toFixed(4);
     return `${k + 1},${((7000 + 8 * row) / unit).toFixed(4)},${((3000 + 8 * e) / unit).toFixed(4)},${level},${k + 1 === 20 ? "SOPT" : "SPOT"},1.6`;
   }).join("\n");
@@ -91,7 +91,7 @@ test("what is there is found, with the data that the contract names", () => {
     ["45", { residual: expect.closeTo(0.8, 1), predicted: expect.closeTo(50.45, 1), scale: expect.any(Number) }],
   ]);
   const [[points, run]] = data("height-run") as [[string, Record<string, unknown>]];
-  expect(points).toBe("61,62,63,64,65,66,67,68,69,70,71,72");
+  expect(points).toBe("64,65,66,67,68,69,70,71,72,73,74,75");
   expect(run).toEqual({
     shift: expect.closeTo(0.3, 1),
     sigma: expect.any(Number),
@@ -117,8 +117,8 @@ test("each repair that is offered first makes its finding go, and can be undone"
 test("a run's target heights are set and its levels follow; a level in a point's own words is offered first", () => {
   const next = repaired(state, one(state, "height-run")),
     at = (s: JobState, n: string) => s.points.z[row(s, n)]!;
-  expect(next.points.targetHeight[row(next, "61")]).toBeCloseTo(1.9, 2);
-  expect(at(state, "61") - at(next, "61")).toBeCloseTo(0.3, 2);
+  expect(next.points.targetHeight[row(next, "64")]).toBeCloseTo(1.9, 2);
+  expect(at(state, "64") - at(next, "64")).toBeCloseTo(0.3, 2);
   expect(at(next, "60")).toBe(at(state, "60"));
   const said = edited(state, "45", "note", "50.43 on the sketch"),
     [first] = repairsOf(one(said, "spike"), { state: said, line: () => undefined });
@@ -154,13 +154,13 @@ test("a recipe says what is accepted by numbers, many single ones at once, and i
   // Of other points, or of more of them, nothing is accepted.
   for (const points of ["1-44", "46-60"])
     expect(one(open({ accepted: [{ kind: "spike", points, reason: "x" }] }), "spike").accepted).toBeUndefined();
-  const run = open({ accepted: [{ kind: "height-run", points: "61-73", reason: "x" }] });
+  const run = open({ accepted: [{ kind: "height-run", points: "64-76", reason: "x" }] });
   expect(one(run, "height-run").accepted).toBeUndefined();
   const t = accepted(accepted(state, one(state, "spike"), "boulder"), one(state, "height-run"), "kerb"),
     written = writeRecipe(t, state.points, () => "d.csv");
   expect(written.accepted).toEqual([
     { kind: "spike", points: "45", reason: "boulder" },
-    { kind: "height-run", points: "61-72", reason: "kerb" },
+    { kind: "height-run", points: "64-75", reason: "kerb" },
   ]);
   const again = open(written, text());
   const told = (x: JobState) => {

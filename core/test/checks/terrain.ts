@@ -33,9 +33,26 @@ export interface TerrainWish {
   face?: boolean;
   strings?: boolean;
   heap?: boolean;
+  /** A fold of the ground that no line joins: a ridge, a ditch where it is negative, or a terrace of one side only. */
+  fold?: Fold;
   spikes?: number;
   spike?: number;
   runs?: { length: number; shift: number }[];
+}
+
+export interface Fold {
+  high: number;
+  /** Width of its flat top and of either side, in spacings of the lattice. */
+  top: number;
+  side: number;
+  /** Of its direction against the rows of the lattice, in radians. */
+  turn: number;
+  /** Where it crosses the middle of the lattice, as a share of its size. */
+  at: number;
+  /** All behind it is as high as its top. */
+  terrace?: boolean;
+  /** Its length along its direction as a share of the size; all of it where not given. */
+  long?: number;
 }
 
 export interface Terrain {
@@ -46,6 +63,16 @@ export interface Terrain {
 }
 
 const NOISE = 0.015;
+
+/** How much a fold adds at a place; places as shares of the lattice's size, `step` its spacing. */
+function foldAt({ high, top, side, turn, at, terrace, long }: Fold, e: number, n: number, step: number): number {
+  const across = ((n - at) * Math.cos(turn) - (e - 0.5) * Math.sin(turn)) / step,
+    along = (n - at) * Math.sin(turn) + (e - 0.5) * Math.cos(turn);
+  const beside = (Math.abs(across) - top / 2) / side,
+    beyond = long === undefined ? 0 : (Math.abs(along) - long / 2) / step / side;
+  const off = Math.max(terrace && across > 0 ? 0 : beside, beyond);
+  return high * Math.min(1, Math.max(0, 1 - off));
+}
 
 export function terrain(wish: TerrainWish): Terrain {
   const draw = new Draw(wish.seed),
@@ -72,6 +99,7 @@ export function terrain(wish: TerrainWish): Terrain {
       const d = Math.hypot(e - heap.e, n - heap.n);
       z += heap.height * Math.min(1, Math.max(0, (heap.foot - d) / (heap.foot - heap.top)));
     }
+    if (wish.fold) z += foldAt(wish.fold, e / size, n / size, wish.spacing / size);
     return z;
   };
   const shots: [number, number][] = [],

@@ -20,7 +20,9 @@ export function EvidenceChart({ evidence, f }: { evidence: Evidence; f: Finding 
   );
   const label =
     evidence.what === "run"
-      ? `The ${f.points.length} shots lie about ${lengthText(evidence.shift, unit, 2)} off what the shots round them say, those before and after about nothing`
+      ? evidence.shift === undefined
+        ? `By how much each of the ${f.points.length} shots is off what the shots round them say, and those before and after`
+        : `The ${f.points.length} shots lie about ${lengthText(evidence.shift, unit, 2)} off what the shots round them say, those before and after about nothing`
       : `The shots round about say ${lengthText(evidence.predicted, unit, 2)}${evidence.own === undefined ? "" : `, the point itself ${lengthText(evidence.own, unit, 2)}`}`;
   return <Chart optionOf={draw} label={label} className="h-full w-[42%] shrink-0 border-r border-rule-soft" />;
 }
@@ -98,13 +100,15 @@ function runOption(e: Run, number: readonly string[], unit: Unit, colors: SheetC
       dots(colors.soft, data(false), 5),
       {
         ...dots(colors.amber, data(true), 7),
-        markLine: {
-          silent: true,
-          symbol: "none",
-          lineStyle: { color: colors.bramble, type: "dashed" },
-          label: { ...text, color: colors.ink, position: "insideEndTop", formatter: lengthText(e.shift, unit, 2) },
-          data: [{ yAxis: e.shift }],
-        },
+        ...(e.shift !== undefined && {
+          markLine: {
+            silent: true,
+            symbol: "none",
+            lineStyle: { color: colors.bramble, type: "dashed" },
+            label: { ...text, color: colors.ink, position: "insideEndTop", formatter: lengthText(e.shift, unit, 2) },
+            data: [{ yAxis: e.shift }],
+          },
+        }),
       },
     ],
   };

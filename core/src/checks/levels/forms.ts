@@ -10,6 +10,7 @@ import { boxIndex, type BoxIndex } from "../../math/near";
 import { Bytes, Doubles, Ints, Singles } from "../../math/grow";
 import { nearestIndex, type NearestIndex } from "../../math/nearest";
 import type { FieldString, LevelField } from "./field";
+import { Radial } from "./radial";
 
 /** All forms of a field: form f has the entries [starts[f], starts[f + 1]), its own shot's first, with coefficient 1. */
 export interface LevelForms {
@@ -27,13 +28,30 @@ export interface LevelForms {
   /** 1 for forms along a line. */
   along: Uint8Array;
   /**
-   * Pairs of shots of a line on one side of a shot, the nearer first, whose straight prolongation comes to it; those of
-   * shot i are pairs [beyondOf[i], beyondOf[i + 1]).
+   * Pairs of shots of a line whose straight way or its prolongation comes to a shot: two on one side of it, the nearer
+   * first, or one on either side. Those of shot i are pairs [pairsOf[i], pairsOf[i + 1]); the level there is
+   * z_a + share (z_b − z_a).
    */
-  beyond: Int32Array;
-  beyondOf: Int32Array;
+  pairs: Int32Array;
+  pairShares: Float64Array;
+  pairsOf: Int32Array;
   /** The NEAR shots nearest to each, itself first; −1 where there are fewer. */
   near: Int32Array;
+}
+
+/** A form that only weighs what lines say against the open ground; spread as of other forms. */
+export interface OpenGround {
+  shots: number[];
+  weights: number[];
+  spread: number;
+}
+
+/** What the open ground says of each shot; undefined where it says nothing. */
+export type OpenGrounds = (shot: number) => OpenGround | undefined;
+
+/** How far a shot's level is off what the open ground says. */
+export function offOpenGround({ z }: { z: Float64Array }, shot: number, open: OpenGround): number {
+  return open.shots.reduce((off, j, k) => off - open.weights[k]! * z[j]!, z[shot]!);
 }
 
 /** As many nearest shots make the scale of a residual. */
@@ -43,11 +61,8 @@ const ROUND = 20,
   BESIDE = 14,
   LEAST_BESIDE = 6,
   OF_LINE = 3;
-const NUGGET = 0.3,
-  /** Σ c² above which a form leans too far: then a constant tail, then none; along a line. */
-  LEAN = 1.2,
-  TOO_FAR = 1.6,
-  TOO_FAR_ALONG = 3;
+/** Σ c² above which a form along a line leans too far. */
+const TOO_FAR_ALONG = 3;
 /** Shots within this many metres are one. */
 const COINCIDENT = 0.001;
 /** Looked at for visible ones: as many nearest shots at first, and at most. */
@@ -63,7 +78,7 @@ export class FormMaker {
   private readonly members: Members;
   private readonly found = new Int32Array(MOST_LOOKED);
   private readonly distances = new Float64Array(MOST_LOOKED);
-  private readonly radial = new Radial();
+  private readonly radial = new Radial(Math.max(ROUND, BESIDE + 2 * OF_LINE));
   private readonly near: Int32Array;
   private readonly of: Int32Array;
   private starts = new Ints();
@@ -72,8 +87,10 @@ export class FormMaker {
   private spread = new Doubles();
   private inner = new Bytes();
   private along = new Bytes();
-  private readonly beyondOf: Int32Array;
-  private beyond = new Ints();
+  private readonly pairsOf: Int32Array;
+  private pairs = new Ints();
+  private pairShares = new Doubles();
+  private readonly open = new Map<number, OpenGround | undefined>();
   private next = 0;
 
   constructor(private readonly field: LevelField) {
@@ -88,7 +105,7 @@ export class FormMaker {
     this.members = membersOf(field);
     this.near = new Int32Array(NEAR * count).fill(-1);
     this.of = new Int32Array(count + 1);
-    this.beyondOf = new Int32Array(count + 1);
+    this.pairsOf = new Int32Array(count + 1);
   }
 
   /** Makes the forms of the next `most` shots; true when there are no more. */
@@ -96,7 +113,7 @@ export class FormMaker {
     const end = Math.min(this.field.count, this.next + most);
     for (; this.next < end; this.next++) {
       this.of[this.next] = this.starts.count;
-      this.beyondOf[this.next] = this.beyond.count / 2;
+      this.pairsOf[this.next] = this.pairShares.count;
       this.formsOf(this.next);
     }
     return this.next === this.field.count;
@@ -109,7 +126,7 @@ export class FormMaker {
   take(): LevelForms {
     const count = this.starts.count;
     this.of[this.field.count] = count;
-    this.beyondOf[this.field.count] = this.beyond.count / 2;
+    this.pairsOf[this.field.count] = this.pairShares.count;
     this.starts.push(this.shots.count);
     return {
       count,
@@ -120,8 +137,9 @@ export class FormMaker {
       of: this.of,
       inner: this.inner.done(),
       along: this.along.done(),
-      beyond: this.beyond.done(),
-      beyondOf: this.beyondOf,
+      pairs: this.pairs.done(),
+      pairShares: this.pairShares.done(),
+      pairsOf: this.pairsOf,
       near: this.near,
     };
   }
@@ -130,6 +148,27 @@ export class FormMaker {
   predictor(x: number, y: number): { shots: number[]; weights: number[] } | undefined {
     const seen = this.visible(x, y, -1, LOOKED, ROUND);
     return seen.length < LEAST_BESIDE ? undefined : this.radial.weights(this.field, x, y, seen);
+  }
+
+  /**
+   * What the open ground says of a shot, lines left out: weights of the shots in its sight that stand on none; undefined
+   * where these are few, or all to one side. Made when asked for the first time.
+   */
+  openGround(i: number): OpenGround | undefined {
+    if (!this.open.has(i)) this.open.set(i, this.openGroundOf(i));
+    return this.open.get(i);
+  }
+
+  private openGroundOf(i: number): OpenGround | undefined {
+    const { field, members } = this,
+      { x, y } = field;
+    const seen = this.visible(x[i]!, y[i]!, i, 2 * LOOKED, Infinity)
+      .filter((j) => members.of(j).length === 0)
+      .slice(0, ROUND);
+    if (seen.length < LEAST_BESIDE) return undefined;
+    const found = this.radial.weights(field, x[i]!, y[i]!, seen);
+    if (!found) return undefined;
+    return { ...found, spread: Math.sqrt(1 + found.weights.reduce((sum, w) => sum + w * w, 0)) };
   }
 
   private formsOf(i: number): void {
@@ -142,12 +181,10 @@ export class FormMaker {
     for (const m of lines) {
       const s = field.strings[m.string]!;
       this.alongLine(i, s, m.at);
-      for (const way of [-1, 1] as const) {
-        const [near, far] = shotsAlong(s, m.at, way, 2);
-        if (far === undefined || !this.apart(near!, far) || near === i || far === i) continue;
-        this.beyond.push(near!);
-        this.beyond.push(far);
-      }
+      const before = shotsAlong(s, m.at, -1, 2),
+        after = shotsAlong(s, m.at, 1, 2);
+      for (const [near, far] of [before, after]) this.pair(i, near, far, -1);
+      this.pair(i, before[0], after[0], 1);
     }
     if (rays.length === 0) {
       if (seen.length >= LEAST_BESIDE) this.put(i, seen, widestGap(field, i, seen) <= WIDEST_GAP);
@@ -201,6 +238,17 @@ export class FormMaker {
       return;
     const c = chainage.map((a, k) => chainage.reduce((w, b, l) => (l === k ? w : (w * b) / (b - a)), 1));
     if (c.reduce((sum, w) => sum + w * w, 0) < TOO_FAR_ALONG) this.push(i, shots, c, true, true);
+  }
+
+  /** A pair of a line's shots: `way` is 1 where the shot stands between them, −1 where it stands before the first. */
+  private pair(i: number, a: number | undefined, b: number | undefined, way: 1 | -1): void {
+    if (a === undefined || b === undefined || a === i || b === i || !this.apart(a, b)) return;
+    const { x, y } = this.field,
+      toA = Math.hypot(x[i]! - x[a]!, y[i]! - y[a]!),
+      whole = way > 0 ? toA + Math.hypot(x[i]! - x[b]!, y[i]! - y[b]!) : Math.hypot(x[a]! - x[b]!, y[a]! - y[b]!);
+    this.pairs.push(a);
+    this.pairs.push(b);
+    this.pairShares.push((way * toA) / whole);
   }
 
   private put(i: number, shots: number[], inner: boolean): void {
@@ -339,92 +387,4 @@ function widestGap(field: LevelField, i: number, shots: readonly number[]): numb
   let widest = angles[0]! + 2 * Math.PI - angles.at(-1)!;
   for (let k = 1; k < angles.length; k++) widest = Math.max(widest, angles[k]! - angles[k - 1]!);
   return widest;
-}
-
-/** The most shots of one form: on the side of a line, with the line's own. */
-const MOST = Math.max(ROUND, BESIDE + 2 * OF_LINE);
-
-/**
- * Weights of shots for the level at a position: a cubic radial function with nugget and linear tail, [Φ + ν I, P; Pᵀ, 0]
- * [c; μ] = [φ; p] with Φ = (d/h)³ and h the distance to the sixth shot (Wendland 2005, ch. 8: conditionally positive
- * definite of order two).
- */
-class Radial {
-  private readonly a = new Float64Array((MOST + 3) ** 2);
-  private readonly b = new Float64Array(MOST + 3);
-
-  weights(
-    field: LevelField,
-    x: number,
-    y: number,
-    shots: number[],
-  ): { shots: number[]; weights: number[] } | undefined {
-    for (const tail of [3, 1]) {
-      const weights = this.solve(field, x, y, shots, tail),
-        square = weights?.reduce((sum, w) => sum + w * w, 0) ?? Infinity;
-      if (square <= (tail === 3 ? LEAN : TOO_FAR)) return { shots, weights: weights! };
-    }
-    return undefined;
-  }
-
-  private solve(field: LevelField, px: number, py: number, shots: number[], tail: number): number[] | undefined {
-    const { a, b } = this,
-      { x, y } = field,
-      n = shots.length,
-      size = n + tail;
-    const d = shots.map((j) => Math.hypot(x[j]! - px, y[j]! - py)),
-      h = d.toSorted((u, v) => u - v)[Math.min(5, n - 1)]!;
-    for (let k = 0; k < n; k++) {
-      const j = shots[k]!,
-        dx = (x[j]! - px) / h,
-        dy = (y[j]! - py) / h;
-      a[k * size + k] = NUGGET;
-      for (let l = 0; l < k; l++) {
-        const far = Math.hypot(x[shots[l]!]! - x[j]!, y[shots[l]!]! - y[j]!) / h;
-        a[k * size + l] = a[l * size + k] = far * far * far;
-      }
-      a[k * size + n] = a[n * size + k] = 1;
-      if (tail === 3) {
-        a[k * size + n + 1] = a[(n + 1) * size + k] = dx;
-        a[k * size + n + 2] = a[(n + 2) * size + k] = dy;
-      }
-      b[k] = (d[k]! / h) ** 3;
-    }
-    for (let k = n; k < size; k++) for (let l = n; l < size; l++) a[k * size + l] = 0;
-    b[n] = 1;
-    if (tail === 3) b[n + 1] = b[n + 2] = 0;
-    return eliminate(a, b, size) ? Array.from(b.subarray(0, n)) : undefined;
-  }
-}
-
-/** Solves a system in place by elimination with the largest pivot of each column; false where there is none. */
-function eliminate(a: Float64Array, b: Float64Array, size: number): boolean {
-  for (let k = 0; k < size; k++) {
-    let best = k;
-    for (let r = k + 1; r < size; r++) if (Math.abs(a[r * size + k]!) > Math.abs(a[best * size + k]!)) best = r;
-    const pivot = a[best * size + k]!;
-    if (!(Math.abs(pivot) > 1e-12)) return false;
-    if (best !== k) {
-      for (let c = k; c < size; c++) {
-        const held = a[k * size + c]!;
-        a[k * size + c] = a[best * size + c]!;
-        a[best * size + c] = held;
-      }
-      const held = b[k]!;
-      b[k] = b[best]!;
-      b[best] = held;
-    }
-    for (let r = k + 1; r < size; r++) {
-      const f = a[r * size + k]! / pivot;
-      if (f === 0) continue;
-      for (let c = k + 1; c < size; c++) a[r * size + c]! -= f * a[k * size + c]!;
-      b[r]! -= f * b[k]!;
-    }
-  }
-  for (let k = size - 1; k >= 0; k--) {
-    let sum = b[k]!;
-    for (let c = k + 1; c < size; c++) sum -= a[k * size + c]! * b[c]!;
-    b[k] = sum / a[k * size + k]!;
-  }
-  return true;
 }

@@ -48,12 +48,13 @@ export class LevelCheck {
     const r = kept.base.copy(),
       { search } = kept;
     const seeds = copyOf(kept.seeds);
+    const openGround = (shot: number) => kept.maker.openGround(shot);
     let spikes: Spike[] = [],
       runs: Run[] = [];
-    if (limits.spike) spikes = withoutRuns(r, findSpikes(r, limits.spike), field.order, field.starts);
+    if (limits.spike) spikes = withoutRuns(r, findSpikes(r, openGround, limits.spike), field.order, field.starts);
     for (let round = 0; limits.run && round < ROUNDS; round++) {
       runs = yield* search.find(r, seeds, limits.run, () => {
-        if (limits.spike) spikes = findSpikes(r, limits.spike, spikes);
+        if (limits.spike) spikes = findSpikes(r, openGround, limits.spike, spikes);
       });
       // What was taken for spikes may hide the rest of a run: with such shots put back it is looked for again.
       const parts = search.partsOf(runs, spikes);
@@ -63,7 +64,7 @@ export class LevelCheck {
       r.rescale();
       spikes = spikes.filter((s) => !parts.includes(s));
     }
-    if (limits.spike && runs.length) spikes = findSpikes(r, limits.spike, spikes);
+    if (limits.spike && runs.length) spikes = findSpikes(r, openGround, limits.spike, spikes);
     return { field, spikes, runs, levels: r, predictor: kept.maker };
   }
 
@@ -79,7 +80,7 @@ export class LevelCheck {
     while (!maker.step(AT_ONCE)) yield maker.share;
     const forms = maker.take(),
       base = Residuals.of(field, forms, formsByShot(forms)),
-      search = new RunSearch(field, forms.count);
+      search = new RunSearch(field, (shot) => maker.openGround(shot), forms.count);
     this.begun = undefined;
     return { field, maker, forms, base, search, seeds: search.seeds(base) };
   }

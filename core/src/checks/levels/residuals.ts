@@ -7,7 +7,7 @@ const TOLD_FROM = 0.1;
 /** No level is better known than this, in metres. */
 const LEAST_SCALE = 0.01;
 /** The standard deviation of normal noise as a multiple of the median of its absolute values. */
-const OF_MEDIAN = 1.4826;
+export const OF_MEDIAN = 1.4826;
 
 /**
  * Ground steeper than this says nothing of levels by plan positions: where a face turns its forms are wrong by metres.

@@ -34,8 +34,12 @@ interface OfLength {
 }
 
 /** S and Q of an interval. */
-export type SumsOf = (from: number, to: number) => { s: number; q: number };
-export const gainOf = ({ s, q }: { s: number; q: number }) => (q > 0 ? (s * s) / q : 0);
+export interface Sums {
+  s: number;
+  q: number;
+}
+export type SumsOf = (from: number, to: number) => Sums;
+export const gainOf = ({ s, q }: Sums) => (q > 0 ? (s * s) / q : 0);
 export class SeedTable {
   private constructor(
     private readonly lengths: readonly OfLength[],

@@ -3,6 +3,7 @@
  * a shot found is brought to the level that its neighbours say, so that it says nothing of them any more.
  */
 import FlatQueue from "flatqueue";
+import { offOpenGround, type OpenGround, type OpenGrounds } from "./forms";
 import type { Residuals } from "./residuals";
 
 export interface SpikeLimits {
@@ -24,6 +25,7 @@ export interface Spike {
 const PASSES = 6;
 
 interface Standing {
+  shot: number;
   residual: number;
   scale: number;
   /** By how many scales it stands out of the form that excuses it most; 0 where its forms do not agree. */
@@ -33,19 +35,27 @@ interface Standing {
 
 /**
  * By how much a shot of lines is off at least, in a direction: against the straight prolongation of the two shots before
- * it and of the two after. Where the grade changes at a shot, one of them fits.
+ * it and of the two after, and against the way between its neighbours. Where the grade changes at a shot, one of them fits.
  */
-function offBothSides(r: Residuals, shot: number, direction: number): number {
-  const { x, y } = r.field,
-    { beyond, beyondOf } = r.forms;
+function offLine(r: Residuals, shot: number, direction: number): number {
+  const { pairs, pairShares, pairsOf } = r.forms;
   let least = Infinity;
-  for (let k = beyondOf[shot]!; k < beyondOf[shot + 1]!; k++) {
-    const a = beyond[2 * k]!,
-      b = beyond[2 * k + 1]!;
-    const share = Math.hypot(x[shot]! - x[a]!, y[shot]! - y[a]!) / Math.hypot(x[a]! - x[b]!, y[a]! - y[b]!);
-    least = Math.min(least, direction * (r.z[shot]! - r.z[a]! - (r.z[a]! - r.z[b]!) * share));
+  for (let k = pairsOf[shot]!; k < pairsOf[shot + 1]!; k++) {
+    const a = r.z[pairs[2 * k]!]!,
+      b = r.z[pairs[2 * k + 1]!]!;
+    least = Math.min(least, direction * (r.z[shot]! - a - (b - a) * pairShares[k]!));
   }
   return Math.max(0, least);
+}
+
+/**
+ * Whether the open ground says of a shot what its own level says, lines left out: where it does, what disagrees is a
+ * line near it, as at the bank of a pond whose edge was measured.
+ */
+function agreesWithOpenGround(r: Residuals, open: OpenGround | undefined, { limit, least }: SpikeLimits, s: Standing) {
+  if (!open) return false;
+  const off = Math.sign(s.residual) * offOpenGround(r, s.shot, open);
+  return off < Math.max(least, limit * open.spread * r.scale[s.shot]!);
 }
 
 /**
@@ -53,8 +63,9 @@ function offBothSides(r: Residuals, shot: number, direction: number): number {
  * direction: at the corner of a steep face the form of one side is wrong, the others are not.
  */
 function standOut(r: Residuals, shot: number): Standing | undefined {
-  const { of, inner } = r.forms;
-  let weight = 0,
+  const { of, inner, along } = r.forms;
+  let line: number | undefined,
+    weight = 0,
     sum = 0,
     forms = 0,
     up = 0,
@@ -67,6 +78,7 @@ function standOut(r: Residuals, shot: number): Standing | undefined {
     weight += 1 / (s * s);
     sum += residual / (s * s);
     forms++;
+    if (along[f]) line ??= residual;
     if (residual > 0) up++;
     times = Math.min(times, Math.abs(residual) / s);
     least = Math.min(least, Math.abs(residual));
@@ -74,23 +86,32 @@ function standOut(r: Residuals, shot: number): Standing | undefined {
   if (forms === 0) return undefined;
   const agreed = up === 0 || up === forms;
   return {
-    residual: sum / weight,
+    shot,
+    // A line says more of its shot than what lies beside it.
+    residual: line ?? sum / weight,
     scale: Math.sqrt(forms / weight),
     times: agreed ? times : 0,
-    least: agreed ? Math.min(least, offBothSides(r, shot, Math.sign(sum))) : 0,
+    least: agreed ? Math.min(least, offLine(r, shot, Math.sign(sum))) : 0,
   };
 }
 
 /**
- * Finds spikes and takes them off the residuals' levels. `known` are those found before, which are looked at again.
+ * Finds spikes and takes them off the residuals' levels. `openGround` says what the ground says without lines; `known` are
+ * those found before, which are looked at again.
  */
-export function findSpikes(r: Residuals, limits: SpikeLimits, known: readonly Spike[] = []): Spike[] {
+export function findSpikes(
+  r: Residuals,
+  openGround: OpenGrounds,
+  limits: SpikeLimits,
+  known: readonly Spike[] = [],
+): Spike[] {
   const shots = r.z.length,
     { owner, of, forms } = r.by;
   const found = new Map(known.map((s) => [s.shot, s]));
   const outstanding = (i: number) => {
     const s = standOut(r, i);
-    return s && s.times >= limits.limit && s.least >= limits.least ? s : undefined;
+    if (!s || s.times < limits.limit || s.least < limits.least) return undefined;
+    return agreesWithOpenGround(r, openGround(i), limits, s) ? undefined : s;
   };
   let looked: Iterable<number> = Array.from({ length: shots }, (_, i) => i);
   for (let pass = 0; pass < PASSES; pass++) {
