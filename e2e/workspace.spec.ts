@@ -136,3 +136,53 @@ test("a job in US survey feet shows its unit everywhere", async ({ page }) => {
   await goTo(page, "Volumes");
   await expect(page.getByTestId("volume-figures")).toContainText("ftUS³");
 });
+
+test("while the job is opened again its figures are the last known, marked so; none is ever said to be nothing", async ({
+  page,
+}) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Known");
+  await takeIn(page, "day1.txt", text, 5);
+  const lines = page.getByRole("link", { name: /^Lines/ }),
+    shown = async () => (await lines.innerText()).replace(/\s+/g, " ");
+  await goTo(page, "Surface");
+  await page.getByRole("button", { name: "Make it from the ground points" }).click();
+  await settled(page);
+  await goTo(page, "Volumes");
+  await page.getByLabel("Name of the comparison").fill("down to 10");
+  await page.getByRole("button", { name: "Make it", exact: true }).click();
+  await settled(page);
+  const row = page.getByRole("row", { name: /down to 10/ }).first(),
+    [figures, count] = [(await row.innerText()).replace(/\s+/g, " "), await shown()];
+  expect(figures).toMatch(/\d/);
+  // The program that computes is held back while the job is opened again.
+  await page.addInitScript(() => {
+    const { postMessage } = Worker.prototype,
+      held: (() => void)[] = [];
+    Worker.prototype.postMessage = function (this: Worker, ...sent: unknown[]) {
+      held.push(() => postMessage.apply(this, sent as [unknown]));
+    };
+    addEventListener("let-go", () => {
+      Worker.prototype.postMessage = postMessage;
+      for (const send of held) send();
+    });
+  });
+  await page.reload();
+  await expect(row).toBeVisible();
+  expect((await row.innerText()).replace(/\s+/g, " ")).toBe(figures);
+  expect(await shown()).toBe(count);
+  await expect(row).toHaveCSS("font-style", "italic");
+  await expect(page.getByTestId("as-last-known")).toHaveText("as last known");
+  await expect(page.getByText("cannot be made")).toHaveCount(0);
+  await goTo(page, "Lines");
+  await expect(page.getByText(/\b0 lines|No lines yet/)).toHaveCount(0);
+  await expect(page.getByText("Reading the codes …")).toBeVisible();
+  await goTo(page, "Surface");
+  await expect(page.getByText("being made …", { exact: true })).toBeVisible();
+  await page.evaluate(() => dispatchEvent(new Event("let-go")));
+  await settled(page);
+  await goTo(page, "Volumes");
+  expect((await row.innerText()).replace(/\s+/g, " ")).toBe(figures);
+  await expect(row).toHaveCSS("font-style", "normal");
+  await expect(page.getByTestId("as-last-known")).toBeHidden();
+});

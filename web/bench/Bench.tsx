@@ -1,22 +1,39 @@
 import type { ReactNode } from "react";
+import { useParts } from "../lib/store";
 
 /** The frame of every bench: a heading with what there is, actions on the right, and the work below. */
 export function Bench({
   title,
   about,
   actions,
+  figures = false,
   children,
 }: {
   title: string;
   about?: ReactNode;
   actions?: ReactNode;
+  /** It shows figures that follow from the job: while they are of before, it is said in a room of its own. */
+  figures?: boolean;
   children: ReactNode;
 }) {
+  const { deriving, stopped } = useParts("deriving", "stopped");
   return (
     <>
       <div className="flex min-h-12 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 px-4 py-2">
         <h1 className="heading">{title}</h1>
         <div className="min-w-20 flex-1 text-soft">{about}</div>
+        {figures && (
+          <span
+            role="status"
+            className={`text-[12px] text-amber ${stopped ? "" : deriving ? "late" : "invisible"}`}
+            data-testid="as-last-known"
+          >
+            {deriving || stopped ? "as last known" : ""}
+            <span className="invisible" aria-hidden>
+              {deriving || stopped ? "" : "as last known"}
+            </span>
+          </span>
+        )}
         {actions}
       </div>
       {children}

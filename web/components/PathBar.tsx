@@ -8,14 +8,14 @@ import { livingCount } from "@bramble/core/points/table";
 import { useAuthor } from "../lib/author";
 import { useParts } from "../lib/store";
 import { grouped } from "../lib/units-shown";
+import { BEFORE, useKnown } from "../lib/use-known";
 import { PlaceLink } from "./PlaceLink";
 import { ThemeSwitch } from "./ThemeSwitch";
-import { homeOf, PLACE_NAMES, PLACES, type PlaceName } from "./places";
+import { PLACE_NAMES, PLACES, type PlaceName } from "./places";
 
 export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; openShortcuts: () => void }) {
-  const { job, view, intakes, ledger, waiting, undo, redo } = useParts(
+  const { job, intakes, ledger, waiting, undo, redo } = useParts(
       "job",
-      "view",
       "jobId",
       "intakes",
       "ledger",
@@ -23,23 +23,18 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
       "undo",
       "redo",
     ),
+    { known, before } = useKnown(),
     author = useAuthor();
   const here = usePathname().split("/")[3];
   const points = useMemo(() => livingCount(job.points), [job.points]);
-  const counts: Record<PlaceName, number> = {
+  const counts: Record<PlaceName, number | undefined> = {
     intake: intakes.length,
     points,
-    lines: view.lines.length,
+    lines: known?.lines,
     surface: job.surfaces.length,
     volumes: job.volumes.length,
     handover: job.handover.length,
   };
-  const findings = useMemo(() => {
-    const per = new Map<PlaceName, number>();
-    for (const f of view.findings.filter((x) => x.accepted === undefined))
-      if (f.severity !== "note") per.set(homeOf(f.kind), (per.get(homeOf(f.kind)) ?? 0) + 1);
-    return per;
-  }, [view.findings]);
   // Undo takes back what this person did, and nobody else's work.
   const own = ledger.filter((l) => l.author === author),
     back = nextStep(own, "undo"),
@@ -67,7 +62,7 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
       >
         {PLACES.map((place, k) => {
           const active = here === place,
-            open = findings.get(place) ?? 0;
+            open = known?.at[place] ?? 0;
           return (
             <PlaceLink
               key={place}
@@ -77,13 +72,15 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
             >
               {k > 0 && <span aria-hidden className="absolute top-1/2 -left-1 h-px w-2 bg-soft opacity-50" />}
               <span>{PLACE_NAMES[place]}</span>
-              <span className="text-[11.5px] text-soft tabular-nums max-[1100px]:sr-only">
-                {grouped(counts[place])}
+              <span
+                className={`text-[11.5px] text-soft tabular-nums max-[1100px]:sr-only ${place === "lines" && before ? BEFORE : ""}`}
+              >
+                {counts[place] === undefined ? "…" : grouped(counts[place])}
               </span>
               {open > 0 && (
                 <span
-                  className="rounded-sm bg-amber-wash px-1 text-[11px] font-semibold text-amber tabular-nums"
-                  title={`${open} findings to look at`}
+                  className={`rounded-sm bg-amber-wash px-1 text-[11px] font-semibold text-amber tabular-nums ${before ? BEFORE : ""}`}
+                  title={`${open} findings to look at${before ? ", as last known" : ""}`}
                 >
                   {open}
                   <span className="sr-only"> findings</span>

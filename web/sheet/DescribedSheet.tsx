@@ -6,7 +6,7 @@ import { isDrawn } from "@bramble/core/drawing/order";
 import { lineName } from "@bramble/core/lines/model";
 import { livingCount } from "@bramble/core/points/table";
 import { useParts } from "../lib/store";
-import { lineAt } from "../lib/view";
+import { EMPTY_VIEW, lineAt } from "../lib/view";
 
 const MOST = 300;
 
@@ -21,7 +21,11 @@ export function DescribedSheet() {
     <div id="sheet-described" className="sr-only print:hidden" data-testid="sheet-described">
       <p>
         {layers.points ? `${living} points. ` : "Points are not shown. "}
-        {layers.lines ? `${lines.length} lines. ` : "Lines are not shown. "}
+        {!layers.lines
+          ? "Lines are not shown. "
+          : view === EMPTY_VIEW
+            ? "Lines are being drawn. "
+            : `${lines.length} lines. `}
         {view.contours.map((c) =>
           c.value
             ? `${c.value.contours.level.length} contour lines on ${c.name}, interval ${c.value.contours.interval}. `

@@ -3,9 +3,11 @@
 import { useEffect, useState, type ReactNode } from "react";
 import type { DifferenceRecipe } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
+import { Coming } from "../../components/Coming";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
+import { BEFORE, useKnown } from "../../lib/use-known";
 import { Bench } from "../Bench";
 import { NameForm } from "../NameForm";
 import { closedLines } from "../volumes/kinds";
@@ -18,7 +20,8 @@ export function BuiltBench({ head }: { head: ReactNode }) {
     [texts, setTexts] = useKept("volumes.builtTexts", false),
     recipe = job.differences.find((d) => d.name === chosen) ?? job.differences[0],
     d = decimalsOf(job.unit);
-  const name = recipe?.name;
+  const { known, before } = useKnown(),
+    name = recipe?.name;
   useEffect(() => {
     set({ built: name === undefined ? undefined : { name, texts } });
     return () => set({ built: undefined });
@@ -41,6 +44,7 @@ export function BuiltBench({ head }: { head: ReactNode }) {
     <Bench
       title="Volumes"
       about={head}
+      figures
       actions={
         job.differences.length > 0 && (
           <button className="button" onClick={() => setMaking(true)}>
@@ -86,13 +90,12 @@ export function BuiltBench({ head }: { head: ReactNode }) {
             </thead>
             <tbody>
               {job.differences.map((x) => {
-                const made = view.differences.find((r) => r.name === x.name)?.value,
-                  outside = made?.outside.reduce((sum, o) => sum + o, 0);
+                const made = known?.checks.find((r) => r.name === x.name);
                 return (
                   <tr
                     key={x.name}
                     aria-selected={x === recipe}
-                    className="cursor-pointer"
+                    className={`cursor-pointer ${before ? BEFORE : ""}`}
                     onClick={() => setChosen(x.name)}
                   >
                     <td>
@@ -102,14 +105,14 @@ export function BuiltBench({ head }: { head: ReactNode }) {
                     </td>
                     {made ? (
                       <>
-                        <td className="num">{made.figures.count}</td>
-                        <td className={`num ${outside ? "text-amber" : "text-leaf"}`}>{outside}</td>
-                        <td className="num">{formatFixed(made.figures.mean, d).replace("-", "−")}</td>
-                        <td className="num">{formatFixed(made.figures.rms, d)}</td>
+                        <td className="num">{made.count}</td>
+                        <td className={`num ${made.outside ? "text-amber" : "text-leaf"}`}>{made.outside}</td>
+                        <td className="num">{formatFixed(made.mean, d).replace("-", "−")}</td>
+                        <td className="num">{formatFixed(made.rms, d)}</td>
                       </>
                     ) : (
-                      <td colSpan={4} className="text-amber">
-                        cannot be made
+                      <td colSpan={4}>
+                        <Coming failure={view.differences.find((r) => r.name === x.name)?.failure} />
                       </td>
                     )}
                   </tr>

@@ -4,7 +4,9 @@ import type { AsBuilt, DifferenceRecipe } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import type { DesignLine } from "@bramble/core/volumes/as-built";
 import { boxOfPoints } from "../../lib/box";
+import { Coming } from "../../components/Coming";
 import { useParts } from "../../lib/store";
+import { BEFORE } from "../../lib/use-known";
 import { told } from "../../sheet/built";
 import { decimalsOf } from "../../lib/units-shown";
 import { Failed } from "../Bench";
@@ -24,7 +26,14 @@ export function OneCheck({
   texts: boolean;
   setTexts: (on: boolean) => void;
 }) {
-  const { job, view, change, show } = useParts("job", "view", "change", "show"),
+  const { job, view, change, show, deriving, stopped } = useParts(
+      "job",
+      "view",
+      "change",
+      "show",
+      "deriving",
+      "stopped",
+    ),
     shown = view.differences.find((d) => d.name === recipe.name),
     value = shown?.value,
     u = job.unit;
@@ -87,8 +96,13 @@ export function OneCheck({
         />
       </div>
       {shown?.failure && <Failed>{shown.failure.message}</Failed>}
+      {!shown && (
+        <p className="mt-4">
+          <Coming />
+        </p>
+      )}
       {value && (
-        <>
+        <div className={deriving || stopped ? BEFORE : ""}>
           <Words of={value} />
           <label className="mt-2 flex items-center gap-2">
             <input type="checkbox" checked={texts} onChange={(event) => setTexts(event.target.checked)} />
@@ -98,7 +112,7 @@ export function OneCheck({
           </label>
           <BuiltChart of={value} unit={u} />
           <BuiltRows of={value} />
-        </>
+        </div>
       )}
     </>
   );

@@ -13,6 +13,7 @@ import { boxOf, boxOfPoints } from "../../lib/box";
 import { useParts } from "../../lib/store";
 import { area, decimalsOf } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
+import { BEFORE, useKnown } from "../../lib/use-known";
 import { EMPTY_VIEW, lineAt, type LineShown } from "../../lib/view";
 import { Bench } from "../Bench";
 import { surveyColor } from "../book/Swatch";
@@ -25,7 +26,8 @@ import { PointMaker } from "./PointMaker";
 type Making = { what: "line"; line?: HandLine } | { what: "point" } | { what: "added" } | undefined;
 
 export function LinesBench() {
-  const { view, job, lines: chosen, select, show } = useParts("view", "job", "lines", "select", "show");
+  const { view, job, lines: chosen, select, show } = useParts("view", "job", "lines", "select", "show"),
+    { known, before: isBefore } = useKnown();
   const [filter, setFilter] = useKept("lines.filter", ""),
     [making, setMaking] = useKept<Making>("lines.making", undefined);
   const findings = useMemo(() => {
@@ -90,10 +92,15 @@ export function LinesBench() {
       ),
     });
   };
-  const byHand = view.lines.filter((l) => l.hand !== undefined && !l.companion).length;
+  const about = known && (
+    <span className={isBefore ? BEFORE : ""}>
+      {plural(known.lines, "line")}
+      {known.byHand ? `, ${known.byHand} by hand` : ""}
+    </span>
+  );
   if (view === EMPTY_VIEW)
     return (
-      <Bench title="Lines">
+      <Bench title="Lines" about={about} figures>
         <p className="px-4 text-soft">Reading the codes …</p>
       </Bench>
     );
@@ -123,17 +130,15 @@ export function LinesBench() {
     </>
   );
   return (
-    <Bench
-      title="Lines"
-      about={`${plural(view.lines.length, "line")}${byHand ? `, ${byHand} by hand` : ""}`}
-      actions={actions}
-    >
+    <Bench title="Lines" about={about} figures actions={actions}>
       {making?.what === "added" && <AddedMaker leave={() => setMaking(undefined)} />}
       {making?.what === "line" && (
         <HandLineForm key={making.line?.name ?? "new"} line={making.line} leave={() => setMaking(undefined)} />
       )}
       {making?.what === "point" && <PointMaker leave={() => setMaking(undefined)} />}
-      {view.lines.length === 0 ? (
+      {view.lines.length === 0 && isBefore ? (
+        <p className="px-4 text-soft">Reading the codes …</p>
+      ) : view.lines.length === 0 ? (
         <p className="px-4 text-soft">
           No lines yet. Shots whose code is a line or an area in the{" "}
           <PlaceLink className="underline" place="book">

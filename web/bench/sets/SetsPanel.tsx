@@ -8,6 +8,7 @@ import { boxOfPoints } from "../../lib/box";
 import { useJob, useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
+import { BEFORE, useKnown } from "../../lib/use-known";
 import { NameForm } from "../NameForm";
 import { keptSet } from "./keep";
 import { Counts } from "./Counts";
@@ -16,7 +17,8 @@ import { RuleForm } from "./RuleForm";
 import { useRule } from "./use-rule";
 
 export function SetsPanel() {
-  const { job, view } = useParts("job", "view");
+  const { job, view } = useParts("job", "view"),
+    { known, before } = useKnown();
   const [chosen, setChosen] = useKept("sets.chosen", ""),
     [making, setMaking] = useState(false);
   const open = job.sets.find((s) => s.name === chosen);
@@ -56,7 +58,8 @@ export function SetsPanel() {
         </thead>
         <tbody>
           {job.sets.map((s) => {
-            const made = view.sets.find((x) => x.name === s.name);
+            const failure = view.sets.find((x) => x.name === s.name)?.failure,
+              held = known?.sets.find((x) => x.name === s.name)?.points;
             return (
               <tr key={s.name} aria-selected={s.name === chosen}>
                 <td className="max-w-40 truncate">
@@ -67,8 +70,16 @@ export function SetsPanel() {
                 <td className="max-w-70 truncate" title={ruleSentence(s.rule)}>
                   {ruleSentence(s.rule)}
                 </td>
-                <td className="num">
-                  {made?.failure ? <span className="text-amber">–</span> : grouped(made?.value ?? 0)}
+                <td className={`num ${before ? BEFORE : ""}`}>
+                  {held !== undefined ? (
+                    grouped(held)
+                  ) : failure ? (
+                    <span className="text-amber" title={failure.message}>
+                      –
+                    </span>
+                  ) : (
+                    "…"
+                  )}
                 </td>
               </tr>
             );

@@ -3,11 +3,20 @@
 import type { ContoursRecipe } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { useParts } from "../../lib/store";
+import { BEFORE } from "../../lib/use-known";
 import { LengthField } from "../LengthField";
 import { Look } from "./Look";
 
 export function Contours({ surface }: { surface: string }) {
-  const { job, view, layers, toggle, change } = useParts("job", "view", "layers", "toggle", "change");
+  const { job, view, layers, toggle, change, deriving, stopped } = useParts(
+    "job",
+    "view",
+    "layers",
+    "toggle",
+    "change",
+    "deriving",
+    "stopped",
+  );
   const contours = job.contours.find((c) => c.surface === surface),
     shown = view.contours.find((c) => c.name === surface)?.value,
     u = job.unit;
@@ -68,7 +77,7 @@ export function Contours({ surface }: { surface: string }) {
       </div>
       <Look surface={surface} />
       {shown && (
-        <table className="plain mt-4">
+        <table className={`plain mt-4 ${deriving || stopped ? BEFORE : ""}`}>
           <thead>
             <tr>
               <th className="num">Level {u}</th>

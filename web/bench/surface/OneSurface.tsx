@@ -4,7 +4,9 @@ import { useMemo, useState } from "react";
 import { GROUND, Refusal, refusedInWords, surfaceRemoved, type SetRule, type SurfaceRecipe } from "@bramble/core";
 import { sameJson } from "@bramble/core/math/json";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
+import { Coming } from "../../components/Coming";
 import { useParts } from "../../lib/store";
+import { BEFORE } from "../../lib/use-known";
 import { area, decimalsOf } from "../../lib/units-shown";
 import { useTrial } from "../../lib/use-trial";
 import { Fact, Failed } from "../Bench";
@@ -25,7 +27,7 @@ function withPart(recipe: SurfaceRecipe, part: Partial<SurfaceRecipe>): SurfaceR
 }
 
 export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
-  const { job, view, change, deriving, set } = useParts("job", "view", "change", "deriving", "set");
+  const { job, view, change, deriving, stopped, set } = useParts("job", "view", "change", "deriving", "stopped", "set");
   // What is being typed or dragged, seen on the sheet before it is kept.
   const [looked, look] = useState<Partial<SurfaceRecipe>>();
   const trial = useTrial(
@@ -84,9 +86,14 @@ export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
         </>
       )}
       {built?.failure && <Failed>{built.failure.message}</Failed>}
+      {!built && (
+        <p className="mt-4">
+          <Coming />
+        </p>
+      )}
       {report && (
         <dl
-          className={`rows mt-4 grid grid-cols-2 gap-x-8 ${deriving ? "opacity-60" : ""}`}
+          className={`rows mt-4 grid grid-cols-2 gap-x-8 ${deriving || stopped ? BEFORE : ""}`}
           data-testid="surface-report"
         >
           <Fact name="Plan area" strong>

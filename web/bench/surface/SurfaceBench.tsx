@@ -10,7 +10,7 @@ import { SurfaceOfFile } from "./FromFile";
 import { OneSurface } from "./OneSurface";
 
 export function SurfaceBench() {
-  const { job, view, surface, set, change } = useParts("job", "view", "surface", "set", "change");
+  const { job, surface, set, change } = useParts("job", "surface", "set", "change");
   const [making, setMaking] = useState(false);
   const recipe = job.surfaces.find((s) => s.name === surface);
   const make = async (name: string) => {
@@ -45,6 +45,7 @@ export function SurfaceBench() {
     <Bench
       title="Surface"
       about={job.surfaces.length ? undefined : "No surface yet"}
+      figures={job.surfaces.length > 0}
       actions={
         job.surfaces.length > 0 && (
           <div className="flex gap-1.5">
@@ -83,7 +84,7 @@ export function SurfaceBench() {
           </>
         )}
         {recipe && !making && <OneSurface key={recipe.name} recipe={recipe} />}
-        {!recipe && view.surfaces.length === 0 && (
+        {job.surfaces.length === 0 && (
           <p className="mt-3 text-soft">
             A surface is a recipe: it takes the ground points and the breaklines of the code book, and follows every
             change of them.

@@ -27,7 +27,7 @@ export function Figures({
   looked: VolumeLooked | undefined;
   edit: Edit;
 }) {
-  const { job, deriving } = useParts("job", "deriving"),
+  const { job } = useParts("job"),
     u = job.unit,
     text = (x: number) => volumeFigure(x, u, job.volumeUnit),
     { precision, endAreas, grid } = looked?.opinions ?? {};
@@ -52,7 +52,7 @@ export function Figures({
   };
   const share = (x: number) => (v.area > 0 ? `${((100 * x) / v.area).toFixed(1)} %` : "");
   return (
-    <div className={deriving ? "opacity-60" : ""} data-testid="volume-figures">
+    <div data-testid="volume-figures">
       <table className="plain mt-4">
         <thead>
           <tr>

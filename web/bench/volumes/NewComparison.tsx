@@ -2,6 +2,7 @@
 /** A new comparison: its name and which way it compares. */
 import { useState } from "react";
 import type { VolumeKind } from "@bramble/core/volumes/model";
+import { Coming } from "../../components/Coming";
 import { useParts } from "../../lib/store";
 import { Choice } from "../Choice";
 import { NameForm } from "../NameForm";
@@ -16,9 +17,10 @@ export function NewComparison({ made, leave }: { made: (name: string) => void; l
   const { job, view, surface, change } = useParts("job", "view", "surface", "change");
   const [kind, setKind] = useState<VolumeKind>("level"),
     source = job.surfaces.some((s) => s.name === surface) ? surface : job.surfaces[0]!.name,
-    first = firstOf(kind, "", source, view);
+    failure = view.surfaces.find((s) => s.name === source)?.failure,
+    first = firstOf(kind, "", source, job.surfaces, view);
   const make = async (name: string) => {
-    const recipe = firstOf(kind, name, source, view);
+    const recipe = firstOf(kind, name, source, job.surfaces, view);
     if (recipe && (await change({ type: "named", part: "volumes", name, old: null, new: recipe }))) made(name);
   };
   return (
@@ -42,7 +44,8 @@ export function NewComparison({ made, leave }: { made: (name: string) => void; l
         />
       ) : (
         <p className="flex items-center gap-3 pb-4 text-amber">
-          {NEEDS[kind]}
+          {NEEDS[kind] ??
+            (failure ? `Surface “${source}” cannot be made.` : <Coming what={`Surface “${source}” is `} />)}
           {leave && (
             <button className="button" onClick={leave}>
               Leave it

@@ -5,7 +5,9 @@ import { kindOf } from "@bramble/core/volumes/model";
 import { formatFixed } from "@bramble/core/math/round";
 import type { DifferenceMap } from "@bramble/core/volumes/map";
 import { boxOf, type Box } from "../../lib/box";
+import { Coming } from "../../components/Coming";
 import { useParts } from "../../lib/store";
+import { BEFORE } from "../../lib/use-known";
 import { Failed } from "../Bench";
 import { Areas } from "./Areas";
 import { Figures } from "./Figures";
@@ -27,7 +29,16 @@ function boxOfMap({ corners, origin: [oe, on] }: DifferenceMap): Box | undefined
 }
 
 export function OneComparison({ recipe }: { recipe: VolumeRecipe }) {
-  const { job, view, change, layers, toggle, show } = useParts("job", "view", "change", "layers", "toggle", "show");
+  const { job, view, change, layers, toggle, show, deriving, stopped } = useParts(
+    "job",
+    "view",
+    "change",
+    "layers",
+    "toggle",
+    "show",
+    "deriving",
+    "stopped",
+  );
   const result = view.volumes.find((v) => v.name === recipe.name),
     value = result?.value,
     looked = view.looked?.name === recipe.name ? view.looked : undefined,
@@ -55,9 +66,14 @@ export function OneComparison({ recipe }: { recipe: VolumeRecipe }) {
       <What recipe={recipe} edit={edit} />
       <Areas recipe={recipe} edit={edit} />
       {result?.failure && <Failed>{result.failure.message}</Failed>}
+      {!result && (
+        <p className="mt-4">
+          <Coming />
+        </p>
+      )}
       {value && (
-        <>
-          {kindOf(recipe) === "storage" ? (
+        <div className={deriving || stopped ? BEFORE : ""}>
+          {value.storage ? (
             <StorageView recipe={recipe} result={value} />
           ) : (
             <Figures recipe={recipe} result={value} looked={looked} edit={edit} />
@@ -85,8 +101,8 @@ export function OneComparison({ recipe }: { recipe: VolumeRecipe }) {
           {looked?.curve && recipe.level !== undefined && (
             <LevelChart curve={looked.curve} level={recipe.level} unit={u} shown={job.volumeUnit ?? "unit"} />
           )}
-          {kindOf(recipe) !== "storage" && <Shots looked={looked} />}
-        </>
+          {!value.storage && <Shots looked={looked} />}
+        </div>
       )}
     </>
   );

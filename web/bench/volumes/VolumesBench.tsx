@@ -1,9 +1,11 @@
 "use client";
 /** Volumes: comparisons with their figures, what defends them, and the map of cut and fill. */
 import { useState, type ReactNode } from "react";
+import { Coming } from "../../components/Coming";
 import { useJob, useParts } from "../../lib/store";
 import { volumeFigure, volumeUnitShort } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
+import { BEFORE, useKnown } from "../../lib/use-known";
 import { Bench } from "../Bench";
 import { BuiltBench } from "../built/BuiltBench";
 import { NewComparison } from "./NewComparison";
@@ -41,7 +43,8 @@ export function VolumesBench() {
 
 function Comparisons({ head }: { head: ReactNode }) {
   const { job, view, volume, set } = useParts("job", "view", "volume", "set");
-  const [making, setMaking] = useState(false);
+  const { known, before } = useKnown(),
+    [making, setMaking] = useState(false);
   useLookHere(volume);
   const recipe = job.volumes.find((v) => v.name === volume);
   if (job.surfaces.length === 0)
@@ -61,6 +64,7 @@ function Comparisons({ head }: { head: ReactNode }) {
     <Bench
       title="Volumes"
       about={head}
+      figures
       actions={
         job.volumes.length > 0 && (
           <button className="button" onClick={() => setMaking(true)}>
@@ -91,13 +95,13 @@ function Comparisons({ head }: { head: ReactNode }) {
             </thead>
             <tbody>
               {job.volumes.map((v) => {
-                const result = view.volumes.find((x) => x.name === v.name)?.value,
+                const result = known?.comparisons.find((x) => x.name === v.name),
                   text = (x: number) => volumeFigure(x, job.unit, job.volumeUnit);
                 return (
                   <tr
                     key={v.name}
                     aria-selected={v.name === volume}
-                    className="cursor-pointer"
+                    className={`cursor-pointer ${before ? BEFORE : ""}`}
                     onClick={() => set({ volume: v.name })}
                   >
                     <td>
@@ -106,12 +110,12 @@ function Comparisons({ head }: { head: ReactNode }) {
                       </button>
                     </td>
                     {!result ? (
-                      <td colSpan={3} className="text-amber">
-                        cannot be made
+                      <td colSpan={3}>
+                        <Coming failure={view.volumes.find((x) => x.name === v.name)?.failure} />
                       </td>
-                    ) : result.storage ? (
+                    ) : result.holds !== undefined ? (
                       <td colSpan={3} className="num">
-                        holds {text(result.storage.at(-1)!.volume)}
+                        holds {text(result.holds)}
                       </td>
                     ) : (
                       <>

@@ -11,14 +11,22 @@ export const KINDS: Record<VolumeKind, string> = {
 };
 
 /** The first comparison of a kind; undefined where the job does not have what it needs. */
-export function firstOf(kind: VolumeKind, name: string, surface: string, view: View): VolumeRecipe | undefined {
+export function firstOf(
+  kind: VolumeKind,
+  name: string,
+  surface: string,
+  surfaces: readonly { name: string }[],
+  view: View,
+): VolumeRecipe | undefined {
   const report = view.surfaces.find((s) => s.name === surface)?.value?.report,
-    [low, high] = report ? [Math.floor(report.minZ), Math.ceil(report.maxZ)] : [0, 1];
+    [low, high] = report ? [Math.floor(report.minZ), Math.ceil(report.maxZ)] : [NaN, NaN];
+  // Its levels are those of the ground, which is not made yet.
+  if (!report && (kind === "level" || kind === "storage")) return undefined;
   switch (kind) {
     case "level":
       return { name, surface, level: Math.round((low + high) / 2) };
     case "surfaces": {
-      const other = view.surfaces.find((s) => s.name !== surface);
+      const other = surfaces.find((s) => s.name !== surface);
       return other && { name, from: surface, to: other.name };
     }
     case "heap": {

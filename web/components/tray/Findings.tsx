@@ -18,7 +18,7 @@ const SHOWN = { open: "to look at", accepted: "accepted", all: "all" } as const;
 type Shown = keyof typeof SHOWN;
 
 export function Findings() {
-  const { view, job, finding } = useParts("view", "job", "finding");
+  const { view, job, finding, deriving, stopped } = useParts("view", "job", "finding", "deriving", "stopped");
   const [shown, setShown] = useKept<Shown>("findings.shown", "open"),
     [kind, setKind] = useKept("findings.kind", ""),
     [opened, setOpened] = useKept<readonly string[]>("findings.opened", []);
@@ -56,7 +56,13 @@ export function Findings() {
   if (view.findings.length === 0)
     return (
       <p className="p-4 text-leaf">
-        {view.checking ? "Levels are being checked …" : "Nothing to look at: every check is content."}
+        {stopped
+          ? "The checks were stopped."
+          : deriving
+            ? "The checks are running …"
+            : view.checking
+              ? "Levels are being checked …"
+              : "Nothing to look at: every check is content."}
       </p>
     );
 
@@ -109,7 +115,11 @@ export function Findings() {
             ))}
           </select>
           <span className="text-soft" role="status">
-            {view.checking ? "levels are being checked …" : plural(list.length, "finding")}
+            {stopped
+              ? "stopped: of before the last change"
+              : view.checking
+                ? "levels are being checked …"
+                : plural(list.length, "finding")}
             {view.levelsLeftOut && "; spikes and height runs are not looked for among so many shots"}
           </span>
         </div>
@@ -123,7 +133,13 @@ export function Findings() {
           className="min-h-0 flex-1 overflow-auto outline-offset-[-2px]"
         >
           {list.length === 0 && (
-            <p className="p-4 text-leaf">{shown === "open" ? "Nothing is left to look at." : "None is accepted."}</p>
+            <p className="p-4 text-leaf">
+              {shown !== "open"
+                ? "None is accepted."
+                : deriving || view.checking
+                  ? "Nothing so far; the checks are running …"
+                  : "Nothing is left to look at."}
+            </p>
           )}
           {rows.map((row, k) =>
             isHeading(row) ? (

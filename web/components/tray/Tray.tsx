@@ -2,15 +2,16 @@
 /** The slide-up tray: findings to look at, and the ledger of every change. */
 import { Tabs } from "radix-ui";
 import { useParts } from "../../lib/store";
+import { BEFORE, useKnown } from "../../lib/use-known";
 import { Findings } from "./Findings";
 import { Ledger } from "./Ledger";
 
 type Open = "findings" | "ledger" | undefined;
 
 export function Tray({ open, setOpen }: { open: Open; setOpen: (o: Open) => void }) {
-  const { view, ledger, held, rehearse } = useParts("view", "ledger", "held", "rehearse");
-  const unsettled = view.findings.filter((f) => f.accepted === undefined),
-    serious = unsettled.filter((f) => f.severity !== "note").length;
+  const { ledger, held, rehearse } = useParts("ledger", "held", "rehearse"),
+    { known, before } = useKnown(),
+    serious = known?.serious ?? 0;
   const tab =
     "h-full border-b-2 border-transparent px-3 hover:text-bramble data-[state=active]:border-bramble data-[state=active]:font-semibold data-[state=active]:text-bramble";
   return (
@@ -23,9 +24,12 @@ export function Tray({ open, setOpen }: { open: Open; setOpen: (o: Open) => void
               className={tab}
               onMouseDown={() => open === "findings" && setOpen(undefined)}
             >
-              Findings <span className="tabular-nums text-soft">{unsettled.length}</span>
+              Findings{" "}
+              <span className={`tabular-nums text-soft ${before ? BEFORE : ""}`}>{known ? known.open : "…"}</span>
               {serious > 0 && (
-                <span className="ml-1.5 text-[11.5px] font-semibold tabular-nums text-amber">{serious} to look at</span>
+                <span className={`ml-1.5 text-[11.5px] font-semibold tabular-nums text-amber ${before ? BEFORE : ""}`}>
+                  {serious} to look at
+                </span>
               )}
             </Tabs.Trigger>
             <Tabs.Trigger value="ledger" className={tab} onMouseDown={() => open === "ledger" && setOpen(undefined)}>

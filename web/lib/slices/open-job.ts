@@ -12,6 +12,7 @@ import type { LedgerEntry, ReadAgain, StoredIntake } from "@bramble/db";
 import type { Answers, Question, TextsAsked } from "../../workers/chain.worker";
 import { boxOf, boxOfPoints } from "../box";
 import { LOST, postFile, postJson, putJson, Refused, remove, whenLost } from "../client";
+import { keepKnown, knownOf } from "../known";
 import { mark } from "../marks";
 import { Computation } from "../session/computation";
 import { Session, type Shown } from "../session/session";
@@ -131,6 +132,10 @@ const NOTHING_OPEN = {
 /** Milliseconds after which a job that could not be opened is tried again. */
 const OPEN_AGAIN = 2000;
 
+/** A name while something has it; else that of the first there is. */
+const stillNamed = (name: string, all: readonly { name: string }[]) =>
+  all.some((x) => x.name === name) ? name : (all[0]?.name ?? "");
+
 let computation: Computation | undefined;
 let session: Session | undefined;
 /** What goes its own way to the server, deliveries and steps back, one after another. */
@@ -148,15 +153,8 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
       view(part, milliseconds, last) {
         mark("followed");
         const view = { ...get().view, ...part };
-        const names = view.surfaces.map((s) => s.name);
-        set({
-          view,
-          derivedIn: milliseconds,
-          deriving: !last,
-          ...(last ? { stage: "" } : {}),
-          surface: names.includes(get().surface) ? get().surface : (names[0] ?? ""),
-          volume: view.volumes.some((v) => v.name === get().volume) ? get().volume : (view.volumes[0]?.name ?? ""),
-        });
+        set({ view, derivedIn: milliseconds, deriving: !last, ...(last ? { stage: "" } : {}) });
+        if (last) keepKnown(get().jobId, knownOf(view));
       },
     });
 
@@ -264,9 +262,15 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
       const opening = (session = new Session(jobId, {
         show: (part) => {
           // The points are shown at once; lines, surfaces and findings follow from the worker.
-          if (part.job && get().status !== "ready")
-            set({ ...part, status: "ready", paperScale: part.job.drawing?.scale });
-          else set(part);
+          const first = part.job && get().status !== "ready";
+          set({
+            ...part,
+            ...(first && { status: "ready", paperScale: part.job!.drawing?.scale }),
+            ...(part.job && {
+              surface: stillNamed(get().surface, part.job.surfaces),
+              volume: stillNamed(get().volume, part.job.volumes),
+            }),
+          });
         },
         load: (bytes) => computing.load(bytes),
         follow: (changes) => computing.follow(changes),
