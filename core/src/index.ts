@@ -57,7 +57,7 @@ export {
 } from "./job/recipe";
 export * from "./job/line-edits";
 export { writeRecipe } from "./job/write";
-export { namesIn, refusedInWords, summarize, unplacedRows, type WrittenFile } from "./job/summary";
+export { namesIn, refusedInWords, summarize, unplacedPerIntake, unplacedRows, type WrittenFile } from "./job/summary";
 export { recipeSchema } from "./job/schema";
 export {
   checkCodeBookShape,
@@ -90,6 +90,7 @@ export {
 export {
   UNITS,
   UNIT_NAMES,
+  UNIT_NAMES_MANY,
   METRES,
   AREA_UNITS,
   VOLUME_UNITS,
@@ -104,7 +105,8 @@ export {
   type Unit,
   type VolumeUnit,
 } from "./math/units";
-export { GENERAL_BOOK } from "./codes/general-book";
+export { bookIn } from "./codes/book-units";
+export { GENERAL_BOOK, generalBook } from "./codes/general-book";
 export {
   lookAt,
   textOfRows,

@@ -60,6 +60,7 @@ export {
 } from "./queries/intakes.ts";
 export {
   listOffice,
+  bringOfficeFiles,
   keepInOffice,
   forgetInOffice,
   type Template,

@@ -1,7 +1,8 @@
 "use client";
 /** One line under everything: where the cursor is, what is there, the scale, and whether all is saved. */
 import { useShallow } from "zustand/react/shallow";
-import { METRES, settingOf, type Unit } from "@bramble/core";
+import { METRES, settingOf, UNIT_NAMES_MANY, type Unit } from "@bramble/core";
+import { directionShort } from "@bramble/core/math/angles";
 import { formatFixed } from "@bramble/core/math/round";
 import { lineName } from "@bramble/core/lines/model";
 import type { Underfoot } from "@bramble/core/surface/locate";
@@ -69,9 +70,7 @@ export function Readout() {
           .toLocaleString("en-GB")
           .replaceAll(",", "\u202f")}
       </span>
-      <span className="text-soft">
-        {job.unit === "m" ? "metres" : job.unit === "ft" ? "international feet" : "US survey feet"}
-      </span>
+      <span className="text-soft">{UNIT_NAMES_MANY[job.unit]}</span>
       <Others />
       <Saved deriving={deriving} derivedIn={derivedIn} />
     </footer>
@@ -104,18 +103,20 @@ type SlopeAs = keyof typeof SLOPES;
 
 /** How steep the ground is, as one likes it told, and which way it falls. */
 function Slope({ under }: { under: Underfoot | undefined }) {
-  const [as, setAs] = useKept<SlopeAs>("readout.slope", "percent"),
+  const angle = settingOf(
+      useJob((s) => s.job),
+      "angle",
+    ),
+    [as, setAs] = useKept<SlopeAs>("readout.slope", "percent"),
     ways = Object.keys(SLOPES) as SlopeAs[];
   return (
     <button
       className="w-40 text-left hover:text-bramble max-[760px]:hidden"
-      title="As percent, ratio or degrees; with the azimuth of its fall"
+      title="As percent, ratio or degrees; with the direction of its fall"
       onClick={() => setAs(ways[(ways.indexOf(as) + 1) % ways.length]!)}
     >
       <span className="text-soft">Slope</span> {under ? SLOPES[as](under.slope) : "–"}
-      {under && !Number.isNaN(under.fall) && (
-        <span className="text-soft"> to {Math.round((180 / Math.PI) * under.fall) % 360}°</span>
-      )}
+      {under && !Number.isNaN(under.fall) && <span className="text-soft"> to {directionShort(under.fall, angle)}</span>}
     </button>
   );
 }

@@ -1,5 +1,6 @@
 /** Yup at the edge: what the browser may send. Bodies of named things go on to the one JSON schema of the recipe. */
 import {
+  checkCodeBookShape,
   checkCueEditsShape,
   checkIntakeShape,
   checkLayoutShape,
@@ -25,6 +26,7 @@ import {
   type Unit,
 } from "@bramble/core";
 import type { OfficeBodies, ReportWanted } from "@bramble/db";
+import { checkBook } from "@bramble/core/job/settings";
 import { parseJson } from "@bramble/core/math/json";
 import { isBeyondReach, REACH } from "@bramble/core/math/reach";
 import { formatGrouped } from "@bramble/core/math/round";
@@ -383,8 +385,8 @@ const keptLayoutSchema = object({
 export async function readKept(
   kind: keyof OfficeBodies,
   data: unknown,
-): Promise<{ name: string; body: OfficeBodies[typeof kind] }> {
-  const kept = await object({ name, body: mixed<Record<string, unknown>>().required() })
+): Promise<{ name: string; body: OfficeBodies[typeof kind]; from?: number | undefined }> {
+  const kept = await object({ name, body: mixed<Record<string, unknown>>().required(), from: jobNumber.optional() })
     .noUnknown()
     .validate(data, { strict: true });
   if (kind === "layout") {
@@ -394,8 +396,9 @@ export async function readKept(
     return { name: kept.name, body: body as { format: Format; layout: Layout; unit?: Unit; likeness: string } };
   }
   if (kind === "book") {
-    const wrong = checkSetting("book", kept.body);
+    const wrong = checkCodeBookShape(kept.body, "book");
     if (wrong) throw wrong;
+    checkBook(kept.body as CodeBook, "book");
     return { name: kept.name, body: kept.body as CodeBook };
   }
   for (const [field, value] of Object.entries(kept.body)) {
@@ -413,5 +416,7 @@ export async function readKept(
         : checkSetting(field as SettingField, value);
     if (wrong) throw wrong;
   }
-  return { name: kept.name, body: kept.body as unknown as OfficeBodies["template"] };
+  if (kept.body.geoid !== undefined && kept.from === undefined)
+    throw refusal("request-wrong", { why: "A template with a geoid names the job from which its grid comes" });
+  return { name: kept.name, body: kept.body as unknown as OfficeBodies["template"], from: kept.from };
 }

@@ -2,8 +2,6 @@
 import type { Unit } from "@bramble/core";
 
 export const UNIT_SHORT: Record<Unit, string> = { m: "m", ft: "ft", ftUS: "ftUS" };
-export const AREA_SHORT: Record<Unit, string> = { m: "m²", ft: "ft²", ftUS: "ftUS²" };
-export const VOLUME_SHORT: Record<Unit, string> = { m: "m³", ft: "ft³", ftUS: "ftUS³" };
 
 /** A count with thin spaces between its thousands. */
 export function grouped(count: number): string {
@@ -12,7 +10,7 @@ export function grouped(count: number): string {
 
 export { decimalsOf } from "@bramble/core";
 
-export { area, volume, volumeFigure, volumeUnitShort } from "@bramble/core/math/figures";
+export { area, areaFigure, areaUnitShort, volume, volumeFigure, volumeUnitShort } from "@bramble/core/math/figures";
 
 export function when(iso: string): string {
   return new Date(iso).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });

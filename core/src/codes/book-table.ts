@@ -2,7 +2,9 @@
  * The codes of a book as a table of text, for spreadsheets: one row for each code, one column for each field. Aliases
  * and cue words go by JSON only.
  */
+import { UNITS, type Unit } from "../math/units";
 import { decodeWestern } from "../math/western";
+import { bookIn } from "./book-units";
 import {
   type AttributeDefinition,
   type BreaklineKind,
@@ -39,10 +41,11 @@ const FIELDS = [
   "note every",
   "note height mm",
   "companions",
+  "unit",
 ] as const;
 type Field = (typeof FIELDS)[number];
 
-const ENTRY: Record<Field, (c: CodeEntry) => string | number | undefined> = {
+const ENTRY: Record<Exclude<Field, "unit">, (c: CodeEntry) => string | number | undefined> = {
   code: (c) => c.code,
   name: (c) => c.name,
   kind: (c) => c.kind,
@@ -75,19 +78,24 @@ function attributeText(a: AttributeDefinition): string {
   return parts.join(":");
 }
 
-export function bookToTable(book: CodeBook): string {
+/** The codes of a book; `unit` is that of its lengths, said in each row. */
+export function bookToTable(book: CodeBook, unit: Unit): string {
   const quote = (x: string | number | undefined) => {
     const text = String(x ?? "");
     return /[",\r\n]|^#|^\s|\s$/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
   };
   return (
-    [FIELDS.join(","), ...(book.codes ?? []).map((c) => FIELDS.map((f) => quote(ENTRY[f](c))).join(","))].join("\n") +
-    "\n"
+    [
+      FIELDS.join(","),
+      ...(book.codes ?? []).map((c) => FIELDS.map((f) => quote(f === "unit" ? unit : ENTRY[f](c))).join(",")),
+    ].join("\n") + "\n"
   );
 }
 
 export interface ReadTable {
   codes: CodeEntry[];
+  /** Of their lengths, where the table says it. */
+  unit?: Unit;
   /** What could not be read, in sentences; its row or field is left out. */
   problems: string[];
 }
@@ -107,6 +115,7 @@ export function tableToCodes(file: string, bytes: Uint8Array): ReadTable {
   const problems: string[] = [],
     codes: CodeEntry[] = [],
     seen = new Set<string>();
+  let unit: Unit | undefined;
   if (!scanner.next()) return { codes, problems: ["The table is empty."] };
   const columns = record().map((c) => c.trim().toLowerCase());
   for (const c of columns)
@@ -154,30 +163,33 @@ export function tableToCodes(file: string, bytes: Uint8Array): ReadTable {
       every: number("note every", 0),
       height: number("note height mm", 0),
     });
-    codes.push(
-      clean({
-        code,
-        name: of("name") || undefined,
-        kind: oneOf<CodeKind>("kind", ["point", "line", "area"]),
-        group: of("group") || undefined,
-        layer: of("layer") || undefined,
-        color: /^#[0-9a-f]{6}$/i.test(color) ? color.toLowerCase() : undefined,
-        style: of("style") || undefined,
-        symbol: of("symbol") || undefined,
-        size: sizeFrom ? { attribute: sizeFrom } : size !== undefined ? { fixed: size } : undefined,
-        rotation: turnFrom ? { attribute: turnFrom } : turn !== undefined ? { fixed: turn } : undefined,
-        opens: oneOf("opens", ["auto", "cue"] as const),
-        ground: ground && ground === "yes",
-        breakline: oneOf<BreaklineKind>("breakline", ["fixed", "draped", "none"]),
-        maxSegment: number("longest segment", 0),
-        attributes: list(of("attributes"), (text) => attributeOf(text, tell)),
-        label: of("note") || undefined,
-        labelAt: Object.keys(labelAt).length ? labelAt : undefined,
-        companions: list(of("companions"), (text) => companionOf(text, tell)),
-      }) as CodeEntry,
-    );
+    const own = UNITS.find((u) => u.toLowerCase() === of("unit").toLowerCase());
+    if (of("unit") && !own) tell(`unit “${of("unit")}” is none of ${UNITS.join(", ")}.`);
+    unit ??= own;
+    const entry = clean({
+      code,
+      name: of("name") || undefined,
+      kind: oneOf<CodeKind>("kind", ["point", "line", "area"]),
+      group: of("group") || undefined,
+      layer: of("layer") || undefined,
+      color: /^#[0-9a-f]{6}$/i.test(color) ? color.toLowerCase() : undefined,
+      style: of("style") || undefined,
+      symbol: of("symbol") || undefined,
+      size: sizeFrom ? { attribute: sizeFrom } : size !== undefined ? { fixed: size } : undefined,
+      rotation: turnFrom ? { attribute: turnFrom } : turn !== undefined ? { fixed: turn } : undefined,
+      opens: oneOf("opens", ["auto", "cue"] as const),
+      ground: ground && ground === "yes",
+      breakline: oneOf<BreaklineKind>("breakline", ["fixed", "draped", "none"]),
+      maxSegment: number("longest segment", 0),
+      attributes: list(of("attributes"), (text) => attributeOf(text, tell)),
+      label: of("note") || undefined,
+      labelAt: Object.keys(labelAt).length ? labelAt : undefined,
+      companions: list(of("companions"), (text) => companionOf(text, tell)),
+    }) as CodeEntry;
+    // All rows are in the unit of the first that says one.
+    codes.push(own && unit ? bookIn({ unit: own, codes: [entry] }, unit).book.codes![0]! : entry);
   }
-  return { codes, problems };
+  return { codes, problems, ...(unit && { unit }) };
 }
 
 function clean<T extends object>(x: T): T {

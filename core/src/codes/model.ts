@@ -1,4 +1,6 @@
 /** The code book as a person writes it: what each code is, and how it is drawn. */
+import type { Unit } from "../math/units";
+
 export type CodeKind = "point" | "line" | "area";
 export type BreaklineKind = "fixed" | "draped" | "none";
 
@@ -40,6 +42,8 @@ export interface CodeEntry {
 }
 
 export interface CodeBook {
+  /** Of its lengths, where it stands outside of a job: in a file or in the office. In a job they are in the job's. */
+  unit?: Unit;
   cues?: Record<string, string[]>;
   aliases?: { from: string; to: string }[];
   codes?: CodeEntry[];

@@ -7,7 +7,7 @@ import { KINDS } from "../records/kinds";
 import { attributeOf, type AttributeColumns, type CodedPoints } from "../codes/read";
 import type { CompiledBook } from "../codes/book";
 import { lineName, type Line } from "../lines/model";
-import { METRES, UNITS, type Unit } from "../math/units";
+import { METRES, metresOf, type Unit } from "../math/units";
 import type { PointTable } from "../points/table";
 import { fillTemplate, readTemplate, type Template } from "./label";
 
@@ -187,16 +187,7 @@ function spacingOf(t: Pick<PointTable, "e" | "n">, points: Int32Array): number {
 function lengthOf(text: string, given: string | undefined, unit: Unit): number {
   const value = /^[+-]?(\d+\.?\d*|\.\d+)$/.test(text.trim()) ? Number(text) : NaN;
   if (!(value > 0)) return NaN;
-  const metres =
-    given === undefined || given === ""
-      ? undefined
-      : given === "mm"
-        ? 0.001
-        : given === "cm"
-          ? 0.01
-          : UNITS.includes(given as Unit)
-            ? METRES[given as Unit]
-            : undefined;
+  const metres = metresOf(given ?? "", unit);
   return metres === undefined ? value : (value * metres) / METRES[unit];
 }
 

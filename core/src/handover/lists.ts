@@ -1,6 +1,7 @@
 /** Lists of lines, of areas, and of setups: one row each, lengths and areas in the units asked for. */
 import type { BacksightReport, SetupReport } from "../points/reduce";
-import { areaFactor, decimalsOf, unitFactor, type AreaUnit, type Unit } from "../math/units";
+import { AREA_DECIMALS, areaUnitShort } from "../math/figures";
+import { areaFactor, decimalsOf, misclosureDecimals, unitFactor } from "../math/units";
 import { areaOfLine, lineFeatures, type LineFeature } from "./features";
 import type { ListFile } from "./model";
 import { questionsTable } from "./questions";
@@ -13,11 +14,6 @@ export function listTable(file: ListOptions, s: HandoverSource): OutTable {
   if (file.of === "questions") return questionsTable(s.questions, file.decimals ?? decimalsOf(s.unit));
   return file.of === "setups" ? setupsTable(s, file) : linesTable(file, s);
 }
-
-const AREA_SIGNS: Record<Unit, string> = { m: "m²", ft: "ft²", ftUS: "ftUS²" };
-
-/** Decimals of areas: a tenth of a square, a square metre of a hectare, a thousandth of an acre. */
-const AREA_DECIMALS: Record<AreaUnit, number> = { unit: 1, ha: 4, acre: 3 };
 
 function linesTable({ of, unit: wanted, areaUnit, decimals }: ListOptions, s: HandoverSource): OutTable {
   const unit = wanted ?? s.unit,
@@ -62,7 +58,7 @@ function linesTable({ of, unit: wanted, areaUnit, decimals }: ListOptions, s: Ha
     columns: [
       ...common,
       {
-        title: `area ${shown === "unit" ? AREA_SIGNS[unit] : shown === "ha" ? "ha" : "acre"}`,
+        title: `area ${shown === "acre" ? "acre" : areaUnitShort(unit, shown)}`,
         decimals: AREA_DECIMALS[shown],
         number: (k) => areaOfLine(features[k]!.line) * square,
       },
@@ -90,8 +86,8 @@ function setupsTable(s: HandoverSource, { unit: wanted, decimals }: ListOptions)
     decimals: digits,
     number: (k) => read(rows[k]!) ?? NaN,
   });
-  const length = (title: string, read: (r: Row) => number | undefined) =>
-    number(`${title} ${unit}`, digits, (r) => {
+  const length = (title: string, read: (r: Row) => number | undefined, decimals = digits) =>
+    number(`${title} ${unit}`, decimals, (r) => {
       const x = read(r);
       return x === undefined ? NaN : x * factor;
     });
@@ -107,8 +103,8 @@ function setupsTable(s: HandoverSource, { unit: wanted, decimals }: ListOptions)
       number("orientation °", 5, (r) => r.setup.orientation * DEGREES),
       text("backsight", (r) => r.sight?.number ?? ""),
       number('direction off "', 1, (r) => r.sight && r.sight.direction * SECONDS),
-      length("distance off", (r) => r.sight?.distance),
-      length("level off", (r) => r.sight?.level),
+      length("distance off", (r) => r.sight?.distance, decimals ?? misclosureDecimals(unit)),
+      length("level off", (r) => r.sight?.level, decimals ?? misclosureDecimals(unit)),
       number("pairs of faces", 0, (r) => r.setup.faces.length),
       number('largest collimation "', 1, (r) => largest(r.setup.faces.map((f) => f.circle)) * SECONDS),
       number('largest index error "', 1, (r) => largest(r.setup.faces.map((f) => f.zenith)) * SECONDS),

@@ -23,7 +23,8 @@ const HEADS: [RegExp, Column][] = [
   [/^offset$/, "offset"],
   [/^(lat|latitude)$/, "latitude"],
   [/^(lon|long|lng|longitude)$/, "longitude"],
-  [/^(ellipsoidalheight|ellipsoidheight)$/, "height"],
+  [/^ell(ip(s(oid(al)?)?)?)?\.?(height|hgt|ht|h|elev|elevation)(\(.*\))?$/, "height"],
+  [/^(height|hgt|ht|h)\(?ell(ip(s(oid(al)?)?)?)?\.?\)?$/, "height"],
   ...otherTongues({
     number: "nummer punkt punktnr punktnummer numero num punto pto ponto puntnummer numer nrpunktu",
     northing: "nord norden nordwert hochwert norte noord noorden norr polnoc pohjoinen",

@@ -35,6 +35,7 @@ import type { JobState } from "./model";
 import { nameOf, RECIPE_PARTS, type JobParts, type RecipePart } from "./parts";
 import { referencesOf, withPositions } from "./reduce";
 import { checkBook, pickGiven, RECIPE_SETTINGS, type JobSettings } from "./settings";
+import { bookIn } from "../codes/book-units";
 import { checkCodeBookShape, checkRecipeShape } from "./validate";
 
 export interface RecipeIntake extends IntakeOptions {
@@ -123,6 +124,7 @@ export function openRecipe(
     if (wrong) throw wrong;
   }
   checkBook(book, "codeBook");
+  book = bookIn(book, unit).book;
   if (recipe.system !== undefined) systemOf(recipe.system);
   const geoid = recipe.geoid === undefined ? undefined : readGeoid(recipe.geoid, open(recipe.geoid, "geoid"));
   const parts = Object.fromEntries(RECIPE_PARTS.map((p) => [p, recipe[p] ?? []])) as unknown as JobParts;

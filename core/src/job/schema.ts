@@ -7,7 +7,7 @@ import { RECIPE_PARTS, PARTS, type RecipePart } from "./parts";
 import { RECIPE_SETTINGS, SETTINGS } from "./settings";
 import {
   acceptedGivenSchema,
-  codeBookSchema,
+  bookFileSchema,
   computedSchema,
   editSchema,
   handLineSchema,
@@ -37,7 +37,7 @@ export const recipeSchema: Schema = {
       ...Object.fromEntries(RECIPE_SETTINGS.map((f) => [f, SETTINGS[f].schema])),
       name: text,
       tolerance: toleranceSchema,
-      codeBook: { ...codeBookSchema, type: ["object", "string"] },
+      codeBook: { ...bookFileSchema, type: ["object", "string"] },
       intakes: listOf(intakeSchema, { maxItems: 10_000 }),
       edits: listOf(editSchema, { maxItems: 1_000_000 }),
       computed: listOf(computedSchema, { maxItems: 1_000_000 }),

@@ -87,13 +87,17 @@ export const codeEntrySchema = record(
   ["code"],
 );
 
-export const codeBookSchema = record({
+const bookFields = {
   cues: record(
     Object.fromEntries(ACTIONS.map((a) => [a, listOf({ type: "string", minLength: 1, pattern: '^[^\\s/;="]+$' })])),
   ),
   aliases: listOf(record({ from: name, to: name }, ["from", "to"]), { maxItems: 5000 }),
   codes: listOf(codeEntrySchema, { maxItems: 5000 }),
-});
+};
+/** Of a job: its lengths are in the job's unit. */
+export const codeBookSchema = record(bookFields);
+/** In a file, in the office or in a recipe it may say the unit of its lengths. */
+export const bookFileSchema = record({ unit: oneOf(...UNITS), ...bookFields });
 
 const column: Schema = { type: "string", pattern: `^(${COLUMNS.join("|")}|attr:.+)$`, maxLength: 200 };
 /** Names, or for fixed-width text the characters that a column takes with its name. */

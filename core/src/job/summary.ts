@@ -126,6 +126,13 @@ export function unplacedRows(t: PointTable, intake: number): { row: number; reas
   return out;
 }
 
+/** How many points of each intake were read and have no position. */
+export function unplacedPerIntake(t: Pick<PointTable, "count" | "intake" | "deleted">, intakes: number): number[] {
+  const per = new Array<number>(intakes).fill(0);
+  for (let i = 0; i < t.count; i++) if (t.deleted[i] === GONE_UNPLACED && t.intake[i]! < intakes) per[t.intake[i]!]!++;
+  return per;
+}
+
 /** The names that points and lines have now, by their ids and keys. */
 export function namesIn(t: PointTable, lines: readonly Pick<Line, "key" | "code" | "run">[]): Names<number, string> {
   let byKey: Map<string, string> | undefined;

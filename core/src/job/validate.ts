@@ -6,7 +6,7 @@ import { sameJson } from "../math/json";
 import { CODES, PARTS, type ThingPart } from "./parts";
 import { recipeSchema } from "./schema";
 import { SETTINGS, type Setting, type SettingField } from "./settings";
-import { codeBookSchema, cueEditsSchema, intakeSchema, layoutSchema } from "./shapes";
+import { bookFileSchema, cueEditsSchema, intakeSchema, layoutSchema } from "./shapes";
 
 const ajv = new Ajv({ strict: false, strictNumbers: true, allErrors: false, verbose: true });
 ajv.addKeyword({
@@ -33,8 +33,9 @@ export function checkRecipeShape(data: unknown): Refusal | undefined {
   return check(recipeSchema, data, "");
 }
 
+/** Of a book in a file or in the office. */
 export function checkCodeBookShape(data: unknown, path = "codeBook"): Refusal | undefined {
-  return check(codeBookSchema, data, path);
+  return check(bookFileSchema, data, path);
 }
 
 export function checkLayoutShape(data: unknown): Refusal | undefined {

@@ -101,6 +101,48 @@ export function directionText(radians: number, style: AngleStyle, decimals = 0):
   }
 }
 
+/** The same in short, to a whole degree or gon: “123°”, “N 57° E”. */
+export function directionShort(radians: number, style: AngleStyle): string {
+  const a = positiveAngle(radians);
+  if (style === "azimuth-gon") return `${turnText(a, 400, 0)} gon`;
+  if (style !== "bearing-dms") return `${turnText(a, 360, 0)}°`;
+  const north = a <= Math.PI / 2 || a >= 1.5 * Math.PI,
+    degrees = turnText(Math.abs(signedAngle(north ? a : a - Math.PI)), 360, 0);
+  return `${north ? "N" : "S"} ${degrees}° ${a <= Math.PI ? "E" : "W"}`;
+}
+
+/**
+ * A direction as a person types it, in radians clockwise from north: a bare number in the job's style (degrees or gon),
+ * `123°30′15″` with any signs or blanks between, `137.2 gon`, `N 45 30 E`. Undefined when it is none.
+ */
+export function readDirection(text: string, style: AngleStyle): number | undefined {
+  const written = text.trim().replaceAll(",", ".").replaceAll("−", "-");
+  if (written.length > 40) return undefined;
+  const gon = /^(-?\d+(?:\.\d+)?)\s*(gon|g)$/i.exec(written);
+  if (gon) return positiveAngle((Number(gon[1]) / 400) * FULL);
+  const bearing = /^([NS])\s*(.+?)\s*([EW])$/i.exec(written);
+  if (bearing) {
+    const size = degreesRead(bearing[2]!);
+    if (size === undefined || size < 0 || size > 90) return undefined;
+    const quadrant = (size / 360) * FULL * (/e/i.test(bearing[3]!) ? 1 : -1);
+    return positiveAngle(/n/i.test(bearing[1]!) ? quadrant : Math.PI - quadrant);
+  }
+  if (style === "azimuth-gon" && /^-?\d+(\.\d+)?$/.test(written)) return positiveAngle((Number(written) / 400) * FULL);
+  const degrees = degreesRead(written);
+  return degrees === undefined ? undefined : positiveAngle((degrees / 360) * FULL);
+}
+
+/** Degrees, with minutes and seconds where they stand. */
+function degreesRead(text: string): number | undefined {
+  const m = /^(-?)(\d+(?:\.\d+)?)\s*[°d]?(?:\s*(\d+(?:\.\d+)?)\s*['′]?(?:\s*(\d+(?:\.\d+)?)\s*["″]?)?)?$/i.exec(
+    text.trim(),
+  );
+  if (!m) return undefined;
+  const [, sign, degrees, minutes = "0", seconds = "0"] = m;
+  if (Number(minutes) >= 60 || Number(seconds) >= 60) return undefined;
+  return (sign ? -1 : 1) * (Number(degrees) + Number(minutes) / 60 + Number(seconds) / 3600);
+}
+
 /** An azimuth in parts of a full turn; what rounds up to the turn is zero again. */
 function turnText(radians: number, turn: number, decimals: number): string {
   const text = formatFixed((radians * turn) / FULL, decimals);

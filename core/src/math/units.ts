@@ -9,9 +9,12 @@ export const METRES: Record<Unit, number> = { m: 1, ft: 0.3048, ftUS: 1200 / 393
 
 export const UNIT_NAMES: Record<Unit, string> = { m: "metre", ft: "international foot", ftUS: "US survey foot" };
 
+/** As lengths are counted in it: “in US survey feet”. */
+export const UNIT_NAMES_MANY: Record<Unit, string> = { m: "metres", ft: "international feet", ftUS: "US survey feet" };
+
 export const AREA_UNITS = ["unit", "ha", "acre"] as const;
 export type AreaUnit = (typeof AREA_UNITS)[number];
-export const VOLUME_UNITS = ["unit", "yd"] as const;
+export const VOLUME_UNITS = ["unit", "yd", "acft"] as const;
 export type VolumeUnit = (typeof VOLUME_UNITS)[number];
 
 /** The foot of acres and cubic yards: the job's own, the international one in a metric job. */
@@ -26,9 +29,11 @@ export function areaFactor(unit: Unit, shown: AreaUnit): number {
   return 1;
 }
 
-/** How many of the shown volume unit one cube of the job's unit is. A cubic yard is 27 cubic feet. */
+/**
+ * How many of the shown volume unit one cube of the job's unit is. A cubic yard is 27 cubic feet, an acre-foot 43,560.
+ */
 export function volumeFactor(unit: Unit, shown: VolumeUnit): number {
-  return shown === "yd" ? unitFactor(unit, footOf(unit)) ** 3 / 27 : 1;
+  return shown === "unit" ? 1 : unitFactor(unit, footOf(unit)) ** 3 / (shown === "yd" ? 27 : 43_560);
 }
 
 /** Decimals of coordinates and levels: a millimetre, or a hundredth of a foot. */
@@ -36,9 +41,23 @@ export function decimalsOf(unit: Unit): number {
   return unit === "m" ? 3 : 2;
 }
 
+/** Of what should be nothing, such as a misclosure: one decimal more than coordinates have, so that it is seen. */
+export const misclosureDecimals = (unit: Unit): number => decimalsOf(unit) + 1;
+
 /** A length with its unit, in words for people. */
 export function lengthText(x: number, unit: Unit, decimals = decimalsOf(unit)): string {
   return `${formatFixed(x, decimals)} ${unit}`;
+}
+
+/**
+ * Metres in a unit of lengths as an attribute names it; inches are twelfths of the job's foot, of the international one in
+ * a metric job. Undefined for what is no unit of lengths.
+ */
+export function metresOf(name: string, job: Unit): number | undefined {
+  if (name === "mm") return 0.001;
+  if (name === "cm") return 0.01;
+  if (name === "in") return METRES[footOf(job)] / 12;
+  return UNITS.includes(name as Unit) ? METRES[name as Unit] : undefined;
 }
 
 /** A length in metres expressed in the job's unit. */

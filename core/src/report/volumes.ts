@@ -1,9 +1,11 @@
 /** The report of comparisons: what was compared, from what, how, what came of it, and what stands against it. */
 import { codeOf } from "../codes/read";
 import { lineName } from "../lines/model";
-import { area, volumeUnitShort } from "../math/figures";
+import { settingOf } from "../job/settings";
+import { directionText } from "../math/angles";
+import { area, AREA_DECIMALS, areaUnitShort, VOLUME_DECIMALS, volumeUnitShort } from "../math/figures";
 import { formatGrouped, plainNumber } from "../math/round";
-import { decimalsOf, lengthText, volumeFactor } from "../math/units";
+import { areaFactor, decimalsOf, lengthText, volumeFactor } from "../math/units";
 import { plural } from "../math/words";
 import type { JobState } from "../job/model";
 import type { Derived } from "../job/values";
@@ -16,7 +18,7 @@ import { opinionSteps, type Opinions } from "../volumes/opinion";
 import { frameOf } from "../volumes/parallel";
 import { levelPrecisionOf, shotPrecision } from "../volumes/precision";
 import { boxOf, sectionsWanted } from "../volumes/second-opinion";
-import { about, assumptions } from "../volumes/words";
+import { about, balanceWords, assumptions } from "../volumes/words";
 import { capital, table, text } from "./blocks";
 import type { Block, Chapter, Column, Facts, Report } from "./model";
 import { asBuilt, findings, signatures, sources } from "./sources";
@@ -162,7 +164,7 @@ function figuresOf(s: JobState, v: VolumeResult, o: Opinions): Block[] {
   const unit = volumeUnitShort(s.unit, s.volumeUnit),
     factor = volumeFactor(s.unit, s.volumeUnit ?? "unit"),
     figure = (x: number | undefined) => (x === undefined ? null : x * factor),
-    at = (name: string): Column => ({ title: name, decimals: 1 });
+    at = (name: string): Column => ({ title: name, decimals: VOLUME_DECIMALS[s.volumeUnit ?? "unit"] });
   const names = { cut: "Cut", fill: "Fill", net: "Net, fill − cut" };
   const rows = (["cut", "fill", "net"] as const).map((key) => {
     const beside = (x: { cut: number; fill: number } | undefined) => x && (key === "net" ? x.fill - x.cut : x[key]);
@@ -192,12 +194,9 @@ function figuresOf(s: JobState, v: VolumeResult, o: Opinions): Block[] {
     `Cut on ${inCommon(v.cutArea)}, fill on ${inCommon(v.fillArea)}, in common ${inCommon(v.area)}.`,
     o.endAreas &&
       `End areas: ${plural(o.endAreas.sections.length, "section")} every ${lengthText(o.endAreas.spacing, s.unit)}, ` +
-        `lying at azimuth ${plainNumber(o.endAreas.azimuth)}°.`,
+        `lying at ${directionText((o.endAreas.azimuth * Math.PI) / 180, settingOf(s, "angle"))}.`,
     o.grid && `Grid: ${formatGrouped(o.grid.cells, 0)} cells of ${lengthText(o.grid.cell, s.unit)}.`,
-    o.balance &&
-      ("level" in o.balance
-        ? `Cut and fill are equal at level ${lengthText(o.balance.level, s.unit)}.`
-        : `Cut and fill are equal with the second surface raised by ${lengthText(o.balance.raise, s.unit)}.`),
+    o.balance && `${balanceWords(o.balance, "the second surface", s.unit)}.`,
   ];
   blocks.push(text(words.filter(Boolean).join(" ")));
   if (v.byArea) {
@@ -243,8 +242,8 @@ function mostMoving(s: JobState, d: Derived, { precision }: Opinions): Block[] {
         { title: "Code" },
         { title: `Level, ${s.unit}`, decimals },
         { title: `±, ${s.unit}`, decimals },
-        { title: `Net for 0.01 ${s.unit} up, ${unit}`, decimals: 1 },
-        { title: `Its part of ±, ${unit}`, decimals: 1 },
+        { title: `Net for 0.01 ${s.unit} up, ${unit}`, decimals: VOLUME_DECIMALS[s.volumeUnit ?? "unit"] },
+        { title: `Its part of ±, ${unit}`, decimals: VOLUME_DECIMALS[s.volumeUnit ?? "unit"] },
       ],
       most.map(({ row, net, sigma }) => [
         s.points.number[row]!,
@@ -267,10 +266,10 @@ function storage(s: JobState, { storage: rows = [] }: VolumeResult): Block[] {
       "Storage by level",
       [
         { title: `Level, ${s.unit}`, decimals: 2 },
-        { title: `Area, ${s.unit}²`, decimals: 1 },
-        { title: `Volume, ${unit}`, decimals: 1 },
+        { title: `Area, ${areaUnitShort(s.unit, s.areaUnit)}`, decimals: AREA_DECIMALS[s.areaUnit ?? "unit"] },
+        { title: `Volume, ${unit}`, decimals: VOLUME_DECIMALS[s.volumeUnit ?? "unit"] },
       ],
-      rows.map((r) => [r.level, r.area, r.volume * factor]),
+      rows.map((r) => [r.level, r.area * areaFactor(s.unit, s.areaUnit ?? "unit"), r.volume * factor]),
     ),
     { kind: "curve", title: "Storage curve", x: `Level, ${s.unit}`, y: `Volume, ${unit}`, points: volumes },
   ];

@@ -1,6 +1,6 @@
 /** The ± of a comparison: what the precision of the shots' levels makes of its figures. */
 import { Sum } from "../math/sum";
-import { fromMetres, type Unit } from "../math/units";
+import type { Unit } from "../math/units";
 import type { ComparedPair } from "./measure";
 import { restsOf } from "./shots";
 import { weightsOf } from "./weights";
@@ -53,15 +53,16 @@ export interface LevelPrecision {
   common?: number;
 }
 
-/** What holds where a job says nothing, in metres. */
-const DEFAULTS = { shot: 0.02, common: 0.01 };
+/** What holds where a job says nothing: round figures of the unit. */
+const DEFAULTS: Record<Unit, Required<LevelPrecision>> = {
+  m: { shot: 0.02, common: 0.01 },
+  ft: { shot: 0.07, common: 0.03 },
+  ftUS: { shot: 0.07, common: 0.03 },
+};
 
 /** A job's precision of levels in its unit. */
 export function levelPrecisionOf(given: LevelPrecision | undefined, unit: Unit): Required<LevelPrecision> {
-  return {
-    shot: given?.shot ?? fromMetres(DEFAULTS.shot, unit),
-    common: given?.common ?? fromMetres(DEFAULTS.common, unit),
-  };
+  return { ...DEFAULTS[unit], ...given };
 }
 
 /** What the levels of a job's points are held to be, by their column of precisions. */

@@ -1,8 +1,9 @@
 /** A comparison in words: what is compared, and what its ± rests on. */
 import { volume } from "../math/figures";
-import type { Unit, VolumeUnit } from "../math/units";
+import { lengthText, type Unit, type VolumeUnit } from "../math/units";
 import { plural } from "../math/words";
 import { kindOf, type VolumeRecipe } from "./model";
+import type { Opinions } from "./opinion";
 import type { Precision } from "./precision";
 
 /** What is compared, in words. */
@@ -17,6 +18,13 @@ export function about(r: VolumeRecipe): string {
     case "storage":
       return `storage of “${r.storage}” from level ${r.from} to ${r.to}`;
   }
+}
+
+/** When cut and fill would be equal; `second` is what would be raised, as it is called in a sentence. */
+export function balanceWords(balance: NonNullable<Opinions["balance"]>, second: string, unit: Unit): string {
+  if ("level" in balance) return `Cut and fill are equal at level ${lengthText(balance.level, unit)}`;
+  const { raise } = balance;
+  return `Cut and fill are equal with ${second} ${raise < 0 ? "lowered" : "raised"} by ${lengthText(Math.abs(raise), unit)}`;
 }
 
 /** What a ± rests on and what it leaves out. */

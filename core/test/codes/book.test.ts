@@ -7,7 +7,7 @@ import { stateOf } from "../job";
 const utf8 = (text: string) => new TextEncoder().encode(text);
 
 test("the general book comes back from its table as it was", () => {
-  const { codes, problems } = tableToCodes("book.csv", utf8(bookToTable(GENERAL_BOOK)));
+  const { codes, problems } = tableToCodes("book.csv", utf8(bookToTable(GENERAL_BOOK, "m")));
   expect(problems).toEqual([]);
   expect(codes).toEqual(
     GENERAL_BOOK.codes!.map((c) =>
@@ -76,8 +76,8 @@ test("any book of plain values comes back from its table", () => {
   fc.assert(
     fc.property(fc.uniqueArray(entry, { selector: (c) => c.code, maxLength: 6 }), (codes) => {
       const plain = JSON.parse(JSON.stringify(codes)) as CodeEntry[];
-      const read = tableToCodes("b.csv", utf8(bookToTable({ codes: plain })));
-      expect(read).toEqual({ codes: plain, problems: [] });
+      const read = tableToCodes("b.csv", utf8(bookToTable({ codes: plain }, "ft")));
+      expect(read).toEqual({ codes: plain, problems: [], ...(plain.length && { unit: "ft" }) });
       expect(checkCodeBookShape({ codes: plain })?.message ?? "").not.toContain("no such field");
     }),
   );

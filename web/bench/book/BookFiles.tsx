@@ -2,7 +2,7 @@
 /** The book as a file, and copies to and from the office's own books. */
 import { useEffect, useRef, useState } from "react";
 import { Popover } from "radix-ui";
-import { GENERAL_BOOK, type CodeBook } from "@bramble/core";
+import { bookIn, generalBook, type CodeBook } from "@bramble/core";
 import { FileInput } from "../../components/FileInput";
 import { bookToTable, tableToCodes } from "@bramble/core/codes/book-table";
 import { mergeBooks } from "@bramble/core/codes/compare";
@@ -14,6 +14,10 @@ import { putBook } from "./BookBench";
 import { TakeBook, type Offer } from "./TakeBook";
 
 const LARGEST = 20 * 2 ** 20;
+const STARTERS = [
+  ["m", "metres"],
+  ["ft", "feet and inches"],
+] as const;
 
 export function BookFiles() {
   const { job, set, ask } = useParts("job", "set", "ask");
@@ -43,17 +47,21 @@ export function BookFiles() {
     setOpen(false);
   };
   /** `problems` are sentences about what of the book could not be read. */
-  const take = (book: CodeBook, from: string, problems: string[] = []) => {
-    const odd = [...problems, ...oddLooks(book)],
+  const take = (given: CodeBook, from: string, problems: string[] = []) => {
+    const { book, words } = bookIn(given, job.unit),
+      odd = [...problems, ...oddLooks(book)],
       more = odd.length ? ` ${odd.slice(0, 3).join(" ")}${odd.length > 3 ? ` And ${odd.length - 3} more.` : ""}` : "";
-    setOffer({ book, from, more });
+    setOffer({ book, from, more, converted: words });
     setOpen(false);
   };
-  const accept = ({ book, from, more }: Offer, merged: boolean) => {
+  const accept = ({ book, from, more, converted }: Offer, merged: boolean) => {
     setOffer(undefined);
     if (!putBook(merged ? mergeBooks(job.book, book) : book)) return;
     const done = merged ? `The book has what ${from} brings.` : `The book was replaced by ${from}.`;
-    say(`${done}${more} Undo brings the earlier book back.`, more ? "problem" : "settled");
+    say(
+      `${done}${converted && ` ${converted}`}${more} Undo brings the earlier book back.`,
+      more ? "problem" : "settled",
+    );
   };
   const read = async (given: File) => {
     if (given.size > LARGEST) return say(`“${given.name}” is larger than 20 MB, which no code book is.`, "problem");
@@ -66,12 +74,12 @@ export function BookFiles() {
       else say(`“${given.name}” was not taken: ${found?.problem ?? "it was stopped."}`, "problem");
       return;
     }
-    const { codes, problems } = tableToCodes(given.name, bytes);
+    const { codes, problems, unit } = tableToCodes(given.name, bytes);
     if (codes.length === 0)
       return say(`“${given.name}” was not taken: ${problems[0] ?? "it holds no code."}`, "problem");
     // A table holds codes only: aliases to codes that are still there stay, and the cue words.
     const aliases = (job.book.aliases ?? []).filter((a) => codes.some((c) => c.code === a.to.toUpperCase()));
-    take({ ...job.book, codes, aliases }, `“${given.name}”`, problems);
+    take({ ...job.book, unit, codes, aliases }, `“${given.name}”`, problems);
   };
   if (offer) return <TakeBook now={job.book} offer={offer} take={accept} leave={() => setOffer(undefined)} />;
   return (
@@ -88,11 +96,13 @@ export function BookFiles() {
           <div className="mt-1 flex flex-wrap gap-2">
             <button
               className="button"
-              onClick={() => save(`${JSON.stringify(job.book, null, 2)}\n`, "application/json", "json")}
+              onClick={() =>
+                save(`${JSON.stringify({ unit: job.unit, ...job.book }, null, 2)}\n`, "application/json", "json")
+              }
             >
               Save as JSON
             </button>
-            <button className="button" onClick={() => save(bookToTable(job.book), "text/csv", "csv")}>
+            <button className="button" onClick={() => save(bookToTable(job.book, job.unit), "text/csv", "csv")}>
               Save as a table
             </button>
             <button className="button" onClick={() => file.current?.click()}>
@@ -101,12 +111,22 @@ export function BookFiles() {
           </div>
           <p className="label mt-3">In the office, for every job</p>
           <ul className="mt-1">
-            <li className="row justify-between gap-2">
-              <span className="min-w-0 flex-1 truncate">General topographic work</span>
-              <button className="button button-plain" onClick={() => take(GENERAL_BOOK, "the general book")}>
-                Take it
-              </button>
-            </li>
+            {STARTERS.map(([unit, words]) => (
+              <li key={unit} className="row justify-between gap-2">
+                <span className="min-w-0 flex-1 truncate">General topographic work, {words}</span>
+                <button
+                  className="button button-plain"
+                  aria-label={`Take the general book in ${words}`}
+                  onClick={() => {
+                    // Either foot will do for the book in feet: its figures are round.
+                    const own = unit === "ft" && job.unit !== "m" ? job.unit : unit;
+                    take({ unit: own, ...generalBook(own) }, `the general book in ${words}`);
+                  }}
+                >
+                  Take it
+                </button>
+              </li>
+            ))}
             {kept.map((k) => (
               <li key={k.name} className="row justify-between gap-2">
                 <span className="min-w-0 flex-1 truncate" title={k.name}>
@@ -144,7 +164,7 @@ export function BookFiles() {
                 leave={() => setNaming(false)}
                 make={async (n) => {
                   try {
-                    await postJson("/api/office/book", { name: n, body: job.book });
+                    await postJson("/api/office/book", { name: n, body: { unit: job.unit, ...job.book } });
                     setNaming(false);
                     await load();
                     say(`The book is kept in the office as “${n}”.`);

@@ -10,6 +10,8 @@ export interface Offer {
   from: string;
   /** What of it could not be read, in sentences; blank for nothing. */
   more: string;
+  /** That its lengths were converted to the job's unit, in a sentence; blank where they were not. */
+  converted: string;
 }
 
 export function TakeBook({
@@ -32,7 +34,9 @@ export function TakeBook({
         From {offer.from}: {plural(c.fresh.length, "new code")}
         {list(c.fresh)}, {c.changed.length} changed{list(c.changed)}, {c.same} the same
         {c.words ? `, ${plural(c.words, "alias or spelling", "aliases and spellings")}` : ""}.{" "}
-        {c.gone.length > 0 && `${plural(c.gone.length, "code")} of the job${list(c.gone)} it has not.`} {offer.more}
+        {c.gone.length > 0 && `${plural(c.gone.length, "code")} of the job${list(c.gone)} it has not.`}{" "}
+        {offer.converted}
+        {offer.more}
       </p>
       <div className="mt-2 flex flex-wrap gap-2">
         <button className="button button-main" disabled={nothing} onClick={() => take(offer, true)}>

@@ -1,6 +1,8 @@
 "use client";
 /** Intake: what the field has delivered, one delivery looked into, and the next looked at before it is taken in. */
-import { useRef } from "react";
+import { useMemo, useRef } from "react";
+import { unplacedPerIntake } from "@bramble/core";
+import { plural } from "@bramble/core/math/words";
 import { getBytes } from "../../lib/client";
 import { lookAgain, nextFile, offerFiles, WAITING, type Incoming } from "../../lib/incoming";
 import { useParts } from "../../lib/store";
@@ -12,7 +14,15 @@ import { KeptLayouts } from "./KeptLayouts";
 import { LookAtFile } from "./LookAtFile";
 
 export function IntakeBench() {
-  const { intakes, withdrawn, restore, jobId, view } = useParts("intakes", "withdrawn", "restore", "jobId", "view");
+  const { job, intakes, withdrawn, restore, jobId, view } = useParts(
+      "job",
+      "intakes",
+      "withdrawn",
+      "restore",
+      "jobId",
+      "view",
+    ),
+    unplaced = useMemo(() => unplacedPerIntake(job.points, job.intakes.length), [job.points, job.intakes.length]);
   const [waiting] = useKept<readonly Incoming[]>(WAITING, NONE);
   const [chosen, setChosen] = useKept<string | undefined>("intake.chosen", undefined);
   const input = useRef<HTMLInputElement>(null);
@@ -94,7 +104,16 @@ export function IntakeBench() {
                   </td>
                   <td>{k.crew ?? "–"}</td>
                   <td className="num">{grouped(k.rows)}</td>
-                  <td className="num">{grouped(k.points)}</td>
+                  <td
+                    className={`num ${unplaced[i] ? "text-amber" : ""}`}
+                    title={
+                      unplaced[i]
+                        ? `${plural(unplaced[i], "observed point has", "observed points have")} no position yet: look at the setups`
+                        : undefined
+                    }
+                  >
+                    {grouped(k.points - (unplaced[i] ?? 0))}
+                  </td>
                   <td className={`num ${view.findingsOf[i] ? "text-amber" : "text-soft"}`}>
                     {view.findingsOf[i] ?? 0}
                   </td>

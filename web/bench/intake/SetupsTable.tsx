@@ -6,6 +6,7 @@
 import { directionText, type AngleStyle } from "@bramble/core/math/angles";
 import { formatFixed } from "@bramble/core/math/round";
 import type { SetupReport } from "@bramble/core/points/reduce";
+import { misclosureDecimals } from "@bramble/core/math/units";
 import type { Unit } from "@bramble/core";
 import { decimalsOf } from "../../lib/units-shown";
 
@@ -29,7 +30,9 @@ export function SetupsTable({
   selected?: string;
   onSelect?: (id: string) => void;
 }) {
-  const length = (x: number) => (Number.isNaN(x) ? "–" : formatFixed(x, decimalsOf(unit)).replace("-", "−"));
+  const text = (x: number, decimals: number) => (Number.isNaN(x) ? "–" : formatFixed(x, decimals).replace("-", "−")),
+    length = (x: number) => text(x, decimalsOf(unit)),
+    off = (x: number) => text(x, misclosureDecimals(unit));
   return (
     <div className="overflow-x-auto">
       <table className="plain mt-1 [&_td]:px-1.5 [&_th]:px-1.5" aria-label="Setups">
@@ -87,8 +90,8 @@ export function SetupsTable({
                   ? "–"
                   : directionText(s.orientation, angle === "bearing-dms" ? "azimuth-dms" : angle)}
               </td>
-              <td className="num">{s.backsights.map((b) => length(b.distance)).join(", ") || "–"}</td>
-              <td className="num">{s.backsights.map((b) => length(b.level)).join(", ") || "–"}</td>
+              <td className="num">{s.backsights.map((b) => off(b.distance)).join(", ") || "–"}</td>
+              <td className="num">{s.backsights.map((b) => off(b.level)).join(", ") || "–"}</td>
               <td className="num">{s.shots}</td>
               <td className={`num ${s.outlying.length ? "font-semibold text-amber" : ""}`}>
                 {s.out ? "taken out" : s.outlying.length}
@@ -119,13 +122,16 @@ export function SetupReportView({
   numberAt: (row: number) => string | undefined;
 }) {
   const d = decimalsOf(unit),
-    length = (x: number) => (Number.isNaN(x) ? "–" : `${formatFixed(x, d).replace("-", "−")} ${unit}`);
+    text = (x: number, decimals: number) =>
+      Number.isNaN(x) ? "–" : `${formatFixed(x, decimals).replace("-", "−")} ${unit}`,
+    length = (x: number) => text(x, d),
+    off = (x: number) => text(x, misclosureDecimals(unit));
   return (
     <div className="border-l-2 border-rule pl-4">
       {s.backsights.map((b) => (
         <p key={b.number} className="min-h-6 tabular-nums">
-          Backsight {b.number}: direction off {secondsText(b.direction)}, distance off {length(b.distance)}, level off{" "}
-          {length(b.level)}
+          Backsight {b.number}: direction off {secondsText(b.direction)}, distance off {off(b.distance)}, level off{" "}
+          {off(b.level)}
         </p>
       ))}
       {s.faces.length > 0 && (
@@ -144,7 +150,7 @@ export function SetupReportView({
                 <td>{f.number}</td>
                 <td className="num">{secondsText(f.circle)}</td>
                 <td className="num">{secondsText(f.zenith)}</td>
-                <td className="num">{length(f.slope)}</td>
+                <td className="num">{off(f.slope)}</td>
               </tr>
             ))}
           </tbody>

@@ -2,6 +2,7 @@
 /** What would come: counts, refused rows to be saved, values out of the ordinary, lines that will be drawn. */
 import { useState } from "react";
 import type { Look, Unit } from "@bramble/core";
+import { columnNames } from "@bramble/core/intake/delimited";
 import type { Extent } from "@bramble/core/points/table";
 import { formatFixed } from "@bramble/core/math/round";
 import { plural, someOf } from "@bramble/core/math/words";
@@ -29,7 +30,7 @@ export function WhatComes({
     ["Rows read", look.rows],
     ["Points", look.points],
     ["Rows refused", look.refused.length, true],
-    ["Without elevation", look.withoutElevation],
+    ["Without elevation", look.withoutElevation, true],
     ["Numbers used twice", look.clashes.length, true],
     ["Values out of the ordinary", look.values.length, true],
     ...(look.setups.length ? [["Setups", look.setups.length] as [string, number]] : []),
@@ -52,6 +53,11 @@ export function WhatComes({
             </div>
           ))}
         </dl>
+        {look.points > 0 && look.withoutElevation === look.points && (
+          <p role="alert" className="mt-2 text-amber">
+            {noElevations(look)}
+          </p>
+        )}
         {look.notes.map((n) => (
           <p key={n} className="mt-2 text-soft">
             {n}
@@ -97,6 +103,19 @@ export function WhatComes({
         </section>
       )}
     </div>
+  );
+}
+
+/** Why no point would have an elevation, and which columns may hold them. */
+function noElevations(look: Look): string {
+  const names = look.layout ? columnNames(look.layout) : [],
+    unused = names.flatMap((is, k) => (is === "skip" && look.head?.[k] ? [`“${look.head[k]}”`] : []));
+  if (names.length === 0) return "No point would have an elevation: the file gives none.";
+  if (names.some((is) => is === "elevation" || is === "height"))
+    return "No point would have an elevation: its column is blank in every row.";
+  return (
+    "No point would have an elevation: no column gives one." +
+    (unused.length ? ` Not used ${unused.length === 1 ? "is" : "are"} ${someOf(unused)}: say above if that is it.` : "")
   );
 }
 

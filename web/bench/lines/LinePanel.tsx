@@ -33,7 +33,7 @@ import { numberIndex } from "@bramble/core/points/index";
 import { goToFinding } from "../../lib/findings";
 import { useJob, useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
-import { area, AREA_SHORT, decimalsOf, UNIT_SHORT } from "../../lib/units-shown";
+import { area, areaUnitShort, decimalsOf, UNIT_SHORT } from "../../lib/units-shown";
 import { lineAt, type LineShown } from "../../lib/view";
 import { Fact } from "../Bench";
 import { make } from "./make";
@@ -83,7 +83,7 @@ export function LinePanel({ line, change }: { line: LineShown; change: (hand: Ha
           >
             {AREA_UNITS.map((x) => (
               <option key={x} value={x}>
-                {{ unit: AREA_SHORT[u], ha: "ha", acre: "ac" }[x]}
+                {areaUnitShort(u, x)}
               </option>
             ))}
           </select>

@@ -7,7 +7,7 @@ import { AREA_UNITS, settingOf, UNIT_NAMES, VOLUME_UNITS, type SettingField, typ
 import { ANGLE_STYLE_NAMES, ANGLE_STYLES } from "@bramble/core/math/angles";
 import { PlaceLink } from "../../components/PlaceLink";
 import { useParts } from "../../lib/store";
-import { AREA_SHORT, decimalsOf, VOLUME_SHORT } from "../../lib/units-shown";
+import { areaUnitShort, decimalsOf, volumeUnitShort } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 import { Bench } from "../Bench";
 import { Choice } from "../Choice";
@@ -46,8 +46,8 @@ export function SettingsBench() {
       onChange={(v) => set(field, v === "" ? null : v)}
     />
   );
-  const unitArea: Record<string, string> = { unit: AREA_SHORT[job.unit], ha: "hectares", acre: "acres" },
-    unitVolume: Record<string, string> = { unit: VOLUME_SHORT[job.unit], yd: "cubic yards" };
+  const unitArea: Record<string, string> = { unit: areaUnitShort(job.unit), ha: "hectares", acre: "acres" },
+    unitVolume: Record<string, string> = { unit: volumeUnitShort(job.unit), yd: "cubic yards", acft: "acre-feet" };
   // A setting that is gone to, from a finding or the ledger, has the keyboard.
   const body = useRef<HTMLDivElement>(null);
   const [wanted, setWanted] = useKept<SettingField | undefined>("settings.field", undefined);

@@ -8,7 +8,7 @@ import { Section } from "./fields";
 
 /** The settings kept for the next job. */
 export function Templates() {
-  const { job } = useParts("job");
+  const { job, jobId } = useParts("job", "jobId");
   const [kept, setKept] = useState<string[]>([]),
     [naming, setNaming] = useState(false),
     [said, setSaid] = useState("");
@@ -26,9 +26,9 @@ export function Templates() {
         .filter(([, v]) => v !== undefined),
     ) as Record<string, unknown>;
     body.surfaces = job.surfaces.filter((s) => s.file === undefined);
-    delete body.geoid;
     try {
-      await postJson("/api/office/template", { name, body });
+      // The geoid's grid comes along.
+      await postJson("/api/office/template", { name, body, from: jobId });
       setSaid(`Kept as template “${name}”. A new job can start from it.`);
       setNaming(false);
       load();

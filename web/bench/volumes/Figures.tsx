@@ -10,6 +10,7 @@ import { assumptions } from "@bramble/core/volumes/words";
 import { useParts } from "../../lib/store";
 import { area, volume, volumeFigure, volumeUnitShort } from "../../lib/units-shown";
 import type { VolumeLooked } from "../../lib/view";
+import { DirectionField } from "../DirectionField";
 import { LengthField } from "../LengthField";
 import type { Edit } from "./OneComparison";
 
@@ -108,20 +109,11 @@ export function Figures({
             width="w-24"
             onChange={(spacing) => edit({ sections: { spacing, azimuth: endAreas.azimuth } })}
           />
-          <label className="block">
-            <span className="label block">Sections lie at azimuth, °</span>
-            <input
-              key={endAreas.azimuth}
-              className="field num mt-0.5 w-24"
-              defaultValue={endAreas.azimuth}
-              onBlur={(event) => {
-                const azimuth = Number(event.target.value.replace(",", "."));
-                if (Number.isFinite(azimuth) && azimuth !== endAreas.azimuth)
-                  edit({ sections: { spacing: endAreas.spacing, azimuth } });
-              }}
-              onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-            />
-          </label>
+          <DirectionField
+            label="Sections lie at"
+            value={endAreas.azimuth}
+            onChange={(azimuth) => edit({ sections: { spacing: endAreas.spacing, azimuth } })}
+          />
           <span className="pb-1 text-soft">
             {plural(endAreas.sections.length, "section")}
             {grid && `; grid of ${formatGrouped(grid.cells, 0)} cells of ${formatFixed(grid.cell, 3)} ${u}`}

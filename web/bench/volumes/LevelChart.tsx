@@ -4,7 +4,7 @@ import { useCallback } from "react";
 import { volumeFactor, type Unit, type VolumeUnit } from "@bramble/core";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import type { VolumeCurve } from "@bramble/core/volumes/by-level";
-import { VOLUME_SHORT } from "../../lib/units-shown";
+import { volumeUnitShort } from "../../lib/units-shown";
 import { Chart, chartText, type ChartOption } from "../../components/Chart";
 import type { SheetColors } from "../../sheet/theme";
 
@@ -34,7 +34,7 @@ export function LevelChart({
 
 function optionOf(c: VolumeCurve, level: number, unit: Unit, shown: VolumeUnit, colors: SheetColors): ChartOption {
   const factor = volumeFactor(unit, shown),
-    short = shown === "yd" ? "yd³" : VOLUME_SHORT[unit];
+    short = volumeUnitShort(unit, shown);
   const text = chartText(colors);
   const line = (name: string, values: number[], color: string, type: "solid" | "dashed") => ({
     name,

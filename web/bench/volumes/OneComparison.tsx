@@ -2,7 +2,7 @@
 /** One comparison: what is compared, within what, its figures and what defends them. */
 import type { VolumeRecipe } from "@bramble/core";
 import { kindOf } from "@bramble/core/volumes/model";
-import { formatFixed } from "@bramble/core/math/round";
+import { balanceWords } from "@bramble/core/volumes/words";
 import type { DifferenceMap } from "@bramble/core/volumes/map";
 import { boxOf, type Box } from "../../lib/box";
 import { Coming } from "../../components/Coming";
@@ -80,9 +80,7 @@ export function OneComparison({ recipe }: { recipe: VolumeRecipe }) {
           )}
           {balance && (
             <p className="mt-2">
-              {"level" in balance
-                ? `Cut and fill are equal at level ${formatFixed(balance.level, u === "m" ? 3 : 2)} ${u}`
-                : `Cut and fill are equal with “${recipe.to}” ${balance.raise < 0 ? "lowered" : "raised"} by ${formatFixed(Math.abs(balance.raise), u === "m" ? 3 : 2)} ${u}`}
+              {balanceWords(balance, `“${recipe.to}”`, u)}
               {recipe.bulking && ", with the factors"}.{" "}
               {"level" in balance && (
                 <button

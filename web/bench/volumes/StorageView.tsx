@@ -1,12 +1,12 @@
 "use client";
 /** Storage by level: a slider that floods the sheet, the curve, and the table. */
 import { useCallback, useEffect, useState } from "react";
-import { areaFactor, volumeFactor, type Unit, type VolumeRecipe, type VolumeUnit } from "@bramble/core";
+import { volumeFactor, type Unit, type VolumeRecipe, type VolumeUnit } from "@bramble/core";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import type { StorageRow, VolumeResult } from "@bramble/core/volumes/model";
 import { Chart, chartText, type ChartOption } from "../../components/Chart";
 import { useParts } from "../../lib/store";
-import { area, AREA_SHORT, volume, volumeFigure, volumeUnitShort } from "../../lib/units-shown";
+import { area, areaFigure, areaUnitShort, volume, volumeFigure, volumeUnitShort } from "../../lib/units-shown";
 import type { SheetColors } from "../../sheet/theme";
 
 export function StorageView({ recipe, result }: { recipe: VolumeRecipe; result: VolumeResult }) {
@@ -64,7 +64,7 @@ export function StorageView({ recipe, result }: { recipe: VolumeRecipe; result: 
         <thead>
           <tr>
             <th className="num">Level, {u}</th>
-            <th className="num">Area, {AREA_SHORT[u]}</th>
+            <th className="num">Area, {areaUnitShort(u, job.areaUnit)}</th>
             <th className="num">Volume, {volumeUnitShort(u, job.volumeUnit)}</th>
           </tr>
         </thead>
@@ -81,7 +81,7 @@ export function StorageView({ recipe, result }: { recipe: VolumeRecipe; result: 
                   {formatFixed(r.level, decimals)}
                 </button>
               </td>
-              <td className="num">{formatGrouped(r.area * areaFactor(u, "unit"), 1)}</td>
+              <td className="num">{areaFigure(r.area, u, job.areaUnit)}</td>
               <td className="num">{volumeFigure(r.volume, u, job.volumeUnit)}</td>
             </tr>
           ))}

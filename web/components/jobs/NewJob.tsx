@@ -165,7 +165,7 @@ export function NewJob({
         onChange={(event) => setBook(event.target.value)}
       >
         {(template || like) && <option value="">as in the {like ? "other job" : "template"}</option>}
-        <option value="general">General topographic</option>
+        <option value="general">General topographic, in {unit === "m" ? "metres" : "feet and inches"}</option>
         {books.map((name) => (
           <option key={name} value={KEPT + name}>
             {name}, kept by the office

@@ -1,6 +1,7 @@
 /** The open job: what it holds, what follows from it, how it is stored, and what a person does to it. */
 import {
   describeChange,
+  unplacedPerIntake,
   type AddedPoints,
   type EditableChange,
   type IntakeOptions,
@@ -238,10 +239,21 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
     set({ incoming: undefined });
   };
 
+  /** Points of a delivery that were observed and have no position yet. */
+  const unplacedOf = ({ id }: { id: string }) => {
+    const { points, intakes } = get().job;
+    return unplacedPerIntake(points, intakes.length)[intakes.findIndex((k) => k.id === id)] ?? 0;
+  };
+  const withoutPosition = (info: { id: string }) => {
+    const n = unplacedOf(info);
+    return n ? `; ${plural(n, "observed point has", "observed points have")} no position yet: look at the setups` : "";
+  };
+
   const taken = (info: StoredIntake) => {
-    const r = info.reference;
+    const r = info.reference,
+      points = info.points - unplacedOf(info);
     const parts = [
-      info.points > 0 || !r ? plural(info.points, "point") : "",
+      points > 0 || !r ? plural(points, "point") : "",
       r?.lines ? plural(r.lines, "reference line") : "",
       r?.surfaces.length ? plural(r.surfaces.length, "reference surface") : "",
     ];
@@ -332,7 +344,9 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
           );
           await showIntake(open, entry, info.id);
           const refused = info.refused.length ? `; ${plural(info.refused.length, "row")} refused` : "";
-          set({ notice: { text: `${taken(info)} from “${info.file}”${refused}.`, tone: "settled" } });
+          set({
+            notice: { text: `${taken(info)} from “${info.file}”${refused}${withoutPosition(info)}.`, tone: "settled" },
+          });
           return true;
         })) ?? false
       );
@@ -350,7 +364,7 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
             : "";
           set({
             notice: {
-              text: `“${info.file}” was read again: ${plural(info.points, "point")}.${edits}`,
+              text: `“${info.file}” was read again: ${plural(info.points - unplacedOf(info), "point")}${withoutPosition(info)}.${edits}`,
               tone: lost.length ? "problem" : "settled",
             },
           });

@@ -8,7 +8,7 @@ import type { Line } from "../../lines/model";
 import { levelsAlong, type AlongLine } from "./along";
 import type { LevelField } from "./field";
 import type { LevelsChecked } from "./levels";
-import type { Run } from "./runs";
+import type { Run } from "./verdict";
 import type { Spike } from "./spikes";
 
 type Columns = Pick<PointTable, "count" | "e" | "n" | "z" | "targetHeight" | "deleted" | "intake" | "row" | "time">;

@@ -6,8 +6,9 @@ import { equalColumns } from "../../math/columns";
 import type { LevelField } from "./field";
 import { FormMaker, type LevelForms } from "./forms";
 import { formsByShot, Residuals } from "./residuals";
-import { copyOf, RunSearch, type Run, type RunLimits, type Seeds } from "./runs";
+import { copyOf, RunSearch, type Seeds } from "./runs";
 import { findSpikes, withoutRuns, type Spike, type SpikeLimits } from "./spikes";
+import type { Run, RunLimits } from "./verdict";
 
 export interface LevelLimits {
   spike: SpikeLimits | undefined;

@@ -10,25 +10,7 @@ import type { Moved, Residuals } from "./residuals";
 import { Cover, type Shots } from "./cover";
 import { gainOf, SeedTable, SHORTEST, type Interval, type Seed } from "./seeds";
 import { isAlike, type Spike } from "./spikes";
-import { SPEAKS, toldOf, verdictOf, weigh } from "./verdict";
-
-export interface RunLimits {
-  /** In metres. */
-  least: number;
-  /** Shots. */
-  shots: number;
-}
-
-/** A stretch that is off by one shift. */
-export interface Run extends Interval {
-  /** How much too high, in metres. */
-  shift: number;
-  /** Standard error of the shift, in metres. */
-  sigma: number;
-  /** Share of the residuals' square that the shift explains. */
-  explained: number;
-  unclear: boolean;
-}
+import { SPEAKS, toldOf, verdictOf, weigh, type Run, type RunLimits, type Shifted } from "./verdict";
 
 /** Of the largest gain, from which share on an interval is tried; stretches taken at most. */
 const WORTH_TRYING = 0.3,
@@ -57,11 +39,6 @@ const CLOSE = 4;
 export interface Seeds {
   short: SeedTable;
   long: SeedTable;
-}
-
-/** A stretch with the shift that was taken off it. */
-export interface Shifted extends Interval {
-  shift: number;
 }
 
 export class RunSearch {
@@ -231,11 +208,31 @@ export class RunSearch {
     return runs;
   }
 
+  /** Neighbours that are off by as much once they are fitted are one stretch. */
+  private merged(r: Residuals, runs: readonly Shifted[]): Shifted[] {
+    const starts = new Set(this.field.starts),
+      out: Shifted[] = [];
+    for (const run of runs) {
+      const last = out.at(-1);
+      if (!last || last.to + 1 !== run.from || starts.has(run.from) || Math.abs(last.shift - run.shift) >= NOISE) {
+        out.push({ ...run });
+        continue;
+      }
+      const lengths = [last, run].map(({ from, to }) => to - from + 1) as [number, number],
+        shift = (last.shift * lengths[0] + run.shift * lengths[1]) / (lengths[0] + lengths[1]);
+      for (const { from, to, shift: own } of [last, run]) this.lower(r, from, to, shift - own);
+      out[out.length - 1] = { from: last.from, to: run.to, shift };
+    }
+    if (out.length < runs.length) this.refit(r, out, 4);
+    return out;
+  }
+
   /** The runs that hold: the weakest is given up first, and the others fitted again without it. */
   private told(r: Residuals, runs: Shifted[], limits: RunLimits): Run[] {
-    const kept = runs.slice();
+    let kept = runs.slice();
     for (;;) {
       this.refit(r, kept, 2);
+      kept = this.merged(r, kept);
       r.rescale();
       const weighed = kept.map((run) => {
         const weight = weigh(this.cover, r, run);

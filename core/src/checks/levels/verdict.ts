@@ -3,8 +3,31 @@ import type { Cover } from "./cover";
 import { ASKED, endOf, misfits, type Stretch } from "./ends";
 import type { OpenGrounds } from "./forms";
 import { OF_MEDIAN, type Residuals } from "./residuals";
-import type { Run, RunLimits, Shifted } from "./runs";
+import type { Interval } from "./seeds";
 import { isAlike } from "./spikes";
+
+/** A stretch with the shift that was taken off it. */
+export interface Shifted extends Interval {
+  shift: number;
+}
+
+export interface RunLimits {
+  /** In metres. */
+  least: number;
+  /** Shots. */
+  shots: number;
+}
+
+/** A stretch that is off by one shift. */
+export interface Run extends Interval {
+  /** How much too high, in metres. */
+  shift: number;
+  /** Standard error of the shift, in metres. */
+  sigma: number;
+  /** Share of the residuals' square that the shift explains. */
+  explained: number;
+  unclear: boolean;
+}
 
 /** Gain that a stretch needs in the end to be told. */
 const TOLD = 100;

@@ -14,8 +14,9 @@ export function POST(request: Request, { params }: Params) {
   return respond(request, async () => {
     author(request);
     const kind = officeKind((await params).kind);
-    const { name, body } = await readKept(kind, await readJson(request));
-    await keepInOffice(kind, name, body);
+    const { name, body, from } = await readKept(kind, await readJson(request)),
+      geoid = "geoid" in body && from !== undefined ? body.geoid : undefined;
+    await keepInOffice(kind, name, body, geoid === undefined ? undefined : { job: from!, file: geoid });
     return Response.json({ name }, { status: 201 });
   });
 }
