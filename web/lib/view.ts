@@ -2,7 +2,7 @@
 import type { CodeKind, Finding, Trial } from "@bramble/core";
 import type { DrawnSymbols } from "@bramble/core/drawing/content";
 import type { Chains } from "@bramble/core/lines/flatten";
-import type { SetupReport } from "@bramble/core/points/reduce";
+import type { SetupReport } from "@bramble/core/points/setup-report";
 import type { ContourLevel, Contours } from "@bramble/core/surface/contour";
 import type { Surface, SurfaceReport } from "@bramble/core/surface/model";
 import type { VolumeCurve } from "@bramble/core/volumes/by-level";

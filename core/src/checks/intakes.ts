@@ -73,7 +73,7 @@ export function intakeFindings(
 
 /** Why an observed point has no position. */
 export const UNPLACED_REASON =
-  "observed only from setups whose station or backsight is not known, or that are taken out";
+  "observed only from setups whose station or backsight is not known, that are taken out, or where it is another point";
 
 /** Observed points that no reduced setup gives a position. */
 export function unplacedFindings(

@@ -1,5 +1,5 @@
 /** Lists of lines, of areas, and of setups: one row each, lengths and areas in the units asked for. */
-import type { BacksightReport, SetupReport } from "../points/reduce";
+import type { BacksightReport, SetupReport } from "../points/setup-report";
 import { AREA_DECIMALS, areaUnitShort } from "../math/figures";
 import { areaFactor, decimalsOf, misclosureDecimals, unitFactor } from "../math/units";
 import { areaOfLine, lineFeatures, type LineFeature } from "./features";

@@ -7,7 +7,7 @@ import type { IntakeInfo } from "../intake/model";
 import type { Chains } from "../lines/flatten";
 import type { Line } from "../lines/model";
 import type { AreaUnit, Unit } from "../math/units";
-import type { SetupReport } from "../points/reduce";
+import type { SetupReport } from "../points/setup-report";
 import type { PointTable } from "../points/table";
 import type { Delivered } from "../records/delivered";
 import type { Contours } from "../surface/contour";

@@ -20,7 +20,7 @@ import { headingsOf, sampleLines, sampleRows, type CompleteLayout } from "../int
 import { assembleLines } from "../lines/assemble";
 import { lengthText } from "../math/units";
 import { nearestName } from "../math/words";
-import type { SetupReport } from "../points/reduce";
+import type { SetupReport } from "../points/setup-report";
 import type { PointTable } from "../points/table";
 import { withTaken } from "../points/take";
 import type { JobState } from "./model";

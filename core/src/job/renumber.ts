@@ -11,7 +11,7 @@ import { decodeCueEdits, encodeCueEdits, type CueEdit } from "../points/cue-edit
 import { numberIndex } from "../points/index";
 import { readNumberList, renamedNumbers, type Numbers } from "../points/numbers";
 import type { SurfaceRecipe } from "../surface/model";
-import { setupName } from "../points/setups";
+import { setupName, type SetupEdit } from "../points/setups";
 import { rowOf } from "../points/table";
 import { plural } from "../math/words";
 import type { EditableChange, NamedChange, OneChange, PointEdit } from "./change";
@@ -132,18 +132,15 @@ export function renumber(
   for (const s of job.setups) {
     // A backsight by the number that its point came with is still found; by a later one it follows.
     const later = new Map([...to].filter(([old]) => t.cameAs?.[t.id[index.get(old)!]!] !== undefined)),
-      backsights = s.backsights && renamedNumbers(s.backsights, later);
-    if (backsights === s.backsights) continue;
-    const name = setupName(s);
-    named(
-      "setups",
-      name,
-      `Setup ${name}`,
-      s,
-      { ...s, backsights: [...backsights!] },
-      s.backsights!.join("; "),
-      backsights!.join("; "),
-    );
+      backsights = s.backsights && renamedNumbers(s.backsights, later),
+      known = s.renamed?.map(({ was, is }) => ({ was, is: later.get(is) ?? is })),
+      renamed = known?.some(({ is }, k) => is !== s.renamed![k]!.is) ? known : s.renamed;
+    if (backsights === s.backsights && renamed === s.renamed) continue;
+    const name = setupName(s),
+      told = (x: SetupEdit) =>
+        [...(x.backsights ?? []), ...(x.renamed ?? []).map(({ was, is }) => `${was} is ${is}`)].join("; ");
+    const next: SetupEdit = { ...s, ...(backsights && { backsights: [...backsights] }), ...(renamed && { renamed }) };
+    named("setups", name, `Setup ${name}`, s, next, told(s), told(next));
   }
 
   const first: OneChange = { type: "points", edits };

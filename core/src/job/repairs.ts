@@ -9,6 +9,7 @@ import { lineName, type Line } from "../lines/model";
 import { plural } from "../math/words";
 import { withAlias } from "../codes/teach";
 import { fieldValue } from "../points/edits";
+import { setupName, withSight } from "../points/setups";
 import { FOLLOWS_Z, rowOf } from "../points/table";
 import type { PointEdit } from "./change";
 import { repairsOfCrossing } from "./crossing-repairs";
@@ -61,6 +62,8 @@ const OFFERS: Partial<Record<FindingKind, Offer>> = {
             },
           },
         ],
+  "unread-row": (f, _, { state }) => otherSights(f, state),
+  "control-differs": (f, _, { state }) => otherSights(f, state),
   "axes-swapped": (_, rows, { state: { points: t } }) => [
     {
       name: `Exchange northing and easting of ${plural(rows.length, "point")}`,
@@ -166,6 +169,28 @@ function outOfSurfaces(state: JobState, rows: readonly number[]): Repair | undef
 }
 
 /** Another target height for a run: observed levels follow it, others are moved with it. */
+/** What a setup wrote as one number is the point that the geometry of its observations says. */
+function otherSights(f: Finding, { setups }: JobState): Repair[] {
+  const { intake, setup, likely } = f.data as {
+    intake?: string;
+    setup?: string;
+    likely?: { was: string; is: string }[];
+  };
+  if (intake === undefined || setup === undefined || !likely) return [];
+  const name = setupName({ intake, setup }),
+    old = setups.find((s) => setupName(s) === name);
+  return likely.map(({ was, is }) => ({
+    name: `Take ${was} at setup ${setup} as point ${is}`,
+    change: {
+      type: "named",
+      part: "setups",
+      name,
+      old: old ?? null,
+      new: withSight(old ?? { intake, setup }, was, is),
+    },
+  }));
+}
+
 function otherTarget(state: JobState, rows: readonly number[], shift: number): Repair | undefined {
   const { points: t } = state,
     by = rounded(state, shift, 2);

@@ -160,6 +160,7 @@ export const setupSchema = record(
     setup: name,
     instrumentHeight: coordinate,
     backsights: listOf(name, { minItems: 1, maxItems: 100 }),
+    renamed: listOf(record({ was: name, is: name }, ["was", "is"]), { minItems: 1, maxItems: 100 }),
     out: { type: "boolean" },
   },
   ["intake", "setup"],

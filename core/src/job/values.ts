@@ -9,7 +9,7 @@ import type { Finding } from "../finding";
 import type { Lines } from "../lines/assemble";
 import type { Chains } from "../lines/flatten";
 import type { Line } from "../lines/model";
-import type { SetupReport } from "../points/reduce";
+import type { SetupReport } from "../points/setup-report";
 import type { PointTable } from "../points/table";
 import type { Contours } from "../surface/contour";
 import type { BuiltSurface } from "../surface/model";

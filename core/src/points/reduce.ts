@@ -6,109 +6,20 @@
  * the order of the file does not matter. A point that a later setup stands on or sights is fixed in the round that
  * first gives it; every other point is the mean of all that was observed of it. Shots on known points are checks.
  */
-import type { Tolerances } from "../math/tolerances";
-import type { Curvature, SetupEdit } from "./setups";
+import type { SetupEdit } from "./setups";
 import type { Delivered } from "../records/delivered";
 import { KINDS } from "../records/kinds";
-import { azimuthOf, circularMean, positiveAngle, signedAngle } from "../math/angles";
-import { fromMetres, type Unit } from "../math/units";
-import type { Survey, SurveySetup } from "../records/survey";
 import { fieldIndex } from "./index";
+import { likelySights } from "./likely-sight";
+import { pointings, reduceShot, type Pointings } from "./pointings";
+import type { ReduceOptions } from "./reduce-options";
+import type { SetupReport } from "./setup-report";
+import { canOrient, circleOn, meanShot, orient, othersKnown, problemOf, type Station } from "./station";
 import { GONE_UNPLACED, rowIndex, FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, type Position, type PointTable } from "./table";
-
-export interface ReduceOptions {
-  unit: Unit;
-  tolerance: Tolerances;
-  curvature: Required<Exclude<Curvature, false>> | false;
-  scaleFactor: number;
-}
-
-export interface BacksightReport {
-  number: string;
-  /** Circle reading used, radians. */
-  circle: number;
-  /**
-   * Observed minus computed: direction in radians; plan distance and level in the unit, NaN where not observed or not
-   * known.
-   */
-  direction: number;
-  distance: number;
-  level: number;
-}
-
-export interface FacesReport {
-  number: string;
-  /** Face two − 180° − face one: twice the collimation over sin z. */
-  circle: number;
-  /** Sum of both zenith angles − 360°: twice the index error. */
-  zenith: number;
-  /** Face two − face one. */
-  slope: number;
-}
-
-/**
- * A shot on a point that is known, or on one observed several times, that differs by more than the tolerance. `row`
- * is the point's in the table.
- */
-export interface Outlying {
-  row: number;
-  of: "control" | "repeat";
-  plan: number;
-  level: number;
-  at: [number, number];
-}
-
-export interface SetupReport {
-  intake: number;
-  id: string;
-  station: string;
-  /** As used, and as received. */
-  instrumentHeight: number;
-  receivedHeight: number;
-  backsights: BacksightReport[];
-  /** Azimuth of the circle's zero, radians; NaN when it could not be found. */
-  orientation: number;
-  faces: FacesReport[];
-  shots: number;
-  /** Shots outside tolerance. */
-  outlying: Outlying[];
-  out: boolean;
-  /** Why the setup gives no points, in a sentence. */
-  problem?: string;
-}
 
 export interface Reduced {
   points: PointTable;
   setups: SetupReport[];
-}
-
-interface Station {
-  setup: SurveySetup;
-  report: SetupReport;
-  row: number;
-  height: number;
-  sights: { number: string; row: number; circle: number; azimuth: number }[];
-  /** The survey's pointings and where this setup's begin and end among them. */
-  shots: Pointings;
-  from: number;
-  to: number;
-}
-
-/** Both faces of one pointing, averaged, or a lone one; ordered by setup. */
-interface Pointings {
-  /** Table row of the target, −1 for none; and its index among the survey's numbers. */
-  row: Int32Array;
-  number: Int32Array;
-  numbers: readonly string[];
-  direction: Float64Array;
-  /** 1 where the direction itself was observed. */
-  isAzimuth: Uint8Array;
-  zenith: Float64Array;
-  slope: Float64Array;
-  targetHeight: Float64Array;
-  /** First pointing of each setup, and the end of the last. */
-  starts: Int32Array;
-  faces: FacesReport[][];
 }
 
 /**
@@ -157,13 +68,18 @@ export function reduceObservations(
     };
     const shots = pointings(survey, rowOf, t);
     return survey.setups.map((setup, index): Station => {
-      const edit = edits.find((x) => x.intakeIndex === intake && x.setup === setup.id);
+      const edit = edits.find((x) => x.intakeIndex === intake && x.setup === setup.id),
+        renamed = new Map(edit?.renamed?.map(({ was, is }) => [was, is]));
+      for (const [was, is] of renamed) renameShots(shots, index, was, is, locate(is, undefined));
       const height = edit?.instrumentHeight ?? (Number.isNaN(setup.instrumentHeight) ? 0 : setup.instrumentHeight);
+      // What the file states of the place of a sight is of the number that it wrote.
+      const received = setup.backsights.map((b) =>
+        renamed.has(b.number) ? { ...b, number: renamed.get(b.number)!, at: undefined } : b,
+      );
       const sights = (
         edit?.backsights?.map(
-          (number) =>
-            setup.backsights.find((b) => b.number === number) ?? { number, circle: NaN, azimuth: NaN, at: undefined },
-        ) ?? setup.backsights
+          (number) => received.find((b) => b.number === number) ?? { number, circle: NaN, azimuth: NaN, at: undefined },
+        ) ?? received
       ).map((b) => ({ number: b.number, row: locate(b.number, b.at), circle: b.circle, azimuth: b.azimuth }));
       const row = locate(setup.station, setup.stationAt);
       const from = shots.starts[index]!,
@@ -180,6 +96,8 @@ export function reduceObservations(
         shots: to - from,
         outlying: [],
         out: edit?.out ?? false,
+        sights: setup.backsights.map((b) => b.number),
+        likely: [],
       };
       return { setup, report, row, height, sights, shots, from, to };
     });
@@ -245,6 +163,7 @@ export function reduceObservations(
         if (p >= 0 && !known[p] && first[p]! >= 0) hold(p, meanOf(p));
   }
   for (const s of pending) s.report.problem = problemOf(s, known);
+  suggest();
   for (let target = 0; target < t.count; target++) {
     if (first[target]! < 0) continue;
     if (known[target]) compare(target);
@@ -272,6 +191,34 @@ export function reduceObservations(
   }
   const own = (of: Float64Array) => (size === t.count ? of : of.slice(0, t.count));
   return { points: { ...given, e: own(e), n: own(n), z: own(z), deleted }, setups: stations.map((s) => s.report) };
+
+  /** Looks for the numbers that sights likely have, where what was observed does not fit those that were written. */
+  function suggest(): void {
+    const doubtful = stations.filter((s) => !s.report.out && s.row >= 0 && known[s.row] && s.sights.some(doubts(s)));
+    if (doubtful.length === 0) return;
+    const candidates: number[] = [];
+    for (let i = 0; i < t.count; i++) if (known[i] && !t.deleted[i] && Number.isFinite(e[i]!)) candidates.push(i);
+    for (const s of doubtful.slice(0, MOST_SUGGESTED)) {
+      const at = { e, n, z };
+      for (const b of s.sights.filter(doubts(s)))
+        s.report.likely.push(
+          ...likelySights(
+            { number: b.number, row: b.row, circle: circleOn(s, b), ...meanShot(s, b.number, options) },
+            { row: s.row, others: othersKnown(s, b.number, known, options) },
+            candidates,
+            at,
+            (i) => ({ number: t.number[i]!, isControl: t.kind[i] === KINDS.indexOf("control") }),
+            options,
+          ),
+        );
+    }
+  }
+
+  /** Whether a sight is not known, or is not where it was observed. */
+  function doubts(s: Station): (b: Station["sights"][number]) => boolean {
+    const off = new Map(s.report.backsights.map((b) => [b.number, Math.abs(b.distance)]));
+    return (b) => b.row < 0 || !known[b.row] || (off.get(b.number) ?? 0) > options.tolerance.repeat;
+  }
 
   /** From now on the row is known; what the office holds of it comes first. */
   function hold(i: number, at: readonly [number, number, number]): void {
@@ -343,189 +290,18 @@ export function reduceObservations(
   }
 }
 
-/** Readings as pointings, ordered by setup: the k-th face one of a target with its k-th face two. */
-function pointings({ setups, observations: o, numbers }: Survey, rowOf: readonly number[], t: PointTable): Pointings {
-  // Readings of one target that wait for their other face, oldest first: a chain for each setup and target.
-  const waiting = new Map<number, number>(),
-    after = new Int32Array(o.count).fill(-1),
-    end = new Int32Array(o.count),
-    pair = new Int32Array(o.count).fill(-1);
-  const received = new Float64Array(numbers.length).fill(NaN);
-  const sizes = new Int32Array(setups.length);
-  for (let k = 0; k < o.count; k++) {
-    const target = o.target[k]!,
-      key = o.setup[k]! * numbers.length + target,
-      head = waiting.get(key);
-    if (Number.isNaN(received[target]!)) received[target] = o.targetHeight[k]!;
-    if (head !== undefined && head >= 0 && o.face[head] !== o.face[k]) {
-      pair[head] = k;
-      pair[k] = head;
-      const following = after[head]!;
-      if (following >= 0) end[following] = end[head]!;
-      waiting.set(key, following);
-      continue;
+/** Setups with doubtful sights for which likely numbers are looked for. */
+const MOST_SUGGESTED = 50;
+
+/** From now on all that a setup observed of one number is of another, which has a row of its own. */
+function renameShots(p: Pointings, setup: number, was: string, is: string, row: number): void {
+  const from = p.numbers.indexOf(was);
+  if (from < 0 || was === is) return;
+  let to = p.numbers.indexOf(is);
+  if (to < 0) to = p.numbers.push(is) - 1;
+  for (let k = p.starts[setup]!; k < p.starts[setup + 1]!; k++)
+    if (p.number[k] === from) {
+      p.number[k] = to;
+      p.row[k] = row;
     }
-    sizes[o.setup[k]!]!++;
-    if (head === undefined || head < 0) {
-      waiting.set(key, k);
-      end[k] = k;
-    } else {
-      after[end[head]!] = k;
-      end[head] = k;
-    }
-  }
-  const starts = new Int32Array(setups.length + 1);
-  sizes.forEach((size, i) => (starts[i + 1] = starts[i]! + size));
-  const total = starts[setups.length]!,
-    at = starts.slice();
-  const p: Pointings = {
-    row: new Int32Array(total),
-    number: new Int32Array(total),
-    numbers,
-    direction: new Float64Array(total),
-    isAzimuth: new Uint8Array(total),
-    zenith: new Float64Array(total),
-    slope: new Float64Array(total),
-    targetHeight: new Float64Array(total),
-    starts,
-    faces: setups.map(() => []),
-  };
-  for (let k = 0; k < o.count; k++) {
-    if (pair[k]! >= 0 && pair[k]! < k) continue;
-    const i = at[o.setup[k]!]!++,
-      target = o.target[k]!,
-      row = rowOf[target]!;
-    // A corrected target height of the point moves every shot on it by the same.
-    const corrected =
-      row >= 0 && t.follows[row] && !Number.isNaN(t.targetHeight[row]!) ? t.targetHeight[row]! - received[target]! : 0;
-    const isAzimuth = !Number.isNaN(o.azimuth[k]!);
-    const directionOf = (r: number) =>
-      isAzimuth ? o.azimuth[r]! : positiveAngle(o.circle[r]! - (o.face[r] === 2 ? Math.PI : 0));
-    const zenithOf = (r: number) => (o.face[r] === 2 ? 2 * Math.PI - o.zenith[r]! : o.zenith[r]!);
-    p.row[i] = row;
-    p.number[i] = target;
-    p.isAzimuth[i] = isAzimuth ? 1 : 0;
-    if (pair[k]! < 0) {
-      p.direction[i] = directionOf(k);
-      p.zenith[i] = zenithOf(k);
-      p.slope[i] = o.slope[k]!;
-      p.targetHeight[i] = o.targetHeight[k]! + corrected;
-      continue;
-    }
-    const [a, b] = o.face[k] === 2 ? [pair[k]!, k] : [k, pair[k]!];
-    p.direction[i] = circularMean([directionOf(a), directionOf(b)]);
-    p.zenith[i] = (zenithOf(a) + zenithOf(b)) / 2;
-    p.slope[i] = (o.slope[a]! + o.slope[b]!) / 2;
-    p.targetHeight[i] = (o.targetHeight[a]! + o.targetHeight[b]!) / 2 + corrected;
-    p.faces[o.setup[k]!]!.push({
-      number: numbers[target]!,
-      circle: signedAngle(directionOf(b) - directionOf(a)),
-      zenith: o.zenith[a]! + o.zenith[b]! - 2 * Math.PI,
-      slope: o.slope[b]! - o.slope[a]!,
-    });
-  }
-  return p;
-}
-
-/** Pointings of one setup at a number. */
-function shotsOn(s: Station, number: string): number[] {
-  const wanted = s.shots.numbers.indexOf(number),
-    out: number[] = [];
-  if (wanted >= 0) for (let k = s.from; k < s.to; k++) if (s.shots.number[k] === wanted) out.push(k);
-  return out;
-}
-
-function onlyAzimuths(s: Station): boolean {
-  for (let k = s.from; k < s.to; k++) if (!s.shots.isAzimuth[k]) return false;
-  return true;
-}
-
-/**
- * Whether the circle's zero can be found: by a known backsight that was read, or a stated azimuth, or when no shot
- * needs it.
- */
-function canOrient(s: Station, known: Uint8Array): boolean {
-  return (
-    s.sights.some(
-      (b) => !Number.isNaN(circleOn(s, b)) && (!Number.isNaN(b.azimuth) || (b.row >= 0 && known[b.row] === 1)),
-    ) || onlyAzimuths(s)
-  );
-}
-
-/** The circle reading on a backsight: as observed, else as the setup states it. */
-function circleOn(s: Station, b: { number: string; circle: number }): number {
-  const read = shotsOn(s, b.number)
-    .filter((k) => !s.shots.isAzimuth[k])
-    .map((k) => s.shots.direction[k]!);
-  return read.length ? circularMean(read) : b.circle;
-}
-
-function orient(
-  s: Station,
-  at: { e: Float64Array; n: Float64Array; z: Float64Array },
-  known: Uint8Array,
-  options: ReduceOptions,
-): void {
-  const angles: number[] = [],
-    weights: number[] = [];
-  const used = s.sights.flatMap((b) => {
-    const circle = circleOn(s, b),
-      isKnown = b.row >= 0 && known[b.row] === 1;
-    if (Number.isNaN(circle) || (!isKnown && Number.isNaN(b.azimuth))) return [];
-    const azimuth = isKnown ? azimuthOf(at.e[s.row]!, at.n[s.row]!, at.e[b.row]!, at.n[b.row]!) : b.azimuth;
-    const observed = shotsOn(s, b.number).map((k) =>
-      reduceShot(s.shots.slope[k]!, s.shots.zenith[k]!, s.shots.targetHeight[k]!, s.height, options),
-    );
-    const distance = isKnown
-      ? Math.hypot(at.e[b.row]! - at.e[s.row]!, at.n[b.row]! - at.n[s.row]!)
-      : (observed[0]?.distance ?? 1);
-    angles.push(azimuth - circle);
-    weights.push(distance);
-    return [{ b, circle, azimuth, isKnown, distance, observed }];
-  });
-  s.report.orientation = circularMean(angles, weights);
-  s.report.backsights = used.map(({ b, circle, azimuth, isKnown, distance, observed }) => {
-    const mean = (of: (o: { distance: number; rise: number }) => number) =>
-      observed.reduce((sum, o) => sum + of(o), 0) / (observed.length || NaN);
-    return {
-      number: b.number,
-      circle,
-      direction: signedAngle(circle + s.report.orientation - azimuth),
-      distance: isKnown ? mean((o) => o.distance) - distance : NaN,
-      level: isKnown ? at.z[s.row]! + mean((o) => o.rise) - at.z[b.row]! : NaN,
-    };
-  });
-}
-
-/**
- * Horizontal distance and level difference from station mark to target mark. Lengths in the unit of the options, zenith
- * angle in radians.
- */
-export function reduceShot(
-  slope: number,
-  zenith: number,
-  targetHeight: number,
-  instrumentHeight: number,
-  options: ReduceOptions,
-): { distance: number; rise: number } {
-  const flat = slope * Math.sin(zenith);
-  const bend = options.curvature
-    ? ((1 - options.curvature.k) * flat * flat) / (2 * fromMetres(options.curvature.radius, options.unit))
-    : 0;
-  return {
-    distance: flat * options.scaleFactor,
-    rise: slope * Math.cos(zenith) + instrumentHeight - targetHeight + bend,
-  };
-}
-
-function problemOf(s: Station, known: Uint8Array): string {
-  if (s.row < 0)
-    return `Station ${s.setup.station || "(without a name)"} is no point of the job. Take its coordinates in as control.`;
-  if (!known[s.row])
-    return `Station ${s.setup.station} has no coordinates, and no setup that is oriented sees it. Take its coordinates in as control.`;
-  if (s.sights.length === 0) return "No backsight is given. Name one whose coordinates are known.";
-  const missing = s.sights.filter((b) => b.row < 0 || !known[b.row]).map((b) => b.number);
-  return missing.length === s.sights.length
-    ? `Backsight ${missing.join(", ")} has no coordinates. Take them in as control, or name another.`
-    : "No circle reading on a known backsight is given.";
 }

@@ -6,8 +6,18 @@ export interface SetupEdit {
   instrumentHeight?: number;
   /** Numbers of the backsights that give the orientation, in place of those of the file. */
   backsights?: string[];
+  /** What the setup wrote as one number is another point: sights and all that was observed of it. */
+  renamed?: { was: string; is: string }[];
   /** Taken out: its observations make and move no point. */
   out?: boolean;
+}
+
+/** A setup's corrections with what it wrote as one number being another point; the number itself takes that back. */
+export function withSight(edit: SetupEdit, was: string, is: string): SetupEdit {
+  const { renamed = [], ...rest } = edit,
+    others = renamed.filter((x) => x.was !== was),
+    all = is === was ? others : [...others, { was, is }];
+  return all.length ? { ...rest, renamed: all } : rest;
 }
 
 /**

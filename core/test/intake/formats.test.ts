@@ -147,6 +147,8 @@ test("beside latitude and longitude a plain height is above the ellipsoid", asyn
     "elevation",
     "height",
   ]);
+  for (const head of ["Ellip Height", "Ellip. Ht", "ellipsoidal_height (ft)", "ELL HGT", "Height (ellip.)", "h ell"])
+    expect([head, await guess(head)]).toEqual([head, "height"]);
   expect((await take(utf8("pt,n,e,h\n1,5,6,100\n"))).intakes[0]!.layout!.columns!.at(-1)).toBe("elevation");
 });
 

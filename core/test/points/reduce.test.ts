@@ -16,7 +16,7 @@ import { unplacedRows } from "../../src/job/summary";
 import { numberIndex } from "../../src/points/index";
 import { GONE_UNPLACED } from "../../src/points/table";
 import { found, runOf, told } from "../job";
-import { reduceShot } from "../../src/points/reduce";
+import { reduceShot } from "../../src/points/pointings";
 import { observe, surveyXml, type TrueSetup } from "../survey";
 import { Chain } from "../../src/job/chain";
 

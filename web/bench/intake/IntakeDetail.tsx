@@ -5,7 +5,8 @@ import { Tabs } from "radix-ui";
 import { lengthText, settingOf, setupName, type SetupEdit } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { orderedNumbers, writeNumbers } from "@bramble/core/points/numbers";
-import type { SetupReport } from "@bramble/core/points/reduce";
+import { withSight } from "@bramble/core/points/setups";
+import type { SetupReport } from "@bramble/core/points/setup-report";
 import type { StoredIntake } from "@bramble/db";
 import { boxOfPoints } from "../../lib/box";
 import { surfaceOfFile, takeFileSurface } from "../../lib/file-surface";
@@ -16,6 +17,7 @@ import { LengthField } from "../LengthField";
 import { Aside } from "./Aside";
 import { BytesView, LinesView } from "./AsReceived";
 import { FORMAT_NAMES } from "./names";
+import { OtherSights } from "./OtherSights";
 import { SetupReportView, SetupsTable } from "./SetupsTable";
 
 const TEXT = ["delimited", "fixed", "landxml", "geojson", "dxf"];
@@ -268,6 +270,11 @@ function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
           {lengthText(Math.abs(typed - setup.instrumentHeight), job.unit)}.
         </p>
       )}
+      <OtherSights
+        setup={setup}
+        edit={edit}
+        take={(was, is) => store({ renamed: withSight({ intake, setup: setup.id, ...edit }, was, is).renamed })}
+      />
       <SetupReportView setup={setup} unit={job.unit} numberAt={(i) => job.points.number[i]} />
     </section>
   );

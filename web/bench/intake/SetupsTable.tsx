@@ -5,7 +5,7 @@
  */
 import { directionText, type AngleStyle } from "@bramble/core/math/angles";
 import { formatFixed } from "@bramble/core/math/round";
-import type { SetupReport } from "@bramble/core/points/reduce";
+import type { SetupReport } from "@bramble/core/points/setup-report";
 import { misclosureDecimals } from "@bramble/core/math/units";
 import type { Unit } from "@bramble/core";
 import { decimalsOf } from "../../lib/units-shown";
