@@ -34,6 +34,13 @@ test("a line is split, closed and joined by cues that survive another reading of
     .nth(1)
     .click({ modifiers: ["Control"] });
   await page.getByRole("button", { name: "Join them" }).click();
+  const join = page.getByRole("form", { name: "Join HEDGE 2 and HEDGE 2" });
+  // Four ways, the ends that lie nearest first.
+  await expect(join.getByRole("radio")).toHaveCount(4);
+  await expect(join.locator("label").first()).toContainText("0.000 m");
+  await join.getByRole("radio").nth(3).check();
+  await join.getByRole("radio").first().check();
+  await join.getByRole("button", { name: "Join them there" }).click();
   await settled(page);
   await expect(table.getByRole("row", { name: /HEDGE 2/ })).toHaveCount(1);
   await page.getByRole("button", { name: "HEDGE 2" }).click();

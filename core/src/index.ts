@@ -55,6 +55,8 @@ export {
   type RecipeIntake,
   type OpenFile,
 } from "./job/recipe";
+export { cueChange, type CueStep, type DrawnLine, type LineEdit } from "./job/drawn-lines";
+export { joinLines, jointsOf, type Joint } from "./job/join-lines";
 export * from "./job/line-edits";
 export { writeRecipe } from "./job/write";
 export { namesIn, refusedInWords, summarize, unplacedPerIntake, unplacedRows, type WrittenFile } from "./job/summary";

@@ -4,6 +4,7 @@ import { openRecipe, parseRecipe, type Recipe } from "../src/job/recipe";
 import { Chain } from "../src/job/chain";
 import { summarizeFindings } from "../src/job/summary";
 import type { Derived } from "../src/job/values";
+import type { DrawnLine } from "../src/job/drawn-lines";
 import type { JobState } from "../src/job/model";
 
 export interface Row {
@@ -84,4 +85,16 @@ export function told(derived: Derived) {
 /** Findings of one kind. */
 export function found(derived: Derived, kind: string) {
   return told(derived).filter((f) => f.kind === kind);
+}
+
+/** A line of a job as an edit takes it: its shots with the cues of each. */
+export function shown(s: JobState, k = 0): DrawnLine {
+  const d = runOf(s),
+    l = d.lines[k]!;
+  const hand = s.lines.find((h) => h.name === l.hand);
+  const own = (i: number) =>
+    d.coded.parsed[d.coded.description[i]!]!.elements.find((e) => e.code === l.code && e.run === l.run)
+      ?.cues.map((c) => (c.value === undefined ? c.action : `${c.action}=${c.value}`))
+      .join(" ") ?? "";
+  return { ...l, cues: l.shots.map((i) => (hand ? (hand.cues?.[s.points.number[i]!] ?? "") : own(i))) };
 }

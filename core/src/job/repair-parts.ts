@@ -5,7 +5,7 @@ import type { Line } from "../lines/model";
 import type { AddedPoints } from "../points/add";
 import { fieldValue, type EditField, type EditValue } from "../points/edits";
 import type { EditableChange, PointEdit } from "./change";
-import type { DrawnLine, LineEdit } from "./line-edits";
+import type { DrawnLine, LineEdit } from "./drawn-lines";
 import type { JobState } from "./model";
 
 export interface Repair {

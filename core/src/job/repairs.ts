@@ -13,7 +13,9 @@ import { setupName, withSight } from "../points/setups";
 import { FOLLOWS_Z, rowOf } from "../points/table";
 import type { PointEdit } from "./change";
 import { repairsOfCrossing } from "./crossing-repairs";
-import { closeLine, cueChange, joinLines, removeLine, type DrawnLine, type LineEdit } from "./line-edits";
+import { joinLines, jointsOf } from "./join-lines";
+import { cueChange, type DrawnLine, type LineEdit } from "./drawn-lines";
+import { closeLine, removeLine } from "./line-edits";
 import type { JobState } from "./model";
 import { edits, ofLine, rounded, type Repair, type RepairContext } from "./repair-parts";
 
@@ -230,11 +232,10 @@ function rewritten(state: JobState, rows: readonly number[], from: string, to: s
 
 /** Two lines made one across a gap between two of their points: the one goes on with the other. */
 function joinAtGap(state: JobState, one: DrawnLine, other: DrawnLine, [from, to]: readonly number[]): LineEdit {
-  const { id } = state.points;
-  // The first of the two is the one that ends at the gap.
-  const endsThere = (l: DrawnLine) => [from, to].includes(id[l.shots.at(-1)!]);
-  if (endsThere(one)) return joinLines(state, one, other);
-  return endsThere(other) ? joinLines(state, other, one) : { refused: "Both begin there: reverse one of them first." };
+  const { id } = state.points,
+    gap = [from, to];
+  const joint = jointsOf(state, one, other).find(({ rows }) => rows.every((i) => gap.includes(id[i])));
+  return joint ? joinLines(state, one, other, joint) : { refused: "Neither ends there any more." };
 }
 
 /** A line of one shot joined to the end, of an open line of its code, that is nearest to it. */

@@ -21,27 +21,16 @@ import {
   trimLine,
   withElement,
   writeRecipe,
-  type DrawnLine,
   type EditableChange,
   type JobState,
   type LineEdit,
 } from "../../src";
 import { orderedNumbers } from "../../src/points/numbers";
-import { stateOf, type Row } from "../job";
+import { shown, stateOf, type Row } from "../job";
 
 const HEDGE: Row[] = [1, 2, 3, 4, 5].map((k) => ({ number: k, e: 10 * k, n: (k * k) % 3, z: k, code: "HEDGE2" }));
 const state = (rows = HEDGE) => stateOf([...rows, { number: 90, e: 33, n: 40, z: 1, code: "SPOT; by the gate" }]);
 
-function shown(s: JobState, k = 0): DrawnLine {
-  const d = runChain(s),
-    l = d.lines[k]!;
-  const hand = s.lines.find((h) => h.name === l.hand);
-  const own = (i: number) =>
-    d.coded.parsed[d.coded.description[i]!]!.elements.find((e) => e.code === l.code && e.run === l.run)
-      ?.cues.map((c) => (c.value === undefined ? c.action : `${c.action}=${c.value}`))
-      .join(" ") ?? "";
-  return { ...l, cues: l.shots.map((i) => (hand ? (hand.cues?.[s.points.number[i]!] ?? "") : own(i))) };
-}
 const drawn = (s: JobState) =>
   runChain(s).lines.map(
     (l) =>

@@ -5,7 +5,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { formatFixed } from "@bramble/core/math/round";
 import { lineName } from "@bramble/core/lines/model";
 import { plural } from "@bramble/core/math/words";
-import { joinLines, settingOf, trimLine, type HandLine } from "@bramble/core";
+import { settingOf, trimLine, type HandLine } from "@bramble/core";
 import type { LineCrossing } from "@bramble/core/lines/snap";
 import { nextFreeNumber } from "@bramble/core/job/next-number";
 import { PlaceLink } from "../../components/PlaceLink";
@@ -19,6 +19,7 @@ import { Bench } from "../Bench";
 import { surveyColor } from "../book/Swatch";
 import { AddedMaker } from "./AddedMaker";
 import { HandLineForm } from "./HandLineForm";
+import { JoinForm } from "./JoinForm";
 import { LinePanel } from "./LinePanel";
 import { make } from "./make";
 import { PointMaker } from "./PointMaker";
@@ -244,7 +245,8 @@ const HEAD = 26;
 /** Two lines: joined into one, or the first cut where it crosses the second. */
 function Pair({ pair: [first, second] }: { pair: [LineShown, LineShown] }) {
   const { job, ask, pointToMake } = useParts("job", "ask", "pointToMake");
-  const [found, setFound] = useState<LineCrossing[]>();
+  const [found, setFound] = useState<LineCrossing[]>(),
+    [joining, setJoining] = useState(false);
   const look = async () => setFound(await ask({ what: "crossings", line: first.key, other: second.key }));
   /** The point at the crossing and what becomes of the line are one change. */
   const trim = async (c: LineCrossing, keep: "before" | "after") => {
@@ -266,13 +268,16 @@ function Pair({ pair: [first, second] }: { pair: [LineShown, LineShown] }) {
         <p className="min-w-0 flex-1">
           {lineName(first)} and {lineName(second)} are selected.
         </p>
-        <button className="button" onClick={() => make(joinLines(job, first, second))}>
+        <button className="button" aria-expanded={joining} onClick={() => setJoining(!joining)}>
           Join them
         </button>
         <button className="button" onClick={() => void look()}>
           Trim {lineName(first)} at {lineName(second)}
         </button>
       </div>
+      {joining && (
+        <JoinForm key={`${first.key} ${second.key}`} first={first} second={second} leave={() => setJoining(false)} />
+      )}
       {found?.length === 0 && <p className="mt-2 text-soft">They do not cross.</p>}
       {found?.map((c, k) => (
         <div key={k} className="row mt-1 gap-2">
