@@ -29,6 +29,8 @@ import {
   type Preview,
 } from "@bramble/core";
 import { parseJson } from "@bramble/core/math/json";
+import { axisOf } from "@bramble/core/job/design-ways";
+import { waysOf } from "@bramble/core/job/design-ways";
 import { evidenceOf } from "@bramble/core/job/evidence";
 import { membershipHistory, type MembershipHistory } from "@bramble/core/job/membership";
 import type { SetContext } from "@bramble/core/sets/conditions";
@@ -47,6 +49,9 @@ import type { StorageRow } from "@bramble/core/volumes/model";
 import { opinionSteps } from "@bramble/core/volumes/opinion";
 import { shotPrecision } from "@bramble/core/volumes/precision";
 import { storageOf } from "@bramble/core/volumes/storage";
+import { SurfaceReader } from "@bramble/core/surface/locate";
+import { AlongWay, type DesignLine } from "@bramble/core/volumes/along-way";
+import { MOST_STATIONS, stationTable, type StationRow } from "@bramble/core/volumes/station-table";
 import { jobOfBytes } from "../lib/job-sent";
 import { lineShown } from "../lib/line-shown";
 import type { Shown, View, VolumeLooked } from "../lib/view";
@@ -71,6 +76,7 @@ export type Question =
   | { what: "book"; text: string; file: string }
   | { what: "file"; file: HandoverFile }
   | { what: "storage"; volume: string; level: number }
+  | { what: "stations"; line: DesignLine; every: number; surface: string }
   | { what: "membership"; set: string; entries: { seq: number; change: Change }[] };
 export interface Answers {
   snap: Snap | undefined;
@@ -88,6 +94,8 @@ export interface Answers {
   /** How much a comparison of storage holds under a level. */
   storage: StorageRow | undefined;
   membership: MembershipHistory | undefined;
+  /** The table of stations of a line with levels of a surface, or why there is none. */
+  stations: { rows?: StationRow[]; problem?: string };
 }
 /** What a finding rests on, and what may be done about it. */
 export interface FindingFacts {
@@ -223,17 +231,22 @@ function lookAtVolume(): void {
     made = k < 0 ? undefined : derived?.pairs[k],
     recipe = state?.volumes[k],
     pair = made?.ok ? made.value : undefined;
-  const needs = pair && state ? [pair, recipe, state.points.precision, state.levelPrecision, state.unit] : [];
+  // The line across which its sections lie is a need where there is one.
+  const across =
+      recipe && typeof recipe.sections === "object" && "line" in recipe.sections ? derived?.lines : undefined,
+    needs = pair && state ? [pair, recipe, state.points.precision, state.levelPrecision, state.unit, across] : [];
   const last = sent.get("looked") as unknown[] | undefined;
   if (last && last.length === needs.length && last.every((x, i) => x === needs[i])) return;
   sent.set("looked", needs);
   looking = undefined;
   if (!pair || !recipe || !state) return tellLooked(undefined);
-  const shots = shotPrecision(state.points.precision, state.levelPrecision, state.unit);
+  const shots = shotPrecision(state.points.precision, state.levelPrecision, state.unit),
+    axis = across && axisOf(recipe, across, state);
   const steps = function* (): Generator<Partial<VolumeLooked>, void> {
     yield { map: differenceMap(pair), base: pair.base?.surface };
     let opinions: VolumeLooked["opinions"] = {};
-    for (const more of opinionSteps(recipe, pair, shots)) yield { opinions: (opinions = { ...opinions, ...more }) };
+    for (const more of opinionSteps(recipe, pair, shots, axis))
+      yield { opinions: (opinions = { ...opinions, ...more }) };
     if (pair.kind === "level") yield { curve: volumeCurve(pair.from, pair.within) };
   };
   const mine = (looking = { looked: { name: recipe.name, opinions: {}, done: false }, steps: steps() });
@@ -356,6 +369,7 @@ function answer(q: Question): Answers[keyof Answers] {
       ? storageOf(pair.value.from, [q.level], pair.value.within)[0]
       : undefined;
   }
+  if (q.what === "stations") return stationsOf(q);
   if (q.what === "membership") return membershipHistory(chain, state, q.set, q.entries);
   if (q.what === "trial") {
     const { change } = q;
@@ -374,6 +388,20 @@ function answer(q: Question): Answers[keyof Answers] {
   if (q.what === "right of") return line && rightOf(line, q.e, q.n, chord);
   const other = byKey(q.other);
   return line && other ? lineCrossings(line, other, chord) : [];
+}
+
+/** The table of stations of a line, with the levels of a surface. */
+function stationsOf({ line, every, surface }: Extract<Question, { what: "stations" }>): Answers["stations"] {
+  try {
+    const [way] = waysOf({ name: "stations", line }, derived!.lines, state!),
+      made = derived!.surfaces.find((s) => s.name === surface),
+      reader = made?.ok ? new SurfaceReader(made.value.surface) : undefined,
+      rows = stationTable(new AlongWay(way!), every, (e, n) => reader?.at(e, n)?.level ?? NaN);
+    return rows ? { rows } : { problem: `These are more than ${MOST_STATIONS} stations: take them farther apart.` };
+  } catch (e) {
+    if (!(e instanceof Refusal)) throw e;
+    return { problem: "This line is not there any more." };
+  }
 }
 
 function factsOf(key: string): FindingFacts | undefined {

@@ -8,6 +8,7 @@ import type { Column, Layout } from "./model";
 import type { Records, RefusedRow } from "../records/records";
 import { refusal } from "../errors";
 import { plural } from "../math/words";
+import { readStation } from "../math/station-text";
 import { ByteText, guessEncoding, SpanTexts, surveyBytes, TextInterner } from "./bytes";
 import { ABSENT, scannerOf } from "./scan";
 
@@ -110,6 +111,9 @@ export function readDelimited(
     return time;
   };
 
+  const hasStations = east === "station",
+    stationOf = (c: number) => readStation(fieldText(c)) ?? NaN;
+
   while (fill(out)) out = widerColumns(out);
 
   const notes: string[] = [];
@@ -154,7 +158,7 @@ export function readDelimited(
       if ((rows & 0xffff) === 0 && progress?.(scan.position / bytes.length) === false) return false;
       if (scan.fields > columns.length) longer++;
       const i = count;
-      e[i] = value[cE]!;
+      e[i] = hasStations && Number.isNaN(value[cE]!) && !blank(cE) ? stationOf(cE) : value[cE]!;
       n[i] = value[cN]!;
       const level = value[cZ]!,
         sigma = value[cPrecision]!;
@@ -192,7 +196,7 @@ export function readDelimited(
       blank(c) ? `${name} is missing` : `${name} is “${short(fieldText(c))}”, which is not a number`;
     if (blank(cNumber)) return "the point number is missing";
     if (Number.isNaN(value[cN])) return wrong(cN, `the ${north}`);
-    if (Number.isNaN(value[cE])) return wrong(cE, `the ${east}`);
+    if (Number.isNaN(hasStations ? stationOf(cE) : value[cE])) return wrong(cE, `the ${east}`);
     if (!blank(cZ) && Number.isNaN(value[cZ]) && !missing.words.includes(fieldText(cZ)))
       return wrong(cZ, "the elevation");
     if (!blank(cPrecision) && !(value[cPrecision]! >= 0)) return wrong(cPrecision, "the precision");

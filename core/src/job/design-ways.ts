@@ -1,13 +1,15 @@
 /** The ways that points are held against: lines of the job, of a file, or drawn by their corners. */
-import { refusal } from "../errors";
+import { Refusal, refusal } from "../errors";
 import type { Line } from "../lines/model";
-import { piecesOfReference, type DesignWay, type DifferenceRecipe } from "../volumes/as-built";
+import { AlongWay, type DesignLine, type DesignWay } from "../volumes/along-way";
+import { piecesOfReference } from "../volumes/as-built";
+import type { VolumeRecipe } from "../volumes/model";
 import type { JobState } from "./model";
 import { referencesOf } from "./reduce";
 
 /** Throws a Refusal where the line that a recipe names is not there. */
 export function waysOf(
-  { name, line }: DifferenceRecipe,
+  { name, line }: { name: string; line?: DesignLine },
   lines: readonly Line[],
   state: Pick<JobState, "intakes" | "delivered" | "files">,
 ): DesignWay[] {
@@ -38,4 +40,23 @@ export function waysOf(
       name: [line.code, line.run].filter(Boolean).join(" "),
     });
   return found.map((l) => ({ pieces: l.pieces, start: 0 }));
+}
+
+/**
+ * The line across which the sections of a comparison lie, where its recipe names one; undefined where it does not, or
+ * where the line is gone.
+ */
+export function axisOf(
+  { name, sections }: Pick<VolumeRecipe, "name" | "sections">,
+  lines: readonly Line[],
+  state: Pick<JobState, "intakes" | "delivered" | "files">,
+): AlongWay | undefined {
+  if (typeof sections !== "object" || !("line" in sections)) return undefined;
+  try {
+    const [way] = waysOf({ name, line: sections.line }, lines, state);
+    return way && new AlongWay(way);
+  } catch (e) {
+    if (e instanceof Refusal) return undefined;
+    throw e;
+  }
 }

@@ -9,6 +9,7 @@ import type { DrawingSettings } from "../drawing/model";
 import { refusal } from "../errors";
 import { systemOf } from "../intake/position";
 import { ANGLE_STYLES, type AngleStyle } from "../math/angles";
+import { STATION_STYLES, type StationStyle } from "../math/station-text";
 import type { Tolerances } from "../math/tolerances";
 import { AREA_UNITS, VOLUME_UNITS, type AreaUnit, type VolumeUnit } from "../math/units";
 import type { CrewRange } from "../points/numbers";
@@ -90,6 +91,8 @@ export const SETTINGS = {
   angle: setting<AngleStyle>("angle style", oneOf(...ANGLE_STYLES), { fallback: "azimuth-dms" }),
   areaUnit: setting<AreaUnit>("unit of areas", oneOf(...AREA_UNITS), { fallback: "unit" }),
   volumeUnit: setting<VolumeUnit>("unit of volumes", oneOf(...VOLUME_UNITS), { fallback: "unit" }),
+  /** As 1560.10, or with a plus as 15+60.10. */
+  stations: setting<StationStyle>("way of writing stations", oneOf(...STATION_STYLES), { fallback: "plain" }),
   curvature: setting<Curvature>(
     "curvature and refraction",
     {

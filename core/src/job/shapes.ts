@@ -363,6 +363,9 @@ const drawnOr = (otherwise: Schema): Schema => ({
   else: otherwise,
 });
 
+/** A line of the job, of a file, or drawn by its corners. */
+const designLine: Schema = has("code", record(lineOfCode, ["code"]), lineSchema);
+
 const anyVolume = {
   name,
   within: drawnOr({
@@ -374,7 +377,11 @@ const anyVolume = {
   bulking: record({ cut: positive, fill: positive }),
   sections: {
     if: { type: "object" },
-    then: record({ spacing: positive, azimuth: finite }, ["spacing"]),
+    then: has(
+      "line",
+      record({ spacing: positive, line: designLine, half: positive }, ["spacing", "line"]),
+      record({ spacing: positive, azimuth: finite }, ["spacing"]),
+    ),
     else: positive,
   },
 };
@@ -402,7 +409,7 @@ const differenceOf = (what: Record<string, Schema>): Schema =>
   ]);
 export const differenceSchema: Schema = has(
   "line",
-  differenceOf({ line: has("code", record(lineOfCode, ["code"]), lineSchema) }),
+  differenceOf({ line: designLine }),
   differenceOf({ surface: name }),
 );
 

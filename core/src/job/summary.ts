@@ -9,6 +9,7 @@ import { contourLevels } from "../surface/contour";
 import type { AsBuilt } from "../volumes/as-built";
 import type { VolumeResult } from "../volumes/model";
 import { endAreasOf } from "../volumes/opinion";
+import { axisOf } from "./design-ways";
 import { precisionOf, shotPrecision } from "../volumes/precision";
 import type { Derived } from "./values";
 import type { JobState } from "./model";
@@ -100,13 +101,13 @@ function summarizeAsBuilt(a: AsBuilt, t: PointTable) {
 }
 
 /** Figures with their ±, and the end areas that the recipe asks for. */
-function summarizeVolume(v: VolumeResult, state: JobState, k: number, { pairs }: Derived) {
+function summarizeVolume(v: VolumeResult, state: JobState, k: number, { pairs, lines }: Derived) {
   const pair = pairs[k]!,
     recipe = state.volumes[k]!;
   if (!pair.ok) return v;
   const shots = shotPrecision(state.points.precision, state.levelPrecision, state.unit),
     precision = precisionOf(pair.value, shots, recipe.deadband),
-    areas = recipe.sections === undefined ? undefined : endAreasOf(recipe, pair.value);
+    areas = recipe.sections === undefined ? undefined : endAreasOf(recipe, pair.value, axisOf(recipe, lines, state));
   return {
     ...v,
     ...(precision

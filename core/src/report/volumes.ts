@@ -2,11 +2,9 @@
 import { codeOf } from "../codes/read";
 import { lineName } from "../lines/model";
 import { settingOf } from "../job/settings";
-import { directionText } from "../math/angles";
 import { area, AREA_DECIMALS, areaUnitShort, VOLUME_DECIMALS, volumeUnitShort } from "../math/figures";
 import { formatGrouped, plainNumber } from "../math/round";
 import { areaFactor, decimalsOf, lengthText, volumeFactor } from "../math/units";
-import { plural } from "../math/words";
 import type { JobState } from "../job/model";
 import type { Derived } from "../job/values";
 import { outlineOf } from "../surface/outline";
@@ -17,8 +15,11 @@ import { kindOf, surfacesOf, type Figures, type VolumeRecipe, type VolumeResult 
 import { opinionSteps, type Opinions } from "../volumes/opinion";
 import { frameOf } from "../volumes/parallel";
 import { levelPrecisionOf, shotPrecision } from "../volumes/precision";
-import { boxOf, sectionsWanted } from "../volumes/second-opinion";
-import { about, balanceWords, assumptions } from "../volumes/words";
+import type { AlongWay } from "../volumes/along-way";
+import { boxOf, sectionsWanted, type EndAreas } from "../volumes/second-opinion";
+import { axisOf } from "../job/design-ways";
+import { stationText } from "../math/station-text";
+import { about, balanceWords, endAreasWords, assumptions } from "../volumes/words";
 import { capital, table, text } from "./blocks";
 import type { Block, Chapter, Column, Facts, Report } from "./model";
 import { asBuilt, findings, signatures, sources } from "./sources";
@@ -97,18 +98,19 @@ function* comparison(
     rings = pair.within?.areaRings ?? [];
   const facts: Facts = [...given, ["Method", capital(result.value.method)]];
   let opinions: Opinions = {};
-  for (const more of opinionSteps(recipe, pair, shots)) {
+  const axis = axisOf(recipe, d.lines, s);
+  for (const more of opinionSteps(recipe, pair, shots, axis)) {
     opinions = { ...opinions, ...more };
     yield step(0.5);
   }
   const map = differenceMap(pair);
   yield step(0.8);
-  const ways = sectionWays(recipe, pair);
+  const ways = axis && opinions.endAreas ? waysAcross(s, axis, opinions.endAreas) : sectionWays(recipe, pair);
   return {
     title,
     blocks: [
       { kind: "facts", rows: facts },
-      ...figuresOf(s, result.value, opinions),
+      ...figuresOf(s, recipe, result.value, opinions),
       ...(opinions.precision ? [text(precisionText(s, opinions))] : []),
       ...mostMoving(s, d, opinions),
       ...(result.value.storage ? storage(s, result.value) : []),
@@ -160,7 +162,7 @@ function areasText({ within }: VolumeRecipe): string {
 }
 
 /** Figures beside their second opinions, and by area. */
-function figuresOf(s: JobState, v: VolumeResult, o: Opinions): Block[] {
+function figuresOf(s: JobState, recipe: VolumeRecipe, v: VolumeResult, o: Opinions): Block[] {
   const unit = volumeUnitShort(s.unit, s.volumeUnit),
     factor = volumeFactor(s.unit, s.volumeUnit ?? "unit"),
     figure = (x: number | undefined) => (x === undefined ? null : x * factor),
@@ -193,8 +195,7 @@ function figuresOf(s: JobState, v: VolumeResult, o: Opinions): Block[] {
   const words = [
     `Cut on ${inCommon(v.cutArea)}, fill on ${inCommon(v.fillArea)}, in common ${inCommon(v.area)}.`,
     o.endAreas &&
-      `End areas: ${plural(o.endAreas.sections.length, "section")} every ${lengthText(o.endAreas.spacing, s.unit)}, ` +
-        `lying at ${directionText((o.endAreas.azimuth * Math.PI) / 180, settingOf(s, "angle"))}.`,
+      `End areas: ${endAreasWords(o.endAreas, recipe, { unit: s.unit, angle: settingOf(s, "angle"), stations: settingOf(s, "stations") })}.`,
     o.grid && `Grid: ${formatGrouped(o.grid.cells, 0)} cells of ${lengthText(o.grid.cell, s.unit)}.`,
     o.balance && `${balanceWords(o.balance, "the second surface", s.unit)}.`,
   ];
@@ -278,6 +279,23 @@ function storage(s: JobState, { storage: rows = [] }: VolumeResult): Block[] {
 interface NamedWay {
   name: string;
   way: PlanWay;
+}
+
+/** Sections across a line at stations where something is moved, evenly chosen among those of its end areas. */
+function waysAcross(s: JobState, axis: AlongWay, { lie, sections }: EndAreas): NamedWay[] {
+  if (!("half" in lie)) return [];
+  const some = sections.filter((x) => x.cut + x.fill > 0),
+    chosen = Array.from({ length: Math.min(SECTIONS, some.length) }, (_, k) => {
+      const at = some[Math.floor(((k + 0.5) * some.length) / Math.min(SECTIONS, some.length))]!.at,
+        { e, n, azimuth } = axis.at(at)!,
+        [de, dn] = [lie.half * Math.cos(azimuth), -lie.half * Math.sin(azimuth)];
+      const way: PlanWay = [
+        [e - de, n - dn],
+        [e + de, n + dn],
+      ];
+      return { name: stationText(at, s.unit, settingOf(s, "stations")), way };
+    });
+  return chosen;
 }
 
 /** Sections at even distances across what is compared, along the azimuth of its end areas. */

@@ -1,19 +1,13 @@
 /** Points as they were built against what was designed: a surface, or a line (RECIPE.md, "DIFFERENCE"). */
 import { refusal } from "../errors";
-import { curveLengths, directionOnCurve, positionOnCurve } from "../lines/curve";
-import type { CurvePiece, Piece, Position } from "../lines/model";
+import type { Piece, Position } from "../lines/model";
 import { nearestOn } from "../lines/snap";
 import { Sum } from "../math/sum";
 import type { Numbers } from "../points/numbers";
 import type { ReferenceLine } from "../records/reference";
 import { SurfaceReader } from "../surface/locate";
 import type { Surface } from "../surface/model";
-
-/** A line of the job, of a file, or drawn by its corners. */
-export type DesignLine =
-  | { points: [number, number][]; start?: number }
-  | { file: string; alignment: string }
-  | { code: string; run?: string; intake?: string };
+import { curveLengthTo, planLength, wayAt, type DesignLine, type DesignWay } from "./along-way";
 
 export interface DifferenceRecipe {
   name: string;
@@ -55,12 +49,6 @@ export function againstSurface(r: DifferenceRecipe, rows: Int32Array, p: Measure
     if (under) out.level[k] = p.z[row]! - under.level;
   });
   return judged(out);
-}
-
-/** A way of pieces with the station at which it begins. */
-export interface DesignWay {
-  pieces: readonly Piece[];
-  start: number;
 }
 
 /**
@@ -106,29 +94,6 @@ function isLeftOf([de, dn]: readonly [number, number], e: number, n: number, nea
   return right < -(2 ** -46) * Math.max(Math.abs(e), Math.abs(n)) * Math.hypot(de, dn);
 }
 
-/** The direction of a way at a share of one of its pieces; where two pieces meet the mean of theirs, so that all outside a bend is on one side. */
-function wayAt(pieces: readonly Piece[], i: number, share: number): [number, number] {
-  const own = unit(directionAt(pieces[i]!, share));
-  if (share > 0 && share < 1) return own;
-  const step = share <= 0 ? -1 : 1,
-    first = pieces[0]!,
-    last = pieces.at(-1)!,
-    closed = first.from[0] === last.to[0] && first.from[1] === last.to[1];
-  // A piece of no length has no direction: the one behind it speaks.
-  for (let j = i + step, k = 1; k < pieces.length; j += step, k++) {
-    if (!closed && (j < 0 || j >= pieces.length)) break;
-    const other = pieces[(j + pieces.length) % pieces.length]!,
-      at = unit(directionAt(other, step > 0 ? 0 : 1));
-    if (at[0] !== 0 || at[1] !== 0) return [own[0] + at[0], own[1] + at[1]];
-  }
-  return own;
-}
-
-function unit([e, n]: readonly [number, number]): [number, number] {
-  const size = Math.hypot(e, n);
-  return size === 0 ? [0, 0] : [e / size, n / size];
-}
-
 /** A line of a file as pieces. Levels run evenly along each leg. */
 export function piecesOfReference({ xyz, sweep }: Pick<ReferenceLine, "xyz" | "sweep">): Piece[] {
   const count = xyz.length / 3,
@@ -155,30 +120,6 @@ export function piecesOfReference({ xyz, sweep }: Pick<ReferenceLine, "xyz" | "s
       shots: [],
     };
   });
-}
-
-function planLength(p: Piece): number {
-  if (p.type === "arc") return p.radius * Math.abs(p.sweep);
-  if (p.type === "curve") return curveLengths(p)[0];
-  return Math.hypot(p.to[0] - p.from[0], p.to[1] - p.from[1]);
-}
-
-/** The length of a curve up to a share of its parameter. */
-function curveLengthTo(p: CurvePiece, share: number): number {
-  const [c1, c2, c3] = [0, 1, 2].map((k) => p.cubic.map((c) => c[k]!)) as [number[], number[], number[]],
-    scaled = [0, 1, 2].map((a) => [c1[a]! * share, c2[a]! * share ** 2, c3[a]! * share ** 3] as const);
-  return curveLengths({ ...p, to: positionOnCurve(p, share), cubic: scaled as unknown as CurvePiece["cubic"] })[0];
-}
-
-/** The direction of a piece at a share of it; its length does not matter. */
-function directionAt(p: Piece, share: number): [number, number] {
-  if (p.type === "straight") return [p.to[0] - p.from[0], p.to[1] - p.from[1]];
-  if (p.type === "curve") return directionOnCurve(p, share);
-  const turned = p.sweep * share,
-    [re, rn] = [p.from[0] - p.center[0], p.from[1] - p.center[1]],
-    [e, n] = [re * Math.cos(turned) + rn * Math.sin(turned), rn * Math.cos(turned) - re * Math.sin(turned)];
-  // To the right of the radius where it turns right.
-  return p.sweep > 0 ? [n, -e] : [-n, e];
 }
 
 function emptyFor(r: DifferenceRecipe, rows: Int32Array, against: AsBuilt["against"]): AsBuilt {

@@ -1,4 +1,5 @@
 /** What is compared, and what comes of it. Lengths, areas and volumes in the job's unit. */
+import type { DesignLine } from "./along-way";
 import type { LineWanted } from "../surface/model";
 
 /** Corners E, N; the first is not repeated. */
@@ -25,8 +26,11 @@ export interface VolumeRecipe {
   /** Where the difference is no larger, nothing counts; elsewhere all of it does. */
   deadband?: number;
   bulking?: { cut?: number; fill?: number };
-  /** The second opinion by end areas: how far its sections are apart, and which way they lie (degrees from north). */
-  sections?: number | { spacing: number; azimuth?: number };
+  /**
+   * The second opinion by end areas: how far its sections are apart, and which way they lie (degrees from north); or at the
+   * stations of a line, across it, so far to either side (to the end of what is compared where it is not said).
+   */
+  sections?: number | { spacing: number; azimuth?: number } | { spacing: number; line: DesignLine; half?: number };
 }
 
 /** The ways of comparing, by the field that tells them. */

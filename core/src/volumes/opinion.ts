@@ -4,7 +4,16 @@ import { compare } from "./compare";
 import type { ComparedPair } from "./measure";
 import type { VolumeRecipe } from "./model";
 import { precisionOf, type Precision, type ShotPrecision } from "./precision";
-import { boxOf, endAreas, gridOpinion, sectionsWanted, type EndAreas, type GridOpinion } from "./second-opinion";
+import type { AlongWay } from "./along-way";
+import {
+  boxOf,
+  endAreas,
+  endAreasAcross,
+  gridOpinion,
+  sectionsWanted,
+  type EndAreas,
+  type GridOpinion,
+} from "./second-opinion";
 
 export interface Opinions {
   endAreas?: EndAreas;
@@ -16,15 +25,20 @@ export interface Opinions {
   balance?: { level: number } | { raise: number };
 }
 
-/** Average end areas as the recipe asks for them, or as its box suggests; undefined where nothing is in common. */
-export function endAreasOf(r: VolumeRecipe, pair: ComparedPair): EndAreas | undefined {
+/**
+ * Average end areas as the recipe asks for them, across a line where it names one, or as its box suggests; undefined where
+ * nothing is in common, or where the line is gone.
+ */
+export function endAreasOf(r: VolumeRecipe, pair: ComparedPair, axis: AlongWay | undefined): EndAreas | undefined {
+  if (typeof r.sections === "object" && "line" in r.sections)
+    return axis && endAreasAcross(pair, axis, r.sections, r.deadband);
   const box = boxOf(pair);
   return box && endAreas(pair, sectionsWanted(r, box), r.deadband);
 }
 
 /** Second opinions, uncertainty and balance of one comparison. */
-export function opinionsOf(r: VolumeRecipe, pair: ComparedPair, shots: ShotPrecision): Opinions {
-  return Object.assign({}, ...opinionSteps(r, pair, shots)) as Opinions;
+export function opinionsOf(r: VolumeRecipe, pair: ComparedPair, shots: ShotPrecision, axis?: AlongWay): Opinions {
+  return Object.assign({}, ...opinionSteps(r, pair, shots, axis)) as Opinions;
 }
 
 /** The same one after another, what is asked for most first, so that something else can be done between. */
@@ -32,11 +46,12 @@ export function* opinionSteps(
   r: VolumeRecipe,
   pair: ComparedPair,
   shots: ShotPrecision,
+  axis?: AlongWay,
 ): Generator<Partial<Opinions>, void> {
   const { deadband = 0 } = r,
     areas = pair.within?.areas ?? [];
   yield { precision: precisionOf(pair, shots, deadband) };
-  yield { endAreas: endAreasOf(r, pair) };
+  yield { endAreas: endAreasOf(r, pair, axis) };
   yield { grid: gridOpinion(pair, deadband) };
   yield { balance: balanceOf(r, pair) };
   if (areas.length < 2) return;

@@ -2,6 +2,7 @@
  * Vertical cuts through surfaces along parallel lines. They go over the triangles of each surface alone, so that what is
  * made of them is an opinion independent of the overlay of both.
  */
+import { boxIndex, type BoxIndex } from "../math/near";
 import type { Corner } from "../math/ring";
 import type { Surface } from "../surface/model";
 
@@ -33,31 +34,67 @@ export function firstFrom(list: Float64Array, value: number): number {
   return lo;
 }
 
-/** The cut of each line, in order along it. A vertex exactly on a line counts as to the right of it. */
-export function cutsOf(s: Surface, lines: ParallelLines): Cut[] {
+const triangleBoxes = new WeakMap<Surface, BoxIndex>();
+
+/** First half-edges of the triangles of a surface near a rectangle (E, N), rising. */
+export function trianglesNear(s: Surface, [w, south, e, n]: readonly [number, number, number, number]): number[] {
+  let index = triangleBoxes.get(s);
+  const { x, y, tri, origin } = s;
+  if (!index) {
+    index = boxIndex(tri.length / 3, (k) => {
+      const [a, b, c] = [tri[3 * k]!, tri[3 * k + 1]!, tri[3 * k + 2]!];
+      return [
+        Math.min(x[a]!, x[b]!, x[c]!),
+        Math.min(y[a]!, y[b]!, y[c]!),
+        Math.max(x[a]!, x[b]!, x[c]!),
+        Math.max(y[a]!, y[b]!, y[c]!),
+      ];
+    });
+    triangleBoxes.set(s, index);
+  }
+  return index
+    .search(w - origin[0], south - origin[1], e - origin[0], n - origin[1])
+    .map((k) => 3 * k)
+    .sort((a, b) => a - b);
+}
+
+/**
+ * The cut of each line, in order along it, of all triangles or of those that are given. A vertex exactly on a line counts
+ * as to the right of it.
+ */
+export function cutsOf(s: Surface, lines: ParallelLines, some?: readonly number[]): Cut[] {
   const { along, across } = frameOf(lines),
     [oe, on] = [s.origin[0] - lines.origin[0], s.origin[1] - lines.origin[1]],
     { x, y, z, tri } = s,
-    c = new Float64Array(x.length),
-    r = new Float64Array(x.length),
     found: number[][] = Array.from(lines.at, () => []);
-  for (let v = 0; v < x.length; v++) {
-    c[v] = along(x[v]! + oe, y[v]! + on);
-    r[v] = across(x[v]! + oe, y[v]! + on);
+  // Of few triangles only their own corners are looked at.
+  const slotOf = some
+    ? new Map([...new Set(some.flatMap((h) => [tri[h]!, tri[h + 1]!, tri[h + 2]!]))].map((v, k) => [v, k]))
+    : undefined;
+  const c = new Float64Array(slotOf?.size ?? x.length),
+    r = new Float64Array(c.length),
+    slot = (v: number) => (slotOf ? slotOf.get(v)! : v);
+  for (const v of slotOf?.keys() ?? x.keys()) {
+    c[slot(v)] = along(x[v]! + oe, y[v]! + on);
+    r[slot(v)] = across(x[v]! + oe, y[v]! + on);
   }
-  for (let h = 0; h < tri.length; h += 3) {
-    const corners = [tri[h]!, tri[h + 1]!, tri[h + 2]!],
-      [r0, r1, r2] = [r[corners[0]!]!, r[corners[1]!]!, r[corners[2]!]!],
+  const count = some?.length ?? tri.length / 3;
+  for (let k = 0; k < count; k++) {
+    const h = some?.[k] ?? 3 * k,
+      corners = [tri[h]!, tri[h + 1]!, tri[h + 2]!],
+      slots = corners.map(slot),
+      [r0, r1, r2] = [r[slots[0]!]!, r[slots[1]!]!, r[slots[2]!]!],
       low = Math.min(r0, r1, r2),
       high = Math.max(r0, r1, r2);
     for (let k = firstFrom(lines.at, low); k < lines.at.length && lines.at[k]! <= high; k++) {
       const at = lines.at[k]!,
         ends: number[] = [];
       for (let i = 0; i < 3; i++) {
-        const [p, q] = [corners[i]!, corners[(i + 1) % 3]!];
+        const [p, q] = [slots[i]!, slots[(i + 1) % 3]!];
         if (r[p]! >= at === r[q]! >= at) continue;
-        const t = (at - r[p]!) / (r[q]! - r[p]!);
-        ends.push(c[p]! + t * (c[q]! - c[p]!), z[p]! + t * (z[q]! - z[p]!));
+        const t = (at - r[p]!) / (r[q]! - r[p]!),
+          [zp, zq] = [z[corners[i]!]!, z[corners[(i + 1) % 3]!]!];
+        ends.push(c[p]! + t * (c[q]! - c[p]!), zp + t * (zq - zp));
       }
       if (ends.length < 4) continue;
       if (ends[0]! <= ends[2]!) found[k]!.push(ends[0]!, ends[1]!, ends[2]!, ends[3]!);

@@ -3,7 +3,8 @@ import { Sum } from "../math/sum";
 import type { Surface } from "../surface/model";
 import type { VolumeRecipe } from "./model";
 import { justOf, type Pair } from "./overlay";
-import { cutsOf, differenceAlong, frameOf, withinRings, type ParallelLines } from "./parallel";
+import type { AlongWay } from "./along-way";
+import { cutsOf, differenceAlong, frameOf, trianglesNear, withinRings, type ParallelLines } from "./parallel";
 
 export interface Opinion {
   cut: number;
@@ -12,9 +13,9 @@ export interface Opinion {
 
 export interface EndAreas extends Opinion {
   spacing: number;
-  /** Azimuth along which the sections lie, degrees. */
-  azimuth: number;
-  /** Each section: how far to the right of the first corner of the box, and what it cuts and fills. */
+  /** Azimuth along which the sections lie, degrees; or that they lie across a line, so far to either side. */
+  lie: { azimuth: number } | { half: number; from: number; to: number };
+  /** Each section: how far to the right of the first corner of the box, or its station; what it cuts and fills. */
   sections: { at: number; cut: number; fill: number }[];
 }
 
@@ -68,7 +69,7 @@ export function sectionsWanted(
   const across = e - w >= n - s ? 0 : 90;
   if (sections === undefined) return { spacing: spacingFor(Math.max(e - w, n - s)), azimuth: across };
   if (typeof sections === "number") return { spacing: sections, azimuth: across };
-  return { spacing: sections.spacing, azimuth: sections.azimuth ?? across };
+  return { spacing: sections.spacing, azimuth: ("azimuth" in sections ? sections.azimuth : undefined) ?? across };
 }
 
 /** Calls `take` for each stretch along each of some parallel lines on which the difference is linear. */
@@ -116,6 +117,11 @@ export function endAreas(pair: Pair, wanted: { spacing: number; azimuth: number 
     sections[k]!.fill += areaAbove(to - from, d0, d1, deadband, just);
     sections[k]!.cut += areaAbove(to - from, -d0, -d1, deadband, just);
   });
+  return { spacing: wanted.spacing, lie: { azimuth: wanted.azimuth }, sections, ...between(sections) };
+}
+
+/** V = Σ (A₁ + A₂)/2 · distance. */
+function between(sections: EndAreas["sections"]): Opinion {
   const cut = new Sum(),
     fill = new Sum();
   for (let k = 1; k < sections.length; k++) {
@@ -124,7 +130,80 @@ export function endAreas(pair: Pair, wanted: { spacing: number; azimuth: number 
     cut.add((a.cut + b.cut) * half);
     fill.add((a.fill + b.fill) * half);
   }
-  return { ...wanted, sections, cut: cut.value, fill: fill.value };
+  return { cut: cut.value, fill: fill.value };
+}
+
+/**
+ * Average end areas at stations of a line: sections across it at multiples of the spacing and at its ends, so far to either
+ * side. What lies beyond its ends or its sides is not in them; along a bend each counts with the distance on the line.
+ */
+export function endAreasAcross(
+  pair: Pair,
+  axis: AlongWay,
+  { spacing, half }: { spacing: number; half?: number | undefined },
+  deadband = 0,
+): EndAreas | undefined {
+  const box = boxOf(pair),
+    stations = axis.even(spacing, MOST_SECTIONS);
+  if (!box || !stations) return undefined;
+  const [w, s, e, n] = box,
+    // Far enough to leave what is compared on either side, from wherever the line is.
+    reach = half ?? farthest(axis, stations, box),
+    just = justOf(pair),
+    // A section on the very edge of what is compared is one just within it.
+    inside = 1e-9 * (axis.end - axis.start);
+  const sections = stations.map((station) => {
+    const { e: oe, n: on, azimuth } = axis.at(Math.min(axis.end - inside, Math.max(axis.start + inside, station)))!,
+      right = azimuth + Math.PI / 2,
+      [de, dn] = [reach * Math.sin(right), reach * Math.cos(right)],
+      lines: ParallelLines = { origin: [oe, on], azimuth: (right * 180) / Math.PI, at: new Float64Array(1) },
+      near = [
+        Math.max(w, oe - Math.abs(de)),
+        Math.max(s, on - Math.abs(dn)),
+        Math.min(e, oe + Math.abs(de)),
+        Math.min(n, on + Math.abs(dn)),
+      ] as const,
+      section = { at: station, cut: 0, fill: 0 };
+    if (near[0] > near[2] || near[1] > near[3]) return section;
+    const cutOf = (surface: Surface) => cutsOf(surface, lines, trianglesNear(surface, near))[0]!,
+      rings = pair.within?.areaRings.map(({ ring }) => ring);
+    differenceAlong(
+      cutOf(pair.from),
+      typeof pair.to === "number" ? pair.to : cutOf(pair.to),
+      clipped(rings && withinRings(rings, lines)[0]!, reach),
+      (from, to, d0, d1) => {
+        section.fill += areaAbove(to - from, d0, d1, deadband, just);
+        section.cut += areaAbove(to - from, -d0, -d1, deadband, just);
+      },
+    );
+    return section;
+  });
+  return { spacing, lie: { half: reach, from: axis.start, to: axis.end }, sections, ...between(sections) };
+}
+
+/** The largest distance from places of a line to the corners of a box. */
+function farthest(
+  axis: AlongWay,
+  stations: readonly number[],
+  [w, s, e, n]: readonly [number, number, number, number],
+) {
+  let far = 0;
+  for (const station of stations) {
+    const at = axis.at(station)!;
+    for (const x of [w, e]) for (const y of [s, n]) far = Math.max(far, Math.hypot(x - at.e, y - at.n));
+  }
+  return far;
+}
+
+/** Stretches from, to within so far to either side. */
+function clipped(stretches: Float64Array | undefined, half: number): Float64Array {
+  if (!stretches) return Float64Array.of(-half, half);
+  const out: number[] = [];
+  for (let k = 0; k + 1 < stretches.length; k += 2) {
+    const [from, to] = [Math.max(-half, stretches[k]!), Math.min(half, stretches[k + 1]!)];
+    if (to > from) out.push(from, to);
+  }
+  return Float64Array.from(out);
 }
 
 /** ∫d over the part of a stretch where the linear d is above t, and not just at it. */

@@ -1,10 +1,14 @@
 /** A comparison in words: what is compared, and what its ± rests on. */
 import { volume } from "../math/figures";
+import { directionText, type AngleStyle } from "../math/angles";
+import { stationText, type StationStyle } from "../math/station-text";
 import { lengthText, type Unit, type VolumeUnit } from "../math/units";
+import type { DesignLine } from "./along-way";
 import { plural } from "../math/words";
 import { kindOf, type VolumeRecipe } from "./model";
 import type { Opinions } from "./opinion";
 import type { Precision } from "./precision";
+import type { EndAreas } from "./second-opinion";
 
 /** What is compared, in words. */
 export function about(r: VolumeRecipe): string {
@@ -18,6 +22,27 @@ export function about(r: VolumeRecipe): string {
     case "storage":
       return `storage of “${r.storage}” from level ${r.from} to ${r.to}`;
   }
+}
+
+/** A line of the job, of a file or drawn, in words. */
+export function designLineText(line: DesignLine): string {
+  if ("points" in line) return "a drawn line";
+  if ("file" in line) return `“${line.alignment}” of ${line.file}`;
+  return [line.code, line.run].filter(Boolean).join(" ");
+}
+
+/** How the sections of end areas lie, in words. */
+export function endAreasWords(
+  o: EndAreas,
+  r: Pick<VolumeRecipe, "sections">,
+  { unit, angle, stations }: { unit: Unit; angle: AngleStyle; stations: StationStyle },
+): string {
+  const how = `${plural(o.sections.length, "section")} every ${lengthText(o.spacing, unit)}`,
+    { lie } = o;
+  if ("azimuth" in lie) return `${how}, lying at ${directionText((lie.azimuth * Math.PI) / 180, angle)}`;
+  const line = typeof r.sections === "object" && "line" in r.sections ? designLineText(r.sections.line) : "a line",
+    at = (x: number) => stationText(x, unit, stations);
+  return `${how} across ${line}, from ${at(lie.from)} to ${at(lie.to)}, ${lengthText(lie.half, unit, 1)} to either side`;
 }
 
 /** When cut and fill would be equal; `second` is what would be raised, as it is called in a sentence. */

@@ -150,7 +150,8 @@ const SETTING_VALUES: Record<Exclude<SettingField, "geoid" | "system">, readonly
   order: ["EN", "NE"],
   angle: ["bearing-dms"],
   areaUnit: ["ha"],
-  volumeUnit: ["yd"],
+  volumeUnit: ["yd", "acft"],
+  stations: ["plus", null],
   levelPrecision: [{ shot: 0.05 }, null],
   tolerance: [
     { ...start.tolerance, repeat: 0.0001 },

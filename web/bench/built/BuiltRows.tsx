@@ -1,7 +1,8 @@
 "use client";
 /** The points of an as-built check, those farthest off first; the row leads to the point. */
 import { useMemo, useState } from "react";
-import type { AsBuilt } from "@bramble/core";
+import { settingOf, type AsBuilt } from "@bramble/core";
+import { stationText } from "@bramble/core/math/station-text";
 import { formatFixed } from "@bramble/core/math/round";
 import { PointButton } from "../../components/PointButton";
 import { useParts } from "../../lib/store";
@@ -55,7 +56,13 @@ export function BuiltRows({ of: a }: { of: AsBuilt }) {
                   <PointButton row={row} />
                 </td>
                 <td>{view.codes[view.code[row]!]}</td>
-                {isLine && <td className="num">{Number.isNaN(a.station[k]!) ? "" : formatFixed(a.station[k]!, d)}</td>}
+                {isLine && (
+                  <td className="num">
+                    {Number.isNaN(a.station[k]!)
+                      ? ""
+                      : stationText(a.station[k]!, job.unit, settingOf(job, "stations"))}
+                  </td>
+                )}
                 {isLine && <td className="num">{text(a.offset[k]!)}</td>}
                 <td className={`num ${isOut ? "font-semibold text-amber" : ""}`}>{text(a.level[k]!)}</td>
                 <td className="text-soft">

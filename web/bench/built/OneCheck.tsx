@@ -2,8 +2,8 @@
 /** One as-built check: its points, its design, its tolerance; how its points lie, as bars and as a table. */
 import type { AsBuilt, DifferenceRecipe } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
-import type { DesignLine } from "@bramble/core/volumes/as-built";
 import { boxOfPoints } from "../../lib/box";
+import { designLines, wordsOfLine } from "../../lib/design-lines";
 import { Coming } from "../../components/Coming";
 import { useParts } from "../../lib/store";
 import { BEFORE } from "../../lib/use-known";
@@ -13,7 +13,7 @@ import { Failed } from "../Bench";
 import { Choice } from "../Choice";
 import { LengthField } from "../LengthField";
 import { SetChoice } from "../sets/SetChoice";
-import { lineText } from "../volumes/kinds";
+import { Stations } from "../lines/Stations";
 import { BuiltChart } from "./BuiltChart";
 import { BuiltRows } from "./BuiltRows";
 
@@ -111,6 +111,7 @@ export function OneCheck({
               : "Write the difference beside each point"}
           </label>
           <BuiltChart of={value} unit={u} />
+          {recipe.line && <Stations line={recipe.line} />}
           <BuiltRows of={value} />
         </div>
       )}
@@ -146,24 +147,9 @@ function Words({ of: a }: { of: AsBuilt }) {
 /** A surface, or a line of the job or of a file. */
 function Against({ recipe, put }: { recipe: DifferenceRecipe; put: (next: DifferenceRecipe) => void }) {
   const { job, view } = useParts("job", "view"),
-    { surface: _, line: __, ...rest } = recipe;
-  const lines = new Map<string, DesignLine>();
-  const codes = new Set(
-    view.lines.filter((l, k) => view.lines.findIndex((x) => x.code === l.code) !== k).map((l) => l.code),
-  );
-  for (const code of codes) lines.set(`lines ${code}, the nearest`, { code });
-  for (const l of view.lines) {
-    const line = { code: l.code, ...(l.run ? { run: l.run } : {}) };
-    lines.set(`line ${lineText(line)}`, line);
-  }
-  job.intakes.forEach((k, i) => {
-    for (const l of job.delivered[i]?.reference?.lines ?? [])
-      if (l.name) lines.set(`“${l.name}” of ${k.file}`, { file: k.file, alignment: l.name });
-  });
-  const now =
-    recipe.surface !== undefined
-      ? `surface ${recipe.surface}`
-      : ([...lines].find(([, l]) => JSON.stringify(l) === JSON.stringify(recipe.line))?.[0] ?? "a drawn line");
+    { surface: _, line: __, ...rest } = recipe,
+    lines = designLines(job, view, true),
+    now = recipe.surface !== undefined ? `surface ${recipe.surface}` : wordsOfLine(lines, recipe.line!);
   return (
     <Choice
       label="Against"
@@ -177,7 +163,7 @@ function Against({ recipe, put }: { recipe: DifferenceRecipe; put: (next: Differ
       options={[
         ...job.surfaces.map((s) => [`surface ${s.name}`, `surface ${s.name}`] as const),
         ...[...lines.keys()].map((k) => [k, k] as const),
-        ...(now === "a drawn line" ? ([[now, now]] as const) : []),
+        ...(recipe.surface === undefined && !lines.has(now) ? ([[now, now]] as const) : []),
       ]}
     />
   );

@@ -37,6 +37,7 @@ import { area, areaUnitShort, decimalsOf, UNIT_SHORT } from "../../lib/units-sho
 import { lineAt, type LineShown } from "../../lib/view";
 import { Fact } from "../Bench";
 import { make } from "./make";
+import { Stations } from "./Stations";
 import { Written } from "./Written";
 
 type Doing = "code" | "parallel" | "width" | undefined;
@@ -45,7 +46,9 @@ const MOST = 500;
 export function LinePanel({ line, change }: { line: LineShown; change: (hand: HandLine) => void }) {
   const { job, view } = useParts("job", "view");
   const [doing, setDoing] = useState<Doing>(),
-    [tab, setTab] = useKept<"shots" | "pieces">("lines.tab", "shots");
+    [tab, setTab] = useKept<"shots" | "pieces" | "stations">("lines.tab", "shots"),
+    // A parallel has no shots of its own.
+    shownTab = line.companion && tab === "shots" ? "pieces" : tab;
   const [lengths, setLengths] = useKept<Unit>("lines.lengths", job.unit),
     [areas, setAreas] = useKept<AreaUnit>("lines.areas", settingOf(job, "areaUnit"));
   const t = job.points,
@@ -166,19 +169,20 @@ export function LinePanel({ line, change }: { line: LineShown; change: (hand: Ha
             </button>
           </p>
         ))}
-      <div className="mt-3 flex gap-4 border-b border-rule" role="tablist" aria-label="Shots or pieces">
+      <div className="mt-3 flex gap-4 border-b border-rule" role="tablist" aria-label="Shots, pieces or stations">
         {(
           [
             ["shots", "Shots and cues"],
             ["pieces", "Pieces, and why each is there"],
+            ["stations", "Stations"],
           ] as const
         ).map(
           ([key, name]) =>
-            (key === "pieces" || !line.companion) && (
+            (key !== "shots" || !line.companion) && (
               <button
                 key={key}
                 role="tab"
-                aria-selected={(line.companion ? "pieces" : tab) === key}
+                aria-selected={shownTab === key}
                 className="h-7 border-b-2 border-transparent text-soft aria-selected:border-bramble aria-selected:text-ink"
                 onClick={() => setTab(key)}
               >
@@ -187,7 +191,19 @@ export function LinePanel({ line, change }: { line: LineShown; change: (hand: Ha
             ),
         )}
       </div>
-      {tab === "pieces" || line.companion ? <Pieces line={line} /> : <Shots line={line} />}
+      {shownTab === "pieces" && <Pieces line={line} />}
+      {shownTab === "shots" && <Shots line={line} />}
+      {shownTab === "stations" && (
+        <Stations
+          unfolded
+          key={line.key}
+          line={{
+            code: line.code,
+            ...(line.run && { run: line.run }),
+            ...(job.intakes[line.intake] && { intake: job.intakes[line.intake]!.id }),
+          }}
+        />
+      )}
     </div>
   );
 }

@@ -3,6 +3,7 @@
  * The job's own settings: names, units, coordinates, tolerances, number ranges; kept as a template for the next job.
  */
 import { useEffect, useRef } from "react";
+import { STATION_STYLES, stationText } from "@bramble/core/math/station-text";
 import { AREA_UNITS, settingOf, UNIT_NAMES, VOLUME_UNITS, type SettingField, type Tolerances } from "@bramble/core";
 import { ANGLE_STYLE_NAMES, ANGLE_STYLES } from "@bramble/core/math/angles";
 import { PlaceLink } from "../../components/PlaceLink";
@@ -70,7 +71,7 @@ export function SettingsBench() {
           </div>
           <NoteField value={job.note ?? ""} onChange={(v) => set("note", v === "" ? null : v)} />
         </Section>
-        <Section title="Units and order" holds={["order", "angle", "areaUnit", "volumeUnit"]}>
+        <Section title="Units and order" holds={["order", "angle", "areaUnit", "volumeUnit", "stations"]}>
           <div className="flex flex-wrap items-end gap-3">
             <div>
               <span className="label block">Length unit</span>
@@ -107,6 +108,12 @@ export function SettingsBench() {
               value={settingOf(job, "volumeUnit")}
               onChange={(v) => set("volumeUnit", v)}
               options={VOLUME_UNITS.map((a) => [a, unitVolume[a]!])}
+            />
+            <Choice
+              label="Stations"
+              value={settingOf(job, "stations")}
+              onChange={(v) => set("stations", v)}
+              options={STATION_STYLES.map((a) => [a, `as ${stationText(1560.1, job.unit, a)}`])}
             />
           </div>
         </Section>

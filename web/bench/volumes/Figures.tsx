@@ -1,8 +1,7 @@
 "use client";
 /** The figures of a comparison with their ±, second opinions beside them, area by area. */
 import type { VolumeRecipe } from "@bramble/core";
-import { formatFixed, formatGrouped } from "@bramble/core/math/round";
-import { plural } from "@bramble/core/math/words";
+import { formatFixed } from "@bramble/core/math/round";
 import type { Figures as Sums, VolumeResult } from "@bramble/core/volumes/model";
 import type { Precision } from "@bramble/core/volumes/precision";
 import { levelPrecisionOf } from "@bramble/core/volumes/precision";
@@ -10,9 +9,9 @@ import { assumptions } from "@bramble/core/volumes/words";
 import { useParts } from "../../lib/store";
 import { area, volume, volumeFigure, volumeUnitShort } from "../../lib/units-shown";
 import type { VolumeLooked } from "../../lib/view";
-import { DirectionField } from "../DirectionField";
 import { LengthField } from "../LengthField";
 import type { Edit } from "./OneComparison";
+import { Sections } from "./Sections";
 
 const ROWS = ["cut", "fill", "net"] as const;
 const NAMES = { cut: "Cut", fill: "Fill", net: "Net, fill − cut" };
@@ -99,26 +98,8 @@ export function Figures({
         )}
       </p>
       {v.byArea && <ByArea of={v.byArea} precision={looked?.opinions.byArea} />}
-      {endAreas && (
-        <div className="mt-3 flex flex-wrap items-end gap-3">
-          <LengthField
-            label={`End areas every, ${u}`}
-            value={endAreas.spacing}
-            unit={u}
-            positive
-            width="w-24"
-            onChange={(spacing) => edit({ sections: { spacing, azimuth: endAreas.azimuth } })}
-          />
-          <DirectionField
-            label="Sections lie at"
-            value={endAreas.azimuth}
-            onChange={(azimuth) => edit({ sections: { spacing: endAreas.spacing, azimuth } })}
-          />
-          <span className="pb-1 text-soft">
-            {plural(endAreas.sections.length, "section")}
-            {grid && `; grid of ${formatGrouped(grid.cells, 0)} cells of ${formatFixed(grid.cell, 3)} ${u}`}
-          </span>
-        </div>
+      {looked?.opinions && (endAreas || looked.done) && (
+        <Sections recipe={recipe} endAreas={endAreas} grid={grid} edit={edit} />
       )}
       {precision && <Assumptions precision={precision} />}
     </div>

@@ -59,7 +59,15 @@ export interface SectionLine {
   way: PlanWay;
   /** What it is called, where it is not just drawn. */
   name?: string;
-  across?: { axis: PlanWay; name: string; station: number; every: number; half: number };
+  across?: {
+    axis: PlanWay;
+    name: string;
+    /** Station at which the axis begins; `station` counts from there. */
+    start?: number;
+    station: number;
+    every: number;
+    half: number;
+  };
 }
 
 export const SEEN_AS = { plan: "plan", both: "plan and 3D", relief: "3D" } as const;

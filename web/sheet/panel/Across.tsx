@@ -1,12 +1,15 @@
 "use client";
 /** Sections one after another across an axis: which station, how far apart, how far to either side. */
-import { formatFixed } from "@bramble/core/math/round";
+import { settingOf } from "@bramble/core";
+import { readStation, stationText } from "@bramble/core/math/station-text";
 import { acrossWay, lengthOfWay } from "@bramble/core/surface/section";
 import type { SectionLine } from "../../lib/slices/sheet";
 import { useParts } from "../../lib/store";
 
 export function Across({ line, across }: { line: SectionLine; across: NonNullable<SectionLine["across"]> }) {
   const { job, set } = useParts("job", "set"),
+    style = settingOf(job, "stations"),
+    start = across.start ?? 0,
     end = lengthOfWay(across.axis);
   const put = (part: Partial<typeof across>) => {
     const next = { ...across, ...part },
@@ -47,11 +50,27 @@ export function Across({ line, across }: { line: SectionLine; across: NonNullabl
         ‹
       </button>
       <span className="tabular-nums">
-        at {formatFixed(across.station, 2)} of {formatFixed(end, 2)} {job.unit}
+        at {stationText(start + across.station, job.unit, style)} of {stationText(start + end, job.unit, style)}{" "}
+        {style === "plain" ? job.unit : ""}
       </span>
       <button className="button h-6 px-2" aria-label="Section after" disabled={k >= steps} onClick={() => go(k + 1)}>
         ›
       </button>
+      <label className="flex items-center gap-1">
+        <span className="text-soft">go to</span>
+        <input
+          key={across.station}
+          className="field num h-6 w-20 px-1 text-[12px]"
+          aria-label="Go to a station"
+          defaultValue=""
+          placeholder={stationText(start + across.station, job.unit, style)}
+          onBlur={(event) => {
+            const x = readStation(event.target.value);
+            if (x !== undefined) put({ station: Math.min(end, Math.max(0, x - start)) });
+          }}
+          onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+        />
+      </label>
       {number("every", across.every, (every) => put({ every }))}
       {number("to either side", across.half, (half) => put({ half }))}
     </span>

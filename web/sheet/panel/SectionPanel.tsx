@@ -3,13 +3,13 @@
  * The section along a line of the sheet: dragged, or along a line of the job, or one after another across it; every surface
  * and the lines that cross it, read by hovering, with where that is on the sheet.
  */
-import { useCallback } from "react";
+import { useCallback, useMemo } from "react";
 import { lengthText } from "@bramble/core";
 import { largest, smallest } from "@bramble/core/math/many";
 import { formatFixed } from "@bramble/core/math/round";
-import { acrossWay, lengthOfWay, positionOnWay } from "@bramble/core/surface/section";
+import { acrossWay, lengthOfWay, positionOnWay, type PlanWay } from "@bramble/core/surface/section";
 import { Chart } from "../../components/Chart";
-import { wayOfLine } from "../../lib/line-way";
+import { axesOfFiles, wayOfLine } from "../../lib/line-way";
 import { useJob, useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
@@ -44,18 +44,17 @@ export function SectionPanel() {
   const [key] = lines,
     selected = lines.size === 1 ? wayOfLine(view, key!) : undefined;
   const along = () => selected && set({ section: { way: selected.way, name: selected.name }, sectionAt: undefined });
-  const across = () => {
-    if (!selected) return;
-    const whole = lengthOfWay(selected.way),
+  const across = (axis: { way: PlanWay; name: string; start?: number } | undefined) => {
+    if (!axis) return;
+    const whole = lengthOfWay(axis.way),
       half = Math.max(1, Math.round(whole / 10)),
-      every = Math.max(1, Math.round(whole / 20));
-    const way = acrossWay(selected.way, 0, half);
+      every = Math.max(1, Math.round(whole / 20)),
+      { start = 0, name } = axis;
+    const way = acrossWay(axis.way, 0, half);
     if (way)
-      set({
-        section: { way, across: { axis: selected.way, name: selected.name, station: 0, every, half } },
-        sectionAt: undefined,
-      });
+      set({ section: { way, across: { axis: axis.way, name, start, station: 0, every, half } }, sectionAt: undefined });
   };
+  const axes = useMemo(() => axesOfFiles(job), [job]);
   return (
     <aside
       aria-label="Section"
@@ -67,6 +66,21 @@ export function SectionPanel() {
         {line && <span className="tabular-nums text-soft">{lengthText(length, job.unit, 2)}</span>}
         {line?.across && <Across line={line} across={line.across} />}
         <span className="min-w-0 flex-1" />
+        {axes.length > 0 && (
+          <select
+            className="field h-6 max-w-44 px-1 text-[12px]"
+            aria-label="Sections across a line of a file"
+            value=""
+            onChange={(event) => across(axes[Number(event.target.value)])}
+          >
+            <option value="">across a file’s line …</option>
+            {axes.map((a, k) => (
+              <option key={k} value={k}>
+                {a.name}
+              </option>
+            ))}
+          </select>
+        )}
         {line && (
           <select
             className="field h-6 px-1 text-[12px]"
@@ -109,7 +123,7 @@ export function SectionPanel() {
               <button className="button button-plain h-6" onClick={along}>
                 Along {selected.name}
               </button>
-              <button className="button button-plain h-6" onClick={across}>
+              <button className="button button-plain h-6" onClick={() => across(selected)}>
                 One after another across it
               </button>
             </>
