@@ -12,26 +12,24 @@ export function Bench({
   title: string;
   about?: ReactNode;
   actions?: ReactNode;
-  /** It shows figures that follow from the job: while they are of before, it is said in a room of its own. */
+  /** It shows figures that follow from the job: while they are of before, it is said under the heading. */
   figures?: boolean;
   children: ReactNode;
 }) {
   const { deriving, stopped } = useParts("deriving", "stopped");
   return (
     <>
-      <div className="flex min-h-12 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 px-4 py-2">
+      <div className="relative flex min-h-12 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 px-4 py-2">
         <h1 className="heading">{title}</h1>
         <div className="min-w-20 flex-1 text-soft">{about}</div>
-        {figures && (
+        {figures && (deriving || stopped) && (
+          // Below the heading, where nothing gives way to it.
           <span
             role="status"
-            className={`text-[12px] text-amber ${stopped ? "" : deriving ? "late" : "invisible"}`}
+            className={`absolute bottom-0 left-4 text-[11px] leading-3 text-amber ${stopped ? "" : "late"}`}
             data-testid="as-last-known"
           >
-            {deriving || stopped ? "as last known" : ""}
-            <span className="invisible" aria-hidden>
-              {deriving || stopped ? "" : "as last known"}
-            </span>
+            as last known
           </span>
         )}
         {actions}

@@ -41,7 +41,7 @@ export function Figures({
     return (
       <>
         {text(x)}
-        {moved > 0 && (
+        {moved > 0 && /[1-9]/.test(text(v[key])) && (
           <span className="ml-1.5 inline-block w-14 text-soft">
             {percent === "0.00" ? "" : off < 0 ? "−" : "+"}
             {percent} %
