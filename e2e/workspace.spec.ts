@@ -186,3 +186,25 @@ test("while the job is opened again its figures are the last known, marked so; n
   await expect(row).toHaveCSS("font-style", "normal");
   await expect(page.getByTestId("as-last-known")).toBeHidden();
 });
+
+test("what is made is said and has the keyboard; findings say in words how bad they are", async ({ page }) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Told");
+  await takeIn(page, "day1.txt", text, 5);
+  const status = page.getByRole("status"),
+    made = async (words: string, heading: string) => {
+      await expect(status.filter({ hasText: words })).toBeVisible();
+      await expect(page.getByRole("heading", { level: 2, name: heading })).toBeFocused();
+    };
+  await goTo(page, "Surface");
+  await page.getByRole("button", { name: "Make it from the ground points" }).click();
+  await made("Surface “existing ground” is made, with its contours.", "existing ground");
+  await goTo(page, "Volumes");
+  await page.getByLabel("Name of the comparison").fill("to 6");
+  await page.getByRole("button", { name: "Make it", exact: true }).click();
+  await made("Comparison “to 6” is made.", "to 6");
+  await settled(page);
+  await page.keyboard.press("f");
+  const findings = page.getByRole("listbox", { name: "Findings" });
+  await expect(findings.getByRole("option", { name: /^(error|warning): zero elevation/ })).toBeVisible();
+});

@@ -90,5 +90,5 @@ export function likelySights(
   return found
     .sort((a, b) => a.badness - b.badness)
     .slice(0, OFFERED)
-    .map(({ badness: _, ...likely }) => likely);
+    .map(({ was, is, distance, level }) => ({ was, is, distance, level }));
 }

@@ -6,6 +6,7 @@ import { formatFixed } from "@bramble/core/math/round";
 import { Coming } from "../../components/Coming";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
+import { sayMade } from "../../lib/say-made";
 import { useKept } from "../../lib/use-kept";
 import { BEFORE, useKnown } from "../../lib/use-known";
 import { Bench } from "../Bench";
@@ -38,6 +39,7 @@ export function BuiltBench({ head }: { head: ReactNode }) {
     if (await change({ type: "named", part: "differences", name, old: null, new: first })) {
       setChosen(name);
       setMaking(false);
+      sayMade(name, `Check “${name}” is made.`);
     }
   };
   return (

@@ -5,6 +5,7 @@ import { formatFixed } from "@bramble/core/math/round";
 import { boxOfPoints } from "../../lib/box";
 import { designLines, wordsOfLine } from "../../lib/design-lines";
 import { Coming } from "../../components/Coming";
+import { thing } from "../../lib/say-made";
 import { useParts } from "../../lib/store";
 import { BEFORE } from "../../lib/use-known";
 import { told } from "../../sheet/built";
@@ -45,7 +46,9 @@ export function OneCheck({
   return (
     <>
       <div className="mt-6 flex items-baseline gap-3">
-        <h2 className="heading flex-1">{recipe.name}</h2>
+        <h2 className="heading flex-1" {...thing(recipe.name)}>
+          {recipe.name}
+        </h2>
         {value && (
           <button className="button button-plain" onClick={() => show(boxOfPoints(job.points, toldRows(value)))}>
             Go there

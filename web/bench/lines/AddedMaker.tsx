@@ -93,7 +93,7 @@ export function AddedMaker({ leave }: { leave: () => void }) {
     if (!change({ type: "named", part: "added", name, old: null, new: added })) return;
     setAt([]);
     setWords("");
-    set({ preview: [] });
+    set({ preview: [], notice: { text: `“${name}” is added to the drawing.`, tone: "settled" } });
   };
   return (
     <MakerForm label="Add to the drawing" keep={keep}>

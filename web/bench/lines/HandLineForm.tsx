@@ -89,11 +89,10 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
     (complete !== "box" || (rows.length === 2 && wide !== undefined && wide !== 0)) &&
     (complete !== "quad" || rows.length === 3);
   const keep = () => {
-    if (
-      ready &&
-      make(keepHandLine(job, { ...hand, name: line?.name ?? freeLineName(new Set(job.lines.map((l) => l.name))) }))
-    )
-      leave();
+    const name = line?.name ?? freeLineName(new Set(job.lines.map((l) => l.name)));
+    if (!ready || !make(keepHandLine(job, { ...hand, name }))) return;
+    set({ notice: { text: `${code}${run} is ${line ? "changed" : "drawn"}.`, tone: "settled" } });
+    leave();
   };
   const main = drawn?.lines[0];
   return (

@@ -5,6 +5,7 @@ import { keepSet, Refusal, removeSet, renameSet, usersOfSet, type PointSet, type
 import { ruleSentence, type Reason } from "@bramble/core/sets/explain";
 import { rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "../../lib/box";
+import { sayMade, thing } from "../../lib/say-made";
 import { useJob, useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
@@ -26,6 +27,7 @@ export function SetsPanel() {
     if (!keptSet({ name, rule: { all: [{ codes: ["*"] }] } })) return;
     setChosen(name);
     setMaking(false);
+    sayMade(name, `Set “${name}” is made.`);
   };
   return (
     <div className="min-h-0 flex-1 overflow-auto px-4 pb-4">
@@ -131,7 +133,9 @@ function OneSet({ set, renamed }: { set: PointSet; renamed: (name: string) => vo
   return (
     <section aria-label={`Set ${set.name}`} className="mt-4 border-t border-rule pt-3">
       <div className="flex flex-wrap items-center gap-2 pb-2">
-        <h2 className="heading min-w-20 flex-1 truncate">{set.name}</h2>
+        <h2 className="heading min-w-20 flex-1 truncate" {...thing(set.name)}>
+          {set.name}
+        </h2>
         <button className="button px-2" onClick={showThem} disabled={!rows?.length}>
           Select its points
         </button>

@@ -5,6 +5,7 @@ import { GROUND, Refusal, refusedInWords, surfaceRemoved, type SetRule, type Sur
 import { sameJson } from "@bramble/core/math/json";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import { Coming } from "../../components/Coming";
+import { thing } from "../../lib/say-made";
 import { useParts } from "../../lib/store";
 import { BEFORE } from "../../lib/use-known";
 import { area, decimalsOf } from "../../lib/units-shown";
@@ -59,7 +60,9 @@ export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
   return (
     <>
       <div className="flex items-baseline gap-3">
-        <h2 className="heading">{recipe.name}</h2>
+        <h2 className="heading" {...thing(recipe.name)}>
+          {recipe.name}
+        </h2>
         <span className="flex-1" />
         <button className="button button-plain" onClick={removeSurface}>
           Remove

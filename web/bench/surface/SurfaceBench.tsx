@@ -3,6 +3,7 @@
 import { useState } from "react";
 import type { ContoursRecipe, SurfaceRecipe } from "@bramble/core";
 import { surfaceOfFile, takeFileSurface } from "../../lib/file-surface";
+import { sayMade } from "../../lib/say-made";
 import { useParts } from "../../lib/store";
 import { Bench } from "../Bench";
 import { NameForm } from "../NameForm";
@@ -23,13 +24,14 @@ export function SurfaceBench() {
     if (!(await change({ type: "named", part: "surfaces", name, old: null, new: body }))) return;
     set({ surface: name });
     setMaking(false);
-    await change({
+    const contours = change({
       type: "named",
       part: "contours",
       name,
       old: null,
       new: { surface: name, interval: job.unit === "m" ? 1 : 2, index: 5, base: 0 } satisfies ContoursRecipe,
     });
+    if (contours) sayMade(name, `Surface “${name}” is made, with its contours.`);
   };
   const takeOf = async (file: string, of: string) => {
     const taken = takeFileSurface(job, file, of);

@@ -42,7 +42,7 @@ export function Figures({
       <>
         {text(x)}
         {moved > 0 && /[1-9]/.test(text(v[key])) && (
-          <span className="ml-1.5 inline-block w-14 text-soft">
+          <span className="ml-1.5 inline-block w-16 text-soft whitespace-nowrap">
             {percent === "0.00" ? "" : off < 0 ? "−" : "+"}
             {percent} %
           </span>

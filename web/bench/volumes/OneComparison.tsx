@@ -6,6 +6,7 @@ import { balanceWords } from "@bramble/core/volumes/words";
 import type { DifferenceMap } from "@bramble/core/volumes/map";
 import { boxOf, type Box } from "../../lib/box";
 import { Coming } from "../../components/Coming";
+import { thing } from "../../lib/say-made";
 import { useParts } from "../../lib/store";
 import { BEFORE } from "../../lib/use-known";
 import { Failed } from "../Bench";
@@ -49,7 +50,9 @@ export function OneComparison({ recipe }: { recipe: VolumeRecipe }) {
   return (
     <>
       <div className="mt-6 flex items-baseline gap-3">
-        <h2 className="heading">{recipe.name}</h2>
+        <h2 className="heading" {...thing(recipe.name)}>
+          {recipe.name}
+        </h2>
         <span className="flex-1" />
         {looked?.map && looked.map.triangles.length > 0 && (
           <button className="button button-plain" onClick={() => show(boxOfMap(looked.map!))}>

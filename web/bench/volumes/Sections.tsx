@@ -107,8 +107,8 @@ function AtStations({ of }: { of: EndAreas }) {
             <th className="num">Station</th>
             <th className="num">Cut, {u}²</th>
             <th className="num">Fill, {u}²</th>
-            <th className="num">Cut to here, {volumeUnitShort(u, job.volumeUnit)}</th>
-            <th className="num">Fill to here, {volumeUnitShort(u, job.volumeUnit)}</th>
+            <th className="num">Cut between, {volumeUnitShort(u, job.volumeUnit)}</th>
+            <th className="num">Fill between, {volumeUnitShort(u, job.volumeUnit)}</th>
           </tr>
         </thead>
         <tbody>

@@ -4,6 +4,7 @@ import { useState, type ReactNode } from "react";
 import { Coming } from "../../components/Coming";
 import { useJob, useParts } from "../../lib/store";
 import { volumeFigure, volumeUnitShort } from "../../lib/units-shown";
+import { sayMade } from "../../lib/say-made";
 import { useKept } from "../../lib/use-kept";
 import { BEFORE, useKnown } from "../../lib/use-known";
 import { Bench } from "../Bench";
@@ -79,6 +80,7 @@ function Comparisons({ head }: { head: ReactNode }) {
             made={(name) => {
               set({ volume: name });
               setMaking(false);
+              sayMade(name, `Comparison “${name}” is made.`);
             }}
             leave={job.volumes.length ? () => setMaking(false) : undefined}
           />

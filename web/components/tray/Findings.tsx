@@ -167,6 +167,7 @@ function HeadingRow({ row, toggle }: { row: Extract<Row, { open: boolean }>; tog
     <div role="presentation" className="flex min-h-7 items-center gap-3 border-b border-rule-soft px-3">
       <span className={`w-36 shrink-0 text-[12px] font-medium ${MARK[row.severity]}`}>
         <span aria-hidden>{SIGN[row.severity]} </span>
+        <span className="sr-only">{row.severity}: </span>
         {row.kind.replaceAll("-", " ")}
       </span>
       <span className="flex-1 tabular-nums">{grouped(row.count)} findings</span>
@@ -194,6 +195,7 @@ function FindingRow({ f, id, text, active }: { f: Finding; id: string; text: str
     >
       <span className={`w-36 shrink-0 text-[12px] font-medium ${f.accepted ? "text-leaf" : MARK[f.severity]}`}>
         <span aria-hidden>{f.accepted ? "✓" : SIGN[f.severity]} </span>
+        <span className="sr-only">{f.accepted ? "accepted" : f.severity}: </span>
         {f.kind.replaceAll("-", " ")}
       </span>
       <span className="min-w-0 flex-1">

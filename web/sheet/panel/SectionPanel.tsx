@@ -40,6 +40,7 @@ export function SectionPanel() {
       sectionOption({ named, crossings, length, unit: job.unit, decimals: d, heights }, colors, room),
     [named, crossings, job.unit, d, length, heights],
   );
+  const axes = useMemo(() => axesOfFiles(job), [job]);
   if (!section) return null;
   const [key] = lines,
     selected = lines.size === 1 ? wayOfLine(view, key!) : undefined;
@@ -54,7 +55,6 @@ export function SectionPanel() {
     if (way)
       set({ section: { way, across: { axis: axis.way, name, start, station: 0, every, half } }, sectionAt: undefined });
   };
-  const axes = useMemo(() => axesOfFiles(job), [job]);
   return (
     <aside
       aria-label="Section"
