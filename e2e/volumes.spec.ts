@@ -272,6 +272,9 @@ test("a section runs along a selected line, and one after another across it", as
   }
   // The last stands at the end, though 30 does not divide 100.
   await expect(group).toContainText("at 100.00 of 100.00 m");
+  await group.getByLabel("Go to a station").fill("0+045.5");
+  await group.getByLabel("Go to a station").press("Enter");
+  await expect(group).toContainText("at 45.50 of 100.00 m");
   await panel.getByRole("button", { name: "Close" }).click();
   await expect(panel).toHaveCount(0);
 });

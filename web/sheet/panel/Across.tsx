@@ -50,7 +50,7 @@ export function Across({ line, across }: { line: SectionLine; across: NonNullabl
         ‹
       </button>
       <span className="tabular-nums">
-        at {stationText(start + across.station, job.unit, style)} of {stationText(start + end, job.unit, style)}{" "}
+        at {stationText(start + across.station, job.unit, style, 2)} of {stationText(start + end, job.unit, style, 2)}{" "}
         {style === "plain" ? job.unit : ""}
       </span>
       <button className="button h-6 px-2" aria-label="Section after" disabled={k >= steps} onClick={() => go(k + 1)}>
@@ -63,7 +63,7 @@ export function Across({ line, across }: { line: SectionLine; across: NonNullabl
           className="field num h-6 w-20 px-1 text-[12px]"
           aria-label="Go to a station"
           defaultValue=""
-          placeholder={stationText(start + across.station, job.unit, style)}
+          placeholder={stationText(start + across.station, job.unit, style, 2)}
           onBlur={(event) => {
             const x = readStation(event.target.value);
             if (x !== undefined) put({ station: Math.min(end, Math.max(0, x - start)) });
