@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { compareWith, goTo, jobWithSurface, LATTICE, openAs, raise, settled } from "./helpers";
+import { cell, compareWith, goTo, jobWithSurface, LATTICE, openAs, raise, settled } from "./helpers";
 
 /** A lattice, with a wall across it whose code the book does not know. */
 const ROWS = [...LATTICE, ...[1, 2, 3].map((k) => `${200 + k},${7054},${3000 + 30 * k},11,HEDGE1`)];
@@ -29,6 +29,8 @@ test("a rehearsal shows before and after, and dropped it leaves nothing; taken i
   const cut = await cutSeen();
 
   await goTo(page, "Points");
+  const standing = async () => (await (await cell(page, "14", "Elevation")).boundingBox())!.y,
+    stood = await standing();
   await page.getByRole("button", { name: "Rehearse" }).click();
   const panel = page.getByRole("region", { name: "Rehearsal" }),
     saved = page.getByTestId("saved");
@@ -39,6 +41,8 @@ test("a rehearsal shows before and after, and dropped it leaves nothing; taken i
   // Six triangles of 50 m² with one corner 3 m higher.
   await expect(effect).toContainText(/to 9, net.*−300\.0\sm³/);
   await expect(panel).toContainText("1 change, not stored");
+  // It lies over the sheet: no row of the table moved.
+  expect(await standing()).toBe(stood);
   // Settings and the book too.
   await page.getByRole("link", { name: "Settings" }).click();
   await page.getByLabel("Client").fill("Trust");

@@ -15,7 +15,7 @@ export function Rehearsal() {
   return (
     <section
       aria-label="Rehearsal"
-      className="border-b border-bramble bg-bramble-wash px-4 py-1.5 text-[13px] print:hidden"
+      className="border-t border-bramble bg-bramble-wash px-4 py-1.5 text-[13px] shadow-sm print:hidden"
     >
       <div className="flex min-h-7 flex-wrap items-center gap-3">
         <span className="font-semibold text-bramble">Rehearsal</span>

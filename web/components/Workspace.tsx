@@ -53,7 +53,6 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
     <div className="flex h-dvh flex-col overflow-hidden print:block print:h-auto print:overflow-visible">
       <DropAnywhere />
       <PathBar openGoTo={() => setDialog("go-to")} openShortcuts={() => setDialog("shortcuts")} />
-      <Rehearsal />
       <main className="min-h-0 flex-1 print:h-auto">
         <Group
           orientation="horizontal"
@@ -96,6 +95,7 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
               <SectionPanel />
               {/* What is told lies over the foot of the sheet: it moves nothing under the pointer, and covers no row or button. */}
               <div className="absolute inset-x-0 bottom-0 z-30 print:hidden">
+                <Rehearsal />
                 <Unsaved />
                 {notice && (
                   <div

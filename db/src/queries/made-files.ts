@@ -36,9 +36,8 @@ export interface MadeFile {
   told: ManifestFile | null;
 }
 
-/** Files that a job keeps, and that may wait for one. */
-const MOST_KEPT = 200,
-  MOST_WAITING = 20;
+/** Files that a job keeps, those included that wait to be made: a whole handover may be asked for at once. */
+const MOST_KEPT = 200;
 /** Seconds after which a maker that is not heard of is taken for gone. */
 const GONE = 30;
 
@@ -75,12 +74,10 @@ export function orderFile(
       name,
     ]);
     if (known.rows[0]) return told(known.rows[0]);
-    const { rows: counts } = await client.query(
-      "SELECT count(*)::int AS all, count(*) FILTER (WHERE state IN ('waiting', 'making'))::int AS open FROM made_files WHERE job_id = $1",
-      [jobId],
-    );
+    const { rows: counts } = await client.query("SELECT count(*)::int AS all FROM made_files WHERE job_id = $1", [
+      jobId,
+    ]);
     if (counts[0].all >= MOST_KEPT) throw refusal("files-many", { most: MOST_KEPT });
-    if (counts[0].open >= MOST_WAITING) throw refusal("work-many", {});
     const { rows } = await client.query(
       `INSERT INTO made_files (job_id, name, wanted, file, author) VALUES ($1, $2, $3, $4, $5) RETURNING ${COLUMNS}`,
       [jobId, name, JSON.stringify(wanted), file, author],
