@@ -94,6 +94,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
     "000015_handover_files.sql",
     "000016_additions.sql",
     "000017_giving_way.sql",
+    "000018_office_files.sql",
   ]);
   const shown = async () => {
     const t = await loadPoints(getPool(), job);
