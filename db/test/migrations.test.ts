@@ -179,7 +179,7 @@ test("what gave way is no deletion any more; shots that readings lost are found,
       INSERT INTO ledger (job_id, seq, author, kind, change) VALUES (1, 1, 'Ada', 'change', '${taken("a", 1, [])}'),
         (1, 2, 'Ada', 'change', '${taken("b", 2, [2, 3])}'), (1, 3, 'Ada', 'change', '${out}'),
         (1, 4, 'Ada', 'change', '${taken("c", 4, [5])}'), (1, 5, 'Ada', 'change', '${taken("a", 3, [], 1)}');`);
-    expect(await migrate(folder)).toEqual(["000017_giving_way.sql"]);
+    expect(await migrate(folder)).toEqual(["000017_giving_way.sql", "000018_office_files.sql"]);
     const job = await loadJob(getPool(), 1),
       t = await loadPoints(getPool(), 1),
       state = new Map(t.number.map((n, i) => [`${job.intakes[t.intake[i]!]!.id} ${n}`, t.deleted[i]]));
