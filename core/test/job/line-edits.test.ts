@@ -11,6 +11,7 @@ import {
   keepHandLine,
   writeNumbers,
   openRecipe,
+  Refusal,
   recodeLine,
   removeLine,
   reverseLine,
@@ -213,6 +214,22 @@ test("a line by hand: points, order and cues are its own; splitting, inserting a
   expect(drawn(done(s, closeLine(s, line, true)))[1]).toContain("closed");
   expect(drawn(done(s, removeLine(s, line)))).toEqual(drawn(state()));
 });
+
+test.each([false, true])(
+  "one splits a line while another turns it: whoever comes second is told; by hand %p",
+  (byHand) => {
+    const base = byHand ? done(state(), keepHandLine(state(), { code: "WALL3", points: "1-5" })) : state(),
+      line = shown(base, byHand ? 1 : 0),
+      edits = [splitLine(base, line, 2), reverseLine(base, line)].map((e) => {
+        if ("refused" in e) throw new Error(e.refused);
+        return e.change;
+      });
+    for (const [first, second] of [edits, edits.toReversed()]) {
+      const next = applyChange(base, first!);
+      expect(() => applyChange(next, second!)).toThrow(Refusal);
+    }
+  },
+);
 
 test("of several lines by hand, two joined and undone are back in their places", () => {
   let s = state();
