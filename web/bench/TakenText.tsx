@@ -1,5 +1,5 @@
 "use client";
-/** A text that is taken when its field is left, or with Enter. */
+/** A text that is taken when its field is left, or with Enter; what comes from elsewhere while it is typed stands beside it. */
 import { Meanwhile } from "./Meanwhile";
 import { useText } from "./use-text";
 
@@ -8,33 +8,39 @@ export function TakenText({
   value,
   take,
   hint,
-  width = "w-full min-w-0",
+  className = "field h-7 w-full min-w-0",
+  maxLength = 10_000,
+  invalid,
 }: {
   label: string;
   value: string;
-  take: (text: string) => void;
+  /** Asked only for another text than there is; false puts back what there is. */
+  take: (text: string) => boolean | void;
   hint?: string;
-  width?: string;
+  className?: string;
+  maxLength?: number;
+  invalid?: boolean;
 }) {
   const { text, setText, taken, meanwhile, reset } = useText(value);
+  const leave = () => {
+    taken();
+    if (text !== value && take(text) === false) reset();
+  };
   return (
     <>
       <input
-        className={`field h-7 ${width}`}
+        className={className}
         aria-label={label}
         placeholder={hint}
         value={text}
-        maxLength={10_000}
+        maxLength={maxLength}
+        aria-invalid={invalid}
         onChange={(event) => setText(event.target.value)}
-        onBlur={() => {
-          taken();
-          if (text !== value) take(text);
-        }}
+        onBlur={leave}
         onKeyDown={(event) => {
           if (event.key !== "Enter") return;
           event.preventDefault();
-          taken();
-          take(text);
+          leave();
         }}
       />
       <Meanwhile text={meanwhile} take={reset} />

@@ -2,6 +2,7 @@
 /** The attributes of a code: what stands behind it in a description, in this order. */
 import type { AttributeDefinition } from "@bramble/core";
 import { leaveOnEnter, Part, type Put } from "./code-fields";
+import { TakenText } from "../TakenText";
 
 export function Attributes({
   list,
@@ -100,14 +101,14 @@ export function Attributes({
                 </td>
                 <td>
                   {a.type === "choice" && (
-                    <input
+                    <TakenText
                       className="field h-6 w-full"
-                      aria-label={`Choices of ${a.name}`}
-                      defaultValue={(a.choices ?? []).join(", ")}
-                      onBlur={(event) =>
+                      label={`Choices of ${a.name}`}
+                      value={(a.choices ?? []).join(", ")}
+                      take={(text) =>
                         put({
                           attributes: at(k, {
-                            choices: event.target.value
+                            choices: text
                               .split(",")
                               .map((s) => s.trim())
                               .filter(Boolean),

@@ -2,7 +2,8 @@
 import type { CodeEntry, Unit } from "@bramble/core";
 import { numberTyped } from "@bramble/core/math/typed";
 import { plainNumber } from "@bramble/core/math/round";
-import { leaveOnEnter, Part, type Put } from "./code-fields";
+import { TakenText } from "../TakenText";
+import { Part, type Put } from "./code-fields";
 
 export function Companions({
   list,
@@ -18,18 +19,15 @@ export function Companions({
   const at = (k: number, part: Partial<(typeof list)[number]>) => list.map((c, i) => (i === k ? { ...c, ...part } : c));
   const number = (k: number, field: "right" | "up", label: string) => (
     <td key={field} className="num">
-      <input
+      <TakenText
         className="field num h-6 w-20"
-        aria-label={`${label} of companion ${k + 1}`}
-        defaultValue={plainNumber(list[k]![field])}
-        key={list[k]![field]}
-        onBlur={(event) => {
-          const x = numberTyped(event.target.value);
-          if (!Number.isFinite(x) || event.target.value.trim() === "" || (field === "right" && x === 0))
-            event.target.value = plainNumber(list[k]![field]);
-          else if (event.target.value !== plainNumber(list[k]![field])) put({ companions: at(k, { [field]: x }) });
+        label={`${label} of companion ${k + 1}`}
+        value={plainNumber(list[k]![field])}
+        take={(text) => {
+          const x = numberTyped(text);
+          if (!Number.isFinite(x) || text.trim() === "" || (field === "right" && x === 0)) return false;
+          put({ companions: at(k, { [field]: x }) });
         }}
-        onKeyDown={leaveOnEnter}
       />
     </td>
   );

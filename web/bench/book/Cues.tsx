@@ -4,6 +4,7 @@ import { useState } from "react";
 import { ACTION_WORK, ACTIONS, VALUED, type Action } from "@bramble/core/codes/book";
 import { useParts } from "../../lib/store";
 import { putBook } from "./BookBench";
+import { TakenText } from "../TakenText";
 
 export function Cues() {
   const { job } = useParts("job");
@@ -53,15 +54,13 @@ export function Cues() {
             </td>
             <td className="text-soft">{ACTION_WORK[a]}</td>
             <td>
-              <input
-                key={spelt(a).join(" ")}
+              <TakenText
                 className="field h-6 w-full"
-                aria-label={`Words for ${a}`}
-                defaultValue={spelt(a).join(" ")}
+                label={`Words for ${a}`}
+                value={spelt(a).join(" ")}
                 maxLength={200}
-                aria-invalid={problem?.action === a}
-                onBlur={(event) => keep(a, event.target.value)}
-                onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+                invalid={problem?.action === a}
+                take={(text) => keep(a, text)}
               />
               {problem?.action === a && (
                 <p role="alert" className="text-[11.5px] text-red">

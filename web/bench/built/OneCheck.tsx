@@ -17,6 +17,7 @@ import { SetChoice } from "../sets/SetChoice";
 import { Stations } from "../lines/Stations";
 import { BuiltChart } from "./BuiltChart";
 import { BuiltRows } from "./BuiltRows";
+import { TakenText } from "../TakenText";
 
 export function OneCheck({
   recipe,
@@ -75,15 +76,11 @@ export function OneCheck({
         {!isSet && (
           <label className="block">
             <span className="label block">Numbers</span>
-            <input
-              key={numbers}
+            <TakenText
               className="field mt-0.5 w-40"
-              defaultValue={numbers}
-              onBlur={(event) => {
-                const points = event.target.value.trim();
-                if (points && points !== numbers) put({ ...recipe, points });
-              }}
-              onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+              label="Numbers"
+              value={numbers}
+              take={(text) => (text.trim() ? put({ ...recipe, points: text.trim() }) : false)}
             />
           </label>
         )}

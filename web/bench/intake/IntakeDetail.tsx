@@ -19,6 +19,7 @@ import { BytesView, LinesView } from "./AsReceived";
 import { FORMAT_NAMES } from "./names";
 import { OtherSights } from "./OtherSights";
 import { SetupReportView, SetupsTable } from "./SetupsTable";
+import { TakenText } from "../TakenText";
 
 const TEXT = ["delimited", "fixed", "landxml", "geojson", "dxf"];
 
@@ -202,16 +203,10 @@ function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
   // What the office named, also where it is not there; else what gave the orientation.
   const now = writeNumbers(edit?.backsights ?? setup.backsights.map((b) => b.number));
   const [typed, setTyped] = useState<number>();
-  const [sights, setSights] = useState(now),
-    [shown, setShown] = useState(now);
-  if (shown !== now) {
-    setShown(now);
-    setSights(now);
-  }
-  const takeSights = () => {
-    const list = orderedNumbers(sights.replaceAll(";", ","));
-    if (list.length === 0) setSights(now);
-    else if (writeNumbers(list) !== now) store({ backsights: list });
+  const takeSights = (text: string) => {
+    const list = orderedNumbers(text.replaceAll(";", ","));
+    if (list.length === 0 || writeNumbers(list) === now) return false;
+    store({ backsights: list });
   };
   return (
     <section aria-label={`Setup ${setup.id}`} className="mt-3">
@@ -226,14 +221,12 @@ function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
         />
         <label className="block">
           <span className="label block">Backsights{edit?.backsights ? "" : ", as received"}</span>
-          <input
+          <TakenText
             className="field mt-0.5 w-36"
-            aria-label="Backsights"
-            title="Several with commas or semicolons"
-            value={sights}
-            onChange={(event) => setSights(event.target.value)}
-            onBlur={takeSights}
-            onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+            label="Backsights"
+            hint="several with commas"
+            value={now}
+            take={takeSights}
           />
         </label>
         <label className="flex h-7 items-center gap-2">

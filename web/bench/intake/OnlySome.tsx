@@ -104,7 +104,7 @@ function Field({
         hint={placeholder}
         value={value}
         take={(text) => put(text.trim())}
-        width="mt-0.5 w-36"
+        className="field mt-0.5 h-7 w-36"
       />
     </label>
   );

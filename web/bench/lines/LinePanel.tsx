@@ -39,6 +39,7 @@ import { Fact } from "../Bench";
 import { make } from "./make";
 import { Stations } from "./Stations";
 import { Written } from "./Written";
+import { TakenText } from "../TakenText";
 
 type Doing = "code" | "parallel" | "width" | undefined;
 const MOST = 500;
@@ -458,15 +459,16 @@ function Shots({ line }: { line: LineShown }) {
         .set({ notice: { text: `There is no point ${inserting!.text.trim()}.`, tone: "problem" } });
     if (make(insertShot(job, line, row, inserting!.after))) endInsert();
   };
-  const steer = (k: number, text: string, field: HTMLInputElement) => {
+  /** False puts back what there is. */
+  const steer = (k: number, text: string): boolean => {
     const words = text.trim().split(/\s+/).filter(Boolean),
       bad = words.find((w) => !cueOfWord(w, book));
-    if (words.join(" ") === line.cues[k]) return;
-    if (bad === undefined) return void make(steerShot(job, line, k, words.join(" ")));
-    field.value = line.cues[k]!;
+    if (words.join(" ") === line.cues[k]) return false;
+    if (bad === undefined) return make(steerShot(job, line, k, words.join(" ")));
     useJob
       .getState()
       .set({ notice: { text: `“${bad}” is no cue. The cue words stand in the code book.`, tone: "problem" } });
+    return false;
   };
   return (
     <section aria-label="Shots of the line">
@@ -494,13 +496,11 @@ function Shots({ line }: { line: LineShown }) {
               </td>
               <td className="num">{formatFixed(t.z[i]!, d)}</td>
               <td>
-                <input
-                  key={line.cues[k]}
+                <TakenText
                   className="field h-6 w-full border-transparent bg-transparent hover:border-rule focus:border-rule"
-                  aria-label={`Cues of ${t.number[i]}`}
-                  defaultValue={line.cues[k]}
-                  onBlur={(event) => steer(k, event.target.value, event.target)}
-                  onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+                  label={`Cues of ${t.number[i]}`}
+                  value={line.cues[k] ?? ""}
+                  take={(text) => steer(k, text)}
                 />
               </td>
               <td className="text-right whitespace-nowrap">

@@ -4,6 +4,7 @@ import type { CrewRange } from "@bramble/core";
 import { nextFreeNumber } from "@bramble/core/job/next-number";
 import { useParts } from "../../lib/store";
 import { Section, TextField, type SetSetting } from "./fields";
+import { TakenText } from "../TakenText";
 
 /** Number ranges of the crews, and the next number that is free. */
 export function Numbers({ set }: { set: SetSetting }) {
@@ -43,30 +44,26 @@ export function Numbers({ set }: { set: SetSetting }) {
         </thead>
         <tbody>
           {crews.map((c, k) => (
-            <tr key={`${c.crew} ${k}`}>
+            <tr key={k}>
               <td>
-                <input
+                <TakenText
                   className="field h-6 w-24"
-                  aria-label={`Crew ${k + 1}`}
-                  defaultValue={c.crew}
+                  label={`Crew ${k + 1}`}
+                  value={c.crew}
                   maxLength={80}
-                  onBlur={(event) =>
-                    event.target.value.trim() &&
-                    event.target.value !== c.crew &&
-                    put(k, { crew: event.target.value.trim() })
-                  }
+                  take={(text) => (text.trim() ? put(k, { crew: text.trim() }) : false)}
                 />
               </td>
               {(["from", "to"] as const).map((end) => (
                 <td key={end} className="num">
-                  <input
+                  <TakenText
                     className="field num h-6 w-28"
-                    aria-label={`${end === "from" ? "First" : "Last"} number of crew ${c.crew}`}
-                    defaultValue={c[end]}
-                    onBlur={(event) => {
-                      const x = whole(event.target.value);
-                      if (x === undefined) event.target.value = String(c[end]);
-                      else if (x !== c[end]) put(k, { [end]: x });
+                    label={`${end === "from" ? "First" : "Last"} number of crew ${c.crew}`}
+                    value={String(c[end])}
+                    take={(text) => {
+                      const x = whole(text);
+                      if (x === undefined) return false;
+                      put(k, { [end]: x });
                     }}
                   />
                 </td>

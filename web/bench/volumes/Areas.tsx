@@ -8,6 +8,7 @@ import { CornersButton } from "../CornersButton";
 import { RingButton } from "../RingButton";
 import { closedLines, lineText } from "./kinds";
 import type { Edit } from "./OneComparison";
+import { TakenText } from "../TakenText";
 
 export function Areas({ recipe, edit }: { recipe: VolumeRecipe; edit: Edit }) {
   const { view } = useParts("view"),
@@ -32,17 +33,12 @@ export function Areas({ recipe, edit }: { recipe: VolumeRecipe; edit: Edit }) {
       <span className="text-soft">{areas.length ? "Within" : "All that they have in common"}</span>
       {areas.map((a, k) => (
         <span key={k} className="flex h-7 items-center gap-1.5 rounded-sm border border-rule px-2">
-          <input
+          <TakenText
             className="w-24 bg-transparent"
-            aria-label={`Name of area ${k + 1}`}
-            defaultValue={nameOf(a, k)}
-            key={nameOf(a, k)}
+            label={`Name of area ${k + 1}`}
+            value={nameOf(a, k)}
             maxLength={200}
-            onBlur={(event) => {
-              const name = event.target.value.trim();
-              if (name && name !== nameOf(a, k)) put(areas.with(k, { ...a, name }));
-            }}
-            onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+            take={(text) => (text.trim() ? put(areas.with(k, { ...a, name: text.trim() })) : false)}
           />
           {"ring" in a && (
             <CornersButton of={`area ${k}`} ring={a.ring} take={(ring) => put(areas.with(k, { ...a, ring }))} />
