@@ -1,5 +1,5 @@
 /** Nothing moves under the pointer, a key means one thing, and nobody overwrites another unseen. */
-import { expect, test } from "@playwright/test";
+import { expect, test, type Page } from "@playwright/test";
 import { cell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
 
 const FILE = Array.from({ length: 12 }, (_, k) => `${k + 1},${10 * k},${5 * k},${100 + k / 10},SPOT`).join("\n");
@@ -118,5 +118,22 @@ test("what one types in a field stays there when another stores it; what came is
   await notes.blur();
   await settled(page);
   await expect(other.getByLabel("Notes")).toHaveValue("Gate locked at night");
+
+  // In a row of a list too: the cue words of the book.
+  for (const one of [page, other]) {
+    await one.goto(place.replace("settings", "book"));
+    await one.getByRole("tab", { name: /^Cue/ }).click();
+  }
+  const words = (one: Page) => one.getByLabel("Words for end");
+  await words(page).fill("end stop");
+  await words(other).fill("end fin");
+  await words(other).press("Enter");
+  await settled(other);
+  await expect(page.getByText("Meanwhile it became “end fin”")).toBeVisible();
+  await words(page).pressSequentially(" fin");
+  await expect(words(page)).toHaveValue("end stop fin");
+  await words(page).press("Enter");
+  await settled(page);
+  await expect(words(other)).toHaveValue("end stop fin");
   await context.close();
 });
