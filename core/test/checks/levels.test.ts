@@ -4,6 +4,7 @@ import type { LevelField } from "../../src/checks/levels/field";
 import { FormMaker, NEAR, type LevelForms } from "../../src/checks/levels/forms";
 import { checkLevels, LevelCheck, type LevelLimits, type LevelsChecked } from "../../src/checks/levels/levels";
 import { formsByShot, Residuals } from "../../src/checks/levels/residuals";
+import { endOf, misfits } from "../../src/checks/levels/ends";
 import { findSpikes } from "../../src/checks/levels/spikes";
 import { Draw, terrain, type Fold, type Terrain, type TerrainWish } from "./terrain";
 
@@ -108,6 +109,43 @@ describe("folds of the ground that no line joins are no runs", () => {
     );
     expect(all.flat().filter((r) => !r.unclear).length).toBeLessThanOrEqual(2);
   });
+});
+
+test("a stretch of a longer fold has no ends, and of a wider one has misfits; a stretch of the sequence has both ends and none", () => {
+  // Rows of 30: two of them raised wholly, or shots of one of them.
+  const looked = (raised: (i: number) => boolean, from: number, to: number) => {
+    const t = terrain({ seed: 6, spacing: 6, shots: 900, curve: 0.02 }),
+      field = { ...t.field, z: t.field.z.map((level, i) => (raised(i) ? level + 0.3 : level)) },
+      maker = new FormMaker(field);
+    maker.step(Infinity);
+    const forms = maker.take(),
+      r = Residuals.of(field, forms, formsByShot(forms)),
+      shots = field.order.subarray(from, to + 1),
+      has = (shot: number) => shot >= from && shot <= to;
+    for (const i of shots) r.lower(i, 0.3);
+    r.rescale();
+    const stretch = { shots, has, shift: 0.3 };
+    return [
+      endOf(r, stretch, shots, field.order.slice(from - 4, from).reverse()),
+      endOf(r, stretch, shots.slice().reverse(), field.order.subarray(to + 1, to + 5)),
+      misfits(
+        r,
+        stretch,
+        () => undefined,
+        () => false,
+      ),
+    ];
+  };
+  const rows = (i: number) => i >= 300 && i < 360;
+  expect(looked((i) => i >= 306 && i <= 320, 306, 320)).toEqual(["jump", "jump", 0]);
+  // The fold goes on along its row before the stretch, and lies in the row beside it too.
+  const [before, , unfit] = looked(rows, 306, 320);
+  expect(before).toBe("none");
+  expect(unfit).toBeGreaterThanOrEqual(6);
+  // All of one row: nothing is known beyond its ends.
+  expect(looked((i) => i >= 300 && i < 330, 300, 329)).toEqual(["untold", "untold", 0]);
+  // Too long by some shots of sound ground, these do not fit.
+  expect(looked((i) => i >= 306 && i <= 320, 302, 320)[2]).toBeGreaterThanOrEqual(3);
 });
 
 test("where a run begins and ends with the ground itself it is not told; where with one of them, without a number", () => {

@@ -100,6 +100,22 @@ test("a sound setup is offered nothing, and nothing is offered by a distance alo
   expect(setupOf(s).likely).toEqual([]);
 });
 
+test("the one that fits best and looks like what was written comes first; what lies elsewhere is not offered", () => {
+  // As far away as 33 within two centimetres, and one that is a slip away too but at another distance.
+  const [de, dn] = [K33.n - K1.n, -(K33.e - K1.e)],
+    size = Math.hypot(de, dn),
+    twin = {
+      number: "K9",
+      e: K1.e + (de / size) * (size + 0.02),
+      n: K1.n + (dn / size) * (size + 0.02),
+      z: K33.z + 0.03,
+    },
+    near = { number: "31", e: K1.e + 30, n: K1.n + 40, z: K33.z },
+    { likely } = setupOf(open(mistyped([K1, K33, twin, near], "3")));
+  expect(likely.map((l) => l.is)).toEqual(["33", "K9"]);
+  expect(likely[1]).toMatchObject({ distance: expect.closeTo(-0.02, 3), level: expect.closeTo(-0.03, 3) });
+});
+
 test("of many control points the sighted one comes first, whatever was written", () => {
   const places = fc.uniqueArray(fc.tuple(fc.integer({ min: -200, max: 200 }), fc.integer({ min: -200, max: 200 })), {
     minLength: 4,
