@@ -54,7 +54,7 @@ function BeforeAndAfter({ trial: t }: { trial: Trial }) {
       t.volumes.every((v) => v.was?.net === v.now?.net);
   if (none) return <p className="pb-1 text-soft">Lines, findings, surfaces and volumes stay as they are.</p>;
   return (
-    <div className="flex max-h-64 flex-wrap items-start gap-x-10 gap-y-2 overflow-auto pb-1 [&>*]:max-w-[34rem] [&>*]:min-w-72">
+    <div className="flex max-h-44 flex-wrap items-start gap-x-10 gap-y-2 overflow-auto pb-1 [&>*]:max-w-[34rem] [&>*]:min-w-72">
       <table aria-label="Volumes and surfaces in the rehearsal">
         <tbody className="align-top">
           <Volumes trial={t} />
