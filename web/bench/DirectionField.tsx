@@ -4,6 +4,7 @@ import { settingOf } from "@bramble/core";
 import { directionText, readDirection } from "@bramble/core/math/angles";
 import { useParts } from "../lib/store";
 import { Meanwhile } from "./Meanwhile";
+import { TypedField } from "./TypedField";
 import { useText } from "./use-text";
 
 /** A direction in the job's style of angles; `value` and what is told are degrees clockwise from north. */
@@ -36,26 +37,14 @@ export function DirectionField({
     else reset();
   };
   return (
-    <label className="block">
-      <span className="label block">{label}</span>
-      <input
-        className="field num mt-0.5 w-32"
-        value={text}
-        aria-invalid={problem !== ""}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={take}
-        onKeyDown={(event) => {
-          if (event.key !== "Enter") return;
-          event.preventDefault();
-          take();
-        }}
-      />
-      <Meanwhile text={meanwhile} take={reset} />
-      {problem && (
-        <span role="alert" className="block text-[11.5px] text-red">
-          {problem}
-        </span>
-      )}
-    </label>
+    <TypedField
+      label={label}
+      text={text}
+      width="num w-32"
+      problem={problem}
+      beside={<Meanwhile text={meanwhile} take={reset} />}
+      take={take}
+      onType={setText}
+    />
   );
 }

@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Unit } from "@bramble/core";
 import { readTypedLength } from "@bramble/core/math/typed";
 import { Meanwhile } from "./Meanwhile";
+import { TypedField } from "./TypedField";
 import { useTyped } from "./use-typed";
 
 /** A length with any unit typed, kept in the job's; taken when the field is left or Enter is pressed. */
@@ -40,31 +41,18 @@ export function LengthField({
     else reset();
   };
   return (
-    <label className="block">
-      <span className="label block">{label}</span>
-      <input
-        className={`field num mt-0.5 ${width}`}
-        value={text}
-        aria-invalid={problem !== ""}
-        onChange={(event) => {
-          setText(event.target.value);
-          const read = readTypedLength(event.target.value, unit);
-          typing?.("value" in read ? read.value : undefined);
-        }}
-        onBlur={take}
-        onKeyDown={(event) => {
-          if (event.key === "Enter") {
-            event.preventDefault();
-            take();
-          }
-        }}
-      />
-      <Meanwhile text={meanwhile} take={reset} />
-      {problem && (
-        <span role="alert" className="block text-[11.5px] text-red">
-          {problem}
-        </span>
-      )}
-    </label>
+    <TypedField
+      label={label}
+      text={text}
+      width={`num ${width}`}
+      problem={problem}
+      beside={<Meanwhile text={meanwhile} take={reset} />}
+      take={take}
+      onType={(next) => {
+        setText(next);
+        const read = readTypedLength(next, unit);
+        typing?.("value" in read ? read.value : undefined);
+      }}
+    />
   );
 }

@@ -1,4 +1,5 @@
 "use client";
+import type { ReactNode } from "react";
 
 /** A short text that is read as a whole: taken when the field is left or Enter is pressed, told what is wrong with it. */
 export function TypedField({
@@ -10,6 +11,7 @@ export function TypedField({
   width,
   placeholder,
   most,
+  beside,
 }: {
   label: string;
   text: string;
@@ -20,6 +22,8 @@ export function TypedField({
   width: string;
   placeholder?: string;
   most?: number;
+  /** What stands below it, before what is wrong with it. */
+  beside?: ReactNode;
 }) {
   return (
     <label className="block">
@@ -32,8 +36,13 @@ export function TypedField({
         aria-invalid={Boolean(problem)}
         onChange={(event) => onType(event.target.value)}
         onBlur={take}
-        onKeyDown={(event) => event.key === "Enter" && take()}
+        onKeyDown={(event) => {
+          if (event.key !== "Enter") return;
+          event.preventDefault();
+          take();
+        }}
       />
+      {beside}
       {problem && (
         <span role="alert" className="block text-[11.5px] text-red">
           {problem}

@@ -75,19 +75,23 @@ test("at each of four joints the lines are one, of the first's code, with these 
   );
 });
 
+/** Two walls that begin beside one another. */
+const fork = () =>
+  job(
+    [
+      [0, 0],
+      [10, 0],
+      [20, 0],
+      [0, 1],
+      [0, 11],
+      [0, 21],
+    ],
+    ["WALL1", "WALL2"],
+    false,
+  );
+
 test("the ends that lie nearest are joined, also where both lines begin there", () => {
-  const s = job(
-      [
-        [0, 0],
-        [10, 0],
-        [20, 0],
-        [0, 1],
-        [0, 11],
-        [0, 21],
-      ],
-      ["WALL1", "WALL2"],
-      false,
-    ),
+  const s = fork(),
     [one, two] = [line(s, "WALL1"), line(s, "WALL2")],
     [nearest] = jointsOf(s, one, two);
   expect(nearest).toMatchObject({ of: "first", to: "first", apart: 1 });
@@ -99,18 +103,7 @@ test("the ends that lie nearest are joined, also where both lines begin there", 
 });
 
 test("closed lines and parallels are refused with a sentence", () => {
-  const s = job(
-      [
-        [0, 0],
-        [10, 0],
-        [20, 0],
-        [0, 1],
-        [0, 11],
-        [0, 21],
-      ],
-      ["WALL1", "WALL2"],
-      false,
-    ),
+  const s = fork(),
     [one, two] = [line(s, "WALL1"), line(s, "WALL2")];
   expect(joinLines(s, { ...one, closed: true }, two)).toEqual({ refused: expect.stringMatching(/no end to join/) });
   expect(joinLines(s, { ...one, companion: {} }, two)).toEqual({ refused: expect.stringMatching(/parallel/) });
