@@ -34,7 +34,16 @@ export interface Known {
   checks: CheckKnown[];
 }
 
+const ofViews = new WeakMap<View, Known>();
+
+/** The figures of a view, made once for it. */
 export function knownOf(view: View): Known {
+  let known = ofViews.get(view);
+  if (!known) ofViews.set(view, (known = madeOf(view)));
+  return known;
+}
+
+function madeOf(view: View): Known {
   const open = view.findings.filter((f) => f.accepted === undefined),
     serious = open.filter((f) => f.severity !== "note"),
     at: Known["at"] = {};
@@ -73,7 +82,8 @@ const MOST = 100_000;
 export function keptKnown(jobId: number): Known | undefined {
   try {
     const known = JSON.parse(localStorage.getItem(keyOf(jobId)) ?? "null") as Known | null;
-    return known && typeof known.lines === "number" && Array.isArray(known.checks) ? known : undefined;
+    const lists = known && [known.sets, known.comparisons, known.checks];
+    return known && typeof known.lines === "number" && known.at && lists?.every(Array.isArray) ? known : undefined;
   } catch {
     return undefined;
   }

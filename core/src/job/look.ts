@@ -207,12 +207,25 @@ export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, con
   return look;
 }
 
+/** Rows of a table for which something holds, as a column. */
+function rowsWhere(count: number, holds: (row: number) => boolean): Int32Array {
+  const out = new Int32Array(count);
+  let n = 0;
+  for (let i = 0; i < count; i++) if (holds(i)) out[n++] = i;
+  return out.subarray(0, n);
+}
+
 /** Points of a delivery far from all others, its own and the job's, with what is said of each. */
 function farFromAll({ points, unit }: LookJob, t: PointTable, exchanged: ReadonlySet<number>) {
-  const own = Array.from({ length: t.count }, (_, i) => i).filter((i) => !t.deleted[i] && !exchanged.has(i)),
-    others = Array.from({ length: points.count }, (_, i) => i).filter((i) => !points.deleted[i]);
-  const of = (x: "e" | "n") => Float64Array.from([...own.map((i) => t[x][i]!), ...others.map((i) => points[x][i]!)]),
-    found = farAway({ e: of("e"), n: of("n") });
+  const own = rowsWhere(t.count, (i) => !t.deleted[i] && !exchanged.has(i)),
+    others = rowsWhere(points.count, (i) => !points.deleted[i]);
+  const of = (x: "e" | "n") => {
+    const all = new Float64Array(own.length + others.length);
+    own.forEach((i, k) => (all[k] = t[x][i]!));
+    others.forEach((i, k) => (all[own.length + k] = points[x][i]!));
+    return all;
+  };
+  const found = farAway({ e: of("e"), n: of("n") });
   return (found?.far ?? []).flatMap((k, which) => {
     const row = own[k];
     if (row === undefined) return [];
