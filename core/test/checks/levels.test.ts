@@ -371,6 +371,18 @@ test("after any changes of levels the same is found, to the last digit, as by a 
   );
 });
 
+test("a run along a line is found after a change of levels as by a fresh check", () => {
+  const t = terrain({ seed: 4, spacing: 6, shots: 700, curve: 0.02, strings: true }),
+    { shots } = t.field.strings[0]!,
+    kept = new LevelCheck();
+  finish(kept.check(t.field, LIMITS));
+  const raised = new Set(shots.subarray(8, 20)),
+    field = { ...t.field, z: t.field.z.map((level, i) => (raised.has(i) ? level + 0.4 : level)) },
+    fresh = found(checkLevels(field, LIMITS));
+  expect(fresh.runs.map((r) => [r.from, r.to])).toEqual([[8, 19]]);
+  expect(found(finish(kept.check(field, LIMITS)))).toEqual(fresh);
+});
+
 test("shots that all stand in one position, in one line, or are few are no reason to stumble", () => {
   for (const levels of [[], [1], [1, 2], [1, 2, 3, 4, 5, 6, 7, 8]]) {
     const flat = profile(levels);

@@ -70,7 +70,7 @@ export class LevelCheck {
   }
 
   private again(kept: Kept, field: LevelField): Kept {
-    const base = Residuals.again(kept.base, field.z);
+    const base = Residuals.again(kept.base, field);
     if (base === kept.base) return { ...kept, field };
     return { ...kept, field, base, seeds: kept.search.again(base, kept.seeds) };
   }

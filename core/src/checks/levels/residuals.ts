@@ -84,10 +84,11 @@ export class Residuals {
     return out;
   }
 
-  /** Of levels of which some are others than in `last`: the same, to the last digit, as measured anew. */
-  static again(last: Residuals, z: Float64Array): Residuals {
-    const { forms, by } = last;
-    const out = last.copy();
+  /** Of a field of which some levels are others than in `last`: the same, to the last digit, as measured anew. */
+  static again(last: Residuals, field: LevelField): Residuals {
+    const { forms, by } = last,
+      { z } = field;
+    const out = last.copy(field);
     const touched = new Uint8Array(z.length);
     let any = false;
     for (let j = 0; j < z.length; j++) {
@@ -112,8 +113,8 @@ export class Residuals {
     return out;
   }
 
-  copy(): Residuals {
-    const { field, forms, by, z, r, silent, scale, weight } = this;
+  copy(field = this.field): Residuals {
+    const { forms, by, z, r, silent, scale, weight } = this;
     return new Residuals(field, forms, by, z.slice(), r.slice(), silent.slice(), scale.slice(), weight.slice());
   }
 

@@ -113,7 +113,7 @@ export function verdictOf(
   const { gain, explained, left, witnesses } = weighed;
   if (gain < TOLD || explained < EXPLAINED || left > LEFT) return "none";
   if (Math.abs(run.shift) < limits.least || witnesses < limits.shots) return "none";
-  const along = Math.abs(shareAlong(cover, r, run, all) - 1);
+  const along = Math.abs(shareAlong(r, run, all) - 1);
   if (!(along <= ALONG)) return "none";
   const stretch = stretchOf(cover, run),
     ends = endsOf(cover, r, run, stretch);
@@ -164,7 +164,9 @@ function othersLike({ field }: Cover, run: Shifted, all: readonly Shifted[]): (s
  * levels as they are, stretches that are off by as much taken together; what was taken for a spike says nothing. NaN where
  * nothing tells; 1 where it does not stand on a line.
  */
-function shareAlong({ field }: Cover, r: Residuals, run: Shifted, all: readonly Shifted[]): number {
+function shareAlong(r: Residuals, run: Shifted, all: readonly Shifted[]): number {
+  // The levels are those of the residuals' own field: what is kept of the search may be of an earlier one.
+  const { field } = r;
   const own = new Set(field.order.subarray(run.from, run.to + 1)),
     isMost = field.strings.some((s) => s.shots.filter((i) => own.has(i)).length > OF_ONE_LINE * own.size);
   if (!isMost) return 1;
