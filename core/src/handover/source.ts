@@ -31,6 +31,8 @@ export interface HandoverSource {
   labels: ReadonlyMap<number, string>;
   /** Table rows of the points written, in the file's order. */
   rows: Int32Array;
+  /** Rows whose elevation of exactly 0 is a finding that nobody settled: it is likely none. */
+  doubtful: ReadonlySet<number>;
   lines: readonly Line[];
   chains: Chains;
   surfaces: readonly Surface[];

@@ -15,6 +15,7 @@ import { questionsOf } from "./questions";
 import { setContext } from "./sets";
 import { settingOf } from "./settings";
 import type { Derived, Made } from "./values";
+import { rowOf } from "../points/table";
 
 /** A job as it was, with all that followed from it. */
 export interface JobThen {
@@ -53,6 +54,11 @@ export function handoverSource(
     table: state.points,
     coded: derived.coded,
     rows,
+    doubtful: new Set(
+      derived.findings
+        .filter((f) => f.kind === "zero-elevation" && f.accepted === undefined)
+        .flatMap((f) => f.points.map((id) => rowOf(state.points, id))),
+    ),
     lines: derived.lines,
     chains: derived.chains,
     surfaces:

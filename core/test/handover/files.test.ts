@@ -255,6 +255,27 @@ print(json.dumps({"errors": [str(e) for e in a.errors], "fixes": [e.message for 
     expect(of("POINT").filter((p) => p.layer === "POINTS-WITHOUT-ELEVATION")).toHaveLength(1);
   });
 
+  test("a zero that is an open finding does not pass for a level; settled it is one", async () => {
+    const ground = Array.from({ length: 9 }, (_, k) => ({
+        number: k + 1,
+        e: 10 * (k % 3),
+        n: 10 * (k >> 1),
+        z: 95 + k,
+        code: "SPOT",
+      })),
+      layers = async (accepted: object[]) => {
+        const job = derive([...ground, { number: 10, e: 5, n: 5, z: 0, code: "SPOT" }], { accepted } as never),
+          text = await written({ file: "a.dxf", format: "dxf" }, job.state, job.derived);
+        return new DxfParser()
+          .parseSync(text)!
+          .entities.filter((e) => e.type === "POINT")
+          .map((e) => e.layer)
+          .at(-1);
+      };
+    expect(await layers([])).toBe("POINTS-WITHOUT-ELEVATION");
+    expect(await layers([{ kind: "zero-elevation", points: "10", reason: "sea level" }])).toBe("SPOT");
+  });
+
   test("a large job keeps every line within the format: handles are one of a kind", async () => {
     const handles = dxf.split("\r\n").flatMap((l, i, all) => (i % 2 === 0 && l === "5" ? [all[i + 1]!] : []));
     expect(new Set(handles).size).toBe(handles.length);

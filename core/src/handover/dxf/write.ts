@@ -66,10 +66,10 @@ function writePoints(body: DxfText, s: DxfSource, layerOf: (code: string) => str
     const e = t.e[i]!,
       n = t.n[i]!,
       z = Number.isNaN(t.z[i]!) ? 0 : t.z[i]!;
-    // The format has no point without a level: those that have none are set apart, so that 0 is not taken for one.
+    // The format has no point without a level: those that have none, or a 0 that is no level, are set apart.
     body.entity(
       "POINT",
-      Number.isNaN(t.z[i]!) ? layers.of("POINTS-WITHOUT-ELEVATION", PAPER) : layerOf(codeOf(s.coded, i)),
+      Number.isNaN(t.z[i]!) || s.doubtful.has(i) ? layers.of("POINTS-WITHOUT-ELEVATION", PAPER) : layerOf(codeOf(s.coded, i)),
       "AcDbPoint",
     );
     body.position(10, e, n, z);
