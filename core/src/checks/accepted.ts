@@ -69,10 +69,46 @@ export function withAccepted(
 ): Finding[] {
   if (accepted.length === 0) return findings as Finding[];
   const settling = settler(accepted, lines, unit);
-  return findings.map((f) => {
+  return findings.flatMap((f) => {
     const [one] = settling(f);
-    return one ? { ...f, accepted: one.reason } : f;
+    if (one) return { ...f, accepted: one.reason };
+    return EACH_ALONE.has(f.kind) && f.points.length > 1 ? parted(f, settling) : f;
   });
+}
+
+/** Kinds whose findings of several points say of each the same: some of them may be accepted, and the others stay. */
+const EACH_ALONE: ReadonlySet<FindingKind> = new Set<FindingKind>([
+  "unknown-code",
+  "unread-word",
+  "code-by-alias",
+  "attribute-missing",
+  "attribute-wrong",
+  "no-elevation",
+  "precision",
+  "axes-swapped",
+]);
+
+/** A finding some of whose points are accepted: these by the reason that each has, and what stays. */
+function parted(f: Finding, settling: (f: Finding) => Accepted[]): Finding[] {
+  const by = new Map<Accepted, number[]>(),
+    left: number[] = [];
+  for (const id of f.points) {
+    const [one] = settling({ ...f, points: [id] });
+    if (one) by.set(one, [...(by.get(one) ?? []), id]);
+    else left.push(id);
+  }
+  if (by.size === 0) return [f];
+  const part = (points: readonly number[], words: string): Finding => ({
+    ...f,
+    points,
+    words: [{ points }, words, ...f.words],
+  });
+  const pieces = [...by].map(([a, points]) => ({
+    ...part(points, points.length > 1 ? " are accepted of this: " : " is accepted of this: "),
+    key: `${f.key} by ${a.name}`,
+    accepted: a.reason,
+  }));
+  return left.length ? [part(left, left.length > 1 ? " are left of this: " : " is left of this: "), ...pieces] : pieces;
 }
 
 /** The acceptances that settle a finding. */
@@ -107,8 +143,11 @@ export function openedAgain(
 
 function settles(a: Accepted, f: Finding, names: ReadonlyMap<string, string>, near: number): boolean {
   // Findings of single points may be accepted many at a time.
-  const each = f.points.length === 1 && f.lines.length === 0 && !a.facts;
-  if (each ? !a.points.includes(f.points[0]!) : !sameMembers(a.points, f.points)) return false;
+  const each = EACH_ALONE.has(f.kind) || (f.points.length === 1 && f.lines.length === 0 && !a.facts);
+  if (
+    f.points.length === 0 || !each ? !sameMembers(a.points, f.points) : !f.points.every((id) => a.points.includes(id))
+  )
+    return false;
   const isLine = (key: string) => a.lines.includes(key) || a.lines.includes(names.get(key) ?? "");
   if (a.lines.length !== f.lines.length || !f.lines.every(isLine)) return false;
   if (!a.facts) return true;

@@ -431,3 +431,36 @@ test("a shot that stands alone is joined to the nearer end of a line of its code
   expect(name).toBe("Join it to TOP 1 at 1, 4.000 m away");
   expect(lines).toContainEqual(["3", "1", "2"]);
 });
+
+test("of a finding of several points some may be accepted: these are, the others stay to look at", () => {
+  const rows = [1, 2, 3, 4, 5].map((k) => `${k},${10 * k},${7 * k},${100 + k},${k < 4 ? "OAK" : "SPOT"}`),
+    base = jobOf(rows),
+    id = (n: string) => base.points.id[row(base, n)]!,
+    told = (s: JobState) =>
+      of(s, "unknown-code").map((f) => [f.points.map((p) => s.points.number[row(s, String(p))]!).join(), f.accepted]),
+    accept = (numbers: string[], reason: string, k: number) => ({
+      name: `accepted ${k}`,
+      kind: "unknown-code" as const,
+      points: numbers.map(id),
+      lines: [],
+      reason,
+    });
+  expect(told(base)).toEqual([["1,2,3", undefined]]);
+  const some = { ...base, accepted: [accept(["1", "3"], "trees", 1)] };
+  expect(told(some)).toEqual([
+    ["2", undefined],
+    ["1,3", "trees"],
+  ]);
+  const [rest, done] = of(some, "unknown-code");
+  expect(new Set([rest!.key, done!.key]).size).toBe(2);
+  expect(done!.words.slice(0, 2)).toEqual([{ points: [id("1"), id("3")] }, " are accepted of this: "]);
+  // What is accepted is opened again by itself; a point more in an acceptance harms nothing.
+  expect(openedAgain(done!, some.accepted, [], "m")).toEqual([{ old: some.accepted[0], new: null }]);
+  expect(told({ ...base, accepted: [accept(["1", "3", "5"], "trees", 1)] })).toEqual(told(some));
+  // Accepted for two reasons, and all.
+  expect(told({ ...base, accepted: [accept(["1"], "a", 1), accept(["2", "3"], "b", 2)] })).toEqual([
+    ["1", "a"],
+    ["2,3", "b"],
+  ]);
+  expect(told({ ...base, accepted: [accept(["1", "2", "3"], "all", 1)] })).toEqual([["1,2,3", "all"]]);
+});
