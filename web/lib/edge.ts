@@ -386,9 +386,10 @@ export async function readKept(
   kind: keyof OfficeBodies,
   data: unknown,
 ): Promise<{ name: string; body: OfficeBodies[typeof kind]; from?: number | undefined }> {
-  const kept = await object({ name, body: mixed<Record<string, unknown>>().required(), from: jobNumber.optional() })
-    .noUnknown()
-    .validate(data, { strict: true });
+  const body = mixed<Record<string, unknown>>()
+    .required()
+    .test("object", "What is kept is an object", (x) => typeof x === "object" && x !== null && !Array.isArray(x));
+  const kept = await object({ name, body, from: jobNumber.optional() }).noUnknown().validate(data, { strict: true });
   if (kind === "layout") {
     const body = await keptLayoutSchema.validate(kept.body, { strict: true });
     const wrong = checkLayoutShape(body.layout);

@@ -99,5 +99,7 @@ test("a book that the office keeps in metres comes into a job of feet converted"
   expect((await made({ name: "Plot", unit: "ft", officeBook: "ours" })).book).toEqual({
     codes: [{ code: "KERB", kind: "line", maxSegment: 100 }],
   });
+  for (const body of [true, 0, "", "x", [], null])
+    await expect(readKept("template", { name: "odd", body })).rejects.toThrow(/object|required/);
   await expect(readKept("book", { name: "odd", body: { unit: "yd" } })).rejects.toThrow(/unit/);
 });
