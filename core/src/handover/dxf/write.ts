@@ -69,7 +69,9 @@ function writePoints(body: DxfText, s: DxfSource, layerOf: (code: string) => str
     // The format has no point without a level: those that have none, or a 0 that is no level, are set apart.
     body.entity(
       "POINT",
-      Number.isNaN(t.z[i]!) || s.doubtful.has(i) ? layers.of("POINTS-WITHOUT-ELEVATION", PAPER) : layerOf(codeOf(s.coded, i)),
+      Number.isNaN(t.z[i]!) || s.doubtful.has(i)
+        ? layers.of("POINTS-WITHOUT-ELEVATION", PAPER)
+        : layerOf(codeOf(s.coded, i)),
       "AcDbPoint",
     );
     body.position(10, e, n, z);
