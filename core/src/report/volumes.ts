@@ -191,11 +191,11 @@ function figuresOf(s: JobState, recipe: VolumeRecipe, v: VolumeResult, o: Opinio
   const blocks: Block[] = [
     table("Figures", bulked ? columns : columns.slice(0, -1), bulked ? rows : rows.map((row) => row.slice(0, -1))),
   ];
-  const inCommon = (x: number) => area(x, s.unit, s.areaUnit);
+  const shown = { unit: s.unit, angle: settingOf(s, "angle"), stations: settingOf(s, "stations") },
+    inCommon = (x: number) => area(x, s.unit, s.areaUnit);
   const words = [
     `Cut on ${inCommon(v.cutArea)}, fill on ${inCommon(v.fillArea)}, in common ${inCommon(v.area)}.`,
-    o.endAreas &&
-      `End areas: ${endAreasWords(o.endAreas, recipe, { unit: s.unit, angle: settingOf(s, "angle"), stations: settingOf(s, "stations") })}.`,
+    o.endAreas && `End areas: ${endAreasWords(o.endAreas, recipe, shown)}.`,
     o.grid && `Grid: ${formatGrouped(o.grid.cells, 0)} cells of ${lengthText(o.grid.cell, s.unit)}.`,
     o.balance && `${balanceWords(o.balance, "the second surface", s.unit)}.`,
   ];

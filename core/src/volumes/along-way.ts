@@ -105,7 +105,10 @@ function positionAt(p: Piece, share: number): Position {
   return [e, n, z];
 }
 
-/** The direction of a way at a share of one of its pieces; where two pieces meet the mean of theirs, so that all outside a bend is on one side. */
+/**
+ * The direction (E, N, of any length) of a way at a share of one of its pieces; where two pieces meet the mean of theirs, so
+ * that all outside a bend is on one side.
+ */
 export function wayAt(pieces: readonly Piece[], i: number, share: number): [number, number] {
   const own = unit(directionAt(pieces[i]!, share));
   if (share > 0 && share < 1) return own;

@@ -22,8 +22,10 @@ export function EvidenceChart({ evidence, f }: { evidence: Evidence; f: Finding 
     evidence.what === "run"
       ? evidence.shift === undefined
         ? `By how much each of the ${f.points.length} shots is off what the shots round them say, and those before and after`
-        : `The ${f.points.length} shots lie about ${lengthText(evidence.shift, unit, 2)} off what the shots round them say, those before and after about nothing`
-      : `The shots round about say ${lengthText(evidence.predicted, unit, 2)}${evidence.own === undefined ? "" : `, the point itself ${lengthText(evidence.own, unit, 2)}`}`;
+        : `The ${f.points.length} shots lie about ${lengthText(evidence.shift, unit, 2)} off what the shots round ` +
+          "them say, those before and after about nothing"
+      : `The shots round about say ${lengthText(evidence.predicted, unit, 2)}` +
+        (evidence.own === undefined ? "" : `, the point itself ${lengthText(evidence.own, unit, 2)}`);
   return <Chart optionOf={draw} label={label} className="h-full w-[42%] shrink-0 border-r border-rule-soft" />;
 }
 

@@ -362,9 +362,10 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
             ? ` ${plural(lost.length, "edit")} found no point any more: ` +
               `${lost.slice(0, 3).join(" ")}${lost.length > 3 ? " The ledger lists all." : ""}`
             : "";
+          const points = plural(info.points - unplacedOf(info), "point");
           set({
             notice: {
-              text: `“${info.file}” was read again: ${plural(info.points - unplacedOf(info), "point")}${withoutPosition(info)}.${edits}`,
+              text: `“${info.file}” was read again: ${points}${withoutPosition(info)}.${edits}`,
               tone: lost.length ? "problem" : "settled",
             },
           });

@@ -27,6 +27,7 @@ export type End = "jump" | "none" | "untold";
 export interface Stretch {
   shots: Int32Array;
   has: (shot: number) => boolean;
+  /** In metres; too high is positive. */
   shift: number;
 }
 
