@@ -4,10 +4,11 @@ import { attributesOf, decodeAttributes, type Attributes } from "../points/attri
 import { decodeCueEdits } from "../points/cue-edits";
 import { fieldValue, type EditField, type RecipeEdit } from "../points/edits";
 import { withRefs } from "../drawing/added/refs";
+import { numberIndex } from "../points/index";
 import { writeNumbers } from "../points/numbers";
 import { refForRecipe } from "../points/refs";
 import { asShot } from "../points/shots";
-import { FOLLOWS_Z, GONE, GONE_DELETED, type PointTable, type SurfaceChoice } from "../points/table";
+import { FOLLOWS_Z, GONE_DELETED, GONE_GAVE_WAY, type PointTable, type SurfaceChoice } from "../points/table";
 import type { ReferenceLineGiven } from "../intake/model";
 import type { PointKind } from "../records/kinds";
 import type { DifferenceRecipe } from "../volumes/as-built";
@@ -31,20 +32,27 @@ const FIELDS: Exclude<EditField, "cues" | "attributes">[] = [
 
 /**
  * `receivedTable` is the table as the intakes alone give it; points are paired by intake and row. `fileOf` names the
- * file of an intake beside the recipe. Points that an intake replaced are left to the clash policy; renumberings come
+ * file of an intake beside the recipe. Which points give way is left to the clash policy; renumberings come
  * after the other edits, and points that the office made come last, as they are now.
  */
 export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: (index: number) => string): Recipe {
   const now = asShot(state.points),
     received = asShot(receivedTable);
+  const holder = numberIndex(received);
   const rowNow = new Map<string, number>();
   for (let i = 0; i < now.count; i++) rowNow.set(`${now.intake[i]} ${now.row[i]}`, i);
   const changed = new Map<string, { set: NonNullable<RecipeEdit["set"]>; intake: string; numbers: string[] }>();
   const steered = new Map<string, { cues: string; intake: string; numbers: string[] }>();
   const renumbered: { intake: string; from: string; to: string }[] = [];
   for (let r = 0; r < received.count; r++) {
-    // What the office made is told by itself.
-    if (received.deleted[r]! & GONE || received.intake[r]! < 0) continue;
+    // What the office made is told by itself. What gives way to another is told like the others: it may come back.
+    if (received.deleted[r]! & GONE_DELETED || received.intake[r]! < 0) continue;
+    // Unless the same delivery has the number twice: an edit by number then means the one that stands.
+    if (
+      received.deleted[r]! & GONE_GAVE_WAY &&
+      received.intake[holder.get(received.number[r]!) ?? -1] === received.intake[r]
+    )
+      continue;
     const i = rowNow.get(`${received.intake[r]} ${received.row[r]}`);
     const intake = state.intakes[received.intake[r]!]!.id;
     const set: NonNullable<RecipeEdit["set"]> = {};

@@ -230,7 +230,9 @@ export interface RecipeEdit {
 
 /**
  * Carries out EDITs one after another. Numbers that do not exist are passed over and counted. A change of target height
- * moves the elevation by old − new, unless the same EDIT sets the elevation.
+ * moves the elevation by old − new, unless the same EDIT sets the elevation. An EDIT that names its intake reaches
+ * those of its points too that give way to another's and whose number no other point of the intake has, so that they are
+ * as the office left them when the other leaves; they do not count as found.
  */
 export function applyRecipeEdits(
   t: PointTable,
@@ -241,6 +243,7 @@ export function applyRecipeEdits(
   let table = t,
     missing = 0,
     draft = new TableDraft(t);
+  let aside = asideIndex(t);
   for (const [k, edit] of edits.entries()) {
     const list = readNumberList(edit.points),
       at = `${path}[${k}]`;
@@ -272,6 +275,16 @@ export function applyRecipeEdits(
       chosen.push(i);
       editPoint(draft, i, edit);
     }
+    if (intake !== undefined && aside.size)
+      for (const number of list.exact ?? [...aside.keys()].filter((n) => list.has(n))) {
+        if (table.intake[index.get(number) ?? -1] === intake) continue;
+        for (const i of aside.get(number) ?? []) {
+          if (table.intake[i] !== intake) continue;
+          if (table.deleted[i]! & GONE_DELETED && edit.set?.deleted !== false) continue;
+          chosen.push(i);
+          editPoint(draft, i, edit);
+        }
+      }
     if (edit.set?.numbersFrom !== undefined) numberFrom(draft, chosen, edit.set.numbersFrom, edit.points);
     missing += Math.max(0, list.size - found.size);
     // Numbers and deletions decide whom the next edit names.
@@ -284,9 +297,18 @@ export function applyRecipeEdits(
         why: "another point has this number already",
       });
     table = done.table;
+    aside = asideIndex(table);
     draft = new TableDraft(table);
   }
   return { table: draft.done().table, missing };
+}
+
+/** Number → rows of those that give way to another; no edit changes which they are. */
+function asideIndex(t: PointTable): Map<string, number[]> {
+  const out = new Map<string, number[]>();
+  for (let i = 0; i < t.count; i++)
+    if (t.deleted[i]! & GONE_GAVE_WAY) out.set(t.number[i]!, [...(out.get(t.number[i]!) ?? []), i]);
+  return out;
 }
 
 /** A series of numbers, in the order of the list where it has one, else in that of the table. */

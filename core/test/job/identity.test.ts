@@ -8,7 +8,7 @@ import {
   type EditableChange,
   type JobState,
 } from "../../src";
-import { fieldValue, type EditField, type EditValue } from "../../src/points/edits";
+import { fieldValue, withEdits, type EditField, type EditValue } from "../../src/points/edits";
 import { numberIndex } from "../../src/points/index";
 import { csvOf, runOf, stateOf, told, type Row } from "../job";
 
@@ -44,6 +44,37 @@ describe("an edit in a saved recipe hits the point that it hit in the applicatio
     expect(levels(changed)).toEqual({ ...levels(start), [number]: 99 });
     expect(levels(again)).toEqual(levels(changed));
   });
+});
+
+test("what the office did to points that give way to another delivery is in the recipe, for when that leaves", () => {
+  const text = (z: number, numbers: number[]) => numbers.map((n) => `${n},${n},0,${z},SPOT`).join("\n");
+  const layout = { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] as never };
+  const files: Record<string, string> = { a: `${text(1, [1, 2, 3, 4])}\n4,9,9,9,SPOT`, b: text(2, [2, 3]) };
+  const open = (file: string) => new TextEncoder().encode(files[file]);
+  const start = openRecipe(
+    { recipe: 1, intakes: ["a", "b"].map((id) => ({ id, file: id, layout, clash: "replace" as const })) },
+    open,
+  ).state;
+  const edited = {
+    ...start,
+    points: withEdits(start.points, [
+      { row: 1, field: "note", value: "seen" },
+      { row: 1, field: "number", value: "20" },
+      { row: 2, field: "deleted", value: true },
+      // The first shot with 4 gave way to the second of its own file, which an edit of 4 means.
+      { row: 4, field: "elevation", value: 8 },
+      { row: 5, field: "note", value: "of b" },
+    ]),
+  };
+  const recipe = writeRecipe(edited, start.points, (k) => ["a", "b"][k]!),
+    again = openRecipe(recipe, open);
+  for (const field of ["number", "elevation", "note", "deleted"] as const)
+    for (let i = 0; i < 7; i++)
+      expect(fieldValue(again.state.points, i, field)).toBe(fieldValue(edited.points, i, field));
+  expect(again.state.points.deleted).toEqual(edited.points.deleted);
+  // A number that nobody holds is still counted as missing, whoever stands aside with it.
+  const asked = { ...recipe, edits: [{ points: "1-3", intake: "a", set: { note: "x" } }] };
+  expect(openRecipe(asked, open).missingInEdits).toBe(2);
 });
 
 test("a line through points whose numbers look like ranges is turned, and still there", () => {
