@@ -11,3 +11,15 @@ test(
   () => fc.assert(fc.asyncProperty(steps, checkSteps), { numRuns: 40 }),
   240_000,
 );
+
+test("a withdrawal is not taken back beside another reading of the file that stands meanwhile", () =>
+  checkSteps([
+    [0, 1, 1, 0, 0],
+    [20, 1, 0, 0, 0],
+    [0, 1, 0, 0, 1],
+    [0, 1, 1, 0, 1],
+    [0, 0, 0, 0, 0],
+    [0, 0, 1, 0, 1],
+    [75, 0, 0, 0, 0],
+    [0, 0, 0, 0, 0],
+  ]));

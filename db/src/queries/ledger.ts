@@ -324,7 +324,7 @@ export async function turnIntake(client: Client, jobId: number, change: IntakeCh
   return settleNumbers(client, jobId);
 }
 
-/** One row of the intakes withdrawn or brought back. */
+/** One row of the intakes withdrawn or brought back; refused where another reading of the file stands. */
 async function turn(
   client: Client,
   jobId: number,
@@ -333,8 +333,9 @@ async function turn(
   change: IntakeChange,
 ): Promise<void> {
   const { rowCount } = await client.query(
-    `UPDATE intakes SET withdrawn = $3, turned = (SELECT version FROM jobs WHERE id = $1)
-      WHERE job_id = $1 AND id = $2 AND withdrawn = NOT $3`,
+    `UPDATE intakes k SET withdrawn = $3, turned = (SELECT version FROM jobs WHERE id = $1)
+      WHERE job_id = $1 AND id = $2 AND withdrawn = NOT $3
+        AND ($3 OR NOT EXISTS (SELECT FROM intakes o WHERE o.job_id = $1 AND o.key = k.key AND NOT o.withdrawn))`,
     [jobId, rowId, withdraw],
   );
   if (!rowCount)
