@@ -65,8 +65,9 @@ export class Kinds {
       [oe, on] = this.offset();
     for (const t of changed.from) again.add(this.patches.of[t]!);
     for (const q of new Set([...changed.to].map((u) => this.otherPatches.of[u]!))) {
-      const [w, s, e, n] = [boxes[4 * q]! + oe, boxes[4 * q + 1]! + on, boxes[4 * q + 2]! + oe, boxes[4 * q + 3]! + on];
-      for (const p of this.patches.meeting(w, s, e, n)) again.add(p);
+      const [w, s, e, n] = [boxes[4 * q]! + oe, boxes[4 * q + 1]! + on, boxes[4 * q + 2]! + oe, boxes[4 * q + 3]! + on],
+        reach = roundingOf(w, s, e, n);
+      for (const p of this.patches.meeting(w - reach, s - reach, e + reach, n + reach)) again.add(p);
     }
     const others = new Set<number>();
     for (const p of again) {
@@ -150,36 +151,26 @@ export class Kinds {
 
   /** Triangles of the second surface whose boxes meet that of a patch of the first: all under it, and some more. */
   private meeting(p: number): Int32Array {
-    const { boxes } = this.patches,
-      [oe, on] = this.offset(),
-      w = boxes[4 * p]! - oe,
-      s = boxes[4 * p + 1]! - on,
-      e = boxes[4 * p + 2]! - oe,
-      n = boxes[4 * p + 3]! - on,
-      { x, y, tri } = this.there.touching!.mesh,
+    const [w, s, e, n] = this.boxOf(p),
+      { mesh } = this.there.touching!,
       others = this.otherPatches.meeting(w, s, e, n);
     if (this.list.length < PATCH * others.length) this.list = new Int32Array(2 * PATCH * others.length);
     const { list } = this;
     let count = 0;
     for (const q of others) {
       const theirs = this.otherPatches.trianglesOf(q);
-      for (let k = 0; k < theirs.length; k++) {
-        const u = theirs[k]!,
-          a = tri[3 * u]!,
-          b = tri[3 * u + 1]!,
-          c = tri[3 * u + 2]!,
-          xa = x[a]!,
-          ya = y[a]!,
-          xb = x[b]!,
-          yb = y[b]!,
-          xc = x[c]!,
-          yc = y[c]!;
-        if ((xa < w && xb < w && xc < w) || (xa > e && xb > e && xc > e)) continue;
-        if ((ya < s && yb < s && yc < s) || (ya > n && yb > n && yc > n)) continue;
-        list[count++] = u;
-      }
+      for (let k = 0; k < theirs.length; k++) if (meets(mesh, theirs[k]!, w, s, e, n)) list[count++] = theirs[k]!;
     }
     return (this.under = list.subarray(0, count));
+  }
+
+  /** The box of a patch of the first surface in the second's frame, with what rounding adds. */
+  private boxOf(p: number): [w: number, s: number, e: number, n: number] {
+    const { boxes } = this.patches,
+      [oe, on] = this.offset(),
+      [w, s, e, n] = [boxes[4 * p]! - oe, boxes[4 * p + 1]! - on, boxes[4 * p + 2]! - oe, boxes[4 * p + 3]! - on],
+      reach = roundingOf(w, s, e, n);
+    return [w - reach, s - reach, e + reach, n + reach];
   }
 
   /** The triangles of the second surface into whose boxes a side of the first's outline, or of the areas, comes. */
@@ -201,8 +192,7 @@ export class Kinds {
   private markRim(rim: Uint8Array, ax: number, ay: number, bx: number, by: number): void {
     const { mesh } = this.there.touching!,
       { boxes } = this.otherPatches,
-      // Shares are rounded, of long narrow triangles by more than coordinates.
-      reach = 2 ** -30 * (1 + Math.max(Math.abs(ax), Math.abs(ay), Math.abs(bx), Math.abs(by))),
+      reach = roundingOf(ax, ay, bx, by),
       [w, e, s, n] = [
         Math.min(ax, bx) - reach,
         Math.max(ax, bx) + reach,
@@ -232,7 +222,11 @@ export class Kinds {
       xs = at.map((v) => x[v]! + oe),
       ys = at.map((v) => y[v]! + on);
     this.to[u] = NOWHERE;
-    for (const p of this.patches.meeting(Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys))) {
+    const [w, s, e, n] = [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)],
+      // Amply: whether it meets a patch is told by the patch.
+      reach = 4 * roundingOf(w, s, e, n);
+    for (const p of this.patches.meeting(w - reach, s - reach, e + reach, n + reach)) {
+      if (!meets(this.there.touching!.mesh, u, ...this.boxOf(p))) continue;
       if (this.ofPatch[p]! >= 0) this.mark(u, this.ofPatch[p]!);
       let over = lists.get(p);
       if (!over) lists.set(p, (over = this.foundOver(p)));
@@ -254,6 +248,35 @@ export class Kinds {
     return out;
   }
 }
+
+/** Whether a triangle's box meets another. */
+function meets(
+  { x, y, tri }: Pick<Surface, "x" | "y" | "tri">,
+  u: number,
+  w: number,
+  s: number,
+  e: number,
+  n: number,
+): boolean {
+  const a = tri[3 * u]!,
+    b = tri[3 * u + 1]!,
+    c = tri[3 * u + 2]!,
+    xa = x[a]!,
+    ya = y[a]!,
+    xb = x[b]!,
+    yb = y[b]!,
+    xc = x[c]!,
+    yc = y[c]!;
+  if ((xa < w && xb < w && xc < w) || (xa > e && xb > e && xc > e)) return false;
+  return !((ya < s && yb < s && yc < s) || (ya > n && yb > n && yc > n));
+}
+
+/**
+ * By how much what touches a box may lie outside it by rounding: its frame is another's moved, and shares are rounded too, of
+ * long narrow triangles by more than coordinates.
+ */
+const roundingOf = (ax: number, ay: number, bx: number, by: number) =>
+  2 ** -30 * (1 + Math.max(Math.abs(ax), Math.abs(ay), Math.abs(bx), Math.abs(by)));
 
 /** Whether a segment comes within a distance of a box whose own box does: no corner's side of it holds the whole box. */
 function sidePasses(ax: number, ay: number, bx: number, by: number, reach: number) {

@@ -21,6 +21,7 @@ test.each([
   [102800, "the same where corners lie on one height but for the last digit"],
   [209328, "a middle on a side was followed from whichever triangle the walk came through, and summed in that order"],
   [8920, "the same where one walk left the mesh and another did not"],
+  [50279856, "a sliver that only rounding makes, by a level of before: its patch beside lay a last digit away"],
   [372, "triangles outside that touch an inner triangle's corner were taken whole"],
 ])("pair %d: %s", (k) => checkScene(sceneOf(k)!, true));
 
