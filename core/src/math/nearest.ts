@@ -19,60 +19,56 @@ export function nearestIndex(e: Float64Array, n: Float64Array): NearestIndex {
   tree.finish();
   const ids = tree.ids,
     at = tree.coords as Float64Array,
-    // Left, right, axis and the least squared distance of what waits; the tree is at most 32 deep.
-    waits = new Float64Array(4 * 64);
+    // Left, right, axis of what waits; the tree is at most 32 deep. Beside them the least squared distances.
+    waits = new Int32Array(3 * 64),
+    leasts = new Float64Array(64);
 
   const nearest: NearestIndex["nearest"] = (qe, qn, most, into, distances) => {
     let found = 0,
-      top = 4;
-    waits.set([0, ids.length - 1, 0, 0]);
-    const look = (k: number) => {
-      const de = at[2 * k]! - qe,
-        dn = at[2 * k + 1]! - qn,
-        d = de * de + dn * dn,
-        id = ids[k]!;
-      let to = found;
-      if (found === most) {
-        const last = distances[most - 1]!;
-        if (d > last || (d === last && id > into[most - 1]!)) return;
-        to = most - 1;
-      } else found++;
-      while (to > 0 && (distances[to - 1]! > d || (distances[to - 1] === d && into[to - 1]! > id))) {
-        distances[to] = distances[to - 1]!;
-        into[to] = into[to - 1]!;
-        to--;
-      }
-      distances[to] = d;
-      into[to] = id;
-    };
+      top = 1;
+    waits[0] = 0;
+    waits[1] = ids.length - 1;
+    waits[2] = 0;
+    leasts[0] = 0;
     while (top > 0) {
-      top -= 4;
-      const left = waits[top]!,
-        right = waits[top + 1]!,
-        axis = waits[top + 2]!;
-      if (found === most && waits[top + 3]! > distances[most - 1]!) continue;
-      if (right - left <= LEAF) {
-        for (let k = left; k <= right; k++) look(k);
-        continue;
-      }
-      const middle = (left + right) >> 1,
-        beside = axis === 0 ? qe - at[2 * middle]! : qn - at[2 * middle + 1]!;
-      look(middle);
-      // The half that the position lies in is looked through first.
-      for (const [from, to, least] of beside <= 0
-        ? [
-            [middle + 1, right, beside * beside],
-            [left, middle - 1, 0],
-          ]
-        : [
-            [left, middle - 1, beside * beside],
-            [middle + 1, right, 0],
-          ]) {
-        waits[top] = from!;
-        waits[top + 1] = to!;
-        waits[top + 2] = 1 - axis;
-        waits[top + 3] = least!;
-        top += 4;
+      top--;
+      let left = waits[3 * top]!,
+        right = waits[3 * top + 1]!,
+        axis = waits[3 * top + 2]!;
+      if (found === most && leasts[top]! > distances[most - 1]!) continue;
+      // Down to the leaf on the side of the position; each other side waits.
+      for (;;) {
+        const isLeaf = right - left <= LEAF,
+          middle = (left + right) >> 1;
+        for (let k = isLeaf ? left : middle; k <= (isLeaf ? right : middle); k++) {
+          const de = at[2 * k]! - qe,
+            dn = at[2 * k + 1]! - qn,
+            d = de * de + dn * dn;
+          let to = found;
+          if (found === most) {
+            const last = distances[most - 1]!;
+            if (d > last || (d === last && ids[k]! > into[most - 1]!)) continue;
+            to = most - 1;
+          } else found++;
+          const id = ids[k]!;
+          while (to > 0 && (distances[to - 1]! > d || (distances[to - 1] === d && into[to - 1]! > id))) {
+            distances[to] = distances[to - 1]!;
+            into[to] = into[to - 1]!;
+            to--;
+          }
+          distances[to] = d;
+          into[to] = id;
+        }
+        if (isLeaf) break;
+        const beside = axis === 0 ? qe - at[2 * middle]! : qn - at[2 * middle + 1]!,
+          isLow = beside <= 0;
+        waits[3 * top] = isLow ? middle + 1 : left;
+        waits[3 * top + 1] = isLow ? right : middle - 1;
+        axis = 1 - axis;
+        waits[3 * top + 2] = axis;
+        leasts[top++] = beside * beside;
+        if (isLow) right = middle - 1;
+        else left = middle + 1;
       }
     }
     return found;

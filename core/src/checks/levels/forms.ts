@@ -65,10 +65,11 @@ const ROUND = 20,
 const TOO_FAR_ALONG = 3;
 /** Shots within this many metres are one. */
 const COINCIDENT = 0.001;
-/** Looked at for visible ones: as many nearest shots at first, and at most. */
-const LOOKED = 44,
+/** Looked at for visible ones: as many nearest shots at first, beside lines, and at most. */
+const LOOKED = NEAR + 1,
+  LOOKED_BESIDE = 88,
   MOST_LOOKED = 176;
-/** Within a half turn and a little more of empty ground a shot stands at the edge. */
+/** With more empty ground on one side, nearly half a turn, a shot stands at the edge. */
 const WIDEST_GAP = Math.PI * 0.95;
 
 /** Makes the forms of a field, some shots at a time: `step` until it says that all are made. */
@@ -162,7 +163,7 @@ export class FormMaker {
   private openGroundOf(i: number): OpenGround | undefined {
     const { field, members } = this,
       { x, y } = field;
-    const seen = this.visible(x[i]!, y[i]!, i, 2 * LOOKED, Infinity)
+    const seen = this.visible(x[i]!, y[i]!, i, LOOKED_BESIDE, Infinity)
       .filter((j) => members.of(j).length === 0)
       .slice(0, ROUND);
     if (seen.length < LEAST_BESIDE) return undefined;
@@ -176,7 +177,7 @@ export class FormMaker {
       { x, y } = field;
     const lines = members.of(i),
       rays = raysOf(field, lines);
-    const seen = this.visible(x[i]!, y[i]!, i, rays.length ? 2 * LOOKED : LOOKED, rays.length ? Infinity : ROUND);
+    const seen = this.visible(x[i]!, y[i]!, i, rays.length ? LOOKED_BESIDE : LOOKED, rays.length ? Infinity : ROUND);
     for (let k = 0; k < Math.min(NEAR, this.looked); k++) near[NEAR * i + k] = this.found[k]!;
     for (const m of lines) {
       const s = field.strings[m.string]!;
@@ -187,7 +188,7 @@ export class FormMaker {
       this.pair(i, before[0], after[0], 1);
     }
     if (rays.length === 0) {
-      if (seen.length >= LEAST_BESIDE) this.put(i, seen, widestGap(field, i, seen) <= WIDEST_GAP);
+      if (seen.length >= LEAST_BESIDE) this.put(i, seen, !standsAtEdge(field, i, seen));
     } else if (rays.length > 1) this.besideLines(i, rays, seen);
   }
 
@@ -382,9 +383,35 @@ const turn = (a: number) => {
   return t < 0 ? t + 2 * Math.PI : t;
 };
 
-function widestGap(field: LevelField, i: number, shots: readonly number[]): number {
-  const angles = shots.map((j) => angle(field, i, j)).sort((a, b) => a - b);
-  let widest = angles[0]! + 2 * Math.PI - angles.at(-1)!;
-  for (let k = 1; k < angles.length; k++) widest = Math.max(widest, angles[k]! - angles[k - 1]!);
-  return widest;
+/** Whether the shots leave a gap round a shot that is wider than a sound one's. */
+function standsAtEdge({ x, y }: LevelField, i: number, shots: readonly number[]): boolean {
+  const n = shots.length;
+  // By their directions, as a share of a turn of squares: it rises as angles do.
+  for (let k = 0; k < n; k++) {
+    const dx = x[shots[k]!]! - x[i]!,
+      dy = y[shots[k]!]! - y[i]!,
+      along = dx / (Math.abs(dx) + Math.abs(dy)),
+      at = dy < 0 ? along - 1 : 1 - along;
+    let to = k;
+    for (; to > 0 && turns[to - 1]! > at; to--) {
+      turns[to] = turns[to - 1]!;
+      ways[2 * to] = ways[2 * to - 2]!;
+      ways[2 * to + 1] = ways[2 * to - 1]!;
+    }
+    turns[to] = at;
+    ways[2 * to] = dx;
+    ways[2 * to + 1] = dy;
+  }
+  for (let k = 0; k < n; k++) {
+    const next = (k + 1) % n,
+      [ax, ay, bx, by] = [ways[2 * k]!, ways[2 * k + 1]!, ways[2 * next]!, ways[2 * next + 1]!],
+      cross = ax * by - ay * bx,
+      dot = ax * bx + ay * by;
+    if (cross < 0 || (cross === 0 && dot < 0)) return true;
+    if (dot < 0 && Math.atan2(cross, dot) > WIDEST_GAP) return true;
+  }
+  return false;
 }
+
+const turns = new Float64Array(ROUND),
+  ways = new Float64Array(2 * ROUND);

@@ -10,6 +10,7 @@ import type { Moved, Residuals } from "./residuals";
 import { Cover, type Shots } from "./cover";
 import { gainOf, SeedTable, SHORTEST, type Interval, type Seed } from "./seeds";
 import { isAlike, type Spike } from "./spikes";
+import { someInOrder } from "./sweep";
 import { SPEAKS, toldOf, verdictOf, weigh, type Run, type RunLimits, type Shifted } from "./verdict";
 
 /** Of the largest gain, from which share on an interval is tried; stretches taken at most. */
@@ -54,7 +55,8 @@ export class RunSearch {
 
   /** All seeds of a field, weighed. */
   seeds(r: Residuals): Seeds {
-    const of = (kind: "short" | "long") => SeedTable.of(this.field, r, kind, (a, z) => this.cover.sums(r, a, z));
+    const some = someInOrder(this.field, r),
+      of = (kind: "short" | "long") => SeedTable.of(this.field, r, kind, some, (a, z) => this.cover.sums(r, a, z));
     return { short: of("short"), long: of("long") };
   }
 

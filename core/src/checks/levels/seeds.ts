@@ -4,6 +4,7 @@
  */
 import type { LevelField } from "./field";
 import type { Moved, Residuals } from "./residuals";
+import { leastSquares, stretchesOf, type FormsInOrder } from "./sweep";
 
 /** Positions in the order of the shots, both included. */
 export interface Interval {
@@ -40,6 +41,7 @@ export interface Sums {
 }
 export type SumsOf = (from: number, to: number) => Sums;
 export const gainOf = ({ s, q }: Sums) => (q > 0 ? (s * s) / q : 0);
+
 export class SeedTable {
   private constructor(
     private readonly lengths: readonly OfLength[],
@@ -50,8 +52,8 @@ export class SeedTable {
     private fallen = 1,
   ) {}
 
-  /** Short or long seeds of a field, all weighed. */
-  static of(field: LevelField, r: Residuals, kind: "short" | "long", sums: SumsOf): SeedTable {
+  /** Short or long seeds of a field, all weighed. `some` are forms of which Q is at least made up. */
+  static of(field: LevelField, r: Residuals, kind: "short" | "long", some: FormsInOrder, sums: SumsOf): SeedTable {
     const { starts } = field,
       longest = starts.reduce((most, s, q) => (q ? Math.max(most, s - starts[q - 1]!) : 0), 0),
       all: OfLength[] = [];
@@ -59,23 +61,17 @@ export class SeedTable {
       const length = kind === "short" ? SHORT[k] : LONG_FROM * 2 ** k;
       // Of more than half of a crew's shots nobody knows which half is wrong.
       if (length === undefined || length > longest / 2) break;
-      const step = Math.max(1, Math.floor(length / (kind === "short" ? 4 : 2))),
-        from: number[] = [];
-      for (let q = 0; q + 1 < starts.length; q++)
-        for (let p = starts[q]!; p + length <= starts[q + 1]!; p += step) from.push(p);
-      const gain = new Float64Array(from.length),
-        square = new Float64Array(from.length);
-      from.forEach((p, n) => {
-        const both = sums(p, p + length - 1);
-        gain[n] = gainOf(both);
-        square[n] = both.q;
+      const stretches = stretchesOf(field, length, Math.max(1, Math.floor(length / (kind === "short" ? 4 : 2))));
+      all.push({
+        length,
+        from: stretches.from,
+        gain: new Float64Array(stretches.from.length),
+        square: leastSquares(r, some, stretches),
       });
-      all.push({ length, from: Int32Array.from(from), gain, square });
     }
-    return new SeedTable(
-      all,
-      Float64Array.from({ length: field.count }, (_, i) => partOf(r, i)),
-    );
+    const table = new SeedTable(all, new Float64Array(field.count));
+    table.weigh(field, r, sums, new Uint8Array(field.count).fill(1));
+    return table;
   }
 
   copy(): SeedTable {
@@ -100,11 +96,16 @@ export class SeedTable {
   refresh(field: LevelField, r: Residuals, sums: SumsOf): void {
     if (this.moved.size === 0) return;
     const { of, starts, shots } = r.forms,
-      { order } = field,
-      changed = new Uint8Array(field.count),
-      before = new Int32Array(order.length + 1),
-      s = new Float64Array(order.length + 1);
+      changed = new Uint8Array(field.count);
     for (const i of this.moved) for (let c = starts[of[i]!]!; c < starts[of[i + 1]!]!; c++) changed[shots[c]!] = 1;
+    this.weigh(field, r, sums, changed);
+    this.moved.clear();
+    this.fallen = 1;
+  }
+
+  private weigh({ order }: LevelField, r: Residuals, sums: SumsOf, changed: Uint8Array): void {
+    const before = new Int32Array(order.length + 1),
+      s = new Float64Array(order.length + 1);
     for (let p = 0; p < order.length; p++) {
       const i = order[p]!;
       if (changed[i]) this.parts[i] = partOf(r, i);
@@ -124,8 +125,6 @@ export class SeedTable {
           square[n] = both.q;
         }
       }
-    this.moved.clear();
-    this.fallen = 1;
   }
 
   /** Of each length the seeds that gain most, do not overlap and are not much the same as a barred interval. */
