@@ -3,7 +3,7 @@ import KDBush from "kdbush";
 
 export interface NearestIndex {
   /**
-   * The `most` points nearest to a position, nearest first, of equal distances the lower index first: written to `into`,
+   * The `most` points nearest to a position, nearest first, of equal distances the lower rank first: written to `into`,
    * their squared distances to `distances`. Returns how many there are.
    */
   nearest(e: number, n: number, most: number, into: Int32Array, distances: Float64Array): number;
@@ -11,13 +11,14 @@ export interface NearestIndex {
 
 const LEAF = 16;
 
-/** An index over points without gaps: none of their coordinates is NaN. */
-export function nearestIndex(e: Float64Array, n: Float64Array): NearestIndex {
+/** An index over points without gaps: none of their coordinates is NaN. Their rank is their index where none is given. */
+export function nearestIndex(e: Float64Array, n: Float64Array, rank?: Int32Array): NearestIndex {
   if (e.length === 0) return { nearest: () => 0 };
   const tree = new KDBush(e.length, LEAF, Float64Array);
   for (let i = 0; i < e.length; i++) tree.add(e[i]!, n[i]!);
   tree.finish();
   const ids = tree.ids,
+    rankOf = rank ?? Int32Array.from(e, (_, i) => i),
     at = tree.coords as Float64Array,
     // Left, right, axis of what waits; the tree is at most 32 deep. Beside them the least squared distances.
     waits = new Int32Array(3 * 64),
@@ -47,11 +48,14 @@ export function nearestIndex(e: Float64Array, n: Float64Array): NearestIndex {
           let to = found;
           if (found === most) {
             const last = distances[most - 1]!;
-            if (d > last || (d === last && ids[k]! > into[most - 1]!)) continue;
+            if (d > last || (d === last && rankOf[ids[k]!]! > rankOf[into[most - 1]!]!)) continue;
             to = most - 1;
           } else found++;
           const id = ids[k]!;
-          while (to > 0 && (distances[to - 1]! > d || (distances[to - 1] === d && into[to - 1]! > id))) {
+          while (
+            to > 0 &&
+            (distances[to - 1]! > d || (distances[to - 1] === d && rankOf[into[to - 1]!]! > rankOf[id]!))
+          ) {
             distances[to] = distances[to - 1]!;
             into[to] = into[to - 1]!;
             to--;

@@ -1,5 +1,6 @@
 /** The sums of an interval of the crew's order over the forms that it touches, made anew or followed as its ends move. */
 import type { LevelField } from "./field";
+import type { Members } from "./members";
 import type { Residuals } from "./residuals";
 import type { Sums } from "./seeds";
 
@@ -15,6 +16,7 @@ export class Cover {
 
   constructor(
     readonly field: LevelField,
+    readonly members: Members,
     forms: number,
   ) {
     this.v = new Float64Array(forms);

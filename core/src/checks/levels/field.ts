@@ -9,6 +9,7 @@ import { METRES, type Unit } from "../../math/units";
 import { KINDS } from "../../records/kinds";
 import { shotsByIntake } from "../../points/shots";
 import type { PointTable } from "../../points/table";
+import { alongCurve } from "../../surface/curve";
 
 /** A line's shots in the field, in order. */
 export interface FieldString {
@@ -26,7 +27,7 @@ export interface LevelField {
   y: Float64Array;
   /** Above a level near the middle of all. */
   z: Float64Array;
-  /** Table row of each shot. */
+  /** Table row of each shot; of shots that are equally far from a position the lower row is the nearer. */
   row: Int32Array;
   /** Shots in the order in which they were taken, one intake after another; what no crew measured is in none. */
   order: Int32Array;
@@ -94,26 +95,33 @@ export function fieldOfJob(
   const draped = new Set<number>();
   for (const l of lines) if (l.entry.breakline === "draped") for (const i of l.shots) draped.add(i);
   for (const l of lines) if (l.entry.breakline === "fixed") for (const i of l.shots) draped.delete(i);
-  const shotOf = new Int32Array(t.count).fill(-1),
-    row = new Int32Array(t.count),
-    positions = new PositionCounts(t.e, t.n);
-  let count = 0;
+  const positions = new PositionCounts(t.e, t.n),
+    taken: number[] = [];
   for (let i = 0; i < t.count; i++) {
     if (t.deleted[i] || !coded.ground[i] || !coded.usable[i] || !Number.isFinite(t.z[i]!)) continue;
     if (!Number.isFinite(t.e[i]!) || !Number.isFinite(t.n[i]!) || doubtful.has(i) || draped.has(i)) continue;
-    if (!positions.isAmongFirst(i, AT_ONE_POSITION)) continue;
-    shotOf[i] = count;
-    row[count++] = i;
+    if (positions.isAmongFirst(i, AT_ONE_POSITION)) taken.push(i);
   }
-  const x = new Float64Array(count),
+  const count = taken.length,
+    x = new Float64Array(count),
     y = new Float64Array(count),
     z = new Float64Array(count);
   // Rounded, so that another level of the first shot leaves the others as they are.
   const [oe, on, oz] = count
-    ? [t.e[row[0]!]!, t.n[row[0]!]!, t.z[row[0]!]!].map((c) => 100 * Math.round(c / 100))
+    ? [t.e[taken[0]!]!, t.n[taken[0]!]!, t.z[taken[0]!]!].map((c) => 100 * Math.round(c / 100))
     : [0, 0, 0];
+  // What is near in plan is near in memory: each shot is asked together with those round it.
+  const row = Int32Array.from(
+      alongCurve(
+        Float64Array.from(taken, (i) => t.e[i]!),
+        Float64Array.from(taken, (i) => t.n[i]!),
+      ),
+      (k) => taken[k]!,
+    ),
+    shotOf = new Int32Array(t.count).fill(-1);
   for (let k = 0; k < count; k++) {
     const i = row[k]!;
+    shotOf[i] = k;
     x[k] = (t.e[i]! - oe!) * metres;
     y[k] = (t.n[i]! - on!) * metres;
     z[k] = (t.z[i]! - oz!) * metres;
@@ -122,10 +130,10 @@ export function fieldOfJob(
   const measured = KINDS.indexOf("measured"),
     order = new Int32Array(count),
     starts = [0];
-  let taken = 0;
+  let ordered = 0;
   for (const shots of shotsByIntake(t)) {
-    for (const i of shots) if (shotOf[i]! >= 0 && t.kind[i] === measured) order[taken++] = shotOf[i]!;
-    if (taken > starts.at(-1)!) starts.push(taken);
+    for (const i of shots) if (shotOf[i]! >= 0 && t.kind[i] === measured) order[ordered++] = shotOf[i]!;
+    if (ordered > starts.at(-1)!) starts.push(ordered);
   }
 
   const strings: FieldString[] = [],
@@ -145,8 +153,8 @@ export function fieldOfJob(
     x,
     y,
     z,
-    row: row.slice(0, count),
-    order: order.slice(0, taken),
+    row,
+    order: order.slice(0, ordered),
     starts: Int32Array.from(starts),
     strings,
     walls: Float64Array.from(walls),

@@ -6,11 +6,12 @@
  * one for each side, none of which mixes sides. Any shot within a line has one along it. Weights by a cubic radial
  * function with a linear tail and a nugget (Wendland 2005, ch. 8). Lengths in metres.
  */
-import { boxIndex, type BoxIndex } from "../../math/near";
 import { Bytes, Doubles, Ints, Singles } from "../../math/grow";
 import { nearestIndex, type NearestIndex } from "../../math/nearest";
 import type { FieldString, LevelField } from "./field";
+import { membersOf, type Member, type Members } from "./members";
 import { Radial } from "./radial";
+import { COINCIDENT, Sight } from "./walls";
 
 /** All forms of a field: form f has the entries [starts[f], starts[f + 1]), its own shot's first, with coefficient 1. */
 export interface LevelForms {
@@ -63,8 +64,6 @@ const ROUND = 20,
   OF_LINE = 3;
 /** Σ c² above which a form along a line leans too far. */
 const TOO_FAR_ALONG = 3;
-/** Shots within this many metres are one. */
-const COINCIDENT = 0.001;
 /** Looked at for visible ones: as many nearest shots at first, beside lines, and at most. */
 const LOOKED = NEAR + 1,
   LOOKED_BESIDE = 88,
@@ -75,8 +74,8 @@ const WIDEST_GAP = Math.PI * 0.95;
 /** Makes the forms of a field, some shots at a time: `step` until it says that all are made. */
 export class FormMaker {
   private readonly index: NearestIndex;
-  private readonly walls: BoxIndex;
-  private readonly members: Members;
+  private readonly sight: Sight;
+  readonly members: Members;
   private readonly found = new Int32Array(MOST_LOOKED);
   private readonly distances = new Float64Array(MOST_LOOKED);
   private readonly radial = new Radial(Math.max(ROUND, BESIDE + 2 * OF_LINE));
@@ -95,14 +94,9 @@ export class FormMaker {
   private next = 0;
 
   constructor(private readonly field: LevelField) {
-    const { count, x, y, walls: w } = field;
-    this.index = nearestIndex(x, y);
-    this.walls = boxIndex(w.length / 4, (k) => [
-      Math.min(w[4 * k]!, w[4 * k + 2]!),
-      Math.min(w[4 * k + 1]!, w[4 * k + 3]!),
-      Math.max(w[4 * k]!, w[4 * k + 2]!),
-      Math.max(w[4 * k + 1]!, w[4 * k + 3]!),
-    ]);
+    const { count, x, y } = field;
+    this.index = nearestIndex(x, y, field.row);
+    this.sight = new Sight(field);
     this.members = membersOf(field);
     this.near = new Int32Array(NEAR * count).fill(-1);
     this.of = new Int32Array(count + 1);
@@ -278,17 +272,16 @@ export class FormMaker {
 
   /** The nearest shots seen from a position, nearest first: none that stands there, none behind a dividing line. */
   private visible(x: number, y: number, own: number, first: number, most: number): number[] {
-    const { field } = this;
     for (let look = first; ; look = Math.min(2 * look, MOST_LOOKED)) {
       this.looked = this.index.nearest(x, y, look, this.found, this.distances);
       const all = this.looked < look || look === MOST_LOOKED,
         reach = Math.sqrt(this.distances[this.looked - 1] ?? 0);
-      const walls = this.walls.search(x - reach, y - reach, x + reach, y + reach);
+      this.sight.from(x, y, reach);
       const seen: number[] = [];
       for (let k = 0; k < this.looked && seen.length < most; k++) {
         const j = this.found[k]!;
         if (j === own || this.distances[k]! <= COINCIDENT * COINCIDENT) continue;
-        if (walls.length === 0 || !hidden(field, x, y, j, walls)) seen.push(j);
+        if (!this.sight.isHidden(j, this.distances[k]!)) seen.push(j);
       }
       if (all || seen.length >= Math.min(most, ROUND)) return seen;
     }
@@ -298,49 +291,6 @@ export class FormMaker {
     const { x, y } = this.field;
     return Math.hypot(x[i]! - x[j]!, y[i]! - y[j]!) > COINCIDENT;
   }
-}
-
-/** Whether a wall stands between a position and a shot; one that either stands on does not. */
-function hidden({ x, y, walls: w }: LevelField, px: number, py: number, j: number, near: readonly number[]): boolean {
-  const qx = x[j]!,
-    qy = y[j]!,
-    dx = qx - px,
-    dy = qy - py;
-  for (const k of near) {
-    const ax = w[4 * k]!,
-      ay = w[4 * k + 1]!,
-      bx = w[4 * k + 2]!,
-      by = w[4 * k + 3]!;
-    // An end that lies exactly in the line of sight belongs to one side, so that two pieces that meet there leave no gap.
-    if (dx * (ay - py) - dy * (ax - px) >= 0 === dx * (by - py) - dy * (bx - px) >= 0) continue;
-    const length = Math.hypot(bx - ax, by - ay),
-      p = ((bx - ax) * (py - ay) - (by - ay) * (px - ax)) / length,
-      q = ((bx - ax) * (qy - ay) - (by - ay) * (qx - ax)) / length;
-    if (Math.abs(p) > COINCIDENT && Math.abs(q) > COINCIDENT && p > 0 !== q > 0) return true;
-  }
-  return false;
-}
-
-/** Where a shot stands on lines. */
-interface Member {
-  string: number;
-  at: number;
-}
-interface Members {
-  of(shot: number): readonly Member[];
-}
-
-function membersOf(field: LevelField): Members {
-  const all = new Map<number, Member[]>(),
-    none: Member[] = [];
-  field.strings.forEach((s, string) =>
-    s.shots.forEach((shot, at) => {
-      const known = all.get(shot);
-      if (known) known.push({ string, at });
-      else all.set(shot, [{ string, at }]);
-    }),
-  );
-  return { of: (shot) => all.get(shot) ?? none };
 }
 
 /** A dividing line's way from a shot, one direction. */

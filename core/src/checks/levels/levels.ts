@@ -81,7 +81,7 @@ export class LevelCheck {
     while (!maker.step(AT_ONCE)) yield maker.share;
     const forms = maker.take(),
       base = Residuals.of(field, forms, formsByShot(forms)),
-      search = new RunSearch(field, (shot) => maker.openGround(shot), forms.count);
+      search = new RunSearch(field, maker.members, (shot) => maker.openGround(shot), forms.count);
     this.begun = undefined;
     return { field, maker, forms, base, search, seeds: search.seeds(base) };
   }

@@ -44,11 +44,6 @@ export function formsByShot(f: LevelForms): FormsByShot {
   return { of, forms, coefs, owner };
 }
 
-export interface Moved {
-  shots: readonly number[];
-  fallen: number;
-}
-
 export class Residuals {
   private constructor(
     readonly field: LevelField,
@@ -99,7 +94,6 @@ export class Residuals {
     }
     if (!any) return last;
     out.moved.clear();
-    out.fall = out.fallen = 1;
     for (let i = 0; i < z.length; i++)
       if (touched[i]) for (let f = forms.of[i]!; f < forms.of[i + 1]!; f++) out.measure(f);
     const { near } = forms;
@@ -109,7 +103,6 @@ export class Residuals {
           if (out.weigh(i) !== last.scale[i] || touched[i]) out.moved.add(i);
           break;
         }
-    out.settleFall();
     return out;
   }
 
@@ -137,22 +130,11 @@ export class Residuals {
   private readonly changed = new Set<number>();
   private readonly moved = new Set<number>();
 
-  /** The smallest share of its weight that a form kept when scales were weighed last. */
-  private fall = 1;
-  /** The product of these: no form's weight fell to less of what it was when this was asked last. */
-  private fallen = 1;
-
-  /** Shots whose residual or scale is another since this was asked last, and to which share weights fell at most. */
-  takeMoved(): Moved {
-    const all = { shots: [...this.moved], fallen: this.fallen };
+  /** Shots whose residual or scale is another since this was asked last; scales that moved by little are not told. */
+  takeMoved(): number[] {
+    const all = [...this.moved];
     this.moved.clear();
-    this.fallen = 1;
     return all;
-  }
-
-  private settleFall(): void {
-    this.fallen *= this.fall;
-    this.fall = 1;
   }
 
   /** Weighs the scales again where residuals changed and near there; returns the shots concerned. */
@@ -170,7 +152,6 @@ export class Residuals {
       const before = this.scale[i]!;
       if (Math.abs(this.weigh(i) - before) > TOLD_FROM * before) this.moved.add(i);
     }
-    this.settleFall();
     return shots;
   }
 
@@ -204,12 +185,7 @@ export class Residuals {
       for (let f = of[near[k]!]!; f < of[near[k]! + 1]! && n < NEAR; f++)
         if (!this.silent[f]) sizes[n++] = Math.abs(this.r[f]!) / spread[f]!;
     const scale = (this.scale[i] = Math.max(LEAST_SCALE, OF_MEDIAN * (n ? medianOf(n) : 0)));
-    for (let f = of[i]!; f < of[i + 1]!; f++) {
-      const was = this.weight[f]!,
-        now = this.silent[f] ? 0 : 1 / (spread[f]! * scale) ** 2;
-      this.weight[f] = now;
-      if (now < was) this.fall = Math.min(this.fall, now / was);
-    }
+    for (let f = of[i]!; f < of[i + 1]!; f++) this.weight[f] = this.silent[f] ? 0 : 1 / (spread[f]! * scale) ** 2;
     return scale;
   }
 }

@@ -6,11 +6,12 @@
  */
 import type { LevelField } from "./field";
 import type { OpenGrounds } from "./forms";
-import type { Moved, Residuals } from "./residuals";
+import type { Members } from "./members";
+import type { Residuals } from "./residuals";
 import { Cover, type Shots } from "./cover";
 import { gainOf, SeedTable, SHORTEST, type Interval, type Seed } from "./seeds";
 import { isAlike, type Spike } from "./spikes";
-import { someInOrder } from "./sweep";
+import { Sweep } from "./sweep";
 import { SPEAKS, toldOf, verdictOf, weigh, type Run, type RunLimits, type Shifted } from "./verdict";
 
 /** Of the largest gain, from which share on an interval is tried; stretches taken at most. */
@@ -21,6 +22,9 @@ const EXPLAINS_ENOUGH = 0.4,
   ATTEMPTS = 6;
 /** Stretches of smaller shifts are noise, in metres. */
 const NOISE = 0.07;
+
+/** Shifts that differ by less are the same, in metres: fitted again they are left. */
+const SAME_SHIFT = 1e-7;
 
 /** Shots by which the ends of a seed are moved; long ones by up to half of their length. */
 const STEPS = [1, 2, 3, 5, 8, 13, 21, 34, 55, 89, 144, 233],
@@ -47,16 +51,17 @@ export class RunSearch {
 
   constructor(
     private readonly field: LevelField,
+    members: Members,
     private readonly openGround: OpenGrounds,
     forms: number,
   ) {
-    this.cover = new Cover(field, forms);
+    this.cover = new Cover(field, members, forms);
   }
 
   /** All seeds of a field, weighed. */
   seeds(r: Residuals): Seeds {
-    const some = someInOrder(this.field, r),
-      of = (kind: "short" | "long") => SeedTable.of(this.field, r, kind, some, (a, z) => this.cover.sums(r, a, z));
+    const sweep = new Sweep(this.field, r.forms),
+      of = (kind: "short" | "long") => SeedTable.of(this.field, r, kind, sweep, (a, z) => this.cover.sums(r, a, z));
     return { short: of("short"), long: of("long") };
   }
 
@@ -181,6 +186,7 @@ export class RunSearch {
     for (let round = 0; round < rounds; round++)
       for (const run of runs) {
         const more = this.cover.shiftOf(r, run.from, run.to);
+        if (Math.abs(more) < SAME_SHIFT) continue;
         run.shift += more;
         this.lower(r, run.from, run.to, more);
       }
@@ -278,7 +284,7 @@ function sequenceOf(starts: Int32Array, position: number): number {
 
 export const copyOf = ({ short, long }: Seeds): Seeds => ({ short: short.copy(), long: long.copy() });
 
-function tell({ short, long }: Seeds, moved: Moved): void {
+function tell({ short, long }: Seeds, moved: readonly number[]): void {
   short.tell(moved);
   long.tell(moved);
 }

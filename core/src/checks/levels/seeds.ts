@@ -3,8 +3,8 @@
  * their length, long ones every half. Each keeps its gain; only those with a shot whose forms moved are weighed again.
  */
 import type { LevelField } from "./field";
-import type { Moved, Residuals } from "./residuals";
-import { leastSquares, stretchesOf, type FormsInOrder } from "./sweep";
+import type { Residuals } from "./residuals";
+import { stretchesOf, type Stretches, type Sweep } from "./sweep";
 
 /** Positions in the order of the shots, both included. */
 export interface Interval {
@@ -24,14 +24,16 @@ const TRIED = 30,
   OF_EACH_LENGTH = 3;
 /** Sums of many parts are not exact to the last digit. */
 const ALMOST = 0.999;
+/** By every so manieth form alone most seeds are seen to gain too little: none takes anything from Q. */
+const EVERY = 8;
 
 /** Seeds of one length. */
-interface OfLength {
-  length: number;
-  from: Int32Array;
+interface OfLength extends Stretches {
   gain: Float64Array;
-  /** No more than Q of each. */
+  /** Q of each, or what it is at least. */
   square: Float64Array;
+  /** 1 where it is Q. */
+  isWhole: Uint8Array;
 }
 
 /** S and Q of an interval. */
@@ -44,16 +46,18 @@ export const gainOf = ({ s, q }: Sums) => (q > 0 ? (s * s) / q : 0);
 
 export class SeedTable {
   private constructor(
+    private readonly sweep: Sweep,
     private readonly lengths: readonly OfLength[],
     /** What each shot adds to S of an interval that holds it. */
     private readonly parts: Float64Array,
-    /** Shots whose residual or scale moved since the gains were weighed, and to which share weights fell. */
+    /** The weight of each form that is in the squares. */
+    private readonly weights: Float64Array,
+    /** Shots whose residual or scale moved since the gains were weighed. */
     private readonly moved = new Set<number>(),
-    private fallen = 1,
   ) {}
 
-  /** Short or long seeds of a field, all weighed. `some` are forms of which Q is at least made up. */
-  static of(field: LevelField, r: Residuals, kind: "short" | "long", some: FormsInOrder, sums: SumsOf): SeedTable {
+  /** Short or long seeds of a field, all weighed. */
+  static of(field: LevelField, r: Residuals, kind: "short" | "long", sweep: Sweep, sums: SumsOf): SeedTable {
     const { starts } = field,
       longest = starts.reduce((most, s, q) => (q ? Math.max(most, s - starts[q - 1]!) : 0), 0),
       all: OfLength[] = [];
@@ -61,69 +65,79 @@ export class SeedTable {
       const length = kind === "short" ? SHORT[k] : LONG_FROM * 2 ** k;
       // Of more than half of a crew's shots nobody knows which half is wrong.
       if (length === undefined || length > longest / 2) break;
-      const stretches = stretchesOf(field, length, Math.max(1, Math.floor(length / (kind === "short" ? 4 : 2))));
+      const stretches = stretchesOf(field, length, Math.max(1, Math.floor(length / (kind === "short" ? 4 : 2)))),
+        count = stretches.from.length;
       all.push({
-        length,
-        from: stretches.from,
-        gain: new Float64Array(stretches.from.length),
-        square: leastSquares(r, some, stretches),
+        ...stretches,
+        gain: new Float64Array(count),
+        square: new Float64Array(count),
+        isWhole: new Uint8Array(count),
       });
     }
-    const table = new SeedTable(all, new Float64Array(field.count));
-    table.weigh(field, r, sums, new Uint8Array(field.count).fill(1));
+    const table = new SeedTable(sweep, all, new Float64Array(field.count), new Float64Array(r.forms.count));
+    table.weigh(field, r, sums, new Uint8Array(field.count).fill(1), EVERY);
     return table;
   }
 
   copy(): SeedTable {
     return new SeedTable(
-      this.lengths.map((l) => ({ ...l, gain: l.gain.slice(), square: l.square.slice() })),
+      this.sweep,
+      this.lengths.map((l) => ({ ...l, gain: l.gain.slice(), square: l.square.slice(), isWhole: l.isWhole.slice() })),
       this.parts.slice(),
+      this.weights.slice(),
       new Set(this.moved),
-      this.fallen,
     );
   }
 
   /** Tells of shots whose residual or scale moved. */
-  tell({ shots, fallen }: Moved): void {
+  tell(shots: readonly number[]): void {
     for (const i of shots) this.moved.add(i);
-    this.fallen *= fallen;
+  }
+
+  /** Weighs again what shots that moved take part in. */
+  refresh(field: LevelField, r: Residuals, sums: SumsOf): void {
+    if (this.moved.size === 0) return;
+    const changed = new Uint8Array(field.count);
+    for (const i of this.moved) for (let f = r.forms.of[i]!; f < r.forms.of[i + 1]!; f++) markShotsOf(r, f, changed);
+    this.weigh(field, r, sums, changed, 1);
+    this.moved.clear();
   }
 
   /**
-   * Weighs again what shots that moved take part in. Seeds that cannot gain enough to be tried, by their new S and the
-   * least that Q can be, are left: what they gain is not asked for.
+   * Weighs the seeds with a shot that changed; by every so manieth form at first. Those that cannot gain enough to be
+   * tried, by their S and the least that Q can be, are left: what they gain is not asked for.
    */
-  refresh(field: LevelField, r: Residuals, sums: SumsOf): void {
-    if (this.moved.size === 0) return;
-    const { of, starts, shots } = r.forms,
-      changed = new Uint8Array(field.count);
-    for (const i of this.moved) for (let c = starts[of[i]!]!; c < starts[of[i + 1]!]!; c++) changed[shots[c]!] = 1;
-    this.weigh(field, r, sums, changed);
-    this.moved.clear();
-    this.fallen = 1;
-  }
-
-  private weigh({ order }: LevelField, r: Residuals, sums: SumsOf, changed: Uint8Array): void {
+  private weigh({ order }: LevelField, r: Residuals, sums: SumsOf, changed: Uint8Array, every: number): void {
+    const { sweep, weights, parts } = this,
+      another = changed.slice();
+    for (let f = 0; f < weights.length; f += every) {
+      const more = r.weight[f]! - weights[f]!;
+      if (more === 0) continue;
+      markShotsOf(r, f, another);
+      sweep.form(f);
+      for (const l of this.lengths) sweep.add(more, l, l.square, f % EVERY === 0 ? undefined : l.isWhole);
+    }
+    weights.set(r.weight);
     const before = new Int32Array(order.length + 1),
       s = new Float64Array(order.length + 1);
     for (let p = 0; p < order.length; p++) {
       const i = order[p]!;
-      if (changed[i]) this.parts[i] = partOf(r, i);
+      if (another[i]) parts[i] = partOf(r, i);
       before[p + 1] = before[p]! + changed[i]!;
-      s[p + 1] = s[p]! + this.parts[i]!;
+      s[p + 1] = s[p]! + parts[i]!;
     }
-    for (const { length, from, gain, square } of this.lengths)
+    for (const { length, from, gain, square, isWhole } of this.lengths)
       for (let n = 0; n < from.length; n++) {
         const p = from[n]!,
           end = p + length;
         if (before[end] === before[p]) continue;
-        square[n]! *= this.fallen;
-        if ((s[end]! - s[p]!) ** 2 < ALMOST * TRIED * square[n]!) gain[n] = 0;
-        else {
-          const both = sums(p, end - 1);
-          gain[n] = gainOf(both);
-          square[n] = both.q;
-        }
+        const part = { s: s[end]! - s[p]!, q: square[n]! };
+        gain[n] = 0;
+        if (part.s ** 2 < ALMOST * TRIED * part.q) continue;
+        const both = isWhole[n] ? part : sums(p, end - 1);
+        gain[n] = gainOf(both);
+        square[n] = both.q;
+        isWhole[n] = 1;
       }
   }
 
@@ -146,6 +160,10 @@ function highestOf({ length, from, gain }: OfLength, barred: readonly Interval[]
     top.push({ gain: gain[best]!, from: from[best]!, to: from[best]! + length - 1 });
   }
   return top;
+}
+
+function markShotsOf({ forms: { starts, shots } }: Residuals, form: number, marks: Uint8Array): void {
+  for (let c = starts[form]!; c < starts[form + 1]!; c++) marks[shots[c]!] = 1;
 }
 
 function partOf(r: Residuals, shot: number): number {

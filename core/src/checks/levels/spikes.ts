@@ -142,7 +142,8 @@ export function findSpikes(
     settle(r, found, limits);
     looked = r.rescale();
   }
-  return [...found.values()].sort((a, b) => a.shot - b.shot);
+  const { row } = r.field;
+  return [...found.values()].sort((a, b) => row[a.shot]! - row[b.shot]!);
 }
 
 /** What was found, each by its neighbours as they are now; one that stands out no more is put back. */

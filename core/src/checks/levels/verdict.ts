@@ -113,7 +113,7 @@ export function verdictOf(
   const { gain, explained, left, witnesses } = weighed;
   if (gain < TOLD || explained < EXPLAINED || left > LEFT) return "none";
   if (Math.abs(run.shift) < limits.least || witnesses < limits.shots) return "none";
-  const along = Math.abs(shareAlong(r, run, all) - 1);
+  const along = Math.abs(shareAlong(cover, r, run, all) - 1);
   if (!(along <= ALONG)) return "none";
   const stretch = stretchOf(cover, run),
     ends = endsOf(cover, r, run, stretch);
@@ -164,12 +164,13 @@ function othersLike({ field }: Cover, run: Shifted, all: readonly Shifted[]): (s
  * levels as they are, stretches that are off by as much taken together; what was taken for a spike says nothing. NaN where
  * nothing tells; 1 where it does not stand on a line.
  */
-function shareAlong(r: Residuals, run: Shifted, all: readonly Shifted[]): number {
+function shareAlong({ members }: Cover, r: Residuals, run: Shifted, all: readonly Shifted[]): number {
   // The levels are those of the residuals' own field: what is kept of the search may be of an earlier one.
   const { field } = r;
   const own = new Set(field.order.subarray(run.from, run.to + 1)),
-    isMost = field.strings.some((s) => s.shots.filter((i) => own.has(i)).length > OF_ONE_LINE * own.size);
-  if (!isMost) return 1;
+    onLine = new Map<number, number>();
+  for (const i of own) for (const { string } of members.of(i)) onLine.set(string, (onLine.get(string) ?? 0) + 1);
+  if (!(Math.max(0, ...onLine.values()) > OF_ONE_LINE * own.size)) return 1;
   const alike = new Set(own),
     shifts = new Map<number, number>();
   for (const o of all)
@@ -206,7 +207,7 @@ function shareAlong(r: Residuals, run: Shifted, all: readonly Shifted[]): number
 export function toldOf(cover: Cover, r: Residuals, run: Shifted, explained: number, unclear: boolean): Run {
   const { from, to } = run,
     { starts, shots, coefs } = r.forms,
-    { field } = cover,
+    { field, members } = cover,
     by = new Map<number, number>();
   cover.cover(r, from, to);
   let q = 0;
@@ -221,8 +222,8 @@ export function toldOf(cover: Cover, r: Residuals, run: Shifted, explained: numb
       by.set(shots[c]!, (by.get(shots[c]!) ?? 0) + (v * coefs[c]! * own) / (s * s));
   }
   const variance = [...by.values()].reduce((sum, x) => sum + x * x, 0),
-    onLines = new Set(field.strings.flatMap((s) => [...s.shots])),
-    most = field.order.subarray(from, to + 1).filter((i) => onLines.has(i)).length > (to - from + 1) / 2,
-    sigma = Math.max(LEAST_SIGMA, ((most ? WIDER_ON_LINES : WIDER) * Math.sqrt(variance)) / q);
+    onLines = field.order.subarray(from, to + 1).filter((i) => members.of(i).length > 0).length,
+    isMost = onLines > (to - from + 1) / 2,
+    sigma = Math.max(LEAST_SIGMA, ((isMost ? WIDER_ON_LINES : WIDER) * Math.sqrt(variance)) / q);
   return { ...run, explained, unclear, sigma };
 }
