@@ -36,7 +36,7 @@ export class Radial {
     y: number,
     shots: number[],
   ): { shots: number[]; weights: number[] } | undefined {
-    const reach = this.place(field, x, y, shots);
+    const reach = this.measure(field, x, y, shots);
     for (const tail of [3, 1]) {
       const weights = (tail === 3 && reach < WELL && this.solveQuick(shots.length)) || this.solve(shots.length, tail);
       let square = weights ? 0 : Infinity;
@@ -47,7 +47,7 @@ export class Radial {
   }
 
   /** Offsets and distances of the shots in h; returns the largest cube of a distance. */
-  private place({ x, y }: LevelField, px: number, py: number, shots: readonly number[]): number {
+  private measure({ x, y }: LevelField, px: number, py: number, shots: readonly number[]): number {
     const { d, u, v } = this,
       n = shots.length,
       // The six least distances, rising.
@@ -104,9 +104,16 @@ export class Radial {
         r3 = vk;
       for (let l = 0; l < k; l++) {
         const other = l * n;
-        let sum = a[row + l]! + tau * (1 + u[l]! * uk + v[l]! * vk);
-        for (let m = 0; m < l; m++) sum -= a[row + m]! * a[other + m]!;
-        sum *= a[other + l]!;
+        let sum = a[row + l]! + tau * (1 + u[l]! * uk + v[l]! * vk),
+          more = 0,
+          m = 0;
+        // Two sums, neither of which waits for the other.
+        for (; m + 1 < l; m += 2) {
+          sum -= a[row + m]! * a[other + m]!;
+          more -= a[row + m + 1]! * a[other + m + 1]!;
+        }
+        if (m < l) sum -= a[row + m]! * a[other + m]!;
+        sum = (sum + more) * a[other + l]!;
         a[row + l] = sum;
         pivot -= sum * sum;
         r0 -= sum * b[4 * l]!;

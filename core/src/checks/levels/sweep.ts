@@ -90,9 +90,9 @@ export class Sweep {
       { length, step, of } = stretches;
     for (let k = 0; k < count; k++) {
       const q = sequences[k]!,
-        place = positions[k]! - starts[q]!;
-      first[k] = of[q]! + (place < length ? 0 : ((place - length) / step + 1) | 0);
-      last[k] = Math.min(of[q + 1]! - 1, of[q]! + ((place / step) | 0));
+        along = positions[k]! - starts[q]!;
+      first[k] = of[q]! + (along < length ? 0 : ((along - length) / step + 1) | 0);
+      last[k] = Math.min(of[q + 1]! - 1, of[q]! + ((along / step) | 0));
     }
     // The stretches in their order: shots that come into them are added, those that they leave behind are taken out.
     let into = 0,
