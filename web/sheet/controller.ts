@@ -2,7 +2,7 @@
  * The sheet without React: the window onto the plan, what is drawn when, and what pointing and keys do. It listens to
  * the job's store by itself, so that a change draws only what it touches, and says each frame in `data-frame`.
  */
-import { METRES } from "@bramble/core";
+import { METRES, type DrawingSettings } from "@bramble/core";
 import { lookOfSurface } from "@bramble/core/drawing/surface-look";
 import { rowsOf } from "../lib/rows";
 import { lastOf, sameItems } from "../lib/last-of";
@@ -10,18 +10,21 @@ import { mark } from "../lib/marks";
 import { useJob, type Store } from "../lib/store";
 import { lineAt } from "../lib/view";
 import { fitTo, toPlan, zoomAt, type PlanView } from "./camera";
+import { DraftLayer } from "./draft-layer";
 import { inSight } from "./drafting";
 import { drawnExtent } from "./extent";
 import { Gesture } from "./gesture";
-import { LayerStock, shownSurface, SHEET_LAYERS } from "./layers";
+import { LayerStock, shownSurface, SHEET_LAYERS, spacingOf } from "./layers";
 import { drawOverlay } from "./overlay";
 import { pick } from "./pick";
 import { useReadout } from "./readout-store";
 import { PlanScene } from "./scene";
 import { groundUnder } from "./surface-reader";
 import { SEEN, sheetColors, type SheetColors } from "./theme";
+import { farAt } from "./thinning";
 import { PositionTool } from "./tools/position";
 import { lookOf } from "./look-now";
+import { meaningOf } from "./meaning";
 import { CornersTool } from "./tools/corners";
 import { MeshTool } from "./tools/mesh";
 import { RingTool } from "./tools/ring";
@@ -40,6 +43,17 @@ const SOON = 150;
 /** Milliseconds after the last movement until everything is drawn again. */
 const REST = 300;
 
+const NO_DRAWING: DrawingSettings = {};
+
+/** All that the fine drawing shows, beside its window. */
+function readsOfDraft(s: Store, unitsPerMm: number, colors: SheetColors): readonly unknown[] {
+  const { view, job, layers } = s,
+    { points, lines, shots } = layers;
+  const drawn = [view.lines, view.chains, view.symbols, job.points.e, job.points.n, job.drawing, s.layout],
+    how = [points, lines, shots, unitsPerMm, colors, s.onlyRows, meaningOf(s.colorBy, s)];
+  return [...drawn, ...how];
+}
+
 export class SheetController implements ToolHost {
   plan: PlanView = { e: 0, n: 0, scale: 1, width: 0, height: 0 };
   private scene: PlanScene | undefined;
@@ -53,6 +67,7 @@ export class SheetController implements ToolHost {
   private stale = false;
   private readonly paper = document.createElement("style");
   private readonly made = new LayerStock(SHEET_LAYERS);
+  private readonly draft = new DraftLayer();
   private colors: SheetColors = sheetColors();
   private pending = 0;
   private moving = false;
@@ -89,11 +104,16 @@ export class SheetController implements ToolHost {
     drawn: ([x0, y0, x1, y1], done) => this.tool.dragged?.(toPlan(this.plan, x0, y0), toPlan(this.plan, x1, y1), done),
   });
 
+  private readonly ctx: CanvasRenderingContext2D | null;
+
   constructor(
     private readonly frame: HTMLElement,
     private readonly base: HTMLCanvasElement,
     private readonly over: HTMLCanvasElement,
-  ) {}
+  ) {
+    // Not the graphics card's, as the fine drawing that is laid on it.
+    this.ctx = over.getContext("2d", { willReadFrequently: true });
+  }
 
   private get tool(): Tool {
     const { picking, ring, section, mesh, corners } = useJob.getState();
@@ -282,6 +302,7 @@ export class SheetController implements ToolHost {
     this.scene?.dispose();
     this.scene = undefined;
     this.made.clear();
+    this.draft.clear();
     this.fitted = -1;
     this.wanted = this.shownFor = "";
     // Nothing of this job stands under the next.
@@ -309,26 +330,41 @@ export class SheetController implements ToolHost {
     this.pending = 0;
     const s = useJob.getState(),
       { scene } = this,
-      ctx = this.over.getContext("2d");
+      { ctx } = this;
     if (!scene || !ctx || this.plan.width === 0) return;
     this.settleIn(scene, s);
     // A page is printed once: it waits for all.
-    const made = this.made.bring(scene, s, this.colors, this.onScreen ? Infinity : FRAME);
+    const far = farAt(spacingOf(s), this.plan.scale),
+      made = this.made.bring(scene, s, this.colors, this.onScreen ? Infinity : FRAME, far);
     const { job, view, layers, layout, paperScale, finding } = s,
       { plan, colors } = this;
-    const drawing = job.drawing ?? {},
-      sight = inSight(view, job.points, plan, drawing);
+    const metres = METRES[job.unit],
+      unitsPerMm = paperScale === undefined ? SEEN / plan.scale : paperScale / 1000 / metres,
+      drawing = job.drawing ?? NO_DRAWING,
+      inWindow = inSight(view, job.points, plan, drawing),
+      sight = { ...inWindow, fineLines: inWindow.fineLines && !far.lines },
+      look = lookOf(s, colors),
+      drafting = { plan, colors, table: job.points, view, drawing, unitsPerMm, layout, show: layers, look };
+    const drafted = this.draft.bring(
+        drafting,
+        sight,
+        readsOfDraft(s, unitsPerMm, colors),
+        this.ratio,
+        this.onScreen ? Infinity : FRAME,
+        this.moving,
+      ),
+      picture = this.draft.picture(drafting, this.ratio);
     // What is drafted finely on the canvas over it is not drawn plainly as well.
-    const fine = new Set([...(sight.fineSymbols ? ["points"] : []), ...(sight.fineLines ? ["lines"] : [])]);
+    const fine = new Set<string>();
+    if (picture?.sight.fineSymbols) fine.add("points");
+    if (picture?.sight.fineLines) fine.add("lines");
     for (const layer of SHEET_LAYERS)
-      for (const part of layer.parts) scene.setVisible(part, layer.shown(s) && !fine.has(part));
+      for (const part of layer.parts) scene.setVisible(part, layer.shown(s, far) && !fine.has(part));
     let drawn = scene.render(plan, colors.sheet, this.moving);
     while (this.onScreen && drawn === "part") drawn = scene.render(plan, colors.sheet, false);
-    const whole = made && drawn !== "part";
+    const whole = made && drawn !== "part" && (drafted || this.moving);
     if (drawn !== "unchanged") this.stale = true;
     if (this.stale) this.show(whole);
-    const metres = METRES[job.unit],
-      unitsPerMm = paperScale === undefined ? SEEN / plan.scale : paperScale / 1000 / metres;
     // From nearer than 1 : 10 texts are only magnified: laid out anew, lines and crowns would be kilometres of paper.
     if (!this.moving) this.wantTexts(Math.max(unitsPerMm, NEAREST / 1000 / metres), s);
     const built = s.built && view.differences.find((d) => d.name === s.built!.name)?.value;
@@ -343,18 +379,8 @@ export class SheetController implements ToolHost {
       unit: job.unit,
       selectedRows: this.selectedRows(job.points, s.points),
       selectedLines: [...s.lines].flatMap((key) => lineAt(view, key) ?? []),
-      drafting: {
-        plan,
-        colors,
-        table: job.points,
-        view,
-        drawing,
-        unitsPerMm,
-        layout,
-        show: layers,
-        look: lookOf(s, colors),
-      },
-      sight,
+      drafted: picture?.canvas,
+      layout,
       preview: s.preview,
       contours: s.tried?.contours ?? [],
       edges: s.tried?.edges ?? [],
@@ -394,7 +420,7 @@ export class SheetController implements ToolHost {
     if (!whole && window === this.shownFor) return;
     this.shownFor = window;
     this.stale = !whole;
-    const ctx = this.base.getContext("2d")!;
+    const ctx = this.base.getContext("2d", { willReadFrequently: true })!;
     ctx.drawImage(this.gl, 0, 0, this.base.width, this.base.height);
     this.scene!.drawDots(ctx, this.plan);
   }

@@ -24,6 +24,15 @@ export function packed([r, g, b]: readonly [number, number, number]): number {
   return new Uint32Array(bytes.buffer)[0]!;
 }
 
+/** Where the pixel of a picture has its opacity, whatever the machine's order of bytes. */
+const OPACITY = new Uint8Array(Uint32Array.of(0x01000000).buffer)[3] === 1 ? 24 : 0;
+/** Pixels between points from which on each is seen; nearer to one another they are a faint density, as faint at least. */
+const SEEN_FROM = 6,
+  FAINTEST = 0.12;
+
+/** The opacity of points so many pixels apart, 0 to 1. */
+export const opacityOf = (pixels: number) => Math.min(1, Math.max(FAINTEST, pixels / SEEN_FROM));
+
 /** Pixels across of a dot: points close together shrink, so that the lines stay to be seen. */
 const LEAST = 2,
   LARGEST = 7,
@@ -44,6 +53,8 @@ export function paintDots(
   const dot = stampOf(across > CROSS * ratio ? crossOf(across, ratio) : squareOf(Math.round(across)), width),
     triangle = stampOf(triangleOf(CONTROL * ratio, ratio), width);
   const scale = plan.scale * ratio,
+    opacity = Math.round(255 * opacityOf(d.spacing * plan.scale)),
+    rest = ~(255 << OPACITY),
     left = plan.e - width / 2 / scale,
     top = plan.n + height / 2 / scale;
   for (let i = 0; i < d.count; i++) {
@@ -54,8 +65,9 @@ export function paintDots(
     if (color === 0) continue;
     const { offsets, reach } = d.control(i) ? triangle : dot;
     if (x < reach || y < reach || x >= width - reach || y >= height - reach) continue;
-    const at = y * width + x;
-    for (let k = 0; k < offsets.length; k++) picture[at + offsets[k]!] = color;
+    const at = y * width + x,
+      seen = offsets === triangle.offsets ? color : (color & rest) | (opacity << OPACITY);
+    for (let k = 0; k < offsets.length; k++) picture[at + offsets[k]!] = seen;
   }
 }
 

@@ -41,6 +41,8 @@ export interface InSight {
   lines: number[];
   fineSymbols: boolean;
   fineLines: boolean;
+  /** Of the lines in the window. */
+  vertices: number;
 }
 
 /** What of the drawing is in the window, and whether it is little enough to be drawn finely. */
@@ -73,10 +75,18 @@ export function inSight(view: View, t: PointTable, plan: PlanView, drawing: Draw
   const vertices = lines.reduce((sum, k) => sum + view.chains.starts[k + 1]! - view.chains.starts[k]!, 0);
   // Until the codes are read points are plain.
   if (symbols.point.length === 0) fineSymbols = false;
-  return { symbols: found.subarray(0, count), lines, fineSymbols, fineLines: vertices <= MOST_VERTICES };
+  return { symbols: found.subarray(0, count), lines, fineSymbols, fineLines: vertices <= MOST_VERTICES, vertices };
 }
 
-export function drawDrafting(ctx: CanvasRenderingContext2D, d: Drafting, sight: InSight): void {
+type Context = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
+
+export function drawDrafting(ctx: Context, d: Drafting, sight: InSight): void {
+  const steps = draftSteps(ctx, d, sight);
+  while (!steps.next().done);
+}
+
+/** The same, one primitive after another. */
+export function* draftSteps(ctx: Context, d: Drafting, sight: InSight): Generator<void, void> {
   const pxPerMm = d.unitsPerMm * d.plan.scale;
   const list = displayList(
     { lines: d.view.lines, symbols: d.view.symbols, layout: d.layout, drawing: d.drawing, unitsPerMm: d.unitsPerMm },
@@ -92,13 +102,14 @@ export function drawDrafting(ctx: CanvasRenderingContext2D, d: Drafting, sight: 
     else if (p.hidden) continue;
     else if (p.is === "line") drawLine(ctx, d, p, pxPerMm);
     else if (!p.look.shot || d.show.shots) drawSymbol(ctx, d, p, pxPerMm, spots);
+    yield;
   }
   spots.stroke();
   ctx.setLineDash([]);
 }
 
 /** The lines of dimensions. */
-function drawStrokesOf(ctx: CanvasRenderingContext2D, d: Drafting, pxPerMm: number): void {
+function drawStrokesOf(ctx: Context, d: Drafting, pxPerMm: number): void {
   const strokes = d.layout?.strokes ?? [];
   if (strokes.length === 0) return;
   ctx.setLineDash([]);
@@ -118,7 +129,7 @@ function cssOfRgb([r, g, b]: readonly [number, number, number]): string {
   return `rgb(${Math.round(r * 255)} ${Math.round(g * 255)} ${Math.round(b * 255)})`;
 }
 
-function drawLine(ctx: CanvasRenderingContext2D, d: Drafting, p: LinePrimitive, pxPerMm: number): void {
+function drawLine(ctx: Context, d: Drafting, p: LinePrimitive, pxPerMm: number): void {
   const { xyz, starts } = d.view.chains,
     from = starts[p.line]!,
     to = starts[p.line + 1]!;
@@ -145,7 +156,7 @@ function drawLine(ctx: CanvasRenderingContext2D, d: Drafting, p: LinePrimitive, 
 
 /** Strokes a way given in pixels (y downwards) in a style; also used for the swatches of the code book. */
 export function strokeWay(
-  ctx: CanvasRenderingContext2D,
+  ctx: Context,
   way: Float64Array | readonly number[],
   style: LineStyle,
   closed: boolean,
@@ -187,7 +198,7 @@ export function strokeWay(
 }
 
 function drawMark(
-  ctx: CanvasRenderingContext2D,
+  ctx: Context,
   marks: Marks,
   x: number,
   y: number,
@@ -210,7 +221,7 @@ const LONG = 30_000;
 
 /** The same strokes for the segments in the window alone; dashes and marks stand where they would on the whole line. */
 function strokeInWindow(
-  ctx: CanvasRenderingContext2D,
+  ctx: Context,
   way: Float64Array | readonly number[],
   style: LineStyle,
   pxPerMm: number,
@@ -268,7 +279,7 @@ function strokeInWindow(
 }
 
 /** Strokes of a frame whose y runs upwards, at the canvas's origin. */
-export function drawStrokes(ctx: CanvasRenderingContext2D, strokes: readonly Stroke[], factor: number): void {
+export function drawStrokes(ctx: Context, strokes: readonly Stroke[], factor: number): void {
   for (const s of strokes) {
     ctx.beginPath();
     if (isPath(s)) {
@@ -290,7 +301,7 @@ export function drawStrokes(ctx: CanvasRenderingContext2D, strokes: readonly Str
 class Spots {
   private look: SymbolPrimitive["look"] | string | undefined;
 
-  constructor(private readonly ctx: CanvasRenderingContext2D) {}
+  constructor(private readonly ctx: Context) {}
 
   add(look: SymbolPrimitive["look"] | string, css: string, width: number, x: number, y: number, half: number): void {
     const { ctx } = this;
@@ -313,13 +324,7 @@ class Spots {
   }
 }
 
-function drawSymbol(
-  ctx: CanvasRenderingContext2D,
-  d: Drafting,
-  p: SymbolPrimitive,
-  pxPerMm: number,
-  spots: Spots,
-): void {
+function drawSymbol(ctx: Context, d: Drafting, p: SymbolPrimitive, pxPerMm: number, spots: Spots): void {
   const [x, y] = toPixel(d.plan, d.table.e[p.point]!, d.table.n[p.point]!),
     css = cssOfSymbol(p, d.look, d.colors);
   if (p.symbol.name === "spot") {
@@ -342,7 +347,7 @@ export function cssOfSymbol({ point, look }: SymbolPrimitive, now: LookNow | und
 
 /** A symbol at the canvas's origin. */
 export function paintSymbol(
-  ctx: CanvasRenderingContext2D,
+  ctx: Context,
   { look, symbol, strokes, size: millimetres, turn }: SymbolPrimitive,
   css: string,
   pxPerMm: number,
@@ -366,7 +371,7 @@ function contourColor(d: Drafting, surface: string): string {
 const READABLE = 4;
 
 /** Texts stay as they were laid out while the sheet is zoomed, until they are laid out anew. */
-function drawText(ctx: CanvasRenderingContext2D, d: Drafting, text: DrawnText, layout: Layout): void {
+function drawText(ctx: Context, d: Drafting, text: DrawnText, layout: Layout): void {
   const pxPerMm = layout.unitsPerMm * d.plan.scale,
     px = text.height * pxPerMm;
   if (px < READABLE) return;

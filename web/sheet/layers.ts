@@ -12,10 +12,23 @@ import { faintContours, lookOf } from "./look-now";
 import { classesOf } from "./ground";
 import { meaningOf } from "./meaning";
 import type { Dots } from "./dots";
-import { contoursOf, edgeOf, groundOf, incomingOf, linesOf, mapOf, pointsOf, referenceOf, trianglesOf } from "./parts";
+import {
+  contoursOf,
+  edgeOf,
+  farContoursOf,
+  farLinesOf,
+  groundOf,
+  incomingOf,
+  linesOf,
+  mapOf,
+  pointsOf,
+  referenceOf,
+  trianglesOf,
+} from "./parts";
 import type { PlanScene } from "./scene";
 import { PLAIN_COLOR } from "../lib/view";
 import type { SheetColors } from "./theme";
+import { leastOf, spacingNow, type Far } from "./thinning";
 
 export type SheetState = Pick<
   Store,
@@ -39,7 +52,8 @@ export interface SheetLayer<Scene = PlanScene> {
   parts: readonly string[];
   reads(s: SheetState): readonly unknown[];
   make(scene: Scene, s: SheetState, colors: SheetColors): void;
-  shown(s: SheetState): boolean;
+  /** `far`: what is seen from so far away that it is drawn thinly. */
+  shown(s: SheetState, far: Far): boolean;
 }
 
 /** Layers of a scene with what each was made of. */
@@ -53,10 +67,14 @@ export class LayerStock<Scene> {
     this.made.clear();
   }
 
-  /** Makes what reads another thing than when it was made, for so long; false when some must wait for the next frame. */
-  bring(scene: Scene, s: SheetState, colors: SheetColors, milliseconds: number): boolean {
+  /**
+   * Makes what is shown and reads another thing than when it was made, for so long; false when some must wait for the
+   * next frame.
+   */
+  bring(scene: Scene, s: SheetState, colors: SheetColors, milliseconds: number, far: Far): boolean {
     const begun = performance.now();
     for (const layer of this.layers) {
+      if (!layer.shown(s, far)) continue;
       const reads = layer.reads(s),
         before = this.made.get(layer);
       if (before && sameItems(before, reads)) continue;
@@ -106,6 +124,8 @@ export function contourLook(s: SheetState, surface: string): SurfaceLook {
 
 /** The texts of the sheet, where labels of contours are among what is shown. */
 const labelsNow = (s: SheetState) => (s.layers.labels && !s.onlyRows ? s.layout : undefined);
+
+export const spacingOf = ({ view }: Pick<SheetState, "view">) => spacingNow(view.chains, view.lines, view.contours);
 
 /** Positions, codes and kinds: a level changed draws no point of the plan anew. */
 export function readsOfDots(s: SheetState): readonly unknown[] {
@@ -192,7 +212,21 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
       scene.put("contours", plain);
       scene.put("index contours", index);
     },
-    shown: (s) => s.layers.contours,
+    shown: (s, far) => s.layers.contours && !far.contours,
+  },
+  {
+    parts: ["far contours"],
+    reads: (s) => [s.view.contours, s.onlyRows !== undefined, s.job.drawing?.surfaces],
+    make(scene, s, all) {
+      const colors = s.onlyRows ? faintContours(all) : all,
+        list = s.view.contours.flatMap((c) => (c.value ? [c.value.contours] : [])),
+        least = leastOf(spacingOf(s), "contours");
+      scene.put(
+        "far contours",
+        farContoursOf(list, (name) => contourLook(s, name), colors, scene.origin, least),
+      );
+    },
+    shown: (s, far) => s.layers.contours && far.contours,
   },
   {
     parts: ["lines"],
@@ -200,7 +234,16 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
     reads: (s) => [s.view.chains, s.view.lines, s.job.drawing?.hidden, s.onlyRows, meaningOf(s.colorBy, s)],
     make: (scene, s, colors) =>
       scene.put("lines", linesOf(s.view, s.job.drawing?.hidden, lookOf(s, colors), colors, scene.origin)),
-    shown: (s) => s.layers.lines,
+    shown: (s, far) => s.layers.lines && !far.lines,
+  },
+  {
+    parts: ["far lines"],
+    reads: (s) => [s.view.chains, s.view.lines, s.job.drawing?.hidden, s.onlyRows, meaningOf(s.colorBy, s)],
+    make(scene, s, colors) {
+      const least = leastOf(spacingOf(s), "lines");
+      scene.put("far lines", farLinesOf(s.view, s.job.drawing?.hidden, lookOf(s, colors), colors, scene.origin, least));
+    },
+    shown: (s, far) => s.layers.lines && far.lines,
   },
   {
     parts: ["points"],

@@ -5,7 +5,7 @@ import type { View } from "../lib/view";
 import { toPixel, toPlan, type PlanView } from "./camera";
 import type { AsBuilt } from "@bramble/core";
 import { drawBuilt } from "./built";
-import { drawDrafting, type Drafting, type InSight } from "./drafting";
+import type { Layout } from "@bramble/core/drawing/layout";
 import { drawFall } from "./ground";
 import { halo } from "./halo";
 import { roundStep } from "@bramble/core/math/round-step";
@@ -24,9 +24,9 @@ export interface OverlayInput {
   unit: string;
   selectedRows: number[];
   selectedLines: number[];
-  /** Lines, symbols and texts as drafted. */
-  drafting: Drafting;
-  sight: InSight;
+  /** Lines, symbols and texts as drafted, in the pixels of the canvas; undefined until they are. */
+  drafted: CanvasImageSource | undefined;
+  layout: Layout | undefined;
   /** Ways (E, N, E, N, …) of a line being drawn. */
   preview: readonly (readonly number[])[];
   /** Ways of contours as they would be. */
@@ -53,9 +53,12 @@ export function drawOverlay(ctx: CanvasRenderingContext2D, o: OverlayInput): voi
   if (o.blank) return;
   drawGrid(ctx, o);
   if (o.fall) drawFall(ctx, v, o.fall, o.colors);
-  for (const { surface, every } of o.spots)
-    drawSpotLevels(ctx, v, surface, every, o.decimals, o.drafting.layout, o.colors);
-  drawDrafting(ctx, o.drafting, o.sight);
+  for (const { surface, every } of o.spots) drawSpotLevels(ctx, v, surface, every, o.decimals, o.layout, o.colors);
+  if (o.drafted) {
+    ctx.setTransform(1, 0, 0, 1, 0, 0);
+    ctx.drawImage(o.drafted, 0, 0);
+    ctx.setTransform(ratio, 0, 0, ratio, 0, 0);
+  }
   if (o.built) drawBuilt(ctx, v, o.table, o.built.of, o.built.texts, o.decimals, o.colors);
   drawSelection(ctx, o);
   drawPreview(ctx, o);

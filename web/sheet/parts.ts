@@ -18,6 +18,7 @@ import type { LookNow } from "./look-now";
 import { LabelGaps } from "@bramble/core/drawing/gaps";
 import { MOST_CLASSES, STRENGTH, valuesOf, type GroundClasses, type GroundSeen } from "./ground";
 import { GROUND_MATERIAL, MAP_MATERIAL } from "./materials";
+import { thinned } from "./thinning";
 import { BATCH, piece, thickLines, thinLines, type Piece } from "./primitives";
 import { hex, onSheet, rgbText, SEEN, type SheetColors } from "./theme";
 
@@ -97,6 +98,51 @@ export function linesOf(
     }
   });
   return thickLines(position.subarray(0, 6 * k), 2, color.subarray(0, 6 * k), 40, inRelief(origin));
+}
+
+/** Lines seen from far away: of one pixel, without the vertices that nobody tells apart. */
+export function farLinesOf(
+  view: View,
+  hidden: DrawingSettings["hidden"],
+  look: LookNow | undefined,
+  colors: SheetColors,
+  origin: Origin,
+  least: number,
+): Piece[] {
+  const { xyz, starts } = view.chains,
+    byColor = new Map<string, number[]>();
+  view.lines.forEach((line, l) => {
+    if (!isDrawn(line, hidden)) return;
+    const color = rgbText(look?.line(l) ?? onSheet(line.color, colors.dark));
+    let ends = byColor.get(color);
+    if (!ends) byColor.set(color, (ends = []));
+    const at = (k: number) => [xyz[3 * k]! - origin[0], xyz[3 * k + 1]! - origin[1]] as const;
+    thinned(starts[l]!, starts[l + 1]!, at, least, (a, b) => ends.push(...at(a), 0, ...at(b), 0));
+  });
+  return [...byColor].flatMap(([color, ends]) => thinLines(Float32Array.from(ends), color, 40));
+}
+
+/** The index contours seen from far away, all contours where there are none: of one pixel. */
+export function farContoursOf(
+  list: readonly Contours[],
+  lookOf: (surface: string) => SurfaceLook,
+  colors: SheetColors,
+  origin: Origin,
+  least: number,
+): Piece[] {
+  return list.flatMap(({ surface, xy, starts, index, origin: [oe, on] }) => {
+    const look = lookOf(surface),
+      own = look.indexColor,
+      color = own ? rgbText(onSheet(own, colors.dark)) : colors.contourIndex,
+      ends: number[] = [],
+      shown = index.includes(1) ? 1 : 0;
+    if (look.hidden) return [];
+    const at = (k: number) => [xy[2 * k]! + oe - origin[0], xy[2 * k + 1]! + on - origin[1]] as const;
+    index.forEach((is, l) => {
+      if (is === shown) thinned(starts[l]!, starts[l + 1]!, at, least, (a, b) => ends.push(...at(a), 0, ...at(b), 0));
+    });
+    return thinLines(Float32Array.from(ends), color, 21);
+  });
 }
 
 /** Contours of surfaces in their looks, with gaps behind their labels; those of hidden surfaces are left out. */

@@ -3,13 +3,16 @@
  * over several frames, so that the page answers between them. The plan and the relief are each one of these.
  */
 import * as THREE from "three";
-import type { Piece } from "./primitives";
+import type { Corners, Piece } from "./primitives";
 import { hex } from "./theme";
 
 /** Vertices above which a part is left out while the sheet moves. */
 export const MANY = 60_000;
-/** Vertices drawn in one frame. */
-const MOST = 40_000;
+/** Vertices drawn in one frame: at first, and at least and at most, as the machine shows what it bears. */
+const MOST = { first: 40_000, least: 10_000, most: 400_000 };
+/** Milliseconds from frame to frame that are too long, and that leave room for more. */
+const LONG = 120,
+  SHORT = 50;
 
 interface Part {
   pieces: readonly Piece[];
@@ -29,6 +32,8 @@ export class PieceScene {
   protected version = 0;
   private drawing = "";
   private waiting: Piece[] = [];
+  private most = MOST.first;
+  private lastFrame = -Infinity;
   /** Job coordinates that positions in the card's buffers are offsets from. */
   origin: [number, number] = [0, 0];
 
@@ -50,13 +55,15 @@ export class PieceScene {
 
   /**
    * Draws what is shown, or what of it is still to come, and says how far that went; the same again costs nothing.
-   * `window` tells one aim of the camera from another. `coarse` leaves out what is many, for frames in a movement.
+   * `window` tells one aim of the camera from another. `coarse` leaves out what is many, for frames in a movement. What
+   * lies outside `sight` in plan is left out.
    */
   protected stage(
     camera: THREE.Camera,
     window: string,
     background: string,
     coarse: boolean,
+    sight?: Corners,
   ): "unchanged" | "part" | "whole" {
     const wanted = [window, background, coarse, this.version].join(" "),
       first = wanted !== this.drawing;
@@ -66,10 +73,13 @@ export class PieceScene {
       this.waiting = [...this.parts.values()]
         .filter((part) => part.shown && !(coarse && costOf(part.pieces) > MANY))
         .flatMap((part) => part.pieces)
+        .filter(({ userData }) => !sight || !userData.box || meet(userData.box as Corners, sight))
         .sort((a, b) => a.renderOrder - b.renderOrder);
     } else if (this.waiting.length === 0) return "unchanged";
+    else this.adapt();
+    this.lastFrame = performance.now();
     const now: Piece[] = [];
-    for (let cost = 0; this.waiting.length > 0 && (cost === 0 || cost + this.waiting[0]!.userData.cost <= MOST);) {
+    for (let cost = 0; this.waiting.length > 0 && (cost === 0 || cost + this.waiting[0]!.userData.cost <= this.most);) {
       const next = this.waiting.shift()!;
       cost += next.userData.cost as number;
       now.push(next);
@@ -81,6 +91,13 @@ export class PieceScene {
     if (this.waiting.length > 0) return "part";
     for (const material of this.retired.splice(0)) material.dispose();
     return "whole";
+  }
+
+  /** Draws more in a frame, or less, after how long the last part took to be seen. */
+  private adapt(): void {
+    const took = performance.now() - this.lastFrame;
+    if (took > LONG) this.most = Math.max(MOST.least, this.most / 2);
+    else if (took < SHORT) this.most = Math.min(MOST.most, this.most * 1.5);
   }
 
   dispose(): void {
@@ -122,5 +139,7 @@ export class PieceScene {
       if (material instanceof THREE.ShaderMaterial && material.uniforms.size) material.uniforms.size.value = this.size;
   }
 }
+
+const meet = (a: Corners, b: Corners) => a[0] <= b[2] && a[2] >= b[0] && a[1] <= b[3] && a[3] >= b[1];
 
 export const costOf = (pieces: readonly Piece[]) => pieces.reduce((sum, p) => sum + (p.userData.cost as number), 0);

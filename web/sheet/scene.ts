@@ -25,13 +25,16 @@ export class PlanScene extends PieceScene {
     this.camera.right = w;
     this.camera.top = h;
     this.camera.bottom = -h;
-    this.camera.position.set(v.e - this.origin[0], v.n - this.origin[1], 0);
+    const [x, y] = [v.e - this.origin[0], v.n - this.origin[1]];
+    this.camera.position.set(x, y, 0);
     this.camera.updateProjectionMatrix();
     const drawn = this.stage(
       this.camera,
       [v.e, v.n, v.scale, v.width, v.height, ...this.origin].join(" "),
       background,
       coarse,
+      // With what reaches into it from beside: no line is wider.
+      [x - 1.1 * w, y - 1.1 * h, x + 1.1 * w, y + 1.1 * h],
     );
     return drawn === "unchanged" && dotsAreNew ? "whole" : drawn;
   }

@@ -13,6 +13,7 @@ import { useReadout } from "../readout-store";
 import { selectPicked } from "../select-picked";
 import { groundUnder, readerOf } from "../surface-reader";
 import { sheetColors, type SheetColors } from "../theme";
+import { NEAR_BY } from "../thinning";
 import { levelOfRow, levelOfVertex, RELIEF_LAYERS, roomOf } from "./layers";
 import {
   fitRoom,
@@ -299,11 +300,11 @@ export class ReliefController {
     if (!scene || !ctx || this.v.width === 0) return;
     this.settleIn(scene, s);
     scene.turnLight(towardsLight(s.light));
-    const made = this.made.bring(scene, s, colors, FRAME);
+    const made = this.made.bring(scene, s, colors, FRAME, NEAR_BY);
     // The coarse ground stands in for the whole of a large one, which is left out in a movement.
     for (const layer of RELIEF_LAYERS)
       for (const part of layer.parts)
-        scene.setVisible(part, layer.shown(s) && (part !== "coarse ground" || this.moving));
+        scene.setVisible(part, layer.shown(s, NEAR_BY) && (part !== "coarse ground" || this.moving));
     const drawn = scene.render(this.v, colors.sheet, this.moving),
       whole = made && drawn !== "part";
     drawReliefOverlay(ctx, {

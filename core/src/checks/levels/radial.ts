@@ -166,7 +166,7 @@ export class Radial {
       m1 = (c11 * t1 + c12 * t2 + c13 * t3) / det,
       m2 = (c12 * t1 + c22 * t2 + c23 * t3) / det,
       m3 = (c13 * t1 + c23 * t2 + c33 * t3) / det,
-      c = new Array<number>(n);
+      c: number[] = Array.from(d.subarray(0, n));
     for (let k = n - 1; k >= 0; k--) {
       let sum = b[4 * k]! - m1 * b[4 * k + 1]! - m2 * b[4 * k + 2]! - m3 * b[4 * k + 3]!;
       for (let l = k + 1; l < n; l++) sum -= a[l * n + k]! * c[l]!;
