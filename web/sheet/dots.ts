@@ -16,6 +16,8 @@ export interface Dots {
   control: (i: number) => boolean;
   /** About how far apart they stand, in the job's unit. */
   spacing: number;
+  /** Pixels across of each where they do not follow from how far apart they stand; such dots are never faint. */
+  size?: number;
 }
 
 /** A colour (0 to 1) as one pixel of a picture, whatever the machine's order of bytes. */
@@ -49,11 +51,15 @@ export function paintDots(
   plan: PlanView,
   d: Dots,
 ): void {
-  const across = Math.min(LARGEST, Math.max(LEAST, d.spacing * plan.scale * 0.3)) * ratio;
-  const dot = stampOf(across > CROSS * ratio ? crossOf(across, ratio) : squareOf(Math.round(across)), width),
+  const apart = d.spacing * plan.scale,
+    across = (d.size ?? Math.min(LARGEST, Math.max(LEAST, apart * 0.3))) * ratio;
+  const dot = stampOf(
+      d.size === undefined && across > CROSS * ratio ? crossOf(across, ratio) : squareOf(Math.round(across)),
+      width,
+    ),
     triangle = stampOf(triangleOf(CONTROL * ratio, ratio), width);
   const scale = plan.scale * ratio,
-    opacity = Math.round(255 * opacityOf(d.spacing * plan.scale)),
+    opacity = Math.round(255 * (d.size === undefined ? opacityOf(apart) : 1)),
     rest = ~(255 << OPACITY),
     left = plan.e - width / 2 / scale,
     top = plan.n + height / 2 / scale;

@@ -7,6 +7,7 @@ import { isDrawn } from "@bramble/core/drawing/order";
 import { lookOfSurface } from "@bramble/core/drawing/surface-look";
 import type { Surface } from "@bramble/core/surface/model";
 import { sameItems } from "../lib/last-of";
+import { rowsOf } from "../lib/rows";
 import type { Store } from "../lib/store";
 import { faintContours, lookOf } from "./look-now";
 import { classesOf } from "./ground";
@@ -23,6 +24,7 @@ import {
   mapOf,
   pointsOf,
   referenceOf,
+  selectedOf,
   trianglesOf,
 } from "./parts";
 import type { PlanScene } from "./scene";
@@ -45,7 +47,11 @@ export type SheetState = Pick<
   | "setRows"
   | "groundSeen"
   | "layout"
+  | "points"
 >;
+
+/** Rings round more selected points than this would hide the lines between them: they are dots. */
+export const MANY_SELECTED = 60;
 
 export interface SheetLayer<Scene = PlanScene> {
   /** The parts of the scene that it makes. */
@@ -250,6 +256,15 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
     reads: readsOfDots,
     make: (scene, s, colors) => scene.putDots("points", dotsNow(s, colors)),
     shown: (s) => s.layers.points,
+  },
+  {
+    parts: ["selected"],
+    reads: (s) => [s.points, s.job.points.e, s.job.points.n, s.job.points.deleted],
+    make(scene, s, colors) {
+      const isMuch = s.points.size > MANY_SELECTED;
+      scene.putDots("selected", isMuch ? selectedOf(s.job.points, rowsOf(s.job.points, s.points), colors) : undefined);
+    },
+    shown: () => true,
   },
   {
     parts: ["incoming"],

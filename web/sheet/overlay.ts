@@ -11,6 +11,7 @@ import { halo } from "./halo";
 import { roundStep } from "@bramble/core/math/round-step";
 import { drawSpotLevels } from "./spots";
 import type { Surface } from "@bramble/core/surface/model";
+import { MANY_SELECTED } from "./layers";
 import type { SheetColors } from "./theme";
 
 export interface OverlayInput {
@@ -158,7 +159,8 @@ function drawMargin(ctx: CanvasRenderingContext2D, { plan: v, colors }: OverlayI
   ctx.stroke();
 }
 
-const MANY_SELECTED = 60;
+/** Pixels of a ring round a selected point. */
+const RING = 6;
 
 function drawSelection(
   ctx: CanvasRenderingContext2D,
@@ -180,19 +182,16 @@ function drawSelection(
     ctx.globalAlpha = 1;
   }
   ctx.lineWidth = 2;
-  ctx.fillStyle = colors.bramble;
   ctx.beginPath();
-  // Rings round very many points would hide the lines between them: they are dots.
-  const many = selectedRows.length > MANY_SELECTED;
-  for (const i of selectedRows) {
-    const [x, y] = toPixel(v, t.e[i]!, t.n[i]!);
-    if (x < -10 || y < -10 || x > v.width + 10 || y > v.height + 10) continue;
-    const r = many ? 2 : 6;
-    ctx.moveTo(x + r, y);
-    ctx.arc(x, y, r, 0, 2 * Math.PI);
-  }
-  if (many) ctx.fill();
-  else ctx.stroke();
+  // Of many a layer of dots is drawn.
+  if (selectedRows.length <= MANY_SELECTED)
+    for (const i of selectedRows) {
+      const [x, y] = toPixel(v, t.e[i]!, t.n[i]!);
+      if (x < -10 || y < -10 || x > v.width + 10 || y > v.height + 10) continue;
+      ctx.moveTo(x + RING, y);
+      ctx.arc(x, y, RING, 0, 2 * Math.PI);
+    }
+  ctx.stroke();
   if (mark) {
     const [x, y] = toPixel(v, ...mark);
     ctx.strokeStyle = colors.amber;

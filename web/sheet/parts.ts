@@ -387,6 +387,24 @@ export function referenceOf(
   };
 }
 
+/** Selected points, of which there are too many for a ring round each. */
+export function selectedOf(t: PointTable, rows: readonly number[], colors: SheetColors): Dots {
+  const tint = packed(hex(colors.bramble));
+  return {
+    count: rows.length,
+    e: Float64Array.from(rows, (i) => t.e[i]!),
+    n: Float64Array.from(rows, (i) => t.n[i]!),
+    stride: 1,
+    color: () => tint,
+    control: () => false,
+    spacing: Infinity,
+    size: SELECTED,
+  };
+}
+
+/** Pixels across of a selected point among many. */
+const SELECTED = 4;
+
 /** Points of an intake not taken in yet, as east, north pairs. */
 export function incomingOf(pairs: Float64Array, colors: SheetColors): Dots {
   const tint = packed(hex(colors.bramble)),
