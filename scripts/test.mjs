@@ -46,11 +46,7 @@ const step = (name, program, args, options = {}) => {
 /** Folders whose lines a formatter breaks. */
 const FORMATTED = ["core", "paper", "web", "db", "cli", "demo", "e2e", "scripts"];
 
-/** Browser tests at once: as many as there are processors, but two at most, which one database bears. */
-const AT_ONCE = Math.min(2, os.availableParallelism());
-
-let cluster;
-const servers = [];
+let cluster, server;
 try {
   if (wants("types"))
     step("types", process.execPath, ["node_modules/typescript/bin/tsc", "-p", "tsconfig.json", "--noEmit"]);
@@ -71,19 +67,13 @@ try {
     unitTests("tests of database and server", ["db", "web", "scripts"], ["--runInBand"], env);
   }
   if (wants("browser")) {
-    // Apart from what the unit tests left behind, and one for each that tests at once.
-    for (let k = 0; k < AT_ONCE; k++)
-      servers.push(await serveDemo(cluster.database(`browser${k}`), { BRAMBLE_INTAKE_LIMIT: "8000000" }));
+    // Apart from what the unit tests left behind.
+    server = await serveDemo(cluster.database("browser"), { BRAMBLE_INTAKE_LIMIT: "8000000" });
     const file = path.join(results, "playwright.json");
     spawnSync(process.execPath, ["node_modules/@playwright/test/cli.js", "test", "-c", "e2e/playwright.config.ts"], {
       stdio: "inherit",
       cwd: root,
-      env: {
-        ...servers[0].env,
-        BASE_URL: servers.map((s) => s.url).join(),
-        DATABASE_URL: servers.map((s) => s.env.DATABASE_URL).join(),
-        PLAYWRIGHT_JSON_OUTPUT_NAME: file,
-      },
+      env: { ...server.env, BASE_URL: server.url, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
     });
     const r = readJson(file);
     count(
@@ -96,7 +86,7 @@ try {
   console.error(e);
   totals.failed++;
 } finally {
-  for (const server of servers) server.stop();
+  server?.stop();
   cluster?.stop();
   fs.rmSync(folder, { recursive: true, force: true });
 }

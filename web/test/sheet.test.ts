@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { farAt, leastOf, spacingOfContours, thinned } from "../sheet/thinning";
 import { denominator, fitTo, toPixel, toPlan, zoomAt } from "../sheet/camera";
 import { pick } from "../sheet/pick";
 import { Gesture } from "../sheet/gesture";
@@ -178,4 +179,47 @@ test("survey colours keep their hue on the dark sheet and grow light enough to r
   expect(b).toBeGreaterThan(g);
   expect(Math.min(r, g, b)).toBeGreaterThan(0.37);
   expect(onSheet("#ff0080", false)).toEqual([1, 0, 128 / 255]);
+});
+
+describe("what is seen from far away", () => {
+  test("is as crowded as area by length says", () => {
+    // Eleven lines of 100, 10 apart: an area of 100 × 100.
+    const starts = Uint32Array.from({ length: 12 }, (_, l) => 2 * l),
+      xy = Float64Array.from(
+        { length: 44 },
+        (_, k) => [0, 10 * Math.floor(k / 4), 100, 10 * Math.floor(k / 4)][k % 4]!,
+      );
+    const spacing = spacingOfContours({ xy, starts });
+    expect(spacing).toBeCloseTo(10_000 / 1100, 12);
+    expect(spacingOfContours({ xy: new Float64Array(0), starts: new Uint32Array(1) })).toBe(Infinity);
+    const all = { lines: Infinity, contours: spacing };
+    expect([farAt(all, 4.01 / spacing), farAt(all, 3.99 / spacing)].map((f) => f.contours)).toEqual([false, true]);
+    expect(farAt({ lines: 16, contours: Infinity }, 0.99)).toEqual({ lines: true, contours: false });
+    expect(leastOf(all, "contours")).toBeCloseTo((1.5 * spacing) / 4, 12);
+  });
+
+  test("a way keeps both ends, and no side but the last is shorter than the least", () =>
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 0, max: 40 }), fc.integer({ min: 0, max: 40 })), { minLength: 2 }),
+        fc.integer({ min: 0, max: 15 }),
+        (way, least) => {
+          const sides: [number, number][] = [];
+          thinned(
+            0,
+            way.length,
+            (k) => way[k]!,
+            least,
+            (a, b) => sides.push([a, b]),
+          );
+          expect([sides[0]![0], sides.at(-1)![1]]).toEqual([0, way.length - 1]);
+          sides.forEach(([a, b], k) => {
+            if (k > 0) expect(a).toBe(sides[k - 1]![1]);
+            const long = Math.hypot(way[b]![0] - way[a]![0], way[b]![1] - way[a]![1]);
+            if (k < sides.length - 1) expect(long).toBeGreaterThanOrEqual(least);
+          });
+          if (least === 0) expect(sides).toHaveLength(way.length - 1);
+        },
+      ),
+    ));
 });

@@ -320,10 +320,26 @@ describe("points as dots", () => {
             [500, 800],
             [500, 800],
           ],
-          { color: (i) => (i === 0 ? red : blue) },
+          { color: (i) => (i === 0 ? red : blue), spacing: 3 },
         ),
       );
     expect(picture[20 * 60 + 30]).toBe(blue);
+  });
+
+  test("points that crowd are faint, the fainter the nearer, to a least; control and what has a size are not", () => {
+    const middle: [number, number][] = [[500.25, 799.75]],
+      opacity = (more: Partial<Dots>) => {
+        const { picture, at } = paint(dots(middle, more));
+        return at.map(([x, y]) => new Uint8Array(picture.buffer)[4 * (60 * y + x) + 3]!);
+      };
+    // Two pixels for a unit: six pixels apart each is seen.
+    expect(new Set(opacity({ spacing: 3 }))).toEqual(new Set([255]));
+    expect(new Set(opacity({ spacing: 1.5 }))).toEqual(new Set([128]));
+    expect(new Set(opacity({ spacing: 0.001 }))).toEqual(new Set([Math.round(0.12 * 255)]));
+    expect(new Set(opacity({ spacing: 0.001, control: () => true }))).toEqual(new Set([255]));
+    const sized = opacity({ spacing: Infinity, size: 4 });
+    expect(sized).toHaveLength(16);
+    expect(new Set(sized)).toEqual(new Set([255]));
   });
 
   test("what is hidden takes nothing away from what stands under it", () => {
