@@ -7,6 +7,7 @@ import { membersOf } from "../../src/checks/levels/members";
 import { eliminate, Radial } from "../../src/checks/levels/radial";
 import { formsByShot, Residuals } from "../../src/checks/levels/residuals";
 import { stretchesOf, Sweep } from "../../src/checks/levels/sweep";
+import { toldOf } from "../../src/checks/levels/verdict";
 import { Sight } from "../../src/checks/levels/walls";
 import { nearestIndex } from "../../src/math/nearest";
 import { terrain } from "./terrain";
@@ -114,7 +115,9 @@ test("Q of every stretch by the sweep is what its own sum is, and of some forms 
 test("a shot is hidden where a wall crosses the straight way to it, and stands at neither of its ends", () =>
   fc.assert(
     fc.property(positions(2, 12), positions(2, 30), (at, ends) => {
-      const walls = Float64Array.from(ends.slice(0, 2 * Math.floor(ends.length / 2)).flat()),
+      // Some walls end at shots.
+      const both = [...ends, ...at].slice(0, 2 * Math.floor((ends.length + at.length) / 2)),
+        walls = Float64Array.from(both.flat()),
         field = fieldOf(at, { walls }),
         sight = new Sight(field),
         [px, py] = at[0]!;
@@ -137,13 +140,13 @@ test("a shot is hidden where a wall crosses the straight way to it, and stands a
   ));
 
 test("the nearest are those of a plain search; of equal distances the lower rank comes first", () => {
-  const lattice = fc.tuple(fc.integer({ min: 0, max: 6 }), fc.integer({ min: 0, max: 6 })),
-    to = fc.integer({ min: 0, max: 12 });
+  const lattice = fc.tuple(fc.integer({ min: 0, max: 30 }), fc.integer({ min: 0, max: 30 })),
+    to = fc.integer({ min: 0, max: 60 });
   fc.assert(
-    fc.property(fc.array(lattice, { minLength: 1, maxLength: 90 }), to, to, to, (at, qe, qn, most) => {
+    fc.property(fc.array(lattice, { minLength: 1, maxLength: 600 }), to, to, fc.nat(12), (at, qe, qn, most) => {
       const e = Float64Array.from(at, (p) => p[0]),
         n = Float64Array.from(at, (p) => p[1]),
-        rank = Int32Array.from(at, (_, i) => (i * 37) % 97),
+        rank = Int32Array.from(at, (_, i) => (i * 37) % 997),
         far = (i: number) => (e[i]! - qe / 2) ** 2 + (n[i]! - qn / 2) ** 2,
         into = new Int32Array(13),
         distances = new Float64Array(13);
@@ -153,4 +156,19 @@ test("the nearest are those of a plain search; of equal distances the lower rank
       expect(Array.from(distances.subarray(0, count))).toEqual(wanted.slice(0, most + 1).map(far));
     }),
   );
+});
+
+test("the shift of a run on lines is known less well than one beside them", () => {
+  const { field } = terrain({ seed: 6, spacing: 5, shots: 200, curve: 0.1, strings: true }),
+    maker = new FormMaker(field);
+  maker.step(Infinity);
+  const forms = maker.take(),
+    r = Residuals.of(field, forms, formsByShot(forms)),
+    run = { from: 4, to: 15, shift: 0.5 },
+    on = field.order.map((shot) => membersOf(field).of(shot).length),
+    from = on.findIndex((x, p) => x > 0 && on.slice(p, p + 12).every((y) => y > 0));
+  const sigma = (members: ReturnType<typeof membersOf>) =>
+    toldOf(new Cover(field, members, forms.count), r, { ...run, from, to: from + 11 }, 1, false).sigma;
+  expect(from).toBeGreaterThanOrEqual(0);
+  expect(sigma(membersOf(field)) / sigma({ of: () => [] })).toBeCloseTo(2 / 1.5, 9);
 });

@@ -49,10 +49,14 @@ describe("an edit in a saved recipe hits the point that it hit in the applicatio
 test("what the office did to points that give way to another delivery is in the recipe, for when that leaves", () => {
   const text = (z: number, numbers: number[]) => numbers.map((n) => `${n},${n},0,${z},SPOT`).join("\n");
   const layout = { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] as never };
-  const files: Record<string, string> = { a: `${text(1, [1, 2, 3, 4])}\n4,9,9,9,SPOT`, b: text(2, [2, 3]) };
+  const files: Record<string, string> = {
+    a: `${text(1, [1, 2, 3, 4])}\n4,9,9,9,SPOT`,
+    b: text(2, [2, 3, 7]),
+    c: text(3, [3, 7]),
+  };
   const open = (file: string) => new TextEncoder().encode(files[file]);
   const start = openRecipe(
-    { recipe: 1, intakes: ["a", "b"].map((id) => ({ id, file: id, layout, clash: "replace" as const })) },
+    { recipe: 1, intakes: ["a", "b", "c"].map((id) => ({ id, file: id, layout, clash: "replace" as const })) },
     open,
   ).state;
   const edited = {
@@ -61,15 +65,21 @@ test("what the office did to points that give way to another delivery is in the 
       { row: 1, field: "note", value: "seen" },
       { row: 1, field: "number", value: "20" },
       { row: 2, field: "deleted", value: true },
-      // The first shot with 4 gave way to the second of its own file, which an edit of 4 means.
       { row: 4, field: "elevation", value: 8 },
       { row: 5, field: "note", value: "of b" },
+      // Both a's and b's 3 stand aside.
+      { row: 6, field: "note", value: "b's three" },
+      { row: 7, field: "elevation", value: 77 },
+      { row: 9, field: "note", value: "of c" },
     ]),
   };
-  const recipe = writeRecipe(edited, start.points, (k) => ["a", "b"][k]!),
+  const recipe = writeRecipe(edited, start.points, (k) => ["a", "b", "c"][k]!),
     again = openRecipe(recipe, open);
+  // The first shot with 4 gave way to the second of its own file, which an edit of 4 means: what it had cannot be told.
+  const twice = withEdits(edited.points, [{ row: 3, field: "note", value: "aside" }]);
+  expect(writeRecipe({ ...edited, points: twice }, start.points, (k) => ["a", "b", "c"][k]!)).toEqual(recipe);
   for (const field of ["number", "elevation", "note", "deleted"] as const)
-    for (let i = 0; i < 7; i++)
+    for (let i = 0; i < start.points.count; i++)
       expect(fieldValue(again.state.points, i, field)).toBe(fieldValue(edited.points, i, field));
   expect(again.state.points.deleted).toEqual(edited.points.deleted);
   // A number that nobody holds is still counted as missing, whoever stands aside with it.
