@@ -54,6 +54,8 @@ export function GoTo({
         aria-label="Go to"
         value={text}
         autoFocus
+        // What was looked for last goes at the first key.
+        onFocus={(event) => event.currentTarget.select()}
         role="combobox"
         aria-expanded="true"
         aria-controls="go-to-list"

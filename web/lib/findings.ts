@@ -2,7 +2,7 @@
 import { namesIn, sentenceOf, type Finding, type Names } from "@bramble/core";
 import { rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "./box";
-import { useJob } from "./store";
+import { useJob, type Store } from "./store";
 import { lineAt } from "./view";
 
 /** The names that points and lines have now. */
@@ -14,6 +14,12 @@ export function namesNow(): Names<number, string> {
 /** A finding in words. */
 export function sayFinding(f: Finding): string {
   return sentenceOf(f, namesNow());
+}
+
+/** The position of the chosen finding, while it is among those that are found and the list of it is open. */
+export function ringOf({ finding, isRinged, view }: Pick<Store, "finding" | "isRinged" | "view">) {
+  if (!finding?.at || !isRinged) return undefined;
+  return view.findings.some((f) => f.key === finding.key) ? (finding.at as [number, number]) : undefined;
 }
 
 /** Selects a finding's points and lines and goes to its position. */

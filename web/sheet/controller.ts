@@ -4,6 +4,7 @@
  */
 import { METRES, type DrawingSettings } from "@bramble/core";
 import { lookOfSurface } from "@bramble/core/drawing/surface-look";
+import { ringOf } from "../lib/findings";
 import { rowsOf } from "../lib/rows";
 import { lastOf, sameItems } from "../lib/last-of";
 import { mark } from "../lib/marks";
@@ -331,12 +332,12 @@ export class SheetController implements ToolHost {
     const s = useJob.getState(),
       { scene } = this,
       { ctx } = this;
-    if (!scene || !ctx || this.plan.width === 0) return;
+    if (!scene || !ctx || this.plan.width === 0 || this.plan.height === 0) return;
     this.settleIn(scene, s);
     // A page is printed once: it waits for all.
     const far = farAt(spacingOf(s), this.plan.scale),
       made = this.made.bring(scene, s, this.colors, this.onScreen ? Infinity : FRAME, far);
-    const { job, view, layers, layout, paperScale, finding } = s,
+    const { job, view, layers, layout, paperScale } = s,
       { plan, colors } = this;
     const metres = METRES[job.unit],
       unitsPerMm = paperScale === undefined ? SEEN / plan.scale : paperScale / 1000 / metres,
@@ -390,7 +391,7 @@ export class SheetController implements ToolHost {
         return value && spots && !hidden ? [{ surface: value.surface, every: spots * unitsPerMm }] : [];
       }),
       decimals: job.unit === "m" ? 2 : 1,
-      mark: finding?.at as [number, number] | undefined,
+      mark: ringOf(s),
       box: this.box,
       blank: job.points.count === 0 && !s.incoming?.length,
     });
@@ -480,6 +481,7 @@ const DRAWN = [
   "points",
   "lines",
   "finding",
+  "isRinged",
   "surface",
   "volume",
   "incoming",

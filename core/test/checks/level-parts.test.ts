@@ -143,18 +143,24 @@ test("the nearest are those of a plain search; of equal distances the lower rank
   const lattice = fc.tuple(fc.integer({ min: 0, max: 30 }), fc.integer({ min: 0, max: 30 })),
     to = fc.integer({ min: 0, max: 60 });
   fc.assert(
-    fc.property(fc.array(lattice, { minLength: 1, maxLength: 600, size: "max" }), to, to, fc.nat(12), (at, qe, qn, most) => {
-      const e = Float64Array.from(at, (p) => p[0]),
-        n = Float64Array.from(at, (p) => p[1]),
-        rank = Int32Array.from(at, (_, i) => (i * 37) % 997),
-        far = (i: number) => (e[i]! - qe / 2) ** 2 + (n[i]! - qn / 2) ** 2,
-        into = new Int32Array(13),
-        distances = new Float64Array(13);
-      const count = nearestIndex(e, n, rank).nearest(qe / 2, qn / 2, most + 1, into, distances),
-        wanted = at.map((_, i) => i).sort((a, b) => far(a) - far(b) || rank[a]! - rank[b]!);
-      expect(Array.from(into.subarray(0, count))).toEqual(wanted.slice(0, most + 1));
-      expect(Array.from(distances.subarray(0, count))).toEqual(wanted.slice(0, most + 1).map(far));
-    }),
+    fc.property(
+      fc.array(lattice, { minLength: 1, maxLength: 600, size: "max" }),
+      to,
+      to,
+      fc.nat(12),
+      (at, qe, qn, most) => {
+        const e = Float64Array.from(at, (p) => p[0]),
+          n = Float64Array.from(at, (p) => p[1]),
+          rank = Int32Array.from(at, (_, i) => (i * 37) % 997),
+          far = (i: number) => (e[i]! - qe / 2) ** 2 + (n[i]! - qn / 2) ** 2,
+          into = new Int32Array(13),
+          distances = new Float64Array(13);
+        const count = nearestIndex(e, n, rank).nearest(qe / 2, qn / 2, most + 1, into, distances),
+          wanted = at.map((_, i) => i).sort((a, b) => far(a) - far(b) || rank[a]! - rank[b]!);
+        expect(Array.from(into.subarray(0, count))).toEqual(wanted.slice(0, most + 1));
+        expect(Array.from(distances.subarray(0, count))).toEqual(wanted.slice(0, most + 1).map(far));
+      },
+    ),
   );
 });
 

@@ -85,6 +85,14 @@ export function Grid({
     return () => setScrolled(el.scrollTop);
   }, [setScrolled]);
 
+  // A table that is sorted anew begins with its first row.
+  const sorted = useRef(sort);
+  useEffect(() => {
+    if (sort === sorted.current) return;
+    sorted.current = sort;
+    scroller.current!.scrollTop = 0;
+  }, [sort]);
+
   // Told when the browser has painted what was changed.
   useEffect(() => {
     const painted = requestAnimationFrame(() => setTimeout(() => mark("table painted")));

@@ -7,7 +7,7 @@ import { useCallback, useEffect, useMemo, useRef } from "react";
 import { namesIn, sentenceOf, type Finding } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
 import { goToFinding } from "../../lib/findings";
-import { useParts } from "../../lib/store";
+import { useJob, useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 import { EMPTY_VIEW } from "../../lib/view";
@@ -41,8 +41,12 @@ export function Findings() {
     last = useRef(0);
   const at = rows.findIndex((r) => !isHeading(r) && r.key === finding?.key);
 
-  // The list takes the keyboard when the tray opens.
-  useEffect(() => listbox.current?.focus(), []);
+  // The list takes the keyboard when the tray opens; the ring on the sheet goes with it.
+  useEffect(() => {
+    listbox.current?.focus();
+    useJob.setState((s) => ({ isRinged: s.finding !== undefined }));
+    return () => useJob.setState({ isRinged: false });
+  }, []);
   // What was settled is gone from the list: the next one takes its position.
   useEffect(() => {
     if (at >= 0) last.current = at;

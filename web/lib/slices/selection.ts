@@ -15,6 +15,8 @@ export interface Selection {
   /** Keys of the selected lines. */
   lines: ReadonlySet<string>;
   finding: Finding | undefined;
+  /** The finding's position has its ring: until the list in which it was chosen is closed. */
+  isRinged: boolean;
   target: Target | undefined;
   /** The point whose row is to have the keyboard, and the cell of it, when it changes. */
   arrival: { point: number; field?: EditField; serial: number } | undefined;
@@ -27,13 +29,14 @@ export const NOTHING_SELECTED = {
   points: new Set<number>(),
   lines: new Set<string>(),
   finding: undefined,
+  isRinged: false,
   target: undefined,
   arrival: undefined,
 };
 
 export const selectionSlice: Slice<Selection> = (set, get) => ({
   ...NOTHING_SELECTED,
-  select: ({ points = [], lines = [], finding }) => set({ points: new Set(points), lines: new Set(lines), finding }),
+  select: ({ points = [], lines = [], finding }) => set({ points: new Set(points), lines: new Set(lines), finding, isRinged: finding !== undefined }),
   arriveAt: (point, field) => set({ arrival: { point, field, serial: (get().arrival?.serial ?? 0) + 1 } }),
   show(box) {
     if (box) set({ target: { ...box, serial: (get().target?.serial ?? 0) + 1 } });

@@ -360,6 +360,7 @@ const DRAWN = [
   "points",
   "lines",
   "finding",
+  "isRinged",
   "surface",
   "status",
   "heights",

@@ -5,6 +5,7 @@ import { METRES } from "@bramble/core";
 import { displayList } from "@bramble/core/drawing/display";
 import { isDrawn } from "@bramble/core/drawing/order";
 import { formatFixed } from "@bramble/core/math/round";
+import { ringOf } from "../../lib/findings";
 import type { Store } from "../../lib/store";
 import { lineAt } from "../../lib/view";
 import { cssOfSymbol, paintSymbol } from "../drafting";
@@ -156,7 +157,7 @@ function drawSelected(ctx: CanvasRenderingContext2D, { v, s, selectedRows, color
   }
   if (!few) ctx.fill();
   ctx.globalAlpha = 1;
-  const mark = s.finding?.at as [number, number] | undefined,
+  const mark = ringOf(s),
     level = mark && levelUnder(s, mark);
   if (!mark || level === undefined) return;
   const [x, y] = seenAt(v, ...mark, level);
