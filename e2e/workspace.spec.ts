@@ -68,6 +68,46 @@ test("what is selected on the sheet is selected in the table, and the other way 
   await expect(page.getByTestId("readout")).toContainText("Point 4");
 });
 
+test("the ring of a finding goes with its list; Go to has its old words selected; a sorted table begins at its top", async ({
+  page,
+}) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Ring");
+  const more = Array.from({ length: 80 }, (_, k) => `${k + 6},${7030 + k},3000,12,SPOT\n`).join("");
+  await takeIn(page, "day1.txt", text + more, 85);
+  await goTo(page, "Points");
+  await page.keyboard.press("f");
+  await page
+    .getByRole("option", { name: /Point 4/ })
+    .first()
+    .click();
+  const isRinged = async () => {
+    const [x, y] = await pixelOnSheet(page, 3020, 7005);
+    return colorsAround(await page.screenshot(), x + 14, y, 1).some((c) => isNear(c, "#985a00", 40));
+  };
+  await expect.poll(isRinged).toBe(true);
+  await page.getByRole("button", { name: "Close the tray" }).click();
+  await expect.poll(isRinged).toBe(false);
+  await page.keyboard.press("f");
+  await expect.poll(isRinged).toBe(true);
+  await page.getByRole("button", { name: "Close the tray" }).click();
+
+  await page.keyboard.press("g");
+  await page.getByRole("combobox", { name: "Go to" }).fill("hedge");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("g");
+  await page.keyboard.type("tree");
+  await expect(page.getByRole("combobox", { name: "Go to" })).toHaveValue("tree");
+  await page.keyboard.press("Escape");
+
+  const grid = page.getByRole("grid", { name: "Points" }),
+    top = () => grid.evaluate((el) => el.scrollTop);
+  await grid.evaluate((el) => (el.scrollTop = 900));
+  await expect.poll(top).toBeGreaterThan(500);
+  await page.getByRole("columnheader", { name: /^Northing/ }).click();
+  await expect.poll(top).toBe(0);
+});
+
 test("cells are edited from the keyboard: units, wrong input, paste, and a taken number", async ({ page, context }) => {
   await context.grantPermissions(["clipboard-read", "clipboard-write"]);
   await openAs(page, "Petra", "/");

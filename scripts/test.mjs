@@ -1,4 +1,5 @@
 // npm test: sets up what it needs, then types, lint, unit tests and browser tests; ends with "N passed, N failed".
+// npm run test:quick: types, lint and the unit tests that need neither database nor browser nor long (no @long in them).
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
@@ -7,25 +8,27 @@ import { root } from "./lib/bundle.mjs";
 import { ensureDebian, ensureNpm, hasProgram } from "./lib/sh.mjs";
 import { startCluster } from "./lib/cluster.mjs";
 
-const only = process.argv.slice(2);
-const wants = (part) => only.length === 0 || only.includes(part);
+const only = process.argv.slice(2),
+  isQuick = only.includes("quick");
+const wants = (part) => (isQuick ? ["types", "lint"].includes(part) : only.length === 0 || only.includes(part));
 
 ensureNpm();
-ensureDebian(["chromium"], () => fs.existsSync("/usr/bin/chromium"));
-ensureDebian(
-  ["gdal-bin", "libxml2-utils", "poppler-utils", "python3-ezdxf", "sqlite3", "unzip"],
-  () =>
-    hasProgram("ogrinfo") &&
-    hasProgram("pdftotext") &&
-    hasProgram("xmllint") &&
-    hasProgram("sqlite3") &&
-    hasProgram("unzip") &&
-    spawnSync("/usr/bin/python3", ["-c", "import ezdxf"]).status === 0,
-);
+if (!isQuick) ensureDebian(["chromium"], () => fs.existsSync("/usr/bin/chromium"));
+if (!isQuick)
+  ensureDebian(
+    ["gdal-bin", "libxml2-utils", "poppler-utils", "python3-ezdxf", "sqlite3", "unzip"],
+    () =>
+      hasProgram("ogrinfo") &&
+      hasProgram("pdftotext") &&
+      hasProgram("xmllint") &&
+      hasProgram("sqlite3") &&
+      hasProgram("unzip") &&
+      spawnSync("/usr/bin/python3", ["-c", "import ezdxf"]).status === 0,
+  );
 const { commandBundle } = await import("./lib/bundle.mjs");
 const { ensureBuilt, ensureHeavy, webEnv } = await import("./lib/build.mjs");
 const { serveDemo } = await import("./lib/serve.mjs");
-await commandBundle();
+if (!isQuick) await commandBundle();
 
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), "rough-bramble-test-"));
 fs.chmodSync(folder, 0o755);
@@ -52,9 +55,16 @@ try {
     step("types", process.execPath, ["node_modules/typescript/bin/tsc", "-p", "tsconfig.json", "--noEmit"]);
   if (wants("lint")) step("lint", path.join(root, "node_modules/.bin/oxlint"), ["--deny-warnings"]);
   if (wants("lint"))
-    step("format", path.join(root, "node_modules/.bin/prettier"), ["--check", "--log-level=warn", ...FORMATTED]);
-  cluster = await startCluster({ folder: path.join(folder, "postgresql"), durable: false });
-  const env = { ...webEnv, DATABASE_URL: cluster.url };
+    step("format", path.join(root, "node_modules/.bin/prettier"), [
+      "--check",
+      "--log-level=warn",
+      "--cache",
+      "--cache-location=.cache/prettier",
+      ...FORMATTED,
+    ]);
+  if (isQuick) quickTests();
+  else cluster = await startCluster({ folder: path.join(folder, "postgresql"), durable: false });
+  const env = { ...webEnv, ...(cluster && { DATABASE_URL: cluster.url }) };
 
   // Before anything that starts the application: two builds at once would disturb each other.
   if (wants("unit") || wants("browser")) {
@@ -94,8 +104,8 @@ console.log(`${totals.passed} passed, ${totals.failed} failed`);
 process.exit(totals.failed === 0 && totals.passed > 0 ? 0 : 1);
 
 function unitTests(name, folders, options, env) {
-  const file = path.join(results, `${folders[0]}.json`),
-    patterns = folders.map((f) => `/${f}/test/`);
+  const file = path.join(results, `${path.basename(folders[0])}.json`),
+    patterns = options.includes("--runTestsByPath") ? folders : folders.map((f) => `/${f}/test/`);
   spawnSync(
     process.execPath,
     ["node_modules/jest/bin/jest.js", "--silent=false", "--json", `--outputFile=${file}`, ...options, ...patterns],
@@ -103,6 +113,15 @@ function unitTests(name, folders, options, env) {
   );
   const r = readJson(file);
   count(name, r?.numPassedTests ?? 0, (r?.numFailedTests ?? 0) + (r?.numRuntimeErrorTestSuites ?? (r ? 0 : 1)));
+}
+
+/** Unit tests of the core and of the page without what runs on a server. */
+function quickTests() {
+  const quick = ["core/test", "paper/test", "web/test"]
+    .flatMap((folder) => fs.readdirSync(path.join(root, folder), { recursive: true }).map((f) => path.join(folder, f)))
+    .filter((f) => f.endsWith(".test.ts") && !f.includes(`${path.sep}heavy${path.sep}`))
+    .filter((f) => !fs.readFileSync(path.join(root, f), "utf8").includes("@long"));
+  unitTests("quick unit tests", quick, ["--maxWorkers=2", "--runTestsByPath"], webEnv);
 }
 
 function readJson(file) {

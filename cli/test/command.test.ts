@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** The command as a person runs it: a process with files, exit codes and messages. */
 import { spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** Lists so long that they cannot be the arguments of one call: nothing may hand them over so. */
 import { spawnSync } from "node:child_process";
 import fs from "node:fs";

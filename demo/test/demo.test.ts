@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 import { summarizeFindings } from "@bramble/core/job/summary";
 import fs from "node:fs";
 import path from "node:path";

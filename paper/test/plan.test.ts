@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** Plan sheets as PDF, read by readers that are not ours: poppler's texts, fonts and pictures. */
 import { execFileSync } from "node:child_process";
 import fs from "node:fs";

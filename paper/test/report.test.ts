@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** Reports of comparisons, read by readers that are not ours: texts, fonts and pictures of a PDF, cells of a spreadsheet. */
 import { execFileSync } from "node:child_process";
 import fs from "node:fs";

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /**
  * One job in two windows: whatever two people change, and whatever of the messages is lost, late or twice, both end
  * with what is stored.

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** Spikes and height runs on generated ground whose blunders are known: found, missed, and sound shots accused. */
 import fc from "fast-check";
 import type { LevelField } from "../../src/checks/levels/field";

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** Findings settled: accepted with a reason while their facts stay, repaired as offered; limits that a job sets. */
 import fc from "fast-check";
 import {

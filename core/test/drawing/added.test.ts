@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** What a person adds to the drawing: it stands where it was put, follows its points and lines, and outlives a reading. */
 import { displayList } from "../../src/drawing/display";
 import { stretched, type PathStroke } from "../../src/drawing/strokes";

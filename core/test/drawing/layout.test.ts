@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** Texts on the paper: none on another, none on a symbol, those without room listed. */
 import fc from "fast-check";
 import { type CodeEntry, type DrawingSettings, type JobState, runChain } from "../../src";

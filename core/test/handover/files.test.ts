@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick, since it reads with programs that it does not install.
 /** What leaves is read by independent readers: dxf-parser, ezdxf and GDAL. */
 import { execFileSync } from "node:child_process";
 import fs from "node:fs";

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick, since it reads with programs that it does not install.
 /** Every format that leaves, read by readers that are not ours: GDAL, sqlite3, xmllint, Python's json and csv, unzip. */
 import { execFileSync } from "node:child_process";
 import { createHash } from "node:crypto";

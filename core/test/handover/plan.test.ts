@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** Plan sheets: what stands where on the paper. */
 import fc from "fast-check";
 import { tableWithin } from "../../src/handover/plan/tables";

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** What leaves comes back: our text, LandXML and GeoPackage read by the intake give the same points, lines, surface. */
 import fc from "fast-check";
 import { lineFeatures } from "../../src/handover/features";

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** A page thinned for a picture: what its pixels can show is still there. */
 import fc from "fast-check";
 import type { Mark, Page, PathMark } from "../../src/handover/plan/page";

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /**
  * Every format that the field delivers, made by independent writers where there is one, read back to the same numbers.
  */

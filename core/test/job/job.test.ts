@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 import { tolerancesIn } from "../../src/math/tolerances";
 import fc from "fast-check";
 import { sameJson } from "../../src/math/json";

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /**
  * Any row of office edits: written down as a recipe it runs to the same lines, on corrected data too, and undone one
  * by one nothing is left of it.

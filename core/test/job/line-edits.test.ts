@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** Office edits of lines: each is one change that can be undone, and that holds on corrected data. */
 import fc from "fast-check";
 import {

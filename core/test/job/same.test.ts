@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /**
  * One result on every way: after any changes of any field, setting or part the chain that followed step by step, one
  * that starts from the state, and one that starts from the job written down as a recipe give the same points, lines,

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** What became of a job between two of its states, held against each state worked out anew. */
 import fc from "fast-check";
 import { applyChange, compareStates, runChain, type EditableChange, type JobState, type Stop } from "../../src";

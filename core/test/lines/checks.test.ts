@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** Checks of lines, objects ahead of their shots, and building again only what changed. */
 import fc from "fast-check";
 import {

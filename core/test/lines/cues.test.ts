@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** The cues of FIELD-CODES.md against closed formulas and invariants. */
 import fc from "fast-check";
 import { curvePieces, positionOnCurve } from "../../src/lines/curve";

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /**
  * Places that the eye means, why pieces are there, the order of a walk: against closed forms and searches of their own.
  */

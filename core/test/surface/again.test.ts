@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** Few levels changed: the short way gives the very same surface, contours and figures as a whole making. */
 import fc from "fast-check";
 import { applyChange, Chain, type EditableChange, type JobState } from "../../src";

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 import fc from "fast-check";
 import { derive, found, type Row } from "../job";
 import { refusedInWords } from "../../src/job/summary";

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 import fc from "fast-check";
 import { side } from "../../src/math/predicates";
 import { Chain } from "../../src/job/chain";

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 import Delaunator from "delaunator";
 import fc from "fast-check";
 import { inCircle, side } from "../../src/math/predicates";

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 /** Edges, holes, and what is peeled, thinned and corrected: against polygons' own formulas and plain peeling. */
 import fc from "fast-check";
 import { applyChange, openRecipe, parseRecipe, repairsOf, runChain, writeRecipe, type JobState } from "../../src";

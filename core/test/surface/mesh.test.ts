@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 import fc from "fast-check";
 import { surfaceOfTriangles } from "../../src/surface/finish";
 import { SurfaceReader } from "../../src/surface/locate";

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 import fc from "fast-check";
 import { side } from "../../src/math/predicates";
 import { contour, type Contours } from "../../src/surface/contour";

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 import { checkScene, sceneOf } from "./soak";
 
 test("four hundred nasty scenes hold what any surface must; npm run soak tries thousands", () => {

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 import fc from "fast-check";
 import { summarize } from "../../src/job/summary";
 import type { Recipe } from "../../src/job/recipe";

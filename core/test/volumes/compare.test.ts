@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 import fc from "fast-check";
 import { insideRing, sideMeetsOthers, type Corner } from "../../src/math/ring";
 import { surfaceOfTriangles } from "../../src/surface/finish";

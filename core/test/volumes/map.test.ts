@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 import fc from "fast-check";
 import { compare } from "../../src/volumes/compare";
 import { differenceMap } from "../../src/volumes/map";

@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 import fc from "fast-check";
 import type { JobState } from "../../src/job/model";
 import type { Derived } from "../../src/job/values";

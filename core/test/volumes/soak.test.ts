@@ -1,3 +1,4 @@
+// @long: left out of npm run test:quick.
 import { surfaceOfTriangles } from "../../src/surface/finish";
 import type { Surface } from "../../src/surface/model";
 import { compare } from "../../src/volumes/compare";

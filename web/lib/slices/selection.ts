@@ -36,7 +36,8 @@ export const NOTHING_SELECTED = {
 
 export const selectionSlice: Slice<Selection> = (set, get) => ({
   ...NOTHING_SELECTED,
-  select: ({ points = [], lines = [], finding }) => set({ points: new Set(points), lines: new Set(lines), finding, isRinged: finding !== undefined }),
+  select: ({ points = [], lines = [], finding }) =>
+    set({ points: new Set(points), lines: new Set(lines), finding, isRinged: finding !== undefined }),
   arriveAt: (point, field) => set({ arrival: { point, field, serial: (get().arrival?.serial ?? 0) + 1 } }),
   show(box) {
     if (box) set({ target: { ...box, serial: (get().target?.serial ?? 0) + 1 } });
