@@ -83,7 +83,7 @@ test("the ring of a finding goes with its list; Go to has its old words selected
     .click();
   const isRinged = async () => {
     const [x, y] = await pixelOnSheet(page, 3020, 7005);
-    return colorsAround(await page.screenshot(), x + 14, y, 1).some((c) => isNear(c, "#985a00", 40));
+    return colorsAround(await page.screenshot(), x + 14, y, 1).some((c) => isNear(c, "#985a00"));
   };
   await expect.poll(isRinged).toBe(true);
   await page.getByRole("button", { name: "Close the tray" }).click();
