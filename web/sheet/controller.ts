@@ -22,7 +22,7 @@ import { useReadout } from "./readout-store";
 import { PlanScene } from "./scene";
 import { groundUnder } from "./surface-reader";
 import { SEEN, sheetColors, type SheetColors } from "./theme";
-import { farAt } from "./thinning";
+import { farAt, NEAR_BY } from "./thinning";
 import { PositionTool } from "./tools/position";
 import { lookOf } from "./look-now";
 import { meaningOf } from "./meaning";
@@ -335,7 +335,8 @@ export class SheetController implements ToolHost {
     if (!scene || !ctx || this.plan.width === 0 || this.plan.height === 0) return;
     this.settleIn(scene, s);
     // A page is printed once: it waits for all.
-    const far = farAt(spacingOf(s), this.plan.scale),
+    // On paper nothing is thinned out.
+    const far = this.onScreen ? NEAR_BY : farAt(spacingOf(s), this.plan.scale),
       made = this.made.bring(scene, s, this.colors, this.onScreen ? Infinity : FRAME, far);
     const { job, view, layers, layout, paperScale } = s,
       { plan, colors } = this;
@@ -423,7 +424,7 @@ export class SheetController implements ToolHost {
     this.stale = !whole;
     const ctx = this.base.getContext("2d", { willReadFrequently: true })!;
     ctx.drawImage(this.gl, 0, 0, this.base.width, this.base.height);
-    this.scene!.drawDots(ctx, this.plan);
+    this.scene!.drawDots(ctx, this.plan, !this.onScreen);
   }
 
   /** Asks for texts at their places when the scale or the wish is another; of a large job for what is in sight. */

@@ -42,7 +42,10 @@ const LEAST = 2,
   CROSS = 5,
   CONTROL = 11;
 
-/** Draws over what stands in the picture, which is `width` × `height` pixels at `ratio` pixels for one of the page. */
+/**
+ * Draws over what stands in the picture, which is `width` × `height` pixels at `ratio` pixels for one of the page. Points
+ * that crowd are faint, unless `faint` is false, as on paper.
+ */
 export function paintDots(
   picture: Uint32Array,
   width: number,
@@ -50,6 +53,7 @@ export function paintDots(
   ratio: number,
   plan: PlanView,
   d: Dots,
+  faint = true,
 ): void {
   const apart = d.spacing * plan.scale,
     across = (d.size ?? Math.min(LARGEST, Math.max(LEAST, apart * 0.3))) * ratio;
@@ -59,7 +63,7 @@ export function paintDots(
     ),
     triangle = stampOf(triangleOf(CONTROL * ratio, ratio), width);
   const scale = plan.scale * ratio,
-    opacity = Math.round(255 * (d.size === undefined ? opacityOf(apart) : 1)),
+    opacity = Math.round(255 * (faint && d.size === undefined ? opacityOf(apart) : 1)),
     rest = ~(255 << OPACITY),
     left = plan.e - width / 2 / scale,
     top = plan.n + height / 2 / scale;

@@ -39,14 +39,14 @@ export class PlanScene extends PieceScene {
     return drawn === "unchanged" && dotsAreNew ? "whole" : drawn;
   }
 
-  /** Lays the dots over a picture of the rest, of the same size. */
-  drawDots(ctx: CanvasRenderingContext2D, v: PlanView): void {
+  /** Lays the dots over a picture of the rest, of the same size; see `paintDots` for `faint`. */
+  drawDots(ctx: CanvasRenderingContext2D, v: PlanView, faint: boolean): void {
     const shown = [...this.dots.values()].filter((d) => d.shown && d.dots.count > 0);
     if (shown.length === 0) return;
     const { width, height } = ctx.canvas,
       image = new ImageData(width, height),
       pixels = new Uint32Array(image.data.buffer);
-    for (const { dots } of shown) paintDots(pixels, width, height, this.pixelRatio, v, dots);
+    for (const { dots } of shown) paintDots(pixels, width, height, this.pixelRatio, v, dots, faint);
     // Put at once it would take away what is under it.
     this.layer.width = width;
     this.layer.height = height;

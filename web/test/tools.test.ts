@@ -254,9 +254,9 @@ describe("points as dots", () => {
     spacing: 0,
     ...more,
   });
-  const paint = (d: Dots, ratio = 1) => {
+  const paint = (d: Dots, ratio = 1, faint?: boolean) => {
     const picture = new Uint32Array(60 * ratio * 40 * ratio);
-    paintDots(picture, 60 * ratio, 40 * ratio, ratio, plan, d);
+    paintDots(picture, 60 * ratio, 40 * ratio, ratio, plan, d, faint);
     const at: [number, number][] = [];
     picture.forEach((c, k) => c && at.push([k % (60 * ratio), Math.floor(k / (60 * ratio))]));
     return { picture, at };
@@ -328,8 +328,8 @@ describe("points as dots", () => {
 
   test("points that crowd are faint, the fainter the nearer, to a least; control and what has a size are not", () => {
     const middle: [number, number][] = [[500.25, 799.75]],
-      opacity = (more: Partial<Dots>) => {
-        const { picture, at } = paint(dots(middle, more));
+      opacity = (more: Partial<Dots>, faint?: boolean) => {
+        const { picture, at } = paint(dots(middle, more), 1, faint);
         return at.map(([x, y]) => new Uint8Array(picture.buffer)[4 * (60 * y + x) + 3]!);
       };
     // Two pixels for a unit: six pixels apart each is seen.
@@ -337,6 +337,7 @@ describe("points as dots", () => {
     expect(new Set(opacity({ spacing: 1.5 }))).toEqual(new Set([128]));
     expect(new Set(opacity({ spacing: 0.001 }))).toEqual(new Set([Math.round(0.12 * 255)]));
     expect(new Set(opacity({ spacing: 0.001, control: () => true }))).toEqual(new Set([255]));
+    expect(new Set(opacity({ spacing: 0.001 }, false))).toEqual(new Set([255]));
     const sized = opacity({ spacing: Infinity, size: 4 });
     expect(sized).toHaveLength(16);
     expect(new Set(sized)).toEqual(new Set([255]));
