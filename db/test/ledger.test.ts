@@ -137,6 +137,24 @@ test("a change sent twice under its name is stored once", async () => {
   expect(await listLedger(job)).toHaveLength(2);
 });
 
+test("undo and redo sent twice under one name go one step; under another the next", async () => {
+  await storeChange(job, "Ada", edit(1, "elevation", 10, 12));
+  await storeChange(job, "Ada", edit(1, "elevation", 12, 13));
+  const first = await undoLast(job, "Ada", false, "window-undo-1"),
+    again = await undoLast(job, "Ada", false, "window-undo-1");
+  expect([again.seq, again.target]).toEqual([first.seq, first.target]);
+  expect((await points()).z[0]).toBe(12);
+  await undoLast(job, "Ada", false, "window-undo-2");
+  expect((await points()).z[0]).toBe(10);
+  const redone = await redoLast(job, "Ada", false, "window-redo-1");
+  expect((await redoLast(job, "Ada", false, "window-redo-1")).seq).toBe(redone.seq);
+  expect((await points()).z[0]).toBe(12);
+  const seq = (await listLedger(job)).find((e) => e.change.type === "points" && e.kind === "change")!.seq,
+    one = await stepOne(job, "Ada", "redo", seq, false, "window-one-1");
+  expect((await stepOne(job, "Ada", "redo", seq, false, "window-one-1")).seq).toBe(one.seq);
+  expect((await points()).z[0]).toBe(13);
+});
+
 test("points that the office makes are a change: stored, edited, taken back and done again under their own ids", async () => {
   const id = await reserveIds(getPool(), job, 5);
   const add: EditableChange = {

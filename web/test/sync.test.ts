@@ -279,6 +279,25 @@ test("a change that was stored though its answer was lost is not put on twice wh
   expect([ada.sync.waiting, ada.sync.clashes, shown(ada.sync.job)]).toEqual([[], [], shown(server.job)]);
 });
 
+test("an answer that comes long after others went on ends the wait, and what is shown is what is stored", () => {
+  const server = new Server(),
+    ada = new Window(server, "Ada"),
+    note = (old: string, next: string): EditableChange => ({
+      type: "points",
+      edits: [{ id: 2, field: "note", old, new: next }],
+    });
+  ada.follow(ada.sync.make("a", note("", "x")));
+  const entry = server.store("Ada", note("", "x"), "a");
+  server.store("Ben", note("x", ""), null);
+  // The whole job came without the names of its oldest entries: the change waits once more upon it.
+  ada.worker = server.job;
+  ada.follow(ada.sync.reload(server.job, 2, new Set()));
+  expect(ada.sync.waiting).toHaveLength(1);
+  ada.hear(entry);
+  expect([ada.sync.waiting, ada.sync.clashes]).toEqual([[], []]);
+  for (const x of [ada.sync.job, ada.worker]) expect(shown(x)).toEqual(shown(server.job));
+});
+
 test("a removal that is refused leaves the thing where it stood, not at the end of its list", () => {
   const server = new Server(),
     [ada, ben] = [new Window(server, "Ada"), new Window(server, "Ben")];

@@ -59,6 +59,38 @@ describe("the grammar", () => {
     expect(p.issues.map((i) => i.kind)).toEqual(["attribute-wrong", "unread-word"]);
   });
 
+  test("what stands right behind a quoted value is a word of its own, whatever it is", () => {
+    const p = parseDescription('TREE 4.2 kind="silver birch"7/HEDGE2', book);
+    expect([...p.elements[0]!.attributes]).toEqual([
+      ["spread", "4.2"],
+      ["kind", "silver birch"],
+      ["height", "7"],
+    ]);
+    expect(p.elements.map((e) => e.code)).toEqual(["TREE", "HEDGE"]);
+    fc.assert(
+      fc.property(fc.string(), fc.stringMatching(/^[a-z0-9]{1,8}$/), (value, behind) => {
+        const { elements } = tokenize(`X k="${value.replaceAll('"', '""')}"${behind}`);
+        expect(elements[0]!.words.slice(1).map((w) => w.value ?? w.text)).toEqual([value, behind]);
+      }),
+    );
+  });
+
+  test("a cue that takes no value and has one is no cue, and is told", () => {
+    const p = parseDescription("HEDGE2 end=5 new", book);
+    expect(p.elements[0]!.cues).toEqual([{ action: "new", value: undefined }]);
+    expect(p.issues).toMatchObject([{ kind: "unread-word", word: "end=5" }]);
+  });
+
+  test("of air and ground on one shot the last speaks, within an element and over several", () => {
+    const cue = fc.constantFrom("air", "ground");
+    fc.assert(
+      fc.property(fc.array(fc.tuple(cue, fc.constantFrom(" ", "/SPOT ")), { minLength: 1, maxLength: 6 }), (said) => {
+        const text = said.reduce((all, [word, before]) => all + before + word, "HEDGE");
+        expect(parseDescription(text, book).ground).toBe(said.at(-1)![0] === "ground");
+      }),
+    );
+  });
+
   test("a name that is no attribute is told, but not once more for a code that is unknown anyway", () => {
     expect(parseDescription("TREE 4 colour=red", book).issues).toMatchObject([
       { kind: "unread-word", word: "colour=red" },

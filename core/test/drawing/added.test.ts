@@ -404,6 +404,13 @@ describe("editing a text", () => {
       right: 3,
       height: 3,
     });
+    // Moved twice each goes on from where the first move brought it.
+    const gate = edited(edited(j, "gate", { move: [2, 3] }), "gate", { move: [0.5, -1] });
+    expect(gate.state.added.find((a) => a.name === "w")).toEqual({ ...words, by: [3.5, 3] });
+    const twice = editText(textOf(laidOut(job([{ ...up, right: 3 }])), "30.000 m"), { move: [2, 0] }, tools(k))!;
+    expect(
+      editText(textOf(laidOut(job([twice.after!])), "30.000 m"), { move: [-1, 0] }, tools(job([twice.after!])))!.after,
+    ).toEqual({ ...up, right: expect.closeTo((twice.after as typeof up).right - 1, 9) });
   });
 });
 

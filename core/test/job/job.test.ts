@@ -8,6 +8,8 @@ import { Chain, runChain } from "../../src/job/chain";
 import { openRecipe, parseRecipe } from "../../src/job/recipe";
 import { writeRecipe } from "../../src/job/write";
 import { summarize } from "../../src/job/summary";
+import { encodeCueEdits } from "../../src/points/cue-edits";
+import type { EditField, EditValue } from "../../src/points/edits";
 import { csvOf, derive, stateOf, type Row } from "../job";
 
 const rows: Row[] = Array.from({ length: 60 }, (_, k) => ({
@@ -71,6 +73,69 @@ describe("changes", () => {
       ),
       { numRuns: 40 },
     );
+  });
+
+  test("several changes of one value are taken back from the last to the first, and a level of −0 is one of 0", () => {
+    const id = state.points.id[7]!,
+      [a, b, c] = [state.points.z[7]!, 3, -0],
+      one = (old: number, next: number) => ({ id, field: "elevation" as const, old, new: next });
+    const both: EditableChange[] = [
+      { type: "points", edits: [one(a, b), one(b, c)] },
+      {
+        type: "several",
+        text: "two",
+        changes: [
+          { type: "points", edits: [one(a, b)] },
+          { type: "points", edits: [one(b, c)] },
+        ],
+      },
+    ];
+    for (const change of both) {
+      const after = applyChange(state, change);
+      expect(Object.is(after.points.z[7], -0)).toBe(true);
+      // A change that went over the network says 0 of it.
+      const sent = JSON.parse(JSON.stringify(inverse(change))) as EditableChange;
+      expect(JSON.stringify(sent)).not.toContain("-0");
+      expect(applyChange(after, sent).points.z[7]).toBe(a);
+    }
+  });
+
+  test("a point that the office made is taken back only as it was made, whatever has become of it", () => {
+    const add: EditableChange = {
+        type: "add",
+        points: {
+          id: [900, 901],
+          number: ["900", "901"],
+          easting: [1, 2],
+          northing: [3, 4],
+          elevation: [5, null],
+          description: ["SPOT", "SPOT"],
+        },
+      },
+      made = applyChange(state, add),
+      back = inverse(add) as EditableChange;
+    expect(applyChange(made, back).points.number).toEqual(state.points.number);
+    const edits: [EditField, EditValue, EditValue][] = [
+      ["number", "901", "902"],
+      ["easting", 2, 2.5],
+      ["northing", 4, 4.5],
+      ["elevation", null, 0],
+      ["description", "SPOT", "TOP"],
+      ["note", "", "gate"],
+      ["kind", "computed", "control"],
+      ["precision", null, 0.1],
+      ["targetHeight", null, 1.6],
+      ["surface", "auto", "out"],
+      ["cues", "", encodeCueEdits([{ code: "SPOT", run: "", add: ["end"] } as never])],
+      ["attributes", "", '{"kind":"oak"}'],
+      ["deleted", false, true],
+    ];
+    for (const [field, old, value] of edits) {
+      const edited = applyChange(made, { type: "points", edits: [{ id: 901, field, old, new: value }] });
+      expect(() => applyChange(edited, back)).toThrow(/901|902/);
+      const again = applyChange(edited, { type: "points", edits: [{ id: 901, field, old: value, new: old }] });
+      expect(applyChange(again, back).points.number).toEqual(state.points.number);
+    }
   });
 
   test("a note leaves the surface as it is; an elevation builds it again", () => {

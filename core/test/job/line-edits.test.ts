@@ -27,6 +27,7 @@ import {
   type JobState,
   type LineEdit,
 } from "../../src";
+import { flattenLines } from "../../src/lines/flatten";
 import { orderedNumbers } from "../../src/points/numbers";
 import { shown, stateOf, type Row } from "../job";
 
@@ -190,6 +191,44 @@ test("a line turned twice runs as before, arcs and curves included, and turned o
       },
     ),
     { numRuns: 200 },
+  );
+});
+
+test("what lies beside a line stays where it lies when the line is turned: its parallels change sides, not places", () => {
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(fc.integer({ min: 2, max: 40 }), fc.integer({ min: -10, max: 10 })), {
+        minLength: 2,
+        maxLength: 6,
+      }),
+      fc.constantFrom("3,0", "-3,0.25", "2,-0.5"),
+      (steps, off) => {
+        let e = 0;
+        const s = state(
+          steps.map(([de, n], k) => ({
+            number: k + 1,
+            e: (e += de),
+            n,
+            z: k,
+            code: `HEDGE2${k === 0 ? ` off=${off}` : ""}`,
+          })),
+        );
+        const parallelOf = (job: JobState) => {
+          const line = runChain(job).lines.find((l) => l.companion)!;
+          return [line.companion!.right, flattenLines([line], 0.01).xyz] as const;
+        };
+        const [right, xyz] = parallelOf(s),
+          edit = reverseLine(s, shown(s));
+        if (!("change" in edit)) throw new Error(edit.refused);
+        const [turnedRight, turned] = parallelOf(applyChange(s, edit.change));
+        expect(turnedRight).toBe(-right);
+        expect(turned).toHaveLength(xyz.length);
+        for (let k = 0; k < xyz.length / 3; k++)
+          for (const axis of [0, 1, 2])
+            expect(turned[turned.length - 3 * k - 3 + axis]).toBeCloseTo(xyz[3 * k + axis]!, 9);
+      },
+    ),
+    { numRuns: 60 },
   );
 });
 

@@ -1,7 +1,9 @@
 import fc from "fast-check";
-import { arcPieces } from "../../src/lines/arc";
+import { arcPieces, positionOnArc } from "../../src/lines/arc";
 import { circleThrough, fitArc, fitCircle } from "../../src/lines/circle";
+import { chordsOfCurve, curvePieces, positionOnCurve } from "../../src/lines/curve";
 import { flattenLines } from "../../src/lines/flatten";
+import type { Piece } from "../../src/lines/model";
 import { planLength } from "../../src/lines/measure";
 import { runChain } from "../../src/job/chain";
 import { derive, found, stateOfText, type Row } from "../job";
@@ -176,6 +178,76 @@ describe("arcs", () => {
     ] as const)
       expect(cost(fit.e + a, fit.n + b, fit.radius + c)).toBeGreaterThan(least);
   });
+
+  test("a circle through its anchor is the least of those that pass it: no step of its centre is better", () =>
+    fc.assert(
+      fc.property(
+        fc.double({ min: 1, max: 50, noNaN: true }),
+        fc.double({ min: 0, max: 6.28, noNaN: true }),
+        fc.array(fc.double({ min: -0.02, max: 0.02, noNaN: true }), { minLength: 3, maxLength: 8 }),
+        (r, turn, errors) => {
+          const way = (k: number) => turn + (2 * Math.PI * (k + 1)) / (errors.length + 1),
+            places = errors.map((x, k): [number, number] => [
+              r * (1 + x) * Math.cos(way(k)) - r * Math.cos(turn),
+              r * (1 + x) * Math.sin(way(k)) - r * Math.sin(turn),
+            ]),
+            fit = fitCircle(places, [0, 0])!,
+            cost = (e: number, n: number) =>
+              places.reduce((s, [x, y]) => s + (Math.hypot(x - e, y - n) - Math.hypot(e, n)) ** 2, 0),
+            // The slope of the cost at the fit, beside its slope a thousandth of the radius away.
+            h = 1e-6 * r,
+            slope = (e: number, n: number) =>
+              Math.hypot(cost(e + h, n) - cost(e - h, n), cost(e, n + h) - cost(e, n - h)) / (2 * h);
+          expect(fit.radius).toBeCloseTo(Math.hypot(fit.e, fit.n), 9);
+          expect(slope(fit.e, fit.n)).toBeLessThan(1e-3 * slope(fit.e + 1e-3 * r, fit.n + 1e-3 * r));
+        },
+      ),
+    ));
+
+  test("levels of via shots hold in the order of the arc; one that stands behind another is passed over", () => {
+    const d = derive([
+      { number: 1, e: 5, n: 0, z: 10, code: "TOP" },
+      { number: 2, e: 0, n: 5, z: 14, code: "TOP via" },
+      { number: 3, e: 5 * Math.cos(Math.PI / 4), n: 5 * Math.sin(Math.PI / 4), z: 40, code: "TOP via" },
+      { number: 4, e: 5 * Math.cos(0.75 * Math.PI), n: 5 * Math.sin(0.75 * Math.PI), z: 13, code: "TOP via" },
+      { number: 5, e: -5, n: 0, z: 12, code: "TOP" },
+    ]);
+    const arc = d.derived.lines[0]!.pieces[0]! as Extract<Piece, { type: "arc" }>;
+    expect(arc.levels.map((l) => l.level)).toEqual([10, 14, 13, 12]);
+    const shares = arc.levels.map((l) => l.share);
+    expect(shares).toEqual([0, expect.closeTo(0.5, 6), expect.closeTo(0.75, 6), 1]);
+    // Between the anchors and the first level known it rises evenly: half of it at a quarter of the way.
+    expect(positionOnArc(arc, 0.25)[2]).toBeCloseTo(12, 6);
+  });
+
+  test("no place of a smooth curve is farther from its chords than asked, and four times as coarse asks for half as many", () =>
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 0, max: 400 }), fc.integer({ min: 0, max: 400 })), {
+          minLength: 3,
+          maxLength: 6,
+        }),
+        fc.constantFrom(0.5, 0.05, 0.005),
+        (places, chord) => {
+          const shots = places.map(([e, n], index) => ({ position: [e / 4, n / 4 + 200 * index, 0] as const, index }));
+          for (const p of curvePieces(shots, false)) {
+            const parts = chordsOfCurve(p, chord);
+            let worst = 0;
+            for (let j = 0; j < parts; j++) {
+              const [a, b] = [positionOnCurve(p, j / parts), positionOnCurve(p, (j + 1) / parts)],
+                long = Math.hypot(b[0] - a[0], b[1] - a[1]);
+              for (const u of [0.25, 0.5, 0.75]) {
+                const q = positionOnCurve(p, (j + u) / parts);
+                worst = Math.max(worst, Math.abs((b[0] - a[0]) * (q[1] - a[1]) - (b[1] - a[1]) * (q[0] - a[0])) / long);
+              }
+            }
+            expect(worst).toBeLessThanOrEqual(chord * (1 + 1e-9));
+            const coarse = chordsOfCurve(p, 4 * chord);
+            expect(Math.abs(coarse - parts / 2)).toBeLessThanOrEqual(1);
+          }
+        },
+      ),
+    ));
 
   test("in a line: length, area and chords of a circle of three shots", () => {
     const d = derive([

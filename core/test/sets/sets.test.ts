@@ -89,6 +89,10 @@ describe("each condition", () => {
     [{ intake: ["survey"] }, ["S", "B", "70"], "intake survey"],
     [{ elevation: [95.5, 99] }, ["2", "007"], "elevation 95.5 to 99"],
     [{ elevation: [null, 60] }, ["S", "B", "70"], "elevation up to 60"],
+    // Of what is not there nothing can be said, not even of a range without ends.
+    [{ elevation: [null, null] }, ["2", "K1", "007", "S", "B", "70"], "elevation any"],
+    [{ precision: [null, null] }, ["2", "3"], "precision any"],
+    [{ time: [null, null] }, ["2", "3", "007"], "taken any"],
     [
       {
         inside: [

@@ -1,6 +1,7 @@
 // @long: left out of npm run test:quick.
 import fc from "fast-check";
 import { derive, found, type Row } from "../job";
+import { SurfaceReader } from "../../src/surface/locate";
 import { refusedInWords } from "../../src/job/summary";
 import { checkMesh, hullArea } from "./invariants";
 
@@ -43,6 +44,34 @@ function hasFixedWay(
   }
   return Math.abs(covered - size) < 1e-5 * (1 + size);
 }
+
+test("a shot of a draped breakline that a fixed one has too keeps its own level", () => {
+  // A flat lattice at level 10; lines at 15 across it, of which the one shares a shot with the other.
+  const ground: Row[] = [0, 10, 20, 30].flatMap((e, i) =>
+    [0, 10, 20, 30].map((n, k) => ({ number: 100 + 4 * i + k, e, n, z: 10, code: "SPOT" })),
+  );
+  const levelAt = (codes: [string, string, string]): number[] => {
+    const { derived } = derive(
+      [
+        ...ground,
+        { number: 1, e: 4, n: 15, z: 15, code: codes[0] },
+        { number: 2, e: 15, n: 15, z: 15, code: codes[1] },
+        { number: 3, e: 26, n: 15, z: 15, code: codes[0] },
+        { number: 4, e: 15, n: 26, z: 15, code: codes[2] },
+      ],
+      { surfaces: [{ name: "ground", breaklines: { codes: ["*"] } }] },
+    );
+    const made = derived.surfaces[0]!;
+    if (!made.ok) throw made.refusal;
+    const reader = new SurfaceReader(made.value.surface);
+    return [4, 15].map((e) => reader.at(e, 15)!.level);
+  };
+  // Draped alone it lies on the ground; where a fixed line passes the shared shot it stands.
+  expect(levelAt(["PATH", "PATH", "SPOT"])).toEqual([10, expect.closeTo(10, 9)]);
+  const [own, shared] = levelAt(["PATH", "PATH/TOP", "TOP"]);
+  expect(own).toBeLessThan(15);
+  expect(shared).toBeCloseTo(15, 9);
+});
 
 describe("constrained triangulation", () => {
   /** Whole numbers, where much is cocircular exactly; thirds, where it is so but for the last digit; and any. */

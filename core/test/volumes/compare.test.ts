@@ -163,6 +163,33 @@ describe("two surfaces", () => {
     ] as const)
       expect(compare({ from, to: level }, t, kept)).toEqual(compare({ from, to: level }, t));
   });
+
+  test("what is kept is of its areas only: of others, or of none, all is measured anew", () => {
+    const from = rectangle(0, 0, 10, 10, (e) => e),
+      to = rectangle(0, 0, 10, 10, (_, n) => 3 + n / 2),
+      square = (side: number) =>
+        regionsOf([
+          {
+            name: `${side}`,
+            rings: [
+              [
+                [0, 0],
+                [side, 0],
+                [side, side],
+                [0, side],
+              ],
+            ],
+          },
+        ]);
+    for (const other of [to, 5]) {
+      const kept: KeptComparison = {};
+      for (const within of [undefined, square(4), square(7), square(7), undefined, square(4)]) {
+        const { whole } = compare({ from, to: other, within }, 0, kept);
+        expect(whole).toEqual(compare({ from, to: other, within }).whole);
+        expect(whole.area).toBeCloseTo(within ? Number(within.areas[0]) ** 2 : 100, 9);
+      }
+    }
+  });
 });
 
 /** The figures by cutting every triangle into pieces, none taken whole. */

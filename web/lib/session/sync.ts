@@ -69,7 +69,15 @@ export class Sync {
   arrive(entry: LedgerEntry): Step {
     const step: Step = { changes: [], reload: false, arrived: [] };
     if (entry.seq > this.version) this.early.set(entry.seq, entry);
-    else this.waiting = this.waiting.filter((w) => w.name !== entry.client);
+    else if (this.waiting.some((w) => w.name === entry.client))
+      // It is in what is stored, with all that came after it.
+      append(
+        step.changes,
+        this.rebase(
+          this.waiting.filter((w) => w.name !== entry.client),
+          [],
+        ),
+      );
     for (let e = this.early.get(this.version + 1); e; e = this.early.get(this.version + 1)) {
       if (e.change.type === "intake") return { ...step, reload: true };
       this.early.delete(e.seq);

@@ -121,11 +121,16 @@ export class LayerTable {
   }
 }
 
-/** The shortest decimal that reads back as the same number, without an exponent where readers may not take one. */
+/** The shortest decimal that reads back as the same number, without an exponent: readers may not take one. */
 export function number(x: number): string {
-  if (Number.isInteger(x)) return Object.is(x, -0) ? "0" : String(x);
-  const s = String(x);
-  return s.includes("e") ? x.toFixed(20).replace(/0+$/, "") : s;
+  if (x === 0) return "0";
+  const s = String(x),
+    parts = /^(-?)(\d)(?:\.(\d+))?e([+-]\d+)$/.exec(s);
+  if (!parts) return s;
+  const [, sign, first, more = "", power] = parts,
+    digits = first! + more,
+    places = Number(power);
+  return places < 0 ? `${sign}0.${"0".repeat(-places - 1)}${digits}` : `${sign}${digits.padEnd(places + 1, "0")}`;
 }
 
 /** A text on one line; control characters become blanks. */
