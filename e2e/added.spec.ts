@@ -1,6 +1,6 @@
 /** What a person adds to the drawing, on the sheet and on the bench: it follows, outlives a reading, and leaves with the rest. */
 import fs from "node:fs";
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { readPdf } from "../paper/src/prove";
 import { cell, goTo, newJob, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
 

@@ -1,5 +1,5 @@
 /** What lies between the places: nothing in progress is lost, and what is told leads to where it is mended. */
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { execFileSync } from "node:child_process";
 import fs from "node:fs";
 import { cell, choose, editCell, goTo, newJob, openAs, pixelOnSheet, settled, takeIn } from "./helpers";

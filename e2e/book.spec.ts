@@ -1,5 +1,5 @@
 import fs from "node:fs";
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { goTo, newJob, openAs, settled, takeIn } from "./helpers";
 
 const TEXT = [

@@ -1,6 +1,6 @@
 /** An office in US survey feet: from observations with a mistyped backsight to stations, volumes and a report. */
 import { execFileSync } from "node:child_process";
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./test";
 import { surveyXml, type TrueTarget } from "../core/test/survey";
 import { choose, goTo, newJob, openAs, settled } from "./helpers";
 

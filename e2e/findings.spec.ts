@@ -1,4 +1,4 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { cell, editCell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
 
 const options = (page: Page) => page.getByRole("listbox", { name: "Findings" }).getByRole("option");

@@ -1,7 +1,7 @@
 /** What leaves: files composed on the bench, a package whose manifest is true, what is new since the last time. */
 import { execFileSync } from "node:child_process";
 import fs from "node:fs";
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { goTo, jobWithSurface, LATTICE, raise, settled } from "./helpers";
 
 const lines = (page: Page) => page.getByLabel("First rows of the file");

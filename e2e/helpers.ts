@@ -1,6 +1,6 @@
 /** What a person does, in short words, for the browser tests. */
 import { seenAt, type Orbit } from "../web/sheet/relief/orbit";
-import { expect, type APIRequestContext, type Locator, type Page } from "@playwright/test";
+import { expect, type APIRequestContext, type Locator, type Page } from "./test";
 import { PNG } from "pngjs";
 
 /** Opens a page as a person who has given their name. */

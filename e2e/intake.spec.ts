@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./test";
 import writeXlsx from "write-excel-file/node";
 import { surveyXml } from "../core/test/survey";
 import { cell, choose, editCell, goTo, intakeRequest, newJob, openAs, problem, settled, takeIn } from "./helpers";

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./test";
 import { choose, editCell, goTo, newJob, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
 
 const TEXT = [1, 2, 3, 4, 5, 6]

@@ -2,7 +2,7 @@
  * One job in two windows: each sees what the other does, nothing is lost when the connection is, and nothing is shown
  * as saved that is not.
  */
-import { expect, test, type Browser, type Page } from "@playwright/test";
+import { expect, test, type Browser, type Page } from "./test";
 import { cell, editCell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
 
 const PLOT = "1,0,0,10,SPOT\n2,20,0,11,SPOT\n3,20,20,12,SPOT\n4,0,20,13,SPOT";

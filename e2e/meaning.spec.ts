@@ -1,4 +1,4 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { colorsAround, isNear, newJob, nextFrame, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
 
 const TEXT = [

@@ -1,5 +1,5 @@
 /** Requests that no page of ours sends: each is answered by what it is, none is an error of the server. */
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./test";
 import { intakeRequest } from "./helpers";
 
 const TEXTS = [

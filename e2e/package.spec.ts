@@ -1,5 +1,5 @@
 /** A job goes to another office and comes in there, by hand. */
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./test";
 import fs from "node:fs";
 import { goTo, newJob, openAs, settled, takeIn } from "./helpers";
 

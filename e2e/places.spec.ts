@@ -1,5 +1,5 @@
 /** Every place, light and dark, at four sizes: nothing cut, and nothing that a screen reader would stumble over. */
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./test";
 import AxeBuilder from "@axe-core/playwright";
 import { openAs, settled } from "./helpers";
 

@@ -13,7 +13,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
     launchOptions: {
-      executablePath: "/usr/bin/chromium",
+      executablePath: "/usr/bin/chromium-headless-shell",
       args: [
         "--no-sandbox",
         "--disable-dev-shm-usage",
@@ -22,6 +22,10 @@ export default defineConfig({
         "--enable-unsafe-swiftshader",
         "--ignore-gpu-blocklist",
         "--disable-background-networking",
+        // Where software stands in for a graphics card, only what the sheet draws with it is left to it.
+        "--disable-gpu-compositing",
+        "--disable-gpu-rasterization",
+        "--disable-accelerated-2d-canvas",
       ],
     },
   },

@@ -1,5 +1,5 @@
 /** The Points place: renumbering, conditions and sets, many points at once, attributes. */
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { cell, editCell, goTo, newJob, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
 
 const grid = (page: Page) => page.getByRole("grid", { name: "Points" });

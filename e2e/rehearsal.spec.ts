@@ -1,4 +1,4 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { cell, compareWith, goTo, jobWithSurface, LATTICE, openAs, raise, settled } from "./helpers";
 
 /** A lattice, with a wall across it whose code the book does not know. */

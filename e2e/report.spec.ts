@@ -1,6 +1,6 @@
 import { execFileSync } from "node:child_process";
 import fs from "node:fs";
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./test";
 import { compareWith, goTo, jobWithSurface, LATTICE } from "./helpers";
 
 test("a report is ordered, made by the queue, downloaded, says of which state it is, and is taken away", async ({
@@ -47,7 +47,7 @@ test("a report is ordered, made by the queue, downloaded, says of which state it
   // The job moves on: the report says so. Then it is taken away.
   await compareWith(page, 11);
   await expect(made.getByRole("row", { name: /reported-volumes.pdf/ })).toContainText("moved on since by 1 entry");
-  await made.getByRole("button", { name: "Take away reported-volumes.pdf" }).click();
+  await made.getByRole("button", { name: "Remove reported-volumes.pdf" }).click();
   await expect(link).toHaveCount(0);
   await made.getByRole("button", { name: "Take away reported-volumes.xlsx" }).click();
   await expect(page.getByText("None yet.")).toBeVisible();

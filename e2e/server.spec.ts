@@ -1,5 +1,5 @@
 /** What the server gives to programs: columns, files, recipe, ledger. */
-import { expect, test, type APIRequestContext } from "@playwright/test";
+import { expect, test, type APIRequestContext } from "./test";
 import { spawnSync } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";

@@ -4,7 +4,7 @@
  * and the sheet is never blank.
  */
 import fs from "node:fs";
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./test";
 import { change, openAs } from "./helpers";
 import { bigJob, editLevel, firstDrawn, medians, plainFrame, watch } from "./waits";
 

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./test";
 import { compareWith, goTo, jobWithSurface, LATTICE, raise, settled } from "./helpers";
 
 test("a state is kept by name and compared with what the job is later: figures, by which entries, points", async ({

@@ -1,5 +1,5 @@
 /** Nothing moves under the pointer, a key means one thing, and nobody overwrites another unseen. */
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { cell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
 
 const FILE = Array.from({ length: 12 }, (_, k) => `${k + 1},${10 * k},${5 * k},${100 + k / 10},SPOT`).join("\n");

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { editCell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
 
 const TEXT = [

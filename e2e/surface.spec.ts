@@ -1,4 +1,4 @@
-import { expect, test, type Locator, type Page } from "@playwright/test";
+import { expect, test, type Locator, type Page } from "./test";
 import { choose, colorsAround, goTo, newJob, nextFrame, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
 
 /** A lattice of 10 m, 110 m each way, on a plane; a point far off, and a bed of 20 m by 20 m in the middle. */

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, test, type Page } from "./test";
 import { colorsAround, goTo, isNear, newJob, nextFrame, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
 
 /** Shots on a lattice of 10 m, 100 m each way, at level 10; one of them at 10.5. */

@@ -1,5 +1,5 @@
 /** How long a person waits in the browser, by the page's own marks and the browser's event timing. Milliseconds. */
-import { expect, type Page } from "@playwright/test";
+import { expect, type Page } from "./test";
 import { intakeRequest, settled } from "./helpers";
 
 /** A job of so many levels on rolling ground, with a surface and its contours, so far apart; its id. */

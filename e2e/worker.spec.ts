@@ -1,7 +1,7 @@
 /** Files that are ordered are made by whichever process is there: one begun by hand as well as the server's own. */
 import { spawn, type ChildProcess } from "node:child_process";
 import fs from "node:fs";
-import { expect, test, type APIRequestContext } from "@playwright/test";
+import { expect, test, type APIRequestContext } from "./test";
 import { AUTHOR, change, jobWith } from "./helpers";
 
 /** The server's own process of the queue: of its program, against its database. */

@@ -13,7 +13,7 @@ const only = process.argv.slice(2),
 const wants = (part) => (isQuick ? ["types", "lint"].includes(part) : only.length === 0 || only.includes(part));
 
 ensureNpm();
-if (!isQuick) ensureDebian(["chromium"], () => fs.existsSync("/usr/bin/chromium"));
+if (!isQuick) ensureDebian(["chromium-headless-shell"], () => fs.existsSync("/usr/bin/chromium-headless-shell"));
 if (!isQuick)
   ensureDebian(
     ["gdal-bin", "libxml2-utils", "poppler-utils", "python3-ezdxf", "sqlite3", "unzip"],

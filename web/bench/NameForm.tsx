@@ -1,5 +1,6 @@
 "use client";
 import { useState } from "react";
+import { unless } from "../components/unless";
 
 /** Asks for the name of a new thing, which no other of its kind has. */
 export function NameForm({
@@ -41,7 +42,10 @@ export function NameForm({
           onChange={(event) => setName(event.target.value)}
         />
       </label>
-      <button className="button button-main" disabled={!name.trim() || twice}>
+      <button
+        className="button button-main"
+        {...unless(twice ? "There is one of this name already." : !name.trim() && "Type a name first.")}
+      >
         {replaced ? `Replace “${name.trim()}”` : action}
       </button>
       {leave && (

@@ -20,6 +20,7 @@ import { Renumber } from "./table/Renumber";
 import { EVERY_POINT, filterRows, sortedBy, sortRows, type Sorted } from "./table/rows";
 import { Story } from "./table/Story";
 import { Selected, type SelectedForm } from "./table/Selected";
+import { unless } from "../components/unless";
 
 const NOBODY: ReadonlySet<number> = new Set();
 const NOT_SORTED: readonly Sorted[] = [];
@@ -125,7 +126,7 @@ export function PointsBench() {
                 className="button button-plain h-6 px-1.5"
                 title="How the selected point came, what was done to it, what uses it"
                 aria-expanded={form === "story"}
-                disabled={points.size !== 1}
+                {...unless(points.size !== 1 && "Of one point: select one row.")}
                 onClick={() => setForm(form === "story" ? undefined : "story")}
               >
                 Story

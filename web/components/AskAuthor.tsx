@@ -1,6 +1,7 @@
 "use client";
 import { useState } from "react";
 import { setAuthor } from "../lib/author";
+import { unless } from "./unless";
 
 /** Asked once for each browser; the name stands in the ledger beside every change. */
 export function AskAuthor() {
@@ -30,7 +31,7 @@ export function AskAuthor() {
             autoFocus
             onChange={(event) => setName(event.target.value)}
           />
-          <button className="button button-main" disabled={!name.trim()}>
+          <button className="button button-main" {...unless(!name.trim() && "Type your name first.")}>
             Begin
           </button>
         </div>

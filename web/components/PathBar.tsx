@@ -12,6 +12,7 @@ import { BEFORE, useKnown } from "../lib/use-known";
 import { PlaceLink } from "./PlaceLink";
 import { ThemeSwitch } from "./ThemeSwitch";
 import { PLACE_NAMES, PLACES, type PlaceName } from "./places";
+import { unless } from "./unless";
 
 export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; openShortcuts: () => void }) {
   const { job, intakes, ledger, waiting, undo, redo } = useParts(
@@ -43,7 +44,7 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
     canRedo = nextStep(own, "redo") !== undefined;
   return (
     <header className="print:hidden flex min-h-12 shrink-0 flex-wrap items-stretch border-b border-rule">
-      <div className="flex h-12 max-w-56 min-w-0 shrink items-stretch max-[1180px]:max-w-36">
+      <div className="flex h-12 max-w-64 min-w-0 shrink items-stretch max-[1180px]:max-w-40">
         <Link
           href="/"
           className="flex items-center pr-1 pl-4 hover:text-bramble"
@@ -53,7 +54,7 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
           <Sprig />
         </Link>
         <span className="flex min-w-0 items-center px-1.5" title={job.name}>
-          <span className="truncate font-serif text-[17px] font-semibold">{job.name || "…"}</span>
+          <span className="line-clamp-2 font-serif text-[15px] leading-[1.15] font-semibold">{job.name || "…"}</span>
         </span>
       </div>
       <nav
@@ -100,13 +101,18 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
         </button>
         <button
           className="button px-2.5"
-          disabled={!canUndo}
           onClick={() => void undo()}
           title={`Take back the last that you did${lastOwn ? `: ${lastOwn.text}` : ""} (Ctrl Z)`}
+          {...unless(!canUndo && "There is nothing of yours to take back.")}
         >
           Undo
         </button>
-        <button className="button px-2.5" disabled={!canRedo} onClick={() => void redo()} title="Do it again (Ctrl Y)">
+        <button
+          className="button px-2.5"
+          onClick={() => void redo()}
+          title="Do it again (Ctrl Y)"
+          {...unless(!canRedo && "You took nothing back that could be done again.")}
+        >
           Redo
         </button>
         <button className="button px-2.5" onClick={openShortcuts} aria-label="Shortcuts" title="Shortcuts (?)">

@@ -4,14 +4,14 @@ import { SHORTCUTS } from "./use-shortcuts";
 
 export function Shortcuts({ open, close }: { open: boolean; close: () => void }) {
   return (
-    <Overlay open={open} close={close} title="Shortcuts">
-      <dl className="mt-3 grid grid-cols-[120px_1fr] gap-y-1">
-        {SHORTCUTS.map(([key, what]) => [
-          <dt key={key} className="font-medium">
-            {key}
-          </dt>,
-          <dd key={`${key} what`}>{what}</dd>,
-        ])}
+    <Overlay open={open} close={close} title="Shortcuts" width={860}>
+      <dl className="-mx-2 mt-2 min-h-0 columns-[360px] gap-x-8 overflow-auto rounded-sm p-2" tabIndex={0}>
+        {SHORTCUTS.map(([key, what]) => (
+          <div key={key} className="grid break-inside-avoid grid-cols-[116px_minmax(0,1fr)] gap-x-2 pb-1">
+            <dt className="font-medium">{key}</dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
       </dl>
     </Overlay>
   );

@@ -20,9 +20,9 @@ export const PLACE_WORK: Record<PlaceName, string> = {
   intake: "Take in what the crews send. See what was read before it is stored; what was received is kept as it came.",
   points: "One table of all points: sort, filter, correct. What you select is selected on the sheet too.",
   lines: "The linework that the codes draw, each line with its shots, length and area.",
-  surface: "Terrain from ground points and breaklines, with its contours.",
-  volumes: "A surface against a level: cut, fill and net, exact over the triangles.",
-  handover: "Points as text, a DXF drawing, and the whole job as a recipe.",
+  surface: "Terrain from ground points and breaklines, with its contours and sections.",
+  volumes: "Surfaces against each other or a level, heaps, storage: cut and fill, their ±, a report.",
+  handover: "Drawings, plans, tables and open data files, alone or as one package, each read back first.",
 };
 
 const HOME: Partial<Record<FindingKind, PlaceName>> = {

@@ -1,6 +1,6 @@
 /** Findings in words, and the way to what they speak of. */
 import { namesIn, sentenceOf, type Finding, type Names } from "@bramble/core";
-import { rowOf } from "@bramble/core/points/table";
+import { extentOf as boxOfAll, rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "./box";
 import { useJob, type Store } from "./store";
 import { lineAt } from "./view";
@@ -22,6 +22,9 @@ export function ringOf({ finding, isRinged, view }: Pick<Store, "finding" | "isR
   return view.findings.some((f) => f.key === finding.key) ? (finding.at as [number, number]) : undefined;
 }
 
+/** Kinds of findings whose points lie away from all others. */
+const ASTRAY: ReadonlySet<Finding["kind"]> = new Set<Finding["kind"]>(["axes-swapped", "far-away"]);
+
 /** Selects a finding's points and lines and goes to its position. */
 export function goToFinding(f: Finding): void {
   const {
@@ -33,6 +36,8 @@ export function goToFinding(f: Finding): void {
   const rows = f.points.map((id) => rowOf(t, id)).filter((i) => i >= 0 && !t.deleted[i]);
   const around = f.lines.flatMap((key) => view.lines[lineAt(view, key) ?? -1]?.shots ?? []);
   select({ points: rows.map((i) => t.id[i]!), lines: f.lines, finding: f });
+  // What is not where it belongs is seen beside the job that it is not with.
+  if (ASTRAY.has(f.kind)) return show(boxOfAll(t));
   const { at } = f;
   const [e, n] = at ?? [];
   const box = boxOfPoints(t, rows.length ? rows : around);

@@ -16,6 +16,8 @@ interface Subscription {
   job: number;
   last: number;
   who: string;
+  /** The name of the window; blank where a program listens. */
+  window: string;
   reading: boolean;
   again: boolean;
   controller: ReadableStreamDefaultController<Uint8Array>;
@@ -27,8 +29,17 @@ class Live {
   private listening: Promise<void> | undefined;
   private readonly text = new TextEncoder();
 
-  /** The entries of a job after one, and whatever follows, as server-sent events. */
-  subscribe(job: number, after: number, who: string, signal: AbortSignal): ReadableStream<Uint8Array> {
+  /**
+   * The entries of a job after one, and whatever follows, as server-sent events. A window that asks anew, as after a
+   * reload, has left its former place.
+   */
+  subscribe(
+    job: number,
+    after: number,
+    { who, window }: Pick<Subscription, "who" | "window">,
+    signal: AbortSignal,
+  ): ReadableStream<Uint8Array> {
+    for (const s of this.windows.get(job) ?? []) if (window && s.window === window) this.leave(s);
     if (this.count >= MOST_WINDOWS)
       throw refusal("request-wrong", { why: `More than ${MOST_WINDOWS} windows are open; close some` });
     let mine: Subscription | undefined;
@@ -36,7 +47,7 @@ class Live {
     return new ReadableStream<Uint8Array>(
       {
         start: (controller) => {
-          mine = { job, last: after, who, reading: false, again: false, controller };
+          mine = { job, last: after, who, window, reading: false, again: false, controller };
           const all = this.windows.get(job) ?? new Set();
           this.windows.set(job, all.add(mine));
           this.count++;

@@ -17,6 +17,21 @@ export function toPlan(v: PlanView, x: number, y: number): [number, number] {
   return [v.e + (x - v.width / 2) / v.scale, v.n - (y - v.height / 2) / v.scale];
 }
 
+/** Pixels along the upper and the left side of the sheet that are kept free for the coordinates. */
+export const MARGIN = 20;
+
+/**
+ * Whether a text about a pixel stands whole within the window, clear of its margin: what is cut is easily misread. One
+ * that is larger than the window is written all the same. Half sizes in pixels, the angle in radians.
+ */
+export function isWhole(v: PlanView, x: number, y: number, halfWidth: number, halfHeight: number, angle = 0): boolean {
+  const [c, s] = [Math.abs(Math.cos(angle)), Math.abs(Math.sin(angle))],
+    [dx, dy] = [c * halfWidth + s * halfHeight, s * halfWidth + c * halfHeight];
+  const fits = (at: number, d: number, from: number, to: number) =>
+    2 * d > to - from ? at + d > from && at - d < to : at - d >= from && at + d <= to;
+  return fits(x, dx, MARGIN, v.width) && fits(y, dy, MARGIN, v.height);
+}
+
 export function zoomAt(v: PlanView, x: number, y: number, factor: number): PlanView {
   const [e, n] = toPlan(v, x, y);
   const scale = Math.min(1e6, Math.max(1e-5, v.scale * factor));

@@ -391,6 +391,7 @@ export class SheetController implements ToolHost {
         const { hidden, spots } = lookOfSurface(drawing, name);
         return value && spots && !hidden ? [{ surface: value.surface, every: spots * unitsPerMm }] : [];
       }),
+      faint: drafting.look?.faint,
       decimals: job.unit === "m" ? 2 : 1,
       mark: ringOf(s),
       box: this.box,

@@ -13,7 +13,7 @@ import { isPath, type Stroke } from "@bramble/core/drawing/strokes";
 import type { DrawingSettings } from "@bramble/core";
 import type { PointTable } from "@bramble/core/points/table";
 import type { View } from "../lib/view";
-import { toPixel, toPlan, type PlanView } from "./camera";
+import { isWhole, toPixel, toPlan, type PlanView } from "./camera";
 import { linesNear } from "./pick";
 import type { LookNow } from "./look-now";
 import { onSheet, type SheetColors } from "./theme";
@@ -113,7 +113,7 @@ function drawStrokesOf(ctx: Context, d: Drafting, pxPerMm: number): void {
   const strokes = d.layout?.strokes ?? [];
   if (strokes.length === 0) return;
   ctx.setLineDash([]);
-  ctx.strokeStyle = d.colors.ink;
+  ctx.strokeStyle = d.look?.faint ?? d.colors.ink;
   ctx.lineWidth = Math.max(0.7, 0.18 * pxPerMm);
   ctx.beginPath();
   for (const { way } of strokes) {
@@ -379,12 +379,19 @@ function drawText(ctx: Context, d: Drafting, text: DrawnText, layout: Layout): v
   if (d.look && text.point >= 0 && !d.look.isPointShown(text.point)) return;
   if (d.look?.isAlone && text.is === "contour") return;
   if (d.look && text.line >= 0 && !d.look.isLineShown(text.line)) return;
-  const [x, y] = toPixel(d.plan, text.e, text.n);
-  if (x < -200 || y < -60 || x > d.plan.width + 200 || y > d.plan.height + 60) return;
+  const [x, y] = toPixel(d.plan, text.e, text.n),
+    [halfWidth, halfHeight] = [text.halfWidth * pxPerMm, (text.lines.length * px) / 2];
+  if (!isWhole(d.plan, x, y, halfWidth, halfHeight, text.angle)) return;
   ctx.textBaseline = "alphabetic";
   ctx.setLineDash([]);
   const color =
-    text.is === "contour" ? contourColor(d, text.layer) : text.color ? cssOf(text.color, d.colors.dark) : d.colors.ink;
+    d.look?.faint && text.is === "added"
+      ? d.look.faint
+      : text.is === "contour"
+        ? contourColor(d, text.layer)
+        : text.color
+          ? cssOf(text.color, d.colors.dark)
+          : d.colors.ink;
   if (text.leader) {
     const [ax, ay] = toPixel(d.plan, text.leader[0], text.leader[1]),
       [bx, by] = toPixel(d.plan, text.leader[2], text.leader[3]);

@@ -9,7 +9,7 @@ import type { Surface } from "@bramble/core/surface/model";
 import { sameItems } from "../lib/last-of";
 import { rowsOf } from "../lib/rows";
 import type { Store } from "../lib/store";
-import { faintContours, lookOf } from "./look-now";
+import { faintGround, lookOf } from "./look-now";
 import { classesOf } from "./ground";
 import { meaningOf } from "./meaning";
 import type { Dots } from "./dots";
@@ -198,9 +198,10 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
   },
   {
     parts: ["edge"],
-    reads: (s) => (s.layers.edge ? shownSurfaces(s) : []),
-    make(scene, s, colors) {
-      const seen = s.layers.edge ? shownSurfaces(s) : [];
+    reads: (s) => (s.layers.edge ? [...shownSurfaces(s), s.onlyRows !== undefined] : []),
+    make(scene, s, all) {
+      const seen = s.layers.edge ? shownSurfaces(s) : [],
+        colors = s.onlyRows ? faintGround(all) : all;
       scene.put(
         "edge",
         seen.flatMap((surface) => edgeOf(surface, colors, scene.origin)),
@@ -212,7 +213,7 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
     parts: ["contours", "index contours"],
     reads: (s) => [s.view.contours, s.onlyRows !== undefined, s.job.drawing?.surfaces, labelsNow(s)],
     make(scene, s, all) {
-      const colors = s.onlyRows ? faintContours(all) : all,
+      const colors = s.onlyRows ? faintGround(all) : all,
         list = s.view.contours.flatMap((c) => (c.value ? [c.value.contours] : []));
       const { plain, index } = contoursOf(list, (name) => contourLook(s, name), colors, scene.origin, labelsNow(s));
       scene.put("contours", plain);
@@ -224,7 +225,7 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
     parts: ["far contours"],
     reads: (s) => [s.view.contours, s.onlyRows !== undefined, s.job.drawing?.surfaces],
     make(scene, s, all) {
-      const colors = s.onlyRows ? faintContours(all) : all,
+      const colors = s.onlyRows ? faintGround(all) : all,
         list = s.view.contours.flatMap((c) => (c.value ? [c.value.contours] : [])),
         least = leastOf(spacingOf(s), "contours");
       scene.put(

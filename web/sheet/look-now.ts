@@ -14,6 +14,8 @@ export interface LookNow {
   isLineShown(index: number): boolean;
   /** Some are shown alone. */
   isAlone: boolean;
+  /** The colour of what belongs to no point or line, where some are shown alone. */
+  faint: string | undefined;
 }
 
 /** How much of what is faint is the sheet itself. */
@@ -23,11 +25,11 @@ function faint(color: Rgb, sheet: Rgb): Rgb {
   return color.map((c, k) => c * (1 - FAINT) + sheet[k]! * FAINT) as Rgb;
 }
 
-/** Contours behind what is shown alone. */
-export function faintContours(colors: SheetColors): SheetColors {
+/** Contours and edges behind what is shown alone. */
+export function faintGround(colors: SheetColors): SheetColors {
   const sheet = hex(colors.sheet) as Rgb,
     of = (color: string) => rgbText(faint(hex(color) as Rgb, sheet));
-  return { ...colors, contour: of(colors.contour), contourIndex: of(colors.contourIndex) };
+  return { ...colors, contour: of(colors.contour), contourIndex: of(colors.contourIndex), edge: of(colors.edge) };
 }
 
 /** Undefined where everything looks as its code says. */
@@ -49,5 +51,6 @@ export function lookOf(
     isPointShown,
     isLineShown,
     isAlone: rows !== undefined,
+    faint: rows && rgbText(grey),
   };
 }

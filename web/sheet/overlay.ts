@@ -2,7 +2,7 @@
 import { formatFixed } from "@bramble/core/math/round";
 import type { PointTable } from "@bramble/core/points/table";
 import type { View } from "../lib/view";
-import { toPixel, toPlan, type PlanView } from "./camera";
+import { MARGIN, toPixel, toPlan, type PlanView } from "./camera";
 import type { AsBuilt } from "@bramble/core";
 import { drawBuilt } from "./built";
 import type { Layout } from "@bramble/core/drawing/layout";
@@ -37,6 +37,8 @@ export interface OverlayInput {
   /** The surface whose fall is shown by arrows, and those that say spot levels so many units apart. */
   fall: Surface | undefined;
   spots: readonly { surface: Surface; every: number }[];
+  /** Of what is not shown alone, where something is. */
+  faint: string | undefined;
   decimals: number;
   /** Points as built, and whether it is written beside them how far they are off. */
   built: { of: AsBuilt; texts: boolean } | undefined;
@@ -54,7 +56,8 @@ export function drawOverlay(ctx: CanvasRenderingContext2D, o: OverlayInput): voi
   if (o.blank) return;
   drawGrid(ctx, o);
   if (o.fall) drawFall(ctx, v, o.fall, o.colors);
-  for (const { surface, every } of o.spots) drawSpotLevels(ctx, v, surface, every, o.decimals, o.layout, o.colors);
+  for (const { surface, every } of o.spots)
+    drawSpotLevels(ctx, v, surface, every, o.decimals, o.layout, { ...o.colors, ...(o.faint && { ink: o.faint }) });
   if (o.drafted) {
     ctx.setTransform(1, 0, 0, 1, 0, 0);
     ctx.drawImage(o.drafted, 0, 0);
@@ -101,9 +104,6 @@ function drawGrid(ctx: CanvasRenderingContext2D, { plan: v, colors }: OverlayInp
   ctx.stroke();
   ctx.globalAlpha = 1;
 }
-
-/** Pixels along the upper and the left side that are kept free for the coordinates. */
-export const MARGIN = 20;
 
 const halves = new Map<string, number>();
 

@@ -2,7 +2,7 @@
 import type { Layout } from "@bramble/core/drawing/layout";
 import { formatFixed } from "@bramble/core/math/round";
 import type { Surface } from "@bramble/core/surface/model";
-import { toPixel, toPlan, type PlanView } from "./camera";
+import { isWhole, toPixel, toPlan, type PlanView } from "./camera";
 import { halo } from "./halo";
 import { roundStep } from "@bramble/core/math/round-step";
 import { readerOf } from "./surface-reader";
@@ -43,6 +43,8 @@ export function drawSpotLevels(
       if (!under) continue;
       const [x, y] = toPixel(v, e, n),
         text = formatFixed(under.level, decimals);
+      const half = (WIDTH * text.length) / 2;
+      if (!isWhole(v, x + 4 + half, y, half, 6)) continue;
       if (!isFree(x - 2, y - 6, x + 4 + WIDTH * text.length, y + 6)) continue;
       ctx.fillStyle = colors.ink;
       ctx.fillRect(x - 1, y - 1, 2, 2);

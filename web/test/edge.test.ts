@@ -97,10 +97,10 @@ describe("changes at the edge", () => {
   test("settings: name, date, order, tolerance and book, each in its kind", async () => {
     const set = (field: string, value: unknown) => readChange({ type: "setting", field, old: null, new: value });
     expect(await set("name", "New name")).toMatchObject({ field: "name" });
-    await expect(set("name", " ")).rejects.toThrow('name: " " is not written as it must be');
+    await expect(set("name", " ")).rejects.toThrow('name: " " is not a name of one line');
     await expect(set("name", null)).rejects.toThrow("A job cannot be without its name");
     await expect(set("order", "XY")).rejects.toThrow('"XY" is not one of "NE", "EN"');
-    await expect(set("date", "yesterday")).rejects.toThrow("is not written as it must be");
+    await expect(set("date", "yesterday")).rejects.toThrow("is not a day such as 2031-04-17");
     expect(await set("date", null)).toMatchObject({ new: null });
     await expect(set("tolerance", { ...tolerancesIn("m"), arc: -1 })).rejects.toThrow("tolerance.arc");
     await expect(set("book", { codes: [{ code: "A", colour: "#fff" }] })).rejects.toThrow("Did you mean “color”?");

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { farAt, leastOf, spacingOfContours, thinned } from "../sheet/thinning";
-import { denominator, fitTo, toPixel, toPlan, zoomAt } from "../sheet/camera";
+import { denominator, fitTo, isWhole, MARGIN, toPixel, toPlan, zoomAt } from "../sheet/camera";
 import { pick } from "../sheet/pick";
 import { Gesture } from "../sheet/gesture";
 import { onSheet } from "../sheet/theme";
@@ -222,4 +222,31 @@ describe("what is seen from far away", () => {
         },
       ),
     ));
+});
+
+test("a text stands whole within the window and clear of its margin, turned or not; one too large for it is written", () => {
+  const view = { e: 0, n: 0, scale: 1, width: 400, height: 300 };
+  fc.assert(
+    fc.property(
+      fc.double({ min: -50, max: 450, noNaN: true }),
+      fc.double({ min: -50, max: 350, noNaN: true }),
+      fc.integer({ min: 1, max: 100 }),
+      fc.integer({ min: 1, max: 30 }),
+      fc.double({ min: -Math.PI, max: Math.PI, noNaN: true }),
+      (x, y, w, h, angle) => {
+        const corners = [
+          [-w, -h],
+          [w, -h],
+          [w, h],
+          [-w, h],
+        ].map(([u, v]) => [
+          x + u! * Math.cos(angle) - v! * Math.sin(angle),
+          y + u! * Math.sin(angle) + v! * Math.cos(angle),
+        ]);
+        const is = corners.every(([a, b]) => a! >= MARGIN && a! <= 400 && b! >= MARGIN && b! <= 300);
+        expect(isWhole(view, x, y, w, h, angle)).toBe(is);
+      },
+    ),
+  );
+  expect([isWhole(view, 200, 150, 900, 10), isWhole(view, 2000, 150, 900, 10)]).toEqual([true, false]);
 });

@@ -58,10 +58,11 @@ const plainName: Schema = {
   minLength: 1,
   maxLength: 200,
   pattern: "^[^\\u0000-\\u001f]*[^\\u0000-\\u001f\\s][^\\u0000-\\u001f]*$",
+  written: "a name of one line",
 };
 const flag: Schema = { type: "boolean" };
 
-const rgb = { type: "string", pattern: "^#[0-9a-fA-F]{6}$" },
+const rgb = { type: "string", pattern: "^#[0-9a-fA-F]{6}$", written: "a colour such as #7a5a2e" },
   weight = { ...finite, minimum: 0.05, maximum: 5 };
 /** What a look of a surface may say. */
 const lookFields = {
@@ -77,7 +78,11 @@ const lookFields = {
 
 export const SETTINGS = {
   name: setting<string>("name", plainName, { must: true, own: true }),
-  date: setting<string>("date", { type: "string", pattern: "^\\d{4}-\\d{2}-\\d{2}$" }, { own: true }),
+  date: setting<string>(
+    "date",
+    { type: "string", pattern: "^\\d{4}-\\d{2}-\\d{2}$", written: "a day such as 2031-04-17" },
+    { own: true },
+  ),
   client: setting<string>("client", short),
   crew: setting<string>("crew", short),
   note: setting<string>("note", { type: "string", maxLength: 10_000 }),
@@ -111,7 +116,7 @@ export const SETTINGS = {
   /** EPSG code of the coordinates, as `EPSG:25832`; none for a plain local grid. */
   system: setting<string>(
     "coordinate system",
-    { type: "string", pattern: "^EPSG:\\d+$", maxLength: 20 },
+    { type: "string", pattern: "^EPSG:\\d+$", written: "a system such as EPSG:25832", maxLength: 20 },
     { check: (code) => void systemOf(code) },
   ),
   /** The geoid grid: its file's name; the bytes are kept beside. */

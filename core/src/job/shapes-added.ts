@@ -2,7 +2,13 @@
 import { MEASURES } from "../drawing/added/model";
 import { type Schema, text, name, coordinate, whole, oneOf, listOf, record, has, position } from "./shapes";
 
-const pointRef: Schema = { type: "string", minLength: 1, maxLength: 300, pattern: "^.+:.+$" };
+const pointRef: Schema = {
+  type: "string",
+  minLength: 1,
+  maxLength: 300,
+  pattern: "^.+:.+$",
+  written: "a delivery and a number, such as day1:12",
+};
 const anchor: Schema = has("at", record({ at: position }, ["at"]), record({ point: pointRef }, ["point"]));
 const lineRef: Schema = has(
   "hand",

@@ -4,9 +4,20 @@ import { HANDOVER_COLUMNS, HOLDS, PAPER_NAMES, type HandoverFormat, type Holds }
 import { type Schema, text, name, positive, whole, oneOf, listOf, record, position } from "./shapes";
 
 const fileName: Schema = { type: "string", minLength: 1, maxLength: 500 };
-const handoverColumn: Schema = { type: "string", pattern: `^(${HANDOVER_COLUMNS.join("|")}|attr:.+)$`, maxLength: 200 };
+const handoverColumn: Schema = {
+  type: "string",
+  pattern: `^(${HANDOVER_COLUMNS.join("|")}|attr:.+)$`,
+  written: `one of ${HANDOVER_COLUMNS.join(", ")}, attr:NAME`,
+  maxLength: 200,
+};
 const textStyle = {
-  delimiter: { type: "string", minLength: 1, maxLength: 1, pattern: '^[^"\\r\\n]$' },
+  delimiter: {
+    type: "string",
+    minLength: 1,
+    maxLength: 1,
+    pattern: '^[^"\\r\\n]$',
+    written: "one sign that parts columns, such as a comma",
+  },
   decimal: oneOf(".", ","),
   header: { type: "boolean" },
   guard: { type: "boolean" },
@@ -58,9 +69,14 @@ const OF_FORMAT: Record<HandoverFormat, Record<string, Schema>> = {
     upright: { type: "boolean" },
     scale: { type: "number", minimum: 10, maximum: 1_000_000 },
     at: position,
-    turn: { if: { type: "string" }, then: oneOf("fit"), else: { type: "number", minimum: -360, maximum: 360 } },
+    turn: {
+      if: { type: "string" },
+      then: oneOf("fit"),
+      else: { type: "number", minimum: -360, maximum: 360 },
+      written: '"fit", or degrees from -360 to 360',
+    },
     several: { type: "boolean" },
-    grid: { if: { type: "number" }, then: positive, else: oneOf(false) },
+    grid: { if: { type: "number" }, then: positive, else: oneOf(false), written: "a step above 0, or false" },
     north: oneOf(false),
     bar: oneOf(false),
     legend: oneOf(false),

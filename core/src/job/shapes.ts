@@ -44,6 +44,7 @@ const numbers: Schema = {
   if: { type: "string" },
   then: { type: "string", minLength: 1, maxLength: 1_000_000 },
   else: listOf(name, { minItems: 1, maxItems: 1_000_000 }),
+  written: 'numbers such as "1-5, K7", or a list of them',
 };
 export const position: Schema = { type: "array", items: coordinate, minItems: 2, maxItems: 2 };
 
@@ -60,12 +61,17 @@ const attribute = record(
 
 export const codeEntrySchema = record(
   {
-    code: { type: "string", pattern: "^[A-Za-z][A-Za-z0-9_-]*$", maxLength: 60 },
+    code: {
+      type: "string",
+      pattern: "^[A-Za-z][A-Za-z0-9_-]*$",
+      written: "a code: a letter, then letters, digits, _ and -",
+      maxLength: 60,
+    },
     name: text,
     kind: oneOf("point", "line", "area"),
     group: text,
     layer: text,
-    color: { type: "string", pattern: "^#[0-9a-fA-F]{6}$" },
+    color: { type: "string", pattern: "^#[0-9a-fA-F]{6}$", written: "a colour such as #7a5a2e" },
     style: text,
     symbol: text,
     size: record({ fixed: positive, attribute: text }),
@@ -89,7 +95,17 @@ export const codeEntrySchema = record(
 
 const bookFields = {
   cues: record(
-    Object.fromEntries(ACTIONS.map((a) => [a, listOf({ type: "string", minLength: 1, pattern: '^[^\\s/;="]+$' })])),
+    Object.fromEntries(
+      ACTIONS.map((a) => [
+        a,
+        listOf({
+          type: "string",
+          minLength: 1,
+          pattern: '^[^\\s/;="]+$',
+          written: "a word without blanks, quotes, /, ; and =",
+        }),
+      ]),
+    ),
   ),
   aliases: listOf(record({ from: name, to: name }, ["from", "to"]), { maxItems: 5000 }),
   codes: listOf(codeEntrySchema, { maxItems: 5000 }),
@@ -99,7 +115,12 @@ export const codeBookSchema = record(bookFields);
 /** In a file, in the office or in a recipe it may say the unit of its lengths. */
 export const bookFileSchema = record({ unit: oneOf(...UNITS), ...bookFields });
 
-const column: Schema = { type: "string", pattern: `^(${COLUMNS.join("|")}|attr:.+)$`, maxLength: 200 };
+const column: Schema = {
+  type: "string",
+  pattern: `^(${COLUMNS.join("|")}|attr:.+)$`,
+  written: `one of ${COLUMNS.join(", ")}, attr:NAME`,
+  maxLength: 200,
+};
 /** Names, or for fixed-width text the characters that a column takes with its name. */
 const columns = listOf(
   {
@@ -111,8 +132,19 @@ const columns = listOf(
 );
 
 export const layoutSchema = record({
-  delimiter: { type: "string", minLength: 1, maxLength: 1, pattern: "^[\\x09\\x20-\\x7e]$" },
-  quote: { type: "string", maxLength: 1, pattern: "^[\\x21-\\x7e]?$" },
+  delimiter: {
+    type: "string",
+    minLength: 1,
+    maxLength: 1,
+    pattern: "^[\\x09\\x20-\\x7e]$",
+    written: "one plain sign, such as a comma",
+  },
+  quote: {
+    type: "string",
+    maxLength: 1,
+    pattern: "^[\\x21-\\x7e]?$",
+    written: "one plain sign, such as a quote, or none",
+  },
   decimal: oneOf(".", ","),
   comment: { type: "string", maxLength: 8 },
   skipRows: whole(0, 1_000_000),
@@ -187,7 +219,13 @@ const editFields = {
 } satisfies Record<Exclude<(typeof EDIT_FIELDS)[number], "cues" | "attributes">, Schema>;
 const editSet = record({ ...editFields, numbersFrom: name, attributes: attributesSchema });
 
-const cueWord: Schema = { type: "string", minLength: 1, maxLength: 100, pattern: '^[^\\s/;"]+$' };
+const cueWord: Schema = {
+  type: "string",
+  minLength: 1,
+  maxLength: 100,
+  pattern: '^[^\\s/;"]+$',
+  written: "a word without blanks, quotes, / and ;",
+};
 export const cueEditsSchema = listOf(
   record({ element: name, add: listOf(cueWord, { maxItems: 50 }), remove: listOf(cueWord, { maxItems: 50 }) }, [
     "element",
@@ -330,7 +368,12 @@ export const surfaceSchema = record(
         maxItems: 1000,
       }),
     }),
-    edge: { if: { type: "string" }, then: oneOf("hull"), else: oneWay({ ...RING, fit: positive }) },
+    edge: {
+      if: { type: "string" },
+      then: oneOf("hull"),
+      else: oneWay({ ...RING, fit: positive }),
+      written: '"hull", a fit such as { "fit": 30 }, or a ring',
+    },
     holes: listOf(oneWay(RING), { maxItems: 1000 }),
     longestSide: positive,
     swap: listOf(corners(2), { maxItems: 1000 }),

@@ -25,8 +25,45 @@ function check(schema: object, data: unknown, root: string): Refusal | undefined
     compiled.set(schema, validate);
   }
   if (validate(data)) return undefined;
-  return explain(validate.errors![0]!, root);
+  return explain(tellingError(validate.errors!, validate.schema as object), root);
 }
+
+/**
+ * Of what the alternatives of a value say, the error of the one that was meant: the one that goes deepest; where none goes
+ * beyond the value itself, all that it may be.
+ */
+function tellingError(errors: readonly ErrorObject[], schema: object): ErrorObject {
+  const [first] = errors as [ErrorObject],
+    choice = errors.at(-1)!;
+  // Of a value that has one shape or another, itself and not within it: what it may be is said where both shapes are.
+  const either = /^#?(.*)\/(?:then|else)\/(?:enum|type)$/.exec(first.schemaPath),
+    written = either && (at(schema, either[1]!) as { written?: string } | undefined)?.written;
+  if (written) return { ...first, keyword: "pattern", parentSchema: { written } };
+  if (choice.keyword !== "anyOf" && choice.keyword !== "oneOf") return first;
+  const own = errors.slice(0, -1),
+    depth = (e: ErrorObject) => e.instancePath.split("/").length,
+    deepest = own.reduce((a, b) => (depth(b) > depth(a) ? b : a), own[0] ?? first);
+  if (depth(deepest) > depth(choice)) return deepest;
+  const inner = own.find((e) => !MAY_BE[e.keyword]);
+  return inner ?? { ...choice, params: { mayBe: [...new Set(own.map((e) => MAY_BE[e.keyword]!(e)))] } };
+}
+
+/** What stands at a pointer within a schema. */
+function at(schema: object, pointer: string): unknown {
+  return pointer
+    .split("/")
+    .slice(1)
+    .reduce<unknown>((s, key) => (s as Record<string, unknown> | undefined)?.[key.replace(/~1/g, "/")], schema);
+}
+
+/** What a value that is wrong at the first sight might have been. */
+const MAY_BE: Record<string, ((e: ErrorObject) => string) | undefined> = {
+  enum: (e) => (e.params.allowedValues as unknown[]).map((v) => JSON.stringify(v)).join(", "),
+  type: (e) => article(e.params.type),
+  pattern: (e) => writtenAs(e),
+};
+
+const writtenAs = (e: ErrorObject) => String((e.parentSchema as { written: string }).written);
 
 /** What is wrong with a recipe's shape; undefined when nothing is. References are checked where they are followed. */
 export function checkRecipeShape(data: unknown): Refusal | undefined {
@@ -79,18 +116,23 @@ function explain(error: ErrorObject, root: string): Refusal {
   switch (error.keyword) {
     case "later":
       return refusal("recipe-later", { path, what: (parent.later as { what: string }).what });
-    case "additionalProperties": {
-      const field = String(params.additionalProperty);
-      return refusal("recipe-field", {
-        path: pathOf(path, `/${field}`),
-        why: "there is no such field",
-        nearest: nearestName(field, Object.keys(parent.properties as object)),
-      });
-    }
-    case "required":
+    case "additionalProperties":
+      return unknownField(path, String(params.additionalProperty), parent);
+    case "required": {
+      // A field that is mistyped is missing under its own name.
+      const fields = (parent.properties ?? {}) as object,
+        mistyped = Object.keys(error.data as object).find((f) => !Object.hasOwn(fields, f));
+      if (mistyped !== undefined && Object.keys(fields).length) return unknownField(path, mistyped, parent);
       return refusal("recipe-field", {
         path: pathOf(path, `/${params.missingProperty}`),
         why: "this field is missing",
+      });
+    }
+    case "anyOf":
+    case "oneOf":
+      return refusal("recipe-field", {
+        path,
+        why: `${shown(error.data)} is not one of these: ${(params.mayBe as string[]).join("; ")}`,
       });
     case "enum": {
       const allowed = params.allowedValues as unknown[];
@@ -113,10 +155,20 @@ function explain(error: ErrorObject, root: string): Refusal {
       return refusal("recipe-field", { path, why: `it says one thing: ${fields}` });
     }
     case "pattern":
-      return refusal("recipe-field", { path, why: `${shown(error.data)} is not written as it must be` });
+      return refusal("recipe-field", { path, why: `${shown(error.data)} is not ${writtenAs(error)}` });
     default:
       return refusal("recipe-field", { path, why: `${shown(error.data)} ${error.message}` });
   }
+}
+
+function unknownField(path: string, field: string, { properties }: Record<string, unknown>): Refusal {
+  const fields = Object.keys(properties as object),
+    nearest = nearestName(field, fields);
+  return refusal("recipe-field", {
+    path: pathOf(path, `/${field}`),
+    why: `there is no such field${nearest || fields.length === 0 ? "" : `; there are ${fields.join(", ")}`}`,
+    nearest,
+  });
 }
 
 /** `/volumes/0/name` → `volumes[0].name`. */

@@ -19,7 +19,7 @@ import type { AlongWay } from "../volumes/along-way";
 import { boxOf, sectionsWanted, type EndAreas } from "../volumes/second-opinion";
 import { axisOf } from "../job/design-ways";
 import { stationText } from "../math/station-text";
-import { about, balanceWords, endAreasWords, assumptions } from "../volumes/words";
+import { about, balanceWords, endAreasWords, assumptions, figuresTold } from "../volumes/words";
 import { capital, table, text } from "./blocks";
 import type { Block, Chapter, Column, Facts, Report } from "./model";
 import { asBuilt, findings, signatures, sources } from "./sources";
@@ -167,12 +167,13 @@ function figuresOf(s: JobState, recipe: VolumeRecipe, v: VolumeResult, o: Opinio
     factor = volumeFactor(s.unit, s.volumeUnit ?? "unit"),
     figure = (x: number | undefined) => (x === undefined ? null : x * factor),
     at = (name: string): Column => ({ title: name, decimals: VOLUME_DECIMALS[s.volumeUnit ?? "unit"] });
-  const names = { cut: "Cut", fill: "Fill", net: "Net, fill − cut" };
-  const rows = (["cut", "fill", "net"] as const).map((key) => {
-    const beside = (x: { cut: number; fill: number } | undefined) => x && (key === "net" ? x.fill - x.cut : x[key]);
+  const told = figuresTold(kindOf(recipe));
+  const rows = told.map(({ key, name, sign }) => {
+    const beside = (x: { cut: number; fill: number } | undefined) =>
+      x && sign * (key === "net" ? x.fill - x.cut : x[key]);
     return [
-      `${names[key]}, ${unit}`,
-      figure(v[key]),
+      `${name}, ${unit}`,
+      figure(sign * v[key]),
       figure(o.precision?.[key].total),
       figure(beside(o.endAreas)),
       figure(beside(o.grid)),
@@ -203,16 +204,14 @@ function figuresOf(s: JobState, recipe: VolumeRecipe, v: VolumeResult, o: Opinio
   if (v.byArea) {
     const byArea = (a: Figures & { name: string }, k: number) => [
       a.name,
-      figure(a.cut),
-      figure(a.fill),
-      figure(a.net),
+      ...told.map(({ key, sign }) => figure(sign * a[key])),
       figure(o.byArea?.[k]?.net.total),
       inCommon(a.area),
     ];
     blocks.push(
       table(
         `By area, ${unit}`,
-        [{ title: "Area" }, at("Cut"), at("Fill"), at("Net"), at("± net"), { title: "On" }],
+        [{ title: "Area" }, ...told.map(({ name }) => at(name.split(",")[0]!)), at("±"), { title: "On" }],
         v.byArea.map(byArea),
       ),
     );

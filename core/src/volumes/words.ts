@@ -5,7 +5,7 @@ import { stationText, type StationStyle } from "../math/station-text";
 import { lengthText, type Unit, type VolumeUnit } from "../math/units";
 import type { DesignLine } from "./along-way";
 import { plural } from "../math/words";
-import { kindOf, type VolumeRecipe } from "./model";
+import { kindOf, type VolumeKind, type VolumeRecipe } from "./model";
 import type { Opinions } from "./opinion";
 import type { Precision } from "./precision";
 import type { EndAreas } from "./second-opinion";
@@ -22,6 +22,28 @@ export function about(r: VolumeRecipe): string {
     case "storage":
       return `storage of “${r.storage}” from level ${r.from} to ${r.to}`;
   }
+}
+
+/** A figure of a comparison as it is told: under which name, and with which sign. */
+export interface FigureTold {
+  key: "cut" | "fill" | "net";
+  name: string;
+  sign: 1 | -1;
+}
+
+/** Of a heap it is told how much lies above its base, as people ask for it, and not what would have to be filled. */
+export function figuresTold(kind: VolumeKind): readonly FigureTold[] {
+  return kind === "heap"
+    ? [
+        { key: "cut", name: "Above its base", sign: 1 },
+        { key: "fill", name: "Below its base", sign: 1 },
+        { key: "net", name: "Volume, above − below", sign: -1 },
+      ]
+    : [
+        { key: "cut", name: "Cut", sign: 1 },
+        { key: "fill", name: "Fill", sign: 1 },
+        { key: "net", name: "Net, fill − cut", sign: 1 },
+      ];
 }
 
 /** A line of the job, of a file or drawn, in words. */

@@ -6,6 +6,7 @@ import { refusalCodes } from "../../src/errors";
 import { applyChange, describeChange, inverse, type EditableChange } from "../../src/job/change";
 import { Chain, runChain } from "../../src/job/chain";
 import { openRecipe, parseRecipe } from "../../src/job/recipe";
+import { recipeSchema } from "../../src/job/schema";
 import { writeRecipe } from "../../src/job/write";
 import { summarize } from "../../src/job/summary";
 import { encodeCueEdits } from "../../src/points/cue-edits";
@@ -207,6 +208,27 @@ describe("recipes", () => {
   const recipe = (more: object) => () => parseRecipe(JSON.stringify({ recipe: 1, ...more }), "r.json");
   test.each([
     [{ volums: [] }, "volums: there is no such field. Did you mean “volumes”?"],
+    [
+      { volumes: [{ name: "a", surface: "s", levl: 1 }] },
+      "volumes[0].levl: there is no such field. Did you mean “level”?",
+    ],
+    [
+      { edits: [{ points: "1", set: { color: 1 } }] },
+      "edits[0].set.color: there is no such field; there are number, northing, easting, elevation, description, note, targetHeight, precision, kind, surface, deleted, numbersFrom, attributes.",
+    ],
+    [
+      { surfaces: [{ name: "a", edge: "round" }] },
+      'surfaces[0].edge: "round" is not "hull", a fit such as { "fit": 30 }, or a ring.',
+    ],
+    [
+      { lines: [{ name: "l", code: "A", points: 5 }] },
+      'lines[0].points: 5 is not numbers such as "1-5, K7", or a list of them.',
+    ],
+    [
+      { sets: [{ name: "x", rule: { elevation: ["low", 1] } }] },
+      'sets[0].rule.elevation[0]: "low" is not one of these: a number; null.',
+    ],
+    [{ system: "WGS84" }, 'system: "WGS84" is not a system such as EPSG:25832.'],
     [{ volumes: [{ name: "a", surface: "s" }] }, "volumes[0].level: this field is missing."],
     [{ volumes: [{ name: "a", surface: "s", level: "x" }] }, 'volumes[0].level: "x" is not a number.'],
     [{ volumes: [{ name: "a", surface: "s", level: 1 }] }, "volumes[0].surface: there is no surface “s”."],
@@ -233,7 +255,7 @@ describe("recipes", () => {
     ],
     [
       { intakes: [{ id: "a", file: "f", layout: { columns: ["number", "nothing"] } }] },
-      'intakes[0].layout.columns[1]: "nothing" is not written as it must be.',
+      'intakes[0].layout.columns[1]: "nothing" is not one of number, northing, easting, elevation, description, code, note, station, offset, latitude, longitude, height, precision, targetHeight, time, skip, attr:NAME.',
     ],
     [{ unit: "mm" }, 'unit: "mm" is not one of "m", "ft", "ftUS".'],
     [
@@ -348,6 +370,17 @@ describe("recipes", () => {
 
   test("default tolerances are metres, converted", () =>
     expect(tolerancesIn("ft").coincident).toBeCloseTo(0.001 / 0.3048, 15));
+});
+
+test("whatever a recipe must be written like says so in words", () => {
+  const silent: string[] = [];
+  const walk = (schema: unknown, path: string) => {
+    if (typeof schema !== "object" || schema === null) return;
+    if ("pattern" in schema && typeof schema.pattern === "string" && !("written" in schema)) silent.push(path);
+    for (const [key, inner] of Object.entries(schema)) walk(inner, `${path}/${key}`);
+  };
+  walk(recipeSchema, "");
+  expect(silent).toEqual([]);
 });
 
 test("every refusal has a name of its own and no machine word in its sentence", () => {

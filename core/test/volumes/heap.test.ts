@@ -1,7 +1,8 @@
 // @long: left out of npm run test:quick.
 import fc from "fast-check";
 import type { Recipe } from "../../src/job/recipe";
-import type { VolumeRecipe } from "../../src/volumes/model";
+import type { VolumeKind, VolumeRecipe } from "../../src/volumes/model";
+import { figuresTold } from "../../src/volumes/words";
 import { derive, type Row } from "../job";
 
 /** A ring of shots round the position 50, 40. */
@@ -188,4 +189,12 @@ describe("storage", () => {
   ])("levels that make no table are refused", (levels, words) => {
     expect(() => volume(rows, { name: "s", storage: "ground", ...levels })).toThrow(words);
   });
+});
+
+test("a heap is told by how much lies above its base; other comparisons by cut, fill and what is left over", () => {
+  const v = { cut: 12, fill: 2, net: -10 },
+    say = (kind: VolumeKind) => figuresTold(kind).map(({ key, name, sign }) => `${name} ${sign * v[key]}`);
+  expect(say("heap")).toEqual(["Above its base 12", "Below its base 2", "Volume, above − below 10"]);
+  for (const kind of ["level", "surfaces"] as const)
+    expect(say(kind)).toEqual(["Cut 12", "Fill 2", "Net, fill − cut -10"]);
 });

@@ -6,6 +6,7 @@ import { plural } from "@bramble/core/math/words";
 import { useParts } from "../../lib/store";
 import { makeAlias } from "../intake/Codes";
 import { putBook } from "./BookBench";
+import { unless } from "../../components/unless";
 
 interface Unknown {
   word: string;
@@ -141,7 +142,16 @@ export function Aliases() {
               {options}
             </select>
           </label>
-          <button className="button button-main" disabled={written === "" || to === "" || wrong || twice}>
+          <button
+            className="button button-main"
+            {...unless(
+              written === ""
+                ? "Type what the crew writes."
+                : to === ""
+                  ? "Choose the code it is read as."
+                  : (wrong || twice) && "See beside it why not.",
+            )}
+          >
             Add the alias
           </button>
           <p role="status" className="flex h-7 items-center text-soft" data-testid="alias-trial">

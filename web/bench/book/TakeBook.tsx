@@ -3,6 +3,7 @@
 import type { CodeBook } from "@bramble/core";
 import { compareBooks } from "@bramble/core/codes/compare";
 import { plural, someOf } from "@bramble/core/math/words";
+import { unless } from "../../components/unless";
 
 export interface Offer {
   book: CodeBook;
@@ -39,7 +40,11 @@ export function TakeBook({
         {offer.more}
       </p>
       <div className="mt-2 flex flex-wrap gap-2">
-        <button className="button button-main" disabled={nothing} onClick={() => take(offer, true)}>
+        <button
+          className="button button-main"
+          {...unless(nothing && "It has nothing that the job’s book has not.")}
+          onClick={() => take(offer, true)}
+        >
           Merge: keep mine, add and change
         </button>
         <button className="button" onClick={() => take(offer, false)}>

@@ -20,6 +20,7 @@ import {
 import { attributeNames } from "../../lib/attributes";
 import { DEFAULT_COLUMNS, HANDOVER_COLUMNS, type HandoverColumn, type PointColumns } from "@bramble/core";
 import { useParts } from "../../lib/store";
+import { unless } from "../../components/unless";
 
 const WORDS: Partial<Record<HandoverColumn, string>> = {
   name: "name of the code",
@@ -146,7 +147,7 @@ function Row({
       <button
         className="button button-plain h-6 px-1.5"
         aria-label={`Leave out ${words}`}
-        disabled={!remove}
+        {...unless(!remove && "A table has one column at least.")}
         onClick={remove}
       >
         ×

@@ -11,6 +11,7 @@ import { useMadeFiles, type MadeFiles } from "../made/use-made-files";
 import { HiddenLayers } from "./HiddenLayers";
 import { fileOf, KINDS, USUAL, wordsOf } from "./kinds";
 import { OneFile } from "./OneFile";
+import { unless } from "../../components/unless";
 
 export function HandoverBench() {
   const { job, change, waiting, held } = useParts("job", "change", "waiting", "held");
@@ -122,8 +123,8 @@ function Files({
               <button
                 className="button button-plain h-6"
                 aria-label={`Make ${h.file}`}
-                disabled={wait !== ""}
-                title={wait || "Makes it of the job as it is stored now, keeps it here and saves it on this machine"}
+                title="Makes it of the job as it is stored now, keeps it here and saves it on this machine"
+                {...unless(wait)}
                 onClick={(event) => {
                   event.stopPropagation();
                   void made.orderAndSave({ what: "handover", name: h.file });

@@ -9,6 +9,7 @@ import type { Edit } from "./OneFile";
 import { PlanOptions } from "./PlanOptions";
 import { PointsWanted } from "./PointsWanted";
 import { Tick } from "./Tick";
+import { unless } from "../../components/unless";
 
 type Of<F extends HandoverFile["format"]> = Extract<HandoverFile, { format: F }>;
 
@@ -283,7 +284,7 @@ function PackageFiles({ file, edit }: { file: Of<"package">; edit: Edit<Of<"pack
           <input
             type="checkbox"
             checked={held.includes(f.file)}
-            disabled={held.length === 1 && held.includes(f.file)}
+            {...unless(held.length === 1 && held.includes(f.file) && "A package holds one file at least.")}
             onChange={(event) => {
               const next = singles
                 .map((x) => x.file)

@@ -6,6 +6,7 @@ import { fromPaper } from "@bramble/core/handover/plan/sheets";
 import { plural } from "@bramble/core/math/words";
 import type { Edit } from "./OneFile";
 import { drawPage } from "./page-canvas";
+import { unless } from "../../components/unless";
 
 type Seen = Extract<Preview, { as: "pages" }>;
 
@@ -82,13 +83,21 @@ export function PlanPages({ file, seen, edit }: { file: PlanFile; seen: Seen; ed
         </span>
         {seen.pages.length > 1 && (
           <>
-            <button className="button h-6" disabled={k === 0} onClick={() => setShown(k - 1)}>
+            <button
+              className="button h-6"
+              {...unless(k === 0 && "This is the first sheet.")}
+              onClick={() => setShown(k - 1)}
+            >
               Before
             </button>
             <span className="tabular-nums">
               {k + 1} of {plural(seen.pages.length, "sheet")}
             </span>
-            <button className="button h-6" disabled={k === seen.pages.length - 1} onClick={() => setShown(k + 1)}>
+            <button
+              className="button h-6"
+              {...unless(k === seen.pages.length - 1 && "This is the last sheet.")}
+              onClick={() => setShown(k + 1)}
+            >
               Next
             </button>
           </>

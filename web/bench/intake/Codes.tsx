@@ -9,6 +9,7 @@ import { ACTIONS, VALUED, type Action } from "@bramble/core/codes/book";
 import { withAlias, withAttribute, withCode, withSpelling } from "@bramble/core/codes/teach";
 import { PlaceLink } from "../../components/PlaceLink";
 import { useJob, useParts } from "../../lib/store";
+import { unless } from "../../components/unless";
 
 const MOST = 80;
 const KINDS: [CodeKind, string][] = [
@@ -199,7 +200,10 @@ function TeachWord({ word: w }: { word: LookedWord }) {
           aria-invalid={taken === true}
           onChange={(event) => setCalled(event.target.value)}
         />
-        <button className="button h-6 px-2" disabled={!called.trim() || taken}>
+        <button
+          className="button h-6 px-2"
+          {...unless(taken ? "The code has an attribute of this name." : !called.trim() && "Name the attribute first.")}
+        >
           Add it to {w.code}
         </button>
         <button type="button" className="button button-plain h-6 px-1" onClick={() => setType(undefined)}>

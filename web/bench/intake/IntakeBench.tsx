@@ -1,6 +1,6 @@
 "use client";
 /** Intake: what the field has delivered, one delivery looked into, and the next looked at before it is taken in. */
-import { useMemo, useRef } from "react";
+import { useEffect, useMemo, useRef } from "react";
 import { unplacedPerIntake } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
 import { getBytes } from "../../lib/client";
@@ -25,8 +25,15 @@ export function IntakeBench() {
     unplaced = useMemo(() => unplacedPerIntake(job.points, job.intakes.length), [job.points, job.intakes.length]);
   const [waiting] = useKept<readonly Incoming[]>(WAITING, NONE);
   const [chosen, setChosen] = useKept<string | undefined>("intake.chosen", undefined);
-  const input = useRef<HTMLInputElement>(null);
+  const input = useRef<HTMLInputElement>(null),
+    chooser = useRef<HTMLButtonElement>(null),
+    looked = useRef(false);
   const incoming = waiting[0];
+  // The look went with whatever had the keyboard in it.
+  useEffect(() => {
+    if (looked.current && !incoming && document.activeElement === document.body) chooser.current?.focus();
+    looked.current = incoming !== undefined;
+  }, [incoming]);
   if (incoming)
     return (
       <LookAtFile
@@ -70,7 +77,7 @@ export function IntakeBench() {
               event.target.value = "";
             }}
           />
-          <button className="button button-main" onClick={() => input.current?.click()}>
+          <button ref={chooser} className="button button-main" onClick={() => input.current?.click()}>
             Choose files
           </button>
         </div>

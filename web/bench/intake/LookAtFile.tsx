@@ -31,6 +31,7 @@ import { useLook } from "./use-look";
 import { useLookKeys } from "./use-look-keys";
 import { useSameFile } from "./use-same-file";
 import { WhatComes } from "./WhatComes";
+import { unless } from "../../components/unless";
 
 /** What was answered about the file so far. */
 interface Begun {
@@ -108,7 +109,16 @@ export function LookAtFile({
   const answered = { given, means },
     answers = look ? stopping(look.clashes, answered) : [];
   const nothing = look && look.points === 0 && !look.reference;
-  const blocked = !look || problem !== "" || nothing || saving > 0 || answers.length > 0 || progress !== undefined;
+  const blocked =
+    !look || progress !== undefined
+      ? "The file is being read."
+      : problem !== ""
+        ? "It cannot be read so: see below."
+        : nothing
+          ? "No point and no line would come of it."
+          : saving > 0
+            ? "It is being taken in."
+            : answers.length > 0 && "Answer first what becomes of numbers that are there already.";
   const optionsOfLook = ({ clashes, format, layout }: NonNullable<typeof look>) => ({
     ...withAnswers(clashes, answered),
     format,
@@ -150,14 +160,14 @@ export function LookAtFile({
           {again && (
             <button
               className="button"
-              disabled={blocked}
               title="See what becomes of lines, findings and volumes; nothing is stored"
               onClick={() => look && setRehearsed({ ...optionsOfLook(look), file: incoming.name })}
+              {...unless(blocked)}
             >
               Rehearse it
             </button>
           )}
-          <button className="button button-main" disabled={blocked} title="Ctrl Enter" onClick={() => void commit()}>
+          <button className="button button-main" title="Ctrl Enter" onClick={() => void commit()} {...unless(blocked)}>
             {saving > 0
               ? "Taking in …"
               : look && !problem

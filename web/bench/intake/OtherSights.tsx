@@ -6,6 +6,7 @@ import { numberIndex } from "@bramble/core/points/index";
 import type { SetupReport } from "@bramble/core/points/setup-report";
 import type { SetupEdit } from "@bramble/core/points/setups";
 import { useParts } from "../../lib/store";
+import { unless } from "../../components/unless";
 
 export function OtherSights({
   setup,
@@ -104,7 +105,7 @@ function SightForm({
           onChange={(event) => setIs(event.target.value)}
         />
       </label>
-      <button className="button" disabled={!was.trim() || !is.trim()}>
+      <button className="button" {...unless((!was.trim() || !is.trim()) && "Type both numbers first.")}>
         Take it so
       </button>
       <button type="button" className="button button-plain" onClick={leave}>

@@ -7,6 +7,7 @@ import { ComparedStates } from "../../components/states/ComparedStates";
 import { postJson } from "../../lib/client";
 import type { JobCompared } from "../../lib/job-compared";
 import { useParts } from "../../lib/store";
+import { unless } from "../../components/unless";
 
 export function RehearseReading({
   intake,
@@ -51,7 +52,11 @@ export function RehearseReading({
         <button className="button" onClick={close}>
           Drop it
         </button>
-        <button className="button button-main" disabled={!seen || "problem" in seen} onClick={take}>
+        <button
+          className="button button-main"
+          {...unless(!seen ? "It is being worked out." : "problem" in seen && "It cannot be read so.")}
+          onClick={take}
+        >
           Take it
         </button>
       </div>

@@ -80,7 +80,7 @@ export function WhatComes({
               {grouped(look.drawn.reduce((sum, l) => sum + l.count, 0))} of {plural(look.drawn.length, "code")}
             </span>
           </h2>
-          <ul className="mt-1 columns-3 gap-x-6 border-t border-rule">
+          <ul className="mt-1 grid grid-cols-[repeat(auto-fill,minmax(168px,1fr))] gap-x-6 border-t border-rule">
             {look.drawn.map((l) => (
               <li
                 key={l.code}
@@ -94,7 +94,7 @@ export function WhatComes({
                 />
                 <span className="min-w-0 flex-1 truncate">{l.code}</span>
                 <span className="num">{l.count}</span>
-                <span className="num w-16 text-soft">
+                <span className="num min-w-14 whitespace-nowrap text-soft">
                   {formatFixed(l.length, 0)} {unit}
                 </span>
               </li>

@@ -72,10 +72,10 @@ export function AddedList() {
               <button
                 type="button"
                 className="button button-plain h-6"
-                aria-label={`${"text" in a ? "Put back" : "Take away"} ${name}`}
+                aria-label={`${"text" in a ? "Put back" : "Remove"} ${name}`}
                 onClick={() => void change({ type: "named", part: "added", name: a.name, old: a, new: null })}
               >
-                {"text" in a ? "Put back" : "Take away"}
+                {"text" in a ? "Put back" : "Remove"}
               </button>
             </li>
           );

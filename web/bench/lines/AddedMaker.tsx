@@ -13,6 +13,7 @@ import { Tick } from "../handover/Tick";
 import { LengthField } from "../LengthField";
 import { AddedList } from "./AddedList";
 import { MakerForm } from "./MakerForm";
+import { unless } from "../../components/unless";
 
 type Kind = "words" | "dimension" | "symbol";
 
@@ -167,7 +168,7 @@ export function AddedMaker({ leave }: { leave: () => void }) {
         <button type="button" className="button" onClick={leave}>
           Leave it
         </button>
-        <button className="button button-main" disabled={!isReady}>
+        <button className="button button-main" {...unless(!isReady && "See below what it still needs.")}>
           Add it
         </button>
       </div>

@@ -19,6 +19,7 @@ import { Choice } from "../Choice";
 import { make } from "./make";
 import { useHandLine, type Completing } from "./use-hand-line";
 import { MakerForm } from "./MakerForm";
+import { unless } from "../../components/unless";
 
 /** `line` is one that is changed; a new one is drawn without. */
 export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: () => void }) {
@@ -174,7 +175,7 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
         <button type="button" className="button" onClick={leave}>
           Leave it
         </button>
-        <button className="button button-main" disabled={!ready}>
+        <button className="button button-main" {...unless(!ready && "See below what it still needs.")}>
           {line ? "Change the line" : "Draw the line"}
         </button>
       </div>

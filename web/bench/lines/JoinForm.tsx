@@ -8,6 +8,7 @@ import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import type { LineShown } from "../../lib/view";
 import { make } from "./make";
+import { unless } from "../../components/unless";
 
 export function JoinForm({ first, second, leave }: { first: LineShown; second: LineShown; leave: () => void }) {
   const { job, set } = useParts("job", "set"),
@@ -57,7 +58,7 @@ export function JoinForm({ first, second, leave }: { first: LineShown; second: L
         </p>
       )}
       <div className="mt-1 flex gap-2">
-        <button className="button button-main" disabled={refused !== undefined}>
+        <button className="button button-main" {...unless(refused)}>
           Join them there
         </button>
         <button type="button" className="button" onClick={leave}>

@@ -40,6 +40,7 @@ import { make } from "./make";
 import { Stations } from "./Stations";
 import { Written } from "./Written";
 import { TakenText } from "../TakenText";
+import { unless } from "../../components/unless";
 
 type Doing = "code" | "parallel" | "width" | undefined;
 const MOST = 500;
@@ -238,7 +239,7 @@ function Small({
       }}
     >
       {children}
-      <button className="button button-main" disabled={!ready}>
+      <button className="button button-main" {...unless(!ready && "Say first what is left open beside it.")}>
         {action}
       </button>
     </form>

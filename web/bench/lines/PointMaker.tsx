@@ -9,6 +9,7 @@ import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 import { MakerForm } from "./MakerForm";
+import { unless } from "../../components/unless";
 
 const WORDS: Record<Snap["kind"], string> = {
   point: "at a point",
@@ -123,7 +124,10 @@ export function PointMaker({ leave }: { leave: () => void }) {
         <button type="button" className="button" onClick={leave}>
           Leave it
         </button>
-        <button className="button button-main" disabled={!at || taken || wrong || number.trim() === ""}>
+        <button
+          className="button button-main"
+          {...unless((!at || taken || wrong || number.trim() === "") && "See below what it still needs.")}
+        >
           Make the point
         </button>
       </div>

@@ -11,6 +11,7 @@ import { designLineText } from "@bramble/core/volumes/words";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { LengthField } from "../LengthField";
+import { unless } from "../../components/unless";
 
 const SHOWN = 300;
 
@@ -68,7 +69,7 @@ export function Stations({ line, unfolded = false }: { line: DesignLine; unfolde
       <summary className={unfolded ? "sr-only" : "text-soft"}>Stations</summary>
       <div className="mt-1 flex flex-wrap items-end gap-3">
         <LengthField label={`Every, ${u}`} value={every} unit={u} positive width="w-24" onChange={setEvery} />
-        <button className="button" disabled={rows.length === 0} onClick={save}>
+        <button className="button" {...unless(rows.length === 0 && "There is no row to save.")} onClick={save}>
           Save as a table
         </button>
       </div>

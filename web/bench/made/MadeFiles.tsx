@@ -41,7 +41,7 @@ export function MadeFilesTable({
               <th>Who</th>
               <th>Of the job</th>
               <th>
-                <span className="sr-only">Take away</span>
+                <span className="sr-only">What may be done</span>
               </th>
             </tr>
           </thead>
@@ -107,10 +107,10 @@ function FileRow({
       <td className="text-right">
         <button
           className="button button-plain h-6"
-          aria-label={`${under ? "Stop" : "Take away"} ${f.file}`}
+          aria-label={`${under ? "Stop" : "Remove"} ${f.file}`}
           onClick={forget}
         >
-          {under ? "Stop" : "Take away"}
+          {under ? "Stop" : "Remove"}
         </button>
       </td>
     </tr>

@@ -16,6 +16,7 @@ import { Counts } from "./Counts";
 import { Membership } from "./Membership";
 import { RuleForm } from "./RuleForm";
 import { useRule } from "./use-rule";
+import { unless } from "../../components/unless";
 
 export function SetsPanel() {
   const { job, view } = useParts("job", "view"),
@@ -136,7 +137,7 @@ function OneSet({ set, renamed }: { set: PointSet; renamed: (name: string) => vo
         <h2 className="heading min-w-20 flex-1 truncate" {...thing(set.name)}>
           {set.name}
         </h2>
-        <button className="button px-2" onClick={showThem} disabled={!rows?.length}>
+        <button className="button px-2" onClick={showThem} {...unless(!rows?.length && "The set holds no point now.")}>
           Select its points
         </button>
         <button className="button px-2" onClick={() => setRenaming(!renaming)}>

@@ -2,6 +2,7 @@
 /** What a change of cells would do besides what is seen, before it is made. */
 import type { Follower } from "@bramble/core";
 import type { Asked } from "./use-cells";
+import { unless } from "../../components/unless";
 
 export function AskFirst({ asked, answer }: { asked: Asked; answer: (yes: boolean) => void }) {
   const { change, follows, warnings } = asked;
@@ -14,7 +15,7 @@ export function AskFirst({ asked, answer }: { asked: Asked; answer: (yes: boolea
       ))}
       <Follows follows={follows} />
       <div className="flex gap-2 pt-1">
-        <button className="button h-6" onClick={() => answer(true)} disabled={!change}>
+        <button className="button h-6" onClick={() => answer(true)} {...unless(!change && "Nothing of it fits.")}>
           {warnings.length ? "Paste what fits" : "Renumber with all that follows"}
         </button>
         <button className="button h-6" onClick={() => answer(false)}>

@@ -10,6 +10,7 @@ import { decimalsOf } from "../../lib/units-shown";
 import { changeOfCells } from "./change";
 import { attributeText } from "../../lib/attributes";
 import { cellsOfMany, manyOf, type Deed } from "./many";
+import { unless } from "../../components/unless";
 
 const DEEDS: Record<Deed, string> = { set: "becomes", add: "is raised by", replace: "has the word" };
 const EXAMPLES = 3;
@@ -128,7 +129,7 @@ export function ChangeMany({ rows, close }: { rows: Int32Array; close: () => voi
             />
           </label>
         )}
-        <button className="button button-main h-7" disabled={cells.length === 0}>
+        <button className="button button-main h-7" {...unless(cells.length === 0 && "Nothing would become another.")}>
           Change {plural(cells.length, "point")}
         </button>
         <button type="button" className="button h-7" onClick={close}>

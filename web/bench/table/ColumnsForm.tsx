@@ -2,6 +2,7 @@
 /** Which columns the table has, and in which order; remembered by this browser. */
 import { useMemo, useState } from "react";
 import type { Column } from "./columns";
+import { unless } from "../../components/unless";
 
 /** Shown only when chosen: most jobs do without them. */
 const HIDDEN_AT_FIRST: ReadonlySet<string> = new Set(["name", "crew", "setup", "time"]);
@@ -71,7 +72,7 @@ export function ColumnsForm({
                 type="checkbox"
                 checked={shown.includes(c)}
                 // A table without columns would hide the way back.
-                disabled={c.key === "number"}
+                {...unless(c.key === "number" && "Points are known by their number: it stays.")}
                 onChange={(event) => keep(all, event.target.checked ? [...shown, c] : shown.filter((s) => s !== c))}
               />
               <span className="truncate">{c.title}</span>
@@ -79,7 +80,7 @@ export function ColumnsForm({
             <button
               className="button button-plain h-6 px-1"
               aria-label={`${c.title} earlier`}
-              disabled={k === 0}
+              {...unless(k === 0 && "It is the first column.")}
               onClick={() => move(k, -1)}
             >
               ↑
@@ -87,7 +88,7 @@ export function ColumnsForm({
             <button
               className="button button-plain h-6 px-1"
               aria-label={`${c.title} later`}
-              disabled={k === all.length - 1}
+              {...unless(k === all.length - 1 && "It is the last column.")}
               onClick={() => move(k, 1)}
             >
               ↓

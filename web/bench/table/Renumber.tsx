@@ -7,6 +7,7 @@ import { nextFreeNumber } from "@bramble/core/job/next-number";
 import { useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
 import { Follows } from "./AskFirst";
+import { unless } from "../../components/unless";
 
 export function Renumber({ rows, close }: { rows: Int32Array; close: () => void }) {
   const { job, points, change } = useParts("job", "points", "change");
@@ -61,7 +62,7 @@ export function Renumber({ rows, close }: { rows: Int32Array; close: () => void 
             {last !== first && ` … ${last.now} → ${last.number}`}
           </span>
         )}
-        <button className="button button-main h-7" disabled={!("change" in made)}>
+        <button className="button button-main h-7" {...unless(!("change" in made) && "See beside it why not.")}>
           Renumber
         </button>
         <button type="button" className="button h-7" onClick={close}>

@@ -4,6 +4,7 @@ import { GONE_DELETED, rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "../../lib/box";
 import { rowsOf } from "../../lib/rows";
 import { useParts } from "../../lib/store";
+import { unless } from "../../components/unless";
 
 const CHOICES = ["auto", "in", "out"] as const;
 
@@ -38,57 +39,61 @@ export function Selected({ open, toggle, withGone }: About) {
     });
     select({});
   };
-  const none = living.length === 0;
+  const none = unless(living.length === 0 && "Select points first.");
   // Always there, so that the first of two clicks moves nothing under the second.
   return (
     <div className="flex flex-wrap items-center justify-end gap-1.5">
       <button
         className="button px-1.5"
-        disabled={none}
         onClick={() => setSurface("out")}
         title="Keep the selected points out of surfaces; their elevations stay"
+        {...none}
       >
         Out of surfaces
       </button>
       <button
         className="button px-1.5"
-        disabled={none}
         onClick={() => setSurface("auto")}
         title="Let the code decide again whether they are in surfaces"
+        {...none}
       >
         Surfaces by code
       </button>
       <button
         className="button px-1.5"
-        disabled={none}
         onClick={() => show(boxOfPoints(t, rowsOf(t, points)))}
         title="Show the selected points on the sheet"
+        {...none}
       >
         Zoom
       </button>
       <button
         className="button px-1.5"
-        disabled={none}
         aria-pressed={open === "change"}
         title="Change a column of all selected points"
         onClick={() => toggle("change")}
+        {...none}
       >
         Change
       </button>
       <button
         className="button px-1.5"
-        disabled={none}
         aria-pressed={open === "renumber"}
         title="Give the selected points other numbers"
         onClick={() => toggle("renumber")}
+        {...none}
       >
         Renumber
       </button>
-      <button className="button px-1.5" disabled={none} onClick={() => setDeleted(living, true)}>
+      <button className="button px-1.5" {...none} onClick={() => setDeleted(living, true)}>
         Delete
       </button>
       {withGone && (
-        <button className="button px-1.5" disabled={gone.length === 0} onClick={() => setDeleted(gone, false)}>
+        <button
+          className="button px-1.5"
+          {...unless(gone.length === 0 && "Select deleted points first.")}
+          onClick={() => setDeleted(gone, false)}
+        >
           Bring back
         </button>
       )}

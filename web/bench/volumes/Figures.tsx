@@ -1,11 +1,14 @@
 "use client";
 /** The figures of a comparison with their ±, second opinions beside them, area by area. */
 import type { VolumeRecipe } from "@bramble/core";
+import { VOLUME_DECIMALS } from "@bramble/core/math/figures";
+import { volumeFactor } from "@bramble/core/math/units";
+import { kindOf } from "@bramble/core/volumes/model";
 import { formatFixed } from "@bramble/core/math/round";
 import type { Figures as Sums, VolumeResult } from "@bramble/core/volumes/model";
 import type { Precision } from "@bramble/core/volumes/precision";
 import { levelPrecisionOf } from "@bramble/core/volumes/precision";
-import { assumptions } from "@bramble/core/volumes/words";
+import { assumptions, figuresTold, type FigureTold } from "@bramble/core/volumes/words";
 import { useParts } from "../../lib/store";
 import { area, volume, volumeFigure, volumeUnitShort } from "../../lib/units-shown";
 import type { VolumeLooked } from "../../lib/view";
@@ -13,8 +16,8 @@ import { LengthField } from "../LengthField";
 import type { Edit } from "./OneComparison";
 import { Sections } from "./Sections";
 
-const ROWS = ["cut", "fill", "net"] as const;
-const NAMES = { cut: "Cut", fill: "Fill", net: "Net, fill − cut" };
+/** Digits that a figure must have before a second opinion of it is told in percent: below them rounding speaks. */
+const TELLING = 100;
 
 export function Figures({
   recipe,
@@ -29,19 +32,21 @@ export function Figures({
 }) {
   const { job } = useParts("job"),
     u = job.unit,
-    text = (x: number) => volumeFigure(x, u, job.volumeUnit),
+    shown = job.volumeUnit ?? "unit",
+    text = (x: number) => volumeFigure(x, u, shown),
+    told = figuresTold(kindOf(recipe)),
     { precision, endAreas, grid } = looked?.opinions ?? {};
   /** A second opinion and how far it is off, in percent of all that is moved. */
-  const beside = (o: { cut: number; fill: number } | undefined, key: (typeof ROWS)[number]) => {
+  const beside = (o: { cut: number; fill: number } | undefined, { key, sign }: FigureTold) => {
     if (!o) return <span className="text-soft">{looked?.done ? "none" : "…"}</span>;
-    const x = key === "net" ? o.fill - o.cut : o[key],
+    const x = sign * (key === "net" ? o.fill - o.cut : o[key]),
       moved = key === "net" ? v.cut + v.fill : v[key],
-      off = x - v[key],
+      off = x - sign * v[key],
       percent = formatFixed(Math.abs((100 * off) / moved), 2);
     return (
       <>
         {text(x)}
-        {moved > 0 && /[1-9]/.test(text(v[key])) && (
+        {moved >= (TELLING * 10 ** -VOLUME_DECIMALS[shown]) / volumeFactor(u, shown) && (
           <span className="ml-1.5 inline-block w-16 text-soft whitespace-nowrap">
             {percent === "0.00" ? "" : off < 0 ? "−" : "+"}
             {percent} %
@@ -66,27 +71,27 @@ export function Figures({
           </tr>
         </thead>
         <tbody>
-          {ROWS.map((key) => (
+          {told.map(({ key, name, sign }) => (
             <tr key={key}>
-              <td>{NAMES[key]}</td>
+              <td>{name}</td>
               <td className="num font-semibold">
                 <span data-testid={key} data-value={v[key]}>
-                  {text(v[key])}
+                  {text(sign * v[key])}
                 </span>
               </td>
               <td className="num" data-testid={`${key}-sigma`} data-value={precision?.[key].total}>
                 {precision ? text(precision[key].total) : looked?.done ? "" : "…"}
               </td>
-              <td className="num">{beside(endAreas, key)}</td>
-              <td className="num">{beside(grid, key)}</td>
+              <td className="num">{beside(endAreas, { key, name, sign })}</td>
+              <td className="num">{beside(grid, { key, name, sign })}</td>
             </tr>
           ))}
         </tbody>
       </table>
       <p className="mt-2">
-        Cut on {area(v.cutArea, u, job.areaUnit)} <span className="text-soft">({share(v.cutArea)})</span>, fill on{" "}
-        {area(v.fillArea, u, job.areaUnit)} <span className="text-soft">({share(v.fillArea)})</span>, in common{" "}
-        {area(v.area, u, job.areaUnit)}.
+        {told[0]!.name} on {area(v.cutArea, u, job.areaUnit)} <span className="text-soft">({share(v.cutArea)})</span>,{" "}
+        {told[1]!.name.toLowerCase()} on {area(v.fillArea, u, job.areaUnit)}{" "}
+        <span className="text-soft">({share(v.fillArea)})</span>, in common {area(v.area, u, job.areaUnit)}.
         {v.bulked && (
           <>
             {" "}
@@ -97,7 +102,7 @@ export function Figures({
           </>
         )}
       </p>
-      {v.byArea && <ByArea of={v.byArea} precision={looked?.opinions.byArea} />}
+      {v.byArea && <ByArea of={v.byArea} told={told} precision={looked?.opinions.byArea} />}
       {looked?.opinions && (endAreas || looked.done) && (
         <Sections recipe={recipe} endAreas={endAreas} grid={grid} edit={edit} />
       )}
@@ -108,9 +113,11 @@ export function Figures({
 
 function ByArea({
   of,
+  told,
   precision,
 }: {
   of: (Sums & { name: string })[];
+  told: readonly FigureTold[];
   precision: (Precision | undefined)[] | undefined;
 }) {
   const { job } = useParts("job"),
@@ -122,10 +129,12 @@ function ByArea({
       <thead>
         <tr>
           <th>Area</th>
-          <th className="num">Cut, {short}</th>
-          <th className="num">Fill, {short}</th>
-          <th className="num">Net, {short}</th>
-          <th className="num">± net</th>
+          {told.map(({ key, name }) => (
+            <th key={key} className="num">
+              {name.split(",")[0]}, {short}
+            </th>
+          ))}
+          <th className="num">±</th>
           <th className="num">On</th>
         </tr>
       </thead>
@@ -133,9 +142,11 @@ function ByArea({
         {of.map((a, k) => (
           <tr key={a.name}>
             <td>{a.name}</td>
-            <td className="num">{text(a.cut)}</td>
-            <td className="num">{text(a.fill)}</td>
-            <td className="num">{text(a.net)}</td>
+            {told.map(({ key, sign }) => (
+              <td key={key} className="num">
+                {text(sign * a[key])}
+              </td>
+            ))}
             <td className="num">{precision?.[k] ? text(precision[k].net.total) : ""}</td>
             <td className="num">{area(a.area, u, job.areaUnit)}</td>
           </tr>

@@ -7,13 +7,18 @@ import { Bench } from "../Bench";
 import { about } from "@bramble/core/volumes/words";
 import { MadeFilesTable } from "../made/MadeFiles";
 import { useMadeFiles } from "../made/use-made-files";
+import { unless } from "../../components/unless";
 
 export function ReportBench({ head }: { head: ReactNode }) {
   const { job, waiting, held } = useParts("job", "waiting", "held"),
     [left, setLeft] = useState<ReadonlySet<string>>(new Set()),
     made = useMadeFiles();
   const chosen = job.volumes.map((v) => v.name).filter((name) => !left.has(name)),
-    unsaved = waiting.length > 0 || held !== undefined;
+    wait = held
+      ? "A rehearsal is not stored: take or drop it first."
+      : waiting.length > 0
+        ? "Once all is saved."
+        : chosen.length === 0 && "Choose a comparison first.";
   const turn = (name: string) => {
     const next = new Set(left);
     if (!next.delete(name)) next.add(name);
@@ -65,19 +70,13 @@ export function ReportBench({ head }: { head: ReactNode }) {
               </tbody>
             </table>
             <div className="mt-3 flex items-center gap-2">
-              <button
-                className="button button-main"
-                disabled={chosen.length === 0 || unsaved}
-                onClick={() => make("pdf")}
-              >
+              <button className="button button-main" {...unless(wait)} onClick={() => make("pdf")}>
                 Make it as PDF
               </button>
-              <button className="button" disabled={chosen.length === 0 || unsaved} onClick={() => make("xlsx")}>
+              <button className="button" {...unless(wait)} onClick={() => make("xlsx")}>
                 Make it as a spreadsheet
               </button>
-              <span className="text-soft">
-                {held ? "A rehearsal is not stored: take or drop it first." : unsaved ? "Once all is saved." : ""}
-              </span>
+              <span className="text-soft">{wait}</span>
             </div>
           </>
         )}

@@ -1,6 +1,7 @@
 "use client";
 /** Volumes: comparisons with their figures, what defends them, and the map of cut and fill. */
 import { useState, type ReactNode } from "react";
+import { kindOf } from "@bramble/core/volumes/model";
 import { Coming } from "../../components/Coming";
 import { useJob, useParts } from "../../lib/store";
 import { volumeFigure, volumeUnitShort } from "../../lib/units-shown";
@@ -115,9 +116,9 @@ function Comparisons({ head }: { head: ReactNode }) {
                       <td colSpan={3}>
                         <Coming failure={view.volumes.find((x) => x.name === v.name)?.failure} />
                       </td>
-                    ) : result.holds !== undefined ? (
+                    ) : result.holds !== undefined || kindOf(v) === "heap" ? (
                       <td colSpan={3} className="num">
-                        holds {text(result.holds)}
+                        {result.holds === undefined ? `a heap of ${text(-result.net)}` : `holds ${text(result.holds)}`}
                       </td>
                     ) : (
                       <>

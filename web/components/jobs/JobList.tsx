@@ -55,7 +55,17 @@ export function JobList({
     }
   };
   return (
-    <main className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)_300px] gap-10 px-8 py-10 max-[860px]:grid-cols-1">
+    <main className="relative mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)_300px] gap-10 px-8 py-10 max-[860px]:grid-cols-1">
+      <a
+        href="#job-name"
+        className="button absolute top-3 left-8 z-10 not-focus:sr-only"
+        onClick={(event) => {
+          event.preventDefault();
+          document.getElementById("job-name")?.focus();
+        }}
+      >
+        To the new job
+      </a>
       <section aria-labelledby="jobs">
         <div className="flex items-center">
           <p className="flex-1 font-serif text-[15px] text-bramble italic">Rough Bramble</p>

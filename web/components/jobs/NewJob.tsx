@@ -5,6 +5,7 @@ import { useState } from "react";
 import { UNIT_NAMES, UNITS, type Unit } from "@bramble/core";
 import type { JobListed } from "@bramble/db";
 import { postJson } from "../../lib/client";
+import { unless } from "../unless";
 
 /** Before the names of books that the office keeps. */
 const KEPT = "kept: ";
@@ -133,8 +134,7 @@ export function NewJob({
         id="job-unit"
         className="field mt-1 w-full"
         value={unit}
-        disabled={like !== ""}
-        title={like ? "That of the job its control comes from" : undefined}
+        {...unless(like !== "" && "That of the job its control comes from.")}
         onChange={(event) => setUnit(event.target.value as Unit)}
       >
         {UNITS.map((u) => (
@@ -178,7 +178,10 @@ export function NewJob({
           {problem}
         </p>
       )}
-      <button className="button button-main mt-5" disabled={!name.trim() || busy}>
+      <button
+        className="button button-main mt-5"
+        {...unless(busy ? "It is being made." : !name.trim() && "Give the job a name first.")}
+      >
         Make the job
       </button>
       <p className="mt-3 text-soft">The next step is its first intake.</p>

@@ -4,6 +4,7 @@ import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
 import { postFileTo } from "../../lib/client";
 import { FileInput } from "../FileInput";
+import { unless } from "../unless";
 
 export function TakePackage() {
   const router = useRouter(),
@@ -30,7 +31,11 @@ export function TakePackage() {
         A recipe saved with its files becomes a job here: its points, lines, edits and all that is made of them.
       </p>
       <FileInput input={file} label="A recipe with its files" accept=".zip" take={(given) => void take(given)} />
-      <button className="button mt-3" disabled={reading !== ""} onClick={() => file.current!.click()}>
+      <button
+        className="button mt-3"
+        {...unless(reading !== "" && "A job is being read.")}
+        onClick={() => file.current!.click()}
+      >
         Take a job in
       </button>
       {reading && (

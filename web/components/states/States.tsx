@@ -6,6 +6,7 @@ import { NameForm } from "../../bench/NameForm";
 import { useParts } from "../../lib/store";
 import { Overlay } from "../Overlay";
 import { CompareStates } from "./CompareStates";
+import { unless } from "../unless";
 
 /** What is asked for: a name for the state after an entry, another name, or two states side by side. */
 export type Asked = { name: number } | { rename: NamedState } | { compare: number } | undefined;
@@ -19,10 +20,8 @@ export function StateButtons({ ask }: { ask: Ask }) {
     <>
       <button
         className="button h-6"
-        disabled={unsaved}
-        title={
-          unsaved ? "Once all that was changed is saved" : "Keep the job as it is now in mind, to compare with it later"
-        }
+        title="Keep the job as it is now in mind, to compare with it later"
+        {...unless(unsaved && "Once all that was changed is saved.")}
         onClick={() => ask({ name: version })}
       >
         Name this state

@@ -1,6 +1,7 @@
 "use client";
 /** Why a finding is accepted: a reason is asked for, the last one is offered again. */
 import { useEffect, useRef } from "react";
+import { unless } from "../unless";
 
 const COMMON = ["checked in the field notes", "measured so, it is there", "of no consequence here"];
 
@@ -55,7 +56,10 @@ export function AcceptForm({
           <option key={r} value={r} />
         ))}
       </datalist>
-      <button className="button button-main h-7" disabled={reason.trim() === ""}>
+      <button
+        className="button button-main h-7"
+        {...unless(reason.trim() === "" && "Say why first: the reason stays with the finding.")}
+      >
         Accept
       </button>
       <button type="button" className="button button-plain h-7" onClick={leave}>

@@ -2,6 +2,8 @@
 /** What a repair would do, in figures, before it is taken. */
 import { lengthText, type Trial } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
+import { kindOf } from "@bramble/core/volumes/model";
+import { figuresTold } from "@bramble/core/volumes/words";
 import { useParts } from "../../lib/store";
 import { volume } from "../../lib/units-shown";
 import type { TrialSeen } from "../../lib/use-trial";
@@ -89,10 +91,14 @@ export function Volumes({ trial }: { trial: Trial }) {
     say = (x: number) => volume(x, job.unit, job.volumeUnit);
   return trial.volumes.map((v) => {
     if (!v.was || !v.now || v.was.net === v.now.net) return null;
-    const by = v.now.net - v.was.net;
-    const text = `${by > 0 ? "+" : ""}${say(by)}, then ${say(v.now.net)}`;
+    const recipe = job.volumes.find((r) => r.name === v.name),
+      { name, sign } = figuresTold(recipe ? kindOf(recipe) : "level")[2]!,
+      by = sign * (v.now.net - v.was.net);
+    const text = `${by > 0 ? "+" : ""}${say(by)}, then ${say(sign * v.now.net)}`;
     // A figure and its unit stay in one line.
-    return <Row key={v.name} what={`${v.name}, net`} to={text.replaceAll(" ", "\u00a0")} />;
+    return (
+      <Row key={v.name} what={`${v.name}, ${name.split(",")[0]!.toLowerCase()}`} to={text.replaceAll(" ", "\u00a0")} />
+    );
   });
 }
 

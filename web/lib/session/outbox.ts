@@ -25,7 +25,11 @@ function hold(name: string): Promise<boolean> {
 export class Outbox {
   private last: Promise<unknown> = Promise.resolve();
 
-  private constructor(private readonly key: string) {}
+  private constructor(
+    private readonly key: string,
+    /** The name of this window, kept over a reload. */
+    readonly window: string,
+  ) {}
 
   /** A place for this window, with what was left unsaved in this browser by windows that are gone. */
   static async open(job: number): Promise<{ outbox: Outbox; left: Waiting[] }> {
@@ -33,7 +37,7 @@ export class Outbox {
     const remembered = sessionStorage.getItem("window") ?? crypto.randomUUID();
     const own = (await hold(prefix(job) + remembered)) ? remembered : crypto.randomUUID();
     sessionStorage.setItem("window", own);
-    const outbox = new Outbox(prefix(job) + own),
+    const outbox = new Outbox(prefix(job) + own, own),
       left: Waiting[] = [];
     try {
       for (const key of (await keys<string>(store())).filter((k) => k.startsWith(prefix(job)))) {

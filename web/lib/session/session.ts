@@ -84,7 +84,12 @@ export class Session {
     if (left.length) await this.load(left);
     // Who is at the keyboard is asked for anew each time: they may have changed.
     this.stream = new Stream(
-      () => `/api/jobs/${this.jobId}/stream?after=${this.sync!.version}&who=${encodeURIComponent(currentAuthor())}`,
+      () =>
+        `/api/jobs/${this.jobId}/stream?${new URLSearchParams({
+          after: String(this.sync!.version),
+          who: currentAuthor(),
+          window: outbox.window,
+        })}`,
       {
         entry: (e) => this.arrive(e),
         here: (names) => this.told.show({ others: withoutOne(names, currentAuthor()) }),

@@ -5,6 +5,7 @@ import { readStation, stationText } from "@bramble/core/math/station-text";
 import { acrossWay, lengthOfWay } from "@bramble/core/surface/section";
 import type { SectionLine } from "../../lib/slices/sheet";
 import { useParts } from "../../lib/store";
+import { unless } from "../../components/unless";
 
 export function Across({ line, across }: { line: SectionLine; across: NonNullable<SectionLine["across"]> }) {
   const { job, set } = useParts("job", "set"),
@@ -46,14 +47,24 @@ export function Across({ line, across }: { line: SectionLine; across: NonNullabl
         if (event.key === "ArrowLeft") go(k - 1);
       }}
     >
-      <button className="button h-6 px-2" aria-label="Section before" disabled={k === 0} onClick={() => go(k - 1)}>
+      <button
+        className="button h-6 px-2"
+        aria-label="Section before"
+        {...unless(k === 0 && "This is the first section.")}
+        onClick={() => go(k - 1)}
+      >
         ‹
       </button>
       <span className="tabular-nums">
         at {stationText(start + across.station, job.unit, style, 2)} of {stationText(start + end, job.unit, style, 2)}{" "}
         {style === "plain" ? job.unit : ""}
       </span>
-      <button className="button h-6 px-2" aria-label="Section after" disabled={k >= steps} onClick={() => go(k + 1)}>
+      <button
+        className="button h-6 px-2"
+        aria-label="Section after"
+        {...unless(k >= steps && "This is the last section.")}
+        onClick={() => go(k + 1)}
+      >
         ›
       </button>
       <label className="flex items-center gap-1">

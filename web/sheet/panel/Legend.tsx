@@ -72,7 +72,7 @@ export function Legend({ above = false }: { above?: boolean }) {
       className={[
         above ? "top-2 left-3" : "bottom-3 left-8",
         // What is picked on the sheet may lie under it.
-        ring || corners || picking || mesh || section ? "pointer-events-none opacity-70" : "",
+        ring || corners || picking || mesh || section ? "pointer-events-none" : "",
         "absolute z-[5] max-h-[70%] max-w-[70%] overflow-auto",
         "rounded-sm border border-rule bg-paper px-3 py-2 text-[12px] print:hidden",
       ].join(" ")}

@@ -53,7 +53,7 @@ export function Meanings() {
   return (
     <>
       <select
-        className="field h-6 w-23 min-w-0 px-1.5 text-[12px]"
+        className="field h-6 w-23 shrink-0 px-1.5 text-[12px]"
         aria-label="Only these"
         title="Show some alone, the rest faint; Esc shows all again (O: the selection)"
         value={only ? "now" : "all "}
@@ -81,7 +81,7 @@ export function Meanings() {
         </optgroup>
       </select>
       <select
-        className="field h-6 w-33 min-w-0 px-1.5 text-[12px]"
+        className="field h-6 w-33 shrink-0 px-1.5 text-[12px]"
         aria-label="Colours"
         value={colorBy}
         onChange={(event) => set({ colorBy: event.target.value as ColorBy })}
@@ -103,7 +103,7 @@ export function Meanings() {
       </select>
       {job.surfaces.length > 0 && (
         <select
-          className="field h-6 w-30 min-w-0 px-1.5 text-[12px]"
+          className="field h-6 w-30 shrink-0 px-1.5 text-[12px]"
           aria-label="Ground"
           value={groundSeen}
           onChange={(event) => set({ groundSeen: event.target.value as GroundSeen })}

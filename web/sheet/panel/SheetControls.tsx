@@ -1,5 +1,6 @@
 "use client";
 /** The whole job, and the panel of how the sheet looks: a quiet row in the corner of the sheet, in every place. */
+import { useRef } from "react";
 import { useJob, useParts } from "../../lib/store";
 import { SEEN_AS, type SeenAs } from "../../lib/slices/sheet";
 import { useKept } from "../../lib/use-kept";
@@ -22,15 +23,16 @@ export function nextSeenAs(): void {
 }
 
 export function SheetControls() {
-  const [open, setOpen] = useKept("sheet.panel", false);
+  const [open, setOpen] = useKept("sheet.panel", false),
+    button = useRef<HTMLButtonElement>(null);
   const { section, view, seenAs, set } = useParts("section", "view", "seenAs", "set"),
     surfaces = view.surfaces.some((s) => s.value);
   return (
     <>
-      <div className="flex h-9 print:hidden shrink-0 items-center gap-1 border-b border-rule bg-bench px-3">
+      <div className="flex h-9 print:hidden shrink-0 items-center gap-1 overflow-x-auto border-b border-rule bg-bench px-3">
         <Meanings />
         <select
-          className="field h-6 w-25 min-w-0 shrink-0 px-1.5 text-[12px]"
+          className="field h-6 w-25 shrink-0 px-1.5 text-[12px]"
           aria-label="Seen as"
           title="The plan, the ground in 3D, or both (D)"
           value={seenAs}
@@ -61,17 +63,26 @@ export function SheetControls() {
           Whole job
         </button>
         <button
+          ref={button}
           className="button h-6 shrink-0 px-1.5"
           aria-expanded={open}
           aria-controls="sheet-panel-look"
           aria-label="Look of the sheet"
           title="What is shown, and how the drawing is made"
           onClick={() => setOpen(!open)}
+          onKeyDown={(event) => event.key === "Escape" && setOpen(false)}
         >
           Look
         </button>
       </div>
-      {open && <SheetPanel close={() => setOpen(false)} />}
+      {open && (
+        <SheetPanel
+          close={() => {
+            setOpen(false);
+            button.current?.focus();
+          }}
+        />
+      )}
     </>
   );
 }

@@ -6,14 +6,14 @@ import { Drawing } from "./Drawing";
 import { PLAN_SCALES } from "@bramble/core/drawing/scales";
 
 const NAMES: [keyof Layers, string][] = [
-  ["points", "Points and symbols"],
+  ["points", "Points, symbols"],
   ["shots", "Shots of lines"],
-  ["numbers", "Numbers and levels"],
+  ["numbers", "Numbers, levels"],
   ["notes", "Notes"],
   ["lines", "Lines"],
   ["contours", "Contours"],
   ["labels", "Contour labels"],
-  ["edge", "Edge of the surface"],
+  ["edge", "Edges of surfaces"],
   ["triangles", "Triangles"],
   ["map", "Cut and fill map"],
   ["reference", "Reference"],
@@ -26,19 +26,19 @@ export function SheetPanel({ close }: { close: () => void }) {
     <aside
       id="sheet-panel-look"
       aria-label="Look of the sheet"
-      className="print:hidden absolute top-11 right-3 bottom-12 z-10 flex w-[550px] max-w-[calc(100%-24px)] flex-col rounded-sm border border-rule bg-bench shadow-lg"
+      className="print:hidden absolute top-11 right-3 bottom-12 z-10 flex w-[316px] max-w-[calc(100%-24px)] flex-col rounded-sm border border-rule bg-bench shadow-lg"
       onKeyDown={(event) => event.key === "Escape" && close()}
     >
-      <div className="flex h-10 shrink-0 items-center border-b border-rule px-4">
+      <div className="flex h-10 shrink-0 items-center border-b border-rule px-3">
         <h2 className="heading flex-1">Look of the sheet</h2>
         <button className="button button-plain h-6" onClick={close}>
           Close
         </button>
       </div>
-      <div className="min-h-0 flex-1 space-y-5 overflow-auto px-4 py-3">
+      <div className="min-h-0 flex-1 space-y-5 overflow-auto px-3 py-3">
         <section aria-label="Shown now">
           <h3 className="label pb-1">Shown now; what is handed over stays the same</h3>
-          <div className="grid grid-cols-2 gap-x-3">
+          <div className="grid grid-cols-[auto_auto] gap-x-2">
             {NAMES.map(([key, name]) => (
               <label
                 key={key}

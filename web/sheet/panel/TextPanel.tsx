@@ -66,7 +66,7 @@ export function TextPanel() {
       )}
       {text.added !== undefined && (
         <button className="button" onClick={() => put(null)}>
-          {text.is === "added" ? "Take away" : "Put back"}
+          {text.is === "added" ? "Remove" : "Put back"}
         </button>
       )}
       <button

@@ -3,6 +3,7 @@ import { formatFixed } from "@bramble/core/math/round";
 import { levelOn, type Section } from "@bramble/core/surface/section";
 import { chartText, type ChartOption } from "../../components/Chart";
 import type { SheetColors } from "../theme";
+import { decimalsFor, NAME_SIZE, nameSides } from "./section-names";
 
 export interface Named {
   name: string;
@@ -47,9 +48,17 @@ export function sectionOption(
     axisLine: { onZero: false, lineStyle: { color: colors.rule } },
     splitLine: { lineStyle: { color: colors.rule, opacity: 0.5 } },
   });
-  const levels = axis(`Level ${unit}`, 1),
-    seen = levelsSeen(named, crossings, length, heights, room),
-    levelAxis = { ...levels, ...seen, axisLabel: { ...levels.axisLabel, ...seen.axisLabel } };
+  const sides = nameSides(crossings, length, room.width - GRID.left - GRID.right),
+    [low, high] = reachOf(named, crossings),
+    seen = levelsSeen(low, high, length, heights, room),
+    levels = axis(`Level ${unit}`, decimalsFor(seen.max === undefined ? high - low : seen.max - seen.min!)),
+    // Room for the names below the lowest marks.
+    levelAxis = {
+      boundaryGap: ["12%", "6%"],
+      ...levels,
+      ...seen,
+      axisLabel: { ...levels.axisLabel, ...seen.axisLabel },
+    };
   return {
     textStyle: text,
     grid: GRID,
@@ -77,29 +86,39 @@ export function sectionOption(
         name: "lines",
         symbol: "diamond",
         symbolSize: 8,
-        data: crossings.map((c) => ({
+        data: crossings.map((c, k) => ({
           value: [c.station, c.level],
           itemStyle: { color: c.color, borderColor: colors.sheet, borderWidth: 1 },
-          label: { show: true, position: "top", formatter: c.name, color: colors.ink, fontSize: 10.5 },
+          label: {
+            show: sides[k] !== undefined,
+            position: sides[k],
+            formatter: c.name,
+            color: colors.ink,
+            fontSize: NAME_SIZE,
+          },
         })),
-        labelLayout: { hideOverlap: true },
       },
     ],
   };
 }
 
+/** The lowest and the highest level that is drawn; none where nothing is. */
+function reachOf(named: readonly Named[], crossings: readonly Crossing[]): [low: number, high: number] {
+  let [low, high] = [Infinity, -Infinity];
+  for (const z of [...named.flatMap((s) => known(s.section)), ...crossings.map((c) => c.level)])
+    [low, high] = [Math.min(low, z), Math.max(high, z)];
+  return [low, high];
+}
+
 /** The levels from which to which the chart goes: about the middle, so far that heights are as many times larger as wanted. */
 function levelsSeen(
-  named: readonly Named[],
-  crossings: readonly Crossing[],
+  low: number,
+  high: number,
   length: number,
   heights: number,
   { width, height }: { width: number; height: number },
 ): { min?: number; max?: number; axisLabel?: object } {
-  const all = [...named.flatMap((s) => known(s.section)), ...crossings.map((c) => c.level)];
-  if (heights === 0 || all.length === 0 || length === 0) return {};
-  let [low, high] = [Infinity, -Infinity];
-  for (const z of all) [low, high] = [Math.min(low, z), Math.max(high, z)];
+  if (heights === 0 || low > high || length === 0) return {};
   const [w, h] = [Math.max(1, width - GRID.left - GRID.right), Math.max(1, height - GRID.top - GRID.bottom)],
     half = ((length / w) * h) / heights / 2,
     middle = (low + high) / 2;

@@ -16,7 +16,7 @@ import {
   type SheetLayer,
   type SheetState,
 } from "../layers";
-import { faintContours, lookOf } from "../look-now";
+import { faintGround, lookOf } from "../look-now";
 import { meaningOf } from "../meaning";
 import { contoursOf, edgeOf, linesOf, referenceOf, trianglesOf, type Origin } from "../parts";
 import { MANY } from "../pieces";
@@ -201,7 +201,7 @@ export const RELIEF_LAYERS: readonly SheetLayer<ReliefScene>[] = [
     parts: ["contours", "index contours"],
     reads: (s) => [s.view.contours, s.onlyRows !== undefined, s.job.drawing?.surfaces],
     make(scene, s, all) {
-      const colors = s.onlyRows ? faintContours(all) : all,
+      const colors = s.onlyRows ? faintGround(all) : all,
         list = s.view.contours.flatMap((c) => (c.value ? [c.value.contours] : []));
       const { plain, index } = contoursOf(list, (name) => contourLook(s, name), colors, originOf(scene));
       scene.put("contours", plain);

@@ -129,8 +129,8 @@ export function number(x: number): string {
   if (!parts) return s;
   const [, sign, first, more = "", power] = parts,
     digits = first! + more,
-    places = Number(power);
-  return places < 0 ? `${sign}0.${"0".repeat(-places - 1)}${digits}` : `${sign}${digits.padEnd(places + 1, "0")}`;
+    zeros = Number(power);
+  return zeros < 0 ? `${sign}0.${"0".repeat(-zeros - 1)}${digits}` : `${sign}${digits.padEnd(zeros + 1, "0")}`;
 }
 
 /** A text on one line; control characters become blanks. */

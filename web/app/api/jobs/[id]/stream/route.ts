@@ -13,11 +13,12 @@ export function GET(request: Request, { params }: { params: Promise<{ id: string
     const id = jobId(await params),
       asked = new URL(request.url).searchParams;
     const after = Number(asked.get("after") ?? NaN),
-      who = (asked.get("who") ?? "").trim();
-    if (!Number.isSafeInteger(after) || after < 0 || who.length > 80)
+      who = (asked.get("who") ?? "").trim(),
+      windowName = asked.get("window") ?? "";
+    if (!Number.isSafeInteger(after) || after < 0 || who.length > 80 || windowName.length > 80)
       throw refusal("request-wrong", { why: "The stream needs the number of the last entry that is known" });
     await loadJob(getPool(), id);
-    return new Response(live().subscribe(id, after, who, request.signal), {
+    return new Response(live().subscribe(id, after, { who, window: windowName }, request.signal), {
       headers: {
         "content-type": "text/event-stream; charset=utf-8",
         "cache-control": "no-store, no-transform",
