@@ -171,7 +171,7 @@ test("words, a dimension and a symbol's own size are picked on the sheet, listed
     { words: "to be felled\nin March", to: { point: "day1:4" }, leader: true },
     { dimension: [{ point: "day1:1" }, { point: "day1:2" }], right: 2.5, height: 3 },
   ]);
-  await list.getByRole("button", { name: /Take away to be felled/ }).click();
+  await list.getByRole("button", { name: /Remove to be felled/ }).click();
   await settled(page);
   await expect(list.getByRole("listitem")).toHaveCount(2);
   await page.keyboard.press("Control+z");

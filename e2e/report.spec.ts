@@ -49,7 +49,7 @@ test("a report is ordered, made by the queue, downloaded, says of which state it
   await expect(made.getByRole("row", { name: /reported-volumes.pdf/ })).toContainText("moved on since by 1 entry");
   await made.getByRole("button", { name: "Remove reported-volumes.pdf" }).click();
   await expect(link).toHaveCount(0);
-  await made.getByRole("button", { name: "Take away reported-volumes.xlsx" }).click();
+  await made.getByRole("button", { name: "Remove reported-volumes.xlsx" }).click();
   await expect(page.getByText("None yet.")).toBeVisible();
 
   // A comparison that is gone when its turn comes is said, and odd orders are refused.
