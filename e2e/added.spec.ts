@@ -2,7 +2,7 @@
 import fs from "node:fs";
 import { expect, test, type Page } from "./test";
 import { readPdf } from "../paper/src/prove";
-import { cell, goTo, newJob, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
+import { as, cell, goTo, newJob, pixelOnSheet, settled, takeIn } from "./helpers";
 
 /** A fence of 30 m east and 40 m north, a tree with its note, some ground. */
 const ROWS = [
@@ -14,7 +14,7 @@ const ROWS = [
 ];
 
 async function plot(page: Page, name: string): Promise<string> {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, name);
   await takeIn(page, "day1.txt", ROWS.join("\n"), ROWS.length);
   await settled(page);

@@ -2,7 +2,7 @@
 import { expect, test, type Page } from "./test";
 import { execFileSync } from "node:child_process";
 import fs from "node:fs";
-import { cell, choose, editCell, goTo, newJob, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
+import { makeJob, as, cell, choose, editCell, goTo, newJob, pixelOnSheet, settled, takeIn } from "./helpers";
 
 const TEXT =
   "1,7000,3000,10,HEDGE1\n2,7010,3010,11,HEDGE1\n3,7020,3000,12,HEDGE1 end\n4,7005,3020,0,SPOT\n5,7015,3022,11,TREE 4\n";
@@ -10,7 +10,7 @@ const grid = (page: Page) => page.getByRole("grid", { name: "Points" });
 const active = (page: Page) =>
   grid(page).evaluate((el) => document.getElementById(el.getAttribute("aria-activedescendant") ?? "")?.textContent);
 
-test.beforeEach(({ page }) => openAs(page, "Petra", "/"));
+test.beforeEach(({ page }) => as(page, "Petra"));
 
 test("filter, sort, cell, chosen code, a half-drawn line and a look with its answers are there after other places", async ({
   page,
@@ -360,7 +360,7 @@ test("jobs are found, copied, put away, removed and brought back; a new one take
   await expect(page.getByRole("link", { name: "Quarry north, copy" })).toBeVisible();
 
   await page.getByLabel("Control, code book and system from").selectOption({ label: "Gorsefold Stone: Quarry north" });
-  await newJob(page, "Quarry south");
+  await makeJob(page, "Quarry south");
   await goTo(page, "Points");
   await expect(await cell(page, "K2", "Kind")).toHaveText("control");
   await expect(await cell(page, "K2", "Easting")).toHaveText("3050.000");

@@ -1,6 +1,6 @@
 import fs from "node:fs";
 import { expect, test, type Page } from "./test";
-import { goTo, newJob, openAs, settled, takeIn } from "./helpers";
+import { as, goTo, newJob, settled, takeIn } from "./helpers";
 
 const TEXT = [
   "1,0,0,5,TREE 6 8 birch",
@@ -13,7 +13,7 @@ const TEXT = [
   "8,70,0,5,TREA 3",
 ].join("\n");
 
-test.beforeEach(async ({ page }) => openAs(page, "Petra", "/"));
+test.beforeEach(({ page }) => as(page, "Petra"));
 
 async function openBook(page: Page, tab?: string): Promise<void> {
   await goTo(page, "Lines");

@@ -1,6 +1,7 @@
 /** What a person sees and reaches: boxes that hold what is in them, ways by key, words where something cannot be done. */
 import { expect, test } from "./test";
 import {
+  as,
   choose,
   cell,
   colorsAround,
@@ -33,7 +34,7 @@ test("the page of jobs: two keys to a new job, and a button that cannot be press
 test("shortcuts fit their box; the Look leaves half of the sheet; a look at a file gives the keyboard back", async ({
   page,
 }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Gorsefold, the yard behind the weighbridge");
   // The name stands whole, in two lines.
   const name = page.getByTitle("Gorsefold, the yard behind the weighbridge").locator("span");
@@ -68,7 +69,7 @@ test("shortcuts fit their box; the Look leaves half of the sheet; a look at a fi
 });
 
 test("points that lie astray are shown beside the job; a reload leaves nobody behind", async ({ page }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Astray");
   const astray = LATTICE.slice(0, 3).map((row, k) => {
     const [, n, e, z, code] = row.split(",");

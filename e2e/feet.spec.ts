@@ -2,7 +2,7 @@
 import { execFileSync } from "node:child_process";
 import { expect, test } from "./test";
 import { surveyXml, type TrueTarget } from "../core/test/survey";
-import { choose, goTo, newJob, openAs, settled } from "./helpers";
+import { makeJob, choose, goTo, openAs, settled } from "./helpers";
 
 const K1 = { number: "K1", e: 5000, n: 8000, z: 120 },
   K33 = { number: "33", e: 5310, n: 8260, z: 131 };
@@ -37,7 +37,7 @@ test("a survey in feet: its backsight is mended, its book is in feet, its statio
   await expect(page.getByLabel("Code book", { exact: true }).locator("option").first()).toHaveText(
     "General topographic, in feet and inches",
   );
-  await newJob(page, "Bank", { unit: "ftUS", order: "EN" });
+  await makeJob(page, "Bank", { unit: "ftUS", order: "EN" });
   await choose(page, "day1.xml", xml);
   // What the look counts is what is taken in: nothing has a position yet but the control.
   const look = page.getByRole("region", { name: "Bench" });

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "./test";
-import { cell, editCell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
+import { as, cell, editCell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
 
 const options = (page: Page) => page.getByRole("listbox", { name: "Findings" }).getByRole("option");
 const chosen = (page: Page) => page.getByRole("region", { name: "The chosen finding" });
@@ -92,7 +92,7 @@ const SPIKED = Array.from({ length: 81 }, (_, k) => {
 test("a spike is accepted with a reason, opens again when its level changes, and undo brings both back", async ({
   page,
 }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Spiked");
   await takeIn(page, "day1.txt", SPIKED, 81);
   await page.keyboard.press("f");
@@ -152,7 +152,7 @@ test("a spike is accepted with a reason, opens again when its level changes, and
 });
 
 test("an attribute that is missing is said in the tray, and a shot that stands alone is joined", async ({ page }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Said");
   const lines = ["1,7000,3000,10,HEDGE1", "2,7000,3040,10,HEDGE1", "3,7000,3060,10,HEDGE2", "4,7030,3030,10,TREE"];
   await takeIn(page, "day1.txt", lines.join("\n"), 4);
@@ -185,7 +185,7 @@ test("an attribute that is missing is said in the tray, and a shot that stands a
 });
 
 test("a crossing is stepped to and settled by a key: the drain runs below the kerb", async ({ page }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Crossing");
   const rows = [
     ...Array.from(

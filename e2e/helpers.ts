@@ -3,9 +3,17 @@ import { seenAt, type Orbit } from "../web/sheet/relief/orbit";
 import { expect, type APIRequestContext, type Locator, type Page } from "./test";
 import { PNG } from "pngjs";
 
+const names = new WeakMap<Page, string>();
+
+/** A person at the page, who has given their name. */
+export async function as(page: Page, name: string): Promise<void> {
+  names.set(page, name);
+  await page.addInitScript((n) => localStorage.setItem("author", n), name);
+}
+
 /** Opens a page as a person who has given their name. */
 export async function openAs(page: Page, name: string, url: string): Promise<void> {
-  await page.addInitScript((n) => localStorage.setItem("author", n), name);
+  await as(page, name);
   await page.goto(url);
 }
 
@@ -14,7 +22,23 @@ export async function settled(page: Page): Promise<void> {
   await expect(page.getByTestId("saved")).toHaveText("Saved");
 }
 
+/** A new job with the general book, opened where its first delivery comes in; how one is made by hand has its own tests. */
 export async function newJob(
+  page: Page,
+  name: string,
+  { unit = "m", order = "NE", template }: { unit?: string; order?: string; template?: string } = {},
+): Promise<void> {
+  const made = await page.request.post("/api/jobs", {
+    data: { name, unit, order, ...(template ? { template } : { book: "general" }) },
+    headers: { "x-author": names.get(page) ?? "Petra" },
+  });
+  expect(made.ok()).toBe(true);
+  await page.goto(`/jobs/${((await made.json()) as { id: number }).id}/intake`);
+  await expect(page.getByRole("heading", { name: "Intake", exact: true })).toBeVisible();
+}
+
+/** The same by hand, on the page of jobs. */
+export async function makeJob(
   page: Page,
   name: string,
   more: { unit?: string; order?: string; template?: string } = {},
@@ -163,7 +187,7 @@ export async function compareWith(page: Page, level: number): Promise<number> {
 
 /** A new job of Petra's with a surface through so many points; its number. */
 export async function jobWithSurface(page: Page, name: string, rows: string[]): Promise<string> {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, name);
   await takeIn(page, "day1.txt", rows.join("\n"), rows.length);
   await goTo(page, "Surface");

@@ -1,9 +1,9 @@
 import { expect, test } from "./test";
 import writeXlsx from "write-excel-file/node";
 import { surveyXml } from "../core/test/survey";
-import { cell, choose, editCell, goTo, intakeRequest, newJob, openAs, problem, settled, takeIn } from "./helpers";
+import { makeJob, as, cell, choose, editCell, goTo, intakeRequest, newJob, problem, settled, takeIn } from "./helpers";
 
-test.beforeEach(async ({ page }) => openAs(page, "Petra", "/"));
+test.beforeEach(({ page }) => as(page, "Petra"));
 
 test("columns are corrected over the first rows, and exchanged axes are put right by one key", async ({ page }) => {
   await newJob(page, "Columns", { order: "EN" });
@@ -346,7 +346,7 @@ test("job settings: units typed anywhere, a template made of them, and a new job
   await page.getByRole("button", { name: "Keep it" }).click();
   await expect(page.getByText("Kept as template “Meadow”")).toBeVisible();
   await page.goto("/");
-  await newJob(page, "From the template", { template: "Meadow" });
+  await makeJob(page, "From the template", { template: "Meadow" });
   await page.keyboard.press("0");
   await expect(page.getByRole("textbox", { name: "Repeat" })).toHaveValue("0.015");
   await expect(page.getByLabel("Angles")).toHaveValue("bearing-dms");

@@ -1,11 +1,11 @@
 import { expect, test } from "./test";
-import { choose, editCell, goTo, newJob, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
+import { as, choose, editCell, goTo, newJob, pixelOnSheet, settled, takeIn } from "./helpers";
 
 const TEXT = [1, 2, 3, 4, 5, 6]
   .map((n) => `${n},${10 * n},${20 + (n % 2) * 5},5,HEDGE2${n === 6 ? " end" : ""}`)
   .join("\n");
 
-test.beforeEach(async ({ page }) => openAs(page, "Petra", "/"));
+test.beforeEach(({ page }) => as(page, "Petra"));
 
 test("a line is split, closed and joined by cues that survive another reading of its file, and are undone", async ({
   page,

@@ -3,14 +3,14 @@
  * as saved that is not.
  */
 import { expect, test, type Browser, type Page } from "./test";
-import { cell, editCell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
+import { as, cell, editCell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
 
 const PLOT = "1,0,0,10,SPOT\n2,20,0,11,SPOT\n3,20,20,12,SPOT\n4,0,20,13,SPOT";
 
 /** Ada and Ben, each in a browser of their own, with the same job open. */
 async function two(browser: Browser, name: string): Promise<[Page, Page]> {
   const [a, b] = [await (await browser.newContext()).newPage(), await (await browser.newContext()).newPage()];
-  await openAs(a, "Ada", "/");
+  await as(a, "Ada");
   await newJob(a, name, { order: "EN" });
   await takeIn(a, "day1.csv", PLOT, 4);
   await goTo(a, "Points");

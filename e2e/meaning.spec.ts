@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "./test";
-import { colorsAround, isNear, newJob, nextFrame, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
+import { as, colorsAround, isNear, newJob, nextFrame, pixelOnSheet, settled, takeIn } from "./helpers";
 
 const TEXT = [
   "1,7000,3000,10,TOP1",
@@ -19,7 +19,7 @@ async function has(page: Page, e: number, n: number, color: string): Promise<boo
 test("some alone until Esc, and colours by what things mean with their legend; nothing handed over changes", async ({
   page,
 }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Looks");
   await takeIn(page, "day1.txt", TEXT, 6);
   const id = Number(page.url().split("/")[4]);

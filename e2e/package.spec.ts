@@ -1,12 +1,12 @@
 /** A job goes to another office and comes in there, by hand. */
 import { expect, test } from "./test";
 import fs from "node:fs";
-import { goTo, newJob, openAs, settled, takeIn } from "./helpers";
+import { as, goTo, newJob, settled, takeIn } from "./helpers";
 
 test("a recipe saved with its files comes in as a job on the page of jobs; what is none is refused", async ({
   page,
 }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Goes elsewhere");
   await takeIn(page, "day1.csv", "1,10,20,5,SPOT\n2,30,40,6,SPOT\n", 2);
   await goTo(page, "Handover");

@@ -1,10 +1,10 @@
 /** The Points place: renumbering, conditions and sets, many points at once, attributes. */
 import { expect, test, type Page } from "./test";
-import { cell, editCell, goTo, newJob, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
+import { as, cell, editCell, goTo, newJob, pixelOnSheet, settled, takeIn } from "./helpers";
 
 const grid = (page: Page) => page.getByRole("grid", { name: "Points" });
 
-test.beforeEach(({ page }) => openAs(page, "Petra", "/"));
+test.beforeEach(({ page }) => as(page, "Petra"));
 
 test("a point with another number: what names it follows, seen before; a series for all that are selected", async ({
   page,

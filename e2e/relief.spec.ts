@@ -1,10 +1,10 @@
 import { expect, test, type Page } from "./test";
 import {
+  as,
   colorsAround,
   goTo,
   newJob,
   nextFrame,
-  openAs,
   pixelInRelief,
   pixelOnSheet,
   settled,
@@ -23,7 +23,7 @@ const TEXT = [
 ].join("\n");
 
 async function heap(page: Page, name: string): Promise<void> {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, name);
   await takeIn(page, "day1.txt", TEXT, 446);
   await goTo(page, "Surface");
@@ -193,7 +193,7 @@ test("it is turned and zoomed by hand and keys, and selects what is selected eve
 });
 
 test("large ground is drawn whole in pieces, and coarse while it is turned", async ({ page }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Large ground");
   const rows = Array.from({ length: 12_100 }, (_, k) => {
     const [e, n] = [3000 + 2 * (k % 110), 7000 + 2 * Math.floor(k / 110)];

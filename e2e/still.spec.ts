@@ -1,13 +1,13 @@
 /** Nothing moves under the pointer, a key means one thing, and nobody overwrites another unseen. */
 import { expect, test, type Page } from "./test";
-import { cell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
+import { as, cell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
 
 const FILE = Array.from({ length: 12 }, (_, k) => `${k + 1},${10 * k},${5 * k},${100 + k / 10},SPOT`).join("\n");
 
 test("a double click edits the cell of its first click; what is told lies over the table and moves none of its rows", async ({
   page,
 }) => {
-  await openAs(page, "Ada", "/");
+  await as(page, "Ada");
   await newJob(page, "Still rows", { order: "EN" });
   await takeIn(page, "day1.csv", FILE, 12);
   await goTo(page, "Points");
@@ -32,7 +32,7 @@ test("a double click edits the cell of its first click; what is told lies over t
 });
 
 test("a cell that the program opened takes no single key for its value unasked", async ({ page }) => {
-  await openAs(page, "Ada", "/");
+  await as(page, "Ada");
   await newJob(page, "One key", { order: "EN" });
   await takeIn(page, "day1.csv", `${FILE}\n99,3,3,0,SPOT\n`, 13);
   await goTo(page, "Points");
@@ -60,7 +60,7 @@ test("a cell that the program opened takes no single key for its value unasked",
 });
 
 test("a cell that another changes while it is open says so, and Enter asks", async ({ page, browser }) => {
-  await openAs(page, "Ada", "/");
+  await as(page, "Ada");
   await newJob(page, "Two at one cell", { order: "EN" });
   await takeIn(page, "day1.csv", FILE, 12);
   await goTo(page, "Points");
@@ -91,7 +91,7 @@ test("what one types in a field stays there when another stores it; what came is
   page,
   browser,
 }) => {
-  await openAs(page, "Ada", "/");
+  await as(page, "Ada");
   await newJob(page, "Two at one field", { order: "EN" });
   const place = page.url().replace("intake", "settings");
   await page.goto(place);

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "./test";
-import { editCell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
+import { as, editCell, goTo, newJob, settled, takeIn } from "./helpers";
 
 const TEXT = [
   "1,7000,3000,10,TOP1",
@@ -19,7 +19,7 @@ const goToWord = async (page: Page, word: string, choice: RegExp) => {
 test("a point's story, the go-to that says why a point is not seen, and one older entry taken back", async ({
   page,
 }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Stories");
   await takeIn(page, "day1.txt", TEXT, 6);
   await goTo(page, "Points");
@@ -85,7 +85,7 @@ test("a point's story, the go-to that says why a point is not seen, and one olde
 });
 
 test("a point of a delivery that is withdrawn is found, and it is said why it is not seen", async ({ page }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Withdrawn");
   await takeIn(page, "day1.txt", TEXT, 6);
   await takeIn(page, "day2.txt", "71A,7000,3000,10,SPOT\n72,7000,3010,10,SPOT", 2);

@@ -1,5 +1,5 @@
 import { expect, test, type Locator, type Page } from "./test";
-import { choose, colorsAround, goTo, newJob, nextFrame, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
+import { as, choose, colorsAround, goTo, newJob, nextFrame, pixelOnSheet, settled, takeIn } from "./helpers";
 
 /** A lattice of 10 m, 110 m each way, on a plane; a point far off, and a bed of 20 m by 20 m in the middle. */
 const TEXT = [
@@ -21,7 +21,7 @@ const planArea = (page: Page) => page.getByTestId("surface-report").locator("div
 test("the edge is fitted, drawn, frozen; holes are cut; it is seen on the sheet before it is kept", async ({
   page,
 }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Edges");
   await takeIn(page, "day1.txt", TEXT, 149);
   await goTo(page, "Surface");
@@ -85,7 +85,7 @@ test("the edge is fitted, drawn, frozen; holes are cut; it is seen on the sheet 
 test("the corners of a frozen edge are dragged, put in and taken away on the sheet; none may cross", async ({
   page,
 }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Corners");
   const rows = Array.from({ length: 121 }, (_, k) => {
     const [e, n] = [3000 + 10 * (k % 11), 7000 + 10 * Math.floor(k / 11)];
@@ -148,7 +148,7 @@ test("the corners of a frozen edge are dragged, put in and taken away on the she
 test("lines and surfaces of a drawing are taken where surfaces are made: breakline, edge and as they are", async ({
   page,
 }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Of a drawing");
   const rows = Array.from({ length: 121 }, (_, k) => {
     const [e, n] = [3000 + 10 * (k % 11), 7000 + 10 * Math.floor(k / 11)];
@@ -209,7 +209,7 @@ test("lines and surfaces of a drawing are taken where surfaces are made: breakli
 });
 
 test("lines in and out, thinned with its effect said before", async ({ page }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Lines in");
   const tops = Array.from(
     { length: 11 },
@@ -242,7 +242,7 @@ test("lines in and out, thinned with its effect said before", async ({ page }) =
 test("the ground is seen by level and by slope, with a legend whose areas are those of the surface", async ({
   page,
 }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Seen");
   // A plane of 5 % to the north, and a bank of 60 % beyond it.
   const rows = Array.from({ length: 121 }, (_, k) => {
@@ -301,7 +301,7 @@ test("the ground is seen by level and by slope, with a legend whose areas are th
 });
 
 test("a section is dragged across the sheet and read by hovering, with where that is", async ({ page }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Cut");
   await takeIn(page, "day1.txt", TEXT, 149);
   await goTo(page, "Surface");
@@ -340,7 +340,7 @@ test("a section is dragged across the sheet and read by hovering, with where tha
 test("a surface has a look of its own, kept by a name, hidden and brought back; its contours leave gaps for labels", async ({
   page,
 }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Looks");
   await takeIn(page, "day1.txt", TEXT, 149);
   await goTo(page, "Surface");
@@ -405,7 +405,7 @@ test("a surface has a look of its own, kept by a name, hidden and brought back; 
 test("long work says what is being made, is stopped in the middle, and goes on when something is changed", async ({
   page,
 }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Heavy");
   // Two kilometres of breaklines.
   const tops = Array.from({ length: 40 }, (_, k) => {
@@ -456,7 +456,7 @@ test("long work says what is being made, is stopped in the middle, and goes on w
 });
 
 test("a side is swapped and a triangle taken out on the sheet, listed, and taken back", async ({ page }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Corrected");
   // One square whose diagonal runs from 1 to 3 or from 2 to 4, with levels that tell which.
   const rows = ["1,7000,3000,10,SPOT", "2,7000,3020,20,SPOT", "3,7021,3021,10,SPOT", "4,7020,3000,20,SPOT"];

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "./test";
-import { colorsAround, goTo, isNear, newJob, nextFrame, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
+import { as, colorsAround, goTo, isNear, newJob, nextFrame, pixelOnSheet, settled, takeIn } from "./helpers";
 
 /** Shots on a lattice of 10 m, 100 m each way, at level 10; one of them at 10.5. */
 const FLAT = Array.from({ length: 121 }, (_, k) => {
@@ -32,7 +32,7 @@ async function make(page: Page, part: string, body: { name: string }): Promise<v
 }
 
 async function yard(page: Page, name: string): Promise<void> {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, name);
   await takeIn(page, "day1.txt", FLAT, 121);
   await make(page, "surfaces", { name: "ground" });

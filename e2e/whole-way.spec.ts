@@ -4,6 +4,8 @@ import path from "node:path";
 import { expect, test } from "./test";
 import DxfParser from "dxf-parser";
 import {
+  makeJob,
+  as,
   cell,
   choose,
   colorsAround,
@@ -12,7 +14,6 @@ import {
   isNear,
   newJob,
   nextFrame,
-  openAs,
   pixelOnSheet,
   settled,
   takeIn,
@@ -36,7 +37,7 @@ test("a new job from a file to a drawing", async ({ page }, info) => {
   await page.goto("/");
   await page.getByLabel("Name").fill("Petra");
   await page.getByRole("button", { name: "Begin" }).click();
-  await newJob(page, "Pyramid plot");
+  await makeJob(page, "Pyramid plot");
 
   // Intake: what is read is shown before anything is stored.
   await choose(page, "day1.txt", text);
@@ -139,7 +140,7 @@ test("a new job from a file to a drawing", async ({ page }, info) => {
 test("one elevation changed in the table moves contours and volume by itself, and undo brings them back", async ({
   page,
 }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Edit plot");
   await takeIn(page, "day1.txt", text, 8);
   await goTo(page, "Surface");

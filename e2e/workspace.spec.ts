@@ -1,5 +1,6 @@
 import { expect, test } from "./test";
 import {
+  as,
   cell,
   colorsAround,
   editCell,
@@ -49,7 +50,7 @@ test("the demo job: all six places with real content, findings that zoom, the go
 });
 
 test("what is selected on the sheet is selected in the table, and the other way round", async ({ page }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Selection");
   await takeIn(page, "day1.txt", text, 5);
   await goTo(page, "Points");
@@ -71,7 +72,7 @@ test("what is selected on the sheet is selected in the table, and the other way 
 test("the ring of a finding goes with its list; Go to has its old words selected; a sorted table begins at its top", async ({
   page,
 }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Ring");
   const more = Array.from({ length: 80 }, (_, k) => `${k + 6},${7030 + k},3000,12,SPOT\n`).join("");
   await takeIn(page, "day1.txt", text + more, 85);
@@ -110,7 +111,7 @@ test("the ring of a finding goes with its list; Go to has its old words selected
 
 test("cells are edited from the keyboard: units, wrong input, paste, and a taken number", async ({ page, context }) => {
   await context.grantPermissions(["clipboard-read", "clipboard-write"]);
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Cells");
   await takeIn(page, "day1.txt", text, 5);
   await goTo(page, "Points");
@@ -137,7 +138,7 @@ test("cells are edited from the keyboard: units, wrong input, paste, and a taken
 });
 
 test("the whole table is reached without a mouse", async ({ page }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Keys");
   await takeIn(page, "day1.txt", text, 5);
   await goTo(page, "Points");
@@ -180,7 +181,7 @@ test("a job in US survey feet shows its unit everywhere", async ({ page }) => {
 test("while the job is opened again its figures are the last known, marked so; none is ever said to be nothing", async ({
   page,
 }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Known");
   await takeIn(page, "day1.txt", text, 5);
   const lines = page.getByRole("link", { name: /^Lines/ }),
@@ -228,7 +229,7 @@ test("while the job is opened again its figures are the last known, marked so; n
 });
 
 test("what is made is said and has the keyboard; findings say in words how bad they are", async ({ page }) => {
-  await openAs(page, "Petra", "/");
+  await as(page, "Petra");
   await newJob(page, "Told");
   await takeIn(page, "day1.txt", text, 5);
   const status = page.getByRole("status"),

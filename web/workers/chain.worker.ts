@@ -115,6 +115,9 @@ export type FromWorker =
   | { serial: number; view: Partial<View>; milliseconds: number }
   | { layout: Layout }
   | { stage: string }
+  /** The comparison that one is at, looked at anew; and what has come to it since. */
+  | { looked: VolumeLooked | undefined }
+  | { more: Partial<VolumeLooked> }
   | { id: number; answer: Answers[keyof Answers] };
 
 const chain = new Chain(sayStage);
@@ -219,7 +222,7 @@ function rehearsalNow(s: JobState, d: Derived): Partial<View> {
 
 /** The comparison that one is at, and what of it is still to be made. */
 let volume: string | undefined,
-  looking: { looked: VolumeLooked; steps: Generator<Partial<VolumeLooked>, void> } | undefined;
+  looking: { name: string; begun: boolean; steps: Generator<Partial<VolumeLooked>, void> } | undefined;
 
 /** Half-edges of a surface from which on looking waits, and milliseconds that it waits. */
 const LARGE = 300_000,
@@ -249,7 +252,7 @@ function lookAtVolume(): void {
       yield { opinions: (opinions = { ...opinions, ...more }) };
     if (pair.kind === "level") yield { curve: volumeCurve(pair.from, pair.within) };
   };
-  const mine = (looking = { looked: { name: recipe.name, opinions: {}, done: false }, steps: steps() });
+  const mine = (looking = { name: recipe.name, begun: false, steps: steps() });
   // On a large job one step may take a second: it waits until the hand rests.
   const rest = pair.from.tri.length > LARGE ? REST : 0;
   setTimeout(() => looking === mine && soon.port2.postMessage(0), rest);
@@ -257,15 +260,18 @@ function lookAtVolume(): void {
 
 function goOnLooking(): void {
   if (!looking) return;
-  const step = looking.steps.next(),
-    looked = (looking.looked = step.done ? { ...looking.looked, done: true } : { ...looking.looked, ...step.value });
+  const { name, begun } = looking,
+    step = looking.steps.next(),
+    more: Partial<VolumeLooked> = step.done ? { done: true } : step.value;
+  // What is large goes once: a map sent again would be drawn again.
+  if (begun) self.postMessage({ more } satisfies FromWorker);
+  else tellLooked({ name, opinions: {}, done: false, ...more });
+  looking.begun = true;
   if (step.done) looking = undefined;
-  tellLooked(looked);
   if (looking || checking) soon.port2.postMessage(0);
 }
 
-const tellLooked = (looked: VolumeLooked | undefined) =>
-  self.postMessage({ serial: lastSerial, view: { looked }, milliseconds: 0 } satisfies FromWorker);
+const tellLooked = (looked: VolumeLooked | undefined) => self.postMessage({ looked } satisfies FromWorker);
 
 /** The levels being checked, which comes last and gives way to every change. */
 let checking: { serial: number; steps: Generator<number, void> } | undefined;

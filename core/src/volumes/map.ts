@@ -36,10 +36,12 @@ export function differenceMap(pair: ComparedPair, most = MANY): DifferenceMap {
   const { from, to } = pair,
     size = (from.tri.length + (typeof to === "number" ? 0 : to.tri.length)) / 3,
     coarse = size > most,
-    drawn = coarse ? cornersOnly(pair) : allPieces(pair);
+    // Against a level the difference is linear on each triangle as it is.
+    whole = typeof to === "number" && !pair.within,
+    drawn = coarse || whole ? cornersOnly(pair) : allPieces(pair);
   let [least, highest] = [Infinity, -Infinity];
-  for (let k = 2; k < drawn.corners.length; k += 3) {
-    const d = drawn.corners[k]!;
+  for (const v of drawn.triangles) {
+    const d = drawn.corners[3 * v + 2]!;
     if (d < least) least = d;
     if (d > highest) highest = d;
   }

@@ -43,6 +43,27 @@ test("the areas of all classes are the common area, those above zero the area of
   );
 });
 
+test("against a level the map has the surface's own corners, whole triangles, and the same classes as cut pieces have", () => {
+  fc.assert(
+    fc.property(freePositions, fc.double({ min: -2, max: 8, noNaN: true }), (a, level) => {
+      const from = delaunayOf(a);
+      if (!from) return;
+      const map = differenceMap({ kind: "level", from, to: level }),
+        { whole } = compare({ from, to: level }),
+        under = map.edges.indexOf(0),
+        above = map.areas.slice(under + 1).reduce((x, y) => x + y, 0);
+      expect([map.coarse, map.corners.length, map.triangles.length]).toEqual([
+        false,
+        3 * from.x.length,
+        from.tri.length,
+      ]);
+      expect(map.areas.reduce((x, y) => x + y, 0)).toBeCloseTo(whole.area, 2);
+      expect(under >= 0 ? above : map.least >= 0 ? whole.area : 0).toBeCloseTo(whole.fillArea, 2);
+    }),
+    { numRuns: 60 },
+  );
+});
+
 test("a large comparison is drawn at the first surface's corners, and says so", () => {
   const from = delaunayOf(
       Array.from({ length: 100 }, (_, k): [number, number, number] => [k % 10, Math.floor(k / 10), (k % 10) / 2]),

@@ -188,7 +188,8 @@ function JobRow({ job: j, act }: { job: JobListed; act: (work: () => Promise<unk
         {j.removed ? (
           <span className="text-soft">{j.name}</span>
         ) : (
-          <Link href={`/jobs/${j.id}/points`} className="font-medium hover:text-bramble">
+          // Fetched when one goes there: of a hundred jobs all at once would keep the server from what is asked of it.
+          <Link href={`/jobs/${j.id}/points`} prefetch={false} className="font-medium hover:text-bramble">
             {j.name}
           </Link>
         )}

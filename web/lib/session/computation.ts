@@ -1,13 +1,16 @@
 /** The worker that follows the job: what it is told, what it tells, and the questions that it answers. */
 import type { EditableChange } from "@bramble/core";
 import type { Layout } from "@bramble/core/drawing/layout";
-import type { View } from "../view";
+import type { View, VolumeLooked } from "../view";
 import type { Answers, FromWorker, Question, TextsAsked, ToWorker } from "../../workers/chain.worker";
 
 export interface Told {
   layout(layout: Layout | undefined): void;
   /** What follows from the job; `last` when nothing newer is under way. */
   view(view: Partial<View>, milliseconds: number, last: boolean): void;
+  /** The comparison that one is at, looked at anew; and what has come to it since. */
+  looked(looked: VolumeLooked | undefined): void;
+  more(part: Partial<VolumeLooked>): void;
   busy(): void;
   /** What is being made now, where it takes long. */
   stage(words: string): void;
@@ -37,6 +40,8 @@ export class Computation {
     worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
       if ("layout" in data) told.layout(data.layout);
       else if ("stage" in data) told.stage(data.stage);
+      else if ("looked" in data) told.looked(data.looked);
+      else if ("more" in data) told.more(data.more);
       else if ("answer" in data) {
         this.answers.get(data.id)?.(data.answer);
         this.answers.delete(data.id);

@@ -150,6 +150,8 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
       stopped: () => set({ deriving: false, stage: "", stopped: true }),
       again: () => void session?.reload().catch(problem),
       layout: (layout) => set({ layout }),
+      looked: (looked) => set((s) => ({ view: { ...s.view, looked } })),
+      more: (part) => set((s) => ({ view: { ...s.view, looked: s.view.looked && { ...s.view.looked, ...part } } })),
       failed: () => set({ status: "failed", failure: "The computation stopped unexpectedly. Open the job again." }),
       view(part, milliseconds, last) {
         mark("followed");
