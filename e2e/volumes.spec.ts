@@ -278,3 +278,45 @@ test("a section runs along a selected line, and one after another across it", as
   await panel.getByRole("button", { name: "Close" }).click();
   await expect(panel).toHaveCount(0);
 });
+
+test("a map is sent once for each level, whatever else comes to its figures; a changed level draws it anew", async ({
+  page,
+}) => {
+  // Counts the maps that the worker sends.
+  await page.addInitScript(() => {
+    const { set, get } = Object.getOwnPropertyDescriptor(Worker.prototype, "onmessage")!,
+      counted = window as unknown as { maps: number; said: number };
+    Object.assign(counted, { maps: 0, said: 0 });
+    Object.defineProperty(Worker.prototype, "onmessage", {
+      get,
+      set(this: Worker, hear: (event: MessageEvent) => void) {
+        set!.call(this, (event: MessageEvent) => {
+          const { looked, more } = event.data as { looked?: { map?: object }; more?: { map?: object } };
+          if (looked?.map || more?.map) counted.maps++;
+          if (looked || more) counted.said++;
+          hear.call(this, event);
+        });
+      },
+    });
+  });
+  await yard(page, "One map");
+  await make(page, "volumes", { name: "to 9", surface: "ground", level: 9 } as { name: string });
+  await settled(page);
+  const counts = () =>
+      page.evaluate(() => {
+        const { maps, said } = window as unknown as { maps: number; said: number };
+        return { maps, said };
+      }),
+    figures = page.getByTestId("volume-figures");
+  await expect(figures).toContainText("%");
+  await expect(figures).not.toContainText("…");
+  await expect(page.getByRole("complementary", { name: "Legend" })).toContainText("to 9");
+  const { maps, said } = await counts();
+  expect(maps).toBe(1);
+  expect(said).toBeGreaterThan(3);
+  await page.getByRole("textbox", { name: /level, m$/i }).fill("9.25");
+  await page.keyboard.press("Enter");
+  await value(page, "cut").toBeCloseTo(0.75 * 10_000 + (0.5 * 300) / 3, 1);
+  await expect.poll(async () => (await counts()).said).toBeGreaterThanOrEqual(2 * said);
+  expect((await counts()).maps).toBe(2);
+});

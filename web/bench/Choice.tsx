@@ -4,12 +4,15 @@ export function Choice({
   value,
   onChange,
   options,
+  more,
   width,
 }: {
   label: string;
   value: string;
   onChange: (v: string) => void;
   options: readonly (readonly [string, string])[];
+  /** What is said at the end of a list that does not hold all. */
+  more?: string | undefined;
   width?: string;
 }) {
   return (
@@ -25,6 +28,7 @@ export function Choice({
             {name}
           </option>
         ))}
+        {more && <option disabled>{more}</option>}
       </select>
     </label>
   );

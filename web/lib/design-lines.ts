@@ -5,13 +5,24 @@ import type { JobState } from "@bramble/core";
 import { sameJson } from "@bramble/core/math/json";
 import type { View } from "./view";
 
-/** Single lines; all of one code where `several` may be meant. */
-export function designLines(job: JobState, view: View, several = false): Map<string, DesignLine> {
+/** More lines than these are no list that anybody reads, and thousands hold the page up. */
+export const MOST_LISTED = 300;
+
+/**
+ * Single lines, of very many the first and those that are selected; all of one code where `several` may be meant.
+ */
+export function designLines(
+  job: Pick<JobState, "intakes" | "delivered">,
+  view: Pick<View, "lines">,
+  selected: ReadonlySet<string>,
+  several = false,
+): Map<string, DesignLine> {
   const lines = new Map<string, DesignLine>(),
     counts = new Map<string, number>();
   for (const l of view.lines) counts.set(l.code, (counts.get(l.code) ?? 0) + 1);
   if (several) for (const [code, n] of counts) if (n > 1) lines.set(`lines ${code}, the nearest`, { code });
-  for (const l of view.lines) {
+  for (const [k, l] of view.lines.entries()) {
+    if (k >= MOST_LISTED && !selected.has(l.key)) continue;
     const line = { code: l.code, ...(l.run ? { run: l.run } : {}) };
     lines.set(`line ${designLineText(line)}`, line);
   }
@@ -21,6 +32,12 @@ export function designLines(job: JobState, view: View, several = false): Map<str
   });
   return lines;
 }
+
+/** What is said of lines that are not listed; undefined where all are. */
+export const unlisted = (view: Pick<View, "lines">) =>
+  view.lines.length > MOST_LISTED
+    ? `and ${view.lines.length - MOST_LISTED} more: select the line on the sheet first`
+    : undefined;
 
 /** The words of a line among those; what is drawn, or gone, has words of its own. */
 export function wordsOfLine(lines: ReadonlyMap<string, DesignLine>, line: DesignLine): string {

@@ -3,7 +3,7 @@
 import type { AsBuilt, DifferenceRecipe } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { boxOfPoints } from "../../lib/box";
-import { designLines, wordsOfLine } from "../../lib/design-lines";
+import { designLines, unlisted, wordsOfLine } from "../../lib/design-lines";
 import { Coming } from "../../components/Coming";
 import { thing } from "../../lib/say-made";
 import { useParts } from "../../lib/store";
@@ -146,9 +146,9 @@ function Words({ of: a }: { of: AsBuilt }) {
 
 /** A surface, or a line of the job or of a file. */
 function Against({ recipe, put }: { recipe: DifferenceRecipe; put: (next: DifferenceRecipe) => void }) {
-  const { job, view } = useParts("job", "view"),
+  const { job, view, lines: selected } = useParts("job", "view", "lines"),
     { surface: _, line: __, ...rest } = recipe,
-    lines = designLines(job, view, true),
+    lines = designLines(job, view, selected, true),
     now = recipe.surface !== undefined ? `surface ${recipe.surface}` : wordsOfLine(lines, recipe.line!);
   return (
     <Choice
@@ -165,6 +165,7 @@ function Against({ recipe, put }: { recipe: DifferenceRecipe; put: (next: Differ
         ...[...lines.keys()].map((k) => [k, k] as const),
         ...(recipe.surface === undefined && !lines.has(now) ? ([[now, now]] as const) : []),
       ]}
+      more={unlisted(view)}
     />
   );
 }

@@ -5,7 +5,7 @@ import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import { plural } from "@bramble/core/math/words";
 import { stationText } from "@bramble/core/math/station-text";
 import type { EndAreas, GridOpinion } from "@bramble/core/volumes/second-opinion";
-import { designLines, wordsOfLine } from "../../lib/design-lines";
+import { designLines, unlisted, wordsOfLine } from "../../lib/design-lines";
 import { useParts } from "../../lib/store";
 import { volumeFigure, volumeUnitShort } from "../../lib/units-shown";
 import { Choice } from "../Choice";
@@ -28,10 +28,10 @@ export function Sections({
   grid: GridOpinion | undefined;
   edit: Edit;
 }) {
-  const { job, view } = useParts("job", "view"),
+  const { job, view, lines: selected } = useParts("job", "view", "lines"),
     u = job.unit,
     { sections } = recipe,
-    lines = designLines(job, view),
+    lines = designLines(job, view, selected),
     across = typeof sections === "object" && "line" in sections ? sections : undefined,
     azimuth = endAreas && "azimuth" in endAreas.lie ? endAreas.lie.azimuth : NORTH,
     spacing = endAreas?.spacing ?? across?.spacing;
@@ -59,6 +59,7 @@ export function Sections({
             edit({ sections: line ? { spacing, line } : { spacing, azimuth } });
           }}
           options={[...options, ...(options.includes(now) ? [] : [now])].map((v) => [v, v] as const)}
+          more={unlisted(view)}
         />
         {across ? (
           reach && (
