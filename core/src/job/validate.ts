@@ -28,10 +28,7 @@ function check(schema: object, data: unknown, root: string): Refusal | undefined
   return explain(tellingError(validate.errors!, validate.schema as object), root);
 }
 
-/**
- * Of what the alternatives of a value say, the error of the one that was meant: the one that goes deepest; where none goes
- * beyond the value itself, all that it may be.
- */
+/** Of what the alternatives of a value say, all that it may be, where none of them finds more wrong with it. */
 function tellingError(errors: readonly ErrorObject[], schema: object): ErrorObject {
   const [first] = errors as [ErrorObject],
     choice = errors.at(-1)!;
@@ -41,10 +38,7 @@ function tellingError(errors: readonly ErrorObject[], schema: object): ErrorObje
   if (written) return { ...first, keyword: "pattern", parentSchema: { written } };
   if (choice.keyword !== "anyOf" && choice.keyword !== "oneOf") return first;
   const own = errors.slice(0, -1),
-    depth = (e: ErrorObject) => e.instancePath.split("/").length,
-    deepest = own.reduce((a, b) => (depth(b) > depth(a) ? b : a), own[0] ?? first);
-  if (depth(deepest) > depth(choice)) return deepest;
-  const inner = own.find((e) => !MAY_BE[e.keyword]);
+    inner = own.find((e) => !MAY_BE[e.keyword]);
   return inner ?? { ...choice, params: { mayBe: [...new Set(own.map((e) => MAY_BE[e.keyword]!(e)))] } };
 }
 

@@ -3,7 +3,7 @@ import { arcPieces, positionOnArc } from "../../src/lines/arc";
 import { circleThrough, fitArc, fitCircle } from "../../src/lines/circle";
 import { chordsOfCurve, curvePieces, positionOnCurve } from "../../src/lines/curve";
 import { flattenLines } from "../../src/lines/flatten";
-import type { Piece } from "../../src/lines/model";
+import type { CurvePiece, Piece, Position } from "../../src/lines/model";
 import { planLength } from "../../src/lines/measure";
 import { runChain } from "../../src/job/chain";
 import { derive, found, stateOfText, type Row } from "../job";
@@ -218,6 +218,26 @@ describe("arcs", () => {
     expect(shares).toEqual([0, expect.closeTo(0.5, 6), expect.closeTo(0.75, 6), 1]);
     // Between the anchors and the first level known it rises evenly: half of it at a quarter of the way.
     expect(positionOnArc(arc, 0.25)[2]).toBeCloseTo(12, 6);
+  });
+
+  test("a smooth curve has not many more chords than it needs", () => {
+    const shots = [
+        [0, 0],
+        [10, 10],
+        [20, 0],
+      ].map(([e, n], index) => ({ position: [e!, n!, 0] as const, index })),
+      [p] = curvePieces(shots, false) as [CurvePiece, CurvePiece],
+      parts = chordsOfCurve(p, 0.01),
+      fewer = Math.floor(parts / 2);
+    let worst = 0;
+    for (let j = 0; j < fewer; j++) {
+      const [a, q, b] = [0, 0.5, 1].map((u) => positionOnCurve(p, (j + u) / fewer)) as [Position, Position, Position];
+      worst = Math.max(
+        worst,
+        Math.abs((b[0] - a[0]) * (q[1] - a[1]) - (b[1] - a[1]) * (q[0] - a[0])) / Math.hypot(b[0] - a[0], b[1] - a[1]),
+      );
+    }
+    expect(worst).toBeGreaterThan(0.01);
   });
 
   test("no place of a smooth curve is farther from its chords than asked, and four times as coarse asks for half as many", () =>

@@ -59,6 +59,15 @@ test("against a level the map has the surface's own corners, whole triangles, an
       ]);
       expect(map.areas.reduce((x, y) => x + y, 0)).toBeCloseTo(whole.area, 2);
       expect(under >= 0 ? above : map.least >= 0 ? whole.area : 0).toBeCloseTo(whole.fillArea, 2);
+      // Within areas it ends where they end.
+      const ring: [number, number][] = [
+          [2, 2],
+          [7, 2],
+          [7, 8],
+        ],
+        part = { from, to: level, within: regionsOf([{ name: "a", rings: [ring] }]) },
+        inside = differenceMap({ kind: "level", ...part });
+      expect(inside.areas.reduce((x, y) => x + y, 0)).toBeCloseTo(compare(part).whole.area, 2);
     }),
     { numRuns: 60 },
   );
