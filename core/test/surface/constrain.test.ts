@@ -65,15 +65,19 @@ test("a shot of a draped breakline that a fixed one has too keeps its own level"
     if (!made.ok) throw made.refusal;
     const { surface } = made.value,
       reader = new SurfaceReader(surface);
-    // The second shot is one of the surface's own vertices wherever it has its level by itself.
-    return [...[4, 15].map((e) => reader.at(e, 15)!.level), surface.point.includes(17) ? 1 : 0];
+    // The second shot is a vertex of its own, and checked against its neighbours, where it has its level by itself.
+    return [
+      ...[4, 15].map((e) => reader.at(e, 15)!.level),
+      surface.point.includes(17) ? 1 : 0,
+      derived.levels!.field.row.includes(17) ? 1 : 0,
+    ];
   };
   // Draped alone it lies on the ground; where a fixed line passes the shared shot it stands.
-  expect(levelAt(["PATH", "PATH", "SPOT"])).toEqual([10, expect.closeTo(10, 9), 0]);
-  const [own, shared, isVertex] = levelAt(["PATH", "PATH/TOP", "TOP"]);
+  expect(levelAt(["PATH", "PATH", "SPOT"])).toEqual([10, expect.closeTo(10, 9), 0, 0]);
+  const [own, shared, isVertex, isChecked] = levelAt(["PATH", "PATH/TOP", "TOP"]);
   expect(own).toBeLessThan(15);
   expect(shared).toBeCloseTo(15, 9);
-  expect(isVertex).toBe(1);
+  expect([isVertex, isChecked]).toEqual([1, 1]);
 });
 
 describe("constrained triangulation", () => {
