@@ -156,7 +156,8 @@ export function dotsNow(s: SheetState, colors: SheetColors): Dots {
 export const SHEET_LAYERS: readonly SheetLayer[] = [
   {
     parts: ["map"],
-    reads: (s) => [mapNow(s)?.map, mapNow(s)?.recipe, mapNow(s)?.flood],
+    // Of the recipe only what the picture shows: another level brings another map.
+    reads: (s) => [mapNow(s)?.map, mapNow(s)?.recipe.deadband, mapNow(s)?.flood],
     make(scene, s, colors) {
       const now = mapNow(s);
       scene.put("map", now ? mapOf(now.map, now.recipe.deadband ?? 0, now.flood, colors, scene.origin) : []);
