@@ -346,7 +346,8 @@ export class SheetController implements ToolHost {
       inWindow = inSight(view, job.points, plan, drawing),
       sight = { ...inWindow, fineLines: inWindow.fineLines && !far.lines },
       look = lookOf(s, colors),
-      drafting = { plan, colors, table: job.points, view, drawing, unitsPerMm, layout, show: layers, look };
+      shown = { table: job.points, view, drawing, layout, show: layers, look },
+      drafting = { plan, colors, unitsPerMm, ...shown, onlyWhole: true };
     const drafted = this.draft.bring(
         drafting,
         sight,

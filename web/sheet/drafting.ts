@@ -34,6 +34,8 @@ export interface Drafting {
   show: { points: boolean; lines: boolean; shots: boolean };
   /** Colours other than those of the codes, and what is faint. */
   look: LookNow | undefined;
+  /** Texts that the window or its margin would cut are left out; else they are cut. */
+  onlyWhole: boolean;
 }
 
 export interface InSight {
@@ -381,7 +383,8 @@ function drawText(ctx: Context, d: Drafting, text: DrawnText, layout: Layout): v
   if (d.look && text.line >= 0 && !d.look.isLineShown(text.line)) return;
   const [x, y] = toPixel(d.plan, text.e, text.n),
     [halfWidth, halfHeight] = [text.halfWidth * pxPerMm, (text.lines.length * px) / 2];
-  if (!isWhole(d.plan, x, y, halfWidth, halfHeight, text.angle)) return;
+  if (d.onlyWhole && !isWhole(d.plan, x, y, halfWidth, halfHeight, text.angle)) return;
+  if (x < -200 || y < -60 || x > d.plan.width + 200 || y > d.plan.height + 60) return;
   ctx.textBaseline = "alphabetic";
   ctx.setLineDash([]);
   const color =

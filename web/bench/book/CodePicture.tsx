@@ -148,6 +148,8 @@ export function CodePicture({ entry, book }: { entry: CodeEntry; book: CodeBook 
           layout,
           show: { points: true, lines: true, shots: true },
           look: undefined,
+          // It is small: a long note is seen as far as it goes.
+          onlyWhole: false,
         },
         inSight(view, state.points, plan, {}),
       );
