@@ -129,9 +129,10 @@ export const DATABASE = "postgres";
  * be thrown away.
  */
 export async function startCluster({ folder, durable, shared = false, say = console.log }) {
+  // First, since the user that the folder is given to comes with it.
+  ensureDebian(["postgresql"], () => programs() !== undefined);
   const data = path.join(dataFolder(folder), "cluster"),
     version = dataVersion(data);
-  if (version === undefined) ensureDebian(["postgresql"], () => programs() !== undefined);
   const bin = programs(version);
   if (!bin)
     fail(
