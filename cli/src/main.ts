@@ -4,6 +4,7 @@
 import { createHash } from "node:crypto";
 import fs from "node:fs";
 import path from "node:path";
+import { isMainThread } from "node:worker_threads";
 import {
   openRecipe,
   openRecipeTables,
@@ -23,6 +24,7 @@ import {
   type Written,
   type WrittenFile,
 } from "@bramble/core";
+import { serveForms, useCores } from "@bramble/core/headless/threads";
 import { Staging } from "./staging.ts";
 
 const USAGE = `usage: bramble run RECIPE.json --out DIR [--quiet]
@@ -178,4 +180,7 @@ function inputs(recipeFile: string): { open: OpenFile } {
   return { open: (name) => readBytes(path.resolve(folder, name), name) };
 }
 
-process.exitCode = await main(process.argv.slice(2));
+if (isMainThread) {
+  useCores(new URL(import.meta.url));
+  process.exitCode = await main(process.argv.slice(2));
+} else serveForms();

@@ -28,6 +28,7 @@ import {
   previewOf,
   type Preview,
 } from "@bramble/core";
+import { useThreads, type FromThread, type Thread } from "@bramble/core/checks/levels/threads";
 import { parseJson } from "@bramble/core/math/json";
 import { axisOf } from "@bramble/core/job/design-ways";
 import { waysOf } from "@bramble/core/job/design-ways";
@@ -119,6 +120,18 @@ export type FromWorker =
   | { looked: VolumeLooked | undefined }
   | { more: Partial<VolumeLooked> }
   | { id: number; answer: Answers[keyof Answers] };
+
+/** Threads that help with levels: none where the page and this one have all the cores. */
+const THREADS = Math.min(4, navigator.hardwareConcurrency - 2);
+let threads: Thread[] | undefined;
+useThreads(() => (threads ??= Array.from({ length: Math.max(0, THREADS) }, beginThread)));
+
+function beginThread(): Thread {
+  const worker = new Worker(new URL("./forms.worker.ts", import.meta.url), { type: "module" }),
+    made: FromThread[] = [];
+  worker.onmessage = ({ data }: MessageEvent<FromThread>) => made.push(data);
+  return { tell: (message) => worker.postMessage(message), come: () => made.shift() };
+}
 
 const chain = new Chain(sayStage);
 let state: JobState | undefined;

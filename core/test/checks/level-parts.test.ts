@@ -76,8 +76,7 @@ test("Q of every stretch by the sweep is what its own sum is, and of some forms 
   // Two crews and some shots of none.
   const field = { ...one, order: one.order.slice(0, 130), starts: Int32Array.of(0, 47, 47, 130) },
     maker = new FormMaker(field);
-  maker.step(Infinity);
-  const forms = maker.take(),
+  const { forms } = maker.make(0, field.count),
     r = Residuals.of(field, forms, formsByShot(forms)),
     cover = new Cover(field, membersOf(field), forms.count),
     sweep = new Sweep(field, forms);
@@ -167,8 +166,7 @@ test("the nearest are those of a plain search; of equal distances the lower rank
 test("the shift of a run on lines is known less well than one beside them", () => {
   const { field } = terrain({ seed: 6, spacing: 5, shots: 200, curve: 0.1, strings: true }),
     maker = new FormMaker(field);
-  maker.step(Infinity);
-  const forms = maker.take(),
+  const { forms } = maker.make(0, field.count),
     r = Residuals.of(field, forms, formsByShot(forms)),
     run = { from: 4, to: 15, shift: 0.5 },
     on = field.order.map((shot) => membersOf(field).of(shot).length),

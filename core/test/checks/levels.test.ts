@@ -118,8 +118,7 @@ test("a stretch of a longer fold has no ends, and of a wider one has misfits; a 
     const t = terrain({ seed: 6, spacing: 6, shots: 900, curve: 0.02 }),
       field = { ...t.field, z: t.field.z.map((level, i) => (raised(i) ? level + 0.3 : level)) },
       maker = new FormMaker(field);
-    maker.step(Infinity);
-    const forms = maker.take(),
+    const { forms } = maker.make(0, field.count),
       r = Residuals.of(field, forms, formsByShot(forms)),
       shots = field.order.subarray(from, to + 1),
       has = (shot: number) => shot >= from && shot <= to;
@@ -300,8 +299,7 @@ test("forms hold for every plane, and for nothing behind a dividing line", () =>
   const t = terrain({ seed: 9, spacing: 6, shots: 500, curve: 0, ...PLACES }),
     { field } = t,
     maker = new FormMaker(field);
-  maker.step(Infinity);
-  const forms = maker.take();
+  const { forms } = maker.make(0, field.count);
   expect(forms.count).toBeGreaterThan(field.count);
   const at = (f: number, level: (i: number) => number) => {
     let r = 0;

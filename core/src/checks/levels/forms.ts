@@ -40,6 +40,13 @@ export interface LevelForms {
   near: Int32Array;
 }
 
+/** The forms of the shots [from, to) of a field: `of`, `pairsOf` and `near` are of these alone. */
+export interface FormPart {
+  from: number;
+  to: number;
+  forms: LevelForms;
+}
+
 /** A form that only weighs what lines say against the open ground; spread as of other forms. */
 export interface OpenGround {
   shots: number[];
@@ -71,7 +78,7 @@ const LOOKED = NEAR + 1,
 /** With more empty ground on one side, nearly half a turn, a shot stands at the edge. */
 const WIDEST_GAP = Math.PI * 0.95;
 
-/** Makes the forms of a field, some shots at a time: `step` until it says that all are made. */
+/** Makes the forms of a field, those of some shots at a time. */
 export class FormMaker {
   private readonly index: NearestIndex;
   private readonly sight: Sight;
@@ -79,63 +86,53 @@ export class FormMaker {
   private readonly found = new Int32Array(MOST_LOOKED);
   private readonly distances = new Float64Array(MOST_LOOKED);
   private readonly radial = new Radial(Math.max(ROUND, BESIDE + 2 * OF_LINE));
-  private readonly near: Int32Array;
-  private readonly of: Int32Array;
-  private starts = new Ints();
-  private shots = new Ints();
-  private coefs = new Singles();
-  private spread = new Doubles();
-  private inner = new Bytes();
-  private along = new Bytes();
-  private readonly pairsOf: Int32Array;
-  private pairs = new Ints();
-  private pairShares = new Doubles();
+  private readonly near = new Ints();
+  private readonly of = new Ints();
+  private readonly starts = new Ints();
+  private readonly shots = new Ints();
+  private readonly coefs = new Singles();
+  private readonly spread = new Doubles();
+  private readonly inner = new Bytes();
+  private readonly along = new Bytes();
+  private readonly pairsOf = new Ints();
+  private readonly pairs = new Ints();
+  private readonly pairShares = new Doubles();
   private readonly open = new Map<number, OpenGround | undefined>();
-  private next = 0;
 
   constructor(private readonly field: LevelField) {
-    const { count, x, y } = field;
-    this.index = nearestIndex(x, y, field.row);
+    this.index = nearestIndex(field.x, field.y, field.row);
     this.sight = new Sight(field);
     this.members = membersOf(field);
-    this.near = new Int32Array(NEAR * count).fill(-1);
-    this.of = new Int32Array(count + 1);
-    this.pairsOf = new Int32Array(count + 1);
   }
 
-  /** Makes the forms of the next `most` shots; true when there are no more. */
-  step(most: number): boolean {
-    const end = Math.min(this.field.count, this.next + most);
-    for (; this.next < end; this.next++) {
-      this.of[this.next] = this.starts.count;
-      this.pairsOf[this.next] = this.pairShares.count;
-      this.formsOf(this.next);
+  /** The forms of the shots [from, to). */
+  make(from: number, to: number): FormPart {
+    for (let i = from; i < to; i++) {
+      this.of.push(this.starts.count);
+      this.pairsOf.push(this.pairShares.count);
+      this.formsOf(i);
     }
-    return this.next === this.field.count;
-  }
-
-  get share(): number {
-    return this.field.count ? this.next / this.field.count : 1;
-  }
-
-  take(): LevelForms {
-    const count = this.starts.count;
-    this.of[this.field.count] = count;
-    this.pairsOf[this.field.count] = this.pairShares.count;
+    const { count } = this.starts;
     this.starts.push(this.shots.count);
+    this.of.push(count);
+    this.pairsOf.push(this.pairShares.count);
     return {
-      count,
-      starts: this.starts.done(),
-      shots: this.shots.done(),
-      coefs: this.coefs.done(),
-      spread: this.spread.done(),
-      of: this.of,
-      inner: this.inner.done(),
-      along: this.along.done(),
-      pairs: this.pairs.done(),
-      pairShares: this.pairShares.done(),
-      pairsOf: this.pairsOf,
-      near: this.near,
+      from,
+      to,
+      forms: {
+        count,
+        starts: this.starts.take(),
+        shots: this.shots.take(),
+        coefs: this.coefs.take(),
+        spread: this.spread.take(),
+        of: this.of.take(),
+        inner: this.inner.take(),
+        along: this.along.take(),
+        pairs: this.pairs.take(),
+        pairShares: this.pairShares.take(),
+        pairsOf: this.pairsOf.take(),
+        near: this.near.take(),
+      },
     };
   }
 
@@ -172,7 +169,7 @@ export class FormMaker {
     const lines = members.of(i),
       rays = raysOf(field, lines);
     const seen = this.visible(x[i]!, y[i]!, i, rays.length ? LOOKED_BESIDE : LOOKED, rays.length ? Infinity : ROUND);
-    for (let k = 0; k < Math.min(NEAR, this.looked); k++) near[NEAR * i + k] = this.found[k]!;
+    for (let k = 0; k < NEAR; k++) near.push(k < this.looked ? this.found[k]! : -1);
     for (const m of lines) {
       const s = field.strings[m.string]!;
       this.alongLine(i, s, m.at);

@@ -8,6 +8,7 @@ import { FormMaker, type LevelForms } from "./forms";
 import { formsByShot, Residuals } from "./residuals";
 import { copyOf, RunSearch, type Seeds } from "./runs";
 import { findSpikes, withoutRuns, type Spike, type SpikeLimits } from "./spikes";
+import { FormWork } from "./threads";
 import type { Run, RunLimits } from "./verdict";
 
 export interface LevelLimits {
@@ -26,8 +27,6 @@ export interface LevelsChecked {
 
 /** Searches for runs, each with fewer shots taken for spikes. */
 const ROUNDS = 3;
-/** Shots whose forms are made before others may have their turn. */
-const AT_ONCE = 500;
 
 interface Kept {
   field: LevelField;
@@ -40,7 +39,7 @@ interface Kept {
 
 export class LevelCheck {
   private kept: Kept | undefined;
-  private begun: { field: LevelField; maker: FormMaker } | undefined;
+  private begun: FormWork | undefined;
 
   /** Checks a field; yields now and then, so that other work may come between. */
   *check(field: LevelField, limits: LevelLimits): Generator<number, LevelsChecked> {
@@ -76,10 +75,11 @@ export class LevelCheck {
   }
 
   private *anew(field: LevelField): Generator<number, Kept> {
-    if (!this.begun || !samePlan(this.begun.field, field)) this.begun = { field, maker: new FormMaker(field) };
-    const { maker } = this.begun;
-    while (!maker.step(AT_ONCE)) yield maker.share;
-    const forms = maker.take(),
+    if (!this.begun || !samePlan(this.begun.field, field)) this.begun = new FormWork(field, new FormMaker(field));
+    const work = this.begun,
+      { maker } = work;
+    while (!work.step()) yield work.share;
+    const forms = work.take(),
       base = Residuals.of(field, forms, formsByShot(forms)),
       search = new RunSearch(field, maker.members, (shot) => maker.openGround(shot), forms.count);
     this.begun = undefined;

@@ -1,0 +1,141 @@
+/** Forms made on several cores are those of one, whatever a thread does and however late it is. */
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { buildSync } from "esbuild";
+import fc from "fast-check";
+import { FormMaker, type LevelForms } from "../../src/checks/levels/forms";
+import {
+  FormWork,
+  formThread,
+  useThreads,
+  type FromThread,
+  type Thread,
+  type ToThread,
+} from "../../src/checks/levels/threads";
+import { threadOf, useCores } from "../../src/headless/threads";
+import { LevelCheck } from "../../src/checks/levels/levels";
+import { terrain } from "./terrain";
+
+const grounds = [5000, 3100, 700].map(
+    (shots, seed) => terrain({ seed, spacing: 6, shots, curve: 0.1, strings: true, face: true }).field,
+  ),
+  alone = grounds.map((field) => new FormMaker(field).make(0, field.count).forms);
+
+function made(work: FormWork): LevelForms {
+  while (!work.step());
+  return work.take();
+}
+
+test("with no thread, the parts of all steps together are the forms of all shots", () => {
+  grounds.forEach((field, k) => expect(made(new FormWork(field, new FormMaker(field), []))).toEqual(alone[k]));
+});
+
+/** A thread that carries out what it is told when its time has come, or never; what it made is then brought. */
+class Slow implements Thread {
+  asked = 0;
+  brought = 0;
+  private readonly inbox: ToThread[] = [];
+  private readonly made: FromThread[] = [];
+  private readonly answer = formThread();
+
+  constructor(private readonly pace: () => number) {}
+
+  tell(message: ToThread): void {
+    if ("from" in message) this.asked++;
+    this.inbox.push(structuredClone(message));
+  }
+
+  come(): FromThread | undefined {
+    for (let k = this.pace(); k > 0 && this.inbox.length > 0; k--) {
+      const answer = this.answer(this.inbox.shift()!);
+      if (answer) this.made.push(structuredClone(answer));
+    }
+    const first = this.made.shift();
+    if (first) this.brought++;
+    return first;
+  }
+}
+
+test("threads of any pace, late and dead ones among them, change no form; a field given up leaves nothing in the next", () => {
+  let helped = 0;
+  fc.assert(
+    fc.property(
+      fc.array(fc.array(fc.integer({ min: 0, max: 3 }), { minLength: 1, maxLength: 7 }), {
+        minLength: 1,
+        maxLength: 3,
+      }),
+      fc.integer({ min: 0, max: 9 }),
+      fc.integer({ min: 0, max: grounds.length - 1 }),
+      (paces, steps, first) => {
+        const threads = paces.map((list) => {
+          let n = 0;
+          return new Slow(() => list[n++ % list.length]!);
+        });
+        // Another field is begun first, and left where it stands.
+        const left = grounds[first]!,
+          begun = new FormWork(left, new FormMaker(left), threads);
+        for (let k = 0; k < steps; k++) begun.step();
+        for (const k of [0, 1]) {
+          const field = grounds[k]!;
+          expect(made(new FormWork(field, new FormMaker(field), threads))).toEqual(alone[k]);
+        }
+        helped += threads.reduce((sum, t) => sum + t.brought, 0);
+      },
+    ),
+    { numRuns: 8 },
+  );
+  expect(helped).toBeGreaterThan(0);
+});
+
+test("a thread that never answers is given a thousand shots once, and those are made without it", () => {
+  const dead = new Slow(() => 0),
+    field = grounds[0]!,
+    work = new FormWork(field, new FormMaker(field), [dead]);
+  let steps = 1;
+  while (!work.step()) steps++;
+  expect(dead.asked).toBe(1);
+  expect(work.share).toBe(1);
+  expect(work.take()).toEqual(alone[0]);
+  // Of 500 shots each, and one that takes over.
+  expect(steps).toBe(Math.ceil(field.count / 500) + 1);
+});
+
+test("a program's own threads answer; a check with them finds what one without finds", async () => {
+  const folder = fs.mkdtempSync(path.join(os.tmpdir(), "bramble-threads-")),
+    program = path.join(folder, "program.mjs");
+  try {
+    buildSync({
+      stdin: { contents: `import { serveForms } from "./headless/threads"; serveForms();`, resolveDir: "core/src" },
+      outfile: program,
+      bundle: true,
+      platform: "node",
+      format: "esm",
+    });
+    const thread = threadOf(program);
+    thread.tell({ work: 1, field: grounds[2]! });
+    thread.tell({ work: 1, from: 100, to: 250 });
+    let came = thread.come();
+    for (; !came; came = thread.come()) await new Promise(setImmediate);
+    expect(came).toEqual({ work: 1, part: new FormMaker(grounds[2]!).make(100, 250) });
+
+    useCores(program, 2);
+    const { field } = terrain({ seed: 3, spacing: 6, shots: 21_000, curve: 0.1, strings: true, spikes: 9, spike: 1 }),
+      limits = { spike: { limit: 6, least: 0.3 }, run: { least: 0.12, shots: 5 } };
+    const found = [];
+    for (const withThreads of [true, false]) {
+      if (!withThreads) useThreads(() => []);
+      const check = new LevelCheck().check(field, limits);
+      for (let step = check.next(); ; step = check.next())
+        if (step.done) {
+          found.push({ spikes: step.value.spikes, runs: step.value.runs });
+          break;
+        }
+    }
+    expect(found[0]).toEqual(found[1]);
+    expect(found[0]!.spikes.length).toBeGreaterThan(5);
+  } finally {
+    useThreads(() => []);
+    fs.rmSync(folder, { recursive: true });
+  }
+});
