@@ -6,6 +6,7 @@ export {
   jobMadeFor,
   listJobs,
   loadJob,
+  versionOf,
   type JobListed,
   type StoredIntake,
   type StoredJob,

@@ -7,7 +7,11 @@ import type { AskedOf } from "../heavy/tasks";
 export const BINARY = { "content-type": "application/octet-stream" };
 
 /** An answer of a process, as it comes. */
-export function sent({ body, size }: Answer, headers: Record<string, string>, status = 200): Response {
+export function sent(
+  { body, size }: Pick<Answer, "body" | "size">,
+  headers: Record<string, string>,
+  status = 200,
+): Response {
   return new Response(body, { status, headers: { ...headers, "content-length": String(size) } });
 }
 

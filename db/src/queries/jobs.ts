@@ -140,6 +140,13 @@ export interface StoredJob {
   withdrawn: StoredIntake[];
 }
 
+/** The last entry of the ledger that is in a job. Refused when there is no such job. */
+export async function versionOf(db: Queryable, id: number): Promise<number> {
+  const { rows } = await db.query("SELECT version FROM jobs WHERE id = $1 AND removed IS NULL", [id]);
+  if (!rows[0]) throw refusal("job-unknown", { job: String(id) });
+  return rows[0].version as number;
+}
+
 /** Refused when there is no such job. With `lock` the job waits for other writers and they for it. */
 export async function loadJob(db: Queryable, id: number, lock = false): Promise<StoredJob> {
   const job = (

@@ -1,3 +1,5 @@
+import { getPool, versionOf } from "@bramble/db";
+import { keptStates } from "../../../../../heavy/kept-states";
 import { processes } from "../../../../../heavy/processes";
 import { intakeLimit } from "../../../../../lib/body";
 import { jobId, respond } from "../../../../../lib/respond";
@@ -11,8 +13,17 @@ export const dynamic = "force-dynamic";
  */
 export function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return respond(request, async () => {
-    const asked = { job: jobId(await params), intakeLimit: intakeLimit() },
-      read = await processes().run("open", "state", asked, "Opening the job", { signal: request.signal });
-    return sent(read, { ...BINARY, "x-version": String(read.head.version) });
+    const job = jobId(await params),
+      now = await versionOf(getPool(), job),
+      kept = keptStates().at(job, now);
+    if (kept) return sent(kept, { ...BINARY, "x-version": String(now) });
+    const asked = { job, intakeLimit: intakeLimit() },
+      { head, size, body } = await processes().run("open", "state", asked, "Opening the job", {
+        signal: request.signal,
+      });
+    return sent(
+      { size, body: keptStates().keeping(job, head.version, size, body) },
+      { ...BINARY, "x-version": String(head.version) },
+    );
   });
 }
