@@ -1,10 +1,10 @@
 /** Where the process begins in which long tasks are carried out, and its threads. */
 import { isMainThread } from "node:worker_threads";
-import { serveForms, useCores } from "@bramble/core/headless/threads";
+import { serveForms, giveCores } from "@bramble/core/headless/threads";
 import { serveTasks } from "./child";
 import { TASKS } from "./tasks";
 
 if (isMainThread) {
-  useCores(new URL(import.meta.url));
+  giveCores(new URL(import.meta.url));
   serveTasks(TASKS);
 } else serveForms();

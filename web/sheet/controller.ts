@@ -61,10 +61,8 @@ export class SheetController implements ToolHost {
   private ratio = 1;
   /** What the screen showed before a page was made ready for the printer. */
   private onScreen: { plan: PlanView; theme: string | undefined } | undefined;
-  /** The graphics card draws here, in several frames if need be; what is whole is shown on `base`. */
-  private readonly gl = document.createElement("canvas");
   private shownFor = "";
-  /** What `gl` holds is not on `base` yet. */
+  /** What is painted is not on `base` yet. */
   private stale = false;
   private readonly paper = document.createElement("style");
   private readonly made = new LayerStock(SHEET_LAYERS);
@@ -287,12 +285,12 @@ export class SheetController implements ToolHost {
     else if (others.length > 0) this.redraw();
   }
 
-  /** The drawing surface takes its time to start: first the bench is painted. */
+  /** First the bench is painted. */
   private begin(): void {
     requestAnimationFrame(() =>
       requestAnimationFrame(() => {
         if (this.scene || !this.base.isConnected || useJob.getState().status === "loading") return;
-        this.scene = new PlanScene(this.gl);
+        this.scene = new PlanScene();
         this.scene.resize(this.plan.width, this.plan.height, this.ratio);
         this.draw();
       }),
@@ -300,7 +298,6 @@ export class SheetController implements ToolHost {
   }
 
   private end(): void {
-    this.scene?.dispose();
     this.scene = undefined;
     this.made.clear();
     this.draft.clear();
@@ -424,9 +421,7 @@ export class SheetController implements ToolHost {
     if (!whole && window === this.shownFor) return;
     this.shownFor = window;
     this.stale = !whole;
-    const ctx = this.base.getContext("2d", { willReadFrequently: true })!;
-    ctx.drawImage(this.gl, 0, 0, this.base.width, this.base.height);
-    this.scene!.drawDots(ctx, this.plan, !this.onScreen);
+    this.scene!.show(this.base.getContext("2d", { willReadFrequently: true })!, this.plan, !this.onScreen);
   }
 
   /** Asks for texts at their places when the scale or the wish is another; of a large job for what is in sight. */

@@ -110,18 +110,27 @@ function levelsOf({ z }: Surface, unit: Unit): GroundClasses {
   };
 }
 
-function slopesOf({ tri, x, y, z }: Surface): GroundClasses {
-  const areas = BY_SLOPE.map(() => 0);
+/** Rise over run of each triangle, by its plane. */
+export function slopesOfTriangles({ tri, x, y, z }: Surface): Float64Array {
+  const out = new Float64Array(tri.length / 3);
   for (let h = 0; h < tri.length; h += 3) {
     const [a, b, c] = [tri[h]!, tri[h + 1]!, tri[h + 2]!];
     const [bx, by, bz] = [x[b]! - x[a]!, y[b]! - y[a]!, z[b]! - z[a]!],
-      [cx, cy, cz] = [x[c]! - x[a]!, y[c]! - y[a]!, z[c]! - z[a]!],
-      twice = bx * cy - by * cx;
-    const slope = Math.hypot(bz * cy - by * cz, bx * cz - bz * cx) / twice;
+      [cx, cy, cz] = [x[c]! - x[a]!, y[c]! - y[a]!, z[c]! - z[a]!];
+    out[h / 3] = Math.hypot(bz * cy - by * cz, bx * cz - bz * cx) / (bx * cy - by * cx);
+  }
+  return out;
+}
+
+function slopesOf(s: Surface): GroundClasses {
+  const areas = BY_SLOPE.map(() => 0),
+    { tri, x, y } = s;
+  slopesOfTriangles(s).forEach((slope, t) => {
+    const [a, b, c] = [tri[3 * t]!, tri[3 * t + 1]!, tri[3 * t + 2]!];
     let k = 0;
     while (k < SLOPES.length && slope >= SLOPES[k]!) k++;
-    areas[k]! += twice / 2;
-  }
+    areas[k]! += ((x[b]! - x[a]!) * (y[c]! - y[a]!) - (y[b]! - y[a]!) * (x[c]! - x[a]!)) / 2;
+  });
   const say = (s: number) => `${formatFixed(100 * s, 0)} %`;
   return {
     edges: SLOPES,

@@ -1,5 +1,5 @@
 /**
- * What the graphics card draws, as one table: what each layer reads, how it is made, and when it is shown. A layer is
+ * What the plan is painted of, as one table: what each layer reads, how it is made, and when it is shown. A layer is
  * made anew when something that it reads is another, and at no other time.
  */
 import { limitsOf, type SurfaceLook } from "@bramble/core";
@@ -12,7 +12,7 @@ import type { Store } from "../lib/store";
 import { faintGround, lookOf } from "./look-now";
 import { classesOf } from "./ground";
 import { meaningOf } from "./meaning";
-import type { Dots } from "./dots";
+import type { Dots } from "./painting/dots";
 import {
   contoursOf,
   edgeOf,

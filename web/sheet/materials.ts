@@ -1,4 +1,4 @@
-/** How thick lines and the map of differences are drawn by the graphics card; cloned for each part. */
+/** How thick lines and the ground are drawn by the graphics card in relief; cloned for each part. */
 import * as THREE from "three";
 
 /**
@@ -6,14 +6,11 @@ import * as THREE from "three";
  * quad, as the library has them, each segment costs a software graphics card some twenty microseconds.
  */
 export const LINE_MATERIAL = new THREE.ShaderMaterial({
-  depthTest: false,
   side: THREE.DoubleSide,
-  uniforms: { width: { value: 1 }, size: { value: new THREE.Vector2(1, 1) } },
+  uniforms: { width: { value: 1 }, size: { value: new THREE.Vector2(1, 1) }, color: { value: null } },
   vertexShader: `
-    attribute vec3 other; attribute float aside; attribute vec3 tint;
-    uniform float width; uniform vec2 size; varying vec3 vTint;
+    attribute vec3 other; attribute float aside; uniform float width; uniform vec2 size;
     void main() {
-      vTint = tint;
       vec4 here = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
       vec4 there = projectionMatrix * modelViewMatrix * vec4(other, 1.0);
       vec2 way = (there.xy / there.w - here.xy / here.w) * size;
@@ -23,46 +20,14 @@ export const LINE_MATERIAL = new THREE.ShaderMaterial({
       vec2 step = (vec2(-on.y, on.x) * aside - on) * width;
       gl_Position = here + vec4(step / size * here.w, 0.0, 0.0);
     }`,
-  fragmentShader: "varying vec3 vTint; void main() { gl_FragColor = vec4(vTint, 1.0); }",
-});
-
-/** Cut in one colour, fill in the other and hatched. */
-export const MAP_MATERIAL = new THREE.ShaderMaterial({
-  depthTest: false,
-  side: THREE.DoubleSide,
-  uniforms: {
-    cutColor: { value: null },
-    fillColor: { value: null },
-    paper: { value: null },
-    hatch: { value: null },
-    largest: { value: 1 },
-    step: { value: 1 },
-    water: { value: false },
-    deadband: { value: 0 },
-  },
-  vertexShader: `
-    attribute float difference; varying float d;
-    void main() { d = difference; gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }`,
-  fragmentShader: `
-    varying float d; uniform vec3 cutColor; uniform vec3 fillColor; uniform vec3 paper; uniform vec3 hatch;
-    uniform float largest; uniform float step; uniform float deadband; uniform bool water;
-    void main() {
-      if (abs(d) <= deadband || (water && d <= 0.0)) { gl_FragColor = vec4(mix(paper, vec3(0.5), 0.08), 1.0); return; }
-      // By the farther bound of its class.
-      float far = ceil(abs(d) / step) * step;
-      float share = 0.14 + 0.66 * sqrt(min(1.0, far / largest));
-      vec3 color = mix(paper, d > 0.0 ? fillColor : cutColor, share);
-      if (d > 0.0 && mod(gl_FragCoord.x + gl_FragCoord.y, 7.0) < 1.5) color = mix(color, hatch, 0.6);
-      gl_FragColor = vec4(color, 1.0);
-    }`,
+  fragmentShader: "uniform vec3 color; void main() { gl_FragColor = vec4(color, 1.0); }",
 });
 
 /**
  * Classes of what varies over a surface: of levels, or of slopes, which follow from the plane of the triangle that a pixel
- * lies on. In relief the light falls on that plane; the plan has no light.
+ * lies on, and on which the light falls.
  */
 export const GROUND_MATERIAL = new THREE.ShaderMaterial({
-  depthTest: false,
   side: THREE.DoubleSide,
   uniforms: {
     edges: { value: null },
@@ -91,10 +56,8 @@ export const GROUND_MATERIAL = new THREE.ShaderMaterial({
         if (k >= count || v < edges[k]) break;
         color = colors[k + 1];
       }
-      if (dot(light, light) > 0.0) {
-        vec3 up = normalize(vec3(across.xy * sign(across.z) * heights, abs(across.z)));
-        color *= 0.55 + 0.6 * max(0.0, dot(up, light));
-      }
+      vec3 up = normalize(vec3(across.xy * sign(across.z) * heights, abs(across.z)));
+      color *= 0.55 + 0.6 * max(0.0, dot(up, light));
       gl_FragColor = vec4(min(color, 1.0), opacity);
     }`,
 });

@@ -1,7 +1,6 @@
 /**
- * What the plan is drawn of, made from typed arrays: points as dots; lines, contours and triangles for the graphics card.
- * Positions in its buffers are offsets from the job's origin, never whole grid coordinates. What is many comes in several
- * pieces, so that no frame has to draw all of it.
+ * What plan and relief are drawn of, made from typed arrays: points as dots, lines and contours as strokes, and the plan's
+ * ground and map as coloured triangles. Positions are offsets from the scene's origin, never whole grid coordinates.
  */
 import * as THREE from "three";
 import type { DrawingSettings, SurfaceLook } from "@bramble/core";
@@ -13,19 +12,20 @@ import type { Contours } from "@bramble/core/surface/contour";
 import type { Surface } from "@bramble/core/surface/model";
 import type { DifferenceMap } from "@bramble/core/volumes/map";
 import type { View } from "../lib/view";
-import { packed, spacingOf, type Dots } from "./dots";
+import { spacingOf, type Dots } from "./painting/dots";
+import type { Faces } from "./painting/faces";
+import { packed } from "./painting/picture";
+import { mixed, type Strokes } from "./painting/strokes";
 import type { LookNow } from "./look-now";
 import { LabelGaps } from "@bramble/core/drawing/gaps";
-import { MOST_CLASSES, STRENGTH, valuesOf, type GroundClasses, type GroundSeen } from "./ground";
-import { GROUND_MATERIAL, MAP_MATERIAL } from "./materials";
+import { MOST_CLASSES, slopesOfTriangles, STRENGTH, valuesOf, type GroundClasses, type GroundSeen } from "./ground";
+import { GROUND_MATERIAL } from "./materials";
 import { thinned } from "./thinning";
-import { BATCH, piece, thickLines, thinLines, type Piece } from "./primitives";
 import { hex, onSheet, rgbText, SEEN, type SheetColors } from "./theme";
 
 /** Job coordinates that positions are offsets from; in relief with the level that heights count from. */
 export type Origin = readonly [e: number, n: number, level?: number];
 
-/** In relief what stands before a line hides it; in plan what is drawn later does. */
 const inRelief = (origin: Origin) => origin[2] !== undefined;
 
 /** Points in the colour of their code; control is marked. */
@@ -65,6 +65,13 @@ export function pointsOf(
   };
 }
 
+const thin = (ends: Float32Array, color: string, order: number): Strokes => ({
+  ends,
+  width: 1,
+  color: hex(color),
+  order,
+});
+
 /** Lines in the colours of their codes; `levelAt` is asked in relief, what it knows no level of is not drawn there. */
 export function linesOf(
   view: View,
@@ -73,31 +80,45 @@ export function linesOf(
   colors: SheetColors,
   origin: Origin,
   levelAt: (vertex: number) => number = () => 0,
-): Piece[] {
+): Strokes[] {
   const { xyz, starts } = view.chains,
-    base = origin[2] ?? 0;
-  const segments = view.lines.reduce((s, _, l) => s + Math.max(0, starts[l + 1]! - starts[l]! - 1), 0);
-  const position = new Float32Array(6 * segments),
-    color = new Float32Array(6 * segments);
-  let k = 0;
+    base = origin[2] ?? 0,
+    byColor = linesByColor(view, hidden, look, colors);
+  return byColor.map(({ color, lines }) => {
+    const sides = lines.reduce((sum, l) => sum + Math.max(0, starts[l + 1]! - starts[l]! - 1), 0),
+      ends = new Float32Array(6 * sides);
+    let k = 0;
+    for (const l of lines)
+      for (let i = starts[l]! + 1; i < starts[l + 1]!; i++) {
+        const [from, to] = [levelAt(i - 1) - base, levelAt(i) - base];
+        if (Number.isNaN(from + to)) continue;
+        ends[k++] = xyz[3 * i - 3]! - origin[0];
+        ends[k++] = xyz[3 * i - 2]! - origin[1];
+        ends[k++] = from;
+        ends[k++] = xyz[3 * i]! - origin[0];
+        ends[k++] = xyz[3 * i + 1]! - origin[1];
+        ends[k++] = to;
+      }
+    return { ends: ends.subarray(0, k), width: 2, color, order: 40 };
+  });
+}
+
+/** Which lines are drawn, together those of one colour. */
+function linesByColor(
+  view: View,
+  hidden: DrawingSettings["hidden"],
+  look: LookNow | undefined,
+  colors: SheetColors,
+): { color: readonly [number, number, number]; lines: number[] }[] {
+  const all = new Map<string, { color: readonly [number, number, number]; lines: number[] }>();
   view.lines.forEach((line, l) => {
     if (!isDrawn(line, hidden)) return;
-    const tint = look?.line(l) ?? onSheet(line.color, colors.dark);
-    for (let i = starts[l]! + 1; i < starts[l + 1]!; i++) {
-      const [from, to] = [levelAt(i - 1) - base, levelAt(i) - base];
-      if (Number.isNaN(from + to)) continue;
-      position[6 * k] = xyz[3 * i - 3]! - origin[0];
-      position[6 * k + 1] = xyz[3 * i - 2]! - origin[1];
-      position[6 * k + 2] = from;
-      position[6 * k + 3] = xyz[3 * i]! - origin[0];
-      position[6 * k + 4] = xyz[3 * i + 1]! - origin[1];
-      position[6 * k + 5] = to;
-      color.set(tint, 6 * k);
-      color.set(tint, 6 * k + 3);
-      k++;
-    }
+    const color = look?.line(l) ?? onSheet(line.color, colors.dark),
+      known = all.get(color.join(" "));
+    if (known) known.lines.push(l);
+    else all.set(color.join(" "), { color, lines: [l] });
   });
-  return thickLines(position.subarray(0, 6 * k), 2, color.subarray(0, 6 * k), 40, inRelief(origin));
+  return [...all.values()];
 }
 
 /** Lines seen from far away: of one pixel, without the vertices that nobody tells apart. */
@@ -108,18 +129,15 @@ export function farLinesOf(
   colors: SheetColors,
   origin: Origin,
   least: number,
-): Piece[] {
+): Strokes[] {
   const { xyz, starts } = view.chains,
-    byColor = new Map<string, number[]>();
-  view.lines.forEach((line, l) => {
-    if (!isDrawn(line, hidden)) return;
-    const color = rgbText(look?.line(l) ?? onSheet(line.color, colors.dark));
-    let ends = byColor.get(color);
-    if (!ends) byColor.set(color, (ends = []));
-    const at = (k: number) => [xyz[3 * k]! - origin[0], xyz[3 * k + 1]! - origin[1]] as const;
-    thinned(starts[l]!, starts[l + 1]!, at, least, (a, b) => ends.push(...at(a), 0, ...at(b), 0));
+    at = (k: number) => [xyz[3 * k]! - origin[0], xyz[3 * k + 1]! - origin[1]] as const;
+  return linesByColor(view, hidden, look, colors).map(({ color, lines }) => {
+    const ends: number[] = [];
+    for (const l of lines)
+      thinned(starts[l]!, starts[l + 1]!, at, least, (a, b) => ends.push(...at(a), 0, ...at(b), 0));
+    return { ends: Float32Array.from(ends), width: 1, color, order: 40 };
   });
-  return [...byColor].flatMap(([color, ends]) => thinLines(Float32Array.from(ends), color, 40));
 }
 
 /** The index contours seen from far away, all contours where there are none: of one pixel. */
@@ -129,7 +147,7 @@ export function farContoursOf(
   colors: SheetColors,
   origin: Origin,
   least: number,
-): Piece[] {
+): Strokes[] {
   return list.flatMap(({ surface, xy, starts, index, origin: [oe, on] }) => {
     const look = lookOf(surface),
       own = look.indexColor,
@@ -141,7 +159,7 @@ export function farContoursOf(
     index.forEach((is, l) => {
       if (is === shown) thinned(starts[l]!, starts[l + 1]!, at, least, (a, b) => ends.push(...at(a), 0, ...at(b), 0));
     });
-    return thinLines(Float32Array.from(ends), color, 21);
+    return [thin(Float32Array.from(ends), color, 21)];
   });
 }
 
@@ -152,9 +170,8 @@ export function contoursOf(
   colors: SheetColors,
   origin: Origin,
   labels?: Layout,
-): { plain: Piece[]; index: Piece[] } {
-  const out: { plain: Piece[]; index: Piece[] } = { plain: [], index: [] },
-    depth = inRelief(origin),
+): { plain: Strokes[]; index: Strokes[] } {
+  const out: { plain: Strokes[]; index: Strokes[] } = { plain: [], index: [] },
     tint = (color: string | undefined, usual: string) => (color ? rgbText(onSheet(color, colors.dark)) : usual);
   for (const c of list) {
     const look = lookOf(c.surface);
@@ -162,25 +179,27 @@ export function contoursOf(
     const gaps = new LabelGaps(labels, c.surface),
       [plain, index] = [segmentsOf(c, 0, origin, gaps), segmentsOf(c, 1, origin, gaps)],
       [color, indexColor] = [tint(look.color, colors.contour), tint(look.indexColor, colors.contourIndex)];
-    // A line of a pixel is the quickest; a chosen weight is drawn as it is.
-    if (look.weight === undefined) out.plain.push(...thinLines(plain, color, 20, depth));
-    else out.plain.push(...thickLines(plain, Math.max(1, look.weight * SEEN), color, 20, depth));
-    const width = look.indexWeight === undefined ? 1.6 : Math.max(1, look.indexWeight * SEEN);
-    out.index.push(...thickLines(index, width, indexColor, 21, depth));
+    const wide = (weight: number | undefined, usual: number) =>
+      weight === undefined ? usual : Math.max(1, weight * SEEN);
+    out.plain.push({ ends: plain, width: wide(look.weight, 1), color: hex(color), order: 20 });
+    out.index.push({ ends: index, width: wide(look.indexWeight, 1.6), color: hex(indexColor), order: 21 });
   }
   return out;
 }
+
+/** Chords whose memory is taken at once. */
+const AT_ONCE = 20_000;
 
 /** The chords of the index contours, or of the others, as pairs of ends. */
 function segmentsOf(c: Contours, marked: number, origin: Origin, gaps: LabelGaps): Float32Array {
   const out: Float32Array[] = [],
     [oe, on] = c.origin;
-  let part = new Float32Array(6 * BATCH),
+  let part = new Float32Array(6 * AT_ONCE),
     k = 0;
   const give = (height: number, ae: number, an: number, be: number, bn: number) => {
     if (k === part.length) {
       out.push(part);
-      [part, k] = [new Float32Array(6 * BATCH), 0];
+      [part, k] = [new Float32Array(6 * AT_ONCE), 0];
     }
     part[k] = ae - origin[0];
     part[k + 1] = an - origin[1];
@@ -217,7 +236,7 @@ function joined(parts: readonly Float32Array[]): Float32Array {
   return all;
 }
 
-export function trianglesOf(s: Surface, colors: SheetColors, origin: Origin): Piece[] {
+export function trianglesOf(s: Surface, colors: SheetColors, origin: Origin): Strokes[] {
   // Each side once, from the half-edge of the higher number or on the outline.
   const out = new Float32Array(6 * s.tri.length);
   let k = 0;
@@ -228,23 +247,52 @@ export function trianglesOf(s: Surface, colors: SheetColors, origin: Origin): Pi
       k += 3;
     }
   }
-  return thinLines(out.subarray(0, k), colors.triangle, 10, inRelief(origin));
+  return [thin(out.subarray(0, k), colors.triangle, 10)];
 }
 
 /** The ground in its classes, laid on the paper so that what is drawn on it stays readable. */
 export function groundOf(
   s: Surface,
-  classes: GroundClasses,
+  { edges, classes }: GroundClasses,
   seen: GroundSeen,
   colors: SheetColors,
   origin: Origin,
-): Piece[] {
-  const material = groundMaterial(s, classes, seen, colors),
-    geometry = groundGeometry(s, material.uniforms.from!.value as number, origin, valuesOf(s, seen));
-  return [piece(new THREE.Mesh(geometry, material), 0, s.tri.length)];
+): Faces[] {
+  const tints = Uint32Array.from(classes, ({ color }) => packed(onPaper(color, colors))),
+    perTriangle = seen === "slopes" ? slopesOfTriangles(s) : valuesOf(s, seen);
+  const shade = (value: number) => {
+    let k = 0;
+    while (k < edges.length && value >= edges[k]!) k++;
+    return tints[k]!;
+  };
+  return [
+    {
+      corners: cornersOf(s, origin),
+      triangles: s.tri,
+      values: perTriangle ?? s.z,
+      perTriangle: perTriangle !== undefined,
+      shade,
+      order: 0,
+    },
+  ];
 }
 
-/** How a surface's classes are drawn; levels count from one near them, since the card knows seven digits. */
+/** A class's colour as it covers the paper. */
+function onPaper(color: string, { sheet }: SheetColors): [number, number, number] {
+  const paper = hex(sheet);
+  return hex(color).map((c, k) => paper[k]! + STRENGTH * (c - paper[k]!)) as [number, number, number];
+}
+
+function cornersOf(s: Surface, [oe, on]: Origin): Float32Array {
+  const corners = new Float32Array(2 * s.x.length);
+  for (let v = 0; v < s.x.length; v++) {
+    corners[2 * v] = s.x[v]! + s.origin[0] - oe;
+    corners[2 * v + 1] = s.y[v]! + s.origin[1] - on;
+  }
+  return corners;
+}
+
+/** How a surface's classes are drawn in relief; levels count from one near them, since the card knows seven digits. */
 export function groundMaterial(
   s: Surface,
   { edges, classes }: GroundClasses,
@@ -252,9 +300,8 @@ export function groundMaterial(
   colors: SheetColors,
 ): THREE.ShaderMaterial {
   const bySlope = seen === "slopes",
-    from = seen === "spacing" ? 0 : bySlope ? (s.z[0] ?? 0) : (edges[edges.length >> 1] ?? 0),
-    material = GROUND_MATERIAL.clone(),
-    [r, g, b] = hex(colors.sheet);
+    from = seen === "spacing" ? 0 : bySlope ? (s.z[0] ?? 0) : (edges[edges.length >> 1] ?? 0);
+  const material = GROUND_MATERIAL.clone();
   material.defines = { MOST: MOST_CLASSES };
   material.uniforms.from!.value = from;
   material.uniforms.count!.value = edges.length;
@@ -263,10 +310,10 @@ export function groundMaterial(
     { length: MOST_CLASSES },
     (_, k) => (edges[k] ?? 0) - (bySlope ? 0 : from),
   );
-  material.uniforms.colors!.value = Array.from({ length: MOST_CLASSES }, (_, k) => {
-    const [cr, cg, cb] = hex(classes[Math.min(k, classes.length - 1)]!.color);
-    return new THREE.Vector3(r, g, b).lerp(new THREE.Vector3(cr, cg, cb), STRENGTH);
-  });
+  material.uniforms.colors!.value = Array.from(
+    { length: MOST_CLASSES },
+    (_, k) => new THREE.Vector3(...onPaper(classes[Math.min(k, classes.length - 1)]!.color, colors)),
+  );
   return material;
 }
 
@@ -291,14 +338,23 @@ export function groundGeometry(s: Surface, from: number, origin: Origin, values?
 }
 
 /** The outline of a surface, and of its holes. */
-export function edgeOf(s: Surface, colors: SheetColors, origin: Origin): Piece[] {
+export function edgeOf(s: Surface, colors: SheetColors, origin: Origin): Strokes[] {
   const out: number[] = [];
   for (let h = 0; h < s.tri.length; h++) {
     if (s.twin[h] !== -1) continue;
     for (const v of [s.tri[h]!, s.tri[h % 3 === 2 ? h - 2 : h + 1]!]) out.push(...near(s, v, origin));
   }
-  return thinLines(Float32Array.from(out), colors.edge, 11, inRelief(origin));
+  return [thin(Float32Array.from(out), colors.edge, 11)];
 }
+
+/** Classes of differences have a colour each; there are few more than these, whatever the step. */
+const MOST_STEPS = 64;
+/** How much of a class's colour covers the paper: of the least, and by how much more of the largest. */
+const PALEST = 0.14,
+  DEEPER = 0.66;
+/** Fill is hatched: a line of so many pixels every so many. */
+const HATCH = 1.5,
+  HATCH_EVERY = 7;
 
 /**
  * The difference of a comparison: cut in one colour, fill in the other and hatched, so that grey paper tells them apart, the
@@ -310,43 +366,52 @@ export function mapOf(
   flood: number | undefined,
   colors: SheetColors,
   origin: Origin,
-): Piece[] {
-  const { corners, triangles } = map,
-    count = corners.length / 3,
+): (Faces | Strokes)[] {
+  const count = map.corners.length / 3,
     [oe, on] = [map.origin[0] - origin[0], map.origin[1] - origin[1]],
-    position = new Float32Array(3 * count),
-    d = new Float32Array(count);
+    corners = new Float32Array(2 * count),
+    values = new Float32Array(count);
   for (let v = 0; v < count; v++) {
-    position[3 * v] = corners[3 * v]! + oe;
-    position[3 * v + 1] = corners[3 * v + 1]! + on;
-    d[v] = corners[3 * v + 2]! + (flood ?? 0);
+    corners[2 * v] = map.corners[3 * v]! + oe;
+    corners[2 * v + 1] = map.corners[3 * v + 1]! + on;
+    values[v] = map.corners[3 * v + 2]! + (flood ?? 0);
   }
-  const geometry = new THREE.BufferGeometry();
-  geometry.setAttribute("position", new THREE.BufferAttribute(position, 3));
-  geometry.setAttribute("difference", new THREE.BufferAttribute(d, 1));
-  geometry.setIndex(new THREE.BufferAttribute(triangles, 1));
-  const material = MAP_MATERIAL.clone(),
-    largest = Math.max(Math.abs(map.least), Math.abs(map.most));
-  material.uniforms.cutColor!.value = new THREE.Vector3(...hex(colors.cut));
-  material.uniforms.fillColor!.value = new THREE.Vector3(...hex(colors.fill));
-  material.uniforms.paper!.value = new THREE.Vector3(...hex(colors.sheet));
-  material.uniforms.hatch!.value = new THREE.Vector3(...hex(colors.fill)).multiplyScalar(colors.dark ? 1.35 : 0.55);
-  material.uniforms.water!.value = flood !== undefined;
-  material.uniforms.step!.value = flood === undefined ? map.step : Math.max(1e-6, (flood + map.most) / 5);
-  material.uniforms.largest!.value = flood === undefined ? largest : Math.max(1e-6, flood + map.most);
-  material.uniforms.deadband!.value = deadband;
-  const mesh = new THREE.Mesh(geometry, material),
-    ends: number[] = [],
+  const ends: number[] = [],
     bold: number[] = [];
   map.lines.forEach((xy, k) => {
     const into = map.edges[k] === 0 ? bold : ends;
     for (let i = 0; i < xy.length; i += 2) into.push(xy[i]! + oe, xy[i + 1]! + on, 0);
   });
+  const shade = shadeOfMap(map, deadband, flood, colors);
   return [
-    piece(mesh, 1, triangles.length),
-    ...thinLines(Float32Array.from(ends), colors.soft, 2),
-    ...thinLines(Float32Array.from(bold), colors.ink, 3),
+    { corners, triangles: map.triangles, values, perTriangle: false, shade, order: 1 },
+    thin(Float32Array.from(ends), colors.soft, 2),
+    thin(Float32Array.from(bold), colors.ink, 3),
   ];
+}
+
+function shadeOfMap(map: DifferenceMap, deadband: number, flood: number | undefined, colors: SheetColors) {
+  const isWater = flood !== undefined,
+    largest = isWater ? Math.max(1e-6, flood + map.most) : Math.max(Math.abs(map.least), Math.abs(map.most)),
+    step = isWater ? Math.max(1e-6, (flood + map.most) / 5) : map.step,
+    paper = packed(hex(colors.sheet)),
+    nothing = mixed(paper, packed([0.5, 0.5, 0.5]), 255 * 0.08),
+    stroke = packed(hex(colors.fill).map((c) => Math.min(1, c * (colors.dark ? 1.35 : 0.55))));
+  // By the farther bound of its class.
+  const tints = (color: string) =>
+    Uint32Array.from({ length: MOST_STEPS }, (_, k) =>
+      mixed(paper, packed(hex(color)), 255 * (PALEST + DEEPER * Math.sqrt(Math.min(1, ((k + 1) * step) / largest)))),
+    );
+  const cut = tints(colors.cut),
+    fill = tints(colors.fill),
+    hatched = fill.map((color) => mixed(color, stroke, 255 * 0.6));
+  return (d: number, x: number, y: number) => {
+    const size = d < 0 ? -d : d;
+    if (!(size > deadband) || (isWater && d <= 0)) return nothing;
+    const k = Math.min(MOST_STEPS - 1, Math.ceil(size / step) - 1);
+    if (d < 0) return cut[k]!;
+    return (x + y) % HATCH_EVERY < HATCH ? hatched[k]! : fill[k]!;
+  };
 }
 
 /**
@@ -358,7 +423,7 @@ export function referenceOf(
   colors: SheetColors,
   origin: Origin,
   levelAt: (e: number, n: number, own: number) => number = () => 0,
-): { lines: Piece[]; surfaces: Piece[] } {
+): { lines: Strokes[]; surfaces: Strokes[] } {
   const lines: number[] = [],
     faces: number[] = [],
     [oe, on, base = 0] = origin;
@@ -382,8 +447,8 @@ export function referenceOf(
     }
   }
   return {
-    lines: thinLines(Float32Array.from(lines), colors.soft, 12, inRelief(origin)),
-    surfaces: thinLines(Float32Array.from(faces), colors.triangle, 5, inRelief(origin)),
+    lines: [thin(Float32Array.from(lines), colors.soft, 12)],
+    surfaces: [thin(Float32Array.from(faces), colors.triangle, 5)],
   };
 }
 

@@ -1,9 +1,10 @@
 /**
- * What the graphics card draws, by named parts of several pieces: drawn only when something changed, and what is much
- * over several frames, so that the page answers between them. The plan and the relief are each one of these.
+ * What the graphics card draws of the relief, by named parts of several pieces: drawn only when something changed, and
+ * what is much over several frames, so that the page answers between them.
  */
 import * as THREE from "three";
-import type { Corners, Piece } from "./primitives";
+import { piecesOf, type Piece } from "./primitives";
+import type { Strokes } from "./painting/strokes";
 import { hex } from "./theme";
 
 /** Vertices above which a part is left out while the sheet moves. */
@@ -55,15 +56,13 @@ export class PieceScene {
 
   /**
    * Draws what is shown, or what of it is still to come, and says how far that went; the same again costs nothing.
-   * `window` tells one aim of the camera from another. `coarse` leaves out what is many, for frames in a movement. What
-   * lies outside `sight` in plan is left out.
+   * `window` tells one aim of the camera from another. `coarse` leaves out what is many, for frames in a movement.
    */
   protected stage(
     camera: THREE.Camera,
     window: string,
     background: string,
     coarse: boolean,
-    sight?: Corners,
   ): "unchanged" | "part" | "whole" {
     const wanted = [window, background, coarse, this.version].join(" "),
       first = wanted !== this.drawing;
@@ -73,7 +72,6 @@ export class PieceScene {
       this.waiting = [...this.parts.values()]
         .filter((part) => part.shown && !(coarse && costOf(part.pieces) > MANY))
         .flatMap((part) => part.pieces)
-        .filter(({ userData }) => !sight || !userData.box || meet(userData.box as Corners, sight))
         .sort((a, b) => a.renderOrder - b.renderOrder);
     } else if (this.waiting.length === 0) return "unchanged";
     else this.adapt();
@@ -114,7 +112,8 @@ export class PieceScene {
   }
 
   /** Puts a part in the place of the one of that name, whose memory is given back; none for nothing to draw. */
-  put(name: string, pieces: readonly Piece[]): void {
+  put(name: string, drawn: readonly (Piece | Strokes)[]): void {
+    const pieces = drawn.flatMap((d) => ("ends" in d ? piecesOf(d) : [d]));
     const old = this.parts.get(name);
     if (!old && pieces.length === 0) return;
     this.version++;
@@ -140,6 +139,4 @@ export class PieceScene {
   }
 }
 
-const meet = (a: Corners, b: Corners) => a[0] <= b[2] && a[2] >= b[0] && a[1] <= b[3] && a[3] >= b[1];
-
-export const costOf = (pieces: readonly Piece[]) => pieces.reduce((sum, p) => sum + (p.userData.cost as number), 0);
+const costOf = (pieces: readonly Piece[]) => pieces.reduce((sum, p) => sum + (p.userData.cost as number), 0);

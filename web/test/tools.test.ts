@@ -2,7 +2,8 @@
 import fc from "fast-check";
 import { segmentsCross, type Corner } from "@bramble/core/math/ring";
 import { toPixel } from "../sheet/camera";
-import { packed, paintDots, spacingOf, type Dots } from "../sheet/dots";
+import { paintDots, spacingOf, type Dots } from "../sheet/painting/dots";
+import { packed } from "../sheet/painting/picture";
 import { gripAt, isSimpleAt, withMoved } from "../sheet/tools/corners";
 import { ringStep } from "../sheet/tools/ring";
 

@@ -28,7 +28,7 @@ import {
   previewOf,
   type Preview,
 } from "@bramble/core";
-import { useThreads, type FromThread, type Thread } from "@bramble/core/checks/levels/threads";
+import { giveThreads, type FromThread, type Thread } from "@bramble/core/checks/levels/threads";
 import { parseJson } from "@bramble/core/math/json";
 import { axisOf } from "@bramble/core/job/design-ways";
 import { waysOf } from "@bramble/core/job/design-ways";
@@ -124,7 +124,7 @@ export type FromWorker =
 /** Threads that help with levels: none where the page and this one have all the cores. */
 const THREADS = Math.min(4, navigator.hardwareConcurrency - 2);
 let threads: Thread[] | undefined;
-useThreads(() => (threads ??= Array.from({ length: Math.max(0, THREADS) }, beginThread)));
+giveThreads(() => (threads ??= Array.from({ length: Math.max(0, THREADS) }, beginThread)));
 
 function beginThread(): Thread {
   const worker = new Worker(new URL("./forms.worker.ts", import.meta.url), { type: "module" }),

@@ -14,7 +14,7 @@ import {
 import {
   buffersOf,
   formThread,
-  useThreads,
+  giveThreads,
   type FromThread,
   type Thread,
   type ToThread,
@@ -24,9 +24,9 @@ import {
 const MOST = 7;
 
 /** Lets this program use its cores; `program` is its own file. Threads are begun when the first is asked for. */
-export function useCores(program: string | URL, count = Math.min(MOST, os.availableParallelism() - 1)): void {
+export function giveCores(program: string | URL, count = Math.min(MOST, os.availableParallelism() - 1)): void {
   let threads: Thread[] | undefined;
-  useThreads(() => (threads ??= Array.from({ length: count }, () => threadOf(program))));
+  giveThreads(() => (threads ??= Array.from({ length: count }, () => threadOf(program))));
 }
 
 /** A thread of a program, begun. */

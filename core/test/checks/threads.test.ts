@@ -8,12 +8,12 @@ import { FormMaker, type LevelForms } from "../../src/checks/levels/forms";
 import {
   FormWork,
   formThread,
-  useThreads,
+  giveThreads,
   type FromThread,
   type Thread,
   type ToThread,
 } from "../../src/checks/levels/threads";
-import { threadOf, useCores } from "../../src/headless/threads";
+import { threadOf, giveCores } from "../../src/headless/threads";
 import { LevelCheck } from "../../src/checks/levels/levels";
 import { terrain } from "./terrain";
 
@@ -119,12 +119,12 @@ test("a program's own threads answer; a check with them finds what one without f
     for (; !came; came = thread.come()) await new Promise(setImmediate);
     expect(came).toEqual({ work: 1, part: new FormMaker(grounds[2]!).make(100, 250) });
 
-    useCores(program, 2);
+    giveCores(program, 2);
     const { field } = terrain({ seed: 3, spacing: 6, shots: 21_000, curve: 0.1, strings: true, spikes: 9, spike: 1 }),
       limits = { spike: { limit: 6, least: 0.3 }, run: { least: 0.12, shots: 5 } };
     const found = [];
     for (const withThreads of [true, false]) {
-      if (!withThreads) useThreads(() => []);
+      if (!withThreads) giveThreads(() => []);
       const check = new LevelCheck().check(field, limits);
       for (let step = check.next(); ; step = check.next())
         if (step.done) {
@@ -135,7 +135,7 @@ test("a program's own threads answer; a check with them finds what one without f
     expect(found[0]).toEqual(found[1]);
     expect(found[0]!.spikes.length).toBeGreaterThan(5);
   } finally {
-    useThreads(() => []);
+    giveThreads(() => []);
     fs.rmSync(folder, { recursive: true });
   }
 });

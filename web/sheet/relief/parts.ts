@@ -3,7 +3,7 @@ import * as THREE from "three";
 import type { PointTable } from "@bramble/core/points/table";
 import type { Surface } from "@bramble/core/surface/model";
 import type { DifferenceMap } from "@bramble/core/volumes/map";
-import type { Dots } from "../dots";
+import type { Dots } from "../painting/dots";
 import { valuesOf, type GroundClasses, type GroundSeen } from "../ground";
 import { groundGeometry, groundMaterial, type Origin } from "../parts";
 import { BATCH, piece, slices, type Piece } from "../primitives";

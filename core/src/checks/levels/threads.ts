@@ -40,7 +40,7 @@ const WORTH = 20_000;
 let provide: () => readonly Thread[] = () => [];
 
 /** From now on this program has threads; they are asked for when they are needed. */
-export function useThreads(threads: () => readonly Thread[]): void {
+export function giveThreads(threads: () => readonly Thread[]): void {
   provide = threads;
 }
 

@@ -2,7 +2,7 @@
  * Points as dots, written straight into a picture: a million takes some ten milliseconds and copies nothing, where
  * drawing them through a software graphics card takes seconds. From near they are crosses; control is a triangle.
  */
-import type { PlanView } from "./camera";
+import type { PlanView } from "../camera";
 
 /** Points to draw, read from the job's own columns. Positions in the job's unit, east and north. */
 export interface Dots {
@@ -18,12 +18,6 @@ export interface Dots {
   spacing: number;
   /** Pixels across of each where they do not follow from how far apart they stand; such dots are never faint. */
   size?: number;
-}
-
-/** A colour (0 to 1) as one pixel of a picture, whatever the machine's order of bytes. */
-export function packed([r, g, b]: readonly [number, number, number]): number {
-  const bytes = new Uint8ClampedArray([r * 255, g * 255, b * 255, 255]);
-  return new Uint32Array(bytes.buffer)[0]!;
 }
 
 /** Where the pixel of a picture has its opacity, whatever the machine's order of bytes. */
