@@ -24,7 +24,7 @@ import {
   type Written,
   type WrittenFile,
 } from "@bramble/core";
-import { serveForms, useCores } from "@bramble/core/headless/threads";
+import { serveForms, giveCores } from "@bramble/core/headless/threads";
 import { Staging } from "./staging.ts";
 
 const USAGE = `usage: bramble run RECIPE.json --out DIR [--quiet]
@@ -181,6 +181,6 @@ function inputs(recipeFile: string): { open: OpenFile } {
 }
 
 if (isMainThread) {
-  useCores(new URL(import.meta.url));
+  giveCores(new URL(import.meta.url));
   process.exitCode = await main(process.argv.slice(2));
 } else serveForms();

@@ -2,6 +2,7 @@
 import { runChain, type JobState } from "../src";
 import { fieldOfJob } from "../src/checks/levels/field";
 import { LevelCheck, type LevelLimits } from "../src/checks/levels/levels";
+import { atOnce } from "../src/math/steps";
 import { flattenLines } from "../src/lines/flatten";
 import { buildSurface } from "../src/surface/build";
 import { jobOf } from "./changes";
@@ -16,10 +17,7 @@ export function benchLevels(size: number, rounds: number): void {
     t = state.points;
   const field = fieldOfJob(t, coded, lines, chains, new Set(), "m"),
     points = Int32Array.from({ length: t.count }, (_, i) => i);
-  const finish = (check: LevelCheck, z: Float64Array) => {
-    const steps = check.check({ ...field, z }, LIMITS);
-    while (!steps.next().done);
-  };
+  const finish = (check: LevelCheck, z: Float64Array) => atOnce(check.check({ ...field, z }, LIMITS));
   const kept = new LevelCheck();
   finish(kept, field.z);
   let { z } = field,

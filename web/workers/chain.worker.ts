@@ -287,7 +287,7 @@ function goOnLooking(): void {
 const tellLooked = (looked: VolumeLooked | undefined) => self.postMessage({ looked } satisfies FromWorker);
 
 /** The levels being checked, which comes last and gives way to every change. */
-let checking: { serial: number; steps: Generator<number, void> } | undefined;
+let checking: { serial: number; steps: Generator<void, void> } | undefined;
 /** Milliseconds of checking at a time. */
 const AT_ONCE = 25;
 

@@ -291,8 +291,8 @@ export class Chain {
     };
   }
 
-  /** Checks the levels that a run put off, yielding the share done; run again afterwards to have what was found. */
-  catchUp(): Generator<number, void> {
+  /** Checks the levels that a run put off, in steps; run again afterwards to have what was found. */
+  catchUp(): Generator<void, void> {
     return this.levels.catchUp();
   }
 

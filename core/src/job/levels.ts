@@ -7,6 +7,7 @@ import { levelFindings, predictedLevels } from "../checks/levels/findings";
 import { LevelCheck, type LevelsChecked } from "../checks/levels/levels";
 import { isLookedFor, limitsOf } from "../checks/limits";
 import { byIdentity, type Finding, type FindingKind } from "../finding";
+import { atOnce } from "../math/steps";
 import { METRES } from "../math/units";
 import { rowOf } from "../points/table";
 import type { ChainValues } from "./values";
@@ -71,13 +72,12 @@ export class LevelStage {
     const from = Object.fromEntries(READS.map((k) => [k, values[k]])) as unknown as Read;
     this.waiting = { inputs, from, found };
     if (putOff) return this.still(from);
-    const steps = this.catchUp();
-    while (!steps.next().done);
+    atOnce(this.catchUp());
     return this.last;
   }
 
   /** Checks what was put off; a newer state in between ends it, and what was begun serves that one. */
-  *catchUp(): Generator<number, void> {
+  *catchUp(): Generator<void, void> {
     const job = this.waiting;
     if (!job) return;
     const { from, found } = job,

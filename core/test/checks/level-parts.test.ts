@@ -2,6 +2,7 @@
 import fc from "fast-check";
 import { Cover } from "../../src/checks/levels/cover";
 import type { LevelField } from "../../src/checks/levels/field";
+import { atOnce } from "../../src/math/steps";
 import { FormMaker } from "../../src/checks/levels/forms";
 import { membersOf } from "../../src/checks/levels/members";
 import { eliminate, Radial } from "../../src/checks/levels/radial";
@@ -77,7 +78,7 @@ test("Q of every stretch by the sweep is what its own sum is, and of some forms 
   const field = { ...one, order: one.order.slice(0, 130), starts: Int32Array.of(0, 47, 47, 130) },
     maker = new FormMaker(field);
   const { forms } = maker.make(0, field.count),
-    r = Residuals.of(field, forms, formsByShot(forms)),
+    r = atOnce(Residuals.of(field, forms, formsByShot(forms))),
     cover = new Cover(field, membersOf(field), forms.count),
     sweep = new Sweep(field, forms);
   for (const [length, step] of [
@@ -167,7 +168,7 @@ test("the shift of a run on lines is known less well than one beside them", () =
   const { field } = terrain({ seed: 6, spacing: 5, shots: 200, curve: 0.1, strings: true }),
     maker = new FormMaker(field);
   const { forms } = maker.make(0, field.count),
-    r = Residuals.of(field, forms, formsByShot(forms)),
+    r = atOnce(Residuals.of(field, forms, formsByShot(forms))),
     run = { from: 4, to: 15, shift: 0.5 },
     on = field.order.map((shot) => membersOf(field).of(shot).length),
     from = on.findIndex((x, p) => x > 0 && on.slice(p, p + 12).every((y) => y > 0));

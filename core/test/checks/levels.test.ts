@@ -2,6 +2,7 @@
 /** Spikes and height runs on generated ground whose blunders are known: found, missed, and sound shots accused. */
 import fc from "fast-check";
 import type { LevelField } from "../../src/checks/levels/field";
+import { atOnce } from "../../src/math/steps";
 import { FormMaker, NEAR, type LevelForms } from "../../src/checks/levels/forms";
 import { checkLevels, LevelCheck, type LevelLimits, type LevelsChecked } from "../../src/checks/levels/levels";
 import { formsByShot, Residuals } from "../../src/checks/levels/residuals";
@@ -119,7 +120,7 @@ test("a stretch of a longer fold has no ends, and of a wider one has misfits; a 
       field = { ...t.field, z: t.field.z.map((level, i) => (raised(i) ? level + 0.3 : level)) },
       maker = new FormMaker(field);
     const { forms } = maker.make(0, field.count),
-      r = Residuals.of(field, forms, formsByShot(forms)),
+      r = atOnce(Residuals.of(field, forms, formsByShot(forms))),
       shots = field.order.subarray(from, to + 1),
       has = (shot: number) => shot >= from && shot <= to;
     for (const i of shots) r.lower(i, 0.3);
@@ -285,7 +286,7 @@ test("of the forms of a shot all must say one direction", () => {
   };
   const accused = (one: number, two: number) => {
     const field = profile(Array.from({ length: count }, (_, i) => [0, one, two][i] ?? 0));
-    return findSpikes(Residuals.of(field, forms, formsByShot(forms)), () => undefined, LIMITS.spike!).map(
+    return findSpikes(atOnce(Residuals.of(field, forms, formsByShot(forms))), () => undefined, LIMITS.spike!).map(
       (s) => s.shot,
     );
   };
@@ -326,12 +327,6 @@ test("forms hold for every plane, and for nothing behind a dividing line", () =>
 });
 
 const found = ({ spikes, runs }: LevelsChecked) => ({ spikes, runs });
-function finish(steps: Generator<number, LevelsChecked>): LevelsChecked {
-  for (;;) {
-    const step = steps.next();
-    if (step.done) return step.value;
-  }
-}
 
 test("after any changes of levels the same is found, to the last digit, as by a fresh check", () => {
   const t = terrain({
@@ -352,17 +347,23 @@ test("after any changes of levels the same is found, to the last digit, as by a 
         }),
         { minLength: 1, maxLength: 4 },
       ),
-      (changes) => {
-        const kept = new LevelCheck();
+      fc.array(fc.nat(40), { minLength: 5, maxLength: 5 }),
+      (changes, pauses) => {
+        const kept = new LevelCheck(),
+          /** A check that is left half done harms nothing. */
+          leave = (field: LevelField, steps: number) => {
+            const begun = kept.check(field, LIMITS);
+            for (let k = 0; k < steps; k++) begun.next();
+          };
         let { field } = t;
-        finish(kept.check(field, LIMITS));
-        for (const change of changes) {
+        leave(field, pauses[4]!);
+        atOnce(kept.check(field, LIMITS));
+        for (const [k, change] of changes.entries()) {
           const z = field.z.slice();
           for (const [i, by] of change) z[i]! += by;
           field = { ...field, z };
-          // One that is left half done harms nothing.
-          kept.check({ ...field, z: field.z.map((x) => x + 1) }, LIMITS).next();
-          expect(found(finish(kept.check(field, LIMITS)))).toEqual(found(checkLevels(field, LIMITS)));
+          leave({ ...field, z: field.z.map((x) => x + 1) }, pauses[k]!);
+          expect(found(atOnce(kept.check(field, LIMITS)))).toEqual(found(checkLevels(field, LIMITS)));
         }
       },
     ),
@@ -374,12 +375,12 @@ test("a run along a line is found after a change of levels as by a fresh check",
   const t = terrain({ seed: 4, spacing: 6, shots: 700, curve: 0.02, strings: true }),
     { shots } = t.field.strings[0]!,
     kept = new LevelCheck();
-  finish(kept.check(t.field, LIMITS));
+  atOnce(kept.check(t.field, LIMITS));
   const raised = new Set(shots.subarray(8, 20)),
     field = { ...t.field, z: t.field.z.map((level, i) => (raised.has(i) ? level + 0.4 : level)) },
     fresh = found(checkLevels(field, LIMITS));
   expect(fresh.runs.map((r) => [r.from, r.to])).toEqual([[8, 19]]);
-  expect(found(finish(kept.check(field, LIMITS)))).toEqual(fresh);
+  expect(found(atOnce(kept.check(field, LIMITS)))).toEqual(fresh);
 });
 
 test("shots that all stand in one position, in one line, or are few are no reason to stumble", () => {

@@ -3,6 +3,7 @@
  * stay; of residuals and of what is tried first only what a changed level touches is made again.
  */
 import { equalColumns } from "../../math/columns";
+import { atOnce } from "../../math/steps";
 import type { LevelField } from "./field";
 import { FormMaker, type LevelForms } from "./forms";
 import { formsByShot, Residuals } from "./residuals";
@@ -42,8 +43,9 @@ export class LevelCheck {
   private begun: FormWork | undefined;
 
   /** Checks a field; yields now and then, so that other work may come between. */
-  *check(field: LevelField, limits: LevelLimits): Generator<number, LevelsChecked> {
-    const kept = this.kept && samePlan(this.kept.field, field) ? this.again(this.kept, field) : yield* this.anew(field);
+  *check(field: LevelField, limits: LevelLimits): Generator<void, LevelsChecked> {
+    const is = this.kept && samePlan(this.kept.field, field),
+      kept = is ? yield* this.again(this.kept!, field) : yield* this.anew(field);
     this.kept = kept;
     const r = kept.base.copy(),
       { search } = kept;
@@ -68,22 +70,26 @@ export class LevelCheck {
     return { field, spikes, runs, levels: r, predictor: kept.maker };
   }
 
-  private again(kept: Kept, field: LevelField): Kept {
+  private *again(kept: Kept, field: LevelField): Generator<void, Kept> {
     const base = Residuals.again(kept.base, field);
     if (base === kept.base) return { ...kept, field };
-    return { ...kept, field, base, seeds: kept.search.again(base, kept.seeds) };
+    return { ...kept, field, base, seeds: yield* kept.search.again(base, kept.seeds) };
   }
 
-  private *anew(field: LevelField): Generator<number, Kept> {
+  private *anew(field: LevelField): Generator<void, Kept> {
+    yield;
     if (!this.begun || !samePlan(this.begun.field, field)) this.begun = new FormWork(field, new FormMaker(field));
     const work = this.begun,
       { maker } = work;
-    while (!work.step()) yield work.share;
-    const forms = work.take(),
-      base = Residuals.of(field, forms, formsByShot(forms)),
-      search = new RunSearch(field, maker.members, (shot) => maker.openGround(shot), forms.count);
+    while (!work.step()) yield;
+    const forms = work.take();
+    yield;
+    const by = formsByShot(forms),
+      base = yield* Residuals.of(field, forms, by),
+      search = new RunSearch(field, maker.members, (shot) => maker.openGround(shot), forms.count),
+      seeds = yield* search.seeds(base);
     this.begun = undefined;
-    return { field, maker, forms, base, search, seeds: search.seeds(base) };
+    return { field, maker, forms, base, search, seeds };
   }
 }
 
@@ -106,9 +112,5 @@ function samePlan(a: LevelField, b: LevelField): boolean {
 
 /** Checks a field at once. */
 export function checkLevels(field: LevelField, limits: LevelLimits): LevelsChecked {
-  const steps = new LevelCheck().check(field, limits);
-  for (;;) {
-    const step = steps.next();
-    if (step.done) return step.value;
-  }
+  return atOnce(new LevelCheck().check(field, limits));
 }

@@ -14,6 +14,9 @@ export const OF_MEDIAN = 1.4826;
  */
 const STEEPEST = 1;
 
+/** Forms, and shots, that are measured before others may have their turn. */
+const AT_ONCE = 20_000;
+
 /** The forms that each shot takes part in: those of shot i are [of[i], of[i + 1]). */
 export interface FormsByShot {
   of: Int32Array;
@@ -61,8 +64,8 @@ export class Residuals {
     readonly weight: Float64Array,
   ) {}
 
-  /** Of levels as they are. */
-  static of(field: LevelField, forms: LevelForms, by: FormsByShot): Residuals {
+  /** Of levels as they are; yields now and then. */
+  static *of(field: LevelField, forms: LevelForms, by: FormsByShot): Generator<void, Residuals> {
     const { z } = field,
       out = new Residuals(
         field,
@@ -74,8 +77,14 @@ export class Residuals {
         new Float64Array(z.length),
         new Float64Array(forms.count),
       );
-    for (let f = 0; f < forms.count; f++) out.measure(f);
-    for (let i = 0; i < z.length; i++) out.weigh(i);
+    for (let f = 0; f < forms.count; f++) {
+      if (f % AT_ONCE === 0) yield;
+      out.measure(f);
+    }
+    for (let i = 0; i < z.length; i++) {
+      if (i % AT_ONCE === 0) yield;
+      out.weigh(i);
+    }
     return out;
   }
 

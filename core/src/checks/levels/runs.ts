@@ -58,31 +58,35 @@ export class RunSearch {
     this.cover = new Cover(field, members, forms);
   }
 
-  /** All seeds of a field, weighed. */
-  seeds(r: Residuals): Seeds {
+  /** All seeds of a field, weighed; yields now and then. */
+  *seeds(r: Residuals): Generator<void, Seeds> {
     const sweep = new Sweep(this.field, r.forms),
       of = (kind: "short" | "long") => SeedTable.of(this.field, r, kind, sweep, (a, z) => this.cover.sums(r, a, z));
-    return { short: of("short"), long: of("long") };
+    return { short: yield* of("short"), long: yield* of("long") };
   }
 
   /** The seeds of residuals that moved since. */
-  again(r: Residuals, seeds: Seeds): Seeds {
+  *again(r: Residuals, seeds: Seeds): Generator<void, Seeds> {
     const out = copyOf(seeds);
     tell(out, r.takeMoved());
-    for (const table of [out.short, out.long]) table.refresh(this.field, r, (a, z) => this.cover.sums(r, a, z));
+    yield* this.refresh(r, out);
     return out;
+  }
+
+  private *refresh(r: Residuals, { short, long }: Seeds): Generator<void, void> {
+    for (const table of [short, long]) yield* table.refresh(this.field, r, (a, z) => this.cover.sums(r, a, z));
   }
 
   /**
    * Finds the runs and takes their shifts off the residuals' levels. `seeds`, of residuals from which these moved, follow
    * them; `between` may correct what the runs had hidden before they are judged.
    */
-  *find(r: Residuals, seeds: Seeds, limits: RunLimits, between: () => void): Generator<number, Run[]> {
+  *find(r: Residuals, seeds: Seeds, limits: RunLimits, between: () => void): Generator<void, Run[]> {
     const tried: Shifted[] = [];
     tell(seeds, r.takeMoved());
     while (tried.length < MOST) {
-      yield 1;
-      for (const table of [seeds.short, seeds.long]) table.refresh(this.field, r, (a, z) => this.cover.sums(r, a, z));
+      yield;
+      yield* this.refresh(r, seeds);
       const found = this.bestOf(r, seeds);
       if (!found) break;
       const shift = this.cover.shiftOf(r, found.from, found.to);

@@ -27,6 +27,9 @@ const ALMOST = 0.999;
 /** By every so manieth form alone most seeds are seen to gain too little: none takes anything from Q. */
 const EVERY = 8;
 
+/** Forms, and seeds, that are weighed before others may have their turn. */
+const AT_ONCE = 8000;
+
 /** Seeds of one length. */
 interface OfLength extends Stretches {
   gain: Float64Array;
@@ -56,8 +59,14 @@ export class SeedTable {
     private readonly moved = new Set<number>(),
   ) {}
 
-  /** Short or long seeds of a field, all weighed. */
-  static of(field: LevelField, r: Residuals, kind: "short" | "long", sweep: Sweep, sums: SumsOf): SeedTable {
+  /** Short or long seeds of a field, all weighed; yields now and then. */
+  static *of(
+    field: LevelField,
+    r: Residuals,
+    kind: "short" | "long",
+    sweep: Sweep,
+    sums: SumsOf,
+  ): Generator<void, SeedTable> {
     const { starts } = field,
       longest = starts.reduce((most, s, q) => (q ? Math.max(most, s - starts[q - 1]!) : 0), 0),
       all: OfLength[] = [];
@@ -75,7 +84,7 @@ export class SeedTable {
       });
     }
     const table = new SeedTable(sweep, all, new Float64Array(field.count), new Float64Array(r.forms.count));
-    table.weigh(field, r, sums, new Uint8Array(field.count).fill(1), EVERY);
+    yield* table.weigh(field, r, sums, new Uint8Array(field.count).fill(1), EVERY);
     return table;
   }
 
@@ -94,12 +103,12 @@ export class SeedTable {
     for (const i of shots) this.moved.add(i);
   }
 
-  /** Weighs again what shots that moved take part in. */
-  refresh(field: LevelField, r: Residuals, sums: SumsOf): void {
+  /** Weighs again what shots that moved take part in; yields now and then. */
+  *refresh(field: LevelField, r: Residuals, sums: SumsOf): Generator<void, void> {
     if (this.moved.size === 0) return;
     const changed = new Uint8Array(field.count);
     for (const i of this.moved) for (let f = r.forms.of[i]!; f < r.forms.of[i + 1]!; f++) markShotsOf(r, f, changed);
-    this.weigh(field, r, sums, changed, 1);
+    yield* this.weigh(field, r, sums, changed, 1);
     this.moved.clear();
   }
 
@@ -107,10 +116,17 @@ export class SeedTable {
    * Weighs the seeds with a shot that changed; by every so manieth form at first. Those that cannot gain enough to be
    * tried, by their S and the least that Q can be, are left: what they gain is not asked for.
    */
-  private weigh({ order }: LevelField, r: Residuals, sums: SumsOf, changed: Uint8Array, every: number): void {
+  private *weigh(
+    { order }: LevelField,
+    r: Residuals,
+    sums: SumsOf,
+    changed: Uint8Array,
+    every: number,
+  ): Generator<void, void> {
     const { sweep, weights, parts } = this,
       another = changed.slice();
     for (let f = 0; f < weights.length; f += every) {
+      if (f % AT_ONCE === 0) yield;
       const more = r.weight[f]! - weights[f]!;
       if (more === 0) continue;
       markShotsOf(r, f, another);
@@ -128,6 +144,7 @@ export class SeedTable {
     }
     for (const { length, from, gain, square, isWhole } of this.lengths)
       for (let n = 0; n < from.length; n++) {
+        if (n % AT_ONCE === 0) yield;
         const p = from[n]!,
           end = p + length;
         if (before[end] === before[p]) continue;

@@ -55,6 +55,7 @@ let works = 0;
 export class FormWork {
   private readonly work = ++works;
   private readonly parts: FormPart[] = [];
+  private forms: LevelForms | undefined;
   /** What nobody makes yet, or the asker does. */
   private left: Range;
   /** What each thread was asked for last and has not brought yet. */
@@ -67,12 +68,6 @@ export class FormWork {
   ) {
     this.left = { from: 0, to: field.count };
     for (const thread of threads) thread.tell({ work: this.work, field });
-  }
-
-  /** The share that is made. */
-  get share(): number {
-    const made = this.parts.reduce((sum, { from, to }) => sum + to - from, 0);
-    return this.field.count ? made / this.field.count : 1;
   }
 
   /** Makes some more; true when all are there. */
@@ -111,8 +106,12 @@ export class FormWork {
 
   /** All of them, once they are made. */
   take(): LevelForms {
-    for (const thread of this.threads) thread.tell({ work: this.work, isDone: true });
-    return joined(this.parts.sort((a, b) => a.from - b.from).map((part) => part.forms));
+    if (!this.forms) {
+      for (const thread of this.threads) thread.tell({ work: this.work, isDone: true });
+      this.forms = joined(this.parts.sort((a, b) => a.from - b.from).map((part) => part.forms));
+      this.parts.length = 0;
+    }
+    return this.forms;
   }
 }
 
