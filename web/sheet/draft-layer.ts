@@ -1,6 +1,6 @@
 /**
  * The fine drawing on a canvas of its own, made a little in each frame where it is much, and shown when it is whole: what
- * was drawn before stays until then where the window is the same; where it is another the graphics card's plain lines
+ * was drawn before stays until then where the window is the same; where it is another the plain lines
  * stand in. The canvas is not the graphics card's: thousands of dashes and marks take it seconds where software draws.
  */
 import { sameItems } from "../lib/last-of";

@@ -18,7 +18,7 @@ import { linesNear } from "./pick";
 import type { LookNow } from "./look-now";
 import { onSheet, type SheetColors } from "./theme";
 
-/** Beyond these numbers in sight lines and symbols are drawn by the graphics card, plainly. */
+/** Beyond these numbers in sight lines and symbols are drawn plainly. */
 const MOST_SYMBOLS = 6000,
   MOST_VERTICES = 40_000;
 

@@ -1,6 +1,6 @@
 /**
- * Points as dots, written straight into a picture: a million takes some ten milliseconds and copies nothing, where
- * drawing them through a software graphics card takes seconds. From near they are crosses; control is a triangle.
+ * Points as dots: a million takes some ten milliseconds and copies nothing. From near they are crosses; control is a
+ * triangle.
  */
 import type { PlanView } from "../camera";
 
