@@ -2,7 +2,8 @@ import { defineConfig } from "@playwright/test";
 
 export default defineConfig({
   testDir: ".",
-  workers: 1,
+  // A window is busy in one thread: two of them keep two cores busy.
+  workers: 2,
   // A busy machine takes its time; what hangs is ended all the same.
   timeout: 120_000,
   expect: { timeout: 15_000 },

@@ -43,6 +43,8 @@ export function withAnswers(clashes: readonly LookedClash[], answers: Answers): 
 
 /** The edits that move points to the mean of both positions; a level that only one has is taken as it is. */
 export function meanEdits(t: PointTable, clashes: readonly LookedClash[], means: readonly string[]): PointEdit[] {
+  // The index of all numbers is not made for none.
+  if (means.length === 0) return [];
   const index = numberIndex(t);
   return means.flatMap((number) => {
     const row = index.get(number),
