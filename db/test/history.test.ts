@@ -1,7 +1,8 @@
 /** The job as it was after each entry of its ledger, on a real PostgreSQL. */
 import path from "node:path";
 import { GENERAL_BOOK, type EditableChange, type JobState, type Layout } from "@bramble/core";
-import { fieldValue, type EditField } from "@bramble/core/points/edits";
+import { fieldValue } from "@bramble/core/points/edits";
+import type { EditField } from "@bramble/core/points/fields";
 import {
   closePool,
   createJob,

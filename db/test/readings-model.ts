@@ -12,7 +12,8 @@ import {
   type IntakeOptions,
   type Layout,
 } from "@bramble/core";
-import { fieldValue, type EditField, type EditValue } from "@bramble/core/points/edits";
+import { fieldValue, type EditValue } from "@bramble/core/points/edits";
+import type { EditField } from "@bramble/core/points/fields";
 import {
   createJob,
   getPool,

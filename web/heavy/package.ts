@@ -9,11 +9,12 @@ import {
   type JobState,
   type PointsChange,
 } from "@bramble/core";
+import { EDIT_FIELDS } from "@bramble/core/points/fields";
 import { openZip } from "@bramble/core/intake/archive";
 import { UNPACK_LIMIT } from "@bramble/core/intake/tables";
 import { plural } from "@bramble/core/math/words";
 import { addedOf, tableOfAdded } from "@bramble/core/points/add";
-import { EDIT_FIELDS, fieldValue } from "@bramble/core/points/edits";
+import { fieldValue } from "@bramble/core/points/edits";
 import { concatTables, pickRows, rowOf, type PointTable } from "@bramble/core/points/table";
 import {
   createJob,

@@ -25,13 +25,21 @@ import {
   type SettingField,
   type Unit,
 } from "@bramble/core";
+import {
+  EDIT_FIELDS,
+  fieldName,
+  fieldOf,
+  type ChoiceField,
+  type EditField,
+  type LengthField,
+} from "@bramble/core/points/fields";
 import type { OfficeBodies, ReportWanted } from "@bramble/db";
 import { checkBook } from "@bramble/core/job/settings";
 import { parseJson } from "@bramble/core/math/json";
 import { isBeyondReach, REACH } from "@bramble/core/math/reach";
 import { formatGrouped } from "@bramble/core/math/round";
 import { encodeAttributes, type Attributes } from "@bramble/core/points/attributes";
-import { EDIT_FIELDS, OBSERVED } from "@bramble/core/points/edits";
+import { OBSERVED } from "@bramble/core/points/edits";
 import { array, boolean, lazy, mixed, number, object, string, type Lazy, type Schema } from "yup";
 
 /** The largest number that the database gives to a job or a point. */
@@ -122,49 +130,44 @@ function isAttributes(s: string | undefined): boolean {
   }
 }
 
+const lengthOf = ({ least, required }: LengthField, words: string): Schema => {
+  const value = least === undefined ? coordinate(`The ${words}`) : finite(`The ${words}`).min(least);
+  return required ? value.required(`A point needs its ${words}`) : value.nullable().defined();
+};
+const choiceOf = ({ offered }: ChoiceField): Schema => string().oneOf(offered).required();
+const pointNumber = text(100).required("A point needs a number"),
+  words = text(4000).defined();
+
 /** The new value of one cell, by its field. */
-const cellValue = (field: string) => {
-  switch (field) {
+function cellValue(field: EditField): Schema | Lazy<unknown> {
+  const f = fieldOf(field);
+  switch (f.is) {
     case "number":
-      return text(100).required("A point needs a number");
-    case "northing":
-    case "easting":
-      return orObserved(coordinate(`The ${field}`).required(`A point needs its ${field}`));
-    case "elevation":
-      return orObserved(coordinate("A level").nullable().defined());
-    case "targetHeight":
-      return coordinate("A level").nullable().defined();
-    case "precision":
-      return finite("A precision").min(0).nullable().defined();
-    case "description":
-    case "note":
-      return text(4000).defined();
+      return pointNumber;
+    case "length": {
+      const length = lengthOf(f, fieldName(field));
+      return f.coordinate ? orObserved(length) : length;
+    }
+    case "text":
+      return words;
+    case "choice":
+      return choiceOf(f);
     case "cues":
-      return text(4000)
-        .defined()
-        .test("cues", "Cues are edited as a list of elements with cues added and removed", isCueEdits);
+      return words.test("cues", "Cues are edited as a list of elements with cues added and removed", isCueEdits);
     case "attributes":
       return text(20_000).defined().test("attributes", "Attributes are names with their texts", isAttributes);
-    case "kind":
-      return string()
-        .oneOf(KINDS.filter((k) => k !== "reference"))
-        .required();
-    case "surface":
-      return string().oneOf(["auto", "in", "out"]).required();
     case "deleted":
       return boolean().strict().typeError("A point is deleted or not: true or false").required();
-    // The field itself is refused by its own rule.
-    default:
-      return mixed();
   }
-};
+}
 
 const pointEdit = lazy((e: { field?: string } | undefined) =>
   object({
     id: number().integer().min(1).required(),
     field: string().oneOf(EDIT_FIELDS, "This field of a point is not known").required("An edit says its field"),
     old: mixed().nullable().defined(),
-    new: cellValue(e?.field ?? ""),
+    // A field that is not known is refused by its own rule.
+    new: EDIT_FIELDS.includes(e?.field as EditField) ? cellValue(e!.field as EditField) : mixed(),
   })
     .noUnknown()
     .required(),
@@ -172,24 +175,23 @@ const pointEdit = lazy((e: { field?: string } | undefined) =>
 
 const MOST_ADDED = 200_000;
 const added = <S extends Schema>(each: S) => array(each).max(MOST_ADDED);
-const level = coordinate("A level").nullable().defined();
+
+/** What a point that an office makes may have of a field from the beginning. */
+function addedValue(field: EditField): Schema {
+  const f = fieldOf(field);
+  return f.is === "length" ? lengthOf(f, fieldName(field)) : (cellValue(field) as Schema);
+}
 
 /** Columns of points that the office makes, of one length. */
 const addedPoints = object({
   id: added(number().integer().min(1).max(LAST_ID).required()).min(1, "No point is made").required(),
-  number: added(text(100).required("A point needs a number")).required(),
-  easting: added(coordinate("The easting").required("A point needs its easting")).required(),
-  northing: added(coordinate("The northing").required("A point needs its northing")).required(),
-  elevation: added(level).required(),
-  description: added(text(4000).defined()).required(),
-  note: added(text(4000).defined()).optional(),
-  kind: added(
-    string()
-      .oneOf(KINDS.filter((k) => k !== "reference"))
-      .required(),
-  ).optional(),
-  precision: added(finite("A precision").min(0).nullable().defined()).optional(),
-  targetHeight: added(level).optional(),
+  ...Object.fromEntries(
+    EDIT_FIELDS.flatMap((field): [string, Schema][] => {
+      const column = added(addedValue(field)),
+        is = fieldOf(field).added;
+      return is ? [[field, is === "must" ? column.required() : column.optional()]] : [];
+    }),
+  ),
 })
   .noUnknown()
   .test("one-length", "Each point needs a value in every column", (p) =>

@@ -25,9 +25,9 @@ describe("changes at the edge", () => {
   ])("%j is taken as it is", async (edit) => expect(await points(edit)).toMatchObject({ edits: [edit] }));
 
   test.each([
-    [{ new: "5" }, "A level is a number"],
-    [{ new: NaN }, "A level is a number"],
-    [{ new: Infinity }, "A level is a number"],
+    [{ new: "5" }, "The elevation is a number"],
+    [{ new: NaN }, "The elevation is a number"],
+    [{ new: Infinity }, "The elevation is a number"],
     [{ field: "northing", new: null }, "northing"],
     [{ field: "number", new: "" }, "A point needs a number"],
     [{ field: "description", new: "a\0b" }, "zero byte"],

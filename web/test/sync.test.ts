@@ -4,6 +4,7 @@
  * with what is stored.
  */
 import fc from "fast-check";
+import { EDIT_FIELDS, type EditField } from "@bramble/core/points/fields";
 import {
   applyChange,
   inverse,
@@ -13,7 +14,7 @@ import {
   type EditableChange,
   type JobState,
 } from "@bramble/core";
-import { EDIT_FIELDS, fieldValue, type EditField } from "@bramble/core/points/edits";
+import { fieldValue } from "@bramble/core/points/edits";
 import { rowOf } from "@bramble/core/points/table";
 import type { LedgerEntry } from "@bramble/db";
 import { Sync } from "../lib/session/sync";

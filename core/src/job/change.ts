@@ -3,12 +3,13 @@
  * state, carried out in the browser and on the server alike, and undone by its inverse.
  */
 import type { CodeEntry } from "../codes/model";
+import { EDIT_FIELDS, fieldName, fieldOf, type EditField } from "../points/fields";
 import { refusal, type Refusal } from "../errors";
 import { sameJson } from "../math/json";
 import { plainNumber } from "../math/round";
 import { plural } from "../math/words";
 import { addedOf, tableOfAdded, type AddedPoints } from "../points/add";
-import { fieldValue, TableDraft, type EditField, type EditValue } from "../points/edits";
+import { fieldValue, TableDraft, type EditValue } from "../points/edits";
 import { attributesOf } from "../points/attributes";
 import { numberIndex } from "../points/index";
 import { GONE_DELETED, insertPoints, rowOf, withoutRows, type PointTable } from "../points/table";
@@ -104,23 +105,10 @@ export function inverse<C extends Change>(change: C): Change & { type: C["type"]
   }
 }
 
-/** Fields of points that the positions of points depend on: by reduction of raw observations, and by the cue `past`. */
-const PLACED_BY: ReadonlySet<EditField> = new Set<EditField>([
-  "number",
-  "northing",
-  "easting",
-  "elevation",
-  "targetHeight",
-  "kind",
-  "deleted",
-  "description",
-  "cues",
-]);
-
 function movesPositions(c: OneChange): boolean {
   switch (c.type) {
     case "points":
-      return c.edits.some((e) => PLACED_BY.has(e.field));
+      return c.edits.some((e) => fieldOf(e.field).positions);
     case "named":
       return partOf(c.part).positions ?? false;
     case "setting":
@@ -210,19 +198,7 @@ function removePoints(t: PointTable, added: AddedPoints): PointTable {
   const as = tableOfAdded(added),
     now = tableOfAdded(addedOf(t, rows));
   rows.forEach((i, k) => {
-    const same = (
-      [
-        "number",
-        "northing",
-        "easting",
-        "elevation",
-        "description",
-        "note",
-        "kind",
-        "precision",
-        "targetHeight",
-      ] as const
-    ).every((f) => sameValue(fieldValue(as, k, f), fieldValue(now, k, f)));
+    const same = EDIT_FIELDS.every((f) => !fieldOf(f).added || sameValue(fieldValue(as, k, f), fieldValue(now, k, f)));
     const asMade =
       t.surface[i] === 0 && t.cues[i] === 0 && attributesOf(t, i) === "" && !(t.deleted[i]! & GONE_DELETED);
     if (!same || !asMade) throw refusal("change-outdated", { what: `Point ${t.number[i]}`, theirs: "different" });
@@ -279,16 +255,6 @@ function checkSame(now: unknown, old: unknown, what: string): void {
 /** Equal values of a field; 0 and −0 are one level. */
 export function sameValue(a: EditValue, b: EditValue): boolean {
   return Object.is(a, b) || (a === 0 && b === 0);
-}
-
-const FIELD_NAMES: Partial<Record<EditField, string>> = {
-  targetHeight: "target height",
-  surface: "use in surfaces",
-  deleted: "deletion",
-};
-
-export function fieldName(field: EditField): string {
-  return FIELD_NAMES[field] ?? field;
 }
 
 /**

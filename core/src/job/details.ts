@@ -3,12 +3,13 @@
  * ledger on the screen and for its extract; never a code, a brace or an id.
  */
 import type { Accepted } from "../checks/accepted";
+import { fieldName, isLength, type EditField } from "../points/fields";
 import { decodeAttributes } from "../points/attributes";
 import { decodeCueEdits } from "../points/cue-edits";
-import type { EditField, EditValue } from "../points/edits";
+import type { EditValue } from "../points/edits";
 import { sameJson } from "../math/json";
 import { plural } from "../math/words";
-import { fieldName, valueText, type Change, type NamedChange, type OneChange } from "./change";
+import { valueText, type Change, type NamedChange, type OneChange } from "./change";
 import { partOf, type NamedState } from "./parts";
 import { SETTINGS, type Setting, type SettingField } from "./settings";
 
@@ -33,8 +34,6 @@ export interface DetailNames {
   /** The job's length unit, as it is written after a figure. */
   unit: string;
 }
-
-const LENGTHS: ReadonlySet<EditField> = new Set(["northing", "easting", "elevation", "targetHeight", "precision"]);
 
 /** The details of a change, at most so many; `more` counts those left out. */
 export function changeDetails(
@@ -123,7 +122,7 @@ const lengthText = (x: EditValue, unit: string) => (typeof x === "number" ? `${v
 
 /** A value of a point as it is written, lengths with their unit. */
 export function fieldText(field: EditField, value: EditValue, unit: string): string {
-  if (LENGTHS.has(field)) return lengthText(value, unit);
+  if (isLength(field)) return lengthText(value, unit);
   if (field === "deleted") return value ? "deleted" : "there";
   if (field === "surface") return value === "auto" ? "by code" : `${String(value)} always`;
   if (field === "attributes" && typeof value === "string")

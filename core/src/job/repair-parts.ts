@@ -1,9 +1,10 @@
 /** What repairs are made of. */
 import type { Finding } from "../finding";
+import type { EditField } from "../points/fields";
 import { decimalsOf } from "../math/units";
 import type { Line } from "../lines/model";
 import type { AddedPoints } from "../points/add";
-import { fieldValue, type EditField, type EditValue } from "../points/edits";
+import { fieldValue, type EditValue } from "../points/edits";
 import type { EditableChange, PointEdit } from "./change";
 import type { DrawnLine, LineEdit } from "./drawn-lines";
 import type { JobState } from "./model";

@@ -3,6 +3,7 @@
  * sends. The keyword `later` marks what RECIPE.md defines and this version cannot run.
  */
 import { LABEL_PLACES } from "../codes/model";
+import { EDIT_FIELDS, fieldOf, type PointField } from "../points/fields";
 import { COLUMNS, FORMATS } from "../intake/model";
 import { KINDS } from "../records/kinds";
 import { REACH } from "../math/reach";
@@ -10,7 +11,7 @@ import { UNITS } from "../math/units";
 import { ACTIONS } from "../codes/book";
 import type { LimitedKind } from "../checks/limits";
 import { FINDING_KINDS } from "../finding";
-import { EDIT_FIELDS } from "../points/edits";
+
 import { SURFACE_CHOICES } from "../points/table";
 
 export type Schema = Record<string, unknown>;
@@ -204,19 +205,26 @@ const attributesSchema: Schema = {
   additionalProperties: { type: ["string", "number", "null"], maxLength: 4000 },
   maxProperties: 100,
 };
-const editFields = {
-  number: name,
-  northing: coordinate,
-  easting: coordinate,
-  elevation: { type: ["number", "null"], minimum: -REACH, maximum: REACH },
-  description: text,
-  note: text,
-  targetHeight: { type: ["number", "null"], minimum: -REACH, maximum: REACH },
-  precision: { type: ["number", "null"], minimum: 0 },
-  kind: oneOf(...KINDS.filter((k) => k !== "reference")),
-  surface: oneOf(...SURFACE_CHOICES),
-  deleted: { type: "boolean" },
-} satisfies Record<Exclude<(typeof EDIT_FIELDS)[number], "cues" | "attributes">, Schema>;
+/** What an edit may set a field to. */
+function shapeOf(field: PointField): Schema {
+  switch (field.is) {
+    case "number":
+      return name;
+    case "length": {
+      const type = field.required ? "number" : ["number", "null"];
+      return field.least === undefined ? { ...coordinate, type } : { type, minimum: field.least };
+    }
+    case "choice":
+      return oneOf(...field.offered);
+    case "deleted":
+      return { type: "boolean" };
+    default:
+      return text;
+  }
+}
+const editFields = Object.fromEntries(
+  EDIT_FIELDS.filter((f) => f !== "cues" && f !== "attributes").map((f) => [f, shapeOf(fieldOf(f))]),
+);
 const editSet = record({ ...editFields, numbersFrom: name, attributes: attributesSchema });
 
 const cueWord: Schema = {

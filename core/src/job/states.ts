@@ -1,10 +1,11 @@
 /** What became of a job between two of its states: what changed, which figures by how much, by which entries. */
 import { lengthText } from "../math/units";
+import { EDIT_FIELDS, type EditField, fieldName } from "../points/fields";
 import { cellValue, differingCells } from "../points/differing";
-import { EDIT_FIELDS, type EditField, type EditValue } from "../points/edits";
+import { type EditValue } from "../points/edits";
 import { rowOf, type PointTable } from "../points/table";
 import { Chain } from "./chain";
-import { applyChange, fieldName, type Change, type EditableChange } from "./change";
+import { applyChange, type Change, type EditableChange } from "./change";
 import { fieldText } from "./details";
 import type { JobState } from "./model";
 import { effectOf, sameSurface, type Trial } from "./trial";

@@ -2,7 +2,8 @@
 import { acceptedForRecipe } from "../checks/accepted";
 import { attributesOf, decodeAttributes, type Attributes } from "../points/attributes";
 import { decodeCueEdits } from "../points/cue-edits";
-import { fieldValue, type EditField, type RecipeEdit } from "../points/edits";
+import { fieldValue, type RecipeEdit } from "../points/edits";
+import { PLAIN_FIELDS, type EditField } from "../points/fields";
 import { withRefs } from "../drawing/added/refs";
 import { numberIndex } from "../points/index";
 import { writeNumbers } from "../points/numbers";
@@ -16,19 +17,6 @@ import type { JobState } from "./model";
 import { withFiles } from "../surface/recipe-files";
 import type { ComputedPoint, Recipe } from "./recipe";
 import { pickGiven, RECIPE_SETTINGS } from "./settings";
-
-/** Fields compared with what the intake gave; the number last, since edits name points by it. */
-const FIELDS: Exclude<EditField, "cues" | "attributes">[] = [
-  "northing",
-  "easting",
-  "elevation",
-  "description",
-  "note",
-  "targetHeight",
-  "precision",
-  "kind",
-  "surface",
-];
 
 /**
  * `receivedTable` is the table as the intakes alone give it; points are paired by intake and row. `fileOf` names the
@@ -56,7 +44,7 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
     const i = rowNow.get(`${received.intake[r]} ${received.row[r]}`);
     const intake = state.intakes[received.intake[r]!]!.id;
     const set: NonNullable<RecipeEdit["set"]> = {};
-    for (const field of i === undefined ? [] : FIELDS) {
+    for (const field of i === undefined ? [] : PLAIN_FIELDS) {
       const value = fieldValue(now, i!, field);
       if (!Object.is(value, fieldValue(received, r, field))) set[field] = value;
     }

@@ -1,7 +1,8 @@
 /** Points that the office makes: columns of a change, put into the table and taken out again. */
 import { TextStore } from "../math/texts";
-import { KINDS, type PointKind } from "../records/kinds";
-import { emptyTable, type PointTable } from "./table";
+import type { PointKind } from "../records/kinds";
+import { EDIT_FIELDS, fieldOf } from "./fields";
+import { tableOf, type PointTable } from "./table";
 
 /** One value for each point. Coordinates in the job's unit; a missing level, precision or target height is null. */
 export interface AddedPoints {
@@ -19,54 +20,39 @@ export interface AddedPoints {
   targetHeight?: (number | null)[];
 }
 
-const orNaN = (list: readonly (number | null)[] | undefined, count: number) =>
-  Float64Array.from({ length: count }, (_, i) => list?.[i] ?? NaN);
+const ADDED = EDIT_FIELDS.filter((f) => fieldOf(f).added) as Exclude<keyof AddedPoints, "id">[];
 
 /** The added points as a table of their own, of no intake. */
 export function tableOfAdded(p: AddedPoints): PointTable {
   const count = p.id.length,
-    empty = emptyTable(),
-    store = TextStore.over(empty.texts);
-  const texts = (list: readonly string[] | undefined) =>
-    Uint32Array.from({ length: count }, (_, i) => store.of(list?.[i] ?? ""));
-  return {
-    ...empty,
-    count,
-    id: Int32Array.from(p.id),
-    intake: new Int32Array(count).fill(-1),
-    row: new Int32Array(count),
-    number: [...p.number],
-    e: Float64Array.from(p.easting),
-    n: Float64Array.from(p.northing),
-    z: orNaN(p.elevation, count),
-    kind: Uint8Array.from({ length: count }, (_, i) => KINDS.indexOf(p.kind?.[i] ?? "computed")),
-    surface: new Uint8Array(count),
-    deleted: new Uint8Array(count),
-    follows: new Uint8Array(count),
-    precision: orNaN(p.precision, count),
-    targetHeight: orNaN(p.targetHeight, count),
-    time: new Float64Array(count).fill(NaN),
-    description: texts(p.description),
-    note: texts(p.note),
-    cues: new Uint32Array(count),
-    texts: store.texts,
-  };
+    t = { ...tableOf(count), id: Int32Array.from(p.id), number: [...p.number] },
+    store = TextStore.over(t.texts);
+  for (const field of ADDED) {
+    const f = fieldOf(field),
+      given = p[field];
+    for (let i = 0; i < count; i++) {
+      const value = given?.[i];
+      if (f.is === "length") t[f.column][i] = (value as number | null | undefined) ?? NaN;
+      else if (f.is === "text") t[f.column][i] = store.of((value as string | undefined) ?? "");
+      // Computed, unless it says otherwise.
+      else if (f.is === "choice") t[f.column][i] = f.of.indexOf((value as string | undefined) ?? "computed");
+    }
+  }
+  t.texts = store.texts;
+  return t;
 }
 
 /** The columns of some rows of a table, as a change holds them. */
 export function addedOf(t: PointTable, rows: readonly number[]): AddedPoints {
-  const of = <T>(value: (i: number) => T) => rows.map(value),
-    level = (x: number) => (Number.isNaN(x) ? null : x);
-  return {
-    id: of((i) => t.id[i]!),
-    number: of((i) => t.number[i]!),
-    easting: of((i) => t.e[i]!),
-    northing: of((i) => t.n[i]!),
-    elevation: of((i) => level(t.z[i]!)),
-    description: of((i) => t.texts[t.description[i]!]!),
-    note: of((i) => t.texts[t.note[i]!]!),
-    kind: of((i) => KINDS[t.kind[i]!] as Exclude<PointKind, "reference">),
-    precision: of((i) => level(t.precision[i]!)),
-    targetHeight: of((i) => level(t.targetHeight[i]!)),
-  };
+  const columns = ADDED.map((field) => {
+    const f = fieldOf(field);
+    return [
+      field,
+      rows.map((i) => {
+        if (f.is === "length") return Number.isNaN(t[f.column][i]!) ? null : t[f.column][i]!;
+        return f.is === "text" ? t.texts[t[f.column][i]!]! : f.is === "choice" ? f.of[t[f.column][i]!]! : t.number[i]!;
+      }),
+    ];
+  });
+  return { id: rows.map((i) => t.id[i]!), ...(Object.fromEntries(columns) as Omit<AddedPoints, "id">) };
 }

@@ -1,23 +1,8 @@
 /** Office edits carried from one reading of a file to another. */
 import { attributesOf, decodeAttributes, encodeAttributes, withAttributes } from "./attributes";
-import { fieldValue, withEdits, type CellEdit, type EditField } from "./edits";
+import { fieldValue, withEdits, type CellEdit } from "./edits";
+import { EDIT_FIELDS } from "./fields";
 import type { PointTable } from "./table";
-
-const CARRIED: EditField[] = [
-  "number",
-  "northing",
-  "easting",
-  "elevation",
-  "description",
-  "note",
-  "targetHeight",
-  "precision",
-  "kind",
-  "surface",
-  "deleted",
-  "cues",
-  "attributes",
-];
 
 /**
  * `now` are the points of the earlier reading as the office left them, `before` the same reading without edits, `after` the new
@@ -40,7 +25,7 @@ export function carryEdits(
     const changed =
       b === undefined
         ? []
-        : CARRIED.filter((f) =>
+        : EDIT_FIELDS.filter((f) =>
             f === "number"
               ? now.cameAs?.[now.id[i]!] !== undefined
               : !Object.is(fieldValue(now, i, f), fieldValue(before, b, f)),

@@ -1,5 +1,6 @@
 /** Which cells of the table became others, by identity. */
-import { EDIT_FIELDS, fieldValue, type EditField, type EditValue } from "./edits";
+import { fieldValue, type EditValue } from "./edits";
+import { EDIT_FIELDS, fieldOf, type EditField } from "./fields";
 import { rowOf, type PointTable } from "./table";
 
 export interface CellValue {
@@ -8,9 +9,6 @@ export interface CellValue {
   field: EditField | "code";
   value: EditValue;
 }
-
-const COLUMN = { easting: "e", northing: "n", elevation: "z" } as const;
-const isColumn = (field: EditField): field is keyof typeof COLUMN => field in COLUMN;
 
 /** What `now` tells of points that both tables have, where `was` tells otherwise; at most so many cells. */
 export function differingCells(was: PointTable, now: PointTable, most: number): CellValue[] {
@@ -34,9 +32,13 @@ export function differingCells(was: PointTable, now: PointTable, most: number): 
 
 /** Coordinates as they are, also where they follow from observations. */
 export function cellValue(t: PointTable, i: number, field: EditField): EditValue {
-  if (!isColumn(field)) return fieldValue(t, i, field);
-  const x = t[COLUMN[field]][i]!;
+  const f = fieldOf(field);
+  if (f.is !== "length") return fieldValue(t, i, field);
+  const x = t[f.column][i]!;
   return Number.isNaN(x) ? null : x;
 }
 
-const columnOf = (t: PointTable, field: EditField): unknown => t[isColumn(field) ? COLUMN[field] : field];
+function columnOf(t: PointTable, field: EditField): unknown {
+  const f = fieldOf(field);
+  return t["column" in f ? f.column : f.is];
+}

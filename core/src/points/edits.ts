@@ -2,7 +2,6 @@
 import { refusal } from "../errors";
 import type { IntakeInfo } from "../intake/model";
 import { TextStore } from "../math/texts";
-import { KINDS, type PointKind } from "../records/kinds";
 import { decodeCueEdits, encodeCueEdits, type CueEdit } from "./cue-edits";
 import type { AttributeColumn } from "../records/records";
 import {
@@ -15,84 +14,38 @@ import {
   withAttributes,
   type AttributesGiven,
 } from "./attributes";
+import { fieldOf, type EditField, type LengthField } from "./fields";
 import { carryIndex, numberIndex } from "./index";
 import { addToNumber, orderedNumbers, readNumberList, type Numbers } from "./numbers";
-import {
-  FOLLOWS_E,
-  FOLLOWS_N,
-  FOLLOWS_Z,
-  GONE_DELETED,
-  GONE_GAVE_WAY,
-  SURFACE_CHOICES,
-  type Position,
-  type PointTable,
-  type SurfaceChoice,
-} from "./table";
+import { FOLLOWS_Z, GONE_DELETED, GONE_GAVE_WAY, type Position, type PointTable } from "./table";
 
-export const EDIT_FIELDS = [
-  "number",
-  "northing",
-  "easting",
-  "elevation",
-  "description",
-  "note",
-  "targetHeight",
-  "precision",
-  "kind",
-  "surface",
-  "deleted",
-  "cues",
-  "attributes",
-] as const;
-export type EditField = (typeof EDIT_FIELDS)[number];
 /** Numbers for coordinates (null where missing), texts, or true/false for `deleted`. */
 export type EditValue = string | number | boolean | null;
-
-const NUMERIC = {
-  northing: "n",
-  easting: "e",
-  elevation: "z",
-  targetHeight: "targetHeight",
-  precision: "precision",
-} as const;
 
 /**
  * A coordinate that follows from raw observations, as an edit tells it: setting it back lets the point follow again.
  */
 export const OBSERVED = "observed";
-const FOLLOW_BIT: Partial<Record<EditField, number>> = {
-  northing: FOLLOWS_N,
-  easting: FOLLOWS_E,
-  elevation: FOLLOWS_Z,
-};
-
-const AXIS: Partial<Record<EditField, 0 | 1 | 2>> = { easting: 0, northing: 1, elevation: 2 };
-
 /** The present value of one field of one point, as a ledger entry keeps it; coordinates are those of the shot. */
 export function fieldValue(t: PointTable, i: number, field: EditField): EditValue {
-  switch (field) {
+  const f = fieldOf(field);
+  switch (f.is) {
     case "number":
       return t.number[i]!;
-    case "description":
-      return t.texts[t.description[i]!]!;
-    case "note":
-      return t.texts[t.note[i]!]!;
+    case "text":
+      return t.texts[t[f.column][i]!]!;
     case "cues":
       return t.texts[t.cues[i]!]!;
     case "attributes":
       return attributesOf(t, i);
-    case "kind":
-      return KINDS[t.kind[i]!]!;
-    case "surface":
-      return SURFACE_CHOICES[t.surface[i]!]!;
+    case "choice":
+      return f.of[t[f.column][i]!]!;
     case "deleted":
       return (t.deleted[i]! & GONE_DELETED) !== 0;
-    default: {
-      if (t.follows[i]! & (FOLLOW_BIT[field] ?? 0)) return OBSERVED;
-      const axis = AXIS[field],
-        shot = axis === undefined ? undefined : t.shotAt?.get(t.id[i]!);
-      if (shot) return Number.isNaN(shot[axis!]) ? null : shot[axis!]!;
-      const value = t[NUMERIC[field]][i]!;
+    case "length": {
+      if (t.follows[i]! & (f.coordinate?.follows ?? 0)) return OBSERVED;
+      const shot = f.coordinate && t.shotAt?.get(t.id[i]!),
+        value = shot ? shot[f.coordinate!.axis] : t[f.column][i]!;
       return Number.isNaN(value) ? null : value;
     }
   }
@@ -122,7 +75,8 @@ export class TableDraft {
   set(row: number, field: EditField, value: EditValue): void {
     const { table: t } = this,
       texts = TextStore.over(t.texts);
-    switch (field) {
+    const f = fieldOf(field);
+    switch (f.is) {
       case "number":
         this.renumber(row, String(value));
         break;
@@ -130,24 +84,22 @@ export class TableDraft {
         this.renumbered.add(row);
         this.column("deleted")[row] = (t.deleted[row]! & ~GONE_DELETED) | (value ? GONE_DELETED : 0);
         break;
-      case "description":
-      case "note":
+      case "text":
+        this.column(f.column)[row] = texts.of(String(value ?? ""));
+        break;
       case "cues":
-        this.column(field)[row] = texts.of(String(value ?? ""));
+        this.column("cues")[row] = texts.of(String(value ?? ""));
         break;
       case "attributes":
         t.attributes = putAttributes(t.attributes, this.ownAttributes, t.count, row, String(value ?? ""), (x) =>
           texts.of(x),
         );
         break;
-      case "kind":
-        this.column("kind")[row] = KINDS.indexOf(value as PointKind);
+      case "choice":
+        this.column(f.column)[row] = f.of.indexOf(String(value));
         break;
-      case "surface":
-        this.column("surface")[row] = SURFACE_CHOICES.indexOf(value as SurfaceChoice);
-        break;
-      default:
-        this.setNumber(row, field, value);
+      case "length":
+        this.setLength(row, f, value);
     }
   }
 
@@ -162,9 +114,9 @@ export class TableDraft {
     else delete t.cameAs;
   }
 
-  private setNumber(row: number, field: keyof typeof NUMERIC, value: EditValue): void {
+  private setLength(row: number, { column, coordinate }: LengthField, value: EditValue): void {
     const { table: t } = this,
-      bit = FOLLOW_BIT[field];
+      bit = coordinate?.follows;
     // Coordinates that follow again keep their last value until they are reduced.
     if (bit && value === OBSERVED) {
       this.column("follows")[row]! |= bit;
@@ -172,14 +124,13 @@ export class TableDraft {
     }
     if (bit && t.follows[row]! & bit) this.column("follows")[row]! &= ~bit;
     const given = value === null ? NaN : Number(value),
-      axis = AXIS[field],
-      shot = axis === undefined ? undefined : t.shotAt?.get(t.id[row]!);
+      shot = coordinate && t.shotAt?.get(t.id[row]!);
     if (!shot) {
-      this.column(NUMERIC[field])[row] = given;
+      this.column(column)[row] = given;
       return;
     }
     const next = [...shot] as [number, number, number];
-    next[axis!] = given;
+    next[coordinate!.axis] = given;
     if (!this.copied.has("shotAt")) {
       this.copied.add("shotAt");
       t.shotAt = new Map(t.shotAt);

@@ -74,10 +74,11 @@ export interface PointTable {
 }
 
 export function emptyTable(): PointTable {
-  return allocate(0);
+  return tableOf(0);
 }
 
-function allocate(count: number): PointTable {
+/** A table of so many points of no intake, of which nothing is known; their numbers are the caller's. */
+export function tableOf(count: number): PointTable {
   return {
     count,
     id: new Int32Array(count),
@@ -128,7 +129,7 @@ const COLUMNS = [
  * A table of both tables' points in order; the second's texts join the first's, attribute columns are united by name.
  */
 export function concatTables(a: PointTable, b: PointTable): PointTable {
-  const out = allocate(a.count + b.count);
+  const out = tableOf(a.count + b.count);
   for (const key of COLUMNS) {
     out[key].set(a[key] as never, 0);
     out[key].set(b[key] as never, a.count);
@@ -164,7 +165,7 @@ export function concatTables(a: PointTable, b: PointTable): PointTable {
 
 /** The points at the given rows of the table, in that order; texts are shared. */
 export function pickRows(t: PointTable, rows: ArrayLike<number>): PointTable {
-  const out = allocate(rows.length);
+  const out = tableOf(rows.length);
   for (const key of COLUMNS) {
     const from = t[key],
       to = out[key];

@@ -1,6 +1,7 @@
 // @long: left out of npm run test:quick.
 /** Findings settled: accepted with a reason while their facts stay, repaired as offered; limits that a job sets. */
 import fc from "fast-check";
+import type { EditField } from "../../src/points/fields";
 import { atOnce } from "../../src/math/steps";
 import {
   acceptanceOf,
@@ -20,7 +21,7 @@ import {
   type JobState,
 } from "../../src";
 import { openRecipe } from "../../src/job/recipe";
-import type { EditField, EditValue } from "../../src/points/edits";
+import type { EditValue } from "../../src/points/edits";
 import { fieldValue } from "../../src/points/edits";
 import { changedContours } from "../../src/surface/changed-contours";
 import { SurfaceReader } from "../../src/surface/locate";

@@ -1,5 +1,6 @@
 /** Looking back: who joined or left a set by which entry, what a change did to one point, the ledger as a text. */
 import fc from "fast-check";
+import type { EditField } from "../../src/points/fields";
 import {
   applyChange,
   Chain,
@@ -13,7 +14,7 @@ import {
 } from "../../src";
 import { membershipHistory } from "../../src/job/membership";
 import { standingInTheWay } from "../../src/job/dependents";
-import { fieldValue, type EditField, type EditValue } from "../../src/points/edits";
+import { fieldValue, type EditValue } from "../../src/points/edits";
 import { stateOfText } from "../job";
 
 const TEXT = Array.from({ length: 12 }, (_, k) => `${k + 1},${10 * k},0,${k},${k % 2 ? "SPOT" : "TREE"}`).join("\n");

@@ -8,7 +8,8 @@ import {
   type EditableChange,
   type JobState,
 } from "../../src";
-import { fieldValue, withEdits, type EditField, type EditValue } from "../../src/points/edits";
+import type { EditField } from "../../src/points/fields";
+import { fieldValue, withEdits, type EditValue } from "../../src/points/edits";
 import { numberIndex } from "../../src/points/index";
 import { csvOf, runOf, stateOf, told, type Row } from "../job";
 

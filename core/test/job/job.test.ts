@@ -1,5 +1,6 @@
 // @long: left out of npm run test:quick.
 import { tolerancesIn } from "../../src/math/tolerances";
+import type { EditField } from "../../src/points/fields";
 import fc from "fast-check";
 import { sameJson } from "../../src/math/json";
 import { refusalCodes } from "../../src/errors";
@@ -10,7 +11,7 @@ import { recipeSchema } from "../../src/job/schema";
 import { writeRecipe } from "../../src/job/write";
 import { summarize } from "../../src/job/summary";
 import { encodeCueEdits } from "../../src/points/cue-edits";
-import type { EditField, EditValue } from "../../src/points/edits";
+import type { EditValue } from "../../src/points/edits";
 import { csvOf, derive, stateOf, type Row } from "../job";
 
 const rows: Row[] = Array.from({ length: 60 }, (_, k) => ({

@@ -5,6 +5,7 @@
  * findings and figures.
  */
 import fc from "fast-check";
+import { EDIT_FIELDS, type EditField } from "../../src/points/fields";
 import {
   applyChange,
   Chain,
@@ -23,7 +24,7 @@ import {
   type SettingField,
 } from "../../src";
 import { nameOf } from "../../src/job/parts";
-import { EDIT_FIELDS, fieldValue, OBSERVED, type EditField, type EditValue } from "../../src/points/edits";
+import { fieldValue, OBSERVED, type EditValue } from "../../src/points/edits";
 import { FOLLOWS_E } from "../../src/points/table";
 import { CODES, csvOf, type Row } from "../job";
 import { surveyXml, type TruePosition } from "../survey";

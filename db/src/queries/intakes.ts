@@ -4,7 +4,6 @@ import { pipeline } from "node:stream/promises";
 import { Readable } from "node:stream";
 import { from as copyFrom } from "pg-copy-streams";
 import {
-  KINDS,
   readIntake,
   refusal,
   sameJson,
@@ -19,15 +18,15 @@ import {
 import { guessFormat, openTables } from "@bramble/core/intake/deliver";
 import { readGeoid, type Geoid } from "@bramble/core/intake/geoid";
 import { pack, unpack } from "@bramble/core/math/pack";
-import { attributesOf } from "@bramble/core/points/attributes";
 import { carryEdits } from "@bramble/core/points/carry";
 import { beforeTurn } from "@bramble/core/points/giving-way";
-import { GONE_DELETED, GONE_GAVE_WAY, pickRows, SURFACE_CHOICES, type PointTable } from "@bramble/core/points/table";
+import { GONE_GAVE_WAY, pickRows, type PointTable } from "@bramble/core/points/table";
 import { getPool, type Client } from "../pool.ts";
 import { writing } from "../turns.ts";
 import { type StoredIntake, type StoredJob } from "./jobs.ts";
 import { settleNumbers } from "./giving-way.ts";
 import { enter, entryNamed, turnIntake, type LedgerEntry } from "./ledger.ts";
+import { COLUMN_NAMES, copyText, POINT_COLUMNS } from "./point-columns.ts";
 import { loadPoints } from "./points.ts";
 
 const PART = 1 << 20;
@@ -354,23 +353,13 @@ async function loadParts(
 
 /** The points by COPY: a million go in without a statement for each batch. */
 async function copyPoints(client: Client, jobId: number, rowId: number, t: PointTable): Promise<void> {
-  const number = (x: number) => (Number.isNaN(x) ? "\\N" : String(x));
-  // Backslash, tab and line ends are what COPY's text form must not see as they are.
-  const text = (s: string) =>
-    /[\\\t\n\r]/.test(s)
-      ? s.replace(/\\/g, "\\\\").replace(/\t/g, "\\t").replace(/\n/g, "\\n").replace(/\r/g, "\\r")
-      : s;
-  const texts = t.texts.map(text);
+  const texts = t.texts.map(copyText);
   function* lines() {
     let block = "";
     for (let i = 0; i < t.count; i++) {
-      const attributes = text(t.attributes.length ? attributesOf(t, i) : "") || "\\N";
-      const first = t.cameAs?.[t.id[i]!];
-      block += `${jobId}\t${t.id[i]}\t${rowId}\t${t.row[i]}\t${text(t.number[i]!)}\t`;
-      block += `${t.e[i]}\t${t.n[i]}\t${number(t.z[i]!)}\t${number(t.precision[i]!)}\t${number(t.targetHeight[i]!)}\t`;
-      block += `${number(t.time[i]!)}\t${texts[t.description[i]!]}\t${texts[t.note[i]!]}\t${attributes}\t`;
-      block += `${KINDS[t.kind[i]!]}\t${SURFACE_CHOICES[t.surface[i]!]}\t${t.deleted[i]! & GONE_DELETED ? "t" : "f"}\t`;
-      block += `${t.deleted[i]! & GONE_GAVE_WAY ? "t" : "f"}\t${t.follows[i]}\t${texts[t.cues[i]!]}\t${first === undefined ? "\\N" : text(first)}\n`;
+      block += `${jobId}\t${rowId}`;
+      for (const column of POINT_COLUMNS) block += `\t${column.write(t, i, texts)}`;
+      block += "\n";
       if (block.length > 1 << 16) {
         yield block;
         block = "";
@@ -378,11 +367,7 @@ async function copyPoints(client: Client, jobId: number, rowId: number, t: Point
     }
     yield block;
   }
-  const into = client.query(
-    copyFrom(`COPY points (job_id, id, intake_id, row, number, easting, northing, elevation, precision, target_height, time, 
-       description, note, attributes, kind,
-    surface, deleted, gave_way, follows, cues, came_as) FROM STDIN`),
-  );
+  const into = client.query(copyFrom(`COPY points (job_id, intake_id, ${COLUMN_NAMES}) FROM STDIN`));
   await pipeline(Readable.from(lines()), into);
 }
 

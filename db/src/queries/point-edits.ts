@@ -1,28 +1,19 @@
 /** Edits and additions of points in the database, checked against what is stored now. */
 import { addedOf, outdatedField, refusal, tableOfAdded, type AddedPoints, type PointsChange } from "@bramble/core";
+import { EDIT_FIELDS, fieldOf, isPlain, type EditField } from "@bramble/core/points/fields";
 import { encodeAttributes, type Attributes } from "@bramble/core/points/attributes";
-import { OBSERVED, type EditField, type EditValue } from "@bramble/core/points/edits";
-import { FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z } from "@bramble/core/points/table";
+import { OBSERVED, type EditValue } from "@bramble/core/points/edits";
 import type { Client } from "../pool.ts";
 
 /** Which bit of `follows` a coordinate has. */
-const BIT: Partial<Record<EditField, number>> = { northing: FOLLOWS_N, easting: FOLLOWS_E, elevation: FOLLOWS_Z };
+function bitOf(field: EditField): number {
+  const f = fieldOf(field);
+  return (f.is === "length" && f.coordinate?.follows) || 0;
+}
 
-const COLUMN: Record<EditField, { name: string; type: string }> = {
-  number: { name: "number", type: "text" },
-  northing: { name: "northing", type: "float8" },
-  easting: { name: "easting", type: "float8" },
-  elevation: { name: "elevation", type: "float8" },
-  description: { name: "description", type: "text" },
-  note: { name: "note", type: "text" },
-  targetHeight: { name: "target_height", type: "float8" },
-  precision: { name: "precision", type: "float8" },
-  kind: { name: "kind", type: "text" },
-  surface: { name: "surface", type: "text" },
-  deleted: { name: "deleted", type: "boolean" },
-  cues: { name: "cues", type: "text" },
-  attributes: { name: "attributes", type: "text" },
-};
+/** The type of a field's column. */
+const TYPES = { length: "float8", deleted: "boolean" } as Record<string, string | undefined>;
+const typeOf = (field: EditField) => TYPES[fieldOf(field).is] ?? "text";
 
 /** A stored value as edits know it. */
 const asEdited = (field: EditField, value: EditValue | Attributes): EditValue =>
@@ -40,9 +31,10 @@ interface Present {
 export async function editPoints(client: Client, jobId: number, change: PointsChange): Promise<void> {
   for (const field of new Set(change.edits.map((e) => e.field))) {
     const edits = change.edits.filter((e) => e.field === field);
-    const { name, type } = COLUMN[field],
-      bit = BIT[field] ?? 0;
-    if (PLAIN.has(field) && (await editPlainly(client, jobId, field, edits))) continue;
+    const { stored: name } = fieldOf(field),
+      type = typeOf(field),
+      bit = bitOf(field);
+    if (isPlain(field) && (await editPlainly(client, jobId, field, edits))) continue;
     const { rows } = await client.query<Present>(
       `SELECT p.id, p.number, p.${name} AS value, p.kind, p.follows, p.gave_way AS "gaveWay" FROM points p LEFT JOIN intakes i ON i.id = p.intake_id
         WHERE p.job_id = $1 AND p.id = ANY($2) AND i.withdrawn IS NOT TRUE`,
@@ -82,19 +74,6 @@ export async function editPoints(client: Client, jobId: number, change: PointsCh
   if (touched.length) await refuseRepeated(client, jobId, touched);
 }
 
-/** Fields whose values are compared as they are stored. */
-const PLAIN: ReadonlySet<EditField> = new Set<EditField>([
-  "northing",
-  "easting",
-  "elevation",
-  "description",
-  "note",
-  "targetHeight",
-  "precision",
-  "kind",
-  "surface",
-]);
-
 /**
  * Edits of one field where every point has the old value still: one statement, without the values coming here. False,
  * with nothing done, where some have not: then it is looked up which, and why.
@@ -105,8 +84,9 @@ async function editPlainly(
   field: EditField,
   edits: PointsChange["edits"],
 ): Promise<boolean> {
-  const { name, type } = COLUMN[field],
-    bit = BIT[field] ?? 0,
+  const { stored: name } = fieldOf(field),
+    type = typeOf(field),
+    bit = bitOf(field),
     ids = edits.map((e) => e.id);
   if (new Set(ids).size !== ids.length || edits.some((e) => e.old === OBSERVED || e.new === OBSERVED)) return false;
   await client.query("SAVEPOINT plainly");
@@ -162,6 +142,9 @@ export async function repeatedNumbers(client: Client, jobId: number, numbers?: s
   return rows.map((r) => r.number as string);
 }
 
+/** What a point that an office makes has of a field of which nothing is said. */
+const NOT_SAID = { text: "''", choice: "'computed'" } as Record<string, string | undefined>;
+
 /** Points of the office; their ids were reserved for the window that made them. */
 export async function addPoints(client: Client, jobId: number, added: AddedPoints): Promise<void> {
   const { next_point: next } = (await client.query("SELECT next_point FROM jobs WHERE id = $1", [jobId])).rows[0];
@@ -174,28 +157,16 @@ export async function addPoints(client: Client, jobId: number, added: AddedPoint
       why: "A point that is made needs an id that was reserved for it and is not taken",
     });
   }
-  const nothing = added.id.map(() => null);
+  const fields = EDIT_FIELDS.filter((f) => fieldOf(f).added),
+    given = fields.filter((f) => added[f as keyof AddedPoints]),
+    stored = (f: EditField) => fieldOf(f).stored;
+  const values = fields.map((f) => (given.includes(f) ? stored(f) : (NOT_SAID[fieldOf(f).is] ?? "NULL")));
   await client.query(
-    `
-    INSERT INTO points (job_id, id, intake_id, row, number, easting, northing, elevation, description, note, kind, precision, target_height)
-    SELECT $1, id, NULL, 0, number, easting, northing, elevation, description,
-           coalesce(note, ''), coalesce(kind, 'computed'), precision, height
-      FROM unnest($2::int[], $3::text[], $4::float8[], $5::float8[], $6::float8[],
-                  $7::text[], $8::text[], $9::text[], $10::float8[], $11::float8[])
-        AS u(id, number, easting, northing, elevation, description, note, kind, precision, height)`,
-    [
-      jobId,
-      added.id,
-      added.number,
-      added.easting,
-      added.northing,
-      added.elevation,
-      added.description,
-      added.note ?? nothing,
-      added.kind ?? nothing,
-      added.precision ?? nothing,
-      added.targetHeight ?? nothing,
-    ],
+    `INSERT INTO points (job_id, id, intake_id, row, ${fields.map(stored).join(", ")})
+     SELECT $1, id, NULL, 0, ${values.join(", ")}
+       FROM unnest($2::int[], ${given.map((f, k) => `$${k + 3}::${typeOf(f)}[]`).join(", ")})
+         AS u(id, ${given.map(stored).join(", ")})`,
+    [jobId, added.id, ...given.map((f) => added[f as keyof AddedPoints])],
   );
   await refuseRepeated(client, jobId, added.id);
 }
@@ -204,8 +175,7 @@ export async function addPoints(client: Client, jobId: number, added: AddedPoint
 export async function removePoints(client: Client, jobId: number, added: AddedPoints): Promise<void> {
   const { rows } = await client.query(
     `
-    SELECT id, number, easting, northing, elevation, description, note, kind, precision, target_height AS "targetHeight",
-           surface, deleted, cues, attributes
+    SELECT id, ${EDIT_FIELDS.map((f) => `${fieldOf(f).stored} AS "${f}"`).join(", ")}
       FROM points WHERE job_id = $1 AND id = ANY($2) AND intake_id IS NULL`,
     [jobId, added.id],
   );
@@ -215,21 +185,11 @@ export async function removePoints(client: Client, jobId: number, added: AddedPo
       table,
       added.id.map((_, k) => k),
     );
-  const fields = [
-    "number",
-    "easting",
-    "northing",
-    "elevation",
-    "description",
-    "note",
-    "kind",
-    "precision",
-    "targetHeight",
-  ] as const;
+  const fields = EDIT_FIELDS.filter((f) => fieldOf(f).added);
   for (const [k, id] of added.id.entries()) {
     const r = now.get(id);
     if (!r) throw refusal("change-unknown", { what: `Point ${added.number[k]}` });
-    const changed = fields.find((f) => r[f] !== as[f]![k]);
+    const changed = fields.find((f) => r[f] !== as[f as keyof AddedPoints]![k]);
     if (changed || r.surface !== "auto" || r.cues !== "" || r.attributes !== null || r.deleted) {
       throw refusal("change-outdated", {
         what: `Point ${r.number}`,

@@ -3,6 +3,7 @@ import { refusal } from "@bramble/core";
 import { transaction } from "../pool.ts";
 import { inTurn } from "../turns.ts";
 import { jobMadeFor } from "./jobs.ts";
+import { COLUMN_NAMES } from "./point-columns.ts";
 
 /** Days that a removed job can be brought back. */
 export const KEPT_DAYS = 30;
@@ -10,10 +11,6 @@ export const KEPT_DAYS = 30;
 /** A job's own rows: what a copy takes along, table by table, with what is another there. */
 const OWN = { definitions: "part, name, position, body", job_files: "name, bytes" } as const;
 const INTAKE_COLUMNS = "key, file, info, bytes, sha256, author, taken, withdrawn, sequence, turned";
-const POINT_COLUMNS =
-  "id, row, number, easting, northing, elevation, precision, target_height, time, description, note, attributes, " +
-  "kind, surface, deleted, gave_way, follows, cues, came_as";
-
 /**
  * A job with everything of another, its deliveries and its ledger too, so that its past can be read and undone there.
  * Refused when there is no such job.
@@ -50,8 +47,8 @@ export function copyJob(id: number, name: string, request: string | null = null)
         `INSERT INTO ${table} (intake_id, part, bytes) SELECT c.becomes, part, bytes FROM ${table} p JOIN copied c ON c.was = p.intake_id`,
       );
     await client.query(
-      `INSERT INTO points (job_id, intake_id, ${POINT_COLUMNS})
-       SELECT $2, c.becomes, ${POINT_COLUMNS} FROM points p LEFT JOIN copied c ON c.was = p.intake_id
+      `INSERT INTO points (job_id, intake_id, ${COLUMN_NAMES})
+       SELECT $2, c.becomes, ${COLUMN_NAMES} FROM points p LEFT JOIN copied c ON c.was = p.intake_id
         WHERE p.job_id = $1`,
       [id, made],
     );

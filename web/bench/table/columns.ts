@@ -1,12 +1,13 @@
 /** The columns of the points table: how each is read, written, sorted and edited. */
 import { KINDS, type JobState } from "@bramble/core";
+import type { EditField } from "@bramble/core/points/fields";
 import { readTypedLength } from "@bramble/core/math/typed";
 import type { AttributeDefinition } from "@bramble/core/codes/model";
 import { compileBook } from "@bramble/core/codes/book";
 import { parseDescription, wantedInstead } from "@bramble/core/codes/parse";
 import { formatFixed } from "@bramble/core/math/round";
 import { decodeCueEdits, encodeCueEdits } from "@bramble/core/points/cue-edits";
-import { fieldValue, type EditField, type EditValue } from "@bramble/core/points/edits";
+import { fieldValue, type EditValue } from "@bramble/core/points/edits";
 import { FOLLOWS_Z, SURFACE_CHOICES, type PointTable } from "@bramble/core/points/table";
 import { attributeText, type Attributed } from "../../lib/attributes";
 import { decimalsOf } from "../../lib/units-shown";

@@ -1,8 +1,9 @@
 /** One thing done to the cells of many points: a value, an amount added, a word replaced. */
 import { KINDS } from "@bramble/core";
+import type { EditField } from "@bramble/core/points/fields";
 import { decimalSteps } from "@bramble/core/math/decimal";
 import { readTypedLength } from "@bramble/core/math/typed";
-import { fieldValue, type EditField } from "@bramble/core/points/edits";
+import { fieldValue } from "@bramble/core/points/edits";
 import { SURFACE_CHOICES } from "@bramble/core/points/table";
 import type { NewCell } from "./change";
 import { attributeNames, attributeText, type Attributed } from "../../lib/attributes";

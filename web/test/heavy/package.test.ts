@@ -1,7 +1,8 @@
 /** A job as one archive: it goes to another office and is the same job there, on a real PostgreSQL. */
 import path from "node:path";
+import type { EditField } from "@bramble/core/points/fields";
 import { GENERAL_BOOK, type EditableChange, type PointEdit } from "@bramble/core";
-import { fieldValue, type EditField, type EditValue } from "@bramble/core/points/edits";
+import { fieldValue, type EditValue } from "@bramble/core/points/edits";
 import {
   closePool,
   createJob,
