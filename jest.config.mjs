@@ -24,6 +24,7 @@ export default {
     "^@bramble/core/(.*)$": "<rootDir>/core/src/$1",
     "^@bramble/core$": "<rootDir>/core/src/index.ts",
     "^unpdf/pdfjs$": path.join(unpdf, "pdfjs.mjs"),
+    "^@bramble/paper/(.*)$": "<rootDir>/paper/src/$1",
     "^@bramble/paper$": "<rootDir>/paper/src/index.ts",
   },
   // Tests run in a context of their own, in which each look at a global takes long: these are handed to every module.

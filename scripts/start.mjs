@@ -15,7 +15,7 @@ const LOOK_EVERY = 1000;
 
 ensureNpm();
 const { commandBundle } = await import("./lib/bundle.mjs");
-const { ensureBuilt, ensureHeavy, nextBin, webEnv } = await import("./lib/build.mjs");
+const { ensureBuilt, ensureHeavy, nextBin, served, webEnv } = await import("./lib/build.mjs");
 await commandBundle();
 await ensureHeavy();
 if (!dev) ensureBuilt();
@@ -68,7 +68,7 @@ console.log(`Rough Bramble is at ${url}  (Ctrl-C stops it)`);
 if (cluster) void watchDatabase();
 
 async function serve() {
-  server = start(process.execPath, [nextBin, dev ? "dev" : "start", "-H", "127.0.0.1", "-p", String(port)], {
+  server = start(process.execPath, dev ? [nextBin, "dev", "-H", "127.0.0.1", "-p", String(port)] : served(port), {
     cwd: path.join(root, "web"),
     env,
     stdio: ["ignore", dev ? "inherit" : "ignore", "inherit"],

@@ -24,7 +24,7 @@ import {
   type Written,
   type WrittenFile,
 } from "@bramble/core";
-import { serveForms, giveCores } from "@bramble/core/headless/threads";
+import { serveForms, giveCores } from "@bramble/paper/cores";
 import { Staging } from "./staging.ts";
 
 const USAGE = `usage: bramble run RECIPE.json --out DIR [--quiet]

@@ -11,6 +11,21 @@ const heavy = path.join(root, ".cache/heavy.mjs"),
 export const webEnv = { ...process.env, NEXT_TELEMETRY_DISABLED: "1", BRAMBLE_HEAVY: heavy, BRAMBLE_QUEUE: queue };
 export const nextBin = path.join(root, "node_modules/next/dist/bin/next");
 
+/**
+ * How the built application is served, on loopback. A connection that rests is kept longer than those who ask keep it: one
+ * that is closed at the moment of a request loses it.
+ */
+export const served = (port) => [
+  nextBin,
+  "start",
+  "-H",
+  "127.0.0.1",
+  "-p",
+  String(port),
+  "--keepAliveTimeout",
+  "75000",
+];
+
 /** Packages that read files beside themselves stay as they are. */
 const BROUGHT = [
   "sql.js",

@@ -1,7 +1,7 @@
 // A throw-away application with the demo jobs: for browser tests and pictures.
 import path from "node:path";
 import { root } from "./bundle.mjs";
-import { ensureBuilt, ensureHeavy, nextBin, webEnv } from "./build.mjs";
+import { ensureBuilt, ensureHeavy, served, webEnv } from "./build.mjs";
 import { answers, freePort, quietly, start } from "./sh.mjs";
 
 /** Prepares the database, serves the built application on a free port; returns its address, environment and how to stop it. */
@@ -15,7 +15,7 @@ export async function serveDemo(databaseUrl, more = {}) {
   });
   const port = await freePort();
   const url = `http://127.0.0.1:${port}`;
-  const server = start(process.execPath, [nextBin, "start", "-H", "127.0.0.1", "-p", String(port)], {
+  const server = start(process.execPath, served(port), {
     cwd: path.join(root, "web"),
     env,
     stdio: ["ignore", "ignore", "inherit"],

@@ -1,21 +1,7 @@
 /** Forms made on several cores are those of one, whatever a thread does and however late it is. */
-import fs from "node:fs";
-import os from "node:os";
-import path from "node:path";
-import { buildSync } from "esbuild";
 import fc from "fast-check";
 import { FormMaker, type LevelForms } from "../../src/checks/levels/forms";
-import {
-  FormWork,
-  formThread,
-  giveThreads,
-  type FromThread,
-  type Thread,
-  type ToThread,
-} from "../../src/checks/levels/threads";
-import { threadOf, giveCores } from "../../src/headless/threads";
-import { atOnce } from "../../src/math/steps";
-import { LevelCheck } from "../../src/checks/levels/levels";
+import { FormWork, formThread, type FromThread, type Thread, type ToThread } from "../../src/checks/levels/threads";
 import { terrain } from "./terrain";
 
 const grounds = [2900, 2200, 700].map(
@@ -99,39 +85,4 @@ test("a thread that never answers is given a thousand shots once, and those are 
   expect(work.take()).toEqual(alone[0]);
   // Of 500 shots each, and one that takes over.
   expect(steps).toBe(Math.ceil(field.count / 500) + 1);
-});
-
-test("a program's own threads answer; a check with them finds what one without finds", async () => {
-  const folder = fs.mkdtempSync(path.join(os.tmpdir(), "bramble-threads-")),
-    program = path.join(folder, "program.mjs");
-  try {
-    buildSync({
-      stdin: { contents: `import { serveForms } from "./headless/threads"; serveForms();`, resolveDir: "core/src" },
-      outfile: program,
-      bundle: true,
-      platform: "node",
-      format: "esm",
-    });
-    const thread = threadOf(program);
-    thread.tell({ work: 1, field: grounds[2]! });
-    thread.tell({ work: 1, from: 100, to: 250 });
-    let came = thread.come();
-    for (; !came; came = thread.come()) await new Promise(setImmediate);
-    expect(came).toEqual({ work: 1, part: new FormMaker(grounds[2]!).make(100, 250) });
-
-    giveCores(program, 2);
-    const { field } = terrain({ seed: 3, spacing: 6, shots: 21_000, curve: 0.1, strings: true, spikes: 9, spike: 1 }),
-      limits = { spike: { limit: 6, least: 0.3 }, run: { least: 0.12, shots: 5 } };
-    const found = [];
-    for (const withThreads of [true, false]) {
-      if (!withThreads) giveThreads(() => []);
-      const { spikes, runs } = atOnce(new LevelCheck().check(field, limits));
-      found.push({ spikes, runs });
-    }
-    expect(found[0]).toEqual(found[1]);
-    expect(found[0]!.spikes.length).toBeGreaterThan(5);
-  } finally {
-    giveThreads(() => []);
-    fs.rmSync(folder, { recursive: true });
-  }
 });

@@ -26,7 +26,7 @@ import { writing } from "../turns.ts";
 import { type StoredIntake, type StoredJob } from "./jobs.ts";
 import { settleNumbers } from "./giving-way.ts";
 import { enter, entryNamed, turnIntake, type LedgerEntry } from "./ledger.ts";
-import { COLUMN_NAMES, copyText, POINT_COLUMNS } from "./point-columns.ts";
+import { COLUMN_NAMES, rowWriter } from "./point-columns.ts";
 import { loadPoints } from "./points.ts";
 
 const PART = 1 << 20;
@@ -353,13 +353,11 @@ async function loadParts(
 
 /** The points by COPY: a million go in without a statement for each batch. */
 async function copyPoints(client: Client, jobId: number, rowId: number, t: PointTable): Promise<void> {
-  const texts = t.texts.map(copyText);
+  const write = rowWriter(t);
   function* lines() {
     let block = "";
     for (let i = 0; i < t.count; i++) {
-      block += `${jobId}\t${rowId}`;
-      for (const column of POINT_COLUMNS) block += `\t${column.write(t, i, texts)}`;
-      block += "\n";
+      block += `${jobId}\t${rowId}\t${write(i)}\n`;
       if (block.length > 1 << 16) {
         yield block;
         block = "";

@@ -4,26 +4,10 @@
  */
 import { TextStore } from "@bramble/core/math/texts";
 import { attributesOf, type Attributes } from "@bramble/core/points/attributes";
-import {
-  fieldOf,
-  PLAIN_FIELDS,
-  type ChoiceField,
-  type LengthField,
-  type PlainField,
-  type TextField,
-} from "@bramble/core/points/fields";
+import { EDIT_FIELDS, fieldOf, type PointField } from "@bramble/core/points/fields";
 import { GONE_DELETED, GONE_GAVE_WAY, tableOf, type PointTable } from "@bramble/core/points/table";
 import type { AttributeColumn } from "@bramble/core/records/records";
 import type { BinaryRow } from "./binary-row.ts";
-
-interface StoredColumn {
-  name: string;
-  /** How it is asked for, where that is not by its name. */
-  asked?: string;
-  /** As COPY's text form takes it; `texts` are the table's own, ready for that. */
-  write(t: PointTable, i: number, texts: readonly string[]): string;
-  read(b: BinaryRow, to: TableRead, i: number): void;
-}
 
 /** A table while its rows come out of the database. */
 export class TableRead {
@@ -68,76 +52,65 @@ export class TableRead {
 
 const NONE = "\\N";
 /** Backslash, tab and line ends are what COPY's text form must not see as they are. */
-export const copyText = (s: string) =>
+const copyText = (s: string) =>
   /[\\\t\n\r]/.test(s) ? s.replace(/\\/g, "\\\\").replace(/\t/g, "\\t").replace(/\n/g, "\\n").replace(/\r/g, "\\r") : s;
 
-const whole = (name: "id" | "row"): StoredColumn => ({
-  name,
-  write: (t, i) => String(t[name][i]),
-  read: (b, { t }, i) => (t[name][i] = b.int()),
-});
-const double = (name: string, column: LengthField["column"] | "time"): StoredColumn => ({
-  name,
-  write: (t, i) => (Number.isNaN(t[column][i]!) ? NONE : String(t[column][i])),
-  read: (b, { t }, i) => (t[column][i] = b.double()),
-});
-const text = (name: string, column: TextField["column"] | "cues"): StoredColumn => ({
-  name,
-  write: (t, i, texts) => texts[t[column][i]!]!,
-  read: (b, to, i) => (to.t[column][i] = to.text(b.text())),
-});
-const choice = ({ stored, column, of }: ChoiceField): StoredColumn => ({
-  name: stored,
-  write: (t, i) => of[t[column][i]!]!,
-  read: (b, { t }, i) => (t[column][i] = of.indexOf(b.text())),
-});
+/** What has a column of its own, by how it is stored: of one manner all are read and written in one loop. */
+const manner = <I extends PointField["is"]>(is: I) =>
+  EDIT_FIELDS.map(fieldOf).filter((f): f is Extract<PointField, { is: I }> => f.is === is);
+const DOUBLES = [...manner("length"), { stored: "time", column: "time" } as const],
+  TEXTS = [...manner("text"), { stored: "cues", column: "cues" } as const],
+  CHOICES = manner("choice");
 
-/** The column of a field that has one of its own. */
-function columnOf(field: PlainField): StoredColumn {
-  const f = fieldOf(field) as LengthField | TextField | ChoiceField;
-  if (f.is === "length") return double(f.stored, f.column);
-  return f.is === "text" ? text(f.stored, f.column) : choice(f);
+/** In the order in which rows are read and written. */
+const NAMES = [
+  ...["id", "row", "number"],
+  ...[...DOUBLES, ...TEXTS, ...CHOICES].map((c) => c.stored),
+  ...["attributes", "deleted", "gave_way", "follows", "came_as"],
+];
+export const COLUMN_NAMES = NAMES.join(", ");
+/** How they are asked for. */
+export const COLUMNS_ASKED = NAMES.map((name) => (name === "attributes" ? "attributes::text" : name)).join(", ");
+
+/** Reads the columns of a row, in their order, into row i of a table. */
+export function rowReader(to: TableRead): (b: BinaryRow, i: number) => void {
+  const { t } = to,
+    doubles = DOUBLES.map(({ column }) => t[column]),
+    texts = TEXTS.map(({ column }) => t[column]),
+    choices = CHOICES.map(({ column, of }) => ({ values: t[column], of }));
+  return (b, i) => {
+    t.id[i] = b.int();
+    t.row[i] = b.int();
+    t.number[i] = b.text();
+    for (const values of doubles) values[i] = b.double();
+    for (const values of texts) values[i] = to.text(b.text());
+    for (const { values, of } of choices) values[i] = of.indexOf(b.text());
+    const attributes = b.text();
+    if (attributes) to.attributesOf(i, JSON.parse(attributes) as Attributes);
+    t.deleted[i] = (b.truth() ? GONE_DELETED : 0) | (b.truth() ? GONE_GAVE_WAY : 0);
+    t.follows[i] = b.short();
+    // The number that it came with, where it has another now.
+    const first = b.text();
+    if (first) to.cameFrom(i, first);
+  };
 }
 
-export const POINT_COLUMNS: readonly StoredColumn[] = [
-  whole("id"),
-  whole("row"),
-  { name: "number", write: (t, i) => copyText(t.number[i]!), read: (b, { t }, i) => (t.number[i] = b.text()) },
-  ...PLAIN_FIELDS.map(columnOf),
-  double("time", "time"),
-  {
-    name: "attributes",
-    asked: "attributes::text",
-    write: (t, i) => copyText(t.attributes.length ? attributesOf(t, i) : "") || NONE,
-    read(b, to, i) {
-      const given = b.text();
-      if (given) to.attributesOf(i, JSON.parse(given) as Attributes);
-    },
-  },
-  {
-    name: "deleted",
-    write: (t, i) => (t.deleted[i]! & GONE_DELETED ? "t" : "f"),
-    read: (b, { t }, i) => (t.deleted[i] = b.truth() ? GONE_DELETED : 0),
-  },
-  {
-    name: "gave_way",
-    write: (t, i) => (t.deleted[i]! & GONE_GAVE_WAY ? "t" : "f"),
-    read: (b, { t }, i) => (t.deleted[i]! |= b.truth() ? GONE_GAVE_WAY : 0),
-  },
-  { name: "follows", write: (t, i) => String(t.follows[i]), read: (b, { t }, i) => (t.follows[i] = b.short()) },
-  text("cues", "cues"),
-  {
-    // The number that it came with, where it has another now.
-    name: "came_as",
-    write(t, i) {
-      const first = t.cameAs?.[t.id[i]!];
-      return first === undefined ? NONE : copyText(first);
-    },
-    read(b, to, i) {
-      const first = b.text();
-      if (first) to.cameFrom(i, first);
-    },
-  },
-];
-
-export const COLUMN_NAMES = POINT_COLUMNS.map((c) => c.name).join(", ");
+/** Writes the columns of row i of a table, in their order, as COPY's text form takes them. */
+export function rowWriter(t: PointTable): (i: number) => string {
+  const all = t.texts.map(copyText),
+    doubles = DOUBLES.map(({ column }) => t[column]),
+    texts = TEXTS.map(({ column }) => t[column]),
+    choices = CHOICES.map(({ column, of }) => ({ values: t[column], of }));
+  const truth = (x: number) => (x ? "t" : "f");
+  return (i) => {
+    let row = `${t.id[i]}\t${t.row[i]}\t${copyText(t.number[i]!)}`;
+    for (const values of doubles) row += Number.isNaN(values[i]!) ? `\t${NONE}` : `\t${values[i]}`;
+    for (const values of texts) row += `\t${all[values[i]!]}`;
+    for (const { values, of } of choices) row += `\t${of[values[i]!]}`;
+    const attributes = t.attributes.length ? copyText(attributesOf(t, i)) : "",
+      first = t.cameAs?.[t.id[i]!],
+      deleted = t.deleted[i]!;
+    row += `\t${attributes || NONE}\t${truth(deleted & GONE_DELETED)}\t${truth(deleted & GONE_GAVE_WAY)}`;
+    return `${row}\t${t.follows[i]}\t${first === undefined ? NONE : copyText(first)}`;
+  };
+}

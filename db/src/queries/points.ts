@@ -4,7 +4,7 @@ import { to as copyTo } from "pg-copy-streams";
 import type { PointTable } from "@bramble/core/points/table";
 import { getPool, transaction, type Client } from "../pool.ts";
 import { readRows, type BinaryRow } from "./binary-row.ts";
-import { POINT_COLUMNS, TableRead } from "./point-columns.ts";
+import { COLUMNS_ASKED, rowReader, TableRead } from "./point-columns.ts";
 
 /** A point of a delivery that was withdrawn. */
 export interface WithdrawnPoint {
@@ -43,16 +43,17 @@ export async function loadPoints(db: Pick<Client, "query">, jobId: number): Prom
   // What the office made is of no intake.
   const chosen = `job_id = ${jobId} AND (intake_id IS NULL${keys.length ? ` OR intake_id IN (${keys.map(Number).join(", ")})` : ""})`;
   const count = (await db.query(`SELECT count(*)::int AS n FROM points WHERE ${chosen}`)).rows[0].n as number;
-  const to = new TableRead(count);
+  const to = new TableRead(count),
+    read = rowReader(to);
   let i = 0;
   const row = (b: BinaryRow) => {
     to.t.intake[i] = indexOf.get(b.bigintOr(0)) ?? -1;
-    for (const column of POINT_COLUMNS) column.read(b, to, i);
-    i++;
+    read(b, i++);
   };
-  const asked = POINT_COLUMNS.map((c) => c.asked ?? c.name).join(", ");
   const stream = (db as Client).query(
-    copyTo(`COPY (SELECT intake_id, ${asked} FROM points WHERE ${chosen} ORDER BY id) TO STDOUT (FORMAT binary)`),
+    copyTo(
+      `COPY (SELECT intake_id, ${COLUMNS_ASKED} FROM points WHERE ${chosen} ORDER BY id) TO STDOUT (FORMAT binary)`,
+    ),
   );
   await readRows(stream as AsyncIterable<Buffer>, row);
   return to.done();

@@ -18,7 +18,7 @@ import {
   type FromThread,
   type Thread,
   type ToThread,
-} from "../checks/levels/threads";
+} from "@bramble/core/checks/levels/threads";
 
 /** More cores than this gain little. */
 const MOST = 7;
