@@ -63,10 +63,16 @@ const DOUBLES = [...manner("length"), { stored: "time", column: "time" } as cons
   CHOICES = manner("choice");
 
 /** In the order in which rows are read and written. */
-const NAMES = [
-  ...["id", "row", "number"],
+const NAMES: readonly string[] = [
+  "id",
+  "row",
+  "number",
   ...[...DOUBLES, ...TEXTS, ...CHOICES].map((c) => c.stored),
-  ...["attributes", "deleted", "gave_way", "follows", "came_as"],
+  "attributes",
+  "deleted",
+  "gave_way",
+  "follows",
+  "came_as",
 ];
 export const COLUMN_NAMES = NAMES.join(", ");
 /** How they are asked for. */
