@@ -425,3 +425,20 @@ test("redo does again what was taken back last, and nothing that something new c
     expect(await note()).toBe(wanted);
   }
 });
+
+test("points observed from a setup that has no position yet are stored, and are without one when they come back", async () => {
+  const here = { number: "S", e: 0, n: 0, z: 0 },
+    targets = [{ number: "P1", e: 12, n: 30, z: 1, height: 1.6, faces: 1 }];
+  const setup = { id: "s1", at: here, height: 1.5, zero: 0, backsight: { ...here, number: "B", e: 40 }, targets };
+  // Neither station nor backsight is among the points of the file.
+  const { info } = await takeIntake(
+    job,
+    "Ada",
+    { file: "day1.xml", format: "landxml" },
+    bytes(surveyXml([{ number: "K", e: 5, n: 6, z: 7 }], [setup])),
+  );
+  expect(info.points).toBeGreaterThan(1);
+  const t = await table(),
+    i = t.number.indexOf("P1");
+  expect([t.e[i], t.n[i], t.z[i], t.follows[i], t.targetHeight[i]]).toEqual([NaN, NaN, NaN, 7, 1.6]);
+});

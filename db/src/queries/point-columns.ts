@@ -58,7 +58,10 @@ const copyText = (s: string) =>
 /** What has a column of its own, by how it is stored: of one manner all are read and written in one loop. */
 const manner = <I extends PointField["is"]>(is: I) =>
   EDIT_FIELDS.map(fieldOf).filter((f): f is Extract<PointField, { is: I }> => f.is === is);
-const DOUBLES = [...manner("length"), { stored: "time", column: "time" } as const],
+const DOUBLES = [
+    ...manner("length").map(({ stored, column, required }) => ({ stored, column, required })),
+    { stored: "time", column: "time", required: undefined } as const,
+  ],
   TEXTS = [...manner("text"), { stored: "cues", column: "cues" } as const],
   CHOICES = manner("choice");
 
@@ -104,13 +107,14 @@ export function rowReader(to: TableRead): (b: BinaryRow, i: number) => void {
 /** Writes the columns of row i of a table, in their order, as COPY's text form takes them. */
 export function rowWriter(t: PointTable): (i: number) => string {
   const all = t.texts.map(copyText),
-    doubles = DOUBLES.map(({ column }) => t[column]),
+    // A position that is not known yet is no number; a column that a point must have takes that, and not nothing.
+    doubles = DOUBLES.map(({ column, required }) => ({ values: t[column], none: required ? "NaN" : NONE })),
     texts = TEXTS.map(({ column }) => t[column]),
     choices = CHOICES.map(({ column, of }) => ({ values: t[column], of }));
   const truth = (x: number) => (x ? "t" : "f");
   return (i) => {
     let row = `${t.id[i]}\t${t.row[i]}\t${copyText(t.number[i]!)}`;
-    for (const values of doubles) row += Number.isNaN(values[i]!) ? `\t${NONE}` : `\t${values[i]}`;
+    for (const { values, none } of doubles) row += Number.isNaN(values[i]!) ? `\t${none}` : `\t${values[i]}`;
     for (const values of texts) row += `\t${all[values[i]!]}`;
     for (const { values, of } of choices) row += `\t${of[values[i]!]}`;
     const attributes = t.attributes.length ? copyText(attributesOf(t, i)) : "",
