@@ -248,8 +248,11 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
     parts: ["far lines"],
     reads: (s) => [s.view.chains, s.view.lines, s.job.drawing?.hidden, s.onlyRows, meaningOf(s.colorBy, s)],
     make(scene, s, colors) {
-      const least = leastOf(spacingOf(s), "lines");
-      scene.put("far lines", farLinesOf(s.view, s.job.drawing?.hidden, lookOf(s, colors), colors, scene.origin, least));
+      const spacing = spacingOf(s),
+        { hidden } = s.job.drawing ?? {},
+        look = lookOf(s, colors),
+        least = leastOf(spacing, "lines");
+      scene.put("far lines", farLinesOf(s.view, hidden, look, colors, scene.origin, least, spacing.lines));
     },
     shown: (s, far) => s.layers.lines && far.lines,
   },

@@ -121,7 +121,7 @@ function linesByColor(
   return [...all.values()];
 }
 
-/** Lines seen from far away: of one pixel, without the vertices that nobody tells apart. */
+/** Lines seen from far away, `apart` of one another: of one pixel, without the vertices that nobody tells apart. */
 export function farLinesOf(
   view: View,
   hidden: DrawingSettings["hidden"],
@@ -129,6 +129,7 @@ export function farLinesOf(
   colors: SheetColors,
   origin: Origin,
   least: number,
+  apart: number,
 ): Strokes[] {
   const { xyz, starts } = view.chains,
     at = (k: number) => [xyz[3 * k]! - origin[0], xyz[3 * k + 1]! - origin[1]] as const;
@@ -136,7 +137,7 @@ export function farLinesOf(
     const ends: number[] = [];
     for (const l of lines)
       thinned(starts[l]!, starts[l + 1]!, at, least, (a, b) => ends.push(...at(a), 0, ...at(b), 0));
-    return { ends: Float32Array.from(ends), width: 1, color, order: 40 };
+    return { ends: Float32Array.from(ends), width: 1, color, order: 40, apart };
   });
 }
 

@@ -85,6 +85,14 @@ test("what any stroke covers is by its distance; many pieces of one way cover wh
   );
 });
 
+test("strokes that crowd are faint, to a least; those that stand apart, or are not said to crowd, are not", () => {
+  const at = (apart: number | undefined, ratio = 1) =>
+    covered(paint({ ...stroke(1, [5, 10.5, 15, 10.5]), apart }, blank(), { ...plain, scale: 1, ratio }), 10, 10);
+  expect([undefined, 100, 8, 4, 0.01].map((apart) => Math.round(100 * at(apart)))).toEqual([100, 100, 100, 50, 30]);
+  // Of a page's pixel, whatever the screen has for one.
+  expect(at(8, 2)).toBeCloseTo(0.5, 1);
+});
+
 test("a stroke reaching far beyond the picture, one that is a point, and one that is no number are no trouble", () => {
   const p = paint(stroke(1, [-1e7, 10.5, 1e7, 10.5], [NaN, 3, 4, 5], [1e30, 0, 1e30, 4]));
   expect(ink(p)).toBeCloseTo(W, 1);

@@ -24,12 +24,12 @@ export function VolumesBench() {
     ["report", "Report", undefined],
   ] as const;
   const head = (
-    <div role="tablist" aria-label="Volumes, as-built checks and their report" className="flex gap-4">
+    <div role="tablist" aria-label="Volumes, as-built checks and their report" className="flex flex-wrap gap-x-4">
       {tabs.map(([value, name, count]) => (
         <button
           key={value}
           role="tab"
-          className="tab h-7"
+          className="tab h-7 whitespace-nowrap"
           aria-selected={tab === value}
           data-state={tab === value ? "active" : "inactive"}
           onClick={() => setTab(value)}

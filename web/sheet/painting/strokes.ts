@@ -13,7 +13,16 @@ export interface Strokes {
   color: readonly [number, number, number];
   /** What is of a higher order lies over what is of a lower. */
   order: number;
+  /** About how far apart they are, in the job's unit, where they are to be faint when they crowd. */
+  apart?: number;
 }
+
+/** Pixels of the page between strokes from which on each is seen; nearer to one another they are faint, at most so. */
+const SEEN_FROM = 8,
+  FAINTEST = 0.3;
+
+/** How much strokes cover that lie so many pixels apart, 0 to 1. */
+export const coverOf = (pixels: number) => Math.min(1, Math.max(FAINTEST, pixels / SEEN_FROM));
 
 export const strokeCount = (s: Strokes) => s.ends.length / 6;
 
@@ -52,7 +61,8 @@ export function paintStrokes(p: Picture, w: Window, s: Strokes, from: number, to
     if (!(minX <= maxX && minY <= maxY)) continue;
     cover(coverage, width, ax, ay, bx - ax, by - ay, minX, maxX, minY, maxY, inner, outer);
   }
-  blend(p.pixels, coverage, packed(s.color));
+  const strength = s.apart === undefined ? 1 : coverOf((s.apart * w.scale) / w.ratio);
+  blend(p.pixels, coverage, packed(s.color), strength);
 }
 
 /**
@@ -107,12 +117,12 @@ function cover(
   }
 }
 
-/** Lays a colour over the covered pixels, and uncovers them. */
-function blend(pixels: Uint32Array, c: Coverage, color: number): void {
+/** Lays a colour over the covered pixels, so strongly, and uncovers them. */
+function blend(pixels: Uint32Array, c: Coverage, color: number, strength: number): void {
   const { of, touched } = c;
   for (let k = 0; k < c.count; k++) {
     const at = touched[k]!,
-      share = of[at]!;
+      share = Math.round(of[at]! * strength);
     of[at] = 0;
     pixels[at] = share === 255 ? color : mixed(pixels[at]!, color, share);
   }

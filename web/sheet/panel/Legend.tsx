@@ -73,7 +73,7 @@ export function Legend({ above = false }: { above?: boolean }) {
         above ? "top-2 left-3" : "bottom-3 left-8",
         // What is picked on the sheet may lie under it.
         ring || corners || picking || mesh || section ? "pointer-events-none" : "",
-        "absolute z-[5] max-h-[70%] max-w-[70%] overflow-auto",
+        "absolute z-[5] max-h-[70%] max-w-[max(70%,17.5rem)] overflow-auto",
         "rounded-sm border border-rule bg-paper px-3 py-2 text-[12px] print:hidden",
       ].join(" ")}
     >
@@ -129,7 +129,7 @@ export function Legend({ above = false }: { above?: boolean }) {
                     className="h-2.5 w-4 shrink-0"
                     style={{ background: `color-mix(in srgb, var(--sheet), ${c.color} ${100 * STRENGTH}%)` }}
                   />
-                  <span className="min-w-0 flex-1 truncate">{c.name}</span>
+                  <span className="flex-1 whitespace-nowrap">{c.name}</span>
                   {c.area !== undefined && (
                     <span className="pl-3 tabular-nums text-soft">{area(c.area, job.unit, job.areaUnit)}</span>
                   )}

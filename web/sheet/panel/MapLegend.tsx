@@ -25,7 +25,7 @@ export function MapLegend({ map, recipe, flood }: { map: DifferenceMap; recipe: 
           c.area === 0 ? null : (
             <li key={className(c, map.step, u)} className="flex items-center gap-2">
               <Swatch fill={c.isFill} strength={c.strength} />
-              <span className="min-w-0 flex-1 truncate">{className(c, map.step, u)}</span>
+              <span className="flex-1 whitespace-nowrap">{className(c, map.step, u)}</span>
               {c.area !== undefined && (
                 <span className="pl-3 tabular-nums text-soft">{area(c.area, u, job.areaUnit)}</span>
               )}
