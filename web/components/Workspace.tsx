@@ -1,5 +1,6 @@
 "use client";
 /** The one window of a job: path, bench, sheet, tray and readout. */
+import dynamic from "next/dynamic";
 import { useCallback, useEffect, useState, type ReactNode } from "react";
 import { usePathname } from "next/navigation";
 import { Group, Panel, Separator } from "react-resizable-panels";
@@ -7,7 +8,6 @@ import { BENCHES } from "../bench/benches";
 import { useJob } from "../lib/store";
 import { useAuthor } from "../lib/author";
 import { Sheet } from "../sheet/Sheet";
-import { Relief } from "../sheet/relief/Relief";
 import { SectionPanel } from "../sheet/panel/SectionPanel";
 import { Following } from "../sheet/panel/Following";
 import { SheetControls } from "../sheet/panel/SheetControls";
@@ -21,6 +21,22 @@ import { Tray } from "./tray/Tray";
 import { Rehearsal } from "./Rehearsal";
 import { Unsaved } from "./Unsaved";
 import { useShortcuts } from "./use-shortcuts";
+
+/** What draws in 3D comes when it is looked at first. */
+const Relief = dynamic<{ alone: boolean }>(
+  () =>
+    import("../sheet/relief/Relief").then(
+      (m) => m.Relief,
+      () => ReliefAway,
+    ),
+  { ssr: false },
+);
+const ReliefAway = () => (
+  <p role="alert" className="m-4 border-l-2 border-red px-3 text-red">
+    What draws in 3D could not be fetched: the server does not answer. The plan is there; reload the page once it is
+    back.
+  </p>
+);
 
 export function Workspace({ id, children }: { id: number; children: ReactNode }) {
   const author = useAuthor();

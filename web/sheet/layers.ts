@@ -128,6 +128,15 @@ export function contourLook(s: SheetState, surface: string): SurfaceLook {
   return s.onlyRows ? { ...look, color: undefined, indexColor: undefined } : look;
 }
 
+/** Colours of surfaces beside the one that one is at, where their contours have none. */
+const GLASS_COLORS = ["#4a7d8c", "#8a5a83", "#5f7d45", "#a3653a"];
+
+/** The colour in which a surface is seen beside the one that one is at: its own by its place among all. */
+export function glassColor({ job, view }: Pick<SheetState, "job" | "view">, name: string): string {
+  const index = view.surfaces.findIndex((x) => x.name === name);
+  return lookOfSurface(job.drawing, name).color ?? GLASS_COLORS[index % GLASS_COLORS.length]!;
+}
+
 /** The texts of the sheet, where labels of contours are among what is shown. */
 const labelsNow = (s: SheetState) => (s.layers.labels && !s.onlyRows ? s.layout : undefined);
 

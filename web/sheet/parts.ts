@@ -2,7 +2,6 @@
  * What plan and relief are drawn of, made from typed arrays: points as dots, lines and contours as strokes, and the plan's
  * ground and map as coloured triangles. Positions are offsets from the scene's origin, never whole grid coordinates.
  */
-import * as THREE from "three";
 import type { DrawingSettings, SurfaceLook } from "@bramble/core";
 import type { Layout } from "@bramble/core/drawing/layout";
 import { isDrawn } from "@bramble/core/drawing/order";
@@ -18,8 +17,7 @@ import { packed } from "./painting/picture";
 import { mixed, type Strokes } from "./painting/strokes";
 import type { LookNow } from "./look-now";
 import { LabelGaps } from "@bramble/core/drawing/gaps";
-import { MOST_CLASSES, slopesOfTriangles, STRENGTH, valuesOf, type GroundClasses, type GroundSeen } from "./ground";
-import { GROUND_MATERIAL } from "./materials";
+import { slopesOfTriangles, STRENGTH, valuesOf, type GroundClasses, type GroundSeen } from "./ground";
 import { thinned } from "./thinning";
 import { hex, onSheet, rgbText, SEEN, type SheetColors } from "./theme";
 
@@ -279,7 +277,7 @@ export function groundOf(
 }
 
 /** A class's colour as it covers the paper. */
-function onPaper(color: string, { sheet }: SheetColors): [number, number, number] {
+export function onPaper(color: string, { sheet }: SheetColors): [number, number, number] {
   const paper = hex(sheet);
   return hex(color).map((c, k) => paper[k]! + STRENGTH * (c - paper[k]!)) as [number, number, number];
 }
@@ -291,51 +289,6 @@ function cornersOf(s: Surface, [oe, on]: Origin): Float32Array {
     corners[2 * v + 1] = s.y[v]! + s.origin[1] - on;
   }
   return corners;
-}
-
-/** How a surface's classes are drawn in relief; levels count from one near them, since the card knows seven digits. */
-export function groundMaterial(
-  s: Surface,
-  { edges, classes }: GroundClasses,
-  seen: GroundSeen,
-  colors: SheetColors,
-): THREE.ShaderMaterial {
-  const bySlope = seen === "slopes",
-    from = seen === "spacing" ? 0 : bySlope ? (s.z[0] ?? 0) : (edges[edges.length >> 1] ?? 0);
-  const material = GROUND_MATERIAL.clone();
-  material.defines = { MOST: MOST_CLASSES };
-  material.uniforms.from!.value = from;
-  material.uniforms.count!.value = edges.length;
-  material.uniforms.bySlope!.value = bySlope;
-  material.uniforms.edges!.value = Float32Array.from(
-    { length: MOST_CLASSES },
-    (_, k) => (edges[k] ?? 0) - (bySlope ? 0 : from),
-  );
-  material.uniforms.colors!.value = Array.from(
-    { length: MOST_CLASSES },
-    (_, k) => new THREE.Vector3(...onPaper(classes[Math.min(k, classes.length - 1)]!.color, colors)),
-  );
-  return material;
-}
-
-/**
- * The triangles of a surface, each vertex with its level above `from`; with `values`, one for each triangle, vertices are
- * not shared.
- */
-export function groundGeometry(s: Surface, from: number, origin: Origin, values?: Float32Array): THREE.BufferGeometry {
-  const count = values ? s.tri.length : s.x.length,
-    position = new Float32Array(3 * count),
-    level = new Float32Array(count);
-  for (let k = 0; k < count; k++) {
-    const v = values ? s.tri[k]! : k;
-    position.set(near(s, v, origin), 3 * k);
-    level[k] = values ? values[Math.floor(k / 3)]! - from : s.z[v]! - from;
-  }
-  const geometry = new THREE.BufferGeometry();
-  geometry.setAttribute("position", new THREE.BufferAttribute(position, 3));
-  geometry.setAttribute("level", new THREE.BufferAttribute(level, 1));
-  if (!values) geometry.setIndex(new THREE.BufferAttribute(Uint32Array.from(s.tri), 1));
-  return geometry;
 }
 
 /** The outline of a surface, and of its holes. */
@@ -487,7 +440,7 @@ export function incomingOf(pairs: Float64Array, colors: SheetColors): Dots {
   };
 }
 
-const near = (s: Surface, v: number, origin: Origin): [e: number, n: number, height: number] => [
+export const near = (s: Surface, v: number, origin: Origin): [e: number, n: number, height: number] => [
   s.x[v]! + s.origin[0] - origin[0],
   s.y[v]! + s.origin[1] - origin[1],
   inRelief(origin) ? s.z[v]! - origin[2]! : 0,

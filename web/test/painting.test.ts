@@ -2,6 +2,10 @@
 import fc from "fast-check";
 import { paintFaces, type Faces } from "../sheet/painting/faces";
 import { packed, windowOf, type Picture, type Window } from "../sheet/painting/picture";
+import type { Surface } from "@bramble/core/surface/model";
+import type { DifferenceMap } from "@bramble/core/volumes/map";
+import { groundOf, mapOf } from "../sheet/parts";
+import type { SheetColors } from "../sheet/theme";
 import { Coverage, mixed, paintStrokes, type Strokes } from "../sheet/painting/strokes";
 
 const W = 40,
@@ -212,4 +216,80 @@ test("a value of a whole triangle is that all over; a triangle without area, or 
     );
   for (const f of [flat, away, unknown]) paintFaces(none, plain, f, 0, 1);
   expect(new Set(none.pixels)).toEqual(new Set([PAPER]));
+});
+
+const COLORS = {
+  sheet: "#ffffff",
+  cut: "#ff0000",
+  fill: "#0000ff",
+  soft: "#888888",
+  ink: "#000000",
+  dark: false,
+} as SheetColors;
+const bytesOf = (color: number) => [...new Uint8Array(Uint32Array.of(color).buffer)].slice(0, 3);
+
+test("a map is red where it is cut and blue and hatched where it is fill, the deeper the stronger; nothing within the deadband", () => {
+  const map: DifferenceMap = {
+    origin: [10, 20],
+    corners: Float32Array.of(0, 0, -4, 8, 0, -4, 0, 8, 4),
+    triangles: Uint32Array.of(0, 1, 2),
+    edges: [-2, 0, 2],
+    step: 2,
+    areas: [],
+    lines: [new Float32Array(0), Float32Array.of(0, 4, 4, 4), new Float32Array(0)],
+    least: -4,
+    most: 4,
+    coarse: false,
+  };
+  const [faces, , bold] = mapOf(map, 0.5, undefined, COLORS, [4, 5]) as [Faces, Strokes, Strokes];
+  expect([...faces.corners]).toEqual([6, 15, 14, 15, 6, 23]);
+  // The line between cut and fill is the bold one.
+  expect([...bold.ends]).toEqual([6, 19, 0, 10, 19, 0]);
+  const at = (d: number, x = 3, y = 0) => bytesOf(faces.shade(d, x, y));
+  const [r, g, b] = at(-1);
+  expect([r, g! < 255, g === b]).toEqual([255, true, true]);
+  expect(at(-3)[1]).toBeLessThan(g!);
+  expect(at(1)[2]).toBe(255);
+  expect(at(1)[0]).toBe(g);
+  // One class is of one colour up to its farther bound.
+  expect(at(-0.6)).toEqual(at(-2));
+  const rows = Array.from({ length: 14 }, (_, x) => at(1, x, 0).join());
+  expect(rows.filter((c) => c !== rows[3])).toHaveLength(4);
+  expect(at(0.5)).toEqual(at(-0.5));
+  expect(new Set(at(0.2)).size).toBe(1);
+  expect(at(NaN)).toEqual(at(0));
+  // Under a level of storage what lies above it is dry.
+  const [wet] = mapOf(map, 0, 3, COLORS, [4, 5]) as [Faces];
+  expect([...wet.values]).toEqual([-1, -1, 7]);
+  expect(bytesOf(wet.shade(-1, 3, 0))).toEqual(at(0));
+  expect(bytesOf(wet.shade(7, 3, 0))[2]).toBe(255);
+});
+
+test("the ground is in the colour of its class: by level at each position, by slope of each triangle", () => {
+  // A plane that rises by a fifth to the east.
+  const s = {
+    origin: [100, 200],
+    x: Float64Array.of(0, 10, 0),
+    y: Float64Array.of(0, 0, 10),
+    z: Float64Array.of(50, 52, 50),
+    tri: Int32Array.of(0, 1, 2),
+    twin: Int32Array.of(-1, -1, -1),
+  } as unknown as Surface;
+  const classes = {
+    edges: [51, 51.5],
+    classes: ["#000000", "#ff0000", "#00ff00"].map((color) => ({ name: color, color })),
+  };
+  const [level] = groundOf(s, classes, "levels", COLORS, [90, 180]);
+  expect([...level!.corners]).toEqual([10, 20, 20, 20, 10, 30]);
+  expect([level!.perTriangle, ...level!.values]).toEqual([false, 50, 52, 50]);
+  const shade = (z: number) => bytesOf(level!.shade(z, 0, 0));
+  // A quarter of the paper is seen through each.
+  expect([50.99, 51, 51.5].map(shade)).toEqual([
+    [64, 64, 64],
+    [255, 64, 64],
+    [64, 255, 64],
+  ]);
+  const [slope] = groundOf(s, classes, "slopes", COLORS, [90, 180]);
+  expect(slope!.perTriangle).toBe(true);
+  expect(slope!.values[0]).toBeCloseTo(0.2, 12);
 });

@@ -5,9 +5,8 @@ import { drawingChange } from "../../lib/drawing-change";
 import { useParts } from "../../lib/store";
 import { area, grouped } from "../../lib/units-shown";
 import { GROUND_LEGEND, STRENGTH } from "../ground";
-import { classesNow, mapNow } from "../layers";
+import { classesNow, glassColor, mapNow } from "../layers";
 import { MapLegend } from "./MapLegend";
-import { glassColor } from "../relief/layers";
 import { meaningOf, MEANINGS } from "../meaning";
 
 /** `above`: in the upper corner, where the lower one has the north arrow. */

@@ -1,5 +1,4 @@
 /** What stands in the relief, in the one manner of the sheet: what each layer reads, how it is made, when it is shown. */
-import { lookOfSurface } from "@bramble/core/drawing/surface-look";
 import type { PointTable } from "@bramble/core/points/table";
 import { referencesOf } from "@bramble/core/job/reduce";
 import type { Surface } from "@bramble/core/surface/model";
@@ -10,6 +9,7 @@ import {
   contourLook,
   mapNow,
   dotsNow,
+  glassColor,
   readsOfDots,
   shownSurface,
   shownSurfaces,
@@ -19,7 +19,7 @@ import {
 import { faintGround, lookOf } from "../look-now";
 import { meaningOf } from "../meaning";
 import { contoursOf, edgeOf, linesOf, referenceOf, trianglesOf, type Origin } from "../parts";
-import { MANY } from "../pieces";
+import { MANY } from "./pieces";
 import { readerOf } from "../surface-reader";
 import type { Room } from "./orbit";
 import { coarseGroundOf, glassOf, litGroundOf, plainGround, sidesOf, standingPointsOf, waterOf } from "./parts";
@@ -59,15 +59,6 @@ const around = (a: Room, b: Room): Room => ({
   maxN: Math.max(a.maxN, b.maxN),
   maxZ: Math.max(a.maxZ, b.maxZ),
 });
-
-/** Colours of surfaces beside the one that one is at, where their contours have none. */
-const GLASS_COLORS = ["#4a7d8c", "#8a5a83", "#5f7d45", "#a3653a"];
-
-/** The colour in which a surface is seen beside the one that one is at: its own by its place among all. */
-export function glassColor({ job, view }: Pick<SheetState, "job" | "view">, name: string): string {
-  const index = view.surfaces.findIndex((x) => x.name === name);
-  return lookOfSurface(job.drawing, name).color ?? GLASS_COLORS[index % GLASS_COLORS.length]!;
-}
 
 const rooms = new WeakMap<object, Room>();
 

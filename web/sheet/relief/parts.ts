@@ -4,9 +4,10 @@ import type { PointTable } from "@bramble/core/points/table";
 import type { Surface } from "@bramble/core/surface/model";
 import type { DifferenceMap } from "@bramble/core/volumes/map";
 import type { Dots } from "../painting/dots";
-import { valuesOf, type GroundClasses, type GroundSeen } from "../ground";
-import { groundGeometry, groundMaterial, type Origin } from "../parts";
-import { BATCH, piece, slices, type Piece } from "../primitives";
+import { MOST_CLASSES, valuesOf, type GroundClasses, type GroundSeen } from "../ground";
+import { near, onPaper, type Origin } from "../parts";
+import { GROUND_MATERIAL } from "./materials";
+import { BATCH, piece, slices, type Piece } from "./primitives";
 import { readerOf } from "../surface-reader";
 import { hex, type SheetColors } from "../theme";
 import type { ReliefScene } from "./scene";
@@ -16,6 +17,51 @@ export const plainGround = (colors: SheetColors): GroundClasses => ({
   edges: [],
   classes: [{ name: "", color: colors.dark ? "#7d7464" : "#d9cfb4" }],
 });
+
+/** How a surface's classes are drawn; levels count from one near them, since the card knows seven digits. */
+function groundMaterial(
+  s: Surface,
+  { edges, classes }: GroundClasses,
+  seen: GroundSeen,
+  colors: SheetColors,
+): THREE.ShaderMaterial {
+  const bySlope = seen === "slopes",
+    from = seen === "spacing" ? 0 : bySlope ? (s.z[0] ?? 0) : (edges[edges.length >> 1] ?? 0);
+  const material = GROUND_MATERIAL.clone();
+  material.defines = { MOST: MOST_CLASSES };
+  material.uniforms.from!.value = from;
+  material.uniforms.count!.value = edges.length;
+  material.uniforms.bySlope!.value = bySlope;
+  material.uniforms.edges!.value = Float32Array.from(
+    { length: MOST_CLASSES },
+    (_, k) => (edges[k] ?? 0) - (bySlope ? 0 : from),
+  );
+  material.uniforms.colors!.value = Array.from(
+    { length: MOST_CLASSES },
+    (_, k) => new THREE.Vector3(...onPaper(classes[Math.min(k, classes.length - 1)]!.color, colors)),
+  );
+  return material;
+}
+
+/**
+ * The triangles of a surface, each vertex with its level above `from`; with `values`, one for each triangle, vertices are
+ * not shared.
+ */
+function groundGeometry(s: Surface, from: number, origin: Origin, values?: Float32Array): THREE.BufferGeometry {
+  const count = values ? s.tri.length : s.x.length,
+    position = new Float32Array(3 * count),
+    level = new Float32Array(count);
+  for (let k = 0; k < count; k++) {
+    const v = values ? s.tri[k]! : k;
+    position.set(near(s, v, origin), 3 * k);
+    level[k] = values ? values[Math.floor(k / 3)]! - from : s.z[v]! - from;
+  }
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute("position", new THREE.BufferAttribute(position, 3));
+  geometry.setAttribute("level", new THREE.BufferAttribute(level, 1));
+  if (!values) geometry.setIndex(new THREE.BufferAttribute(Uint32Array.from(s.tri), 1));
+  return geometry;
+}
 
 function litMaterial(
   s: Surface,

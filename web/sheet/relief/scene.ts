@@ -1,6 +1,6 @@
 /** The ground in relief with what stands on it, seen in a parallel projection. */
 import * as THREE from "three";
-import { PieceScene } from "../pieces";
+import { PieceScene } from "./pieces";
 import type { Orbit } from "./orbit";
 
 /** The camera stands this many widths of what is seen from the middle. */

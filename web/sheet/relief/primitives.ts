@@ -1,7 +1,7 @@
 /** Lines and meshes as pieces that the graphics card draws one after another: what is many comes in several. */
 import * as THREE from "three";
 import { LINE_MATERIAL } from "./materials";
-import { strokeCount, type Strokes } from "./painting/strokes";
+import { strokeCount, type Strokes } from "../painting/strokes";
 
 /** Vertices in one piece: few enough for one frame. */
 export const BATCH = 20_000;
