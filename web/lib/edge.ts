@@ -131,7 +131,10 @@ function isAttributes(s: string | undefined): boolean {
 }
 
 const lengthOf = ({ least, required }: LengthField, words: string): Schema => {
-  const value = least === undefined ? coordinate(`The ${words}`) : finite(`The ${words}`).min(least);
+  const value =
+    least === undefined
+      ? coordinate(`The ${words}`)
+      : finite(`The ${words}`).min(least, `The ${words} cannot be below ${least}`);
   return required ? value.required(`A point needs its ${words}`) : value.nullable().defined();
 };
 const choiceOf = ({ offered }: ChoiceField): Schema => string().oneOf(offered).required();

@@ -18,6 +18,7 @@ describe("changes at the edge", () => {
   test.each([
     [{ new: 5.25 }],
     [{ new: null }],
+    [{ field: "precision", new: 0 }],
     [{ field: "description", old: "", new: "TREE 4" }],
     [{ field: "surface", old: "auto", new: "out" }],
     [{ field: "deleted", old: false, new: true }],
@@ -28,6 +29,7 @@ describe("changes at the edge", () => {
     [{ new: "5" }, "The elevation is a number"],
     [{ new: NaN }, "The elevation is a number"],
     [{ new: Infinity }, "The elevation is a number"],
+    [{ field: "precision", new: -0.01 }, "The precision cannot be below 0"],
     [{ field: "northing", new: null }, "northing"],
     [{ field: "number", new: "" }, "A point needs a number"],
     [{ field: "description", new: "a\0b" }, "zero byte"],

@@ -60,7 +60,9 @@ test("threads of any pace, late and dead ones among them, change no form; a fiel
           return new Slow(() => list[n++ % list.length]!);
         });
         // Another field is begun first, and left where it stands.
-        const left = grounds[first]!,
+        const ground = grounds[first]!,
+          // Of as many shots, and of other forms.
+          left = { ...ground, x: ground.x.map((x, i) => x + ((i * 7) % 3) / 2) },
           begun = new FormWork(left, new FormMaker(left), threads);
         for (let k = 0; k < steps; k++) begun.step();
         for (const k of [0, 1]) {
