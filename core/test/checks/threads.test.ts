@@ -77,6 +77,18 @@ test("threads of any pace, late and dead ones among them, change no form; a fiel
   expect(helped).toBeGreaterThan(0);
 });
 
+test("what a thread made for a field given up is not taken for another of as many shots", () => {
+  const field = grounds[0]!,
+    other = { ...field, x: field.x.map((x, i) => x + ((i * 7) % 3) / 2) },
+    paces = [1, 0];
+  // Its answer for the first field comes when it has been asked for the same shots of the second.
+  const thread = new Slow(() => paces.shift() ?? 1),
+    begun = new FormWork(other, new FormMaker(other), [thread]);
+  begun.step();
+  expect(made(new FormWork(field, new FormMaker(field), [thread]))).toEqual(alone[0]);
+  expect(thread.brought).toBeGreaterThan(1);
+});
+
 test("a thread that never answers is given a thousand shots once, and those are made without it", () => {
   const dead = new Slow(() => 0),
     field = grounds[0]!,
