@@ -139,7 +139,7 @@ const lengthOf = ({ least, required }: LengthField, words: string): Schema => {
 };
 const choiceOf = ({ offered }: ChoiceField): Schema => string().oneOf(offered).required();
 const pointNumber = text(100).required("A point needs a number"),
-  words = text(4000).defined();
+  anyText = text(4000).defined();
 
 /** The new value of one cell, by its field. */
 function cellValue(field: EditField): Schema | Lazy<unknown> {
@@ -152,11 +152,11 @@ function cellValue(field: EditField): Schema | Lazy<unknown> {
       return f.coordinate ? orObserved(length) : length;
     }
     case "text":
-      return words;
+      return anyText;
     case "choice":
       return choiceOf(f);
     case "cues":
-      return words.test("cues", "Cues are edited as a list of elements with cues added and removed", isCueEdits);
+      return anyText.test("cues", "Cues are edited as a list of elements with cues added and removed", isCueEdits);
     case "attributes":
       return text(20_000).defined().test("attributes", "Attributes are names with their texts", isAttributes);
     case "deleted":

@@ -301,7 +301,7 @@ export function edgeOf(s: Surface, colors: SheetColors, origin: Origin): Strokes
   return [thin(Float32Array.from(out), colors.edge, 11)];
 }
 
-/** Classes of differences have a colour each; there are few more than these, whatever the step. */
+/** Classes on either side of zero that have a colour of their own; what lies beyond has that of the last. */
 const MOST_STEPS = 64;
 /** How much of a class's colour covers the paper: of the least, and by how much more of the largest. */
 const PALEST = 0.14,

@@ -178,46 +178,20 @@ test("a value runs straight between corners: at each pixel's middle it is that o
 });
 
 test("a value of a whole triangle is that all over; a triangle without area, or outside, paints nothing", () => {
-  const of: Faces = {
+  const of = (...xy: number[]): Faces => ({
     ...triangle(
-      [at(1, 1), at(30, 1), at(1, 25)].map(([x, y]) => [x, -y]),
+      [0, 2, 4].map((k): [number, number] => [xy[k]!, xy[k + 1]!]),
       [],
       (d) => d,
     ),
     values: Float32Array.of(7),
     perTriangle: true,
-  };
+  });
   const p = blank();
-  paintFaces(p, plain, of, 0, 1);
+  paintFaces(p, plain, of(1, 1, 30, 1, 1, 25), 0, 1);
   expect([...new Set(p.pixels)].sort()).toEqual([PAPER, 7].sort());
   const none = blank(),
-    flat = triangle(
-      [
-        [1, 1],
-        [10, 10],
-        [20, 20],
-      ],
-      [0, 0, 0],
-      () => INK,
-    ),
-    away = triangle(
-      [
-        [100, 100],
-        [140, 100],
-        [100, 140],
-      ],
-      [0, 0, 0],
-      () => INK,
-    ),
-    unknown = triangle(
-      [
-        [NaN, 1],
-        [10, 10],
-        [2, 20],
-      ],
-      [0, 0, 0],
-      () => INK,
-    );
+    [flat, away, unknown] = [of(1, 1, 10, 10, 20, 20), of(100, 100, 140, 100, 100, 140), of(NaN, 1, 10, 10, 2, 20)];
   for (const f of [flat, away, unknown]) paintFaces(none, plain, f, 0, 1);
   expect(new Set(none.pixels)).toEqual(new Set([PAPER]));
 });

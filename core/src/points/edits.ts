@@ -26,6 +26,7 @@ export type EditValue = string | number | boolean | null;
  * A coordinate that follows from raw observations, as an edit tells it: setting it back lets the point follow again.
  */
 export const OBSERVED = "observed";
+
 /** The present value of one field of one point, as a ledger entry keeps it; coordinates are those of the shot. */
 export function fieldValue(t: PointTable, i: number, field: EditField): EditValue {
   const f = fieldOf(field);

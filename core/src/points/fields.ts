@@ -1,6 +1,6 @@
 /**
  * What an office may change of a point, each described once: where it stands in the table and in the database, what it may
- * be, what it is called. Edits, additions, recipes, the edges' rules, the ledger's words and the screen follow from it.
+ * be, what it is called. Edits, additions, recipes, the edges' rules, the ledger's words and stored columns follow from it.
  */
 import { KINDS } from "../records/kinds";
 import { FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, SURFACE_CHOICES } from "./table";

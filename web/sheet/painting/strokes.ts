@@ -38,7 +38,10 @@ export class Coverage {
   }
 }
 
-/** Paints the strokes [from, to) over a picture; ends are rounded, edges smooth. */
+/**
+ * Paints the strokes [from, to) over a picture: each covers a pixel by how far the pixel's middle is from it, so that ends
+ * are rounded and edges smooth.
+ */
 export function paintStrokes(p: Picture, w: Window, s: Strokes, from: number, to: number, coverage: Coverage): void {
   const { width, height } = p,
     { west, north, scale } = w,

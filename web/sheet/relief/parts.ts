@@ -71,7 +71,6 @@ function litMaterial(
   scene: ReliefScene,
 ): THREE.ShaderMaterial {
   const material = groundMaterial(s, classes, seen, colors);
-  material.depthTest = true;
   // Lines that run in the ground are drawn on it.
   material.polygonOffset = true;
   material.polygonOffsetFactor = material.polygonOffsetUnits = 2;

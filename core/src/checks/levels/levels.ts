@@ -44,8 +44,8 @@ export class LevelCheck {
 
   /** Checks a field; yields now and then, so that other work may come between. */
   *check(field: LevelField, limits: LevelLimits): Generator<void, LevelsChecked> {
-    const is = this.kept && samePlan(this.kept.field, field),
-      kept = is ? yield* this.again(this.kept!, field) : yield* this.anew(field);
+    const last = this.kept,
+      kept = last && samePlan(last.field, field) ? yield* this.again(last, field) : yield* this.anew(field);
     this.kept = kept;
     const r = kept.base.copy(),
       { search } = kept;
