@@ -1,17 +1,21 @@
 // npm start, npm run dev: everything on one command. Installs what is missing, builds, starts the database,
 // migrates, loads the demo, serves on loopback. Ctrl-C stops all of it; what ends by itself is started again.
+import { once } from "node:events";
 import fs from "node:fs";
 import path from "node:path";
 import { root } from "./lib/bundle.mjs";
 import { answers, ensureNpm, fail, freePort, quietly, start } from "./lib/sh.mjs";
 import { startCluster } from "./lib/cluster.mjs";
 import { clearLeftovers, dataHome, forget, note, runningNow } from "./lib/instance.mjs";
+import { end, markOf } from "./lib/who.mjs";
 
 const dev = process.argv.includes("--dev");
 const WANTED_PORT = Number(process.env.PORT ?? 4310);
 /** A server that has ended so often in a row before it answered would do so again. */
 const MOST_ENDS = 5;
 const LOOK_EVERY = 1000;
+/** How long a server that is stopped has for what it is answering. */
+const LAST_WORDS_SECONDS = 3;
 
 ensureNpm();
 const { commandBundle } = await import("./lib/bundle.mjs");
@@ -36,18 +40,21 @@ const env = { ...webEnv, DATABASE_URL: given ?? cluster.url, BRAMBLE_UPLOADS: up
 
 let server,
   stopping = false;
-const stop = (code) => {
+const stop = async (code) => {
   if (stopping) return;
   stopping = true;
-  server?.kill("SIGTERM");
+  // A server that is left with an open connection would answer on it, without its database, after the next start.
+  if (server?.exitCode === null && server.signalCode === null)
+    await Promise.all([once(server, "exit"), end(markOf(server.pid), LAST_WORDS_SECONDS)]);
   cluster?.stop();
   forget();
   process.exit(code);
 };
-process.on("SIGINT", () => stop(0));
-process.on("SIGTERM", () => stop(0));
+process.on("SIGINT", () => void stop(0));
+process.on("SIGTERM", () => void stop(0));
 process.on("exit", () => {
   if (stopping) return;
+  server?.kill("SIGKILL");
   cluster?.stop();
   forget();
 });
@@ -86,7 +93,7 @@ function ended() {
   if (stopping) return;
   if (++ends >= MOST_ENDS) {
     process.stderr.write(`The server ended ${MOST_ENDS} times before it answered; it is not begun again.\n`);
-    return stop(1);
+    return void stop(1);
   }
   process.stderr.write("The server ended unexpectedly; it is begun again.\n");
   void serve();

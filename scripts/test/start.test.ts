@@ -81,8 +81,10 @@ test("what was left over is told from what others run; what ends by itself begin
     body: JSON.stringify({ name: "After the backup" }),
   });
   expect(made.status).toBe(201);
+  const stopped = app.serverPid();
   third.child.kill("SIGINT");
   await until(() => third.child.exitCode !== null);
+  expect(isGone(stopped)).toBe(true);
   expect(fs.existsSync(path.join(home, "running.json"))).toBe(false);
 
   // A cut file restores nothing; the whole one brings back what was, and keeps what is.
