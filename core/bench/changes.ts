@@ -3,7 +3,7 @@
  * the worker.
  */
 import { applyChange, Chain, GENERAL_BOOK, tolerancesIn, type EditableChange, type JobState } from "../src";
-import type { EditField } from "../src/points/fields";
+import type { EditField } from "../src/records/fields";
 import type { EditValue } from "../src/points/edits";
 import { fieldValue } from "../src/points/edits";
 import { emptyTable } from "../src/points/table";

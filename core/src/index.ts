@@ -6,6 +6,7 @@ export type { Delivered } from "./records/delivered";
 export type { RefusedRow } from "./records/records";
 export { DEFAULT_TOLERANCES, tolerancesIn, type Tolerances } from "./math/tolerances";
 export * from "./codes/model";
+export { columnName, COLUMNS, type NamedColumn } from "./intake/columns";
 export * from "./intake/model";
 export * from "./points/setups";
 export type { CrewRange } from "./points/numbers";

@@ -2,7 +2,7 @@
 import path from "node:path";
 import { GENERAL_BOOK, type EditableChange, type JobState, type Layout } from "@bramble/core";
 import { fieldValue } from "@bramble/core/points/edits";
-import type { EditField } from "@bramble/core/points/fields";
+import type { EditField } from "@bramble/core/records/fields";
 import {
   closePool,
   createJob,

@@ -52,7 +52,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
   // What this version wrote then, by hand: its tables lack what later migrations add.
   await getPool().query(
     "ALTER TABLE ledger ADD COLUMN client text, ADD COLUMN alone boolean NOT NULL DEFAULT false; ALTER TABLE jobs ADD COLUMN removed timestamptz, ADD COLUMN request text;" +
-      "ALTER TABLE intakes RENAME COLUMN place TO sequence; ALTER TABLE intakes ADD COLUMN turned bigint NOT NULL DEFAULT 0; ALTER TABLE points ADD COLUMN came_as text, ADD COLUMN gave_way boolean NOT NULL DEFAULT false; CREATE TABLE lost_points (job_id bigint, id integer)",
+      "ALTER TABLE intakes RENAME COLUMN place TO sequence; ALTER TABLE intakes ADD COLUMN turned bigint NOT NULL DEFAULT 0; ALTER TABLE points ADD COLUMN came_as text, ADD COLUMN gave_way boolean NOT NULL DEFAULT false, ADD COLUMN measured jsonb; CREATE TABLE lost_points (job_id bigint, id integer)",
   );
   const job = await createJob({ name: "Old plot", unit: "m", order: "EN", book: GENERAL_BOOK }),
     bytes = (text: string) => new TextEncoder().encode(text);
@@ -77,25 +77,10 @@ test("one-row deliveries of the office become changes, as they were made; they a
   await undoLast(job, "Ben", true);
   await getPool().query(
     "ALTER TABLE ledger DROP COLUMN client, DROP COLUMN alone; ALTER TABLE jobs DROP COLUMN removed, DROP COLUMN request;" +
-      "ALTER TABLE intakes RENAME COLUMN sequence TO place; ALTER TABLE intakes DROP COLUMN turned; ALTER TABLE points DROP COLUMN came_as, DROP COLUMN gave_way; DROP TABLE lost_points",
+      "ALTER TABLE intakes RENAME COLUMN sequence TO place; ALTER TABLE intakes DROP COLUMN turned; ALTER TABLE points DROP COLUMN came_as, DROP COLUMN gave_way, DROP COLUMN measured; DROP TABLE lost_points",
   );
 
-  expect(await migrate(folder)).toEqual([
-    "000005_additions.sql",
-    "000006_shelves.sql",
-    "000007_sequence.sql",
-    "000008_renumbered.sql",
-    "000009_accepted.sql",
-    "000010_room.sql",
-    "000011_requests.sql",
-    "000012_differences.sql",
-    "000013_states.sql",
-    "000014_made_files.sql",
-    "000015_handover_files.sql",
-    "000016_additions.sql",
-    "000017_giving_way.sql",
-    "000018_office_files.sql",
-  ]);
+  expect(await migrate(folder)).toEqual(versions.filter((v) => v >= "000005"));
   const shown = async () => {
     const t = await loadPoints(getPool(), job);
     return t.number.map((n, i) => [n, t.intake[i], t.e[i], t.n[i], t.z[i]]);
@@ -179,7 +164,7 @@ test("what gave way is no deletion any more; shots that readings lost are found,
       INSERT INTO ledger (job_id, seq, author, kind, change) VALUES (1, 1, 'Ada', 'change', '${taken("a", 1, [])}'),
         (1, 2, 'Ada', 'change', '${taken("b", 2, [2, 3])}'), (1, 3, 'Ada', 'change', '${out}'),
         (1, 4, 'Ada', 'change', '${taken("c", 4, [5])}'), (1, 5, 'Ada', 'change', '${taken("a", 3, [], 1)}');`);
-    expect(await migrate(folder)).toEqual(["000017_giving_way.sql", "000018_office_files.sql"]);
+    expect(await migrate(folder)).toEqual(versions.filter((v) => v >= "000017"));
     const job = await loadJob(getPool(), 1),
       t = await loadPoints(getPool(), 1),
       state = new Map(t.number.map((n, i) => [`${job.intakes[t.intake[i]!]!.id} ${n}`, t.deleted[i]]));

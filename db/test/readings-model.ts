@@ -13,7 +13,7 @@ import {
   type Layout,
 } from "@bramble/core";
 import { fieldValue, type EditValue } from "@bramble/core/points/edits";
-import type { EditField } from "@bramble/core/points/fields";
+import type { EditField } from "@bramble/core/records/fields";
 import {
   createJob,
   getPool,

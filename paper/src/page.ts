@@ -42,7 +42,13 @@ export class Pages {
       bufferPages: true,
       // Without one of its own no standard font is looked for beside the library.
       font: PLAIN,
-      info: { Title: `${labels.title}, ${labels.job}`, Producer: "Rough Bramble", Creator: "Rough Bramble" },
+      info: {
+        Title: `${labels.title}, ${labels.job}`,
+        Producer: "Rough Bramble",
+        Creator: "Rough Bramble",
+        // What is said of when it was made, not the clock: one job gives the same bytes each time.
+        CreationDate: new Date(`${/\d{4}-\d\d-\d\d/.exec(labels.made)?.[0] ?? "1970-01-01"}T00:00:00Z`),
+      },
     });
     for (const file of [BOLD, PLAIN]) withFigures(this.doc, file);
     this.width = this.doc.page.width - 2 * MARGIN;

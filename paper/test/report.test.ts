@@ -194,7 +194,7 @@ test("a report as spreadsheet holds the figures as numbers, to their last digit"
   // What stands beside the figures, and the shots that move them.
   const made0 = derived.pairs[0]!;
   if (!made0.ok) throw made0.refusal;
-  const o = opinionsOf(state.volumes[0]!, made0.value, shotPrecision(state.points.precision, undefined, "m")),
+  const o = opinionsOf(state.volumes[0]!, made0.value, shotPrecision(state.points, undefined, "m")),
     [net, sigma, byEndAreas, byGrid] = row("Net").slice(1).map(Number),
     near = (is: number | undefined, wanted: number) => expect(is).toBeCloseTo(wanted, 9);
   near(net, v.net);

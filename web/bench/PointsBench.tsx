@@ -9,6 +9,7 @@ import { useParts } from "../lib/store";
 import { grouped } from "../lib/units-shown";
 import { useKept } from "../lib/use-kept";
 import { Bench } from "./Bench";
+import { MEASURED_FIELDS } from "@bramble/core/records/measured";
 import { SetsPanel } from "./sets/SetsPanel";
 import { useRule } from "./sets/use-rule";
 import { ChangeMany } from "./table/ChangeMany";
@@ -37,9 +38,16 @@ export function PointsBench() {
     taken = useRule(wanted.rule),
     ruled = taken && "rows" in taken ? taken.rows : undefined;
   const attributes = useMemo(() => attributeNames({ job, view }).join("\n"), [job, view]);
+  const measured = Object.keys(job.points.measured).join(" ");
   const every = useMemo(
-    () => columnsOf(job.unit, job.order, attributes ? attributes.split("\n") : []),
-    [job.unit, job.order, attributes],
+    () =>
+      columnsOf(
+        job.unit,
+        job.order,
+        attributes ? attributes.split("\n") : [],
+        MEASURED_FIELDS.filter((f) => measured.split(" ").includes(f)),
+      ),
+    [job.unit, job.order, attributes, measured],
   );
   const { all, shown: columns, keep: keepColumns } = useColumns(every);
   // Selecting changes the rows only when just the selected are shown.

@@ -9,7 +9,7 @@ import {
   type JobState,
   type PointsChange,
 } from "@bramble/core";
-import { EDIT_FIELDS } from "@bramble/core/points/fields";
+import { EDIT_FIELDS } from "@bramble/core/records/fields";
 import { openZip } from "@bramble/core/intake/archive";
 import { UNPACK_LIMIT } from "@bramble/core/intake/tables";
 import { plural } from "@bramble/core/math/words";

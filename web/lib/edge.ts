@@ -32,7 +32,7 @@ import {
   type ChoiceField,
   type EditField,
   type LengthField,
-} from "@bramble/core/points/fields";
+} from "@bramble/core/records/fields";
 import type { OfficeBodies, ReportWanted } from "@bramble/db";
 import { checkBook } from "@bramble/core/job/settings";
 import { parseJson } from "@bramble/core/math/json";

@@ -1,7 +1,8 @@
 /** What is known of a point beside its columns: why a surface uses it or not, and why it may not be seen on the sheet. */
 import { KINDS, type JobState } from "@bramble/core";
 import { isDrawn } from "@bramble/core/drawing/order";
-import { GONE_DELETED, rowOf, SURFACE_CHOICES } from "@bramble/core/points/table";
+import { GONE_DELETED, rowOf } from "@bramble/core/points/table";
+import { SURFACE_CHOICES } from "@bramble/core/records/kinds";
 import { useJob } from "./store";
 import type { View } from "./view";
 

@@ -9,7 +9,8 @@ import { author, jobId, readJson, respond } from "../lib/respond";
 import { rowsOf } from "../lib/rows";
 import { area, decimalsOf, volume } from "../lib/units-shown";
 import { EMPTY_VIEW } from "../lib/view";
-import { stateOf } from "../../core/test/job";
+import { isMeasured } from "@bramble/core/records/measured";
+import { stateOf, stateOfText } from "../../core/test/job";
 
 describe("changes at the edge", () => {
   const points = (edit: object) =>
@@ -246,6 +247,32 @@ describe("cells of the points table", () => {
       data = { job, view: EMPTY_VIEW };
     expect(elevation.text(data, 0)).toBe("50.000");
     expect(elevation.text(data, 1)).toBe("");
+  });
+
+  test("what was measured of some points has columns, read-only, sorted with those that have none first", () => {
+    const text = "1,0,0,5,0.0125,9,12.5,fixed\n2,9,0,5,,,,\n3,9,9,5,0.5,11,-0.25,float",
+      job = stateOfText(text, {
+        intakes: [
+          {
+            id: "rover",
+            file: "day1.csv",
+            layout: {
+              delimiter: ",",
+              columns: ["number", "easting", "northing", "elevation", "precisionPlan", "satellites", "tilt", "fix"],
+            },
+          },
+        ],
+      });
+    const own = columnsOf("m", "EN", [], ["precisionPlan", "satellites", "tilt", "fix"]).filter((c) => !c.field),
+      of = { job, view: EMPTY_VIEW },
+      shown = own.filter((c) => isMeasured(c.key)).map((c) => [c.title, ...[0, 1, 2].map((i) => c.text(of, i))]);
+    expect(shown).toEqual([
+      ["Plan precision m", "0.013", "", "0.500"],
+      ["Satellites", "9", "", "11"],
+      ["Tilt °", "12.5", "", "-0.25"],
+      ["Fix", "fixed", "", "float"],
+    ]);
+    expect([0, 1, 2].map((i) => own.find((c) => c.key === "tilt")!.sort(of, i))).toEqual([12.5, -Infinity, -0.25]);
   });
 
   test.each([

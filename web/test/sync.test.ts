@@ -4,7 +4,7 @@
  * with what is stored.
  */
 import fc from "fast-check";
-import { EDIT_FIELDS, type EditField } from "@bramble/core/points/fields";
+import { EDIT_FIELDS, type EditField } from "@bramble/core/records/fields";
 import {
   applyChange,
   inverse,

@@ -2,6 +2,7 @@
 import { notice, pts, say, type Noticed } from "../finding";
 import { lengthText, type Unit } from "../math/units";
 import { plural } from "../math/words";
+import { worstPrecision } from "../points/precision";
 import type { PointTable } from "../points/table";
 
 type Levels = Pick<PointTable, "count" | "e" | "n" | "z" | "deleted">;
@@ -42,19 +43,21 @@ export function zeroElevations(t: Levels, unit: Unit): Noticed[] {
 
 /** Points whose given precision is worse than the job's tolerance. */
 export function poorPrecision(
-  t: Pick<PointTable, "count" | "e" | "n" | "precision" | "deleted">,
+  t: Pick<PointTable, "count" | "e" | "n" | "precision" | "measured" | "deleted">,
   tolerance: number,
   unit: Unit,
 ): Noticed[] {
   const out: Noticed[] = [];
   for (let i = 0; i < t.count; i++) {
-    if (t.deleted[i] || !(t.precision[i]! > tolerance)) continue;
+    if (t.deleted[i]) continue;
+    const { value, name } = worstPrecision(t, i);
+    if (!(value > tolerance)) continue;
     out.push(
       notice(
         "precision",
         "warning",
-        say`Point ${pts(i)} has a precision of ${lengthText(t.precision[i]!, unit)}, worse than the job's ${lengthText(tolerance, unit)}.`,
-        { points: [i], at: [t.e[i]!, t.n[i]!], data: { precision: t.precision[i] } },
+        say`Point ${pts(i)} has a ${name} of ${lengthText(value, unit)}, worse than the job's ${lengthText(tolerance, unit)}.`,
+        { points: [i], at: [t.e[i]!, t.n[i]!], data: { precision: value } },
       ),
     );
   }

@@ -2,6 +2,7 @@
 import type { Tolerances } from "../math/tolerances";
 import type { CrewRange } from "../points/numbers";
 import { lengthText, METRES, type Unit } from "../math/units";
+import { worstPrecision } from "../points/precision";
 import type { PointTable } from "../points/table";
 
 export interface OddValue {
@@ -33,8 +34,9 @@ export function oddValues(t: PointTable, rest: PointTable, c: IncomingContext): 
   const text = (x: number) => lengthText(x, c.unit),
     most = HIGHEST_TARGET / METRES[c.unit];
   for (let i = 0; i < t.count; i++) {
-    if (t.precision[i]! > c.tolerance.precision)
-      say(i, "precision", `precision ${text(t.precision[i]!)} is above the job's ${text(c.tolerance.precision)}`);
+    const { value: worst, name } = worstPrecision(t, i);
+    if (worst > c.tolerance.precision)
+      say(i, "precision", `${name} ${text(worst)} is above the job's ${text(c.tolerance.precision)}`);
     if (t.targetHeight[i]! < 0 || t.targetHeight[i]! > most)
       say(
         i,

@@ -2,9 +2,11 @@
 import { attributeOf, codeOf, type CodedPoints } from "../codes/read";
 import type { IntakeInfo } from "../intake/model";
 import { readDecimal } from "../math/decimal";
-import { formatFixed } from "../math/round";
-import { KINDS } from "../records/kinds";
-import { descriptionOf, SURFACE_CHOICES, type PointTable } from "../points/table";
+import { formatFixed, plainNumber } from "../math/round";
+import { FIELDS, fieldName, fieldOf, isLength, type EditField } from "../records/fields";
+import { isMeasured, measuredName, measuredOf } from "../records/measured";
+import { KINDS, SURFACE_CHOICES } from "../records/kinds";
+import { descriptionOf, type PointTable } from "../points/table";
 import { DEFAULT_COLUMNS, DEFAULT_DECIMALS, type HandoverColumn, type PointColumns } from "./model";
 import type { OutColumn, OutTable } from "./table";
 
@@ -16,9 +18,32 @@ export interface ColumnSource {
   pointSetups?: ReadonlyMap<number, readonly string[]>;
 }
 
-const NUMBERS = ["northing", "easting", "elevation", "precision", "targetHeight"] as const;
-type NumberColumn = (typeof NUMBERS)[number];
-const isNumberColumn = (c: HandoverColumn): c is NumberColumn => (NUMBERS as readonly string[]).includes(c);
+/** A column that holds numbers, as its column of the table; undefined for texts. `decimals`: rounded like a length. */
+function numbersOf(column: HandoverColumn, t: PointTable): { values: Float64Array; decimals: boolean } | undefined {
+  if (isMeasured(column)) {
+    const { is } = measuredOf(column);
+    if (is === "text") return undefined;
+    return {
+      values: (t.measured[column] as Float64Array | undefined) ?? new Float64Array(t.count).fill(NaN),
+      decimals: is === "length",
+    };
+  }
+  const f = column in FIELDS ? fieldOf(column as EditField) : undefined;
+  return f?.is === "length" ? { values: t[f.column], decimals: true } : undefined;
+}
+
+/** Whether a column is rounded to the decimals of its file. */
+export const hasDecimals = (column: HandoverColumn): boolean =>
+  isMeasured(column) ? measuredOf(column).is === "length" : column in FIELDS && isLength(column as EditField);
+
+/** What sentences call a column of points. */
+export function pointColumnName(column: HandoverColumn): string {
+  if (column.startsWith("attr:")) return `attribute ${column.slice(5)}`;
+  if (column === "name") return "name of the code";
+  if (column === "surface") return "part of the terrain";
+  if (isMeasured(column)) return measuredName(column);
+  return column in FIELDS ? fieldName(column as EditField) : column;
+}
 
 /** The points at the given rows in that order; `decimals` of the file hold where a column has none of its own. */
 export function pointsTable(
@@ -31,11 +56,10 @@ export function pointsTable(
     count: rows.length,
     columns: columns.map((c): OutColumn => {
       const own = decimalsOf[c];
-      if (isNumberColumn(c)) {
-        const read = numberReader(c, s.table);
-        return { title: c, decimals: own ?? decimals, number: (k) => read(rows[k]!) };
-      }
-      const read = textReader(c, s);
+      const numbers = numbersOf(c, s.table);
+      if (numbers?.decimals) return { title: c, decimals: own ?? decimals, number: (k) => numbers.values[rows[k]!]! };
+      // A count or an angle stands as it came, unless decimals are asked for.
+      const read = numbers ? (i: number) => plainOrBlank(numbers.values[i]!) : textReader(c, s);
       if (own === undefined) return { title: c, text: (k) => read(rows[k]!) };
       // An attribute that is a number is rounded; anything else stands as it was written.
       return {
@@ -50,12 +74,9 @@ export function pointsTable(
   };
 }
 
-function numberReader(column: NumberColumn, t: PointTable): (i: number) => number {
-  const of = { northing: t.n, easting: t.e, elevation: t.z, precision: t.precision, targetHeight: t.targetHeight };
-  return (i) => of[column][i]!;
-}
+const plainOrBlank = (x: number) => (Number.isNaN(x) ? "" : plainNumber(x));
 
-function textReader(column: Exclude<HandoverColumn, NumberColumn>, s: ColumnSource): (i: number) => string {
+function textReader(column: HandoverColumn, s: ColumnSource): (i: number) => string {
   const { table: t, coded, intakes } = s;
   switch (column) {
     case "number":
@@ -85,6 +106,10 @@ function textReader(column: Exclude<HandoverColumn, NumberColumn>, s: ColumnSour
     case "time":
       return (i) => (Number.isNaN(t.time[i]!) ? "" : new Date(t.time[i]!).toISOString().slice(0, 19));
     default: {
+      if (isMeasured(column)) {
+        const values = t.measured[column];
+        return (i) => t.texts[values?.[i] ?? 0]!;
+      }
       const name = column.slice(5);
       return (i) => attributeOf(t, coded, i, name);
     }

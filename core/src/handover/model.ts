@@ -1,25 +1,20 @@
 /** The files that leave: what each is of, and how it is written. What is not said is as DEFAULTS and docs/formats.md say. */
 import type { AreaUnit, Unit } from "../math/units";
+import { EDIT_FIELDS, isPlain, type EditField, type PlainField } from "../records/fields";
+import { MEASURED_FIELDS, type MeasuredField } from "../records/measured";
 
-export const HANDOVER_COLUMNS = [
-  "number",
-  "northing",
-  "easting",
-  "elevation",
-  "code",
-  "name",
-  "description",
-  "note",
-  "kind",
-  "surface",
-  "intake",
-  "crew",
-  "setup",
-  "targetHeight",
-  "precision",
-  "time",
-] as const;
-export type HandoverColumn = (typeof HANDOVER_COLUMNS)[number] | `attr:${string}`;
+/** What stands in a column of points beside fields and what was measured: it follows from other things. */
+export const FOLLOWING_COLUMNS = ["code", "name", "intake", "crew", "setup", "time"] as const;
+export type FollowingColumn = (typeof FOLLOWING_COLUMNS)[number];
+
+const isOwn = (f: EditField): f is PlainField | "number" => f === "number" || isPlain(f);
+export type PointColumn = PlainField | "number" | MeasuredField | FollowingColumn;
+export const HANDOVER_COLUMNS: readonly PointColumn[] = [
+  ...EDIT_FIELDS.filter(isOwn),
+  ...FOLLOWING_COLUMNS,
+  ...MEASURED_FIELDS,
+];
+export type HandoverColumn = PointColumn | `attr:${string}`;
 
 /** What geometry may leave in one file. */
 export const HOLDS = ["points", "lines", "surfaces", "contours", "survey"] as const;

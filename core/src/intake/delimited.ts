@@ -6,6 +6,17 @@
  */
 import type { Column, Layout } from "./model";
 import type { Records, RefusedRow } from "../records/records";
+import {
+  FIELDS,
+  fieldName,
+  fieldOf,
+  isLength,
+  READ_FIELDS,
+  type LengthField,
+  type LengthName,
+  type ReadField,
+} from "../records/fields";
+import { MEASURED_FIELDS, measuredName, measuredOf, type MeasuredField } from "../records/measured";
 import { refusal } from "../errors";
 import { plural } from "../math/words";
 import { readStation } from "../math/station-text";
@@ -83,22 +94,34 @@ export function readDelimited(
     cZ = at("height", "elevation");
   const cCode = at("code", "description"),
     cNote = at("note") !== ABSENT || at("code") === ABSENT ? at("note") : at("description");
-  const cPrecision = at("precision"),
-    cTarget = at("targetHeight"),
-    cTime = at("time");
+  const cTime = at("time"),
+    lengths = OWN_LENGTHS.filter((f) => columns.includes(f)).map((field) => ({ field, column: at(field) })),
+    measured = MEASURED_FIELDS.filter((f) => columns.includes(f)).map((field) => ({ field, column: at(field) })),
+    isText = (f: MeasuredField) => measuredOf(f).is === "text";
   const attributes = columns.flatMap((c, i) => (c.startsWith("attr:") ? [{ name: c.slice(5), column: i }] : []));
-  const numbers = new Set([cE, cN, cZ, cPrecision, cTarget]);
+  const numbers = new Set([
+    cE,
+    cN,
+    cZ,
+    ...[...lengths, ...measured.filter((m) => !isText(m.field))].map((x) => x.column),
+  ]);
   const numeric = columns.map((_, c) => numbers.has(c));
   const scan = scannerOf(file, bytes, layout, charset, numeric);
 
   // Columns are sized by the first rows and grow if these were longer than the rest.
-  let out = makeColumns(estimateRows(bytes), attributes.length, cPrecision, cTarget, cTime);
+  let out = makeColumns(estimateRows(bytes), {
+    lengths: lengths.length,
+    time: cTime !== ABSENT,
+    attributes: attributes.length,
+    measured: measured.map((m) => isText(m.field)),
+  });
   const numberApart = new Map<number, string>();
   const refused: RefusedRow[] = [];
   let count = 0,
     rows = 0,
     longer = 0,
     badTimes = 0;
+  const unread = new Map<MeasuredField, number>();
 
   const { starts, ends, quoted } = scan;
   const blank = (c: number) => starts[c] === ends[c];
@@ -123,6 +146,10 @@ export function readDelimited(
     notes.push(
       `${plural(longer, "row")} ${longer === 1 ? "has" : "have"} more columns than the layout; what stands beyond was not read.`,
     );
+  for (const [field, times] of unread)
+    notes.push(
+      `${plural(times, "value")} of ${measuredName(field)} could not be read and ${isOrAre(times)} left blank.`,
+    );
   if (badTimes) notes.push(`${plural(badTimes, "time")} could not be read; those rows keep their order in the file.`);
   return {
     count,
@@ -134,13 +161,18 @@ export function readDelimited(
     e: cut(out.e),
     n: cut(out.n),
     z: cut(out.z),
-    precision: cutOrNone(out.precision),
-    targetHeight: cutOrNone(out.target),
+    ...(Object.fromEntries(
+      OWN_LENGTHS.map((field) => [
+        FIELDS[field].column,
+        cutOrNone(out.lengths[lengths.findIndex((x) => x.field === field)]),
+      ]),
+    ) as Record<(typeof FIELDS)[OwnLength]["column"], Float64Array>),
     time: cutOrNone(out.time),
     description: cut(out.description),
     note: cut(out.note),
     texts: interner.texts,
     attributes: attributes.map((a, i) => ({ name: a.name, values: cut(out.values[i]!) })),
+    measured: Object.fromEntries(measured.map((m, k) => [m.field, cut(out.measured[k]!)])),
   };
 
   /**
@@ -148,7 +180,7 @@ export function readDelimited(
    * The columns are held as constants here, since a million rows look at each of them.
    */
   function fill({ row, e, n, z, numberStart, numberEnd, ...more }: RecordColumns): boolean {
-    const { description, note, precision, target, time, values } = more;
+    const { description, note, lengths: own, time, values } = more;
     const { values: value } = scan;
     const room = row.length,
       marked = missing.values.length > 0;
@@ -160,15 +192,13 @@ export function readDelimited(
       const i = count;
       e[i] = hasStations && Number.isNaN(value[cE]!) && !blank(cE) ? stationOf(cE) : value[cE]!;
       n[i] = value[cN]!;
-      const level = value[cZ]!,
-        sigma = value[cPrecision]!;
+      const level = value[cZ]!;
       z[i] = marked && missing.values.includes(level) ? NaN : level;
       const doubtful =
         Number.isNaN(e[i]! + n[i]!) ||
         blank(cNumber) ||
         (Number.isNaN(level) && !blank(cZ)) ||
-        (precision && !(sigma >= 0)) ||
-        (target && Number.isNaN(value[cTarget]!));
+        lengths.some(({ field, column }) => isDoubtful(field, value[column]!));
       const reason = doubtful ? whyRefused() : undefined;
       if (reason) {
         refused.push({ row: scan.row, reason });
@@ -178,8 +208,8 @@ export function readDelimited(
       numberStart[i] = starts[cNumber]!;
       numberEnd[i] = ends[cNumber]!;
       if (quoted[cNumber]) numberApart.set(i, fieldText(cNumber));
-      if (precision) precision[i] = sigma;
-      if (target) target[i] = value[cTarget]!;
+      for (let k = 0; k < own.length; k++) own[k]![i] = value[lengths[k]!.column]!;
+      for (let k = 0; k < measured.length; k++) more.measured[k]![i] = fieldMeasured(measured[k]!);
       if (time) time[i] = fieldTime();
       description[i] = fieldId(cCode);
       if (cNote !== ABSENT) note[i] = fieldId(cNote);
@@ -199,9 +229,18 @@ export function readDelimited(
     if (Number.isNaN(hasStations ? stationOf(cE) : value[cE])) return wrong(cE, `the ${east}`);
     if (!blank(cZ) && Number.isNaN(value[cZ]) && !missing.words.includes(fieldText(cZ)))
       return wrong(cZ, "the elevation");
-    if (!blank(cPrecision) && !(value[cPrecision]! >= 0)) return wrong(cPrecision, "the precision");
-    if (!blank(cTarget) && Number.isNaN(value[cTarget])) return wrong(cTarget, "the target height");
-    return undefined;
+    const bad = lengths.find(({ field, column: c }) => !blank(c) && isDoubtful(field, value[c]!));
+    return bad && wrong(bad.column, `the ${fieldName(bad.field)}`);
+  }
+
+  /** What a column says of how the point was measured; one that cannot be read is counted and left blank. */
+  function fieldMeasured({ field, column: c }: { field: MeasuredField; column: number }): number {
+    const m = measuredOf(field);
+    if (m.is === "text") return fieldId(c);
+    const x = scan.values[c]!;
+    if (blank(c) || (x >= (m.least ?? -Infinity) && (!m.whole || Number.isInteger(x)))) return x;
+    unread.set(field, (unread.get(field) ?? 0) + 1);
+    return NaN;
   }
 
   /** The column without its spare room: a view where that is little, for a copy of a million rows costs more. */
@@ -217,9 +256,18 @@ export function readDelimited(
 
 type TypedColumn = Float64Array | Int32Array | Uint32Array;
 
-/** The columns of records while they are read, all of one length; those that a layout does not have are missing. */
-function makeColumns(room: number, attributes: number, cPrecision: number, cTarget: number, cTime: number) {
-  const optional = (column: number) => (column === ABSENT ? undefined : new Float64Array(room));
+/** Lengths that a row may have beside its position. */
+const OWN_LENGTHS = READ_FIELDS.filter(isLength).filter((f): f is OwnLength => !("coordinate" in FIELDS[f]));
+type OwnLength = Exclude<Extract<ReadField, LengthName>, "northing" | "easting" | "elevation">;
+
+const isDoubtful = (field: OwnLength, x: number) => !(x >= ((fieldOf(field) as LengthField).least ?? -Infinity));
+const isOrAre = (count: number) => (count === 1 ? "is" : "are");
+
+/** The columns of records while they are read, all of one length. */
+function makeColumns(
+  room: number,
+  { lengths, time, attributes, measured }: { lengths: number; time: boolean; attributes: number; measured: boolean[] },
+) {
   return {
     row: new Int32Array(room),
     numberStart: new Int32Array(room),
@@ -227,12 +275,12 @@ function makeColumns(room: number, attributes: number, cPrecision: number, cTarg
     e: new Float64Array(room),
     n: new Float64Array(room),
     z: new Float64Array(room),
-    precision: optional(cPrecision),
-    target: optional(cTarget),
-    time: optional(cTime),
+    lengths: Array.from({ length: lengths }, () => new Float64Array(room)),
+    time: time ? new Float64Array(room) : undefined,
     description: new Uint32Array(room),
     note: new Uint32Array(room),
     values: Array.from({ length: attributes }, () => new Uint32Array(room)),
+    measured: measured.map((isText) => (isText ? new Uint32Array(room) : new Float64Array(room))),
   };
 }
 
@@ -245,9 +293,11 @@ function widerColumns(old: RecordColumns): RecordColumns {
     made.set(column as never);
     return made;
   };
-  const { values, ...columns } = old;
-  const made = Object.entries(columns).map(([name, column]) => [name, column && wider(column)]);
-  return { ...(Object.fromEntries(made) as Omit<RecordColumns, "values">), values: values.map(wider) };
+  const made = Object.entries(old).map(([name, column]) => [
+    name,
+    Array.isArray(column) ? (column as TypedColumn[]).map(wider) : column && wider(column),
+  ]);
+  return Object.fromEntries(made) as RecordColumns;
 }
 
 function unquote(text: string, quote: string): string {

@@ -4,7 +4,7 @@ import type { Delivered } from "../records/delivered";
 import { refusal } from "../errors";
 import { unitFactor, type Unit } from "../math/units";
 import { straightLine, type StationLine } from "../math/station";
-import type { Records } from "../records/records";
+import { scaleRecords, type Records } from "../records/records";
 import type { Reference } from "../records/reference";
 import { guessEncoding } from "./bytes";
 import { checkText, columnNames, positionColumns, readDelimited, type Progress } from "./delimited";
@@ -13,7 +13,7 @@ import { openGeoJson } from "./geojson";
 import type { Geoid } from "./geoid";
 import { guessFixed, guessLayout, type CompleteLayout } from "./guess";
 import { readLandXml, type IsControl } from "./landxml";
-import { placeBySatellite, placeByStation, scaleRecords, type Beyond } from "./position";
+import { placeBySatellite, placeByStation, type Beyond } from "./position";
 import { withinReach } from "./reach";
 import { openSqlite, openXlsx, pickTable, TABLE_DELIMITER, tableText, type Tables } from "./tables";
 

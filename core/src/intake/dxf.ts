@@ -4,10 +4,9 @@ import { refusal } from "../errors";
 import { plural } from "../math/words";
 import { checkText } from "./delimited";
 import { readEntities, type DxfDrawing, type DxfVertex } from "./dxf-entities";
-import { scaleRecords } from "./position";
 import { unitFactor, UNIT_NAMES, type Unit } from "../math/units";
 import { scaleReference, type Reference, type ReferenceLine, type ReferenceSurface } from "../records/reference";
-import { RecordList, type Records } from "../records/records";
+import { scaleRecords, RecordList, type Records } from "../records/records";
 
 const LARGEST = 200e6;
 

@@ -1,53 +1,12 @@
 /** Guesses how a text of points is laid out, from its first rows. What is guessed is shown and can be corrected. */
 import { decodeWestern } from "../math/western";
+import { meaningOfHead } from "./columns";
 import type { Column, FixedColumn, Layout } from "./model";
 import { guessEncoding, readNumber, ByteText } from "./bytes";
 import { scannerOf } from "./scan";
 
 const SAMPLE_BYTES = 1 << 16;
 const SAMPLE_ROWS = 200;
-
-/** Words that heads of columns use, in the trade's English; compared without case, blanks and accents. */
-const HEADS: [RegExp, Column][] = [
-  [/^(no|nr|num|number|pt|point|pointno|pointnumber|pointid|#)\.?$/, "number"],
-  [/^(n|north|northing|northings|northing\(.*\))$/, "northing"],
-  [/^(e|east|easting|eastings|easting\(.*\))$/, "easting"],
-  [/^(z|h|elev|elevation|lev|lvl|level|height|rl|elevation\(.*\))$/, "elevation"],
-  [/^(d|desc|description|text|fielddescription)$/, "description"],
-  [/^(code|featurecode)$/, "code"],
-  [/^(note|notes|remark|remarks|comment)$/, "note"],
-  [/^(precision|sigma|accuracy|quality)$/, "precision"],
-  [/^(targetheight|rodheight|polheight|poleheight)$/, "targetHeight"],
-  [/^(time|date|datetime|timestamp)$/, "time"],
-  [/^(station|chainage)$/, "station"],
-  [/^offset$/, "offset"],
-  [/^(lat|latitude)$/, "latitude"],
-  [/^(lon|long|lng|longitude)$/, "longitude"],
-  [/^ell(ip(s(oid(al)?)?)?)?\.?(height|hgt|ht|h|elev|elevation)(\(.*\))?$/, "height"],
-  [/^(height|hgt|ht|h)\(?ell(ip(s(oid(al)?)?)?)?\.?\)?$/, "height"],
-  ...otherTongues({
-    number: "nummer punkt punktnr punktnummer numero num punto pto ponto puntnummer numer nrpunktu",
-    northing: "nord norden nordwert hochwert norte noord noorden norr polnoc pohjoinen",
-    easting: "ost osten ostwert rechtswert est este leste oost oosten oster wschod ita",
-    elevation: "hohe hoehe hoogte altitude altitud altura cota quota kote hojd hoyde hojde wysokosc korkeus niveau",
-    description:
-      "beschreibung bezeichnung omschrijving descripcion descrizione descricao libelle beskrivning beskrivelse opis",
-    code: "kode kod codigo codice koodi",
-    note: "bemerkung anmerkung remarque nota notas osservazioni opmerking anteckning merknad uwagi",
-    time: "zeit datum uhrzeit heure hora ora tijd tid czas",
-    precision: "genauigkeit precisione precizion nauwkeurigheid noggrannhet",
-    latitude: "breite breitengrad latitud latitudine breedte",
-    longitude: "lange langengrad longitud longitudine lengte",
-  }),
-];
-
-/** Heads of other languages, word by word. */
-function otherTongues(words: Partial<Record<Column, string>>): [RegExp, Column][] {
-  return Object.entries(words).map(([column, list]) => [
-    new RegExp(`^(${list!.split(" ").join("|")})$`),
-    column as Column,
-  ]);
-}
 
 /** Heads that name the point only when no other does, the better one first. */
 const WEAK_NUMBERS = ["name", "id"];
@@ -255,7 +214,7 @@ function guessColumns(head: string[] | undefined, rows: SampleRow[], decimal: ".
   if (head) {
     head.forEach((h, i) => {
       const word = wordOf(h);
-      const meaning = HEADS.find(([pattern]) => pattern.test(word))?.[1];
+      const meaning = meaningOfHead(word);
       if (meaning && !columns.includes(meaning)) columns[i] = meaning;
       else if (/^attr:.+/i.test(h)) columns[i] = `attr:${h.slice(5)}`;
     });

@@ -10,12 +10,11 @@ import { refusal } from "../errors";
 import { unitFactor, type Unit } from "../math/units";
 import { plural } from "../math/words";
 import { scaleReference, type Reference } from "../records/reference";
-import { RecordList, type Records } from "../records/records";
+import { scaleRecords, RecordList, type Records } from "../records/records";
 import type { Survey } from "../records/survey";
 import { readTime, type Progress } from "./delimited";
 import { GeometryReader } from "./landxml-geometry";
 import { SurveyReader } from "./landxml-survey";
-import { scaleRecords } from "./position";
 import { numbersOf, readXml, type XmlElement } from "./xml";
 
 export interface LandXml {

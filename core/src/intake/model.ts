@@ -2,27 +2,10 @@
 import type { Unit } from "../math/units";
 import type { PointKind } from "../records/kinds";
 import type { RefusedRow } from "../records/records";
+import type { NamedColumn } from "./columns";
 
-export const COLUMNS = [
-  "number",
-  "northing",
-  "easting",
-  "elevation",
-  "description",
-  "code",
-  "note",
-  "station",
-  "offset",
-  "latitude",
-  "longitude",
-  "height",
-  "precision",
-  "targetHeight",
-  "time",
-  "skip",
-] as const;
 /** What a column of a text means; `attr:NAME` is an attribute of the code. */
-export type Column = (typeof COLUMNS)[number] | `attr:${string}`;
+export type Column = NamedColumn | `attr:${string}`;
 /** A column of fixed-width text: characters from `from`, counted from 0, to before `to`. */
 export interface FixedColumn {
   from: number;

@@ -2,10 +2,9 @@
 import { refusal } from "../errors";
 import { insideRing } from "../math/ring";
 import { wildcard } from "../math/words";
-import type { Records } from "../records/records";
+import { pickRecords, type Records } from "../records/records";
 import { readTime } from "./delimited";
 import type { OnlyRows } from "./model";
-import { pickRecords } from "./position";
 
 /** How a number list is read: points/ knows, which comes later than intake/. */
 type ReadNumbers = (list: string) => { has(number: string): boolean } | undefined;

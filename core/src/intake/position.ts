@@ -7,27 +7,13 @@ import { refusal } from "../errors";
 import { stationing, type StationLine } from "../math/station";
 import { METRES, type Unit } from "../math/units";
 import { plural } from "../math/words";
-import { textList, type Records } from "../records/records";
+import { pickRecords, type Records } from "../records/records";
 import { undulation, type Geoid } from "./geoid";
 
 export interface Beyond {
   number: string;
   row: number;
   by: number;
-}
-
-/** Every length of the records in another unit; angles in `e`, `n` stay when `degrees` is set. */
-export function scaleRecords(r: Records, factor: number, degrees = false): Records {
-  if (factor === 1) return r;
-  const times = (a: Float64Array) => a.map((x) => x * factor);
-  return {
-    ...r,
-    e: degrees ? r.e : times(r.e),
-    n: degrees ? r.n : times(r.n),
-    z: times(r.z),
-    precision: times(r.precision),
-    targetHeight: times(r.targetHeight),
-  };
 }
 
 /**
@@ -148,29 +134,4 @@ export function placeBySatellite(r: Records, hasHeight: boolean, options: Satell
   if (hasHeight && !options.geoid) notes.push("The job has no geoid grid: ellipsoidal heights stand as elevations.");
   const placed = { ...r, e, n, z, refused, notes };
   return keep.includes(0) ? pickRecords(placed, keep) : placed;
-}
-
-/** The records whose flag is set. */
-export function pickRecords(r: Records, keep: Uint8Array): Records {
-  const positions = Int32Array.from(keep.keys()).filter((i) => keep[i] === 1);
-  const f = (a: Float64Array) => Float64Array.from(positions, (i) => a[i]!),
-    u = (a: Uint32Array) => Uint32Array.from(positions, (i) => a[i]!);
-  const b = (a?: Uint8Array) => (a ? Uint8Array.from(positions, (i) => a[i]!) : undefined);
-  return {
-    ...r,
-    count: positions.length,
-    row: Int32Array.from(positions, (i) => r.row[i]!),
-    number: textList(Array.from(positions, (i) => r.number.at(i))),
-    e: f(r.e),
-    n: f(r.n),
-    z: f(r.z),
-    precision: f(r.precision),
-    targetHeight: f(r.targetHeight),
-    time: f(r.time),
-    description: u(r.description),
-    note: u(r.note),
-    attributes: r.attributes.map((a) => ({ name: a.name, values: u(a.values) })),
-    kind: b(r.kind),
-    observed: b(r.observed),
-  };
 }

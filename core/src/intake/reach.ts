@@ -3,10 +3,9 @@ import { isBeyondReach, REACH } from "../math/reach";
 import { formatGrouped } from "../math/round";
 import type { Unit } from "../math/units";
 import { plural } from "../math/words";
-import type { Records } from "../records/records";
+import { pickRecords, type Records } from "../records/records";
 import type { Reference } from "../records/reference";
 import type { Survey } from "../records/survey";
-import { pickRecords } from "./position";
 
 interface Given {
   records: Records;

@@ -3,7 +3,7 @@
  * state, carried out in the browser and on the server alike, and undone by its inverse.
  */
 import type { CodeEntry } from "../codes/model";
-import { EDIT_FIELDS, fieldName, fieldOf, type EditField } from "../points/fields";
+import { EDIT_FIELDS, fieldName, fieldOf, type EditField } from "../records/fields";
 import { refusal, type Refusal } from "../errors";
 import { sameJson } from "../math/json";
 import { plainNumber } from "../math/round";

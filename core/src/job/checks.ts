@@ -54,7 +54,7 @@ export const CHECKS: readonly Check[] = [
   ),
   check("zero", [...POSITIONS, "z", "unit"], (v) => zeroElevations(v, v.unit)),
   check("missing", [...POSITIONS, "z"], missingElevations),
-  check("precision", [...POSITIONS, "precision", "tolerance", "unit"], (v) =>
+  check("precision", [...POSITIONS, "precision", "measured", "tolerance", "unit"], (v) =>
     poorPrecision(v, v.tolerance.precision, v.unit),
   ),
   check("lines", ["assembled"], (v) => v.assembled.findings),

@@ -3,7 +3,7 @@
  * ledger on the screen and for its extract; never a code, a brace or an id.
  */
 import type { Accepted } from "../checks/accepted";
-import { fieldName, isLength, type EditField } from "../points/fields";
+import { fieldName, isLength, type EditField } from "../records/fields";
 import { decodeAttributes } from "../points/attributes";
 import { decodeCueEdits } from "../points/cue-edits";
 import type { EditValue } from "../points/edits";

@@ -16,17 +16,17 @@ import type { HandLine } from "../lines/model";
 import { tolerancesIn, type Tolerances } from "../math/tolerances";
 import type { Unit } from "../math/units";
 import { plural } from "../math/words";
-import { tableOfAdded } from "../points/add";
+import { ADDED, tableOfAdded, type AddedPoints } from "../points/add";
 import { attributesGiven, encodeAttributes, type AttributesGiven } from "../points/attributes";
 import { encodeCueEdits, type CueEdit } from "../points/cue-edits";
 import { applyRecipeEdits, withEdits, type CellEdit, type RecipeEdit } from "../points/edits";
 import { numberIndex } from "../points/index";
 import { readNumberList } from "../points/numbers";
 import { asShot } from "../points/shots";
-import { emptyTable, GONE_GAVE_WAY, insertPoints, type PointTable, type SurfaceChoice } from "../points/table";
+import { emptyTable, GONE_GAVE_WAY, insertPoints, type PointTable } from "../points/table";
+import { KINDS, type PointKind, type SurfaceChoice } from "../records/kinds";
 import { takeRecords, withTaken, type Taken } from "../points/take";
 import type { Delivered } from "../records/delivered";
-import { KINDS, type PointKind } from "../records/kinds";
 import type { Reference } from "../records/reference";
 import { filesOf } from "../surface/recipe-files";
 import { GROUND } from "../sets/sets";
@@ -187,18 +187,10 @@ function withComputed(t: PointTable, computed: readonly ComputedPoint[]): PointT
     taken.add(c.number);
   }
   const first = (t.id[t.count - 1] ?? 0) + 1,
-    of = <T>(value: (c: ComputedPoint) => T) => computed.map(value);
+    given = computed.map((c) => ({ ...c, easting: c.by.at[0], northing: c.by.at[1] }));
   const added = tableOfAdded({
     id: computed.map((_, k) => first + k),
-    number: of((c) => c.number),
-    easting: of((c) => c.by.at[0]),
-    northing: of((c) => c.by.at[1]),
-    elevation: of((c) => c.elevation ?? null),
-    description: of((c) => c.description ?? ""),
-    note: of((c) => c.note ?? ""),
-    kind: of((c) => c.kind ?? "computed"),
-    precision: of((c) => c.precision ?? null),
-    targetHeight: of((c) => c.targetHeight ?? null),
+    ...(Object.fromEntries(ADDED.map((field) => [field, given.map((c) => c[field])])) as Omit<AddedPoints, "id">),
   });
   const edits = computed.flatMap(({ surface, attributes, cues }, row): CellEdit[] => [
     ...(surface ? [{ row, field: "surface" as const, value: surface }] : []),

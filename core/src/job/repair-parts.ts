@@ -1,6 +1,6 @@
 /** What repairs are made of. */
 import type { Finding } from "../finding";
-import type { EditField } from "../points/fields";
+import type { EditField } from "../records/fields";
 import { decimalsOf } from "../math/units";
 import type { Line } from "../lines/model";
 import type { AddedPoints } from "../points/add";

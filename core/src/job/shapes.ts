@@ -3,16 +3,15 @@
  * sends. The keyword `later` marks what RECIPE.md defines and this version cannot run.
  */
 import { LABEL_PLACES } from "../codes/model";
-import { EDIT_FIELDS, fieldOf, type PointField } from "../points/fields";
-import { COLUMNS, FORMATS } from "../intake/model";
+import { EDIT_FIELDS, fieldOf, PLAIN_FIELDS, type PointField } from "../records/fields";
+import { COLUMNS } from "../intake/columns";
+import { FORMATS } from "../intake/model";
 import { KINDS } from "../records/kinds";
 import { REACH } from "../math/reach";
 import { UNITS } from "../math/units";
 import { ACTIONS } from "../codes/book";
 import type { LimitedKind } from "../checks/limits";
 import { FINDING_KINDS } from "../finding";
-
-import { SURFACE_CHOICES } from "../points/table";
 
 export type Schema = Record<string, unknown>;
 
@@ -205,13 +204,13 @@ const attributesSchema: Schema = {
   additionalProperties: { type: ["string", "number", "null"], maxLength: 4000 },
   maxProperties: 100,
 };
-/** What an edit may set a field to. */
-function shapeOf(field: PointField): Schema {
+/** What an edit may set a field to; `added`: what a point may have from the beginning, where none is not said. */
+function shapeOf(field: PointField, added = false): Schema {
   switch (field.is) {
     case "number":
       return name;
     case "length": {
-      const type = field.required ? "number" : ["number", "null"];
+      const type = field.required || added ? "number" : ["number", "null"];
       return field.least === undefined ? { ...coordinate, type } : { type, minimum: field.least };
     }
     case "choice":
@@ -292,17 +291,14 @@ const BY_OTHERS = [
 export const computedSchema = record(
   {
     number: name,
-    description: text,
+    ...Object.fromEntries(
+      PLAIN_FIELDS.filter((f) => f !== "northing" && f !== "easting").map((f) => [f, shapeOf(fieldOf(f), true)]),
+    ),
     by: record({
       at: position,
       ...Object.fromEntries(BY_OTHERS.map((k) => [k, later("a point computed from others")])),
     }),
     elevation: { if: { type: "object" }, then: later("an elevation taken from others"), else: coordinate },
-    note: text,
-    precision: notNegative,
-    targetHeight: coordinate,
-    surface: oneOf(...SURFACE_CHOICES),
-    kind: oneOf(...KINDS.filter((k) => k !== "reference")),
     attributes: attributesSchema,
     cues: cueEditsSchema,
   },

@@ -1,6 +1,8 @@
 /** What became of a job between two of its states: what changed, which figures by how much, by which entries. */
+import { plainNumber } from "../math/round";
 import { lengthText } from "../math/units";
-import { EDIT_FIELDS, type EditField, fieldName } from "../points/fields";
+import { MEASURED_FIELDS, measuredAt, measuredName, measuredOf, type MeasuredField } from "../records/measured";
+import { EDIT_FIELDS, type EditField, fieldName } from "../records/fields";
 import { cellValue, differingCells } from "../points/differing";
 import { type EditValue } from "../points/edits";
 import { rowOf, type PointTable } from "../points/table";
@@ -183,17 +185,14 @@ function pointsBetween(before: JobState, after: JobState): PointsBetween {
     changed = new Set<number>(),
     details: PointsBetween["details"] = [];
   let cells = 0;
-  const tell = (old: number, row: number, field: EditField) => {
+  const note = (row: number, name: string, values: () => { was: string; now: string }) => {
     const id = now.id[row]!;
     changed.add(id);
     cells++;
-    if (details.length === MOST_CELLS) return;
-    details.push({
-      id,
-      what: `Point ${now.number[row]}, ${fieldName(field)}`,
-      ...inWords(field, cellValue(was, old, field), cellValue(now, row, field), after),
-    });
+    if (details.length < MOST_CELLS) details.push({ id, what: `Point ${now.number[row]}, ${name}`, ...values() });
   };
+  const tell = (old: number, row: number, field: EditField) =>
+    note(row, fieldName(field), () => inWords(field, cellValue(was, old, field), cellValue(now, row, field), after));
   for (const { id, field } of differingCells(was, now, Infinity)) {
     const [old, row] = [rowOf(was, id), rowOf(now, id)];
     if (field !== "code" && !was.deleted[old] && !now.deleted[row]) tell(old, row, field);
@@ -210,6 +209,14 @@ function pointsBetween(before: JobState, after: JobState): PointsBetween {
     came.delete(source!);
     for (const field of EDIT_FIELDS)
       if (field !== "cues" && !Object.is(cellValue(was, old, field), cellValue(now, row, field))) tell(old, row, field);
+    // Another reading may have taken other columns of the file.
+    const [then, today] = [measuredAt(was.measured, old, was.texts), measuredAt(now.measured, row, now.texts)];
+    for (const field of MEASURED_FIELDS)
+      if (then?.[field] !== today?.[field])
+        note(row, measuredName(field), () => ({
+          was: measuredText(field, then?.[field], after.unit),
+          now: measuredText(field, today?.[field], after.unit),
+        }));
   }
   return { made: [...came.values()].map((row) => now.id[row]!), gone, changed: [...changed], cells, details };
 }
@@ -225,6 +232,12 @@ function inWords(field: EditField, was: EditValue, now: EditValue, { unit }: Job
   if (typeof was === "number" && typeof now === "number" && lengthText(was, unit) !== lengthText(now, unit))
     return { was: lengthText(was, unit), now: lengthText(now, unit) };
   return { was: fieldText(field, was, unit), now: fieldText(field, now, unit) };
+}
+
+function measuredText(field: MeasuredField, value: string | number | undefined, unit: JobState["unit"]): string {
+  if (typeof value !== "number") return value ?? "none";
+  const m = measuredOf(field);
+  return m.is === "length" ? lengthText(value, unit) : `${plainNumber(value)}${"unit" in m ? m.unit : ""}`;
 }
 
 /** Rows of the points that stand in `those` and not in `t`. */

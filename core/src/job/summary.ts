@@ -105,7 +105,7 @@ function summarizeVolume(v: VolumeResult, state: JobState, k: number, { pairs, l
   const pair = pairs[k]!,
     recipe = state.volumes[k]!;
   if (!pair.ok) return v;
-  const shots = shotPrecision(state.points.precision, state.levelPrecision, state.unit),
+  const shots = shotPrecision(state.points, state.levelPrecision, state.unit),
     precision = precisionOf(pair.value, shots, recipe.deadband),
     areas = recipe.sections === undefined ? undefined : endAreasOf(recipe, pair.value, axisOf(recipe, lines, state));
   return {

@@ -3,15 +3,15 @@ import { acceptedForRecipe } from "../checks/accepted";
 import { attributesOf, decodeAttributes, type Attributes } from "../points/attributes";
 import { decodeCueEdits } from "../points/cue-edits";
 import { fieldValue, type RecipeEdit } from "../points/edits";
-import { PLAIN_FIELDS, type EditField } from "../points/fields";
+import { PLAIN_FIELDS, usualOf } from "../records/fields";
 import { withRefs } from "../drawing/added/refs";
 import { numberIndex } from "../points/index";
 import { writeNumbers } from "../points/numbers";
 import { refForRecipe } from "../points/refs";
 import { asShot } from "../points/shots";
-import { FOLLOWS_Z, GONE_DELETED, GONE_GAVE_WAY, type PointTable, type SurfaceChoice } from "../points/table";
+import { GONE_DELETED, GONE_GAVE_WAY, type PointTable } from "../points/table";
+import { FOLLOWS_Z } from "../records/kinds";
 import type { ReferenceLineGiven } from "../intake/model";
-import type { PointKind } from "../records/kinds";
 import type { DifferenceRecipe } from "../volumes/as-built";
 import type { JobState } from "./model";
 import { withFiles } from "../surface/recipe-files";
@@ -132,25 +132,17 @@ function computedPoints(t: PointTable): ComputedPoint[] {
   const out: ComputedPoint[] = [];
   for (let i = 0; i < t.count; i++) {
     if (t.intake[i]! >= 0 || t.deleted[i]! & GONE_DELETED) continue;
-    const value = (field: EditField) => fieldValue(t, i, field),
-      level = (field: EditField) => (value(field) ?? undefined) as number | undefined;
-    const kind = value("kind") as Exclude<PointKind, "reference">,
-      surface = value("surface") as SurfaceChoice,
-      [attributes, cues] = [value("attributes") as string, value("cues") as string];
-    const point: ComputedPoint = {
+    const own = PLAIN_FIELDS.filter((f) => f !== "northing" && f !== "easting").map(
+        (f) => [f, fieldValue(t, i, f)] as const,
+      ),
+      [attributes, cues] = [attributesOf(t, i), String(fieldValue(t, i, "cues"))];
+    out.push({
       number: t.number[i]!,
-      description: value("description") as string,
       by: { at: [t.e[i]!, t.n[i]!] },
-      elevation: level("elevation"),
-      note: (value("note") || undefined) as string | undefined,
-      precision: level("precision"),
-      targetHeight: level("targetHeight"),
-      surface: surface === "auto" ? undefined : surface,
-      kind: kind === "computed" ? undefined : kind,
-      attributes: attributes ? decodeAttributes(attributes) : undefined,
-      cues: cues ? decodeCueEdits(cues) : undefined,
-    };
-    out.push(pickGiven(point, Object.keys(point) as (keyof ComputedPoint)[]) as ComputedPoint);
+      ...Object.fromEntries(own.filter(([f, value]) => value !== usualOf(f))),
+      ...(attributes && { attributes: decodeAttributes(attributes) }),
+      ...(cues && { cues: decodeCueEdits(cues) }),
+    });
   }
   return out;
 }

@@ -1,7 +1,7 @@
 /** Points that the office makes: columns of a change, put into the table and taken out again. */
 import { TextStore } from "../math/texts";
 import type { PointKind } from "../records/kinds";
-import { EDIT_FIELDS, fieldOf } from "./fields";
+import { EDIT_FIELDS, fieldOf } from "../records/fields";
 import { tableOf, type PointTable } from "./table";
 
 /** One value for each point. Coordinates in the job's unit; a missing level, precision or target height is null. */
@@ -20,7 +20,7 @@ export interface AddedPoints {
   targetHeight?: (number | null)[];
 }
 
-const ADDED = EDIT_FIELDS.filter((f) => fieldOf(f).added) as Exclude<keyof AddedPoints, "id">[];
+export const ADDED = EDIT_FIELDS.filter((f) => fieldOf(f).added) as Exclude<keyof AddedPoints, "id">[];
 
 /** The added points as a table of their own, of no intake. */
 export function tableOfAdded(p: AddedPoints): PointTable {
@@ -34,8 +34,7 @@ export function tableOfAdded(p: AddedPoints): PointTable {
       const value = given?.[i];
       if (f.is === "length") t[f.column][i] = (value as number | null | undefined) ?? NaN;
       else if (f.is === "text") t[f.column][i] = store.of((value as string | undefined) ?? "");
-      // Computed, unless it says otherwise.
-      else if (f.is === "choice") t[f.column][i] = f.of.indexOf((value as string | undefined) ?? "computed");
+      else if (f.is === "choice") t[f.column][i] = f.of.indexOf((value as string | undefined) ?? f.usual);
     }
   }
   t.texts = store.texts;

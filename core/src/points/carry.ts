@@ -1,7 +1,7 @@
 /** Office edits carried from one reading of a file to another. */
 import { attributesOf, decodeAttributes, encodeAttributes, withAttributes } from "./attributes";
 import { fieldValue, withEdits, type CellEdit } from "./edits";
-import { EDIT_FIELDS } from "./fields";
+import { EDIT_FIELDS } from "../records/fields";
 import type { PointTable } from "./table";
 
 /**

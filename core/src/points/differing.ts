@@ -1,6 +1,6 @@
 /** Which cells of the table became others, by identity. */
 import { fieldValue, type EditValue } from "./edits";
-import { EDIT_FIELDS, fieldOf, type EditField } from "./fields";
+import { EDIT_FIELDS, fieldOf, type EditField } from "../records/fields";
 import { rowOf, type PointTable } from "./table";
 
 export interface CellValue {

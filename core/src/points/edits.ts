@@ -14,10 +14,11 @@ import {
   withAttributes,
   type AttributesGiven,
 } from "./attributes";
-import { fieldOf, type EditField, type LengthField } from "./fields";
+import { fieldOf, type EditField, type LengthField } from "../records/fields";
 import { carryIndex, numberIndex } from "./index";
 import { addToNumber, orderedNumbers, readNumberList, type Numbers } from "./numbers";
-import { FOLLOWS_Z, GONE_DELETED, GONE_GAVE_WAY, type Position, type PointTable } from "./table";
+import { GONE_DELETED, GONE_GAVE_WAY, type Position, type PointTable } from "./table";
+import { FOLLOWS_Z } from "../records/kinds";
 
 /** Numbers for coordinates (null where missing), texts, or true/false for `deleted`. */
 export type EditValue = string | number | boolean | null;

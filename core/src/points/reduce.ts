@@ -8,14 +8,14 @@
  */
 import type { SetupEdit } from "./setups";
 import type { Delivered } from "../records/delivered";
-import { KINDS } from "../records/kinds";
+import { FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, KINDS } from "../records/kinds";
 import { fieldIndex } from "./index";
 import { likelySights } from "./likely-sight";
 import { pointings, reduceShot, type Pointings } from "./pointings";
 import type { ReduceOptions } from "./reduce-options";
 import type { SetupReport } from "./setup-report";
 import { canOrient, circleOn, meanShot, orient, othersKnown, problemOf, type Station } from "./station";
-import { GONE_UNPLACED, rowIndex, FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, type Position, type PointTable } from "./table";
+import { GONE_UNPLACED, rowIndex, type Position, type PointTable } from "./table";
 
 export interface Reduced {
   points: PointTable;

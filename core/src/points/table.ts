@@ -5,11 +5,10 @@
  * Texts are kept once in `texts` (`texts[0]` is the empty text) and named by their index.
  */
 import { KINDS, type PointKind } from "../records/kinds";
-import type { AttributeColumn } from "../records/records";
+import { CHOICE_FIELDS, LENGTH_FIELDS, TEXT_FIELDS, type ChoiceField } from "../records/fields";
+import { joinMeasured, pickMeasured, type MeasuredColumns } from "../records/measured";
+import type { AttributeColumn, FieldColumns } from "../records/records";
 import { TextStore } from "../math/texts";
-
-export const SURFACE_CHOICES = ["auto", "in", "out"] as const;
-export type SurfaceChoice = (typeof SURFACE_CHOICES)[number];
 
 export type Position = readonly [e: number, n: number, z: number];
 
@@ -21,12 +20,6 @@ export type ShotPositions = ReadonlyMap<number, Position>;
  */
 export type CameAs = Readonly<Record<number, string>>;
 
-/** Bits of PointTable.follows. */
-export const FOLLOWS_N = 1,
-  FOLLOWS_E = 2,
-  FOLLOWS_Z = 4,
-  FOLLOWS_ALL = 7;
-
 /**
  * Bits of PointTable.deleted: taken out by the office; observed only from setups that give it no position; giving way to a
  * point of another delivery (points/giving-way.ts). Of the first and the last the number is free for others.
@@ -36,7 +29,8 @@ export const GONE_DELETED = 1,
   GONE_GAVE_WAY = 4,
   GONE = GONE_DELETED | GONE_GAVE_WAY;
 
-export interface PointTable {
+/** Beside what is named here one column for each described field: lengths, texts, choices by their index. */
+export interface PointTable extends FieldColumns, Record<ChoiceField["column"], Uint8Array> {
   count: number;
   /** Stable within the job. */
   id: Int32Array;
@@ -45,28 +39,17 @@ export interface PointTable {
   /** Physical line of the intake's file. */
   row: Int32Array;
   number: string[];
-  e: Float64Array;
-  n: Float64Array;
-  z: Float64Array;
-  /** Index into KINDS. */
-  kind: Uint8Array;
-  /** Index into SURFACE_CHOICES: whether an edit takes the point into surfaces or out of them. */
-  surface: Uint8Array;
   /** Why the point is not there (GONE_*); 0 for a living point. */
   deleted: Uint8Array;
   /** Which coordinates follow from raw observations (FOLLOWS_*); 0 where the point's own are given. */
   follows: Uint8Array;
-  /** One sigma of the position, NaN when not given. */
-  precision: Float64Array;
-  targetHeight: Float64Array;
   /** Milliseconds since 1970 as written (no time zone), NaN when not given. */
   time: Float64Array;
-  description: Uint32Array;
-  note: Uint32Array;
   /** The office's edits of the description's cues (codes/cue-edits.ts), as an index into `texts`; 0 for none. */
   cues: Uint32Array;
   texts: string[];
   attributes: AttributeColumn[];
+  measured: MeasuredColumns;
   /** Points that stand elsewhere than they were shot: `e`, `n`, `z` are where they stand. */
   shotAt?: ShotPositions;
   /** Only where a point was renumbered. */
@@ -80,50 +63,35 @@ export function emptyTable(): PointTable {
 /** A table of so many points of no intake, of which nothing is known; their numbers are the caller's. */
 export function tableOf(count: number): PointTable {
   return {
+    ...(Object.fromEntries([
+      ...LENGTH_FIELDS.map((f) => [f.column, new Float64Array(count).fill(f.required ? 0 : NaN)]),
+      ...TEXT_FIELDS.map((f) => [f.column, new Uint32Array(count)]),
+      ...CHOICE_FIELDS.map((f) => [f.column, new Uint8Array(count)]),
+    ]) as FieldColumns & Record<ChoiceField["column"], Uint8Array>),
     count,
     id: new Int32Array(count),
     intake: new Int32Array(count).fill(-1),
     row: new Int32Array(count),
     number: [],
-    e: new Float64Array(count),
-    n: new Float64Array(count),
-    z: new Float64Array(count).fill(NaN),
-    kind: new Uint8Array(count),
-    surface: new Uint8Array(count),
     deleted: new Uint8Array(count),
     follows: new Uint8Array(count),
-    precision: new Float64Array(count).fill(NaN),
-    targetHeight: new Float64Array(count).fill(NaN),
     time: new Float64Array(count).fill(NaN),
-    description: new Uint32Array(count),
-    note: new Uint32Array(count),
     cues: new Uint32Array(count),
     texts: [""],
     attributes: [],
+    measured: {},
   };
 }
 
 /** Names of the columns that hold one value for each point. */
+const COLUMNS = [
+  ...(["id", "intake", "row", "deleted", "follows", "time", "cues"] as const),
+  ...[...LENGTH_FIELDS, ...TEXT_FIELDS, ...CHOICE_FIELDS].map((f) => f.column),
+];
 export type ColumnName = (typeof COLUMNS)[number];
 
-const COLUMNS = [
-  "id",
-  "intake",
-  "row",
-  "e",
-  "n",
-  "z",
-  "kind",
-  "surface",
-  "deleted",
-  "follows",
-  "precision",
-  "targetHeight",
-  "time",
-  "description",
-  "note",
-  "cues",
-] as const;
+/** Those of them that are indices into the texts. */
+const OF_TEXTS = ["cues" as const, ...TEXT_FIELDS.map((f) => f.column)];
 
 /**
  * A table of both tables' points in order; the second's texts join the first's, attribute columns are united by name.
@@ -139,11 +107,11 @@ export function concatTables(a: PointTable, b: PointTable): PointTable {
   out.number = a.number.concat(b.number);
   const store = TextStore.over(a.texts);
   const moved = Uint32Array.from(b.texts, (t) => store.of(t));
-  for (let i = 0; i < b.count; i++) {
-    out.description[a.count + i] = moved[b.description[i]!]!;
-    out.note[a.count + i] = moved[b.note[i]!]!;
-    out.cues[a.count + i] = moved[b.cues[i]!]!;
+  for (const key of OF_TEXTS) {
+    const [from, to] = [b[key], out[key]];
+    for (let i = 0; i < b.count; i++) to[a.count + i] = moved[from[i]!]!;
   }
+  out.measured = joinMeasured([a.measured, a.count], [b.measured, b.count], (x) => moved[x]!);
   out.texts = store.texts;
   const names = new Set([...a.attributes, ...b.attributes].map((c) => c.name));
   for (const name of names) {
@@ -173,6 +141,7 @@ export function pickRows(t: PointTable, rows: ArrayLike<number>): PointTable {
   }
   out.number = Array.from(rows, (r) => t.number[r]!);
   out.texts = t.texts;
+  out.measured = pickMeasured(t.measured, rows);
   if (t.shotAt) out.shotAt = t.shotAt;
   if (t.cameAs) out.cameAs = t.cameAs;
   out.attributes = t.attributes.map(({ name, values, taken }) => ({

@@ -3,12 +3,13 @@
  * there already.
  */
 import type { Clash, IntakeOptions } from "../intake/model";
-import { KINDS } from "../records/kinds";
+import { FOLLOWS_ALL, KINDS } from "../records/kinds";
 import { refusal } from "../errors";
+import { LENGTH_FIELDS, TEXT_FIELDS } from "../records/fields";
 import type { Records } from "../records/records";
 import { addToNumber } from "./numbers";
 import { numberIndex } from "./index";
-import { concatTables, emptyTable, FOLLOWS_ALL, GONE_GAVE_WAY, type PointTable } from "./table";
+import { concatTables, emptyTable, GONE_GAVE_WAY, type PointTable } from "./table";
 
 export interface Taken {
   /** The new points only, ids from `firstId` on, in row order; those passed over are there and give way. */
@@ -82,28 +83,24 @@ export function takeRecords(table: PointTable, records: Records, options: TakeOp
 }
 
 function toTable(r: Records, number: string[], options: TakeOptions): PointTable {
+  const fields = [...LENGTH_FIELDS, ...TEXT_FIELDS].map(({ column }) => [column, r[column]]);
   return {
     ...emptyTable(),
+    ...Object.fromEntries(fields),
     count: r.count,
     number,
     id: new Int32Array(r.count),
     intake: new Int32Array(r.count).fill(options.intakeIndex),
     row: r.row,
-    e: r.e,
-    n: r.n,
-    z: r.z,
     kind: kindsOf(r, KINDS.indexOf(options.kind ?? "measured")),
     surface: new Uint8Array(r.count),
     deleted: new Uint8Array(r.count),
     follows: r.observed ? r.observed.map((o) => o * FOLLOWS_ALL) : new Uint8Array(r.count),
-    precision: r.precision,
-    targetHeight: r.targetHeight,
     time: r.time,
-    description: r.description,
-    note: r.note,
     cues: new Uint32Array(r.count),
     texts: r.texts,
     attributes: r.attributes,
+    measured: r.measured,
   };
 }
 

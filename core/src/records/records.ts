@@ -1,6 +1,8 @@
 /** What a file of points says, in columns, as written: the readers' common result. */
 import { Doubles, Ints } from "../math/grow";
 import { TextStore } from "../math/texts";
+import { LENGTH_FIELDS, TEXT_FIELDS, type LengthField, type TextField } from "./fields";
+import { pickMeasured, scaleMeasured, type MeasuredColumns } from "./measured";
 
 /** A row that gave no point, and why. `row` is the physical line from 1 on which the record starts. */
 export interface RefusedRow {
@@ -28,23 +30,20 @@ export function textList(texts: readonly string[]): TextList {
   return { length: texts.length, at: (i) => texts[i]!, all: () => texts.slice() };
 }
 
-export interface Records {
+/** One column for each field that is a length (NaN when missing) or a text (an index into the texts beside it). */
+export type FieldColumns = Record<LengthField["column"], Float64Array> & Record<TextField["column"], Uint32Array>;
+
+export interface Records extends FieldColumns {
   count: number;
   /** Physical line, from 1, on which each record starts; rising, so that it names the record within its file. */
   row: Int32Array;
   number: TextList;
-  e: Float64Array;
-  n: Float64Array;
-  /** NaN when missing. */
-  z: Float64Array;
-  precision: Float64Array;
-  targetHeight: Float64Array;
+  /** Milliseconds since 1970 as written (no time zone), NaN when not given. */
   time: Float64Array;
-  /** Indices into `texts`; `texts[0]` is the empty text. */
-  description: Uint32Array;
-  note: Uint32Array;
+  /** `texts[0]` is the empty text. */
   texts: string[];
   attributes: AttributeColumn[];
+  measured: MeasuredColumns;
   /** Index into KINDS for each record, where the file itself says it; else the intake's kind holds. */
   kind?: Uint8Array;
   /** 1 where the position follows from raw observations; e, n, z are then NaN until they are reduced. */
@@ -143,6 +142,7 @@ export class RecordList {
       note,
       texts: this.texts.texts,
       attributes: [],
+      measured: {},
       kind,
       observed,
       rows: count + this.refused.length,
@@ -150,4 +150,35 @@ export class RecordList {
       notes: this.notes,
     };
   }
+}
+
+/** Every length of the records in another unit; the coordinates stay when they are angles. */
+export function scaleRecords(r: Records, factor: number, degrees = false): Records {
+  if (factor === 1) return r;
+  const scaled = LENGTH_FIELDS.filter((f) => !(degrees && f.required)).map((f) => [
+    f.column,
+    r[f.column].map((x) => x * factor),
+  ]);
+  return { ...r, ...Object.fromEntries(scaled), measured: scaleMeasured(r.measured, factor) };
+}
+
+/** The records whose flag is set. */
+export function pickRecords(r: Records, keep: Uint8Array): Records {
+  const positions = Int32Array.from(keep.keys()).filter((i) => keep[i] === 1);
+  const doubles = (of: Float64Array) => Float64Array.from(positions, (i) => of[i]!),
+    texts = (of: Uint32Array) => Uint32Array.from(positions, (i) => of[i]!),
+    bytes = (of?: Uint8Array) => (of ? Uint8Array.from(positions, (i) => of[i]!) : undefined);
+  return {
+    ...r,
+    ...Object.fromEntries(LENGTH_FIELDS.map(({ column }) => [column, doubles(r[column])])),
+    ...Object.fromEntries(TEXT_FIELDS.map(({ column }) => [column, texts(r[column])])),
+    count: positions.length,
+    row: Int32Array.from(positions, (i) => r.row[i]!),
+    number: textList(Array.from(positions, (i) => r.number.at(i))),
+    time: doubles(r.time),
+    attributes: r.attributes.map((a) => ({ name: a.name, values: texts(a.values) })),
+    measured: pickMeasured(r.measured, positions),
+    kind: bytes(r.kind),
+    observed: bytes(r.observed),
+  };
 }

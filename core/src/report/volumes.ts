@@ -94,7 +94,7 @@ function* comparison(
     return { title, blocks: [{ kind: "facts", rows: given }, text(`It could not be worked out: ${why}`)] };
   }
   const pair = made.value,
-    shots = shotPrecision(s.points.precision, s.levelPrecision, s.unit),
+    shots = shotPrecision(s.points, s.levelPrecision, s.unit),
     rings = pair.within?.areaRings ?? [];
   const facts: Facts = [...given, ["Method", capital(result.value.method)]];
   let opinions: Opinions = {};

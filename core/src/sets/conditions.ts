@@ -7,6 +7,7 @@ import type { IntakeInfo } from "../intake/model";
 import { insideRing } from "../math/ring";
 import { wildcard } from "../math/words";
 import { readNumberList } from "../points/numbers";
+import { worstPrecision } from "../points/precision";
 import { GONE_DELETED, type PointTable } from "../points/table";
 import { KINDS } from "../records/kinds";
 import type { Condition, ConditionKind, Conditions, PointSet, Range } from "./model";
@@ -40,7 +41,8 @@ export type SetReads =
   | "note"
   | "attributes"
   | "time"
-  | "precision";
+  | "precision"
+  | "measured";
 
 export type Test = (i: number) => boolean;
 
@@ -185,11 +187,11 @@ export const CONDITIONS: { [K in ConditionKind]: Kind<Conditions[K]> } = {
     says: (range) => `taken ${between(range)}`,
   },
   precision: {
-    reads: ["precision"],
+    reads: ["precision", "measured"],
     test:
       (range, { table }) =>
       (i) =>
-        within(range, table.precision![i]!),
+        within(range, worstPrecision(table as PointTable, i).value),
     says: (range) => `precision ${between(range)}`,
   },
   finding: {

@@ -1,6 +1,8 @@
 /** The ± of a comparison: what the precision of the shots' levels makes of its figures. */
 import { Sum } from "../math/sum";
 import type { Unit } from "../math/units";
+import { levelPrecision } from "../points/precision";
+import type { PointTable } from "../points/table";
 import type { ComparedPair } from "./measure";
 import { restsOf } from "./shots";
 import { weightsOf } from "./weights";
@@ -65,10 +67,14 @@ export function levelPrecisionOf(given: LevelPrecision | undefined, unit: Unit):
   return { ...DEFAULTS[unit], ...given };
 }
 
-/** What the levels of a job's points are held to be, by their column of precisions. */
-export function shotPrecision(precision: Float64Array, given: LevelPrecision | undefined, unit: Unit): ShotPrecision {
+/** What the levels of a job's points are held to be. */
+export function shotPrecision(
+  points: Pick<PointTable, "precision" | "measured">,
+  given: LevelPrecision | undefined,
+  unit: Unit,
+): ShotPrecision {
   const { shot, common } = levelPrecisionOf(given, unit);
-  return { of: (row) => precision[row]!, assumed: shot, common };
+  return { of: (row) => levelPrecision(points, row), assumed: shot, common };
 }
 
 /** How many shots are told. */

@@ -1,7 +1,7 @@
 // @long: left out of npm run test:quick.
 /** Findings settled: accepted with a reason while their facts stay, repaired as offered; limits that a job sets. */
 import fc from "fast-check";
-import type { EditField } from "../../src/points/fields";
+import type { EditField } from "../../src/records/fields";
 import { atOnce } from "../../src/math/steps";
 import {
   acceptanceOf,

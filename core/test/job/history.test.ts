@@ -1,6 +1,6 @@
 /** Looking back: who joined or left a set by which entry, what a change did to one point, the ledger as a text. */
 import fc from "fast-check";
-import type { EditField } from "../../src/points/fields";
+import type { EditField } from "../../src/records/fields";
 import {
   applyChange,
   Chain,

@@ -8,7 +8,7 @@ import {
   type EditableChange,
   type JobState,
 } from "../../src";
-import type { EditField } from "../../src/points/fields";
+import type { EditField } from "../../src/records/fields";
 import { fieldValue, withEdits, type EditValue } from "../../src/points/edits";
 import { numberIndex } from "../../src/points/index";
 import { csvOf, runOf, stateOf, told, type Row } from "../job";

@@ -1,6 +1,7 @@
 // @long: left out of npm run test:quick.
+import { COLUMNS } from "../../src/intake/columns";
 import { tolerancesIn } from "../../src/math/tolerances";
-import type { EditField } from "../../src/points/fields";
+import type { EditField } from "../../src/records/fields";
 import fc from "fast-check";
 import { sameJson } from "../../src/math/json";
 import { refusalCodes } from "../../src/errors";
@@ -215,7 +216,7 @@ describe("recipes", () => {
     ],
     [
       { edits: [{ points: "1", set: { color: 1 } }] },
-      "edits[0].set.color: there is no such field; there are number, northing, easting, elevation, description, note, targetHeight, precision, kind, surface, deleted, numbersFrom, attributes.",
+      "edits[0].set.color: there is no such field; there are number, northing, easting, elevation, description, surface, note, kind, targetHeight, precision, deleted, numbersFrom, attributes.",
     ],
     [
       { surfaces: [{ name: "a", edge: "round" }] },
@@ -256,7 +257,7 @@ describe("recipes", () => {
     ],
     [
       { intakes: [{ id: "a", file: "f", layout: { columns: ["number", "nothing"] } }] },
-      'intakes[0].layout.columns[1]: "nothing" is not one of number, northing, easting, elevation, description, code, note, station, offset, latitude, longitude, height, precision, targetHeight, time, skip, attr:NAME.',
+      `intakes[0].layout.columns[1]: "nothing" is not one of ${COLUMNS.join(", ")}, attr:NAME.`,
     ],
     [{ unit: "mm" }, 'unit: "mm" is not one of "m", "ft", "ftUS".'],
     [

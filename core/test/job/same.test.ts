@@ -5,7 +5,7 @@
  * findings and figures.
  */
 import fc from "fast-check";
-import { EDIT_FIELDS, type EditField } from "../../src/points/fields";
+import { EDIT_FIELDS, type EditField } from "../../src/records/fields";
 import {
   applyChange,
   Chain,
@@ -25,7 +25,7 @@ import {
 } from "../../src";
 import { nameOf } from "../../src/job/parts";
 import { fieldValue, OBSERVED, type EditValue } from "../../src/points/edits";
-import { FOLLOWS_E } from "../../src/points/table";
+import { FOLLOWS_E } from "../../src/records/kinds";
 import { CODES, csvOf, type Row } from "../job";
 import { surveyXml, type TruePosition } from "../survey";
 

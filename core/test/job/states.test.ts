@@ -1,7 +1,7 @@
 // @long: left out of npm run test:quick.
 /** What became of a job between two of its states, held against each state worked out anew. */
 import fc from "fast-check";
-import type { EditField } from "../../src/points/fields";
+import type { EditField } from "../../src/records/fields";
 import { applyChange, compareStates, runChain, type EditableChange, type JobState, type Stop } from "../../src";
 import { fieldValue, type EditValue } from "../../src/points/edits";
 import { stateOf } from "../job";

@@ -24,7 +24,7 @@ const at = (s: Surface, vertex: number, by: number) => withLevels(s, (z, v) => (
 function opinionsOfFirst({ volumes, points, levelPrecision, unit }: JobState, { pairs }: Derived) {
   const [p] = pairs;
   if (!p!.ok) throw p!.refusal;
-  return opinionsOf(volumes[0]!, p!.value, shotPrecision(points.precision, levelPrecision, unit));
+  return opinionsOf(volumes[0]!, p!.value, shotPrecision(points, levelPrecision, unit));
 }
 
 describe("weights", () => {

@@ -4,7 +4,8 @@
  */
 import { TextStore } from "@bramble/core/math/texts";
 import { attributesOf, type Attributes } from "@bramble/core/points/attributes";
-import { EDIT_FIELDS, fieldOf, type PointField } from "@bramble/core/points/fields";
+import { CHOICE_FIELDS, LENGTH_FIELDS, TEXT_FIELDS } from "@bramble/core/records/fields";
+import { measuredAt, putMeasured } from "@bramble/core/records/measured";
 import { GONE_DELETED, GONE_GAVE_WAY, tableOf, type PointTable } from "@bramble/core/points/table";
 import type { AttributeColumn } from "@bramble/core/records/records";
 import type { BinaryRow } from "./binary-row.ts";
@@ -56,14 +57,12 @@ const copyText = (s: string) =>
   /[\\\t\n\r]/.test(s) ? s.replace(/\\/g, "\\\\").replace(/\t/g, "\\t").replace(/\n/g, "\\n").replace(/\r/g, "\\r") : s;
 
 /** What has a column of its own, by how it is stored: of one manner all are read and written in one loop. */
-const manner = <I extends PointField["is"]>(is: I) =>
-  EDIT_FIELDS.map(fieldOf).filter((f): f is Extract<PointField, { is: I }> => f.is === is);
 const DOUBLES = [
-    ...manner("length").map(({ stored, column, required }) => ({ stored, column, required })),
+    ...LENGTH_FIELDS.map(({ stored, column, required }) => ({ stored, column, required })),
     { stored: "time", column: "time", required: undefined } as const,
   ],
-  TEXTS = [...manner("text"), { stored: "cues", column: "cues" } as const],
-  CHOICES = manner("choice");
+  TEXTS = [...TEXT_FIELDS, { stored: "cues", column: "cues" } as const],
+  CHOICES = CHOICE_FIELDS;
 
 /** In the order in which rows are read and written. */
 const NAMES: readonly string[] = [
@@ -72,6 +71,7 @@ const NAMES: readonly string[] = [
   "number",
   ...[...DOUBLES, ...TEXTS, ...CHOICES].map((c) => c.stored),
   "attributes",
+  "measured",
   "deleted",
   "gave_way",
   "follows",
@@ -79,7 +79,9 @@ const NAMES: readonly string[] = [
 ];
 export const COLUMN_NAMES = NAMES.join(", ");
 /** How they are asked for. */
-export const COLUMNS_ASKED = NAMES.map((name) => (name === "attributes" ? "attributes::text" : name)).join(", ");
+export const COLUMNS_ASKED = NAMES.map((name) =>
+  name === "attributes" || name === "measured" ? `${name}::text` : name,
+).join(", ");
 
 /** Reads the columns of a row, in their order, into row i of a table. */
 export function rowReader(to: TableRead): (b: BinaryRow, i: number) => void {
@@ -96,6 +98,9 @@ export function rowReader(to: TableRead): (b: BinaryRow, i: number) => void {
     for (const { values, of } of choices) values[i] = of.indexOf(b.text());
     const attributes = b.text();
     if (attributes) to.attributesOf(i, JSON.parse(attributes) as Attributes);
+    const measured = b.text();
+    if (measured)
+      putMeasured(t.measured, t.count, i, JSON.parse(measured) as Record<string, string | number>, (x) => to.text(x));
     t.deleted[i] = (b.truth() ? GONE_DELETED : 0) | (b.truth() ? GONE_GAVE_WAY : 0);
     t.follows[i] = b.short();
     // The number that it came with, where it has another now.
@@ -111,7 +116,8 @@ export function rowWriter(t: PointTable): (i: number) => string {
     doubles = DOUBLES.map(({ column, required }) => ({ values: t[column], none: required ? "NaN" : NONE })),
     texts = TEXTS.map(({ column }) => t[column]),
     choices = CHOICES.map(({ column, of }) => ({ values: t[column], of }));
-  const truth = (x: number) => (x ? "t" : "f");
+  const hasMeasured = Object.keys(t.measured).length > 0,
+    truth = (x: number) => (x ? "t" : "f");
   return (i) => {
     let row = `${t.id[i]}\t${t.row[i]}\t${copyText(t.number[i]!)}`;
     for (const { values, none } of doubles) row += Number.isNaN(values[i]!) ? `\t${none}` : `\t${values[i]}`;
@@ -120,7 +126,9 @@ export function rowWriter(t: PointTable): (i: number) => string {
     const attributes = t.attributes.length ? copyText(attributesOf(t, i)) : "",
       first = t.cameAs?.[t.id[i]!],
       deleted = t.deleted[i]!;
-    row += `\t${attributes || NONE}\t${truth(deleted & GONE_DELETED)}\t${truth(deleted & GONE_GAVE_WAY)}`;
+    const measured = hasMeasured ? measuredAt(t.measured, i, t.texts) : undefined;
+    row += `\t${attributes || NONE}\t${measured ? copyText(JSON.stringify(measured)) : NONE}`;
+    row += `\t${truth(deleted & GONE_DELETED)}\t${truth(deleted & GONE_GAVE_WAY)}`;
     return `${row}\t${t.follows[i]}\t${first === undefined ? NONE : copyText(first)}`;
   };
 }

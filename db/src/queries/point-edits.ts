@@ -1,6 +1,6 @@
 /** Edits and additions of points in the database, checked against what is stored now. */
 import { addedOf, outdatedField, refusal, tableOfAdded, type AddedPoints, type PointsChange } from "@bramble/core";
-import { EDIT_FIELDS, fieldOf, isPlain, type EditField } from "@bramble/core/points/fields";
+import { EDIT_FIELDS, fieldOf, isPlain, type EditField } from "@bramble/core/records/fields";
 import { encodeAttributes, type Attributes } from "@bramble/core/points/attributes";
 import { OBSERVED, type EditValue } from "@bramble/core/points/edits";
 import type { Client } from "../pool.ts";

@@ -19,22 +19,9 @@ import {
 } from "@dnd-kit/sortable";
 import { attributeNames } from "../../lib/attributes";
 import { DEFAULT_COLUMNS, HANDOVER_COLUMNS, type HandoverColumn, type PointColumns } from "@bramble/core";
+import { hasDecimals, pointColumnName } from "@bramble/core/handover/columns";
 import { useParts } from "../../lib/store";
 import { unless } from "../../components/unless";
-
-const WORDS: Partial<Record<HandoverColumn, string>> = {
-  name: "name of the code",
-  surface: "part of the terrain",
-  targetHeight: "target height",
-};
-const wordsOf = (c: HandoverColumn) => WORDS[c] ?? c.replace("attr:", "attribute ");
-const WITH_DECIMALS: ReadonlySet<HandoverColumn> = new Set([
-  "northing",
-  "easting",
-  "elevation",
-  "precision",
-  "targetHeight",
-]);
 
 export function ColumnList({ file, edit }: { file: PointColumns; edit: (part: PointColumns) => void }) {
   const { job, view } = useParts("job", "view"),
@@ -72,7 +59,7 @@ export function ColumnList({ file, edit }: { file: PointColumns; edit: (part: Po
                 key={c}
                 column={c}
                 decimals={file.decimalsOf?.[c]}
-                usual={WITH_DECIMALS.has(c) ? (file.decimals ?? 3) : undefined}
+                usual={hasDecimals(c) ? (file.decimals ?? 3) : undefined}
                 setDecimals={(text) => decimals(c, text)}
                 remove={columns.length > 1 ? () => edit({ columns: columns.filter((x) => x !== c) }) : undefined}
               />
@@ -92,7 +79,7 @@ export function ColumnList({ file, edit }: { file: PointColumns; edit: (part: Po
           </option>
           {left.map((c) => (
             <option key={c} value={c}>
-              {wordsOf(c)}
+              {pointColumnName(c)}
             </option>
           ))}
         </select>
@@ -116,7 +103,7 @@ function Row({
   remove: (() => void) | undefined;
 }) {
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: column }),
-    words = wordsOf(column),
+    words = pointColumnName(column),
     mayRound = usual !== undefined || column.startsWith("attr:");
   return (
     <li

@@ -1,8 +1,7 @@
 "use client";
 /** What one column means: the names of the trade, the attributes of the code book, or an attribute named here. */
 import { useState } from "react";
-import { COLUMNS, type Column } from "@bramble/core";
-import { COLUMN_NAMES } from "./names";
+import { columnName, COLUMNS, type Column } from "@bramble/core";
 
 export function ColumnMeaning({
   k,
@@ -54,7 +53,7 @@ export function ColumnMeaning({
     >
       {COLUMNS.map((c) => (
         <option key={c} value={c}>
-          {COLUMN_NAMES[c]}
+          {columnName(c)}
         </option>
       ))}
       {known.length > 0 && (

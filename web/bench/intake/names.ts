@@ -1,24 +1,5 @@
 /** Words for what the readers know by short names. */
-import { COLUMNS, type ClashPolicy, type Column, type FixedColumn, type Format, type Layout } from "@bramble/core";
-
-export const COLUMN_NAMES: Record<(typeof COLUMNS)[number], string> = {
-  number: "number",
-  northing: "northing",
-  easting: "easting",
-  elevation: "elevation",
-  description: "description",
-  code: "code",
-  note: "note",
-  station: "station",
-  offset: "offset",
-  latitude: "latitude",
-  longitude: "longitude",
-  height: "ellipsoidal height",
-  precision: "precision",
-  targetHeight: "target height",
-  time: "time",
-  skip: "(skip)",
-};
+import type { ClashPolicy, Column, FixedColumn, Format, Layout } from "@bramble/core";
 
 export const FORMAT_NAMES: Record<Format, string> = {
   delimited: "delimited text",

@@ -9,7 +9,8 @@ import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { changeOfCells } from "./change";
 import { attributeText } from "../../lib/attributes";
-import { cellsOfMany, manyOf, type Deed } from "./many";
+import type { Deed } from "@bramble/core/records/fields";
+import { cellsOfMany, manyOf } from "./many";
 import { unless } from "../../components/unless";
 
 const DEEDS: Record<Deed, string> = { set: "becomes", add: "is raised by", replace: "has the word" };

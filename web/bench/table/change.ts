@@ -1,6 +1,6 @@
 /** Cells of the points table with new values, as one change of the job. */
 import { renumber, type EditableChange, type Follower, type OneChange, type PointEdit } from "@bramble/core";
-import type { EditField } from "@bramble/core/points/fields";
+import type { EditField } from "@bramble/core/records/fields";
 import { plural } from "@bramble/core/math/words";
 import { attributesOf, decodeAttributes, encodeAttributes, withAttributes } from "@bramble/core/points/attributes";
 import type { EditValue } from "@bramble/core/points/edits";

@@ -1,14 +1,25 @@
 /** The columns of the points table: how each is read, written, sorted and edited. */
-import { KINDS, type JobState } from "@bramble/core";
-import type { EditField } from "@bramble/core/points/fields";
+import type { JobState } from "@bramble/core";
+import {
+  EDIT_FIELDS,
+  fieldName,
+  fieldOf,
+  fieldTitle,
+  isPlain,
+  type ChoiceField,
+  type EditField,
+  type PlainField,
+} from "@bramble/core/records/fields";
+import { FOLLOWS_Z } from "@bramble/core/records/kinds";
+import { measuredName, measuredOf, type MeasuredField } from "@bramble/core/records/measured";
 import { readTypedLength } from "@bramble/core/math/typed";
 import type { AttributeDefinition } from "@bramble/core/codes/model";
 import { compileBook } from "@bramble/core/codes/book";
 import { parseDescription, wantedInstead } from "@bramble/core/codes/parse";
-import { formatFixed } from "@bramble/core/math/round";
+import { formatFixed, plainNumber } from "@bramble/core/math/round";
 import { decodeCueEdits, encodeCueEdits } from "@bramble/core/points/cue-edits";
 import { fieldValue, type EditValue } from "@bramble/core/points/edits";
-import { FOLLOWS_Z, SURFACE_CHOICES, type PointTable } from "@bramble/core/points/table";
+import type { PointTable } from "@bramble/core/points/table";
 import { attributeText, type Attributed } from "../../lib/attributes";
 import { decimalsOf } from "../../lib/units-shown";
 
@@ -41,7 +52,8 @@ const words = (key: string, title: string, width: number, text: Column["text"], 
   sort: text,
 });
 
-const SURFACE_NAMES: Record<string, string> = { auto: "by code", in: "in", out: "out" };
+/** A choice as a person reads it. */
+const choiceName = ({ called = {} }: ChoiceField, choice: string) => called[choice] ?? choice;
 
 const codeNames = new WeakMap<object, Map<string, string>>();
 
@@ -59,60 +71,90 @@ export function timeText(milliseconds: number): string {
   return milliseconds < 86_400_000 ? time : `${day} ${time}`;
 }
 
-/** `attributes`: the names of the attributes that points of the job have. */
-export function columnsOf(unit: JobState["unit"], order: JobState["order"], attributes: readonly string[]): Column[] {
-  const level = (x: number) => formatFixed(x, decimalsOf(unit));
-  const length = (
-    title: string,
-    width: number,
-    field: "northing" | "easting" | "elevation" | "targetHeight" | "precision",
-    values: (t: PointTable) => Float64Array,
-  ): Column => ({
-    key: field,
-    title: `${title} ${unit}`,
-    width,
-    numeric: true,
-    field,
-    text: ({ job }, i) => level(values(job.points)[i]!),
+/** The column of a field that has one of its own in the table. */
+function fieldColumn(field: PlainField | "number", unit: JobState["unit"]): Column {
+  const f = fieldOf(field),
+    own = { key: field, field, width: f.width ?? 92, numeric: f.is === "length" };
+  if (f.is === "length") {
+    const values = (t: PointTable) => t[f.column];
+    return { ...own, title: `${fieldTitle(field)} ${unit}`, ...lengthCells(unit, values) };
+  }
+  const title = fieldTitle(field);
+  if (f.is === "choice")
+    return {
+      ...own,
+      title,
+      choices: f.offered,
+      text: ({ job }, i) => choiceName(f, f.of[job.points[f.column][i]!]!),
+      sort: ({ job }, i) => job.points[f.column][i]!,
+    };
+  const text: Column["text"] =
+    f.is === "text"
+      ? ({ job: { points: t } }, i) => t.texts[t[f.column]?.[i] ?? 0]!
+      : ({ job }, i) => job.points.number[i]!;
+  return { ...own, title, text, sort: text };
+}
+
+/** Cells of numbers with the decimals of lengths. */
+function lengthCells(unit: JobState["unit"], values: (t: PointTable) => Float64Array) {
+  const decimals = decimalsOf(unit);
+  return {
+    text: ({ job }: TableData, i: number) => formatFixed(values(job.points)[i]!, decimals),
     // What is missing comes before all that is there.
-    sort({ job }, i) {
+    sort({ job }: TableData, i: number) {
       const x = values(job.points)[i]!;
       return Number.isNaN(x) ? -Infinity : x;
     },
-  });
-  const northing = length("Northing", 100, "northing", (t) => t.n),
-    easting = length("Easting", 100, "easting", (t) => t.e);
-  const textOf = (t: PointTable, values: Uint32Array | undefined, i: number) => t.texts[values?.[i] ?? 0]!;
+  };
+}
+
+/** The column of something that was measured, for a job in which some point has it. */
+function measuredColumn(field: MeasuredField, unit: JobState["unit"]): Column {
+  const m = measuredOf(field),
+    name = measuredName(field),
+    title = name.charAt(0).toUpperCase() + name.slice(1);
+  if (m.is === "text")
+    return words(field, title, 110, ({ job: { points: t } }, i) => t.texts[t.measured[field]?.[i] ?? 0]!);
+  const values = (t: PointTable) => t.measured[field] as Float64Array,
+    cells = lengthCells(unit, values);
+  return {
+    key: field,
+    title: [title, m.is === "length" ? unit : m.unit].filter(Boolean).join(" "),
+    width: 120,
+    numeric: true,
+    ...cells,
+    ...(m.is === "number" && {
+      text({ job }: TableData, i: number) {
+        const x = values(job.points)[i]!;
+        return Number.isNaN(x) ? "" : plainNumber(x);
+      },
+    }),
+  };
+}
+
+/** Fields that stand in columns of their own, the plan coordinates in the job's order. */
+function ownFields(order: JobState["order"]): (PlainField | "number")[] {
+  const own = EDIT_FIELDS.filter((f): f is PlainField | "number" => f === "number" || isPlain(f)),
+    [first, second] = order === "NE" ? (["northing", "easting"] as const) : (["easting", "northing"] as const);
+  return own.map((f) => (f === "northing" ? first : f === "easting" ? second : f));
+}
+
+/** `attributes`: the names of the attributes that points of the job have; `measured`: what was measured of some. */
+export function columnsOf(
+  unit: JobState["unit"],
+  order: JobState["order"],
+  attributes: readonly string[],
+  measured: readonly MeasuredField[] = [],
+): Column[] {
+  const own = ownFields(order).map((f) => fieldColumn(f, unit)),
+    code = [
+      words("code", "Code", 92, ({ view }, i) => view.codes[view.code[i] ?? 0] ?? ""),
+      words("name", "Code’s name", 140, ({ job, view }, i) => nameOfCode(job, view.codes[view.code[i] ?? 0] ?? "")),
+    ];
   return [
-    words("number", "Number", 84, ({ job }, i) => job.points.number[i]!, "number"),
-    ...(order === "NE" ? [northing, easting] : [easting, northing]),
-    length("Elevation", 92, "elevation", (t) => t.z),
-    words("code", "Code", 92, ({ view }, i) => view.codes[view.code[i] ?? 0] ?? ""),
-    words("name", "Code’s name", 140, ({ job, view }, i) => nameOfCode(job, view.codes[view.code[i] ?? 0] ?? "")),
-    words("description", "Description", 168, ({ job: { points: t } }, i) => textOf(t, t.description, i), "description"),
-    {
-      key: "surface",
-      title: "In surfaces",
-      width: 84,
-      numeric: false,
-      field: "surface",
-      choices: SURFACE_CHOICES,
-      text: ({ job }, i) => SURFACE_NAMES[SURFACE_CHOICES[job.points.surface[i]!]!]!,
-      sort: ({ job }, i) => job.points.surface[i]!,
-    },
-    words("note", "Note", 140, ({ job: { points: t } }, i) => textOf(t, t.note, i), "note"),
-    {
-      key: "kind",
-      title: "Kind",
-      width: 88,
-      numeric: false,
-      field: "kind",
-      choices: KINDS.filter((k) => k !== "reference"),
-      text: ({ job }, i) => KINDS[job.points.kind[i]!]!,
-      sort: ({ job }, i) => job.points.kind[i]!,
-    },
-    length("Target height", 110, "targetHeight", (t) => t.targetHeight),
-    length("Precision", 92, "precision", (t) => t.precision),
+    // What the description was read as stands before it.
+    ...own.flatMap((c) => (c.key === "description" ? [...code, c] : [c])),
+    ...measured.map((f) => measuredColumn(f, unit)),
     // What the description says of it stands where the point's own column is blank.
     ...attributes.map((name): Column => ({
       ...words(`attr:${name}`, name, 84, (of, i) => attributeText(of, i, name), "attributes"),
@@ -149,41 +191,35 @@ export function columnsOf(unit: JobState["unit"], order: JobState["order"], attr
 
 /** What the cell is opened with: the value as it is typed, which for choices is the choice itself. */
 export function cellText(column: Column, of: TableData, row: number): string {
-  return column.key === "surface" ? SURFACE_CHOICES[of.job.points.surface[row]!]! : column.text(of, row);
+  const f = column.field && fieldOf(column.field);
+  return f?.is === "choice" ? f.of[of.job.points[f.column][row]!]! : column.text(of, row);
 }
 
 /** What was typed as a value of the field, or the sentence why it cannot be. */
 export function readCell(field: EditField, text: string, job: JobState): { value: EditValue } | { problem: string } {
-  const t = text.trim();
-  switch (field) {
+  const t = text.trim(),
+    f = fieldOf(field);
+  switch (f.is) {
     case "number":
       return t ? { value: t } : { problem: "A point needs a number." };
-    case "description":
-    case "note":
-      return { value: t };
-    case "surface": {
-      const choice = SURFACE_CHOICES.find((c) => c === t || SURFACE_NAMES[c] === t);
-      return choice ? { value: choice } : { problem: "Choose by code, in or out." };
-    }
-    case "kind":
-      return (KINDS as readonly string[]).includes(t) && t !== "reference"
-        ? { value: t }
-        : { problem: `Choose one of ${KINDS.slice(0, 4).join(", ")}.` };
+    case "text":
     case "attributes":
       return { value: t };
+    case "choice": {
+      const choice = f.offered.find((c) => c === t || choiceName(f, c) === t);
+      return choice ? { value: choice } : { problem: `Choose ${oneOf(f.offered.map((c) => choiceName(f, c)))}.` };
+    }
     case "cues":
       return { problem: "Cues are changed on the lines." };
     case "deleted":
       return { value: t === "true" };
-    default: {
-      if (t === "")
-        return field === "northing" || field === "easting"
-          ? { problem: `A point needs its ${field}.` }
-          : { value: null };
+    case "length":
+      if (t === "") return f.required ? { problem: `A point needs its ${fieldName(field)}.` } : { value: null };
       return readTypedLength(t, job.unit);
-    }
   }
 }
+
+const oneOf = (words: readonly string[]) => `${words.slice(0, -1).join(", ")} or ${words.at(-1)}`;
 
 /** What the code of a point says of an attribute; undefined where it has none of that name. */
 export function definitionAt(

@@ -1,15 +1,13 @@
 /** One thing done to the cells of many points: a value, an amount added, a word replaced. */
 import { KINDS } from "@bramble/core";
-import type { EditField } from "@bramble/core/points/fields";
+import { EDIT_FIELDS, fieldOf, fieldTitle, type Deed, type EditField } from "@bramble/core/records/fields";
 import { decimalSteps } from "@bramble/core/math/decimal";
 import { readTypedLength } from "@bramble/core/math/typed";
+import { cellValue } from "@bramble/core/points/differing";
 import { fieldValue } from "@bramble/core/points/edits";
-import { SURFACE_CHOICES } from "@bramble/core/points/table";
 import type { NewCell } from "./change";
 import { attributeNames, attributeText, type Attributed } from "../../lib/attributes";
 import { readCell, refusedAttribute } from "./columns";
-
-export type Deed = "set" | "add" | "replace";
 
 /** What many points can be given, and what can be done to it. */
 export interface Many {
@@ -23,21 +21,16 @@ export interface Many {
   attribute?: string;
 }
 
-const FIELDS: readonly Omit<Many, "key">[] = [
-  { field: "targetHeight", name: "Target height", deeds: ["set", "add"] },
-  { field: "elevation", name: "Elevation", deeds: ["add", "set"] },
-  { field: "easting", name: "Easting", deeds: ["add"] },
-  { field: "northing", name: "Northing", deeds: ["add"] },
-  { field: "precision", name: "Precision", deeds: ["set"] },
-  { field: "description", name: "Description", deeds: ["replace", "set"] },
-  { field: "note", name: "Note", deeds: ["set", "replace"] },
-  { field: "kind", name: "Kind", deeds: ["set"], choices: KINDS.filter((k) => k !== "reference") },
-  { field: "surface", name: "In surfaces", deeds: ["set"], choices: SURFACE_CHOICES },
-];
+const OWN: readonly Many[] = EDIT_FIELDS.flatMap((field) => {
+  const f = fieldOf(field);
+  return f.many
+    ? [{ key: field, field, name: fieldTitle(field), deeds: f.many, ...(f.is === "choice" && { choices: f.offered }) }]
+    : [];
+});
 
 /** Fields, and the attributes that points have. */
 export const manyOf = (of: Attributed): Many[] => [
-  ...FIELDS.map((m) => ({ ...m, key: m.field })),
+  ...OWN,
   ...attributeNames(of).map((attribute): Many => ({
     key: `attr:${attribute}`,
     field: "attributes",
@@ -55,8 +48,6 @@ export interface ManyCells {
   /** Why an attribute of some points cannot be so, and of how many. */
   refused: { count: number; why: string } | undefined;
 }
-
-const COLUMN = { targetHeight: "targetHeight", elevation: "z", easting: "e", northing: "n" } as const;
 
 /**
  * The cells that become another. Points from drawings are read-only and passed over, as are those without a value where
@@ -102,8 +93,8 @@ export function cellsOfMany(
       const value = String(old).replaceAll(text, by);
       if (value !== old) out.cells.push({ row, field, value });
     } else {
-      const now = t[COLUMN[field as keyof typeof COLUMN]][row]!;
-      if (Number.isNaN(now)) out.without++;
+      const now = cellValue(t, row, field) as number | null;
+      if (now === null) out.without++;
       else if (amount !== 0)
         // As decimals: 92.4 raised by 0.3 is 92.7 and not its neighbour.
         out.cells.push({ row, field, value: decimalSteps(now, amount)(1) });

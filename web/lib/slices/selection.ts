@@ -1,6 +1,6 @@
 /** What is selected everywhere at once, and where the sheet is to look. */
 import type { Finding } from "@bramble/core";
-import type { EditField } from "@bramble/core/points/fields";
+import type { EditField } from "@bramble/core/records/fields";
 
 import type { Box } from "../box";
 import { Slice } from "../store";

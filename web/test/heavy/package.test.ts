@@ -1,6 +1,6 @@
 /** A job as one archive: it goes to another office and is the same job there, on a real PostgreSQL. */
 import path from "node:path";
-import type { EditField } from "@bramble/core/points/fields";
+import type { EditField } from "@bramble/core/records/fields";
 import { GENERAL_BOOK, type EditableChange, type PointEdit } from "@bramble/core";
 import { fieldValue, type EditValue } from "@bramble/core/points/edits";
 import {
