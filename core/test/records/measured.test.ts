@@ -206,7 +206,7 @@ test("of plan and level alone goes before both: in findings, sets and the ± of 
   ]);
   const [poor] = derived.madeSets;
   expect(poor!.ok && Array.from(poor!.value, (i) => t.number[i])).toEqual(["2", "3", "4"]);
-  const { bytes } = await writeHandover(state.handover[0]!, state, derived, {} as never);
+  const { bytes } = await writeHandover(state.handover[0]!, state, derived, { sha256: async () => "" } as never);
   expect(new TextDecoder().decode(bytes).trim().split(/\r?\n/)).toEqual([
     "number,precisionPlan,satellites,tilt,way",
     "1,,9,12.5,pole",
