@@ -106,14 +106,14 @@ test("conditions of the filter, kept as a set; a set says why, is renamed with i
     data: { type: "named", part: "surfaces", name: "top", old: null, new: { name: "top", points: "high spots" } },
   });
   expect(made.status()).toBe(200);
-  await expect(bench).toContainText("Used by surface “top”.");
+  await expect(bench).toContainText("Used by the surface “top”.");
   await bench.getByRole("button", { name: "Rename", exact: true }).click();
   await bench.getByLabel("New name").fill("summits");
   await bench.getByLabel("New name").press("Enter");
   await expect(bench.getByRole("heading", { name: "summits" })).toBeVisible();
-  await expect(bench).toContainText("Used by surface “top”.");
+  await expect(bench).toContainText("Used by the surface “top”.");
   await bench.getByRole("button", { name: "Remove" }).click();
-  await expect(bench).toContainText("is used by surface “top”: choose another there first.");
+  await expect(bench).toContainText("is used by the surface “top”: choose another there, or remove that first.");
 
   await page.getByRole("tab", { name: "Table" }).click();
   await page.getByRole("button", { name: "Show all" }).click();

@@ -26,9 +26,10 @@ export { sameJson } from "./math/json";
 export { writeNumbers, type Numbers } from "./points/numbers";
 export { addedOf, tableOfAdded, type AddedPoints } from "./points/add";
 export * from "./job/change";
-export { asksForFindings, keepSet, removeSet, renameSet, setContext, usersOfSet } from "./job/sets";
+export { asksForFindings, keepSet, renameSet, setContext } from "./job/sets";
+export { thingRemoved, thingRenamed } from "./job/rename";
+export { usersOf } from "./job/references";
 export { standingInTheWay } from "./job/dependents";
-export { surfaceRemoved } from "./job/remove-surface";
 export { nextStep, type NextStep, type Stepped } from "./job/steps";
 export { renumber, type Follower, type Renumbering } from "./job/renumber";
 export { changeAbout, changeDetails, ledgerReport, type ChangeDetail, type Subject } from "./job/details";
@@ -66,10 +67,10 @@ export {
   checkCodeBookShape,
   checkLayoutShape,
   checkCueEditsShape,
-  checkIntakeShape,
   checkPartShape,
   checkRecipeShape,
   checkSetting,
+  checkShape,
 } from "./job/validate";
 export { layoutSource, paperScale } from "./job/drawn";
 export type { JobThen } from "./job/handover-source";

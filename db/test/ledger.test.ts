@@ -1,6 +1,6 @@
 /** The write path on a real PostgreSQL: the test command starts one and gives its address. */
 import path from "node:path";
-import { surfaceRemoved, type JobDefinition, GENERAL_BOOK, KINDS, type EditableChange } from "@bramble/core";
+import { thingRemoved, type JobDefinition, GENERAL_BOOK, KINDS, type EditableChange } from "@bramble/core";
 import pg from "pg";
 import {
   CHANNEL,
@@ -581,9 +581,9 @@ test("nothing is stored that leaves others without what they name; taken out in 
       new: { name: "odd", surface: "elsewhere", level: 1 },
     } as never),
   ).rejects.toThrow("The comparison “odd” uses the surface “elsewhere”");
-  expect(() => surfaceRemoved(state, "ground")).toThrow("is used by the comparison “pad”");
+  expect(() => thingRemoved(state, "surfaces", "ground")).toThrow("is used by the comparison “pad”");
   await storeChange(plot, "Ada", { type: "named", part: "volumes", name: "pad", old: before.volumes[0]!, new: null });
-  await storeChange(plot, "Ada", surfaceRemoved(await definition(), "ground"));
+  await storeChange(plot, "Ada", thingRemoved(await definition(), "surfaces", "ground"));
   expect([(await definition()).surfaces, (await definition()).contours, (await definition()).drawing]).toEqual([
     [],
     [],

@@ -194,6 +194,11 @@ test("what gave way is no deletion any more; shots that readings lost are found,
   }
 });
 
+test("which parts a job has is said by the code alone: no later migration lists them", () => {
+  const lists = versions.filter((v) => /\bpart IN \(/.test(fs.readFileSync(path.join(folder, v), "utf8")));
+  expect(lists.filter((v) => v >= "000020")).toEqual([]);
+});
+
 /** A job as the code of a version left it: one delivery of two points, one edit of the second, a set and a surface. */
 function filled(version: number): string {
   const sequence = version >= 7 ? ", sequence" : version >= 2 ? ", place" : "";

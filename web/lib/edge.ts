@@ -2,12 +2,8 @@
 import {
   checkCodeBookShape,
   checkCueEditsShape,
-  checkIntakeShape,
-  checkLayoutShape,
   checkPartShape,
   checkSetting,
-  FORMATS,
-  KINDS,
   NAMED_PARTS,
   nameOf,
   refusal,
@@ -34,13 +30,15 @@ import {
   type LengthField,
 } from "@bramble/core/records/fields";
 import type { OfficeBodies, ReportWanted } from "@bramble/db";
-import { checkBook } from "@bramble/core/job/settings";
+import { checkBook, SETTINGS } from "@bramble/core/job/settings";
+import { intakeSchema, layoutSchema, oneOf, record } from "@bramble/core/job/shapes";
 import { parseJson } from "@bramble/core/math/json";
 import { isBeyondReach, REACH } from "@bramble/core/math/reach";
 import { formatGrouped } from "@bramble/core/math/round";
 import { encodeAttributes, type Attributes } from "@bramble/core/points/attributes";
 import { OBSERVED } from "@bramble/core/points/edits";
 import { array, boolean, lazy, mixed, number, object, string, type Lazy, type Schema } from "yup";
+import { fieldsOf, shaped } from "./shaped";
 
 /** The largest number that the database gives to a job or a point. */
 export const LAST_ID = 2 ** 31 - 1;
@@ -69,11 +67,9 @@ export const shelfSchema = object({
 
 export const newJobSchema = object({
   name: name.label("The job's name"),
-  unit: string().oneOf(UNITS).optional(),
-  order: string().oneOf(["NE", "EN"]).optional(),
-  date: string()
-    .matches(/^\d{4}-\d{2}-\d{2}$/, "The date is written as 2031-04-17")
-    .optional(),
+  unit: shaped<Unit>(oneOf(...UNITS), "unit"),
+  order: shaped<"NE" | "EN">(SETTINGS.order.schema, "order"),
+  date: shaped<string>(SETTINGS.date.schema, "date"),
   book: string().oneOf(["general", "empty"]).optional(),
   officeBook: name.optional(),
   template: name.optional(),
@@ -335,33 +331,14 @@ export function idOf(text: string): number {
   return Number(text);
 }
 
-export const intakeOptionsSchema = object({
-  file: name,
-  format: string().oneOf(FORMATS).optional(),
-  layout: mixed().optional(),
-  line: mixed().optional(),
-  heightAt: string().oneOf(["mark", "antenna"]).optional(),
-  unit: string().oneOf(UNITS).optional(),
-  encoding: string().oneOf(["utf-8", "latin1"]).optional(),
-  clash: string().oneOf(["stop", "keep-first", "replace", "add"]).optional(),
-  add: number().integer().min(1).max(1_000_000_000).optional(),
-  clashes: mixed().optional(),
-  crew: text(80).optional(),
-  kind: string()
-    .oneOf(KINDS.filter((k) => k !== "reference"))
-    .optional(),
-  only: mixed().optional(),
-}).noUnknown();
+/** What a window says of an intake; its id is the server's to give. */
+const intakeOptionsSchema = object({ ...fieldsOf(intakeSchema, "intake", ["id", "file"]), file: name }).noUnknown();
 
-/** How a file is to be read; the shape of its layout is the recipe's. */
+/** How a file is to be read, as a recipe describes it. */
 export async function readIntakeOptions(body: unknown): Promise<IntakeOptions & { file: string }> {
   const options = await intakeOptionsSchema.validate(body, { strict: true });
-  fileName(options.file);
-  const given = Object.fromEntries(Object.entries(options).filter(([, v]) => v !== undefined));
-  const wrong = options.layout === undefined ? undefined : checkLayoutShape(options.layout);
-  const other = wrong ?? checkIntakeShape(given);
-  if (other) throw other;
-  return options as IntakeOptions & { file: string };
+  fileName(options.file as string);
+  return options as unknown as IntakeOptions & { file: string };
 }
 
 /** A file's plain name: no folders, no way out of one. */
@@ -380,9 +357,8 @@ export function officeKind(kind: string): keyof OfficeBodies {
 }
 
 const keptLayoutSchema = object({
+  ...fieldsOf(record({ unit: oneOf(...UNITS), layout: layoutSchema }), "layout"),
   format: string().oneOf(["delimited", "fixed"]).required(),
-  layout: mixed().required(),
-  unit: string().oneOf(UNITS).optional(),
   likeness: text(2000).defined(),
 }).noUnknown();
 
@@ -397,8 +373,7 @@ export async function readKept(
   const kept = await object({ name, body, from: jobNumber.optional() }).noUnknown().validate(data, { strict: true });
   if (kind === "layout") {
     const body = await keptLayoutSchema.validate(kept.body, { strict: true });
-    const wrong = checkLayoutShape(body.layout);
-    if (wrong) throw wrong;
+    if (!("layout" in body)) throw refusal("request-wrong", { why: "A kept layout says how files are laid out" });
     return { name: kept.name, body: body as { format: Format; layout: Layout; unit?: Unit; likeness: string } };
   }
   if (kind === "book") {

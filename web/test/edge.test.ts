@@ -142,6 +142,11 @@ describe("changes at the edge", () => {
     await expect(newJobSchema.validate({ ...job, name: "a\nb" })).rejects.toThrow("control characters");
     expect(await readIntakeOptions({ file: "a.txt", clash: "add", add: 5 })).toMatchObject({ file: "a.txt" });
     await expect(readIntakeOptions({ file: "a/b.txt" })).rejects.toThrow("no folders");
+    await expect(readIntakeOptions({ file: "a", id: "mine" })).rejects.toThrow("id");
+    await expect(readIntakeOptions({ file: "a", unit: "mile" })).rejects.toThrow(
+      'intake.unit: "mile" is not one of "m", "ft", "ftUS"',
+    );
+    await expect(readIntakeOptions({ file: "a", only: { inside: [[0, 0]] } })).rejects.toThrow("intake.only.inside");
     await expect(readIntakeOptions({ file: "a", clash: "merge" })).rejects.toThrow("clash");
     await expect(readIntakeOptions({ file: "a", layout: { columns: ["number", "up"] } })).rejects.toThrow(
       "layout.columns[1]",

@@ -250,7 +250,10 @@ function lookAtVolume(): void {
   // The line across which its sections lie is a need where there is one.
   const across =
       recipe && typeof recipe.sections === "object" && "line" in recipe.sections ? derived?.lines : undefined,
-    needs = pair && state ? [pair, recipe, state.points.precision, state.points.measured, state.levelPrecision, state.unit, across] : [];
+    needs =
+      pair && state
+        ? [pair, recipe, state.points.precision, state.points.measured, state.levelPrecision, state.unit, across]
+        : [];
   const last = sent.get("looked") as unknown[] | undefined;
   if (last && last.length === needs.length && last.every((x, i) => x === needs[i])) return;
   sent.set("looked", needs);

@@ -1,35 +1,25 @@
 /** What in a job names something else of it, and would name nothing any more: asked before an older deed is taken back. */
 import { append } from "../math/many";
 import { orderedNumbers, readNumberList } from "../points/numbers";
-import { GROUND } from "../sets/model";
-import { setsAsked } from "../sets/sets";
-import { surfacesOf } from "../volumes/model";
 import { applyDefinition, type Change, type OneChange } from "./change";
 import type { JobDefinition } from "./model";
+import { namesIn, namesThere, REFERRED, userWords } from "./references";
 
-/** References to sets and surfaces that are not there, each as a sentence. */
-function unmet(d: JobDefinition, before?: ReadonlySet<string>): string[] {
-  // Labels of all points say so by a star.
-  const sets = new Set([GROUND, "*", ...d.sets.map((s) => s.name)]),
-    surfaces = new Set(d.surfaces.map((s) => s.name)),
-    out: string[] = [];
-  const needSet = (who: string, name: string | undefined) => {
-    if (name !== undefined && !sets.has(name)) out.push(`${who} uses the set “${name}”.`);
-  };
-  const needSurface = (who: string, name: string | undefined) => {
-    if (name !== undefined && !surfaces.has(name)) out.push(`${who} uses the surface “${name}”.`);
-  };
-  for (const s of d.sets) for (const name of setsAsked(s.rule, [])) needSet(`The set “${s.name}”`, name);
-  for (const s of d.surfaces) if (s.file === undefined) needSet(`The surface “${s.name}”`, s.points);
-  for (const p of d.drawing?.points ?? []) needSet("A label of points", p.set);
-  for (const x of d.differences) {
-    if (x.surface !== undefined) needSurface(`The as-built check “${x.name}”`, x.surface);
-    if (typeof x.points === "string" && before?.has(x.points)) needSet(`The as-built check “${x.name}”`, x.points);
-  }
-  for (const v of d.volumes) for (const s of surfacesOf(v)) needSurface(`The comparison “${v.name}”`, s);
-  for (const c of d.contours) if (!surfaces.has(c.surface)) out.push(`Contours use the surface “${c.surface}”.`);
-  return out;
+/** References to what is not there, each as a sentence; what a selection was called before tells a set from numbers. */
+function unmet(job: JobDefinition, sets: ReadonlySet<string>): string[] {
+  const there = namesThere(job);
+  return (
+    [...namesIn(job, (name) => sets.has(name))]
+      .filter((r) => !there[r.of].has(r.name) && !(r.goesWith && r.part === "drawing"))
+      // Who says something of its own first.
+      .sort((a, b) => Number(a.goesWith) - Number(b.goesWith))
+      .map(
+        (r) => `${capital(userWords(r))} ${r.part === "contours" ? "use" : "uses"} the ${REFERRED[r.of]} “${r.name}”.`,
+      )
+  );
 }
+
+const capital = (words: string) => (words === "contours" ? "Contours" : `The ${words}`);
 
 /** What would be left without what it names once a change is made; nothing where all is as well as before. */
 export function standingInTheWay(before: JobDefinition, change: Change): string[] {

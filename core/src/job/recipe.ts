@@ -29,11 +29,10 @@ import { takeRecords, withTaken, type Taken } from "../points/take";
 import type { Delivered } from "../records/delivered";
 import type { Reference } from "../records/reference";
 import { filesOf } from "../surface/recipe-files";
-import { GROUND } from "../sets/sets";
-import { surfacesOf } from "../volumes/model";
-import type { JobState } from "./model";
+import type { JobDefinition, JobState } from "./model";
 import { nameOf, RECIPE_PARTS, type JobParts, type RecipePart } from "./parts";
 import { referencesOf, withPositions } from "./reduce";
+import { namesIn, namesThere, REFERRED } from "./references";
 import { checkBook, pickGiven, RECIPE_SETTINGS, type JobSettings } from "./settings";
 import { bookIn } from "../codes/book-units";
 import { checkCodeBookShape, checkRecipeShape } from "./validate";
@@ -366,23 +365,14 @@ function checkReferences(r: Recipe): void {
       seen.add(key);
     }
   }
-  const surfaces = new Set((r.surfaces ?? []).map((s) => s.name));
-  const needSurface = (name: string, path: string) => {
-    if (!surfaces.has(name)) throw refusal("reference-missing", { path, what: "surface", name });
-  };
-  const sets = new Set([GROUND, ...(r.sets ?? []).map((s) => s.name)]);
-  (r.surfaces ?? []).forEach((s, k) => {
-    if (s.file === undefined && s.points !== undefined && !sets.has(s.points))
-      throw refusal("reference-missing", { path: `surfaces[${k}].points`, what: "point set", name: s.points });
-  });
-  (r.contours ?? []).forEach((c, k) => needSurface(c.surface, `contours[${k}].surface`));
-  (r.differences ?? []).forEach((d, k) => {
-    if (d.surface !== undefined) needSurface(d.surface, `differences[${k}].surface`);
-  });
-  (r.volumes ?? []).forEach((v, k) => {
-    for (const s of surfacesOf(v)) {
-      const field = (["heap", "storage", "surface", "from", "to"] as const).find((f) => v[f] === s)!;
-      needSurface(s, `volumes[${k}].${field}`);
-    }
-  });
+  const there = namesThere(r as Partial<JobDefinition>);
+  // What the drawing names and is not there is not drawn.
+  const { drawing: _, ...parts } = r as Partial<JobDefinition>;
+  for (const { of, name, part, at, path } of namesIn(parts, (x) => there.sets.has(x)))
+    if (!there[of].has(name))
+      throw refusal("reference-missing", {
+        path: `${part}[${at}].${path}`,
+        what: of === "sets" ? "point set" : REFERRED[of],
+        name,
+      });
 }

@@ -2,20 +2,19 @@
  * Points get other numbers, and all that the office wrote of them by number follows. What the field wrote stays as it
  * is: its cues and backsights mean the numbers that points came with (points/index.ts).
  */
-import { pointsOf } from "../handover/model";
 import { append } from "../math/many";
 import { compileBook } from "../codes/book";
 import { refusal } from "../errors";
-import { withinRule, type SetRule } from "../sets/model";
 import { decodeCueEdits, encodeCueEdits, type CueEdit } from "../points/cue-edits";
 import { numberIndex } from "../points/index";
 import { readNumberList, renamedNumbers, type Numbers } from "../points/numbers";
-import type { SurfaceRecipe } from "../surface/model";
-import { setupName, type SetupEdit } from "../points/setups";
 import { rowOf } from "../points/table";
 import { plural } from "../math/words";
-import type { EditableChange, NamedChange, OneChange, PointEdit } from "./change";
+import type { HandLine } from "../lines/model";
+import type { EditableChange, OneChange, PointEdit } from "./change";
 import type { JobState } from "./model";
+import { NAMED_PARTS, nameOf, type JobParts, type NamedPart } from "./parts";
+import { AS_IT_IS, passed, userWords, type Passing } from "./references";
 
 /** A point by its id, and the number that it shall have. */
 export interface Renumbering {
@@ -67,81 +66,39 @@ export function renumber(
   }
 
   const follows: Follower[] = [],
-    changes: OneChange[] = [];
-  const named = (
-    part: NamedChange["part"],
-    name: string,
-    what: string,
-    old: object,
-    next: object,
-    from: string,
-    into: string,
-  ) => {
-    changes.push({ type: "named", part, name, old, new: next });
-    follows.push({ what, from, to: into });
-  };
-
-  append(edits, cueEdits(job, to, follows));
-  for (const line of job.lines) {
-    const points = renamedNumbers(line.points, to, true),
-      cues = line.cues && Object.fromEntries(Object.entries(line.cues).map(([n, c]) => [to.get(n) ?? n, c]));
-    if (points === line.points && !Object.keys(line.cues ?? {}).some((n) => to.has(n))) continue;
-    const next = { ...line, points, ...(cues ? { cues } : {}) },
-      what = `Line ${line.code} by hand`;
-    named("lines", line.name!, what, line, next, listText(line.points), listText(points));
-  }
-  for (const set of job.sets) {
-    const rule = renamedRule(set.rule, to, (list) => tellLeaving(`Set “${set.name}”`, list, to, follows));
-    if (rule === set.rule) continue;
-    const lists = (r: SetRule) => numbersIn(r).map(listText).join("; ");
-    named("sets", set.name, `Set “${set.name}”`, set, { ...set, rule }, lists(set.rule), lists(rule));
-  }
-  for (const s of job.surfaces) {
-    const next = renamedCorners(s, to);
-    if (next === s) continue;
-    const texts = (x: SurfaceRecipe) => cornersOf(x).map((c) => c.join("–"));
-    const [was, is] = [texts(s), texts(next)],
-      changed = was.flatMap((_, k) => (was[k] === is[k] ? [] : [k]));
-    named(
-      "surfaces",
-      s.name,
-      `Surface “${s.name}”`,
-      s,
-      next,
-      changed.map((k) => was[k]).join("; "),
-      changed.map((k) => is[k]).join("; "),
-    );
-  }
-  for (const file of job.handover) {
-    const points = pointsOf(file);
-    if (points === undefined || points.startsWith("*") || job.sets.some((s) => s.name === points)) continue;
-    const next = renamedNumbers(points, to),
-      what = `File “${file.file}”`;
-    tellLeaving(what, points, to, follows);
-    if (next !== points) named("handover", file.file, what, file, { ...file, points: next }, points, next);
-  }
-  for (const d of job.differences) {
-    if (typeof d.points === "string" && (d.points.startsWith("*") || job.sets.some((s) => s.name === d.points)))
-      continue;
-    const next = renamedNumbers(d.points, to),
-      what = `As-built check “${d.name}”`;
-    tellLeaving(what, d.points, to, follows);
-    if (next !== d.points)
-      named("differences", d.name, what, d, { ...d, points: next }, listText(d.points), listText(next));
-  }
-  for (const s of job.setups) {
+    changes: OneChange[] = [],
     // A backsight by the number that its point came with is still found; by a later one it follows.
-    const later = new Map([...to].filter(([old]) => t.cameAs?.[t.id[index.get(old)!]!] !== undefined)),
-      backsights = s.backsights && renamedNumbers(s.backsights, later),
-      known = s.renamed?.map(({ was, is }) => ({ was, is: later.get(is) ?? is })),
-      renamed = known?.some(({ is }, k) => is !== s.renamed![k]!.is) ? known : s.renamed;
-    if (backsights === s.backsights && renamed === s.renamed) continue;
-    const name = setupName(s),
-      told = (x: SetupEdit) =>
-        [...(x.backsights ?? []), ...(x.renamed ?? []).map(({ was, is }) => `${was} is ${is}`)].join("; ");
-    const next: SetupEdit = { ...s, ...(backsights && { backsights: [...backsights] }), ...(renamed && { renamed }) };
-    named("setups", name, `Setup ${name}`, s, next, told(s), told(next));
-  }
+    later = new Map([...to].filter(([old]) => t.cameAs?.[t.id[index.get(old)!]!] !== undefined)),
+    isSet = (name: Numbers) =>
+      typeof name === "string" && (name.startsWith("*") || job.sets.some((s) => s.name === name));
+  append(edits, cueEdits(job, to, follows));
+  for (const part of NAMED_PARTS)
+    for (const thing of job[part]) {
+      const name = nameOf(part, thing),
+        what = whatIs(part, thing, name),
+        told: { was: string; is: string }[] = [];
+      const passing: Passing = {
+        ...AS_IT_IS,
+        numbers(list, _, meant) {
+          const next = renamedNumbers(list, meant === "came" ? later : to, meant === "way");
+          if (meant === "set") tellLeaving(what, list, to, follows);
+          told.push({ was: listText(list), is: listText(next) });
+          return next;
+        },
+        selection: (given, path) => (isSet(given) ? given : passing.numbers(given, path, "set")),
+        corners(corners) {
+          const next = corners.map((n) => to.get(n) ?? n) as typeof corners,
+            [was, is] = [corners.join("–"), next.join("–")];
+          if (was !== is) told.push({ was, is });
+          return next;
+        },
+        key: (number) => to.get(number) ?? number,
+      };
+      const next = passed(part, thing as never, passing) as object;
+      if (next === thing) continue;
+      changes.push({ type: "named", part, name, old: thing, new: next });
+      follows.push({ what, from: told.map((x) => x.was).join("; "), to: told.map((x) => x.is).join("; ") });
+    }
 
   const first: OneChange = { type: "points", edits };
   if (changes.length === 0) return { change: first, follows };
@@ -159,21 +116,12 @@ export function renumber(
   };
 }
 
-/** Sides, triangles and pieces that a surface names by the points at their corners. */
-function cornersOf({ breaklines, swap = [], drop = [] }: SurfaceRecipe): readonly string[][] {
-  return [...(breaklines?.except ?? []).flatMap((x) => ("pieces" in x ? x.pieces : [])), ...swap, ...drop];
-}
-
-function renamedCorners(s: SurfaceRecipe, to: ReadonlyMap<string, string>): SurfaceRecipe {
-  if (!cornersOf(s).some((c) => c.some((n) => to.has(n)))) return s;
-  const renamed = <C extends string[]>(list: C[]) => list.map((c) => c.map((n) => to.get(n) ?? n) as C);
-  const except = s.breaklines?.except?.map((x) => ("pieces" in x ? { pieces: renamed(x.pieces) } : x));
-  return {
-    ...s,
-    ...(except ? { breaklines: { ...s.breaklines, except } } : {}),
-    ...(s.swap ? { swap: renamed(s.swap) } : {}),
-    ...(s.drop ? { drop: renamed(s.drop) } : {}),
-  };
+/** What names points, in words. */
+function whatIs(part: NamedPart, thing: JobParts[NamedPart][number], name: string): string {
+  if (part === "lines") return `Line ${(thing as HandLine).code} by hand`;
+  if (part === "setups") return `Setup ${name}`;
+  const words = userWords({ part, user: name, of: "sets" });
+  return words.charAt(0).toUpperCase() + words.slice(1);
 }
 
 /** Cues that the office added speak of points by the numbers of now. */
@@ -209,22 +157,6 @@ function renamedCues(edits: readonly CueEdit[], rename: (word: string) => string
     for (const word of add ?? []) added.add(`${element} ${word}`);
     return { element, ...(add ? { add: add.map(rename) } : {}), ...(gone ? { remove: gone } : {}) };
   });
-}
-
-function renamedRule(rule: SetRule, to: ReadonlyMap<string, string>, see: (list: Numbers) => void): SetRule {
-  if ("numbers" in rule) {
-    see(rule.numbers);
-    const numbers = renamedNumbers(rule.numbers, to);
-    return numbers === rule.numbers ? rule : { numbers };
-  }
-  const within = withinRule(rule),
-    next = within.map((r) => renamedRule(r, to, see));
-  if (next.every((r, k) => r === within[k])) return rule;
-  return "all" in rule ? { all: next } : "any" in rule ? { any: next } : { not: next[0]! };
-}
-
-function numbersIn(rule: SetRule): Numbers[] {
-  return "numbers" in rule ? [rule.numbers] : withinRule(rule).flatMap(numbersIn);
 }
 
 /** A range does not follow a point: that it is left or entered by a renumbering is said. */

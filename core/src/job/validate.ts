@@ -6,7 +6,7 @@ import { sameJson } from "../math/json";
 import { CODES, PARTS, type ThingPart } from "./parts";
 import { recipeSchema } from "./schema";
 import { SETTINGS, type Setting, type SettingField } from "./settings";
-import { bookFileSchema, cueEditsSchema, intakeSchema, layoutSchema } from "./shapes";
+import { bookFileSchema, cueEditsSchema, layoutSchema, type Schema } from "./shapes";
 
 const ajv = new Ajv({ strict: false, strictNumbers: true, allErrors: false, verbose: true });
 ajv.addKeyword({
@@ -59,6 +59,11 @@ const MAY_BE: Record<string, ((e: ErrorObject) => string) | undefined> = {
 
 const writtenAs = (e: ErrorObject) => String((e.parentSchema as { written: string }).written);
 
+/** What is wrong with data by a description; undefined where nothing is. `root` begins the way to it. */
+export function checkShape(shape: Schema, data: unknown, root: string): Refusal | undefined {
+  return check(shape as object, data, root);
+}
+
 /** What is wrong with a recipe's shape; undefined when nothing is. References are checked where they are followed. */
 export function checkRecipeShape(data: unknown): Refusal | undefined {
   return check(recipeSchema, data, "");
@@ -71,11 +76,6 @@ export function checkCodeBookShape(data: unknown, path = "codeBook"): Refusal | 
 
 export function checkLayoutShape(data: unknown): Refusal | undefined {
   return check(layoutSchema, data, "layout");
-}
-
-/** What the browser says about an intake; its id is the server's to give. */
-export function checkIntakeShape(data: Record<string, unknown>): Refusal | undefined {
-  return check(intakeSchema, { id: "intake", ...data }, "intake");
 }
 
 /** Edits of cues as a point keeps them. */

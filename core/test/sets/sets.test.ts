@@ -6,11 +6,11 @@ import {
   keepSet,
   openRecipe,
   parseRecipe,
-  removeSet,
+  thingRemoved,
   renameSet,
   runChain,
   setContext,
-  usersOfSet,
+  usersOf,
   type EditableChange,
   type JobState,
   type Recipe,
@@ -234,12 +234,12 @@ describe("a set that is used", () => {
       old: null,
       new: { points: [{ set: "hedge", show: ["number"] }] },
     } as EditableChange);
-    expect(usersOfSet(s, "hedge")).toEqual(["set “rest”", "file “hedge.csv”", "the labels of points"]);
+    expect(usersOf(s, "sets", "hedge")).toEqual(["the set “rest”", "the file “hedge.csv”", "the labels of points"]);
     const change = renameSet(s, "hedge", "green"),
       next = applyChange(s, change);
     expect(next.sets.map((x) => x.name)).toEqual(["green", "rest"]);
-    expect(usersOfSet(next, "green")).toEqual(usersOfSet(s, "hedge"));
-    expect(usersOfSet(next, "hedge")).toEqual([]);
+    expect(usersOf(next, "sets", "green")).toEqual(usersOf(s, "sets", "hedge"));
+    expect(usersOf(next, "sets", "hedge")).toEqual([]);
     expect(runChain(next).madeSets.map((m) => m.ok && m.value)).toEqual(
       runChain(s).madeSets.map((m) => m.ok && m.value),
     );
@@ -247,8 +247,8 @@ describe("a set that is used", () => {
   });
 
   test("cannot be taken away, asks not for itself, and has a name of its own", () => {
-    expect(() => removeSet(job, "rest")).toThrow(
-      "The set “rest” is used by surface “some”: choose another there first.",
+    expect(() => thingRemoved(job, "sets", "rest")).toThrow(
+      "The set “rest” is used by the surface “some”: choose another there, or remove that first.",
     );
     expect(() => keepSet(job, { name: "hedge", rule: { set: "rest" } })).toThrow(
       "The set “hedge” would ask for itself.",
@@ -258,6 +258,6 @@ describe("a set that is used", () => {
     expect(() => renameSet(job, "hedge", "*all")).toThrow("a name of its own");
     expect(() => keepSet(job, { name: "*ground", rule: { all: [] } })).toThrow("a name of its own");
     const free = applyChange(job, keepSet(job, { name: "free", rule: { set: "hedge" } }));
-    expect(applyChange(free, removeSet(free, "free"))).toEqual(job);
+    expect(applyChange(free, thingRemoved(free, "sets", "free"))).toEqual(job);
   });
 });

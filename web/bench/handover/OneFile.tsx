@@ -2,7 +2,8 @@
 /** One file of the handover: its name, what it holds and how it is written, and a look at it. */
 import { useState, type FocusEvent } from "react";
 import type { HandoverFile } from "@bramble/core";
-import { leavingName, NAME_WORDS, staysInside } from "@bramble/core";
+import { leavingName, NAME_WORDS, staysInside, thingRemoved, thingRenamed } from "@bramble/core";
+import { attempt } from "../../lib/attempt";
 import { useParts } from "../../lib/store";
 import { ColumnList } from "./ColumnList";
 import { Options } from "./Options";
@@ -15,19 +16,17 @@ export type Edit<F extends HandoverFile = HandoverFile> = (
 ) => void;
 
 export function OneFile({ file, renamed }: { file: HandoverFile; renamed: (name: string) => void }) {
-  const { change } = useParts("change");
-  const keep = (next: HandoverFile | null) =>
-    change({ type: "named", part: "handover", name: file.file, old: file, new: next });
+  const { job, change } = useParts("job", "change");
   const edit: Edit = (part) => {
     const next = Object.entries({ ...file, ...part }).filter(([, value]) => value !== undefined);
-    void keep(Object.fromEntries(next) as unknown as HandoverFile);
+    void change({ type: "named", part: "handover", name: file.file, old: file, new: Object.fromEntries(next) });
   };
   return (
     <section className="mt-6" aria-label={file.file}>
       <div className="flex items-baseline gap-3">
         <h2 className="heading">{capital(wordsOf(file))}</h2>
         <span className="flex-1" />
-        <button className="button button-plain" onClick={() => void keep(null)}>
+        <button className="button button-plain" onClick={() => attempt(() => thingRemoved(job, "handover", file.file))}>
           Remove
         </button>
       </div>
@@ -43,32 +42,19 @@ const capital = (text: string) => text[0]!.toUpperCase() + text.slice(1);
 
 /** The pattern of the name, and the name that it gives now. A file under another name is another file of the part. */
 function FileName({ file, renamed }: { file: HandoverFile; renamed: (name: string) => void }) {
-  const { job, change, version } = useParts("job", "change", "version"),
+  const { job, version } = useParts("job", "version"),
     [text, setText] = useState(file.file);
   const wanted = text.trim(),
     taken = wanted !== file.file && job.handover.some((f) => f.file === wanted),
     wrong = !staysInside(wanted),
     leaves = leavingName(wanted, job, version);
-  const take = async (event: FocusEvent | { preventDefault(): void }) => {
+  const take = (event: FocusEvent | { preventDefault(): void }) => {
     event.preventDefault();
     if (wanted === file.file || taken || wrong) return;
-    const named = (name: string, old: HandoverFile | null, next: HandoverFile | null) =>
-        ({ type: "named", part: "handover", name, old, new: next }) as const,
-      at = job.handover.indexOf(file),
-      packages = job.handover.flatMap((f) =>
-        f.format === "package" && f.files?.includes(file.file)
-          ? [named(f.file, f, { ...f, files: f.files.map((x) => (x === file.file ? wanted : x)) })]
-          : [],
-      );
-    const changes = [
-      { ...named(file.file, file, null), at },
-      { ...named(wanted, null, { ...file, file: wanted }), at },
-      ...packages,
-    ];
-    if (await change({ type: "several", text: `File “${file.file}” is called “${wanted}”`, changes })) renamed(wanted);
+    if (attempt(() => thingRenamed(job, "handover", file.file, wanted))) renamed(wanted);
   };
   return (
-    <form className="mt-2" onSubmit={(event) => void take(event)}>
+    <form className="mt-2" onSubmit={(event) => take(event)}>
       <label className="block">
         <span className="label block">
           Name; {NAME_WORDS.map((w) => `{${w}}`).join(", ")} stand for what the job has
@@ -79,7 +65,7 @@ function FileName({ file, renamed }: { file: HandoverFile; renamed: (name: strin
           maxLength={200}
           aria-invalid={taken || wrong}
           onChange={(event) => setText(event.target.value)}
-          onBlur={(event) => void take(event)}
+          onBlur={(event) => take(event)}
         />
       </label>
       <span role="status" className={taken || wrong ? "text-red" : "text-soft"}>

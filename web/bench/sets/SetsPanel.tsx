@@ -1,7 +1,7 @@
 "use client";
 /** The job's point sets: rules in words, what they take now, why a point is in, and who uses them. */
 import { useEffect, useState } from "react";
-import { keepSet, Refusal, removeSet, renameSet, usersOfSet, type PointSet, type SetRule } from "@bramble/core";
+import { keepSet, Refusal, renameSet, thingRemoved, usersOf, type PointSet, type SetRule } from "@bramble/core";
 import { ruleSentence, type Reason } from "@bramble/core/sets/explain";
 import { rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "../../lib/box";
@@ -108,7 +108,7 @@ function OneSet({ set, renamed }: { set: PointSet; renamed: (name: string) => vo
     [problem, setProblem] = useState(""),
     [renaming, setRenaming] = useState(false);
   const taken = useRule(set.rule),
-    users = usersOfSet(job, set.name);
+    users = usersOf(job, "sets", set.name);
   const attempt = (make: () => Parameters<typeof change>[0]) => {
     try {
       setProblem("");
@@ -143,7 +143,10 @@ function OneSet({ set, renamed }: { set: PointSet; renamed: (name: string) => vo
         <button className="button px-2" onClick={() => setRenaming(!renaming)}>
           Rename
         </button>
-        <button className="button px-2" onClick={() => attempt(() => removeSet(job, set.name)) && renamed("")}>
+        <button
+          className="button px-2"
+          onClick={() => attempt(() => thingRemoved(job, "sets", set.name)) && renamed("")}
+        >
           Remove
         </button>
       </div>

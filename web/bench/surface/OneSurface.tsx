@@ -1,10 +1,11 @@
 "use client";
 /** One surface: its recipe part by part, what it used and refused, and its contours. */
 import { useMemo, useState } from "react";
-import { GROUND, Refusal, refusedInWords, surfaceRemoved, type SetRule, type SurfaceRecipe } from "@bramble/core";
+import { GROUND, refusedInWords, thingRemoved, type SetRule, type SurfaceRecipe } from "@bramble/core";
 import { sameJson } from "@bramble/core/math/json";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import { Coming } from "../../components/Coming";
+import { attempt } from "../../lib/attempt";
 import { thing } from "../../lib/say-made";
 import { useParts } from "../../lib/store";
 import { BEFORE } from "../../lib/use-known";
@@ -28,7 +29,7 @@ function withPart(recipe: SurfaceRecipe, part: Partial<SurfaceRecipe>): SurfaceR
 }
 
 export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
-  const { job, view, change, deriving, stopped, set } = useParts("job", "view", "change", "deriving", "stopped", "set");
+  const { job, view, change, deriving, stopped } = useParts("job", "view", "change", "deriving", "stopped");
   // What is being typed or dragged, seen on the sheet before it is kept.
   const [looked, look] = useState<Partial<SurfaceRecipe>>();
   const trial = useTrial(
@@ -49,14 +50,7 @@ export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
     look(undefined);
     void change({ type: "named", part: "surfaces", name: recipe.name, old: recipe, new: withPart(recipe, part) });
   };
-  const removeSurface = () => {
-    try {
-      void change(surfaceRemoved(job, recipe.name));
-    } catch (e) {
-      if (!(e instanceof Refusal)) throw e;
-      set({ notice: { text: e.message, tone: "problem" } });
-    }
-  };
+  const removeSurface = () => attempt(() => thingRemoved(job, "surfaces", recipe.name));
   return (
     <>
       <div className="flex items-baseline gap-3">

@@ -1,9 +1,10 @@
 "use client";
 /** One comparison: what is compared, within what, its figures and what defends them. */
-import type { VolumeRecipe } from "@bramble/core";
+import { thingRemoved, type VolumeRecipe } from "@bramble/core";
 import { kindOf } from "@bramble/core/volumes/model";
 import { balanceWords } from "@bramble/core/volumes/words";
 import type { DifferenceMap } from "@bramble/core/volumes/map";
+import { attempt } from "../../lib/attempt";
 import { boxOf, type Box } from "../../lib/box";
 import { Coming } from "../../components/Coming";
 import { thing } from "../../lib/say-made";
@@ -61,7 +62,7 @@ export function OneComparison({ recipe }: { recipe: VolumeRecipe }) {
         )}
         <button
           className="button button-plain"
-          onClick={() => void change({ type: "named", part: "volumes", name: recipe.name, old: recipe, new: null })}
+          onClick={() => attempt(() => thingRemoved(job, "volumes", recipe.name))}
         >
           Remove
         </button>
