@@ -8,7 +8,7 @@ import type { HandoverFile, PointsText } from "../src/handover/model";
 import { planPages } from "../src/handover/plan/plan";
 import { proveDelimited } from "../src/handover/proof/tables";
 import { proveGeoJson, proveLandXml } from "../src/handover/proof/geometry";
-import { handoverSource, planSource } from "../src/job/handover-source";
+import { handoverSource, planSource } from "../src/job/leave/handover-source";
 import { jobOf } from "./changes";
 import { least, tell } from "./measure";
 

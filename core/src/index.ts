@@ -19,31 +19,31 @@ export { filesOf, leavingName, NAME_WORDS, plainName, staysInside } from "./hand
 export type { ManifestFile } from "./handover/manifest";
 export type { HandLine } from "./lines/model";
 export type { DrawingSettings, PointLabels, SurfaceLook } from "./drawing/model";
-export * from "./job/model";
-export * from "./job/parts";
-export * from "./job/settings";
+export * from "./job/model/model";
+export * from "./job/model/parts";
+export * from "./job/model/settings";
 export { sameJson } from "./math/json";
 export { writeNumbers, type Numbers } from "./points/numbers";
 export { addedOf, tableOfAdded, type AddedPoints } from "./points/add";
-export * from "./job/change";
-export { asksForFindings, keepSet, renameSet, setContext } from "./job/sets";
-export { thingRemoved, thingRenamed } from "./job/rename";
-export { usersOf } from "./job/references";
-export { standingInTheWay } from "./job/dependents";
-export { nextStep, type NextStep, type Stepped } from "./job/steps";
-export { renumber, type Follower, type Renumbering } from "./job/renumber";
-export { changeAbout, changeDetails, ledgerReport, type ChangeDetail, type Subject } from "./job/details";
-export { Chain, runChain } from "./job/chain";
+export * from "./job/change/change";
+export { asksForFindings, keepSet, renameSet, setContext } from "./job/edit/sets";
+export { thingRemoved, thingRenamed } from "./job/change/rename";
+export { usersOf } from "./job/model/references";
+export { standingInTheWay } from "./job/change/dependents";
+export { nextStep, type NextStep, type Stepped } from "./job/change/steps";
+export { renumber, type Follower, type Renumbering } from "./job/change/renumber";
+export { changeAbout, changeDetails, ledgerReport, type ChangeDetail, type Subject } from "./job/change/details";
+export { Chain, runChain } from "./job/chain/chain";
 export { acceptanceOf, openedAgain, type Accepted } from "./checks/accepted";
 export { isLookedFor, limitsOf, type CheckLimits, type ChecksGiven, type LimitedKind } from "./checks/limits";
-export type { Evidence } from "./job/evidence";
-export { repairsOf, type Repair } from "./job/repairs";
-export { withPoint } from "./job/repair-parts";
-export { compareStates, type Figure, type Moved, type StateStep, type StatesCompared, type Stop } from "./job/states";
-export { effectOf, tryChange, type Trial } from "./job/trial";
+export type { Evidence } from "./job/told/evidence";
+export { repairsOf, type Repair } from "./job/edit/repairs";
+export { withPoint } from "./job/edit/repair-parts";
+export { compareStates, type Figure, type Moved, type StateStep, type StatesCompared, type Stop } from "./job/told/states";
+export { effectOf, tryChange, type Trial } from "./job/told/trial";
 export { type CellValue } from "./points/differing";
-export type { Derived, Made } from "./job/values";
-export { withPositions, reduceState, referencesOf } from "./job/reduce";
+export type { Derived, Made } from "./job/chain/values";
+export { withPositions, reduceState, referencesOf } from "./job/model/reduce";
 export {
   freeLineName,
   openRecipe,
@@ -56,13 +56,13 @@ export {
   type Recipe,
   type RecipeIntake,
   type OpenFile,
-} from "./job/recipe";
-export { cueChange, type CueStep, type DrawnLine, type LineEdit } from "./job/drawn-lines";
-export { joinLines, jointsOf, type Joint } from "./job/join-lines";
-export * from "./job/line-edits";
-export { writeRecipe } from "./job/write";
-export { namesIn, refusedInWords, summarize, unplacedPerIntake, unplacedRows, type WrittenFile } from "./job/summary";
-export { recipeSchema } from "./job/schema";
+} from "./job/recipe/recipe";
+export { cueChange, type CueStep, type DrawnLine, type LineEdit } from "./job/edit/drawn-lines";
+export { joinLines, jointsOf, type Joint } from "./job/edit/join-lines";
+export * from "./job/edit/line-edits";
+export { writeRecipe } from "./job/recipe/write";
+export { namesIn, refusedInWords, summarize, unplacedPerIntake, unplacedRows, type WrittenFile } from "./job/told/summary";
+export { recipeSchema } from "./job/model/schema";
 export {
   checkCodeBookShape,
   checkLayoutShape,
@@ -71,12 +71,12 @@ export {
   checkRecipeShape,
   checkSetting,
   checkShape,
-} from "./job/validate";
-export { layoutSource, paperScale } from "./job/drawn";
-export type { JobThen } from "./job/handover-source";
-export { writeFile, type OwnFile, type Written } from "./job/handover";
-export { previewOf, type Preview } from "./job/preview";
-export { writeHandover, type HandoverHost, type HandoverMade } from "./job/leave";
+} from "./job/model/validate";
+export { layoutSource, paperScale } from "./job/leave/drawn";
+export type { JobThen } from "./job/leave/handover-source";
+export { writeFile, type OwnFile, type Written } from "./job/leave/handover";
+export { previewOf, type Preview } from "./job/leave/preview";
+export { writeHandover, type HandoverHost, type HandoverMade } from "./job/leave/leave";
 export {
   DEFAULT_COLUMNS,
   DEFAULT_DECIMALS,
@@ -119,7 +119,7 @@ export {
   type LookedWord,
   type LookedLine,
   type LookJob,
-} from "./job/look";
+} from "./job/told/look";
 export type { OnlyRows } from "./intake/model";
-export type { LookedClash, Repeated } from "./job/repeated";
+export type { LookedClash, Repeated } from "./job/recipe/repeated";
 export { addToNumber } from "./points/numbers";

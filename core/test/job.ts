@@ -1,11 +1,11 @@
 /** Makes small jobs for tests by the way that the application takes: a recipe and the bytes of its files. */
 import type { CodeEntry } from "../src/codes/model";
-import { openRecipe, parseRecipe, type Recipe } from "../src/job/recipe";
-import { Chain } from "../src/job/chain";
-import { summarizeFindings } from "../src/job/summary";
-import type { Derived } from "../src/job/values";
-import type { DrawnLine } from "../src/job/drawn-lines";
-import type { JobState } from "../src/job/model";
+import { openRecipe, parseRecipe, type Recipe } from "../src/job/recipe/recipe";
+import { Chain } from "../src/job/chain/chain";
+import { summarizeFindings } from "../src/job/told/summary";
+import type { Derived } from "../src/job/chain/values";
+import type { DrawnLine } from "../src/job/edit/drawn-lines";
+import type { JobState } from "../src/job/model/model";
 
 export interface Row {
   number: string | number;

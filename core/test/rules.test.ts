@@ -139,3 +139,39 @@ test("one word for one thing: code that computes, stores or draws knows rows and
     });
   expect(found).toEqual([]);
 });
+
+test("the rooms of a job know only rooms before them", () => {
+  const ROOMS = ["model", "change", "recipe", "chain", "edit", "told", "leave"],
+    roomOf = (file: string) =>
+      file.startsWith(path.join("core", "src", "job")) ? ROOMS.indexOf(file.split(path.sep)[3]!) : -1;
+  const all = imports("core/src/job");
+  expect(all.length).toBeGreaterThan(100);
+  expect(all.filter((i) => roomOf(i.from) < 0)).toEqual([]);
+  const backwards = all.filter((i) => {
+    const target = within(i);
+    return target !== undefined && roomOf(target) > roomOf(i.from);
+  });
+  expect(backwards).toEqual([]);
+});
+
+test("files that comments and documents name are there", () => {
+  // Contracts are kept beside the checkout.
+  const elsewhere = /^[A-Z-]+\.md$/;
+  const roots = ["core", "paper", "db", "web", "cli", "demo", "e2e", "scripts", "docs"],
+    all = roots.flatMap((folder) =>
+      fs
+        .readdirSync(path.join(root, folder), { withFileTypes: true, recursive: true })
+        .filter((f) => f.isFile() && !/node_modules|\.next|dist/.test(f.parentPath))
+        .map((f) => path.relative(root, path.join(f.parentPath, f.name))),
+    ),
+    written = all.filter((f) => /\.(ts|tsx|mjs|md|css)$/.test(f));
+  const missing = [...written, "README.md"].flatMap((file) => {
+    const text = fs.readFileSync(path.join(root, file), "utf8"),
+      told = file.endsWith(".md") ? text : (text.match(/\/\*[^]*?\*\/|\/\/.*/g) ?? []).join("\n"),
+      names = told.match(/(?<![\w@/.-])(?:[a-z0-9@_-]+\/)*[A-Za-z0-9_-]+\.(?:ts|tsx|mjs|sql|css|svg|md)\b/g) ?? [];
+    return names
+      .filter((name) => !elsewhere.test(name) && !all.some((f) => f === name || f.endsWith(`/${name}`)))
+      .map((name) => `${file} names ${name}`);
+  });
+  expect(missing).toEqual([]);
+});

@@ -1,11 +1,11 @@
 // @long: left out of npm run test:quick.
-import { summarizeFindings } from "@bramble/core/job/summary";
+import { summarizeFindings } from "@bramble/core/job/told/summary";
 import fs from "node:fs";
 import path from "node:path";
 import { openRecipe, parseRecipe, runChain, type JobState } from "@bramble/core";
 import { boxesMeet, type TextBox } from "@bramble/core/drawing/crowd";
 import { layOutTexts, type DrawnText } from "@bramble/core/drawing/layout";
-import { layoutSource } from "@bramble/core/job/drawn";
+import { layoutSource } from "@bramble/core/job/leave/drawn";
 import { halfSize } from "@bramble/core/drawing/stand";
 import { SurfaceReader } from "@bramble/core/surface/locate";
 import { compare } from "@bramble/core/volumes/compare";

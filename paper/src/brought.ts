@@ -1,8 +1,8 @@
 /** Files of the handover that need fonts and pages: plan sheets and reports, written and read back. */
 import { refusal, type PlanFile, type ReportFile, type Written } from "@bramble/core";
 import { planPages } from "@bramble/core/handover/plan/plan";
-import { planSource } from "@bramble/core/job/handover-source";
-import { questionsOf } from "@bramble/core/job/questions";
+import { planSource } from "@bramble/core/job/leave/handover-source";
+import { questionsOf } from "@bramble/core/job/told/questions";
 import { crewReport } from "@bramble/core/report/crew";
 import { planPdf } from "./plan";
 import { provePlan, readPdf } from "./prove";

@@ -10,7 +10,7 @@ import { frameOf } from "@bramble/core/handover/plan/sheets";
 import { stateOf } from "../../core/test/job";
 import type { Page, TextMark } from "@bramble/core/handover/plan/page";
 import { planPages } from "@bramble/core/handover/plan/plan";
-import { planSource } from "@bramble/core/job/handover-source";
+import { planSource } from "@bramble/core/job/leave/handover-source";
 import { writePlan } from "../src/index";
 import { provePlan } from "../src/prove";
 

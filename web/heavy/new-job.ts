@@ -7,7 +7,7 @@ import {
   type JobSettings,
   type Setting,
   type SettingField,
-} from "@bramble/core/job/settings";
+} from "@bramble/core/job/model/settings";
 import { addedOf } from "@bramble/core/points/add";
 import {
   bringOfficeFiles,

@@ -30,8 +30,8 @@ import {
   type LengthField,
 } from "@bramble/core/records/fields";
 import type { OfficeBodies, ReportWanted } from "@bramble/db";
-import { checkBook, SETTINGS } from "@bramble/core/job/settings";
-import { intakeSchema, layoutSchema, oneOf, record } from "@bramble/core/job/shapes";
+import { checkBook, SETTINGS } from "@bramble/core/job/model/settings";
+import { intakeSchema, layoutSchema, oneOf, record } from "@bramble/core/job/model/shapes";
 import { parseJson } from "@bramble/core/math/json";
 import { isBeyondReach, REACH } from "@bramble/core/math/reach";
 import { formatGrouped } from "@bramble/core/math/round";

@@ -1,6 +1,6 @@
 /** Surfaces that files brought, as surfaces of the job. */
 import type { JobState } from "@bramble/core";
-import type { NamedChange } from "@bramble/core/job/change";
+import type { NamedChange } from "@bramble/core/job/change/change";
 
 /** The job's surface that is a file's. */
 export const surfaceOfFile = (job: Pick<JobState, "surfaces">, file: string, surface: string) =>

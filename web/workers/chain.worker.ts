@@ -30,10 +30,10 @@ import {
 } from "@bramble/core";
 import { giveThreads, type FromThread, type Thread } from "@bramble/core/checks/levels/threads";
 import { parseJson } from "@bramble/core/math/json";
-import { axisOf } from "@bramble/core/job/design-ways";
-import { waysOf } from "@bramble/core/job/design-ways";
-import { evidenceOf } from "@bramble/core/job/evidence";
-import { membershipHistory, type MembershipHistory } from "@bramble/core/job/membership";
+import { axisOf } from "@bramble/core/job/chain/design-ways";
+import { waysOf } from "@bramble/core/job/chain/design-ways";
+import { evidenceOf } from "@bramble/core/job/told/evidence";
+import { membershipHistory, type MembershipHistory } from "@bramble/core/job/told/membership";
 import type { SetContext } from "@bramble/core/sets/conditions";
 import { explainRow, tally, type Reason, type Tally } from "@bramble/core/sets/explain";
 import { pointsOfRule } from "@bramble/core/sets/sets";

@@ -1,8 +1,8 @@
 /** Back to the crew: a page of what is open, what is to be done about it, and where. */
-import type { JobState } from "../job/model";
-import { questionsOf } from "../job/questions";
-import { unplacedRows } from "../job/summary";
-import type { Derived } from "../job/values";
+import type { JobState } from "../job/model/model";
+import { questionsOf } from "../job/told/questions";
+import { unplacedRows } from "../job/told/summary";
+import type { Derived } from "../job/chain/values";
 import { formatFixed } from "../math/round";
 import { decimalsOf } from "../math/units";
 import { plural } from "../math/words";

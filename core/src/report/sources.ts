@@ -1,8 +1,8 @@
 /** What comparisons rest on, and what stands against them: surfaces, deliveries, checks, findings; lines to sign. */
 import { sentenceOf } from "../finding";
-import type { JobState } from "../job/model";
-import { namesIn, refusedInWords } from "../job/summary";
-import type { Derived } from "../job/values";
+import type { JobState } from "../job/model/model";
+import { namesIn, refusedInWords } from "../job/told/summary";
+import type { Derived } from "../job/chain/values";
 import { area } from "../math/figures";
 import { decimalsOf, lengthText } from "../math/units";
 import { plural } from "../math/words";

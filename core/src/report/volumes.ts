@@ -1,12 +1,12 @@
 /** The report of comparisons: what was compared, from what, how, what came of it, and what stands against it. */
 import { codeOf } from "../codes/read";
 import { lineName } from "../lines/model";
-import { settingOf } from "../job/settings";
+import { settingOf } from "../job/model/settings";
 import { area, AREA_DECIMALS, areaUnitShort, VOLUME_DECIMALS, volumeUnitShort } from "../math/figures";
 import { formatGrouped, plainNumber } from "../math/round";
 import { areaFactor, decimalsOf, lengthText, volumeFactor } from "../math/units";
-import type { JobState } from "../job/model";
-import type { Derived } from "../job/values";
+import type { JobState } from "../job/model/model";
+import type { Derived } from "../job/chain/values";
 import { outlineOf } from "../surface/outline";
 import { linesCrossed, profileOf, levelOn, type PlanWay, type Section } from "../surface/section";
 import { differenceMap } from "../volumes/map";
@@ -17,7 +17,7 @@ import { frameOf } from "../volumes/parallel";
 import { levelPrecisionOf, shotPrecision } from "../volumes/precision";
 import type { AlongWay } from "../volumes/along-way";
 import { boxOf, sectionsWanted, type EndAreas } from "../volumes/second-opinion";
-import { axisOf } from "../job/design-ways";
+import { axisOf } from "../job/chain/design-ways";
 import { stationText } from "../math/station-text";
 import { about, balanceWords, endAreasWords, assumptions, figuresTold } from "../volumes/words";
 import { capital, table, text } from "./blocks";

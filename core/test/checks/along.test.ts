@@ -1,6 +1,6 @@
 /** Levels of shots on lines come from the line's own neighbours; a run whose size is not clear is told without a number. */
 import { parseRecipe, repairsOf, runChain, type FindingKind, type JobState } from "../../src/index";
-import { openRecipe } from "../../src/job/recipe";
+import { openRecipe } from "../../src/job/recipe/recipe";
 import { Draw } from "./terrain";
 
 const LAYOUT = {

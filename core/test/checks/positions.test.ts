@@ -3,7 +3,7 @@ import fc from "fast-check";
 import { applyChange, lookAt, type Layout } from "../../src";
 import { explained, farAway } from "../../src/checks/far-away";
 import { exchangedRows, sortedPositions } from "../../src/checks/axes";
-import { repairsOf } from "../../src/job/repairs";
+import { repairsOf } from "../../src/job/edit/repairs";
 import { drawer } from "../drawer";
 import { csvOf, derive, found, type Row } from "../job";
 

@@ -20,12 +20,12 @@ import {
   type FindingKind,
   type JobState,
 } from "../../src";
-import { openRecipe } from "../../src/job/recipe";
+import { openRecipe } from "../../src/job/recipe/recipe";
 import type { EditValue } from "../../src/points/edits";
 import { fieldValue } from "../../src/points/edits";
 import { changedContours } from "../../src/surface/changed-contours";
 import { SurfaceReader } from "../../src/surface/locate";
-import { summarizeFindings } from "../../src/job/summary";
+import { summarizeFindings } from "../../src/job/told/summary";
 import { Draw } from "./terrain";
 
 /** A lattice of one crew on a slope, in the unit: a spike at 45, a run from 64 to 75, a zero, one without a level. */

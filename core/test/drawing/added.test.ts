@@ -6,12 +6,12 @@ import { lineStyle, styleReach } from "../../src/drawing/line-styles";
 import { layOutTexts, type Layout } from "../../src/drawing/layout";
 import { editText, type TextEdit } from "../../src/drawing/added/edit";
 import type { Added, Words } from "../../src/drawing/added/model";
-import { layoutSource } from "../../src/job/drawn";
-import { writeFile } from "../../src/job/handover";
-import { runChain } from "../../src/job/chain";
-import { writeRecipe } from "../../src/job/write";
-import { openRecipe, parseRecipe, type Recipe } from "../../src/job/recipe";
-import type { JobState } from "../../src/job/model";
+import { layoutSource } from "../../src/job/leave/drawn";
+import { writeFile } from "../../src/job/leave/handover";
+import { runChain } from "../../src/job/chain/chain";
+import { writeRecipe } from "../../src/job/recipe/write";
+import { openRecipe, parseRecipe, type Recipe } from "../../src/job/recipe/recipe";
+import type { JobState } from "../../src/job/model/model";
 import { csvOf, derive, type Row } from "../job";
 
 /** A fence of two straights at right angles, a square bed, two trees with their notes; 3 : 4 : 5 for whole distances. */

@@ -6,7 +6,7 @@ import { boxesMeet, covers, Crowd, type TextBox } from "../../src/drawing/crowd"
 import { drawSymbols } from "../../src/drawing/content";
 import { layOutTexts, sizeOnPaper, type DrawnText, type Layout } from "../../src/drawing/layout";
 import { drawRank, isDrawn, kindsInOrder } from "../../src/drawing/order";
-import { layoutSource } from "../../src/job/drawn";
+import { layoutSource } from "../../src/job/leave/drawn";
 import { halfSize } from "../../src/drawing/stand";
 import { symbolOf, symbolReach } from "../../src/drawing/symbols";
 import { stateOf, type Row } from "../job";

@@ -2,7 +2,7 @@
 import fc from "fast-check";
 import { number } from "../../src/handover/dxf/text";
 import { boxOf, wayGeometry } from "../../src/handover/gpkg/geometry";
-import { writeFile } from "../../src/job/handover";
+import { writeFile } from "../../src/job/leave/handover";
 import { readGeometryBlob } from "../../src/intake/geometry-blob";
 import { derive } from "../job";
 

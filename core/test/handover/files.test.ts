@@ -5,9 +5,9 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import DxfParser from "dxf-parser";
-import { runChain } from "../../src/job/chain";
+import { runChain } from "../../src/job/chain/chain";
 import type { HandoverFile } from "../../src/handover/model";
-import { writeFile } from "../../src/job/handover";
+import { writeFile } from "../../src/job/leave/handover";
 import { derive, type Row } from "../job";
 
 const rows: Row[] = [

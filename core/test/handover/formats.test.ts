@@ -7,11 +7,11 @@ import os from "node:os";
 import path from "node:path";
 import { XMLParser } from "fast-xml-parser";
 import type { HandoverFile } from "../../src/handover/model";
-import { writeFile, type OwnFile } from "../../src/job/handover";
+import { writeFile, type OwnFile } from "../../src/job/leave/handover";
 import { leavingName } from "../../src/handover/names";
-import { writeHandover } from "../../src/job/leave";
-import type { JobState } from "../../src/job/model";
-import { runChain } from "../../src/job/chain";
+import { writeHandover } from "../../src/job/leave/leave";
+import type { JobState } from "../../src/job/model/model";
+import { runChain } from "../../src/job/chain/chain";
 import { derive, type Row } from "../job";
 
 /** A made-up yard on a grid of the north: a kerb with an arc, a planting bed, a hedge without levels, ground. */

@@ -8,7 +8,7 @@ import type { PlanFile } from "../../src/handover/model";
 import type { Page, PathMark, TextMark } from "../../src/handover/plan/page";
 import { planPages, planSheets } from "../../src/handover/plan/plan";
 import { frameOf, fromPaper, onPaper } from "../../src/handover/plan/sheets";
-import { planSource } from "../../src/job/handover-source";
+import { planSource } from "../../src/job/leave/handover-source";
 import { derive, type Row } from "../job";
 
 /** A square of 100 m with a hedge along its south side, a tree in its middle and a bed; ground rising to the east. */

@@ -1,7 +1,7 @@
 /** The look at a file before it is made says what the file will say. */
 import type { HandoverFile, PlanFile } from "../../src/handover/model";
-import { writeFile, type OwnFile } from "../../src/job/handover";
-import { previewOf, type Preview } from "../../src/job/preview";
+import { writeFile, type OwnFile } from "../../src/job/leave/handover";
+import { previewOf, type Preview } from "../../src/job/leave/preview";
 import { derive, type Row } from "../job";
 
 const rows: Row[] = Array.from({ length: 15 }, (_, k) => ({

@@ -1,7 +1,7 @@
 /** A file that does not say what it should is not handed over: whatever is damaged in it is found when it is read back. */
 import type { ListFile, PointsText, Workbook } from "../../src/handover/model";
-import { handoverSource } from "../../src/job/handover-source";
-import { writeFile, type OwnFile } from "../../src/job/handover";
+import { handoverSource } from "../../src/job/leave/handover-source";
+import { writeFile, type OwnFile } from "../../src/job/leave/handover";
 import { listTable } from "../../src/handover/lists";
 import { pointsTable } from "../../src/handover/columns";
 import { proveDxf, proveGeoJson, proveGeoPackage, proveKml, proveLandXml } from "../../src/handover/proof/geometry";

@@ -1,6 +1,6 @@
 /** What goes back to the crew: only what the field can settle, each with its positions, none that was accepted. */
-import { questionsOf } from "../../src/job/questions";
-import { writeFile } from "../../src/job/handover";
+import { questionsOf } from "../../src/job/told/questions";
+import { writeFile } from "../../src/job/leave/handover";
 import { crewReport } from "../../src/report/crew";
 import type { TableBlock } from "../../src/report/model";
 import { derive, type Row } from "../job";

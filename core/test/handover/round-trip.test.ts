@@ -3,12 +3,12 @@
 import fc from "fast-check";
 import { lineFeatures } from "../../src/handover/features";
 import { openTables, readDelivery, type Delivery } from "../../src/intake/deliver";
-import { writeFile, type OwnFile } from "../../src/job/handover";
-import { handoverSource } from "../../src/job/handover-source";
-import type { JobState } from "../../src/job/model";
-import type { Derived } from "../../src/job/values";
-import { runChain } from "../../src/job/chain";
-import { openRecipe } from "../../src/job/recipe";
+import { writeFile, type OwnFile } from "../../src/job/leave/handover";
+import { handoverSource } from "../../src/job/leave/handover-source";
+import type { JobState } from "../../src/job/model/model";
+import type { Derived } from "../../src/job/chain/values";
+import { runChain } from "../../src/job/chain/chain";
+import { openRecipe } from "../../src/job/recipe/recipe";
 import { CODES, derive, type Row } from "../job";
 import { surveyXml } from "../survey";
 

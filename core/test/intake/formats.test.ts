@@ -14,7 +14,7 @@ import { openRecipe, openRecipeTables, type JobState, type Recipe, type RecipeIn
 import { guessFormat } from "../../src/intake/deliver";
 import { undulation, writeGeoid, type Geoid } from "../../src/intake/geoid";
 import { METRES } from "../../src/math/units";
-import { runChain } from "../../src/job/chain";
+import { runChain } from "../../src/job/chain/chain";
 
 const utf8 = (text: string) => new TextEncoder().encode(text);
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), "formats-"));

@@ -12,8 +12,8 @@ import {
   type EditableChange,
   type JobState,
 } from "../../src";
-import { membershipHistory } from "../../src/job/membership";
-import { standingInTheWay } from "../../src/job/dependents";
+import { membershipHistory } from "../../src/job/told/membership";
+import { standingInTheWay } from "../../src/job/change/dependents";
 import { fieldValue, type EditValue } from "../../src/points/edits";
 import { stateOfText } from "../job";
 

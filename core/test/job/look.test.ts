@@ -4,7 +4,7 @@ import fc from "fast-check";
 import { GENERAL_BOOK, lookAt, textOfRows, type Look, type LookJob, type RecipeIntake } from "../../src";
 import { exchangedRows, sortedPositions } from "../../src/checks/axes";
 import { likenessOf, recognise } from "../../src/intake/recognise";
-import { openRecipe } from "../../src/job/recipe";
+import { openRecipe } from "../../src/job/recipe/recipe";
 
 import { surveyXml } from "../survey";
 

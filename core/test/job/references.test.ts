@@ -15,10 +15,10 @@ import {
   type JobState,
   type Recipe,
 } from "../../src";
-import { handoverSource } from "../../src/job/handover-source";
-import { namesIn, passed, AS_IT_IS, REFERRED, type Referred } from "../../src/job/references";
-import { thingRenamed } from "../../src/job/rename";
-import { nameOf } from "../../src/job/parts";
+import { handoverSource } from "../../src/job/leave/handover-source";
+import { namesIn, passed, AS_IT_IS, REFERRED, type Referred } from "../../src/job/model/references";
+import { thingRenamed } from "../../src/job/change/rename";
+import { nameOf } from "../../src/job/model/parts";
 import { runOf, stateOf, type Row } from "../job";
 
 const ROWS: Row[] = Array.from({ length: 20 }, (_, k) => ({

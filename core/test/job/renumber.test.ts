@@ -1,5 +1,5 @@
 /** Renumbering: whatever names a point goes on meaning it. */
-import { handoverSource } from "../../src/job/handover-source";
+import { handoverSource } from "../../src/job/leave/handover-source";
 import fc from "fast-check";
 import {
   applyChange,

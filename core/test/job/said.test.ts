@@ -1,7 +1,7 @@
 /** What holds where a recipe says nothing, and what comes of what it names that is not there. */
 import { applyChange } from "../../src";
-import { handoverSource } from "../../src/job/handover-source";
-import { summarize } from "../../src/job/summary";
+import { handoverSource } from "../../src/job/leave/handover-source";
+import { summarize } from "../../src/job/told/summary";
 import { derive, runOf, stateOf, type Row } from "../job";
 
 const ROWS: Row[] = [

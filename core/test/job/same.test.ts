@@ -23,7 +23,7 @@ import {
   type NamedPart,
   type SettingField,
 } from "../../src";
-import { nameOf } from "../../src/job/parts";
+import { nameOf } from "../../src/job/model/parts";
 import { fieldValue, OBSERVED, type EditValue } from "../../src/points/edits";
 import { FOLLOWS_E } from "../../src/records/kinds";
 import { CODES, csvOf, type Row } from "../job";

@@ -5,7 +5,7 @@ import { chordsOfCurve, curvePieces, positionOnCurve } from "../../src/lines/cur
 import { flattenLines } from "../../src/lines/flatten";
 import type { CurvePiece, Piece, Position } from "../../src/lines/model";
 import { planLength } from "../../src/lines/measure";
-import { runChain } from "../../src/job/chain";
+import { runChain } from "../../src/job/chain/chain";
 import { derive, found, stateOfText, type Row } from "../job";
 
 const numbers = (d: ReturnType<typeof derive>) =>

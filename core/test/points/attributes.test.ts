@@ -5,8 +5,8 @@ import { attributesOf, decodeAttributes, encodeAttributes } from "../../src/poin
 import { fieldValue, type RecipeEdit } from "../../src/points/edits";
 import { attributeOf } from "../../src/codes/read";
 import { concatTables, emptyTable, pickRows } from "../../src/points/table";
-import { handoverSource } from "../../src/job/handover-source";
-import { summarize } from "../../src/job/summary";
+import { handoverSource } from "../../src/job/leave/handover-source";
+import { summarize } from "../../src/job/told/summary";
 import type { GeoJsonFile } from "../../src/handover/model";
 import { writeGeoJson } from "../../src/handover/geojson";
 import { csvOf, derive, found, runOf, stateOf, type Row } from "../job";

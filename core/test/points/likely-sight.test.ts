@@ -10,7 +10,7 @@ import {
   writeRecipe,
   type JobState,
 } from "../../src";
-import { renumber } from "../../src/job/renumber";
+import { renumber } from "../../src/job/change/renumber";
 import { numberIndex } from "../../src/points/index";
 import { withSight } from "../../src/points/setups";
 import { observe, surveyXml, type TruePosition, type TrueSetup } from "../survey";

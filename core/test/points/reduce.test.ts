@@ -12,13 +12,13 @@ import {
   type Recipe,
 } from "../../src";
 import { fieldValue } from "../../src/points/edits";
-import { unplacedRows } from "../../src/job/summary";
+import { unplacedRows } from "../../src/job/told/summary";
 import { numberIndex } from "../../src/points/index";
 import { GONE_UNPLACED } from "../../src/points/table";
 import { found, runOf, told } from "../job";
 import { reduceShot } from "../../src/points/pointings";
 import { observe, surveyXml, type TrueSetup } from "../survey";
-import { Chain } from "../../src/job/chain";
+import { Chain } from "../../src/job/chain/chain";
 
 const R = 6_371_000,
   K = 0.13;

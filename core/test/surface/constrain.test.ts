@@ -2,7 +2,7 @@
 import fc from "fast-check";
 import { derive, found, type Row } from "../job";
 import { SurfaceReader } from "../../src/surface/locate";
-import { refusedInWords } from "../../src/job/summary";
+import { refusedInWords } from "../../src/job/told/summary";
 import { checkMesh, hullArea } from "./invariants";
 
 // Below the grid of the random places, so that no merging moves them.

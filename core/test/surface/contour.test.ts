@@ -1,7 +1,7 @@
 // @long: left out of npm run test:quick.
 import fc from "fast-check";
 import { side } from "../../src/math/predicates";
-import { Chain } from "../../src/job/chain";
+import { Chain } from "../../src/job/chain/chain";
 import { contour, contourLevels, labelContours } from "../../src/surface/contour";
 import { SurfaceReader } from "../../src/surface/locate";
 import type { Surface } from "../../src/surface/model";

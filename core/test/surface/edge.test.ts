@@ -2,7 +2,7 @@
 /** Edges, holes, and what is peeled, thinned and corrected: against polygons' own formulas and plain peeling. */
 import fc from "fast-check";
 import { applyChange, openRecipe, parseRecipe, repairsOf, runChain, writeRecipe, type JobState } from "../../src";
-import { renumber } from "../../src/job/renumber";
+import { renumber } from "../../src/job/change/renumber";
 import { SurfaceReader } from "../../src/surface/locate";
 import type { Surface, SurfaceRecipe } from "../../src/surface/model";
 import { densified, thinned, type BreakPosition } from "../../src/surface/thin";

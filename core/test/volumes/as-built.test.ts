@@ -1,7 +1,7 @@
 // @long: left out of npm run test:quick.
 import fc from "fast-check";
-import { summarize } from "../../src/job/summary";
-import type { Recipe } from "../../src/job/recipe";
+import { summarize } from "../../src/job/told/summary";
+import type { Recipe } from "../../src/job/recipe/recipe";
 import { stationing } from "../../src/math/station";
 import { againstLine, piecesOfReference, type DifferenceRecipe } from "../../src/volumes/as-built";
 import { derive, type Row } from "../job";

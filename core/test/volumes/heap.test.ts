@@ -1,6 +1,6 @@
 // @long: left out of npm run test:quick.
 import fc from "fast-check";
-import type { Recipe } from "../../src/job/recipe";
+import type { Recipe } from "../../src/job/recipe/recipe";
 import type { VolumeKind, VolumeRecipe } from "../../src/volumes/model";
 import { figuresTold } from "../../src/volumes/words";
 import { derive, type Row } from "../job";

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { Chain } from "../../src/job/chain";
+import { Chain } from "../../src/job/chain/chain";
 import type { VolumeRecipe } from "../../src/volumes/model";
 import { balanceLevel, volumeCurve } from "../../src/volumes/by-level";
 import { compare } from "../../src/volumes/compare";

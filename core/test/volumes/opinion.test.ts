@@ -1,7 +1,7 @@
 // @long: left out of npm run test:quick.
 import fc from "fast-check";
-import type { JobState } from "../../src/job/model";
-import type { Derived } from "../../src/job/values";
+import type { JobState } from "../../src/job/model/model";
+import type { Derived } from "../../src/job/chain/values";
 import type { Surface } from "../../src/surface/model";
 import { compare } from "../../src/volumes/compare";
 import { baseOf } from "../../src/volumes/heap";

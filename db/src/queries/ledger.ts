@@ -36,7 +36,7 @@ export interface LedgerEntry {
   /** The change that an undo or redo is about. */
   target: number | null;
   undone: boolean;
-  /** An undo or redo of a single entry, whatever came after it (job/steps.ts). */
+  /** An undo or redo of a single entry, whatever came after it (job/change/steps.ts). */
   alone: boolean;
   change: Change;
   text: string;

@@ -3,7 +3,7 @@ import { refusal, type CodeBook, type Layout, type Format, type JobDefinition, t
 import { getPool, transaction } from "../pool.ts";
 
 export type Template = Omit<JobDefinition, "name" | "date" | "setups" | "lines">;
-/** A layout with what tells files like it: see core/src/intake/kept-layouts.ts. */
+/** A layout with what tells files like it: see core/src/intake/recognise.ts. */
 export interface KeptLayout {
   format: Format;
   layout: Layout;

@@ -7,7 +7,7 @@ import { lineName } from "@bramble/core/lines/model";
 import { plural } from "@bramble/core/math/words";
 import { settingOf, trimLine, type HandLine } from "@bramble/core";
 import type { LineCrossing } from "@bramble/core/lines/snap";
-import { nextFreeNumber } from "@bramble/core/job/next-number";
+import { nextFreeNumber } from "@bramble/core/job/change/next-number";
 import { PlaceLink } from "../../components/PlaceLink";
 import { boxOf, boxOfPoints } from "../../lib/box";
 import { useParts } from "../../lib/store";

@@ -4,7 +4,7 @@ import { useEffect, useMemo } from "react";
 import type { Snap } from "@bramble/core/lines/snap";
 import { lengthTyped } from "@bramble/core/math/typed";
 import { formatFixed } from "@bramble/core/math/round";
-import { nextFreeNumber } from "@bramble/core/job/next-number";
+import { nextFreeNumber } from "@bramble/core/job/change/next-number";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";

@@ -2,7 +2,7 @@
 /** What joined or left a set lately, when, and by which entry of the ledger. */
 import { useEffect, useState } from "react";
 import { namesIn, sentenceOf } from "@bramble/core";
-import type { MembershipHistory } from "@bramble/core/job/membership";
+import type { MembershipHistory } from "@bramble/core/job/told/membership";
 import { useJob, useParts } from "../../lib/store";
 import { when } from "../../lib/units-shown";
 

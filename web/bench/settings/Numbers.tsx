@@ -1,7 +1,7 @@
 "use client";
 import { useMemo } from "react";
 import type { CrewRange } from "@bramble/core";
-import { nextFreeNumber } from "@bramble/core/job/next-number";
+import { nextFreeNumber } from "@bramble/core/job/change/next-number";
 import { useParts } from "../../lib/store";
 import { Section, TextField, type SetSetting } from "./fields";
 import { TakenText } from "../TakenText";

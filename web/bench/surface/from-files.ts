@@ -1,6 +1,6 @@
 /** Lines and surfaces that files brought, for a surface to take. */
 import { useMemo } from "react";
-import { referencesOf } from "@bramble/core/job/reduce";
+import { referencesOf } from "@bramble/core/job/model/reduce";
 import { chordsOfLeg, type ReferenceLine } from "@bramble/core/records/reference";
 import { useParts } from "../../lib/store";
 

@@ -3,7 +3,7 @@
 import { useMemo, useState } from "react";
 import { Refusal, renumber } from "@bramble/core";
 import { addToNumber } from "@bramble/core/points/numbers";
-import { nextFreeNumber } from "@bramble/core/job/next-number";
+import { nextFreeNumber } from "@bramble/core/job/change/next-number";
 import { useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
 import { Follows } from "./AskFirst";

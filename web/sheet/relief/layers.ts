@@ -1,6 +1,6 @@
 /** What stands in the relief, in the one manner of the sheet: what each layer reads, how it is made, when it is shown. */
 import type { PointTable } from "@bramble/core/points/table";
-import { referencesOf } from "@bramble/core/job/reduce";
+import { referencesOf } from "@bramble/core/job/model/reduce";
 import type { Surface } from "@bramble/core/surface/model";
 import { surfaceOfFile } from "../../lib/file-surface";
 import {

@@ -1,0 +1,44 @@
+/** What in a job names something else of it, and would name nothing any more: asked before an older deed is taken back. */
+import { append } from "../../math/many";
+import { orderedNumbers, readNumberList } from "../../points/numbers";
+import { applyDefinition, type Change, type OneChange } from "./change";
+import type { JobDefinition } from "../model/model";
+import { namesIn, namesThere, REFERRED, userWords } from "../model/references";
+
+/** References to what is not there, each as a sentence; what a selection was called before tells a set from numbers. */
+function unmet(job: JobDefinition, sets: ReadonlySet<string>): string[] {
+  const there = namesThere(job);
+  return (
+    [...namesIn(job, (name) => sets.has(name))]
+      .filter((r) => !there[r.of].has(r.name) && !(r.goesWith && r.part === "drawing"))
+      // Who says something of its own first.
+      .sort((a, b) => Number(a.goesWith) - Number(b.goesWith))
+      .map(
+        (r) => `${capital(userWords(r))} ${r.part === "contours" ? "use" : "uses"} the ${REFERRED[r.of]} “${r.name}”.`,
+      )
+  );
+}
+
+const capital = (words: string) => (words === "contours" ? "Contours" : `The ${words}`);
+
+/** What would be left without what it names once a change is made; nothing where all is as well as before. */
+export function standingInTheWay(before: JobDefinition, change: Change): string[] {
+  const ones: readonly OneChange[] =
+    change.type === "several" ? change.changes : change.type === "intake" ? [] : [change];
+  let after = before;
+  const gone: string[] = [];
+  for (const c of ones) {
+    if (c.type === "named" || c.type === "setting") after = { ...after, ...applyDefinition(after, c) };
+    if (c.type === "remove") append(gone, c.points.number);
+  }
+  // What the points of an as-built check are called is a set while there is one of that name, else numbers.
+  const named = new Set(before.sets.map((s) => s.name)),
+    known = new Set(unmet(before, named)),
+    out = unmet(after, named).filter((x) => !known.has(x));
+  for (const l of gone.length ? after.lines : []) {
+    const list = readNumberList(l.points),
+      through = gone.find((n) => list?.has(n) && (list.size > 0 || orderedNumbers(l.points).includes(n)));
+    if (through !== undefined) out.push(`The line ${l.code} drawn by hand goes through point ${through}.`);
+  }
+  return out;
+}

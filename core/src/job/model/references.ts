@@ -1,0 +1,216 @@
+/**
+ * What things of a job refer to, each kind of part once: names of sets, surfaces, comparisons and files, and points by
+ * number or by identity. A part is passed through `Passing`, which is told each reference and says what becomes of it; who
+ * uses a thing, renaming, removing, renumbering, the order of undo and a recipe's checks all come from that.
+ */
+import { withRefs } from "../../drawing/added/refs";
+import type { DrawingSettings } from "../../drawing/model";
+import { sameJson } from "../../math/json";
+import type { Numbers } from "../../points/numbers";
+import type { PointRef } from "../../points/refs";
+import { GROUND, type SetRule } from "../../sets/model";
+import type { SurfaceRecipe } from "../../surface/model";
+import type { VolumeRecipe } from "../../volumes/model";
+import type { JobDefinition } from "./model";
+import { NAMED_PARTS, nameOf, type NamedPart, type ThingOf } from "./parts";
+
+/** What is referred to by its name, and what sentences call it. */
+export const REFERRED = { sets: "set", surfaces: "surface", volumes: "comparison", handover: "file" } as const;
+export type Referred = keyof typeof REFERRED;
+
+/** How a list of numbers is meant: as a way from point to point, or by the numbers that points came with. */
+export type NumbersMeant = "set" | "way" | "came";
+
+export interface Passing {
+  /** `path` is where it stands in the thing, as a recipe's messages write it. */
+  name(of: Referred, name: string, path: string): string;
+  /** A set's name while there is such a set, else numbers of points; `*` for all. */
+  selection<N extends Numbers>(given: N, path: string): N;
+  numbers<N extends Numbers>(list: N, path: string, meant: NumbersMeant): N;
+  /** Sides, triangles and pieces, by the numbers of the points at their corners. */
+  corners<C extends string[]>(corners: C, path: string): C;
+  /** A number that is a key: its own, without a sentence. */
+  key(number: string): string;
+  point(ref: PointRef, path: string): PointRef;
+}
+
+type Pass<T> = (thing: T, to: Passing) => T;
+
+/** A thing with one field passed on, where it has it. */
+const field = <T extends object, K extends keyof T>(thing: T, key: K, pass: (value: NonNullable<T[K]>) => T[K]): T =>
+  thing[key] === undefined || thing[key] === null ? thing : { ...thing, [key]: pass(thing[key] as NonNullable<T[K]>) };
+
+function passRule(rule: SetRule, to: Passing, path: string): SetRule {
+  if ("set" in rule) return { set: to.name("sets", rule.set, `${path}.set`) };
+  if ("numbers" in rule) return { numbers: to.numbers(rule.numbers, `${path}.numbers`, "set") };
+  const within = (rules: SetRule[], word: string) => rules.map((r, k) => passRule(r, to, `${path}.${word}[${k}]`));
+  if ("all" in rule) return { all: within(rule.all, "all") };
+  if ("any" in rule) return { any: within(rule.any, "any") };
+  return "not" in rule ? { not: passRule(rule.not, to, `${path}.not`) } : rule;
+}
+
+function passSurface(s: SurfaceRecipe, to: Passing): SurfaceRecipe {
+  const corners =
+    <C extends string[]>(path: string) =>
+    (list: C[]) =>
+      list.map((c, k) => to.corners(c, `${path}[${k}]`));
+  // A surface of a file has its points from there.
+  let next = s.file === undefined ? field(s, "points", (set) => to.name("sets", set, "points")) : s;
+  next = field(next, "breaklines", (lines) =>
+    field(lines, "except", (except) =>
+      except.map((x, k) =>
+        "pieces" in x ? { pieces: corners<[string, string]>(`breaklines.except[${k}].pieces`)(x.pieces) } : x,
+      ),
+    ),
+  );
+  next = field(next, "swap", corners<[string, string]>("swap"));
+  return field(next, "drop", corners<[string, string, string]>("drop"));
+}
+
+/** Fields of a comparison that name a surface; as levels, `from` and `to` are numbers. */
+const SURFACES_OF_VOLUME = ["heap", "storage", "surface", "from", "to"] as const;
+
+const passVolume: Pass<VolumeRecipe> = (v, to) =>
+  SURFACES_OF_VOLUME.reduce<VolumeRecipe>(
+    (next, key) => (typeof next[key] === "string" ? { ...next, [key]: to.name("surfaces", next[key], key) } : next),
+    v,
+  );
+
+const passNames =
+  (to: Passing, of: Referred, path: string) =>
+  (names: string[]): string[] =>
+    names.map((name, k) => to.name(of, name, `${path}[${k}]`));
+
+/** How each part's things are passed on. */
+const PASSES: { [P in NamedPart]: Pass<ThingOf<P>> } = {
+  setups: (s, to) => {
+    const next = field(s, "backsights", (b) => to.numbers(b, "backsights", "came"));
+    return field(next, "renamed", (list) =>
+      list.map((r, k) => ({ ...r, is: to.numbers([r.is], `renamed[${k}].is`, "came")[0]! })),
+    );
+  },
+  lines: (l, to) =>
+    field({ ...l, points: to.numbers(l.points, "points", "way") }, "cues", (cues) =>
+      Object.fromEntries(Object.entries(cues).map(([number, words]) => [to.key(number), words])),
+    ),
+  sets: (s, to) => ({ ...s, rule: passRule(s.rule, to, "rule") }),
+  surfaces: passSurface,
+  contours: (c, to) => ({ ...c, surface: to.name("surfaces", c.surface, "surface") }),
+  volumes: passVolume,
+  differences: (d, to) => ({
+    ...field(d, "surface", (s) => to.name("surfaces", s, "surface")),
+    points: to.selection(d.points, "points"),
+  }),
+  accepted: (a) => a,
+  added: (a, to) => withRefs(a, (ref) => to.point(ref, "points")),
+  handover: (f, to) => {
+    if (f.format === "report") return field(f, "comparisons", passNames(to, "volumes", "comparisons"));
+    if (f.format === "package") return field(f, "files", passNames(to, "handover", "files"));
+    return "points" in f ? field(f, "points", (points) => to.selection(points, "points")) : f;
+  },
+  states: (s) => s,
+};
+
+const passDrawing: Pass<DrawingSettings> = (drawing, to) => {
+  const next = field(drawing, "points", (labels) =>
+    // Labels of all points say so by a star.
+    labels.map((p, k) => (p.set === "*" ? p : { ...p, set: to.name("sets", p.set, `points[${k}].set`) })),
+  );
+  return field(next, "surfaces", (looks) =>
+    looks.map((l, k) => ({ ...l, surface: to.name("surfaces", l.surface, `surfaces[${k}].surface`) })),
+  );
+};
+
+/** Things that say nothing without what they name: they go with it. */
+const goesWith = (part: NamedPart | "drawing", of: Referred) =>
+  of === "surfaces" && (part === "contours" || part === "drawing");
+
+/** A thing of a part as it becomes; the very same where no reference becomes another. */
+export function passed<P extends NamedPart>(part: P, thing: ThingOf<P>, to: Passing): ThingOf<P> {
+  const next = (PASSES[part] as Pass<ThingOf<P>>)(thing, to);
+  return sameJson(next, thing) ? thing : next;
+}
+
+/** The drawing as it becomes; the very same where no reference becomes another. */
+export function passedDrawing(drawing: DrawingSettings, to: Passing): DrawingSettings {
+  const next = passDrawing(drawing, to);
+  return sameJson(next, drawing) ? drawing : next;
+}
+
+/** Passes everything on as it is. */
+export const AS_IT_IS: Passing = {
+  name: (_, name) => name,
+  selection: (given) => given,
+  numbers: (list) => list,
+  corners: (corners) => corners,
+  key: (number) => number,
+  point: (ref) => ref,
+};
+
+/** A reference by name of something of a job. */
+export interface NameReference {
+  part: NamedPart | "drawing";
+  /** Its index in the part, and its name. */
+  at: number;
+  user: string;
+  of: Referred;
+  name: string;
+  path: string;
+  /** Says nothing without what it names. */
+  goesWith: boolean;
+}
+
+type Parts = Partial<Pick<JobDefinition, NamedPart | "drawing">>;
+
+/** Every reference by name. What a selection is called is a set while `isSet` says so, else numbers. */
+export function* namesIn(job: Parts, isSet: (name: string) => boolean): Generator<NameReference> {
+  const seen: Omit<NameReference, "part" | "at" | "user" | "goesWith">[] = [];
+  const recorder: Passing = {
+    ...AS_IT_IS,
+    name(of, name, path) {
+      seen.push({ of, name, path });
+      return name;
+    },
+    selection(given, path) {
+      if (typeof given === "string" && isSet(given)) seen.push({ of: "sets", name: given, path });
+      return given;
+    },
+  };
+  const told = (part: NamedPart | "drawing", at: number, user: string) =>
+    seen.splice(0).map((r) => ({ ...r, part, at, user, goesWith: goesWith(part, r.of) }));
+  for (const part of NAMED_PARTS)
+    for (const [at, thing] of (job[part] ?? []).entries()) {
+      (PASSES[part] as Pass<unknown>)(thing, recorder);
+      yield* told(part, at, nameOf(part, thing));
+    }
+  if (job.drawing) {
+    passDrawing(job.drawing, recorder);
+    yield* told("drawing", 0, "");
+  }
+}
+
+/** The names that there are, with the set that always exists. */
+export function namesThere(job: Parts): Record<Referred, ReadonlySet<string>> {
+  return {
+    sets: new Set([GROUND, ...(job.sets ?? []).map((s) => s.name)]),
+    surfaces: new Set((job.surfaces ?? []).map((s) => s.name)),
+    volumes: new Set((job.volumes ?? []).map((v) => v.name)),
+    handover: new Set((job.handover ?? []).map((f) => f.file)),
+  };
+}
+
+/** A user of a name, in words without an article. */
+export function userWords({ part, user, of }: Pick<NameReference, "part" | "user" | "of">): string {
+  if (part === "drawing") return of === "sets" ? "labels of points" : "look of a surface";
+  if (part === "contours") return "contours";
+  const words = part in REFERRED ? REFERRED[part as Referred] : part === "differences" ? "as-built check" : part;
+  return `${words} “${user}”`;
+}
+
+/** What uses something of a job by its name, each user once; without what goes with it. */
+export function usersOf(job: JobDefinition, of: Referred, name: string): string[] {
+  const users = [...namesIn(job, (s) => job.sets.some((x) => x.name === s))].filter(
+    (r) => r.of === of && r.name === name && !r.goesWith,
+  );
+  return [...new Set(users.map((r) => `the ${userWords(r)}`))];
+}

@@ -1,0 +1,49 @@
+/**
+ * The JSON schema of a recipe, printed by `./bramble schema`: composed of the shapes of settings, parts, intakes and
+ * edits.
+ */
+import { UNITS } from "../../math/units";
+import { RECIPE_PARTS, PARTS, type RecipePart } from "./parts";
+import { RECIPE_SETTINGS, SETTINGS } from "./settings";
+import {
+  acceptedGivenSchema,
+  bookFileSchema,
+  computedSchema,
+  editSchema,
+  handLineSchema,
+  intakeSchema,
+  listOf,
+  oneOf,
+  record,
+  ruleSchema,
+  text,
+  toleranceSchema,
+  type Schema,
+} from "./shapes";
+
+/** Parts that a recipe writes another way than the application keeps them. */
+const GIVEN: Partial<Record<RecipePart, Schema>> = { lines: handLineSchema, accepted: acceptedGivenSchema };
+const parts = Object.fromEntries(
+  RECIPE_PARTS.map((p) => [p, listOf(GIVEN[p] ?? PARTS[p].schema, { maxItems: PARTS[p].most })]),
+);
+
+export const recipeSchema: Schema = {
+  $schema: "http://json-schema.org/draft-07/schema#",
+  title: "Recipe of a Rough Bramble job",
+  ...record(
+    {
+      recipe: oneOf(1),
+      unit: oneOf(...UNITS),
+      ...Object.fromEntries(RECIPE_SETTINGS.map((f) => [f, SETTINGS[f].schema])),
+      name: text,
+      tolerance: toleranceSchema,
+      codeBook: { ...bookFileSchema, type: ["object", "string"] },
+      intakes: listOf(intakeSchema, { maxItems: 10_000 }),
+      edits: listOf(editSchema, { maxItems: 1_000_000 }),
+      computed: listOf(computedSchema, { maxItems: 1_000_000 }),
+      ...parts,
+    },
+    ["recipe"],
+  ),
+  $defs: { rule: ruleSchema },
+};
