@@ -1,8 +1,8 @@
 /** Before every page: only names that are known are answered, and each page gets a policy with a nonce of its own. */
 import { refusal } from "@bramble/core";
 import { NextResponse, type NextRequest } from "next/server";
-import { isKnownHost } from "./lib/hosts";
-import { contentPolicy, NONCE } from "./lib/policy";
+import { isKnownHost } from "./server/hosts";
+import { contentPolicy, NONCE } from "./server/policy";
 
 export function proxy(request: NextRequest): NextResponse {
   const host = request.headers.get("host") ?? "";

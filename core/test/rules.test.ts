@@ -95,12 +95,21 @@ test("a stage knows only stages before it, types too; predicates have one import
   ).toEqual([path.join("core", "src", "math", "predicates.ts")]);
 });
 
-test("no file of the core leads back to itself", () => {
+/** What a relative import leads to, whatever its ending. */
+function fileOf(i: Import): string | undefined {
+  if (!i.to.startsWith(".")) return undefined;
+  const base = path.resolve(root, path.dirname(i.from), i.to.replace(/\.tsx?$/, "")),
+    found = [".ts", ".tsx", "/index.ts"].map((end) => base + end).find((f) => fs.existsSync(f));
+  return found && path.relative(root, found);
+}
+
+test.each(["core/src", "paper/src", "db/src", "web"])("no file of %s leads back to itself", (folder) => {
   const next = new Map<string, string[]>();
-  for (const i of imports("core/src")) {
-    const target = within(i);
+  for (const i of imports(folder)) {
+    const target = fileOf(i);
     if (target) next.set(i.from, [...(next.get(i.from) ?? []), target]);
   }
+  expect(next.size).toBeGreaterThan(3);
   // Leaves are taken away until none is left; what stays is in a circle or leads to one.
   const files = new Set([...next.keys(), ...[...next.values()].flat()]);
   for (let count = -1; count !== files.size;) {
@@ -110,15 +119,37 @@ test("no file of the core leads back to itself", () => {
   expect([...files]).toEqual([]);
 });
 
+test("the server and the window share what is sent and nothing else; each room of the window knows those below it", () => {
+  const SERVER = ["server", "heavy", "api"],
+    // What stands on one floor may know one another.
+    FLOORS = [["sent"], ["lib", "workers"], ["controls"], ["sheet"], ["bench"], ["panel"], ["components"]];
+  const roomOf = (file: string) => {
+      const [, room, within] = file.split(path.sep);
+      return room === "app" && within === "api" ? "api" : room!;
+    },
+    floorOf = (room: string) => FLOORS.findIndex((rooms) => rooms.includes(room));
+  const between = imports("web")
+    .filter((i) => !i.from.includes(`${path.sep}test${path.sep}`))
+    .flatMap((i) => {
+      const target = fileOf(i);
+      return target ? [{ from: i.from, target, rooms: [roomOf(i.from), roomOf(target)] as const }] : [];
+    })
+    .filter(({ rooms: [a, b] }) => a !== b);
+  expect(between.length).toBeGreaterThan(300);
+  expect(between.filter(({ rooms: [a, b] }) => SERVER.includes(a) && floorOf(b) > 0)).toEqual([]);
+  expect(between.filter(({ rooms: [a, b] }) => floorOf(a) >= 0 && SERVER.includes(b))).toEqual([]);
+  expect(between.filter(({ rooms: [a, b] }) => floorOf(a) >= 0 && floorOf(b) > floorOf(a))).toEqual([]);
+  // No room is forgotten: besides these there are pages, and what Next.js asks for by name.
+  const rooms = new Set(between.flatMap(({ rooms }) => rooms));
+  expect([...rooms].filter((r) => floorOf(r) < 0 && !SERVER.includes(r) && !/^app$|\.ts$/.test(r))).toEqual([]);
+});
+
 test("web and command never meet; the interface takes only types from the database", () => {
   expect([...imports("cli/src"), ...imports("db/src")].filter((i) => /web|cli/.test(i.to))).toEqual([]);
   // What is printed knows the core alone.
   expect(imports("paper/src").filter((i) => /@bramble\/(?!core)/.test(i.to))).toEqual([]);
   const ui = [
-    ...imports("web/components"),
-    ...imports("web/bench"),
-    ...imports("web/sheet"),
-    ...imports("web/workers"),
+    ...["components", "panel", "bench", "sheet", "controls", "lib", "workers"].flatMap((r) => imports(`web/${r}`)),
   ];
   expect(ui.filter((i) => i.to === "@bramble/db" && !i.typeOnly)).toEqual([]);
   expect(imports("web").filter((i) => /@bramble\/(cli|demo)/.test(i.to))).toEqual([]);
@@ -126,7 +157,7 @@ test("web and command never meet; the interface takes only types from the databa
 
 test("one word for one thing: code that computes, stores or draws knows rows and positions; a place is one of the work", () => {
   // Texts find their place on paper, and a code's `labelAt` names it in files that offices keep.
-  const texts = /^(core\/src\/(drawing|codes)|web\/sheet\/panel)\//;
+  const texts = /^core\/src\/(drawing|codes)\//;
   const found = [...sources("core/src"), ...sources("db/src"), ...sources("web/sheet")]
     .map((file) => path.relative(root, file))
     .filter((file) => !texts.test(file))

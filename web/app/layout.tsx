@@ -5,7 +5,7 @@ import "./globals.css";
 import type { Metadata } from "next";
 import { headers } from "next/headers";
 import type { ReactNode } from "react";
-import { NONCE } from "../lib/policy";
+import { NONCE } from "../server/policy";
 
 export const metadata: Metadata = {
   title: "Rough Bramble",

@@ -1,7 +1,7 @@
 import { listJobs, listOffice, purgeRemoved } from "@bramble/db";
 import { Away } from "../components/Away";
 import { JobList } from "../components/jobs/JobList";
-import { asRefusal } from "../lib/refusals";
+import { asRefusal } from "../server/refusals";
 
 export const dynamic = "force-dynamic";
 

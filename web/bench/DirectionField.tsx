@@ -3,9 +3,9 @@ import { useState } from "react";
 import { settingOf } from "@bramble/core";
 import { directionText, readDirection } from "@bramble/core/math/angles";
 import { useParts } from "../lib/store";
-import { Meanwhile } from "./Meanwhile";
+import { Meanwhile } from "../controls/Meanwhile";
 import { TypedField } from "./TypedField";
-import { useText } from "./use-text";
+import { useText } from "../controls/use-text";
 
 /** A direction in the job's style of angles; `value` and what is told are degrees clockwise from north. */
 export function DirectionField({

@@ -2,9 +2,9 @@
 import { useState } from "react";
 import type { Unit } from "@bramble/core";
 import { readTypedLength } from "@bramble/core/math/typed";
-import { Meanwhile } from "./Meanwhile";
+import { Meanwhile } from "../controls/Meanwhile";
 import { TypedField } from "./TypedField";
-import { useTyped } from "./use-typed";
+import { useTyped } from "../controls/use-typed";
 
 /** A length with any unit typed, kept in the job's; taken when the field is left or Enter is pressed. */
 export function LengthField({

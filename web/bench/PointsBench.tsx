@@ -3,7 +3,7 @@
 import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { Tabs } from "radix-ui";
 import { GONE_DELETED, livingCount, rowOf } from "@bramble/core/points/table";
-import { PlaceLink } from "../components/PlaceLink";
+import { PlaceLink } from "../controls/PlaceLink";
 import { attributeNames } from "../lib/attributes";
 import { useParts } from "../lib/store";
 import { grouped } from "../lib/units-shown";
@@ -21,7 +21,7 @@ import { Renumber } from "./table/Renumber";
 import { EVERY_POINT, filterRows, sortedBy, sortRows, type Sorted } from "./table/rows";
 import { Story } from "./table/Story";
 import { Selected, type SelectedForm } from "./table/Selected";
-import { unless } from "../components/unless";
+import { unless } from "../controls/unless";
 
 const NOBODY: ReadonlySet<number> = new Set();
 const NOT_SORTED: readonly Sorted[] = [];

@@ -1,7 +1,7 @@
 "use client";
 /** A text that is taken when its field is left, or with Enter; what comes from elsewhere while it is typed stands beside it. */
-import { Meanwhile } from "./Meanwhile";
-import { useText } from "./use-text";
+import { Meanwhile } from "../controls/Meanwhile";
+import { useText } from "../controls/use-text";
 
 export function TakenText({
   label,

@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import { setAuthor } from "../lib/author";
-import { unless } from "./unless";
+import { unless } from "../controls/unless";
 
 /** Asked once for each browser; the name stands in the ledger beside every change. */
 export function AskAuthor() {

@@ -4,7 +4,7 @@ import { useDeferredValue, useMemo, useRef, useState } from "react";
 import { useRouter } from "next/navigation";
 import { choicesFor, type Choice } from "../lib/go-to";
 import { useWithdrawn } from "../lib/use-withdrawn";
-import { Overlay } from "./Overlay";
+import { Overlay } from "../controls/Overlay";
 
 export function GoTo({
   open,

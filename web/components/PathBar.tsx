@@ -9,10 +9,10 @@ import { useAuthor } from "../lib/author";
 import { useParts } from "../lib/store";
 import { grouped } from "../lib/units-shown";
 import { BEFORE, useKnown } from "../lib/use-known";
-import { PlaceLink } from "./PlaceLink";
+import { PlaceLink } from "../controls/PlaceLink";
 import { ThemeSwitch } from "./ThemeSwitch";
-import { PLACE_NAMES, PLACES, type PlaceName } from "./places";
-import { unless } from "./unless";
+import { PLACE_NAMES, PLACES, type PlaceName } from "../lib/places";
+import { unless } from "../controls/unless";
 
 export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; openShortcuts: () => void }) {
   const { job, intakes, ledger, waiting, undo, redo } = useParts(

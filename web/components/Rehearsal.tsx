@@ -5,7 +5,7 @@ import { describeChange, type Trial } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
 import { useParts } from "../lib/store";
 import { area } from "../lib/units-shown";
-import { Findings, Lines, Row, Volumes } from "./tray/Effect";
+import { Findings, Lines, Row, Volumes } from "../bench/states/Effect";
 
 export function Rehearsal() {
   const { held, view, endRehearsal } = useParts("held", "view", "endRehearsal"),

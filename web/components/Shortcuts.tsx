@@ -1,5 +1,5 @@
 "use client";
-import { Overlay } from "./Overlay";
+import { Overlay } from "../controls/Overlay";
 import { SHORTCUTS } from "./use-shortcuts";
 
 export function Shortcuts({ open, close }: { open: boolean; close: () => void }) {

@@ -5,9 +5,9 @@ import { openPlace } from "../lib/navigate";
 import { toggleSurfaceUse } from "../lib/point-facts";
 import { useJob } from "../lib/store";
 import { EVERY_POINT } from "../bench/table/rows";
-import { nextSeenAs, toggleSection } from "../sheet/panel/SheetControls";
-import { toggleOnlySelected } from "../sheet/panel/Meanings";
-import { PLACE_NAMES, PLACES } from "./places";
+import { nextSeenAs, toggleSection } from "../panel/SheetControls";
+import { toggleOnlySelected } from "../panel/Meanings";
+import { PLACE_NAMES, PLACES } from "../lib/places";
 
 export const SHORTCUTS: [string, string][] = [
   ["G  Ctrl G", "Go to a point, code, line, surface or action; in the table with Ctrl"],

@@ -5,7 +5,7 @@
 import net from "node:net";
 import { Worker } from "node:worker_threads";
 import type { Refusal } from "@bramble/core";
-import { asRefusal } from "../lib/refusals";
+import { asRefusal } from "../server/refusals";
 
 /** What a task gives: a few facts about it, and its bytes. */
 export interface Made<H = object> {

@@ -24,7 +24,7 @@ import {
   type NewJob,
   type Template,
 } from "@bramble/db";
-import { newJobSchema } from "../lib/edge";
+import { newJobSchema } from "../server/edge";
 
 /** What stays with the other job: it names things that do not come along, or is about its own field work. */
 const NOT_LIKE: ReadonlySet<SettingField> = new Set(["drawing", "crew", "note", "nextNumber"]);

@@ -30,7 +30,7 @@ import {
   transaction,
 } from "@bramble/db";
 import { strToU8, zipSync, type Zippable } from "fflate";
-import { fileName } from "../lib/edge";
+import { fileName } from "../server/edge";
 
 /** What the recipe is called within its archive. */
 export const RECIPE_FILE = "recipe.json";

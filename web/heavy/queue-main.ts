@@ -3,7 +3,7 @@
  * within its limits. The server begins one; others may run against the same database, here or on other machines.
  */
 import { databaseRefusal, serveQueue, stillMaking, takeOrder, takeUpOrders, tellFailed } from "@bramble/db";
-import { asRefusal } from "../lib/refusals";
+import { asRefusal } from "../server/refusals";
 import { endWithServer } from "./child";
 import { processes } from "./processes";
 

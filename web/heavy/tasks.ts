@@ -24,10 +24,10 @@ import {
   writing,
   type StatesBetween,
 } from "@bramble/db";
-import { readChange, readIntakeOptions } from "../lib/edge";
-import type { JobCompared } from "../lib/job-compared";
-import type { JobSent } from "../lib/job-sent";
-import { jsonOf } from "../lib/respond";
+import { readChange, readIntakeOptions } from "../server/edge";
+import type { JobCompared } from "../sent/job-compared";
+import type { JobSent } from "../sent/job-sent";
+import { jsonOf } from "../server/respond";
 import type { Made } from "./child";
 import { leave } from "./leave";
 import { ledgerText } from "./ledger-text";

@@ -2,7 +2,8 @@
 import { namesIn, sentenceOf, type Finding, type Names } from "@bramble/core";
 import { extentOf as boxOfAll, rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "./box";
-import { useJob, type Store } from "./store";
+import { useJob } from "./store";
+import type { Store } from "./state/store";
 import { lineAt } from "./view";
 
 /** The names that points and lines have now. */

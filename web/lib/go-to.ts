@@ -1,6 +1,6 @@
 /** What the go-to field finds for a word: points, lines, codes, surfaces, places and actions. */
 import { lineName } from "@bramble/core/lines/model";
-import { PLACE_NAMES, PLACES } from "../components/places";
+import { PLACE_NAMES, PLACES } from "./places";
 import { GONE_DELETED, GONE_GAVE_WAY, rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "./box";
 import { openPlace } from "./navigate";

@@ -2,7 +2,7 @@
  * The figures of a job that lists and headings show, small enough to be kept in the browser: while what they follow from
  * is being made, at a change or when the job is opened again, they are the last that were known, and marked so.
  */
-import { homeOf, type PlaceName } from "../components/places";
+import { homeOf, type PlaceName } from "./places";
 import type { View } from "./view";
 
 export interface ComparisonKnown {

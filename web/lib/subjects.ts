@@ -1,5 +1,5 @@
 /** The way to what a finding or an entry of the ledger speaks of: its cell, line, setup or setting, in its place. */
-import { textKey } from "../sheet/text-at";
+import { textKey } from "./text-at";
 import type { EditField } from "@bramble/core/records/fields";
 import { setupName, type Finding, type FindingKind, type Subject } from "@bramble/core";
 

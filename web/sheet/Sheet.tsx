@@ -5,8 +5,8 @@ import { useParts } from "../lib/store";
 import { SheetController } from "./controller";
 import { DescribedSheet } from "./DescribedSheet";
 import { drawnExtent } from "./extent";
-import { Legend } from "./panel/Legend";
-import { TextPanel } from "./panel/TextPanel";
+import { Legend } from "./Legend";
+import { TextPanel } from "./TextPanel";
 import { PrintedLine } from "./PrintedLine";
 import { useReadout } from "./readout-store";
 

@@ -4,7 +4,7 @@ import type { PointTable } from "@bramble/core/points/table";
 import { formatFixed } from "@bramble/core/math/round";
 import { toPixel, type PlanView } from "./camera";
 import { halo } from "./halo";
-import type { SheetColors } from "./theme";
+import type { SheetColors } from "../lib/theme";
 
 /** Pixels between a point and what is written beside it; texts farther together than this are left out. */
 const ASIDE = 8,

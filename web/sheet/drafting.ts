@@ -16,7 +16,7 @@ import type { View } from "../lib/view";
 import { isWhole, toPixel, toPlan, type PlanView } from "./camera";
 import { linesNear } from "./pick";
 import type { LookNow } from "./look-now";
-import { onSheet, type SheetColors } from "./theme";
+import { onSheet, type SheetColors } from "../lib/theme";
 
 /** Beyond these numbers in sight lines and symbols are drawn plainly. */
 const MOST_SYMBOLS = 6000,

@@ -1,4 +1,5 @@
 /** How the ground between points is seen: plain, in bands of level, or in classes of slope with arrows of fall. */
+import type { GroundSeen } from "../lib/state/choices";
 import { lengthText, type Unit } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { longestSides } from "@bramble/core/surface/mesh";
@@ -6,14 +7,8 @@ import type { Surface } from "@bramble/core/surface/model";
 import { toPixel, toPlan, type PlanView } from "./camera";
 import { roundStep } from "@bramble/core/math/round-step";
 import { readerOf } from "./surface-reader";
-import type { SheetColors } from "./theme";
+import type { SheetColors } from "../lib/theme";
 
-export const GROUND_SEEN = {
-  plain: "ground plain",
-  levels: "ground by level",
-  slopes: "ground by slope",
-  spacing: "ground by spacing",
-} as const;
 /** What a legend says of the classes. */
 export const GROUND_LEGEND: Record<GroundSeen, string> = {
   plain: "",
@@ -21,7 +16,6 @@ export const GROUND_LEGEND: Record<GroundSeen, string> = {
   slopes: "by slope, arrows down it",
   spacing: "by how far its shots are apart",
 };
-export type GroundSeen = keyof typeof GROUND_SEEN;
 
 /** Classes from the lowest: the class after edge k begins there. */
 export interface GroundClasses {

@@ -2,13 +2,13 @@
  * What the plan is painted of, as one table: what each layer reads, how it is made, and when it is shown. A layer is
  * made anew when something that it reads is another, and at no other time.
  */
+import type { SheetState } from "./state";
 import { limitsOf, type SurfaceLook } from "@bramble/core";
 import { isDrawn } from "@bramble/core/drawing/order";
 import { lookOfSurface } from "@bramble/core/drawing/surface-look";
 import type { Surface } from "@bramble/core/surface/model";
 import { sameItems } from "../lib/last-of";
 import { rowsOf } from "../lib/rows";
-import type { Store } from "../lib/store";
 import { faintGround, lookOf } from "./look-now";
 import { classesOf } from "./ground";
 import { meaningOf } from "./meaning";
@@ -29,26 +29,8 @@ import {
 } from "./parts";
 import type { PlanScene } from "./scene";
 import { PLAIN_COLOR } from "../lib/view";
-import type { SheetColors } from "./theme";
+import type { SheetColors } from "../lib/theme";
 import { leastOf, spacingNow, type Far } from "./thinning";
-
-export type SheetState = Pick<
-  Store,
-  | "job"
-  | "view"
-  | "layers"
-  | "surface"
-  | "volume"
-  | "flood"
-  | "incoming"
-  | "jobId"
-  | "onlyRows"
-  | "colorBy"
-  | "setRows"
-  | "groundSeen"
-  | "layout"
-  | "points"
->;
 
 /** Rings round more selected points than this would hide the lines between them: they are dots. */
 export const MANY_SELECTED = 60;

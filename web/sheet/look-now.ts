@@ -1,7 +1,7 @@
 /** The colours that points and lines have now: faint where others are shown alone, by meaning where one is chosen. */
-import type { SheetState } from "./layers";
+import type { SheetState } from "./state";
 import { meaningOf } from "./meaning";
-import { hex, onSheet, rgbText, type SheetColors } from "./theme";
+import { hex, onSheet, rgbText, type SheetColors } from "../lib/theme";
 
 type Rgb = [number, number, number];
 

@@ -2,25 +2,11 @@
  * How the sheet looks at the survey now: some points alone with the rest faint, and colours by what things mean instead
  * of by their code. It never touches what is handed over.
  */
-import { KINDS, type SetRule } from "@bramble/core";
+import type { ColorBy } from "../lib/state/choices";
+import { KINDS } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { rowOf } from "@bramble/core/points/table";
-import type { Store } from "../lib/store";
-
-/** What is shown alone: named for the legend, and either a rule, always current, or points by their ids. */
-export type OnlyThese = { name: string } & ({ rule: SetRule } | { ids: ReadonlySet<number> });
-
-export const MEANINGS = {
-  code: "by code",
-  crew: "by crew",
-  kind: "by kind",
-  ground: "ground or not",
-  breakline: "by kind of breakline",
-  elevation: "by elevation",
-  finding: "by finding",
-} as const;
-/** One of MEANINGS, or `set NAME`. */
-export type ColorBy = keyof typeof MEANINGS | `set ${string}`;
+import type { Store } from "../lib/state/store";
 
 /** One colour of the legend. */
 export interface Class {

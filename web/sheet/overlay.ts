@@ -12,7 +12,7 @@ import { roundStep } from "@bramble/core/math/round-step";
 import { drawSpotLevels } from "./spots";
 import type { Surface } from "@bramble/core/surface/model";
 import { MANY_SELECTED } from "./layers";
-import type { SheetColors } from "./theme";
+import type { SheetColors } from "../lib/theme";
 
 export interface OverlayInput {
   plan: PlanView;

@@ -17,9 +17,10 @@ import { packed } from "./painting/picture";
 import { mixed, type Strokes } from "./painting/strokes";
 import type { LookNow } from "./look-now";
 import { LabelGaps } from "@bramble/core/drawing/gaps";
-import { slopesOfTriangles, STRENGTH, valuesOf, type GroundClasses, type GroundSeen } from "./ground";
+import { slopesOfTriangles, STRENGTH, valuesOf, type GroundClasses } from "./ground";
+import type { GroundSeen } from "../lib/state/choices";
 import { thinned } from "./thinning";
-import { hex, onSheet, rgbText, SEEN, type SheetColors } from "./theme";
+import { hex, onSheet, rgbText, SEEN, type SheetColors } from "../lib/theme";
 
 /** Job coordinates that positions are offsets from; in relief with the level that heights count from. */
 export type Origin = readonly [e: number, n: number, level?: number];

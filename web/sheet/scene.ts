@@ -8,7 +8,7 @@ import { paintDots, type Dots } from "./painting/dots";
 import { faceCount, paintFaces, type Faces } from "./painting/faces";
 import { packed, windowOf, type Picture } from "./painting/picture";
 import { Coverage, paintStrokes, strokeCount, type Strokes } from "./painting/strokes";
-import { hex } from "./theme";
+import { hex } from "../lib/theme";
 
 /** Milliseconds that painting may take of a frame, and how many strokes or triangles are painted between two looks. */
 const FRAME = 40,

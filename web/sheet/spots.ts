@@ -6,7 +6,7 @@ import { isWhole, toPixel, toPlan, type PlanView } from "./camera";
 import { halo } from "./halo";
 import { roundStep } from "@bramble/core/math/round-step";
 import { readerOf } from "./surface-reader";
-import type { SheetColors } from "./theme";
+import type { SheetColors } from "../lib/theme";
 
 /** Pixels between spot levels at least, so that they are read. */
 const APART = 44;

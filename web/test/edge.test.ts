@@ -1,11 +1,11 @@
 import { applyChange, inverse, type EditableChange, tolerancesIn } from "@bramble/core";
 import { columnsOf, editsFor, readCell } from "../bench/table/columns";
-import { newJobSchema, readChange, readIntakeOptions } from "../lib/edge";
+import { newJobSchema, readChange, readIntakeOptions } from "../server/edge";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
-import { readBody, withBody } from "../lib/body";
-import { author, jobId, readJson, respond } from "../lib/respond";
+import { readBody, withBody } from "../server/body";
+import { author, jobId, readJson, respond } from "../server/respond";
 import { rowsOf } from "../lib/rows";
 import { area, decimalsOf, volume } from "../lib/units-shown";
 import { EMPTY_VIEW } from "../lib/view";

@@ -5,7 +5,7 @@ import { packed, windowOf, type Picture, type Window } from "../sheet/painting/p
 import type { Surface } from "@bramble/core/surface/model";
 import type { DifferenceMap } from "@bramble/core/volumes/map";
 import { groundOf, mapOf } from "../sheet/parts";
-import type { SheetColors } from "../sheet/theme";
+import type { SheetColors } from "../lib/theme";
 import { Coverage, mixed, paintStrokes, type Strokes } from "../sheet/painting/strokes";
 
 const W = 40,

@@ -1,6 +1,6 @@
 /** The chart of a section: names over no others, and an axis whose labels differ. */
 import fc from "fast-check";
-import { decimalsFor, nameSides } from "../sheet/panel/section-names";
+import { decimalsFor, nameSides } from "../panel/section-names";
 
 test("names of lines stand above or below, never over one another, and the first always stands", () =>
   fc.assert(

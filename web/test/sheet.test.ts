@@ -3,7 +3,7 @@ import { farAt, leastOf, spacingOfContours, thinned } from "../sheet/thinning";
 import { denominator, fitTo, isWhole, MARGIN, toPixel, toPlan, zoomAt } from "../sheet/camera";
 import { pick } from "../sheet/pick";
 import { Gesture } from "../sheet/gesture";
-import { onSheet } from "../sheet/theme";
+import { onSheet } from "../lib/theme";
 import { EMPTY_VIEW, type LineShown, type View } from "../lib/view";
 import { stateOf } from "../../core/test/job";
 

@@ -53,7 +53,7 @@ import { storageOf } from "@bramble/core/volumes/storage";
 import { SurfaceReader } from "@bramble/core/surface/locate";
 import { AlongWay, type DesignLine } from "@bramble/core/volumes/along-way";
 import { MOST_STATIONS, stationTable, type StationRow } from "@bramble/core/volumes/station-table";
-import { jobOfBytes } from "../lib/job-sent";
+import { jobOfBytes } from "../sent/job-sent";
 import { lineShown } from "../lib/line-shown";
 import type { Shown, View, VolumeLooked } from "../lib/view";
 

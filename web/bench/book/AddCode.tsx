@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { CodeEntry } from "@bramble/core";
 import { useParts } from "../../lib/store";
 import { PLAIN_COLOR } from "../../lib/view";
-import { NameForm } from "../NameForm";
+import { NameForm } from "../../controls/NameForm";
 
 export function AddCode({
   codes,

@@ -5,8 +5,8 @@ import { compileBook } from "@bramble/core/codes/book";
 import { plural } from "@bramble/core/math/words";
 import { useParts } from "../../lib/store";
 import { makeAlias } from "../intake/Codes";
-import { putBook } from "./BookBench";
-import { unless } from "../../components/unless";
+import { putBook } from "./put-book";
+import { unless } from "../../controls/unless";
 
 interface Unknown {
   word: string;

@@ -2,11 +2,12 @@
 /**
  * The code book of the job: its codes one at a time beside their picture, aliases, cue words, and how the job is drawn.
  */
+import { putBook } from "./put-book";
 import { useMemo, useState } from "react";
 import { Tabs } from "radix-ui";
 import { sameJson, type CodeBook, type CodeEntry } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
-import { useJob, useParts } from "../../lib/store";
+import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
 import { Bench } from "../Bench";
 import { AddCode } from "./AddCode";
@@ -16,13 +17,7 @@ import { CodeForm } from "./CodeForm";
 import { CodesTable } from "./CodesTable";
 import { Cues } from "./Cues";
 import { useCodesUsed } from "./use-codes-used";
-import { Drawing } from "../../sheet/panel/Drawing";
-
-/** Stores a whole other book; one change that can be undone. */
-export function putBook(book: CodeBook): boolean {
-  const { job, change } = useJob.getState();
-  return change({ type: "setting", field: "book", old: job.book, new: book });
-}
+import { Drawing } from "./drawing/Drawing";
 
 export function BookBench() {
   const { job } = useParts("job");

@@ -3,14 +3,14 @@
 import { useEffect, useRef, useState } from "react";
 import { Popover } from "radix-ui";
 import { bookIn, generalBook, type CodeBook } from "@bramble/core";
-import { FileInput } from "../../components/FileInput";
+import { FileInput } from "../../controls/FileInput";
 import { bookToTable, tableToCodes } from "@bramble/core/codes/book-table";
 import { mergeBooks } from "@bramble/core/codes/compare";
 import { oddLooks } from "@bramble/core/drawing/book-looks";
 import { getJson, postJson, remove } from "../../lib/client";
 import { useParts } from "../../lib/store";
-import { NameForm } from "../NameForm";
-import { putBook } from "./BookBench";
+import { NameForm } from "../../controls/NameForm";
+import { putBook } from "./put-book";
 import { TakeBook, type Offer } from "./TakeBook";
 
 const LARGEST = 20 * 2 ** 20;

@@ -9,7 +9,7 @@ import { layOutTexts } from "@bramble/core/drawing/layout";
 import { lineShown } from "../../lib/line-shown";
 import { EMPTY_VIEW, type View } from "../../lib/view";
 import { drawDrafting, inSight } from "../../sheet/drafting";
-import { sheetColors } from "../../sheet/theme";
+import { sheetColors } from "../../lib/theme";
 
 /** Pixels for a millimetre of paper: larger than life. */
 const PX_PER_MM = 6.4,

@@ -3,7 +3,7 @@
 import { useState } from "react";
 import { ACTION_WORK, ACTIONS, VALUED, type Action } from "@bramble/core/codes/book";
 import { useParts } from "../../lib/store";
-import { putBook } from "./BookBench";
+import { putBook } from "./put-book";
 import { TakenText } from "../TakenText";
 
 export function Cues() {

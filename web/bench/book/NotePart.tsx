@@ -2,8 +2,8 @@
 /** The note beside a code's points or lines: its template, where it stands and how large. */
 import type { CodeEntry, Unit } from "@bramble/core";
 import { readTemplate } from "@bramble/core/drawing/label";
-import { Choice } from "../Choice";
-import { leaveOnEnter, NumberField, Part, type Put } from "./code-fields";
+import { Choice } from "../../controls/Choice";
+import { leaveOnEnter, NumberField, Part, type Put } from "../../controls/code-fields";
 
 export function NotePart({ draft, unit, put, leave }: { draft: CodeEntry; unit: Unit; put: Put; leave: () => void }) {
   const kind = draft.kind ?? "point",

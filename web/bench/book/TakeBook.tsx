@@ -3,7 +3,7 @@
 import type { CodeBook } from "@bramble/core";
 import { compareBooks } from "@bramble/core/codes/compare";
 import { plural, someOf } from "@bramble/core/math/words";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 export interface Offer {
   book: CodeBook;

@@ -3,14 +3,14 @@
 import { useEffect, useState, type ReactNode } from "react";
 import type { DifferenceRecipe } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
-import { Coming } from "../../components/Coming";
+import { Coming } from "../../controls/Coming";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { sayMade } from "../../lib/say-made";
 import { useKept } from "../../lib/use-kept";
 import { BEFORE, useKnown } from "../../lib/use-known";
 import { Bench } from "../Bench";
-import { NameForm } from "../NameForm";
+import { NameForm } from "../../controls/NameForm";
 import { closedLines } from "../volumes/kinds";
 import { OneCheck } from "./OneCheck";
 

@@ -3,10 +3,10 @@
 import { useCallback } from "react";
 import type { AsBuilt, Unit } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
-import { Chart, chartText, type ChartOption } from "../../components/Chart";
+import { Chart, chartText, type ChartOption } from "../../controls/Chart";
 import { roundStep } from "@bramble/core/math/round-step";
 import { told } from "../../sheet/built";
-import type { SheetColors } from "../../sheet/theme";
+import type { SheetColors } from "../../lib/theme";
 
 const BARS = 24;
 

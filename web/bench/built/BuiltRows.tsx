@@ -4,7 +4,7 @@ import { useMemo, useState } from "react";
 import { settingOf, type AsBuilt } from "@bramble/core";
 import { stationText } from "@bramble/core/math/station-text";
 import { formatFixed } from "@bramble/core/math/round";
-import { PointButton } from "../../components/PointButton";
+import { PointButton } from "../../controls/PointButton";
 import { useParts } from "../../lib/store";
 import { decimalsOf, grouped } from "../../lib/units-shown";
 import { told } from "../../sheet/built";

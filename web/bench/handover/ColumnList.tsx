@@ -21,7 +21,7 @@ import { attributeNames } from "../../lib/attributes";
 import { DEFAULT_COLUMNS, HANDOVER_COLUMNS, type HandoverColumn, type PointColumns } from "@bramble/core";
 import { hasDecimals, pointColumnName } from "@bramble/core/handover/columns";
 import { useParts } from "../../lib/store";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 export function ColumnList({ file, edit }: { file: PointColumns; edit: (part: PointColumns) => void }) {
   const { job, view } = useParts("job", "view"),

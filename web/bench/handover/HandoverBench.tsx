@@ -11,7 +11,7 @@ import { useMadeFiles, type MadeFiles } from "../made/use-made-files";
 import { HiddenLayers } from "./HiddenLayers";
 import { fileOf, KINDS, USUAL, wordsOf } from "./kinds";
 import { OneFile } from "./OneFile";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 export function HandoverBench() {
   const { job, change, waiting, held } = useParts("job", "change", "waiting", "held");

@@ -1,5 +1,6 @@
 "use client";
 /** One file of the handover: its name, what it holds and how it is written, and a look at it. */
+import type { Edit } from "./edit";
 import { useState, type FocusEvent } from "react";
 import type { HandoverFile } from "@bramble/core";
 import { leavingName, NAME_WORDS, staysInside, thingRemoved, thingRenamed } from "@bramble/core";
@@ -9,11 +10,6 @@ import { ColumnList } from "./ColumnList";
 import { Options } from "./Options";
 import { PreviewOf } from "./PreviewOf";
 import { wordsOf } from "./kinds";
-
-/** Takes other words for some of a file; what becomes undefined is as usual again. */
-export type Edit<F extends HandoverFile = HandoverFile> = (
-  part: HandoverFile extends F ? object : Partial<Omit<F, "file" | "format">>,
-) => void;
 
 export function OneFile({ file, renamed }: { file: HandoverFile; renamed: (name: string) => void }) {
   const { job, change } = useParts("job", "change");

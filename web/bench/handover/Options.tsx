@@ -3,13 +3,13 @@
 import type { HandoverFile, TextStyle } from "@bramble/core";
 import { HOLDS, pointsOf } from "@bramble/core";
 import { useParts } from "../../lib/store";
-import { Choice } from "../Choice";
+import { Choice } from "../../controls/Choice";
 import { wordsOf } from "./kinds";
-import type { Edit } from "./OneFile";
+import type { Edit } from "./edit";
 import { PlanOptions } from "./PlanOptions";
 import { PointsWanted } from "./PointsWanted";
 import { Tick } from "./Tick";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 type Of<F extends HandoverFile["format"]> = Extract<HandoverFile, { format: F }>;
 

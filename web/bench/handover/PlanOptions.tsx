@@ -4,9 +4,9 @@ import { useState } from "react";
 import { PAPER_NAMES, type PlanFile } from "@bramble/core";
 import { PLAN_SCALES } from "@bramble/core/drawing/scales";
 import { useParts } from "../../lib/store";
-import { Choice } from "../Choice";
+import { Choice } from "../../controls/Choice";
 import { LengthField } from "../LengthField";
-import type { Edit } from "./OneFile";
+import type { Edit } from "./edit";
 import { Tick } from "./Tick";
 import { TypedField } from "../TypedField";
 

@@ -4,9 +4,9 @@ import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } fr
 import type { PlanFile, Preview } from "@bramble/core";
 import { fromPaper } from "@bramble/core/handover/plan/sheets";
 import { plural } from "@bramble/core/math/words";
-import type { Edit } from "./OneFile";
+import type { Edit } from "./edit";
 import { drawPage } from "./page-canvas";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 type Seen = Extract<Preview, { as: "pages" }>;
 

@@ -6,7 +6,7 @@ import { plural } from "@bramble/core/math/words";
 import { useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
 import { Failed } from "../Bench";
-import type { Edit } from "./OneFile";
+import type { Edit } from "./edit";
 import { PlanPages } from "./PlanPages";
 
 export function PreviewOf({ file, edit }: { file: HandoverFile; edit: Edit }) {

@@ -6,7 +6,7 @@ import { formatFixed } from "@bramble/core/math/round";
 import { plural, someOf } from "@bramble/core/math/words";
 import { decimalsOf, grouped } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
-import { Choice } from "../Choice";
+import { Choice } from "../../controls/Choice";
 import { answerTo, apart, inOrder, type Answer, type Answers, type ClashOrder } from "./answers";
 import { CLASHES } from "./names";
 

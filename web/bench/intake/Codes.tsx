@@ -7,9 +7,9 @@ import { useState } from "react";
 import type { CodeBook, CodeKind, LookedCode, LookedWord } from "@bramble/core";
 import { ACTIONS, VALUED, type Action } from "@bramble/core/codes/book";
 import { withAlias, withAttribute, withCode, withSpelling } from "@bramble/core/codes/teach";
-import { PlaceLink } from "../../components/PlaceLink";
+import { PlaceLink } from "../../controls/PlaceLink";
 import { useJob, useParts } from "../../lib/store";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 const MOST = 80;
 const KINDS: [CodeKind, string][] = [

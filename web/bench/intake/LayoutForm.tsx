@@ -17,7 +17,7 @@ import { orderedNumbers } from "@bramble/core/points/numbers";
 import { numberIndex } from "@bramble/core/points/index";
 import { referencesOf } from "@bramble/core/job/model/reduce";
 import { useParts } from "../../lib/store";
-import { Choice } from "../Choice";
+import { Choice } from "../../controls/Choice";
 import { LengthField } from "../LengthField";
 import { DELIMITERS, FORMAT_NAMES } from "./names";
 

@@ -31,7 +31,7 @@ import { useLook } from "./use-look";
 import { useLookKeys } from "./use-look-keys";
 import { useSameFile } from "./use-same-file";
 import { WhatComes } from "./WhatComes";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 /** What was answered about the file so far. */
 interface Begun {

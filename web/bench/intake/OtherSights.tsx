@@ -6,7 +6,7 @@ import { numberIndex } from "@bramble/core/points/index";
 import type { SetupReport } from "@bramble/core/points/setup-report";
 import type { SetupEdit } from "@bramble/core/points/setups";
 import { useParts } from "../../lib/store";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 export function OtherSights({
   setup,

@@ -2,12 +2,12 @@
 /** What would become of the job if a delivery were read in another way: before and after, then taken or left. */
 import { useEffect, useState } from "react";
 import type { StoredIntake } from "@bramble/db";
-import { Overlay } from "../../components/Overlay";
-import { ComparedStates } from "../../components/states/ComparedStates";
+import { Overlay } from "../../controls/Overlay";
+import { ComparedStates } from "../states/ComparedStates";
 import { postJson } from "../../lib/client";
-import type { JobCompared } from "../../lib/job-compared";
+import type { JobCompared } from "../../sent/job-compared";
 import { useParts } from "../../lib/store";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 export function RehearseReading({
   intake,

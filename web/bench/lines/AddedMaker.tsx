@@ -8,12 +8,12 @@ import type { Snap } from "@bramble/core/lines/snap";
 import { formatFixed } from "@bramble/core/math/round";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
-import { Choice } from "../Choice";
+import { Choice } from "../../controls/Choice";
 import { Tick } from "../handover/Tick";
 import { LengthField } from "../LengthField";
 import { AddedList } from "./AddedList";
 import { MakerForm } from "./MakerForm";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 type Kind = "words" | "dimension" | "symbol";
 

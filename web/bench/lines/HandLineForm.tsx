@@ -15,11 +15,11 @@ import { rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "../../lib/box";
 import { useJob, useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
-import { Choice } from "../Choice";
+import { Choice } from "../../controls/Choice";
 import { make } from "./make";
 import { useHandLine, type Completing } from "./use-hand-line";
 import { MakerForm } from "./MakerForm";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 /** `line` is one that is changed; a new one is drawn without. */
 export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: () => void }) {

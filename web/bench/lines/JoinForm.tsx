@@ -8,7 +8,7 @@ import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import type { LineShown } from "../../lib/view";
 import { make } from "./make";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 export function JoinForm({ first, second, leave }: { first: LineShown; second: LineShown; leave: () => void }) {
   const { job, set } = useParts("job", "set"),

@@ -40,7 +40,7 @@ import { make } from "./make";
 import { Stations } from "./Stations";
 import { Written } from "./Written";
 import { TakenText } from "../TakenText";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 type Doing = "code" | "parallel" | "width" | undefined;
 const MOST = 500;

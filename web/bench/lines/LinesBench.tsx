@@ -8,7 +8,7 @@ import { plural } from "@bramble/core/math/words";
 import { settingOf, trimLine, type HandLine } from "@bramble/core";
 import type { LineCrossing } from "@bramble/core/lines/snap";
 import { nextFreeNumber } from "@bramble/core/job/change/next-number";
-import { PlaceLink } from "../../components/PlaceLink";
+import { PlaceLink } from "../../controls/PlaceLink";
 import { boxOf, boxOfPoints } from "../../lib/box";
 import { useParts } from "../../lib/store";
 import { area, decimalsOf } from "../../lib/units-shown";

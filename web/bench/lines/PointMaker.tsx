@@ -9,7 +9,7 @@ import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 import { MakerForm } from "./MakerForm";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 const WORDS: Record<Snap["kind"], string> = {
   point: "at a point",

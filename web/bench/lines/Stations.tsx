@@ -11,7 +11,7 @@ import { designLineText } from "@bramble/core/volumes/words";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { LengthField } from "../LengthField";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 const SHOWN = 300;
 

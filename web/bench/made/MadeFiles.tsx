@@ -5,7 +5,7 @@ import type { Unit } from "@bramble/core";
 import type { MadeFile } from "@bramble/db";
 import { plural } from "@bramble/core/math/words";
 import { plainNumber } from "@bramble/core/math/round";
-import { CompareStates } from "../../components/states/CompareStates";
+import { CompareStates } from "../states/CompareStates";
 import { useParts } from "../../lib/store";
 import { when } from "../../lib/units-shown";
 import type { MadeFiles } from "./use-made-files";

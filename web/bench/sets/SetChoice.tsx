@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { SetRule } from "@bramble/core";
 import { useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
-import { NameForm } from "../NameForm";
+import { NameForm } from "../../controls/NameForm";
 import { keptSet } from "./keep";
 import { RuleForm } from "./RuleForm";
 

@@ -10,13 +10,13 @@ import { useJob, useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 import { BEFORE, useKnown } from "../../lib/use-known";
-import { NameForm } from "../NameForm";
+import { NameForm } from "../../controls/NameForm";
 import { keptSet } from "./keep";
 import { Counts } from "./Counts";
 import { Membership } from "./Membership";
 import { RuleForm } from "./RuleForm";
 import { useRule } from "./use-rule";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 export function SetsPanel() {
   const { job, view } = useParts("job", "view"),

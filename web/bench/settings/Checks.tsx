@@ -11,7 +11,7 @@ import {
 } from "@bramble/core";
 import { useParts } from "../../lib/store";
 import { LengthField } from "../LengthField";
-import { NumberField, Section, type SetSetting } from "./fields";
+import { NumberField, Section, type SetSetting } from "../../controls/fields";
 
 /** Limits by kind: their names, what they mean, and whether they are lengths. */
 const LIMITS: { kind: LimitedKind; field: string; name: string; what: string; is: "length" | "times" | "shots" }[] = [

@@ -3,8 +3,8 @@ import { useEffect, useState } from "react";
 import { templateFields } from "@bramble/core";
 import { getJson, postJson, remove } from "../../lib/client";
 import { useParts } from "../../lib/store";
-import { NameForm } from "../NameForm";
-import { Section } from "./fields";
+import { NameForm } from "../../controls/NameForm";
+import { Section } from "../../controls/fields";
 
 /** The settings kept for the next job. */
 export function Templates() {

@@ -5,7 +5,7 @@ import { lengthText, sameJson, type LineWanted } from "@bramble/core";
 import { breaklineCodes, lineWanted } from "@bramble/core/surface/breaklines";
 import { plural } from "@bramble/core/math/words";
 import { useParts } from "../../lib/store";
-import { Choice } from "../Choice";
+import { Choice } from "../../controls/Choice";
 import { LengthField } from "../LengthField";
 import { LinesOfFiles } from "./FromFile";
 import type { PartProps } from "./parts";

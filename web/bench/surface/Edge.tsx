@@ -7,7 +7,7 @@ import { outlineOf } from "@bramble/core/surface/outline";
 import { useParts } from "../../lib/store";
 import { area } from "../../lib/units-shown";
 import { lineAt } from "../../lib/view";
-import { Choice } from "../Choice";
+import { Choice } from "../../controls/Choice";
 import { CornersButton } from "../CornersButton";
 import { LengthField } from "../LengthField";
 import { RingButton } from "../RingButton";

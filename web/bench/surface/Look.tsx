@@ -12,9 +12,9 @@ import {
 import { sameJson } from "@bramble/core/math/json";
 import { drawingChange } from "../../lib/drawing-change";
 import { useParts } from "../../lib/store";
-import { NumberField } from "../book/code-fields";
+import { NumberField } from "../../controls/code-fields";
 import { ColorField } from "../ColorField";
-import { NameForm } from "../NameForm";
+import { NameForm } from "../../controls/NameForm";
 
 /** Colours of contours where none is chosen, as paper has them. */
 const PLAIN = "#9b7b4f",

@@ -4,7 +4,7 @@ import { useMemo, useState } from "react";
 import { GROUND, refusedInWords, thingRemoved, type SetRule, type SurfaceRecipe } from "@bramble/core";
 import { sameJson } from "@bramble/core/math/json";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
-import { Coming } from "../../components/Coming";
+import { Coming } from "../../controls/Coming";
 import { attempt } from "../../lib/attempt";
 import { thing } from "../../lib/say-made";
 import { useParts } from "../../lib/store";

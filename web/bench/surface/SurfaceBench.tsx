@@ -6,7 +6,7 @@ import { surfaceOfFile, takeFileSurface } from "../../lib/file-surface";
 import { sayMade } from "../../lib/say-made";
 import { useParts } from "../../lib/store";
 import { Bench } from "../Bench";
-import { NameForm } from "../NameForm";
+import { NameForm } from "../../controls/NameForm";
 import { SurfaceOfFile } from "./FromFile";
 import { OneSurface } from "./OneSurface";
 

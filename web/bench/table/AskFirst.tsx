@@ -2,7 +2,7 @@
 /** What a change of cells would do besides what is seen, before it is made. */
 import type { Follower } from "@bramble/core";
 import type { Asked } from "./use-cells";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 export function AskFirst({ asked, answer }: { asked: Asked; answer: (yes: boolean) => void }) {
   const { change, follows, warnings } = asked;

@@ -11,7 +11,7 @@ import { changeOfCells } from "./change";
 import { attributeText } from "../../lib/attributes";
 import type { Deed } from "@bramble/core/records/fields";
 import { cellsOfMany, manyOf } from "./many";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 const DEEDS: Record<Deed, string> = { set: "becomes", add: "is raised by", replace: "has the word" };
 const EXAMPLES = 3;

@@ -2,7 +2,7 @@
 /** Which columns the table has, and in which order; remembered by this browser. */
 import { useMemo, useState } from "react";
 import type { Column } from "./columns";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 /** Shown only when chosen: most jobs do without them. */
 const HIDDEN_AT_FIRST: ReadonlySet<string> = new Set(["name", "crew", "setup", "time"]);

@@ -6,7 +6,7 @@ import { plural } from "@bramble/core/math/words";
 import { rowsOf } from "../../lib/rows";
 import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
-import { NameForm } from "../NameForm";
+import { NameForm } from "../../controls/NameForm";
 import type { RuleTaken } from "../../workers/chain.worker";
 import { keptSet } from "../sets/keep";
 import { Counts } from "../sets/Counts";

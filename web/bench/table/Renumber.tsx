@@ -7,7 +7,7 @@ import { nextFreeNumber } from "@bramble/core/job/change/next-number";
 import { useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
 import { Follows } from "./AskFirst";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 export function Renumber({ rows, close }: { rows: Int32Array; close: () => void }) {
   const { job, points, change } = useParts("job", "points", "change");

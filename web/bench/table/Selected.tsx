@@ -4,7 +4,7 @@ import { GONE_DELETED, rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "../../lib/box";
 import { rowsOf } from "../../lib/rows";
 import { useParts } from "../../lib/store";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 const CHOICES = ["auto", "in", "out"] as const;
 

@@ -7,7 +7,7 @@ import { useParts } from "../../lib/store";
 import { CornersButton } from "../CornersButton";
 import { RingButton } from "../RingButton";
 import { closedLines, lineText } from "./kinds";
-import type { Edit } from "./OneComparison";
+import type { Edit } from "./edit";
 import { TakenText } from "../TakenText";
 
 export function Areas({ recipe, edit }: { recipe: VolumeRecipe; edit: Edit }) {

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { readDecimal } from "@bramble/core/math/decimal";
 import { TypedField } from "../TypedField";
-import { useTyped } from "../use-typed";
+import { useTyped } from "../../controls/use-typed";
 
 /** A factor; 1 where none is given, and none where 1 is typed. */
 export function FactorField({

@@ -13,7 +13,7 @@ import { useParts } from "../../lib/store";
 import { area, volume, volumeFigure, volumeUnitShort } from "../../lib/units-shown";
 import type { VolumeLooked } from "../../lib/view";
 import { LengthField } from "../LengthField";
-import type { Edit } from "./OneComparison";
+import type { Edit } from "./edit";
 import { Sections } from "./Sections";
 
 /** Digits that a figure must have before a second opinion of it is told in percent: below them rounding speaks. */

@@ -5,8 +5,8 @@ import { volumeFactor, type Unit, type VolumeUnit } from "@bramble/core";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import type { VolumeCurve } from "@bramble/core/volumes/by-level";
 import { volumeUnitShort } from "../../lib/units-shown";
-import { Chart, chartText, type ChartOption } from "../../components/Chart";
-import type { SheetColors } from "../../sheet/theme";
+import { Chart, chartText, type ChartOption } from "../../controls/Chart";
+import type { SheetColors } from "../../lib/theme";
 
 export function LevelChart({
   curve,

@@ -2,10 +2,10 @@
 /** A new comparison: its name and which way it compares. */
 import { useState } from "react";
 import type { VolumeKind } from "@bramble/core/volumes/model";
-import { Coming } from "../../components/Coming";
+import { Coming } from "../../controls/Coming";
 import { useParts } from "../../lib/store";
-import { Choice } from "../Choice";
-import { NameForm } from "../NameForm";
+import { Choice } from "../../controls/Choice";
+import { NameForm } from "../../controls/NameForm";
 import { firstOf, KINDS } from "./kinds";
 
 const NEEDS: Partial<Record<VolumeKind, string>> = {

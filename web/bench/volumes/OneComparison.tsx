@@ -1,12 +1,13 @@
 "use client";
 /** One comparison: what is compared, within what, its figures and what defends them. */
+import type { Edit } from "./edit";
 import { thingRemoved, type VolumeRecipe } from "@bramble/core";
 import { kindOf } from "@bramble/core/volumes/model";
 import { balanceWords } from "@bramble/core/volumes/words";
 import type { DifferenceMap } from "@bramble/core/volumes/map";
 import { attempt } from "../../lib/attempt";
 import { boxOf, type Box } from "../../lib/box";
-import { Coming } from "../../components/Coming";
+import { Coming } from "../../controls/Coming";
 import { thing } from "../../lib/say-made";
 import { useParts } from "../../lib/store";
 import { BEFORE } from "../../lib/use-known";
@@ -17,8 +18,6 @@ import { LevelChart } from "./LevelChart";
 import { Shots } from "./Shots";
 import { StorageView } from "./StorageView";
 import { What } from "./What";
-
-export type Edit = (part: Partial<VolumeRecipe>) => void;
 
 /** Where a map lies; its corners without a level (NaN) are outside it. */
 function boxOfMap({ corners, origin: [oe, on] }: DifferenceMap): Box | undefined {

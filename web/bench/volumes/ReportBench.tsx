@@ -7,7 +7,7 @@ import { Bench } from "../Bench";
 import { about } from "@bramble/core/volumes/words";
 import { MadeFilesTable } from "../made/MadeFiles";
 import { useMadeFiles } from "../made/use-made-files";
-import { unless } from "../../components/unless";
+import { unless } from "../../controls/unless";
 
 export function ReportBench({ head }: { head: ReactNode }) {
   const { job, waiting, held } = useParts("job", "waiting", "held"),

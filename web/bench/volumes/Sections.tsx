@@ -8,10 +8,10 @@ import type { EndAreas, GridOpinion } from "@bramble/core/volumes/second-opinion
 import { designLines, unlisted, wordsOfLine } from "../../lib/design-lines";
 import { useParts } from "../../lib/store";
 import { volumeFigure, volumeUnitShort } from "../../lib/units-shown";
-import { Choice } from "../Choice";
+import { Choice } from "../../controls/Choice";
 import { DirectionField } from "../DirectionField";
 import { LengthField } from "../LengthField";
-import type { Edit } from "./OneComparison";
+import type { Edit } from "./edit";
 
 const STRAIGHT = "lie in one direction";
 /** Azimuth to begin with where sections lay across a line before. */

@@ -1,7 +1,7 @@
 "use client";
 /** The shots that move a comparison most: each one key from its story. */
 import { formatFixed } from "@bramble/core/math/round";
-import { PointButton } from "../../components/PointButton";
+import { PointButton } from "../../controls/PointButton";
 import { useParts } from "../../lib/store";
 import { volumeFigure, volumeUnitShort } from "../../lib/units-shown";
 import type { VolumeLooked } from "../../lib/view";

@@ -4,10 +4,10 @@ import { useCallback, useEffect, useState } from "react";
 import { volumeFactor, type Unit, type VolumeRecipe, type VolumeUnit } from "@bramble/core";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
 import type { StorageRow, VolumeResult } from "@bramble/core/volumes/model";
-import { Chart, chartText, type ChartOption } from "../../components/Chart";
+import { Chart, chartText, type ChartOption } from "../../controls/Chart";
 import { useParts } from "../../lib/store";
 import { area, areaFigure, areaUnitShort, volume, volumeFigure, volumeUnitShort } from "../../lib/units-shown";
-import type { SheetColors } from "../../sheet/theme";
+import type { SheetColors } from "../../lib/theme";
 
 export function StorageView({ recipe, result }: { recipe: VolumeRecipe; result: VolumeResult }) {
   const { job, flood, set, ask } = useParts("job", "flood", "set", "ask"),

@@ -2,7 +2,7 @@
 /** Volumes: comparisons with their figures, what defends them, and the map of cut and fill. */
 import { useState, type ReactNode } from "react";
 import { kindOf } from "@bramble/core/volumes/model";
-import { Coming } from "../../components/Coming";
+import { Coming } from "../../controls/Coming";
 import { useJob, useParts } from "../../lib/store";
 import { volumeFigure, volumeUnitShort } from "../../lib/units-shown";
 import { sayMade } from "../../lib/say-made";

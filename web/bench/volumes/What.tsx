@@ -3,13 +3,13 @@
 import type { VolumeRecipe } from "@bramble/core";
 import { kindOf } from "@bramble/core/volumes/model";
 import { useParts } from "../../lib/store";
-import { Choice } from "../Choice";
+import { Choice } from "../../controls/Choice";
 import { CornersButton } from "../CornersButton";
 import { LengthField } from "../LengthField";
 import { RingButton } from "../RingButton";
 import { FactorField } from "./FactorField";
 import { lineText, toeLines } from "./kinds";
-import type { Edit } from "./OneComparison";
+import type { Edit } from "./edit";
 
 export function What({ recipe, edit }: { recipe: VolumeRecipe; edit: Edit }) {
   const { job, view } = useParts("job", "view"),

@@ -9,7 +9,7 @@ import { setAuthor, useAuthor } from "../../lib/author";
 import { patchJson, postJson } from "../../lib/client";
 import { grouped, when } from "../../lib/units-shown";
 import { AskAuthor } from "../AskAuthor";
-import { PLACE_NAMES, PLACE_WORK, PLACES } from "../places";
+import { PLACE_NAMES, PLACE_WORK, PLACES } from "../../lib/places";
 import { ThemeSwitch } from "../ThemeSwitch";
 import { TakePackage } from "./TakePackage";
 import { NewJob, type TemplateOffered } from "./NewJob";

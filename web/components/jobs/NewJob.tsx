@@ -5,7 +5,7 @@ import { useState } from "react";
 import { UNIT_NAMES, UNITS, type Unit } from "@bramble/core";
 import type { JobListed } from "@bramble/db";
 import { postJson } from "../../lib/client";
-import { unless } from "../unless";
+import { unless } from "../../controls/unless";
 
 /** Before the names of books that the office keeps. */
 const KEPT = "kept: ";

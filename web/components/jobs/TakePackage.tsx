@@ -3,8 +3,8 @@
 import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
 import { postFileTo } from "../../lib/client";
-import { FileInput } from "../FileInput";
-import { unless } from "../unless";
+import { FileInput } from "../../controls/FileInput";
+import { unless } from "../../controls/unless";
 
 export function TakePackage() {
   const router = useRouter(),

@@ -2,11 +2,11 @@
 /** States of the job that are kept by name in the ledger: naming one, and comparing two. */
 import { useState } from "react";
 import type { NamedState } from "@bramble/core";
-import { NameForm } from "../../bench/NameForm";
+import { NameForm } from "../../controls/NameForm";
 import { useParts } from "../../lib/store";
-import { Overlay } from "../Overlay";
-import { CompareStates } from "./CompareStates";
-import { unless } from "../unless";
+import { Overlay } from "../../controls/Overlay";
+import { CompareStates } from "../../bench/states/CompareStates";
+import { unless } from "../../controls/unless";
 
 /** What is asked for: a name for the state after an entry, another name, or two states side by side. */
 export type Asked = { name: number } | { rename: NamedState } | { compare: number } | undefined;

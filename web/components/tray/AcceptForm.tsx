@@ -1,7 +1,7 @@
 "use client";
 /** Why a finding is accepted: a reason is asked for, the last one is offered again. */
 import { useEffect, useRef } from "react";
-import { unless } from "../unless";
+import { unless } from "../../controls/unless";
 
 const COMMON = ["checked in the field notes", "measured so, it is there", "of no consequence here"];
 

@@ -4,8 +4,8 @@ import { useCallback } from "react";
 import { lengthText, type Evidence, type Finding, type Unit } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { useParts } from "../../lib/store";
-import type { SheetColors } from "../../sheet/theme";
-import { Chart, chartText, type ChartOption } from "../Chart";
+import type { SheetColors } from "../../lib/theme";
+import { Chart, chartText, type ChartOption } from "../../controls/Chart";
 
 export function EvidenceChart({ evidence, f }: { evidence: Evidence; f: Finding }) {
   const { job } = useParts("job"),

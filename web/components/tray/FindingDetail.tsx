@@ -19,7 +19,7 @@ import { useTrial } from "../../lib/use-trial";
 import { AcceptForm } from "./AcceptForm";
 import { AttributeForm } from "./AttributeForm";
 import { EvidenceChart } from "./EvidenceChart";
-import { Effect } from "./Effect";
+import { Effect } from "../../bench/states/Effect";
 import { useFacts } from "./use-finding";
 
 const OPEN = {

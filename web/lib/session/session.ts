@@ -8,7 +8,7 @@ import { Refusal, type EditableChange, type JobState, type RefusalCode } from "@
 import type { LedgerEntry, StoredIntake } from "@bramble/db";
 import { currentAuthor } from "../author";
 import { getBytes, getJson, LOST, postJson, Refused } from "../client";
-import { jobOfBytes, type JobSent } from "../job-sent";
+import { jobOfBytes, type JobSent } from "../../sent/job-sent";
 import { Outbox } from "./outbox";
 import { Stream } from "./stream";
 import { Sync, type Clash, type Waiting } from "./sync";

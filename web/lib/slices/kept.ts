@@ -1,10 +1,6 @@
-/** What is in progress in the places of a job. */
-import type { Slice } from "../store";
-
-export interface Kept {
-  kept: Readonly<Record<string, unknown>>;
-  keep(name: string, value: unknown): void;
-}
+/** Keeps what is in progress in the places of a job. */
+import type { Kept } from "../state/kept";
+import type { Slice } from "../state/store";
 
 export const keptSlice: Slice<Kept> = (set) => ({
   kept: {},

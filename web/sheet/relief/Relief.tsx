@@ -3,10 +3,11 @@
 import { useEffect, useRef, type PointerEvent } from "react";
 import { formatFixed } from "@bramble/core/math/round";
 import { useParts } from "../../lib/store";
-import { Legend } from "../panel/Legend";
+import { Legend } from "../Legend";
 import { useReadout } from "../readout-store";
 import { ReliefController } from "./controller";
-import { HEIGHTS, LIGHTS, type Light } from "./orbit";
+import { HEIGHTS } from "./orbit";
+import { LIGHTS, type Light } from "../../lib/state/choices";
 
 /** `alone`: the plan, which has the legend, is not there. */
 export function Relief({ alone }: { alone: boolean }) {

@@ -4,7 +4,8 @@
  */
 import { lastOf, sameItems } from "../../lib/last-of";
 import { rowsOf } from "../../lib/rows";
-import { useJob, type Store } from "../../lib/store";
+import { useJob } from "../../lib/store";
+import type { Store } from "../../lib/state/store";
 import { Gesture } from "../gesture";
 import { LayerStock, shownSurface } from "../layers";
 import { lookOf } from "../look-now";
@@ -12,7 +13,7 @@ import type { Picked } from "../pick";
 import { useReadout } from "../readout-store";
 import { selectPicked } from "../select-picked";
 import { groundUnder, readerOf } from "../surface-reader";
-import { sheetColors, type SheetColors } from "../theme";
+import { sheetColors, type SheetColors } from "../../lib/theme";
 import { NEAR_BY } from "../thinning";
 import { levelOfRow, levelOfVertex, RELIEF_LAYERS, roomOf } from "./layers";
 import {

@@ -14,8 +14,8 @@ import {
   shownSurface,
   shownSurfaces,
   type SheetLayer,
-  type SheetState,
 } from "../layers";
+import type { SheetState } from "../state";
 import { faintGround, lookOf } from "../look-now";
 import { meaningOf } from "../meaning";
 import { contoursOf, edgeOf, linesOf, referenceOf, trianglesOf, type Origin } from "../parts";

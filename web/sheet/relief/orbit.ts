@@ -2,6 +2,7 @@
  * The window onto the relief: a parallel projection, so that lengths along one direction are alike everywhere and a
  * position on the screen is a straight line through the ground. Directions are bearings clockwise from north, in radians.
  */
+import { LIGHTS, type Light } from "../../lib/state/choices";
 import type { Box } from "../../lib/box";
 import type { SurfaceReader } from "@bramble/core/surface/locate";
 
@@ -164,10 +165,6 @@ export function heightsFor(room: Room): number {
   const across = Math.hypot(room.maxE - room.minE, room.maxN - room.minN);
   return HEIGHTS.find((k) => (room.maxZ - room.minZ) * k >= across / 10) ?? HEIGHTS.at(-1)!;
 }
-
-/** Where the light comes from: bearings in degrees. */
-export const LIGHTS = { northwest: 315, northeast: 45, southeast: 135, southwest: 225 } as const;
-export type Light = keyof typeof LIGHTS;
 
 /** The direction to the light (E, N, up), 40 degrees above the ground. */
 export function towardsLight(light: Light): [number, number, number] {

@@ -6,7 +6,7 @@ import { displayList } from "@bramble/core/drawing/display";
 import { isDrawn } from "@bramble/core/drawing/order";
 import { formatFixed } from "@bramble/core/math/round";
 import { ringOf } from "../../lib/findings";
-import type { Store } from "../../lib/store";
+import type { Store } from "../../lib/state/store";
 import { lineAt } from "../../lib/view";
 import { cssOfSymbol, paintSymbol } from "../drafting";
 import { shownSurface } from "../layers";
@@ -14,7 +14,7 @@ import type { LookNow } from "../look-now";
 import { halo } from "../halo";
 import { drawScaleBar } from "../overlay";
 import { readerOf } from "../surface-reader";
-import { SEEN, type SheetColors } from "../theme";
+import { SEEN, type SheetColors } from "../../lib/theme";
 import { levelOfRow, levelOfVertex } from "./layers";
 import { groundAxes, seenAt, type Orbit } from "./orbit";
 

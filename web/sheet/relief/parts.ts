@@ -4,12 +4,13 @@ import type { PointTable } from "@bramble/core/points/table";
 import type { Surface } from "@bramble/core/surface/model";
 import type { DifferenceMap } from "@bramble/core/volumes/map";
 import type { Dots } from "../painting/dots";
-import { MOST_CLASSES, valuesOf, type GroundClasses, type GroundSeen } from "../ground";
+import { MOST_CLASSES, valuesOf, type GroundClasses } from "../ground";
+import type { GroundSeen } from "../../lib/state/choices";
 import { near, onPaper, type Origin } from "../parts";
 import { GROUND_MATERIAL } from "./materials";
 import { BATCH, piece, slices, type Piece } from "./primitives";
 import { readerOf } from "../surface-reader";
-import { hex, type SheetColors } from "../theme";
+import { hex, type SheetColors } from "../../lib/theme";
 import type { ReliefScene } from "./scene";
 
 /** The ground as plain paper has it. */

@@ -5,7 +5,7 @@
 import * as THREE from "three";
 import { piecesOf, type Piece } from "./primitives";
 import type { Strokes } from "../painting/strokes";
-import { hex } from "../theme";
+import { hex } from "../../lib/theme";
 
 /** Vertices above which a part is left out while the sheet moves. */
 export const MANY = 60_000;

@@ -1,5 +1,5 @@
 import { halo } from "../halo";
-import type { SheetColors } from "../theme";
+import type { SheetColors } from "../../lib/theme";
 
 /** What a click is for now, in the upper corner of the sheet; a problem in amber. */
 export function sayHint(ctx: CanvasRenderingContext2D, text: string, colors: SheetColors, isProblem = false): void {

@@ -3,7 +3,7 @@ import { useJob } from "../../lib/store";
 import { toPixel } from "../camera";
 import { shownSurface } from "../layers";
 import { meshAt } from "../mesh-at";
-import type { SheetColors } from "../theme";
+import type { SheetColors } from "../../lib/theme";
 import { sayHint } from "./hint";
 import type { Tool, ToolHost } from "./tool";
 

@@ -4,7 +4,7 @@ import { useJob } from "../../lib/store";
 import { toPixel } from "../camera";
 import { halo } from "../halo";
 import { sayHint } from "./hint";
-import type { SheetColors } from "../theme";
+import type { SheetColors } from "../../lib/theme";
 import type { Tool, ToolHost } from "./tool";
 
 const SNAP_NAMES: Record<SnapKind, string> = {

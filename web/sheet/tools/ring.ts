@@ -2,7 +2,7 @@
 import { doublesBack, segmentsCross, type Corner } from "@bramble/core/math/ring";
 import { useJob } from "../../lib/store";
 import { toPixel } from "../camera";
-import type { SheetColors } from "../theme";
+import type { SheetColors } from "../../lib/theme";
 import { sayHint } from "./hint";
 import type { Tool, ToolHost } from "./tool";
 

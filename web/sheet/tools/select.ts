@@ -7,8 +7,8 @@ import { useJob } from "../../lib/store";
 import { toPixel } from "../camera";
 import { pick } from "../pick";
 import { selectPicked } from "../select-picked";
-import { boxOfText, textAt, textKey } from "../text-at";
-import type { SheetColors } from "../theme";
+import { boxOfText, textAt, textKey } from "../../lib/text-at";
+import type { SheetColors } from "../../lib/theme";
 import type { Tool, ToolHost } from "./tool";
 
 /** How near a click must come, in pixels. */

@@ -1,7 +1,7 @@
 /** What pointing on the sheet is for: a small machine of its own, with the preview that belongs to it. */
 import type { Box } from "../../lib/box";
 import type { PlanView } from "../camera";
-import type { SheetColors } from "../theme";
+import type { SheetColors } from "../../lib/theme";
 
 /** What a tool may ask of the sheet. */
 export interface ToolHost {

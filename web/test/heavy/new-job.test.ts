@@ -3,7 +3,7 @@ import path from "node:path";
 import { generalBook, type CodeBook } from "@bramble/core";
 import { closePool, createJob, getPool, keepInOffice, listOffice, loadJob, migrate, type Template } from "@bramble/db";
 import { makeJob } from "../../heavy/new-job";
-import { readKept } from "../../lib/edge";
+import { readKept } from "../../server/edge";
 
 beforeAll(() => migrate(path.join(__dirname, "../../../db/migrations")));
 beforeEach(() => getPool().query("TRUNCATE office CASCADE"));

@@ -3,7 +3,7 @@ import path from "node:path";
 import { GENERAL_BOOK } from "@bramble/core";
 import { closePool, createJob, getPool, jobMadeFor, listLedger, loadJob, migrate, transaction } from "@bramble/db";
 import { processes } from "../../heavy/processes";
-import { madeBeside, storedBeside } from "../../lib/stored";
+import { madeBeside, storedBeside } from "../../server/stored";
 import { bundledProgram } from "./bundle";
 
 const program = bundledProgram();

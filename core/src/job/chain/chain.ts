@@ -233,15 +233,14 @@ export function runChain(state: JobState): Derived {
 }
 
 /** Of all values those that are told. */
+const DERIVED = [
+  ...(["setupReports", "compiled", "coded", "lines", "chains", "symbols", "notes"] as const),
+  ...(["madeSets", "findingsAt", "pointSetups", "surfaces", "contours", "drawnContours"] as const),
+  ...(["pairs", "volumes", "differences", "findings", "levels", "levelsToCome", "levelsLeftOut"] as const),
+];
 function derivedOf(v: Known<keyof Derived>): Derived {
-  const { setupReports: reports, compiled, coded, lines, chains, symbols, notes, madeSets, findingsAt } = v;
-  const { pointSetups, surfaces, contours, drawnContours: drawn, pairs, volumes, differences, findings } = v;
-  const { levels, levelsToCome, levelsLeftOut } = v;
-  return {
-    ...{ setupReports: reports, compiled, coded, lines, chains, symbols, notes, madeSets, findingsAt, pointSetups },
-    ...{ surfaces, contours, drawnContours: drawn, pairs, volumes, differences, findings },
-    ...{ levels, levelsToCome, levelsLeftOut },
-  };
+  const told: Known<(typeof DERIVED)[number]> = Object.fromEntries(DERIVED.map((name) => [name, v[name]])) as never;
+  return told;
 }
 
 /** Contours as they are drawn: smoothed where the look of their surface says so. */

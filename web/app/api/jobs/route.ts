@@ -1,8 +1,8 @@
 import { copyJob, listJobs } from "@bramble/db";
-import { madeBeside } from "../../../lib/stored";
-import { copyJobSchema, requestName } from "../../../lib/edge";
-import { intakeLimit, readBody, withBody } from "../../../lib/body";
-import { author, jsonOf, respond } from "../../../lib/respond";
+import { madeBeside } from "../../../server/stored";
+import { copyJobSchema, requestName } from "../../../server/edge";
+import { intakeLimit, readBody, withBody } from "../../../server/body";
+import { author, jsonOf, respond } from "../../../server/respond";
 
 export const dynamic = "force-dynamic";
 

@@ -1,7 +1,7 @@
 import { getPool, listLedger, loadJob, shelveJob } from "@bramble/db";
-import { shelfSchema } from "../../../../lib/edge";
-import { intakeLimit } from "../../../../lib/body";
-import { author, jobId, readJson, respond } from "../../../../lib/respond";
+import { shelfSchema } from "../../../../server/edge";
+import { intakeLimit } from "../../../../server/body";
+import { author, jobId, readJson, respond } from "../../../../server/respond";
 
 export const dynamic = "force-dynamic";
 

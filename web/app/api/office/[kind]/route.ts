@@ -1,6 +1,6 @@
 import { forgetInOffice, keepInOffice, listOffice } from "@bramble/db";
-import { officeKind, readKept } from "../../../../lib/edge";
-import { author, readJson, respond } from "../../../../lib/respond";
+import { officeKind, readKept } from "../../../../server/edge";
+import { author, readJson, respond } from "../../../../server/respond";
 
 export const dynamic = "force-dynamic";
 type Params = { params: Promise<{ kind: string }> };

@@ -1,8 +1,8 @@
 import { refusal } from "@bramble/core";
 import { lookUpEntry, storeChange } from "@bramble/db";
-import { readChange, requestName } from "../../../../../lib/edge";
-import { author, jobId, respond, withJson } from "../../../../../lib/respond";
-import { storedBeside } from "../../../../../lib/stored";
+import { readChange, requestName } from "../../../../../server/edge";
+import { author, jobId, respond, withJson } from "../../../../../server/respond";
+import { storedBeside } from "../../../../../server/stored";
 
 export const dynamic = "force-dynamic";
 type Params = { params: Promise<{ id: string }> };

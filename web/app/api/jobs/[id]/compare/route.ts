@@ -1,7 +1,7 @@
 import { processes } from "../../../../../heavy/processes";
-import { readStatesAsked } from "../../../../../lib/edge";
-import { jobId, respond } from "../../../../../lib/respond";
-import { JSON_TYPE, sent } from "../../../../../lib/stored";
+import { readStatesAsked } from "../../../../../server/edge";
+import { jobId, respond } from "../../../../../server/respond";
+import { JSON_TYPE, sent } from "../../../../../server/stored";
 
 export const dynamic = "force-dynamic";
 

@@ -1,8 +1,8 @@
 import { processes } from "../../../../../heavy/processes";
-import { withBody } from "../../../../../lib/body";
-import { fileName } from "../../../../../lib/edge";
-import { author, download, jobId, respond } from "../../../../../lib/respond";
-import { JSON_TYPE, sent, turnOf } from "../../../../../lib/stored";
+import { withBody } from "../../../../../server/body";
+import { fileName } from "../../../../../server/edge";
+import { author, download, jobId, respond } from "../../../../../server/respond";
+import { JSON_TYPE, sent, turnOf } from "../../../../../server/stored";
 
 const LARGEST_GRID = 200e6;
 

@@ -1,4 +1,4 @@
-import { download, jobId, respond } from "../../../../../lib/respond";
+import { download, jobId, respond } from "../../../../../server/respond";
 import { processes } from "../../../../../heavy/processes";
 
 export const dynamic = "force-dynamic";

@@ -1,6 +1,6 @@
 import { inTurn, reserveIds, transaction } from "@bramble/db";
-import { readIdCount } from "../../../../../lib/edge";
-import { author, jobId, readJson, respond } from "../../../../../lib/respond";
+import { readIdCount } from "../../../../../server/edge";
+import { author, jobId, readJson, respond } from "../../../../../server/respond";
 
 /** Reserves ids for points that a window is going to make: `{ "count": 20 }` gives the first of as many. */
 export function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {

@@ -1,8 +1,8 @@
 import { refusal } from "@bramble/core";
-import { intakeLimit, withBody } from "../../../../../lib/body";
-import { requestName } from "../../../../../lib/edge";
-import { author, jobId, respond } from "../../../../../lib/respond";
-import { storedBeside } from "../../../../../lib/stored";
+import { intakeLimit, withBody } from "../../../../../server/body";
+import { requestName } from "../../../../../server/edge";
+import { author, jobId, respond } from "../../../../../server/respond";
+import { storedBeside } from "../../../../../server/stored";
 
 const LONGEST_HEAD = 8e6;
 /** Bytes of a file that need not wait behind a large one. */

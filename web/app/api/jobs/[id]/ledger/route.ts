@@ -1,6 +1,6 @@
 import { ledgerAfter, ledgerOfPoint, listLedger } from "@bramble/db";
 import { processes } from "../../../../../heavy/processes";
-import { download, jobId, respond } from "../../../../../lib/respond";
+import { download, jobId, respond } from "../../../../../server/respond";
 
 export const dynamic = "force-dynamic";
 

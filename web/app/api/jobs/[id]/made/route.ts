@@ -1,7 +1,7 @@
 import { kindOfFile, filesOf, leavingName, refusal } from "@bramble/core";
 import { getPool, listMadeFiles, loadJob, orderFile, type FileWanted } from "@bramble/db";
-import { readFileWanted, requestName } from "../../../../../lib/edge";
-import { author, jobId, readJson, respond } from "../../../../../lib/respond";
+import { readFileWanted, requestName } from "../../../../../server/edge";
+import { author, jobId, readJson, respond } from "../../../../../server/respond";
 
 export const dynamic = "force-dynamic";
 

@@ -1,6 +1,6 @@
 import { processes } from "../../../../../heavy/processes";
-import { jobId, respond } from "../../../../../lib/respond";
-import { BINARY, sent } from "../../../../../lib/stored";
+import { jobId, respond } from "../../../../../server/respond";
+import { BINARY, sent } from "../../../../../server/stored";
 
 export const dynamic = "force-dynamic";
 

@@ -1,5 +1,5 @@
 import { processes } from "../../../../../heavy/processes";
-import { download, jobId, respond } from "../../../../../lib/respond";
+import { download, jobId, respond } from "../../../../../server/respond";
 
 export const dynamic = "force-dynamic";
 

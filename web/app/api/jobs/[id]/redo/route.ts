@@ -1,4 +1,4 @@
-import { stepHandler } from "../../../../../lib/step";
+import { stepHandler } from "../../../../../server/step";
 
 /** Does again what was taken back. */
 export const POST = stepHandler("redo");

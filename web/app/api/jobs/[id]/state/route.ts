@@ -1,9 +1,9 @@
 import { getPool, versionOf } from "@bramble/db";
 import { keptStates } from "../../../../../heavy/kept-states";
 import { processes } from "../../../../../heavy/processes";
-import { intakeLimit } from "../../../../../lib/body";
-import { jobId, respond } from "../../../../../lib/respond";
-import { BINARY, sent } from "../../../../../lib/stored";
+import { intakeLimit } from "../../../../../server/body";
+import { jobId, respond } from "../../../../../server/respond";
+import { BINARY, sent } from "../../../../../server/stored";
 
 export const dynamic = "force-dynamic";
 

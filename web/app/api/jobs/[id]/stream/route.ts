@@ -1,7 +1,7 @@
 import { refusal } from "@bramble/core";
 import { getPool, loadJob } from "@bramble/db";
-import { live } from "../../../../../lib/live";
-import { jobId, respond } from "../../../../../lib/respond";
+import { live } from "../../../../../server/live";
+import { jobId, respond } from "../../../../../server/respond";
 
 export const dynamic = "force-dynamic";
 

@@ -1,4 +1,4 @@
-import { stepHandler } from "../../../../../lib/step";
+import { stepHandler } from "../../../../../server/step";
 
 /** Takes a change back. */
 export const POST = stepHandler("undo");

@@ -1,5 +1,5 @@
 import { withdrawnPoints } from "@bramble/db";
-import { jobId, respond } from "../../../../../lib/respond";
+import { jobId, respond } from "../../../../../server/respond";
 
 export const dynamic = "force-dynamic";
 

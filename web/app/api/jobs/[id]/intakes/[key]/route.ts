@@ -1,9 +1,9 @@
 import { refusal } from "@bramble/core";
 import { turnOneIntake } from "@bramble/db";
 import { processes } from "../../../../../../heavy/processes";
-import { readIntakeOptions, requestName } from "../../../../../../lib/edge";
-import { author, download, jobId, readJson, respond } from "../../../../../../lib/respond";
-import { JSON_TYPE, sent, storedBeside, turnOf } from "../../../../../../lib/stored";
+import { readIntakeOptions, requestName } from "../../../../../../server/edge";
+import { author, download, jobId, readJson, respond } from "../../../../../../server/respond";
+import { JSON_TYPE, sent, storedBeside, turnOf } from "../../../../../../server/stored";
 
 export const dynamic = "force-dynamic";
 type Params = { params: Promise<{ id: string; key: string }> };

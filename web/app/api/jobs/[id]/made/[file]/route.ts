@@ -1,7 +1,7 @@
 import { kindOfFile } from "@bramble/core";
 import { bytesOfFile, forgetFile } from "@bramble/db";
-import { idOf } from "../../../../../../lib/edge";
-import { author, download, jobId, respond } from "../../../../../../lib/respond";
+import { idOf } from "../../../../../../server/edge";
+import { author, download, jobId, respond } from "../../../../../../server/respond";
 
 export const dynamic = "force-dynamic";
 

@@ -1,8 +1,8 @@
 /** The chart of a section: surfaces, a level, and the lines that cross it, to a chosen exaggeration. */
 import { formatFixed } from "@bramble/core/math/round";
 import { levelOn, type Section } from "@bramble/core/surface/section";
-import { chartText, type ChartOption } from "../../components/Chart";
-import type { SheetColors } from "../theme";
+import { chartText, type ChartOption } from "../controls/Chart";
+import type { SheetColors } from "../lib/theme";
 import { decimalsFor, NAME_SIZE, nameSides } from "./section-names";
 
 export interface Named {

@@ -4,7 +4,7 @@ import { useMemo, useState } from "react";
 import type { CodeKind, DrawingSettings } from "@bramble/core";
 import { kindsInOrder } from "@bramble/core/drawing/order";
 import { plural } from "@bramble/core/math/words";
-import { useParts } from "../../lib/store";
+import { useParts } from "../../../lib/store";
 import { moved } from "./moved";
 
 const KIND_NAMES: Record<CodeKind, string> = { point: "points", line: "lines", area: "areas" };

@@ -2,9 +2,9 @@
 /** The text that is picked on the sheet: said anew, turned, resized, hidden, put back; it is dragged, or moved by keys. */
 import { useState } from "react";
 import { editText, type TextEdit } from "@bramble/core/drawing/added/edit";
-import { NumberField } from "../../bench/settings/fields";
-import { useParts } from "../../lib/store";
-import { textKey } from "../text-at";
+import { NumberField } from "../controls/fields";
+import { useParts } from "../lib/store";
+import { textKey } from "../lib/text-at";
 
 export function TextPanel() {
   const { job, view, layout, textPicked, set, change } = useParts(

@@ -1,6 +1,6 @@
 "use client";
 import { useState } from "react";
-import { unless } from "../components/unless";
+import { unless } from "./unless";
 
 /** Asks for the name of a new thing, which no other of its kind has. */
 export function NameForm({

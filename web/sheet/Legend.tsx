@@ -1,13 +1,14 @@
 "use client";
 /** What the colours mean now, and what is shown alone; in the corner of the sheet. */
 import { lookOfSurface, withLook } from "@bramble/core/drawing/surface-look";
-import { drawingChange } from "../../lib/drawing-change";
-import { useParts } from "../../lib/store";
-import { area, grouped } from "../../lib/units-shown";
-import { GROUND_LEGEND, STRENGTH } from "../ground";
-import { classesNow, glassColor, mapNow } from "../layers";
+import { drawingChange } from "../lib/drawing-change";
+import { useParts } from "../lib/store";
+import { area, grouped } from "../lib/units-shown";
+import { GROUND_LEGEND, STRENGTH } from "./ground";
+import { classesNow, glassColor, mapNow } from "./layers";
 import { MapLegend } from "./MapLegend";
-import { meaningOf, MEANINGS } from "../meaning";
+import { meaningOf } from "./meaning";
+import { MEANINGS } from "../lib/state/choices";
 
 /** `above`: in the upper corner, where the lower one has the north arrow. */
 export function Legend({ above = false }: { above?: boolean }) {

@@ -3,8 +3,8 @@
 import type { VolumeRecipe } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { className, mapClasses, type DifferenceMap } from "@bramble/core/volumes/map";
-import { useParts } from "../../lib/store";
-import { area } from "../../lib/units-shown";
+import { useParts } from "../lib/store";
+import { area } from "../lib/units-shown";
 
 export function MapLegend({ map, recipe, flood }: { map: DifferenceMap; recipe: VolumeRecipe; flood?: number }) {
   const { job } = useParts("job"),

@@ -3,8 +3,8 @@
 import type { ReactNode } from "react";
 import type { AttributeDefinition, CodeEntry } from "@bramble/core";
 import { numberTyped } from "@bramble/core/math/typed";
-import { useText } from "../use-text";
-import { useTyped } from "../use-typed";
+import { useText } from "./use-text";
+import { useTyped } from "./use-typed";
 
 /** Puts parts into the code; with `keep` false only into its picture, until the field is left. */
 export type Put = (part: Partial<CodeEntry>, keep?: boolean) => void;

@@ -3,11 +3,11 @@
 import { useEffect, useMemo } from "react";
 import { FINDING_KINDS, type SetRule } from "@bramble/core";
 import { rowOf } from "@bramble/core/points/table";
-import { EVERY_POINT, ruleOfFilter, type RowFilter } from "../../bench/table/rows";
-import { useRule } from "../../bench/sets/use-rule";
-import { useJob, useParts } from "../../lib/store";
-import { GROUND_SEEN, type GroundSeen } from "../ground";
-import { MEANINGS, type ColorBy, type OnlyThese } from "../meaning";
+import { EVERY_POINT, ruleOfFilter, type RowFilter } from "../bench/table/rows";
+import { useRule } from "../bench/sets/use-rule";
+import { useJob, useParts } from "../lib/store";
+import { GROUND_SEEN, type GroundSeen } from "../lib/state/choices";
+import { MEANINGS, type ColorBy, type OnlyThese } from "../lib/state/choices";
 
 /** The points selected now are shown alone, or all again. */
 export function toggleOnlySelected(): void {

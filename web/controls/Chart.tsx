@@ -5,7 +5,7 @@ import { CustomChart, LineChart, ScatterChart } from "echarts/charts";
 import { GridComponent, MarkLineComponent, TooltipComponent } from "echarts/components";
 import * as echarts from "echarts/core";
 import { SVGRenderer } from "echarts/renderers";
-import { sheetColors, type SheetColors } from "../sheet/theme";
+import { sheetColors, type SheetColors } from "../lib/theme";
 
 echarts.use([CustomChart, LineChart, ScatterChart, GridComponent, MarkLineComponent, TooltipComponent, SVGRenderer]);
 

@@ -2,9 +2,9 @@
 /** What a section of the job shows: its surfaces, those of the comparison that one is at, and the lines that cross it. */
 import { useMemo } from "react";
 import { levelOn, linesCrossed, lengthOfWay, profileOf, type Section } from "@bramble/core/surface/section";
-import type { SectionLine } from "../../lib/slices/sheet";
-import { useParts } from "../../lib/store";
-import { readerOf } from "../surface-reader";
+import type { SectionLine } from "../lib/state/sheet";
+import { useParts } from "../lib/store";
+import { readerOf } from "../sheet/surface-reader";
 import type { Crossing, Named } from "./section-chart";
 
 export function useSection(line: SectionLine | undefined): { named: Named[]; crossings: Crossing[]; length: number } {

@@ -1,8 +1,8 @@
 "use client";
 /** How the sheet looks now: what is shown and for which scale, and what the drawing is made of. */
-import { useParts } from "../../lib/store";
-import type { Layers } from "../../lib/slices/sheet";
-import { Drawing } from "./Drawing";
+import { useParts } from "../lib/store";
+import type { Layers } from "../lib/state/sheet";
+import { Drawing } from "../bench/book/drawing/Drawing";
 import { PLAN_SCALES } from "@bramble/core/drawing/scales";
 
 const NAMES: [keyof Layers, string][] = [

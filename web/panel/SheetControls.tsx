@@ -1,9 +1,9 @@
 "use client";
 /** The whole job, and the panel of how the sheet looks: a quiet row in the corner of the sheet, in every place. */
 import { useRef } from "react";
-import { useJob, useParts } from "../../lib/store";
-import { SEEN_AS, type SeenAs } from "../../lib/slices/sheet";
-import { useKept } from "../../lib/use-kept";
+import { useJob, useParts } from "../lib/store";
+import { SEEN_AS, type SeenAs } from "../lib/state/sheet";
+import { useKept } from "../lib/use-kept";
 import { Meanings } from "./Meanings";
 import { SheetPanel } from "./SheetPanel";
 

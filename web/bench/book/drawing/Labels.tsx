@@ -1,10 +1,10 @@
 "use client";
 /** What is written beside points, set by set. */
 import { GROUND } from "@bramble/core";
-import { SetChoice } from "../../bench/sets/SetChoice";
+import { SetChoice } from "../../sets/SetChoice";
 import type { PointLabels } from "@bramble/core";
 import { TEXT_HEIGHT } from "@bramble/core/drawing/layout";
-import { NumberField } from "../../bench/book/code-fields";
+import { NumberField } from "../../../controls/code-fields";
 import { moved } from "./moved";
 
 export function Labels({ list, put }: { list: PointLabels[]; put: (list: PointLabels[]) => void }) {

@@ -3,10 +3,10 @@
 import { Fragment } from "react";
 import { lengthText, type Moved, type StateStep } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
-import type { JobCompared } from "../../lib/job-compared";
+import type { JobCompared } from "../../sent/job-compared";
 import { useParts } from "../../lib/store";
 import { area, grouped, volume } from "../../lib/units-shown";
-import { Findings, Lines, Row } from "../tray/Effect";
+import { Findings, Lines, Row } from "./Effect";
 
 /** Rows of points that are shown. */
 const MOST = 12;

@@ -6,10 +6,10 @@
 import type { DrawingSettings } from "@bramble/core";
 import { DEFAULT_POINT_LABELS } from "@bramble/core/drawing/layout";
 import { plural } from "@bramble/core/math/words";
-import { boxOfPoints } from "../../lib/box";
-import { drawingChange } from "../../lib/drawing-change";
-import { useParts } from "../../lib/store";
-import { Choice } from "../../bench/Choice";
+import { boxOfPoints } from "../../../lib/box";
+import { drawingChange } from "../../../lib/drawing-change";
+import { useParts } from "../../../lib/store";
+import { Choice } from "../../../controls/Choice";
 import { Labels } from "./Labels";
 import { PLAN_SCALES } from "@bramble/core/drawing/scales";
 import { Visible } from "./Visible";

@@ -3,9 +3,9 @@
 import type { ReactNode } from "react";
 import type { SettingField } from "@bramble/core";
 import { numberTyped } from "@bramble/core/math/typed";
-import { Meanwhile } from "../Meanwhile";
-import { useText } from "../use-text";
-import { useTyped } from "../use-typed";
+import { Meanwhile } from "./Meanwhile";
+import { useText } from "./use-text";
+import { useTyped } from "./use-typed";
 
 export type SetSetting = (field: SettingField, value: unknown) => void;
 

@@ -1,6 +1,6 @@
 "use client";
 /** Over the sheet: that what is drawn is of before, while what follows from a change is being made, or was stopped. */
-import { useParts } from "../../lib/store";
+import { useParts } from "../lib/store";
 
 export function Following() {
   const { deriving, stage, stopped, status, stop, goOn } = useParts(

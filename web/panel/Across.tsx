@@ -3,9 +3,9 @@
 import { settingOf } from "@bramble/core";
 import { readStation, stationText } from "@bramble/core/math/station-text";
 import { acrossWay, lengthOfWay } from "@bramble/core/surface/section";
-import type { SectionLine } from "../../lib/slices/sheet";
-import { useParts } from "../../lib/store";
-import { unless } from "../../components/unless";
+import type { SectionLine } from "../lib/state/sheet";
+import { useParts } from "../lib/store";
+import { unless } from "../controls/unless";
 
 export function Across({ line, across }: { line: SectionLine; across: NonNullable<SectionLine["across"]> }) {
   const { job, set } = useParts("job", "set"),

@@ -1,10 +1,10 @@
 "use client";
 /** Two states of the job side by side: figures with the entries that moved them, points, lines and findings. */
 import { useEffect, useState } from "react";
-import type { JobCompared } from "../../lib/job-compared";
+import type { JobCompared } from "../../sent/job-compared";
 import { getJson } from "../../lib/client";
 import { useParts } from "../../lib/store";
-import { Overlay } from "../Overlay";
+import { Overlay } from "../../controls/Overlay";
 import { ComparedStates } from "./ComparedStates";
 
 /** The job as it is now, whatever comes. */
