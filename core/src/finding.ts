@@ -1,42 +1,7 @@
 /** What the application noticed in a job: shown in the tray, printed by the command, asserted by tests. */
-export const FINDING_KINDS = [
-  "unread-row",
-  "unread-word",
-  "unknown-code",
-  "code-by-alias",
-  "attribute-missing",
-  "attribute-wrong",
-  "no-elevation",
-  "zero-elevation",
-  "spike",
-  "height-run",
-  "number-clash",
-  "coincident",
-  "precision",
-  "control-differs",
-  "repeat-differs",
-  "single-point-line",
-  "long-segment",
-  "area-unclosed",
-  "line-crosses-itself",
-  "cue-ignored",
-  "arc-flat",
-  "arc-misfit",
-  "breaklines-cross",
-  "axes-swapped",
-  "far-away",
-  "outside-range",
-  "long-triangle",
-  "correction-lost",
-  "line-doubled",
-  "line-nearly-closed",
-  "areas-overlap",
-  "no-ground-near",
-  "line-interrupted",
-  "shots-far-apart",
-  "outside-edge",
-] as const;
-export type FindingKind = (typeof FINDING_KINDS)[number];
+import type { FindingKind } from "./finding-kinds";
+
+export { FINDING_KINDS, type FindingKind } from "./finding-kinds";
 export type Severity = "error" | "warning" | "note";
 
 /** A part of a sentence: text, or points and a line whose names are put in where the sentence is read. */

@@ -35,11 +35,19 @@ export { renumber, type Follower, type Renumbering } from "./job/change/renumber
 export { changeAbout, changeDetails, ledgerReport, type ChangeDetail, type Subject } from "./job/change/details";
 export { Chain, runChain } from "./job/chain/chain";
 export { acceptanceOf, openedAgain, type Accepted } from "./checks/accepted";
-export { isLookedFor, limitsOf, type CheckLimits, type ChecksGiven, type LimitedKind } from "./checks/limits";
+export { isLookedFor, limitsOf, type ChecksGiven } from "./checks/limits";
+export type { CheckLimits, LimitedKind } from "./finding-kinds";
 export type { Evidence } from "./job/told/evidence";
 export { repairsOf, type Repair } from "./job/edit/repairs";
 export { withPoint } from "./job/edit/repair-parts";
-export { compareStates, type Figure, type Moved, type StateStep, type StatesCompared, type Stop } from "./job/told/states";
+export {
+  compareStates,
+  type Figure,
+  type Moved,
+  type StateStep,
+  type StatesCompared,
+  type Stop,
+} from "./job/told/states";
 export { effectOf, tryChange, type Trial } from "./job/told/trial";
 export { type CellValue } from "./points/differing";
 export type { Derived, Made } from "./job/chain/values";
@@ -61,7 +69,14 @@ export { cueChange, type CueStep, type DrawnLine, type LineEdit } from "./job/ed
 export { joinLines, jointsOf, type Joint } from "./job/edit/join-lines";
 export * from "./job/edit/line-edits";
 export { writeRecipe } from "./job/recipe/write";
-export { namesIn, refusedInWords, summarize, unplacedPerIntake, unplacedRows, type WrittenFile } from "./job/told/summary";
+export {
+  namesIn,
+  refusedInWords,
+  summarize,
+  unplacedPerIntake,
+  unplacedRows,
+  type WrittenFile,
+} from "./job/told/summary";
 export { recipeSchema } from "./job/model/schema";
 export {
   checkCodeBookShape,

@@ -148,9 +148,9 @@ test("web and command never meet; the interface takes only types from the databa
   expect([...imports("cli/src"), ...imports("db/src")].filter((i) => /web|cli/.test(i.to))).toEqual([]);
   // What is printed knows the core alone.
   expect(imports("paper/src").filter((i) => /@bramble\/(?!core)/.test(i.to))).toEqual([]);
-  const ui = [
-    ...["components", "panel", "bench", "sheet", "controls", "lib", "workers"].flatMap((r) => imports(`web/${r}`)),
-  ];
+  const ui = ["components", "panel", "bench", "sheet", "controls", "lib", "workers"].flatMap((r) =>
+    imports(`web/${r}`),
+  );
   expect(ui.filter((i) => i.to === "@bramble/db" && !i.typeOnly)).toEqual([]);
   expect(imports("web").filter((i) => /@bramble\/(cli|demo)/.test(i.to))).toEqual([]);
 });

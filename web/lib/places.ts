@@ -1,5 +1,5 @@
 /** The six places in the order of work, and which findings are at home in each. */
-import type { FindingKind } from "@bramble/core";
+import { kindOfFinding, type FindingKind } from "@bramble/core/finding-kinds";
 
 export const PLACES = ["intake", "points", "lines", "surface", "volumes", "handover"] as const;
 /** With those beside the path, whose things belong to every place. */
@@ -25,35 +25,7 @@ export const PLACE_WORK: Record<PlaceName, string> = {
   handover: "Drawings, plans, tables and open data files, alone or as one package, each read back first.",
 };
 
-const HOME: Partial<Record<FindingKind, PlaceName>> = {
-  "unread-row": "intake",
-  "number-clash": "intake",
-  "axes-swapped": "intake",
-  "far-away": "intake",
-  "control-differs": "intake",
-  "repeat-differs": "intake",
-  "outside-range": "intake",
-  "single-point-line": "lines",
-  "area-unclosed": "lines",
-  "cue-ignored": "lines",
-  "arc-flat": "lines",
-  "arc-misfit": "lines",
-  "long-segment": "lines",
-  "line-crosses-itself": "lines",
-  "line-doubled": "lines",
-  "line-nearly-closed": "lines",
-  "areas-overlap": "lines",
-  "breaklines-cross": "surface",
-  "no-ground-near": "surface",
-  coincident: "surface",
-  "long-triangle": "surface",
-  "correction-lost": "surface",
-  "line-interrupted": "lines",
-  "shots-far-apart": "surface",
-  "outside-edge": "surface",
-};
-
 /** Where a finding is dealt with; most are about points. */
 export function homeOf(kind: FindingKind): PlaceName {
-  return HOME[kind] ?? "points";
+  return kindOfFinding(kind).home ?? "points";
 }

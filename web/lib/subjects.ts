@@ -1,7 +1,8 @@
 /** The way to what a finding or an entry of the ledger speaks of: its cell, line, setup or setting, in its place. */
+import { kindOfFinding } from "@bramble/core/finding-kinds";
 import { textKey } from "./text-at";
 import type { EditField } from "@bramble/core/records/fields";
-import { setupName, type Finding, type FindingKind, type Subject } from "@bramble/core";
+import { setupName, type Finding, type Subject } from "@bramble/core";
 
 import { rowOf } from "@bramble/core/points/table";
 import { refIndex } from "@bramble/core/points/refs";
@@ -136,41 +137,11 @@ function openSetting(field: string): void {
   openPlace("settings");
 }
 
-/** The cell in which a finding about points is repaired. */
-const CELLS: Partial<Record<FindingKind, EditField>> = {
-  "unread-word": "description",
-  "unknown-code": "description",
-  "code-by-alias": "description",
-  "attribute-missing": "description",
-  "attribute-wrong": "description",
-  "cue-ignored": "description",
-  "single-point-line": "description",
-  "no-elevation": "elevation",
-  "zero-elevation": "elevation",
-  spike: "elevation",
-  "height-run": "elevation",
-  precision: "precision",
-  "number-clash": "number",
-  "axes-swapped": "easting",
-  "far-away": "easting",
-  "control-differs": "elevation",
-};
-
-/** Kinds that are about the line itself, not about one of its shots. */
-const OF_LINES: ReadonlySet<FindingKind> = new Set<FindingKind>([
-  "long-segment",
-  "area-unclosed",
-  "line-crosses-itself",
-  "arc-flat",
-  "arc-misfit",
-  "breaklines-cross",
-]);
-
 /** Where a finding leads, in a word for its button; undefined when there is nothing to open. */
 export function leadsTo(f: Finding): "cell" | "line" | "setup" | "setting" | "intake" | undefined {
   if (typeof f.data.setup === "string") return "setup";
   if (f.kind === "outside-range") return "setting";
-  if (OF_LINES.has(f.kind) && f.lines.length) return "line";
+  if (kindOfFinding(f.kind).ofLine && f.lines.length) return "line";
   if (f.points.length) return "cell";
   if (f.lines.length) return "line";
   return typeof f.data.intake === "string" ? "intake" : undefined;
@@ -194,7 +165,7 @@ export function openFinding(f: Finding): void {
         return row >= 0 && !job.points.deleted[row];
       });
       if (there === undefined) return openPlace("points");
-      arriveAt(there, CELLS[f.kind]);
+      arriveAt(there, kindOfFinding(f.kind).cell);
       return openPlace("points");
     }
     case "intake":

@@ -10,8 +10,7 @@ import { KINDS } from "../../records/kinds";
 import { REACH } from "../../math/reach";
 import { UNITS } from "../../math/units";
 import { ACTIONS } from "../../codes/book";
-import type { LimitedKind } from "../../checks/limits";
-import { FINDING_KINDS } from "../../finding";
+import { FINDING_KINDS, kindOfFinding, type Limit } from "../../finding-kinds";
 
 export type Schema = Record<string, unknown>;
 
@@ -460,19 +459,18 @@ export const differenceSchema: Schema = has(
   differenceOf({ surface: name }),
 );
 
+/** What a limit may be. */
+const limitShape = ({ is, zero }: Limit): Schema =>
+  is === "count" ? whole(2, 1_000_000) : zero ? notNegative : positive;
 /** Limits of checks; `false` for those that are not made. */
-const limited: Record<LimitedKind, Schema> = {
-  spike: record({ limit: positive, least: notNegative }),
-  "height-run": record({ least: notNegative, shots: whole(2, 1_000_000) }),
-  "no-ground-near": record({ within: positive }),
-  "shots-far-apart": record({ apart: notNegative }),
-};
 export const checksSchema = record(
   Object.fromEntries(
-    FINDING_KINDS.map((k) => [
-      k,
-      k in limited ? { if: { type: "object" }, then: limited[k as LimitedKind], else: oneOf(false) } : oneOf(false),
-    ]),
+    FINDING_KINDS.map((k) => {
+      const { limits } = kindOfFinding(k);
+      if (!limits) return [k, oneOf(false)];
+      const own = Object.entries(limits).map(([name, limit]) => [name, limitShape(limit)]);
+      return [k, { if: { type: "object" }, then: record(Object.fromEntries(own)), else: oneOf(false) }];
+    }),
   ),
 );
 
