@@ -2,6 +2,7 @@
  * All checks of a job, each with what it reads. Checks of lines as they are built and of surfaces come with those
  * stages.
  */
+import { clocksSetBack } from "../../checks/clock";
 import { doubledLines, nearlyClosed, overlappingAreas } from "../../checks/doubles";
 import { limitsOf } from "../../checks/limits";
 import { longTriangles } from "../../checks/long-triangles";
@@ -41,6 +42,7 @@ export const CHECKS: readonly Check[] = [
   check("ranges", ["count", "intake", "number", "deleted", "intakes", "crews"], (v) =>
     v.crews ? numbersOutsideRange(v, v.intakes, v.crews) : [],
   ),
+  check("clocks", [...POSITIONS, "intake", "row", "time", "intakes"], (v) => clocksSetBack(v, v.intakes)),
   check("positions", [...POSITIONS, "intake", "row", "intakes", "unit"], (v) => {
     const exchanged = axesFindings(v, v.intakes);
     return [...exchanged, ...farAwayFindings(v, v.intakes, v.unit, new Set(exchanged.flatMap((f) => f.points)))];
