@@ -42,6 +42,7 @@ export const MEASURED = described({
   epochs: { is: "number", least: 0, whole: true, heads: "epochs" },
   tilt: { is: "number", unit: "°", heads: "tilt tiltangle" },
   way: { is: "text", words: "way of measuring", heads: "way method" },
+  photo: { is: "text", heads: "photo photos picture image" },
   prism: { is: "length", words: "prism constant", heads: "prism prismconstant" },
 });
 
