@@ -206,3 +206,18 @@ test("files that comments and documents name are there", () => {
   });
   expect(missing).toEqual([]);
 });
+
+test("what docs/architecture.md says of a column, a kind of finding and a setting is so: it is named there alone", () => {
+  const folders = ["core/src", "paper/src", "db/src", "web", "cli/src"],
+    code = folders
+      .flatMap((f) => sources(f))
+      .filter((f) => !f.includes(`${path.sep}test${path.sep}`))
+      .map((f) => ({
+        file: path.relative(root, f),
+        text: fs.readFileSync(f, "utf8").replace(/\/\*[^]*?\*\/|\/\/.*/g, ""),
+      })),
+    naming = (what: RegExp) => code.filter((c) => what.test(c.text)).map((c) => c.file);
+  expect(naming(/\b(satellites|epochs|photo)\b/)).toEqual(["core/src/records/measured.ts"]);
+  expect(naming(/\bclock-set-back\b/).sort()).toEqual(["core/src/checks/clock.ts", "core/src/finding-kinds.ts"]);
+  expect(naming(/\bclocksSetBack\b/).sort()).toEqual(["core/src/checks/clock.ts", "core/src/job/chain/checks.ts"]);
+});

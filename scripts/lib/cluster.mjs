@@ -137,7 +137,7 @@ export async function startCluster({ folder, durable, shared = false, say = cons
   if (!bin)
     fail(
       `The data in ${data} is of PostgreSQL ${version}, which is not installed. Install postgresql-${version}; ` +
-        "to go on with a newer one, see “Backup” in the README.",
+        "to go on with a newer one, see “Backup” in docs/running.md.",
     );
   const secret = durable ? path.join(dataHome, "database-password") : `${data}.password`;
   if (version === undefined) initialise(bin, data, secret, durable);
