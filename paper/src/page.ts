@@ -28,6 +28,12 @@ export interface Labels {
   made: string;
 }
 
+/** The day in a text such as “2031-04-17” or “28 Nov 2026, 11:20”. */
+function dayIn(made: string): Date {
+  const day = /\d{4}-\d\d-\d\d|\d{1,2} [A-Za-z]+ \d{4}/.exec(made)?.[0];
+  return new Date(day ? `${day} UTC` : 0);
+}
+
 export class Pages {
   readonly doc: PDFKit.PDFDocument;
   readonly left = MARGIN;
@@ -47,7 +53,7 @@ export class Pages {
         Producer: "Rough Bramble",
         Creator: "Rough Bramble",
         // What is said of when it was made, not the clock: one job gives the same bytes each time.
-        CreationDate: new Date(`${/\d{4}-\d\d-\d\d/.exec(labels.made)?.[0] ?? "1970-01-01"}T00:00:00Z`),
+        CreationDate: dayIn(labels.made),
       },
     });
     for (const file of [BOLD, PLAIN]) withFigures(this.doc, file);

@@ -119,6 +119,9 @@ test("a report as PDF says all that was compared, in texts that can be searched,
   const fonts = execFileSync("pdffonts", [file], { encoding: "utf8" }).trim().split("\n").slice(2);
   expect(fonts.length).toBeGreaterThan(0);
   for (const f of fonts) expect(f).toMatch(/Inter.*TrueType.*yes yes yes/);
+  const info = execFileSync("pdfinfo", ["-isodates", file], { encoding: "utf8", env: { ...process.env, TZ: "UTC" } });
+  // Of when it was made, as it says itself, and not of when these bytes were.
+  expect(info).toMatch(/CreationDate:\s+2026-11-28T00:00:00/);
   const pages = Number(/Pages:\s+(\d+)/.exec(execFileSync("pdfinfo", [file], { encoding: "utf8" }))![1]);
   expect(text).toContain(`page ${pages} of ${pages}`);
   expect(text.split("\f").filter((page) => page.trim() === "")).toHaveLength(1);

@@ -59,7 +59,7 @@ export function pointsTable(
       const numbers = numbersOf(c, s.table);
       if (numbers?.decimals) return { title: c, decimals: own ?? decimals, number: (k) => numbers.values[rows[k]!]! };
       // A count or an angle stands as it came, unless decimals are asked for.
-      const read = numbers ? (i: number) => plainOrBlank(numbers.values[i]!) : textReader(c, s);
+      const read = numbers ? (i: number) => plainNumber(numbers.values[i]!) : textReader(c, s);
       if (own === undefined) return { title: c, text: (k) => read(rows[k]!) };
       // An attribute that is a number is rounded; anything else stands as it was written.
       return {
@@ -73,8 +73,6 @@ export function pointsTable(
     }),
   };
 }
-
-const plainOrBlank = (x: number) => (Number.isNaN(x) ? "" : plainNumber(x));
 
 function textReader(column: HandoverColumn, s: ColumnSource): (i: number) => string {
   const { table: t, coded, intakes } = s;

@@ -41,5 +41,6 @@ test("it is said in hours and minutes; midnight is none, nor a delivery of which
   ]);
   expect(backs([at(1438, ""), at(3, ""), at(1, "")]).map((b) => [b.point, b.seconds])).toEqual([[3, 120]]);
   expect(backs([at(1438), at(3)])).toHaveLength(1);
-  expect(backs([at(300), "", at(100)])).toEqual([]);
+  expect(backs([at(300), at(100), ""])).toEqual([]);
+  expect(backs(["", at(300), at(100)])).toEqual([]);
 });

@@ -208,6 +208,23 @@ describe("a surface that cannot be made", () => {
 
 describe("recipes", () => {
   const recipe = (more: object) => () => parseRecipe(JSON.stringify({ recipe: 1, ...more }), "r.json");
+  test("limits are what their kinds describe: 0 where it is one, whole numbers for counts", () => {
+    const checks = (given: object) => recipe({ checks: given });
+    for (const given of [
+      { "shots-far-apart": { apart: 0 } },
+      { spike: { least: 0, limit: 4 } },
+      { "height-run": false },
+    ])
+      expect(checks(given)).not.toThrow();
+    for (const [given, path] of [
+      [{ "shots-far-apart": { apart: -1 } }, "checks.shots-far-apart.apart"],
+      [{ "no-ground-near": { within: 0 } }, "checks.no-ground-near.within"],
+      [{ spike: { limit: 0 } }, "checks.spike.limit"],
+      [{ "height-run": { shots: 2.5 } }, "checks.height-run.shots"],
+      [{ "area-unclosed": { least: 1 } }, "checks.area-unclosed"],
+    ] as const)
+      expect(checks(given)).toThrow(path);
+  });
   test.each([
     [{ volums: [] }, "volums: there is no such field. Did you mean “volumes”?"],
     [

@@ -127,6 +127,45 @@ test.each(NAMES)("%s “%s” is taken away only where nothing that stays names 
 });
 const find = (of: Referred, name: string) => (start[of] as unknown[]).find((x) => nameOf(of, x) === name);
 
+test("every reference by name is told, each by where it stands", () => {
+  const all = [...namesIn(start, isSet)].map((r) => `${r.part}[${r.at}].${r.path} ${REFERRED[r.of]} ${r.name}`);
+  expect(all).toEqual([
+    "sets[1].rule.any[0].set set spots",
+    "sets[1].rule.any[1].not.all[0].set set spots",
+    "surfaces[0].points set some",
+    "surfaces[1].points set spots",
+    "contours[0].surface surface ground",
+    "volumes[0].surface surface ground",
+    "volumes[1].from surface low",
+    "volumes[1].to surface ground",
+    "volumes[2].storage surface low",
+    "volumes[3].heap surface ground",
+    "differences[0].surface surface ground",
+    "differences[0].points set spots",
+    "differences[1].surface surface low",
+    "differences[1].points set 12",
+    "handover[0].points set spots",
+    "handover[2].comparisons[0] comparison pad",
+    "handover[2].comparisons[1] comparison two",
+    "handover[3].files[0] file spots.csv",
+    "handover[3].files[1] file report.pdf",
+    "drawing[0].points[0].set set spots",
+    "drawing[0].surfaces[0].surface surface ground",
+  ]);
+});
+
+test("a comparison that is called as a set is takes no selection along; a look alone keeps no surface", () => {
+  const called = applyChange(start, thingRenamed(start, "volumes", "pad", "spots")),
+    next = applyChange(called, thingRenamed(called, "volumes", "spots", "pad"));
+  expect(next.handover).toEqual(start.handover);
+  expect(next.differences).toEqual(start.differences);
+  const lonely = { ...start, contours: [], volumes: [], differences: [], handover: [] },
+    [ground] = lonely.surfaces;
+  expect(standingInTheWay(lonely, { type: "named", part: "surfaces", name: "ground", old: ground, new: null })).toEqual(
+    [],
+  );
+});
+
 test("a surface that nothing uses goes with its contours and its look", () => {
   const without = applyChange(start, {
     type: "several",

@@ -237,6 +237,17 @@ describe("a point with another number", () => {
     expect([...renamed.points.e]).toEqual([...s.points.e]);
     expect([...renamed.points.z]).toEqual([...s.points.z]);
     expect(runChain(renamed).findings).toEqual(runChain(s).findings);
+    // So the office's own words of a backsight stay by the number that its point came with, and follow a later one.
+    const sighted = (of: JobState, backsight: string) => ({
+        ...of,
+        setups: [{ intake: "survey", setup: "S1", backsights: [backsight] }],
+      }),
+      first = numbered(sighted(s, "K2"), [[2, "K9"]]);
+    expect(first.follows).toEqual([]);
+    const later = applyChange(sighted(s, "K2"), first.change);
+    expect(numbered(sighted(later, "K9"), [[2, "K10"]]).follows).toEqual([
+      { what: "Setup survey / S1", from: "K9", to: "K10" },
+    ]);
   });
 });
 

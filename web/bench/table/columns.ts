@@ -123,12 +123,7 @@ function measuredColumn(field: MeasuredField, unit: JobState["unit"]): Column {
     width: 120,
     numeric: true,
     ...cells,
-    ...(m.is === "number" && {
-      text({ job }: TableData, i: number) {
-        const x = values(job.points)[i]!;
-        return Number.isNaN(x) ? "" : plainNumber(x);
-      },
-    }),
+    ...(m.is === "number" && { text: ({ job }: TableData, i: number) => plainNumber(values(job.points)[i]!) }),
   };
 }
 
