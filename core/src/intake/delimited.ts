@@ -16,7 +16,7 @@ import {
   type LengthName,
   type ReadField,
 } from "../records/fields";
-import { MEASURED_FIELDS, measuredName, measuredOf, type MeasuredField } from "../records/measured";
+import { filledMeasured, MEASURED_FIELDS, measuredName, measuredOf, type MeasuredField } from "../records/measured";
 import { refusal } from "../errors";
 import { plural } from "../math/words";
 import { readStation } from "../math/station-text";
@@ -172,7 +172,7 @@ export function readDelimited(
     note: cut(out.note),
     texts: interner.texts,
     attributes: attributes.map((a, i) => ({ name: a.name, values: cut(out.values[i]!) })),
-    measured: Object.fromEntries(measured.map((m, k) => [m.field, cut(out.measured[k]!)])),
+    measured: filledMeasured(Object.fromEntries(measured.map((m, k) => [m.field, cut(out.measured[k]!)]))),
   };
 
   /**

@@ -77,14 +77,18 @@ const columnsFrom = (of: (field: MeasuredField) => Float64Array | Uint32Array | 
     }),
   );
 
+/** The columns in which something stands. */
+export const filledMeasured = (of: MeasuredColumns): MeasuredColumns =>
+  columnsFrom((f) => (of[f]?.some((x: number) => !isBlank(f, x)) ? of[f] : undefined));
+
 /** The columns at some rows, in that order; a column without a value there is none. */
 export const pickMeasured = (of: MeasuredColumns, rows: ArrayLike<number>): MeasuredColumns =>
-  columnsFrom((f) => {
-    const from = of[f];
-    if (!from) return undefined;
-    const out = column(f, rows.length, (i) => from[rows[i]!]!);
-    return out.every((x: number) => isBlank(f, x)) ? undefined : out;
-  });
+  filledMeasured(
+    columnsFrom((f) => {
+      const from = of[f];
+      return from && column(f, rows.length, (i) => from[rows[i]!]!);
+    }),
+  );
 
 /** Columns of so many points, then those of others; `text` is where a text of the others stands among the first's. */
 export const joinMeasured = (

@@ -123,6 +123,14 @@ test("a value that cannot be read is left blank and counted; the point is there"
   ]);
 });
 
+test("a column in which nothing stands is none", () => {
+  const r = readDelimited("f.csv", utf8("1,0,0,5,,,\n2,0,1,5,,0.5,"), {
+    delimiter: ",",
+    columns: ["number", "easting", "northing", "elevation", "satellites", "tilt", "fix"],
+  });
+  expect(Object.keys(r.measured)).toEqual(["tilt"]);
+});
+
 test("each heading means one column, those that describe it themselves among them", () => {
   const own = [
     ...READ_FIELDS.map((f) => [f, FIELDS[f].heads] as const),

@@ -160,6 +160,9 @@ export interface NameReference {
   goesWith: boolean;
 }
 
+/** Parts whose things name points alone: there may be very many of them, and every stored change asks for names. */
+const OF_POINTS: ReadonlySet<NamedPart> = new Set<NamedPart>(["setups", "lines", "accepted", "added", "states"]);
+
 type Parts = Partial<Pick<JobDefinition, NamedPart | "drawing">>;
 
 /** Every reference by name. What a selection is called is a set while `isSet` says so, else numbers. */
@@ -178,7 +181,7 @@ export function* namesIn(job: Parts, isSet: (name: string) => boolean): Generato
   };
   const told = (part: NamedPart | "drawing", at: number, user: string) =>
     seen.splice(0).map((r) => ({ ...r, part, at, user, goesWith: goesWith(part, r.of) }));
-  for (const part of NAMED_PARTS)
+  for (const part of NAMED_PARTS.filter((p) => !OF_POINTS.has(p)))
     for (const [at, thing] of (job[part] ?? []).entries()) {
       (PASSES[part] as Pass<unknown>)(thing, recorder);
       yield* told(part, at, nameOf(part, thing));
