@@ -4,6 +4,7 @@
 import { createHash } from "node:crypto";
 import fs from "node:fs";
 import path from "node:path";
+import { parseArgs } from "node:util";
 import { isMainThread } from "node:worker_threads";
 import {
   openRecipe,
@@ -63,20 +64,28 @@ function check(file: string): number {
   return 0;
 }
 
-async function run(args: string[]): Promise<number> {
-  let file: string | undefined,
-    out: string | undefined,
-    quiet = false;
-  for (let i = 0; i < args.length; i++) {
-    if (args[i] === "--out") out = args[++i];
-    else if (args[i] === "--quiet") quiet = true;
-    else if (file === undefined && !args[i]!.startsWith("--")) file = args[i];
-    else file = out = undefined;
+/** What `run` was asked; undefined where it is not understood. */
+function asked(args: string[]): { file: string; out: string; quiet: boolean } | undefined {
+  try {
+    const { values, positionals } = parseArgs({
+        args,
+        allowPositionals: true,
+        options: { out: { type: "string" }, quiet: { type: "boolean", default: false } },
+      }),
+      [file, ...more] = positionals;
+    return file && values.out && more.length === 0 ? { file, out: values.out, quiet: values.quiet } : undefined;
+  } catch {
+    return undefined;
   }
-  if (!file || !out) {
+}
+
+async function run(args: string[]): Promise<number> {
+  const wanted = asked(args);
+  if (!wanted) {
     process.stderr.write(`${USAGE}\n`);
     return 2;
   }
+  const { file, out, quiet } = wanted;
   const tell = progressTeller(quiet);
   const recipe = parseRecipe(readText(file), file);
   const { open } = inputs(file);

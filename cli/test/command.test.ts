@@ -150,6 +150,9 @@ describe("refused with exit 2 and one sentence, and nothing written", () => {
     ],
     ["no command", {}, () => bramble("walk"), "usage:"],
     ["no folder", {}, () => bramble("run", "recipe.json"), "usage:"],
+    ["a folder that is not named", {}, () => bramble("run", "recipe.json", "--out"), "usage:"],
+    ["two recipes", {}, () => bramble("run", "a.json", "b.json", "--out", "out"), "usage:"],
+    ["an option that there is not", {}, () => bramble("run", "a.json", "--out", "out", "--loud"), "usage:"],
   ] as [string, Record<string, string | Uint8Array>, () => ReturnType<typeof bramble>, string][])(
     "%s",
     (_, files, act, message) => {
