@@ -9,13 +9,14 @@
 import type { SetupEdit } from "./setups";
 import type { Delivered } from "../records/delivered";
 import { FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z, KINDS } from "../records/kinds";
-import { fieldIndex } from "./index";
 import { likelySights } from "./likely-sight";
-import { pointings, reduceShot, type Pointings } from "./pointings";
+import { Determinations } from "./determined";
+import { reduceShot } from "./pointings";
 import type { ReduceOptions } from "./reduce-options";
 import type { SetupReport } from "./setup-report";
 import { canOrient, circleOn, meanShot, orient, othersKnown, problemOf, type Station } from "./station";
-import { GONE_UNPLACED, rowIndex, type Position, type PointTable } from "./table";
+import { stationsOf, type Stations } from "./stations";
+import { GONE_UNPLACED, type Position, type PointTable } from "./table";
 
 export interface Reduced {
   points: PointTable;
@@ -37,271 +38,210 @@ export function reduceObservations(
   const t = given.deleted.some((d) => d & GONE_UNPLACED)
     ? { ...given, deleted: given.deleted.map((d) => d & ~GONE_UNPLACED) }
     : given;
-  const byRow = rowIndex(t),
-    // Files name points by the numbers that these came with.
-    fieldRow = fieldIndex(t);
-  const isGiven = (i: number) => t.follows[i] === 0;
-  const stated = new Map<number, Position>();
+  const reduction = new Reduction(t, stationsOf(t, delivered, edits), options);
+  reduction.reduceInRounds();
+  reduction.suggestSights();
+  reduction.settle();
+  return { points: { ...given, ...reduction.columns() }, setups: reduction.reports };
+}
 
-  // Behind the table's rows stand those that a file states for a station or backsight which is no point of the job.
-  const elsewhere: Position[] = [];
+/** Setups with doubtful sights for which likely numbers are looked for. */
+const MOST_SUGGESTED = 50;
 
-  const stations = delivered.flatMap(({ survey }, intake): Station[] => {
-    if (!survey) return [];
-    // A survey speaks of its own points first, by the row that gave them, then of the job's.
-    const rowOf = survey.numbers.map((number, k) => {
-      const own = survey.numberRow[k] ? byRow(intake, survey.numberRow[k]!) : -1;
-      return own >= 0 && !t.deleted[own] ? own : fieldRow(intake, number);
-    });
-    const named = new Map(survey.numbers.map((number, k) => [number, rowOf[k]!]));
-    /** The row of a number; what the file states of it counts where the job has no point of that number. */
-    const locate = (number: string, at: Position | undefined): number => {
-      const row = named.get(number) ?? fieldRow(intake, number);
-      if (!at) return row;
-      if (row < 0) {
-        const next = t.count + elsewhere.push(at) - 1;
-        if (number !== "") named.set(number, next);
-        return next;
+/** One reduction of a table: its phases are called in their order. */
+class Reduction {
+  private readonly e: Float64Array;
+  private readonly n: Float64Array;
+  private readonly z: Float64Array;
+  /** 1 for rows whose position is known so far. */
+  private readonly known: Uint8Array;
+  private readonly determined: Determinations;
+  /** Rows that were fixed on the way. */
+  private readonly fixed = new Set<number>();
+  private readonly stations: readonly Station[];
+  private readonly stated: ReadonlyMap<number, Position>;
+
+  constructor(
+    private readonly t: PointTable,
+    { stations, elsewhere, stated }: Stations,
+    private readonly options: ReduceOptions,
+  ) {
+    const size = t.count + elsewhere.length,
+      column = (of: Float64Array, axis: 0 | 1 | 2) =>
+        Float64Array.from({ length: size }, (_, i) => (i < t.count ? of[i]! : elsewhere[i - t.count]![axis]));
+    [this.e, this.n, this.z] = [column(t.e, 0), column(t.n, 1), column(t.z, 2)];
+    this.known = Uint8Array.from({ length: size }, (_, i) => (i >= t.count || t.follows[i] === 0 ? 1 : 0));
+    this.determined = new Determinations(
+      stations.reduce((sum, s) => sum + s.to - s.from, 0),
+      t.count,
+    );
+    this.stations = stations;
+    this.stated = stated;
+  }
+
+  get reports(): SetupReport[] {
+    return this.stations.map((s) => s.report);
+  }
+
+  /** Setups whose station and sights are known, then those that these made known, until none follows any more. */
+  reduceInRounds(): void {
+    const { known, determined } = this;
+    let pending = this.stations.filter((s) => !s.report.out);
+    while (pending.length) {
+      const ready = pending.filter((s) => s.row >= 0 && known[s.row] && canOrient(s, known));
+      if (ready.length === 0) {
+        // Nothing follows from what is known: positions that the file itself states are taken, all that pending setups wait
+        // for.
+        const waited = [...this.stated].filter(([row]) => !known[row]);
+        if (waited.length === 0) break;
+        for (const [row, at] of waited) this.hold(row, at);
+        continue;
       }
-      if (row < t.count && !isGiven(row)) stated.set(row, at);
-      return row;
-    };
-    const shots = pointings(survey, rowOf, t);
-    return survey.setups.map((setup, index): Station => {
-      const edit = edits.find((x) => x.intakeIndex === intake && x.setup === setup.id),
-        renamed = new Map(edit?.renamed?.map(({ was, is }) => [was, is]));
-      for (const [was, is] of renamed) renameShots(shots, index, was, is, locate(is, undefined));
-      const height = edit?.instrumentHeight ?? (Number.isNaN(setup.instrumentHeight) ? 0 : setup.instrumentHeight);
-      // What the file states of the place of a sight is of the number that it wrote.
-      const received = setup.backsights.map((b) =>
-        renamed.has(b.number) ? { ...b, number: renamed.get(b.number)!, at: undefined } : b,
-      );
-      const sights = (
-        edit?.backsights?.map(
-          (number) => received.find((b) => b.number === number) ?? { number, circle: NaN, azimuth: NaN, at: undefined },
-        ) ?? received
-      ).map((b) => ({ number: b.number, row: locate(b.number, b.at), circle: b.circle, azimuth: b.azimuth }));
-      const row = locate(setup.station, setup.stationAt);
-      const from = shots.starts[index]!,
-        to = shots.starts[index + 1]!;
-      const report: SetupReport = {
-        intake,
-        id: setup.id,
-        station: setup.station,
-        instrumentHeight: height,
-        receivedHeight: setup.instrumentHeight,
-        backsights: [],
-        orientation: NaN,
-        faces: shots.faces[index]!,
-        shots: to - from,
-        outlying: [],
-        out: edit?.out ?? false,
-        sights: setup.backsights.map((b) => b.number),
-        likely: [],
-      };
-      return { setup, report, row, height, sights, shots, from, to };
-    });
-  });
-
-  const size = t.count + elsewhere.length;
-  const column = (of: Float64Array, axis: 0 | 1 | 2) =>
-    Float64Array.from({ length: size }, (_, i) => (i < t.count ? of[i]! : elsewhere[i - t.count]![axis]));
-  const e = column(t.e, 0),
-    n = column(t.n, 1),
-    z = column(t.z, 2);
-  const known = Uint8Array.from({ length: size }, (_, i) => (i >= t.count || isGiven(i) ? 1 : 0));
-
-  // All determinations of positions, chained for each row from its first to its last.
-  const most = stations.reduce((sum, s) => sum + s.to - s.from, 0);
-  const de = new Float64Array(most),
-    dn = new Float64Array(most),
-    dz = new Float64Array(most),
-    by = new Int32Array(most),
-    next = new Int32Array(most).fill(-1);
-  const first = new Int32Array(t.count).fill(-1),
-    last = new Int32Array(t.count).fill(-1);
-  let determined = 0;
-  const fixed = new Set<number>();
-  let pending = stations.filter((s) => !s.report.out);
-  while (pending.length) {
-    const ready = pending.filter((s) => s.row >= 0 && known[s.row] && canOrient(s, known));
-    if (ready.length === 0) {
-      // Nothing follows from what is known: positions that the file itself states are taken, all that pending setups wait
-      // for.
-      const waited = [...stated].filter(([row]) => !known[row]);
-      if (waited.length === 0) break;
-      for (const [row, at] of waited) hold(row, at);
-      continue;
+      for (const s of ready) this.reduceSetup(s);
+      pending = pending.filter((s) => !ready.includes(s));
+      for (const s of pending)
+        for (const p of [s.row, ...s.sights.map((b) => b.row)])
+          if (p >= 0 && !known[p] && determined.has(p)) this.hold(p, determined.mean(p));
     }
-    for (const s of ready) {
-      orient(s, { e, n, z }, known, options);
-      const index = stations.indexOf(s);
-      for (let k = s.from; k < s.to; k++) {
-        const target = s.shots.row[k]!;
-        if (target < 0) continue;
-        const { distance, rise } = reduceShot(
-          s.shots.slope[k]!,
-          s.shots.zenith[k]!,
-          s.shots.targetHeight[k]!,
-          s.height,
-          options,
-        );
-        const azimuth = s.shots.isAzimuth[k] ? s.shots.direction[k]! : s.shots.direction[k]! + s.report.orientation;
-        const d = determined++;
-        de[d] = e[s.row]! + distance * Math.sin(azimuth);
-        dn[d] = n[s.row]! + distance * Math.cos(azimuth);
-        dz[d] = z[s.row]! + rise;
-        by[d] = index;
-        if (first[target]! < 0) first[target] = d;
-        else next[last[target]!] = d;
-        last[target] = d;
-      }
-    }
-    pending = pending.filter((s) => !ready.includes(s));
-    for (const s of pending)
-      for (const p of [s.row, ...s.sights.map((b) => b.row)])
-        if (p >= 0 && !known[p] && first[p]! >= 0) hold(p, meanOf(p));
+    for (const s of pending) s.report.problem = problemOf(s, known);
   }
-  for (const s of pending) s.report.problem = problemOf(s, known);
-  suggest();
-  for (let target = 0; target < t.count; target++) {
-    if (first[target]! < 0) continue;
-    if (known[target]) compare(target);
-    else {
-      const mean = meanOf(target);
-      [e[target], n[target], z[target]] = mean;
-      if (next[first[target]!]! >= 0) spread(target, mean);
-    }
-  }
-  // Coordinates that the office holds stay as they are.
-  for (let i = 0; i < t.count; i++) {
-    if (!(t.follows[i]! & FOLLOWS_E)) e[i] = t.e[i]!;
-    if (!(t.follows[i]! & FOLLOWS_N)) n[i] = t.n[i]!;
-    if (!(t.follows[i]! & FOLLOWS_Z)) z[i] = t.z[i]!;
-  }
-  // Without observations that could be reduced, and not held by a file's own words, a point is nowhere.
-  const deleted = t.deleted.map((d, i) =>
-    t.follows[i]! & (FOLLOWS_E | FOLLOWS_N) && first[i]! < 0 && !fixed.has(i) ? d | GONE_UNPLACED : d,
-  );
-  for (let i = 0; i < t.count; i++) {
-    if (!(deleted[i]! & GONE_UNPLACED)) continue;
-    if (t.follows[i]! & FOLLOWS_E) e[i] = NaN;
-    if (t.follows[i]! & FOLLOWS_N) n[i] = NaN;
-    if (t.follows[i]! & FOLLOWS_Z) z[i] = NaN;
-  }
-  const own = (of: Float64Array) => (size === t.count ? of : of.slice(0, t.count));
-  return { points: { ...given, e: own(e), n: own(n), z: own(z), deleted }, setups: stations.map((s) => s.report) };
 
   /** Looks for the numbers that sights likely have, where what was observed does not fit those that were written. */
-  function suggest(): void {
-    const doubtful = stations.filter((s) => !s.report.out && s.row >= 0 && known[s.row] && s.sights.some(doubts(s)));
+  suggestSights(): void {
+    const { t, e, n, z, known, options } = this;
+    const doubtful = this.stations.filter(
+      (s) => !s.report.out && s.row >= 0 && known[s.row] && s.sights.some(this.doubts(s)),
+    );
     if (doubtful.length === 0) return;
     const candidates: number[] = [];
     for (let i = 0; i < t.count; i++) if (known[i] && !t.deleted[i] && Number.isFinite(e[i]!)) candidates.push(i);
     for (const s of doubtful.slice(0, MOST_SUGGESTED)) {
       const at = { e, n, z };
-      for (const b of s.sights.filter(doubts(s)))
+      for (const b of s.sights.filter(this.doubts(s)))
         s.report.likely.push(
           ...likelySights(
             { number: b.number, row: b.row, circle: circleOn(s, b), ...meanShot(s, b.number, options) },
             { row: s.row, others: othersKnown(s, b.number, known, options) },
             candidates,
             at,
-            (i) => ({ number: t.number[i]!, isControl: t.kind[i] === KINDS.indexOf("control") }),
+            (i) => ({ number: t.number[i]!, isControl: this.isControl(i) }),
             options,
           ),
         );
     }
   }
 
+  /** Points that were not known are where the mean of all that was observed of them is; what disagrees is told. */
+  settle(): void {
+    const { t, e, n, z, determined } = this;
+    for (let row = 0; row < t.count; row++) {
+      if (!determined.has(row)) continue;
+      if (this.known[row]) this.compare(row);
+      else {
+        [e[row], n[row], z[row]] = determined.mean(row);
+        if (determined.hasSeveral(row)) this.tellSpread(row);
+      }
+    }
+  }
+
+  /** The columns of the table that follow; coordinates that the office holds stay as they are. */
+  columns(): Pick<PointTable, "e" | "n" | "z" | "deleted"> {
+    const { t, e, n, z, determined, fixed } = this,
+      axes = [
+        [e, t.e, FOLLOWS_E],
+        [n, t.n, FOLLOWS_N],
+        [z, t.z, FOLLOWS_Z],
+      ] as const;
+    // Without observations that could be reduced, and not held by a file's own words, a point is nowhere.
+    const deleted = t.deleted.map((d, i) =>
+      t.follows[i]! & (FOLLOWS_E | FOLLOWS_N) && !determined.has(i) && !fixed.has(i) ? d | GONE_UNPLACED : d,
+    );
+    for (const [to, from, bit] of axes)
+      for (let i = 0; i < t.count; i++) {
+        if (!(t.follows[i]! & bit)) to[i] = from[i]!;
+        else if (deleted[i]! & GONE_UNPLACED) to[i] = NaN;
+      }
+    const own = (of: Float64Array) => (of.length === t.count ? of : of.slice(0, t.count));
+    return { e: own(e), n: own(n), z: own(z), deleted };
+  }
+
+  /** All that a setup observed, from where it stands. */
+  private reduceSetup(s: Station): void {
+    const { e, n, z, known, options, determined } = this,
+      index = this.stations.indexOf(s);
+    orient(s, { e, n, z }, known, options);
+    for (let k = s.from; k < s.to; k++) {
+      const target = s.shots.row[k]!;
+      if (target < 0) continue;
+      const { distance, rise } = reduceShot(
+        s.shots.slope[k]!,
+        s.shots.zenith[k]!,
+        s.shots.targetHeight[k]!,
+        s.height,
+        options,
+      );
+      const azimuth = s.shots.isAzimuth[k] ? s.shots.direction[k]! : s.shots.direction[k]! + s.report.orientation;
+      determined.add(
+        target,
+        index,
+        e[s.row]! + distance * Math.sin(azimuth),
+        n[s.row]! + distance * Math.cos(azimuth),
+        z[s.row]! + rise,
+      );
+    }
+  }
+
+  private isControl(row: number): boolean {
+    return this.t.kind[row] === KINDS.indexOf("control");
+  }
+
   /** Whether a sight is not known, or is not where it was observed. */
-  function doubts(s: Station): (b: Station["sights"][number]) => boolean {
+  private doubts(s: Station): (b: Station["sights"][number]) => boolean {
     const off = new Map(s.report.backsights.map((b) => [b.number, Math.abs(b.distance)]));
-    return (b) => b.row < 0 || !known[b.row] || (off.get(b.number) ?? 0) > options.tolerance.repeat;
+    return (b) => b.row < 0 || !this.known[b.row] || (off.get(b.number) ?? 0) > this.options.tolerance.repeat;
   }
 
   /** From now on the row is known; what the office holds of it comes first. */
-  function hold(i: number, at: readonly [number, number, number]): void {
-    known[i] = 1;
-    fixed.add(i);
+  private hold(i: number, at: Position): void {
+    const { t, e, n, z } = this;
+    this.known[i] = 1;
+    this.fixed.add(i);
     if (t.follows[i]! & FOLLOWS_E) e[i] = at[0];
     if (t.follows[i]! & FOLLOWS_N) n[i] = at[1];
     if (t.follows[i]! & FOLLOWS_Z) z[i] = at[2];
   }
 
-  function* determinations(target: number): Generator<number> {
-    for (let d = first[target]!; d >= 0; d = next[d]!) yield d;
-  }
-
-  function meanOf(target: number): [number, number, number] {
-    const f = first[target]!;
-    // Means of differences from the first keep every digit of large coordinates.
-    let se = 0,
-      sn = 0,
-      sz = 0,
-      count = 0;
-    for (let d = f; d >= 0; d = next[d]!, count++) {
-      se += de[d]! - de[f]!;
-      sn += dn[d]! - dn[f]!;
-      sz += dz[d]! - dz[f]!;
-    }
-    return [de[f]! + se / count, dn[f]! + sn / count, dz[f]! + sz / count];
-  }
-
   /** Shots on a known point are checks of it. */
-  function compare(target: number): void {
-    const control = t.kind[target] === KINDS.indexOf("control");
+  private compare(row: number): void {
+    const { e, n, z, determined } = this,
+      { repeat } = this.options.tolerance;
     // A point fixed by its only shot agrees with itself.
-    if (fixed.has(target) && next[first[target]!]! < 0) return;
-    for (const d of determinations(target)) {
-      const plan = Math.hypot(de[d]! - e[target]!, dn[d]! - n[target]!),
-        level = dz[d]! - z[target]!;
-      if (plan > options.tolerance.repeat || Math.abs(level) > options.tolerance.repeat) {
-        stations[by[d]!]!.report.outlying.push({
-          row: target,
-          of: control ? "control" : "repeat",
+    if (this.fixed.has(row) && !determined.hasSeveral(row)) return;
+    for (const d of determined.of(row)) {
+      const plan = Math.hypot(d.e - e[row]!, d.n - n[row]!),
+        level = d.z - z[row]!;
+      if (plan > repeat || Math.abs(level) > repeat)
+        this.stations[d.setup]!.report.outlying.push({
+          row,
+          of: this.isControl(row) ? "control" : "repeat",
           plan,
           level,
-          at: [e[target]!, n[target]!],
+          at: [e[row]!, n[row]!],
         });
-      }
     }
   }
 
-  /** The largest distance between two of the determinations of one point. */
-  function spread(target: number, mean: readonly [number, number, number]): void {
-    let plan = 0,
-      level = 0;
-    // Of very many the first stand for all: the pairs of a thousand shots on one point tell nothing more.
-    const some = [...determinations(target)].slice(0, 200);
-    for (const [k, a] of some.entries())
-      for (const b of some.slice(k + 1)) {
-        plan = Math.max(plan, Math.hypot(de[a]! - de[b]!, dn[a]! - dn[b]!));
-        if (Math.abs(dz[a]! - dz[b]!) > level) level = Math.abs(dz[a]! - dz[b]!);
-      }
-    if (plan <= options.tolerance.repeat && level <= options.tolerance.repeat) return;
-    stations[by[last[target]!]!]!.report.outlying.push({
-      row: target,
+  /** Determinations of one point that lie too far apart. */
+  private tellSpread(row: number): void {
+    const { plan, level } = this.determined.spread(row),
+      { repeat } = this.options.tolerance;
+    if (plan <= repeat && level <= repeat) return;
+    this.stations[this.determined.lastSetup(row)]!.report.outlying.push({
+      row,
       of: "repeat",
       plan,
       level,
-      at: [mean[0], mean[1]],
+      at: [this.e[row]!, this.n[row]!],
     });
   }
-}
-
-/** Setups with doubtful sights for which likely numbers are looked for. */
-const MOST_SUGGESTED = 50;
-
-/** From now on all that a setup observed of one number is of another, which has a row of its own. */
-function renameShots(p: Pointings, setup: number, was: string, is: string, row: number): void {
-  const from = p.numbers.indexOf(was);
-  if (from < 0 || was === is) return;
-  let to = p.numbers.indexOf(is);
-  if (to < 0) to = p.numbers.push(is) - 1;
-  for (let k = p.starts[setup]!; k < p.starts[setup + 1]!; k++)
-    if (p.number[k] === from) {
-      p.number[k] = to;
-      p.row[k] = row;
-    }
 }
