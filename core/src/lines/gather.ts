@@ -83,55 +83,63 @@ export function gatherDrafts(
   byHand: readonly HandLine[],
   book: Pick<CompiledBook, "lookup" | "actionOf">,
 ): Gathered {
-  const ignored: IgnoredCue[] = [];
-  const all: Draft[] = [];
-  const ignore = (at: number, why: string) => void ignored.push({ at, why });
-  const living = (number: string): number | undefined => {
-    const i = numberIndex(t).get(number);
-    return i === undefined || t.deleted[i] ? undefined : i;
-  };
-  let opened = 0,
-    fieldRow: ReturnType<typeof fieldIndex> | undefined;
-  /** The point that a cue at a shot names: the office by the numbers of now, the field by those that points came with. */
-  const pointOf = (shot: number, { value = "", byOffice }: Cue): number | undefined => {
-    if (byOffice) return living(value);
-    const i = (fieldRow ??= fieldIndex(t))(t.intake[shot]!, value);
-    return i < 0 || t.deleted[i] ? undefined : i;
-  };
+  const gathering = new Gathering(t, coded, book);
+  for (const shots of shotsOf) gathering.takeShots(shots);
+  for (const line of byHand) gathering.drawByHand(line);
+  return gathering.done();
+}
 
-  for (const shots of shotsOf) {
-    const runs = new Map<string, Run>();
-    const members = runMembers(shots);
-    for (const i of shots) {
-      for (const element of coded.parsed[coded.description[i]!]!.elements) {
+type LineElement = ParsedElement & { entry: CodeEntry };
+const cueOf = ({ cues }: LineElement, action: Action) => cues.find((c) => c.action === action);
+
+/** Lines while they are gathered. */
+class Gathering {
+  private readonly ignored: IgnoredCue[] = [];
+  private readonly all: Draft[] = [];
+  private readonly missing: Gathered["missing"] = [];
+  private opened = 0;
+  private fieldRow: ReturnType<typeof fieldIndex> | undefined;
+
+  constructor(
+    private readonly t: LineColumns,
+    private readonly coded: CodedPoints,
+    private readonly book: Pick<CompiledBook, "lookup" | "actionOf">,
+  ) {}
+
+  done(): Gathered {
+    const { all, ignored, missing } = this;
+    return { drafts: all.sort((a, b) => a.order - b.order), ignored, missing };
+  }
+
+  /** The lines of one intake: shots one after another, then those that ask for another position, then lines that join. */
+  takeShots(shots: Int32Array): void {
+    const runs = new Map<string, Run>(),
+      members = this.runMembers(shots);
+    for (const i of shots)
+      for (const element of this.coded.parsed[this.coded.description[i]!]!.elements) {
         if (!element.entry) continue;
-        if ((element.entry.kind ?? "point") !== "point")
-          addShot(runs, i, element as ParsedElement & { entry: CodeEntry }, members);
+        if ((element.entry.kind ?? "point") !== "point") this.addShot(runs, i, element as LineElement, members);
         else {
           const steering = element.cues.find((c) => STEERING.has(c.action));
-          if (steering) ignore(i, `${element.code} makes no line that “${steering.action}” could steer`);
+          if (steering) this.ignore(i, `${element.code} makes no line that “${steering.action}” could steer`);
         }
       }
-    }
-    for (const run of runs.values()) close(run);
-    for (const run of runs.values()) placeAfter(run);
-    for (const run of runs.values()) for (const j of run.joins) join(runs, run, j);
+    for (const run of runs.values()) run.open = undefined;
+    for (const run of runs.values()) this.placeAfter(run);
+    for (const run of runs.values()) for (const j of run.joins) this.join(runs, run, j);
     for (const run of runs.values())
       append(
-        all,
+        this.all,
         run.drafts.filter((d) => d.vertices.length > 0),
       );
   }
-  const missing: Gathered["missing"] = [];
-  for (const line of byHand) drawByHand(line);
-  return { drafts: all.sort((a, b) => a.order - b.order), ignored, missing };
 
   /** A hand line has its own order and its own cues; its points may be of any code. */
-  function drawByHand(line: HandLine): void {
-    const { entry, code, run } = book.lookup(line.code),
+  drawByHand(line: HandLine): void {
+    const { entry, code, run } = this.book.lookup(line.code),
       list = orderedNumbers(line.points);
-    const lost = list.filter((n) => living(n) === undefined);
-    if (lost.length) missing.push({ line: line.code, name: line.name, numbers: lost });
+    const lost = list.filter((n) => this.living(n) === undefined);
+    if (lost.length) this.missing.push({ line: line.code, name: line.name, numbers: lost });
     const draft: Draft = {
       code,
       run,
@@ -141,39 +149,57 @@ export function gatherDrafts(
       vertices: [],
       loop: line.closed ?? false,
       offsets: [],
-      order: opened++,
+      order: this.opened++,
     };
     for (const number of list) {
-      const i = living(number);
+      const i = this.living(number);
       if (i === undefined || draft.vertices.at(-1)?.index === i) continue;
       const cues = (line.cues?.[number] ?? "")
         .split(/\s+/)
         .filter(Boolean)
         .flatMap((word): Cue[] => {
-          const cue = cueOfWord(word, book);
+          const cue = cueOfWord(word, this.book);
           if (cue && BY_HAND.has(cue.action)) return [cue];
-          ignore(i, `“${word}” steers no line that is drawn by hand`);
+          this.ignore(i, `“${word}” steers no line that is drawn by hand`);
           return [];
         });
-      draft.vertices.push(vertexOf(i, cues));
+      draft.vertices.push(this.vertexOf(i, cues));
       for (const c of cues) {
-        if (c.action === "off") offset(draft, i, c);
+        if (c.action === "off") this.offset(draft, i, c);
         if (c.action === "loop" && draft.vertices.length > 2) draft.loop = true;
         if (c.action === "box" && !box(draft, c.value ?? ""))
-          ignore(i, "a rectangle needs exactly two shots and a width other than zero");
-        if (c.action === "quad" && !quad(draft)) ignore(i, "a parallelogram needs exactly three shots");
+          this.ignore(i, "a rectangle needs exactly two shots and a width other than zero");
+        if (c.action === "quad" && !quad(draft)) this.ignore(i, "a parallelogram needs exactly three shots");
       }
     }
     if (draft.vertices.length < 3) draft.loop = false;
-    if (draft.vertices.length) all.push(draft);
+    if (draft.vertices.length) this.all.push(draft);
+  }
+
+  private ignore(at: number, why: string): void {
+    this.ignored.push({ at, why });
+  }
+
+  private living(number: string): number | undefined {
+    const i = numberIndex(this.t).get(number);
+    return i === undefined || this.t.deleted[i] ? undefined : i;
+  }
+
+  /** The point that a cue at a shot names: the office by the numbers of now, the field by those that points came with. */
+  private pointOf(shot: number, { value = "", byOffice }: Cue): number | undefined {
+    const { t } = this;
+    if (byOffice) return this.living(value);
+    const i = (this.fieldRow ??= fieldIndex(t))(t.intake[shot]!, value);
+    return i < 0 || t.deleted[i] ? undefined : i;
   }
 
   /** For each run the rows of its shots, when any shot of the job asks for another position in its line. */
-  function runMembers(shots: Int32Array): Map<string, Set<number>> {
+  private runMembers(shots: Int32Array): Map<string, Set<number>> {
     const members = new Map<string, Set<number>>();
-    if (!coded.parsed.some((p) => p?.elements.some((e) => e.cues.some((c) => c.action === "after")))) return members;
+    if (!this.coded.parsed.some((p) => p?.elements.some((e) => e.cues.some((c) => c.action === "after"))))
+      return members;
     for (const i of shots)
-      for (const e of coded.parsed[coded.description[i]!]!.elements) {
+      for (const e of this.coded.parsed[this.coded.description[i]!]!.elements) {
         if (!e.entry || (e.entry.kind ?? "point") === "point" || e.cues.some((c) => c.action === "lone")) continue;
         const { key } = e;
         const set = members.get(key);
@@ -183,100 +209,126 @@ export function gatherDrafts(
     return members;
   }
 
-  function addShot(
+  private addShot(
     runs: Map<string, Run>,
     i: number,
-    element: ParsedElement & { entry: CodeEntry },
-    members: Map<string, Set<number>>,
+    element: LineElement,
+    members: ReadonlyMap<string, ReadonlySet<number>>,
   ): void {
-    const { entry, code, cues } = element;
-    const has = (action: Action) => cues.some((c) => c.action === action);
-    const cueOf = (action: Action) => cues.find((c) => c.action === action);
-    const { key } = element;
+    const { entry, code, cues, key } = element;
     let run = runs.get(key);
     // Most shots say nothing more than their line.
     if (run?.open && cues.length === 0) {
-      if (run.open.vertices.at(-1)!.index !== i) run.open.vertices.push(vertexOf(i, cues));
+      if (run.open.vertices.at(-1)!.index !== i) run.open.vertices.push(this.vertexOf(i, cues));
       return;
     }
-    if (has("lone")) return;
+    if (cueOf(element, "lone")) return;
     if (!run)
       runs.set(key, (run = { entry, code, run: element.run, open: undefined, drafts: [], after: [], joins: [] }));
-
-    const after = cueOf("after");
-    if (after) {
-      const other = pointOf(i, after) ?? -1;
-      if (members.get(key)?.has(other) && other !== i)
-        return void run.after.push({ shot: i, other, number: after.value! });
-      ignore(i, `no shot ${after.value} belongs to this line, so this one keeps its own order`);
-    }
-    if (has("new")) close(run);
-    if (!run.open) {
-      if (entry.opens === "cue" && !has("new"))
-        return ignore(i, `no ${code} is open here, and one opens only with its cue`);
-      run.open = {
-        code,
-        run: element.run,
-        entry,
-        intake: t.intake[i]!,
-        vertices: [],
-        loop: false,
-        offsets: [],
-        order: opened++,
-      };
-      run.drafts.push(run.open);
-    }
-    const draft = run.open;
+    if (this.comesAfter(run, i, element, members.get(key))) return;
+    const draft = this.openFor(run, i, element);
+    if (!draft) return;
     const isFirst = draft.vertices.length === 0;
-    if (draft.vertices.at(-1)?.index !== i) draft.vertices.push(vertexOf(i, element.cues));
+    if (draft.vertices.at(-1)?.index !== i) draft.vertices.push(this.vertexOf(i, cues));
     if (cues.length === 0) return;
-    for (const c of element.cues) if (c.action === "off") offset(draft, i, c);
-    const named = (action: "from" | "to"): Vertex | undefined => {
-      const cue = cueOf(action);
-      if (!cue) return undefined;
-      const other = pointOf(i, cue);
-      if (other === undefined)
-        ignore(i, `there is no point ${cue.value} that the line could ${action === "from" ? "come from" : "go on to"}`);
-      return other === undefined ? undefined : vertexOf(other, []);
-    };
-    const from = named("from");
-    if (from && isFirst) draft.vertices.unshift(from);
-    else if (from) ignore(i, "a line comes from another point only at its first shot");
+    for (const c of cues) if (c.action === "off") this.offset(draft, i, c);
+    this.comeFrom(draft, i, element, isFirst);
+    if (this.shapes(draft, i, element) || this.goesOn(run, draft, i, element)) run.open = undefined;
+  }
 
-    if (has("box") && !box(draft, cueOf("box")!.value!))
-      ignore(i, "a rectangle needs exactly two shots and a width other than zero");
-    else if (has("box")) return close(run);
-    if (has("quad") && !quad(draft)) ignore(i, "a parallelogram needs exactly three shots");
-    else if (has("quad")) return close(run);
-    if (has("loop") && draft.vertices.length < 3)
-      ignore(i, "a line of fewer than three shots cannot return to its first");
-    else if (has("loop")) {
-      draft.loop = true;
-      return close(run);
+  /** Whether a shot waits for its position right after another of its line. */
+  private comesAfter(run: Run, i: number, element: LineElement, members: ReadonlySet<number> | undefined): boolean {
+    const after = cueOf(element, "after");
+    if (!after) return false;
+    const other = this.pointOf(i, after) ?? -1;
+    if (members?.has(other) && other !== i) {
+      run.after.push({ shot: i, other, number: after.value! });
+      return true;
     }
-    const to = named("to");
+    this.ignore(i, `no shot ${after.value} belongs to this line, so this one keeps its own order`);
+    return false;
+  }
+
+  /** The line to which a shot belongs, opened where none is open; undefined where none may be. */
+  private openFor(run: Run, i: number, element: LineElement): Draft | undefined {
+    const { entry, code } = element,
+      isNew = cueOf(element, "new") !== undefined;
+    if (isNew) run.open = undefined;
+    if (run.open) return run.open;
+    if (entry.opens === "cue" && !isNew) {
+      this.ignore(i, `no ${code} is open here, and one opens only with its cue`);
+      return undefined;
+    }
+    run.open = {
+      code,
+      run: element.run,
+      entry,
+      intake: this.t.intake[i]!,
+      vertices: [],
+      loop: false,
+      offsets: [],
+      order: this.opened++,
+    };
+    run.drafts.push(run.open);
+    return run.open;
+  }
+
+  /** The point from which a line comes, or to which it goes on. */
+  private named(i: number, element: LineElement, action: "from" | "to"): Vertex | undefined {
+    const cue = cueOf(element, action),
+      other = cue && this.pointOf(i, cue);
+    if (cue && other === undefined)
+      this.ignore(
+        i,
+        `there is no point ${cue.value} that the line could ${action === "from" ? "come from" : "go on to"}`,
+      );
+    return other === undefined ? undefined : this.vertexOf(other, []);
+  }
+
+  private comeFrom(draft: Draft, i: number, element: LineElement, isFirst: boolean): void {
+    const from = this.named(i, element, "from");
+    if (from && isFirst) draft.vertices.unshift(from);
+    else if (from) this.ignore(i, "a line comes from another point only at its first shot");
+  }
+
+  /** Whether a cue at a shot makes the line a closed shape, which ends it. */
+  private shapes(draft: Draft, i: number, element: LineElement): boolean {
+    const rectangle = cueOf(element, "box");
+    if (rectangle && box(draft, rectangle.value!)) return true;
+    if (rectangle) this.ignore(i, "a rectangle needs exactly two shots and a width other than zero");
+    const parallelogram = cueOf(element, "quad");
+    if (parallelogram && quad(draft)) return true;
+    if (parallelogram) this.ignore(i, "a parallelogram needs exactly three shots");
+    if (!cueOf(element, "loop")) return false;
+    if (draft.vertices.length < 3) {
+      this.ignore(i, "a line of fewer than three shots cannot return to its first");
+      return false;
+    }
+    draft.loop = true;
+    return true;
+  }
+
+  /** Whether a line ends at a shot, by going on to a point, joining another line, or just so. */
+  private goesOn(run: Run, draft: Draft, i: number, element: LineElement): boolean {
+    const to = this.named(i, element, "to"),
+      joined = cueOf(element, "join");
     if (to) draft.vertices.push(to);
-    const joined = cueOf("join");
-    if (joined) run.joins.push({ draft, other: pointOf(i, joined) ?? -1, number: joined.value!, at: i });
-    if (to || joined || has("end")) close(run);
+    if (joined) run.joins.push({ draft, other: this.pointOf(i, joined) ?? -1, number: joined.value!, at: i });
+    return to !== undefined || joined !== undefined || cueOf(element, "end") !== undefined;
   }
 
-  function close(run: Run): void {
-    run.open = undefined;
-  }
-
-  function vertexOf(i: number, cues: readonly Cue[]): Vertex {
-    const v: Vertex = { index: i, position: [t.e[i]!, t.n[i]!, t.z[i]!] };
+  private vertexOf(i: number, cues: readonly Cue[]): Vertex {
+    const v: Vertex = { index: i, position: [this.t.e[i]!, this.t.n[i]!, this.t.z[i]!] };
     for (const { action } of cues)
       if (action === "via" || action === "swing" || action === "flow" || action === "still") v[action] = true;
     return v;
   }
 
-  function offset(draft: Draft, i: number, cue: Cue): void {
+  private offset(draft: Draft, i: number, cue: Cue): void {
     const [right, up, code, ...more] = (cue.value ?? "").split(",").map((s) => s.trim());
     const numbers = [right, up].map((s) => readLength(s ?? ""));
     if (numbers.some(Number.isNaN) || more.length || numbers[0] === 0)
-      return ignore(i, `“off=${cue.value}” is not written as off=RIGHT,UP or off=RIGHT,UP,CODE`);
+      return this.ignore(i, `“off=${cue.value}” is not written as off=RIGHT,UP or off=RIGHT,UP,CODE`);
     draft.offsets.push({ right: numbers[0]!, up: numbers[1]!, ...(code ? { code: code.toUpperCase() } : {}), at: i });
   }
 
@@ -284,25 +336,25 @@ export function gatherDrafts(
    * Shots right after others of their line, wherever that line ended; one that follows a shot which itself follows
    * another waits for it.
    */
-  function placeAfter(run: Run): void {
+  private placeAfter(run: Run): void {
     let waiting = run.after;
     while (waiting.length) {
-      const left = waiting.filter((a) => !putAfter(run, a.shot, a.other));
+      const left = waiting.filter((a) => !this.putAfter(run, a.shot, a.other));
       if (left.length === waiting.length) break;
       waiting = left;
     }
-    for (const a of waiting) ignore(a.shot, `shot ${a.number} is in no line of this run`);
+    for (const a of waiting) this.ignore(a.shot, `shot ${a.number} is in no line of this run`);
   }
 
-  function putAfter(run: Run, shot: number, other: number): boolean {
+  private putAfter(run: Run, shot: number, other: number): boolean {
     for (const draft of run.drafts) {
       const at = draft.vertices.findIndex((v) => v.index === other);
       if (at < 0) continue;
       const cues =
-        coded.parsed[coded.description[shot]!]!.elements.find((e) => e.code === run.code && e.run === run.run)?.cues ??
-        [];
-      draft.vertices.splice(at + 1, 0, vertexOf(shot, cues));
-      for (const c of cues) if (c.action === "off") offset(draft, shot, c);
+        this.coded.parsed[this.coded.description[shot]!]!.elements.find((e) => e.code === run.code && e.run === run.run)
+          ?.cues ?? [];
+      draft.vertices.splice(at + 1, 0, this.vertexOf(shot, cues));
+      for (const c of cues) if (c.action === "off") this.offset(draft, shot, c);
       return true;
     }
     return false;
@@ -312,7 +364,7 @@ export function gatherDrafts(
    * The line goes on with the one that has the point at an end, of the same code if there is one, turned round if need
    * be.
    */
-  function join(runs: Map<string, Run>, run: Run, { draft, other: named, number, at }: Run["joins"][number]): void {
+  private join(runs: Map<string, Run>, run: Run, { draft, other: named, number, at }: Run["joins"][number]): void {
     const ends = (d: Draft) =>
       d !== draft &&
       !d.loop &&
@@ -324,7 +376,7 @@ export function gatherDrafts(
     );
     const other = candidates.find(ends);
     if (!other || draft.vertices.length === 0)
-      return ignore(at, `no line has point ${number} as its first or last shot`);
+      return this.ignore(at, `no line has point ${number} as its first or last shot`);
     const first = other.vertices[0]!.index;
     const added = first === named ? other.vertices : turned(other.vertices);
     append(draft.vertices, added[0]!.index === draft.vertices.at(-1)!.index ? added.slice(1) : added);
