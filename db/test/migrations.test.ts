@@ -51,8 +51,13 @@ test("one-row deliveries of the office become changes, as they were made; they a
 
   // What this version wrote then, by hand: its tables lack what later migrations add.
   await getPool().query(
-    "ALTER TABLE ledger ADD COLUMN client text, ADD COLUMN alone boolean NOT NULL DEFAULT false; ALTER TABLE jobs ADD COLUMN removed timestamptz, ADD COLUMN request text;" +
-      "ALTER TABLE intakes RENAME COLUMN place TO sequence; ALTER TABLE intakes ADD COLUMN turned bigint NOT NULL DEFAULT 0; ALTER TABLE points ADD COLUMN came_as text, ADD COLUMN gave_way boolean NOT NULL DEFAULT false, ADD COLUMN measured jsonb; CREATE TABLE lost_points (job_id bigint, id integer)",
+    `ALTER TABLE ledger ADD COLUMN client text, ADD COLUMN alone boolean NOT NULL DEFAULT false;
+     ALTER TABLE jobs ADD COLUMN removed timestamptz, ADD COLUMN request text;
+     ALTER TABLE intakes RENAME COLUMN place TO sequence;
+     ALTER TABLE intakes ADD COLUMN turned bigint NOT NULL DEFAULT 0;
+     ALTER TABLE points ADD COLUMN came_as text, ADD COLUMN gave_way boolean NOT NULL DEFAULT false,
+       ADD COLUMN measured jsonb;
+     CREATE TABLE lost_points (job_id bigint, id integer)`,
   );
   const job = await createJob({ name: "Old plot", unit: "m", order: "EN", book: GENERAL_BOOK }),
     bytes = (text: string) => new TextEncoder().encode(text);
@@ -77,7 +82,10 @@ test("one-row deliveries of the office become changes, as they were made; they a
   await undoLast(job, "Ben", true);
   await getPool().query(
     "ALTER TABLE ledger DROP COLUMN client, DROP COLUMN alone; ALTER TABLE jobs DROP COLUMN removed, DROP COLUMN request;" +
-      "ALTER TABLE intakes RENAME COLUMN sequence TO place; ALTER TABLE intakes DROP COLUMN turned; ALTER TABLE points DROP COLUMN came_as, DROP COLUMN gave_way, DROP COLUMN measured; DROP TABLE lost_points",
+      `ALTER TABLE intakes RENAME COLUMN sequence TO place;
+       ALTER TABLE intakes DROP COLUMN turned;
+       ALTER TABLE points DROP COLUMN came_as, DROP COLUMN gave_way, DROP COLUMN measured;
+       DROP TABLE lost_points`,
   );
 
   expect(await migrate(folder)).toEqual(versions.filter((v) => v >= "000005"));

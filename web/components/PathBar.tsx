@@ -14,6 +14,11 @@ import { ThemeSwitch } from "./ThemeSwitch";
 import { PLACE_NAMES, PLACES, type PlaceName } from "../lib/places";
 import { unless } from "../controls/unless";
 
+/** In a narrow window the places have a row of their own. */
+const NARROW =
+    "max-[900px]:order-last max-[900px]:h-9 max-[900px]:basis-full max-[900px]:border-t max-[900px]:border-rule-soft",
+  HERE = "font-semibold text-bramble";
+
 export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; openShortcuts: () => void }) {
   const { job, intakes, ledger, waiting, undo, redo } = useParts(
       "job",
@@ -57,10 +62,7 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
           <span className="line-clamp-2 font-serif text-[15px] leading-[1.15] font-semibold">{job.name || "…"}</span>
         </span>
       </div>
-      <nav
-        aria-label="Places"
-        className="flex h-12 min-w-0 flex-1 items-stretch justify-center max-[900px]:order-last max-[900px]:h-9 max-[900px]:basis-full max-[900px]:border-t max-[900px]:border-rule-soft"
-      >
+      <nav aria-label="Places" className={`flex h-12 min-w-0 flex-1 items-stretch justify-center ${NARROW}`}>
         {PLACES.map((place, k) => {
           const active = here === place,
             open = known?.at[place] ?? 0;
@@ -69,7 +71,7 @@ export function PathBar({ openGoTo, openShortcuts }: { openGoTo: () => void; ope
               key={place}
               place={place}
               aria-current={active ? "page" : undefined}
-              className={`relative flex items-center gap-1.5 px-2.5 max-[1180px]:px-2 ${active ? "font-semibold text-bramble" : "hover:text-bramble"}`}
+              className={`relative flex items-center gap-1.5 px-2.5 max-[1180px]:px-2 ${active ? HERE : "hover:text-bramble"}`}
             >
               {k > 0 && <span aria-hidden className="absolute top-1/2 -left-1 h-px w-2 bg-soft opacity-50" />}
               <span>{PLACE_NAMES[place]}</span>

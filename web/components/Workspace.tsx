@@ -38,6 +38,8 @@ const ReliefAway = () => (
   </p>
 );
 
+const NOTICE_COLORS = { problem: "bg-amber-wash text-amber", settled: "bg-paper text-leaf", plain: "bg-paper" };
+
 export function Workspace({ id, children }: { id: number; children: ReactNode }) {
   const author = useAuthor();
   const open = useJob((s) => s.open);
@@ -116,7 +118,7 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
                 {notice && (
                   <div
                     role="status"
-                    className={`flex items-center gap-3 border-t border-rule px-4 py-1.5 shadow-sm ${notice.tone === "problem" ? "bg-amber-wash text-amber" : notice.tone === "settled" ? "bg-paper text-leaf" : "bg-paper"}`}
+                    className={`flex items-center gap-3 border-t border-rule px-4 py-1.5 shadow-sm ${NOTICE_COLORS[notice.tone]}`}
                   >
                     <span className="min-w-0 flex-1">{notice.text}</span>
                     {notice.action && (

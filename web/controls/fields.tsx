@@ -1,38 +1,13 @@
 "use client";
-/** Fields of the settings: each takes its value when it is left or Enter is pressed. */
-import type { ReactNode } from "react";
-import type { SettingField } from "@bramble/core";
+/** Fields that take their value when they are left or Enter is pressed. */
+import type { KeyboardEvent } from "react";
 import { numberTyped } from "@bramble/core/math/typed";
 import { Meanwhile } from "./Meanwhile";
 import { useText } from "./use-text";
 import { useTyped } from "./use-typed";
 
-export type SetSetting = (field: SettingField, value: unknown) => void;
-
-/** A part of the settings; `holds` names the settings in it, so that one can be gone to. */
-export function Section({
-  title,
-  about,
-  holds,
-  children,
-}: {
-  title: string;
-  about?: string;
-  holds?: readonly SettingField[];
-  children: ReactNode;
-}) {
-  return (
-    <section
-      aria-label={title}
-      data-holds={holds?.join(" ")}
-      className="border-t border-rule py-3 first:border-0 first:pt-0"
-    >
-      <h2 className="heading pb-2">
-        {title} {about && <span className="font-sans text-[13px] font-normal text-soft">{about}</span>}
-      </h2>
-      {children}
-    </section>
-  );
+export function leaveOnEnter(event: KeyboardEvent<HTMLInputElement>): void {
+  if (event.key === "Enter") event.currentTarget.blur();
 }
 
 /** A text taken when the field is left or Enter is pressed. */
@@ -71,7 +46,7 @@ export function TextField({
           taken();
           if (!wrong) onChange(text.trim());
         }}
-        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+        onKeyDown={leaveOnEnter}
       />
       <Meanwhile text={meanwhile} take={reset} />
       {wrong && (
@@ -83,27 +58,7 @@ export function TextField({
   );
 }
 
-export function NoteField({ value, onChange }: { value: string; onChange: (v: string) => void }) {
-  const { text, setText, taken, meanwhile, reset } = useText(value);
-  return (
-    <label className="mt-2 block">
-      <span className="label block">Notes</span>
-      <textarea
-        className="field mt-0.5 w-full py-1"
-        style={{ height: 56 }}
-        value={text}
-        maxLength={10000}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={() => {
-          taken();
-          onChange(text.trim());
-        }}
-      />
-      <Meanwhile text={meanwhile} take={reset} />
-    </label>
-  );
-}
-
+/** A number that must be there; `hint` says which may be. */
 export function NumberField({
   label,
   value,
@@ -134,7 +89,7 @@ export function NumberField({
           taken();
           if (touched && !wrong && x !== value) onChange(x);
         }}
-        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+        onKeyDown={leaveOnEnter}
       />
       <Meanwhile text={meanwhile} take={reset} />
       {wrong && (
@@ -142,6 +97,47 @@ export function NumberField({
           {hint}
         </span>
       )}
+    </label>
+  );
+}
+
+/** A number above 0, or none, taken when the field is left. */
+export function OptionalNumberField({
+  label,
+  value,
+  onChange,
+  width,
+  placeholder,
+  least = 0,
+}: {
+  label: string;
+  value: number | undefined;
+  onChange: (x: number | undefined) => void;
+  width: string;
+  placeholder?: string;
+  least?: number;
+}) {
+  const { text, setText, taken, reset, touched } = useTyped(value);
+  const x = numberTyped(text),
+    wrong = text.trim() !== "" && !(Number.isFinite(x) && x > 0 && x >= least);
+  return (
+    <label className="block">
+      <span className="label block">{label}</span>
+      <input
+        className={`field num mt-0.5 ${width}`}
+        value={text}
+        placeholder={placeholder ?? "none"}
+        aria-invalid={wrong}
+        title={wrong ? "A number above 0, or nothing" : undefined}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={() => {
+          taken();
+          if (wrong) reset();
+          else if (touched && (text.trim() === "" ? undefined : x) !== value)
+            onChange(text.trim() === "" ? undefined : x);
+        }}
+        onKeyDown={leaveOnEnter}
+      />
     </label>
   );
 }

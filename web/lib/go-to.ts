@@ -52,11 +52,7 @@ function pointChoices(q: string): Choice[] {
     const number = t.number[i]!.toLowerCase();
     if (t.deleted[i]) {
       if (number === q)
-        unseen.push({
-          kind: "Point",
-          name: `${t.number[i]}, ${t.deleted[i]! & GONE_DELETED ? "deleted" : t.deleted[i]! & GONE_GAVE_WAY ? "giving way to another" : "without a position"}`,
-          go: () => sayUnseen(i),
-        });
+        unseen.push({ kind: "Point", name: `${t.number[i]}, ${goneWords(t.deleted[i]!)}`, go: () => sayUnseen(i) });
     } else if (number === q) exact.push(i);
     else if (beginning.length < MOST_BEGINNINGS && number.startsWith(q)) beginning.push(i);
   }
@@ -143,4 +139,10 @@ function actionChoices(ways: Ways): Choice[] {
     ["All jobs", () => ways.leave("/")],
   ];
   return actions.map(([name, go]) => ({ kind: "Action", name, go }));
+}
+
+/** Why a point is not there, by its bits. */
+function goneWords(gone: number): string {
+  if (gone & GONE_DELETED) return "deleted";
+  return gone & GONE_GAVE_WAY ? "giving way to another" : "without a position";
 }

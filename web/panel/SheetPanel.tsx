@@ -19,6 +19,8 @@ const NAMES: [keyof Layers, string][] = [
   ["reference", "Reference"],
 ];
 
+const CARD = "w-[316px] max-w-[calc(100%-24px)] rounded-sm border border-rule bg-bench shadow-lg";
+
 export function SheetPanel({ close }: { close: () => void }) {
   const { layers, toggle, paperScale, set } = useParts("layers", "toggle", "paperScale", "set");
   const scales = [...new Set([...PLAN_SCALES, ...(paperScale ? [paperScale] : [])])].sort((a, b) => a - b);
@@ -26,7 +28,7 @@ export function SheetPanel({ close }: { close: () => void }) {
     <aside
       id="sheet-panel-look"
       aria-label="Look of the sheet"
-      className="print:hidden absolute top-11 right-3 bottom-12 z-10 flex w-[316px] max-w-[calc(100%-24px)] flex-col rounded-sm border border-rule bg-bench shadow-lg"
+      className={`absolute top-11 right-3 bottom-12 z-10 flex flex-col print:hidden ${CARD}`}
       onKeyDown={(event) => event.key === "Escape" && close()}
     >
       <div className="flex h-10 shrink-0 items-center border-b border-rule px-3">

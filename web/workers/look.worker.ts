@@ -3,6 +3,7 @@
  * to read it.
  */
 import { lookAt, refusal, Refusal, textOfRows, type Look, type LookJob, type RecipeIntake } from "@bramble/core";
+import { emptyLook } from "@bramble/core/job/told/look";
 import { guessFormat, openTables } from "@bramble/core/intake/deliver";
 import { readGeoid, type Geoid } from "@bramble/core/intake/geoid";
 import { likenessOf, recognise, type KnownLayout } from "@bramble/core/intake/recognise";
@@ -48,29 +49,6 @@ async function look(serial: number, given: RecipeIntake): Promise<void> {
   if (!job) return;
   const begun = performance.now();
   const format = given.format ?? guessFormat(bytes);
-  const failed = (message: string): Look => ({
-    format,
-    tables: [],
-    sample: [],
-    lines: [],
-    problem: message,
-    rows: 0,
-    points: 0,
-    withoutElevation: 0,
-    refused: [],
-    words: [],
-    misclosures: [],
-    clashes: [],
-    codes: [],
-    values: [],
-    setups: [],
-    numberAt: {},
-    drawn: [],
-    alone: [],
-    exchanged: [],
-    notes: [],
-    positions: new Float64Array(0),
-  });
   let made: Look;
   try {
     if (bytes.length === 0) throw refusal("file-empty", { file });
@@ -79,7 +57,7 @@ async function look(serial: number, given: RecipeIntake): Promise<void> {
     made = lookAt(job, bytes, given, { firstId: 1, geoid, tables: opened.tables, progress });
   } catch (e) {
     if (!(e instanceof Refusal)) throw e;
-    made = failed(e.message);
+    made = emptyLook(format, e.message);
   }
   const rows = made.refused.slice(0, MOST_REFUSED).map((r) => r.row);
   const refusedText =

@@ -38,7 +38,10 @@ export function clocksSetBack(
     .filter(([i]) => timed[t.intake[i]!] === 1)
     .map(([i, by]) => {
       const { id, file } = intakes[t.intake[i]!]!,
-        words = say`${file}, row ${t.row[i]!}: the clock goes back by ${spanText(by)} at point ${pts(i)}. Lines go by time; where that is wrong read the file again without its times, so that they go by rows.`;
+        words = [
+          ...say`${file}, row ${t.row[i]!}: the clock goes back by ${spanText(by)} at point ${pts(i)}. `,
+          "Lines go by time; where that is wrong read the file again without its times, so that they go by rows.",
+        ];
       return notice("clock-set-back", "warning", words, {
         points: [i],
         at: [t.e[i]!, t.n[i]!],

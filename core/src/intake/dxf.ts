@@ -141,10 +141,10 @@ export function readDxf(
   if (parts.length) list.notes.push(`It brings ${parts.join(" and ")} as reference.`);
   const own = given ?? DRAWING_UNITS[drawing.units ?? 0] ?? jobUnit,
     factor = typeof own === "string" ? unitFactor(own, jobUnit) : own * unitFactor("m", jobUnit);
-  if (given === undefined && factor !== 1)
-    list.notes.push(
-      `The drawing says that ${typeof own === "string" ? `its unit is the ${UNIT_NAMES[own]}` : `one of its units is ${own} m`}: it was converted.`,
-    );
+  if (given === undefined && factor !== 1) {
+    const said = typeof own === "string" ? `its unit is the ${UNIT_NAMES[own]}` : `one of its units is ${own} m`;
+    list.notes.push(`The drawing says that ${said}: it was converted.`);
+  }
   return {
     records: scaleRecords(list.records(KINDS.indexOf("reference")), factor),
     reference: scaleReference({ lines, surfaces }, factor),

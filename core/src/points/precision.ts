@@ -15,7 +15,7 @@ export function levelPrecision({ precision, measured }: Precisions, i: number): 
 
 const ALONE = ["precisionPlan", "precisionLevel"] as const;
 
-/** The worst that is said of a point, and what sentences call it; NaN where nothing is said. */
+/** The worst one sigma that is said of a point, in the job's unit, and what sentences call it; NaN where nothing is said. */
 export function worstPrecision({ precision, measured }: Precisions, i: number): { value: number; name: string } {
   let worst = { value: precision[i]!, name: "precision" };
   for (const field of ALONE) {

@@ -37,7 +37,8 @@ test("every row whose time lies more than a minute before the last one is told, 
 
 test("it is said in hours and minutes; midnight is none, nor a delivery of which some rows have no time", () => {
   expect(backs([at(300), at(175)]).map((b) => b.words)).toEqual([
-    "day1.csv, row 2: the clock goes back by 2 hours 5 minutes at point 2. Lines go by time; where that is wrong read the file again without its times, so that they go by rows.",
+    "day1.csv, row 2: the clock goes back by 2 hours 5 minutes at point 2. Lines go by time; where that is wrong " +
+      "read the file again without its times, so that they go by rows.",
   ]);
   expect(backs([at(1438, ""), at(3, ""), at(1, "")]).map((b) => [b.point, b.seconds])).toEqual([[3, 120]]);
   expect(backs([at(1438), at(3)])).toHaveLength(1);

@@ -38,7 +38,8 @@ function text(unit = 1): string {
     if (k + 1 === 45) z += 0.8;
     if (k + 1 >= 64 && k + 1 <= 75) z += 0.3;
     const level = k + 1 === 30 ? "0" : k + 1 === 32 ? "" : (z / unit).toFixed(4);
-    return `${k + 1},${((7000 + 8 * row) / unit).toFixed(4)},${((3000 + 8 * e) / unit).toFixed(4)},${level},${k + 1 === 20 ? "SOPT" : "SPOT"},1.6`;
+    const [north, east] = [7000 + 8 * row, 3000 + 8 * e].map((x) => (x / unit).toFixed(4));
+    return [k + 1, north, east, level, k + 1 === 20 ? "SOPT" : "SPOT", 1.6].join(",");
   }).join("\n");
 }
 

@@ -94,7 +94,8 @@ test("a GeoPackage written by GDAL, and a plain SQLite table", async () => {
   const SQL = await initSqlJs(),
     db = new SQL.Database();
   db.run(
-    'CREATE TABLE "notes" (x); CREATE TABLE "shots; two" (pt TEXT, n REAL, e REAL, z REAL, code TEXT); INSERT INTO "shots; two" VALUES (\'1\', 7000.1, 3000.3, NULL, \'SPOT "x"\'), (\'2\', NULL, 1, 2, NULL)',
+    `CREATE TABLE "notes" (x); CREATE TABLE "shots; two" (pt TEXT, n REAL, e REAL, z REAL, code TEXT);
+     INSERT INTO "shots; two" VALUES ('1', 7000.1, 3000.3, NULL, 'SPOT "x"'), ('2', NULL, 1, 2, NULL)`,
   );
   const plain = await take(db.export(), { layout: { table: "shots; two" } });
   expect(points(plain)).toEqual([["1", 3000.3, 7000.1, NaN, 'SPOT "x"']]);
@@ -321,7 +322,8 @@ test("DXF: arcs of polylines and 3D faces", async () => {
 
 const XML = (body: string, units = 'linearUnit="meter" angularUnit="decimal degrees"') =>
   utf8(
-    `<?xml version="1.0"?>\n<LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2" version="1.2">\n<Units><Metric ${units}/></Units>\n${body}\n</LandXML>`,
+    `<?xml version="1.0"?>\n<LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2" version="1.2">\n` +
+      `<Units><Metric ${units}/></Units>\n${body}\n</LandXML>`,
   );
 
 test("LandXML: points, a surface with its breakline, an alignment with an arc, in the unit of the file", async () => {
@@ -329,8 +331,12 @@ test("LandXML: points, a surface with its breakline, an alignment with an arc, i
 <CgPoint name="1" code="SPOT" desc="by the gate">7000 3000 100</CgPoint>
 <CgPoint name="2" pntSurv="control">7010 3000</CgPoint>
 <CgPoint name="3">here</CgPoint></CgPoints>
-<Surfaces><Surface name="design"><SourceData><Breaklines><Breakline desc="crest"><PntList3D>0 0 1 0 10 2</PntList3D></Breakline></Breaklines></SourceData>
-<Definition surfType="TIN"><Pnts><P id="a">0 0 1</P><P id="b">0 10 1</P><P id="c">10 0 3</P><P id="d">10 10 1</P></Pnts><Faces><F>a b c</F><F i="1">b d c</F></Faces></Definition></Surface></Surfaces>
+<Surfaces><Surface name="design">
+<SourceData><Breaklines><Breakline desc="crest"><PntList3D>0 0 1 0 10 2</PntList3D></Breakline></Breaklines></SourceData>
+<Definition surfType="TIN">
+<Pnts><P id="a">0 0 1</P><P id="b">0 10 1</P><P id="c">10 0 3</P><P id="d">10 10 1</P></Pnts>
+<Faces><F>a b c</F><F i="1">b d c</F></Faces>
+</Definition></Surface></Surfaces>
 <Alignments><Alignment name="road" length="0" staStart="100"><CoordGeom><Line><Start>0 0</Start><End>0 10</End></Line>
 <Curve rot="cw" radius="10"><Start>0 10</Start><Center>-10 10</Center><End>-10 20</End></Curve></CoordGeom></Alignment></Alignments>`;
   const s = await take(XML(body), {}, { surfaces: [{ name: "d", file: "in" }] });
@@ -386,7 +392,8 @@ test("LandXML: points, a surface with its breakline, an alignment with an arc, i
 
 test("fixed-width text by characters, and its columns guessed by the gutters", async () => {
   const text =
-    "Höhe   North     East    Elev Code\n  1 7000.25  3000.50  100.1 SPOT\n  2 7001.25  3001.50   99.0 TREE ä\n 10 7002.00  3002.00        SPOT\n";
+    "Höhe   North     East    Elev Code\n  1 7000.25  3000.50  100.1 SPOT\n" +
+    "  2 7001.25  3001.50   99.0 TREE ä\n 10 7002.00  3002.00        SPOT\n";
   const columns = [
     [0, 3, "number"],
     [3, 11, "northing"],

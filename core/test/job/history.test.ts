@@ -126,7 +126,9 @@ test("the ledger as a text tells each value before and after, and what was taken
     { unit: "m", point: (id) => (id === start.points.id[0] ? "1" : undefined) },
   );
   expect(report).toBe(
-    "Ledger of Plot\n1 entry, times in UTC\n\n1. 2031-04-17 08:05:09  Ada: Elevation of 1 point changed (taken back since)\n    Point 1, elevation: 0 m -> 2.5 m\n",
+    "Ledger of Plot\n1 entry, times in UTC\n\n" +
+      "1. 2031-04-17 08:05:09  Ada: Elevation of 1 point changed (taken back since)\n" +
+      "    Point 1, elevation: 0 m -> 2.5 m\n",
   );
 });
 

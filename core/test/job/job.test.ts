@@ -233,7 +233,8 @@ describe("recipes", () => {
     ],
     [
       { edits: [{ points: "1", set: { color: 1 } }] },
-      "edits[0].set.color: there is no such field; there are number, northing, easting, elevation, description, surface, note, kind, targetHeight, precision, deleted, numbersFrom, attributes.",
+      "edits[0].set.color: there is no such field; there are number, northing, easting, elevation, description, " +
+        "surface, note, kind, targetHeight, precision, deleted, numbersFrom, attributes.",
     ],
     [
       { surfaces: [{ name: "a", edge: "round" }] },

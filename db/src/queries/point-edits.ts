@@ -36,7 +36,8 @@ export async function editPoints(client: Client, jobId: number, change: PointsCh
       bit = bitOf(field);
     if (isPlain(field) && (await editPlainly(client, jobId, field, edits))) continue;
     const { rows } = await client.query<Present>(
-      `SELECT p.id, p.number, p.${name} AS value, p.kind, p.follows, p.gave_way AS "gaveWay" FROM points p LEFT JOIN intakes i ON i.id = p.intake_id
+      `SELECT p.id, p.number, p.${name} AS value, p.kind, p.follows, p.gave_way AS "gaveWay"
+         FROM points p LEFT JOIN intakes i ON i.id = p.intake_id
         WHERE p.job_id = $1 AND p.id = ANY($2) AND i.withdrawn IS NOT TRUE`,
       [jobId, edits.map((e) => e.id)],
     );

@@ -1,7 +1,8 @@
 "use client";
 /** The attributes of a code: what stands behind it in a description, in this order. */
 import type { AttributeDefinition } from "@bramble/core";
-import { leaveOnEnter, Part, type Put } from "../../controls/code-fields";
+import { leaveOnEnter } from "../../controls/fields";
+import { Part, type Put } from "./code-fields";
 import { TakenText } from "../TakenText";
 
 export function Attributes({

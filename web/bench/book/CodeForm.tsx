@@ -9,7 +9,8 @@ import { PLAIN_COLOR } from "../../lib/view";
 import { withOwn } from "../../lib/with-own";
 import { Choice } from "../../controls/Choice";
 import { Attributes } from "./Attributes";
-import { CodeName, FixedOrMeasured, leaveOnEnter, NumberField, type Put } from "../../controls/code-fields";
+import { CodeName, FixedOrMeasured, type Put } from "./code-fields";
+import { leaveOnEnter, OptionalNumberField } from "../../controls/fields";
 import { CodePicture } from "./CodePicture";
 import { Companions } from "./Companions";
 import { NotePart } from "./NotePart";
@@ -156,7 +157,7 @@ export function CodeForm({
             Its shots are on the ground
           </label>
           {!isPoint && (
-            <NumberField
+            <OptionalNumberField
               label={`Longest segment ${unit}`}
               value={draft.maxSegment}
               onChange={(maxSegment) => put({ maxSegment })}

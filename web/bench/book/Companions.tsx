@@ -3,7 +3,7 @@ import type { CodeEntry, Unit } from "@bramble/core";
 import { numberTyped } from "@bramble/core/math/typed";
 import { plainNumber } from "@bramble/core/math/round";
 import { TakenText } from "../TakenText";
-import { Part, type Put } from "../../controls/code-fields";
+import { Part, type Put } from "./code-fields";
 
 export function Companions({
   list,

@@ -3,7 +3,8 @@
 import type { CodeEntry, Unit } from "@bramble/core";
 import { readTemplate } from "@bramble/core/drawing/label";
 import { Choice } from "../../controls/Choice";
-import { leaveOnEnter, NumberField, Part, type Put } from "../../controls/code-fields";
+import { leaveOnEnter, OptionalNumberField } from "../../controls/fields";
+import { Part, type Put } from "./code-fields";
 
 export function NotePart({ draft, unit, put, leave }: { draft: CodeEntry; unit: Unit; put: Put; leave: () => void }) {
   const kind = draft.kind ?? "point",
@@ -69,14 +70,14 @@ export function NotePart({ draft, unit, put, leave }: { draft: CodeEntry; unit: 
           />
         )}
         {kind === "line" && (
-          <NumberField
+          <OptionalNumberField
             label={`Repeated every ${unit}`}
             value={draft.labelAt?.every}
             onChange={(every) => put({ labelAt: { ...draft.labelAt, every } })}
             width="w-28"
           />
         )}
-        <NumberField
+        <OptionalNumberField
           label="Text height mm"
           value={draft.labelAt?.height}
           placeholder="1.8"

@@ -148,10 +148,14 @@ export function LookAtFile({
     : look.points > 0 || !look.reference
       ? plural(look.points, "point")
       : plural(look.reference.lines + look.reference.surfaces.length, "reference");
+  const about = [
+    look ? `${FORMAT_NAMES[look.format]}, ` : "",
+    `${(incoming.size / 1000).toFixed(1)} kB, ${again ? "to be read again" : "not taken in yet"}`,
+  ];
   return (
     <Bench
       title={incoming.name}
-      about={`${look ? `${FORMAT_NAMES[look.format]}, ` : ""}${(incoming.size / 1000).toFixed(1)} kB, ${again ? "to be read again" : "not taken in yet"}${others > 0 ? `; ${plural(others, "more file waits", "more files wait")}` : ""}`}
+      about={[...about, ...(others > 0 ? [`; ${plural(others, "more file waits", "more files wait")}`] : [])].join("")}
       actions={
         <div className="flex gap-1.5">
           <button className="button" onClick={leave}>

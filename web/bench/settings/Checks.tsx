@@ -10,7 +10,8 @@ import {
 } from "@bramble/core/finding-kinds";
 import { useParts } from "../../lib/store";
 import { LengthField } from "../LengthField";
-import { NumberField, Section, type SetSetting } from "../../controls/fields";
+import { NumberField } from "../../controls/fields";
+import { Section, type SetSetting } from "./fields";
 
 const LIMITS = LIMITED_KINDS.flatMap((kind) =>
   Object.entries(kindOfFinding(kind).limits!).map(([field, limit]) => ({ kind, field, ...limit })),

@@ -4,7 +4,8 @@ import { DEFAULT_CURVATURE, settingOf } from "@bramble/core";
 import { postFileTo } from "../../lib/client";
 import { useParts } from "../../lib/store";
 import { Failed } from "../Bench";
-import { NumberField, Section, TextField, type SetSetting } from "../../controls/fields";
+import { NumberField, TextField } from "../../controls/fields";
+import { Section, type SetSetting } from "./fields";
 
 /** Coordinate system, geoid, scale factor, curvature. */
 export function Coordinates({ set }: { set: SetSetting }) {

@@ -3,7 +3,8 @@ import { useMemo } from "react";
 import type { CrewRange } from "@bramble/core";
 import { nextFreeNumber } from "@bramble/core/job/change/next-number";
 import { useParts } from "../../lib/store";
-import { Section, TextField, type SetSetting } from "../../controls/fields";
+import { Section, type SetSetting } from "./fields";
+import { TextField } from "../../controls/fields";
 import { TakenText } from "../TakenText";
 
 /** Number ranges of the crews, and the next number that is free. */

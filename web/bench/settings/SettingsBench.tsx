@@ -15,7 +15,8 @@ import { Choice } from "../../controls/Choice";
 import { LengthField } from "../LengthField";
 import { Checks } from "./Checks";
 import { Coordinates } from "./Coordinates";
-import { NoteField, Section, TextField } from "../../controls/fields";
+import { NoteField, Section } from "./fields";
+import { TextField } from "../../controls/fields";
 import { Numbers } from "./Numbers";
 import { Templates } from "./Templates";
 

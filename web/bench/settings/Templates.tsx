@@ -4,7 +4,7 @@ import { templateFields } from "@bramble/core";
 import { getJson, postJson, remove } from "../../lib/client";
 import { useParts } from "../../lib/store";
 import { NameForm } from "../../controls/NameForm";
-import { Section } from "../../controls/fields";
+import { Section } from "./fields";
 
 /** The settings kept for the next job. */
 export function Templates() {

@@ -67,7 +67,8 @@ export function Edge({ recipe, edit, look, would }: PartProps) {
           ? `Frozen: a ring of ${(edge as { ring: Ring }).ring.length} corners, which stays as it was drawn.`
           : `Tied to its rule: it follows the ${kind === "code" ? "lines" : "points"}.`}
         {would &&
-          ` It would hold ${formatGrouped(would.points, 0)} points on ${area(would.area, job.unit, job.areaUnit)}${would.outside ? `, ${formatGrouped(would.outside, 0)} outside` : ""}.`}
+          ` It would hold ${formatGrouped(would.points, 0)} points on ${area(would.area, job.unit, job.areaUnit)}` +
+            `${would.outside ? `, ${formatGrouped(would.outside, 0)} outside` : ""}.`}
       </p>
       <div className="mt-2 flex flex-wrap items-end gap-2">
         <LengthField

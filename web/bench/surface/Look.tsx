@@ -12,7 +12,7 @@ import {
 import { sameJson } from "@bramble/core/math/json";
 import { drawingChange } from "../../lib/drawing-change";
 import { useParts } from "../../lib/store";
-import { NumberField } from "../../controls/code-fields";
+import { OptionalNumberField } from "../../controls/fields";
 import { ColorField } from "../ColorField";
 import { NameForm } from "../../controls/NameForm";
 
@@ -121,7 +121,7 @@ export function Look({ surface }: { surface: string }) {
           put={(indexColor, indexWeight) => put({ indexColor, indexWeight })}
         />
         <div className="flex items-end gap-2">
-          <NumberField
+          <OptionalNumberField
             label="Labels every, mm"
             value={look.labelEvery}
             width="w-22"
@@ -129,7 +129,7 @@ export function Look({ surface }: { surface: string }) {
             least={20}
             onChange={(labelEvery) => put({ labelEvery })}
           />
-          <NumberField
+          <OptionalNumberField
             label="Spot levels, mm"
             value={look.spots}
             width="w-22"
@@ -166,7 +166,7 @@ function Colored({
         className="w-14"
         onChange={(next) => put(next === usual ? undefined : next, weight)}
       />
-      <NumberField
+      <OptionalNumberField
         label="Weight, mm"
         value={weight}
         width="w-20"

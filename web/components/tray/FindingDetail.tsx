@@ -46,6 +46,8 @@ interface About {
   backToList: () => void;
 }
 
+const REPAIR = "flex w-full items-baseline gap-2 px-1 py-0.5 text-left hover:text-bramble";
+
 export function FindingDetail({ f, ...about }: About & { f: Finding | undefined }) {
   return (
     <section aria-label="The chosen finding" className="flex w-[50%] min-w-0 shrink-0 flex-col border-l border-rule">
@@ -141,7 +143,7 @@ function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
           {facts?.repairs.map((r, k) => (
             <li key={r.name}>
               <button
-                className={`flex w-full items-baseline gap-2 px-1 py-0.5 text-left hover:text-bramble ${k === chosen ? "bg-bramble-wash font-medium" : ""}`}
+                className={`${REPAIR} ${k === chosen ? "bg-bramble-wash font-medium" : ""}`}
                 aria-pressed={k === chosen}
                 onClick={() => setChosen(k === chosen ? undefined : k)}
               >

@@ -106,29 +106,36 @@ export type LookJob = IntakeJob & Pick<JobState, "book" | "crews">;
 
 const SAMPLE = 60;
 
+/** The look at a file of which nothing is known yet; `problem` says why nothing will be. */
+export const emptyLook = (format: Format, problem?: string): Look => ({
+  format,
+  ...(problem === undefined ? {} : { problem }),
+  tables: [],
+  sample: [],
+  lines: [],
+  rows: 0,
+  points: 0,
+  withoutElevation: 0,
+  refused: [],
+  clashes: [],
+  codes: [],
+  words: [],
+  values: [],
+  setups: [],
+  misclosures: [],
+  numberAt: {},
+  drawn: [],
+  alone: [],
+  exchanged: [],
+  notes: [],
+  positions: new Float64Array(0),
+});
+
 /** Throws nothing for a file that cannot be read: the problem is part of the look. */
 export function lookAt(job: LookJob, bytes: Uint8Array, given: RecipeIntake, context: IntakeContext): Look {
   const look: Look = {
-    format: given.format ?? guessFormat(bytes),
+    ...emptyLook(given.format ?? guessFormat(bytes)),
     tables: (context.tables?.tables ?? []).map((t) => ({ name: t.name, rows: t.rows.length })),
-    sample: [],
-    lines: [],
-    rows: 0,
-    points: 0,
-    withoutElevation: 0,
-    refused: [],
-    clashes: [],
-    codes: [],
-    words: [],
-    values: [],
-    setups: [],
-    misclosures: [],
-    numberAt: {},
-    drawn: [],
-    alone: [],
-    exchanged: [],
-    notes: [],
-    positions: new Float64Array(0),
   };
   try {
     const laid = layOut(given.file, bytes, given, look.format, context.tables, job.order);

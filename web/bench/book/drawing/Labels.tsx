@@ -4,7 +4,7 @@ import { GROUND } from "@bramble/core";
 import { SetChoice } from "../../sets/SetChoice";
 import type { PointLabels } from "@bramble/core";
 import { TEXT_HEIGHT } from "@bramble/core/drawing/layout";
-import { NumberField } from "../../../controls/code-fields";
+import { OptionalNumberField } from "../../../controls/fields";
 import { moved } from "./moved";
 
 export function Labels({ list, put }: { list: PointLabels[]; put: (list: PointLabels[]) => void }) {
@@ -70,7 +70,7 @@ export function Labels({ list, put }: { list: PointLabels[]; put: (list: PointLa
               </select>
               decimals,
               <span className="[&_.label]:sr-only">
-                <NumberField
+                <OptionalNumberField
                   label={`Height of row ${k + 1}`}
                   value={l.height}
                   placeholder={String(TEXT_HEIGHT)}

@@ -3,15 +3,12 @@
 import type { ReactNode } from "react";
 import type { AttributeDefinition, CodeEntry } from "@bramble/core";
 import { numberTyped } from "@bramble/core/math/typed";
-import { useText } from "./use-text";
-import { useTyped } from "./use-typed";
+import { leaveOnEnter } from "../../controls/fields";
+import { useText } from "../../controls/use-text";
+import { useTyped } from "../../controls/use-typed";
 
 /** Puts parts into the code; with `keep` false only into its picture, until the field is left. */
 export type Put = (part: Partial<CodeEntry>, keep?: boolean) => void;
-
-export function leaveOnEnter(event: React.KeyboardEvent<HTMLInputElement>): void {
-  if (event.key === "Enter") event.currentTarget.blur();
-}
 
 export function Part({ title, about, children }: { title: string; about?: string; children: ReactNode }) {
   return (
@@ -41,46 +38,6 @@ export function CodeName({ code, rename }: { code: string; rename: (code: string
           if (wrong) setText(code);
           else if (text !== code) rename(text);
           taken();
-        }}
-        onKeyDown={leaveOnEnter}
-      />
-    </label>
-  );
-}
-
-export function NumberField({
-  label,
-  value,
-  onChange,
-  width,
-  placeholder,
-  least = 0,
-}: {
-  label: string;
-  value: number | undefined;
-  onChange: (x: number | undefined) => void;
-  width: string;
-  placeholder?: string;
-  least?: number;
-}) {
-  const { text, setText, taken, reset, touched } = useTyped(value);
-  const x = numberTyped(text),
-    wrong = text.trim() !== "" && !(Number.isFinite(x) && x > 0 && x >= least);
-  return (
-    <label className="block">
-      <span className="label block">{label}</span>
-      <input
-        className={`field num mt-0.5 ${width}`}
-        value={text}
-        placeholder={placeholder ?? "none"}
-        aria-invalid={wrong}
-        title={wrong ? "A number above 0, or nothing" : undefined}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={() => {
-          taken();
-          if (wrong) reset();
-          else if (touched && (text.trim() === "" ? undefined : x) !== value)
-            onChange(text.trim() === "" ? undefined : x);
         }}
         onKeyDown={leaveOnEnter}
       />

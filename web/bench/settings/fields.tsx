@@ -1,0 +1,55 @@
+"use client";
+/** The parts of the settings, and what only they have. */
+import type { ReactNode } from "react";
+import type { SettingField } from "@bramble/core";
+import { Meanwhile } from "../../controls/Meanwhile";
+import { useText } from "../../controls/use-text";
+
+export type SetSetting = (field: SettingField, value: unknown) => void;
+
+/** A part of the settings; `holds` names the settings in it, so that one can be gone to. */
+export function Section({
+  title,
+  about,
+  holds,
+  children,
+}: {
+  title: string;
+  about?: string;
+  holds?: readonly SettingField[];
+  children: ReactNode;
+}) {
+  return (
+    <section
+      aria-label={title}
+      data-holds={holds?.join(" ")}
+      className="border-t border-rule py-3 first:border-0 first:pt-0"
+    >
+      <h2 className="heading pb-2">
+        {title} {about && <span className="font-sans text-[13px] font-normal text-soft">{about}</span>}
+      </h2>
+      {children}
+    </section>
+  );
+}
+
+export function NoteField({ value, onChange }: { value: string; onChange: (v: string) => void }) {
+  const { text, setText, taken, meanwhile, reset } = useText(value);
+  return (
+    <label className="mt-2 block">
+      <span className="label block">Notes</span>
+      <textarea
+        className="field mt-0.5 w-full py-1"
+        style={{ height: 56 }}
+        value={text}
+        maxLength={10000}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={() => {
+          taken();
+          onChange(text.trim());
+        }}
+      />
+      <Meanwhile text={meanwhile} take={reset} />
+    </label>
+  );
+}
