@@ -74,7 +74,10 @@ export async function goTo(page: Page, place: string): Promise<void> {
 
 /** The cell of a point's row in the points table, by the title of its column. */
 export async function cell(page: Page, point: string, column: string): Promise<Locator> {
-  const titles = await page.getByRole("grid", { name: "Points" }).getByRole("columnheader").allTextContents();
+  const heads = page.getByRole("grid", { name: "Points" }).getByRole("columnheader");
+  // Listed at once, whether the table is there yet or not.
+  await heads.filter({ hasText: column }).first().waitFor();
+  const titles = await heads.allTextContents();
   const k = titles.findIndex((t) => t.startsWith(column));
   const row = page
     .getByRole("row")
