@@ -28,6 +28,22 @@ test("columns are corrected over the first rows, and exchanged axes are put righ
   await expect(page.getByRole("gridcell", { name: "5040.500", exact: true })).toBeVisible();
 });
 
+test("a press that comes before what was typed last is looked at takes nothing in", async ({ page }) => {
+  await newJob(page, "Quick press");
+  await choose(page, "quick.txt", "1,10,20,5,SPOT\n2,11,21,5,SPOT\n3,12,22,5,SPOT\n");
+  const take = page.getByRole("button", { name: "Take in 3 points" });
+  await expect(take).toBeEnabled();
+  await page.getByLabel("Lines before the rows").fill("1");
+  // The press comes as soon as the page knows that the field was left, before any look could have been made anew.
+  await take.evaluate(async (button: HTMLElement) => {
+    (document.activeElement as HTMLElement).blur();
+    await new Promise<void>((known) => queueMicrotask(known));
+    button.click();
+  });
+  await page.getByRole("button", { name: "Take in 2 points" }).click();
+  await expect(page.getByRole("status")).toContainText("2 points taken in from “quick.txt”");
+});
+
 test("numbers used twice stop the intake until it is said what happens to them; it can be withdrawn and come back", async ({
   page,
 }) => {

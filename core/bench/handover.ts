@@ -4,7 +4,7 @@ import { writeDelimited } from "../src/handover/delimited";
 import { pointsTable } from "../src/handover/columns";
 import { writeGeoJson } from "../src/handover/geojson";
 import { writeLandXml } from "../src/handover/landxml/write";
-import type { HandoverFile, PointsText } from "../src/handover/model";
+import type { HandoverFile, FileOf } from "../src/handover/files";
 import { planPages } from "../src/handover/plan/plan";
 import { proveDelimited } from "../src/handover/proof/tables";
 import { proveGeoJson, proveLandXml } from "../src/handover/proof/geometry";
@@ -16,7 +16,7 @@ export function benchHandover(size: number): void {
   const state: JobState = jobOf(size),
     derived = new Chain().run(state, true),
     sourceOf = (file: HandoverFile) => handoverSource(file, state, derived);
-  const csv: PointsText = { file: "a.csv", format: "csv" },
+  const csv: FileOf<"csv"> = { file: "a.csv", format: "csv" },
     landxml = { file: "a.xml", format: "landxml" } as const,
     geojson = { file: "a.geojson", format: "geojson" } as const,
     plan: PlanFile = { file: "a.pdf", format: "pdf", paper: "A1" };

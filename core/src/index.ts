@@ -14,7 +14,8 @@ export { GROUND, type Condition, type ConditionKind, type PointSet, type SetRule
 export type { ContoursRecipe, LineWanted, RingWanted, SurfaceRecipe, SurfaceReport } from "./surface/model";
 export type { VolumeRecipe } from "./volumes/model";
 export type { AsBuilt, DifferenceRecipe } from "./volumes/as-built";
-export type { HandoverColumn, HandoverFile, PointColumns, TextStyle } from "./handover/model";
+export type { HandoverColumn } from "./handover/model";
+export type { HandoverFile, PointColumns, TextStyle } from "./handover/files";
 export { filesOf, leavingName, NAME_WORDS, plainName, staysInside } from "./handover/names";
 export type { ManifestFile } from "./handover/manifest";
 export type { HandLine } from "./lines/model";
@@ -68,6 +69,8 @@ export {
 export { cueChange, type CueStep, type DrawnLine, type LineEdit } from "./job/edit/drawn-lines";
 export { joinLines, jointsOf, type Joint } from "./job/edit/join-lines";
 export * from "./job/edit/line-edits";
+export { recodeLine, withElement } from "./job/edit/recode-line";
+export * from "./job/edit/shot-edits";
 export { writeRecipe } from "./job/recipe/write";
 export {
   namesIn,
@@ -92,20 +95,22 @@ export type { JobThen } from "./job/leave/handover-source";
 export { writeFile, type OwnFile, type Written } from "./job/leave/handover";
 export { previewOf, type Preview } from "./job/leave/preview";
 export { writeHandover, type HandoverHost, type HandoverMade } from "./job/leave/leave";
+export { DEFAULT_COLUMNS, HANDOVER_COLUMNS, HOLDS, PAPER_NAMES } from "./handover/model";
+export { DEFAULT_DECIMALS } from "./handover/says";
+export { HANDOVER_FORMATS } from "./handover/formats";
 export {
-  DEFAULT_COLUMNS,
-  DEFAULT_DECIMALS,
-  HANDOVER_COLUMNS,
-  HANDOVER_FORMATS,
-  HOLDS,
+  sayingsOf,
+  HANDOVER_KINDS,
   kindOfFile,
+  needsSystem,
+  newFile,
   pointsOf,
+  wordsOfFile,
   type BroughtFile,
-  PAPER_NAMES,
   type PlanFile,
   type ReportFile,
   type HandoverFormat,
-} from "./handover/model";
+} from "./handover/files";
 export {
   UNITS,
   UNIT_NAMES,

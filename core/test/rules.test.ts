@@ -144,6 +144,21 @@ test("the server and the window share what is sent and nothing else; each room o
   expect([...rooms].filter((r) => floorOf(r) < 0 && !SERVER.includes(r) && !/^app$|\.ts$/.test(r))).toEqual([]);
 });
 
+test("one room of fields: what is typed, chosen or ticked is one of web/controls/fields, but for what is no field of a form", () => {
+  const OTHERS = [
+    // The search of everything, the cell that is edited in the table, and the browser's own choice of a file.
+    "web/components/GoTo.tsx",
+    "web/bench/table/GridRow.tsx",
+    "web/controls/FileInput.tsx",
+  ];
+  const own = sources("web")
+    .map((f) => path.relative(root, f))
+    .filter((f) => f.endsWith(".tsx") && !f.startsWith("web/controls/fields/") && !OTHERS.includes(f));
+  expect(
+    own.filter((f) => /<(input|select|textarea|datalist)\b/.test(fs.readFileSync(path.join(root, f), "utf8"))),
+  ).toEqual([]);
+});
+
 test("web and command never meet; the interface takes only types from the database", () => {
   expect([...imports("cli/src"), ...imports("db/src")].filter((i) => /web|cli/.test(i.to))).toEqual([]);
   // What is printed knows the core alone.
@@ -172,7 +187,7 @@ test("one word for one thing: code that computes, stores or draws knows rows and
 });
 
 test("the rooms of a job know only rooms before them", () => {
-  const ROOMS = ["model", "change", "recipe", "chain", "edit", "told", "leave"],
+  const ROOMS = ["model", "change", "sync", "recipe", "chain", "edit", "told", "leave"],
     roomOf = (file: string) =>
       file.startsWith(path.join("core", "src", "job")) ? ROOMS.indexOf(file.split(path.sep)[3]!) : -1;
   const all = imports("core/src/job");
@@ -207,7 +222,7 @@ test("files that comments and documents name are there", () => {
   expect(missing).toEqual([]);
 });
 
-test("what docs/architecture.md says of a column, a kind of finding and a setting is so: it is named there alone", () => {
+test("what docs/architecture.md says of a column, a kind of finding and a format is so: it is named there alone", () => {
   const folders = ["core/src", "paper/src", "db/src", "web", "cli/src"],
     code = folders
       .flatMap((f) => sources(f))

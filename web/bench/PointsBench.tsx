@@ -4,7 +4,7 @@ import { useDeferredValue, useEffect, useMemo, useState } from "react";
 import { Tabs } from "radix-ui";
 import { GONE_DELETED, livingCount, rowOf } from "@bramble/core/points/table";
 import { PlaceLink } from "../controls/PlaceLink";
-import { attributeNames } from "../lib/attributes";
+import { attributeNames } from "@bramble/core/job/edit/attributed";
 import { useParts } from "../lib/store";
 import { grouped } from "../lib/units-shown";
 import { useKept } from "../lib/use-kept";
@@ -18,7 +18,7 @@ import { Filter } from "./table/Filter";
 import { ColumnsForm, useColumns } from "./table/ColumnsForm";
 import { Grid } from "./table/Grid";
 import { Renumber } from "./table/Renumber";
-import { EVERY_POINT, filterRows, sortedBy, sortRows, type Sorted } from "./table/rows";
+import { EVERY_POINT, filterRows, sortedBy, sortRows, type RowFilter, type Sorted } from "./table/rows";
 import { Story } from "./table/Story";
 import { Selected, type SelectedForm } from "./table/Selected";
 import { unless } from "../controls/unless";
@@ -34,29 +34,8 @@ export function PointsBench() {
     [keeping, setKeeping] = useKept("points.keeping", false),
     [choosing, setChoosing] = useState(false),
     [form, setForm] = useKept<SelectedForm | undefined>("points.form", undefined);
-  const wanted = useDeferredValue(filter),
-    taken = useRule(wanted.rule),
-    ruled = taken && "rows" in taken ? taken.rows : undefined;
-  const attributes = useMemo(() => attributeNames({ job, view }).join("\n"), [job, view]);
-  const measured = Object.keys(job.points.measured).join(" ");
-  const every = useMemo(
-    () =>
-      columnsOf(
-        job.unit,
-        job.order,
-        attributes ? attributes.split("\n") : [],
-        MEASURED_FIELDS.filter((f) => measured.split(" ").includes(f)),
-      ),
-    [job.unit, job.order, attributes, measured],
-  );
-  const { all, shown: columns, keep: keepColumns } = useColumns(every);
-  // Selecting changes the rows only when just the selected are shown.
-  const among = wanted.only === "selected" ? points : NOBODY;
-  const { rows: found, missing } = useMemo(
-    () => filterRows(job, view, wanted, among, ruled),
-    [job, view, wanted, among, ruled],
-  );
-  const rows = useMemo(() => sortRows({ job, view }, found, every, sort), [job, view, found, every, sort]);
+  const { every, found, missing, rows, taken, ruled } = useRowsOf(filter, sort),
+    { all, shown: columns, keep: keepColumns } = useColumns(every);
 
   // A point that is gone to is shown, whatever the filter was.
   useEffect(() => {
@@ -119,43 +98,16 @@ export function PointsBench() {
           </Tabs.List>
           <span className="flex-1" />
           {tab === "table" && (
-            <>
-              {filter !== EVERY_POINT && (
-                <button
-                  className="button button-plain h-6 px-1.5"
-                  aria-expanded={keeping}
-                  title="What the filter says, under a name and always current (K, in the table Alt K)"
-                  onClick={() => setKeeping(!keeping)}
-                >
-                  Keep as a set
-                </button>
-              )}
-              <button
-                className="button button-plain h-6 px-1.5"
-                title="How the selected point came, what was done to it, what uses it"
-                aria-expanded={form === "story"}
-                {...unless(points.size !== 1 && "Of one point: select one row.")}
-                onClick={() => setForm(form === "story" ? undefined : "story")}
-              >
-                Story
-              </button>
-              {!filter.rule && (
-                <button
-                  className="button button-plain h-6 px-1.5"
-                  title="Elevation, kind, crew, time, attributes, a ring, deleted points …"
-                  onClick={() => setFilter({ ...filter, rule: { all: [] } })}
-                >
-                  Conditions
-                </button>
-              )}
-              <button
-                className="button button-plain h-6 px-1.5"
-                aria-expanded={choosing}
-                onClick={() => setChoosing(!choosing)}
-              >
-                Columns
-              </button>
-            </>
+            <TableActions
+              filter={filter}
+              setFilter={setFilter}
+              keeping={keeping}
+              setKeeping={setKeeping}
+              form={form}
+              setForm={setForm}
+              choosing={choosing}
+              setChoosing={setChoosing}
+            />
           )}
         </div>
         <Tabs.Content value="table" className="flex min-h-0 flex-1 flex-col" tabIndex={-1}>
@@ -184,5 +136,94 @@ export function PointsBench() {
         </Tabs.Content>
       </Tabs.Root>
     </Bench>
+  );
+}
+
+/** The columns that there are, and the rows that the filter leaves, as they are sorted. */
+function useRowsOf(filter: RowFilter, sort: readonly Sorted[]) {
+  const { job, view, points } = useParts("job", "view", "points");
+  const wanted = useDeferredValue(filter),
+    taken = useRule(wanted.rule),
+    ruled = taken && "rows" in taken ? taken.rows : undefined;
+  const attributes = useMemo(() => attributeNames({ job, view }).join("\n"), [job, view]);
+  const measured = Object.keys(job.points.measured).join(" ");
+  const every = useMemo(
+    () =>
+      columnsOf(
+        job.unit,
+        job.order,
+        attributes ? attributes.split("\n") : [],
+        MEASURED_FIELDS.filter((f) => measured.split(" ").includes(f)),
+      ),
+    [job.unit, job.order, attributes, measured],
+  );
+  // Selecting changes the rows only when just the selected are shown.
+  const among = wanted.only === "selected" ? points : NOBODY;
+  const { rows: found, missing } = useMemo(
+    () => filterRows(job, view, wanted, among, ruled),
+    [job, view, wanted, among, ruled],
+  );
+  const rows = useMemo(() => sortRows({ job, view }, found, every, sort), [job, view, found, every, sort]);
+  return { every, found, missing, rows, taken, ruled };
+}
+
+function TableActions({
+  filter,
+  setFilter,
+  keeping,
+  setKeeping,
+  form,
+  setForm,
+  choosing,
+  setChoosing,
+}: {
+  filter: RowFilter;
+  setFilter: (filter: RowFilter) => void;
+  keeping: boolean;
+  setKeeping: (keeping: boolean) => void;
+  form: SelectedForm | undefined;
+  setForm: (form: SelectedForm | undefined) => void;
+  choosing: boolean;
+  setChoosing: (choosing: boolean) => void;
+}) {
+  const { points } = useParts("points");
+  return (
+    <>
+      {filter !== EVERY_POINT && (
+        <button
+          className="button button-plain h-6 px-1.5"
+          aria-expanded={keeping}
+          title="What the filter says, under a name and always current (K, in the table Alt K)"
+          onClick={() => setKeeping(!keeping)}
+        >
+          Keep as a set
+        </button>
+      )}
+      <button
+        className="button button-plain h-6 px-1.5"
+        title="How the selected point came, what was done to it, what uses it"
+        aria-expanded={form === "story"}
+        {...unless(points.size !== 1 && "Of one point: select one row.")}
+        onClick={() => setForm(form === "story" ? undefined : "story")}
+      >
+        Story
+      </button>
+      {!filter.rule && (
+        <button
+          className="button button-plain h-6 px-1.5"
+          title="Elevation, kind, crew, time, attributes, a ring, deleted points …"
+          onClick={() => setFilter({ ...filter, rule: { all: [] } })}
+        >
+          Conditions
+        </button>
+      )}
+      <button
+        className="button button-plain h-6 px-1.5"
+        aria-expanded={choosing}
+        onClick={() => setChoosing(!choosing)}
+      >
+        Columns
+      </button>
+    </>
   );
 }

@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { setAuthor } from "../lib/author";
 import { unless } from "../controls/unless";
+import { Typed } from "../controls/fields/Typed";
 
 /** Asked once for each browser; the name stands in the ledger beside every change. */
 export function AskAuthor() {
@@ -18,18 +19,19 @@ export function AskAuthor() {
         <p className="mt-2 text-soft">
           Your name is written beside every change that you make, so that the office knows whom to ask.
         </p>
-        <label className="label mt-6 block" htmlFor="author">
+        <span className="label mt-6 block" aria-hidden>
           Name
-        </label>
+        </span>
         <div className="mt-1 flex gap-2">
-          <input
-            id="author"
+          <Typed
+            label="Name"
+            named={false}
             className="field flex-1"
-            value={name}
-            maxLength={80}
-            autoComplete="name"
+            text={name}
+            most={80}
+            complete="name"
             autoFocus
-            onChange={(event) => setName(event.target.value)}
+            onType={setName}
           />
           <button className="button button-main" {...unless(!name.trim() && "Type your name first.")}>
             Begin

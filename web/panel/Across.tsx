@@ -6,6 +6,17 @@ import { acrossWay, lengthOfWay } from "@bramble/core/surface/section";
 import type { SectionLine } from "../lib/state/sheet";
 import { useParts } from "../lib/store";
 import { unless } from "../controls/unless";
+import { numberReading, type Reading } from "../controls/fields/reading";
+import { Taken } from "../controls/fields/Taken";
+
+const DISTANCE = numberReading((x) => x > 0 && x < 1e6, "A length above 0."),
+  STATION: Reading<number | undefined> = {
+    write: () => "",
+    read(text) {
+      const value = readStation(text);
+      return value === undefined ? { problem: "A station, such as 0+125.5 or 125.5." } : { value };
+    },
+  };
 
 export function Across({ line, across }: { line: SectionLine; across: NonNullable<SectionLine["across"]> }) {
   const { job, set } = useParts("job", "set"),
@@ -24,15 +35,14 @@ export function Across({ line, across }: { line: SectionLine; across: NonNullabl
   const number = (label: string, value: number, take: (x: number) => void) => (
     <label className="flex items-center gap-1">
       <span className="text-soft">{label}</span>
-      <input
-        key={value}
-        className="field num h-6 w-14 px-1 text-[12px]"
-        defaultValue={value}
-        onBlur={(event) => {
-          const x = Number(event.target.value.replace(",", "."));
-          if (x > 0 && x < 1e6 && x !== value) take(x);
-        }}
-        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+      <Taken
+        label={label}
+        named={false}
+        back
+        width="num w-14 px-1 text-[12px]"
+        reading={DISTANCE}
+        value={value}
+        onChange={take}
       />
     </label>
   );
@@ -69,17 +79,16 @@ export function Across({ line, across }: { line: SectionLine; across: NonNullabl
       </button>
       <label className="flex items-center gap-1">
         <span className="text-soft">go to</span>
-        <input
+        <Taken
           key={across.station}
-          className="field num h-6 w-20 px-1 text-[12px]"
-          aria-label="Go to a station"
-          defaultValue=""
+          label="Go to a station"
+          named={false}
+          back
+          width="num w-20 px-1 text-[12px]"
           placeholder={stationText(start + across.station, job.unit, style, 2)}
-          onBlur={(event) => {
-            const x = readStation(event.target.value);
-            if (x !== undefined) put({ station: Math.min(end, Math.max(0, x - start)) });
-          }}
-          onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+          reading={STATION}
+          value={undefined}
+          onChange={(x) => x !== undefined && put({ station: Math.min(end, Math.max(0, x - start)) })}
         />
       </label>
       {number("every", across.every, (every) => put({ every }))}

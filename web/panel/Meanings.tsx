@@ -6,8 +6,9 @@ import { rowOf } from "@bramble/core/points/table";
 import { EVERY_POINT, ruleOfFilter, type RowFilter } from "../bench/table/rows";
 import { useRule } from "../bench/sets/use-rule";
 import { useJob, useParts } from "../lib/store";
-import { GROUND_SEEN, type GroundSeen } from "../lib/state/choices";
+import { GROUND_SEEN } from "../lib/state/choices";
 import { MEANINGS, type ColorBy, type OnlyThese } from "../lib/state/choices";
+import { Choice, optionsOf } from "../controls/fields/Choice";
 
 /** The points selected now are shown alone, or all again. */
 export function toggleOnlySelected(): void {
@@ -52,68 +53,46 @@ export function Meanings() {
   };
   return (
     <>
-      <select
-        className="field h-6 w-23 shrink-0 px-1.5 text-[12px]"
-        aria-label="Only these"
+      <Choice
+        label="Only these"
+        named={false}
+        width="w-23 shrink-0 px-1.5 text-[12px]"
         title="Show some alone, the rest faint; Esc shows all again (O: the selection)"
         value={only ? "now" : "all "}
-        onChange={(event) => choose(event.target.value)}
-      >
-        <option value="all ">all shown</option>
-        {only && <option value="now">only {only.name}</option>}
-        <option value="selection ">only the selection</option>
-        <option value="filter ">only the filter</option>
-        {job.sets.length > 0 && (
-          <optgroup label="Only a set">
-            {job.sets.map((x) => (
-              <option key={x.name} value={`set ${x.name}`}>
-                {x.name}
-              </option>
-            ))}
-          </optgroup>
-        )}
-        <optgroup label="Only a code">
-          {codes.map((c) => (
-            <option key={c} value={`code ${c}`}>
-              {c}
-            </option>
-          ))}
-        </optgroup>
-      </select>
-      <select
-        className="field h-6 w-33 shrink-0 px-1.5 text-[12px]"
-        aria-label="Colours"
+        onChange={choose}
+        options={[
+          ["all ", "all shown"],
+          ...(only ? [["now", `only ${only.name}`] as const] : []),
+          ["selection ", "only the selection"],
+          ["filter ", "only the filter"],
+          ...(job.sets.length > 0
+            ? [{ group: "Only a set", of: job.sets.map((x) => [`set ${x.name}`, x.name] as const) }]
+            : []),
+          { group: "Only a code", of: codes.map((c) => [`code ${c}`, c] as const) },
+        ]}
+      />
+      <Choice
+        label="Colours"
+        named={false}
+        width="w-33 shrink-0 px-1.5 text-[12px]"
         value={colorBy}
-        onChange={(event) => set({ colorBy: event.target.value as ColorBy })}
-      >
-        {Object.entries(MEANINGS).map(([value, text]) => (
-          <option key={value} value={value}>
-            {value === "code" ? "colours by code" : text}
-          </option>
-        ))}
-        {job.sets.length > 0 && (
-          <optgroup label="In a set or not">
-            {job.sets.map((x) => (
-              <option key={x.name} value={`set ${x.name}`}>
-                {x.name}
-              </option>
-            ))}
-          </optgroup>
-        )}
-      </select>
+        onChange={(v) => set({ colorBy: v })}
+        options={[
+          ...optionsOf({ ...MEANINGS, code: "colours by code" }),
+          ...(job.sets.length > 0
+            ? [{ group: "In a set or not", of: job.sets.map((x) => [`set ${x.name}` as const, x.name] as const) }]
+            : []),
+        ]}
+      />
       {job.surfaces.length > 0 && (
-        <select
-          className="field h-6 w-30 shrink-0 px-1.5 text-[12px]"
-          aria-label="Ground"
+        <Choice
+          label="Ground"
+          named={false}
+          width="w-30 shrink-0 px-1.5 text-[12px]"
           value={groundSeen}
-          onChange={(event) => set({ groundSeen: event.target.value as GroundSeen })}
-        >
-          {Object.entries(GROUND_SEEN).map(([value, text]) => (
-            <option key={value} value={value}>
-              {text}
-            </option>
-          ))}
-        </select>
+          onChange={(v) => set({ groundSeen: v })}
+          options={optionsOf(GROUND_SEEN)}
+        />
       )}
     </>
   );

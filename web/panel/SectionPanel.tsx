@@ -17,6 +17,7 @@ import type { SheetColors } from "../lib/theme";
 import { Across } from "./Across";
 import { known, SECTION_COLORS, sectionOption } from "./section-chart";
 import { useSection } from "./use-section";
+import { Choice } from "../controls/fields/Choice";
 
 /** Times that heights may be drawn larger; 0 fills the room. */
 const HEIGHTS = [0, 1, 2, 5, 10] as const;
@@ -67,33 +68,25 @@ export function SectionPanel() {
         {line?.across && <Across line={line} across={line.across} />}
         <span className="min-w-0 flex-1" />
         {axes.length > 0 && (
-          <select
-            className="field h-6 max-w-44 px-1 text-[12px]"
-            aria-label="Sections across a line of a file"
+          <Choice
+            label="Sections across a line of a file"
+            named={false}
+            width="max-w-44 px-1 text-[12px]"
             value=""
-            onChange={(event) => across(axes[Number(event.target.value)])}
-          >
-            <option value="">across a file’s line …</option>
-            {axes.map((a, k) => (
-              <option key={k} value={k}>
-                {a.name}
-              </option>
-            ))}
-          </select>
+            ask="across a file’s line …"
+            onChange={(k) => across(axes[k])}
+            options={axes.map((a, k) => [k, a.name] as const)}
+          />
         )}
         {line && (
-          <select
-            className="field h-6 px-1 text-[12px]"
-            aria-label="Heights of the section"
+          <Choice
+            label="Heights of the section"
+            named={false}
+            width="px-1 text-[12px]"
             value={heights}
-            onChange={(event) => setHeights(Number(event.target.value))}
-          >
-            {HEIGHTS.map((h) => (
-              <option key={h} value={h}>
-                {h === 0 ? "heights fill the room" : `heights × ${h}`}
-              </option>
-            ))}
-          </select>
+            onChange={setHeights}
+            options={HEIGHTS.map((h) => [h, h === 0 ? "heights fill the room" : `heights × ${h}`] as const)}
+          />
         )}
         <button className="button button-plain h-6" onClick={() => set({ section: undefined, sectionAt: undefined })}>
           Close
@@ -101,22 +94,7 @@ export function SectionPanel() {
       </div>
       {(named.length > 0 || selected) && (
         <div className="flex h-6 items-center gap-3 overflow-hidden pl-4 pr-2 text-[12px] whitespace-nowrap">
-          {named.map(({ name, section: s }, k) => (
-            <span key={name} className="flex items-center gap-1.5 tabular-nums">
-              <span
-                aria-hidden
-                className="h-0 w-5 border-t-2"
-                style={{
-                  borderColor: SECTION_COLORS[k % SECTION_COLORS.length],
-                  borderStyle: k % 2 ? "dashed" : "solid",
-                }}
-              />
-              {name}
-              <span className="text-soft">
-                {formatFixed(smallest(known(s)), d)} to {formatFixed(largest(known(s)), d)}
-              </span>
-            </span>
-          ))}
+          <Surfaces named={named} decimals={d} />
           <span className="min-w-0 flex-1" />
           {selected && (
             <>
@@ -155,5 +133,26 @@ export function SectionPanel() {
         />
       )}
     </aside>
+  );
+}
+
+/** The surfaces under the line by their colours, with their lowest and highest level there. */
+function Surfaces({ named, decimals }: { named: ReturnType<typeof useSection>["named"]; decimals: number }) {
+  return (
+    <>
+      {named.map(({ name, section: s }, k) => (
+        <span key={name} className="flex items-center gap-1.5 tabular-nums">
+          <span
+            aria-hidden
+            className="h-0 w-5 border-t-2"
+            style={{ borderColor: SECTION_COLORS[k % SECTION_COLORS.length], borderStyle: k % 2 ? "dashed" : "solid" }}
+          />
+          {name}
+          <span className="text-soft">
+            {formatFixed(smallest(known(s)), decimals)} to {formatFixed(largest(known(s)), decimals)}
+          </span>
+        </span>
+      ))}
+    </>
   );
 }

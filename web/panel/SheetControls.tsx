@@ -6,6 +6,7 @@ import { SEEN_AS, type SeenAs } from "../lib/state/sheet";
 import { useKept } from "../lib/use-kept";
 import { Meanings } from "./Meanings";
 import { SheetPanel } from "./SheetPanel";
+import { Choice, optionsOf } from "../controls/fields/Choice";
 
 /** A section is begun, or ended. */
 export function toggleSection(): void {
@@ -31,19 +32,15 @@ export function SheetControls() {
     <>
       <div className="flex h-9 print:hidden shrink-0 items-center gap-1 overflow-x-auto border-b border-rule bg-bench px-3">
         <Meanings />
-        <select
-          className="field h-6 w-25 shrink-0 px-1.5 text-[12px]"
-          aria-label="Seen as"
+        <Choice
+          label="Seen as"
+          named={false}
+          width="w-25 shrink-0 px-1.5 text-[12px]"
           title="The plan, the ground in 3D, or both (D)"
           value={seenAs}
-          onChange={(event) => set({ seenAs: event.target.value as SeenAs })}
-        >
-          {Object.entries(SEEN_AS).map(([value, text]) => (
-            <option key={value} value={value}>
-              {text}
-            </option>
-          ))}
-        </select>
+          onChange={(v) => set({ seenAs: v })}
+          options={optionsOf(SEEN_AS)}
+        />
         <span className="flex-1" />
         {surfaces && (
           <button

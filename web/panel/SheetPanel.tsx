@@ -4,6 +4,8 @@ import { useParts } from "../lib/store";
 import type { Layers } from "../lib/state/sheet";
 import { Drawing } from "../bench/book/drawing/Drawing";
 import { PLAN_SCALES } from "@bramble/core/drawing/scales";
+import { Choice } from "../controls/fields/Choice";
+import { Tick } from "../controls/fields/Tick";
 
 const NAMES: [keyof Layers, string][] = [
   ["points", "Points, symbols"],
@@ -42,33 +44,27 @@ export function SheetPanel({ close }: { close: () => void }) {
           <h3 className="label pb-1">Shown now; what is handed over stays the same</h3>
           <div className="grid grid-cols-[auto_auto] gap-x-2">
             {NAMES.map(([key, name]) => (
-              <label
+              <Tick
                 key={key}
+                words={name}
+                on={layers[key]}
+                set={() => toggle(key)}
                 className="flex h-7 cursor-pointer items-center gap-2 rounded-sm px-1 hover:bg-bramble-wash"
-              >
-                <input type="checkbox" checked={layers[key]} onChange={() => toggle(key)} />
-                {name}
-              </label>
+              />
             ))}
           </div>
           <label className="mt-2 flex items-center gap-2">
             <span>Sizes on paper</span>
-            <select
-              className="field h-7"
-              aria-label="Sizes on paper for"
+            <Choice
+              label="Sizes on paper for"
+              named={false}
+              low={false}
+              width="h-7"
               title="Symbols, line weights and texts as they are on a plan of this scale"
               value={paperScale ?? ""}
-              onChange={(event) =>
-                set({ paperScale: event.target.value === "" ? undefined : Number(event.target.value) })
-              }
-            >
-              <option value="">as seen</option>
-              {scales.map((s) => (
-                <option key={s} value={s}>
-                  for 1 : {s}
-                </option>
-              ))}
-            </select>
+              onChange={(v) => set({ paperScale: v === "" ? undefined : Number(v) })}
+              options={[["", "as seen"], ...scales.map((s) => [s, `for 1 : ${s}`] as const)]}
+            />
           </label>
         </section>
         <section aria-label="In the drawing" className="border-t border-rule pt-3">

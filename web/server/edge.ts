@@ -31,7 +31,8 @@ import {
 } from "@bramble/core/records/fields";
 import type { OfficeBodies, ReportWanted } from "@bramble/db";
 import { checkBook, SETTINGS } from "@bramble/core/job/model/settings";
-import { intakeSchema, layoutSchema, oneOf, record } from "@bramble/core/job/model/shapes";
+import { intakeSchema, layoutSchema } from "@bramble/core/job/model/shapes/intake";
+import { oneOf, record } from "@bramble/core/shape";
 import { parseJson } from "@bramble/core/math/json";
 import { isBeyondReach, REACH } from "@bramble/core/math/reach";
 import { formatGrouped } from "@bramble/core/math/round";

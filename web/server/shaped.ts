@@ -1,9 +1,9 @@
 /**
- * Yup's rules made from the descriptions of the core (job/model/shapes.ts), so that a field, its limits and the words for what
+ * Yup's rules made from the descriptions of the core (shape.ts), so that a field, its limits and the words for what
  * is wrong with it stand there alone.
  */
 import { checkShape } from "@bramble/core";
-import type { Schema as Shape } from "@bramble/core/job/model/shapes";
+import type { Schema as Shape } from "@bramble/core/shape";
 import { mixed, type AnyObject, type Schema } from "yup";
 
 /** Anything that fits a description; `path` begins what is said of it. Left out it is undefined. */

@@ -25,12 +25,10 @@ export function Legend({ above = false }: { above?: boolean }) {
     view,
     colorBy,
     only,
-    onlyRows,
     setRows,
     groundSeen,
     surface,
     seenAs,
-    set,
     change,
   } = useParts(
     "job",
@@ -45,12 +43,10 @@ export function Legend({ above = false }: { above?: boolean }) {
     "view",
     "colorBy",
     "only",
-    "onlyRows",
     "setRows",
     "groundSeen",
     "surface",
     "seenAs",
-    "set",
     "change",
   );
   const meaning = meaningOf(colorBy, { job, view, setRows });
@@ -65,7 +61,6 @@ export function Legend({ above = false }: { above?: boolean }) {
     const { hidden: _, ...look } = lookOfSurface(job.drawing, name);
     change(drawingChange(job, withLook(job.drawing ?? {}, name, look)));
   };
-  const alone = onlyRows?.reduce((sum, x) => sum + x, 0);
   return (
     <aside
       aria-label="Legend"
@@ -77,19 +72,7 @@ export function Legend({ above = false }: { above?: boolean }) {
         "rounded-sm border border-rule bg-paper px-3 py-2 text-[12px] print:hidden",
       ].join(" ")}
     >
-      {only && (
-        <p className="flex items-baseline gap-3">
-          <span className="font-medium">
-            Only {only.name}
-            {alone !== undefined && (
-              <span className="text-soft"> · {alone === 1 ? "1 point" : `${grouped(alone)} points`}</span>
-            )}
-          </span>
-          <button className="text-bramble underline" onClick={() => set({ only: undefined })}>
-            Show all (Esc)
-          </button>
-        </p>
-      )}
+      {only && <Alone only={only} />}
       {hidden.map(({ name }) => (
         <p key={name} className="flex items-baseline gap-3">
           <span className="text-soft">{name} is there, not drawn</span>
@@ -99,65 +82,102 @@ export function Legend({ above = false }: { above?: boolean }) {
         </p>
       ))}
       {glass.length > 0 && (
-        <>
-          <p className={`label ${only ? "mt-1.5" : ""}`}>In 3D beside {surface}</p>
-          <ul>
-            {glass.map(({ name }) => (
-              <li key={name} className="flex items-center gap-2">
-                <span
-                  aria-hidden
-                  className="h-2.5 w-4 shrink-0 opacity-60"
-                  style={{ background: glassColor({ job, view }, name) }}
-                />
-                <span className="min-w-0 flex-1 truncate">{name}</span>
-              </li>
-            ))}
-          </ul>
-        </>
+        <Classes
+          title={`In 3D beside ${surface}`}
+          below={only !== undefined}
+          classes={glass.map(({ name }) => ({ name, color: glassColor({ job, view }, name), faint: true }))}
+        />
       )}
       {ground && (
-        <>
-          <p className={`label ${only ? "mt-1.5" : ""}`}>
-            {surface}, {GROUND_LEGEND[groundSeen]}
-          </p>
-          <ul>
-            {ground.classes.toReversed().map((c) =>
-              c.area === 0 ? null : (
-                <li key={c.name} className="flex items-center gap-2">
-                  <span
-                    aria-hidden
-                    className="h-2.5 w-4 shrink-0"
-                    style={{ background: `color-mix(in srgb, var(--sheet), ${c.color} ${100 * STRENGTH}%)` }}
-                  />
-                  <span className="flex-1 whitespace-nowrap">{c.name}</span>
-                  {c.area !== undefined && (
-                    <span className="pl-3 tabular-nums text-soft">{area(c.area, job.unit, job.areaUnit)}</span>
-                  )}
-                </li>
-              ),
-            )}
-          </ul>
-        </>
+        <Classes
+          title={`${surface}, ${GROUND_LEGEND[groundSeen]}`}
+          below={only !== undefined}
+          classes={ground.classes
+            .toReversed()
+            .filter((c) => c.area !== 0)
+            .map((c) => ({
+              name: c.name,
+              color: `color-mix(in srgb, var(--sheet), ${c.color} ${100 * STRENGTH}%)`,
+              told: c.area === undefined ? "" : area(c.area, job.unit, job.areaUnit),
+              whole: true,
+            }))}
+        />
       )}
       {map && <MapLegend {...map} />}
       {meaning && (
-        <>
-          <p className={`label ${only ? "mt-1.5" : ""}`}>
-            Colours {colorBy.startsWith("set ") ? "by set" : MEANINGS[colorBy as keyof typeof MEANINGS]}
-          </p>
-          <ul>
-            {meaning.classes
-              .filter((c) => c.count > 0)
-              .map((c) => (
-                <li key={c.name} className="flex items-center gap-2">
-                  <span aria-hidden className="h-2.5 w-2.5 shrink-0" style={{ background: c.color }} />
-                  <span className="min-w-0 flex-1 truncate">{c.name}</span>
-                  <span className="pl-3 tabular-nums text-soft">{grouped(c.count)}</span>
-                </li>
-              ))}
-          </ul>
-        </>
+        <Classes
+          title={`Colours ${colorBy.startsWith("set ") ? "by set" : MEANINGS[colorBy as keyof typeof MEANINGS]}`}
+          below={only !== undefined}
+          dots
+          classes={meaning.classes
+            .filter((c) => c.count > 0)
+            .map((c) => ({ name: c.name, color: c.color, told: grouped(c.count) }))}
+        />
       )}
     </aside>
+  );
+}
+
+/** What is shown alone, and the way back to all. */
+function Alone({ only }: { only: { name: string } }) {
+  const { onlyRows, set } = useParts("onlyRows", "set"),
+    alone = onlyRows?.reduce((sum, x) => sum + x, 0);
+  return (
+    <p className="flex items-baseline gap-3">
+      <span className="font-medium">
+        Only {only.name}
+        {alone !== undefined && (
+          <span className="text-soft"> · {alone === 1 ? "1 point" : `${grouped(alone)} points`}</span>
+        )}
+      </span>
+      <button className="text-bramble underline" onClick={() => set({ only: undefined })}>
+        Show all (Esc)
+      </button>
+    </p>
+  );
+}
+
+interface Class {
+  name: string;
+  color: string;
+  /** How much of it there is. */
+  told?: string;
+  /** Seen through. */
+  faint?: boolean;
+  /** Its name is never cut. */
+  whole?: boolean;
+}
+
+/** Colours with their names. */
+function Classes({
+  title,
+  below,
+  dots,
+  classes,
+}: {
+  title: string;
+  /** Something stands above it. */
+  below: boolean;
+  /** Colours of points are square, those of ground wide. */
+  dots?: boolean;
+  classes: readonly Class[];
+}) {
+  return (
+    <>
+      <p className={`label ${below ? "mt-1.5" : ""}`}>{title}</p>
+      <ul>
+        {classes.map((c) => (
+          <li key={c.name} className="flex items-center gap-2">
+            <span
+              aria-hidden
+              className={`h-2.5 shrink-0 ${dots ? "w-2.5" : "w-4"} ${c.faint ? "opacity-60" : ""}`}
+              style={{ background: c.color }}
+            />
+            <span className={c.whole ? "flex-1 whitespace-nowrap" : "min-w-0 flex-1 truncate"}>{c.name}</span>
+            {c.told && <span className="pl-3 tabular-nums text-soft">{c.told}</span>}
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }

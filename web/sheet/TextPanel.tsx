@@ -1,10 +1,10 @@
 "use client";
 /** The text that is picked on the sheet: said anew, turned, resized, hidden, put back; it is dragged, or moved by keys. */
-import { useState } from "react";
 import { editText, type TextEdit } from "@bramble/core/drawing/added/edit";
-import { NumberField } from "../controls/fields";
+import { NumberField } from "../controls/fields/fields";
 import { useParts } from "../lib/store";
 import { textKey } from "../lib/text-at";
+import { TakenWords } from "../controls/fields/TakenWords";
 
 export function TextPanel() {
   const { job, view, layout, textPicked, set, change } = useParts(
@@ -31,7 +31,15 @@ export function TextPanel() {
       className="absolute right-3 bottom-3 z-[6] flex flex-wrap items-end gap-2 border border-rule bg-paper px-3 py-2 print:hidden"
     >
       {own && "words" in own ? (
-        <WordsField key={`${own.name} ${own.words}`} words={own.words} take={(words) => put({ words })} />
+        <TakenWords
+          key={`${own.name} ${own.words}`}
+          label="Words"
+          className="h-auto w-56 resize-none"
+          rows={4}
+          most={2000}
+          value={own.words}
+          take={(words) => (words ? put({ words }) : false)}
+        />
       ) : (
         <span className="max-w-48 self-center truncate font-medium">{text.lines.join(" ")}</span>
       )}
@@ -77,26 +85,5 @@ export function TextPanel() {
         ×
       </button>
     </section>
-  );
-}
-
-/** Words in as many lines as are wanted, taken when the field is left. */
-function WordsField({ words, take }: { words: string; take: (words: string) => void }) {
-  const [text, setText] = useState(words);
-  return (
-    <label className="block">
-      <span className="label block">Words</span>
-      <textarea
-        className="field mt-0.5 block h-auto w-56 resize-none py-1"
-        rows={Math.min(4, text.split("\n").length)}
-        value={text}
-        maxLength={2000}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={() => {
-          if (!text.trim()) setText(words);
-          else if (text.trim() !== words) take(text);
-        }}
-      />
-    </label>
   );
 }

@@ -1,12 +1,8 @@
-/**
- * The sheet without React: the window onto the plan, what is drawn when, and what pointing and keys do. It listens to
- * the job's store by itself, so that a change draws only what it touches, and says each frame in `data-frame`.
- */
+/** The sheet without React: the window onto the plan, its tools, the fine drawing over it, and the page of a printer. */
 import { METRES, type DrawingSettings } from "@bramble/core";
 import { lookOfSurface } from "@bramble/core/drawing/surface-look";
 import { ringOf } from "../lib/findings";
-import { rowsOf } from "../lib/rows";
-import { lastOf, sameItems } from "../lib/last-of";
+import { sameItems } from "../lib/last-of";
 import { mark } from "../lib/marks";
 import { useJob } from "../lib/store";
 import type { Store } from "../lib/state/store";
@@ -16,6 +12,7 @@ import { DraftLayer } from "./draft-layer";
 import { inSight } from "./drafting";
 import { drawnExtent } from "./extent";
 import { Gesture } from "./gesture";
+import { FRAME, JobWindow } from "./job-window";
 import { LayerStock, shownSurface, SHEET_LAYERS, spacingOf } from "./layers";
 import { drawOverlay } from "./overlay";
 import { pick } from "./pick";
@@ -38,8 +35,6 @@ import type { Tool, ToolHost } from "./tools/tool";
 const NEAREST = 10;
 /** Points above which texts are laid out for the window only. */
 const LARGE = 60_000;
-/** Milliseconds that layers may take of a frame; what is left is made in the next. */
-const FRAME = 50;
 /** Milliseconds that an edited point may wait for what follows from it. */
 const SOON = 150;
 /** Milliseconds after the last movement until everything is drawn again. */
@@ -56,9 +51,7 @@ function readsOfDraft(s: Store, unitsPerMm: number, colors: SheetColors): readon
   return [...drawn, ...how];
 }
 
-export class SheetController implements ToolHost {
-  plan: PlanView = { e: 0, n: 0, scale: 1, width: 0, height: 0 };
-  private scene: PlanScene | undefined;
+export class SheetController extends JobWindow<PlanView, PlanScene> implements ToolHost {
   private ratio = 1;
   /** What the screen showed before a page was made ready for the printer. */
   private onScreen: { plan: PlanView; theme: string | undefined } | undefined;
@@ -66,28 +59,20 @@ export class SheetController implements ToolHost {
   /** What is painted is not on `base` yet. */
   private stale = false;
   private readonly paper = document.createElement("style");
-  private readonly made = new LayerStock(SHEET_LAYERS);
   private readonly draft = new DraftLayer();
-  private colors: SheetColors = sheetColors();
-  private pending = 0;
-  private moving = false;
   private later: ReturnType<typeof setTimeout> | undefined;
-  private settle: ReturnType<typeof setTimeout> | undefined;
-  private fitted = -1;
   private wanted = "";
-  private box: [number, number, number, number] | undefined;
   private readonly select = new SelectTool(this);
   private readonly position = new PositionTool(this);
   private readonly ring = new RingTool(this);
   private readonly section = new SectionTool(this);
   private readonly mesh = new MeshTool(this);
   private readonly corners = new CornersTool(this);
-  private readonly selectedRows = lastOf(rowsOf);
 
   readonly gesture = new Gesture({
     pan: (dx, dy) => {
       const v = this.plan;
-      this.plan = { ...v, e: v.e - dx / v.scale, n: v.n + dy / v.scale };
+      this.v = { ...v, e: v.e - dx / v.scale, n: v.n + dy / v.scale };
       this.moved();
     },
     box: (corners) => {
@@ -107,12 +92,17 @@ export class SheetController implements ToolHost {
   private readonly ctx: CanvasRenderingContext2D | null;
 
   constructor(
-    private readonly frame: HTMLElement,
+    frame: HTMLElement,
     private readonly base: HTMLCanvasElement,
-    private readonly over: HTMLCanvasElement,
+    over: HTMLCanvasElement,
   ) {
+    super(frame, over, { e: 0, n: 0, scale: 1, width: 0, height: 0 }, new LayerStock(SHEET_LAYERS), REST);
     // Not the graphics card's, as the fine drawing that is laid on it.
     this.ctx = over.getContext("2d", { willReadFrequently: true });
+  }
+
+  get plan(): PlanView {
+    return this.v;
   }
 
   private get tool(): Tool {
@@ -122,49 +112,30 @@ export class SheetController implements ToolHost {
     return ring ? this.ring : picking ? this.position : section ? this.section : this.select;
   }
 
-  /** Begins to draw and to listen; the result ends both. */
-  start(): () => void {
-    const size = new ResizeObserver(() => !this.onScreen && this.resize());
-    size.observe(this.frame);
-    const theme = new MutationObserver(() => {
-      if (this.onScreen) return;
-      this.takeColors(sheetColors());
-      this.redraw();
-    });
-    theme.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
-    const onFit = () => this.fitAll();
-    window.addEventListener("sheet:fit", onFit);
+  override start(): () => void {
+    const end = super.start();
     window.addEventListener("beforeprint", this.toPage);
     window.addEventListener("afterprint", this.toScreen);
-    // The wheel is listened to by hand: React's listener could not keep the page from scrolling.
-    this.frame.addEventListener("wheel", this.onWheel, { passive: false });
-    const unsubscribe = useJob.subscribe((s, before) => this.follow(s, before));
     if (useJob.getState().status !== "loading") this.begin();
     return () => {
-      size.disconnect();
-      theme.disconnect();
-      window.removeEventListener("sheet:fit", onFit);
+      end();
       window.removeEventListener("beforeprint", this.toPage);
       window.removeEventListener("afterprint", this.toScreen);
-      this.frame.removeEventListener("wheel", this.onWheel);
-      unsubscribe();
-      clearTimeout(this.settle);
       clearTimeout(this.later);
-      cancelAnimationFrame(this.pending);
       this.end();
     };
   }
 
-  redraw(): void {
+  override redraw(): void {
     clearTimeout(this.later);
     this.later = undefined;
-    this.pending ||= requestAnimationFrame(() => this.draw());
+    super.redraw();
   }
 
   fitAll(): void {
     const { job } = useJob.getState(),
       x = drawnExtent(job);
-    if (x && this.plan.width) this.plan = fitTo(this.plan, x, METRES[job.unit]);
+    if (x && this.v.width) this.v = fitTo(this.v, x, METRES[job.unit]);
     this.redraw();
   }
 
@@ -182,35 +153,34 @@ export class SheetController implements ToolHost {
     if (idle) this.tool.hover(e, n);
   }
 
-  /** True when the key meant something here. */
-  key(key: string): boolean {
-    const v = this.plan,
-      step = 60 / v.scale;
-    const moves: Record<string, Partial<PlanView>> = {
-      ArrowLeft: { e: v.e - step },
-      ArrowRight: { e: v.e + step },
-      ArrowUp: { n: v.n + step },
-      ArrowDown: { n: v.n - step },
-    };
-    if (this.tool.key?.(key)) return true;
-    if (moves[key]) this.plan = { ...v, ...moves[key] };
-    else if (key === "+" || key === "=") this.plan = zoomAt(v, v.width / 2, v.height / 2, 1.4);
-    else if (key === "-") this.plan = zoomAt(v, v.width / 2, v.height / 2, 1 / 1.4);
-    else if (key === "Home") this.fitAll();
-    else if (key === "Escape") {
-      this.gesture.cancel();
-      this.tool.leave();
-    } else return false;
-    this.moved();
-    return true;
+  /** The tool's own keys go first. */
+  override key(key: string): boolean {
+    return (this.tool.key?.(key) ?? false) || super.key(key);
   }
 
-  private readonly onWheel = (event: WheelEvent): void => {
-    event.preventDefault();
-    const r = this.frame.getBoundingClientRect();
-    this.plan = zoomAt(this.plan, event.clientX - r.left, event.clientY - r.top, Math.exp(-event.deltaY * 0.0015));
-    this.moved();
-  };
+  protected zoomed(x: number, y: number, by: number): PlanView {
+    return zoomAt(this.v, x, y, by);
+  }
+
+  protected stepped(): Record<string, PlanView> {
+    const { v } = this,
+      step = 60 / v.scale;
+    return {
+      ArrowLeft: { ...v, e: v.e - step },
+      ArrowRight: { ...v, e: v.e + step },
+      ArrowUp: { ...v, n: v.n + step },
+      ArrowDown: { ...v, n: v.n - step },
+    };
+  }
+
+  protected leave(): void {
+    this.tool.leave();
+  }
+
+  protected numbers(): readonly number[] {
+    const { e, n, scale, width, height } = this.v;
+    return [e, n, scale, width, height];
+  }
 
   /** The sheet as it goes on a page: the size of the paper, the chosen scale, the middle of what was seen. */
   private readonly toPage = (): void => {
@@ -231,15 +201,15 @@ export class SheetController implements ToolHost {
     this.frame.style.height = `${page.height}mm`;
     this.paper.textContent = `@page { size: A4 ${page.turned ? "landscape" : "portrait"}; margin: 10mm }`;
     document.head.append(this.paper);
-    this.plan = { ...this.plan, scale };
+    this.v = { ...this.plan, scale };
     this.moving = false;
-    this.resize(across, down, PRINT_RATIO);
+    this.takeSize(across, down, PRINT_RATIO);
   };
 
   private readonly toScreen = (): void => {
     if (!this.onScreen) return;
     const { plan, theme } = this.onScreen;
-    this.plan = plan;
+    this.v = plan;
     this.onScreen = undefined;
     document.documentElement.dataset.theme = theme;
     this.takeColors(sheetColors());
@@ -248,20 +218,16 @@ export class SheetController implements ToolHost {
     this.resize();
   };
 
-  private takeColors(colors: SheetColors): void {
-    this.colors = colors;
-    this.made.clear();
+  protected override recolor(): void {
+    if (!this.onScreen) super.recolor();
   }
 
-  /** A frame of a movement: coarse on a large job; when the hand rests the whole follows. */
-  private moved(): void {
-    this.moving = true;
-    clearTimeout(this.settle);
-    this.redraw();
+  protected resize(): void {
+    if (!this.onScreen) this.takeSize(this.frame.clientWidth, this.frame.clientHeight, devicePixelRatio);
   }
 
-  private resize(width = this.frame.clientWidth, height = this.frame.clientHeight, ratio = devicePixelRatio): void {
-    this.plan = { ...this.plan, width, height };
+  private takeSize(width: number, height: number, ratio: number): void {
+    this.v = { ...this.v, width, height };
     this.ratio = ratio;
     this.scene?.resize(width, height, ratio);
     this.base.width = this.over.width = width * ratio;
@@ -272,14 +238,13 @@ export class SheetController implements ToolHost {
     this.draw();
   }
 
-  /** What the store says, as far as the sheet shows it. */
-  private follow(s: Store, before: Store): void {
+  protected follow(s: Store, before: Store): void {
     if (s.status !== before.status) {
       if (s.status === "loading") this.end();
       else if (before.status === "loading") this.begin();
     }
     if (s.target !== before.target && s.target && this.plan.width)
-      this.plan = fitTo(this.plan, s.target, METRES[s.job.unit]);
+      this.v = fitTo(this.plan, s.target, METRES[s.job.unit]);
     const others = DRAWN.filter((part) => s[part] !== before[part]);
     // An edit alone: the bench is painted first, and mostly what follows from the edit is here soon to be drawn with it.
     if (others.length === 1 && others[0] === "job" && s.deriving) this.later ??= setTimeout(() => this.redraw(), SOON);
@@ -321,16 +286,12 @@ export class SheetController implements ToolHost {
     }
     if (!x) return;
     this.fitted = s.jobId;
-    if (this.plan.width) this.plan = fitTo(this.plan, x, METRES[s.job.unit]);
+    if (this.plan.width) this.v = fitTo(this.plan, x, METRES[s.job.unit]);
   }
 
-  private draw(): void {
-    cancelAnimationFrame(this.pending);
-    this.pending = 0;
-    const s = useJob.getState(),
-      { scene } = this,
-      { ctx } = this;
-    if (!scene || !ctx || this.plan.width === 0 || this.plan.height === 0) return;
+  protected drawFrame(scene: PlanScene, s: Store): boolean {
+    const { ctx } = this;
+    if (!ctx) return true;
     this.settleIn(scene, s);
     // A page is printed once: it waits for all.
     // On paper nothing is thinned out.
@@ -400,19 +361,9 @@ export class SheetController implements ToolHost {
     const { dataset } = this.frame;
     if (s.tried) dataset.tried = String(s.tried.contours.length);
     else delete dataset.tried;
-    dataset.view = [plan.e, plan.n, plan.scale, plan.width, plan.height].join(" ");
     if (whole && !s.deriving) mark("sheet drawn");
-    if (whole) dataset.frame = String(Number(dataset.frame ?? 0) + 1);
-    else this.redraw();
     useReadout.setState({ scale: plan.scale, plan });
-    // Counted from the frame drawn, not from the hand: a slow machine must not fill the pauses with whole frames.
-    if (this.moving) {
-      clearTimeout(this.settle);
-      this.settle = setTimeout(() => {
-        this.moving = false;
-        this.redraw();
-      }, REST);
-    }
+    return whole;
   }
 
   /** What was drawn before stays until the new is whole, unless the window onto the plan is another. */

@@ -144,6 +144,20 @@ export function dotsNow(s: SheetState, colors: SheetColors): Dots {
   return pointsOf(job.points, view, colorOf, hidden, lookOf(s, colors), colors);
 }
 
+/** A layer of the surfaces that are shown, each with what it makes of one of them; anew when points are shown alone. */
+export const ofSurfaces = <Scene extends { put(name: string, parts: never): void }>(
+  part: "triangles" | "edge",
+  make: (scene: Scene, surface: Surface, s: SheetState, colors: SheetColors) => Parameters<Scene["put"]>[1],
+): SheetLayer<Scene> => ({
+  parts: [part],
+  reads: (s) => (s.layers[part] ? [...shownSurfaces(s), s.onlyRows !== undefined] : []),
+  make(scene, s, colors) {
+    const seen = s.layers[part] ? shownSurfaces(s) : [];
+    scene.put(part, seen.flatMap((surface) => make(scene, surface, s, colors)) as never);
+  },
+  shown: (s) => s.layers[part],
+});
+
 export const SHEET_LAYERS: readonly SheetLayer[] = [
   {
     parts: ["map"],
@@ -176,31 +190,10 @@ export const SHEET_LAYERS: readonly SheetLayer[] = [
     },
     shown: (s) => s.layers.reference,
   },
-  {
-    parts: ["triangles"],
-    reads: (s) => (s.layers.triangles ? shownSurfaces(s) : []),
-    make(scene, s, colors) {
-      const seen = s.layers.triangles ? shownSurfaces(s) : [];
-      scene.put(
-        "triangles",
-        seen.flatMap((surface) => trianglesOf(surface, colors, scene.origin)),
-      );
-    },
-    shown: (s) => s.layers.triangles,
-  },
-  {
-    parts: ["edge"],
-    reads: (s) => (s.layers.edge ? [...shownSurfaces(s), s.onlyRows !== undefined] : []),
-    make(scene, s, all) {
-      const seen = s.layers.edge ? shownSurfaces(s) : [],
-        colors = s.onlyRows ? faintGround(all) : all;
-      scene.put(
-        "edge",
-        seen.flatMap((surface) => edgeOf(surface, colors, scene.origin)),
-      );
-    },
-    shown: (s) => s.layers.edge,
-  },
+  ofSurfaces<PlanScene>("triangles", (scene, surface, _, colors) => trianglesOf(surface, colors, scene.origin)),
+  ofSurfaces<PlanScene>("edge", (scene, surface, s, colors) =>
+    edgeOf(surface, s.onlyRows ? faintGround(colors) : colors, scene.origin),
+  ),
   {
     parts: ["contours", "index contours"],
     reads: (s) => [s.view.contours, s.onlyRows !== undefined, s.job.drawing?.surfaces, labelsNow(s)],

@@ -68,14 +68,7 @@ export function drawOverlay(ctx: CanvasRenderingContext2D, o: OverlayInput): voi
   drawPreview(ctx, o);
   drawMargin(ctx, o);
   drawScaleBar(ctx, { ...v, colors: o.colors, unit: o.unit });
-  if (o.box) {
-    const [x0, y0, x1, y1] = o.box;
-    ctx.strokeStyle = o.colors.bramble;
-    ctx.lineWidth = 1;
-    ctx.setLineDash([4, 3]);
-    ctx.strokeRect(Math.min(x0, x1) + 0.5, Math.min(y0, y1) + 0.5, Math.abs(x1 - x0), Math.abs(y1 - y0));
-    ctx.setLineDash([]);
-  }
+  if (o.box) drawBox(ctx, o.box, o.colors);
 }
 
 /** The step of the grid, and the decimals that its coordinates need. */
@@ -226,6 +219,19 @@ function strokeWays(ctx: CanvasRenderingContext2D, v: PlanView, ways: readonly (
 }
 
 /** How long a round number of units is, in the corner of a window of so many pixels. */
+/** A box that is being drawn. */
+export function drawBox(
+  ctx: CanvasRenderingContext2D,
+  [x0, y0, x1, y1]: readonly [number, number, number, number],
+  { bramble }: SheetColors,
+): void {
+  ctx.strokeStyle = bramble;
+  ctx.lineWidth = 1;
+  ctx.setLineDash([4, 3]);
+  ctx.strokeRect(Math.min(x0, x1) + 0.5, Math.min(y0, y1) + 0.5, Math.abs(x1 - x0), Math.abs(y1 - y0));
+  ctx.setLineDash([]);
+}
+
 export function drawScaleBar(
   ctx: CanvasRenderingContext2D,
   v: { width: number; height: number; scale: number; colors: SheetColors; unit: string },

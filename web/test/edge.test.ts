@@ -1,16 +1,10 @@
-import { applyChange, inverse, type EditableChange, tolerancesIn } from "@bramble/core";
-import { columnsOf, editsFor, readCell } from "../bench/table/columns";
+import { tolerancesIn } from "@bramble/core";
 import { newJobSchema, readChange, readIntakeOptions } from "../server/edge";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { readBody, withBody } from "../server/body";
 import { author, jobId, readJson, respond } from "../server/respond";
-import { rowsOf } from "../lib/rows";
-import { area, decimalsOf, volume } from "../lib/units-shown";
-import { EMPTY_VIEW } from "../lib/view";
-import { isMeasured } from "@bramble/core/records/measured";
-import { stateOf, stateOfText } from "../../core/test/job";
 
 describe("changes at the edge", () => {
   const points = (edit: object) =>
@@ -229,119 +223,4 @@ describe("requests", () => {
     expect(jobId({ id: "12" })).toBe(12);
     expect(() => jobId({ id: "1; DROP" })).toThrow("There is no job");
   });
-});
-
-describe("cells of the points table", () => {
-  const job = stateOf([
-    { number: 1, e: 100, n: 200, z: 50, code: "SPOT" },
-    { number: 2, e: 1, n: 2 },
-  ]);
-
-  test("columns in the job's order, with the unit in their titles", () => {
-    expect(
-      columnsOf("m", "NE", [])
-        .slice(0, 4)
-        .map((c) => c.title),
-    ).toEqual(["Number", "Northing m", "Easting m", "Elevation m"]);
-    expect(
-      columnsOf("ft", "EN", [])
-        .slice(1, 3)
-        .map((c) => c.title),
-    ).toEqual(["Easting ft", "Northing ft"]);
-    const elevation = columnsOf("m", "NE", [])[3]!,
-      data = { job, view: EMPTY_VIEW };
-    expect(elevation.text(data, 0)).toBe("50.000");
-    expect(elevation.text(data, 1)).toBe("");
-  });
-
-  test("what was measured of some points has columns, read-only, sorted with those that have none first", () => {
-    const text = "1,0,0,5,0.0125,9,12.5,fixed\n2,9,0,5,,,,\n3,9,9,5,0.5,11,-0.25,float",
-      job = stateOfText(text, {
-        intakes: [
-          {
-            id: "rover",
-            file: "day1.csv",
-            layout: {
-              delimiter: ",",
-              columns: ["number", "easting", "northing", "elevation", "precisionPlan", "satellites", "tilt", "fix"],
-            },
-          },
-        ],
-      });
-    const own = columnsOf("m", "EN", [], ["precisionPlan", "satellites", "tilt", "fix"]).filter((c) => !c.field),
-      of = { job, view: EMPTY_VIEW },
-      shown = own.filter((c) => isMeasured(c.key)).map((c) => [c.title, ...[0, 1, 2].map((i) => c.text(of, i))]);
-    expect(shown).toEqual([
-      ["Plan precision m", "0.013", "", "0.500"],
-      ["Satellites", "9", "", "11"],
-      ["Tilt °", "12.5", "", "-0.25"],
-      ["Fix", "fixed", "", "float"],
-    ]);
-    expect([0, 1, 2].map((i) => own.find((c) => c.key === "tilt")!.sort(of, i))).toEqual([12.5, -Infinity, -0.25]);
-  });
-
-  test.each([
-    ["elevation", "12.5", 12.5],
-    ["elevation", " 1 ft ", 0.3048],
-    ["elevation", "", null],
-    ["elevation", "12,5", 12.5],
-    ["number", "7A", "7A"],
-    ["surface", "by code", "auto"],
-    ["surface", "out", "out"],
-    ["kind", "control", "control"],
-    ["note", " x ", "x"],
-  ] as const)("%s typed as “%s” is %s", (field, text, value) => expect(readCell(field, text, job)).toEqual({ value }));
-
-  test.each([
-    ["elevation", "high"],
-    ["northing", ""],
-    ["number", " "],
-    ["kind", "reference"],
-    ["surface", "perhaps"],
-    ["easting", "1e999"],
-  ] as const)("%s typed as “%s” is refused in a sentence", (field, text) => {
-    expect(readCell(field, text, job)).toEqual({ problem: expect.stringMatching(/\.$/) });
-  });
-
-  test("a target height moves the elevation by old − new, as one change that undoes whole", () => {
-    const measured = { ...job, points: { ...job.points, targetHeight: Float64Array.of(1.65, NaN) } };
-    const edits = editsFor(measured, 0, "targetHeight", 2.15);
-    expect(edits.map((e) => [e.field, e.new])).toEqual([
-      ["targetHeight", 2.15],
-      ["elevation", 49.5],
-    ]);
-    expect(applyChange(measured, { type: "points", edits }).points.z[0]).toBe(49.5);
-    expect(editsFor(measured, 1, "targetHeight", 2)).toHaveLength(1);
-    expect(editsFor(job, 0, "elevation", 50)).toEqual([]);
-  });
-
-  test("ids to places, deleted ones left out", () => {
-    expect(rowsOf(job.points, [2, 1, 99])).toEqual([1, 0]);
-    expect(rowsOf({ ...job.points, deleted: Uint8Array.of(0, 1) }, [2, 1])).toEqual([0]);
-  });
-});
-
-test("figures for people: units, groups, a true minus", () => {
-  expect(volume(-1234567.89, "m")).toBe("−1\u202f234\u202f567.9 m³");
-  expect(area(12.345, "ftUS")).toBe("12.3 ftUS²");
-  expect([decimalsOf("m"), decimalsOf("ft")]).toEqual([3, 2]);
-});
-
-test("a coordinate typed for an object ahead of its shot takes the place of its past, all of it undone by one change", () => {
-  const job = stateOf([
-    { number: "1", e: 0, n: 0, z: 10, code: "SPOT" },
-    { number: "2", e: 30, n: 40, z: 12, code: "HEDGE2 past=10,0,1" },
-  ]);
-  const edits = editsFor(job, 1, "elevation", 20);
-  expect(edits.map((e) => e.field)).toEqual(["northing", "easting", "elevation", "cues"]);
-  const next = applyChange(job, { type: "points", edits });
-  expect([next.points.e[1], next.points.n[1], next.points.z[1], next.points.shotAt]).toEqual([
-    expect.closeTo(36, 9),
-    expect.closeTo(48, 9),
-    20,
-    undefined,
-  ]);
-  const back = applyChange(next, inverse({ type: "points", edits }) as EditableChange);
-  expect([back.points.z[1], back.points.shotAt?.get(2)]).toEqual([13, [30, 40, 12]]);
-  expect(editsFor(job, 1, "note", "x")).toEqual([{ id: 2, field: "note", old: "", new: "x" }]);
 });

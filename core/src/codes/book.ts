@@ -3,49 +3,45 @@ import type { CodeBook, CodeEntry } from "./model";
 import { wildcard } from "../math/words";
 
 /** Actions that steer the line a shot stands on; the rest speak of the shot itself. */
-export const STEERING_ACTIONS = [
-  "new",
-  "end",
-  "loop",
-  "via",
-  "swing",
-  "flow",
-  "still",
-  "quad",
-  "box",
-  "from",
-  "to",
-  "join",
-  "after",
-  "off",
-] as const;
-export const ACTIONS = [...STEERING_ACTIONS, "past", "lone", "air", "ground"] as const;
-export type Action = (typeof ACTIONS)[number];
+interface CueDescribed {
+  /** What it does, in a few words. */
+  does: string;
+  /** It says how a line goes, so that it stands on a shot of a line. */
+  steers?: true;
+  /** It is written with a value, as in `box=3.2`. */
+  valued?: true;
+}
 
-/** What each action does, in a few words. */
-export const ACTION_WORK: Record<Action, string> = {
-  new: "a new line starts here",
-  end: "the line ends here",
-  loop: "the line returns to its first shot",
-  via: "on an arc through the shots either side",
-  swing: "an arc that leaves without a corner",
-  flow: "a smooth curve from here",
-  still: "straight again from here",
-  quad: "third corner of a parallelogram",
-  box: "second corner of a rectangle, width to the right",
-  from: "the line comes from a point",
-  to: "the line goes on to a point and ends",
-  join: "the line goes on with another",
-  after: "comes right after another shot",
-  off: "a parallel: right, up, code",
-  past: "the object stands ahead, right, up",
-  lone: "not part of the line",
-  air: "not on the ground",
-  ground: "on the ground",
-};
+/** The cues, each described once; what it does to lines is told where they are gathered (lines/gather.ts). */
+const CUES = {
+  new: { does: "a new line starts here", steers: true },
+  end: { does: "the line ends here", steers: true },
+  loop: { does: "the line returns to its first shot", steers: true },
+  via: { does: "on an arc through the shots either side", steers: true },
+  swing: { does: "an arc that leaves without a corner", steers: true },
+  flow: { does: "a smooth curve from here", steers: true },
+  still: { does: "straight again from here", steers: true },
+  quad: { does: "third corner of a parallelogram", steers: true },
+  box: { does: "second corner of a rectangle, width to the right", steers: true, valued: true },
+  from: { does: "the line comes from a point", steers: true, valued: true },
+  to: { does: "the line goes on to a point and ends", steers: true, valued: true },
+  join: { does: "the line goes on with another", steers: true, valued: true },
+  after: { does: "comes right after another shot", steers: true, valued: true },
+  off: { does: "a parallel: right, up, code", steers: true, valued: true },
+  past: { does: "the object stands ahead, right, up", valued: true },
+  lone: { does: "not part of the line" },
+  air: { does: "not on the ground" },
+  ground: { does: "on the ground" },
+} satisfies Record<string, CueDescribed>;
 
-/** Actions written with a value, as in `box=3.2`. */
-export const VALUED: ReadonlySet<Action> = new Set<Action>(["box", "from", "to", "join", "after", "off", "past"]);
+export type Action = keyof typeof CUES;
+export const ACTIONS = Object.keys(CUES) as Action[];
+
+const described = (action: Action): CueDescribed => CUES[action];
+/** What a cue does, in a few words. */
+export const workOf = (action: Action): string => described(action).does;
+export const isValued = (action: Action): boolean => described(action).valued === true;
+export const isSteering = (action: Action): boolean => described(action).steers === true;
 
 export type FoundBy = "code" | "alias" | "cut-off";
 

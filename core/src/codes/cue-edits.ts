@@ -1,13 +1,13 @@
 /** Cues that the office added to a shot or took away, carried out on what its description says. */
 import type { Cue, ParsedElement } from "./description";
 import type { CueEdit } from "../points/cue-edits";
-import { VALUED, type CompiledBook } from "./book";
+import { isValued, type CompiledBook } from "./book";
 
 /** The cue that a word such as `end` or `after=14` says; undefined when it says none. */
 export function cueOfWord(word: string, book: Pick<CompiledBook, "actionOf">): Cue | undefined {
   const [name, value] = wordParts(word),
     action = book.actionOf(name);
-  return action && (value !== undefined) === VALUED.has(action)
+  return action && (value !== undefined) === isValued(action)
     ? { action, ...(value !== undefined ? { value } : {}) }
     : undefined;
 }

@@ -1,7 +1,7 @@
 /**
  * A description → what it says about the shot: elements with code, run, cues and attributes, and the words left over.
  */
-import { VALUED, type CompiledBook } from "./book";
+import { isValued, type CompiledBook } from "./book";
 import type { AttributeDefinition } from "./model";
 import type { Cue, ParsedDescription, ParsedElement, WordIssue } from "./description";
 import { decodeCueEdits } from "../points/cue-edits";
@@ -54,7 +54,7 @@ function parseElement(element: Element, book: CompiledBook, issues: WordIssue[])
   const defined = found.entry?.attributes ?? [];
   for (const w of rest) {
     const action = w.quoted ? undefined : book.actionOf(w.name ?? w.text);
-    if (action && (w.name !== undefined) === VALUED.has(action)) {
+    if (action && (w.name !== undefined) === isValued(action)) {
       cues.push({ action, value: w.value });
     } else if (action && w.name === undefined) {
       issues.push({ kind: "cue-ignored", word: w.text, text: `“${w.text}” needs a value, as in ${w.text}=…` });

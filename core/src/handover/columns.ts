@@ -7,7 +7,9 @@ import { FIELDS, fieldName, fieldOf, isLength, type EditField } from "../records
 import { isMeasured, measuredName, measuredOf } from "../records/measured";
 import { KINDS, SURFACE_CHOICES } from "../records/kinds";
 import { descriptionOf, type PointTable } from "../points/table";
-import { DEFAULT_COLUMNS, DEFAULT_DECIMALS, type HandoverColumn, type PointColumns } from "./model";
+import { DEFAULT_COLUMNS, type HandoverColumn } from "./model";
+import { DEFAULT_DECIMALS } from "./says";
+import { type PointColumns } from "./files";
 import type { OutColumn, OutTable } from "./table";
 
 /** What columns of points are read from. */

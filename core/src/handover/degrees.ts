@@ -24,3 +24,12 @@ export function toDegrees(file: string, { system, unit }: Pick<HandoverSource, "
     return [longitude, latitude, z * METRES[unit]];
   };
 }
+
+/** Longitude, latitude and metres → the job's coordinates. */
+export function fromDegrees({
+  system,
+  unit,
+}: Pick<HandoverSource, "system" | "unit">): (at: readonly number[]) => number[] {
+  const { forward } = projectionOf(system!, unit);
+  return ([longitude, latitude, height = NaN]) => [...forward([longitude!, latitude!]), height / METRES[unit]];
+}

@@ -2,7 +2,7 @@
 import { ByteText } from "../math/byte-text";
 import { readDecimal } from "../math/decimal";
 import { formatFixed } from "../math/round";
-import type { TextStyle } from "./model";
+import type { TextStyle } from "./files";
 import type { OutColumn, OutTable } from "./table";
 
 /** Signs by which a spreadsheet takes a text for something to compute. */

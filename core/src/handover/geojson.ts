@@ -17,13 +17,13 @@ import {
   vertexOf,
   type Way,
 } from "./features";
-import type { GeoJsonFile } from "./model";
+import { heldBy, type FileOf } from "./files";
 import type { HandoverSource } from "./source";
 
 type Properties = Record<string, string | number | boolean | undefined>;
 
-export function writeGeoJson(file: GeoJsonFile, s: HandoverSource): Uint8Array {
-  const holds = new Set(file.holds ?? (["points", "lines", "surfaces", "contours"] as const)),
+export function writeGeoJson(file: FileOf<"geojson">, s: HandoverSource): Uint8Array {
+  const holds = new Set(heldBy(file)),
     inDegrees = file.coordinates === "latitude-longitude",
     at: ToDegrees = inDegrees ? toDegrees(file.file, s) : (e, n, z) => [e, n, z];
   const out = new ByteText(),

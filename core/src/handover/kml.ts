@@ -8,7 +8,7 @@ import { ByteText } from "../math/byte-text";
 import { descriptionOf } from "../points/table";
 import { toDegrees, type ToDegrees } from "./degrees";
 import { attributesOfPoint, contourFeatures, filledLevels, lineFeatures, pointRows } from "./features";
-import type { KmlFile } from "./model";
+import { heldBy, type FileOf } from "./files";
 import { isHidden, type HandoverSource } from "./source";
 import { xmlText } from "./xml";
 
@@ -25,14 +25,14 @@ export interface Placemark {
 }
 
 /** Placemarks in the order of the file: folder by folder as they first come. */
-export function kmlPlacemarks(file: KmlFile, s: HandoverSource): Placemark[] {
+export function kmlPlacemarks(file: FileOf<"kml">, s: HandoverSource): Placemark[] {
   const folders = new Map<string, Placemark[]>();
   for (const p of inOrder(file, s)) (folders.get(p.folder) ?? folders.set(p.folder, []).get(p.folder)!).push(p);
   return [...folders.values()].flat();
 }
 
-function* inOrder({ holds: given }: KmlFile, s: HandoverSource): Generator<Placemark> {
-  const holds = new Set(given ?? (["points", "lines", "contours"] as const)),
+function* inOrder(file: FileOf<"kml">, s: HandoverSource): Generator<Placemark> {
+  const holds = new Set(heldBy(file)),
     { table: t } = s,
     names = attributeNames(t, s.coded);
   if (holds.has("points"))
@@ -79,7 +79,7 @@ function* inOrder({ holds: given }: KmlFile, s: HandoverSource): Generator<Place
 
 const INK = "#3a3a3a";
 
-export function writeKml(file: KmlFile, s: HandoverSource): Uint8Array {
+export function writeKml(file: FileOf<"kml">, s: HandoverSource): Uint8Array {
   const inDegrees = toDegrees(file.file, s),
     placemarks = kmlPlacemarks(file, s),
     styles = new Map<string, string>(),

@@ -3,7 +3,7 @@ import type { BacksightReport, SetupReport } from "../points/setup-report";
 import { AREA_DECIMALS, areaUnitShort } from "../math/figures";
 import { areaFactor, decimalsOf, misclosureDecimals, unitFactor } from "../math/units";
 import { areaOfLine, lineFeatures, type LineFeature } from "./features";
-import type { ListFile } from "./model";
+import type { ListFile } from "./files";
 import { questionsTable } from "./questions";
 import type { HandoverSource } from "./source";
 import type { OutColumn, OutTable } from "./table";

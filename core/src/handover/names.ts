@@ -1,6 +1,6 @@
 /** Names of files by a pattern: `{job}`, `{client}`, `{date}` and `{entry}` stand for what the job has. */
 import { refusal } from "../errors";
-import type { HandoverFile, PackageFile } from "./model";
+import type { HandoverFile, PackageFile } from "./files";
 
 export const NAME_WORDS = ["job", "client", "date", "entry"] as const;
 

@@ -8,7 +8,7 @@ import type { HandLine, Position } from "./model";
 import { cueOfWord } from "../codes/cue-edits";
 import type { CodedPoints } from "../codes/read";
 import type { Cue, ParsedElement } from "../codes/description";
-import { type Action, type CompiledBook, STEERING_ACTIONS } from "../codes/book";
+import { isSteering, type Action, type CompiledBook } from "../codes/book";
 import { orderedNumbers } from "../points/numbers";
 import { fieldIndex, numberIndex } from "../points/index";
 import type { PointTable } from "../points/table";
@@ -70,8 +70,6 @@ export interface Gathered {
   missing: { line: string; name?: string; numbers: string[] }[];
 }
 
-const STEERING: ReadonlySet<Action> = new Set<Action>(STEERING_ACTIONS);
-
 /**
  * `shotsOf` lists the living points of each intake in shot order; `byHand` are lines drawn by the office, which come
  * last.
@@ -120,7 +118,7 @@ class Gathering {
         if (!element.entry) continue;
         if ((element.entry.kind ?? "point") !== "point") this.addShot(runs, i, element as LineElement, members);
         else {
-          const steering = element.cues.find((c) => STEERING.has(c.action));
+          const steering = element.cues.find((c) => isSteering(c.action));
           if (steering) this.ignore(i, `${element.code} makes no line that “${steering.action}” could steer`);
         }
       }

@@ -9,9 +9,21 @@ import { chordsOfCurve, curveLengths, positionOnCurve } from "./curve";
 import { circleCircle, lineCircle, lineLine } from "./meet";
 import type { ArcPiece, CurvePiece, Line, Piece, Position, StraightPiece } from "./model";
 
-/** From the one that wins to the one that yields, when several are within reach. */
-export const SNAP_KINDS = ["point", "end", "crossing", "middle", "centre", "perpendicular", "nearest"] as const;
-export type SnapKind = (typeof SNAP_KINDS)[number];
+/**
+ * What is snapped to: what it is called under the cursor and in a sentence, from the one that wins to the one that
+ * yields when several are within reach.
+ */
+export const SNAPS = {
+  point: { name: "point", said: "at a point" },
+  end: { name: "end", said: "at an end" },
+  crossing: { name: "crossing", said: "at a crossing" },
+  middle: { name: "middle", said: "in the middle" },
+  centre: { name: "centre of the arc", said: "at the centre of an arc" },
+  perpendicular: { name: "at right angles", said: "at right angles" },
+  nearest: { name: "nearest on the line", said: "on the line" },
+} as const;
+export type SnapKind = keyof typeof SNAPS;
+export const SNAP_KINDS = Object.keys(SNAPS) as SnapKind[];
 
 export interface Snap {
   kind: SnapKind;

@@ -231,3 +231,6 @@ export function usualOf(field: PlainField): string | null {
   const f = fieldOf(field) as LengthField | TextField | ChoiceField;
   return f.is === "length" ? null : f.is === "text" ? "" : f.usual;
 }
+
+/** A choice as a person reads it. */
+export const choiceName = ({ called = {} }: ChoiceField, choice: string) => called[choice] ?? choice;

@@ -1,5 +1,8 @@
 /** Sides swapped and triangles taken out by hand, by the vertices at their corners. */
 import { next, prev, type TriMesh } from "./mesh";
+import type { SurfaceRecipe } from "./model";
+import type { SurfaceSources } from "./sources";
+import type { BuildTold } from "./told";
 
 /** Exchanges the side between two vertices for the other diagonal; why not, where it cannot be. */
 export function swapSide(mesh: TriMesh, a: number, b: number): string | undefined {
@@ -33,4 +36,31 @@ function sideBetween({ tri, triangles }: TriMesh, a: number, b: number): number 
     if ((p === a && q === b) || (p === b && q === a)) return h;
   }
   return -1;
+}
+
+/** What was corrected by hand, in order; `shots` are the rows of the vertices. What is not there any more is told. */
+export function correct(
+  mesh: TriMesh,
+  { swap = [], drop = [] }: SurfaceRecipe,
+  { rowOf }: SurfaceSources,
+  shots: Int32Array,
+  told: BuildTold,
+): void {
+  if (swap.length + drop.length === 0) return;
+  const vertexOfRow = new Map<number, number>();
+  shots.forEach((row, v) => row >= 0 && vertexOfRow.set(row, v));
+  for (const numbers of [...swap, ...drop]) {
+    const rows = numbers.map((n) => rowOf?.(n)),
+      at = rows.map((row) => (row === undefined ? undefined : vertexOfRow.get(row)));
+    let why: string | undefined;
+    if (at.includes(undefined)) why = `point ${numbers[at.indexOf(undefined)]} is none of its points`;
+    else if (numbers.length === 2) why = swapSide(mesh, at[0]!, at[1]!);
+    else why = dropTriangle(mesh, at[0]!, at[1]!, at[2]!);
+    if (why !== undefined)
+      told.correctionLost(
+        numbers,
+        rows.filter((r): r is number => r !== undefined),
+        why,
+      );
+  }
 }

@@ -1,6 +1,7 @@
 /** A way of straight pieces, arcs and curves by its stations: where each is, its level and its direction. */
 import { curveLengths, directionOnCurve, positionOnCurve } from "../lines/curve";
 import type { CurvePiece, Piece, Position } from "../lines/model";
+import { planLength } from "../lines/measure";
 import { positiveAngle } from "../math/angles";
 
 /** A line of the job, of a file, or drawn by its corners. */
@@ -129,12 +130,6 @@ export function wayAt(pieces: readonly Piece[], i: number, share: number): [numb
 function unit([e, n]: readonly [number, number]): [number, number] {
   const size = Math.hypot(e, n);
   return size === 0 ? [0, 0] : [e / size, n / size];
-}
-
-export function planLength(p: Piece): number {
-  if (p.type === "arc") return p.radius * Math.abs(p.sweep);
-  if (p.type === "curve") return curveLengths(p)[0];
-  return Math.hypot(p.to[0] - p.from[0], p.to[1] - p.from[1]);
 }
 
 /** The length of a curve up to a share of its parameter. */

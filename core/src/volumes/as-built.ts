@@ -7,7 +7,8 @@ import type { Numbers } from "../points/numbers";
 import type { ReferenceLine } from "../records/reference";
 import { SurfaceReader } from "../surface/locate";
 import type { Surface } from "../surface/model";
-import { curveLengthTo, planLength, wayAt, type DesignLine, type DesignWay } from "./along-way";
+import { planLength } from "../lines/measure";
+import { curveLengthTo, wayAt, type DesignLine, type DesignWay } from "./along-way";
 
 export interface DifferenceRecipe {
   name: string;

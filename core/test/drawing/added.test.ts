@@ -308,6 +308,8 @@ describe("texts moved by hand", () => {
       e: 42,
       n: 34,
     });
+    // It stands there alone, not beside its point as well.
+    expect(laidOut(job(labels, slope, ground)).texts.filter((t) => t.lines[0] === "11")).toHaveLength(1);
   });
 });
 

@@ -8,6 +8,7 @@ import { layOutTexts, sizeOnPaper, type DrawnText, type Layout } from "../../src
 import { drawRank, isDrawn, kindsInOrder } from "../../src/drawing/order";
 import { layoutSource } from "../../src/job/leave/drawn";
 import { halfSize } from "../../src/drawing/stand";
+import { LINE_STYLES, styleReach } from "../../src/drawing/line-styles";
 import { symbolOf, symbolReach } from "../../src/drawing/symbols";
 import { stateOf, type Row } from "../job";
 
@@ -149,6 +150,89 @@ test("what is hidden by group, layer or kind takes no room and has no note", () 
   expect(notes({ hidden: { layers: ["TREE"] } })).toEqual(["lamp 1"]);
   expect(notes({ hidden: { kinds: ["point"] } })).toEqual([]);
   expect(isDrawn({ group: "G", layer: "L", kind: "line" }, { kinds: ["area"] })).toBe(true);
+});
+
+test("notes of points in a crowd are placed before those with room, whatever their order", () => {
+  const lonely = { number: 1, e: 500, n: 500, z: 1, code: "LAMP" },
+    crowd = [0, 1, 2].map((k): Row => ({ number: k + 2, e: k, n: 0, z: 1, code: "LAMP" })),
+    notes = lay(stateWith([lonely, ...crowd]), 1).texts.flatMap((x) => (x.is === "note" ? x.lines : []));
+  expect(notes).toEqual(["lamp 2", "lamp 3", "lamp 4", "lamp 1"]);
+});
+
+const at = (x: number, y: number, radius = 0) => ({ x, y, radius, hollow: false });
+
+test("texts keep clear of a line's marks, as far as these reach to either side", () => {
+  const widest = LINE_STYLES.reduce((a, b) => (styleReach(b) > styleReach(a) ? b : a)),
+    reach = styleReach(widest),
+    book: CodeEntry[] = [...codes, { code: "MARKED", kind: "line", style: widest.name }];
+  const rows: Row[] = [
+    { number: 1, e: 0, n: 0, z: 1, code: "MARKED" },
+    { number: 2, e: 100, n: 0, z: 1, code: "MARKED" },
+    ...Array.from({ length: 19 }, (_, k): Row => ({ number: k + 3, e: 5 * k + 5, n: reach + 1.2, z: 1, code: "SPOT" })),
+  ];
+  expect(reach).toBeGreaterThan(0.5);
+  const { texts } = lay(stateOf(rows, { codeBook: { codes: book } }), 1),
+    // Of the spots: the ends of the line have their labels where the line ends.
+    boxes = texts.filter((t) => t.point > 1).map((t) => boxOf(t, 1));
+  expect(boxes.length).toBeGreaterThan(5);
+  for (const box of boxes) for (let e = 0; e <= 100; e++) expect(covers(box, at(e, 0, reach), -0.05)).toBe(false);
+});
+
+test("no leader runs through a text, and no contour's label lies on one", () => {
+  // A slope of a metre in ten; its lamps stand in a cluster, with room for what they say farther off.
+  const ground = Array.from({ length: 196 }, (_, k): Row => {
+      const [e, n] = [7 * (k % 14), 7 * Math.floor(k / 14)];
+      return { number: k + 1, e, n, z: e / 10, code: "SPOT" };
+    }),
+    lamps = Array.from({ length: 30 }, (_, k): Row => ({
+      number: k + 200,
+      e: 41 + 3 * (k % 6),
+      n: 43 + 3 * Math.floor(k / 6),
+      z: 5,
+      code: "LAMP",
+    })),
+    slope = [...ground, ...lamps],
+    state = {
+      ...stateWith(slope),
+      surfaces: [{ name: "ground" }],
+      contours: [{ surface: "ground", interval: 0.2, index: 1 }],
+    };
+  const source = layoutSource(state, runChain(state), { ...all, contours: true });
+  const is = { contours: 0, leaders: 0, meeting: 0, crossed: 0 };
+  for (const u of [0.2, 0.25, 0.3, 0.4, 0.5, 0.7, 1]) {
+    const { texts } = layOutTexts(source, u),
+      boxes = texts.map((t) => boxOf(t, u));
+    for (const [k, { leader, is: kind }] of texts.entries()) {
+      if (kind === "contour") is.contours++;
+      const after = boxes.slice(k + 1);
+      if (after.some((box) => boxesMeet(boxes[k]!, box, 0))) is.meeting++;
+      if (!leader) continue;
+      is.leaders++;
+      const [e0, n0, e1, n1] = leader.map((x) => x / u) as [number, number, number, number],
+        along = Array.from({ length: 19 }, (_, s) =>
+          at(e0 + ((e1 - e0) * (s + 1)) / 20, n0 + ((n1 - n0) * (s + 1)) / 20),
+        );
+      // Those placed after it keep clear of it along its whole way.
+      if (after.some((box) => along.some((spot) => covers(box, spot, -0.05)))) is.crossed++;
+    }
+  }
+  expect(is).toEqual({ contours: expect.any(Number), leaders: expect.any(Number), meeting: 0, crossed: 0 });
+  expect(Math.min(is.contours, is.leaders)).toBeGreaterThan(5);
+});
+
+test("labels of which twice the paper would be full are not looked for; with room for them all are", () => {
+  const rows = (apart: number) =>
+    Array.from({ length: 2500 }, (_, k): Row => ({
+      number: k + 1,
+      e: apart * (k % 50),
+      n: apart * Math.floor(k / 50),
+      z: 9,
+      code: "SPOT",
+    }));
+  const tight = lay(stateWith(rows(0.5)), 0.5);
+  expect([tight.crowded, tight.labels, tight.texts.length, tight.unplaced.length]).toEqual([true, 2500, 0, 0]);
+  const wide = lay(stateWith(rows(20)), 0.5);
+  expect([wide.crowded, wide.labels, wide.texts.length]).toEqual([false, 2500, 2500]);
 });
 
 test("measured symbols are to scale, fixed ones to paper, and no measured one vanishes", () => {

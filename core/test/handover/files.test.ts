@@ -6,7 +6,16 @@ import os from "node:os";
 import path from "node:path";
 import DxfParser from "dxf-parser";
 import { runChain } from "../../src/job/chain/chain";
-import type { HandoverFile } from "../../src/handover/model";
+import {
+  HANDOVER_KINDS,
+  heldBy,
+  needsSystem,
+  newFile,
+  sayingsOf,
+  wordsOfFile,
+  type HandoverFile,
+} from "../../src/handover/files";
+import { checkPartShape } from "../../src/job/model/validate";
 import { writeFile } from "../../src/job/leave/handover";
 import { derive, type Row } from "../job";
 
@@ -369,5 +378,59 @@ describe("points as text", () => {
     await expect(written({ file: "a.dxf", format: "dxf" }, bad, runChain(bad))).rejects.toThrow(
       "Surface “ground” has no points with an elevation",
     );
+  });
+});
+
+describe("formats as they are described", () => {
+  const file = (format: string, more: object = {}) => ({ file: "a", format, ...more }) as HandoverFile;
+
+  test("what each holds where nothing is said, and what it cannot be asked for", () => {
+    const held = Object.fromEntries(
+      (["landxml", "gpkg", "geojson", "kml", "dxf", "pdf", "csv"] as const).map((f) => [f, heldBy(file(f))]),
+    );
+    const all = ["points", "lines", "surfaces", "contours"];
+    expect(held).toEqual({
+      landxml: [...all, "survey"],
+      gpkg: all,
+      geojson: all,
+      kml: ["points", "lines", "contours"],
+      dxf: all,
+      pdf: ["points", "lines", "contours"],
+      csv: [],
+    });
+    expect(heldBy(file("dxf", { triangles: false, contours: false }))).toEqual(["points", "lines"]);
+    expect(heldBy(file("kml", { holds: ["lines"] }))).toEqual(["lines"]);
+    for (const [format, what] of [
+      ["kml", "surfaces"],
+      ["geojson", "survey"],
+    ] as const)
+      expect(checkPartShape("handover", file(format, { holds: [what] }))?.message).toContain(`"${what}" is not one of`);
+  });
+
+  test("each kind that is offered is called something else, makes a file under a free name, and says what it is", () => {
+    const made: HandoverFile[] = [];
+    for (const kind of [...HANDOVER_KINDS, ...HANDOVER_KINDS]) made.push(newFile(kind, made));
+    expect(new Set(made.map((f) => f.file)).size).toBe(made.length);
+    for (const f of made) expect(checkPartShape("handover", f)).toBeUndefined();
+    const words = made.slice(0, HANDOVER_KINDS.length).map(wordsOfFile);
+    expect(new Set(words).size).toBe(words.length);
+    expect(words).toEqual(
+      expect.arrayContaining(["points as text", "DXF drawing", "LandXML", "list of areas", "back to the crew"]),
+    );
+    expect(wordsOfFile(file("recipe", { with: "files" }))).toBe("recipe with its files");
+    expect([needsSystem(file("kml")), needsSystem(file("geojson")), needsSystem(file("dxf"))]).toEqual([
+      true,
+      false,
+      false,
+    ]);
+    expect(needsSystem(file("geojson", { coordinates: "latitude-longitude" }))).toBe(true);
+  });
+
+  test("a decimal comma beside a delimiting comma asks for another delimiter", () => {
+    const decimal = sayingsOf(file("csv")).find((x) => x.said === "decimal")!.control;
+    if (decimal.as !== "choice") throw new Error("it is a choice");
+    expect(decimal.along!(",", {})).toEqual({ delimiter: ";" });
+    expect(decimal.along!(",", { delimiter: "\t" })).toEqual({});
+    expect(decimal.along!(".", {})).toEqual({});
   });
 });

@@ -6,7 +6,7 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { XMLParser } from "fast-xml-parser";
-import type { HandoverFile } from "../../src/handover/model";
+import type { HandoverFile } from "../../src/handover/files";
 import { writeFile, type OwnFile } from "../../src/job/leave/handover";
 import { leavingName } from "../../src/handover/names";
 import { writeHandover } from "../../src/job/leave/leave";

@@ -4,7 +4,7 @@ import fc from "fast-check";
 import { tableWithin } from "../../src/handover/plan/tables";
 import type { OutTable } from "../../src/handover/table";
 import { textWidth } from "../../src/drawing/text-width";
-import type { PlanFile } from "../../src/handover/model";
+import type { PlanFile } from "../../src/handover/files";
 import type { Page, PathMark, TextMark } from "../../src/handover/plan/page";
 import { planPages, planSheets } from "../../src/handover/plan/plan";
 import { frameOf, fromPaper, onPaper } from "../../src/handover/plan/sheets";

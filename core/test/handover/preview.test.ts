@@ -1,5 +1,5 @@
 /** The look at a file before it is made says what the file will say. */
-import type { HandoverFile, PlanFile } from "../../src/handover/model";
+import type { HandoverFile, PlanFile } from "../../src/handover/files";
 import { writeFile, type OwnFile } from "../../src/job/leave/handover";
 import { previewOf, type Preview } from "../../src/job/leave/preview";
 import { derive, type Row } from "../job";

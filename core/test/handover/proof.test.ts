@@ -1,5 +1,5 @@
 /** A file that does not say what it should is not handed over: whatever is damaged in it is found when it is read back. */
-import type { ListFile, PointsText, Workbook } from "../../src/handover/model";
+import type { ListFile, FileOf } from "../../src/handover/files";
 import { handoverSource } from "../../src/job/leave/handover-source";
 import { writeFile, type OwnFile } from "../../src/job/leave/handover";
 import { listTable } from "../../src/handover/lists";
@@ -41,7 +41,7 @@ function refusal(act: () => unknown): unknown {
 }
 
 test("text: a row that is missing, a number that is cut, a word that is another", async () => {
-  const file: PointsText = { file: "a.csv", format: "csv", decimals: 2 },
+  const file: FileOf<"csv"> = { file: "a.csv", format: "csv", decimals: 2 },
     s = handoverSource(file, state, derived),
     table = pointsTable(file, s, s.rows),
     bytes = await bytesOf(file),
@@ -123,7 +123,7 @@ test("containers: the contents of another job", async () => {
   await expect(proveGeoPackage(gpkg, packed, handoverSource(gpkg, fewer.state, fewer.derived))).rejects.toEqual(
     refusedWith(/holds 5 points instead of 4/),
   );
-  const xlsx: Workbook = { file: "a.xlsx", format: "xlsx" },
+  const xlsx: FileOf<"xlsx"> = { file: "a.xlsx", format: "xlsx" },
     book = await bytesOf(xlsx),
     s = handoverSource(xlsx, other.state, other.derived),
     table = pointsTable(xlsx, s, s.rows);

@@ -284,7 +284,7 @@ describe("recipes", () => {
     ],
     [
       { handover: [{ file: "a.pdf", format: "picture" }] },
-      'handover[0].format: "picture" is not one of "csv", "xlsx", "dxf"',
+      'handover[0].format: "picture" is not one of "csv", "xlsx", "pdf", "dxf"',
     ],
   ])("%j is refused with its path", (more, message) => expect(recipe(more)).toThrow(message as string));
 

@@ -7,7 +7,7 @@ import { attributeOf } from "../../src/codes/read";
 import { concatTables, emptyTable, pickRows } from "../../src/points/table";
 import { handoverSource } from "../../src/job/leave/handover-source";
 import { summarize } from "../../src/job/told/summary";
-import type { GeoJsonFile } from "../../src/handover/model";
+import type { FileOf } from "../../src/handover/files";
 import { writeGeoJson } from "../../src/handover/geojson";
 import { csvOf, derive, found, runOf, stateOf, type Row } from "../job";
 
@@ -121,7 +121,7 @@ describe("what crews write into descriptions", () => {
   test("it leaves with the points of every format that has fields, but for what was taken away", () => {
     const edits = [{ points: "1", intake: "day1", set: { attributes: { kind: null } } }];
     const { state, derived } = derive(TREES, { edits } as never),
-      file: GeoJsonFile = { file: "a.geojson", format: "geojson", holds: ["points"] };
+      file: FileOf<"geojson"> = { file: "a.geojson", format: "geojson", holds: ["points"] };
     const { features } = JSON.parse(
       new TextDecoder().decode(writeGeoJson(file, handoverSource(file, state, derived))),
     ) as { features: { properties: Record<string, unknown> }[] };

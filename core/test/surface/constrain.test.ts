@@ -258,6 +258,20 @@ describe("constrained triangulation", () => {
     ]);
   });
 
+  test.each([
+    [0.019, 0],
+    [0.021, 1],
+  ])("levels %s apart on a breakline are told from the job's tolerance of crossings on: %s of them", (apart, told) => {
+    const { derived } = surfaceOf([
+      { number: 1, e: 0, n: 0, z: 10, code: "TOP" },
+      { number: 2, e: 10, n: 0, z: 10, code: "TOP" },
+      { number: 3, e: 4, n: 0, z: 10 + apart, code: "SPOT" },
+      { number: 4, e: 5, n: 6, z: 9, code: "SPOT" },
+      { number: 5, e: 5, n: -6, z: 9, code: "SPOT" },
+    ]);
+    expect(found(derived, "breaklines-cross")).toHaveLength(told);
+  });
+
   test("a place that rounding puts beside a breakline counts as on it", () => {
     // The middle of the piece is 4e-13 off the exact line in doubles.
     const a = [4310.1, 2410.1] as const,

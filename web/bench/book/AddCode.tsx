@@ -4,7 +4,8 @@ import { useState } from "react";
 import type { CodeEntry } from "@bramble/core";
 import { useParts } from "../../lib/store";
 import { PLAIN_COLOR } from "../../lib/view";
-import { NameForm } from "../../controls/NameForm";
+import { Choice } from "../../controls/fields/Choice";
+import { NameForm } from "../../controls/fields/NameForm";
 
 export function AddCode({
   codes,
@@ -39,17 +40,14 @@ export function AddCode({
   };
   return (
     <div className="flex items-end gap-2 border-t border-rule px-4 pt-2">
-      <label className="block pb-3">
-        <span className="label block">Start from</span>
-        <select className="field mt-0.5" value={base} onChange={(event) => setBase(event.target.value)}>
-          <option value="">nothing</option>
-          {codes.map((c) => (
-            <option key={c.code} value={c.code}>
-              {c.code}
-            </option>
-          ))}
-        </select>
-      </label>
+      <div className="pb-3">
+        <Choice
+          label="Start from"
+          value={base}
+          onChange={setBase}
+          options={[["", "nothing"], ...codes.map((c) => [c.code, c.code] as const)]}
+        />
+      </div>
       <NameForm label="New code" action="Add it" first="" taken={codes.map((c) => c.code)} make={add} leave={leave} />
     </div>
   );

@@ -1,146 +1,107 @@
 "use client";
 /** The attributes of a code: what stands behind it in a description, in this order. */
 import type { AttributeDefinition } from "@bramble/core";
-import { leaveOnEnter } from "../../controls/fields";
+import { Choice } from "../../controls/fields/Choice";
+import { EditableList } from "../../controls/fields/EditableList";
+import { TakenText } from "../../controls/fields/TakenText";
+import { Typed } from "../../controls/fields/Typed";
+import { Tick } from "../../controls/fields/Tick";
 import { Part, type Put } from "./code-fields";
-import { TakenText } from "../TakenText";
 
-export function Attributes({
-  list,
-  put,
-  draftOnly,
-  leave,
-}: {
-  list: AttributeDefinition[];
-  put: Put;
-  draftOnly: (list: AttributeDefinition[]) => void;
-  leave: () => void;
-}) {
-  const at = (k: number, part: Partial<AttributeDefinition>) =>
-    list.map((a, i) =>
-      i === k
-        ? (Object.fromEntries(
-            Object.entries({ ...a, ...part }).filter(([, v]) => v !== undefined && v !== ""),
-          ) as unknown as AttributeDefinition)
-        : a,
-    );
+/** Signs that a name cannot hold, since a description or a template uses them. */
+const NOT_IN_NAMES = /[{}[\]:;=\s]/g;
+
+export function Attributes({ list, put, leave }: { list: AttributeDefinition[]; put: Put; leave: () => void }) {
   const free = () => {
     let k = list.length + 1;
     while (list.some((a) => a.name === `value${k}`)) k++;
     return `value${k}`;
   };
+  /** The picture follows while a field is typed. */
+  const drawn = (k: number, part: Partial<AttributeDefinition>) =>
+    put({ attributes: list.map((a, i) => (i === k ? { ...a, ...part } : a)) }, false);
+  const words = (text: string) =>
+    text
+      .split(",")
+      .map((s) => s.trim())
+      .filter(Boolean);
   return (
     <Part title="Attributes" about="in the order in which values are written">
-      {list.length > 0 && (
-        <table className="plain [&_td]:px-0.5 [&_th]:px-1">
-          <thead>
-            <tr>
-              <th>Name</th>
-              <th>Type</th>
-              <th>Unit</th>
-              <th>Required</th>
-              <th>Choices</th>
-              <th>
-                <span className="sr-only">What may be done</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {list.map((a, k) => (
-              <tr key={k}>
-                <td>
-                  <input
+      <EditableList
+        label="Attributes"
+        rows={list}
+        put={(attributes) => put({ attributes })}
+        named={(a) => `attribute ${a.name}`}
+        add={{ words: "Add an attribute", row: (): AttributeDefinition => ({ name: free(), type: "text" }) }}
+        columns={[
+          {
+            title: "Name",
+            width: "w-[30%]",
+            field: (a, _, k) => (
+              <Typed
+                label={`Attribute ${k + 1}`}
+                named={false}
+                width="w-full"
+                text={a.name}
+                most={60}
+                onType={(text) => drawn(k, { name: text.replace(NOT_IN_NAMES, "") || a.name })}
+                take={leave}
+              />
+            ),
+          },
+          {
+            title: "Type",
+            field: (a, change) => (
+              <Choice
+                label={`Type of ${a.name}`}
+                named={false}
+                width="px-1"
+                value={a.type ?? "text"}
+                onChange={(type) =>
+                  change({ type, choices: type === "choice" ? (a.choices ?? ["one", "two"]) : undefined })
+                }
+                options={[
+                  ["number", "number"],
+                  ["text", "text"],
+                  ["choice", "choice"],
+                ]}
+              />
+            ),
+          },
+          {
+            title: "Unit or choices",
+            width: "w-[32%]",
+            field: (a, change, k) =>
+              a.type === "number" ? (
+                <Typed
+                  label={`Unit of ${a.name}`}
+                  named={false}
+                  width="w-12"
+                  text={a.unit ?? ""}
+                  most={10}
+                  onType={(unit) => drawn(k, { unit: unit || undefined })}
+                  take={leave}
+                />
+              ) : (
+                a.type === "choice" && (
+                  <TakenText
                     className="field h-6 w-full"
-                    aria-label={`Attribute ${k + 1}`}
-                    value={a.name}
-                    maxLength={60}
-                    onChange={(event) =>
-                      draftOnly(at(k, { name: event.target.value.replace(/[{}[\]:;=\s]/g, "") || a.name }))
-                    }
-                    onBlur={leave}
-                    onKeyDown={leaveOnEnter}
+                    label={`Choices of ${a.name}`}
+                    value={(a.choices ?? []).join(", ")}
+                    take={(text) => change({ choices: words(text) })}
                   />
-                </td>
-                <td>
-                  <select
-                    className="field h-6 px-1"
-                    aria-label={`Type of ${a.name}`}
-                    value={a.type ?? "text"}
-                    onChange={(event) =>
-                      put({
-                        attributes: at(k, {
-                          type: event.target.value as "text",
-                          choices: event.target.value === "choice" ? (a.choices ?? ["one", "two"]) : undefined,
-                        }),
-                      })
-                    }
-                  >
-                    <option value="number">number</option>
-                    <option value="text">text</option>
-                    <option value="choice">choice</option>
-                  </select>
-                </td>
-                <td>
-                  {a.type === "number" && (
-                    <input
-                      className="field h-6 w-12"
-                      aria-label={`Unit of ${a.name}`}
-                      value={a.unit ?? ""}
-                      maxLength={10}
-                      onChange={(event) => draftOnly(at(k, { unit: event.target.value }))}
-                      onBlur={leave}
-                    />
-                  )}
-                </td>
-                <td className="text-center">
-                  <input
-                    type="checkbox"
-                    aria-label={`${a.name} is required`}
-                    checked={a.required ?? false}
-                    onChange={(event) => put({ attributes: at(k, { required: event.target.checked || undefined }) })}
-                  />
-                </td>
-                <td>
-                  {a.type === "choice" && (
-                    <TakenText
-                      className="field h-6 w-full"
-                      label={`Choices of ${a.name}`}
-                      value={(a.choices ?? []).join(", ")}
-                      take={(text) =>
-                        put({
-                          attributes: at(k, {
-                            choices: text
-                              .split(",")
-                              .map((s) => s.trim())
-                              .filter(Boolean),
-                          }),
-                        })
-                      }
-                    />
-                  )}
-                </td>
-                <td>
-                  <button
-                    type="button"
-                    className="button button-plain h-6"
-                    aria-label={`Remove attribute ${a.name}`}
-                    onClick={() => put({ attributes: list.filter((_, i) => i !== k) })}
-                  >
-                    Remove
-                  </button>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-      <button
-        type="button"
-        className="button mt-1 h-6"
-        onClick={() => put({ attributes: [...list, { name: free(), type: "text" }] })}
-      >
-        Add an attribute
-      </button>
+                )
+              ),
+          },
+          {
+            title: "Required",
+            is: "center",
+            field: (a, change) => (
+              <Tick label={`${a.name} is required`} on={a.required ?? false} set={(required) => change({ required })} />
+            ),
+          },
+        ]}
+      />
     </Part>
   );
 }

@@ -18,6 +18,9 @@ import { CodesTable } from "./CodesTable";
 import { Cues } from "./Cues";
 import { useCodesUsed } from "./use-codes-used";
 import { Drawing } from "./drawing/Drawing";
+import { Choice } from "../../controls/fields/Choice";
+import { Tick } from "../../controls/fields/Tick";
+import { Typed } from "../../controls/fields/Typed";
 
 export function BookBench() {
   const { job } = useParts("job");
@@ -112,25 +115,28 @@ function Codes() {
   return (
     <>
       <div className="flex shrink-0 flex-wrap items-center gap-2 px-4 py-2">
-        <input
+        <Typed
+          label="Search codes"
+          named={false}
+          text={search}
+          onType={setSearch}
           className="field w-28"
-          aria-label="Search codes"
           placeholder="Code or name"
-          value={search}
-          onChange={(event) => setSearch(event.target.value)}
         />
-        <select className="field" aria-label="Group" value={group} onChange={(event) => setGroup(event.target.value)}>
-          <option value="">all groups</option>
-          {groups.filter(Boolean).map((g) => (
-            <option key={g} value={g}>
-              {g}
-            </option>
-          ))}
-        </select>
-        <label className="flex h-7 items-center gap-1.5 whitespace-nowrap">
-          <input type="checkbox" checked={onlyUsed} onChange={(event) => setOnlyUsed(event.target.checked)} />
-          Used here
-        </label>
+        <Choice
+          label="Group"
+          named={false}
+          low={false}
+          value={group}
+          onChange={setGroup}
+          options={[["", "all groups"], ...groups.filter(Boolean).map((g) => [g, g] as const)]}
+        />
+        <Tick
+          words="Used here"
+          on={onlyUsed}
+          set={setOnlyUsed}
+          className="flex h-7 items-center gap-1.5 whitespace-nowrap"
+        />
         <span className="min-w-0 flex-1 truncate text-soft">
           {list.length < codes.length ? `${list.length} of ${codes.length}` : ""}
         </span>

@@ -8,8 +8,8 @@ import { bookToTable, tableToCodes } from "@bramble/core/codes/book-table";
 import { mergeBooks } from "@bramble/core/codes/compare";
 import { oddLooks } from "@bramble/core/drawing/book-looks";
 import { getJson, postJson, remove } from "../../lib/client";
-import { useParts } from "../../lib/store";
-import { NameForm } from "../../controls/NameForm";
+import { useJob, useParts } from "../../lib/store";
+import { NameForm } from "../../controls/fields/NameForm";
 import { putBook } from "./put-book";
 import { TakeBook, type Offer } from "./TakeBook";
 
@@ -20,17 +20,10 @@ const STARTERS = [
 ] as const;
 
 export function BookFiles() {
-  const { job, set, ask } = useParts("job", "set", "ask");
+  const { job, ask } = useParts("job", "ask");
   const file = useRef<HTMLInputElement>(null);
-  const [kept, setKept] = useState<{ name: string; body: CodeBook }[]>([]),
-    [naming, setNaming] = useState(false),
-    [open, setOpen] = useState(false),
+  const [open, setOpen] = useState(false),
     [offer, setOffer] = useState<Offer>();
-  const say = (text: string, tone: "plain" | "settled" | "problem" = "settled") => set({ notice: { text, tone } });
-  const load = () => getJson<{ name: string; body: CodeBook }[]>("/api/office/book").then(setKept, () => undefined);
-  useEffect(() => {
-    if (open) void load();
-  }, [open]);
   const name =
     job.name
       .toLowerCase()
@@ -85,7 +78,12 @@ export function BookFiles() {
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="button">Copies of the book</Popover.Trigger>
-      <FileInput input={file} label="A code book's file" accept=".json,.csv,.txt" take={(given) => void read(given)} />
+      <FileInput
+        input={file}
+        label="A code book's file"
+        accept=".json,.csv,.txt"
+        take={([given]) => void read(given!)}
+      />
       <Popover.Portal>
         <Popover.Content
           align="end"
@@ -110,77 +108,96 @@ export function BookFiles() {
             </button>
           </div>
           <p className="label mt-3">In the office, for every job</p>
-          <ul className="mt-1">
-            {STARTERS.map(([unit, words]) => (
-              <li key={unit} className="row justify-between gap-2">
-                <span className="min-w-0 flex-1 truncate">General topographic work, {words}</span>
-                <button
-                  className="button button-plain"
-                  aria-label={`Take the general book in ${words}`}
-                  onClick={() => {
-                    // Either foot will do for the book in feet: its figures are round.
-                    const own = unit === "ft" && job.unit !== "m" ? job.unit : unit;
-                    take({ unit: own, ...generalBook(own) }, `the general book in ${words}`);
-                  }}
-                >
-                  Take it
-                </button>
-              </li>
-            ))}
-            {kept.map((k) => (
-              <li key={k.name} className="row justify-between gap-2">
-                <span className="min-w-0 flex-1 truncate" title={k.name}>
-                  {k.name} <span className="text-soft">{(k.body.codes ?? []).length}</span>
-                </span>
-                <button
-                  className="button button-plain"
-                  aria-label={`Take ${k.name}`}
-                  onClick={() => take(k.body, `the office's “${k.name}”`)}
-                >
-                  Take it
-                </button>
-                <button
-                  className="button button-plain"
-                  aria-label={`Do not keep ${k.name}`}
-                  onClick={() =>
-                    void remove(`/api/office/book?name=${encodeURIComponent(k.name)}`).then(load, (e: Error) =>
-                      say(e.message, "problem"),
-                    )
-                  }
-                >
-                  Do not keep
-                </button>
-              </li>
-            ))}
-          </ul>
-          <div className="mt-2">
-            {naming ? (
-              <NameForm
-                label="Name of the book"
-                action="Keep it"
-                first={job.name}
-                taken={[]}
-                replaces={kept.map((k) => k.name)}
-                leave={() => setNaming(false)}
-                make={async (n) => {
-                  try {
-                    await postJson("/api/office/book", { name: n, body: { unit: job.unit, ...job.book } });
-                    setNaming(false);
-                    await load();
-                    say(`The book is kept in the office as “${n}”.`);
-                  } catch (e) {
-                    say((e as Error).message, "problem");
-                  }
-                }}
-              />
-            ) : (
-              <button className="button" onClick={() => setNaming(true)}>
-                Keep this book in the office
-              </button>
-            )}
-          </div>
+          <OfficeBooks take={take} />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  );
+}
+
+const say = (text: string, tone: "plain" | "settled" | "problem" = "settled") =>
+  useJob.getState().set({ notice: { text, tone } });
+
+type Take = (given: CodeBook, from: string, problems?: string[]) => void;
+
+/** Books that every job may take: the general ones, and those that the office keeps. */
+function OfficeBooks({ take }: { take: Take }) {
+  const { job } = useParts("job"),
+    [kept, setKept] = useState<{ name: string; body: CodeBook }[]>([]),
+    [naming, setNaming] = useState(false);
+  const load = () => getJson<{ name: string; body: CodeBook }[]>("/api/office/book").then(setKept, () => undefined);
+  useEffect(() => void load(), []);
+  return (
+    <>
+      <ul className="mt-1">
+        {STARTERS.map(([unit, words]) => (
+          <li key={unit} className="row justify-between gap-2">
+            <span className="min-w-0 flex-1 truncate">General topographic work, {words}</span>
+            <button
+              className="button button-plain"
+              aria-label={`Take the general book in ${words}`}
+              onClick={() => {
+                // Either foot will do for the book in feet: its figures are round.
+                const own = unit === "ft" && job.unit !== "m" ? job.unit : unit;
+                take({ unit: own, ...generalBook(own) }, `the general book in ${words}`);
+              }}
+            >
+              Take it
+            </button>
+          </li>
+        ))}
+        {kept.map((k) => (
+          <li key={k.name} className="row justify-between gap-2">
+            <span className="min-w-0 flex-1 truncate" title={k.name}>
+              {k.name} <span className="text-soft">{(k.body.codes ?? []).length}</span>
+            </span>
+            <button
+              className="button button-plain"
+              aria-label={`Take ${k.name}`}
+              onClick={() => take(k.body, `the office's “${k.name}”`)}
+            >
+              Take it
+            </button>
+            <button
+              className="button button-plain"
+              aria-label={`Do not keep ${k.name}`}
+              onClick={() =>
+                void remove(`/api/office/book?name=${encodeURIComponent(k.name)}`).then(load, (e: Error) =>
+                  say(e.message, "problem"),
+                )
+              }
+            >
+              Do not keep
+            </button>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-2">
+        {naming ? (
+          <NameForm
+            label="Name of the book"
+            action="Keep it"
+            first={job.name}
+            taken={[]}
+            replaces={kept.map((k) => k.name)}
+            leave={() => setNaming(false)}
+            make={async (n) => {
+              try {
+                await postJson("/api/office/book", { name: n, body: { unit: job.unit, ...job.book } });
+                setNaming(false);
+                await load();
+                say(`The book is kept in the office as “${n}”.`);
+              } catch (e) {
+                say((e as Error).message, "problem");
+              }
+            }}
+          />
+        ) : (
+          <button className="button" onClick={() => setNaming(true)}>
+            Keep this book in the office
+          </button>
+        )}
+      </div>
+    </>
   );
 }

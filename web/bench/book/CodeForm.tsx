@@ -6,15 +6,18 @@ import { useState } from "react";
 import type { CodeBook, CodeEntry, Unit } from "@bramble/core";
 import { symbolOf } from "@bramble/core/drawing/symbols";
 import { PLAIN_COLOR } from "../../lib/view";
-import { withOwn } from "../../lib/with-own";
-import { Choice } from "../../controls/Choice";
+import { withOwn } from "@bramble/core/job/sync/with-own";
+import { Choice } from "../../controls/fields/Choice";
 import { Attributes } from "./Attributes";
 import { CodeName, FixedOrMeasured, type Put } from "./code-fields";
-import { leaveOnEnter, OptionalNumberField } from "../../controls/fields";
+import { ColorField } from "../../controls/fields/ColorField";
+import { OptionalNumberField } from "../../controls/fields/fields";
+import { Typed } from "../../controls/fields/Typed";
 import { CodePicture } from "./CodePicture";
 import { Companions } from "./Companions";
 import { NotePart } from "./NotePart";
 import { StyleField, SymbolField } from "./Swatch";
+import { Tick } from "../../controls/fields/Tick";
 
 export function CodeForm({
   entry,
@@ -47,29 +50,21 @@ export function CodeForm({
   const kind = draft.kind ?? "point",
     color = draft.color ?? PLAIN_COLOR,
     isPoint = kind === "point";
-  const numbers = (draft.attributes ?? []).filter((a) => a.type === "number");
   const groups = [...new Set((book.codes ?? []).map((c) => c.group ?? "").filter(Boolean))];
-  const text = (label: string, field: "name" | "group" | "layer", width = "w-full") => (
-    <label className="block min-w-0">
-      <span className="label block">{label}</span>
-      <input
-        className={`field mt-0.5 ${width}`}
-        value={draft[field] ?? ""}
-        maxLength={100}
-        list={field === "group" ? "book-groups" : undefined}
-        onChange={(event) => put({ [field]: event.target.value || undefined }, false)}
-        onBlur={leave}
-        onKeyDown={leaveOnEnter}
-      />
-    </label>
+  const text = (label: string, field: "name" | "group" | "layer") => (
+    <Typed
+      label={label}
+      box="min-w-0"
+      width="w-full"
+      text={draft[field] ?? ""}
+      most={100}
+      {...(field === "group" ? { offers: groups.map((g) => [g] as const) } : {})}
+      onType={(typed) => put({ [field]: typed || undefined }, false)}
+      take={leave}
+    />
   );
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_210px] gap-4 px-4 py-3" data-testid="code-form">
-      <datalist id="book-groups">
-        {groups.map((g) => (
-          <option key={g} value={g} />
-        ))}
-      </datalist>
       <div className="min-w-0 space-y-3">
         <div className="grid grid-cols-[110px_minmax(0,1fr)_90px] gap-2">
           <CodeName code={entry.code} rename={rename} />
@@ -78,7 +73,7 @@ export function CodeForm({
             label="Draws"
             value={kind}
             width="w-full"
-            onChange={(v) => put({ kind: v as CodeEntry["kind"] })}
+            onChange={(v) => put({ kind: v })}
             options={[
               ["point", "a point"],
               ["line", "a line"],
@@ -87,75 +82,17 @@ export function CodeForm({
           />
           {text("Group", "group")}
           {text("Layer", "layer")}
-          <label className="block">
-            <span className="label block">Colour</span>
-            <input
-              type="color"
-              className="field mt-0.5 w-full p-0.5"
-              value={color}
-              onChange={(event) => put({ color: event.target.value }, false)}
-              onBlur={leave}
-            />
-          </label>
+          <ColorField
+            label="Colour"
+            className="w-full"
+            value={color}
+            typing={(tried) => put({ color: tried }, false)}
+            onChange={(chosen) => put({ color: chosen })}
+          />
         </div>
-        {isPoint ? (
-          <div className="grid grid-cols-[1fr_1fr_1.3fr] gap-2">
-            <SymbolField value={draft.symbol} color={color} onChange={(symbol) => put({ symbol })} />
-            <FixedOrMeasured
-              label="Size"
-              unit="mm"
-              fixed={draft.size?.fixed}
-              attribute={draft.size?.attribute}
-              own={symbolOf(draft.symbol ?? "spot")?.size ?? 1.2}
-              attributes={numbers}
-              positive
-              onChange={(size) => put({ size })}
-            />
-            <FixedOrMeasured
-              label="Turned"
-              unit="°"
-              fixed={draft.rotation?.fixed}
-              attribute={draft.rotation?.attribute}
-              own={0}
-              attributes={numbers}
-              onChange={(rotation) => put({ rotation })}
-            />
-          </div>
-        ) : (
-          <div className="grid grid-cols-3 gap-2">
-            <StyleField value={draft.style} color={color} onChange={(style) => put({ style })} />
-            <Choice
-              label="In the terrain"
-              value={draft.breakline ?? "none"}
-              width="w-full"
-              onChange={(v) => put({ breakline: v as CodeEntry["breakline"] })}
-              options={[
-                ["fixed", "fixed breakline"],
-                ["draped", "draped breakline"],
-                ["none", "no breakline"],
-              ]}
-            />
-            <Choice
-              label="Opens"
-              value={draft.opens ?? "auto"}
-              width="w-full"
-              onChange={(v) => put({ opens: v as CodeEntry["opens"] })}
-              options={[
-                ["auto", "by itself"],
-                ["cue", "by its cue only"],
-              ]}
-            />
-          </div>
-        )}
+        {isPoint ? <AsPoint draft={draft} color={color} put={put} /> : <AsLine draft={draft} color={color} put={put} />}
         <div className="flex flex-wrap items-end gap-3">
-          <label className="flex h-7 items-center gap-2">
-            <input
-              type="checkbox"
-              checked={draft.ground ?? true}
-              onChange={(event) => put({ ground: event.target.checked })}
-            />
-            Its shots are on the ground
-          </label>
+          <Tick words="Its shots are on the ground" on={draft.ground ?? true} set={(on) => put({ ground: on })} />
           {!isPoint && (
             <OptionalNumberField
               label={`Longest segment ${unit}`}
@@ -166,12 +103,7 @@ export function CodeForm({
           )}
         </div>
         <NotePart draft={draft} unit={unit} put={put} leave={leave} />
-        <Attributes
-          list={draft.attributes ?? []}
-          put={put}
-          draftOnly={(attributes) => put({ attributes }, false)}
-          leave={leave}
-        />
+        <Attributes list={draft.attributes ?? []} put={put} leave={leave} />
         {!isPoint && (
           <Companions
             list={draft.companions ?? []}
@@ -189,6 +121,71 @@ export function CodeForm({
           </p>
         </div>
       </div>
+    </div>
+  );
+}
+
+interface Drawn {
+  draft: CodeEntry;
+  color: string;
+  put: Put;
+}
+
+/** Its symbol, fixed or as an attribute says. */
+function AsPoint({ draft, color, put }: Drawn) {
+  const numbers = (draft.attributes ?? []).filter((a) => a.type === "number");
+  return (
+    <div className="grid grid-cols-[1fr_1fr_1.3fr] gap-2">
+      <SymbolField value={draft.symbol} color={color} onChange={(symbol) => put({ symbol })} />
+      <FixedOrMeasured
+        label="Size"
+        unit="mm"
+        fixed={draft.size?.fixed}
+        attribute={draft.size?.attribute}
+        own={symbolOf(draft.symbol ?? "spot")?.size ?? 1.2}
+        attributes={numbers}
+        positive
+        onChange={(size) => put({ size })}
+      />
+      <FixedOrMeasured
+        label="Turned"
+        unit="°"
+        fixed={draft.rotation?.fixed}
+        attribute={draft.rotation?.attribute}
+        own={0}
+        attributes={numbers}
+        onChange={(rotation) => put({ rotation })}
+      />
+    </div>
+  );
+}
+
+/** Its style, whether it breaks the terrain, and whether it begins by itself. */
+function AsLine({ draft, color, put }: Drawn) {
+  return (
+    <div className="grid grid-cols-3 gap-2">
+      <StyleField value={draft.style} color={color} onChange={(style) => put({ style })} />
+      <Choice
+        label="In the terrain"
+        value={draft.breakline ?? "none"}
+        width="w-full"
+        onChange={(v) => put({ breakline: v })}
+        options={[
+          ["fixed", "fixed breakline"],
+          ["draped", "draped breakline"],
+          ["none", "no breakline"],
+        ]}
+      />
+      <Choice
+        label="Opens"
+        value={draft.opens ?? "auto"}
+        width="w-full"
+        onChange={(v) => put({ opens: v })}
+        options={[
+          ["auto", "by itself"],
+          ["cue", "by its cue only"],
+        ]}
+      />
     </div>
   );
 }

@@ -1,10 +1,10 @@
 "use client";
 /** The words that steer lines: what each action does is fixed, how it is spelt is the book's. */
 import { useState } from "react";
-import { ACTION_WORK, ACTIONS, VALUED, type Action } from "@bramble/core/codes/book";
+import { ACTIONS, isValued, workOf, type Action } from "@bramble/core/codes/book";
 import { useParts } from "../../lib/store";
 import { putBook } from "./put-book";
-import { TakenText } from "../TakenText";
+import { TakenText } from "../../controls/fields/TakenText";
 
 export function Cues() {
   const { job } = useParts("job");
@@ -50,9 +50,9 @@ export function Cues() {
           <tr key={a}>
             <td className="font-medium">
               {a}
-              {VALUED.has(a) ? "=…" : ""}
+              {isValued(a) ? "=…" : ""}
             </td>
-            <td className="text-soft">{ACTION_WORK[a]}</td>
+            <td className="text-soft">{workOf(a)}</td>
             <td>
               <TakenText
                 className="field h-6 w-full"

@@ -2,8 +2,9 @@
 /** The note beside a code's points or lines: its template, where it stands and how large. */
 import type { CodeEntry, Unit } from "@bramble/core";
 import { readTemplate } from "@bramble/core/drawing/label";
-import { Choice } from "../../controls/Choice";
-import { leaveOnEnter, OptionalNumberField } from "../../controls/fields";
+import { Choice } from "../../controls/fields/Choice";
+import { Typed } from "../../controls/fields/Typed";
+import { OptionalNumberField } from "../../controls/fields/fields";
 import { Part, type Put } from "./code-fields";
 
 export function NotePart({ draft, unit, put, leave }: { draft: CodeEntry; unit: Unit; put: Put; leave: () => void }) {
@@ -16,27 +17,22 @@ export function NotePart({ draft, unit, put, leave }: { draft: CodeEntry; unit: 
       title="Note"
       about="fixed words, {attributes}, {number}, {elevation:2}; [ ] is left out when its value is missing"
     >
-      <input
+      <Typed
+        label="Note template"
+        named={false}
         className="field w-full font-mono text-[12px]"
-        aria-label="Note template"
-        value={draft.label ?? ""}
-        maxLength={200}
+        text={draft.label ?? ""}
+        most={200}
         placeholder="{kind}[ {height:1} m]"
-        aria-invalid={problem !== undefined}
-        onChange={(event) => put({ label: event.target.value || undefined }, false)}
-        onBlur={() => problem === undefined && leave()}
-        onKeyDown={leaveOnEnter}
+        onType={(label) => put({ label: label || undefined }, false)}
+        take={() => problem === undefined && leave()}
+        problem={problem}
       />
-      {problem && (
-        <p role="alert" className="mt-1 text-[11.5px] text-red">
-          {problem}
-        </p>
-      )}
       <div className="mt-2 flex flex-wrap gap-2">
         <Choice
           label="Stands"
           value={draft.labelAt?.place ?? "auto"}
-          onChange={(v) => put({ labelAt: { ...draft.labelAt, place: v === "auto" ? undefined : (v as "right") } })}
+          onChange={(v) => put({ labelAt: { ...draft.labelAt, place: v === "auto" ? undefined : v } })}
           options={
             isPoint
               ? [
@@ -61,7 +57,7 @@ export function NotePart({ draft, unit, put, leave }: { draft: CodeEntry; unit: 
           <Choice
             label="Begins"
             value={draft.labelAt?.align ?? "middle"}
-            onChange={(v) => put({ labelAt: { ...draft.labelAt, align: v === "middle" ? undefined : (v as "start") } })}
+            onChange={(v) => put({ labelAt: { ...draft.labelAt, align: v === "middle" ? undefined : v } })}
             options={[
               ["middle", "centred"],
               ["start", "at the symbol"],

@@ -86,103 +86,54 @@ export function SymbolSwatch({ symbol, color, size = 24 }: { symbol: Symbol; col
   );
 }
 
-export function StyleField({
-  value,
-  color,
-  onChange,
-}: {
+interface SwatchField {
   value: string | undefined;
   color: string;
   onChange: (name: string) => void;
-}) {
-  const now = lineStyle(value);
+}
+
+export function StyleField({ value, color, onChange }: SwatchField) {
   return (
     <Choosing
       label="Line style"
-      shown={
-        <>
-          <LineSwatch style={now} color={color} />
-          <span className="text-soft">{now.name}</span>
-        </>
-      }
-      wide
-    >
-      {(close) =>
-        LINE_STYLES.map((s) => (
-          <button
-            key={s.name}
-            type="button"
-            role="option"
-            aria-selected={s.name === now.name}
-            title={s.about}
-            className="flex h-8 items-center gap-2 rounded-sm px-2 hover:bg-bramble-wash aria-selected:bg-bramble-wash"
-            onClick={() => {
-              onChange(s.name);
-              close();
-            }}
-          >
-            <LineSwatch style={s} color={color} />
-            <span>{s.name}</span>
-          </button>
-        ))
-      }
-    </Choosing>
+      all={LINE_STYLES}
+      now={lineStyle(value)}
+      swatch={(style) => <LineSwatch style={style} color={color} />}
+      onChange={onChange}
+      columns="grid-cols-2"
+    />
   );
 }
 
-export function SymbolField({
-  value,
-  color,
-  onChange,
-}: {
-  value: string | undefined;
-  color: string;
-  onChange: (name: string) => void;
-}) {
-  const now = symbolOf(value ?? "spot") ?? symbolOf("spot")!;
+export function SymbolField({ value, color, onChange }: SwatchField) {
   return (
     <Choosing
       label="Symbol"
-      shown={
-        <>
-          <SymbolSwatch symbol={now} color={color} size={20} />
-          <span className="text-soft">{now.name}</span>
-        </>
-      }
-    >
-      {(close) =>
-        SYMBOLS.map((s) => (
-          <button
-            key={s.name}
-            type="button"
-            role="option"
-            aria-selected={s.name === now.name}
-            title={s.about}
-            className="flex h-8 items-center gap-2 rounded-sm px-2 hover:bg-bramble-wash aria-selected:bg-bramble-wash"
-            onClick={() => {
-              onChange(s.name);
-              close();
-            }}
-          >
-            <SymbolSwatch symbol={s} color={color} />
-            <span className="truncate">{s.name}</span>
-          </button>
-        ))
-      }
-    </Choosing>
+      all={SYMBOLS}
+      now={symbolOf(value ?? "spot") ?? symbolOf("spot")!}
+      swatch={(symbol, size) => <SymbolSwatch symbol={symbol} color={color} {...(size ? { size } : {})} />}
+      onChange={onChange}
+      columns="grid-cols-3"
+    />
   );
 }
 
-function Choosing({
+/** A choice by its picture. */
+function Choosing<T extends { name: string; about: string }>({
   label,
-  shown,
-  children,
-  wide,
+  all,
+  now,
+  swatch,
+  onChange,
+  columns,
 }: {
   label: string;
-  shown: React.ReactNode;
-  children: (close: () => void) => React.ReactNode;
-  wide?: boolean;
+  all: readonly T[];
+  now: T;
+  /** `size` in pixels where it is shown as chosen. */
+  swatch: (one: T, size?: number) => React.ReactNode;
+  onChange: (name: string) => void;
+  columns: string;
 }) {
   const [open, setOpen] = useState(false);
   return (
@@ -190,17 +141,34 @@ function Choosing({
       <span className="label block">{label}</span>
       <Popover.Root open={open} onOpenChange={setOpen}>
         <Popover.Trigger className="field mt-0.5 flex w-full items-center gap-2" aria-label={label}>
-          {shown}
+          {swatch(now, 20)}
+          <span className="text-soft">{now.name}</span>
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content
             align="start"
             sideOffset={4}
-            className={`z-30 grid max-h-96 gap-x-1 overflow-auto rounded-sm border border-rule bg-bench p-1.5 shadow-lg ${wide ? "w-[480px] grid-cols-2" : "w-[480px] grid-cols-3"}`}
+            className={`z-30 grid max-h-96 w-[480px] gap-x-1 overflow-auto rounded-sm border border-rule bg-bench p-1.5 shadow-lg ${columns}`}
             role="listbox"
             aria-label={label}
           >
-            {children(() => setOpen(false))}
+            {all.map((one) => (
+              <button
+                key={one.name}
+                type="button"
+                role="option"
+                aria-selected={one.name === now.name}
+                title={one.about}
+                className="flex h-8 items-center gap-2 rounded-sm px-2 hover:bg-bramble-wash aria-selected:bg-bramble-wash"
+                onClick={() => {
+                  onChange(one.name);
+                  setOpen(false);
+                }}
+              >
+                {swatch(one)}
+                <span className="truncate">{one.name}</span>
+              </button>
+            ))}
           </Popover.Content>
         </Popover.Portal>
       </Popover.Root>

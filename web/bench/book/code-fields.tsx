@@ -2,10 +2,9 @@
 /** Fields of one code: each is kept when it is left. */
 import type { ReactNode } from "react";
 import type { AttributeDefinition, CodeEntry } from "@bramble/core";
-import { numberTyped } from "@bramble/core/math/typed";
-import { leaveOnEnter } from "../../controls/fields";
-import { useText } from "../../controls/use-text";
-import { useTyped } from "../../controls/use-typed";
+import { numberReading, orNothing, type Reading } from "../../controls/fields/reading";
+import { Taken } from "../../controls/fields/Taken";
+import { Choice } from "../../controls/fields/Choice";
 
 /** Puts parts into the code; with `keep` false only into its picture, until the field is left. */
 export type Put = (part: Partial<CodeEntry>, keep?: boolean) => void;
@@ -21,27 +20,26 @@ export function Part({ title, about, children }: { title: string; about?: string
   );
 }
 
+/** Codes are capitals; what is typed becomes so. */
+const CODE: Reading<string> = {
+  write: (code) => code,
+  read(text) {
+    const value = text.trim().toUpperCase();
+    return /^[A-Z][A-Z0-9_-]*$/.test(value) ? { value } : { problem: "A letter first, then letters, digits, _ or -" };
+  },
+};
+
 export function CodeName({ code, rename }: { code: string; rename: (code: string) => void }) {
-  const { text, setText, taken } = useText(code);
-  const wrong = !/^[A-Z][A-Z0-9_-]*$/.test(text);
   return (
-    <label className="block">
-      <span className="label block">Code</span>
-      <input
-        className="field mt-0.5 w-full font-medium"
-        value={text}
-        maxLength={60}
-        aria-invalid={wrong}
-        title={wrong ? "A letter first, then letters, digits, _ or -" : undefined}
-        onChange={(event) => setText(event.target.value.toUpperCase())}
-        onBlur={() => {
-          if (wrong) setText(code);
-          else if (text !== code) rename(text);
-          taken();
-        }}
-        onKeyDown={leaveOnEnter}
-      />
-    </label>
+    <Taken
+      label="Code"
+      width="w-full font-medium uppercase"
+      most={60}
+      back
+      reading={CODE}
+      value={code}
+      onChange={rename}
+    />
   );
 }
 
@@ -65,9 +63,9 @@ export function FixedOrMeasured({
   positive?: boolean;
   onChange: (v: { fixed?: number; attribute?: string } | undefined) => void;
 }) {
-  const { text, setText, taken, touched } = useTyped(fixed);
-  const x = numberTyped(text),
-    wrong = text.trim() !== "" && (!Number.isFinite(x) || (positive === true && x <= 0));
+  const reading = orNothing(
+    numberReading((x) => !positive || x > 0, positive ? "A number above 0, or nothing" : "A number, or nothing"),
+  );
   return (
     <div>
       <span className="label block">
@@ -75,34 +73,26 @@ export function FixedOrMeasured({
       </span>
       <div className="mt-0.5 flex gap-1">
         {(attributes.length > 0 || attribute) && (
-          <select
-            className="field min-w-0 flex-1 px-1"
-            aria-label={`${label} from`}
+          <Choice
+            label={`${label} from`}
+            named={false}
+            low={false}
+            width="min-w-0 flex-1 px-1"
             value={attribute ?? ""}
-            onChange={(event) => onChange(event.target.value ? { attribute: event.target.value } : undefined)}
-          >
-            <option value="">fixed</option>
-            {attributes.map((a) => (
-              <option key={a.name} value={a.name}>
-                {a.name}
-              </option>
-            ))}
-          </select>
+            onChange={(v) => onChange(v ? { attribute: v } : undefined)}
+            options={[["", "fixed"], ...attributes.map((a) => [a.name, a.name] as const)]}
+          />
         )}
         {!attribute && (
-          <input
+          <Taken
+            label={`${label}, ${unit}`}
+            named={false}
+            back
             className={`field num ${attributes.length ? "w-14" : "w-full"}`}
-            aria-label={`${label}, ${unit}`}
-            value={text}
             placeholder={String(own)}
-            aria-invalid={wrong}
-            onChange={(event) => setText(event.target.value)}
-            onBlur={() => {
-              taken();
-              if (!wrong && touched && (text.trim() === "" ? undefined : x) !== fixed)
-                onChange(text.trim() === "" ? undefined : { fixed: x });
-            }}
-            onKeyDown={leaveOnEnter}
+            reading={reading}
+            value={fixed}
+            onChange={(x) => onChange(x === undefined ? undefined : { fixed: x })}
           />
         )}
       </div>

@@ -10,7 +10,7 @@ import { sayMade } from "../../lib/say-made";
 import { useKept } from "../../lib/use-kept";
 import { BEFORE, useKnown } from "../../lib/use-known";
 import { Bench } from "../Bench";
-import { NameForm } from "../../controls/NameForm";
+import { NameForm } from "../../controls/fields/NameForm";
 import { closedLines } from "../volumes/kinds";
 import { OneCheck } from "./OneCheck";
 

@@ -8,6 +8,7 @@ import { PointButton } from "../../controls/PointButton";
 import { useParts } from "../../lib/store";
 import { decimalsOf, grouped } from "../../lib/units-shown";
 import { told } from "../../sheet/built";
+import { Tick } from "../../controls/fields/Tick";
 
 /** Rows shown before more are asked for. */
 const FIRST = 100;
@@ -31,10 +32,7 @@ export function BuiltRows({ of: a }: { of: AsBuilt }) {
   const isLine = a.against === "line";
   return (
     <>
-      <label className="mt-3 flex items-center gap-2">
-        <input type="checkbox" checked={only} onChange={(event) => setOnly(event.target.checked)} />
-        Only those beyond the tolerance
-      </label>
+      <Tick words="Only those beyond the tolerance" on={only} set={setOnly} className="mt-3 flex items-center gap-2" />
       <table className="plain mt-1" aria-label="Points as built">
         <thead>
           <tr>

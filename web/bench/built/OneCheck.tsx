@@ -11,13 +11,14 @@ import { BEFORE } from "../../lib/use-known";
 import { told } from "../../sheet/built";
 import { decimalsOf } from "../../lib/units-shown";
 import { Failed } from "../Bench";
-import { Choice } from "../../controls/Choice";
-import { LengthField } from "../LengthField";
+import { Choice } from "../../controls/fields/Choice";
+import { LengthField } from "../../controls/fields/fields";
 import { SetChoice } from "../sets/SetChoice";
 import { Stations } from "../lines/Stations";
 import { BuiltChart } from "./BuiltChart";
 import { BuiltRows } from "./BuiltRows";
-import { TakenText } from "../TakenText";
+import { TakenText } from "../../controls/fields/TakenText";
+import { Tick } from "../../controls/fields/Tick";
 
 export function OneCheck({
   recipe,
@@ -104,12 +105,16 @@ export function OneCheck({
       {value && (
         <div className={deriving || stopped ? BEFORE : ""}>
           <Words of={value} />
-          <label className="mt-2 flex items-center gap-2">
-            <input type="checkbox" checked={texts} onChange={(event) => setTexts(event.target.checked)} />
-            {value.against === "surface"
-              ? "Write cut and fill beside each point"
-              : "Write the difference beside each point"}
-          </label>
+          <Tick
+            words={
+              value.against === "surface"
+                ? "Write cut and fill beside each point"
+                : "Write the difference beside each point"
+            }
+            on={texts}
+            set={setTexts}
+            className="mt-2 flex items-center gap-2"
+          />
           <BuiltChart of={value} unit={u} />
           {recipe.line && <Stations line={recipe.line} />}
           <BuiltRows of={value} />

@@ -17,11 +17,13 @@ import {
   useSortable,
   verticalListSortingStrategy,
 } from "@dnd-kit/sortable";
-import { attributeNames } from "../../lib/attributes";
+import { attributeNames } from "@bramble/core/job/edit/attributed";
 import { DEFAULT_COLUMNS, HANDOVER_COLUMNS, type HandoverColumn, type PointColumns } from "@bramble/core";
 import { hasDecimals, pointColumnName } from "@bramble/core/handover/columns";
 import { useParts } from "../../lib/store";
 import { unless } from "../../controls/unless";
+import { Choice } from "../../controls/fields/Choice";
+import { Typed } from "../../controls/fields/Typed";
 
 export function ColumnList({ file, edit }: { file: PointColumns; edit: (part: PointColumns) => void }) {
   const { job, view } = useParts("job", "view"),
@@ -68,21 +70,16 @@ export function ColumnList({ file, edit }: { file: PointColumns; edit: (part: Po
         </SortableContext>
       </DndContext>
       {left.length > 0 && (
-        <select
-          className="field mt-1.5"
-          aria-label="Add a column"
+        <Choice
+          label="Add a column"
+          named={false}
+          low={false}
+          width="mt-1.5"
           value=""
-          onChange={(event) => edit({ columns: [...columns, event.target.value as HandoverColumn] })}
-        >
-          <option value="" disabled>
-            Add a column …
-          </option>
-          {left.map((c) => (
-            <option key={c} value={c}>
-              {pointColumnName(c)}
-            </option>
-          ))}
-        </select>
+          onChange={(v) => edit({ columns: [...columns, v] })}
+          ask="Add a column …"
+          options={left.map((c) => [c, pointColumnName(c)] as const)}
+        />
       )}
     </div>
   );
@@ -122,13 +119,14 @@ function Row({
       </button>
       <span className="min-w-0 flex-1 truncate">{words}</span>
       {mayRound && (
-        <input
+        <Typed
+          label={`Decimals of ${words}`}
+          named={false}
+          text={String(decimals ?? "")}
+          onType={(text) => /^(1[0-2]|\d)?$/.test(text) && setDecimals(text)}
           className="field num h-6! w-14"
-          inputMode="numeric"
-          aria-label={`Decimals of ${words}`}
           placeholder={usual === undefined ? "as is" : String(usual)}
-          value={decimals ?? ""}
-          onChange={(event) => /^(1[0-2]|\d)?$/.test(event.target.value) && setDecimals(event.target.value)}
+          numeric
         />
       )}
       <button

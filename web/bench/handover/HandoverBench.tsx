@@ -1,6 +1,6 @@
 "use client";
 /** Handover: the files that leave, each with a look at what it will hold; what was made is kept with the job. */
-import type { HandoverFile, OneChange } from "@bramble/core";
+import { HANDOVER_KINDS, newFile, wordsOfFile, type HandoverFile, type OneChange } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
 import type { MadeFile } from "@bramble/db";
 import { useParts } from "../../lib/store";
@@ -9,9 +9,12 @@ import { Bench } from "../Bench";
 import { isUnderWay, MadeFilesTable } from "../made/MadeFiles";
 import { useMadeFiles, type MadeFiles } from "../made/use-made-files";
 import { HiddenLayers } from "./HiddenLayers";
-import { fileOf, KINDS, USUAL, wordsOf } from "./kinds";
 import { OneFile } from "./OneFile";
 import { unless } from "../../controls/unless";
+import { Choice } from "../../controls/fields/Choice";
+
+/** What most jobs hand over. */
+const USUAL = HANDOVER_KINDS.filter((k) => k.usual).map((k) => k.title);
 
 export function HandoverBench() {
   const { job, change, waiting, held } = useParts("job", "change", "waiting", "held");
@@ -23,8 +26,8 @@ export function HandoverBench() {
     const files: HandoverFile[] = [];
     for (const title of titles)
       files.push(
-        fileOf(
-          KINDS.find((k) => k.title === title)!,
+        newFile(
+          HANDOVER_KINDS.find((k) => k.title === title)!,
           [...job.handover, ...files],
         ),
       );
@@ -37,21 +40,16 @@ export function HandoverBench() {
       title="Handover"
       about={job.handover.length ? plural(job.handover.length, "file") : undefined}
       actions={
-        <select
-          className="field w-36 font-medium"
-          aria-label="Add a file"
+        <Choice
+          label="Add a file"
+          named={false}
+          low={false}
+          width="w-36 font-medium"
           value=""
-          onChange={(event) => void add([event.target.value])}
-        >
-          <option value="" disabled>
-            Add a file …
-          </option>
-          {KINDS.map((k) => (
-            <option key={k.title} value={k.title}>
-              {k.title}: {k.about}
-            </option>
-          ))}
-        </select>
+          onChange={(v) => void add([v])}
+          ask="Add a file …"
+          options={HANDOVER_KINDS.map((k) => [k.title, `${k.title}: ${k.about}`] as const)}
+        />
       }
     >
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-4">
@@ -115,7 +113,7 @@ function Files({
                 {h.file}
               </button>
             </td>
-            <td className="text-soft">{wordsOf(h)}</td>
+            <td className="text-soft">{wordsOfFile(h)}</td>
             <td>
               <LastMade file={lastOf(h, made.files ?? [])} />
             </td>

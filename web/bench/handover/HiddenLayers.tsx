@@ -1,6 +1,7 @@
 "use client";
 /** Asked once: what becomes of layers that are hidden on the sheet. The answer may be changed here. */
 import { useParts } from "../../lib/store";
+import { Radio } from "../../controls/fields/Tick";
 
 export function HiddenLayers() {
   const { job, change } = useParts("job", "change");
@@ -12,10 +13,7 @@ export function HiddenLayers() {
   const set = (next: "off" | "out") =>
     void change({ type: "setting", field: "hiddenLayers", old: answer ?? null, new: next });
   const option = (value: "off" | "out", words: string) => (
-    <label className="flex h-6 items-center gap-2">
-      <input type="radio" name="hidden-layers" checked={answer === value} onChange={() => set(value)} />
-      {words}
-    </label>
+    <Radio group="hidden-layers" words={words} on={answer === value} set={() => set(value)} />
   );
   return (
     <fieldset

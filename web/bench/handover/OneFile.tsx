@@ -1,15 +1,15 @@
 "use client";
 /** One file of the handover: its name, what it holds and how it is written, and a look at it. */
 import type { Edit } from "./edit";
-import { useState, type FocusEvent } from "react";
+import { useState } from "react";
 import type { HandoverFile } from "@bramble/core";
-import { leavingName, NAME_WORDS, staysInside, thingRemoved, thingRenamed } from "@bramble/core";
+import { leavingName, NAME_WORDS, staysInside, thingRemoved, thingRenamed, wordsOfFile } from "@bramble/core";
 import { attempt } from "../../lib/attempt";
 import { useParts } from "../../lib/store";
 import { ColumnList } from "./ColumnList";
 import { Options } from "./Options";
 import { PreviewOf } from "./PreviewOf";
-import { wordsOf } from "./kinds";
+import { Typed } from "../../controls/fields/Typed";
 
 export function OneFile({ file, renamed }: { file: HandoverFile; renamed: (name: string) => void }) {
   const { job, change } = useParts("job", "change");
@@ -20,7 +20,7 @@ export function OneFile({ file, renamed }: { file: HandoverFile; renamed: (name:
   return (
     <section className="mt-6" aria-label={file.file}>
       <div className="flex items-baseline gap-3">
-        <h2 className="heading">{capital(wordsOf(file))}</h2>
+        <h2 className="heading">{capital(wordsOfFile(file))}</h2>
         <span className="flex-1" />
         <button className="button button-plain" onClick={() => attempt(() => thingRemoved(job, "handover", file.file))}>
           Remove
@@ -44,26 +44,21 @@ function FileName({ file, renamed }: { file: HandoverFile; renamed: (name: strin
     taken = wanted !== file.file && job.handover.some((f) => f.file === wanted),
     wrong = !staysInside(wanted),
     leaves = leavingName(wanted, job, version);
-  const take = (event: FocusEvent | { preventDefault(): void }) => {
-    event.preventDefault();
+  const take = () => {
     if (wanted === file.file || taken || wrong) return;
     if (attempt(() => thingRenamed(job, "handover", file.file, wanted))) renamed(wanted);
   };
   return (
-    <form className="mt-2" onSubmit={(event) => take(event)}>
-      <label className="block">
-        <span className="label block">
-          Name; {NAME_WORDS.map((w) => `{${w}}`).join(", ")} stand for what the job has
-        </span>
-        <input
-          className="field mt-0.5 w-full max-w-96"
-          value={text}
-          maxLength={200}
-          aria-invalid={taken || wrong}
-          onChange={(event) => setText(event.target.value)}
-          onBlur={(event) => take(event)}
-        />
-      </label>
+    <div className="mt-2">
+      <Typed
+        label={`Name; ${NAME_WORDS.map((w) => `{${w}}`).join(", ")} stand for what the job has`}
+        width="w-full max-w-96"
+        text={text}
+        most={200}
+        wrong={taken || wrong}
+        onType={setText}
+        take={take}
+      />
       <span role="status" className={taken || wrong ? "text-red" : "text-soft"}>
         {taken
           ? "Another file of the handover has this name."
@@ -71,6 +66,6 @@ function FileName({ file, renamed }: { file: HandoverFile; renamed: (name: strin
             ? "A name without \\ and .., such as points.csv or plans/yard.dxf."
             : `leaves as ${leaves}`}
       </span>
-    </form>
+    </div>
   );
 }

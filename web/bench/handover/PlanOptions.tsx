@@ -4,11 +4,13 @@ import { useState } from "react";
 import { PAPER_NAMES, type PlanFile } from "@bramble/core";
 import { PLAN_SCALES } from "@bramble/core/drawing/scales";
 import { useParts } from "../../lib/store";
-import { Choice } from "../../controls/Choice";
-import { LengthField } from "../LengthField";
+import { Choice } from "../../controls/fields/Choice";
+import { LengthField, TextField } from "../../controls/fields/fields";
+import { numberReading, orNothing } from "../../controls/fields/reading";
+import { Taken } from "../../controls/fields/Taken";
 import type { Edit } from "./edit";
-import { Tick } from "./Tick";
-import { TypedField } from "../TypedField";
+import { PointsWanted } from "./PointsWanted";
+import { Tick } from "../../controls/fields/Tick";
 
 export function PlanOptions({ file, edit }: { file: PlanFile; edit: Edit<PlanFile> }) {
   const { job } = useParts("job");
@@ -19,10 +21,13 @@ export function PlanOptions({ file, edit }: { file: PlanFile; edit: Edit<PlanFil
     };
   return (
     <>
+      {file.tables?.includes("points") && (
+        <PointsWanted value={file.points ?? "*"} choose={(points) => edit({ points })} />
+      )}
       <Choice
         label="Paper"
         value={file.paper ?? "A3"}
-        onChange={(paper) => edit({ paper: paper as PlanFile["paper"] })}
+        onChange={(paper) => edit({ paper: paper })}
         options={PAPER_NAMES.map((p) => [p, p])}
       />
       <Choice
@@ -50,7 +55,13 @@ export function PlanOptions({ file, edit }: { file: PlanFile; edit: Edit<PlanFil
           ["several", "as many as the job needs"],
         ]}
       />
-      <Title file={file} edit={edit} />
+      <TextField
+        label="Title under the job’s name"
+        value={file.title ?? ""}
+        width="w-56"
+        placeholder="Plan"
+        onChange={(title) => edit({ title: title || undefined })}
+      />
       <div className="flex w-full flex-wrap items-end gap-x-4">
         <Tick words="North point" on={file.north !== false} set={(on) => edit({ north: on ? undefined : false })} />
         <Tick words="Scale bar" on={file.bar !== false} set={(on) => edit({ bar: on ? undefined : false })} />
@@ -76,23 +87,20 @@ export function PlanOptions({ file, edit }: { file: PlanFile; edit: Edit<PlanFil
   );
 }
 
+const DEGREES = orNothing(numberReading((x) => Math.abs(x) <= 360, "Degrees as a number, such as 12.5 or -30."));
+
 /** Degrees to the right, or as the job fits the paper best. */
 function Turn({ file, edit }: { file: PlanFile; edit: Edit<PlanFile> }) {
-  const [text, setText] = useState(typeof file.turn === "number" ? String(file.turn) : ""),
-    [typed, setTyped] = useState(typeof file.turn === "number"),
-    wrong = typed && text.trim() !== "" && !/^[+-]?\d+(\.\d+)?$/.test(text.trim());
-  const take = () => {
-    if (!typed || wrong || text.trim() === "") return;
-    const turn = Number(text) % 360;
-    if (turn !== file.turn) edit({ turn: turn === 0 ? undefined : turn });
-  };
+  const given = typeof file.turn === "number" ? file.turn : undefined,
+    [asked, setAsked] = useState(given !== undefined),
+    typed = asked || given !== undefined;
   return (
     <>
       <Choice
         label="Turned"
         value={typed ? "typed" : file.turn === "fit" ? "fit" : "not"}
         onChange={(v) => {
-          setTyped(v === "typed");
+          setAsked(v === "typed");
           if (v !== "typed") edit({ turn: v === "fit" ? "fit" : undefined });
         }}
         options={[
@@ -102,31 +110,14 @@ function Turn({ file, edit }: { file: PlanFile; edit: Edit<PlanFile> }) {
         ]}
       />
       {typed && (
-        <TypedField
+        <Taken
           label="Degrees to the right"
-          text={text}
-          onType={setText}
-          take={take}
-          problem={wrong && "Degrees as a number, such as 12.5 or -30."}
           width="num w-24"
+          reading={DEGREES}
+          value={given}
+          onChange={(degrees) => edit({ turn: (degrees ?? 0) % 360 || undefined })}
         />
       )}
     </>
-  );
-}
-
-function Title({ file, edit }: { file: PlanFile; edit: Edit<PlanFile> }) {
-  const [text, setText] = useState(file.title ?? "");
-  const take = () => text.trim() !== (file.title ?? "") && edit({ title: text.trim() || undefined });
-  return (
-    <TypedField
-      label="Title under the job’s name"
-      text={text}
-      onType={setText}
-      take={take}
-      width="w-56"
-      placeholder="Plan"
-      most={100}
-    />
   );
 }

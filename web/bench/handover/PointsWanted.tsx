@@ -4,7 +4,7 @@ import { useState } from "react";
 import { readNumberList } from "@bramble/core/points/numbers";
 import { useParts } from "../../lib/store";
 import { SetChoice } from "../sets/SetChoice";
-import { TypedField } from "../TypedField";
+import { Typed } from "../../controls/fields/Typed";
 
 const TYPED = "\u0000typed";
 
@@ -32,7 +32,7 @@ export function PointsWanted({ value, choose }: { value: string; choose: (points
         }}
       />
       {typing && (
-        <TypedField
+        <Typed
           label="Numbers and ranges"
           text={text}
           onType={setText}

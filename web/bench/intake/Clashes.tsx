@@ -6,9 +6,10 @@ import { formatFixed } from "@bramble/core/math/round";
 import { plural, someOf } from "@bramble/core/math/words";
 import { decimalsOf, grouped } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
-import { Choice } from "../../controls/Choice";
-import { answerTo, apart, inOrder, type Answer, type Answers, type ClashOrder } from "./answers";
+import { Choice } from "../../controls/fields/Choice";
+import { answerTo, apart, inOrder, type Answer, type Answers, type ClashOrder } from "@bramble/core/job/told/answers";
 import { CLASHES } from "./names";
+import { NumberField } from "../../controls/fields/fields";
 
 const STEP = 100;
 const ANSWERS: [Answer, string][] = [...CLASHES, ["mean", "the mean of both"]];
@@ -33,10 +34,7 @@ export function Clashes({
   change: (part: Partial<IntakeOptions>) => void;
   setMeans: (means: readonly string[]) => void;
 }) {
-  const [most, setMost] = useState(STEP),
-    [order, setOrder] = useKept<ClashOrder>("intake.clashOrder", "row");
-  const d = decimalsOf(unit),
-    { given, means } = answers,
+  const { given, means } = answers,
     own = given.clashes ?? {},
     all = given.clash ?? "stop";
   const answer = (number: string, choice: string) => {
@@ -52,17 +50,6 @@ export function Clashes({
   }
   const here = new Set(clashes.map((c) => c.number)),
     earlier = Object.keys(own).filter((n) => !here.has(n));
-  const heading = (by: ClashOrder, text: string, numeric = true) => (
-    <th
-      className={numeric ? "num" : ""}
-      aria-sort={order === by ? (by === "row" ? "ascending" : "descending") : "none"}
-    >
-      <button className="hover:text-bramble" onClick={() => setOrder(by)}>
-        {text}
-        {order === by && <span aria-hidden>{by === "row" ? " ↑" : " ↓"}</span>}
-      </button>
-    </th>
-  );
   return (
     <section aria-label="Numbers used twice" className="mt-4">
       <h2 className="heading">
@@ -75,22 +62,66 @@ export function Clashes({
         <Choice
           label="Numbers that are there already"
           value={all}
-          onChange={(v) => change({ clash: v as ClashPolicy })}
+          onChange={(v) => change({ clash: v })}
           options={CLASHES}
         />
         {(all === "add" || Object.values(own).includes("add")) && (
-          <label className="block">
-            <span className="label block">Add</span>
-            <input
-              type="number"
-              min={1}
-              className="field mt-0.5 w-24"
-              value={given.add ?? 1000}
-              onChange={(event) => change({ add: Math.max(1, Math.floor(Number(event.target.value))) })}
-            />
-          </label>
+          <NumberField
+            label="Add"
+            width="w-24"
+            value={given.add ?? 1000}
+            allowed={(x) => Number.isInteger(x) && x >= 1 && x <= 1_000_000_000}
+            hint="A whole number from 1 on."
+            onChange={(add) => change({ add })}
+          />
         )}
       </div>
+      <ClashTable clashes={clashes} answers={answers} unit={unit} answer={answer} />
+      {earlier.length > 0 && (
+        <p className="mt-1 text-soft">
+          Answered earlier, and not used twice any more: {someOf(earlier, 6)}.{" "}
+          <button
+            className="underline"
+            onClick={() => change({ clashes: Object.fromEntries(Object.entries(own).filter(([n]) => here.has(n))) })}
+          >
+            Forget these answers
+          </button>
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** Each of them with its answer, as many as one asks for. */
+function ClashTable({
+  clashes,
+  answers,
+  unit,
+  answer,
+}: {
+  clashes: readonly LookedClash[];
+  answers: Answers;
+  unit: Unit;
+  answer: (number: string, choice: string) => void;
+}) {
+  const [most, setMost] = useState(STEP),
+    [order, setOrder] = useKept<ClashOrder>("intake.clashOrder", "row"),
+    d = decimalsOf(unit),
+    { given, means } = answers,
+    own = given.clashes ?? {};
+  const heading = (by: ClashOrder, text: string, numeric = true) => (
+    <th
+      className={numeric ? "num" : ""}
+      aria-sort={order === by ? (by === "row" ? "ascending" : "descending") : "none"}
+    >
+      <button className="hover:text-bramble" onClick={() => setOrder(by)}>
+        {text}
+        {order === by && <span aria-hidden>{by === "row" ? " ↑" : " ↓"}</span>}
+      </button>
+    </th>
+  );
+  return (
+    <>
       <div className="mt-2 max-h-72 overflow-auto">
         <table className="plain">
           <thead className="sticky top-0 bg-bench">
@@ -119,19 +150,17 @@ export function Clashes({
                     <td className="num">{formatFixed(plan, d)}</td>
                     <td className="num">{Number.isNaN(level) ? "–" : formatFixed(level, d).replace("-", "−")}</td>
                     <td>
-                      <select
+                      <Choice
+                        label={`Answer for ${c.number} in row ${c.row}`}
+                        named={false}
                         className={`field h-6 w-40 px-1 ${now === "stop" ? "text-amber" : ""}`}
-                        aria-label={`Answer for ${c.number} in row ${c.row}`}
                         value={means.includes(c.number) ? "mean" : (own[c.number] ?? "")}
-                        onChange={(event) => answer(c.number, event.target.value)}
-                      >
-                        <option value="">{c.same ? "the same: set aside" : "as for all"}</option>
-                        {ANSWERS.map(([v, name]) => (
-                          <option key={v} value={v}>
-                            {name}
-                          </option>
-                        ))}
-                      </select>
+                        onChange={(v) => answer(c.number, v)}
+                        options={[
+                          ["", c.same ? "the same: set aside" : "as for all"],
+                          ...ANSWERS.map(([v, name]) => [v, name] as const),
+                        ]}
+                      />
                     </td>
                   </tr>
                 );
@@ -144,18 +173,7 @@ export function Clashes({
           Show more of {plural(clashes.length, "clash", "clashes")}
         </button>
       )}
-      {earlier.length > 0 && (
-        <p className="mt-1 text-soft">
-          Answered earlier, and not used twice any more: {someOf(earlier, 6)}.{" "}
-          <button
-            className="underline"
-            onClick={() => change({ clashes: Object.fromEntries(Object.entries(own).filter(([n]) => here.has(n))) })}
-          >
-            Forget these answers
-          </button>
-        </p>
-      )}
-    </section>
+    </>
   );
 }
 

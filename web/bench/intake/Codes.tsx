@@ -5,11 +5,13 @@
  */
 import { useState } from "react";
 import type { CodeBook, CodeKind, LookedCode, LookedWord } from "@bramble/core";
-import { ACTIONS, VALUED, type Action } from "@bramble/core/codes/book";
+import { ACTIONS, isValued, type Action } from "@bramble/core/codes/book";
 import { withAlias, withAttribute, withCode, withSpelling } from "@bramble/core/codes/teach";
 import { PlaceLink } from "../../controls/PlaceLink";
 import { useJob, useParts } from "../../lib/store";
 import { unless } from "../../controls/unless";
+import { Choice } from "../../controls/fields/Choice";
+import { Typed } from "../../controls/fields/Typed";
 
 const MOST = 80;
 const KINDS: [CodeKind, string][] = [
@@ -106,30 +108,18 @@ function Unknown({ code: c, hasKey }: { code: LookedCode; hasKey: boolean }) {
           {hasKey && <kbd className="text-[11px] text-soft">A</kbd>}
         </button>
       )}
-      <select
-        className="field h-6 w-32 px-1 text-soft"
-        aria-label={`What ${c.written} is`}
+      <Choice
+        label={`What ${c.written} is`}
+        named={false}
+        width="w-32 px-1 text-soft"
         value=""
-        onChange={(event) => take(event.target.value)}
-      >
-        <option value="" disabled>
-          {c.nearest ? "something else" : "what is it?"}
-        </option>
-        <optgroup label="A new code, drawn as">
-          {KINDS.map(([kind, name]) => (
-            <option key={kind} value={`new:${kind}`}>
-              {name}
-            </option>
-          ))}
-        </optgroup>
-        <optgroup label="Read as">
-          {(job.book.codes ?? []).map((x) => (
-            <option key={x.code} value={`read:${x.code}`}>
-              {x.code}
-            </option>
-          ))}
-        </optgroup>
-      </select>
+        onChange={take}
+        ask={c.nearest ? "something else" : "what is it?"}
+        options={[
+          { group: "A new code, drawn as", of: KINDS.map(([kind, name]) => [`new:${kind}`, name] as const) },
+          { group: "Read as", of: (job.book.codes ?? []).map((x) => [`read:${x.code}`, x.code] as const) },
+        ]}
+      />
     </span>
   );
 }
@@ -190,15 +180,16 @@ function TeachWord({ word: w }: { word: LookedWord }) {
           if (called.trim() && !taken) addAttribute();
         }}
       >
-        <input
-          className="field h-6 w-32"
-          aria-label={`Name of the attribute that holds ${value}`}
+        <Typed
+          label={`Name of the attribute that holds ${value}`}
+          named={false}
+          text={called}
+          onType={setCalled}
+          wrong={taken === true}
+          width="w-32"
+          most={60}
           placeholder="name of the attribute"
-          value={called}
-          maxLength={60}
           autoFocus
-          aria-invalid={taken === true}
-          onChange={(event) => setCalled(event.target.value)}
         />
         <button
           className="button h-6 px-2"
@@ -211,14 +202,15 @@ function TeachWord({ word: w }: { word: LookedWord }) {
         </button>
       </form>
     );
-  const cues = ACTIONS.filter((a) => VALUED.has(a) === (name !== undefined));
+  const cues = ACTIONS.filter((a) => isValued(a) === (name !== undefined));
   return (
-    <select
-      className="field h-6 w-48 px-1 text-soft"
-      aria-label={`What ${w.word} is`}
+    <Choice
+      label={`What ${w.word} is`}
+      named={false}
+      width="w-48 px-1 text-soft"
       value=""
-      onChange={(event) => {
-        const [what, choice] = event.target.value.split(":") as [string, string];
+      onChange={(v) => {
+        const [what, choice] = v.split(":") as [string, string];
         if (what === "attribute") setType(choice as "text" | "number");
         else {
           const spelling = name ?? w.word;
@@ -228,21 +220,17 @@ function TeachWord({ word: w }: { word: LookedWord }) {
           );
         }
       }}
-    >
-      <option value="" disabled>
-        what is it?
-      </option>
-      <optgroup label={`An attribute of ${w.code}`}>
-        <option value="attribute:text">a text</option>
-        <option value="attribute:number">a number</option>
-      </optgroup>
-      <optgroup label="Another spelling of the cue">
-        {cues.map((a) => (
-          <option key={a} value={`cue:${a}`}>
-            {a}
-          </option>
-        ))}
-      </optgroup>
-    </select>
+      ask="what is it?"
+      options={[
+        {
+          group: `An attribute of ${w.code}`,
+          of: [
+            ["attribute:text", "a text"],
+            ["attribute:number", "a number"],
+          ],
+        },
+        { group: "Another spelling of the cue", of: cues.map((a) => [`cue:${a}`, a] as const) },
+      ]}
+    />
   );
 }

@@ -2,6 +2,8 @@
 /** What one column means: the names of the trade, the attributes of the code book, or an attribute named here. */
 import { useState } from "react";
 import { columnName, COLUMNS, type Column } from "@bramble/core";
+import { Choice } from "../../controls/fields/Choice";
+import { Typed } from "../../controls/fields/Typed";
 
 export function ColumnMeaning({
   k,
@@ -25,47 +27,31 @@ export function ColumnMeaning({
       setNaming(undefined);
     };
     return (
-      <input
+      <Typed
+        label={`Name of the attribute in column ${k + 1}`}
+        named={false}
         className="field h-6 w-full min-w-24 px-1"
-        aria-label={`Name of the attribute in column ${k + 1}`}
         autoFocus
-        value={naming}
-        maxLength={60}
-        onChange={(event) => setNaming(event.target.value)}
-        onBlur={take}
-        onKeyDown={(event) => {
-          if (event.key === "Enter") take();
-          else if (event.key === "Escape") setNaming(undefined);
-        }}
+        text={naming}
+        most={60}
+        onType={setNaming}
+        take={take}
+        drop={() => setNaming(undefined)}
       />
     );
   }
   return (
-    <select
-      aria-label={`Meaning of column ${k + 1}`}
-      value={value}
+    <Choice
+      label={`Meaning of column ${k + 1}`}
+      named={false}
       className={`field h-6 w-full min-w-24 px-1 ${value === "skip" ? "text-soft" : "font-medium text-bramble"}`}
-      onChange={(event) =>
-        event.target.value === "name"
-          ? setNaming(head?.replace(/^attr:/i, "") ?? "")
-          : onChange(event.target.value as Column)
-      }
-    >
-      {COLUMNS.map((c) => (
-        <option key={c} value={c}>
-          {columnName(c)}
-        </option>
-      ))}
-      {known.length > 0 && (
-        <optgroup label="attribute">
-          {known.map((a) => (
-            <option key={a} value={`attr:${a}`}>
-              {a}
-            </option>
-          ))}
-        </optgroup>
-      )}
-      <option value="name">attribute named …</option>
-    </select>
+      value={value}
+      onChange={(v) => (v === "name" ? setNaming(head?.replace(/^attr:/i, "") ?? "") : onChange(v))}
+      options={[
+        ...COLUMNS.map((c) => [c, columnName(c)] as const),
+        ...(known.length > 0 ? [{ group: "attribute", of: known.map((a) => [`attr:${a}`, a] as const) }] : []),
+        ["name", "attribute named …"],
+      ]}
+    />
   );
 }

@@ -29,32 +29,11 @@ export function FixedRulers({
     const box = frame.current!.getBoundingClientRect();
     return Math.max(1, Math.min(width - 1, Math.round((event.clientX - box.left) / (box.width / width))));
   };
-  const between = (k: number, character: number) => {
-    const low = columns[k]!.from + 1,
-      high = (columns[k + 2]?.from ?? width + 1) - 1;
-    return Math.max(low, Math.min(high, character));
-  };
-  const move = (k: number, character: number) => {
-    const to = between(k, character);
-    onChange(columns.map((c, i) => (i === k ? { ...c, to } : i === k + 1 ? { ...c, from: to } : c)));
-  };
-  const add = (character: number) => {
-    const k = columns.findIndex((c) => c.from < character && character < c.to);
-    if (k < 0) return;
-    const c = columns[k]!;
-    onChange([
-      ...columns.slice(0, k),
-      { ...c, to: character },
-      { from: character, to: c.to, is: "skip" },
-      ...columns.slice(k + 1),
-    ]);
-  };
-  const take = (k: number) =>
-    onChange([...columns.slice(0, k), { ...columns[k]!, to: columns[k + 1]!.to }, ...columns.slice(k + 2)]);
+  const move = (k: number, character: number) => onChange(moved(columns, k, character, width));
   const onKey = (event: KeyboardEvent, k: number) => {
     if (event.key === "ArrowLeft") move(k, rulers[k]! - 1);
     else if (event.key === "ArrowRight") move(k, rulers[k]! + 1);
-    else if (event.key === "Delete" || event.key === "Backspace") take(k);
+    else if (event.key === "Delete" || event.key === "Backspace") onChange(joined(columns, k));
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -80,7 +59,9 @@ export function FixedRulers({
           className="relative shrink-0 cursor-copy whitespace-pre"
           style={{ width: `${width}ch` }}
           data-testid="rulers"
-          onClick={(event) => (event.target as HTMLElement).dataset.ruler === undefined && add(characterAt(event))}
+          onClick={(event) =>
+            (event.target as HTMLElement).dataset.ruler === undefined && onChange(cut(columns, characterAt(event)))
+          }
         >
           {columns.map((c, k) => (
             <span
@@ -112,7 +93,7 @@ export function FixedRulers({
                 setDragged({ ruler: k, at: rulers[k]! });
               }}
               onPointerMove={(event) =>
-                dragged?.ruler === k && setDragged({ ruler: k, at: between(k, characterAt(event)) })
+                dragged?.ruler === k && setDragged({ ruler: k, at: within(columns, k, characterAt(event), width) })
               }
               onPointerUp={() => {
                 if (dragged && dragged.at !== rulers[k]) move(k, dragged.at);
@@ -123,27 +104,73 @@ export function FixedRulers({
           ))}
         </div>
       </div>
-      <div className="flex flex-wrap gap-x-3 gap-y-1.5 border-t border-rule bg-paper p-2">
-        {columns.map((c, k) => (
-          <div key={c.from} className="w-34">
-            <span className="label block tabular-nums">
-              {c.from + 1} to {c.to >= 200 && k === columns.length - 1 ? "end" : c.to}
-            </span>
-            <ColumnMeaning
-              k={k}
-              value={c.is}
-              attributes={attributes}
-              onChange={(is: Column) =>
-                onChange(
-                  columns.map((x, i) =>
-                    i === k ? { ...x, is } : x.is === is && is !== "skip" ? { ...x, is: "skip" } : x,
-                  ),
-                )
-              }
-            />
-          </div>
-        ))}
-      </div>
+      <Meanings columns={columns} attributes={attributes} onChange={onChange} />
+    </div>
+  );
+}
+
+type Columns = readonly FixedColumn[];
+
+/** Where the ruler after column k may stand at the character: between those beside it. */
+function within(columns: Columns, k: number, character: number, width: number): number {
+  const low = columns[k]!.from + 1,
+    high = (columns[k + 2]?.from ?? width + 1) - 1;
+  return Math.max(low, Math.min(high, character));
+}
+
+function moved(columns: Columns, k: number, character: number, width: number): FixedColumn[] {
+  const to = within(columns, k, character, width);
+  return columns.map((c, i) => (i === k ? { ...c, to } : i === k + 1 ? { ...c, from: to } : c));
+}
+
+/** A column cut in two at a character; what comes behind the cut is passed over until its meaning is said. */
+function cut(columns: Columns, character: number): FixedColumn[] {
+  return columns.flatMap((c): FixedColumn[] =>
+    c.from < character && character < c.to
+      ? [
+          { ...c, to: character },
+          { from: character, to: c.to, is: "skip" },
+        ]
+      : [c],
+  );
+}
+
+/** Without the ruler after column k. */
+function joined(columns: Columns, k: number): FixedColumn[] {
+  return [...columns.slice(0, k), { ...columns[k]!, to: columns[k + 1]!.to }, ...columns.slice(k + 2)];
+}
+
+/** What each column between the rulers means. */
+function Meanings({
+  columns,
+  attributes,
+  onChange,
+}: {
+  columns: Columns;
+  attributes: readonly string[];
+  onChange: (columns: FixedColumn[]) => void;
+}) {
+  return (
+    <div className="flex flex-wrap gap-x-3 gap-y-1.5 border-t border-rule bg-paper p-2">
+      {columns.map((c, k) => (
+        <div key={c.from} className="w-34">
+          <span className="label block tabular-nums">
+            {c.from + 1} to {c.to >= 200 && k === columns.length - 1 ? "end" : c.to}
+          </span>
+          <ColumnMeaning
+            k={k}
+            value={c.is}
+            attributes={attributes}
+            onChange={(is: Column) =>
+              onChange(
+                columns.map((x, i) =>
+                  i === k ? { ...x, is } : x.is === is && is !== "skip" ? { ...x, is: "skip" } : x,
+                ),
+              )
+            }
+          />
+        </div>
+      ))}
     </div>
   );
 }

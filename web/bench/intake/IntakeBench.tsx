@@ -12,17 +12,10 @@ import { Bench } from "../Bench";
 import { IntakeDetail } from "./IntakeDetail";
 import { KeptLayouts } from "./KeptLayouts";
 import { LookAtFile } from "./LookAtFile";
+import { FileInput } from "../../controls/FileInput";
 
 export function IntakeBench() {
-  const { job, intakes, withdrawn, restore, jobId, view } = useParts(
-      "job",
-      "intakes",
-      "withdrawn",
-      "restore",
-      "jobId",
-      "view",
-    ),
-    unplaced = useMemo(() => unplacedPerIntake(job.points, job.intakes.length), [job.points, job.intakes.length]);
+  const { intakes, withdrawn, jobId } = useParts("intakes", "withdrawn", "jobId");
   const [waiting] = useKept<readonly Incoming[]>(WAITING, NONE);
   const [chosen, setChosen] = useKept<string | undefined>("intake.chosen", undefined);
   const input = useRef<HTMLInputElement>(null),
@@ -65,70 +58,12 @@ export function IntakeBench() {
               see what was read of each before anything is stored.
             </p>
           </div>
-          <input
-            ref={input}
-            type="file"
-            multiple
-            className="sr-only"
-            aria-label="File to take in"
-            tabIndex={-1}
-            onChange={(event) => {
-              offerFiles([...(event.target.files ?? [])]);
-              event.target.value = "";
-            }}
-          />
+          <FileInput input={input} label="File to take in" many take={offerFiles} />
           <button ref={chooser} className="button button-main" onClick={() => input.current?.click()}>
             Choose files
           </button>
         </div>
-        {intakes.length > 0 && (
-          <table className="plain mt-4" aria-label="Intakes">
-            <thead>
-              <tr>
-                <th>File</th>
-                <th>Taken in</th>
-                <th>Crew</th>
-                <th className="num">Rows</th>
-                <th className="num">Points</th>
-                <th className="num">Findings</th>
-              </tr>
-            </thead>
-            <tbody>
-              {intakes.map((k, i) => (
-                <tr
-                  key={k.id}
-                  aria-selected={k.id === shown?.id}
-                  className="cursor-pointer hover:bg-bench"
-                  onClick={() => setChosen(k.id)}
-                >
-                  <td className="max-w-52 truncate">
-                    <button className="w-full truncate text-left font-medium hover:text-bramble" title={k.file}>
-                      {k.file}
-                    </button>
-                  </td>
-                  <td className="whitespace-nowrap text-soft" suppressHydrationWarning>
-                    {when(k.taken)}, {k.author}
-                  </td>
-                  <td>{k.crew ?? "–"}</td>
-                  <td className="num">{grouped(k.rows)}</td>
-                  <td
-                    className={`num ${unplaced[i] ? "text-amber" : ""}`}
-                    title={
-                      unplaced[i]
-                        ? `${plural(unplaced[i], "observed point has", "observed points have")} no position yet: look at the setups`
-                        : undefined
-                    }
-                  >
-                    {grouped(k.points - (unplaced[i] ?? 0))}
-                  </td>
-                  <td className={`num ${view.findingsOf[i] ? "text-amber" : "text-soft"}`}>
-                    {view.findingsOf[i] ?? 0}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        )}
+        {intakes.length > 0 && <Intakes shown={shown?.id} choose={setChosen} />}
         {shown && (
           <IntakeDetail
             key={`${shown.id} ${shown.rowId}`}
@@ -142,24 +77,80 @@ export function IntakeBench() {
           />
         )}
         <KeptLayouts />
-        {withdrawn.length > 0 && (
-          <section aria-label="Withdrawn" className="mt-6">
-            <h2 className="label">Withdrawn</h2>
-            {withdrawn.map((k) => (
-              <div key={k.rowId} className="row justify-between gap-3">
-                <span className="truncate text-soft">
-                  {k.file}, {grouped(k.points)} points
-                </span>
-                <button className="button h-6" onClick={() => void restore(k.id)}>
-                  Restore
-                </button>
-              </div>
-            ))}
-          </section>
-        )}
+        {withdrawn.length > 0 && <Withdrawn />}
       </div>
     </Bench>
   );
 }
 
 const NONE: readonly Incoming[] = [];
+
+function Intakes({ shown, choose }: { shown: string | undefined; choose: (id: string) => void }) {
+  const { job, intakes, view } = useParts("job", "intakes", "view"),
+    unplaced = useMemo(() => unplacedPerIntake(job.points, job.intakes.length), [job.points, job.intakes.length]);
+  return (
+    <table className="plain mt-4" aria-label="Intakes">
+      <thead>
+        <tr>
+          <th>File</th>
+          <th>Taken in</th>
+          <th>Crew</th>
+          <th className="num">Rows</th>
+          <th className="num">Points</th>
+          <th className="num">Findings</th>
+        </tr>
+      </thead>
+      <tbody>
+        {intakes.map((k, i) => (
+          <tr
+            key={k.id}
+            aria-selected={k.id === shown}
+            className="cursor-pointer hover:bg-bench"
+            onClick={() => choose(k.id)}
+          >
+            <td className="max-w-52 truncate">
+              <button className="w-full truncate text-left font-medium hover:text-bramble" title={k.file}>
+                {k.file}
+              </button>
+            </td>
+            <td className="whitespace-nowrap text-soft" suppressHydrationWarning>
+              {when(k.taken)}, {k.author}
+            </td>
+            <td>{k.crew ?? "–"}</td>
+            <td className="num">{grouped(k.rows)}</td>
+            <td
+              className={`num ${unplaced[i] ? "text-amber" : ""}`}
+              title={
+                unplaced[i]
+                  ? `${plural(unplaced[i], "observed point has", "observed points have")} no position yet: look at the setups`
+                  : undefined
+              }
+            >
+              {grouped(k.points - (unplaced[i] ?? 0))}
+            </td>
+            <td className={`num ${view.findingsOf[i] ? "text-amber" : "text-soft"}`}>{view.findingsOf[i] ?? 0}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Withdrawn() {
+  const { withdrawn, restore } = useParts("withdrawn", "restore");
+  return (
+    <section aria-label="Withdrawn" className="mt-6">
+      <h2 className="label">Withdrawn</h2>
+      {withdrawn.map((k) => (
+        <div key={k.rowId} className="row justify-between gap-3">
+          <span className="truncate text-soft">
+            {k.file}, {grouped(k.points)} points
+          </span>
+          <button className="button h-6" onClick={() => void restore(k.id)}>
+            Restore
+          </button>
+        </div>
+      ))}
+    </section>
+  );
+}

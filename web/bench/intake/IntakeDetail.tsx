@@ -13,13 +13,14 @@ import { surfaceOfFile, takeFileSurface } from "../../lib/file-surface";
 import { useParts } from "../../lib/store";
 import { decimalsOf, grouped } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
-import { LengthField } from "../LengthField";
+import { LengthField } from "../../controls/fields/fields";
 import { Aside } from "./Aside";
 import { BytesView, LinesView } from "./AsReceived";
 import { FORMAT_NAMES } from "./names";
 import { OtherSights } from "./OtherSights";
 import { SetupReportView, SetupsTable } from "./SetupsTable";
-import { TakenText } from "../TakenText";
+import { TakenText } from "../../controls/fields/TakenText";
+import { Tick } from "../../controls/fields/Tick";
 
 const TEXT = ["delimited", "fixed", "landxml", "geojson", "dxf"];
 
@@ -229,14 +230,7 @@ function SetupForm({ intake, setup }: { intake: string; setup: SetupReport }) {
             take={takeSights}
           />
         </label>
-        <label className="flex h-7 items-center gap-2">
-          <input
-            type="checkbox"
-            checked={setup.out}
-            onChange={(event) => store({ out: event.target.checked ? true : undefined })}
-          />
-          Take it out
-        </label>
+        <Tick words="Take it out" on={setup.out} set={(on) => store({ out: on ? true : undefined })} />
         {edit && (
           <button
             className="button"

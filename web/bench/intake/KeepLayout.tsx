@@ -3,7 +3,7 @@
 import { useState } from "react";
 import type { IntakeOptions, Look } from "@bramble/core";
 import { postJson } from "../../lib/client";
-import { NameForm } from "../../controls/NameForm";
+import { NameForm } from "../../controls/fields/NameForm";
 
 export function KeepLayout({
   look,

@@ -17,8 +17,11 @@ import { orderedNumbers } from "@bramble/core/points/numbers";
 import { numberIndex } from "@bramble/core/points/index";
 import { referencesOf } from "@bramble/core/job/model/reduce";
 import { useParts } from "../../lib/store";
-import { Choice } from "../../controls/Choice";
-import { LengthField } from "../LengthField";
+import { Choice } from "../../controls/fields/Choice";
+import { LengthField, NumberField } from "../../controls/fields/fields";
+import { textReading } from "../../controls/fields/reading";
+import { Taken } from "../../controls/fields/Taken";
+import { Typed } from "../../controls/fields/Typed";
 import { DELIMITERS, FORMAT_NAMES } from "./names";
 
 export function LayoutForm({
@@ -45,7 +48,7 @@ export function LayoutForm({
       <Choice
         label="Format"
         value={look.format}
-        onChange={(f) => cut({ skipRows: layout?.skipRows, comment: layout?.comment }, f as Format)}
+        onChange={(f) => cut({ skipRows: layout?.skipRows, comment: layout?.comment }, f)}
         options={formats.map((f) => [f, FORMAT_NAMES[f]])}
       />
       {look.tables.length > 1 && (
@@ -71,7 +74,7 @@ export function LayoutForm({
           onChange={(v) =>
             cut({
               delimiter: layout.delimiter,
-              decimal: v as "." | ",",
+              decimal: v,
               ...(look.format === "fixed" ? { columns: layout.columns } : {}),
             })
           }
@@ -82,18 +85,14 @@ export function LayoutForm({
         />
       )}
       {layout && (
-        <label className="block">
-          <span className="label block">Lines before the rows</span>
-          <input
-            type="number"
-            min={0}
-            className="field mt-0.5 w-16"
-            value={layout.skipRows}
-            onChange={(event) =>
-              change({ layout: { ...layout, skipRows: Math.max(0, Math.floor(Number(event.target.value))) } })
-            }
-          />
-        </label>
+        <NumberField
+          label="Lines before the rows"
+          width="w-16"
+          value={layout.skipRows}
+          allowed={(x) => Number.isInteger(x) && x >= 0 && x <= 1_000_000}
+          hint="A whole number from 0 on."
+          onChange={(skipRows) => change({ layout: { ...layout, skipRows } })}
+        />
       )}
       <Choice
         label="Unit of the file"
@@ -108,40 +107,47 @@ export function LayoutForm({
         <Choice
           label="Kind of points"
           value={given.kind ?? "measured"}
-          onChange={(v) => change({ kind: v as IntakeOptions["kind"] })}
-          options={["measured", "control", "design", "computed"].map((k) => [k, k])}
+          onChange={(v) => change({ kind: v })}
+          options={(["measured", "control", "design", "computed"] as const).map((k) => [k, k] as const)}
         />
       )}
-      <label className="block">
-        <span className="label block">Crew</span>
-        <input
-          className="field mt-0.5 w-14"
-          list="crews"
-          value={given.crew ?? ""}
-          maxLength={80}
-          onChange={(event) => change({ crew: event.target.value || undefined })}
-        />
-        <datalist id="crews">
-          {(job.crews ?? []).map((c) => (
-            <option key={c.crew} value={c.crew}>{`${c.from} to ${c.to}`}</option>
-          ))}
-        </datalist>
-      </label>
+      <Typed
+        label="Crew"
+        width="w-14"
+        text={given.crew ?? ""}
+        most={80}
+        offers={(job.crews ?? []).map((c) => [c.crew, `${c.from} to ${c.to}`] as const)}
+        onType={(crew) => change({ crew: crew || undefined })}
+      />
       {text && layout && (
-        <Comment key={layout.comment} layout={layout} change={(part) => change({ layout: { ...layout, ...part } })} />
+        <Taken
+          label="Comments from"
+          width="w-12"
+          most={8}
+          reading={textReading()}
+          value={layout.comment}
+          onChange={(comment) => change({ layout: { ...layout, comment } })}
+        />
       )}
       {layout && (
-        <NoElevation
-          key={layout.noElevation.join()}
-          layout={layout}
-          change={(part) => change({ layout: { ...layout, ...part } })}
+        // What a file writes where it has no level, beside nothing at all.
+        <Taken
+          label="No elevation is"
+          width="w-28"
+          placeholder="blank"
+          title="Besides a blank, such as -9999 or none; several with a blank between"
+          reading={textReading()}
+          value={layout.noElevation.filter((m) => m !== "").join(" ")}
+          onChange={(marks) =>
+            change({ layout: { ...layout, noElevation: ["", ...marks.split(/\s+/).filter(Boolean)] } })
+          }
         />
       )}
       {columns.includes("height") && (
         <Choice
           label="Heights are of"
           value={given.heightAt ?? "mark"}
-          onChange={(v) => change({ heightAt: v as "mark" | "antenna" })}
+          onChange={(v) => change({ heightAt: v })}
           options={[
             ["mark", "the mark"],
             ["antenna", "the antenna"],
@@ -150,42 +156,6 @@ export function LayoutForm({
       )}
       {columns.includes("station") && <ReferenceLineChoice given={given.line} change={(line) => change({ line })} />}
     </div>
-  );
-}
-
-function Comment({ layout, change }: { layout: Layout; change: (part: Layout) => void }) {
-  return (
-    <label className="block">
-      <span className="label block">Comments from</span>
-      <input
-        className="field mt-0.5 w-12"
-        defaultValue={layout.comment}
-        maxLength={8}
-        onBlur={(event) => event.target.value !== layout.comment && change({ comment: event.target.value })}
-        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-      />
-    </label>
-  );
-}
-
-/** What a file writes where it has no level, beside nothing at all. */
-function NoElevation({ layout, change }: { layout: Layout; change: (part: Layout) => void }) {
-  const marks = (layout.noElevation ?? []).filter((m) => m !== "").join(" ");
-  return (
-    <label className="block">
-      <span className="label block">No elevation is</span>
-      <input
-        className="field mt-0.5 w-20"
-        placeholder="blank"
-        defaultValue={marks}
-        title="Besides a blank, such as -9999 or none; several with a blank between"
-        onBlur={(event) =>
-          event.target.value.trim() !== marks &&
-          change({ noElevation: ["", ...event.target.value.trim().split(/\s+/).filter(Boolean)] })
-        }
-        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-      />
-    </label>
   );
 }
 
@@ -231,23 +201,16 @@ function ReferenceLineChoice({
       />
       {value === "points" && (
         <>
-          <label className="block">
-            <span className="label block">Points of the line</span>
-            <input
-              className="field mt-0.5 w-32"
-              placeholder="K1, K2"
-              value={list}
-              aria-invalid={problem !== ""}
-              onChange={(event) => setList(event.target.value)}
-              onBlur={() => list && take()}
-              onKeyDown={(event) => event.key === "Enter" && take()}
-            />
-            {problem && (
-              <span role="alert" className="block text-[11.5px] text-red">
-                {problem}
-              </span>
-            )}
-          </label>
+          <Typed
+            label="Points of the line"
+            width="w-32"
+            placeholder="K1, K2"
+            most={100_000}
+            text={list}
+            onType={setList}
+            take={() => list && take()}
+            problem={problem}
+          />
           <LengthField
             label="Station at its start"
             value={start}

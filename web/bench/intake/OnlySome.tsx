@@ -2,7 +2,7 @@
 /** Some of a file's rows alone: by numbers, codes, times, or what the sheet's window shows. */
 import type { IntakeOptions, OnlyRows } from "@bramble/core";
 import { RingButton } from "../RingButton";
-import { TakenText } from "../TakenText";
+import { TakenText } from "../../controls/fields/TakenText";
 import { toPlan } from "../../sheet/camera";
 import { useReadout } from "../../sheet/readout-store";
 

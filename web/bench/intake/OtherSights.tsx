@@ -7,6 +7,7 @@ import type { SetupReport } from "@bramble/core/points/setup-report";
 import type { SetupEdit } from "@bramble/core/points/setups";
 import { useParts } from "../../lib/store";
 import { unless } from "../../controls/unless";
+import { Typed } from "../../controls/fields/Typed";
 
 export function OtherSights({
   setup,
@@ -82,29 +83,14 @@ function SightForm({
         leave();
       }}
     >
-      <label className="block">
-        <span className="label block">Written as</span>
-        <input
-          className="field mt-0.5 w-28"
-          list={`sights-${setup.id}`}
-          value={was}
-          onChange={(event) => setWas(event.target.value)}
-        />
-        <datalist id={`sights-${setup.id}`}>
-          {setup.sights.map((s) => (
-            <option key={s} value={s} />
-          ))}
-        </datalist>
-      </label>
-      <label className="block">
-        <span className="label block">Is point</span>
-        <input
-          className="field mt-0.5 w-28"
-          value={is}
-          aria-invalid={problem !== ""}
-          onChange={(event) => setIs(event.target.value)}
-        />
-      </label>
+      <Typed
+        label="Written as"
+        width="w-28"
+        text={was}
+        onType={setWas}
+        offers={setup.sights.map((s) => [s] as const)}
+      />
+      <Typed label="Is point" text={is} onType={setIs} wrong={problem !== ""} width="w-28" />
       <button className="button" {...unless((!was.trim() || !is.trim()) && "Type both numbers first.")}>
         Take it so
       </button>

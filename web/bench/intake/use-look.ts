@@ -11,6 +11,13 @@ export interface Looked {
   refusedText: Map<number, string>;
   likeness: string;
   milliseconds: number;
+  /** What it was asked of. */
+  of: Asked;
+}
+
+interface Asked {
+  job: LookJob;
+  given: IntakeOptions;
 }
 
 export interface FileToLook {
@@ -31,7 +38,8 @@ export function useLook(
   const [progress, setProgress] = useState<number>();
   const [ready, setReady] = useState(false);
   const worker = useRef<Worker>(undefined),
-    serial = useRef(0);
+    serial = useRef(0),
+    asked = useRef<Asked>({ job, given });
   const tell = (message: ToLook) => worker.current?.postMessage(message);
   const onRecognised = useRef(recognised);
   onRecognised.current = recognised;
@@ -59,6 +67,7 @@ export function useLook(
           refusedText: new Map(data.refusedText),
           likeness: data.likeness,
           milliseconds: data.milliseconds,
+          of: asked.current,
         });
       }
     };
@@ -92,6 +101,7 @@ export function useLook(
     if (!ready) return;
     const ask = async () => {
       const mine = ++serial.current;
+      asked.current = { job, given };
       // The geoid goes along where the settings name one; without it the look says that heights stand as they are.
       const geoid = job.geoid
         ? await getBytes(`/api/jobs/${jobId}/files?name=${encodeURIComponent(job.geoid)}`).catch(() => undefined)
@@ -107,7 +117,9 @@ export function useLook(
     void ask();
   }, [ready, job, jobId, given, file.name]);
 
-  return { looked, problem, progress, stop };
+  /** Whether what is looked at is of what was answered last; else it is being read anew. */
+  const isOfNow = looked?.of.job === job && looked.of.given === given;
+  return { looked, isOfNow, problem, progress, stop };
 }
 
 /** As much of the job as the look needs: a structured clone of all would copy what it does not. */

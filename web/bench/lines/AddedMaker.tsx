@@ -8,12 +8,13 @@ import type { Snap } from "@bramble/core/lines/snap";
 import { formatFixed } from "@bramble/core/math/round";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
-import { Choice } from "../../controls/Choice";
-import { Tick } from "../handover/Tick";
-import { LengthField } from "../LengthField";
+import { Choice } from "../../controls/fields/Choice";
+import { Tick } from "../../controls/fields/Tick";
+import { LengthField } from "../../controls/fields/fields";
 import { AddedList } from "./AddedList";
 import { MakerForm } from "./MakerForm";
 import { unless } from "../../controls/unless";
+import { Typed } from "../../controls/fields/Typed";
 
 type Kind = "words" | "dimension" | "symbol";
 
@@ -26,14 +27,12 @@ const PICK: Record<Kind, string> = { words: "Pick where", dimension: "Pick both 
 export function AddedMaker({ leave }: { leave: () => void }) {
   const { job, layout, picking, set, change } = useParts("job", "layout", "picking", "set", "change"),
     [kind, setKind] = useState<Kind>("words"),
-    [at, setAt] = useState<Snap[]>([]),
+    { at, setAt, pick } = usePicked(kind),
     [words, setWords] = useState(""),
     [leader, setLeader] = useState(true),
     [right, setRight] = useState<number | undefined>(0),
     [hasSize, setHasSize] = useState(false),
     [size, setSize] = useState<{ long: number | undefined; wide: number | undefined }>({ long: 1, wide: 1 });
-  const clicks = CLICKS[kind],
-    d = decimalsOf(job.unit);
   const { long = NaN, wide = NaN } = size,
     isSize = [long, wide].every((x) => x >= 0.001 && x <= 10_000);
   const isReady = {
@@ -41,37 +40,6 @@ export function AddedMaker({ leave }: { leave: () => void }) {
     dimension: at.length === 2 && right !== undefined,
     symbol: hasSize ? at.length > 0 && isSize : at.length === 2,
   }[kind];
-  useEffect(() => () => set({ picking: undefined, preview: [] }), [set]);
-  useEffect(() => {
-    const r = 0.4;
-    set({
-      preview: [
-        ...at.flatMap(({ e, n }) => [
-          [e - r, n, e + r, n],
-          [e, n - r, e, n + r],
-        ]),
-        ...(at.length === 2 ? [[at[0]!.e, at[0]!.n, at[1]!.e, at[1]!.n]] : []),
-      ],
-    });
-  }, [at, set]);
-  // Kept beside the state: a second click may come before the first is answered.
-  const clicked = useRef<Snap[]>([]);
-  const pick = (so: Snap[]) => {
-    clicked.current = so;
-    set({
-      picking: {
-        hint: hintOf(kind, so.length),
-        points: kind === "symbol" && so.length === 0,
-        take(snap) {
-          const next = [...clicked.current, snap].slice(0, clicks);
-          setAt(next);
-          if (next.length < clicks) return pick(next);
-          clicked.current = next;
-          set({ picking: undefined });
-        },
-      },
-    });
-  };
   const anchorOf = ({ e, n, point }: Snap): Anchor =>
     point === undefined ? { at: [e, n] } : { point: refOf(job.points, job.intakes, point) };
   const keep = () => {
@@ -103,7 +71,7 @@ export function AddedMaker({ leave }: { leave: () => void }) {
           label="What"
           value={kind}
           onChange={(v) => {
-            setKind(v as Kind);
+            setKind(v);
             setAt([]);
           }}
           options={[
@@ -126,19 +94,8 @@ export function AddedMaker({ leave }: { leave: () => void }) {
         </button>
         {kind === "words" ? (
           <>
-            <label className="block min-w-40 flex-1">
-              <span className="label block">Words</span>
-              <input
-                className="field mt-0.5 w-full"
-                value={words}
-                maxLength={500}
-                onChange={(event) => setWords(event.target.value)}
-              />
-            </label>
-            <label className="flex h-7 items-center gap-1.5">
-              <input type="checkbox" checked={leader} onChange={(event) => setLeader(event.target.checked)} />
-              Leader
-            </label>
+            <Typed label="Words" text={words} onType={setWords} width="w-full" box="min-w-40 flex-1" most={500} />
+            <Tick words="Leader" on={leader} set={setLeader} className="flex h-7 items-center gap-1.5" />
           </>
         ) : kind === "dimension" ? (
           <LengthField
@@ -172,19 +129,66 @@ export function AddedMaker({ leave }: { leave: () => void }) {
           Add it
         </button>
       </div>
-      <p role="status" className="mt-2 min-h-5 text-soft">
-        {at.length === 0
-          ? "It stands on the sheet, on plans and in drawing files. A click on a text of the sheet picks it, to move or turn."
-          : at
-              .map((x) =>
-                x.point === undefined
-                  ? `N ${formatFixed(x.n, d)} E ${formatFixed(x.e, d)}`
-                  : `point ${job.points.number[x.point]}`,
-              )
-              .join(" to ")}
-      </p>
+      <Status at={at} />
       <AddedList />
     </MakerForm>
+  );
+}
+
+/** The positions that were clicked, seen on the sheet while there are any. */
+function usePicked(kind: Kind) {
+  const { set } = useParts("set"),
+    [at, setAt] = useState<Snap[]>([]),
+    clicks = CLICKS[kind];
+  useEffect(() => () => set({ picking: undefined, preview: [] }), [set]);
+  useEffect(() => {
+    const r = 0.4;
+    set({
+      preview: [
+        ...at.flatMap(({ e, n }) => [
+          [e - r, n, e + r, n],
+          [e, n - r, e, n + r],
+        ]),
+        ...(at.length === 2 ? [[at[0]!.e, at[0]!.n, at[1]!.e, at[1]!.n]] : []),
+      ],
+    });
+  }, [at, set]);
+  // Kept beside the state: a second click may come before the first is answered.
+  const clicked = useRef<Snap[]>([]);
+  const pick = (so: Snap[]) => {
+    clicked.current = so;
+    set({
+      picking: {
+        hint: hintOf(kind, so.length),
+        points: kind === "symbol" && so.length === 0,
+        take(snap) {
+          const next = [...clicked.current, snap].slice(0, clicks);
+          setAt(next);
+          if (next.length < clicks) return pick(next);
+          clicked.current = next;
+          set({ picking: undefined });
+        },
+      },
+    });
+  };
+  return { at, setAt, pick };
+}
+
+function Status({ at }: { at: readonly Snap[] }) {
+  const { job } = useParts("job"),
+    d = decimalsOf(job.unit);
+  return (
+    <p role="status" className="mt-2 min-h-5 text-soft">
+      {at.length === 0
+        ? "It stands on the sheet, on plans and in drawing files. A click on a text of the sheet picks it, to move or turn."
+        : at
+            .map((x) =>
+              x.point === undefined
+                ? `N ${formatFixed(x.n, d)} E ${formatFixed(x.e, d)}`
+                : `point ${job.points.number[x.point]}`,
+            )
+            .join(" to ")}
+    </p>
   );
 }
 

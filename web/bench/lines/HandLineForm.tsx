@@ -15,26 +15,135 @@ import { rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "../../lib/box";
 import { useJob, useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
-import { Choice } from "../../controls/Choice";
+import { Choice } from "../../controls/fields/Choice";
 import { make } from "./make";
-import { useHandLine, type Completing } from "./use-hand-line";
+import { useHandLine, type HandLineDraft } from "./use-hand-line";
 import { MakerForm } from "./MakerForm";
 import { unless } from "../../controls/unless";
+import { Typed } from "../../controls/fields/Typed";
 
 /** `line` is one that is changed; a new one is drawn without. */
 export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: () => void }) {
-  const { job, picking, set, show, points: selected } = useParts("job", "picking", "set", "show", "points");
+  const { job, picking, set, points: selected } = useParts("job", "picking", "set", "points");
   const t = job.points,
-    book = job.book,
-    d = decimalsOf(job.unit);
+    book = job.book;
   const drawable = (book.codes ?? []).filter((c) => c.kind === "line" || c.kind === "area");
   const { draft, put, add, forget } = useHandLine(line, drawable[0]?.code ?? "");
   const { code, run, text, complete, width } = draft;
+  const of = useDrawnLine(line, draft),
+    { rows, hand, unread, wide, ready } = of;
   const setText = (next: string) => put({ text: next });
   const leave = () => {
     forget();
     left();
   };
+  const pick = () => {
+    set({
+      picking: picking
+        ? undefined
+        : {
+            hint: "Click the points in their order; Esc ends",
+            points: true,
+            take: (snap) => snap.point !== undefined && add(useJob.getState().job.points.number[snap.point]!),
+          },
+    });
+  };
+  const keep = () => {
+    const name = line?.name ?? freeLineName(new Set(job.lines.map((l) => l.name)));
+    if (!ready || !make(keepHandLine(job, { ...hand, name }))) return;
+    set({ notice: { text: `${code}${run} is ${line ? "changed" : "drawn"}.`, tone: "settled" } });
+    leave();
+  };
+  return (
+    <MakerForm label="Line by hand" keep={keep}>
+      <div className="flex flex-wrap items-end gap-2">
+        <Choice
+          label="Code"
+          value={code}
+          onChange={(v) => put({ code: v })}
+          options={(drawable.some((c) => c.code === code) || code === ""
+            ? drawable
+            : [{ code, name: "" }, ...drawable]
+          ).map((c) => [c.code, c.name ? `${c.code}, ${c.name}` : c.code])}
+          width="w-36"
+        />
+        <Typed
+          label="Run"
+          text={run}
+          onType={(text) => put({ run: text.replace(/\D/g, "") })}
+          width="num w-14"
+          numeric
+        />
+        <Typed
+          label="Points, in order"
+          text={text}
+          onType={setText}
+          wrong={unread}
+          width="w-full"
+          box="min-w-40 flex-1"
+          placeholder="12, 40-52"
+          autoFocus
+        />
+        <button
+          type="button"
+          className={`button ${picking ? "button-main" : ""}`}
+          aria-pressed={picking !== undefined}
+          onClick={pick}
+        >
+          {picking ? "Stop picking" : "Pick on the sheet"}
+        </button>
+        {selected.size > 1 && text === "" && (
+          <button
+            type="button"
+            className="button"
+            onClick={() => setText(writeNumbers([...selected].map((id) => t.number[rowOf(t, id)]!)))}
+          >
+            The {selected.size} selected
+          </button>
+        )}
+      </div>
+      <div className="mt-2 flex flex-wrap items-end gap-2">
+        <Choice
+          label="At its end"
+          value={complete}
+          onChange={(v) => put({ complete: v })}
+          options={[
+            ["", "it stays open"],
+            ["closed", "it returns to its first"],
+            ["quad", "fourth corner of a building (from three)"],
+            ["box", "rectangle (from two and a width)"],
+          ]}
+        />
+        {complete === "box" && (
+          <Typed
+            label={`Width to the right, ${job.unit}`}
+            text={width}
+            onType={(text) => put({ width: text.replace("−", "-") })}
+            wrong={width !== "" && !wide}
+            width="num w-28"
+            placeholder="3.5, left −3.5"
+          />
+        )}
+        <span className="flex-1" />
+        <button type="button" className="button" onClick={leave}>
+          Leave it
+        </button>
+        <button className="button button-main" {...unless(!ready && "See below what it still needs.")}>
+          {line ? "Change the line" : "Draw the line"}
+        </button>
+      </div>
+      <DrawnFacts draft={draft} of={of} />
+      <Zigzag rows={rows} decimals={decimalsOf(job.unit)} put={(list) => setText(writeNumbers(list))} />
+    </MakerForm>
+  );
+}
+
+type Drawn = ReturnType<typeof useDrawnLine>;
+
+/** The line as it is typed so far, drawn on the sheet before it is kept, and gone with the form. */
+function useDrawnLine(line: HandLine | undefined, { code, run, text, complete, width }: HandLineDraft) {
+  const { job, set } = useParts("job", "set"),
+    { points: t, book } = job;
   const index = useMemo(() => numberIndex(t), [t]);
   const numbers = useMemo(() => (text.trim() ? orderedNumbers(text) : []), [text]);
   const unread = text.trim() !== "" && !readNumberList(text.trim().replace(/,\s*$/, ""));
@@ -59,8 +168,6 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
     () => (rows.length > 1 ? drawHandLine(t, hand, job.tolerance, job.unit, compileBook(book)) : undefined),
     [t, hand, job.tolerance, job.unit, book, rows.length],
   );
-
-  // Seen before it is kept, and gone with the form.
   useEffect(() => {
     set({
       preview: (drawn?.lines ?? []).map((l) => {
@@ -70,18 +177,6 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
     });
   }, [drawn, job.tolerance.chord, set]);
   useEffect(() => () => set({ preview: [], picking: undefined }), [set]);
-
-  const pick = () => {
-    set({
-      picking: picking
-        ? undefined
-        : {
-            hint: "Click the points in their order; Esc ends",
-            points: true,
-            take: (snap) => snap.point !== undefined && add(useJob.getState().job.points.number[snap.point]!),
-          },
-    });
-  };
   const tooMany = !unread && text.trim() !== "" && numbers.length === 0;
   const ready =
     code !== "" &&
@@ -89,121 +184,39 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
     !unread &&
     (complete !== "box" || (rows.length === 2 && wide !== undefined && wide !== 0)) &&
     (complete !== "quad" || rows.length === 3);
-  const keep = () => {
-    const name = line?.name ?? freeLineName(new Set(job.lines.map((l) => l.name)));
-    if (!ready || !make(keepHandLine(job, { ...hand, name }))) return;
-    set({ notice: { text: `${code}${run} is ${line ? "changed" : "drawn"}.`, tone: "settled" } });
-    leave();
-  };
-  const main = drawn?.lines[0];
+  return { rows, lost, unread, tooMany, wide, hand, drawn, ready };
+}
+
+/** What is drawn so far, or what is wrong with the numbers, or what it still needs. */
+function DrawnFacts({ draft: { complete }, of }: { draft: HandLineDraft; of: Drawn }) {
+  const { job, show } = useParts("job", "show"),
+    { rows, lost, unread, tooMany, drawn } = of,
+    d = decimalsOf(job.unit),
+    main = drawn?.lines[0];
   return (
-    <MakerForm label="Line by hand" keep={keep}>
-      <div className="flex flex-wrap items-end gap-2">
-        <Choice
-          label="Code"
-          value={code}
-          onChange={(v) => put({ code: v })}
-          options={(drawable.some((c) => c.code === code) || code === ""
-            ? drawable
-            : [{ code, name: "" }, ...drawable]
-          ).map((c) => [c.code, c.name ? `${c.code}, ${c.name}` : c.code])}
-          width="w-36"
-        />
-        <label className="block">
-          <span className="label block">Run</span>
-          <input
-            className="field num mt-0.5 w-14"
-            value={run}
-            inputMode="numeric"
-            onChange={(event) => put({ run: event.target.value.replace(/\D/g, "") })}
-          />
-        </label>
-        <label className="block min-w-40 flex-1">
-          <span className="label block">Points, in order</span>
-          <input
-            className="field mt-0.5 w-full"
-            value={text}
-            autoFocus
-            placeholder="12, 40-52"
-            aria-invalid={unread}
-            onChange={(event) => setText(event.target.value)}
-          />
-        </label>
-        <button
-          type="button"
-          className={`button ${picking ? "button-main" : ""}`}
-          aria-pressed={picking !== undefined}
-          onClick={pick}
-        >
-          {picking ? "Stop picking" : "Pick on the sheet"}
+    <p role="status" className="mt-2 min-h-5 text-soft" data-testid="hand-line-facts">
+      {unread
+        ? "Write numbers with commas and ranges, such as 12, 40-52."
+        : tooMany
+          ? "A range names more than a million points."
+          : lost.length
+            ? `There is no point ${someOf(lost)}. `
+            : ""}
+      {main &&
+        `${[
+          plural(rows.length, "point"),
+          `${formatFixed(main.length, d)} ${job.unit}`,
+          ...(main.closed ? ["closed", `area ${formatFixed(main.area ?? 0, 1)}`] : []),
+          ...(drawn!.lines.length > 1 ? [`with ${plural(drawn!.lines.length - 1, "parallel")}`] : []),
+        ].join(", ")}. `}
+      {main && (
+        <button type="button" className="text-bramble underline" onClick={() => show(boxOfPoints(job.points, rows))}>
+          Show it
         </button>
-        {selected.size > 1 && text === "" && (
-          <button
-            type="button"
-            className="button"
-            onClick={() => setText(writeNumbers([...selected].map((id) => t.number[rowOf(t, id)]!)))}
-          >
-            The {selected.size} selected
-          </button>
-        )}
-      </div>
-      <div className="mt-2 flex flex-wrap items-end gap-2">
-        <Choice
-          label="At its end"
-          value={complete}
-          onChange={(v) => put({ complete: v as Completing })}
-          options={[
-            ["", "it stays open"],
-            ["closed", "it returns to its first"],
-            ["quad", "fourth corner of a building (from three)"],
-            ["box", "rectangle (from two and a width)"],
-          ]}
-        />
-        {complete === "box" && (
-          <label className="block">
-            <span className="label block">Width to the right, {job.unit}</span>
-            <input
-              className="field num mt-0.5 w-28"
-              value={width}
-              placeholder="3.5, left −3.5"
-              aria-invalid={width !== "" && !wide}
-              onChange={(event) => put({ width: event.target.value.replace("−", "-") })}
-            />
-          </label>
-        )}
-        <span className="flex-1" />
-        <button type="button" className="button" onClick={leave}>
-          Leave it
-        </button>
-        <button className="button button-main" {...unless(!ready && "See below what it still needs.")}>
-          {line ? "Change the line" : "Draw the line"}
-        </button>
-      </div>
-      <p role="status" className="mt-2 min-h-5 text-soft" data-testid="hand-line-facts">
-        {unread
-          ? "Write numbers with commas and ranges, such as 12, 40-52."
-          : tooMany
-            ? "A range names more than a million points."
-            : lost.length
-              ? `There is no point ${someOf(lost)}. `
-              : ""}
-        {main &&
-          `${[
-            plural(rows.length, "point"),
-            `${formatFixed(main.length, d)} ${job.unit}`,
-            ...(main.closed ? ["closed", `area ${formatFixed(main.area ?? 0, 1)}`] : []),
-            ...(drawn!.lines.length > 1 ? [`with ${plural(drawn!.lines.length - 1, "parallel")}`] : []),
-          ].join(", ")}. `}
-        {main && (
-          <button type="button" className="text-bramble underline" onClick={() => show(boxOfPoints(t, rows))}>
-            Show it
-          </button>
-        )}
-        {complete === "quad" && rows.length !== 3 && " A building is completed from exactly three corners."}
-        {complete === "box" && rows.length !== 2 && " A rectangle is completed from exactly two corners."}
-      </p>
-      <Zigzag rows={rows} decimals={d} put={(list) => setText(writeNumbers(list))} />
-    </MakerForm>
+      )}
+      {complete === "quad" && rows.length !== 3 && " A building is completed from exactly three corners."}
+      {complete === "box" && rows.length !== 2 && " A rectangle is completed from exactly two corners."}
+    </p>
   );
 }
 

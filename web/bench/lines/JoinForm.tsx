@@ -9,6 +9,7 @@ import { decimalsOf } from "../../lib/units-shown";
 import type { LineShown } from "../../lib/view";
 import { make } from "./make";
 import { unless } from "../../controls/unless";
+import { Radio } from "../../controls/fields/Tick";
 
 export function JoinForm({ first, second, leave }: { first: LineShown; second: LineShown; leave: () => void }) {
   const { job, set } = useParts("job", "set"),
@@ -41,16 +42,25 @@ export function JoinForm({ first, second, leave }: { first: LineShown; second: L
       }}
     >
       {joints.map((j, k) => (
-        <label key={`${j.of} ${j.to}`} className="flex h-7 items-center gap-2">
-          <input type="radio" name="joint" checked={k === chosen} autoFocus={k === 0} onChange={() => setChosen(k)} />
-          <span className="min-w-0 flex-1 truncate">
-            {j.of === "last" ? "end" : "start"} of {lineName(first)}, {t.number[j.rows[0]]}, to the{" "}
-            {j.to === "last" ? "end" : "start"} of {lineName(second)}, {t.number[j.rows[1]]}
-          </span>
-          <span className="num text-soft">
-            {formatFixed(j.apart, decimalsOf(job.unit))} {job.unit}
-          </span>
-        </label>
+        <Radio
+          key={`${j.of} ${j.to}`}
+          group="joint"
+          on={k === chosen}
+          autoFocus={k === 0}
+          set={() => setChosen(k)}
+          className="flex h-7 items-center gap-2"
+          words={
+            <>
+              <span className="min-w-0 flex-1 truncate">
+                {j.of === "last" ? "end" : "start"} of {lineName(first)}, {t.number[j.rows[0]]}, to the{" "}
+                {j.to === "last" ? "end" : "start"} of {lineName(second)}, {t.number[j.rows[1]]}
+              </span>
+              <span className="num text-soft">
+                {formatFixed(j.apart, decimalsOf(job.unit))} {job.unit}
+              </span>
+            </>
+          }
+        />
       ))}
       {refused && (
         <p role="alert" className="text-amber">

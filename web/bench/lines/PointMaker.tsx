@@ -1,7 +1,7 @@
 "use client";
 /** A point at any position that the eye means: an end, a middle, a crossing, a foot, a centre, or where the cursor is. */
 import { useEffect, useMemo } from "react";
-import type { Snap } from "@bramble/core/lines/snap";
+import { SNAPS, type Snap } from "@bramble/core/lines/snap";
 import { lengthTyped } from "@bramble/core/math/typed";
 import { formatFixed } from "@bramble/core/math/round";
 import { nextFreeNumber } from "@bramble/core/job/change/next-number";
@@ -10,16 +10,7 @@ import { decimalsOf } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 import { MakerForm } from "./MakerForm";
 import { unless } from "../../controls/unless";
-
-const WORDS: Record<Snap["kind"], string> = {
-  point: "at a point",
-  end: "at an end",
-  crossing: "at a crossing",
-  middle: "in the middle",
-  centre: "at the centre of an arc",
-  perpendicular: "at right angles",
-  nearest: "on the line",
-};
+import { Typed } from "../../controls/fields/Typed";
 
 export function PointMaker({ leave }: { leave: () => void }) {
   const { job, picking, set, pointToMake, change, select } = useParts(
@@ -91,36 +82,24 @@ export function PointMaker({ leave }: { leave: () => void }) {
         >
           {picking ? "Stop picking" : at ? "Pick another position" : "Pick a position"}
         </button>
-        <label className="block">
-          <span className="label block">Number</span>
-          <input
-            className="field mt-0.5 w-24"
-            value={number}
-            maxLength={100}
-            aria-invalid={taken}
-            onChange={(event) => setNumber(event.target.value)}
-          />
-        </label>
-        <label className="block min-w-32 flex-1">
-          <span className="label block">Description</span>
-          <input
-            className="field mt-0.5 w-full"
-            value={description}
-            maxLength={200}
-            placeholder="code, such as SPOT"
-            onChange={(event) => setDescription(event.target.value)}
-          />
-        </label>
-        <label className="block">
-          <span className="label block">Elevation {job.unit}</span>
-          <input
-            className="field num mt-0.5 w-24"
-            value={level}
-            placeholder="missing"
-            aria-invalid={wrong}
-            onChange={(event) => setLevel(event.target.value)}
-          />
-        </label>
+        <Typed label="Number" text={number} onType={setNumber} wrong={taken} width="w-24" most={100} />
+        <Typed
+          label="Description"
+          text={description}
+          onType={setDescription}
+          width="w-full"
+          box="min-w-32 flex-1"
+          most={200}
+          placeholder="code, such as SPOT"
+        />
+        <Typed
+          label={`Elevation ${job.unit}`}
+          text={level}
+          onType={setLevel}
+          wrong={wrong}
+          width="num w-24"
+          placeholder="missing"
+        />
         <button type="button" className="button" onClick={leave}>
           Leave it
         </button>
@@ -136,7 +115,7 @@ export function PointMaker({ leave }: { leave: () => void }) {
           ? `There is a point ${number} already.`
           : at
             ? `N ${formatFixed(at.n, d)}, E ${formatFixed(at.e, d)}${
-                at.kind === "nearest" && at.lines.length === 0 ? "" : `, ${WORDS[at.kind]}`
+                at.kind === "nearest" && at.lines.length === 0 ? "" : `, ${SNAPS[at.kind].said}`
               }. ${Number.isNaN(at.z) ? "No level is known there; without one the elevation stays missing." : ""}`
             : "Pick a position on the sheet. A second pick also finds the foot of a perpendicular from the first."}
       </p>

@@ -10,7 +10,7 @@ import type { StationRow } from "@bramble/core/volumes/station-table";
 import { designLineText } from "@bramble/core/volumes/words";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
-import { LengthField } from "../LengthField";
+import { LengthField } from "../../controls/fields/fields";
 import { unless } from "../../controls/unless";
 
 const SHOWN = 300;

@@ -6,6 +6,7 @@ import { lineRefOf } from "@bramble/core/drawing/added/resolve";
 import { sameJson } from "@bramble/core/math/json";
 import { useParts } from "../../lib/store";
 import type { LineShown } from "../../lib/view";
+import { Tick } from "../../controls/fields/Tick";
 
 const WORDS: Record<Measure, string> = { bearing: "Bearings", distance: "Distances", area: "Area", name: "Name" };
 
@@ -26,10 +27,13 @@ export function Written({ line }: { line: LineShown }) {
     <fieldset className="mt-3 flex flex-wrap gap-x-4" aria-label="Written along it">
       <legend className="label float-left mr-3 leading-6">Written along it</legend>
       {may.map((m) => (
-        <label key={m} className="flex h-6 items-center gap-1.5">
-          <input type="checkbox" checked={show.includes(m)} onChange={(event) => put(m, event.target.checked)} />
-          {WORDS[m]}
-        </label>
+        <Tick
+          key={m}
+          words={WORDS[m]}
+          on={show.includes(m)}
+          set={(on) => put(m, on)}
+          className="flex h-6 items-center gap-1.5"
+        />
       ))}
     </fieldset>
   );

@@ -5,7 +5,7 @@ import type { SetRule } from "@bramble/core";
 import { ruleSentence } from "@bramble/core/sets/explain";
 import { useParts } from "../../lib/store";
 import { RingButton } from "../RingButton";
-import { TakenText } from "../TakenText";
+import { TakenText } from "../../controls/fields/TakenText";
 import {
   attributeTexts,
   blank,
@@ -21,6 +21,7 @@ import {
   type FormRow,
   type RowKind,
 } from "./values";
+import { Choice } from "../../controls/fields/Choice";
 
 const EVERY = Object.keys(KIND_NAMES) as RowKind[];
 
@@ -49,14 +50,17 @@ export function RuleForm({
       {rows.length > 1 && (
         <label className="flex items-center gap-2">
           <span className="label">A point is in when</span>
-          <select
-            className="field h-7"
+          <Choice
+            label="A point is in when"
+            named={false}
+            low={false}
             value={word}
-            onChange={(event) => change(ruleOfRows(event.target.value as "all" | "any", rows))}
-          >
-            <option value="all">all of these hold</option>
-            <option value="any">one of these holds</option>
-          </select>
+            onChange={(next) => change(ruleOfRows(next, rows))}
+            options={[
+              ["all", "all of these hold"],
+              ["any", "one of these holds"],
+            ]}
+          />
         </label>
       )}
       {rows.map((row, k) => (
@@ -70,22 +74,16 @@ export function RuleForm({
       ))}
       <label className="flex items-center gap-2">
         <span className="sr-only">Add a condition</span>
-        <select
-          className="field h-7 w-52"
+        <Choice
+          label="Add a condition"
+          named={false}
+          low={false}
+          width="h-7 w-52"
           value=""
-          aria-label="Add a condition"
-          onChange={(event) => {
-            const kind = event.target.value as RowKind;
-            put([...rows, { not: false, kind, rule: blank(kind, job) }]);
-          }}
-        >
-          <option value="">Add a condition …</option>
-          {EVERY.map((kind) => (
-            <option key={kind} value={kind}>
-              {KIND_NAMES[kind]}
-            </option>
-          ))}
-        </select>
+          ask="Add a condition …"
+          onChange={(kind) => put([...rows, { not: false, kind, rule: blank(kind, job) }])}
+          options={EVERY.map((kind) => [kind, KIND_NAMES[kind]] as const)}
+        />
       </label>
     </div>
   );
@@ -116,15 +114,18 @@ function Row({
     <div>
       <div className="flex items-center gap-2" role="group" aria-label={`Condition: ${name}`}>
         <span className="w-36 shrink-0 truncate">{name}</span>
-        <select
-          className="field h-7 w-18 shrink-0"
-          aria-label={`${name}: is or is not`}
+        <Choice
+          label={`${name}: is or is not`}
+          named={false}
+          low={false}
+          width="h-7 w-18 shrink-0"
           value={row.not ? "not" : "is"}
-          onChange={(event) => put({ ...row, not: event.target.value === "not" })}
-        >
-          <option value="is">is</option>
-          <option value="not">is not</option>
-        </select>
+          onChange={(v) => put({ ...row, not: v === "not" })}
+          options={[
+            ["is", "is"],
+            ["not", "is not"],
+          ]}
+        />
         <div className="flex min-w-0 flex-1 items-center gap-2">
           {text !== undefined && <TakenText label={name} value={text} take={(t) => take(readRow(row.kind, t))} />}
           {ends && (
@@ -148,19 +149,18 @@ function Row({
           )}
           {row.kind === "inside" && <Ring rule={row.rule} take={(inside) => put({ ...row, rule: { inside } })} />}
           {row.kind === "set" && (
-            <select
-              className="field h-7 min-w-0 flex-1"
-              aria-label="Which set"
+            <Choice
+              label="Which set"
+              named={false}
+              low={false}
+              width="h-7 min-w-0 flex-1"
               value={(row.rule as { set: string }).set}
-              onChange={(event) => put({ ...row, rule: { set: event.target.value } })}
-            >
-              <option value="*ground">ground</option>
-              {job.sets
-                .filter((s) => !without.includes(s.name))
-                .map((s) => (
-                  <option key={s.name}>{s.name}</option>
-                ))}
-            </select>
+              onChange={(v) => put({ ...row, rule: { set: v } })}
+              options={[
+                ["*ground", "ground"],
+                ...job.sets.filter((s) => !without.includes(s.name)).map((s) => [s.name, s.name] as const),
+              ]}
+            />
           )}
         </div>
         <button

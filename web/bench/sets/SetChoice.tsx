@@ -4,9 +4,10 @@ import { useState } from "react";
 import type { SetRule } from "@bramble/core";
 import { useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
-import { NameForm } from "../../controls/NameForm";
+import { NameForm } from "../../controls/fields/NameForm";
 import { keptSet } from "./keep";
 import { RuleForm } from "./RuleForm";
+import { Choice } from "../../controls/fields/Choice";
 
 const NEW = "\u0000new";
 const EVERY_CODE: SetRule = { all: [{ codes: ["*"] }] };
@@ -45,28 +46,22 @@ export function SetChoice({
         </span>
       )}
       <div className="flex items-center gap-1.5">
-        <select
+        <Choice
+          label={label}
+          named={false}
           className={`field ${className}`}
-          aria-label={label}
           value={value}
-          onChange={(event) => {
-            if (event.target.value === NEW) setMaking(true);
-            else choose(event.target.value);
+          onChange={(v) => {
+            if (v === NEW) setMaking(true);
+            else choose(v);
           }}
-        >
-          {fixed.map(([v, words]) => (
-            <option key={v} value={v}>
-              {words}
-            </option>
-          ))}
-          {job.sets.map((s) => (
-            <option key={s.name} value={s.name}>
-              set: {s.name}
-            </option>
-          ))}
-          {!set && !fixed.some(([v]) => v === value) && <option value={value}>{value}</option>}
-          <option value={NEW}>a new set …</option>
-        </select>
+          options={[
+            ...fixed.map(([v, words]) => [v, words] as const),
+            ...job.sets.map((s) => [s.name, `set: ${s.name}`] as const),
+            ...(!set && !fixed.some(([v]) => v === value) ? [[value, value] as const] : []),
+            [NEW, "a new set …"],
+          ]}
+        />
         {set && (
           <button
             type="button"

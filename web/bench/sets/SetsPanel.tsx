@@ -10,7 +10,7 @@ import { useJob, useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 import { BEFORE, useKnown } from "../../lib/use-known";
-import { NameForm } from "../../controls/NameForm";
+import { NameForm } from "../../controls/fields/NameForm";
 import { keptSet } from "./keep";
 import { Counts } from "./Counts";
 import { Membership } from "./Membership";

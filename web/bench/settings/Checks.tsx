@@ -9,9 +9,9 @@ import {
   type LimitedKind,
 } from "@bramble/core/finding-kinds";
 import { useParts } from "../../lib/store";
-import { LengthField } from "../LengthField";
-import { NumberField } from "../../controls/fields";
+import { LengthField, NumberField } from "../../controls/fields/fields";
 import { Section, type SetSetting } from "./fields";
+import { Tick } from "../../controls/fields/Tick";
 
 const LIMITS = LIMITED_KINDS.flatMap((kind) =>
   Object.entries(kindOfFinding(kind).limits!).map(([field, limit]) => ({ kind, field, ...limit })),
@@ -67,14 +67,13 @@ export function Checks({ set }: { set: SetSetting }) {
         </summary>
         <div className="mt-2 grid grid-cols-3 gap-x-4 gap-y-1">
           {FINDING_KINDS.map((kind) => (
-            <label key={kind} className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                checked={isLookedFor(kind, given)}
-                onChange={(event) => look(kind, event.target.checked)}
-              />
-              {kind.replaceAll("-", " ")}
-            </label>
+            <Tick
+              key={kind}
+              words={kind.replaceAll("-", " ")}
+              on={isLookedFor(kind, given)}
+              set={(on) => look(kind, on)}
+              className="flex items-center gap-2"
+            />
           ))}
         </div>
       </details>

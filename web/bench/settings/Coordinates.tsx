@@ -1,16 +1,19 @@
 "use client";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { DEFAULT_CURVATURE, settingOf } from "@bramble/core";
 import { postFileTo } from "../../lib/client";
 import { useParts } from "../../lib/store";
 import { Failed } from "../Bench";
-import { NumberField, TextField } from "../../controls/fields";
+import { NumberField, TextField } from "../../controls/fields/fields";
 import { Section, type SetSetting } from "./fields";
+import { Tick } from "../../controls/fields/Tick";
+import { FileInput } from "../../controls/FileInput";
 
 /** Coordinate system, geoid, scale factor, curvature. */
 export function Coordinates({ set }: { set: SetSetting }) {
   const { job, jobId } = useParts("job", "jobId");
-  const [problem, setProblem] = useState("");
+  const [problem, setProblem] = useState(""),
+    grid = useRef<HTMLInputElement>(null);
   const curvature = job.curvature === false ? false : { ...DEFAULT_CURVATURE, ...job.curvature };
   const take = async (file: File | undefined) => {
     if (!file) return;
@@ -41,15 +44,10 @@ export function Coordinates({ set }: { set: SetSetting }) {
           <span className="label block">Geoid grid (GTX)</span>
           <span className="mt-0.5 flex h-7 items-center gap-2">
             {job.geoid && <span className="max-w-40 truncate">{job.geoid}</span>}
-            <label className="button h-7 cursor-pointer">
+            <FileInput input={grid} label="Geoid grid" accept=".gtx" take={([file]) => void take(file)} />
+            <button className="button" onClick={() => grid.current?.click()}>
               {job.geoid ? "Another" : "Choose a grid"}
-              <input
-                type="file"
-                className="sr-only"
-                aria-label="Geoid grid"
-                onChange={(event) => void take(event.target.files?.[0])}
-              />
-            </label>
+            </button>
             {job.geoid && (
               <button className="button button-plain" onClick={() => set("geoid", null)}>
                 None
@@ -66,14 +64,11 @@ export function Coordinates({ set }: { set: SetSetting }) {
         />
       </div>
       <div className="mt-3 flex flex-wrap items-end gap-3">
-        <label className="flex h-7 items-center gap-2">
-          <input
-            type="checkbox"
-            checked={curvature !== false}
-            onChange={(event) => set("curvature", event.target.checked ? { ...DEFAULT_CURVATURE } : false)}
-          />
-          Correct levels for the earth&apos;s curvature
-        </label>
+        <Tick
+          words="Correct levels for the earth's curvature"
+          on={curvature !== false}
+          set={(on) => set("curvature", on ? { ...DEFAULT_CURVATURE } : false)}
+        />
         {curvature !== false && (
           <>
             <NumberField

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { templateFields } from "@bramble/core";
 import { getJson, postJson, remove } from "../../lib/client";
 import { useParts } from "../../lib/store";
-import { NameForm } from "../../controls/NameForm";
+import { NameForm } from "../../controls/fields/NameForm";
 import { Section } from "./fields";
 
 /** The settings kept for the next job. */

@@ -2,8 +2,6 @@
 /** The parts of the settings, and what only they have. */
 import type { ReactNode } from "react";
 import type { SettingField } from "@bramble/core";
-import { Meanwhile } from "../../controls/Meanwhile";
-import { useText } from "../../controls/use-text";
 
 export type SetSetting = (field: SettingField, value: unknown) => void;
 
@@ -30,26 +28,5 @@ export function Section({
       </h2>
       {children}
     </section>
-  );
-}
-
-export function NoteField({ value, onChange }: { value: string; onChange: (v: string) => void }) {
-  const { text, setText, taken, meanwhile, reset } = useText(value);
-  return (
-    <label className="mt-2 block">
-      <span className="label block">Notes</span>
-      <textarea
-        className="field mt-0.5 w-full py-1"
-        style={{ height: 56 }}
-        value={text}
-        maxLength={10000}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={() => {
-          taken();
-          onChange(text.trim());
-        }}
-      />
-      <Meanwhile text={meanwhile} take={reset} />
-    </label>
   );
 }

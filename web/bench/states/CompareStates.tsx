@@ -6,6 +6,7 @@ import { getJson } from "../../lib/client";
 import { useParts } from "../../lib/store";
 import { Overlay } from "../../controls/Overlay";
 import { ComparedStates } from "./ComparedStates";
+import { Choice } from "../../controls/fields/Choice";
 
 /** The job as it is now, whatever comes. */
 const NOW = -1;
@@ -23,16 +24,13 @@ export function CompareStates({ first, close }: { first: number; close: () => vo
     ...(named.some((s) => s.seq === first) || first === 0 ? [] : [{ seq: first, name: `after entry ${first}` }]),
   ];
   const choice = (label: string, value: number, set: (seq: number) => void, more: typeof options) => (
-    <label className="block">
-      <span className="label block">{label}</span>
-      <select className="field mt-0.5 w-72" value={value} onChange={(event) => set(Number(event.target.value))}>
-        {[...options, ...more].map((o) => (
-          <option key={`${o.seq} ${o.name}`} value={o.seq}>
-            {o.name}
-          </option>
-        ))}
-      </select>
-    </label>
+    <Choice
+      label={label}
+      width="w-72"
+      value={value}
+      onChange={set}
+      options={[...options, ...more].map((o) => [o.seq, o.name] as const)}
+    />
   );
   return (
     <Overlay open close={close} title="Two states of the job" width={920}>

@@ -5,8 +5,8 @@ import { lengthText, sameJson, type LineWanted } from "@bramble/core";
 import { breaklineCodes, lineWanted } from "@bramble/core/surface/breaklines";
 import { plural } from "@bramble/core/math/words";
 import { useParts } from "../../lib/store";
-import { Choice } from "../../controls/Choice";
-import { LengthField } from "../LengthField";
+import { Choice } from "../../controls/fields/Choice";
+import { LengthField } from "../../controls/fields/fields";
 import { LinesOfFiles } from "./FromFile";
 import type { PartProps } from "./parts";
 
@@ -51,7 +51,7 @@ export function Breaklines({ recipe, edit, look, would, children }: PartProps & 
         <Choice
           label="Where breaklines cross"
           value={given.crossing ?? "mean"}
-          onChange={(v) => put({ crossing: v as "mean" })}
+          onChange={(v) => put({ crossing: v })}
           options={[
             ["mean", "the mean level"],
             ["higher", "the higher"],

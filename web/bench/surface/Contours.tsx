@@ -4,8 +4,10 @@ import type { ContoursRecipe } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { useParts } from "../../lib/store";
 import { BEFORE } from "../../lib/use-known";
-import { LengthField } from "../LengthField";
+import { LengthField } from "../../controls/fields/fields";
 import { Look } from "./Look";
+import { Choice } from "../../controls/fields/Choice";
+import { Tick } from "../../controls/fields/Tick";
 
 export function Contours({ surface }: { surface: string }) {
   const { job, view, layers, toggle, change, deriving, stopped } = useParts(
@@ -39,20 +41,12 @@ export function Contours({ surface }: { surface: string }) {
           positive
           onChange={(interval) => editContours({ interval })}
         />
-        <label className="block">
-          <span className="label block">Index contour every</span>
-          <select
-            className="field mt-0.5"
-            value={contours?.index ?? 5}
-            onChange={(event) => editContours({ index: Number(event.target.value) })}
-          >
-            {[0, 2, 4, 5, 10].map((k) => (
-              <option key={k} value={k}>
-                {k === 0 ? "none" : k === 2 ? "2nd" : `${k}th`}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Choice
+          label="Index contour every"
+          value={contours?.index ?? 5}
+          onChange={(v) => editContours({ index: v })}
+          options={[0, 2, 4, 5, 10].map((k) => [k, k === 0 ? "none" : k === 2 ? "2nd" : `${k}th`] as const)}
+        />
         <LengthField
           label={`Counted from, ${u}`}
           value={contours?.base ?? 0}
@@ -69,10 +63,7 @@ export function Contours({ surface }: { surface: string }) {
             ["triangles", "Triangles drawn"],
           ] as const
         ).map(([key, name]) => (
-          <label key={key} className="flex items-center gap-2">
-            <input type="checkbox" checked={layers[key]} onChange={() => toggle(key)} />
-            {name}
-          </label>
+          <Tick key={key} words={name} on={layers[key]} set={() => toggle(key)} className="flex items-center gap-2" />
         ))}
       </div>
       <Look surface={surface} />

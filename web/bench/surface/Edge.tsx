@@ -7,12 +7,13 @@ import { outlineOf } from "@bramble/core/surface/outline";
 import { useParts } from "../../lib/store";
 import { area } from "../../lib/units-shown";
 import { lineAt } from "../../lib/view";
-import { Choice } from "../../controls/Choice";
+import { Choice } from "../../controls/fields/Choice";
 import { CornersButton } from "../CornersButton";
-import { LengthField } from "../LengthField";
+import { LengthField } from "../../controls/fields/fields";
 import { RingButton } from "../RingButton";
 import { RingOfFile } from "./FromFile";
 import type { PartProps } from "./parts";
+import { Slider } from "../../controls/fields/Slider";
 
 type Kind = "hull" | "fit" | "ring" | "code";
 type Ring = [number, number][];
@@ -40,7 +41,7 @@ export function Edge({ recipe, edit, look, would }: PartProps) {
         <Choice
           label="Edge"
           value={choosing ?? kind}
-          onChange={(v) => choose(v as Kind)}
+          onChange={choose}
           options={[
             ["hull", "round all points"],
             ["fit", "fitted to points and lines"],
@@ -118,21 +119,19 @@ function Gap({ fit, put, look }: { fit: number; put: (edge: { fit: number }) => 
     <>
       <label className="block">
         <span className="label block">Widest gap</span>
-        <input
-          type="range"
-          className="mt-0.5 h-7 w-44 accent-bramble"
-          min={0}
-          max={400}
-          aria-valuetext={lengthText(dragged ?? fit, job.unit)}
+        <Slider
+          label="Widest gap"
+          className="mt-0.5 w-44"
+          least={0}
+          most={400}
+          words={lengthText(dragged ?? fit, job.unit)}
           value={toSlider(dragged ?? fit)}
-          onChange={(event) => {
-            const gap = ofSlider(Number(event.target.value));
+          drag={(at) => {
+            const gap = ofSlider(at);
             setDragged(gap);
             look({ edge: { fit: gap } });
           }}
-          onPointerUp={keep}
-          onKeyUp={keep}
-          onBlur={keep}
+          keep={keep}
         />
       </label>
       <LengthField
@@ -203,18 +202,14 @@ function longest(ways: readonly number[][]): Ring {
 function HoleFromLines({ codes, add }: { codes: readonly string[]; add: (hole: RingWanted) => void }) {
   if (codes.length === 0) return null;
   return (
-    <select
-      className="field"
-      aria-label="Holes from closed lines"
+    <Choice
+      label="Holes from closed lines"
+      named={false}
+      low={false}
       value=""
-      onChange={(event) => event.target.value && add({ code: event.target.value })}
-    >
-      <option value="">Holes from closed lines …</option>
-      {codes.map((c) => (
-        <option key={c} value={c}>
-          {c}
-        </option>
-      ))}
-    </select>
+      ask="Holes from closed lines …"
+      onChange={(code) => add({ code })}
+      options={codes.map((c) => [c, c] as const)}
+    />
   );
 }

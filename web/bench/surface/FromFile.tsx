@@ -2,6 +2,7 @@
 /** Choices among what files brought: lines as breaklines, closed lines as rings, surfaces as they are. */
 import type { ReferenceLine } from "@bramble/core/records/reference";
 import { namesOf, ringOf, useFiles, type OfFile } from "./from-files";
+import { Choice } from "../../controls/fields/Choice";
 
 /** Lines of a file that are listed one by one; all of them can be taken at once. */
 const MOST = 200;
@@ -16,25 +17,18 @@ function Choose({ label, groups }: { label: string; groups: readonly { file: str
   const all = groups.flatMap((g) => g.items);
   if (all.length === 0) return null;
   return (
-    <select
-      className="field max-w-56"
-      aria-label={label}
+    <Choice
+      label={label}
+      named={false}
+      low={false}
+      width="max-w-56"
       value=""
-      onChange={(event) => all[Number(event.target.value)]?.take()}
-    >
-      <option value="">{label} …</option>
-      {groups
+      ask={`${label} …`}
+      onChange={(k) => all[k]!.take()}
+      options={groups
         .filter((g) => g.items.length > 0)
-        .map((g) => (
-          <optgroup key={g.file} label={g.file}>
-            {g.items.map((item) => (
-              <option key={all.indexOf(item)} value={all.indexOf(item)}>
-                {item.text}
-              </option>
-            ))}
-          </optgroup>
-        ))}
-    </select>
+        .map((g) => ({ group: g.file, of: g.items.map((item) => [all.indexOf(item), item.text] as const) }))}
+    />
   );
 }
 

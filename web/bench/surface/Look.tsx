@@ -12,9 +12,11 @@ import {
 import { sameJson } from "@bramble/core/math/json";
 import { drawingChange } from "../../lib/drawing-change";
 import { useParts } from "../../lib/store";
-import { OptionalNumberField } from "../../controls/fields";
-import { ColorField } from "../ColorField";
-import { NameForm } from "../../controls/NameForm";
+import { OptionalNumberField } from "../../controls/fields/fields";
+import { ColorField } from "../../controls/fields/ColorField";
+import { NameForm } from "../../controls/fields/NameForm";
+import { Choice } from "../../controls/fields/Choice";
+import { Tick } from "../../controls/fields/Tick";
 
 /** Colours of contours where none is chosen, as paper has them. */
 const PLAIN = "#9b7b4f",
@@ -35,21 +37,22 @@ export function Look({ surface }: { surface: string }) {
       <div className="flex flex-wrap items-end gap-3">
         <label className="block">
           <span className="label block">Look</span>
-          <select
-            className="field mt-0.5 w-40"
-            aria-label="Look of the surface"
+          <Choice
+            label="Look of the surface"
+            named={false}
+            low={false}
+            width="w-40"
             value={now || (Object.keys(style).length ? "own" : "")}
-            onChange={(event) => {
-              const { name: _name, ...chosen } = kept.find((l) => l.name === event.target.value) ?? { name: "" };
+            onChange={(v) => {
+              const { name: _name, ...chosen } = kept.find((l) => l.name === v) ?? { name: "" };
               void store(withLook(drawing, surface, { ...chosen, ...(look.hidden ? { hidden: true } : {}) }));
             }}
-          >
-            <option value="">as usual</option>
-            {Object.keys(style).length > 0 && now === "" && <option value="own">its own</option>}
-            {kept.map((l) => (
-              <option key={l.name}>{l.name}</option>
-            ))}
-          </select>
+            options={[
+              ["", "as usual"],
+              ...(Object.keys(style).length > 0 && now === "" ? [["own", "its own"] as const] : []),
+              ...kept.map((l) => [l.name, l.name] as const),
+            ]}
+          />
         </label>
         {now !== "" ? (
           <button
@@ -70,22 +73,12 @@ export function Look({ surface }: { surface: string }) {
             </button>
           )
         )}
-        <label className="flex h-7 items-center gap-2">
-          <input
-            type="checkbox"
-            checked={look.hidden !== true}
-            onChange={(event) => put({ hidden: event.target.checked ? undefined : true })}
-          />
-          This surface drawn
-        </label>
-        <label className="flex h-7 items-center gap-2">
-          <input
-            type="checkbox"
-            checked={look.smooth === true}
-            onChange={(event) => put({ smooth: event.target.checked || undefined })}
-          />
-          Contours rounded
-        </label>
+        <Tick
+          words="This surface drawn"
+          on={look.hidden !== true}
+          set={(on) => put({ hidden: on ? undefined : true })}
+        />
+        <Tick words="Contours rounded" on={look.smooth === true} set={(on) => put({ smooth: on || undefined })} />
       </div>
       {naming && (
         <div className="mt-2">

@@ -6,9 +6,10 @@ import { surfaceOfFile, takeFileSurface } from "../../lib/file-surface";
 import { sayMade } from "../../lib/say-made";
 import { useParts } from "../../lib/store";
 import { Bench } from "../Bench";
-import { NameForm } from "../../controls/NameForm";
+import { NameForm } from "../../controls/fields/NameForm";
 import { SurfaceOfFile } from "./FromFile";
 import { OneSurface } from "./OneSurface";
+import { Choice } from "../../controls/fields/Choice";
 
 export function SurfaceBench() {
   const { job, surface, set, change } = useParts("job", "surface", "set", "change");
@@ -52,16 +53,14 @@ export function SurfaceBench() {
         job.surfaces.length > 0 && (
           <div className="flex gap-1.5">
             {job.surfaces.length > 1 && (
-              <select
-                className="field"
-                aria-label="Surface"
+              <Choice
+                label="Surface"
+                named={false}
+                low={false}
                 value={surface}
-                onChange={(event) => set({ surface: event.target.value })}
-              >
-                {job.surfaces.map((s) => (
-                  <option key={s.name}>{s.name}</option>
-                ))}
-              </select>
+                onChange={(v) => set({ surface: v })}
+                options={job.surfaces.map((s) => [s.name, s.name] as const)}
+              />
             )}
             {ofFile}
             <button className="button" onClick={() => setMaking(true)}>

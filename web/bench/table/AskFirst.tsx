@@ -1,7 +1,7 @@
 "use client";
 /** What a change of cells would do besides what is seen, before it is made. */
 import type { Follower } from "@bramble/core";
-import type { Asked } from "./use-cells";
+import type { Asked } from "./use-open-cell";
 import { unless } from "../../controls/unless";
 
 export function AskFirst({ asked, answer }: { asked: Asked; answer: (yes: boolean) => void }) {

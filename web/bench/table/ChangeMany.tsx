@@ -7,11 +7,13 @@ import { plural } from "@bramble/core/math/words";
 import { fieldValue, type EditValue } from "@bramble/core/points/edits";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
-import { changeOfCells } from "./change";
-import { attributeText } from "../../lib/attributes";
+import { changeOfCells } from "@bramble/core/job/edit/cells";
+import { attributeText } from "@bramble/core/job/edit/attributed";
 import type { Deed } from "@bramble/core/records/fields";
-import { cellsOfMany, manyOf } from "./many";
+import { cellsOfMany, manyOf } from "@bramble/core/job/edit/many-cells";
 import { unless } from "../../controls/unless";
+import { Choice } from "../../controls/fields/Choice";
+import { Typed } from "../../controls/fields/Typed";
 
 const DEEDS: Record<Deed, string> = { set: "becomes", add: "is raised by", replace: "has the word" };
 const EXAMPLES = 3;
@@ -63,71 +65,58 @@ export function ChangeMany({ rows, close }: { rows: Int32Array; close: () => voi
       onKeyDown={(event) => event.key === "Escape" && close()}
     >
       <div className="flex flex-wrap items-center gap-2">
-        <select
-          className="field h-7 w-28"
-          aria-label="What changes"
+        <Choice
+          label="What changes"
+          named={false}
+          low={false}
+          width="h-7 w-28"
           value={about.key}
           autoFocus
-          onChange={(event) => {
-            const next = many.find((m) => m.key === event.target.value)!;
+          onChange={(key) => {
+            const next = many.find((m) => m.key === key)!;
             setKey(next.key);
             setDeed(next.deeds[0]!);
             setText(next.choices?.[0] ?? "");
           }}
-        >
-          {many.map((m) => (
-            <option key={m.key} value={m.key}>
-              {m.name}
-            </option>
-          ))}
-        </select>
+          options={many.map((m) => [m.key, m.name] as const)}
+        />
         {about.deeds.length > 1 ? (
-          <select
-            className="field h-7 w-32"
-            aria-label="How"
+          <Choice
+            label="How"
+            named={false}
+            low={false}
+            width="h-7 w-32"
             value={deed}
-            onChange={(event) => setDeed(event.target.value as Deed)}
-          >
-            {about.deeds.map((d) => (
-              <option key={d} value={d}>
-                {DEEDS[d]}
-              </option>
-            ))}
-          </select>
+            onChange={setDeed}
+            options={about.deeds.map((d) => [d, DEEDS[d]] as const)}
+          />
         ) : (
           <span className="text-soft">{DEEDS[deed]}</span>
         )}
         {about.choices ? (
-          <select
-            className="field h-7 w-28"
-            aria-label="Value"
+          <Choice
+            label="Value"
+            named={false}
+            low={false}
+            width="h-7 w-28"
             value={text}
-            onChange={(event) => setText(event.target.value)}
-          >
-            {about.choices.map((c) => (
-              <option key={c} value={c}>
-                {c === "auto" ? "by code" : c}
-              </option>
-            ))}
-          </select>
+            onChange={setText}
+            options={about.choices.map((c) => [c, c === "auto" ? "by code" : c] as const)}
+          />
         ) : (
-          <input
+          <Typed
+            label={deed === "replace" ? "Word" : "Value"}
+            named={false}
+            text={text}
+            onType={setText}
             className="field h-7 w-28"
-            aria-label={deed === "replace" ? "Word" : "Value"}
-            value={text}
-            maxLength={1000}
-            onChange={(event) => setText(event.target.value)}
+            most={1000}
           />
         )}
         {deed === "replace" && (
           <label className="flex items-center gap-2">
             replaced by
-            <input
-              className="field h-7 w-28"
-              value={by}
-              maxLength={1000}
-              onChange={(event) => setBy(event.target.value)}
-            />
+            <Typed label="replaced by" named={false} className="field h-7 w-28" text={by} most={1000} onType={setBy} />
           </label>
         )}
         <button className="button button-main h-7" {...unless(cells.length === 0 && "Nothing would become another.")}>

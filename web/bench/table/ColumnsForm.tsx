@@ -3,6 +3,7 @@
 import { useMemo, useState } from "react";
 import type { Column } from "./columns";
 import { unless } from "../../controls/unless";
+import { Tick } from "../../controls/fields/Tick";
 
 /** Shown only when chosen: most jobs do without them. */
 const HIDDEN_AT_FIRST: ReadonlySet<string> = new Set(["name", "crew", "setup", "time"]);
@@ -67,16 +68,13 @@ export function ColumnsForm({
       <ul className="grid max-h-52 grid-cols-2 gap-x-4 overflow-auto">
         {all.map((c, k) => (
           <li key={c.key} className="flex h-7 items-center gap-1">
-            <label className="flex min-w-0 flex-1 items-center gap-2">
-              <input
-                type="checkbox"
-                checked={shown.includes(c)}
-                // A table without columns would hide the way back.
-                {...unless(c.key === "number" && "Points are known by their number: it stays.")}
-                onChange={(event) => keep(all, event.target.checked ? [...shown, c] : shown.filter((s) => s !== c))}
-              />
-              <span className="truncate">{c.title}</span>
-            </label>
+            <Tick
+              words={<span className="truncate">{c.title}</span>}
+              on={shown.includes(c)}
+              set={(on) => keep(all, on ? [...shown, c] : shown.filter((s) => s !== c))}
+              className="flex min-w-0 flex-1 items-center gap-2"
+              without={unless(c.key === "number" && "Points are known by their number: it stays.")}
+            />
             <button
               className="button button-plain h-6 px-1"
               aria-label={`${c.title} earlier`}

@@ -6,12 +6,14 @@ import { plural } from "@bramble/core/math/words";
 import { rowsOf } from "../../lib/rows";
 import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
-import { NameForm } from "../../controls/NameForm";
+import { NameForm } from "../../controls/fields/NameForm";
 import type { RuleTaken } from "../../workers/chain.worker";
 import { keptSet } from "../sets/keep";
 import { Counts } from "../sets/Counts";
 import { RuleForm } from "../sets/RuleForm";
 import { elsewhere, EVERY_POINT, ruleOfFilter, type RowFilter } from "./rows";
+import { Choice } from "../../controls/fields/Choice";
+import { Typed } from "../../controls/fields/Typed";
 
 export function Filter({
   filter,
@@ -47,49 +49,45 @@ export function Filter({
   return (
     <div className="shrink-0 px-4 pb-2">
       <div className="flex flex-wrap items-center gap-2">
-        <input
+        <Typed
+          label="Filter points"
+          named={false}
+          text={filter.text}
+          onType={(text) => setFilter({ ...filter, text: text })}
           className="field min-w-24 flex-1"
-          aria-label="Filter points"
           placeholder="12, TOP*"
-          value={filter.text}
-          onChange={(event) => setFilter({ ...filter, text: event.target.value })}
         />
-        <select
-          className="field w-30"
-          aria-label="Code"
+        <Choice
+          label="Code"
+          named={false}
+          low={false}
+          width="w-30"
           value={filter.code}
-          onChange={(event) => setFilter({ ...filter, code: event.target.value })}
-        >
-          <option value="*">every code</option>
-          {[...view.codes].sort().map((c) => (
-            <option key={c} value={c}>
-              {c || "no code"}
-            </option>
-          ))}
-        </select>
-        <select
-          className="field w-30"
-          aria-label="Intake"
+          onChange={(v) => setFilter({ ...filter, code: v })}
+          options={[["*", "every code"], ...[...view.codes].sort().map((c) => [c, c || "no code"] as const)]}
+        />
+        <Choice
+          label="Intake"
+          named={false}
+          low={false}
+          width="w-30"
           value={filter.intake}
-          onChange={(event) => setFilter({ ...filter, intake: event.target.value })}
-        >
-          <option value="*">every intake</option>
-          {intakes.map((k) => (
-            <option key={k.id} value={k.id}>
-              {k.id}
-            </option>
-          ))}
-        </select>
-        <select
-          className="field w-28"
-          aria-label="Which"
+          onChange={(v) => setFilter({ ...filter, intake: v })}
+          options={[["*", "every intake"], ...intakes.map((k) => [k.id, k.id] as const)]}
+        />
+        <Choice
+          label="Which"
+          named={false}
+          low={false}
+          width="w-28"
           value={filter.only}
-          onChange={(event) => setFilter({ ...filter, only: event.target.value as typeof filter.only })}
-        >
-          <option value="all">all</option>
-          <option value="findings">with findings</option>
-          <option value="selected">selected</option>
-        </select>
+          onChange={(v) => setFilter({ ...filter, only: v })}
+          options={[
+            ["all", "all"],
+            ["findings", "with findings"],
+            ["selected", "selected"],
+          ]}
+        />
         {filter !== EVERY_POINT && (
           <button className="button px-2" onClick={() => setFilter(EVERY_POINT)}>
             Show all

@@ -1,24 +1,24 @@
 "use client";
 /** A virtual table edited from the keyboard: only the rows in sight are there, whatever their count. */
-import { useCallback, useEffect, useLayoutEffect, useMemo, useRef } from "react";
-import { useVirtualizer } from "@tanstack/react-virtual";
+import { useEffect, useLayoutEffect, useMemo, useRef } from "react";
 import type { Change, PointEdit } from "@bramble/core";
 import { mark } from "../../lib/marks";
 import { useParts } from "../../lib/store";
-import { useKept } from "../../lib/use-kept";
 import type { Column, TableData } from "./columns";
 import { AskFirst } from "./AskFirst";
 import { BETWEEN, GridRow, type CellActs } from "./GridRow";
+import { Headings } from "./Headings";
 import type { Sorted } from "./rows";
 import { useCells } from "./use-cells";
+import { ROW, useScrolling, useSelectedInSight } from "./use-scrolling";
 import { useTried } from "./use-tried";
-
-const ROW = 28;
 
 /** Edits of cells within a change. */
 function editsIn(change: Change): readonly PointEdit[] {
   return change.type === "points" ? change.edits : change.type === "several" ? change.changes.flatMap(editsIn) : [];
 }
+
+type Cells = ReturnType<typeof useCells>;
 
 export function Grid({
   rows,
@@ -31,67 +31,20 @@ export function Grid({
   sort: readonly Sorted[];
   sortBy: (key: string, more: boolean) => void;
 }) {
-  const scroller = useRef<HTMLDivElement>(null);
-  const { job, view, points, waiting, clashes, ledger } = useParts(
-    "job",
-    "view",
-    "points",
-    "waiting",
-    "clashes",
-    "ledger",
-  );
-  const t = job.points,
+  const { job, view, points } = useParts("job", "view", "points"),
+    t = job.points,
     data: TableData = { job, view },
-    tried = useTried(data);
-  const [scrolled, setScrolled] = useKept("points.scroll", 0);
-  const virtual = useVirtualizer({
-    count: rows.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => ROW,
-    overscan: 8,
-    initialOffset: scrolled,
-    // The heading stays on top of the rows.
-    scrollMargin: ROW,
-    scrollPaddingStart: ROW,
-  });
-  const reveal = useCallback((nth: number) => virtual.scrollToIndex(nth, { align: "auto" }), [virtual]);
-  const focus = useCallback(() => scroller.current?.focus(), []);
-  const page = () => Math.max(1, Math.floor((scroller.current?.clientHeight ?? 300) / ROW) - 2);
-  const cells = useCells({ rows, columns, sortBy, reveal, page, focus });
-  const { cell, nth, own, problem } = cells;
-  // The rows keep the same functions, whatever the table has become meanwhile.
-  const latest = useRef(cells);
-  useLayoutEffect(() => {
-    latest.current = cells;
-  });
-  const act = useMemo(
-    (): CellActs => ({
-      click: (event, row, column) => latest.current.onCellClick(event, row, column),
-      begin: () => latest.current.begin(),
-      setText: (text) => latest.current.setText(text),
-      keep: () => void latest.current.keep(),
-    }),
-    [],
-  );
-  const byWhom =
-    cells.meanwhile &&
-    ledger.find((l) => l.change.type !== "intake" && editsIn(l.change).some((e) => e.id === cell.at))?.author;
-  const inBlock = (index: number) => cells.block !== undefined && index >= cells.block.from && index <= cells.block.to;
-  const width = columns.reduce((s, c) => s + c.width, 0) + 8;
-
-  // Where the table was scrolled to is there again after a visit to another place.
-  useEffect(() => {
-    const el = scroller.current!;
-    return () => setScrolled(el.scrollTop);
-  }, [setScrolled]);
-
-  // A table that is sorted anew begins with its first row.
-  const sorted = useRef(sort);
-  useEffect(() => {
-    if (sort === sorted.current) return;
-    sorted.current = sort;
-    scroller.current!.scrollTop = 0;
-  }, [sort]);
+    tried = useTried(data),
+    unsaved = useUnsaved();
+  const { scroller, virtual, reveal, focus, page } = useScrolling(rows, sort),
+    cells = useCells({ rows, columns, sortBy, reveal, page, focus }),
+    { cell, nth, block, problem } = cells,
+    act = useSameActs(cells);
+  useSelectedInSight(rows, reveal, cells.ownRef);
+  const width = columns.reduce((s, c) => s + c.width, 0) + 8,
+    active =
+      cell.at === "headings" ? `heading-${cell.column}` : nth >= 0 ? `cell-${cell.at}-${cell.column}` : undefined;
+  const inBlock = (index: number) => block !== undefined && index >= block.from && index <= block.to;
 
   // Told when the browser has painted what was changed.
   useEffect(() => {
@@ -99,49 +52,9 @@ export function Grid({
     return () => cancelAnimationFrame(painted);
   }, [t]);
 
-  // What is selected on the sheet comes into sight: a new selection moves the table, not a new sorting.
-  const [seen, setSeen] = useKept<ReadonlySet<number>>("points.seen", NONE);
-  useEffect(() => {
-    if (points === seen) return;
-    setSeen(points);
-    if (own.current) {
-      own.current = false;
-      return;
-    }
-    const first = points.size ? rows.findIndex((i) => points.has(t.id[i]!)) : -1;
-    if (first >= 0) reveal(first);
-  }, [points, seen, rows, t, own, reveal, setSeen]);
-
-  const unsaved = useMemo(() => {
-    const fields = new Map<number, string>();
-    for (const { id, field } of [...waiting, ...clashes].flatMap((w) => editsIn(w.change)))
-      fields.set(id, `${fields.get(id) ?? ""} ${field}`);
-    return fields;
-  }, [waiting, clashes]);
-  const active =
-    cell.at === "headings" ? `heading-${cell.column}` : nth >= 0 ? `cell-${cell.at}-${cell.column}` : undefined;
-
   return (
     <div className="relative flex min-h-0 flex-1 flex-col">
-      {/* Over the last rows, not above the first: nothing moves under the pointer. */}
-      <div className="absolute inset-x-0 bottom-0 z-20 bg-bench empty:hidden">
-        {problem && (
-          <p role="alert" className="mx-4 my-2 border-l-2 border-red px-3 text-red">
-            {problem}
-          </p>
-        )}
-        {cells.meanwhile && (
-          <p role="alert" className="mx-4 my-2 border-l-2 border-amber px-3 text-amber">
-            {byWhom ?? "Somebody"} changed this cell meanwhile: it is now{" "}
-            {cells.meanwhile.theirs === "" ? "blank" : `“${cells.meanwhile.theirs}”`}.{" "}
-            {cells.meanwhile.warned
-              ? "Enter once more stores yours in its place"
-              : "Enter asks before yours takes its place"}
-            , Escape leaves theirs.
-          </p>
-        )}
-        {cells.asked && <AskFirst asked={cells.asked} answer={cells.answer} />}
-      </div>
+      <Said cells={cells} />
       <div
         ref={scroller}
         role="grid"
@@ -156,32 +69,13 @@ export function Grid({
         onCopy={cells.onCopy}
         onFocus={(event) => event.target === event.currentTarget && cells.onFocus()}
       >
-        <div role="row" className="sticky top-0 z-10 flex h-7 border-b border-rule bg-paper" style={{ width }}>
-          {columns.map((c, k) => {
-            const at = sort.findIndex((by) => by.key === c.key),
-              by = sort[at];
-            return (
-              <div
-                key={c.key}
-                id={`heading-${k}`}
-                role="columnheader"
-                aria-sort={by ? (by.down ? "descending" : "ascending") : "none"}
-                style={{ width: c.width }}
-                title={`Sort by ${c.title.toLowerCase()}; with Shift after the others`}
-                className={`flex cursor-pointer items-center px-2 text-[11.5px] font-medium text-soft hover:text-bramble ${c.numeric ? "justify-end" : ""} ${cell.at === "headings" && cell.column === k ? "outline-2 -outline-offset-2 outline-bramble" : ""}`}
-                onClick={(event) => sortBy(c.key, event.shiftKey)}
-              >
-                <span className="truncate">{c.title}</span>
-                {by && (
-                  <span aria-hidden>
-                    {by.down ? " ↓" : " ↑"}
-                    {sort.length > 1 && at + 1}
-                  </span>
-                )}
-              </div>
-            );
-          })}
-        </div>
+        <Headings
+          columns={columns}
+          sort={sort}
+          sortBy={sortBy}
+          width={width}
+          active={cell.at === "headings" ? cell.column : -1}
+        />
         <div style={{ height: virtual.getTotalSize(), width, position: "relative" }}>
           {virtual.getVirtualItems().map((item) => {
             const row = rows[item.index]!,
@@ -201,8 +95,8 @@ export function Grid({
                 unsaved={unsaved.get(id) ?? ""}
                 tried={tried.fields.get(id) ?? ""}
                 active={cell.at === id ? cell.column : -1}
-                blockFrom={inBlock(item.index) ? cells.block!.left : -1}
-                blockTo={inBlock(item.index) ? cells.block!.right : -1}
+                blockFrom={inBlock(item.index) ? block!.left : -1}
+                blockTo={inBlock(item.index) ? block!.right : -1}
                 editing={cell.at === id ? cells.editing?.text : undefined}
                 refused={cell.at === id && problem !== ""}
                 act={act}
@@ -216,4 +110,56 @@ export function Grid({
   );
 }
 
-const NONE: ReadonlySet<number> = new Set();
+/** The rows keep the same functions, whatever the table has become meanwhile. */
+function useSameActs(cells: Cells): CellActs {
+  const latest = useRef(cells);
+  useLayoutEffect(() => {
+    latest.current = cells;
+  });
+  return useMemo(
+    (): CellActs => ({
+      click: (event, row, column) => latest.current.onCellClick(event, row, column),
+      begin: () => latest.current.begin(),
+      setText: (text) => latest.current.setText(text),
+      keep: () => void latest.current.keep(),
+    }),
+    [],
+  );
+}
+
+/** Fields of points, by their ids, that are changed and not stored yet. */
+function useUnsaved(): ReadonlyMap<number, string> {
+  const { waiting, clashes } = useParts("waiting", "clashes");
+  return useMemo(() => {
+    const fields = new Map<number, string>();
+    for (const { id, field } of [...waiting, ...clashes].flatMap((w) => editsIn(w.change)))
+      fields.set(id, `${fields.get(id) ?? ""} ${field}`);
+    return fields;
+  }, [waiting, clashes]);
+}
+
+/** What is said of the active cell: over the last rows, not above the first, so that nothing moves under the pointer. */
+function Said({ cells: { cell, problem, meanwhile, asked, answer } }: { cells: Cells }) {
+  const { ledger } = useParts("ledger"),
+    byWhom =
+      meanwhile &&
+      ledger.find((l) => l.change.type !== "intake" && editsIn(l.change).some((e) => e.id === cell.at))?.author;
+  return (
+    <div className="absolute inset-x-0 bottom-0 z-20 bg-bench empty:hidden">
+      {problem && (
+        <p role="alert" className="mx-4 my-2 border-l-2 border-red px-3 text-red">
+          {problem}
+        </p>
+      )}
+      {meanwhile && (
+        <p role="alert" className="mx-4 my-2 border-l-2 border-amber px-3 text-amber">
+          {byWhom ?? "Somebody"} changed this cell meanwhile: it is now{" "}
+          {meanwhile.theirs === "" ? "blank" : `“${meanwhile.theirs}”`}.{" "}
+          {meanwhile.warned ? "Enter once more stores yours in its place" : "Enter asks before yours takes its place"},
+          Escape leaves theirs.
+        </p>
+      )}
+      {asked && <AskFirst asked={asked} answer={answer} />}
+    </div>
+  );
+}

@@ -2,7 +2,8 @@
 /** One row of the points table, and the field in which its active cell is edited. */
 import { memo, useEffect, useRef, type MouseEvent } from "react";
 import { useJob } from "../../lib/store";
-import { definitionAt, type Column } from "./columns";
+import { definitionAt } from "@bramble/core/job/edit/cells";
+import { type Column } from "./columns";
 
 /** Stands in no text of a point. */
 export const BETWEEN = "\u0000";

@@ -8,6 +8,7 @@ import { useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
 import { Follows } from "./AskFirst";
 import { unless } from "../../controls/unless";
+import { Typed } from "../../controls/fields/Typed";
 
 export function Renumber({ rows, close }: { rows: Int32Array; close: () => void }) {
   const { job, points, change } = useParts("job", "points", "change");
@@ -48,12 +49,14 @@ export function Renumber({ rows, close }: { rows: Int32Array; close: () => void 
       <div className="flex flex-wrap items-center gap-2">
         <label className="flex items-center gap-2">
           <span className="label">Number {grouped(wanted.length)} selected from</span>
-          <input
+          <Typed
+            label={`Number ${grouped(wanted.length)} selected from`}
+            named={false}
             className="field w-28"
             autoFocus
-            value={from}
-            maxLength={60}
-            onChange={(event) => setFrom(event.target.value)}
+            text={from}
+            most={60}
+            onType={setFrom}
           />
         </label>
         {first && last && "change" in made && (

@@ -2,25 +2,18 @@
 import type { JobState } from "@bramble/core";
 import {
   EDIT_FIELDS,
-  fieldName,
   fieldOf,
+  choiceName,
   fieldTitle,
   isPlain,
-  type ChoiceField,
   type EditField,
   type PlainField,
 } from "@bramble/core/records/fields";
-import { FOLLOWS_Z } from "@bramble/core/records/kinds";
 import { measuredName, measuredOf, type MeasuredField } from "@bramble/core/records/measured";
-import { readTypedLength } from "@bramble/core/math/typed";
-import type { AttributeDefinition } from "@bramble/core/codes/model";
-import { compileBook } from "@bramble/core/codes/book";
-import { parseDescription, wantedInstead } from "@bramble/core/codes/parse";
 import { formatFixed, plainNumber } from "@bramble/core/math/round";
-import { decodeCueEdits, encodeCueEdits } from "@bramble/core/points/cue-edits";
-import { fieldValue, type EditValue } from "@bramble/core/points/edits";
 import type { PointTable } from "@bramble/core/points/table";
-import { attributeText, type Attributed } from "../../lib/attributes";
+import type { View } from "../../lib/view";
+import { attributeText, type Attributed } from "@bramble/core/job/edit/attributed";
 import { decimalsOf } from "../../lib/units-shown";
 
 export interface Column {
@@ -39,7 +32,9 @@ export interface Column {
 }
 
 /** What the cells are read from. The columns stay the same while it changes, so that only changed rows are rendered. */
-export type TableData = Attributed;
+export interface TableData extends Attributed {
+  view: View;
+}
 
 /** A column whose text is what it sorts by. */
 const words = (key: string, title: string, width: number, text: Column["text"], field?: EditField): Column => ({
@@ -51,9 +46,6 @@ const words = (key: string, title: string, width: number, text: Column["text"], 
   text,
   sort: text,
 });
-
-/** A choice as a person reads it. */
-const choiceName = ({ called = {} }: ChoiceField, choice: string) => called[choice] ?? choice;
 
 const codeNames = new WeakMap<object, Map<string, string>>();
 
@@ -188,90 +180,4 @@ export function columnsOf(
 export function cellText(column: Column, of: TableData, row: number): string {
   const f = column.field && fieldOf(column.field);
   return f?.is === "choice" ? f.of[of.job.points[f.column][row]!]! : column.text(of, row);
-}
-
-/** What was typed as a value of the field, or the sentence why it cannot be. */
-export function readCell(field: EditField, text: string, job: JobState): { value: EditValue } | { problem: string } {
-  const t = text.trim(),
-    f = fieldOf(field);
-  switch (f.is) {
-    case "number":
-      return t ? { value: t } : { problem: "A point needs a number." };
-    case "text":
-    case "attributes":
-      return { value: t };
-    case "choice": {
-      const choice = f.offered.find((c) => c === t || choiceName(f, c) === t);
-      return choice ? { value: choice } : { problem: `Choose ${oneOf(f.offered.map((c) => choiceName(f, c)))}.` };
-    }
-    case "cues":
-      return { problem: "Cues are changed on the lines." };
-    case "deleted":
-      return { value: t === "true" };
-    case "length":
-      if (t === "") return f.required ? { problem: `A point needs its ${fieldName(field)}.` } : { value: null };
-      return readTypedLength(t, job.unit);
-  }
-}
-
-const oneOf = (words: readonly string[]) => `${words.slice(0, -1).join(", ")} or ${words.at(-1)}`;
-
-/** What the code of a point says of an attribute; undefined where it has none of that name. */
-export function definitionAt(
-  { job, view }: TableData,
-  row: number,
-  attribute: string,
-): AttributeDefinition | undefined {
-  const code = view.codes[view.code[row] ?? 0]?.toUpperCase(),
-    name = attribute.toLowerCase();
-  return job.book.codes
-    ?.find((c) => c.code.toUpperCase() === code)
-    ?.attributes?.find((a) => a.name.toLowerCase() === name);
-}
-
-/** Why a text cannot be the value of a cell; undefined where it can. */
-export function refusedAttribute(of: TableData, row: number, attribute: string, text: string): string | undefined {
-  const definition = text === "" ? undefined : definitionAt(of, row, attribute),
-    want = definition && wantedInstead(definition, text);
-  return want && `${attribute} of this point is ${want}.`;
-}
-
-const COORDINATES = ["northing", "easting", "elevation"] as const;
-
-/**
- * The edits that setting one field of one point means: a target height moves the elevation by old − new; a
- * coordinate typed for an object that
- * stands ahead of its shot takes the place of its `past`.
- */
-export function editsFor(job: JobState, row: number, field: EditField, value: EditValue) {
-  const t = job.points,
-    id = t.id[row]!;
-  const edits = [{ id, field, old: fieldValue(t, row, field), new: value }];
-  if (t.shotAt?.has(id) && (COORDINATES as readonly string[]).includes(field)) {
-    const book = compileBook(job.book),
-      cues = t.texts[t.cues[row]!]!,
-      shown = { northing: t.n[row]!, easting: t.e[row]!, elevation: t.z[row]! };
-    const element = parseDescription(t.texts[t.description[row]!]!, book, cues).elements.find((e) =>
-      e.cues.some((c) => c.action === "past"),
-    )!;
-    const standing = COORDINATES.map((f) => ({
-      id,
-      field: f as EditField,
-      old: fieldValue(t, row, f),
-      new: f === field ? value : Number.isNaN(shown[f]) ? null : shown[f],
-    }));
-    const without = { element: element.code + element.run, remove: [book.spellingsOf("past")[0]!] };
-    return [
-      ...standing,
-      { id, field: "cues" as EditField, old: cues, new: encodeCueEdits([...decodeCueEdits(cues), without]) },
-    ].filter((e) => e.old !== e.new);
-  }
-  const before = t.targetHeight[row]!;
-  // A level that follows from raw observations moves with its target height by itself.
-  if (t.follows[row]! & FOLLOWS_Z) return edits.filter((e) => e.old !== e.new);
-  if (field === "targetHeight" && typeof value === "number" && !Number.isNaN(before) && !Number.isNaN(t.z[row]!)) {
-    const level = fieldValue(t, row, "elevation") as number;
-    edits.push({ id, field: "elevation", old: level, new: level + before - value });
-  }
-  return edits.filter((e) => e.old !== e.new);
 }

@@ -4,7 +4,7 @@ import { wildcard } from "@bramble/core/math/words";
 import { filterWords } from "@bramble/core/points/filter";
 import { compareNumbers } from "@bramble/core/points/numbers";
 import type { View } from "../../lib/view";
-import { attributeNames, attributeText } from "../../lib/attributes";
+import { attributeNames, attributeText } from "@bramble/core/job/edit/attributed";
 import type { Column, TableData } from "./columns";
 
 export interface RowFilter {

@@ -8,7 +8,8 @@ import { CornersButton } from "../CornersButton";
 import { RingButton } from "../RingButton";
 import { closedLines, lineText } from "./kinds";
 import type { Edit } from "./edit";
-import { TakenText } from "../TakenText";
+import { TakenText } from "../../controls/fields/TakenText";
+import { Choice } from "../../controls/fields/Choice";
 
 export function Areas({ recipe, edit }: { recipe: VolumeRecipe; edit: Edit }) {
   const { view } = useParts("view"),
@@ -54,22 +55,15 @@ export function Areas({ recipe, edit }: { recipe: VolumeRecipe; edit: Edit }) {
       ))}
       <RingButton name="Draw an area" take={(ring) => put([...areas, { name: free("area"), ring }])} />
       {choices.length > 0 && (
-        <select
-          className="field"
-          aria-label="An area by lines"
+        <Choice
+          label="An area by lines"
+          named={false}
+          low={false}
           value=""
-          onChange={(event) => {
-            const chosen = choices[Number(event.target.value)];
-            if (event.target.value && chosen) put([...areas, chosen]);
-          }}
-        >
-          <option value="">An area by lines …</option>
-          {choices.map((c, k) => (
-            <option key={k} value={k}>
-              {c.name}
-            </option>
-          ))}
-        </select>
+          ask="An area by lines …"
+          onChange={(k) => put([...areas, choices[k]!])}
+          options={choices.map((c, k) => [k, c.name ?? ""] as const)}
+        />
       )}
     </section>
   );

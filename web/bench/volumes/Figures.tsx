@@ -12,7 +12,7 @@ import { assumptions, figuresTold, type FigureTold } from "@bramble/core/volumes
 import { useParts } from "../../lib/store";
 import { area, volume, volumeFigure, volumeUnitShort } from "../../lib/units-shown";
 import type { VolumeLooked } from "../../lib/view";
-import { LengthField } from "../LengthField";
+import { LengthField } from "../../controls/fields/fields";
 import type { Edit } from "./edit";
 import { Sections } from "./Sections";
 

@@ -4,8 +4,8 @@ import { useState } from "react";
 import type { VolumeKind } from "@bramble/core/volumes/model";
 import { Coming } from "../../controls/Coming";
 import { useParts } from "../../lib/store";
-import { Choice } from "../../controls/Choice";
-import { NameForm } from "../../controls/NameForm";
+import { Choice, optionsOf } from "../../controls/fields/Choice";
+import { NameForm } from "../../controls/fields/NameForm";
 import { firstOf, KINDS } from "./kinds";
 
 const NEEDS: Partial<Record<VolumeKind, string>> = {
@@ -26,12 +26,7 @@ export function NewComparison({ made, leave }: { made: (name: string) => void; l
   return (
     <div className="flex flex-wrap items-end gap-x-3">
       <div className="pb-3">
-        <Choice
-          label="Compare"
-          value={kind}
-          onChange={(k) => setKind(k as VolumeKind)}
-          options={Object.entries(KINDS)}
-        />
+        <Choice label="Compare" value={kind} onChange={setKind} options={optionsOf(KINDS)} />
       </div>
       {first ? (
         <NameForm

@@ -18,6 +18,7 @@ import { LevelChart } from "./LevelChart";
 import { Shots } from "./Shots";
 import { StorageView } from "./StorageView";
 import { What } from "./What";
+import { Tick } from "../../controls/fields/Tick";
 
 /** Where a map lies; its corners without a level (NaN) are outside it. */
 function boxOfMap({ corners, origin: [oe, on] }: DifferenceMap): Box | undefined {
@@ -95,10 +96,12 @@ export function OneComparison({ recipe }: { recipe: VolumeRecipe }) {
               )}
             </p>
           )}
-          <label className="mt-3 flex items-center gap-2">
-            <input type="checkbox" checked={layers.map} onChange={() => toggle("map")} />
-            {kindOf(recipe) === "storage" ? "Show the water on the sheet" : "Map of cut and fill on the sheet"}
-          </label>
+          <Tick
+            words={kindOf(recipe) === "storage" ? "Show the water on the sheet" : "Map of cut and fill on the sheet"}
+            on={layers.map}
+            set={() => toggle("map")}
+            className="mt-3 flex items-center gap-2"
+          />
           {looked?.curve && recipe.level !== undefined && (
             <LevelChart curve={looked.curve} level={recipe.level} unit={u} shown={job.volumeUnit ?? "unit"} />
           )}

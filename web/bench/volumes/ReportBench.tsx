@@ -8,6 +8,7 @@ import { about } from "@bramble/core/volumes/words";
 import { MadeFilesTable } from "../made/MadeFiles";
 import { useMadeFiles } from "../made/use-made-files";
 import { unless } from "../../controls/unless";
+import { Tick } from "../../controls/fields/Tick";
 
 export function ReportBench({ head }: { head: ReactNode }) {
   const { job, waiting, held } = useParts("job", "waiting", "held"),
@@ -41,11 +42,10 @@ export function ReportBench({ head }: { head: ReactNode }) {
               <thead>
                 <tr>
                   <th className="w-8">
-                    <input
-                      type="checkbox"
-                      aria-label="All comparisons"
-                      checked={left.size === 0}
-                      onChange={() => setLeft(new Set(left.size ? [] : job.volumes.map((v) => v.name)))}
+                    <Tick
+                      label="All comparisons"
+                      on={left.size === 0}
+                      set={() => setLeft(new Set(left.size ? [] : job.volumes.map((v) => v.name)))}
                     />
                   </th>
                   <th>Comparison</th>
@@ -56,12 +56,7 @@ export function ReportBench({ head }: { head: ReactNode }) {
                 {job.volumes.map((v) => (
                   <tr key={v.name}>
                     <td>
-                      <input
-                        type="checkbox"
-                        aria-label={v.name}
-                        checked={!left.has(v.name)}
-                        onChange={() => turn(v.name)}
-                      />
+                      <Tick label={v.name} on={!left.has(v.name)} set={() => turn(v.name)} />
                     </td>
                     <td className="font-medium">{v.name}</td>
                     <td className="text-soft">{about(v)}</td>

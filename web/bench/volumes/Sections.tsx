@@ -8,9 +8,8 @@ import type { EndAreas, GridOpinion } from "@bramble/core/volumes/second-opinion
 import { designLines, unlisted, wordsOfLine } from "../../lib/design-lines";
 import { useParts } from "../../lib/store";
 import { volumeFigure, volumeUnitShort } from "../../lib/units-shown";
-import { Choice } from "../../controls/Choice";
-import { DirectionField } from "../DirectionField";
-import { LengthField } from "../LengthField";
+import { Choice } from "../../controls/fields/Choice";
+import { DirectionField, LengthField } from "../../controls/fields/fields";
 import type { Edit } from "./edit";
 
 const STRAIGHT = "lie in one direction";

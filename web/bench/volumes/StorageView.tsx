@@ -8,6 +8,7 @@ import { Chart, chartText, type ChartOption } from "../../controls/Chart";
 import { useParts } from "../../lib/store";
 import { area, areaFigure, areaUnitShort, volume, volumeFigure, volumeUnitShort } from "../../lib/units-shown";
 import type { SheetColors } from "../../lib/theme";
+import { Slider } from "../../controls/fields/Slider";
 
 export function StorageView({ recipe, result }: { recipe: VolumeRecipe; result: VolumeResult }) {
   const { job, flood, set, ask } = useParts("job", "flood", "set", "ask"),
@@ -35,16 +36,15 @@ export function StorageView({ recipe, result }: { recipe: VolumeRecipe; result: 
     <>
       <label className="mt-4 flex items-center gap-3">
         <span className="label">Water level</span>
-        <input
-          type="range"
-          className="h-7 min-w-40 flex-1 accent-bramble"
-          aria-label="Water level"
-          min={low}
-          max={high}
+        <Slider
+          label="Water level"
+          className="min-w-40 flex-1"
+          least={low}
+          most={high}
           step={step}
           value={level}
-          aria-valuetext={`${formatFixed(level, decimals)} ${u}`}
-          onChange={(event) => set({ flood: Math.min(high, Number(event.target.value)) })}
+          words={`${formatFixed(level, decimals)} ${u}`}
+          drag={(to) => set({ flood: Math.min(high, to) })}
         />
         <span className="num w-20">
           {formatFixed(level, decimals)} {u}

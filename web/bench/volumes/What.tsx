@@ -3,11 +3,10 @@
 import type { VolumeRecipe } from "@bramble/core";
 import { kindOf } from "@bramble/core/volumes/model";
 import { useParts } from "../../lib/store";
-import { Choice } from "../../controls/Choice";
+import { Choice } from "../../controls/fields/Choice";
 import { CornersButton } from "../CornersButton";
-import { LengthField } from "../LengthField";
+import { FactorField, LengthField } from "../../controls/fields/fields";
 import { RingButton } from "../RingButton";
-import { FactorField } from "./FactorField";
 import { lineText, toeLines } from "./kinds";
 import type { Edit } from "./edit";
 

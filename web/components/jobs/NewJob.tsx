@@ -2,9 +2,11 @@
 /** A new job: from nothing, from a template, or with what another job of the same client has. */
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { UNIT_NAMES, UNITS, type Unit } from "@bramble/core";
+import { UNIT_NAMES, type Unit } from "@bramble/core";
 import type { JobListed } from "@bramble/db";
 import { postJson } from "../../lib/client";
+import { Choice, optionsOf } from "../../controls/fields/Choice";
+import { Typed } from "../../controls/fields/Typed";
 import { unless } from "../../controls/unless";
 
 /** Before the names of books that the office keeps. */
@@ -29,7 +31,7 @@ export function NewJob({
   const router = useRouter();
   const [template, setTemplate] = useState("");
   const [name, setName] = useState(""),
-    [like, setLike] = useState("");
+    [like, setLike] = useState<number | "">("");
   const [unit, setUnit] = useState<Unit>("m");
   const [order, setOrder] = useState("NE");
   const [book, setBook] = useState("general");
@@ -44,7 +46,7 @@ export function NewJob({
         order,
         ...(book.startsWith(KEPT) ? { officeBook: book.slice(KEPT.length) } : book ? { book } : {}),
         ...(template ? { template } : {}),
-        ...(like ? { like: Number(like) } : {}),
+        ...(like ? { like } : {}),
       });
       router.push(`/jobs/${id}/intake`);
     } catch (e) {
@@ -63,116 +65,73 @@ export function NewJob({
       <h2 id="new-job" className="heading">
         New job
       </h2>
-      <label className="label mt-4 block" htmlFor="job-name">
-        Name
-      </label>
-      <input
-        id="job-name"
-        className="field mt-1 w-full"
-        value={name}
-        maxLength={200}
-        onChange={(event) => setName(event.target.value)}
-        required
-      />
-      {templates.length > 0 && (
-        <>
-          <label className="label mt-3 block" htmlFor="job-template">
-            Template
-          </label>
-          <select
-            id="job-template"
-            className="field mt-1 w-full"
+      <div className="mt-4 flex flex-col gap-3">
+        <Typed id="job-name" label="Name" width="w-full" text={name} most={200} onType={setName} />
+        {templates.length > 0 && (
+          <Choice
+            label="Template"
+            width="w-full"
             value={template}
-            onChange={(event) => {
-              const t = templates.find((x) => x.name === event.target.value);
-              setTemplate(event.target.value);
+            onChange={(chosen) => {
+              const t = templates.find((x) => x.name === chosen);
+              setTemplate(chosen);
               setBook(t ? "" : "general");
               if (t) {
                 setUnit(t.unit);
                 setOrder(t.order);
               }
             }}
-          >
-            <option value="">none</option>
-            {templates.map((t) => (
-              <option key={t.name} value={t.name}>
-                {t.name}
-              </option>
-            ))}
-          </select>
-        </>
-      )}
-      {jobs.length > 0 && (
-        <>
-          <label className="label mt-3 block" htmlFor="job-like">
-            Control, code book and system from
-          </label>
-          <select
-            id="job-like"
-            className="field mt-1 w-full"
+            options={[["", "none"], ...templates.map((t) => [t.name, t.name] as const)]}
+          />
+        )}
+        {jobs.length > 0 && (
+          <Choice
+            label="Control, code book and system from"
+            width="w-full"
             value={like}
-            onChange={(event) => {
-              const other = jobs.find((j) => String(j.id) === event.target.value);
-              setLike(event.target.value);
+            onChange={(id) => {
+              const other = jobs.find((j) => j.id === id);
+              setLike(id);
               setBook(other ? "" : template ? "" : "general");
               if (other) setUnit(other.unit);
             }}
-          >
-            <option value="">no other job</option>
-            {jobs.map((j) => (
-              <option key={j.id} value={j.id}>
-                {j.client ? `${j.client}: ${j.name}` : j.name}
-              </option>
-            ))}
-          </select>
-        </>
-      )}
-      <label className="label mt-3 block" htmlFor="job-unit">
-        Length unit
-      </label>
-      <select
-        id="job-unit"
-        className="field mt-1 w-full"
-        value={unit}
-        {...unless(like !== "" && "That of the job its control comes from.")}
-        onChange={(event) => setUnit(event.target.value as Unit)}
-      >
-        {UNITS.map((u) => (
-          <option key={u} value={u}>
-            {UNIT_NAMES[u]}
-          </option>
-        ))}
-      </select>
-      <label className="label mt-3 block" htmlFor="job-order">
-        Coordinate order
-      </label>
-      <select
-        id="job-order"
-        className="field mt-1 w-full"
-        value={order}
-        onChange={(event) => setOrder(event.target.value)}
-      >
-        <option value="NE">northing first</option>
-        <option value="EN">easting first</option>
-      </select>
-      <label className="label mt-3 block" htmlFor="job-book">
-        Code book
-      </label>
-      <select
-        id="job-book"
-        className="field mt-1 w-full"
-        value={book}
-        onChange={(event) => setBook(event.target.value)}
-      >
-        {(template || like) && <option value="">as in the {like ? "other job" : "template"}</option>}
-        <option value="general">General topographic, in {unit === "m" ? "metres" : "feet and inches"}</option>
-        {books.map((name) => (
-          <option key={name} value={KEPT + name}>
-            {name}, kept by the office
-          </option>
-        ))}
-        <option value="empty">Empty: every code unknown</option>
-      </select>
+            options={[
+              ["", "no other job"],
+              ...jobs.map((j) => [j.id, j.client ? `${j.client}: ${j.name}` : j.name] as const),
+            ]}
+          />
+        )}
+        <Choice
+          label="Length unit"
+          width="w-full"
+          value={unit}
+          without={unless(like !== "" && "That of the job its control comes from.")}
+          onChange={setUnit}
+          options={optionsOf(UNIT_NAMES)}
+        />
+        <Choice
+          label="Coordinate order"
+          width="w-full"
+          value={order}
+          onChange={setOrder}
+          options={[
+            ["NE", "northing first"],
+            ["EN", "easting first"],
+          ]}
+        />
+        <Choice
+          label="Code book"
+          width="w-full"
+          value={book}
+          onChange={setBook}
+          options={[
+            ...(template || like ? [["", `as in the ${like ? "other job" : "template"}`] as const] : []),
+            ["general", `General topographic, in ${unit === "m" ? "metres" : "feet and inches"}`],
+            ...books.map((kept) => [KEPT + kept, `${kept}, kept by the office`] as const),
+            ["empty", "Empty: every code unknown"],
+          ]}
+        />
+      </div>
       {problem && (
         <p role="alert" className="mt-3 text-red">
           {problem}

@@ -30,7 +30,7 @@ export function TakePackage() {
       <p className="mt-2 text-soft">
         A recipe saved with its files becomes a job here: its points, lines, edits and all that is made of them.
       </p>
-      <FileInput input={file} label="A recipe with its files" accept=".zip" take={(given) => void take(given)} />
+      <FileInput input={file} label="A recipe with its files" accept=".zip" take={([given]) => void take(given!)} />
       <button
         className="button mt-3"
         {...unless(reading !== "" && "A job is being read.")}

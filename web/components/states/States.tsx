@@ -2,11 +2,12 @@
 /** States of the job that are kept by name in the ledger: naming one, and comparing two. */
 import { useState } from "react";
 import type { NamedState } from "@bramble/core";
-import { NameForm } from "../../controls/NameForm";
+import { NameForm } from "../../controls/fields/NameForm";
 import { useParts } from "../../lib/store";
 import { Overlay } from "../../controls/Overlay";
 import { CompareStates } from "../../bench/states/CompareStates";
 import { unless } from "../../controls/unless";
+import { Typed } from "../../controls/fields/Typed";
 
 /** What is asked for: a name for the state after an entry, another name, or two states side by side. */
 export type Asked = { name: number } | { rename: NamedState } | { compare: number } | undefined;
@@ -82,18 +83,20 @@ function NameState({ asked, close }: { asked: { name: number } | { rename: Named
   };
   return (
     <Overlay open close={close} title={old ? `Another name for “${old.name}”` : "Name this state"}>
-      <label className="mt-3 block">
-        <span className="label block">As the job was after entry (0: before the first)</span>
-        <input
-          className="field mt-0.5 w-24 tabular-nums"
-          inputMode="numeric"
-          value={after}
-          onChange={(event) => setAfter(event.target.value)}
-        />
-        <span className={isThere ? "ml-2 text-soft" : "ml-2 text-amber"}>
-          {isThere ? (Number(after) === version ? "the last so far" : "") : `The ledger has entries 1 to ${version}.`}
-        </span>
-      </label>
+      <Typed
+        label="As the job was after entry (0: before the first)"
+        box="mt-3"
+        width="w-24 tabular-nums"
+        numeric
+        text={after}
+        onType={setAfter}
+        wrong={!isThere}
+        beside={
+          <span className={isThere ? "ml-2 text-soft" : "ml-2 text-amber"}>
+            {isThere ? (Number(after) === version ? "the last so far" : "") : `The ledger has entries 1 to ${version}.`}
+          </span>
+        }
+      />
       <div className="mt-3">
         <NameForm
           label="Name of the state"

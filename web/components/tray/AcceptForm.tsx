@@ -1,9 +1,9 @@
 "use client";
 /** Why a finding is accepted: a reason is asked for, the last one is offered again. */
-import { useEffect, useRef } from "react";
 import { unless } from "../../controls/unless";
+import { Typed } from "../../controls/fields/Typed";
 
-const COMMON = ["checked in the field notes", "measured so, it is there", "of no consequence here"];
+const COMMON = [["checked in the field notes"], ["measured so, it is there"], ["of no consequence here"]] as const;
 
 export function AcceptForm({
   count,
@@ -20,11 +20,7 @@ export function AcceptForm({
   accept: () => void;
   leave: () => void;
 }) {
-  const field = useRef<HTMLInputElement>(null);
-  useEffect(() => {
-    field.current?.focus();
-    field.current?.select();
-  }, []);
+  const because = count === 1 ? "Because" : `All ${count} of ${kind.replaceAll("-", " ")}, because`;
   return (
     <form
       aria-label="Accept"
@@ -39,23 +35,20 @@ export function AcceptForm({
         leave();
       }}
     >
-      <label className="label" htmlFor="reason">
-        {count === 1 ? "Because" : `All ${count} of ${kind.replaceAll("-", " ")}, because`}
-      </label>
-      <input
-        ref={field}
-        id="reason"
-        list="reasons"
-        maxLength={1000}
+      <span className="label" aria-hidden>
+        {because}
+      </span>
+      <Typed
+        label={because}
+        named={false}
         className="field h-7 min-w-40 flex-1"
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
+        autoFocus
+        selected
+        most={1000}
+        offers={COMMON}
+        text={reason}
+        onType={setReason}
       />
-      <datalist id="reasons">
-        {COMMON.map((r) => (
-          <option key={r} value={r} />
-        ))}
-      </datalist>
       <button
         className="button button-main h-7"
         {...unless(reason.trim() === "" && "Say why first: the reason stays with the finding.")}

@@ -3,9 +3,10 @@
 import { useMemo, useState, type KeyboardEvent } from "react";
 import type { EditableChange, Finding } from "@bramble/core";
 import { rowOf } from "@bramble/core/points/table";
-import { changeOfCells, type NewCell } from "../../bench/table/change";
-import { definitionAt, refusedAttribute, type TableData } from "../../bench/table/columns";
+import { changeOfCells, definitionAt, refusedAttribute, type NewCell } from "@bramble/core/job/edit/cells";
+import type { TableData } from "../../bench/table/columns";
 import { useParts } from "../../lib/store";
+import { Typed } from "../../controls/fields/Typed";
 
 /** More are filled in the table. */
 const MOST = 12;
@@ -88,33 +89,27 @@ function Field({
   refused: string | undefined;
   choices: readonly string[] | undefined;
 }) {
-  const list = choices ? `choices of ${name}` : undefined;
   return (
     <div className="py-0.5 pl-7">
       <label className="flex items-center gap-2">
         <span className="w-36 shrink-0 truncate text-soft">{name}</span>
-        <input
+        <Typed
+          label={name}
+          named={false}
           // Opened to be typed into.
           autoFocus={first}
-          className="field h-6 w-32"
-          list={list}
-          maxLength={200}
-          value={text}
-          aria-invalid={refused !== undefined}
-          onChange={(event) => put(event.target.value)}
+          width="w-32"
+          {...(choices ? { offers: choices.map((c) => [c] as const) } : {})}
+          text={text}
+          most={200}
+          wrong={refused !== undefined}
+          onType={put}
         />
       </label>
       {refused && (
         <p role="alert" className="text-red">
           {refused}
         </p>
-      )}
-      {choices && (
-        <datalist id={list}>
-          {choices.map((c) => (
-            <option key={c} value={c} />
-          ))}
-        </datalist>
       )}
     </div>
   );

@@ -110,7 +110,6 @@ function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
     },
   }));
 
-  const to = leadsTo(f);
   return (
     <div className="flex min-h-0 flex-1">
       {facts?.evidence && <EvidenceChart evidence={facts.evidence} f={f} />}
@@ -167,29 +166,37 @@ function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
             }}
           />
         ) : (
-          <div className="mt-2 flex flex-wrap gap-2">
-            {f.accepted === undefined && (
-              <button className="button h-6" onClick={() => setAccepting("one")}>
-                Accept …
-              </button>
-            )}
-            {f.accepted === undefined && same.length > 1 && (
-              <button className="button button-plain h-6" onClick={() => setAccepting("all")}>
-                Accept all {same.length} of this kind …
-              </button>
-            )}
-            {to && (
-              <button
-                className="button button-plain h-6"
-                title={`${OPEN[to]}, where it is mended (Shift Enter)`}
-                onClick={() => openFinding(f)}
-              >
-                {OPEN[to]}
-              </button>
-            )}
-          </div>
+          <Answers f={f} same={same.length} accept={setAccepting} />
         )}
       </div>
+    </div>
+  );
+}
+
+/** What may be done about a finding beside its repairs; `same` counts the open ones of its kind. */
+function Answers({ f, same, accept }: { f: Finding; same: number; accept: (which: "one" | "all") => void }) {
+  const to = leadsTo(f);
+  return (
+    <div className="mt-2 flex flex-wrap gap-2">
+      {f.accepted === undefined && (
+        <button className="button h-6" onClick={() => accept("one")}>
+          Accept …
+        </button>
+      )}
+      {f.accepted === undefined && same > 1 && (
+        <button className="button button-plain h-6" onClick={() => accept("all")}>
+          Accept all {same} of this kind …
+        </button>
+      )}
+      {to && (
+        <button
+          className="button button-plain h-6"
+          title={`${OPEN[to]}, where it is mended (Shift Enter)`}
+          onClick={() => openFinding(f)}
+        >
+          {OPEN[to]}
+        </button>
+      )}
     </div>
   );
 }

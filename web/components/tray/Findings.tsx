@@ -13,6 +13,7 @@ import { useKept } from "../../lib/use-kept";
 import { EMPTY_VIEW } from "../../lib/view";
 import { FindingDetail, type DetailKeys } from "./FindingDetail";
 import { isHeading, MARK, rowsOf, SIGN, type Row } from "./finding-rows";
+import { Choice, optionsOf } from "../../controls/fields/Choice";
 
 const SHOWN = { open: "to look at", accepted: "accepted", all: "all" } as const;
 type Shown = keyof typeof SHOWN;
@@ -58,17 +59,7 @@ export function Findings() {
 
   if (view === EMPTY_VIEW) return <p className="p-4 text-soft">The checks are running …</p>;
   if (view.findings.length === 0)
-    return (
-      <p className="p-4 text-leaf">
-        {stopped
-          ? "The checks were stopped."
-          : deriving
-            ? "The checks are running …"
-            : view.checking
-              ? "Levels are being checked …"
-              : "Nothing to look at: every check is content."}
-      </p>
-    );
+    return <p className="p-4 text-leaf">{contentWords(stopped, deriving, view.checking)}</p>;
 
   const step = (by: number) => {
     for (let k = (at < 0 ? last.current - Math.sign(by) : at) + by; k >= 0 && k < rows.length; k += Math.sign(by)) {
@@ -93,31 +84,14 @@ export function Findings() {
     <div className="flex h-full min-h-0">
       <div className="flex min-w-0 flex-1 flex-col">
         <div className="flex items-center gap-2 border-b border-rule bg-bench px-3 py-1">
-          <select
-            aria-label="Which findings"
-            className="field h-6"
-            value={shown}
-            onChange={(event) => setShown(event.target.value as Shown)}
-          >
-            {Object.entries(SHOWN).map(([value, text]) => (
-              <option key={value} value={value}>
-                {text}
-              </option>
-            ))}
-          </select>
-          <select
-            aria-label="Kind"
-            className="field h-6"
+          <Choice label="Which findings" named={false} value={shown} onChange={setShown} options={optionsOf(SHOWN)} />
+          <Choice
+            label="Kind"
+            named={false}
             value={kind}
-            onChange={(event) => setKind(event.target.value)}
-          >
-            <option value="">all kinds</option>
-            {kinds.map((k) => (
-              <option key={k} value={k}>
-                {k.replaceAll("-", " ")}
-              </option>
-            ))}
-          </select>
+            onChange={setKind}
+            options={[["", "all kinds"], ...kinds.map((k) => [k, k.replaceAll("-", " ")] as const)]}
+          />
           <span className="text-soft" role="status">
             {stopped
               ? "stopped: of before the last change"
@@ -136,15 +110,7 @@ export function Findings() {
           onKeyDown={onKeyDown}
           className="min-h-0 flex-1 overflow-auto outline-offset-[-2px]"
         >
-          {list.length === 0 && (
-            <p className="p-4 text-leaf">
-              {shown !== "open"
-                ? "None is accepted."
-                : deriving || view.checking
-                  ? "Nothing so far; the checks are running …"
-                  : "Nothing is left to look at."}
-            </p>
-          )}
+          {list.length === 0 && <p className="p-4 text-leaf">{noneWords(shown, deriving || view.checking)}</p>}
           {rows.map((row, k) =>
             isHeading(row) ? (
               <HeadingRow key={row.kind} row={row} toggle={toggle} />
@@ -162,6 +128,19 @@ export function Findings() {
       />
     </div>
   );
+}
+
+/** What is said of a job without any finding. */
+function contentWords(stopped: boolean, deriving: boolean, checking: boolean): string {
+  if (stopped) return "The checks were stopped.";
+  if (deriving) return "The checks are running …";
+  return checking ? "Levels are being checked …" : "Nothing to look at: every check is content.";
+}
+
+/** What stands in a list without findings. */
+function noneWords(shown: Shown, checking: boolean): string {
+  if (shown !== "open") return "None is accepted.";
+  return checking ? "Nothing so far; the checks are running …" : "Nothing is left to look at.";
 }
 
 const isFinding = (r: Row): r is Finding => !isHeading(r);

@@ -10,6 +10,8 @@ import { openSubject } from "../../lib/subjects";
 import { when } from "../../lib/units-shown";
 import { useKept } from "../../lib/use-kept";
 import { StateButtons, StateRow, StatesAsked, type Asked } from "../states/States";
+import { Choice } from "../../controls/fields/Choice";
+import { Typed } from "../../controls/fields/Typed";
 
 const EVERY_ENTRY = { text: "", who: "" };
 
@@ -34,26 +36,21 @@ export function Ledger() {
   return (
     <div>
       <div className="sticky top-0 z-10 flex items-center gap-2 border-b border-rule bg-bench px-3 py-1">
-        <input
-          className="field h-6 w-64"
-          aria-label="Filter the ledger"
+        <Typed
+          label="Filter the ledger"
+          named={false}
+          text={filter.text}
+          onType={(text) => setFilter({ ...filter, text: text })}
+          width="w-64"
           placeholder="Point, line, field or what was done"
-          value={filter.text}
-          onChange={(event) => setFilter({ ...filter, text: event.target.value })}
         />
-        <select
-          className="field h-6"
-          aria-label="Who"
+        <Choice
+          label="Who"
+          named={false}
           value={filter.who}
-          onChange={(event) => setFilter({ ...filter, who: event.target.value })}
-        >
-          <option value="">everybody</option>
-          {people.map((name) => (
-            <option key={name} value={name}>
-              {name}
-            </option>
-          ))}
-        </select>
+          onChange={(v) => setFilter({ ...filter, who: v })}
+          options={[["", "everybody"], ...people.map((name) => [name, name] as const)]}
+        />
         {list.length < ledger.length && (
           <span className="text-soft">
             {list.length} of {ledger.length}

@@ -4,7 +4,7 @@
  * lock for as long as the window lives; what a window left behind is taken over by the next that opens the job.
  */
 import { createStore, del, get, keys, set } from "idb-keyval";
-import type { Waiting } from "./sync";
+import type { Waiting } from "@bramble/core/job/sync/sync";
 
 let opened: ReturnType<typeof createStore> | undefined;
 /** Opened once: opening takes longer than keeping a change. */

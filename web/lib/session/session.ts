@@ -11,7 +11,7 @@ import { getBytes, getJson, LOST, postJson, Refused } from "../client";
 import { jobOfBytes, type JobSent } from "../../sent/job-sent";
 import { Outbox } from "./outbox";
 import { Stream } from "./stream";
-import { Sync, type Clash, type Waiting } from "./sync";
+import { Sync, type Clash, type Waiting } from "@bramble/core/job/sync/sync";
 
 /** What the window knows of the job and of how it is stored. */
 export interface Shown {
@@ -58,7 +58,7 @@ const SOONEST = 700,
 const BLOCK = 20;
 
 export class Session {
-  private sync: Sync | undefined;
+  private sync: Sync<LedgerEntry> | undefined;
   private outbox: Outbox | undefined;
   private stream: Stream | undefined;
   private ledger: LedgerEntry[] = [];
@@ -127,7 +127,7 @@ export class Session {
     // What was asked for before another change came is older than what is shown.
     if (before && sent.version < before.version) return this.load(left);
     const known = new Set(sent.ledger.flatMap((e) => e.client ?? []));
-    this.sync = before ?? new Sync(state, sent.version);
+    this.sync = before ?? new Sync<LedgerEntry>(state, sent.version, () => crypto.randomUUID());
     const changes = this.sync.reload(state, sent.version, known, left);
     this.ledger = sent.ledger;
     this.told.load(copy);

@@ -8,6 +8,7 @@ import { useReadout } from "../readout-store";
 import { ReliefController } from "./controller";
 import { HEIGHTS } from "./orbit";
 import { LIGHTS, type Light } from "../../lib/state/choices";
+import { Choice } from "../../controls/fields/Choice";
 
 /** `alone`: the plan, which has the legend, is not there. */
 export function Relief({ alone }: { alone: boolean }) {
@@ -53,32 +54,26 @@ export function Relief({ alone }: { alone: boolean }) {
       </div>
       {alone && <Legend above />}
       <div className="absolute top-2 right-2 z-[5] flex gap-1.5">
-        <select
-          className="field h-6 px-1.5 text-[12px]"
-          aria-label="Heights in 3D"
+        <Choice
+          label="Heights in 3D"
+          named={false}
+          width="px-1.5 text-[12px]"
           title="How many times higher than they are heights are shown"
           value={heights ?? ""}
-          onChange={(event) => set({ heights: event.target.value ? Number(event.target.value) : undefined })}
-        >
-          <option value="">heights by the ground</option>
-          {HEIGHTS.map((k) => (
-            <option key={k} value={k}>
-              heights × {formatFixed(k, k % 1 ? 1 : 0)}
-            </option>
-          ))}
-        </select>
-        <select
-          className="field h-6 px-1.5 text-[12px]"
-          aria-label="Light in 3D"
+          onChange={(v) => set({ heights: v || undefined })}
+          options={[
+            ["", "heights by the ground"],
+            ...HEIGHTS.map((k) => [k, `heights × ${formatFixed(k, k % 1 ? 1 : 0)}`] as const),
+          ]}
+        />
+        <Choice
+          label="Light in 3D"
+          named={false}
+          width="px-1.5 text-[12px]"
           value={light}
-          onChange={(event) => set({ light: event.target.value as Light })}
-        >
-          {Object.keys(LIGHTS).map((name) => (
-            <option key={name} value={name}>
-              light from {name}
-            </option>
-          ))}
-        </select>
+          onChange={(v) => set({ light: v })}
+          options={(Object.keys(LIGHTS) as Light[]).map((name) => [name, `light from ${name}`] as const)}
+        />
       </div>
       {status === "ready" && !view.surfaces.some((s) => s.value) && (
         <p className="pointer-events-none absolute inset-x-0 top-10 text-center text-soft">

@@ -1,19 +1,15 @@
-/**
- * The relief without React: the window onto it, what is drawn when, and what pointing and keys do. It shares the job's
- * store, layers and selection with the plan, and says each frame in `data-frame`.
- */
-import { lastOf, sameItems } from "../../lib/last-of";
-import { rowsOf } from "../../lib/rows";
+/** The relief without React: it shares the job's store, layers and selection with the plan. */
+import { sameItems } from "../../lib/last-of";
 import { useJob } from "../../lib/store";
 import type { Store } from "../../lib/state/store";
 import { Gesture } from "../gesture";
+import { FRAME, isOther, JobWindow } from "../job-window";
 import { LayerStock, shownSurface } from "../layers";
 import { lookOf } from "../look-now";
 import type { Picked } from "../pick";
 import { useReadout } from "../readout-store";
 import { selectPicked } from "../select-picked";
 import { groundUnder, readerOf } from "../surface-reader";
-import { sheetColors, type SheetColors } from "../../lib/theme";
 import { NEAR_BY } from "../thinning";
 import { levelOfRow, levelOfVertex, RELIEF_LAYERS, roomOf } from "./layers";
 import {
@@ -30,9 +26,8 @@ import {
 import { drawReliefOverlay } from "./overlay";
 import { ReliefScene } from "./scene";
 
-/** Milliseconds that layers may take of a frame, and after the last movement until everything is drawn again. */
-const FRAME = 50,
-  REST = 250;
+/** Milliseconds after the last movement until everything is drawn again. */
+const REST = 250;
 /** How near a click must come, in pixels. */
 const REACH = 8;
 /** How far behind the ground a point may lie and still be seen on it, in pixels. */
@@ -49,19 +44,9 @@ interface Kept {
   whole: boolean;
 }
 
-export class ReliefController {
-  private v: Orbit = BLANK;
-  private scene: ReliefScene | undefined;
-  private readonly made = new LayerStock(RELIEF_LAYERS);
-  private colors: SheetColors = sheetColors();
-  private pending = 0;
-  private moving = false;
-  private settle: ReturnType<typeof setTimeout> | undefined;
-  private fitted = -1;
+export class ReliefController extends JobWindow<Orbit, ReliefScene> {
   /** Nobody has turned or moved the window: it shows the whole, however large it becomes. */
   private whole = true;
-  private box: [number, number, number, number] | undefined;
-  private readonly selectedRows = lastOf(rowsOf);
   /** Whether dragging moves the window instead of turning it. */
   moves = false;
 
@@ -81,39 +66,23 @@ export class ReliefController {
   });
 
   constructor(
-    private readonly frame: HTMLElement,
+    frame: HTMLElement,
     private readonly gl: HTMLCanvasElement,
-    private readonly over: HTMLCanvasElement,
-  ) {}
+    over: HTMLCanvasElement,
+  ) {
+    super(frame, over, BLANK, new LayerStock(RELIEF_LAYERS), REST);
+  }
 
-  /** Begins to draw and to listen; the result ends both. */
-  start(): () => void {
+  override start(): () => void {
     const kept = useJob.getState().kept["relief.window"] as Kept | undefined;
     if (kept?.jobId === useJob.getState().jobId) [this.v, this.fitted, this.whole] = [kept.v, kept.jobId, kept.whole];
-    const size = new ResizeObserver(() => this.resize());
-    size.observe(this.frame);
-    const theme = new MutationObserver(() => {
-      this.colors = sheetColors();
-      this.made.clear();
-      this.redraw();
-    });
-    theme.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
-    const onFit = () => this.fitAll();
-    window.addEventListener("sheet:fit", onFit);
-    this.frame.addEventListener("wheel", this.onWheel, { passive: false });
-    const unsubscribe = useJob.subscribe((s, before) => this.follow(s, before));
+    const end = super.start();
     this.scene = new ReliefScene(this.gl);
     this.resize();
     return () => {
       const { jobId, keep } = useJob.getState();
       if (this.fitted === jobId) keep("relief.window", { jobId, v: this.v, whole: this.whole } satisfies Kept);
-      size.disconnect();
-      theme.disconnect();
-      window.removeEventListener("sheet:fit", onFit);
-      this.frame.removeEventListener("wheel", this.onWheel);
-      unsubscribe();
-      clearTimeout(this.settle);
-      cancelAnimationFrame(this.pending);
+      end();
       this.scene?.dispose();
       this.scene = undefined;
     };
@@ -140,36 +109,27 @@ export class ReliefController {
     });
   }
 
-  /** True when the key meant something here. */
-  key(key: string): boolean {
-    const turns: Record<string, [number, number]> = {
-      ArrowLeft: [-33, 0],
-      ArrowRight: [33, 0],
-      ArrowUp: [0, 22],
-      ArrowDown: [0, -22],
-    };
-    const { width, height } = this.v;
-    if (turns[key]) this.v = turnOrbit(this.v, ...turns[key]);
-    else if (key === "+" || key === "=") this.v = zoomOrbit(this.v, width / 2, height / 2, 1.4);
-    else if (key === "-") this.v = zoomOrbit(this.v, width / 2, height / 2, 1 / 1.4);
-    else if (key === "Home") {
-      this.fitAll();
-      return true;
-    } else if (key === "Escape") {
-      this.gesture.cancel();
-      useJob.getState().select({});
-      return true;
-    } else return false;
-    this.moved();
-    return true;
+  protected zoomed(x: number, y: number, by: number): Orbit {
+    return zoomOrbit(this.v, x, y, by);
   }
 
-  private readonly onWheel = (event: WheelEvent): void => {
-    event.preventDefault();
-    const r = this.frame.getBoundingClientRect();
-    this.v = zoomOrbit(this.v, event.clientX - r.left, event.clientY - r.top, Math.exp(-event.deltaY * 0.0015));
-    this.moved();
-  };
+  protected stepped(): Record<string, Orbit> {
+    return {
+      ArrowLeft: turnOrbit(this.v, -33, 0),
+      ArrowRight: turnOrbit(this.v, 33, 0),
+      ArrowUp: turnOrbit(this.v, 0, 22),
+      ArrowDown: turnOrbit(this.v, 0, -22),
+    };
+  }
+
+  protected leave(): void {
+    useJob.getState().select({});
+  }
+
+  protected numbers(): readonly number[] {
+    const { e, n, z, bearing, tilt, heights, scale, width, height } = this.v;
+    return [e, n, z, bearing, tilt, heights, scale, width, height];
+  }
 
   private ground(x: number, y: number) {
     const s = useJob.getState(),
@@ -236,19 +196,12 @@ export class ReliefController {
     s.select({ points: [...(add ? s.points : []), ...inside] });
   }
 
-  redraw(): void {
-    this.pending ||= requestAnimationFrame(() => this.draw());
-  }
-
-  /** A frame of a movement: coarse on a large job; when the hand rests the whole follows. */
-  private moved(): void {
-    this.moving = true;
+  protected override moved(): void {
     this.whole = false;
-    clearTimeout(this.settle);
-    this.redraw();
+    super.moved();
   }
 
-  private resize(): void {
+  protected resize(): void {
     const { clientWidth: width, clientHeight: height } = this.frame;
     this.v = { ...this.v, width, height };
     this.scene?.resize(width, height, devicePixelRatio);
@@ -259,7 +212,7 @@ export class ReliefController {
     this.draw();
   }
 
-  private follow(s: Store, before: Store): void {
+  protected follow(s: Store, before: Store): void {
     if (s.target !== before.target && s.target && this.v.width) {
       const middle: [number, number] = [(s.target.minE + s.target.maxE) / 2, (s.target.minN + s.target.maxN) / 2],
         surface = shownSurface(s),
@@ -268,7 +221,7 @@ export class ReliefController {
       this.v = { ...this.v, scale: Math.min(this.v.scale, NEAREST) };
       this.whole = false;
     }
-    if (DRAWN.some((part) => s[part] !== before[part])) this.redraw();
+    if (isOther(DRAWN, s, before)) this.redraw();
   }
 
   /** A job just opened is shown whole, as high as its ground asks for. */
@@ -292,13 +245,10 @@ export class ReliefController {
     this.made.clear();
   }
 
-  private draw(): void {
-    cancelAnimationFrame(this.pending);
-    this.pending = 0;
-    const s = useJob.getState(),
-      { scene, colors } = this,
+  protected drawFrame(scene: ReliefScene, s: Store): boolean {
+    const { colors } = this,
       ctx = this.over.getContext("2d");
-    if (!scene || !ctx || this.v.width === 0) return;
+    if (!ctx) return true;
     this.settleIn(scene, s);
     scene.turnLight(towardsLight(s.light));
     const made = this.made.bring(scene, s, colors, FRAME, NEAR_BY);
@@ -319,18 +269,7 @@ export class ReliefController {
       moving: this.moving || !whole,
       box: this.box,
     });
-    const { dataset } = this.frame,
-      { e, n, z, bearing, tilt, heights, scale, width, height } = this.v;
-    dataset.view = [e, n, z, bearing, tilt, heights, scale, width, height].join(" ");
-    if (whole) dataset.frame = String(Number(dataset.frame ?? 0) + 1);
-    else this.redraw();
-    if (!this.moving) return;
-    // Counted from the frame drawn, not from the hand.
-    clearTimeout(this.settle);
-    this.settle = setTimeout(() => {
-      this.moving = false;
-      this.redraw();
-    }, REST);
+    return whole;
   }
 }
 

@@ -14,6 +14,7 @@ import {
   shownSurface,
   shownSurfaces,
   type SheetLayer,
+  ofSurfaces,
 } from "../layers";
 import type { SheetState } from "../state";
 import { faintGround, lookOf } from "../look-now";
@@ -164,30 +165,8 @@ export const RELIEF_LAYERS: readonly SheetLayer<ReliefScene>[] = [
     },
     shown: () => true,
   },
-  {
-    parts: ["triangles"],
-    reads: (s) => (s.layers.triangles ? shownSurfaces(s) : []),
-    make(scene, s, colors) {
-      const seen = s.layers.triangles ? shownSurfaces(s) : [];
-      scene.put(
-        "triangles",
-        seen.flatMap((surface) => trianglesOf(surface, colors, originOf(scene))),
-      );
-    },
-    shown: (s) => s.layers.triangles,
-  },
-  {
-    parts: ["edge"],
-    reads: (s) => (s.layers.edge ? shownSurfaces(s) : []),
-    make(scene, s, colors) {
-      const seen = s.layers.edge ? shownSurfaces(s) : [];
-      scene.put(
-        "edge",
-        seen.flatMap((surface) => edgeOf(surface, colors, originOf(scene))),
-      );
-    },
-    shown: (s) => s.layers.edge,
-  },
+  ofSurfaces<ReliefScene>("triangles", (scene, surface, _, colors) => trianglesOf(surface, colors, originOf(scene))),
+  ofSurfaces<ReliefScene>("edge", (scene, surface, _, colors) => edgeOf(surface, colors, originOf(scene))),
   {
     parts: ["contours", "index contours"],
     reads: (s) => [s.view.contours, s.onlyRows !== undefined, s.job.drawing?.surfaces],

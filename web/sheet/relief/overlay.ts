@@ -12,7 +12,7 @@ import { cssOfSymbol, paintSymbol } from "../drafting";
 import { shownSurface } from "../layers";
 import type { LookNow } from "../look-now";
 import { halo } from "../halo";
-import { drawScaleBar } from "../overlay";
+import { drawBox, drawScaleBar } from "../overlay";
 import { readerOf } from "../surface-reader";
 import { SEEN, type SheetColors } from "../../lib/theme";
 import { levelOfRow, levelOfVertex } from "./layers";
@@ -48,13 +48,7 @@ export function drawReliefOverlay(ctx: CanvasRenderingContext2D, o: ReliefOverla
   drawSection(ctx, o);
   drawNorth(ctx, o);
   drawScaleBar(ctx, { width: v.width, height: v.height, scale: v.scale, colors: o.colors, unit: o.s.job.unit });
-  if (!o.box) return;
-  const [x0, y0, x1, y1] = o.box;
-  ctx.strokeStyle = o.colors.bramble;
-  ctx.lineWidth = 1;
-  ctx.setLineDash([4, 3]);
-  ctx.strokeRect(Math.min(x0, x1) + 0.5, Math.min(y0, y1) + 0.5, Math.abs(x1 - x0), Math.abs(y1 - y0));
-  ctx.setLineDash([]);
+  if (o.box) drawBox(ctx, o.box, o.colors);
 }
 
 const inWindow = (v: Orbit, x: number, y: number, by = 20) =>

@@ -1,21 +1,11 @@
 /** Giving a place to what a form asks for: the place that the eye means is shown before it is taken. */
-import type { Snap, SnapKind } from "@bramble/core/lines/snap";
+import { SNAPS, type Snap } from "@bramble/core/lines/snap";
 import { useJob } from "../../lib/store";
 import { toPixel } from "../camera";
 import { halo } from "../halo";
 import { sayHint } from "./hint";
 import type { SheetColors } from "../../lib/theme";
 import type { Tool, ToolHost } from "./tool";
-
-const SNAP_NAMES: Record<SnapKind, string> = {
-  point: "point",
-  end: "end",
-  crossing: "crossing",
-  middle: "middle",
-  centre: "centre of the arc",
-  perpendicular: "at right angles",
-  nearest: "nearest on the line",
-};
 
 const REACH = 10;
 
@@ -72,7 +62,7 @@ export class PositionTool implements Tool {
     ctx.moveTo(x, y - 11);
     ctx.lineTo(x, y + 11);
     ctx.stroke();
-    const name = this.snap.kind === "nearest" && this.snap.lines.length === 0 ? "" : SNAP_NAMES[this.snap.kind];
+    const name = this.snap.kind === "nearest" && this.snap.lines.length === 0 ? "" : SNAPS[this.snap.kind].name;
     if (name) halo(ctx, name, x + 13, y - 13, colors.bramble, colors.sheet);
   }
 }

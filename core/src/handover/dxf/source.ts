@@ -1,11 +1,11 @@
 /** What a drawing file is written from. */
 import type { DrawnSymbols } from "../../drawing/content";
 import type { Layout } from "../../drawing/layout";
-import type { DxfFile } from "../model";
+import type { FileOf } from "../files";
 import type { HandoverSource } from "../source";
 
 export interface DxfSource extends HandoverSource {
-  file: Pick<DxfFile, "arcs" | "triangles" | "contours">;
+  file: Pick<FileOf<"dxf">, "arcs" | "triangles" | "contours">;
   symbols: DrawnSymbols;
   layout: Layout;
   /** Height of texts, and a millimetre of paper, in the job's unit. */

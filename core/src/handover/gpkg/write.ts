@@ -16,7 +16,7 @@ import {
   pointRows,
   vertexOf,
 } from "../features";
-import type { GeoPackageFile } from "../model";
+import { heldBy, type FileOf } from "../files";
 import type { HandoverSource } from "../source";
 import { boxOf, pointGeometry, wayGeometry, type Box } from "./geometry";
 
@@ -40,8 +40,8 @@ const WGS84 =
 
 type Row = SqlValue[];
 
-export async function writeGeoPackage(file: GeoPackageFile, s: HandoverSource): Promise<Uint8Array> {
-  const holds = new Set(file.holds ?? (["points", "lines", "surfaces", "contours"] as const)),
+export async function writeGeoPackage(file: FileOf<"gpkg">, s: HandoverSource): Promise<Uint8Array> {
+  const holds = new Set(heldBy(file)),
     { default: initSqlJs } = await import("sql.js/dist/sql-wasm-inline.js"),
     SQL = await initSqlJs(),
     db = new SQL.Database();

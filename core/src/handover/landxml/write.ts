@@ -8,7 +8,7 @@ import { ByteText } from "../../math/byte-text";
 import { KINDS } from "../../records/kinds";
 import { descriptionOf } from "../../points/table";
 import { pointRows } from "../features";
-import { HOLDS, type Holds, type LandXmlFile } from "../model";
+import { heldBy, type FileOf } from "../files";
 import type { HandoverSource } from "../source";
 import { attributes } from "../xml";
 import { writePlanFeatures } from "./lines";
@@ -23,8 +23,8 @@ const UNITS = {
   ftUS: `<Imperial areaUnit="squareFoot" linearUnit="USSurveyFoot" volumeUnit="cubicFeet" temperatureUnit="fahrenheit" pressureUnit="inHG"`,
 };
 
-export function writeLandXml(file: LandXmlFile, s: HandoverSource): Uint8Array {
-  const holds = new Set<Holds>(file.holds ?? HOLDS),
+export function writeLandXml(file: FileOf<"landxml">, s: HandoverSource): Uint8Array {
+  const holds = new Set(heldBy(file)),
     out = new ByteText();
   out.line('<?xml version="1.0" encoding="UTF-8"?>');
   out.line(

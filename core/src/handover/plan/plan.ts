@@ -8,7 +8,7 @@ import { extentOf } from "../../points/table";
 import { pointsTable } from "../columns";
 import { lineFeatures } from "../features";
 import { listTable } from "../lists";
-import type { PlanFile } from "../model";
+import type { PlanFile } from "../files";
 import type { HandoverSource } from "../source";
 import type { OutTable } from "../table";
 import {

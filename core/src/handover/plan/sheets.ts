@@ -1,7 +1,8 @@
 /** Which part of the job stands on which sheet of paper: paper, scale, turn, and the windows of the sheets. */
 import { PLAN_SCALES } from "../../drawing/scales";
 import { refusal } from "../../errors";
-import type { Paper, PlanFile } from "../model";
+import type { Paper } from "../model";
+import type { PlanFile } from "../files";
 import type { Rectangle } from "./page";
 
 /** Paper in mm, upright. */

@@ -1,5 +1,4 @@
 /** Drawings and data files read back: by the readers of the intake, JSON and SQLite, against the job's own geometry. */
-import { projectionOf } from "../../intake/position";
 import { readDxf } from "../../intake/dxf";
 import { readGeometryBlob } from "../../intake/geometry-blob";
 import { readLandXml } from "../../intake/landxml";
@@ -7,12 +6,13 @@ import { numbersOf, readXml } from "../../intake/xml";
 import { METRES } from "../../math/units";
 import { contourFeatures, lineFeatures, pointRows, vertexOf } from "../features";
 import { kmlPlacemarks } from "../kml";
+import { fromDegrees } from "../degrees";
 import { legsOf } from "../landxml/lines";
-import type { DxfFile, GeoJsonFile, GeoPackageFile, KmlFile, LandXmlFile } from "../model";
+import { heldBy, type FileOf } from "../files";
 import type { HandoverSource } from "../source";
 import { Found, type Proof } from "./found";
 
-export function proveDxf(file: DxfFile, bytes: Uint8Array, s: HandoverSource): Proof {
+export function proveDxf(file: FileOf<"dxf">, bytes: Uint8Array, s: HandoverSource): Proof {
   const found = new Found(file.file, 0),
     { records, reference } = readDxf(file.file, bytes, s.unit),
     rows = pointRows(s);
@@ -56,9 +56,9 @@ function leaving<T>(s: HandoverSource, all: readonly T[], nameOf: (x: T) => stri
   return all.filter((x) => s.hidden === "off" || !hidden.has(nameOf(x)));
 }
 
-export function proveLandXml(file: LandXmlFile, bytes: Uint8Array, s: HandoverSource): Proof {
+export function proveLandXml(file: FileOf<"landxml">, bytes: Uint8Array, s: HandoverSource): Proof {
   const found = new Found(file.file, 0),
-    holds = new Set<string>(file.holds ?? ["points", "lines", "surfaces", "contours", "survey"]);
+    holds = new Set(heldBy(file));
   const { records, reference, survey } = readLandXml(file.file, bytes, s.unit, undefined, () => false);
   if (holds.has("points")) {
     const rows = pointRows(s),
@@ -143,8 +143,8 @@ interface Feature {
 }
 type Position = number[];
 
-export function proveGeoJson(file: GeoJsonFile, bytes: Uint8Array, s: HandoverSource): Proof {
-  const holds = new Set<string>(file.holds ?? ["points", "lines", "surfaces", "contours"]),
+export function proveGeoJson(file: FileOf<"geojson">, bytes: Uint8Array, s: HandoverSource): Proof {
+  const holds = new Set(heldBy(file)),
     { features } = JSON.parse(new TextDecoder().decode(bytes)) as { features: Feature[] },
     inDegrees = file.coordinates === "latitude-longitude";
   // A ten-millionth of a metre is what the way there and back costs.
@@ -201,13 +201,7 @@ export function proveGeoJson(file: GeoJsonFile, bytes: Uint8Array, s: HandoverSo
   return found.proof;
 }
 
-/** Longitude, latitude and metres → the job's coordinates. */
-function fromDegrees(s: HandoverSource): (x: Position) => number[] {
-  const { forward } = projectionOf(s.system!, s.unit);
-  return ([longitude, latitude, height = NaN]) => [...forward([longitude!, latitude!]), height / METRES[s.unit]];
-}
-
-export function proveKml(file: KmlFile, bytes: Uint8Array, s: HandoverSource): Proof {
+export function proveKml(file: FileOf<"kml">, bytes: Uint8Array, s: HandoverSource): Proof {
   const found = new Found(file.file, 1e-5 / METRES[s.unit]),
     back = fromDegrees(s),
     wanted = kmlPlacemarks(file, s);
@@ -232,9 +226,9 @@ export function proveKml(file: KmlFile, bytes: Uint8Array, s: HandoverSource): P
   return found.proof;
 }
 
-export async function proveGeoPackage(file: GeoPackageFile, bytes: Uint8Array, s: HandoverSource): Promise<Proof> {
+export async function proveGeoPackage(file: FileOf<"gpkg">, bytes: Uint8Array, s: HandoverSource): Promise<Proof> {
   const found = new Found(file.file, 0),
-    holds = new Set<string>(file.holds ?? ["points", "lines", "surfaces", "contours"]),
+    holds = new Set(heldBy(file)),
     { default: initSqlJs } = await import("sql.js/dist/sql-wasm-inline.js"),
     db = new (await initSqlJs()).Database(bytes);
   const prove = (table: string, called: string, wanted: Iterable<readonly [string, ArrayLike<number>]>) => {

@@ -3,7 +3,7 @@ import Papa from "papaparse";
 import { formatFixed } from "../../math/round";
 import { decodeWestern } from "../../math/western";
 import { guarded, withDefaults } from "../delimited";
-import type { TextStyle } from "../model";
+import type { TextStyle } from "../files";
 import type { OutColumn, OutTable } from "../table";
 import { withoutControls } from "../xml";
 import { Found, type Proof } from "./found";

@@ -4,23 +4,15 @@
  * told in a sentence.
  */
 import type { HandLine } from "../../lines/model";
-import { tokenize } from "../../codes/tokenize";
-import { decodeCueEdits, encodeCueEdits } from "../../points/cue-edits";
-import { orderedNumbers, writeNumbers } from "../../points/numbers";
-import { fieldValue } from "../../points/edits";
+import { writeNumbers } from "../../points/numbers";
 import type { JobState } from "../model/model";
 import { freeLineName } from "../recipe/recipe";
-
 import {
-  asHand,
-  carries,
   cueChange,
-  cueOfEnd,
   handOf,
   named,
   NO_PARALLEL,
   numbersOf,
-  ownShots,
   reversedHand,
   several,
   without,
@@ -97,99 +89,6 @@ function withoutCue(line: HandLine, cue: string): HandLine {
   return Object.keys(cues).length ? { ...rest, cues } : rest;
 }
 
-/**
- * The shot stays a point; the line goes past it. What others say of it is said of its neighbour then, so that the line
- * stays one.
- */
-export function takeOutShot(job: JobState, line: DrawnLine, k: number): LineEdit {
-  if (line.companion) return { refused: NO_PARALLEL };
-  const hand = handOf(job, line),
-    t = job.points;
-  if (hand) {
-    const numbers = numbersOf(job, line).filter((_, j) => j !== k);
-    return numbers.length < 2
-      ? { refused: "A line needs two shots; remove the line instead." }
-      : { change: named(hand, { ...hand, points: writeNumbers(numbers) }) };
-  }
-  // An end that belongs to another line is let go, and stays where it is there.
-  const end =
-    k === 0 ? cueOfEnd(job, line, "first") : k === line.shots.length - 1 ? cueOfEnd(job, line, "last") : undefined;
-  if (end) return { change: cueChange(job, line, [{ row: end.row, remove: [end.cue] }]) };
-  const number = t.number[line.shots[k]!]!,
-    before = line.shots[k - 1],
-    after = line.shots[k + 1];
-  const steps: CueStep[] = [{ row: line.shots[k]!, add: ["lone"] }];
-  line.shots.forEach((row, j) => {
-    if (j === k) return;
-    for (const [cue, neighbour] of [
-      ["join", after],
-      ["after", before],
-    ] as const) {
-      const said = `${cue}=${number}`;
-      if (line.cues[j]!.split(" ").includes(said))
-        steps.push({
-          row,
-          remove: [said],
-          ...(neighbour !== undefined && neighbour !== row ? { add: [`${cue}=${t.number[neighbour]}`] } : {}),
-        });
-    }
-  });
-  return { change: cueChange(job, line, steps) };
-}
-
-/** A point becomes a shot of the line, right after its k-th; −1 for before its first. */
-export function insertShot(job: JobState, line: DrawnLine, row: number, k: number): LineEdit {
-  if (line.companion) return { refused: NO_PARALLEL };
-  const t = job.points,
-    number = t.number[row]!,
-    hand = handOf(job, line);
-  if (line.shots.includes(row)) return { refused: `Point ${number} belongs to this line already.` };
-  if (hand) {
-    const numbers = numbersOf(job, line);
-    numbers.splice(k + 1, 0, number);
-    return { change: named(hand, { ...hand, points: writeNumbers(numbers) }) };
-  }
-  if (t.intake[row] !== line.intake || k < 0) {
-    // A crew's line joins shots of its own delivery in its own order: any other point needs a line by hand.
-    const one = asHand(job, line),
-      numbers = orderedNumbers(one.hand.points);
-    numbers.splice(k + 1, 0, number);
-    return several(
-      `${number} inserted into ${line.code}${line.run}`,
-      ...one.without,
-      named(null, { ...one.hand, points: writeNumbers(numbers) }),
-    );
-  }
-  const element = line.code + line.run,
-    old = String(fieldValue(t, row, "description")),
-    says = `${element} after=${t.number[line.shots[k]!]}`;
-  if (carries(job, old, line))
-    return {
-      change: cueChange(job, line, [
-        { row, add: [`after=${t.number[line.shots[k]!]}`], remove: ["lone", "new", "end"] },
-      ]),
-    };
-  return {
-    change: { type: "points", edits: [{ id: t.id[row]!, field: "description", old, new: withElement(old, says) }] },
-  };
-}
-
-/** A description with one element more, before its note. */
-export function withElement(description: string, element: string): string {
-  const [elements, note] = beforeNote(description);
-  return `${elements.trim() === "" ? element : `${elements.trimEnd()}/${element}`}${note}`;
-}
-
-/** Cuts a description before the `;` of its note, which no quote holds. */
-function beforeNote(description: string): [elements: string, note: string] {
-  for (let i = 0; i < description.length; i++) {
-    if (description[i] !== ";") continue;
-    const head = description.slice(0, i);
-    if (!tokenize(head).openQuote) return [head, description.slice(i)];
-  }
-  return [description, ""];
-}
-
 /** The shots stay points; the line is drawn no more. */
 export function removeLine(job: JobState, line: DrawnLine): LineEdit {
   if (line.companion) return { refused: NO_PARALLEL };
@@ -205,54 +104,6 @@ export function reverseLine(job: JobState, line: DrawnLine): LineEdit {
         `${line.code}${line.run} reversed`,
         ...(line.hand ? [named(handOf(job, line)!, turned.hand)] : [...turned.without, named(null, turned.hand)]),
       );
-}
-
-/** Another code and run; of a crew's line the descriptions of its shots are changed. */
-export function recodeLine(job: JobState, line: DrawnLine, code: string): LineEdit {
-  const wanted = code.trim().toUpperCase();
-  if (line.companion) return { refused: NO_PARALLEL };
-  if (!/^\p{L}[\p{L}\d_-]*$/u.test(wanted))
-    return { refused: `“${code}” is no code: a letter first, then letters, digits, _ or -.` };
-  const hand = handOf(job, line),
-    t = job.points,
-    now = line.code + line.run;
-  if (hand) return { change: named(hand, { ...hand, code: wanted }) };
-  const edits = ownShots(job, line).flatMap((i) => {
-    const old = t.texts[t.description[i]!]!,
-      next = recoded(job, i, line, wanted),
-      cues = t.texts[t.cues[i]!]!;
-    if (next === old) return [];
-    const recut = decodeCueEdits(cues).map((c) =>
-      c.element.toUpperCase() === now.toUpperCase() ? { ...c, element: wanted } : c,
-    );
-    return [
-      { id: t.id[i]!, field: "description" as const, old, new: next },
-      ...(cues && encodeCueEdits(recut) !== cues
-        ? [{ id: t.id[i]!, field: "cues" as const, old: cues, new: encodeCueEdits(recut) }]
-        : []),
-    ];
-  });
-  return edits.length ? { change: { type: "points", edits } } : { refused: `None of its shots writes ${now} itself.` };
-}
-
-/**
- * The description with the line's element under another code: the first word of the element whose code and run are the
- * line's.
- */
-function recoded(job: JobState, i: number, line: DrawnLine, code: string): string {
-  const text = job.points.texts[job.points.description[i]!]!,
-    [elements, note] = beforeNote(text);
-  // Elements are parted by "/" outside quotes.
-  const parts: string[] = [];
-  let part = "";
-  for (const piece of elements.split("/")) {
-    part = part === "" ? piece : `${part}/${piece}`;
-    if (tokenize(part).openQuote) continue;
-    parts.push(part);
-    part = "";
-  }
-  if (part) parts.push(part);
-  return parts.map((p) => (carries(job, p, line) ? p.replace(/^(\s*)\S+/, `$1${code}`) : p)).join("/") + note;
 }
 
 /** A parallelogram from three corners, or a rectangle of a width to the right from two. */
@@ -336,28 +187,4 @@ export function trimLine(
       ? { row: line.shots[k]!, add: [`to=${number}`], remove: ["end", "join"] }
       : { row: line.shots[k + 1]!, add: ["new", `from=${number}`] };
   return { change: cueChange(job, line, [edge, ...gone.map((row) => ({ row, add: ["lone"] }))]) };
-}
-
-/** Other steering cues for a shot of the line, as words. */
-export function steerShot(job: JobState, line: DrawnLine, k: number, words: string): LineEdit {
-  if (line.companion) return { refused: NO_PARALLEL };
-  const hand = handOf(job, line),
-    number = job.points.number[line.shots[k]!]!;
-  const before = line.cues[k]?.split(" ").filter(Boolean) ?? [],
-    after = words.split(/\s+/).filter(Boolean);
-  if (hand) {
-    const { [number]: _, ...others } = hand.cues ?? {},
-      cues = after.length ? { ...others, [number]: after.join(" ") } : others;
-    const { cues: __, ...rest } = hand;
-    return { change: named(hand, Object.keys(cues).length ? { ...rest, cues } : rest) };
-  }
-  return {
-    change: cueChange(job, line, [
-      {
-        row: line.shots[k]!,
-        add: after.filter((w) => !before.includes(w)),
-        remove: before.filter((w) => !after.includes(w)),
-      },
-    ]),
-  };
 }

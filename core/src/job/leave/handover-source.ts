@@ -4,12 +4,14 @@ import { pointsTable } from "../../handover/columns";
 import { rowWriter } from "../../handover/delimited";
 import { listTable } from "../../handover/lists";
 import {
+  heldBy,
   pointsOf,
-  type PlanFile,
   type HandoverFile,
   type HandoverFormat,
+  type PlanFile,
   type PointColumns,
-} from "../../handover/model";
+} from "../../handover/files";
+import type { Holds } from "../../handover/model";
 import type { PlanSource } from "../../handover/plan/plan";
 import type { HandoverSource } from "../../handover/source";
 import type { OutTable } from "../../handover/table";
@@ -43,7 +45,7 @@ export function handoverSource(
   mayBeEmpty = false,
 ): HandoverSource {
   const rows = pointsOfSelection(pointsOf(file) ?? "*", setContext(state, derived), `handover “${file.file}”`);
-  const wants = (what: string) => holdsOf(file).includes(what),
+  const wants = (what: Holds) => heldBy(file).includes(what),
     named = pointsOf(file);
   if (!mayBeEmpty && named !== undefined && named !== "*" && rows.length === 0)
     throw refusal("handover-no-points", { file: file.file, points: named });
@@ -79,25 +81,6 @@ export function handoverSource(
     hidden: settingOf(state, "hiddenLayers"),
   };
   return { ...source, labels: labelsOf(derived) };
-}
-
-/** What of the geometry a file holds. */
-function holdsOf(file: HandoverFile): readonly string[] {
-  if ("holds" in file && file.holds) return file.holds;
-  switch (file.format) {
-    case "landxml":
-    case "geojson":
-    case "gpkg":
-      return ["points", "lines", "surfaces", "contours"];
-    case "kml":
-      return ["points", "lines", "contours"];
-    case "pdf":
-      return ["contours"];
-    case "dxf":
-      return [...(file.triangles === false ? [] : ["surfaces"]), ...(file.contours === false ? [] : ["contours"])];
-    default:
-      return [];
-  }
 }
 
 /** All of a list; throws why the first that could not be made was not. */

@@ -8,7 +8,7 @@ import { writeGeoPackage } from "../../handover/gpkg/write";
 import { writeKml } from "../../handover/kml";
 import { writeLandXml } from "../../handover/landxml/write";
 import { listTable } from "../../handover/lists";
-import type { BroughtFile, HandoverFile, PackageFile } from "../../handover/model";
+import type { BroughtFile, HandoverFile, PackageFile } from "../../handover/files";
 import type { Proof } from "../../handover/proof/found";
 import { proveDxf, proveGeoJson, proveGeoPackage, proveKml, proveLandXml } from "../../handover/proof/geometry";
 import { proveDelimited, proveWorkbook } from "../../handover/proof/tables";

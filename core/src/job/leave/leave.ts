@@ -3,13 +3,8 @@ import { unzipSync } from "fflate";
 import { Refusal, refusal } from "../../errors";
 import { zipped } from "../../handover/archive";
 import { MANIFEST_FILE, manifestFile, type Manifest, type ManifestFile } from "../../handover/manifest";
-import {
-  HANDOVER_FORMATS,
-  isBrought,
-  type BroughtFile,
-  type HandoverFile,
-  type PackageFile,
-} from "../../handover/model";
+import { HANDOVER_FORMATS } from "../../handover/formats";
+import { isBrought, type BroughtFile, type HandoverFile, type PackageFile } from "../../handover/files";
 import { filesOf, leavingName, staysInside } from "../../handover/names";
 import { livingCount } from "../../points/table";
 import { writeFile, type Written } from "./handover";

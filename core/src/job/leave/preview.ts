@@ -4,12 +4,13 @@ import { contourFeatures, lineFeatures, pointRows } from "../../handover/feature
 import { listTable } from "../../handover/lists";
 import { refusal } from "../../errors";
 import {
-  HANDOVER_FORMATS,
+  heldBy,
+  wordsOfFile,
   type HandoverFile,
   type PlanFile,
   type ReportFile,
   type TextStyle,
-} from "../../handover/model";
+} from "../../handover/files";
 import { filesOf } from "../../handover/names";
 import type { Page, Rectangle } from "../../handover/plan/page";
 import { planPages, planSheets, type PlanSource } from "../../handover/plan/plan";
@@ -67,12 +68,6 @@ export function previewOf(file: HandoverFile, state: JobState, derived: Derived)
       return rowsOf(listTable(file, source()), file);
     case "xlsx":
       return { as: "sheets", sheets: sheetsOf(file, { source: source(), last: undefined }).map(sheetOf) };
-    case "dxf":
-    case "landxml":
-    case "geojson":
-    case "kml":
-    case "gpkg":
-      return drawingOf(file, source());
     case "pdf":
       return pagesOf(file, planSource(file, state, derived, "as it is now"));
     case "codebook":
@@ -91,10 +86,9 @@ export function previewOf(file: HandoverFile, state: JobState, derived: Derived)
         ],
       };
     case "package":
-      return {
-        as: "facts",
-        facts: filesOf(file, state.handover).map((f) => [f.file, HANDOVER_FORMATS[f.format].name]),
-      };
+      return { as: "facts", facts: filesOf(file, state.handover).map((f) => [f.file, wordsOfFile(f)]) };
+    default:
+      return drawingOf(file, source());
   }
 }
 
@@ -157,15 +151,7 @@ function sheetOf(table: OutTable) {
 }
 
 function drawingOf(file: HandoverFile, s: HandoverSource): Preview {
-  const held = new Set<string>(
-    "holds" in file && file.holds ? file.holds : ["points", "lines", "surfaces", "contours"],
-  );
-  if (file.format === "dxf") {
-    if (file.triangles === false) held.delete("surfaces");
-    if (file.contours === false) held.delete("contours");
-  }
-  if (file.format === "kml") held.delete("surfaces");
-  if (file.format === "landxml" && !file.holds) held.add("survey");
+  const held = new Set(heldBy(file));
   const holds: [string, number][] = [];
   const rows = held.has("points") ? pointRows(s) : new Int32Array(0),
     lines = held.has("lines") ? lineFeatures(s) : [];

@@ -6,28 +6,23 @@ import { refusal, type Refusal } from "../../errors";
 import type { Accepted } from "../../checks/accepted";
 import type { CodeEntry } from "../../codes/model";
 import type { Added } from "../../drawing/added/model";
-import type { HandoverFile } from "../../handover/model";
+import type { HandoverFile } from "../../handover/files";
 import type { HandLine } from "../../lines/model";
 import { setupName, type SetupEdit } from "../../points/setups";
 import type { PointSet } from "../../sets/model";
 import type { ContoursRecipe, SurfaceRecipe } from "../../surface/model";
 import type { DifferenceRecipe } from "../../volumes/as-built";
 import type { VolumeRecipe } from "../../volumes/model";
-import {
-  acceptedSchema,
-  codeEntrySchema,
-  contoursSchema,
-  differenceSchema,
-  namedLineSchema,
-  setSchema,
-  setupSchema,
-  stateSchema,
-  surfaceSchema,
-  volumeSchema,
-  type Schema,
-} from "./shapes";
-import { addedSchema } from "./shapes-added";
-import { handoverSchema } from "./shapes-handover";
+import { type Schema } from "../../shape";
+import { codeEntrySchema } from "./shapes/book";
+import { acceptedSchema, stateSchema } from "./shapes/checks";
+import { setupSchema } from "./shapes/intake";
+import { namedLineSchema } from "./shapes/points";
+import { setSchema } from "./shapes/rules";
+import { contoursSchema, surfaceSchema } from "./shapes/surfaces";
+import { differenceSchema, volumeSchema } from "./shapes/volumes";
+import { addedSchema } from "./shapes/added";
+import { handoverSchema } from "./shapes/handover";
 
 /** A state that is kept in mind: the job as it was after an entry of its ledger; 0: before the first. */
 export interface NamedState {

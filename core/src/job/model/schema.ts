@@ -5,21 +5,12 @@
 import { UNITS } from "../../math/units";
 import { RECIPE_PARTS, PARTS, type RecipePart } from "./parts";
 import { RECIPE_SETTINGS, SETTINGS } from "./settings";
-import {
-  acceptedGivenSchema,
-  bookFileSchema,
-  computedSchema,
-  editSchema,
-  handLineSchema,
-  intakeSchema,
-  listOf,
-  oneOf,
-  record,
-  ruleSchema,
-  text,
-  toleranceSchema,
-  type Schema,
-} from "./shapes";
+import { listOf, oneOf, record, text, type Schema } from "../../shape";
+import { bookFileSchema } from "./shapes/book";
+import { acceptedGivenSchema, toleranceSchema } from "./shapes/checks";
+import { intakeSchema } from "./shapes/intake";
+import { computedSchema, editSchema, handLineSchema } from "./shapes/points";
+import { ruleSchema } from "./shapes/rules";
 
 /** Parts that a recipe writes another way than the application keeps them. */
 const GIVEN: Partial<Record<RecipePart, Schema>> = { lines: handLineSchema, accepted: acceptedGivenSchema };

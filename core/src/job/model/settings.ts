@@ -15,20 +15,9 @@ import { AREA_UNITS, VOLUME_UNITS, type AreaUnit, type VolumeUnit } from "../../
 import type { CrewRange } from "../../points/numbers";
 import { DEFAULT_CURVATURE, type Curvature } from "../../points/setups";
 import type { ChecksGiven } from "../../checks/limits";
-import {
-  checksSchema,
-  codeBookSchema,
-  finite,
-  listOf,
-  name,
-  oneOf,
-  positive,
-  record,
-  text,
-  toleranceSchema,
-  whole,
-  type Schema,
-} from "./shapes";
+import { finite, listOf, name, oneOf, positive, record, text, whole, type Schema } from "../../shape";
+import { codeBookSchema } from "./shapes/book";
+import { checksSchema, toleranceSchema } from "./shapes/checks";
 
 export interface Setting<T> {
   /** As it is called in a sentence: “The job's … was changed”. */

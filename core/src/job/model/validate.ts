@@ -6,7 +6,10 @@ import { sameJson } from "../../math/json";
 import { CODES, PARTS, type ThingPart } from "./parts";
 import { recipeSchema } from "./schema";
 import { SETTINGS, type Setting, type SettingField } from "./settings";
-import { bookFileSchema, cueEditsSchema, layoutSchema, type Schema } from "./shapes";
+import { type Schema } from "../../shape";
+import { bookFileSchema } from "./shapes/book";
+import { layoutSchema } from "./shapes/intake";
+import { cueEditsSchema } from "./shapes/points";
 
 const ajv = new Ajv({ strict: false, strictNumbers: true, allErrors: false, verbose: true });
 ajv.addKeyword({

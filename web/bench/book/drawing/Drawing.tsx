@@ -9,7 +9,7 @@ import { plural } from "@bramble/core/math/words";
 import { boxOfPoints } from "../../../lib/box";
 import { drawingChange } from "../../../lib/drawing-change";
 import { useParts } from "../../../lib/store";
-import { Choice } from "../../../controls/Choice";
+import { Choice } from "../../../controls/fields/Choice";
 import { Labels } from "./Labels";
 import { PLAN_SCALES } from "@bramble/core/drawing/scales";
 import { Visible } from "./Visible";

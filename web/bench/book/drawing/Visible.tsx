@@ -5,7 +5,8 @@ import type { CodeKind, DrawingSettings } from "@bramble/core";
 import { kindsInOrder } from "@bramble/core/drawing/order";
 import { plural } from "@bramble/core/math/words";
 import { useParts } from "../../../lib/store";
-import { moved } from "./moved";
+import { moved } from "../../../controls/fields/EditableList";
+import { Tick } from "../../../controls/fields/Tick";
 
 const KIND_NAMES: Record<CodeKind, string> = { point: "points", line: "lines", area: "areas" };
 
@@ -68,14 +69,12 @@ export function Visible({ drawing, put }: { drawing: DrawingSettings; put: (part
       <ul className="rows mt-1" aria-label="Kinds">
         {kinds.map((kind, k) => (
           <li key={kind} className="row gap-2">
-            <label className="flex min-w-0 flex-1 items-center gap-2">
-              <input
-                type="checkbox"
-                checked={!hidden.kinds?.includes(kind)}
-                onChange={(event) => flip("kinds", kind, event.target.checked)}
-              />
-              {KIND_NAMES[kind]}
-            </label>
+            <Tick
+              words={KIND_NAMES[kind]}
+              on={!hidden.kinds?.includes(kind)}
+              set={(on) => flip("kinds", kind, on)}
+              className="flex min-w-0 flex-1 items-center gap-2"
+            />
             <UpDown
               name={KIND_NAMES[kind]}
               k={k}
@@ -89,14 +88,12 @@ export function Visible({ drawing, put }: { drawing: DrawingSettings; put: (part
         {groups.map((g, k) => (
           <li key={g}>
             <div className="row gap-2">
-              <label className="flex min-w-0 flex-1 items-center gap-2">
-                <input
-                  type="checkbox"
-                  checked={!hidden.groups?.includes(g)}
-                  onChange={(event) => flip("groups", g, event.target.checked)}
-                />
-                {g || "without a group"}
-              </label>
+              <Tick
+                words={g || "without a group"}
+                on={!hidden.groups?.includes(g)}
+                set={(on) => flip("groups", g, on)}
+                className="flex min-w-0 flex-1 items-center gap-2"
+              />
               <UpDown
                 name={g || "Without a group"}
                 k={k}
@@ -115,14 +112,12 @@ export function Visible({ drawing, put }: { drawing: DrawingSettings; put: (part
               <ul className="pl-6" aria-label={`Layers of ${g || "no group"}`}>
                 {layersOf(g).map((l, n, all) => (
                   <li key={l} className="row gap-2">
-                    <label className="flex min-w-0 flex-1 items-center gap-2">
-                      <input
-                        type="checkbox"
-                        checked={!hidden.layers?.includes(l)}
-                        onChange={(event) => flip("layers", l, event.target.checked)}
-                      />
-                      <span className="truncate">{l}</span>
-                    </label>
+                    <Tick
+                      words={<span className="truncate">{l}</span>}
+                      on={!hidden.layers?.includes(l)}
+                      set={(on) => flip("layers", l, on)}
+                      className="flex min-w-0 flex-1 items-center gap-2"
+                    />
                     <UpDown name={l} k={n} count={all.length} move={(by) => moveLayer(g, n, by)} />
                   </li>
                 ))}

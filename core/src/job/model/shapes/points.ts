@@ -1,0 +1,110 @@
+/** The shapes of edits, of points that the office makes and of lines drawn by hand. */
+import { EDIT_FIELDS, PLAIN_FIELDS, fieldOf, type PointField } from "../../../records/fields";
+import { coordinate, later, listOf, name, numbers, oneOf, position, record, text, type Schema } from "../../../shape";
+
+export const attributesSchema: Schema = {
+  type: "object",
+  propertyNames: name,
+  additionalProperties: { type: ["string", "number", "null"], maxLength: 4000 },
+  maxProperties: 100,
+};
+/** What an edit may set a field to; `added`: what a point may have from the beginning, where none is not said. */
+function shapeOf(field: PointField, added = false): Schema {
+  switch (field.is) {
+    case "number":
+      return name;
+    case "length": {
+      const type = field.required || added ? "number" : ["number", "null"];
+      return field.least === undefined ? { ...coordinate, type } : { type, minimum: field.least };
+    }
+    case "choice":
+      return oneOf(...field.offered);
+    case "deleted":
+      return { type: "boolean" };
+    default:
+      return text;
+  }
+}
+const editFields = Object.fromEntries(
+  EDIT_FIELDS.filter((f) => f !== "cues" && f !== "attributes").map((f) => [f, shapeOf(fieldOf(f))]),
+);
+const editSet = record({ ...editFields, numbersFrom: name, attributes: attributesSchema });
+
+const cueWord: Schema = {
+  type: "string",
+  minLength: 1,
+  maxLength: 100,
+  pattern: '^[^\\s/;"]+$',
+  written: "a word without blanks, quotes, / and ;",
+};
+export const cueEditsSchema = listOf(
+  record({ element: name, add: listOf(cueWord, { maxItems: 50 }), remove: listOf(cueWord, { maxItems: 50 }) }, [
+    "element",
+  ]),
+  { minItems: 1, maxItems: 100 },
+);
+
+/** A line drawn by hand: a code with its run, points in order, cues by point number. */
+export const handLineSchema = record(
+  {
+    name,
+    code: name,
+    points: numbers,
+    cues: { type: "object", additionalProperties: { type: "string", maxLength: 200 }, maxProperties: 100_000 },
+    closed: { type: "boolean" },
+  },
+  ["code", "points"],
+);
+
+/** As the application keeps it: with the name that it gave. */
+export const namedLineSchema: Schema = { ...handLineSchema, required: ["name", "code", "points"] };
+
+export const editSchema = record(
+  {
+    points: numbers,
+    intake: name,
+    set: editSet,
+    cues: cueEditsSchema,
+    transform: later("moving and rotating points"),
+    fit: later("fitting points to others"),
+  },
+  ["points"],
+);
+
+const BY_OTHERS = [
+  "from",
+  "to",
+  "azimuth",
+  "distance",
+  "forward",
+  "right",
+  "between",
+  "ratio",
+  "foot",
+  "on",
+  "centre",
+  "fourth",
+  "line",
+  "station",
+  "offset",
+  "meet",
+  "near",
+];
+
+/** A point that the office makes. */
+export const computedSchema = record(
+  {
+    number: name,
+    ...Object.fromEntries(
+      PLAIN_FIELDS.filter((f) => f !== "northing" && f !== "easting").map((f) => [f, shapeOf(fieldOf(f), true)]),
+    ),
+    by: record({
+      at: position,
+      ...Object.fromEntries(BY_OTHERS.map((k) => [k, later("a point computed from others")])),
+    }),
+    elevation: { if: { type: "object" }, then: later("an elevation taken from others"), else: coordinate },
+    attributes: attributesSchema,
+    cues: cueEditsSchema,
+  },
+  ["number", "by"],
+);

@@ -1,0 +1,76 @@
+/** The shapes of comparisons and of checks of what is built. */
+import {
+  coordinate,
+  finite,
+  has,
+  listOf,
+  name,
+  notNegative,
+  numbers,
+  position,
+  positive,
+  record,
+  text,
+  type Schema,
+} from "../../../shape";
+import { lineSchema } from "./intake";
+
+const drawnRing = listOf(position, { minItems: 3, maxItems: 10_000 });
+const lineOfCode = { code: name, run: text, intake: name };
+const areaWanted = has("ring", record({ name, ring: drawnRing }, ["ring"]), record({ name, ...lineOfCode }, ["code"]));
+/** One shape for a list of positions, else another. */
+const drawnOr = (otherwise: Schema): Schema => ({
+  if: { type: "array", items: { type: "array" } },
+  then: drawnRing,
+  else: otherwise,
+});
+
+/** A line of the job, of a file, or drawn by its corners. */
+const designLine: Schema = has("code", record(lineOfCode, ["code"]), lineSchema);
+
+const anyVolume = {
+  name,
+  within: drawnOr({
+    if: { type: "array" },
+    then: listOf(areaWanted, { minItems: 1, maxItems: 1000 }),
+    else: areaWanted,
+  }),
+  deadband: notNegative,
+  bulking: record({ cut: positive, fill: positive }),
+  sections: {
+    if: { type: "object" },
+    then: has(
+      "line",
+      record({ spacing: positive, line: designLine, half: positive }, ["spacing", "line"]),
+      record({ spacing: positive, azimuth: finite }, ["spacing"]),
+    ),
+    else: positive,
+  },
+};
+const volume = (fields: Record<string, Schema>): Schema =>
+  record({ ...anyVolume, ...fields }, ["name", ...Object.keys(fields)]);
+
+/** A comparison: each way of comparing is known by one field. */
+export const volumeSchema: Schema = has(
+  "heap",
+  volume({ heap: name, toe: drawnOr(record(lineOfCode, ["code"])) }),
+  has(
+    "storage",
+    volume({ storage: name, from: coordinate, to: coordinate, step: positive }),
+    has("from", volume({ from: name, to: name }), volume({ surface: name, level: coordinate })),
+  ),
+);
+
+/** Points as built against a surface or a line. */
+const differenceOf = (what: Record<string, Schema>): Schema =>
+  record({ name, points: numbers, tolerance: positive, ...what }, [
+    "name",
+    "points",
+    "tolerance",
+    ...Object.keys(what),
+  ]);
+export const differenceSchema: Schema = has(
+  "line",
+  differenceOf({ line: designLine }),
+  differenceOf({ surface: name }),
+);

@@ -1,0 +1,67 @@
+"use client";
+import { useState } from "react";
+import { trimLine } from "@bramble/core";
+import { nextFreeNumber } from "@bramble/core/job/change/next-number";
+import { lineName } from "@bramble/core/lines/model";
+import type { LineCrossing } from "@bramble/core/lines/snap";
+import { formatFixed } from "@bramble/core/math/round";
+import { useParts } from "../../lib/store";
+import { decimalsOf } from "../../lib/units-shown";
+import type { LineShown } from "../../lib/view";
+import { JoinForm } from "./JoinForm";
+import { make } from "./make";
+
+/** Two lines: joined into one, or the first cut where it crosses the second. */
+export function Pair({ pair: [first, second] }: { pair: [LineShown, LineShown] }) {
+  const { job, ask, pointToMake } = useParts("job", "ask", "pointToMake");
+  const [found, setFound] = useState<LineCrossing[]>(),
+    [joining, setJoining] = useState(false);
+  const look = async () => setFound(await ask({ what: "crossings", line: first.key, other: second.key }));
+  /** The point at the crossing and what becomes of the line are one change. */
+  const trim = async (c: LineCrossing, keep: "before" | "after") => {
+    const t = job.points;
+    // A point that stands there already is taken; else one is made at the crossing.
+    const there = first.shots.find((i) => Math.hypot(t.e[i]! - c.e, t.n[i]! - c.n) < job.tolerance.coincident);
+    const number = there === undefined ? nextFreeNumber(job) : t.number[there]!,
+      edit = trimLine(job, first, c.after, number, keep);
+    if ("refused" in edit || there !== undefined) return make(edit) && setFound(undefined);
+    const points = await pointToMake({ number, e: c.e, n: c.n, z: c.z, description: "" });
+    if (!points) return;
+    const text = `${lineName(first)} trimmed at ${lineName(second)}`,
+      ones = edit.change.type === "several" ? edit.change.changes : [edit.change];
+    if (make({ change: { type: "several", text, changes: [{ type: "add", points }, ...ones] } })) setFound(undefined);
+  };
+  return (
+    <div className="shrink-0 border-t border-rule px-4 py-3" data-testid="pair">
+      <div className="flex flex-wrap items-center gap-2">
+        <p className="min-w-0 flex-1">
+          {lineName(first)} and {lineName(second)} are selected.
+        </p>
+        <button className="button" aria-expanded={joining} onClick={() => setJoining(!joining)}>
+          Join them
+        </button>
+        <button className="button" onClick={() => void look()}>
+          Trim {lineName(first)} at {lineName(second)}
+        </button>
+      </div>
+      {joining && (
+        <JoinForm key={`${first.key} ${second.key}`} first={first} second={second} leave={() => setJoining(false)} />
+      )}
+      {found?.length === 0 && <p className="mt-2 text-soft">They do not cross.</p>}
+      {found?.map((c, k) => (
+        <div key={k} className="row mt-1 gap-2">
+          <span className="min-w-0 flex-1">
+            Crossing{c.after >= 0 ? ` after ${job.points.number[first.shots[c.after]!]}` : ""}, level{" "}
+            {Number.isNaN(c.z) ? "not known" : `${formatFixed(c.z, decimalsOf(job.unit))} ${job.unit}`}
+          </span>
+          <button className="button h-6" onClick={() => void trim(c, "before")}>
+            Keep what comes before
+          </button>
+          <button className="button h-6" onClick={() => void trim(c, "after")}>
+            Keep what comes after
+          </button>
+        </div>
+      ))}
+    </div>
+  );
+}
