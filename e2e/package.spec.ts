@@ -15,8 +15,10 @@ test("a recipe saved with its files comes in as a job on the page of jobs; what 
   const file = await (await saving).path();
 
   await page.goto("/");
-  const jobs = page.getByRole("link", { name: "Goes elsewhere", exact: true }),
-    before = await jobs.count();
+  const jobs = page.getByRole("link", { name: "Goes elsewhere", exact: true });
+  // Counted once the list is there: the page comes before its jobs.
+  await expect(jobs.first()).toBeVisible();
+  const before = await jobs.count();
   await page
     .getByLabel("A recipe with its files")
     .setInputFiles({ name: "notes.zip", mimeType: "application/zip", buffer: fs.readFileSync(file).subarray(0, 500) });

@@ -233,6 +233,12 @@ test("what docs/architecture.md says of a column, a kind of finding and a format
       })),
     naming = (what: RegExp) => code.filter((c) => what.test(c.text)).map((c) => c.file);
   expect(naming(/\b(satellites|epochs|photo)\b/)).toEqual(["core/src/records/measured.ts"]);
+  expect(naming(/\bgpx\b/i).sort()).toEqual([
+    "core/src/handover/formats.ts",
+    "core/src/handover/gpx.ts",
+    "core/src/handover/proof/gpx.ts",
+    "core/src/job/leave/handover.ts",
+  ]);
   expect(naming(/\bclock-set-back\b/).sort()).toEqual(["core/src/checks/clock.ts", "core/src/finding-kinds.ts"]);
   expect(naming(/\bclocksSetBack\b/).sort()).toEqual(["core/src/checks/clock.ts", "core/src/job/chain/checks.ts"]);
 });

@@ -181,6 +181,14 @@ export const HANDOVER_FORMATS = {
     kinds: [kind("KML", "for a globe; needs a coordinate system", "survey")],
     inDegrees: () => true,
   }),
+  gpx: format({
+    name: "GPX",
+    ending: "gpx",
+    type: "application/gpx+xml",
+    says: { points, holds: holds("points", "lines") },
+    kinds: [kind("GPX", "waypoints and tracks for a handheld receiver; needs a coordinate system", "survey")],
+    inDegrees: () => true,
+  }),
   /** Lines with their lengths, areas with their sizes, setups, or positions of questions for the crew, as text. */
   list: format({
     name: "list",

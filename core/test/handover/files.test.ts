@@ -386,7 +386,7 @@ describe("formats as they are described", () => {
 
   test("what each holds where nothing is said, and what it cannot be asked for", () => {
     const held = Object.fromEntries(
-      (["landxml", "gpkg", "geojson", "kml", "dxf", "pdf", "csv"] as const).map((f) => [f, heldBy(file(f))]),
+      (["landxml", "gpkg", "geojson", "kml", "gpx", "dxf", "pdf", "csv"] as const).map((f) => [f, heldBy(file(f))]),
     );
     const all = ["points", "lines", "surfaces", "contours"];
     expect(held).toEqual({
@@ -394,6 +394,7 @@ describe("formats as they are described", () => {
       gpkg: all,
       geojson: all,
       kml: ["points", "lines", "contours"],
+      gpx: ["points", "lines"],
       dxf: all,
       pdf: ["points", "lines", "contours"],
       csv: [],
@@ -402,6 +403,7 @@ describe("formats as they are described", () => {
     expect(heldBy(file("kml", { holds: ["lines"] }))).toEqual(["lines"]);
     for (const [format, what] of [
       ["kml", "surfaces"],
+      ["gpx", "contours"],
       ["geojson", "survey"],
     ] as const)
       expect(checkPartShape("handover", file(format, { holds: [what] }))?.message).toContain(`"${what}" is not one of`);
@@ -415,7 +417,7 @@ describe("formats as they are described", () => {
     const words = made.slice(0, HANDOVER_KINDS.length).map(wordsOfFile);
     expect(new Set(words).size).toBe(words.length);
     expect(words).toEqual(
-      expect.arrayContaining(["points as text", "DXF drawing", "LandXML", "list of areas", "back to the crew"]),
+      expect.arrayContaining(["points as text", "DXF drawing", "LandXML", "list of areas", "back to the crew", "GPX"]),
     );
     expect(wordsOfFile(file("recipe", { with: "files" }))).toBe("recipe with its files");
     expect([needsSystem(file("kml")), needsSystem(file("geojson")), needsSystem(file("dxf"))]).toEqual([

@@ -5,6 +5,7 @@ import { writeFile, type OwnFile } from "../../src/job/leave/handover";
 import { listTable } from "../../src/handover/lists";
 import { pointsTable } from "../../src/handover/columns";
 import { proveDxf, proveGeoJson, proveGeoPackage, proveKml, proveLandXml } from "../../src/handover/proof/geometry";
+import { proveGpx } from "../../src/handover/proof/gpx";
 import { proveDelimited, proveWorkbook } from "../../src/handover/proof/tables";
 import { derive, type Row } from "../job";
 
@@ -99,6 +100,19 @@ test("drawings and data: a coordinate in its last digit, a point, a line, a cont
   expect(refusal(() => proveKml(kml, damaged(earth, /<Placemark><name>5[^]*?<\/Placemark>/, ""), k))).toEqual(
     refusedWith(/instead of/),
   );
+
+  const gpx = { file: "a.gpx", format: "gpx" as const },
+    marks = await bytesOf(gpx),
+    x = handoverSource(gpx, state, derived);
+  for (const [from, to, why] of [
+    [' lon="9.17', ' lon="9.18', / is /],
+    ["<ele>93.25</ele>", "<ele>93.26</ele>", /is 93.26/],
+    ["<name>3</name>", "<name>33</name>", /“33” instead of “3”/],
+    [/<wpt[^\n]*<name>5<[^\n]*\n/, "", /./],
+    [/<trk>(?![^]*<trk>)[^]*<\/trk>/, "", /ends before/],
+    ["</gpx>", '<wpt lat="1" lon="2"><name>x</name></wpt></gpx>', /more than was written/],
+  ] as const)
+    expect(refusal(() => proveGpx(gpx, damaged(marks, from, to), x))).toEqual(refusedWith(why));
 
   const dxf = { file: "a.dxf", format: "dxf" as const },
     drawing = await bytesOf(dxf),

@@ -5,12 +5,14 @@ import { writeDelimited } from "../../handover/delimited";
 import { writeDxf } from "../../handover/dxf/write";
 import { writeGeoJson } from "../../handover/geojson";
 import { writeGeoPackage } from "../../handover/gpkg/write";
+import { writeGpx } from "../../handover/gpx";
 import { writeKml } from "../../handover/kml";
 import { writeLandXml } from "../../handover/landxml/write";
 import { listTable } from "../../handover/lists";
 import type { BroughtFile, HandoverFile, PackageFile } from "../../handover/files";
 import type { Proof } from "../../handover/proof/found";
 import { proveDxf, proveGeoJson, proveGeoPackage, proveKml, proveLandXml } from "../../handover/proof/geometry";
+import { proveGpx } from "../../handover/proof/gpx";
 import { proveDelimited, proveWorkbook } from "../../handover/proof/tables";
 import { writeWorkbook } from "../../handover/workbook";
 import { sameJson } from "../../math/json";
@@ -86,6 +88,10 @@ const WRITERS: { [F in OwnFile["format"]]: Writer<Extract<OwnFile, { format: F }
   kml: {
     write: ({ file, source }) => writeKml(file, source),
     prove: (bytes, { file, source }) => proveKml(file, bytes, source),
+  },
+  gpx: {
+    write: ({ file, source }) => writeGpx(file, source),
+    prove: (bytes, { file, source }) => proveGpx(file, bytes, source),
   },
   gpkg: {
     write: ({ file, source }) => writeGeoPackage(file, source),
