@@ -14,7 +14,8 @@ export function benchLines(size: number): void {
     book = compileBook({ codes: [{ code: "WALL", kind: "line" }] });
   const words = readCodes(drawn, book),
     kept: KeptLines = new Map();
-  const build = (t: PointTable, from?: KeptLines) => assembleLines(t, words, DEFAULT_TOLERANCES, "m", book, [], from);
+  const build = (t: PointTable, from?: KeptLines) =>
+    assembleLines(t, words, DEFAULT_TOLERANCES, "m", book, [], undefined, from);
   build(drawn, kept);
   const e = drawn.e.slice();
   let moved = 0;

@@ -30,6 +30,14 @@ export const has = (field: string, then: Schema, otherwise: Schema): Schema => (
 });
 /** Defined by the contract, not run yet; `unless` lists the values that change nothing. */
 export const later = (what: string, unless: unknown[] = []): Schema => ({ later: { what, unless } });
+/** A point by identity (points/refs.ts). */
+export const pointRef: Schema = {
+  type: "string",
+  minLength: 1,
+  maxLength: 500,
+  pattern: "^.+:.+$",
+  written: "a delivery and a row of its file, such as day1:12",
+};
 /** Points by their numbers: a list as it is written, or the exact numbers. */
 export const numbers: Schema = {
   if: { type: "string" },

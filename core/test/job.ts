@@ -4,8 +4,10 @@ import { openRecipe, parseRecipe, type Recipe } from "../src/job/recipe/recipe";
 import { Chain } from "../src/job/chain/chain";
 import { summarizeFindings } from "../src/job/told/summary";
 import type { Derived } from "../src/job/chain/values";
-import type { DrawnLine } from "../src/job/edit/drawn-lines";
+import { cuesByHand, type DrawnLine } from "../src/job/edit/drawn-lines";
 import type { JobState } from "../src/job/model/model";
+import { referringKept } from "../src/job/recipe/referred";
+import type { HandLine, HandLineGiven } from "../src/lines/model";
 
 export interface Row {
   number: string | number;
@@ -91,10 +93,14 @@ export function found(derived: Derived, kind: string) {
 export function shown(s: JobState, k = 0): DrawnLine {
   const d = runOf(s),
     l = d.lines[k]!;
-  const hand = s.lines.find((h) => h.name === l.hand);
+  const said = cuesByHand(s);
   const own = (i: number) =>
     d.coded.parsed[d.coded.description[i]!]!.elements.find((e) => e.code === l.code && e.run === l.run)
       ?.cues.map((c) => (c.value === undefined ? c.action : `${c.action}=${c.value}`))
       .join(" ") ?? "";
-  return { ...l, cues: l.shots.map((i) => (hand ? (hand.cues?.[s.points.number[i]!] ?? "") : own(i))) };
+  return { ...l, cues: l.shots.map((i) => (l.hand === undefined ? own(i) : said(l.hand, i))) };
 }
+
+/** A line by hand of a job, said as a recipe says it. */
+export const givenLine = (s: JobState, line: HandLineGiven): HandLine =>
+  referringKept({ lines: [line], sets: [], surfaces: [], added: [] }, s).lines[0]!;

@@ -1,6 +1,6 @@
 /** The whole ledger as a text, oldest first. */
 import { ledgerReport } from "@bramble/core";
-import { rowOf } from "@bramble/core/points/table";
+import { detailNames } from "@bramble/core/job/change/details";
 import { getPool, ledgerAfter, loadJob, loadPoints, type LedgerEntry } from "@bramble/db";
 
 /** Entries read from the database at a time. */
@@ -17,12 +17,6 @@ export async function ledgerText(id: number): Promise<{ text: string; entries: n
     if (more.length < ENTRIES_AT_ONCE) break;
   }
   const { unit, name } = job.definition;
-  const text = ledgerReport(name, entries, {
-    unit,
-    point(of) {
-      const row = rowOf(points, of);
-      return row < 0 ? undefined : points.number[row];
-    },
-  });
+  const text = ledgerReport(name, entries, detailNames(points, job.intakes, unit));
   return { text, entries: entries.length };
 }

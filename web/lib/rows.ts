@@ -1,4 +1,6 @@
 /** Between point ids, which are selected, and rows in the table, which are drawn. */
+import type { JobState } from "@bramble/core";
+import { refOf, type PointRef } from "@bramble/core/points/refs";
 import { rowOf, type PointTable } from "@bramble/core/points/table";
 
 export function rowsOf(t: PointTable, ids: Iterable<number>): number[] {
@@ -9,3 +11,7 @@ export function rowsOf(t: PointTable, ids: Iterable<number>): number[] {
   }
   return rows;
 }
+
+/** References to the points of a job that have these ids. */
+export const refsOf = ({ points, intakes }: Pick<JobState, "points" | "intakes">, ids: Iterable<number>): PointRef[] =>
+  rowsOf(points, ids).map((i) => refOf(points, intakes, i));

@@ -5,7 +5,7 @@ import type { EditField } from "@bramble/core/records/fields";
 import { setupName, type Finding, type Subject } from "@bramble/core";
 
 import { rowOf } from "@bramble/core/points/table";
-import { refIndex } from "@bramble/core/points/refs";
+import { findPoints } from "@bramble/core/points/refs";
 import { boxOfPoints } from "./box";
 import { goToFinding } from "./findings";
 import { openPlace } from "./navigate";
@@ -80,7 +80,7 @@ export function openSubject(subject: Subject): void {
 export function openAdded(name: string): void {
   const { job, layout, set, show, select } = useJob.getState(),
     own = job.added.find((a) => a.name === name),
-    row = own && "symbol" in own ? refIndex(job.points, job.intakes)(own.symbol) : -1,
+    row = own && "symbol" in own ? findPoints(job.points, job.intakes).rowOf(own.symbol) : -1,
     text = layout?.texts.find((t) => t.added === name);
   if (row >= 0) {
     set({ textPicked: undefined });

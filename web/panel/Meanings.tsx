@@ -2,9 +2,10 @@
 /** Only these, and colours by meaning: at hand over the sheet in every place. Esc shows all again. */
 import { useEffect, useMemo } from "react";
 import { FINDING_KINDS, type SetRule } from "@bramble/core";
-import { rowOf } from "@bramble/core/points/table";
 import { EVERY_POINT, ruleOfFilter, type RowFilter } from "../bench/table/rows";
 import { useRule } from "../bench/sets/use-rule";
+import { rowOf } from "@bramble/core/points/table";
+import { refsOf } from "../lib/rows";
 import { useJob, useParts } from "../lib/store";
 import { GROUND_SEEN } from "../lib/state/choices";
 import { MEANINGS, type ColorBy, type OnlyThese } from "../lib/state/choices";
@@ -31,8 +32,7 @@ function ruleNow(): SetRule | undefined {
   const { kept, job, points } = useJob.getState(),
     filter = (kept["points.filter"] as RowFilter | undefined) ?? EVERY_POINT;
   if (JSON.stringify(filter) === JSON.stringify(EVERY_POINT)) return undefined;
-  const numbers = [...points].flatMap((id) => job.points.number[rowOf(job.points, id)] ?? []);
-  return ruleOfFilter(filter, numbers, FINDING_KINDS);
+  return ruleOfFilter(filter, refsOf(job, points), FINDING_KINDS);
 }
 
 export function Meanings() {

@@ -1,6 +1,7 @@
 /** Sets and the table's filter as forms: texts in fields, rules, and back. */
 import fc from "fast-check";
 import { FINDING_KINDS, runChain, setContext, type SetRule } from "@bramble/core";
+import { numberSaid, refByNumber } from "@bramble/core/points/refs";
 import { pointsOfRule } from "@bramble/core/sets/sets";
 import {
   attributeTexts,
@@ -16,6 +17,7 @@ import {
 import { columnsOf, timeText } from "../bench/table/columns";
 import { arrange } from "../bench/table/ColumnsForm";
 import { elsewhere, filterRows, ruleOfFilter, sortedBy, sortRows, type RowFilter } from "../bench/table/rows";
+import { refsOf } from "../lib/rows";
 import { EMPTY_VIEW, type View } from "../lib/view";
 import { stateOf } from "../../core/test/job";
 
@@ -39,6 +41,7 @@ describe("a rule as rows of a form", () => {
       ],
     },
     { finding: ["zero-elevation"] },
+    { points: ["*number:7", "*number:a b"] },
     { deleted: true },
     { set: "*ground" },
   );
@@ -54,9 +57,9 @@ describe("a rule as rows of a form", () => {
           form = rowsOfRule(rule)!;
         expect(ruleOfRows(form.word, form.rows)).toEqual(rule);
         for (const row of form.rows) {
-          const text = rowText(row),
+          const text = rowText(row, numberSaid),
             ends = endsOf(row);
-          if (text !== undefined) expect(readRow(row.kind, text)).toEqual({ rule: row.rule });
+          if (text !== undefined) expect(readRow(row.kind, text, refByNumber)).toEqual({ rule: row.rule });
           if (ends) expect(readEnds(row.kind, ends, "m")).toEqual({ rule: row.rule });
           if (row.kind === "attribute") expect(readAttribute(attributeTexts(row.rule))).toEqual({ rule: row.rule });
         }
@@ -74,9 +77,14 @@ describe("a rule as rows of a form", () => {
     ["codes", " , ", { problem: "Write at least one code." }],
     ["numbers", "1-", { rule: { numbers: "1-" } }],
     ["numbers", '1, "', { problem: "Write numbers such as 12, 40-52." }],
+    ["points", "12, 14-15", { rule: { points: ["*number:12", "*number:14", "*number:15"] } }],
+    ["points", "12, 99", { problem: "There is no point 99." }],
+    ["points", "*", { problem: "Write numbers such as 12, 40-52." }],
     ["finding", "zero elevation", { rule: { finding: ["zero-elevation"] } }],
     ["text", "  ", { problem: "Write a word, with * for the rest." }],
-  ])("%s %j", (kind, text, read) => expect(readRow(kind, text)).toEqual(read));
+  ])("%s %j", (kind, text, read) =>
+    expect(readRow(kind, text, (n) => (n === "99" ? undefined : refByNumber(n)))).toEqual(read),
+  );
 
   test("ends are typed in any unit, and refused in words", () => {
     expect(readEnds("elevation", ["10 ft", ""], "m")).toEqual({ rule: { elevation: [3.048, null] } });
@@ -119,7 +127,7 @@ describe("the table's filter", () => {
           const context = setContext(job, derived),
             rows = rule && pointsOfRule(rule, context, "filter"),
             shown = filterRows(job, view, f, new Set([1, 3]), rows).rows;
-          const kept = pointsOfRule(ruleOfFilter(f, ["1", "K1"], FINDING_KINDS), context, "set");
+          const kept = pointsOfRule(ruleOfFilter(f, refsOf(job, [1, 3]), FINDING_KINDS), context, "set");
           expect([...kept]).toEqual([...shown].sort((a, b) => a - b));
         },
       ),

@@ -39,6 +39,7 @@ import { explainRow, tally, type Reason, type Tally } from "@bramble/core/sets/e
 import { pointsOfRule } from "@bramble/core/sets/sets";
 import { codeOf } from "@bramble/core/codes/read";
 import { layOutTexts, type Layout, type LayoutSource, type TextsWanted } from "@bramble/core/drawing/layout";
+import { cuesByHand } from "@bramble/core/job/edit/drawn-lines";
 import { explainLine, type PieceFacts } from "@bramble/core/lines/explain";
 import type { BoxIndex } from "@bramble/core/math/near";
 import { lineCrossings, rightOf, snapAt, snapIndex, type LineCrossing, type Snap } from "@bramble/core/lines/snap";
@@ -405,7 +406,7 @@ function answer(q: Question): Answers[keyof Answers] {
     line = byKey(q.line);
   if (q.what === "pieces")
     return line
-      ? explainLine(line, lineShown(line, derived.coded, byHand(state)).cues, (i) => state!.points.number[i]!)
+      ? explainLine(line, lineShown(line, derived.coded, cuesByHand(state)).cues, (i) => state!.points.number[i]!)
       : [];
   if (q.what === "right of") return line && rightOf(line, q.e, q.n, chord);
   const other = byKey(q.other);
@@ -430,7 +431,7 @@ function factsOf(key: string): FindingFacts | undefined {
   const f = derived?.findings.find((x) => x.key === key);
   if (!f || !derived || !state) return undefined;
   const { lines, coded } = derived,
-    hands = byHand(state);
+    hands = cuesByHand(state);
   const line = (k: string) => {
     const found = lines.find((l) => l.key === k);
     return found && lineShown(found, coded, hands);
@@ -448,12 +449,6 @@ function takenBy(rule: SetRule, context: SetContext): RuleTaken {
     if (!(e instanceof Refusal)) throw e;
     return { problem: e.message.replace(/^rule: /, "") };
   }
-}
-
-/** What a line drawn by hand says at a shot. */
-function byHand(s: JobState): (name: string, shot: number) => string {
-  const hands = new Map(s.lines.map((l) => [l.name, l]));
-  return (name, i) => hands.get(name)?.cues?.[s.points.number[i]!] ?? "";
 }
 
 function derive(s: JobState): Partial<View> {
@@ -489,7 +484,7 @@ function derive(s: JobState): Partial<View> {
   once("symbols", d.symbols, () => (view.symbols = d.symbols));
   once("setups", d.setupReports, () => (view.setups = d.setupReports));
   once("lines", d.lines, () => {
-    const hands = byHand(s);
+    const hands = cuesByHand(s);
     view.lines = d.lines.map((l) => lineShown(l, d.coded, hands));
   });
   once("chains", d.chains, () => (view.chains = d.chains));

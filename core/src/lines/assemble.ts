@@ -13,6 +13,7 @@ import { someOf } from "../math/words";
 import { shotsByIntake } from "../points/shots";
 import type { ArcLimits } from "./arc";
 import { parallel } from "./companion";
+import { findPoints, type PointFinder } from "../points/refs";
 import { gatherDrafts, type Draft, type LineColumns } from "./gather";
 import { enclosedArea, lengthsOf } from "./measure";
 import { buildPieces, type Outcome } from "./pieces";
@@ -46,12 +47,13 @@ export function assembleLines(
   unit: Unit,
   book: Pick<CompiledBook, "codes" | "lookup" | "actionOf">,
   byHand: readonly HandLine[] = [],
+  found: PointFinder = findPoints(t, []),
   kept: KeptLines = new Map(),
 ): Lines {
   const findings: Noticed[] = [];
   const lines: Line[] = [];
   const limits: ArcLimits = { flat: fromMetres(0.0001, unit), largestRadius: fromMetres(100_000, unit) };
-  const { drafts, ignored, missing } = gatherDrafts(t, coded, shotsByIntake(t), byHand, book);
+  const { drafts, ignored, missing } = gatherDrafts(t, coded, shotsByIntake(t), byHand, book, found);
   for (const { line, name, numbers } of missing) {
     findings.push(
       notice(
@@ -241,10 +243,19 @@ export function drawHandLine(
   tolerance: Tolerances,
   unit: Unit,
   book: CompiledBook,
+  found: PointFinder,
 ): Lines & { missing: string[] } {
-  const { missing } = gatherDrafts(t, NO_CODES, [], [line], book);
+  const { missing } = gatherDrafts(t, NO_CODES, [], [line], book, found);
   return {
-    ...assembleLines({ ...t, intake: new Int32Array(t.count).fill(-1) }, NO_CODES, tolerance, unit, book, [line]),
+    ...assembleLines(
+      { ...t, intake: new Int32Array(t.count).fill(-1) },
+      NO_CODES,
+      tolerance,
+      unit,
+      book,
+      [line],
+      found,
+    ),
     missing: missing.flatMap((m) => m.numbers),
   };
 }

@@ -9,8 +9,8 @@ import { cueOfWord } from "../codes/cue-edits";
 import type { CodedPoints } from "../codes/read";
 import type { Cue, ParsedElement } from "../codes/description";
 import { isSteering, type Action, type CompiledBook } from "../codes/book";
-import { orderedNumbers } from "../points/numbers";
 import { fieldIndex, numberIndex } from "../points/index";
+import type { PointFinder } from "../points/refs";
 import type { PointTable } from "../points/table";
 import { readLength } from "../math/reach";
 import type { Vertex } from "./pieces";
@@ -66,7 +66,7 @@ export type LineColumns = Pick<
 export interface Gathered {
   drafts: Draft[];
   ignored: IgnoredCue[];
-  /** Numbers that a hand line names and the job does not have. */
+  /** Points that a hand line names and the job does not have, by their numbers. */
   missing: { line: string; name?: string; numbers: string[] }[];
 }
 
@@ -80,10 +80,11 @@ export function gatherDrafts(
   shotsOf: readonly Int32Array[],
   byHand: readonly HandLine[],
   book: Pick<CompiledBook, "lookup" | "actionOf">,
+  found: PointFinder,
 ): Gathered {
   const gathering = new Gathering(t, coded, book);
   for (const shots of shotsOf) gathering.takeShots(shots);
-  for (const line of byHand) gathering.drawByHand(line);
+  for (const line of byHand) gathering.drawByHand(line, found);
   return gathering.done();
 }
 
@@ -133,10 +134,10 @@ class Gathering {
   }
 
   /** A hand line has its own order and its own cues; its points may be of any code. */
-  drawByHand(line: HandLine): void {
+  drawByHand(line: HandLine, found: PointFinder): void {
     const { entry, code, run } = this.book.lookup(line.code),
-      list = orderedNumbers(line.points);
-    const lost = list.filter((n) => this.living(n) === undefined);
+      rows = line.points.map((ref) => this.standing(found.rowOf(ref)));
+    const lost = line.points.filter((_, k) => rows[k] === undefined).map(found.numberOf);
     if (lost.length) this.missing.push({ line: line.code, name: line.name, numbers: lost });
     const draft: Draft = {
       code,
@@ -149,10 +150,10 @@ class Gathering {
       offsets: [],
       order: this.opened++,
     };
-    for (const number of list) {
-      const i = this.living(number);
+    for (const [k, ref] of line.points.entries()) {
+      const i = rows[k];
       if (i === undefined || draft.vertices.at(-1)?.index === i) continue;
-      const cues = (line.cues?.[number] ?? "")
+      const cues = (line.cues?.[ref] ?? "")
         .split(/\s+/)
         .filter(Boolean)
         .flatMap((word): Cue[] => {
@@ -179,16 +180,19 @@ class Gathering {
   }
 
   private living(number: string): number | undefined {
-    const i = numberIndex(this.t).get(number);
-    return i === undefined || this.t.deleted[i] ? undefined : i;
+    return this.standing(numberIndex(this.t).get(number) ?? -1);
+  }
+
+  /** A row, where its point has a position; the reduction may not place all that live. */
+  private standing(i: number): number | undefined {
+    return i < 0 || this.t.deleted[i] ? undefined : i;
   }
 
   /** The point that a cue at a shot names: the office by the numbers of now, the field by those that points came with. */
   private pointOf(shot: number, { value = "", byOffice }: Cue): number | undefined {
     const { t } = this;
     if (byOffice) return this.living(value);
-    const i = (this.fieldRow ??= fieldIndex(t))(t.intake[shot]!, value);
-    return i < 0 || t.deleted[i] ? undefined : i;
+    return this.standing((this.fieldRow ??= fieldIndex(t))(t.intake[shot]!, value));
   }
 
   /** For each run the rows of its shots, when any shot of the job asks for another position in its line. */

@@ -1,6 +1,7 @@
 /** Lines as geometry: straight pieces and exact arcs between shots. Lengths in the job's unit, angles in radians. */
 import type { CodeEntry } from "../codes/model";
 import type { Numbers } from "../points/numbers";
+import type { PointRef } from "../points/refs";
 
 /** East, north, level; the level is NaN when it is not known. */
 export type Position = readonly [number, number, number];
@@ -80,14 +81,14 @@ export function lineName(line: Pick<Line, "code" | "run">): string {
   return line.run ? `${line.code} ${line.run}` : line.code;
 }
 
-/**
- * A line drawn by hand: its code with the run, a number list in its order, cue words by point number. The name tells it
- * from others.
- */
+/** A line drawn by hand: its code with the run, its points in order, cue words by point. The name tells it from others. */
 export interface HandLine {
   name?: string;
   code: string;
-  points: Numbers;
-  cues?: Record<string, string>;
+  points: readonly PointRef[];
+  cues?: Record<PointRef, string>;
   closed?: boolean;
 }
+
+/** As a recipe says it: a list of numbers, cue words by number. */
+export type HandLineGiven = Omit<HandLine, "points"> & { points: Numbers };

@@ -153,30 +153,20 @@ export function writeNumbers(numbers: readonly string[]): string {
 
 /**
  * The list with numbers that have become others. A range stays a range, which a number may leave or enter by its new
- * name; with `ordered`, where a range only stands for the numbers within, it is written out. The same list when it names
- * none of them.
+ * name. The same list when it names none of them.
  */
-export function renamedNumbers<N extends Numbers>(given: N, to: ReadonlyMap<string, string>, ordered = false): N {
+export function renamedNumbers<N extends Numbers>(given: N, to: ReadonlyMap<string, string>): N {
   if (typeof given !== "string") {
     const list = given as readonly string[];
     return list.some((n) => to.has(n)) ? (list.map((n) => to.get(n) ?? n) as readonly string[] as N) : given;
   }
   const items = readItems(given);
-  if (!items) return given;
-  let changed = false;
-  const rename = (number: string) => {
-    const next = to.get(number);
-    changed ||= next !== undefined;
-    return next ?? number;
-  };
+  if (!items?.some((item) => item !== "all" && "number" in item && to.has(item.number))) return given;
   const parts = items.map((item) => {
     if (item === "all") return "*";
-    if ("number" in item) return writeNumbers([rename(item.number)]);
-    const range = `${item.from}-${item.to}`,
-      named = ordered ? orderedNumbers(range) : [];
-    return named.some((n) => to.has(n)) ? writeNumbers(named.map(rename)) : range;
+    return "number" in item ? writeNumbers([to.get(item.number) ?? item.number]) : `${item.from}-${item.to}`;
   });
-  return changed ? (parts.join(", ") as N) : given;
+  return parts.join(", ") as N;
 }
 
 /** Sorts numbers as people do: by their digits as numbers, then as text. */

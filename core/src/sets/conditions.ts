@@ -6,7 +6,8 @@ import { readTime } from "../intake/delimited";
 import type { IntakeInfo } from "../intake/model";
 import { insideRing } from "../math/ring";
 import { wildcard } from "../math/words";
-import { readNumberList } from "../points/numbers";
+import { readNumberList, writeNumbers } from "../points/numbers";
+import { findPoints, type PointRef, type RefColumns } from "../points/refs";
 import { worstPrecision } from "../points/precision";
 import { GONE_DELETED, type PointTable } from "../points/table";
 import { KINDS } from "../records/kinds";
@@ -31,6 +32,9 @@ export type SetReads =
   | "pointSetups"
   | "findingsAt"
   | "number"
+  | "id"
+  | "row"
+  | "cameAs"
   | "kind"
   | "intake"
   | "e"
@@ -50,7 +54,8 @@ interface Kind<V> {
   reads: readonly SetReads[];
   /** `path` names the asker in a refusal. */
   test(value: V, c: SetContext, path: string): Test;
-  says(value: V): string;
+  /** `numberOf` says what a point is called that is referred to. */
+  says(value: V, numberOf: (ref: PointRef) => string): string;
 }
 
 const either = (words: readonly string[]) => words.join(" or ");
@@ -81,6 +86,15 @@ export const CONDITIONS: { [K in ConditionKind]: Kind<Conditions[K]> } = {
       return (i) => list.has(table.number![i]!);
     },
     says: (numbers) => `number ${typeof numbers === "string" ? numbers : numbers.join(", ")}`,
+  },
+  points: {
+    reads: ["id", "number", "cameAs", "intake", "row", "intakes"],
+    test(refs, { table, intakes }) {
+      const found = findPoints(table as RefColumns, intakes!),
+        rows = new Set(refs.map((ref) => found.rowOf(ref, true)));
+      return (i) => rows.has(i);
+    },
+    says: (refs, numberOf) => `${refs.length === 1 ? "point" : "points"} ${writeNumbers(refs.map(numberOf))}`,
   },
   kind: {
     reads: ["kind"],

@@ -1,5 +1,6 @@
 /** A point set is a rule, evaluated anew each time (RECIPE.md, SET). */
 import type { Numbers } from "../points/numbers";
+import type { PointRef } from "../points/refs";
 
 /** Both ends included; null where there is none. */
 export type Range<T> = [from: T | null, to: T | null];
@@ -9,6 +10,8 @@ export interface Conditions {
   /** With wildcards. */
   codes: string[];
   numbers: Numbers;
+  /** Chosen ones, whatever they are called. */
+  points: readonly PointRef[];
   kind: string[];
   /** Ids of intakes. */
   intake: string[];
@@ -41,6 +44,15 @@ export interface PointSet {
 
 /** The set that always exists: points of the terrain by code, cue and edit that have an elevation. */
 export const GROUND = "*ground";
+
+/** A rule with each of its conditions as it becomes. */
+export function conditionsChanged(rule: SetRule, to: (c: Condition) => Condition): SetRule {
+  const within = (rules: SetRule[]) => rules.map((r) => conditionsChanged(r, to));
+  if ("all" in rule) return { all: within(rule.all) };
+  if ("any" in rule) return { any: within(rule.any) };
+  if ("not" in rule) return { not: conditionsChanged(rule.not, to) };
+  return "set" in rule ? rule : to(rule);
+}
 
 /** The rules that a rule is made of. */
 export const withinRule = (rule: SetRule): readonly SetRule[] =>

@@ -42,7 +42,7 @@ const SAME = [
   "unit",
   "intakes",
   "fileLines",
-  "rowOf",
+  "found",
 ] as const satisfies readonly (keyof SurfaceSources)[];
 
 const hasRings = ({ edge, holes }: SurfaceRecipe) =>

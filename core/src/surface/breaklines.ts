@@ -47,7 +47,7 @@ export const breaklineCodes = ({ breaklines }: Pick<SurfaceRecipe, "breaklines">
 /** The lines that a recipe takes as breaklines; what it names and is not there is refused by name. */
 export function breaklinesOf(
   { breaklines = {} }: SurfaceRecipe,
-  { lines, intakes = [], fileLines, rowOf }: Pick<SurfaceSources, "lines" | "intakes" | "fileLines" | "rowOf">,
+  { lines, intakes = [], fileLines, found }: Pick<SurfaceSources, "lines" | "intakes" | "fileLines" | "found">,
   refused: Refused[] = [],
 ): Breaklines {
   const codes = breaklineCodes({ breaklines }).map(wildcard),
@@ -64,8 +64,8 @@ export function breaklinesOf(
     if (!("pieces" in x)) except.push(isOne(x));
     else
       for (const [from, to] of x.pieces) {
-        const [a, b] = [rowOf?.(from), rowOf?.(to)];
-        if (a !== undefined && b !== undefined) without.add(pieceKey(a, b));
+        const [a, b] = [found?.rowOf(from) ?? -1, found?.rowOf(to) ?? -1];
+        if (a >= 0 && b >= 0) without.add(pieceKey(a, b));
       }
   lines.forEach((line, index) => {
     const kind = line.entry.breakline ?? "none",

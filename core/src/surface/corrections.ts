@@ -42,24 +42,25 @@ function sideBetween({ tri, triangles }: TriMesh, a: number, b: number): number 
 export function correct(
   mesh: TriMesh,
   { swap = [], drop = [] }: SurfaceRecipe,
-  { rowOf }: SurfaceSources,
+  { found }: SurfaceSources,
   shots: Int32Array,
   told: BuildTold,
 ): void {
-  if (swap.length + drop.length === 0) return;
+  if (!found || swap.length + drop.length === 0) return;
   const vertexOfRow = new Map<number, number>();
   shots.forEach((row, v) => row >= 0 && vertexOfRow.set(row, v));
-  for (const numbers of [...swap, ...drop]) {
-    const rows = numbers.map((n) => rowOf?.(n)),
-      at = rows.map((row) => (row === undefined ? undefined : vertexOfRow.get(row)));
+  for (const corners of [...swap, ...drop]) {
+    const rows = corners.map((ref) => found.rowOf(ref)),
+      numbers = corners.map(found.numberOf),
+      at = rows.map((row) => vertexOfRow.get(row));
     let why: string | undefined;
     if (at.includes(undefined)) why = `point ${numbers[at.indexOf(undefined)]} is none of its points`;
-    else if (numbers.length === 2) why = swapSide(mesh, at[0]!, at[1]!);
+    else if (corners.length === 2) why = swapSide(mesh, at[0]!, at[1]!);
     else why = dropTriangle(mesh, at[0]!, at[1]!, at[2]!);
     if (why !== undefined)
       told.correctionLost(
         numbers,
-        rows.filter((r): r is number => r !== undefined),
+        rows.filter((r) => r >= 0),
         why,
       );
   }

@@ -1,11 +1,12 @@
 /** A finished surface: a constrained Delaunay mesh, compact and ready to be sent, drawn and measured. */
 import type { Noticed, Word } from "../finding";
+import type { PointRef } from "../points/refs";
 
 /** A line by its code, run and intake (all of it that is said), or a line that a file brought along. */
 export type LineWanted = { code: string; run?: string; intake?: string } | { file: string; line?: string };
-/** Pieces of breaklines between two consecutive shots, by their numbers: drawn, not breaklines. */
+/** Pieces of breaklines between two consecutive shots: drawn, not breaklines. */
 export interface PiecesLeftOut {
-  pieces: [string, string][];
+  pieces: [PointRef, PointRef][];
 }
 /** A drawn ring (E, N), or the closed lines of a code. */
 export type RingWanted = { ring: [number, number][] } | { code: string };
@@ -27,9 +28,9 @@ export interface SurfaceRecipe {
   holes?: RingWanted[];
   /** The longest side that a triangle may have on the outline. */
   longestSide?: number;
-  /** Sides that give way to the other diagonal, and triangles taken out, by the numbers of the points at their corners. */
-  swap?: [string, string][];
-  drop?: [string, string, string][];
+  /** Sides that give way to the other diagonal, and triangles taken out, by the points at their corners. */
+  swap?: [PointRef, PointRef][];
+  drop?: [PointRef, PointRef, PointRef][];
   triangles?: { points: [number, number, number][]; faces: [number, number, number][] };
   /** A surface that a file brings, by the file's name and the surface's name in it. */
   file?: string;

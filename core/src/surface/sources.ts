@@ -1,5 +1,6 @@
 import type { Chains } from "../lines/flatten";
 import type { Line } from "../lines/model";
+import type { PointFinder } from "../points/refs";
 import type { Tolerances } from "../math/tolerances";
 import type { Unit } from "../math/units";
 import type { ReferenceLine } from "../records/reference";
@@ -21,8 +22,8 @@ export interface SurfaceSources {
   /** Names of the intakes that lines name by index; lines that files brought along, by the files' names. */
   intakes?: readonly string[];
   fileLines?: (file: string) => readonly ReferenceLine[];
-  /** The table row of a point by its number. */
-  rowOf?: (number: string) => number | undefined;
+  /** Finds the points that corrections refer to. */
+  found?: PointFinder;
   /** Kept between buildings of one surface by who builds it again and again. */
   plan?: KeptPlan;
   /** Told which step is next, in words. */

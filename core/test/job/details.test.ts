@@ -1,7 +1,11 @@
 import fc from "fast-check";
 import { changeDetails, type Change } from "../../src";
 
-const names = { point: (id: number) => (id === 99 ? undefined : String(100 + id)), unit: "m" };
+const names = {
+  point: (id: number) => (id === 99 ? undefined : String(100 + id)),
+  ref: (ref: string) => `no. ${ref}`,
+  unit: "m",
+};
 const words = (change: Change, most?: number) => {
   const { details, more } = changeDetails(change, names, most);
   return [...details.map((d) => `${d.what}: ${d.from} → ${d.to}`), ...(more ? [`${more} more`] : [])];
@@ -47,12 +51,12 @@ describe("a change in words", () => {
     [
       "a line drawn",
       { type: "named", part: "lines", name: "l1", old: null, new: line },
-      ["Line “l1”: none → name l1, code WALL, points 1, 2"],
+      ["Line “l1”: none → name l1, code WALL, points no. 1, no. 2"],
     ],
     [
       "a line through one point more",
       { type: "named", part: "lines", name: "l1", old: line, new: { ...line, points: ["1", "2", "3"], closed: true } },
-      ["Line “l1”, points: 1, 2 → 1, 2, 3", "Line “l1”, closed: none → yes"],
+      ["Line “l1”, points: no. 1, no. 2 → no. 1, no. 2, no. 3", "Line “l1”, closed: none → yes"],
     ],
     ["a setting", { type: "setting", field: "order", old: "NE", new: "EN" }, ["Coordinate order: NE → EN"]],
     [

@@ -12,6 +12,7 @@ import {
   type EditableChange,
   type JobState,
 } from "../../src";
+import { detailNames } from "../../src/job/change/details";
 import { membershipHistory } from "../../src/job/told/membership";
 import { standingInTheWay } from "../../src/job/change/dependents";
 import { fieldValue, type EditValue } from "../../src/points/edits";
@@ -123,7 +124,7 @@ test("the ledger as a text tells each value before and after, and what was taken
         change: edit(start, 0, "elevation", 2.5),
       },
     ],
-    { unit: "m", point: (id) => (id === start.points.id[0] ? "1" : undefined) },
+    detailNames(start.points, start.intakes, "m"),
   );
   expect(report).toBe(
     "Ledger of Plot\n1 entry, times in UTC\n\n" +

@@ -28,7 +28,8 @@ import {
   type JobState,
   type LineEdit,
 } from "../../src";
-import { stateOf, type Row } from "../job";
+import { refOf } from "../../src/points/refs";
+import { givenLine, stateOf, type Row } from "../job";
 
 const shot = fc.record({
   e: fc.integer({ min: 0, max: 90 }),
@@ -97,11 +98,14 @@ function editOf(
     other = lines[x.other % Math.max(1, lines.length)],
     point = x.point % s.points.count;
   if (x.op === "hand" || !line || !other)
-    return keepHandLine(s, {
-      code: "WALL",
-      points: `${1 + (x.point % s.points.count)}, ${1 + (x.k % s.points.count)}, 1-3`,
-      cues: { 2: "via" },
-    });
+    return keepHandLine(
+      s,
+      givenLine(s, {
+        code: "WALL",
+        points: `${1 + (x.point % s.points.count)}, ${1 + (x.k % s.points.count)}, 1-3`,
+        cues: { 2: "via" },
+      }),
+    );
   const k = x.k % Math.max(1, line.shots.length);
   switch (x.op) {
     case "split":
@@ -133,7 +137,7 @@ function editOf(
         s,
         line,
         Math.min(k, line.shots.length - 2),
-        s.points.number[point]!,
+        { number: s.points.number[point]!, ref: refOf(s.points, s.intakes, point) },
         x.k % 2 ? "before" : "after",
       );
     default:

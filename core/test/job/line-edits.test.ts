@@ -29,7 +29,9 @@ import {
 } from "../../src";
 import { flattenLines } from "../../src/lines/flatten";
 import { orderedNumbers } from "../../src/points/numbers";
-import { shown, stateOf, type Row } from "../job";
+import { referringGiven } from "../../src/job/recipe/referred";
+import { refOf } from "../../src/points/refs";
+import { givenLine, shown, stateOf, type Row } from "../job";
 
 const HEDGE: Row[] = [1, 2, 3, 4, 5].map((k) => ({ number: k, e: 10 * k, n: (k * k) % 3, z: k, code: "HEDGE2" }));
 const state = (rows = HEDGE) => stateOf([...rows, { number: 90, e: 33, n: 40, z: 1, code: "SPOT; by the gate" }]);
@@ -54,7 +56,8 @@ function done(s: JobState, edit: LineEdit): JobState {
 describe("a crew's line", () => {
   const s = state(),
     line = shown(s),
-    place = (n: number) => s.points.number.indexOf(String(n));
+    place = (n: number) => s.points.number.indexOf(String(n)),
+    ninety = { number: "90", ref: refOf(s.points, s.intakes, place(90)) };
   test.each<[string, () => LineEdit, string[]]>([
     ["is split", () => splitLine(s, line, 2), ["HEDGE2 1 2 3", "HEDGE2 3 4 5"]],
     ["is split with a gap", () => splitLine(s, line, 2, true), ["HEDGE2 1 2 3", "HEDGE2 4 5"]],
@@ -65,8 +68,8 @@ describe("a crew's line", () => {
     ["is taken away with its points left", () => removeLine(s, line), []],
     ["gets another code", () => recodeLine(s, line, "toe7"), ["TOE7 1 2 3 4 5"]],
     ["gets a parallel", () => addParallel(s, line, -2, 0.5, "path"), ["HEDGE2 1 2 3 4 5", "PATH2  -2"]],
-    ["is cut off at a point on it", () => trimLine(s, line, 1, "90", "before"), ["HEDGE2 1 2 90"]],
-    ["begins at a point on it", () => trimLine(s, line, 1, "90", "after"), ["HEDGE2 90 3 4 5"]],
+    ["is cut off at a point on it", () => trimLine(s, line, 1, ninety, "before"), ["HEDGE2 1 2 90"]],
+    ["begins at a point on it", () => trimLine(s, line, 1, ninety, "after"), ["HEDGE2 90 3 4 5"]],
   ])("%s", (_, edit, lines) => {
     const next = done(s, edit());
     expect(drawn(next)).toEqual(lines);
@@ -123,7 +126,7 @@ describe("a crew's line", () => {
   test("two lines are joined by a cue, from the nearer end; with one by hand they become one by hand", () => {
     const two = done(s, splitLine(s, line, 2));
     expect(drawn(done(two, joinLines(two, shown(two, 0), shown(two, 1))))).toEqual(["HEDGE2 1 2 3 4 5"]);
-    const byHand = done(two, keepHandLine(two, { code: "WALL", points: "90, 5" }));
+    const byHand = done(two, keepHandLine(two, givenLine(two, { code: "WALL", points: "90, 5" })));
     expect(drawn(byHand)).toContain("WALL 90 5");
     expect(drawn(done(byHand, joinLines(byHand, shown(byHand, 0), shown(byHand, 2))))).toEqual([
       "HEDGE2 3 4 5",
@@ -232,8 +235,13 @@ test("what lies beside a line stays where it lies when the line is turned: its p
   );
 });
 
+const given = (s: JobState) => referringGiven(s).lines;
+
 test("a line by hand: points, order and cues are its own; splitting, inserting and turning change its list", () => {
-  const s = done(state(), keepHandLine(state(), { code: "WALL3", points: "5, 90, 1-3", cues: { 90: "via" } }));
+  const s = done(
+    state(),
+    keepHandLine(state(), givenLine(state(), { code: "WALL3", points: "5, 90, 1-3", cues: { 90: "via" } })),
+  );
   const line = shown(s, 1);
   expect(line).toMatchObject({ code: "WALL", run: "3", hand: "by hand 1" });
   expect(drawn(done(s, insertShot(s, line, s.points.number.indexOf("4"), 0)))[1]).toBe("WALL3 5 4 90 1 2 3");
@@ -241,16 +249,16 @@ test("a line by hand: points, order and cues are its own; splitting, inserting a
   expect(drawn(split).slice(1)).toEqual(["WALL3 5 90 1", "WALL3 1 2 3"]);
   const joined = done(split, joinLines(split, shown(split, 1), shown(split, 2)));
   expect(drawn(joined).slice(1)).toEqual(["WALL3 5 90 1 2 3"]);
-  expect(joined.lines.map((l) => l.points)).toEqual(["5, 90, 1-3"]);
+  expect(given(joined).map((l) => l.points)).toEqual(["5, 90, 1-3"]);
   expect(drawn(done(s, splitLine(s, line, 2, true))).slice(1)).toEqual(["WALL3 5 90 1", "WALL3 2 3"]);
-  expect(done(s, reverseLine(s, line)).lines).toEqual([
+  expect(given(done(s, reverseLine(s, line)))).toEqual([
     { name: "by hand 1", code: "WALL3", points: "3, 2, 1, 90, 5", cues: { 90: "via" } },
   ]);
   expect(drawn(done(s, takeOutShot(s, line, 1)))[1]).toBe("WALL3 5 1 2 3");
-  expect(done(s, steerShot(s, line, 1, "")).lines).toEqual([
+  expect(given(done(s, steerShot(s, line, 1, "")))).toEqual([
     { name: "by hand 1", code: "WALL3", points: "5, 90, 1-3" },
   ]);
-  expect(done(s, steerShot(s, line, 3, "via")).lines[0]!.cues).toEqual({ 90: "via", 2: "via" });
+  expect(given(done(s, steerShot(s, line, 3, "via")))[0]!.cues).toEqual({ 90: "via", 2: "via" });
   expect(drawn(done(s, closeLine(s, line, true)))[1]).toContain("closed");
   expect(drawn(done(s, removeLine(s, line)))).toEqual(drawn(state()));
 });
@@ -258,7 +266,9 @@ test("a line by hand: points, order and cues are its own; splitting, inserting a
 test.each([false, true])(
   "one splits a line while another turns it: whoever comes second is told; by hand %p",
   (byHand) => {
-    const base = byHand ? done(state(), keepHandLine(state(), { code: "WALL3", points: "1-5" })) : state(),
+    const base = byHand
+        ? done(state(), keepHandLine(state(), givenLine(state(), { code: "WALL3", points: "1-5" })))
+        : state(),
       line = shown(base, byHand ? 1 : 0),
       edits = [splitLine(base, line, 2), reverseLine(base, line)].map((e) => {
         if ("refused" in e) throw new Error(e.refused);
@@ -273,7 +283,7 @@ test.each([false, true])(
 
 test("of several lines by hand, two joined and undone are back in their places", () => {
   let s = state();
-  for (const points of ["1, 2", "3, 4", "5, 90"]) s = done(s, keepHandLine(s, { code: "WALL", points }));
+  for (const points of ["1, 2", "3, 4", "5, 90"]) s = done(s, keepHandLine(s, givenLine(s, { code: "WALL", points })));
   for (const [a, b] of [
     [1, 2],
     [2, 1],

@@ -5,6 +5,11 @@
  * findings and figures.
  */
 import fc from "fast-check";
+import type { HandLineGiven } from "../../src/lines/model";
+import { AS_IT_IS, passed } from "../../src/job/model/references";
+import { refsOfNumbers } from "../../src/points/refs";
+import { conditionsChanged, type PointSet } from "../../src/sets/model";
+import type { SurfaceRecipe } from "../../src/surface/model";
 import { EDIT_FIELDS, type EditField } from "../../src/records/fields";
 import {
   applyChange,
@@ -26,7 +31,7 @@ import {
 import { nameOf } from "../../src/job/model/parts";
 import { fieldValue, OBSERVED, type EditValue } from "../../src/points/edits";
 import { FOLLOWS_E } from "../../src/records/kinds";
-import { CODES, csvOf, type Row } from "../job";
+import { CODES, csvOf, givenLine, type Row } from "../job";
 import { surveyXml, type TruePosition } from "../survey";
 
 const K1: TruePosition = { number: "K1", e: 0, n: 0, z: 100 },
@@ -189,10 +194,20 @@ const THINGS: Record<NamedPart, readonly object[]> = {
   sets: [
     { name: "low", rule: { codes: ["SPOT"] } },
     { name: "some", rule: { numbers: '1-8, "12-15"' } },
+    { name: "some", rule: { any: [{ numbers: ["1", "5", "900", "*", "101"] }, { codes: ["BED"] }] } },
   ],
   surfaces: [
     { name: "t", breaklines: { crossing: "higher" } },
     { name: "s", breaklines: { codes: ["TOP"] } },
+    {
+      name: "s",
+      breaklines: { except: [{ pieces: [["2", "3"]] }] },
+      swap: [["1", "7"]],
+      drop: [
+        ["5", "6", "7"],
+        ["1", "900", "101"],
+      ],
+    },
   ],
   contours: [{ surface: "s", interval: 1 }],
   volumes: [
@@ -263,6 +278,21 @@ const step: fc.Arbitrary<Step> = fc.oneof(
   { weight: 1, arbitrary: fc.constant<Step>({ what: "back" }) },
 );
 
+/** A thing said as a recipe says it, as the application keeps it: points by identity, chosen ones of sets too. */
+function keptThing(s: JobState, part: NamedPart, thing: object): object {
+  const ofNumber = refsOfNumbers(s.points, s.intakes);
+  if (part === "lines") return givenLine(s, thing as HandLineGiven);
+  if (part === "surfaces") return passed("surfaces", thing as SurfaceRecipe, { ...AS_IT_IS, point: ofNumber });
+  if (part !== "sets") return thing;
+  const { name, rule } = thing as PointSet;
+  return {
+    name,
+    rule: conditionsChanged(rule, (c) =>
+      "numbers" in c && typeof c.numbers !== "string" ? { points: c.numbers.map(ofNumber) } : c,
+    ),
+  };
+}
+
 let ids = 1_000_000;
 /** The change that a step asks for in a job as it is; undefined where it asks for nothing. */
 function changeOf(s: JobState, x: Step, done: readonly Change[]): EditableChange | undefined {
@@ -283,7 +313,7 @@ function changeOf(s: JobState, x: Step, done: readonly Change[]): EditableChange
     case "thing": {
       const name = nameOf(x.part, x.thing),
         old = (s[x.part] as object[]).find((y) => nameOf(x.part, y) === name) ?? null,
-        next = x.gone ? null : x.thing;
+        next = x.gone ? null : keptThing(s, x.part, x.thing);
       // Contours and volumes need their surface: a recipe without it is refused, as it should be.
       if (name === "s" && next === null && x.part === "surfaces") return undefined;
       return old === next ? undefined : ({ type: "named", part: x.part, name, old, new: next } as EditableChange);

@@ -2,7 +2,7 @@
 /** All that was added to the drawing, and texts placed by hand: what has lost its point or line, and what meets. */
 import { nameOfAdded } from "@bramble/core/drawing/added/name";
 import type { Added } from "@bramble/core/drawing/added/model";
-import { refIndex } from "@bramble/core/points/refs";
+import { findPoints } from "@bramble/core/points/refs";
 import { useMemo, useRef } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useParts } from "../../lib/store";
@@ -13,7 +13,7 @@ export function AddedList() {
     { added, points, intakes } = job;
   const names = useMemo(() => {
     if (added.length === 0) return new Map<string, string>();
-    const rowOf = refIndex(points, intakes),
+    const { rowOf } = findPoints(points, intakes),
       number = (ref: string) => {
         const row = rowOf(ref);
         return row < 0 ? undefined : points.number[row];

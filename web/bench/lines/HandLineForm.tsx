@@ -10,6 +10,7 @@ import { nearestPath, pathLength } from "@bramble/core/lines/order";
 import { formatFixed } from "@bramble/core/math/round";
 import { plural, someOf } from "@bramble/core/math/words";
 import { orderedNumbers, readNumberList } from "@bramble/core/points/numbers";
+import { findPoints, refByNumber, whoIsCalled } from "@bramble/core/points/refs";
 import { numberIndex } from "@bramble/core/points/index";
 import { rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "../../lib/box";
@@ -143,7 +144,7 @@ type Drawn = ReturnType<typeof useDrawnLine>;
 /** The line as it is typed so far, drawn on the sheet before it is kept, and gone with the form. */
 function useDrawnLine(line: HandLine | undefined, { code, run, text, complete, width }: HandLineDraft) {
   const { job, set } = useParts("job", "set"),
-    { points: t, book } = job;
+    { points: t, intakes, book } = job;
   const index = useMemo(() => numberIndex(t), [t]);
   const numbers = useMemo(() => (text.trim() ? orderedNumbers(text) : []), [text]);
   const unread = text.trim() !== "" && !readNumberList(text.trim().replace(/,\s*$/, ""));
@@ -151,7 +152,9 @@ function useDrawnLine(line: HandLine | undefined, { code, run, text, complete, w
     lost = numbers.filter((n) => !index.has(n));
   const wide = complete === "box" ? lengthTyped(width, job.unit) : undefined;
   const hand = useMemo((): HandLine => {
-    const last = numbers.filter((n) => index.has(n)).at(-1),
+    const who = whoIsCalled(t, intakes, line?.points ?? []),
+      points = numbers.map((n) => who(n) ?? refByNumber(n)),
+      last = points.filter((_, k) => index.has(numbers[k]!)).at(-1),
       cues = { ...line?.cues };
     if (last !== undefined && complete === "quad") cues[last] = [cues[last], "quad"].filter(Boolean).join(" ");
     if (last !== undefined && complete === "box" && wide)
@@ -159,14 +162,17 @@ function useDrawnLine(line: HandLine | undefined, { code, run, text, complete, w
     return {
       ...(line?.name ? { name: line.name } : {}),
       code: code + run,
-      points: numbers.length ? writeNumbers(numbers) : "",
+      points,
       ...(Object.keys(cues).length ? { cues } : {}),
       ...(complete === "closed" ? { closed: true } : {}),
     };
-  }, [numbers, index, line, complete, wide, code, run]);
+  }, [numbers, index, line, complete, wide, code, run, t, intakes]);
   const drawn = useMemo(
-    () => (rows.length > 1 ? drawHandLine(t, hand, job.tolerance, job.unit, compileBook(book)) : undefined),
-    [t, hand, job.tolerance, job.unit, book, rows.length],
+    () =>
+      rows.length > 1
+        ? drawHandLine(t, hand, job.tolerance, job.unit, compileBook(book), findPoints(t, intakes))
+        : undefined,
+    [t, intakes, hand, job.tolerance, job.unit, book, rows.length],
   );
   useEffect(() => {
     set({

@@ -4,6 +4,7 @@ import { trimLine } from "@bramble/core";
 import { nextFreeNumber } from "@bramble/core/job/change/next-number";
 import { lineName } from "@bramble/core/lines/model";
 import type { LineCrossing } from "@bramble/core/lines/snap";
+import { refOf, refOfMade } from "@bramble/core/points/refs";
 import { formatFixed } from "@bramble/core/math/round";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
@@ -23,10 +24,11 @@ export function Pair({ pair: [first, second] }: { pair: [LineShown, LineShown] }
     // A point that stands there already is taken; else one is made at the crossing.
     const there = first.shots.find((i) => Math.hypot(t.e[i]! - c.e, t.n[i]! - c.n) < job.tolerance.coincident);
     const number = there === undefined ? nextFreeNumber(job) : t.number[there]!,
-      edit = trimLine(job, first, c.after, number, keep);
-    if ("refused" in edit || there !== undefined) return make(edit) && setFound(undefined);
-    const points = await pointToMake({ number, e: c.e, n: c.n, z: c.z, description: "" });
-    if (!points) return;
+      points = there === undefined ? await pointToMake({ number, e: c.e, n: c.n, z: c.z, description: "" }) : undefined;
+    if (there === undefined && !points) return;
+    const ref = points ? refOfMade(points.id[0]!, number) : refOf(t, job.intakes, there!),
+      edit = trimLine(job, first, c.after, { number, ref }, keep);
+    if ("refused" in edit || !points) return make(edit) && setFound(undefined);
     const text = `${lineName(first)} trimmed at ${lineName(second)}`,
       ones = edit.change.type === "several" ? edit.change.changes : [edit.change];
     if (make({ change: { type: "several", text, changes: [{ type: "add", points }, ...ones] } })) setFound(undefined);

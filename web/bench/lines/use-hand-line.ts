@@ -2,6 +2,7 @@
 /** What is in the form of a line by hand: a half-drawn line is still there after a visit to another place. */
 import { useMemo } from "react";
 import { writeNumbers, type HandLine } from "@bramble/core";
+import { useFound } from "../../lib/use-found";
 import { orderedNumbers } from "@bramble/core/points/numbers";
 import { useKept } from "../../lib/use-kept";
 
@@ -16,21 +17,19 @@ export interface HandLineDraft {
   width: string;
 }
 
-const textOf = (points: HandLine["points"] | undefined) =>
-  points === undefined ? "" : typeof points === "string" ? points : writeNumbers(points);
-
 /** `line` is one that is changed; a new one begins with a code and nothing else. */
 export function useHandLine(line: HandLine | undefined, firstCode: string) {
+  const { numberOf } = useFound();
   const first = useMemo((): HandLineDraft => {
     const [, stem = "", digits = ""] = /^(.*?)(\d*)$/.exec(line?.code ?? "") ?? [];
     return {
       code: stem || firstCode,
       run: digits,
-      text: textOf(line?.points),
+      text: writeNumbers((line?.points ?? []).map(numberOf)),
       complete: line?.closed ? "closed" : "",
       width: "",
     };
-  }, [line, firstCode]);
+  }, [line, firstCode, numberOf]);
   const [begun, setBegun] = useKept<HandLineDraft | undefined>(`lines.drawing ${line?.name ?? ""}`, undefined);
   return {
     draft: begun ?? first,

@@ -3,12 +3,16 @@
 import { useEffect, useState } from "react";
 import type { SetRule } from "@bramble/core";
 import { ruleSentence } from "@bramble/core/sets/explain";
+import { whoIsCalled } from "@bramble/core/points/refs";
+import { refsOf } from "../../lib/rows";
 import { useParts } from "../../lib/store";
+import { useFound } from "../../lib/use-found";
 import { RingButton } from "../RingButton";
 import { TakenText } from "../../controls/fields/TakenText";
 import {
   attributeTexts,
   blank,
+  chosenIn,
   endsOf,
   KIND_NAMES,
   readAttribute,
@@ -35,12 +39,13 @@ export function RuleForm({
   /** Sets that cannot be asked for here. */
   without?: readonly string[];
 }) {
-  const { job } = useParts("job");
-  const form = rowsOfRule(rule);
+  const { job, points } = useParts("job", "points"),
+    { numberOf } = useFound(),
+    form = rowsOfRule(rule);
   if (!form)
     return (
       <p className="text-soft">
-        This rule is nested; it is kept as it came: <span className="text-ink">{ruleSentence(rule)}</span>
+        This rule is nested; it is kept as it came: <span className="text-ink">{ruleSentence(rule, numberOf)}</span>
       </p>
     );
   const { word, rows } = form;
@@ -81,7 +86,7 @@ export function RuleForm({
           width="h-7 w-52"
           value=""
           ask="Add a condition …"
-          onChange={(kind) => put([...rows, { not: false, kind, rule: blank(kind, job) }])}
+          onChange={(kind) => put([...rows, { not: false, kind, rule: blank(kind, job, refsOf(job, points)) }])}
           options={EVERY.map((kind) => [kind, KIND_NAMES[kind]] as const)}
         />
       </label>
@@ -108,7 +113,8 @@ function Row({
     setProblem("problem" in read ? read.problem : "");
     if ("rule" in read && JSON.stringify(read.rule) !== JSON.stringify(row.rule)) put({ ...row, rule: read.rule });
   };
-  const text = rowText(row),
+  const { numberOf } = useFound(),
+    text = rowText(row, numberOf),
     ends = endsOf(row);
   return (
     <div>
@@ -127,7 +133,13 @@ function Row({
           ]}
         />
         <div className="flex min-w-0 flex-1 items-center gap-2">
-          {text !== undefined && <TakenText label={name} value={text} take={(t) => take(readRow(row.kind, t))} />}
+          {text !== undefined && (
+            <TakenText
+              label={name}
+              value={text}
+              take={(t) => take(readRow(row.kind, t, whoIsCalled(job.points, job.intakes, chosenIn(row))))}
+            />
+          )}
           {ends && (
             <>
               <TakenText

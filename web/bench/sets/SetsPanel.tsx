@@ -2,6 +2,7 @@
 /** The job's point sets: rules in words, what they take now, why a point is in, and who uses them. */
 import { useEffect, useState } from "react";
 import { keepSet, Refusal, renameSet, thingRemoved, usersOf, type PointSet, type SetRule } from "@bramble/core";
+import { useFound } from "../../lib/use-found";
 import { ruleSentence, type Reason } from "@bramble/core/sets/explain";
 import { rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "../../lib/box";
@@ -20,7 +21,8 @@ import { unless } from "../../controls/unless";
 
 export function SetsPanel() {
   const { job, view } = useParts("job", "view"),
-    { known, before } = useKnown();
+    { known, before } = useKnown(),
+    { numberOf } = useFound();
   const [chosen, setChosen] = useKept("sets.chosen", ""),
     [making, setMaking] = useState(false);
   const open = job.sets.find((s) => s.name === chosen);
@@ -70,8 +72,8 @@ export function SetsPanel() {
                     {s.name}
                   </button>
                 </td>
-                <td className="max-w-70 truncate" title={ruleSentence(s.rule)}>
-                  {ruleSentence(s.rule)}
+                <td className="max-w-70 truncate" title={ruleSentence(s.rule, numberOf)}>
+                  {ruleSentence(s.rule, numberOf)}
                 </td>
                 <td className={`num ${before ? BEFORE : ""}`}>
                   {held !== undefined ? (

@@ -2,7 +2,9 @@
 import { UNITS, type Condition, type ConditionKind, type JobState, type SetRule, GROUND } from "@bramble/core";
 import { readTypedLength, readTypedNumber } from "@bramble/core/math/typed";
 import { plainNumber } from "@bramble/core/math/round";
-import { readNumberList, writeNumbers } from "@bramble/core/points/numbers";
+import { someOf } from "@bramble/core/math/words";
+import { orderedNumbers, readNumberList, writeNumbers } from "@bramble/core/points/numbers";
+import type { PointRef } from "@bramble/core/points/refs";
 
 /** What a row of the form is about: a condition, or another set. */
 export type RowKind = ConditionKind | "set";
@@ -10,6 +12,7 @@ export type RowKind = ConditionKind | "set";
 export const KIND_NAMES: Record<RowKind, string> = {
   codes: "Code",
   numbers: "Number",
+  points: "Points",
   kind: "Kind",
   intake: "Intake",
   crew: "Crew",
@@ -54,11 +57,12 @@ export const ruleOfRows = (word: "all" | "any", rows: readonly FormRow[]): SetRu
   return word === "all" ? { all: parts } : { any: parts };
 };
 
-/** What a new row of a kind asks for at first. */
-export function blank(kind: RowKind, job: JobState): SetRule {
+/** What a new row of a kind asks for at first; chosen points are those that are selected. */
+export function blank(kind: RowKind, job: JobState, selected: readonly PointRef[]): SetRule {
   const first: Record<RowKind, SetRule> = {
     codes: { codes: ["*"] },
     numbers: { numbers: "1-100" },
+    points: { points: selected },
     kind: { kind: ["measured"] },
     intake: { intake: job.intakes[0] ? [job.intakes[0].id] : [] },
     crew: { crew: job.intakes.flatMap((k) => k.crew ?? []).slice(0, 1) },
@@ -76,6 +80,9 @@ export function blank(kind: RowKind, job: JobState): SetRule {
   return first[kind];
 }
 
+/** The points that a row chooses. */
+export const chosenIn = ({ rule }: FormRow): readonly PointRef[] => ("points" in rule ? rule.points : []);
+
 type Read = { rule: SetRule } | { problem: string };
 
 /** Words with commas; blanks within a word stay. */
@@ -86,7 +93,7 @@ const listOf = (text: string) =>
     .filter(Boolean);
 
 /** The text of a row's one field; undefined where it has two ends or another control. */
-export function rowText({ kind, rule }: FormRow): string | undefined {
+export function rowText({ kind, rule }: FormRow, numberOf: (ref: PointRef) => string): string | undefined {
   const r = rule as Condition & Record<string, unknown>;
   switch (kind) {
     case "codes":
@@ -98,6 +105,8 @@ export function rowText({ kind, rule }: FormRow): string | undefined {
       return (r[kind] as string[]).join(", ");
     case "numbers":
       return typeof r.numbers === "string" ? r.numbers : writeNumbers(r.numbers as string[]);
+    case "points":
+      return writeNumbers((r.points as PointRef[]).map(numberOf));
     case "text":
       return r.text as string;
     default:
@@ -105,13 +114,22 @@ export function rowText({ kind, rule }: FormRow): string | undefined {
   }
 }
 
-export function readRow(kind: RowKind, text: string): Read {
+/** `refOf` is who has a number, where somebody has. */
+export function readRow(kind: RowKind, text: string, refOf: (number: string) => PointRef | undefined): Read {
   const words = listOf(text);
   if (kind === "text")
     return text.trim() ? { rule: { text: text.trim() } } : { problem: "Write a word, with * for the rest." };
   if (words.length === 0) return { problem: `Write at least one ${KIND_NAMES[kind].toLowerCase()}.` };
   if (kind === "numbers")
     return readNumberList(text) ? { rule: { numbers: text.trim() } } : { problem: "Write numbers such as 12, 40-52." };
+  if (kind === "points") {
+    const numbers = orderedNumbers(text),
+      unknown = numbers.filter((n) => refOf(n) === undefined);
+    if (numbers.length === 0) return { problem: "Write numbers such as 12, 40-52." };
+    return unknown.length
+      ? { problem: `There is no point ${someOf(unknown)}.` }
+      : { rule: { points: numbers.map((n) => refOf(n)!) } };
+  }
   return {
     rule: { [kind]: kind === "finding" ? words.map((w) => w.replaceAll(" ", "-")) : words } as unknown as SetRule,
   };

@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useState } from "react";
-import { templateFields } from "@bramble/core";
+import { templateOf } from "@bramble/core/job/leave/template";
 import { getJson, postJson, remove } from "../../lib/client";
 import { useParts } from "../../lib/store";
 import { NameForm } from "../../controls/fields/NameForm";
@@ -19,16 +19,9 @@ export function Templates() {
     );
   useEffect(load, []);
   const keep = async (name: string) => {
-    // Surfaces of files and sets of intakes belong to this job alone.
-    const body = Object.fromEntries(
-      templateFields()
-        .map((f) => [f, (job as unknown as Record<string, unknown>)[f]])
-        .filter(([, v]) => v !== undefined),
-    ) as Record<string, unknown>;
-    body.surfaces = job.surfaces.filter((s) => s.file === undefined);
     try {
       // The geoid's grid comes along.
-      await postJson("/api/office/template", { name, body, from: jobId });
+      await postJson("/api/office/template", { name, body: templateOf(job), from: jobId });
       setSaid(`Kept as template “${name}”. A new job can start from it.`);
       setNaming(false);
       load();

@@ -2,6 +2,9 @@
 /** Which lines are breaklines of a surface, where they cross, and how they are thinned and densified. */
 import { useState, type ReactNode } from "react";
 import { lengthText, sameJson, type LineWanted } from "@bramble/core";
+import type { PointRef } from "@bramble/core/points/refs";
+import type { PiecesLeftOut } from "@bramble/core/surface/model";
+import { useFound } from "../../lib/use-found";
 import { breaklineCodes, lineWanted } from "@bramble/core/surface/breaklines";
 import { plural } from "@bramble/core/math/words";
 import { useParts } from "../../lib/store";
@@ -13,7 +16,8 @@ import type { PartProps } from "./parts";
 type Recipe = NonNullable<PartProps["recipe"]["breaklines"]>;
 
 export function Breaklines({ recipe, edit, look, would, children }: PartProps & { children: ReactNode }) {
-  const { job, view, lines: selected } = useParts("job", "view", "lines");
+  const { job, view, lines: selected } = useParts("job", "view", "lines"),
+    { numberOf } = useFound();
   const given = recipe.breaklines ?? {},
     [typing, setTyping] = useState<"thin" | "densify">();
   const put = (part: Partial<Recipe>) => edit({ breaklines: { ...given, ...part } });
@@ -91,10 +95,10 @@ export function Breaklines({ recipe, edit, look, would, children }: PartProps & 
           (given[part] ?? []).map((x, k) => (
             <span key={`${part} ${k}`} className="flex h-7 items-center gap-1.5 rounded-sm border border-rule px-2">
               <span className="text-soft">{part === "also" ? "also" : "not"}</span>
-              {nameOf(x)}
+              {nameOf(x, numberOf)}
               <button
                 className="text-soft hover:text-bramble"
-                aria-label={`Take ${nameOf(x)} out of the list`}
+                aria-label={`Take ${nameOf(x, numberOf)} out of the list`}
                 onClick={() => without(part, k)}
               >
                 ×
@@ -118,8 +122,8 @@ export function Breaklines({ recipe, edit, look, would, children }: PartProps & 
   );
 }
 
-function nameOf(x: LineWanted | { pieces: [string, string][] }): string {
-  if ("pieces" in x) return x.pieces.map((p) => p.join("–")).join(", ");
+function nameOf(x: LineWanted | PiecesLeftOut, numberOf: (ref: PointRef) => string): string {
+  if ("pieces" in x) return x.pieces.map((p) => p.map(numberOf).join("–")).join(", ");
   return "file" in x
     ? `${x.line ?? "lines"} of ${x.file}`
     : [x.code, x.run, x.intake && `(${x.intake})`].filter(Boolean).join(" ");

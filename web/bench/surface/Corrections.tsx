@@ -1,11 +1,14 @@
 "use client";
 /** Sides swapped and triangles taken out by hand, on the sheet; each can be taken back. */
 import { useEffect } from "react";
+import { refOf, type PointRef } from "@bramble/core/points/refs";
+import { useFound } from "../../lib/use-found";
 import { useJob, useParts } from "../../lib/store";
 import type { PartProps } from "./parts";
 
 export function Corrections({ recipe, edit }: Pick<PartProps, "recipe" | "edit">) {
-  const { mesh, layers, toggle, set } = useParts("mesh", "layers", "toggle", "set");
+  const { mesh, layers, toggle, set } = useParts("mesh", "layers", "toggle", "set"),
+    { numberOf } = useFound();
   const { swap = [], drop = [] } = recipe;
   // Left behind, the form has no use for it any more.
   useEffect(() => () => set({ mesh: undefined }), [set]);
@@ -23,12 +26,12 @@ export function Corrections({ recipe, edit }: Pick<PartProps, "recipe" | "edit">
           // A click adds to what is there then, and changes nothing else of it.
           const { job, change } = useJob.getState(),
             old = job.surfaces.find((s) => s.name === recipe.name),
-            named = rows.map((i) => job.points.number[i]!);
+            corners = rows.map((i) => refOf(job.points, job.intakes, i));
           if (!old) return;
           const more =
             what === "side"
-              ? { swap: [...(old.swap ?? []), named as [string, string]] }
-              : { drop: [...(old.drop ?? []), named as [string, string, string]] };
+              ? { swap: [...(old.swap ?? []), corners as [PointRef, PointRef]] }
+              : { drop: [...(old.drop ?? []), corners as [PointRef, PointRef, PointRef]] };
           change({ type: "named", part: "surfaces", name: old.name, old, new: { ...old, ...more } });
         },
       },
@@ -54,11 +57,13 @@ export function Corrections({ recipe, edit }: Pick<PartProps, "recipe" | "edit">
       <button className="button" aria-pressed={mesh?.what === "triangle"} onClick={() => begin("triangle")}>
         Take a triangle out
       </button>
-      {swap.map((numbers, k) =>
-        item(`s${numbers.join(" ")}`, `swapped ${numbers.join("–")}`, () => edit({ swap: without(swap, k) })),
+      {swap.map((corners, k) =>
+        item(`s${corners.join(" ")}`, `swapped ${corners.map(numberOf).join("–")}`, () =>
+          edit({ swap: without(swap, k) }),
+        ),
       )}
-      {drop.map((numbers, k) =>
-        item(`d${numbers.join(" ")}`, `out ${numbers.join("–")}`, () => edit({ drop: without(drop, k) })),
+      {drop.map((corners, k) =>
+        item(`d${corners.join(" ")}`, `out ${corners.map(numberOf).join("–")}`, () => edit({ drop: without(drop, k) })),
       )}
     </section>
   );

@@ -3,7 +3,7 @@
 import { useMemo } from "react";
 import { FINDING_KINDS } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
-import { rowsOf } from "../../lib/rows";
+import { refsOf } from "../../lib/rows";
 import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
 import { NameForm } from "../../controls/fields/NameForm";
@@ -40,8 +40,7 @@ export function Filter({
   const [, setTab] = useKept("points.tab", "table"),
     [, setChosen] = useKept("sets.chosen", "");
   const keep = async (name: string) => {
-    const numbers = rowsOf(job.points, points).map((i) => job.points.number[i]!);
-    if (!keptSet({ name, rule: ruleOfFilter(filter, numbers, FINDING_KINDS) })) return;
+    if (!keptSet({ name, rule: ruleOfFilter(filter, refsOf(job, points), FINDING_KINDS) })) return;
     setKeeping(false);
     setChosen(name);
     setTab("sets");

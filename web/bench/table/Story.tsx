@@ -2,6 +2,7 @@
 /** A point's story: as it came, what the office did to it, what uses it, and what was found about it. */
 import { useEffect, useState } from "react";
 import { changeDetails, namesIn, sentenceOf } from "@bramble/core";
+import { detailNames } from "@bramble/core/job/change/details";
 import { lineName } from "@bramble/core/lines/model";
 import { rowOf } from "@bramble/core/points/table";
 import type { LedgerEntry } from "@bramble/db";
@@ -89,9 +90,7 @@ export function Story({ id, close }: { id: number; close: () => void }) {
 
 function Edit({ entry }: { entry: LedgerEntry }) {
   const { job } = useParts("job"),
-    t = job.points,
-    number = (id: number) => (rowOf(t, id) < 0 ? undefined : t.number[rowOf(t, id)]);
-  const { details } = changeDetails(entry.change, { point: number, unit: job.unit }, 8);
+    { details } = changeDetails(entry.change, detailNames(job.points, job.intakes, job.unit), 8);
   return (
     <p className={entry.undone ? "text-soft line-through" : ""}>
       <span className="text-soft">

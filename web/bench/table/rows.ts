@@ -3,6 +3,7 @@ import { KINDS, type JobState, type SetRule } from "@bramble/core";
 import { wildcard } from "@bramble/core/math/words";
 import { filterWords } from "@bramble/core/points/filter";
 import { compareNumbers } from "@bramble/core/points/numbers";
+import type { PointRef } from "@bramble/core/points/refs";
 import type { View } from "../../lib/view";
 import { attributeNames, attributeText } from "@bramble/core/job/edit/attributed";
 import type { Column, TableData } from "./columns";
@@ -124,8 +125,8 @@ export function sortedBy(sort: readonly Sorted[], key: string, more: boolean): S
   return sort.flatMap((s) => (s.key !== key ? [s] : next ? [next] : []));
 }
 
-/** The filter as the rule of a set; `selected` are numbers of points. Words that name nothing by a rule are left out. */
-export function ruleOfFilter(f: RowFilter, selected: readonly string[], kinds: readonly string[]): SetRule {
+/** The filter as the rule of a set; `selected` are the points selected. Words that name nothing by a rule are left out. */
+export function ruleOfFilter(f: RowFilter, selected: readonly PointRef[], kinds: readonly string[]): SetRule {
   const parts: SetRule[] = [];
   const words = filterWords(f.text).map((w): SetRule => {
     if (w.numbers !== undefined) return { numbers: w.numbers };
@@ -136,7 +137,7 @@ export function ruleOfFilter(f: RowFilter, selected: readonly string[], kinds: r
   if (f.code !== "*") parts.push({ codes: [f.code] });
   if (f.intake !== "*") parts.push({ intake: [f.intake] });
   if (f.only === "findings") parts.push({ finding: [...kinds] });
-  if (f.only === "selected") parts.push({ numbers: [...selected] });
+  if (f.only === "selected") parts.push({ points: [...selected] });
   if (f.rule) parts.push(...("all" in f.rule ? f.rule.all : [f.rule]));
   return { all: parts };
 }

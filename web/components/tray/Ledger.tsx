@@ -2,7 +2,7 @@
 /** The ledger: every change, who made it and when, what it was about and its value before and after. */
 import { Fragment, useMemo, useState } from "react";
 import { changeDetails, type ChangeDetail } from "@bramble/core";
-import { rowOf } from "@bramble/core/points/table";
+import { detailNames } from "@bramble/core/job/change/details";
 import type { LedgerEntry } from "@bramble/db";
 import { useAuthor } from "../../lib/author";
 import { useParts } from "../../lib/store";
@@ -105,17 +105,11 @@ interface Told {
 /** The entries with their details, those that the filter means. */
 function useLedger(ledger: readonly LedgerEntry[], text: string, who: string): Told[] {
   const { job } = useParts("job"),
-    { points, unit } = job;
+    { points, intakes, unit } = job;
   const told = useMemo(() => {
-    const names = {
-      unit,
-      point(id: number) {
-        const row = rowOf(points, id);
-        return row < 0 ? undefined : points.number[row];
-      },
-    };
+    const names = detailNames(points, intakes, unit);
     return ledger.map((entry): Told => ({ entry, ...changeDetails(entry.change, names, MANY) }));
-  }, [ledger, points, unit]);
+  }, [ledger, points, intakes, unit]);
   return useMemo(() => {
     const wanted = text.trim().toLowerCase();
     return told.filter(

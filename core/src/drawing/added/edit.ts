@@ -1,6 +1,6 @@
 /** A text of the drawing moved, turned, resized or hidden by hand, and put back: what of the additions that changes. */
 import type { Line } from "../../lines/model";
-import { refIndex, refOf } from "../../points/refs";
+import { findPoints, refOf } from "../../points/refs";
 import type { PointTable } from "../../points/table";
 import type { DrawnText } from "../drawn-text";
 import type { Added, Dimension, PlacedText, TextRef, Words } from "./model";
@@ -89,7 +89,7 @@ function editWords(was: Words, t: DrawnText, { move, turn, words }: TextEdit): W
 
 /** Its line goes as far to the right as it was moved to the right of its way. */
 function editDimension(was: Dimension, { move }: TextEdit, { table, intakes }: EditSources): Dimension {
-  const [from, to] = was.dimension.map(anchorOn(table, refIndex(table, intakes)));
+  const [from, to] = was.dimension.map(anchorOn(table, findPoints(table, intakes).rowOf));
   if (!move || !from || !to) return was;
   const [dx, dy] = [to[0] - from[0], to[1] - from[1]],
     right = (move[0] * dy - move[1] * dx) / (Math.hypot(dx, dy) || 1);

@@ -1,7 +1,7 @@
 /** What a person added, with the points and lines that it names now: ready to be laid out. */
 import { lengthText, type Unit } from "../../math/units";
 import type { Line } from "../../lines/model";
-import { refIndex, refOf } from "../../points/refs";
+import { findPoints, refOf, type PointFinder } from "../../points/refs";
 import type { PointTable } from "../../points/table";
 import { measureTexts, type MeasureStyle, type MeasureText } from "./measures";
 import type { Added, Anchor, LineRef, OwnSymbol } from "./model";
@@ -53,8 +53,8 @@ export interface AddedSources {
 export function resolveAdded(added: readonly Added[], s: AddedSources): ResolvedAdded {
   if (added.length === 0) return NOTHING_ADDED;
   const { table: t, intakes, lines, unit, style } = s,
-    rowOf = refIndex(t, intakes),
-    lineAt = lineIndex(s);
+    { rowOf } = findPoints(t, intakes),
+    lineAt = lineIndex(s, rowOf);
   const out = {
     ...NOTHING_ADDED,
     measures: [] as ResolvedAdded["measures"],
@@ -115,7 +115,7 @@ export function resolveAdded(added: readonly Added[], s: AddedSources): Resolved
 }
 
 /** Finds where an anchor is. */
-export function anchorOn(t: Pick<PointTable, "e" | "n">, rowOf: (ref: string) => number) {
+export function anchorOn(t: Pick<PointTable, "e" | "n">, rowOf: PointFinder["rowOf"]) {
   return (a: Anchor): At | undefined => {
     if ("at" in a) return a.at;
     const row = rowOf(a.point);
@@ -127,7 +127,7 @@ export function anchorOn(t: Pick<PointTable, "e" | "n">, rowOf: (ref: string) =>
 export function resolveSymbol(
   { symbol, toward }: OwnSymbol,
   at: (a: Anchor) => At | undefined,
-  rowOf: (ref: string) => number,
+  rowOf: PointFinder["rowOf"],
 ): { row: number; toward?: At } | undefined {
   const row = rowOf(symbol),
     there = toward && at(toward);
@@ -148,17 +148,20 @@ export function lineRefOf(
 }
 
 /** Finds lines by their names; −1 for none. */
-function lineIndex(s: AddedSources): (ref: LineRef) => number {
+function lineIndex({ lines }: AddedSources, rowOf: PointFinder["rowOf"]): (ref: LineRef) => number {
   let index: Map<string, number> | undefined;
-  const keyOf = (ref: LineRef) => ("hand" in ref ? `by hand ${ref.hand}` : `${ref.code} ${ref.run} ${ref.from}`);
+  const byShot = (code: string, run: string, row: number) => `${code} ${run} ${row}`,
+    byHand = (name: string) => `by hand ${name}`;
   return (ref) => {
     if (!index) {
       index = new Map();
-      for (const [k, line] of s.lines.entries()) {
-        const own = lineRefOf(line, s);
-        if (own && !index.has(keyOf(own))) index.set(keyOf(own), k);
+      for (const [k, { hand, code, run, shots }] of lines.entries()) {
+        // A parallel is its line's.
+        if (hand === undefined && shots.length === 0) continue;
+        const key = hand === undefined ? byShot(code, run, shots[0]!) : byHand(hand);
+        if (!index.has(key)) index.set(key, k);
       }
     }
-    return index.get(keyOf(ref)) ?? -1;
+    return index.get("hand" in ref ? byHand(ref.hand) : byShot(ref.code, ref.run, rowOf(ref.from))) ?? -1;
   };
 }

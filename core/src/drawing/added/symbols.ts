@@ -1,11 +1,11 @@
 /** Symbols with a size of their own, or turned towards a second shot, among those that the codes give. */
-import { refIndex } from "../../points/refs";
+import { findPoints, type RefColumns } from "../../points/refs";
 import type { PointTable } from "../../points/table";
 import { PLAIN_LOOK, type DrawnSymbols } from "../content";
 import type { Added, OwnSymbol } from "./model";
 import { anchorOn, resolveSymbol } from "./resolve";
 
-type Columns = Pick<PointTable, "count" | "id" | "e" | "n" | "intake" | "row" | "deleted">;
+type Columns = RefColumns & Pick<PointTable, "e" | "n">;
 
 /**
  * The symbols with what was added to them; the same where nothing was. All symbols of a point that a code gives it are
@@ -19,7 +19,7 @@ export function withOwnSymbols(
 ): DrawnSymbols {
   const own = added.filter((a): a is OwnSymbol => "symbol" in a);
   if (own.length === 0) return symbols;
-  const rowOf = refIndex(t, intakes),
+  const { rowOf } = findPoints(t, intakes),
     at = anchorOn(t, rowOf),
     ground = symbols.ground.slice(),
     turn = symbols.turn.slice(),

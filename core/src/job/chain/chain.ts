@@ -21,6 +21,7 @@ import { flattenLines } from "../../lines/flatten";
 import { equalColumns } from "../../math/columns";
 import { sameJson } from "../../math/json";
 import type { Tolerances } from "../../math/tolerances";
+import { findPoints } from "../../points/refs";
 import { rowOf, type PointTable } from "../../points/table";
 import { pointsOfSet, readsOfRule } from "../../sets/sets";
 import { setupsOfPoints } from "../../sets/setups";
@@ -90,7 +91,7 @@ const planOf = (outside: Outside) =>
       "assembled",
       [
         ...(["linePositions", "count", "id", "number", "deleted", "time", "row", "intake", "cameAs"] as const),
-        ...(["coded", "tolerance", "unit", "compiled", "handLines"] as const),
+        ...(["coded", "tolerance", "unit", "compiled", "handLines", "intakes"] as const),
       ],
       (v) =>
         assembleLines(
@@ -100,6 +101,7 @@ const planOf = (outside: Outside) =>
           v.unit,
           v.compiled,
           v.handLines,
+          findPoints(v, v.intakes),
           outside.keptLines(v.compiled, v.tolerance),
         ),
     )
@@ -115,7 +117,10 @@ const planOf = (outside: Outside) =>
     .stage("ownSymbols", ["added"], ({ added }) => added.filter((a) => "symbol" in a), sameJson)
     .stage(
       "symbols",
-      ["codeSymbols", "ownSymbols", "count", "id", "e", "n", "intake", "row", "deleted", "intakes"],
+      [
+        ...(["codeSymbols", "ownSymbols", "count", "id", "e", "n", "intake", "row", "deleted", "intakes"] as const),
+        ...(["number", "cameAs"] as const),
+      ],
       (v) => withOwnSymbols(v.codeSymbols, v, v.intakes, v.ownSymbols),
     )
     .stage("notes", ["symbols", "coded", "lines", "number", "z", "note", "texts", "attributes", "compiled"], (v) =>

@@ -1,7 +1,7 @@
 /** Surfaces of a job, each made again only when what it is made of is another. */
 import { refusal } from "../../errors";
 import { gather } from "../../math/columns";
-import { numberIndex } from "../../points/index";
+import { findPoints } from "../../points/refs";
 import type { SetContext, SetReads } from "../../sets/conditions";
 import { GROUND } from "../../sets/model";
 import { pointsOfSelection, readsOfSelection } from "../../sets/sets";
@@ -45,14 +45,16 @@ export function surfaceOf(
     const column = (key: "e" | "n" | "z") =>
       kept.run(`${key} of ${name}`, ["from", "chosen"], { from: values[key], chosen }, (v) => gather(v.from, v.chosen));
     const { breaklines: { also = [], except = [] } = {}, swap, drop } = recipe;
-    // Numbers matter to what names points by them alone, intakes to what names lines by theirs.
-    const byNumber = swap?.length || drop?.length || except.some((x) => "pieces" in x),
+    // Who a point is matters to corrections alone, intakes to what names lines by theirs.
+    const refers = swap?.length || drop?.length || except.some((x) => "pieces" in x),
       named = [...also, ...except];
-    const rowOf = byNumber
-      ? kept.run(`numbers of ${name}`, ["number", "count", "deleted"], values, (v) => {
-          const index = numberIndex(v);
-          return (number: string) => index.get(number);
-        })
+    const found = refers
+      ? kept.run(
+          `points that ${name} refers to`,
+          ["count", "id", "number", "deleted", "intake", "row", "cameAs", "intakes"],
+          values,
+          (v) => findPoints(v, v.intakes),
+        )
       : undefined;
     const intakes = named.some((x) => "intake" in x)
       ? kept.list(
@@ -70,7 +72,7 @@ export function surfaceOf(
       recipe,
       intakes,
       fileLines,
-      rowOf,
+      found,
       points: chosen,
       e: column("e"),
       n: column("n"),
@@ -82,7 +84,7 @@ export function surfaceOf(
     };
     return kept.run(
       name,
-      ["recipe", "points", "e", "n", "z", "lines", "chains", "tolerance", "unit", "intakes", "fileLines", "rowOf"],
+      ["recipe", "points", "e", "n", "z", "lines", "chains", "tolerance", "unit", "intakes", "fileLines", "found"],
       from,
       (v) => buildSurfaceAgain(v.recipe, { ...v, begins: (step) => kept.begins?.(`${name}, ${step}`) }, last),
     );

@@ -10,7 +10,10 @@ import type { EditValue } from "../../points/edits";
 import { sameJson } from "../../math/json";
 import { plural } from "../../math/words";
 import { valueText, type Change, type NamedChange, type OneChange } from "./change";
+import { findPoints, type PointRef, type RefColumns } from "../../points/refs";
+import { rowOf } from "../../points/table";
 import { partOf, type NamedState } from "../model/parts";
+import { AS_IT_IS, passed } from "../model/references";
 import { SETTINGS, type Setting, type SettingField } from "../model/settings";
 
 /** What a detail speaks of, by identity. */
@@ -31,8 +34,15 @@ export interface ChangeDetail {
 export interface DetailNames {
   /** The number that a point has now; undefined when it is gone. */
   point(id: number): string | undefined;
+  /** What a point is called that something refers to. */
+  ref(ref: PointRef): string;
   /** The job's length unit, as it is written after a figure. */
   unit: string;
+}
+
+/** Names of a job as it is. */
+export function detailNames(t: RefColumns, intakes: readonly { id: string }[], unit: string): DetailNames {
+  return { point: (id) => t.number[rowOf(t, id)], ref: findPoints(t, intakes).numberOf, unit };
 }
 
 /** The details of a change, at most so many; `more` counts those left out. */
@@ -106,7 +116,10 @@ function* detailsOfOne(c: OneChange, names: DetailNames): Generator<ChangeDetail
         yield { subject: { part: c.part, name: c.name }, what, from: from!, to: to! };
         return;
       }
-      for (const d of differences(c.old, c.new))
+      // Points that it refers to are told by their numbers.
+      const said = (thing: unknown) =>
+        c.part === "codes" || !thing ? thing : passed(c.part, thing as never, { ...AS_IT_IS, point: names.ref });
+      for (const d of differences(said(c.old), said(c.new)))
         yield { subject: { part: c.part, name: c.name }, what: [what, ...d.way].join(", "), from: d.from, to: d.to };
       return;
     }

@@ -1,6 +1,7 @@
 /**
- * Points get other numbers, and all that the office wrote of them by number follows. What the field wrote stays as it
- * is: its cues and backsights mean the numbers that points came with (points/index.ts).
+ * Points get other numbers, and what the office wrote by number follows: conditions of sets, as-built lists, cues. What
+ * refers to points by identity has nothing to follow; what the field wrote stays as it is: its cues and backsights mean
+ * the numbers that points came with (points/index.ts).
  */
 import { append } from "../../math/many";
 import { compileBook } from "../../codes/book";
@@ -8,12 +9,12 @@ import { refusal } from "../../errors";
 import { decodeCueEdits, encodeCueEdits, type CueEdit } from "../../points/cue-edits";
 import { numberIndex } from "../../points/index";
 import { readNumberList, renamedNumbers, type Numbers } from "../../points/numbers";
+import { refByNumber, refOf } from "../../points/refs";
 import { rowOf } from "../../points/table";
 import { plural } from "../../math/words";
-import type { HandLine } from "../../lines/model";
 import type { EditableChange, OneChange, PointEdit } from "./change";
 import type { JobState } from "../model/model";
-import { NAMED_PARTS, nameOf, type JobParts, type NamedPart } from "../model/parts";
+import { NAMED_PARTS, nameOf, type NamedPart } from "../model/parts";
 import { AS_IT_IS, passed, userWords, type Passing } from "../model/references";
 
 /** A point by its id, and the number that it shall have. */
@@ -69,35 +70,32 @@ export function renumber(
     changes: OneChange[] = [],
     // A backsight by the number that its point came with is still found; by a later one it follows.
     later = new Map([...to].filter(([old]) => t.cameAs?.[t.id[index.get(old)!]!] !== undefined)),
+    pinned = new Map([...to.keys()].map((old) => [refByNumber(old), refOf(t, job.intakes, index.get(old)!)])),
     isSet = (name: Numbers) =>
       typeof name === "string" && (name.startsWith("*") || job.sets.some((s) => s.name === name));
   append(edits, cueEdits(job, to, follows));
   for (const part of NAMED_PARTS)
     for (const thing of job[part]) {
       const name = nameOf(part, thing),
-        what = whatIs(part, thing, name),
+        what = whatIs(part, name),
         told: { was: string; is: string }[] = [];
       const passing: Passing = {
         ...AS_IT_IS,
         numbers(list, _, meant) {
-          const next = renamedNumbers(list, meant === "came" ? later : to, meant === "way");
-          if (meant === "set") tellLeaving(what, list, to, follows);
+          const next = renamedNumbers(list, meant === "came" ? later : to);
+          if (meant === "now") tellLeaving(what, list, to, follows);
           told.push({ was: listText(list), is: listText(next) });
           return next;
         },
-        selection: (given, path) => (isSet(given) ? given : passing.numbers(given, path, "set")),
-        corners(corners) {
-          const next = corners.map((n) => to.get(n) ?? n) as typeof corners,
-            [was, is] = [corners.join("–"), next.join("–")];
-          if (was !== is) told.push({ was, is });
-          return next;
-        },
-        key: (number) => to.get(number) ?? number,
+        selection: (given, path) => (isSet(given) ? given : passing.numbers(given, path, "now")),
+        // What is known by its number alone is known for good now.
+        point: (ref) => pinned.get(ref) ?? ref,
       };
       const next = passed(part, thing as never, passing) as object;
       if (next === thing) continue;
       changes.push({ type: "named", part, name, old: thing, new: next });
-      follows.push({ what, from: told.map((x) => x.was).join("; "), to: told.map((x) => x.is).join("; ") });
+      if (told.some((x) => x.was !== x.is))
+        follows.push({ what, from: told.map((x) => x.was).join("; "), to: told.map((x) => x.is).join("; ") });
     }
 
   const first: OneChange = { type: "points", edits };
@@ -109,7 +107,9 @@ export function renumber(
   return {
     change: {
       type: "several",
-      text: `${text}; ${plural(count, "thing")} that named ${one ? "it" : "them"} ${count === 1 ? "follows" : "follow"}`,
+      text: count
+        ? `${text}; ${plural(count, "thing")} that named ${one ? "it" : "them"} ${count === 1 ? "follows" : "follow"}`
+        : text,
       changes: [first, ...changes],
     },
     follows,
@@ -117,8 +117,7 @@ export function renumber(
 }
 
 /** What names points, in words. */
-function whatIs(part: NamedPart, thing: JobParts[NamedPart][number], name: string): string {
-  if (part === "lines") return `Line ${(thing as HandLine).code} by hand`;
+function whatIs(part: NamedPart, name: string): string {
   if (part === "setups") return `Setup ${name}`;
   const words = userWords({ part, user: name, of: "sets" });
   return words.charAt(0).toUpperCase() + words.slice(1);

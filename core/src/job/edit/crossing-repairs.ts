@@ -14,6 +14,7 @@ import type { DrawnLine } from "./drawn-lines";
 import { splitLine } from "./line-edits";
 import { insertShot } from "./shot-edits";
 import type { JobState } from "../model/model";
+import { refOf, type PointRef } from "../../points/refs";
 import { nextFreeNumber } from "../change/next-number";
 import { edits, ofLine, rounded, type Repair, type RepairContext } from "./repair-parts";
 
@@ -157,7 +158,8 @@ function withoutPiece(
     runs = f.lines.length < 2 ? "beside" : levels[k]! < levels[1 - k]! ? "below" : "above",
     except = surface.breaklines?.except ?? [],
     known = except.find((x): x is PiecesLeftOut => "pieces" in x);
-  const pieces: [string, string][] = [...(known?.pieces ?? []), [a, b]];
+  const ends = piece.rows.map((row) => refOf(c.state.points, c.state.intakes, row)) as [PointRef, PointRef],
+    pieces: [PointRef, PointRef][] = [...(known?.pieces ?? []), ends];
   return {
     name: `${lineName(line!)} runs ${runs} between ${a} and ${b}: drawn there, no breakline`,
     change: changed(surface, { except: [...except.filter((x) => x !== known), { pieces }] }),

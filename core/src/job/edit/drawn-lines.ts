@@ -3,9 +3,10 @@ import type { HandLine } from "../../lines/model";
 import { compileBook } from "../../codes/book";
 import { parseDescription } from "../../codes/parse";
 import { decodeCueEdits, encodeCueEdits, type CueEdit } from "../../points/cue-edits";
-import { orderedNumbers, writeNumbers } from "../../points/numbers";
+import { findPoints, refOf, settledRef, type PointRef } from "../../points/refs";
 import type { EditableChange, NamedChange, OneChange, PointsChange } from "../change/change";
 import type { JobState } from "../model/model";
+import { AS_IT_IS, passed } from "../model/references";
 import { freeLineName } from "../recipe/recipe";
 
 /** A line as it is drawn: by a crew's shots (`intake` ≥ 0) or by hand. */
@@ -72,11 +73,29 @@ export const gone = (job: JobState, line: HandLine): NamedChange => ({
   ...named(line, null),
   at: job.lines.indexOf(line),
 });
-export const numbersOf = (job: JobState, line: Pick<DrawnLine, "shots">) =>
-  line.shots.map((i) => job.points.number[i]!);
+export const refsOf = (job: JobState, line: Pick<DrawnLine, "shots">): PointRef[] =>
+  line.shots.map((i) => refOf(job.points, job.intakes, i));
+
+/** A line by hand whose points are referred to as `refsOf` does, so that what is said of them is found. */
+export const settled = (job: JobState, hand: HandLine): HandLine =>
+  passed("lines", hand, { ...AS_IT_IS, point: settledRef(job.points, job.intakes) });
 
 export function handOf(job: JobState, line: DrawnLine): HandLine | undefined {
   return line.hand === undefined ? undefined : job.lines.find((l) => l.name === line.hand);
+}
+
+/** What a line drawn by hand, known by its name, says at the shot of a row. */
+export function cuesByHand(job: Pick<JobState, "lines" | "points" | "intakes">): (name: string, row: number) => string {
+  const { rowOf } = findPoints(job.points, job.intakes),
+    known = new Map<string, ReadonlyMap<number, string>>();
+  return (name, row) => {
+    let said = known.get(name);
+    if (!said) {
+      const cues = job.lines.find((l) => l.name === name)?.cues ?? {};
+      known.set(name, (said = new Map(Object.entries(cues).map(([ref, words]) => [rowOf(ref), words]))));
+    }
+    return said.get(row) ?? "";
+  };
 }
 
 export const NO_PARALLEL = "A parallel follows its line; change that one, or its distance in the code book.";
@@ -99,20 +118,20 @@ export function without(job: JobState, line: DrawnLine): One[] {
 /** The line as one by hand, and what takes the present one away. */
 export function asHand(job: JobState, line: DrawnLine): { hand: HandLine; without: One[] } {
   const hand = handOf(job, line);
-  if (hand) return { hand, without: [gone(job, hand)] };
-  const numbers = numbersOf(job, line),
+  if (hand) return { hand: settled(job, hand), without: [gone(job, hand)] };
+  const points = refsOf(job, line),
     cues: Record<string, string> = {};
   line.shots.forEach((_, k) => {
     const off =
       line.cues[k]?.split(" ").filter((w) => w.startsWith("off=") || w.startsWith("box=") || w === "quad") ?? [];
     const words = [line.steering?.[k] ?? "", ...off].filter(Boolean).join(" ");
-    if (words) cues[numbers[k]!] = words;
+    if (words) cues[points[k]!] = words;
   });
   return {
     hand: {
       name: freeLineName(new Set(job.lines.map((l) => l.name))),
       code: line.code + line.run,
-      points: writeNumbers(numbers),
+      points,
       ...(Object.keys(cues).length ? { cues } : {}),
       // An area closes by itself, as its code says; corners that are made close it too.
       ...(line.cues.at(-1)?.split(" ").includes("loop") ? { closed: true } : {}),
@@ -124,20 +143,20 @@ export function asHand(job: JobState, line: DrawnLine): { hand: HandLine; withou
 export function reversedHand(job: JobState, line: DrawnLine): { hand: HandLine; without: One[] } | { refused: string } {
   if (line.companion) return { refused: NO_PARALLEL };
   const { hand, without: away } = asHand(job, line),
-    numbers = orderedNumbers(hand.points);
-  const says = (n: string) => (hand.cues?.[n] ?? "").split(/\s+/).filter(Boolean);
-  if (numbers.some((n) => says(n).some((w) => w === "swing")))
+    { points } = hand;
+  const says = (ref: PointRef) => (hand.cues?.[ref] ?? "").split(/\s+/).filter(Boolean);
+  if (points.some((p) => says(p).some((w) => w === "swing")))
     return {
       refused: "An arc by “swing” takes its direction from the piece before it, which another direction would change.",
     };
-  if (numbers.some((n) => says(n).some((w) => w === "quad" || w.startsWith("box="))))
+  if (points.some((p) => says(p).some((w) => w === "quad" || w.startsWith("box="))))
     return { refused: "Its corners were made by its cues, which need this direction." };
   const cues: Record<string, string> = {};
   let flowing: number | undefined;
   const add = (k: number, word: string) =>
-    (cues[numbers[k]!] = [...(cues[numbers[k]!] ?? "").split(" ").filter(Boolean), word].join(" "));
-  numbers.forEach((n, k) => {
-    for (const w of says(n)) {
+    (cues[points[k]!] = [...(cues[points[k]!] ?? "").split(" ").filter(Boolean), word].join(" "));
+  points.forEach((p, k) => {
+    for (const w of says(p)) {
       if (w === "via") add(k, w);
       else if (w.startsWith("off=")) {
         const [right, ...more] = w.slice(4).split(",");
@@ -149,18 +168,15 @@ export function reversedHand(job: JobState, line: DrawnLine): { hand: HandLine; 
       } else if (w === "flow" && flowing === undefined) flowing = k;
     }
   });
-  if (flowing !== undefined && (line.closed || flowing < numbers.length - 1)) {
+  if (flowing !== undefined && (line.closed || flowing < points.length - 1)) {
     // A curve that was not ended runs on to the line's end; of a closed line to its first shot.
-    add(line.closed ? 0 : numbers.length - 1, "flow");
+    add(line.closed ? 0 : points.length - 1, "flow");
     if (flowing > 0) add(flowing, "still");
   }
   const { cues: _, ...rest } = hand;
   // A closed line keeps its first shot, so that a curve over its closing stays one.
-  const turned = line.closed ? [numbers[0]!, ...numbers.slice(1).reverse()] : numbers.slice().reverse();
-  return {
-    hand: { ...rest, points: writeNumbers(turned), ...(Object.keys(cues).length ? { cues } : {}) },
-    without: away,
-  };
+  const turned = line.closed ? [points[0]!, ...points.slice(1).reverse()] : points.slice().reverse();
+  return { hand: { ...rest, points: turned, ...(Object.keys(cues).length ? { cues } : {}) }, without: away };
 }
 
 /** The shots of the line itself, each once: not an end that it only comes from or goes on to, which is another line's. */

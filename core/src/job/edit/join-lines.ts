@@ -1,5 +1,4 @@
 /** Two lines joined into one, at the ends that lie nearest or at others that a person chooses. */
-import { orderedNumbers, writeNumbers } from "../../points/numbers";
 import {
   asHand,
   cueChange,
@@ -84,7 +83,7 @@ function byHand(job: JobState, first: DrawnLine, second: DrawnLine, { of, to }: 
   const one = asHand(job, first),
     other = of === to ? reversedHand(job, second) : asHand(job, second);
   if ("refused" in other) return other;
-  const lists = [orderedNumbers(one.hand.points), orderedNumbers(other.hand.points)] as const,
+  const lists = [one.hand.points, other.hand.points] as const,
     [before, after] = of === "last" ? lists : [lists[1], lists[0]],
     // Where both meet at one shot it is there once.
     list = [...before, ...(before.at(-1) === after[0] ? after.slice(1) : after)];
@@ -101,7 +100,7 @@ function byHand(job: JobState, first: DrawnLine, second: DrawnLine, { of, to }: 
     named(null, {
       ...one.hand,
       name: freeLineName(new Set(job.lines.map((l) => l.name))),
-      points: writeNumbers(list),
+      points: list,
       cues: { ...other.hand.cues, ...one.hand.cues },
     }),
   );

@@ -4,7 +4,7 @@
  * told in a sentence.
  */
 import type { HandLine } from "../../lines/model";
-import { writeNumbers } from "../../points/numbers";
+import { refOf, type PointRef } from "../../points/refs";
 import type { JobState } from "../model/model";
 import { freeLineName } from "../recipe/recipe";
 import {
@@ -12,8 +12,9 @@ import {
   handOf,
   named,
   NO_PARALLEL,
-  numbersOf,
+  refsOf,
   reversedHand,
+  settled,
   several,
   without,
   type CueStep,
@@ -43,12 +44,13 @@ export function splitLine(job: JobState, line: DrawnLine, k: number, gap = false
         { row: line.shots[k + 1]!, add: gap ? ["new"] : ["new", `from=${job.points.number[line.shots[k]!]}`] },
       ]),
     };
-  const numbers = numbersOf(job, line),
+  const points = refsOf(job, line),
+    own = settled(job, hand),
     name = freeLineName(new Set(job.lines.map((l) => l.name)));
   return several(
-    `${line.code}${line.run} split ${gap ? "after" : "at"} ${numbers[k]}`,
-    named(hand, { ...hand, points: writeNumbers(numbers.slice(0, k + 1)) }),
-    named(null, { ...hand, name, points: writeNumbers(numbers.slice(gap ? k + 1 : k)) }),
+    `${line.code}${line.run} split ${gap ? "after" : "at"} ${job.points.number[line.shots[k]!]}`,
+    named(hand, { ...own, points: points.slice(0, k + 1) }),
+    named(null, { ...own, name, points: points.slice(gap ? k + 1 : k) }),
   );
 }
 
@@ -72,6 +74,12 @@ export function closeLine(job: JobState, line: DrawnLine, closed: boolean): Line
     ]),
   };
 }
+
+/** A line by hand with one cue more at a point. */
+const withCue = (line: HandLine, at: PointRef, cue: string): HandLine => ({
+  ...line,
+  cues: { ...line.cues, [at]: [line.cues?.[at], cue].filter(Boolean).join(" ") },
+});
 
 function withoutCue(line: HandLine, cue: string): HandLine {
   const cues = Object.fromEntries(
@@ -125,14 +133,8 @@ export function completeLine(job: JobState, line: DrawnLine, width?: number): Li
     cue = width === undefined ? "quad" : `box=${width}`,
     hand = handOf(job, line);
   if (!hand) return { change: cueChange(job, line, [{ row: last, add: [cue], remove: ["end", "loop"] }]) };
-  const number = job.points.number[last]!,
-    { closed: _, ...open } = withoutCue(hand, "loop");
-  return {
-    change: named(hand, {
-      ...open,
-      cues: { ...open.cues, [number]: [open.cues?.[number], cue].filter(Boolean).join(" ") },
-    }),
-  };
+  const { closed: _, ...open } = withoutCue(settled(job, hand), "loop");
+  return { change: named(hand, withCue(open, refOf(job.points, job.intakes, last), cue)) };
 }
 
 /** A parallel of the line at a distance to the right (negative: left) and up, drawn as another code if one is given. */
@@ -144,13 +146,7 @@ export function addParallel(job: JobState, line: DrawnLine, right: number, up: n
     first = line.shots[0]!,
     hand = handOf(job, line);
   if (!hand) return { change: cueChange(job, line, [{ row: first, add: [cue] }]) };
-  const number = job.points.number[first]!;
-  return {
-    change: named(hand, {
-      ...hand,
-      cues: { ...hand.cues, [number]: [hand.cues?.[number], cue].filter(Boolean).join(" ") },
-    }),
-  };
+  return { change: named(hand, withCue(settled(job, hand), refOf(job.points, job.intakes, first), cue)) };
 }
 
 /**
@@ -161,7 +157,7 @@ export function trimLine(
   job: JobState,
   line: DrawnLine,
   k: number,
-  number: string,
+  at: { number: string; ref: PointRef },
   keep: "before" | "after",
 ): LineEdit {
   if (line.companion) return { refused: NO_PARALLEL };
@@ -171,20 +167,18 @@ export function trimLine(
   if (steered)
     return { refused: "The crossing lies on an arc or a smooth curve, whose shape hangs on the shots beyond it." };
   const hand = handOf(job, line),
-    numbers = numbersOf(job, line);
+    refs = refsOf(job, line);
   if (hand)
     return {
       change: named(hand, {
-        ...hand,
-        points: writeNumbers(
-          keep === "before" ? [...numbers.slice(0, k + 1), number] : [number, ...numbers.slice(k + 1)],
-        ),
+        ...settled(job, hand),
+        points: keep === "before" ? [...refs.slice(0, k + 1), at.ref] : [at.ref, ...refs.slice(k + 1)],
       }),
     };
   const gone = keep === "before" ? line.shots.slice(k + 1) : line.shots.slice(0, k + 1);
   const edge: CueStep =
     keep === "before"
-      ? { row: line.shots[k]!, add: [`to=${number}`], remove: ["end", "join"] }
-      : { row: line.shots[k + 1]!, add: ["new", `from=${number}`] };
+      ? { row: line.shots[k]!, add: [`to=${at.number}`], remove: ["end", "join"] }
+      : { row: line.shots[k + 1]!, add: ["new", `from=${at.number}`] };
   return { change: cueChange(job, line, [edge, ...gone.map((row) => ({ row, add: ["lone"] }))]) };
 }

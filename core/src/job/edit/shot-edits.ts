@@ -1,5 +1,5 @@
 /** Edits of single shots of a line: taken out, inserted, steered (FIELD-CODES.md, "Office edits are cues too"). */
-import { orderedNumbers, writeNumbers } from "../../points/numbers";
+import { refOf } from "../../points/refs";
 import { fieldValue } from "../../points/edits";
 import type { JobState } from "../model/model";
 import {
@@ -10,7 +10,8 @@ import {
   handOf,
   named,
   NO_PARALLEL,
-  numbersOf,
+  refsOf,
+  settled,
   several,
   type CueStep,
   type DrawnLine,
@@ -27,10 +28,10 @@ export function takeOutShot(job: JobState, line: DrawnLine, k: number): LineEdit
   const hand = handOf(job, line),
     t = job.points;
   if (hand) {
-    const numbers = numbersOf(job, line).filter((_, j) => j !== k);
-    return numbers.length < 2
+    const points = refsOf(job, line).filter((_, j) => j !== k);
+    return points.length < 2
       ? { refused: "A line needs two shots; remove the line instead." }
-      : { change: named(hand, { ...hand, points: writeNumbers(numbers) }) };
+      : { change: named(hand, { ...settled(job, hand), points }) };
   }
   // An end that belongs to another line is let go, and stays where it is there.
   const end =
@@ -63,22 +64,23 @@ export function insertShot(job: JobState, line: DrawnLine, row: number, k: numbe
   if (line.companion) return { refused: NO_PARALLEL };
   const t = job.points,
     number = t.number[row]!,
+    ref = refOf(t, job.intakes, row),
     hand = handOf(job, line);
   if (line.shots.includes(row)) return { refused: `Point ${number} belongs to this line already.` };
   if (hand) {
-    const numbers = numbersOf(job, line);
-    numbers.splice(k + 1, 0, number);
-    return { change: named(hand, { ...hand, points: writeNumbers(numbers) }) };
+    const points = refsOf(job, line);
+    points.splice(k + 1, 0, ref);
+    return { change: named(hand, { ...settled(job, hand), points }) };
   }
   if (t.intake[row] !== line.intake || k < 0) {
     // A crew's line joins shots of its own delivery in its own order: any other point needs a line by hand.
     const one = asHand(job, line),
-      numbers = orderedNumbers(one.hand.points);
-    numbers.splice(k + 1, 0, number);
+      points = one.hand.points.slice();
+    points.splice(k + 1, 0, ref);
     return several(
       `${number} inserted into ${line.code}${line.run}`,
       ...one.without,
-      named(null, { ...one.hand, points: writeNumbers(numbers) }),
+      named(null, { ...one.hand, points }),
     );
   }
   const element = line.code + line.run,
@@ -98,14 +100,14 @@ export function insertShot(job: JobState, line: DrawnLine, row: number, k: numbe
 /** Other steering cues for a shot of the line, as words. */
 export function steerShot(job: JobState, line: DrawnLine, k: number, words: string): LineEdit {
   if (line.companion) return { refused: NO_PARALLEL };
-  const hand = handOf(job, line),
-    number = job.points.number[line.shots[k]!]!;
+  const hand = handOf(job, line);
   const before = line.cues[k]?.split(" ").filter(Boolean) ?? [],
     after = words.split(/\s+/).filter(Boolean);
   if (hand) {
-    const { [number]: _, ...others } = hand.cues ?? {},
-      cues = after.length ? { ...others, [number]: after.join(" ") } : others;
-    const { cues: __, ...rest } = hand;
+    const { cues: said, ...rest } = settled(job, hand),
+      ref = refOf(job.points, job.intakes, line.shots[k]!),
+      { [ref]: _, ...others } = said ?? {},
+      cues = after.length ? { ...others, [ref]: after.join(" ") } : others;
     return { change: named(hand, Object.keys(cues).length ? { ...rest, cues } : rest) };
   }
   return {

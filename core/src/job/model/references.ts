@@ -18,19 +18,16 @@ import { NAMED_PARTS, nameOf, type NamedPart, type ThingOf } from "./parts";
 export const REFERRED = { sets: "set", surfaces: "surface", volumes: "comparison", handover: "file" } as const;
 export type Referred = keyof typeof REFERRED;
 
-/** How a list of numbers is meant: as a way from point to point, or by the numbers that points came with. */
-export type NumbersMeant = "set" | "way" | "came";
+/** How a list of numbers is meant: by the numbers that points have, or by those that they came with. */
+export type NumbersMeant = "now" | "came";
 
 export interface Passing {
   /** `path` is where it stands in the thing, as a recipe's messages write it. */
   name(of: Referred, name: string, path: string): string;
   /** A set's name while there is such a set, else numbers of points; `*` for all. */
   selection<N extends Numbers>(given: N, path: string): N;
+  /** Numbers as a condition, as a code is one: what is called so is meant, whichever point it is. */
   numbers<N extends Numbers>(list: N, path: string, meant: NumbersMeant): N;
-  /** Sides, triangles and pieces, by the numbers of the points at their corners. */
-  corners<C extends string[]>(corners: C, path: string): C;
-  /** A number that is a key: its own, without a sentence. */
-  key(number: string): string;
   point(ref: PointRef, path: string): PointRef;
 }
 
@@ -40,9 +37,15 @@ type Pass<T> = (thing: T, to: Passing) => T;
 const field = <T extends object, K extends keyof T>(thing: T, key: K, pass: (value: NonNullable<T[K]>) => T[K]): T =>
   thing[key] === undefined || thing[key] === null ? thing : { ...thing, [key]: pass(thing[key] as NonNullable<T[K]>) };
 
+const passPoints =
+  (to: Passing, path: string) =>
+  <R extends readonly PointRef[]>(refs: R): R =>
+    refs.map((ref, k) => to.point(ref, `${path}[${k}]`)) as readonly PointRef[] as R;
+
 function passRule(rule: SetRule, to: Passing, path: string): SetRule {
   if ("set" in rule) return { set: to.name("sets", rule.set, `${path}.set`) };
-  if ("numbers" in rule) return { numbers: to.numbers(rule.numbers, `${path}.numbers`, "set") };
+  if ("numbers" in rule) return { numbers: to.numbers(rule.numbers, `${path}.numbers`, "now") };
+  if ("points" in rule) return { points: passPoints(to, `${path}.points`)(rule.points) };
   const within = (rules: SetRule[], word: string) => rules.map((r, k) => passRule(r, to, `${path}.${word}[${k}]`));
   if ("all" in rule) return { all: within(rule.all, "all") };
   if ("any" in rule) return { any: within(rule.any, "any") };
@@ -51,20 +54,20 @@ function passRule(rule: SetRule, to: Passing, path: string): SetRule {
 
 function passSurface(s: SurfaceRecipe, to: Passing): SurfaceRecipe {
   const corners =
-    <C extends string[]>(path: string) =>
+    <C extends PointRef[]>(path: string) =>
     (list: C[]) =>
-      list.map((c, k) => to.corners(c, `${path}[${k}]`));
+      list.map((c, k) => passPoints(to, `${path}[${k}]`)(c));
   // A surface of a file has its points from there.
   let next = s.file === undefined ? field(s, "points", (set) => to.name("sets", set, "points")) : s;
   next = field(next, "breaklines", (lines) =>
     field(lines, "except", (except) =>
       except.map((x, k) =>
-        "pieces" in x ? { pieces: corners<[string, string]>(`breaklines.except[${k}].pieces`)(x.pieces) } : x,
+        "pieces" in x ? { pieces: corners<[PointRef, PointRef]>(`breaklines.except[${k}].pieces`)(x.pieces) } : x,
       ),
     ),
   );
-  next = field(next, "swap", corners<[string, string]>("swap"));
-  return field(next, "drop", corners<[string, string, string]>("drop"));
+  next = field(next, "swap", corners<[PointRef, PointRef]>("swap"));
+  return field(next, "drop", corners<[PointRef, PointRef, PointRef]>("drop"));
 }
 
 /** Fields of a comparison that name a surface; as levels, `from` and `to` are numbers. */
@@ -90,8 +93,8 @@ const PASSES: { [P in NamedPart]: Pass<ThingOf<P>> } = {
     );
   },
   lines: (l, to) =>
-    field({ ...l, points: to.numbers(l.points, "points", "way") }, "cues", (cues) =>
-      Object.fromEntries(Object.entries(cues).map(([number, words]) => [to.key(number), words])),
+    field({ ...l, points: passPoints(to, "points")(l.points) }, "cues", (cues) =>
+      Object.fromEntries(Object.entries(cues).map(([ref, words]) => [to.point(ref, "cues"), words])),
     ),
   sets: (s, to) => ({ ...s, rule: passRule(s.rule, to, "rule") }),
   surfaces: passSurface,
@@ -142,8 +145,6 @@ export const AS_IT_IS: Passing = {
   name: (_, name) => name,
   selection: (given) => given,
   numbers: (list) => list,
-  corners: (corners) => corners,
-  key: (number) => number,
   point: (ref) => ref,
 };
 
@@ -190,6 +191,23 @@ export function* namesIn(job: Parts, isSet: (name: string) => boolean): Generato
     passDrawing(job.drawing, recorder);
     yield* told("drawing", 0, "");
   }
+}
+
+/** Every reference to a point, with who refers to it; those of acceptances are ids, and say nothing without their points. */
+export function* pointsIn(job: Parts): Generator<{ part: NamedPart; user: string; ref: PointRef }> {
+  const seen: PointRef[] = [];
+  const recorder: Passing = {
+    ...AS_IT_IS,
+    point(ref) {
+      seen.push(ref);
+      return ref;
+    },
+  };
+  for (const part of NAMED_PARTS)
+    for (const thing of job[part] ?? []) {
+      (PASSES[part] as Pass<unknown>)(thing, recorder);
+      for (const ref of seen.splice(0)) yield { part, user: nameOf(part, thing), ref };
+    }
 }
 
 /** The names that there are, with the set that always exists. */

@@ -10,10 +10,16 @@ import { bookFileSchema } from "./shapes/book";
 import { acceptedGivenSchema, toleranceSchema } from "./shapes/checks";
 import { intakeSchema } from "./shapes/intake";
 import { computedSchema, editSchema, handLineSchema } from "./shapes/points";
-import { ruleSchema } from "./shapes/rules";
+import { RULES, setGivenSchema } from "./shapes/rules";
+import { surfaceGivenSchema } from "./shapes/surfaces";
 
 /** Parts that a recipe writes another way than the application keeps them. */
-const GIVEN: Partial<Record<RecipePart, Schema>> = { lines: handLineSchema, accepted: acceptedGivenSchema };
+const GIVEN: Partial<Record<RecipePart, Schema>> = {
+  lines: handLineSchema,
+  sets: setGivenSchema,
+  surfaces: surfaceGivenSchema,
+  accepted: acceptedGivenSchema,
+};
 const parts = Object.fromEntries(
   RECIPE_PARTS.map((p) => [p, listOf(GIVEN[p] ?? PARTS[p].schema, { maxItems: PARTS[p].most })]),
 );
@@ -36,5 +42,5 @@ export const recipeSchema: Schema = {
     },
     ["recipe"],
   ),
-  $defs: { rule: ruleSchema },
+  $defs: RULES,
 };

@@ -1,7 +1,5 @@
 /** A recipe ↔ a job's state: reading one with its files, and writing one from a job. */
 import { parseJson } from "../../math/json";
-import { withRefs } from "../../drawing/added/refs";
-import { refOfRecipe } from "../../points/refs";
 import { acceptedOfRecipe, type AcceptedGiven } from "../../checks/accepted";
 import type { CodeBook } from "../../codes/model";
 import { refusal } from "../../errors";
@@ -12,7 +10,7 @@ import type { IntakeInfo, IntakeOptions } from "../../intake/model";
 import { keepOnly } from "../../intake/only";
 import { systemOf } from "../../intake/position";
 import type { Tables } from "../../intake/tables";
-import type { HandLine } from "../../lines/model";
+import type { HandLineGiven } from "../../lines/model";
 import { tolerancesIn, type Tolerances } from "../../math/tolerances";
 import type { Unit } from "../../math/units";
 import { plural } from "../../math/words";
@@ -31,6 +29,7 @@ import type { Reference } from "../../records/reference";
 import { filesOf } from "../../surface/recipe-files";
 import type { JobDefinition, JobState } from "../model/model";
 import { nameOf, RECIPE_PARTS, type JobParts, type RecipePart } from "../model/parts";
+import { referringKept } from "./referred";
 import { referencesOf, withPositions } from "../model/reduce";
 import { namesIn, namesThere, REFERRED } from "../model/references";
 import { checkBook, pickGiven, RECIPE_SETTINGS, type JobSettings } from "../model/settings";
@@ -58,8 +57,11 @@ export interface ComputedPoint {
 }
 
 export interface Recipe
-  extends Partial<Omit<JobSettings, "book" | "tolerance">>, Partial<Pick<JobParts, Exclude<RecipePart, "accepted">>> {
+  extends
+    Partial<Omit<JobSettings, "book" | "tolerance">>,
+    Partial<Pick<JobParts, Exclude<RecipePart, "accepted" | "lines">>> {
   recipe: 1;
+  lines?: HandLineGiven[];
   accepted?: AcceptedGiven[];
   unit?: Unit;
   tolerance?: Partial<Tolerances>;
@@ -128,7 +130,8 @@ export function openRecipe(
   const geoid = recipe.geoid === undefined ? undefined : readGeoid(recipe.geoid, open(recipe.geoid, "geoid"));
   const parts = Object.fromEntries(RECIPE_PARTS.map((p) => [p, recipe[p] ?? []])) as unknown as JobParts;
   parts.states = [];
-  // Which points these are is known after all edits.
+  parts.lines = [];
+  // Which points these are, and those that others refer to, is known after all edits.
   parts.accepted = [];
   let state: JobState = {
     ...pickGiven(recipe as Partial<JobSettings>, RECIPE_SETTINGS),
@@ -138,7 +141,6 @@ export function openRecipe(
     order: recipe.order ?? "NE",
     tolerance: tolerancesIn(unit, recipe.tolerance),
     book,
-    lines: named(parts.lines),
     intakes: [],
     delivered: [],
     points: emptyTable(),
@@ -168,9 +170,8 @@ export function openRecipe(
   const { table, missing } = applyRecipeEdits(state.points, recipe.edits ?? [], state.intakes);
   const made = withComputed(table, recipe.computed ?? []);
   const accepted = acceptedOfRecipe(recipe.accepted ?? [], made);
-  const refOf = refOfRecipe(made, state.intakes),
-    added = state.added.map((a) => withRefs(a, refOf));
-  return { state: withPositions({ ...state, points: made, accepted, added }), missingInEdits: missing };
+  const referring = referringKept({ ...state, lines: named(recipe.lines ?? []) }, { ...state, points: made });
+  return { state: withPositions({ ...state, ...referring, points: made, accepted }), missingInEdits: missing };
 }
 
 /** The table with the points that the office made; they come after all edits. */
@@ -202,7 +203,7 @@ function withComputed(t: PointTable, computed: readonly ComputedPoint[]): PointT
 }
 
 /** Hand lines without a name take the next that is free. */
-function named(lines: readonly HandLine[]): HandLine[] {
+function named(lines: readonly HandLineGiven[]): HandLineGiven[] {
   const taken = new Set(lines.map((l) => l.name));
   return lines.map((l) => {
     if (l.name) return l;
@@ -359,7 +360,7 @@ function checkReferences(r: Recipe): void {
   for (const part of [...RECIPE_PARTS, "intakes"] as const) {
     const seen = new Set<string>();
     for (const [k, body] of (r[part] ?? []).entries()) {
-      if (part === "accepted" || (part === "lines" && !(body as HandLine).name)) continue;
+      if (part === "accepted" || (part === "lines" && !(body as HandLineGiven).name)) continue;
       const key = part === "intakes" ? (body as RecipeIntake).id : nameOf(part, body);
       if (seen.has(key)) throw refusal("recipe-field", { path: `${part}[${k}]`, why: `“${key}” is there twice` });
       seen.add(key);

@@ -4,10 +4,8 @@ import { attributesOf, decodeAttributes, type Attributes } from "../../points/at
 import { decodeCueEdits } from "../../points/cue-edits";
 import { fieldValue, type RecipeEdit } from "../../points/edits";
 import { PLAIN_FIELDS, usualOf } from "../../records/fields";
-import { withRefs } from "../../drawing/added/refs";
 import { numberIndex } from "../../points/index";
 import { writeNumbers } from "../../points/numbers";
-import { refForRecipe } from "../../points/refs";
 import { asShot } from "../../points/shots";
 import { GONE_DELETED, GONE_GAVE_WAY, type PointTable } from "../../points/table";
 import { FOLLOWS_Z } from "../../records/kinds";
@@ -15,6 +13,7 @@ import type { ReferenceLineGiven } from "../../intake/model";
 import type { DifferenceRecipe } from "../../volumes/as-built";
 import type { JobState } from "../model/model";
 import { withFiles } from "../../surface/recipe-files";
+import { referringGiven } from "./referred";
 import type { ComputedPoint, Recipe } from "./recipe";
 import { pickGiven, RECIPE_SETTINGS } from "../model/settings";
 
@@ -83,7 +82,7 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
     ...renumberings(renumbered),
   );
   const made = computedPoints(now),
-    inRecipe = refForRecipe(now);
+    referring = referringGiven({ ...state, points: now });
   const setups = state.setups.filter((s) => state.intakes.some((k) => k.id === s.intake));
   return {
     recipe: 1,
@@ -109,14 +108,14 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
     edits,
     ...(made.length ? { computed: made } : {}),
     ...(setups.length ? { setups } : {}),
-    ...(state.lines.length ? { lines: state.lines } : {}),
-    sets: state.sets,
-    surfaces: state.surfaces.map((s) => withFiles(s, (file) => nameNow(file, state, fileOf))),
+    ...(referring.lines.length ? { lines: referring.lines } : {}),
+    sets: referring.sets,
+    surfaces: referring.surfaces.map((s) => withFiles(s, (file) => nameNow(file, state, fileOf))),
     contours: state.contours,
     volumes: state.volumes,
     ...(state.differences.length ? { differences: state.differences.map((d) => withLineFile(d, state, fileOf)) } : {}),
     ...(state.accepted.length ? { accepted: acceptedForRecipe(state.accepted, now) } : {}),
-    ...(state.added.length ? { added: state.added.map((a) => withRefs(a, inRecipe)) } : {}),
+    ...(referring.added.length ? { added: referring.added } : {}),
     handover: state.handover,
   };
 }

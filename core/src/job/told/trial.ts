@@ -1,5 +1,5 @@
 /** What a change would do, before it is made: points, lines, findings and comparisons before and after. */
-import { changeDetails, type ChangeDetail } from "../change/details";
+import { changeDetails, detailNames, type ChangeDetail } from "../change/details";
 import { sentenceOf, type FindingKind } from "../../finding";
 import { lineName, type Line } from "../../lines/model";
 import { codeOf } from "../../codes/read";
@@ -69,11 +69,7 @@ export function effectOf(
   change: EditableChange,
   levels = false,
 ): Trial {
-  const { details, more } = changeDetails(
-    change,
-    { point: (id) => is.points.number[rowOf(is.points, id)], unit: is.unit },
-    MOST,
-  );
+  const { details, more } = changeDetails(change, detailNames(is.points, is.intakes, is.unit), MOST);
   const others = otherLines(before.lines, after.lines);
   const keys = (d: Derived) => new Set(d.findings.map((f) => f.key)),
     [had, has] = [keys(before), keys(after)];

@@ -1,14 +1,19 @@
 /** The shapes of what a person adds to the drawing. */
 import { MEASURES } from "../../../drawing/added/model";
-import { type Schema, text, name, coordinate, whole, oneOf, listOf, record, has, position } from "../../../shape";
+import {
+  pointRef,
+  type Schema,
+  text,
+  name,
+  coordinate,
+  whole,
+  oneOf,
+  listOf,
+  record,
+  has,
+  position,
+} from "../../../shape";
 
-const pointRef: Schema = {
-  type: "string",
-  minLength: 1,
-  maxLength: 300,
-  pattern: "^.+:.+$",
-  written: "a delivery and a number, such as day1:12",
-};
 const anchor: Schema = has("at", record({ at: position }, ["at"]), record({ point: pointRef }, ["point"]));
 const lineRef: Schema = has(
   "hand",

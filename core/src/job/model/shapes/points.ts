@@ -1,6 +1,18 @@
 /** The shapes of edits, of points that the office makes and of lines drawn by hand. */
 import { EDIT_FIELDS, PLAIN_FIELDS, fieldOf, type PointField } from "../../../records/fields";
-import { coordinate, later, listOf, name, numbers, oneOf, position, record, text, type Schema } from "../../../shape";
+import {
+  coordinate,
+  later,
+  listOf,
+  name,
+  numbers,
+  oneOf,
+  pointRef,
+  position,
+  record,
+  text,
+  type Schema,
+} from "../../../shape";
 
 export const attributesSchema: Schema = {
   type: "object",
@@ -44,20 +56,23 @@ export const cueEditsSchema = listOf(
   { minItems: 1, maxItems: 100 },
 );
 
-/** A line drawn by hand: a code with its run, points in order, cues by point number. */
-export const handLineSchema = record(
-  {
-    name,
-    code: name,
-    points: numbers,
-    cues: { type: "object", additionalProperties: { type: "string", maxLength: 200 }, maxProperties: 100_000 },
-    closed: { type: "boolean" },
-  },
-  ["code", "points"],
-);
+/** A line drawn by hand: a code with its run, points in order, cues by point. */
+const handLineOf = (points: Schema, hasName = false): Schema =>
+  record(
+    {
+      name,
+      code: name,
+      points,
+      cues: { type: "object", additionalProperties: { type: "string", maxLength: 200 }, maxProperties: 100_000 },
+      closed: { type: "boolean" },
+    },
+    [...(hasName ? ["name"] : []), "code", "points"],
+  );
+/** As a recipe says it: points by their numbers. */
+export const handLineSchema = handLineOf(numbers);
 
-/** As the application keeps it: with the name that it gave. */
-export const namedLineSchema: Schema = { ...handLineSchema, required: ["name", "code", "points"] };
+/** As the application keeps it: with the name that it gave, its points by identity. */
+export const namedLineSchema: Schema = handLineOf(listOf(pointRef, { maxItems: 1_000_000 }), true);
 
 export const editSchema = record(
   {

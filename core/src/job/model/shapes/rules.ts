@@ -1,7 +1,19 @@
 /** The shapes of the rules of sets. */
 import { FINDING_KINDS } from "../../../finding-kinds";
 import { KINDS } from "../../../records/kinds";
-import { finite, listOf, name, notNegative, numbers, oneOf, position, record, text, type Schema } from "../../../shape";
+import {
+  finite,
+  listOf,
+  name,
+  notNegative,
+  numbers,
+  oneOf,
+  pointRef,
+  position,
+  record,
+  text,
+  type Schema,
+} from "../../../shape";
 
 /** Two ends, either of which may be left open. */
 const ends = (end: Schema): Schema => ({
@@ -11,7 +23,11 @@ const ends = (end: Schema): Schema => ({
   maxItems: 2,
 });
 
-export const ruleSchema: Schema = {
+/** A shape by its name among those that all shapes share. */
+const shared = (called: string): Schema => ({ $ref: `#/$defs/${called}` });
+
+/** A rule, which asks for others by the name that it is shared under; `more` are conditions beside those of a recipe. */
+const ruleOf = (called: string, more: Record<string, Schema> = {}): Schema => ({
   type: "object",
   minProperties: 1,
   maxProperties: 1,
@@ -36,10 +52,20 @@ export const ruleSchema: Schema = {
     finding: listOf(oneOf(...FINDING_KINDS)),
     deleted: { const: true },
     set: text,
-    all: listOf({ $ref: "#/$defs/rule" }, { maxItems: 100 }),
-    any: listOf({ $ref: "#/$defs/rule" }, { maxItems: 100 }),
-    not: { $ref: "#/$defs/rule" },
+    all: listOf(shared(called), { maxItems: 100 }),
+    any: listOf(shared(called), { maxItems: 100 }),
+    not: shared(called),
+    ...more,
   },
-};
+});
+const setOf = (rule: Schema): Schema => record({ name, rule }, ["name", "rule"]);
 
-export const setSchema = record({ name, rule: { $ref: "#/$defs/rule" } }, ["name", "rule"]);
+/** Rules by the names by which they ask for each other. */
+export const RULES = {
+  rule: ruleOf("rule"),
+  /** As the application keeps it: chosen points by identity, which a recipe has by their numbers. */
+  keptRule: ruleOf("keptRule", { points: listOf(pointRef, { maxItems: 1_000_000 }) }),
+};
+/** As a recipe says it, and as the application keeps it. */
+export const setGivenSchema = setOf(shared("rule")),
+  setSchema = setOf(shared("keptRule"));
