@@ -23,6 +23,13 @@ test("a point with another number: what names it follows, seen before; a series 
   await drawn.getByLabel("Points, in order").fill("3, 4, 1");
   await drawn.getByRole("button", { name: "Draw the line" }).click();
   await settled(page);
+  // A set that names points by their numbers; the line knows its own by themselves.
+  await page.request.post(`/api/jobs/${page.url().split("/")[4]}/changes`, {
+    headers: { "x-author": "Petra" },
+    data: { type: "named", part: "sets", name: "ends", old: null, new: { name: "ends", rule: { numbers: "1, 3" } } },
+  });
+  await page.reload();
+  await settled(page);
   await goTo(page, "Points");
   const number = await cell(page, "1", "Number");
   await number.dblclick();
@@ -33,7 +40,7 @@ test("a point with another number: what names it follows, seen before; a series 
   await page.keyboard.press("Control+A");
   await page.keyboard.type("P 1");
   await page.keyboard.press("Enter");
-  await expect(page.getByTestId("bench-panel").getByRole("alert")).toContainText('by hand: 3, 4, 1 → 3, 4, "P 1"');
+  await expect(page.getByTestId("bench-panel").getByRole("alert")).toContainText('Set “ends”: 1, 3 → "P 1", 3');
   await page.getByRole("button", { name: "Renumber with all that follows" }).click();
   await settled(page);
   const described = page.getByTestId("sheet-described");
@@ -98,6 +105,21 @@ test("conditions of the filter, kept as a set; a set says why, is renamed with i
   await expect(bench.getByTestId("set-counts")).toContainText("number 4: 1, left with those before 0");
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(bench.getByTestId("set-counts")).toContainText("1 point in it.");
+  await settled(page);
+  // Chosen points: those that are selected, then others by their numbers.
+  await bench.getByLabel("Add a condition").selectOption("points");
+  const chosen = bench.getByLabel("Points", { exact: true });
+  await expect(chosen).toHaveValue("3");
+  await chosen.fill("3, 99");
+  await chosen.press("Enter");
+  await expect(bench).toContainText("There is no point 99.");
+  await chosen.fill("2, 3");
+  await chosen.press("Enter");
+  await expect(bench.getByTestId("set-counts")).toContainText("points 2, 3: 2, left with those before 1");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await settled(page);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(bench.getByTestId("set-counts")).not.toContainText("points");
   await settled(page);
 
   // A surface uses it: renamed with it, and not taken away.

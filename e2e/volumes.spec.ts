@@ -241,10 +241,15 @@ test("points as built against a surface and a line: table, tolerance, bars, and 
   await expect(page.getByRole("region", { name: /^Story of point/ })).toBeVisible();
 });
 
+/** References to points by their numbers, one after another. */
+const numbers = (from: number, to: number) => Array.from({ length: to - from + 1 }, (_, k) => `*number:${from + k}`);
+
 test("a section runs along a selected line, and one after another across it", async ({ page }) => {
   await yard(page, "Sections");
-  await make(page, "lines", { name: "by hand 1", code: "WALL", points: "56-66" } as { name: string });
-  await make(page, "lines", { name: "by hand 2", code: "HEDGE", points: "50, 72" } as { name: string });
+  await make(page, "lines", { name: "by hand 1", code: "WALL", points: numbers(56, 66) } as { name: string });
+  await make(page, "lines", { name: "by hand 2", code: "HEDGE", points: ["*number:50", "*number:72"] } as {
+    name: string;
+  });
   await goTo(page, "Lines");
   await page.getByRole("row", { name: /WALL .*by hand/ }).click();
   await goTo(page, "Volumes");

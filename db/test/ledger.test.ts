@@ -1,6 +1,7 @@
 /** The write path on a real PostgreSQL: the test command starts one and gives its address. */
 import path from "node:path";
 import { thingRemoved, type JobDefinition, GENERAL_BOOK, KINDS, type EditableChange } from "@bramble/core";
+import { refByNumber, refOfMade } from "@bramble/core/points/refs";
 import pg from "pg";
 import {
   CHANNEL,
@@ -282,7 +283,7 @@ test("a change based on old data is refused with who changed it, and nothing of 
 
 test("a code, a line by hand and cues are stored, all of them or none, and undone as one", async () => {
   const hedge = GENERAL_BOOK.codes!.find((c) => c.code === "HEDGE")!;
-  const hand = { name: "by hand 1", code: "WALL", points: "1, 2, 3", closed: true };
+  const hand = { name: "by hand 1", code: "WALL", points: ["1", "2", "3"].map(refByNumber), closed: true };
   const cues: EditableChange = {
     type: "points",
     edits: [{ id: 3, field: "cues", old: "", new: JSON.stringify([{ element: "HEDGE", add: ["lone"] }]) }],
@@ -621,6 +622,7 @@ test("what others name is not taken back from under them", async () => {
       targetHeight: [null],
     },
   });
-  await storeChange(job, "Ben", named("lines", { name: "by hand 1", code: "TOP", points: "1, 90, 2" } as never));
+  const through = { name: "by hand 1", code: "TOP", points: [refByNumber("1"), refOfMade(id, "90")] };
+  await storeChange(job, "Ben", named("lines", through as never));
   await expect(stepOne(job, "Ada", "undo", made.seq)).rejects.toThrow(/drawn by hand goes through point 90/);
 });

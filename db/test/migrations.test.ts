@@ -3,7 +3,7 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import pg from "pg";
-import { GENERAL_BOOK } from "@bramble/core";
+import { checkPartShape, GENERAL_BOOK } from "@bramble/core";
 import {
   closePool,
   connectionString,
@@ -199,6 +199,109 @@ test("what gave way is no deletion any more; shots that readings lost are found,
     await closePool();
     process.env.DATABASE_URL = before;
     await asAdmin(`DROP DATABASE ${name}_lost`);
+  }
+});
+
+test("lines, corrections and chosen points that were named by number are known by identity; what was done is taken back", async () => {
+  await closePool();
+  await asAdmin(`CREATE DATABASE ${name}_refs`);
+  const before = process.env.DATABASE_URL,
+    url = new URL(address);
+  url.pathname = `/${name}_refs`;
+  process.env.DATABASE_URL = url.href;
+  try {
+    const then = fs.mkdtempSync(path.join(os.tmpdir(), "migrations-"));
+    for (const f of versions.filter((v) => v < "000021")) fs.copyFileSync(path.join(folder, f), path.join(then, f));
+    await migrate(then);
+    fs.rmSync(then, { recursive: true });
+    const job = await createJob({ name: "Old plot", unit: "m", order: "EN", book: GENERAL_BOOK }),
+      layout = { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] as never },
+      rows = ["1", "2", "3", "4", "A7", "40-52"].map((n, k) => `${n},${k},${k * k},5,SPOT`);
+    await takeIntake(job, "Ada", { file: "day1.csv", layout }, new TextEncoder().encode(rows.join("\n")));
+    await storeChange(job, "Ada", { type: "points", edits: [{ id: 2, field: "number", old: "2", new: "K:2" }] });
+    await storeChange(job, "Ada", { type: "points", edits: [{ id: 4, field: "deleted", old: false, new: true }] });
+    // What the code of then wrote: points by their numbers, as it went on.
+    const line = {
+        name: "by hand 1",
+        code: "WALL",
+        points: '1, "K:2", 3-5, "40-52", 1',
+        cues: { "K:2": "via", 9: "via" },
+      },
+      first = { ...line, points: "1-3" },
+      surface = {
+        name: "ground",
+        swap: [["1", "3"]],
+        drop: [["1", "K:2", "4"]],
+        breaklines: { codes: ["*"], except: [{ code: "TOP" }, { pieces: [["3", "1"]] }] },
+      },
+      set = {
+        name: "few",
+        rule: { any: [{ numbers: ["1", "77"] }, { not: { all: [{ numbers: "1-3" }, { numbers: ["3"] }] } }] },
+      },
+      named = (part: string, old: object | null, next: object) => ({
+        type: "named",
+        part,
+        name: (next as { name: string }).name,
+        old,
+        new: next,
+      }),
+      together = { type: "several", text: "Both", changes: [named("lines", first, line), named("sets", null, set)] };
+    const entries = [named("lines", null, first), named("surfaces", null, surface), together];
+    for (const [k, [part, body]] of Object.entries({ lines: line, surfaces: surface, sets: set }).entries())
+      await getPool().query("INSERT INTO definitions VALUES ($1, $2, $3, $4, $5)", [job, part, body.name, k, body]);
+    for (const [k, change] of entries.entries())
+      await getPool().query(
+        "INSERT INTO ledger (job_id, seq, author, kind, change) VALUES ($1, $2, 'Ben', 'change', $3)",
+        [job, 4 + k, JSON.stringify(change)],
+      );
+    await getPool().query("UPDATE jobs SET version = 6 WHERE id = $1", [job]);
+    const template = { sets: [set], surfaces: [surface], order: "EN" };
+    await getPool().query("INSERT INTO office (kind, name, body) VALUES ('template', 'plots', $1)", [template]);
+
+    expect(await migrate(folder)).toEqual(versions.filter((v) => v >= "000021"));
+    const { definition } = await loadJob(getPool(), job),
+      ref = (n: number, came = String(n)) => `day1:${n}\t${came}`,
+      by = (n: string) => `*number:${n}`;
+    const now = {
+      line: {
+        ...line,
+        points: [ref(1), ref(2), ref(3), by("4"), by("5"), ref(6, "40-52"), ref(1)],
+        cues: { [ref(2)]: "via", [by("9")]: "via" },
+      },
+      surface: {
+        ...surface,
+        swap: [[ref(1), ref(3)]],
+        drop: [[ref(1), ref(2), by("4")]],
+        breaklines: { codes: ["*"], except: [{ code: "TOP" }, { pieces: [[ref(3), ref(1)]] }] },
+      },
+      set: {
+        name: "few",
+        rule: { any: [{ points: [ref(1), by("77")] }, { not: { all: [{ numbers: "1-3" }, { points: [ref(3)] }] } }] },
+      },
+    };
+    expect([definition.lines, definition.surfaces, definition.sets]).toEqual([[now.line], [now.surface], [now.set]]);
+    for (const [part, thing] of [
+      ["lines", now.line],
+      ["surfaces", now.surface],
+      ["sets", now.set],
+    ] as const)
+      expect(checkPartShape(part, thing)).toBeUndefined();
+    const office = await getPool().query("SELECT body FROM office");
+    expect(office.rows[0].body).toMatchObject({
+      order: "EN",
+      surfaces: [{ swap: [[by("1"), by("3")]], drop: [[by("1"), by("K:2"), by("4")]] }],
+      sets: [{ rule: { any: [{ points: [by("1"), by("77")] }, {}] } }],
+    });
+    // What was done is taken back, and done again.
+    await undoLast(job, "Ben");
+    const undone = (await loadJob(getPool(), job)).definition;
+    expect([undone.sets, undone.lines.map((l) => l.points)]).toEqual([[], [[ref(1), by("2"), ref(3)]]]);
+    await redoLast(job, "Ben");
+    expect((await loadJob(getPool(), job)).definition).toEqual(definition);
+  } finally {
+    await closePool();
+    process.env.DATABASE_URL = before;
+    await asAdmin(`DROP DATABASE ${name}_refs`);
   }
 });
 

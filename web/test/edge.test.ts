@@ -64,13 +64,16 @@ describe("changes at the edge", () => {
       part: "lines",
       name: "by hand 1",
       old: null,
-      new: { name: "by hand 1", code: "WALL", points: "1-3" },
+      new: { name: "by hand 1", code: "WALL", points: ["day1.csv:1\t1", "*number:2"] },
     };
     const several = (changes: unknown[]) => readChange({ type: "several", text: "Both", changes });
     expect(
       await several([hand, { type: "points", edits: [{ id: 1, field: "cues", old: "", new: "" }] }]),
     ).toMatchObject({ type: "several" });
     await expect(several([hand, { ...hand, new: { name: "by hand 1", code: "WALL" } }])).rejects.toThrow("points");
+    // Numbers are what a recipe says; here a point is known by its delivery and row.
+    for (const points of ["1-3", ["1", "2"]])
+      await expect(several([hand, { ...hand, new: { ...hand.new, points } }])).rejects.toThrow("points");
     await expect(several([])).rejects.toThrow("Nothing is changed");
     await expect(several([{ type: "intake" }])).rejects.toThrow("not known");
     await expect(several([{ type: "several", text: "in it", changes: [hand] }])).rejects.toThrow("hold no others");

@@ -76,7 +76,11 @@ async function worked(): Promise<number> {
   await edit(job, ["900", "surface", "in"], ["900", "attributes", '{"kind":"oak"}']);
   await storeChange(job, "Ada", named("sets", "high", { name: "high", rule: { elevation: [6, null] } }));
   await storeChange(job, "Ada", named("surfaces", "ground", { name: "ground" }));
-  await storeChange(job, "Ada", named("lines", "by hand 1", { name: "by hand 1", code: "FENCE", points: "1, 2, 3" }));
+  await storeChange(
+    job,
+    "Ada",
+    named("lines", "by hand 1", { name: "by hand 1", code: "FENCE", points: ["a:1\t1", "a:2\t2", "recipe:1\t3"] }),
+  );
   await storeChange(job, "Ada", named("handover", "p.csv", { file: "p.csv", format: "csv", guard: true }));
   return job;
 }
