@@ -4,7 +4,8 @@
  */
 import path from "node:path";
 import fc from "fast-check";
-import { GENERAL_BOOK, type EditableChange, type Layout } from "@bramble/core";
+import { GENERAL_BOOK, runChain, type EditableChange, type Layout } from "@bramble/core";
+import { refsOfNumbers } from "@bramble/core/points/refs";
 import { surveyXml } from "../../core/test/survey";
 import {
   closePool,
@@ -84,6 +85,37 @@ test("read again with another layout: places change, edits and the name stay; un
   await redoLast(job, "Ben", true);
   expect(await places()).toEqual(expect.arrayContaining([["1", 20, 10, 5]]));
   expect(await places()).toHaveLength(4);
+});
+
+test("a line by hand keeps its points through other numbers, readings, deliveries that replace and one that is corrected", async () => {
+  await takeIntake(job, "Ada", { file: "day0.csv", layout: EN }, bytes("3,0,0,5,SPOT\n"));
+  await takeIntake(job, "Ada", { file: "day1.csv", layout: EN, clash: "add", add: 100 }, bytes(TEXT));
+  const state = async () => loadJobState(getPool(), await loadJob(getPool(), job)),
+    { points, intakes } = await state(),
+    line = { name: "by hand 1", code: "WALL", points: ["1", "2", "103"].map(refsOfNumbers(points, intakes)) };
+  await storeChange(job, "Ada", { type: "named", part: "lines", name: line.name, old: null, new: line });
+  const way = async () => {
+    const s = await state();
+    return runChain(s)
+      .lines.filter((l) => l.hand)
+      .flatMap((l) => l.shots.map((i) => `${s.points.number[i]} ${s.points.e[i]},${s.points.n[i]}`));
+  };
+  expect(await way()).toEqual(["1 10,20", "2 30,40", "103 50,60"]);
+  await storeChange(job, "Ada", await edit("2", "number", "K2"));
+  // Read again: numbers that were there are others now, and ids are new.
+  await readIntakeAgain(job, "Ben", "day1", { layout: EN, clash: "add", add: 200 });
+  expect(await way()).toEqual(["1 10,20", "K2 30,40", "203 50,60"]);
+  // Measured again, the later position counts, until it leaves.
+  await takeIntake(job, "Ben", { file: "day2.csv", layout: EN, clash: "replace" }, bytes("1,11,21,7,SPOT\n"));
+  expect(await way()).toEqual(["1 11,21", "K2 30,40", "203 50,60"]);
+  await withdrawIntake(job, "Ben", "day2");
+  expect(await way()).toEqual(["1 10,20", "K2 30,40", "203 50,60"]);
+  // Its delivery goes, and comes corrected under another name, in another order.
+  await withdrawIntake(job, "Ben", "day1");
+  expect(await way()).toEqual([]);
+  const corrected = bytes("2,30,41,6,TREE\n1,10,21,5,SPOT\n");
+  await takeIntake(job, "Ben", { file: "day1-corrected.csv", layout: EN }, corrected);
+  expect(await way()).toEqual(["1 10,21", "2 30,41"]);
 });
 
 test("an edit whose row gives no point any more is listed; the same reading again is refused", async () => {
