@@ -3,13 +3,13 @@
  * twice.
  */
 import type { CodeEntry } from "../codes/model";
-import { type HandLine, type Line, lineName } from "./model";
+import type { HandLine, Line } from "./model";
 import type { Tolerances } from "../math/tolerances";
 import type { CodedPoints } from "../codes/read";
 import type { CompiledBook } from "../codes/book";
-import { notice, pts, say, type Noticed } from "../finding";
-import { fromMetres, lengthText, type Unit } from "../math/units";
-import { someOf } from "../math/words";
+import type { Noticed } from "../finding";
+import { append } from "../math/many";
+import { fromMetres, type Unit } from "../math/units";
 import { shotsByIntake } from "../points/shots";
 import type { ArcLimits } from "./arc";
 import { parallel } from "./companion";
@@ -17,6 +17,7 @@ import { findPoints, type PointFinder } from "../points/refs";
 import { gatherDrafts, type Draft, type LineColumns } from "./gather";
 import { enclosedArea, lengthsOf } from "./measure";
 import { buildPieces, type Outcome } from "./pieces";
+import { LinesTold, type Vanished } from "./told";
 
 export interface Lines {
   lines: Line[];
@@ -31,7 +32,7 @@ interface Finished {
   draft: Draft;
   lines: Line[];
   outcomes: Outcome[];
-  vanished: { right: number; at: number; all: boolean }[];
+  vanished: Vanished[];
 }
 export type KeptLines = Map<string, Finished>;
 
@@ -50,174 +51,95 @@ export function assembleLines(
   found: PointFinder = findPoints(t, []),
   kept: KeptLines = new Map(),
 ): Lines {
-  const findings: Noticed[] = [];
-  const lines: Line[] = [];
-  const limits: ArcLimits = { flat: fromMetres(0.0001, unit), largestRadius: fromMetres(100_000, unit) };
+  const told = new LinesTold(t, tolerance, unit),
+    lines: Line[] = [],
+    limits: ArcLimits = { flat: fromMetres(0.0001, unit), largestRadius: fromMetres(100_000, unit) };
   const { drafts, ignored, missing } = gatherDrafts(t, coded, shotsByIntake(t), byHand, book, found);
-  for (const { line, name, numbers } of missing) {
-    findings.push(
-      notice(
-        "unread-word",
-        "warning",
-        say`Line ${line}, drawn by hand: there is no point ${someOf(numbers)}; it was passed over.`,
-        { data: { line, numbers }, subject: `${name ?? line} by hand` },
-      ),
-    );
-  }
-  for (const { at, why } of ignored) ignoredCue(at, why);
+  told.missing(missing);
+  for (const { at, why } of ignored) told.ignoredCue(at, why);
   const before = new Map(kept),
-    used = new Map<string, number>();
+    keyOf = keysOfDrafts(t);
   kept.clear();
   for (const draft of drafts) {
-    // The first shot and the run tell a line; a second one from the same shot is counted.
-    const first =
-      draft.hand === undefined
-        ? `${draft.code}${draft.run} from ${t.id[draft.vertices[0]!.index]!}`
-        : `by hand: ${draft.hand}`;
-    const times = (used.get(first) ?? 0) + 1,
-      key = times > 1 ? `${first} (${times})` : first,
-      last = before.get(key);
-    used.set(first, times);
-    const done = last && sameDraft(last.draft, draft) ? last : finish(draft, key);
+    const key = keyOf(draft),
+      last = before.get(key),
+      done = last && sameDraft(last.draft, draft) ? last : finish(draft, key, { tolerance, book, limits });
     kept.set(key, done);
     const [line] = done.lines as [Line];
-    lineFindings(line, lines.length, line.entry.kind === "area" && !draft.loop && line.closed, done.outcomes);
-    for (const { right, at, all } of done.vanished) {
-      const what = all
-        ? `${lineName(line)} is too narrow for a parallel`
-        : `an arc of ${lineName(line)} has no parallel`;
-      ignoredCue(at, `${what} at ${lengthText(right, unit)}, which was left out`);
-    }
-    for (const l of done.lines) lines.push(l);
+    told.line(line, lines.length, line.entry.kind === "area" && !draft.loop && line.closed);
+    for (const outcome of done.outcomes) told.outcome(lines.length, outcome);
+    for (const v of done.vanished) told.vanished(line, v);
+    append(lines, done.lines);
   }
-  return { lines, findings };
+  return { lines, findings: told.findings };
+}
 
-  function ignoredCue(i: number, why: string): void {
-    findings.push(
-      notice("cue-ignored", "note", say`Point ${pts(i)}: ${why}; the cue does nothing.`, {
-        points: [i],
-        at: [t.e[i]!, t.n[i]!],
-        subject: `${t.id[i]!}: ${why}`,
+/** The first shot and the run tell a line; a second one from the same shot is counted. */
+function keysOfDrafts(t: Pick<LineColumns, "id">): (draft: Draft) => string {
+  const used = new Map<string, number>();
+  return ({ code, run, hand, vertices }) => {
+    const first = hand === undefined ? `${code}${run} from ${t.id[vertices[0]!.index]!}` : `by hand: ${hand}`,
+      times = (used.get(first) ?? 0) + 1;
+    used.set(first, times);
+    return times > 1 ? `${first} (${times})` : first;
+  };
+}
+
+/** What is between a draft and its lines. */
+interface Finishing {
+  tolerance: Tolerances;
+  book: Pick<CompiledBook, "codes">;
+  limits: ArcLimits;
+}
+
+/** A draft's line with its parallels. */
+function finish(draft: Draft, key: string, { tolerance, book, limits }: Finishing): Finished {
+  const { code, run, entry, intake, vertices, loop } = draft;
+  const closed = loop || (entry.kind === "area" && vertices.length >= 3);
+  const { pieces, outcomes } = buildPieces(vertices, closed, loop, limits);
+  const shots = vertices.filter((v) => v.index >= 0),
+    steered = shots.some((v) => v.via || v.swing || v.flow || v.still);
+  const line = measured({
+    key,
+    code,
+    entry,
+    run,
+    intake,
+    shots: shots.map((v) => v.index),
+    closed,
+    pieces,
+    ...(draft.hand !== undefined ? { hand: draft.hand } : {}),
+    ...(steered ? { steering: shots.map((v) => STEERS.filter((s) => v[s]).join(" ")) } : {}),
+  });
+  const done: Finished = { draft, lines: [line], outcomes, vanished: [] };
+  // Parallels that the book asks for, then those of cues.
+  for (const { right, up, code: beside, at } of [
+    ...(entry.companions ?? []).map((c) => ({ ...c, at: -1 })),
+    ...draft.offsets,
+  ]) {
+    const { pieces: shifted, vanished, none } = parallel(line, right, up, tolerance.chord);
+    if (vanished || none) done.vanished.push({ right, at: at >= 0 ? at : line.shots[0]!, all: none });
+    if (shifted.length === 0) continue;
+    done.lines.push({
+      ...measured({
+        key: `${key}, parallel ${done.lines.length}`,
+        code: beside?.toUpperCase() ?? code,
+        entry: entryOf(beside, entry, book),
+        run,
+        intake,
+        shots: [],
+        closed,
+        pieces: shifted,
       }),
-    );
-  }
-
-  function finish(draft: Draft, key: string): Finished {
-    const { code, run, entry, intake, vertices, loop } = draft;
-    const closed = loop || (entry.kind === "area" && vertices.length >= 3);
-    const { pieces, outcomes } = buildPieces(vertices, closed, loop, limits);
-    const shots = vertices.filter((v) => v.index >= 0),
-      steered = shots.some((v) => v.via || v.swing || v.flow || v.still);
-    const line = measured({
-      key,
-      code,
-      entry,
-      run,
-      intake,
-      shots: shots.map((v) => v.index),
-      closed,
-      pieces,
-      ...(draft.hand !== undefined ? { hand: draft.hand } : {}),
-      ...(steered ? { steering: shots.map((v) => STEERS.filter((s) => v[s]).join(" ")) } : {}),
+      companion: { of: line, right, up },
     });
-    const done: Finished = { draft, lines: [line], outcomes, vanished: [] };
-    for (const { right, up, code: beside, at } of [
-      ...(entry.companions ?? []).map((c) => ({ ...c, at: -1 })),
-      ...draft.offsets,
-    ]) {
-      const { pieces: shifted, vanished, none } = parallel(line, right, up, tolerance.chord);
-      if (vanished || none) done.vanished.push({ right, at: at >= 0 ? at : line.shots[0]!, all: none });
-      if (shifted.length === 0) continue;
-      done.lines.push({
-        ...measured({
-          key: `${key}, parallel ${done.lines.length}`,
-          code: beside?.toUpperCase() ?? code,
-          entry: entryOf(beside, entry),
-          run,
-          intake,
-          shots: [],
-          closed,
-          pieces: shifted,
-        }),
-        companion: { of: line, right, up },
-      });
-    }
-    return done;
   }
+  return done;
+}
 
-  /** The book's entry of a parallel; a code that the book does not have is a plain line of that name. */
-  function entryOf(code: string | undefined, own: CodeEntry): CodeEntry {
-    return code === undefined
-      ? own
-      : (book.codes.get(code.toUpperCase()) ?? { code: code.toUpperCase(), kind: "line" });
-  }
-
-  function lineFindings(line: Line, index: number, closedByItself: boolean, outcomes: readonly Outcome[]): void {
-    const first = line.shots[0]!,
-      name = { line: index };
-    const more = {
-      points: line.shots,
-      lines: [index],
-      at: [t.e[first]!, t.n[first]!] as [number, number],
-      subject: line.key,
-    };
-    if (line.pieces.length === 0) {
-      findings.push(
-        notice(
-          "single-point-line",
-          "warning",
-          say`Line ${name} has a single shot, point ${pts(first)}: nothing is drawn. Its other shots may be coded differently.`,
-          more,
-        ),
-      );
-    }
-    if (closedByItself)
-      findings.push(
-        notice(
-          "area-unclosed",
-          "note",
-          say`Area ${name} ends at point ${pts(line.shots.at(-1)!)} without a loop; it was closed.`,
-          more,
-        ),
-      );
-    for (const { shots, ...outcome } of outcomes) {
-      const at: [number, number] | undefined = shots.length ? [t.e[shots[0]!]!, t.n[shots[0]!]!] : undefined;
-      const where = { points: shots, lines: [index], ...(at ? { at } : {}) },
-        here = pts(shots, Infinity);
-      if (outcome.why)
-        findings.push(
-          notice("cue-ignored", "note", say`Line ${name}, point ${here}: ${outcome.why}; the cue does nothing.`, where),
-        );
-      else if (outcome.ignored)
-        findings.push(
-          notice(
-            "cue-ignored",
-            "note",
-            say`Line ${name}: no arc can pass point ${here} there; it stays straight.`,
-            where,
-          ),
-        );
-      if (outcome.flat)
-        findings.push(
-          notice(
-            "arc-flat",
-            "note",
-            say`Line ${name}: the shots at point ${here} are straight; no arc is drawn.`,
-            where,
-          ),
-        );
-      if (outcome.misfit !== undefined && outcome.misfit > tolerance.arc) {
-        findings.push(
-          notice(
-            "arc-misfit",
-            "warning",
-            say`Line ${name}: a shot lies ${lengthText(outcome.misfit, unit)} off its arc past points ${here}.`,
-            { ...where, data: { misfit: outcome.misfit } },
-          ),
-        );
-      }
-    }
-  }
+/** The book's entry of a parallel; a code that the book does not have is a plain line of that name. */
+function entryOf(code: string | undefined, own: CodeEntry, book: Pick<CompiledBook, "codes">): CodeEntry {
+  return code === undefined ? own : (book.codes.get(code.toUpperCase()) ?? { code: code.toUpperCase(), kind: "line" });
 }
 
 /** A line with its lengths and, when closed, its area. */

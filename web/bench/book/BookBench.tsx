@@ -5,7 +5,8 @@
 import { putBook } from "./put-book";
 import { useMemo, useState } from "react";
 import { Tabs } from "radix-ui";
-import { sameJson, type CodeBook, type CodeEntry } from "@bramble/core";
+import { sameJson, type CodeEntry } from "@bramble/core";
+import { withCodeRenamed, withoutCode } from "@bramble/core/codes/book-edits";
 import { plural } from "@bramble/core/math/words";
 import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
@@ -88,21 +89,12 @@ function Codes() {
   const rename = async (from: string, to: string) => {
     if (codes.some((c) => c.code.toUpperCase() === to))
       return set({ notice: { text: `The book has a code ${to} already.`, tone: "problem" } });
-    const same = (x: string | undefined) => x?.toUpperCase() === from.toUpperCase();
-    const next: CodeBook = {
-      ...book,
-      aliases: book.aliases?.map((a) => (same(a.to) ? { ...a, to } : a)),
-      codes: codes.map((c) => ({
-        ...(same(c.code) ? { ...c, code: to } : c),
-        ...(c.companions ? { companions: c.companions.map((x) => (same(x.code) ? { ...x, code: to } : x)) } : {}),
-      })),
-    };
-    if (await putBook(next)) setChosen(to);
+    if (await putBook(withCodeRenamed(book, from, to))) setChosen(to);
   };
   const remove = async (code: string) => {
-    const aliases = (book.aliases ?? []).filter((a) => a.to.toUpperCase() !== code.toUpperCase()),
-      gone = (book.aliases ?? []).length - aliases.length;
-    if (await putBook({ ...book, codes: codes.filter((c) => c.code !== code), ...(book.aliases ? { aliases } : {}) })) {
+    const next = withoutCode(book, code),
+      gone = (book.aliases ?? []).length - (next.aliases ?? []).length;
+    if (await putBook(next)) {
       setChosen(undefined);
       set({
         notice: {

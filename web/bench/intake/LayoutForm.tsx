@@ -24,6 +24,8 @@ import { Taken } from "../../controls/fields/Taken";
 import { Typed } from "../../controls/fields/Typed";
 import { DELIMITERS, FORMAT_NAMES } from "./names";
 
+type LayoutRead = NonNullable<Look["layout"]>;
+
 export function LayoutForm({
   look,
   given,
@@ -59,31 +61,7 @@ export function LayoutForm({
           options={look.tables.map((t) => [t.name, `${t.name} (${t.rows} rows)`])}
         />
       )}
-      {look.format === "delimited" && layout && (
-        <Choice
-          label="Delimiter"
-          value={layout.delimiter}
-          onChange={(v) => cut({ delimiter: v, skipRows: layout.skipRows })}
-          options={DELIMITERS}
-        />
-      )}
-      {text && layout && (
-        <Choice
-          label="Decimal sign"
-          value={layout.decimal}
-          onChange={(v) =>
-            cut({
-              delimiter: layout.delimiter,
-              decimal: v,
-              ...(look.format === "fixed" ? { columns: layout.columns } : {}),
-            })
-          }
-          options={[
-            [".", "point"],
-            [",", "comma"],
-          ]}
-        />
-      )}
+      {text && layout && <Signs format={look.format} layout={layout} cut={cut} />}
       {layout && (
         <NumberField
           label="Lines before the rows"
@@ -119,29 +97,8 @@ export function LayoutForm({
         offers={(job.crews ?? []).map((c) => [c.crew, `${c.from} to ${c.to}`] as const)}
         onType={(crew) => change({ crew: crew || undefined })}
       />
-      {text && layout && (
-        <Taken
-          label="Comments from"
-          width="w-12"
-          most={8}
-          reading={textReading()}
-          value={layout.comment}
-          onChange={(comment) => change({ layout: { ...layout, comment } })}
-        />
-      )}
       {layout && (
-        // What a file writes where it has no level, beside nothing at all.
-        <Taken
-          label="No elevation is"
-          width="w-28"
-          placeholder="blank"
-          title="Besides a blank, such as -9999 or none; several with a blank between"
-          reading={textReading()}
-          value={layout.noElevation.filter((m) => m !== "").join(" ")}
-          onChange={(marks) =>
-            change({ layout: { ...layout, noElevation: ["", ...marks.split(/\s+/).filter(Boolean)] } })
-          }
-        />
+        <WordsOfFile isText={text} layout={layout} put={(part) => change({ layout: { ...layout, ...part } })} />
       )}
       {columns.includes("height") && (
         <Choice
@@ -156,6 +113,61 @@ export function LayoutForm({
       )}
       {columns.includes("station") && <ReferenceLineChoice given={given.line} change={(line) => change({ line })} />}
     </div>
+  );
+}
+
+/** Signs by which the columns of a text are told apart, and decimals. */
+function Signs({ format, layout, cut }: { format: Format; layout: LayoutRead; cut: (part: Layout) => void }) {
+  return (
+    <>
+      {format === "delimited" && (
+        <Choice
+          label="Delimiter"
+          value={layout.delimiter}
+          onChange={(v) => cut({ delimiter: v, skipRows: layout.skipRows })}
+          options={DELIMITERS}
+        />
+      )}
+      <Choice
+        label="Decimal sign"
+        value={layout.decimal}
+        onChange={(v) =>
+          cut({ delimiter: layout.delimiter, decimal: v, ...(format === "fixed" ? { columns: layout.columns } : {}) })
+        }
+        options={[
+          [".", "point"],
+          [",", "comma"],
+        ]}
+      />
+    </>
+  );
+}
+
+/** What a file writes beside its rows, and where it has nothing to say. */
+function WordsOfFile({ isText, layout, put }: { isText: boolean; layout: LayoutRead; put: (part: Layout) => void }) {
+  return (
+    <>
+      {isText && (
+        <Taken
+          label="Comments from"
+          width="w-12"
+          most={8}
+          reading={textReading()}
+          value={layout.comment}
+          onChange={(comment) => put({ comment })}
+        />
+      )}
+      {/* What a file writes where it has no level, beside nothing at all. */}
+      <Taken
+        label="No elevation is"
+        width="w-28"
+        placeholder="blank"
+        title="Besides a blank, such as -9999 or none; several with a blank between"
+        reading={textReading()}
+        value={layout.noElevation.filter((m) => m !== "").join(" ")}
+        onChange={(marks) => put({ noElevation: ["", ...marks.split(/\s+/).filter(Boolean)] })}
+      />
+    </>
   );
 }
 

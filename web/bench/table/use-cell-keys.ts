@@ -14,6 +14,25 @@ const ONWARD: Record<string, [number, number]> = {
   ArrowRight: [0, 1],
 };
 
+/** Where a key goes from a cell, by its row in the table's order and its column; undefined for keys that go nowhere. */
+function stepOf(
+  { key, ctrlKey }: KeyboardEvent,
+  from: { nth: number; column: number; rows: number; last: number; page: () => number },
+): [number, number] | undefined {
+  const { nth, column, rows, last, page } = from,
+    steps: Record<string, [number, number]> = {
+      ArrowUp: [nth - 1, column],
+      ArrowDown: [nth + 1, column],
+      ArrowLeft: [nth, column - 1],
+      ArrowRight: [nth, column + 1],
+      PageUp: [Math.max(0, nth - page()), column],
+      PageDown: [nth + page(), column],
+      Home: ctrlKey ? [0, column] : [nth, 0],
+      End: ctrlKey ? [rows - 1, column] : [nth, last],
+    };
+  return steps[key];
+}
+
 export function useCellKeys(
   { rows, columns, sortBy, page, focus }: CellsInput,
   active: ActiveCell,
@@ -84,17 +103,7 @@ export function useCellKeys(
       );
       return true;
     }
-    const steps: Record<string, [number, number]> = {
-      ArrowUp: [nth - 1, cell.column],
-      ArrowDown: [nth + 1, cell.column],
-      ArrowLeft: [nth, cell.column - 1],
-      ArrowRight: [nth, cell.column + 1],
-      PageUp: [Math.max(0, nth - page()), cell.column],
-      PageDown: [nth + page(), cell.column],
-      Home: event.ctrlKey ? [0, cell.column] : [nth, 0],
-      End: event.ctrlKey ? [rows.length - 1, cell.column] : [nth, last],
-    };
-    const to = steps[event.key];
+    const to = stepOf(event, { nth, column: cell.column, rows: rows.length, last, page });
     if (!to) return false;
     beganRef.current = undefined;
     goTo(...to);

@@ -18,16 +18,8 @@ export interface TemplateOffered {
   order: string;
 }
 
-export function NewJob({
-  templates,
-  books,
-  jobs,
-}: {
-  templates: readonly TemplateOffered[];
-  /** Names of the code books that the office keeps. */
-  books: readonly string[];
-  jobs: readonly JobListed[];
-}) {
+/** What is said of a job before it is made, and making it. */
+function useNewJob() {
   const router = useRouter();
   const [template, setTemplate] = useState("");
   const [name, setName] = useState(""),
@@ -37,6 +29,20 @@ export function NewJob({
   const [book, setBook] = useState("general");
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
+  /** From a template, or from none. */
+  const from = (t: TemplateOffered | undefined) => {
+    setTemplate(t?.name ?? "");
+    setBook(t ? "" : "general");
+    if (!t) return;
+    setUnit(t.unit);
+    setOrder(t.order);
+  };
+  /** With what another job has, or from nothing. */
+  const as = (other: JobListed | undefined) => {
+    setLike(other?.id ?? "");
+    setBook(other || template ? "" : "general");
+    if (other) setUnit(other.unit);
+  };
   const create = async () => {
     setBusy(true);
     try {
@@ -54,6 +60,38 @@ export function NewJob({
       setBusy(false);
     }
   };
+  return {
+    name,
+    setName,
+    template,
+    like,
+    unit,
+    setUnit,
+    order,
+    setOrder,
+    book,
+    setBook,
+    from,
+    as,
+    create,
+    problem,
+    busy,
+  };
+}
+
+export function NewJob({
+  templates,
+  books,
+  jobs,
+}: {
+  templates: readonly TemplateOffered[];
+  /** Names of the code books that the office keeps. */
+  books: readonly string[];
+  jobs: readonly JobListed[];
+}) {
+  const { name, setName, template, like, unit, setUnit, order, setOrder, book, setBook, from, as, ...making } =
+      useNewJob(),
+    { create, problem, busy } = making;
   return (
     <form
       aria-labelledby="new-job"
@@ -72,15 +110,7 @@ export function NewJob({
             label="Template"
             width="w-full"
             value={template}
-            onChange={(chosen) => {
-              const t = templates.find((x) => x.name === chosen);
-              setTemplate(chosen);
-              setBook(t ? "" : "general");
-              if (t) {
-                setUnit(t.unit);
-                setOrder(t.order);
-              }
-            }}
+            onChange={(chosen) => from(templates.find((t) => t.name === chosen))}
             options={[["", "none"], ...templates.map((t) => [t.name, t.name] as const)]}
           />
         )}
@@ -89,12 +119,7 @@ export function NewJob({
             label="Control, code book and system from"
             width="w-full"
             value={like}
-            onChange={(id) => {
-              const other = jobs.find((j) => j.id === id);
-              setLike(id);
-              setBook(other ? "" : template ? "" : "general");
-              if (other) setUnit(other.unit);
-            }}
+            onChange={(id) => as(jobs.find((j) => j.id === id))}
             options={[
               ["", "no other job"],
               ...jobs.map((j) => [j.id, j.client ? `${j.client}: ${j.name}` : j.name] as const),

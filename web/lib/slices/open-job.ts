@@ -49,13 +49,34 @@ function startComputation(
   });
 }
 
-export const openJobSlice: Slice<OpenJob> = (set, get) => {
-  const failed = (e: unknown): string => (e instanceof Error ? e.message : String(e));
-  const problem = (e: unknown) => set({ notice: { text: failed(e), tone: "problem" } });
+/** The job's changes, and those of others, go where they are shown and computed. */
+function startSession(
+  jobId: number,
+  set: StoreApi<Store>["setState"],
+  get: () => Store,
+  computing: Computation,
+): Session {
+  return new Session(jobId, {
+    show: (part) => {
+      // The points are shown at once; lines, surfaces and findings follow from the worker.
+      const first = part.job && get().status !== "ready";
+      set({
+        ...part,
+        ...(first && { status: "ready", paperScale: part.job!.drawing?.scale }),
+        ...(part.job && {
+          surface: stillNamed(get().surface, part.job.surfaces),
+          volume: stillNamed(get().volume, part.job.volumes),
+        }),
+      });
+    },
+    load: (bytes) => computing.load(bytes),
+    follow: (changes) => computing.follow(changes),
+    arrived: (entry) => set({ notice: { text: `${entry.author}: ${entry.text}.`, tone: "plain" } }),
+  });
+}
 
-  whenLost((words) => set({ notice: { text: words, tone: "problem" } }));
-
-  /** Does work that goes its own way to the server; what it refuses is said. */
+/** Does work that goes its own way to the server; what it refuses is said. */
+function ownWay(set: StoreApi<Store>["setState"], get: () => Store, problem: (e: unknown) => void): OwnWay {
   const store = <T>(work: (open: Session) => Promise<T>): Promise<T | undefined> => {
     if (get().held) {
       problem(new Error("A rehearsal is on, and this would be stored at once: take the rehearsal or drop it first."));
@@ -75,8 +96,16 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
     queue = run;
     return run;
   };
+  return { set, get, store };
+}
 
-  const way: OwnWay = { set, get, store };
+export const openJobSlice: Slice<OpenJob> = (set, get) => {
+  const failed = (e: unknown): string => (e instanceof Error ? e.message : String(e));
+  const problem = (e: unknown) => set({ notice: { text: failed(e), tone: "problem" } });
+
+  whenLost((words) => set({ notice: { text: words, tone: "problem" } }));
+
+  const way = ownWay(set, get, problem);
 
   return {
     ...NOTHING_OPEN,
@@ -88,23 +117,7 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
       computation?.close();
       set({ ...NOTHING_SELECTED, ...BLANK_SHEET, ...NOTHING_OPEN, jobId, kept: {} });
       const computing = (computation = startComputation(set, get, problem));
-      const opening = (session = new Session(jobId, {
-        show: (part) => {
-          // The points are shown at once; lines, surfaces and findings follow from the worker.
-          const first = part.job && get().status !== "ready";
-          set({
-            ...part,
-            ...(first && { status: "ready", paperScale: part.job!.drawing?.scale }),
-            ...(part.job && {
-              surface: stillNamed(get().surface, part.job.surfaces),
-              volume: stillNamed(get().volume, part.job.volumes),
-            }),
-          });
-        },
-        load: (bytes) => computing.load(bytes),
-        follow: (changes) => computing.follow(changes),
-        arrived: (entry) => set({ notice: { text: `${entry.author}: ${entry.text}.`, tone: "plain" } }),
-      }));
+      const opening = (session = startSession(jobId, set, get, computing));
       const begin = async (): Promise<void> => {
         try {
           await opening.open();
