@@ -14,6 +14,7 @@ import {
 } from "../../src";
 import { encodeCueEdits } from "../../src/points/cue-edits";
 import { fieldIndex } from "../../src/points/index";
+import { refByNumber, refOf } from "../../src/points/refs";
 import { readNumberList, renamedNumbers, writeNumbers } from "../../src/points/numbers";
 import { csvOf, stateOf, type Row } from "../job";
 import { surveyXml, type TruePosition } from "../survey";
@@ -90,6 +91,20 @@ describe("a point with another number", () => {
     expect(next.lines).toBe(s.lines);
     expect(next.points.cameAs).toEqual({ 2: "2", 11: "11", 12: "12" });
     expect(change).toMatchObject({ type: "several", text: "3 points renumbered; 4 things that named them follow" });
+  });
+
+  test("what was known by its number alone is known by itself from then on, without a word", () => {
+    const s = start(),
+      lines = [{ name: "wall", code: "PATH", points: ["2", "10", "77"].map(refByNumber) }],
+      known = { ...s, lines },
+      { change, follows } = numbered(known, [
+        [2, "902"],
+        [3, "2"],
+      ]);
+    expect(follows.filter((f) => f.what.includes("wall"))).toEqual([]);
+    const next = applyChange(known, change);
+    expect(next.lines[0]!.points).toEqual([refOf(s.points, s.intakes, 1), refByNumber("10"), refByNumber("77")]);
+    expect(meaning(next).lines.at(-1)).toEqual(meaning(known).lines.at(-1));
   });
 
   test("a word of an office cue that steers, but names no point, is no number", () => {

@@ -82,6 +82,18 @@ test("after another reading a reference finds the same row of the file, under it
   expect(findPoints(again, intakes).numberOf(ref)).toBe("1012");
 });
 
+test("rows stay those of their delivery when deliveries change their order", () => {
+  const t = tableOf([
+      { intake: 0, number: "1" },
+      { intake: 1, number: "2" },
+    ]),
+    ref = refOf(t, intakes, 1);
+  expect(findPoints(t, intakes).rowOf(ref)).toBe(1);
+  // The very column of rows, another one of deliveries.
+  const turned = { ...t, intake: Int32Array.of(1, 0) } as RefColumns;
+  expect(findPoints(turned, intakes.toReversed()).rowOf(ref)).toBe(1);
+});
+
 describe("where the very point does not stand", () => {
   const first = tableOf([{ intake: 0, number: "12" }]),
     ref = refOf(first, intakes, 0);

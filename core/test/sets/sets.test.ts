@@ -134,6 +134,16 @@ describe("each condition", () => {
     ).not.toThrow();
   });
 
+  test.each<[SetRule, string[], string]>([
+    [{ points: ["*number:2", "*number:1", "day1:5\t007"] }, ["2", "007"], "points 2, 1, 007"],
+    [{ not: { points: ["day1:2"] } }, ["3", "K1", "007", "S", "B", "70"], 'not point "row 2 of day1"'],
+    // One that is deleted is asked for by itself as well.
+    [{ all: [{ points: ["day1:1\t1", "*number:2"] }, { deleted: true }] }, ["1"], "points 1, 2, and deleted"],
+  ])("of chosen points: %j", (rule, numbers, sentence) => {
+    expect(taken(rule)).toEqual(numbers);
+    expect(ruleSentence(rule)).toBe(sentence);
+  });
+
   test.each([
     [{ time: ["yesterday", null] }, "“yesterday” is no time"],
     [{ intake: ["day9"] }, "there is no intake “day9”"],
