@@ -220,6 +220,13 @@ test("lines, corrections and chosen points that were named by number are known b
     await takeIntake(job, "Ada", { file: "day1.csv", layout }, new TextEncoder().encode(rows.join("\n")));
     await storeChange(job, "Ada", { type: "points", edits: [{ id: 2, field: "number", old: "2", new: "K:2" }] });
     await storeChange(job, "Ada", { type: "points", edits: [{ id: 4, field: "deleted", old: false, new: true }] });
+    // The first shot with 3 gave way to one of a later delivery.
+    await takeIntake(
+      job,
+      "Ada",
+      { file: "day2.csv", layout, clash: "replace" },
+      new TextEncoder().encode("3,7,7,7,SPOT"),
+    );
     // What the code of then wrote: points by their numbers, as it went on.
     const line = {
         name: "by hand 1",
@@ -252,31 +259,32 @@ test("lines, corrections and chosen points that were named by number are known b
     for (const [k, change] of entries.entries())
       await getPool().query(
         "INSERT INTO ledger (job_id, seq, author, kind, change) VALUES ($1, $2, 'Ben', 'change', $3)",
-        [job, 4 + k, JSON.stringify(change)],
+        [job, 5 + k, JSON.stringify(change)],
       );
-    await getPool().query("UPDATE jobs SET version = 6 WHERE id = $1", [job]);
+    await getPool().query("UPDATE jobs SET version = 7 WHERE id = $1", [job]);
     const template = { sets: [set], surfaces: [surface], order: "EN" };
     await getPool().query("INSERT INTO office (kind, name, body) VALUES ('template', 'plots', $1)", [template]);
 
     expect(await migrate(folder)).toEqual(versions.filter((v) => v >= "000021"));
     const { definition } = await loadJob(getPool(), job),
       ref = (n: number, came = String(n)) => `day1:${n}\t${came}`,
+      three = "day2:1\t3",
       by = (n: string) => `*number:${n}`;
     const now = {
       line: {
         ...line,
-        points: [ref(1), ref(2), ref(3), by("4"), by("5"), ref(6, "40-52"), ref(1)],
+        points: [ref(1), ref(2), three, by("4"), by("5"), ref(6, "40-52"), ref(1)],
         cues: { [ref(2)]: "via", [by("9")]: "via" },
       },
       surface: {
         ...surface,
-        swap: [[ref(1), ref(3)]],
+        swap: [[ref(1), three]],
         drop: [[ref(1), ref(2), by("4")]],
-        breaklines: { codes: ["*"], except: [{ code: "TOP" }, { pieces: [[ref(3), ref(1)]] }] },
+        breaklines: { codes: ["*"], except: [{ code: "TOP" }, { pieces: [[three, ref(1)]] }] },
       },
       set: {
         name: "few",
-        rule: { any: [{ points: [ref(1), by("77")] }, { not: { all: [{ numbers: "1-3" }, { points: [ref(3)] }] } }] },
+        rule: { any: [{ points: [ref(1), by("77")] }, { not: { all: [{ numbers: "1-3" }, { points: [three] }] } }] },
       },
     };
     expect([definition.lines, definition.surfaces, definition.sets]).toEqual([[now.line], [now.surface], [now.set]]);
@@ -295,7 +303,7 @@ test("lines, corrections and chosen points that were named by number are known b
     // What was done is taken back, and done again.
     await undoLast(job, "Ben");
     const undone = (await loadJob(getPool(), job)).definition;
-    expect([undone.sets, undone.lines.map((l) => l.points)]).toEqual([[], [[ref(1), by("2"), ref(3)]]]);
+    expect([undone.sets, undone.lines.map((l) => l.points)]).toEqual([[], [[ref(1), by("2"), three]]]);
     await redoLast(job, "Ben");
     expect((await loadJob(getPool(), job)).definition).toEqual(definition);
   } finally {

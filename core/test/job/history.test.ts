@@ -16,6 +16,7 @@ import { detailNames } from "../../src/job/change/details";
 import { membershipHistory } from "../../src/job/told/membership";
 import { standingInTheWay } from "../../src/job/change/dependents";
 import { fieldValue, type EditValue } from "../../src/points/edits";
+import { refByNumber, refOfMade } from "../../src/points/refs";
 import { stateOfText } from "../job";
 
 const TEXT = Array.from({ length: 12 }, (_, k) => `${k + 1},${10 * k},0,${k},${k % 2 ? "SPOT" : "TREE"}`).join("\n");
@@ -145,6 +146,24 @@ test("taking back is only in the way where something is left without what it nam
   expect(standingInTheWay(s, inverse(made))).toEqual([]);
   const labels = { points: [{ set: "*", number: true }] };
   expect(standingInTheWay(s, { type: "setting", field: "drawing", old: s.drawing ?? null, new: labels })).toEqual([]);
+  const at90 = refOfMade(90, "A90"),
+    made90: Change = {
+      type: "add",
+      points: { id: [90], number: ["A90"], easting: [1], northing: [1], elevation: [5], description: ["SPOT"] },
+    },
+    referring: JobState = {
+      ...start,
+      surfaces: [{ name: "ground", swap: [[at90, refByNumber("1")]] }],
+      sets: [{ name: "one", rule: { not: { points: [at90] } } }],
+      added: [{ name: "a1", words: "x", to: { point: at90 } }],
+      lines: [{ name: "l", code: "WALL", points: [refByNumber("1"), at90] }],
+    };
+  expect(standingInTheWay(referring, inverse(made90)).sort()).toEqual([
+    "The addition to the drawing “a1” refers to point A90.",
+    "The line WALL drawn by hand goes through point A90.",
+    "The point set “one” refers to point A90.",
+    "The surface “ground” refers to point A90.",
+  ]);
   const low = start.sets[0]!,
     gone: Change = { type: "named", part: "sets", name: "low", old: low, new: null };
   expect(standingInTheWay(s, gone)).toEqual([

@@ -353,13 +353,38 @@ describe("arcs", () => {
     expect(far.derived.chains.shot.length).toBeLessThan(250_000);
   });
 
+  test("two lines from one shot have keys of their own, which stay when another comes between", () => {
+    const box = [
+        [0, 0],
+        [5, 0],
+        [5, 5],
+      ].map(([e, n], k) => ({ number: k + 1, e: e!, n: n!, z: 1, code: "SPOT" })),
+      lines = ["1, 2", "1, 3"].map((points, k) => ({ name: `l${k}`, code: "WALL", points })),
+      twice = derive(
+        ["TOP", "TOP from=1 new", "TOP from=1 new"].map((code, k) => ({
+          number: k + 1,
+          e: k * 3,
+          n: k * k,
+          z: 1,
+          code,
+        })),
+      ).derived.lines;
+    const keys = [...derive(box, { lines }).derived.lines, ...twice].map((l) => l.key);
+    expect(new Set(keys).size).toBe(keys.length);
+    expect(twice.map((l) => l.key.replace(/\d+( \(\d\))?$/, "N$1"))).toEqual([
+      "TOP from N",
+      "TOP from N (2)",
+      "TOP from N (3)",
+    ]);
+  });
+
   test("flat, misfit and impossible arcs are told and stay drawable", () => {
     const flat = derive([
       { number: 1, e: 0, n: 0, code: "TOP" },
       { number: 2, e: 5, n: 0.00005, code: "TOP via" },
       { number: 3, e: 10, n: 0, code: "TOP" },
     ]);
-    expect(found(flat.derived, "arc-flat")).toMatchObject([{ points: ["2"] }]);
+    expect(found(flat.derived, "arc-flat")).toMatchObject([{ points: ["2"], lines: [0], at: [5, 0.00005] }]);
     expect(flat.derived.lines[0]!.pieces.map((p) => p.type)).toEqual(["straight", "straight"]);
     const misfit = derive(
       [

@@ -87,11 +87,11 @@ test("rows stay those of their delivery when deliveries change their order", () 
       { intake: 0, number: "1" },
       { intake: 1, number: "2" },
     ]),
-    ref = refOf(t, intakes, 1);
-  expect(findPoints(t, intakes).rowOf(ref)).toBe(1);
+    both = [0, 1].map((i) => refOf(t, intakes, i));
+  expect(both.map((ref) => findPoints(t, intakes).rowOf(ref))).toEqual([0, 1]);
   // The very column of rows, another one of deliveries.
   const turned = { ...t, intake: Int32Array.of(1, 0) } as RefColumns;
-  expect(findPoints(turned, intakes.toReversed()).rowOf(ref)).toBe(1);
+  expect(both.map((ref) => findPoints(turned, intakes.toReversed()).rowOf(ref))).toEqual([0, 1]);
 });
 
 describe("where the very point does not stand", () => {

@@ -149,6 +149,8 @@ describe("edge and holes", () => {
       code: `${code}1${k === ring.length - 1 ? last : ""}`,
     }));
 
+  const kinds = (rows: readonly Row[], recipe: Partial<SurfaceRecipe>) =>
+    made(rows, recipe).derived.findings.map((f) => f.kind as string);
   test("an edge of a code's closed lines, a hole of another's; points outside are counted, an open line is named", () => {
     const outer: P[] = [
         [5, 5],
@@ -165,8 +167,12 @@ describe("edge and holes", () => {
     const rows = [...spots(grid), ...fence("HEDGE", outer), ...fence("BED", inner)];
     const s = made(rows, { edge: { code: "HEDGE" }, holes: [{ code: "BED" }] });
     check(s, 8100 - 900);
-    // 40 on the outer rim, 4 strictly within the bed.
+    // 40 on the outer rim, 4 strictly within the bed: as drawn, so that nothing is to be told.
     expect(s.report.outside).toBe(40 + 4);
+    expect(
+      kinds(rows, { edge: { code: "HEDGE" }, holes: [{ code: "BED" }] }).filter((k) => k === "outside-edge"),
+    ).toEqual([]);
+    expect(kinds([...spots([...grid, [400, 417]])], { edge: { fit: 12 } })).toContain("outside-edge");
     const open = made([...spots(grid), ...fence("HEDGE", outer, "")], { holes: [{ code: "HEDGE" }, { code: "TOE" }] });
     expect(open.report.area).toBe(10_000);
     expect(open.report.refused.map((r) => r.why)).toEqual([["it is not closed"], ["there is none"]]);
