@@ -220,13 +220,15 @@ test("lines, corrections and chosen points that were named by number are known b
     await takeIntake(job, "Ada", { file: "day1.csv", layout }, new TextEncoder().encode(rows.join("\n")));
     await storeChange(job, "Ada", { type: "points", edits: [{ id: 2, field: "number", old: "2", new: "K:2" }] });
     await storeChange(job, "Ada", { type: "points", edits: [{ id: 4, field: "deleted", old: false, new: true }] });
-    // The first shot with 3 gave way to one of a later delivery.
+    // The first shot with 3 gave way to one of a later delivery; a later one with 1 was passed over.
     await takeIntake(
       job,
       "Ada",
       { file: "day2.csv", layout, clash: "replace" },
       new TextEncoder().encode("3,7,7,7,SPOT"),
     );
+    const kept = new TextEncoder().encode("1,8,8,8,SPOT");
+    await takeIntake(job, "Ada", { file: "day3.csv", layout, clash: "keep-first" }, kept);
     // What the code of then wrote: points by their numbers, as it went on.
     const line = {
         name: "by hand 1",
@@ -259,9 +261,9 @@ test("lines, corrections and chosen points that were named by number are known b
     for (const [k, change] of entries.entries())
       await getPool().query(
         "INSERT INTO ledger (job_id, seq, author, kind, change) VALUES ($1, $2, 'Ben', 'change', $3)",
-        [job, 5 + k, JSON.stringify(change)],
+        [job, 6 + k, JSON.stringify(change)],
       );
-    await getPool().query("UPDATE jobs SET version = 7 WHERE id = $1", [job]);
+    await getPool().query("UPDATE jobs SET version = 8 WHERE id = $1", [job]);
     const template = { sets: [set], surfaces: [surface], order: "EN" };
     await getPool().query("INSERT INTO office (kind, name, body) VALUES ('template', 'plots', $1)", [template]);
 
