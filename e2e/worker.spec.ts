@@ -21,6 +21,18 @@ function ownMakers(): number[] {
   });
 }
 
+/** Processes begun by one of these. */
+const childrenOf = (parents: readonly number[]): number[] =>
+  fs.readdirSync("/proc").flatMap((pid) => {
+    if (!/^\d+$/.test(pid)) return [];
+    try {
+      const parent = Number(/\) \S (\d+)/.exec(fs.readFileSync(`/proc/${pid}/stat`, "utf8"))![1]);
+      return parents.includes(parent) ? [Number(pid)] : [];
+    } catch {
+      return [];
+    }
+  });
+
 const states = async (request: APIRequestContext, job: number) =>
   ((await (await request.get(`/api/jobs/${job}/made`)).json()) as { state: string }[]).map((f) => f.state);
 
@@ -50,4 +62,28 @@ test("a process on its own makes what the server's own does not come to, beside 
     for (const pid of own) process.kill(pid, "SIGCONT");
     other?.kill("SIGTERM");
   }
+});
+
+test("makers that are killed in the middle of their work lose no order, and none fails by it", async ({ request }) => {
+  const job = await jobWith(request, "1,10,20,5,SPOT\n2,10,30,5,SPOT\n3,20,20,6,SPOT\n"),
+    file = { file: "points.csv", format: "csv" };
+  await change(request, job, { type: "named", part: "handover", name: file.file, old: null, new: file });
+  for (let k = 0; k < 5; k++)
+    await request.post(`/api/jobs/${job}/made`, { headers: AUTHOR, data: { what: "handover", name: "points.csv" } });
+  let kills = 0;
+  await expect
+    .poll(
+      async () => {
+        const now = await states(request, job);
+        if (now.includes("making") && kills < 6)
+          for (const pid of childrenOf(ownMakers())) {
+            process.kill(pid, "SIGKILL");
+            kills++;
+          }
+        return now;
+      },
+      { timeout: 60_000, intervals: [20] },
+    )
+    .toEqual(Array.from({ length: 5 }, () => "made"));
+  expect(kills).toBeGreaterThan(0);
 });

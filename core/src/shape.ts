@@ -7,7 +7,9 @@ import { REACH } from "./math/reach";
 export type Schema = Record<string, unknown>;
 
 export const text: Schema = { type: "string" };
-export const name: Schema = { type: "string", minLength: 1, maxLength: 200 };
+/** Letters that a name has at most, a point's number among them: all are sought by it. */
+export const LONGEST_NAME = 200;
+export const name: Schema = { type: "string", minLength: 1, maxLength: LONGEST_NAME };
 export const finite: Schema = { type: "number" };
 /** A coordinate, a level or a length with a sign, in the job's unit. */
 export const coordinate: Schema = { type: "number", minimum: -REACH, maximum: REACH };

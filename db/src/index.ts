@@ -29,9 +29,11 @@ export {
 export { notKept, rehearsed, statesBetween, type StatesBetween } from "./queries/history.ts";
 export { prepareQueue, serveQueue } from "./queue.ts";
 export {
-  bytesOfFile,
+  bytesOfMade,
   forgetFile,
   keepMade,
+  madeFile,
+  putBack,
   lastHandover,
   listMadeFiles,
   orderFile,
@@ -40,7 +42,9 @@ export {
   takeUpOrders,
   tellFailed,
   tellProgress,
+  type Attempt,
   type FileWanted,
+  type LeavingFile,
   type MadeFile,
   type ReportWanted,
 } from "./queries/made-files.ts";

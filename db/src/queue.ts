@@ -5,20 +5,24 @@
 import PgBoss from "pg-boss";
 import { connectionString, getPool, type Client } from "./pool.ts";
 
-const QUEUE = "files";
+/** One entry at most for each order that waits: what is put in again is in it once. */
+const QUEUE = "made-files",
+  FORMER = "files";
 
 /** Makes what the queue needs in the database; once, before anybody asks. */
 export async function prepareQueue(): Promise<void> {
   const boss = new PgBoss({ connectionString: connectionString(), max: 1, supervise: false, schedule: false });
   boss.on("error", () => undefined);
   await boss.start();
-  await boss.createQueue(QUEUE, { name: QUEUE, policy: "standard", retryLimit: 0, expireInMinutes: 30 });
+  await boss.createQueue(QUEUE, { name: QUEUE, policy: "short", retryLimit: 0, expireInMinutes: 30 });
+  // What waits in that of an earlier version is put into this one (takeUpOrders).
+  if (await boss.getQueue(FORMER)) await boss.deleteQueue(FORMER);
   await boss.stop({ graceful: false });
 }
 
 /** Puts an order in, as a part of the transaction that stores it. */
 export async function putInQueue(client: Client, file: number): Promise<void> {
-  await (await sender()).send(QUEUE, { file }, { db: on(client) });
+  await (await sender()).send(QUEUE, { file }, { db: on(client), singletonKey: String(file) });
 }
 
 const on = (db: Pick<Client, "query">) => ({

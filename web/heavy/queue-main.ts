@@ -2,7 +2,8 @@
  * The process that takes files to be made out of the queue, one after another; each is made in a process beside it,
  * within its limits. The server begins one; others may run against the same database, here or on other machines.
  */
-import { databaseRefusal, serveQueue, stillMaking, takeOrder, takeUpOrders, tellFailed } from "@bramble/db";
+import { databaseRefusal, putBack, serveQueue, stillMaking, takeOrder, takeUpOrders, tellFailed } from "@bramble/db";
+import type { RefusalCode } from "@bramble/core";
 import { asRefusal } from "../server/refusals";
 import { endWithServer } from "./child";
 import { processes } from "./processes";
@@ -13,6 +14,14 @@ const LOOK_EVERY = 10_000,
   /** Until a database that is away is asked again. */
   AGAIN = 2000;
 
+/** What ends a maker through no fault of what it makes: its file is made again. */
+const NO_FAULT: ReadonlySet<RefusalCode> = new Set<RefusalCode>([
+  "work-ended",
+  "database-away",
+  "storing-slow",
+  "storing-unknown",
+]);
+
 if (process.send) endWithServer();
 await whenThere(() => serveQueue(make));
 await takeUp();
@@ -21,16 +30,16 @@ setInterval(() => void takeUp(), LOOK_EVERY);
 async function make(file: number): Promise<void> {
   const order = await takeOrder(file);
   if (!order) return;
-  const { id, job, author, wanted } = order,
+  const { id, attempt, job, author, wanted } = order,
     unwanted = new AbortController();
   const alive = setInterval(() => {
-    void stillMaking(id).then(
+    void stillMaking(order).then(
       (is) => is || unwanted.abort(),
       () => undefined,
     );
   }, ALIVE_EVERY);
   try {
-    const asked = { id, job, author, wanted };
+    const asked = { id, attempt, job, author, wanted };
     const { body } = await processes().run("make", "makeFile", asked, `Making “${order.file}”`, {
       signal: unwanted.signal,
     });
@@ -39,7 +48,9 @@ async function make(file: number): Promise<void> {
     const refused = asRefusal(e);
     if (!refused) console.error(e);
     await whenThere(() =>
-      tellFailed(id, refused?.message ?? "Something went wrong while it was made. Ask for it again."),
+      refused && NO_FAULT.has(refused.code)
+        ? putBack(order)
+        : tellFailed(order, refused?.message ?? "Something went wrong while it was made. Ask for it again."),
     );
   } finally {
     clearInterval(alive);

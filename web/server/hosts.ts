@@ -3,6 +3,6 @@
  * name that points here. Others are added by BRAMBLE_HOSTS, with commas between.
  */
 export function isKnownHost(host: string): boolean {
-  const others = process.env.BRAMBLE_HOSTS?.split(",") ?? [];
-  return ["127.0.0.1", "localhost", "[::1]", ...others].includes(host.replace(/:\d+$/, ""));
+  const others = process.env.BRAMBLE_HOSTS?.toLowerCase().split(",") ?? [];
+  return ["127.0.0.1", "localhost", "[::1]", ...others].includes(host.replace(/:\d+$/, "").toLowerCase());
 }

@@ -7,10 +7,15 @@ import { refusal } from "@bramble/core";
 import { CHANNEL, connectionString, ledgerAfter } from "@bramble/db";
 import pg from "pg";
 
-const MOST_WINDOWS = 500;
+/** Windows that are open at once: in all, of one job, and of one person in all jobs. */
+const MOST_WINDOWS = 500,
+  MOST_OF_JOB = 200,
+  MOST_OF_PERSON = 50;
 /** A window that does not read gets no more than this ahead, in bytes; it goes on when it reads again. */
-const AHEAD = 8e6;
-const BEAT = 15_000;
+const AHEAD = 1e6;
+const BEAT = 15_000,
+  /** Beats after which a window that reads nothing is let go: it asks again from where it is. */
+  PATIENCE = 4;
 
 interface Subscription {
   job: number;
@@ -20,10 +25,17 @@ interface Subscription {
   window: string;
   reading: boolean;
   again: boolean;
+  /** It was not told of all who came and went: it is told who is here when it reads again. */
+  behind: boolean;
+  /** Beats that found it full. */
+  stalled: number;
   controller: ReadableStreamDefaultController<Uint8Array>;
 }
 
-class Live {
+export class Live {
+  /** Every so many milliseconds a sign of life is sent. */
+  constructor(private readonly beatEvery = BEAT) {}
+
   private readonly windows = new Map<number, Set<Subscription>>();
   private count = 0;
   private listening: Promise<void> | undefined;
@@ -40,24 +52,28 @@ class Live {
     signal: AbortSignal,
   ): ReadableStream<Uint8Array> {
     for (const s of this.windows.get(job) ?? []) if (window && s.window === window) this.leave(s);
-    if (this.count >= MOST_WINDOWS)
-      throw refusal("request-wrong", { why: `More than ${MOST_WINDOWS} windows are open; close some` });
+    this.checkRoom(job, who);
     let mine: Subscription | undefined;
     const end = () => mine && this.leave(mine);
     return new ReadableStream<Uint8Array>(
       {
         start: (controller) => {
-          mine = { job, last: after, who, window, reading: false, again: false, controller };
+          mine = { job, last: after, who, window, reading: false, again: false, behind: false, stalled: 0, controller };
           const all = this.windows.get(job) ?? new Set();
           this.windows.set(job, all.add(mine));
           this.count++;
           signal.addEventListener("abort", end);
           this.listen();
           this.send(mine, "retry: 1000\n\n");
-          this.tellWhoIsHere(job);
+          this.tellAllHere(mine);
+          this.tellOthers(mine);
           void this.read(mine);
         },
-        pull: () => mine && this.read(mine),
+        pull: () => {
+          if (!mine) return;
+          if (mine.behind) this.tellAllHere(mine);
+          return this.read(mine);
+        },
         cancel: end,
       },
       new ByteLengthQueuingStrategy({ highWaterMark: AHEAD }),
@@ -69,7 +85,7 @@ class Live {
     if (!all?.delete(s)) return;
     this.count--;
     if (all.size === 0) this.windows.delete(s.job);
-    else this.tellWhoIsHere(s.job);
+    else this.tellOthers(s);
     try {
       s.controller.close();
     } catch {
@@ -85,16 +101,45 @@ class Live {
     }
   }
 
-  /** Names of all who have the job open, each once for every window. */
-  private tellWhoIsHere(job: number): void {
-    const all = [...(this.windows.get(job) ?? [])],
-      here = JSON.stringify(
-        all
-          .map((s) => s.who)
-          .filter(Boolean)
-          .sort(),
-      );
-    for (const s of all) this.send(s, `event: here\ndata: ${here}\n\n`);
+  private checkRoom(job: number, who: string): void {
+    const all = [...this.windows.values()].flatMap((w) => [...w]),
+      room = [
+        [all.length, MOST_WINDOWS, "are open here"],
+        [this.windows.get(job)?.size ?? 0, MOST_OF_JOB, "have this job open"],
+        [all.filter((s) => s.who === who).length, MOST_OF_PERSON, `are open for ${who || "programs without a name"}`],
+      ] as const;
+    for (const [count, most, what] of room)
+      if (count >= most) throw refusal("request-wrong", { why: `As many as ${most} windows ${what}; close some` });
+  }
+
+  private readonly isFull = (s: Subscription) => (s.controller.desiredSize ?? 0) <= 0;
+
+  private tell(s: Subscription, event: "all-here" | "here", windows: Record<string, number>): void {
+    this.send(s, `event: ${event}\ndata: ${JSON.stringify(windows)}\n\n`);
+  }
+
+  /** How many windows each person has in a job. */
+  private countsOf(job: number): Map<string, number> {
+    const counts = new Map<string, number>();
+    for (const { who } of this.windows.get(job) ?? []) if (who) counts.set(who, (counts.get(who) ?? 0) + 1);
+    return counts;
+  }
+
+  /** Tells one window of all who have the job open. */
+  private tellAllHere(s: Subscription): void {
+    s.behind = false;
+    this.tell(s, "all-here", Object.fromEntries(this.countsOf(s.job)));
+  }
+
+  /** Tells the other windows of a job how many one person has now: a few bytes each, and none to who does not read. */
+  private tellOthers({ job, who, controller }: Subscription): void {
+    if (!who) return;
+    const count = this.countsOf(job).get(who) ?? 0;
+    for (const s of [...(this.windows.get(job) ?? [])]) {
+      if (s.controller === controller) continue;
+      if (this.isFull(s)) s.behind = true;
+      else this.tell(s, "here", { [who]: count });
+    }
   }
 
   /** Sends what the window does not have yet, one reading at a time. */
@@ -104,7 +149,7 @@ class Live {
     try {
       do {
         s.again = false;
-        while ((s.controller.desiredSize ?? 0) > 0) {
+        while (!this.isFull(s)) {
           const entries = await ledgerAfter(s.job, s.last, 20);
           if (!this.windows.get(s.job)?.has(s)) return;
           for (const e of entries) this.send(s, `event: entry\nid: ${e.seq}\ndata: ${JSON.stringify(e)}\n\n`);
@@ -120,6 +165,14 @@ class Live {
     }
   }
 
+  /** A sign of life; who has read nothing for some of them is let go. */
+  private beat(s: Subscription): void {
+    if (!this.isFull(s)) {
+      s.stalled = 0;
+      this.send(s, ": \n\n");
+    } else if (++s.stalled >= PATIENCE) this.leave(s);
+  }
+
   private listen(): void {
     this.listening ??= this.hear().finally(() => {
       this.listening = undefined;
@@ -131,10 +184,10 @@ class Live {
   private async hear(): Promise<void> {
     const client = new pg.Client({ connectionString: connectionString() });
     const beat = setInterval(() => {
-      for (const all of this.windows.values()) for (const s of all) this.send(s, ": \n\n");
+      for (const all of [...this.windows.values()]) for (const s of [...all]) this.beat(s);
       // Nobody is here: nothing needs to be heard.
       if (this.count === 0) client.end().catch(() => undefined);
-    }, BEAT);
+    }, this.beatEvery);
     try {
       await client.connect();
       const lost = new Promise<void>((resolve) => {

@@ -62,7 +62,7 @@ function checkOrigin(request: Request): void {
     throw refusal("request-wrong", { why: `This server does not answer for “${host.replace(/:\d+$/, "")}”` });
   const origin = request.headers.get("origin");
   // A page without an origin of its own says the word null.
-  if (origin && !(URL.canParse(origin) && new URL(origin).host === host))
+  if (origin && !isOwn(origin, host, request.headers.get("x-forwarded-proto") ?? "http"))
     throw refusal("request-wrong", { why: "Another site asked" });
   if (request.headers.get("sec-fetch-site") === "cross-site")
     throw refusal("request-wrong", { why: "Another site asked" });
@@ -72,6 +72,13 @@ function checkOrigin(request: Request): void {
     throw refusal("request-wrong", {
       why: `A request that stores something has the content type ${[...BODY_TYPES].join(" or ")}`,
     });
+}
+
+/** Whether a page's origin is this server as it was asked: by its scheme, which a proxy before it may say, and its host. */
+function isOwn(origin: string, host: string, scheme: string): boolean {
+  if (!URL.canParse(origin)) return false;
+  const { protocol, host: of } = new URL(origin);
+  return protocol === `${scheme}:` && of === host.toLowerCase();
 }
 
 const BODY_TYPES: ReadonlySet<string | undefined> = new Set(["application/json", "application/octet-stream"]);

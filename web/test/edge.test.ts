@@ -167,6 +167,13 @@ describe("requests", () => {
       "does not answer for “evil.example”",
     );
     expect((await answer(request({ origin: "http://evil.example" }))).message).toBe("Another site asked.");
+    // Of another scheme it is another site, unless a proxy before this server says that it was asked so.
+    for (const scheme of ["https", "ftp", "app"])
+      expect((await answer(request({ origin: `${scheme}://127.0.0.1:4310` }))).message).toBe("Another site asked.");
+    expect(await answer(request({ origin: "https://127.0.0.1:4310", "x-forwarded-proto": "https" }))).toEqual({
+      ok: true,
+    });
+    expect(await answer(request({ host: "LOCALHOST:4310", origin: "http://localhost:4310" }))).toEqual({ ok: true });
     expect((await answer(request({ "sec-fetch-site": "cross-site" }))).message).toBe("Another site asked.");
     // What a form of any page can send.
     for (const type of ["text/plain", "multipart/form-data; boundary=x", "application/x-www-form-urlencoded"])

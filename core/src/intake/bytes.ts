@@ -98,6 +98,10 @@ export class SpanTexts implements TextList {
     return this.apart.get(i) ?? this.text.slice(this.starts[i]!, this.ends[i]!);
   }
 
+  roomOf(i: number): number {
+    return this.apart.get(i)?.length ?? this.ends[i]! - this.starts[i]!;
+  }
+
   all(): string[] {
     const texts: string[] = [];
     for (let i = 0; i < this.length; i++) texts.push(this.at(i));

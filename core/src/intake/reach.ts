@@ -3,6 +3,7 @@ import { isBeyondReach, REACH } from "../math/reach";
 import { formatGrouped } from "../math/round";
 import type { Unit } from "../math/units";
 import { plural } from "../math/words";
+import { LONGEST_NAME } from "../shape";
 import { pickRecords, type Records } from "../records/records";
 import type { Reference } from "../records/reference";
 import type { Survey } from "../records/survey";
@@ -16,7 +17,8 @@ interface Given {
 /** The delivery without rows, lines and surfaces beyond reach; raw measurements beyond it count as not taken. */
 export function withinReach<D extends Given>(delivery: D, unit: Unit): D {
   const beyond = `beyond ±${formatGrouped(REACH, 0)} ${unit}`,
-    { records, notes } = withoutFarRows(delivery.records, beyond),
+    notes: string[] = [],
+    records = withoutBadRows(delivery.records, beyond),
     reference = delivery.reference && withoutFarLines(delivery.reference, beyond, notes),
     survey = delivery.survey && withoutFarMeasurements(delivery.survey, beyond, notes);
   return {
@@ -27,21 +29,32 @@ export function withinReach<D extends Given>(delivery: D, unit: Unit): D {
   };
 }
 
-function withoutFarRows(r: Records, beyond: string): { records: Records; notes: string[] } {
+function withoutBadRows(r: Records, beyond: string): Records {
   const keep = new Uint8Array(r.count).fill(1),
     refused = r.refused.slice();
   for (let i = 0; i < r.count; i++) {
-    const [name, value] = isBeyondReach(r.e[i]!)
-      ? ["easting", r.e[i]!]
-      : isBeyondReach(r.n[i]!)
-        ? ["northing", r.n[i]!]
-        : ["elevation", r.z[i]!];
-    if (!isBeyondReach(value as number)) continue;
+    const reason = farIn(r, i, beyond) ?? longIn(r, i);
+    if (reason === undefined) continue;
     keep[i] = 0;
-    refused.push({ row: r.row[i]!, reason: `the ${name} ${value} lies ${beyond}` });
+    refused.push({ row: r.row[i]!, reason });
   }
-  if (!keep.includes(0)) return { records: r, notes: [] };
-  return { records: { ...pickRecords(r, keep), refused: refused.sort((a, b) => a.row - b.row) }, notes: [] };
+  return keep.includes(0) ? { ...pickRecords(r, keep), refused: refused.sort((a, b) => a.row - b.row) } : r;
+}
+
+function farIn(r: Records, i: number, beyond: string): string | undefined {
+  const [name, value] = isBeyondReach(r.e[i]!)
+    ? ["easting", r.e[i]!]
+    : isBeyondReach(r.n[i]!)
+      ? ["northing", r.n[i]!]
+      : ["elevation", r.z[i]!];
+  return isBeyondReach(value as number) ? `the ${name} ${value} lies ${beyond}` : undefined;
+}
+
+/** A number that is no name of a point, but a text that slipped in. */
+function longIn({ number }: Records, i: number): string | undefined {
+  if (number.roomOf(i) <= LONGEST_NAME) return undefined;
+  const { length } = number.at(i);
+  return length > LONGEST_NAME ? `the number has ${length} letters, and may have ${LONGEST_NAME}` : undefined;
 }
 
 function withoutFarLines(r: Reference, beyond: string, notes: string[]): Reference {

@@ -39,6 +39,7 @@ export function takeRecords(table: PointTable, records: Records, options: TakeOp
   const passed = new Uint8Array(records.count);
   const replaced: number[] = [];
   const clashes: Clash[] = [];
+  const nextFree = freeNumbers(add, (n) => mine.has(n) || taken.has(n));
   const note = (i: number, became: string) =>
     clashes.push({ number: records.number.at(i), row: records.row[i]!, became });
 
@@ -65,9 +66,7 @@ export function takeRecords(table: PointTable, records: Records, options: TakeOp
       mine.set(number, i);
       note(i, "replaced");
     } else {
-      let free = number;
-      do free = addToNumber(free, add);
-      while (mine.has(free) || taken.has(free));
+      const free = nextFree(number);
       numbers[i] = free;
       mine.set(free, i);
       note(i, free);
@@ -80,6 +79,24 @@ export function takeRecords(table: PointTable, records: Records, options: TakeOp
     if (passed[i] === 1) added.deleted[i] = GONE_GAVE_WAY;
   }
   return { added, replaced, clashes };
+}
+
+/**
+ * Numbers that are free, each by adding to one that is not. A number that was passed on the way leads on to where that way
+ * ended, so that of many equal ones none goes the way of the others again (path compression, as of disjoint sets).
+ */
+function freeNumbers(add: number, isTaken: (number: string) => boolean): (number: string) => string {
+  const onward = new Map<string, string>();
+  return (number) => {
+    const passed: string[] = [];
+    let free = number;
+    do {
+      passed.push(free);
+      free = onward.get(free) ?? addToNumber(free, add);
+    } while (isTaken(free));
+    for (const n of passed) onward.set(n, free);
+    return free;
+  };
 }
 
 function toTable(r: Records, number: string[], options: TakeOptions): PointTable {

@@ -22,12 +22,14 @@ export interface AttributeColumn {
 export interface TextList {
   readonly length: number;
   at(i: number): string;
+  /** At least as many as its text has letters; nothing is made to know it. */
+  roomOf(i: number): number;
   /** Every text in its order, in an array of one's own. */
   all(): string[];
 }
 
 export function textList(texts: readonly string[]): TextList {
-  return { length: texts.length, at: (i) => texts[i]!, all: () => texts.slice() };
+  return { length: texts.length, at: (i) => texts[i]!, roomOf: (i) => texts[i]!.length, all: () => texts.slice() };
 }
 
 /** One column for each field that is a length (NaN when missing) or a text (an index into the texts beside it). */

@@ -30,6 +30,19 @@ test("rows of text beyond reach are refused with their value; the others and wha
   expect(surface.ok).toBe(true);
 });
 
+test("a number of more than 200 letters is a text that slipped in: its row is refused, the others come", () => {
+  const long = "x".repeat(2800),
+    // Letters of several bytes: 150 letters are no more than 150.
+    wide = "水".repeat(150),
+    state = taken(
+      [...sound, `${long},7001,3001,1,SPOT`, `"${long}",7001,3001,1,SPOT`, `${wide},7002,3001,1,SPOT`].join("\n"),
+    );
+  expect(state.points.number).toEqual([...sound.map((_, k) => String(k + 1)), wide]);
+  expect(state.intakes[0]!.refused).toEqual(
+    [13, 14].map((row) => ({ row, reason: "the number has 2800 letters, and may have 200" })),
+  );
+});
+
 test("lines and surfaces of a drawing beyond reach are left out and told", () => {
   const dxf = ["0", "SECTION", "2", "ENTITIES", "0", "LINE", "8", "A", "10", "1e12", "20", "1", "11", "5", "21", "6"]
       .concat([

@@ -62,6 +62,41 @@ describe("clashes of numbers", () => {
     if (clash === "replace") expect(s.points.e[there[1]!]).toBe(3);
   });
 
+  test("add finds for each the first free number, as by trying one after another", () =>
+    fc.assert(
+      fc.property(
+        fc.array(fc.constantFrom("1", "2", "3", "4", "11", "A1", "A2"), { maxLength: 30 }),
+        fc.integer({ min: 1, max: 3 }),
+        (numbers, add) => {
+          const rows = numbers.map((n, k) => `${n},${k},0,1,A`).join("\n"),
+            s = stateOfText(rows || "9,0,0,0,A", {
+              codeBook: {},
+              intakes: [{ id: "d", file: "f", layout, clash: "add", add }],
+            });
+          const used = new Set<string>(),
+            plain = (rows ? numbers : ["9"]).map((n) => {
+              let free = n;
+              while (used.has(free)) free = addToNumber(free, add);
+              used.add(free);
+              return free;
+            });
+          expect(s.points.number).toEqual(plain);
+        },
+      ),
+    ));
+  test("a hundred thousand of one number, and as many that stand in each other's way, hold nobody", () => {
+    const count = 100_000,
+      equal = Array.from({ length: count }, (_, k) => `1,${k},0,1,A`).join("\n"),
+      chained = Array.from({ length: 2 * count }, (_, k) => `${1 + (k % count)},${k},0,1,A`).join("\n");
+    for (const [text, last] of [
+      [equal, count],
+      [chained, 2 * count],
+    ] as const) {
+      const s = stateOfText(text, { codeBook: {}, intakes: [{ id: "d", file: "f", layout, clash: "add", add: 1 }] });
+      expect(s.points.number.at(-1)).toBe(String(last));
+    }
+  });
+
   test("replace across intakes lets the earlier point give way and tells it", () => {
     const intake = (id: string) => ({ id, file: id, layout, clash: "replace" as const });
     const { state, derived } = derive(

@@ -18,6 +18,8 @@ export class Stream {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private wait = SOONEST;
   private closed = false;
+  /** Windows of each person in the job. */
+  private here: Record<string, number> = {};
 
   constructor(
     private readonly url: () => string,
@@ -76,7 +78,12 @@ export class Stream {
     source.addEventListener("entry", (e) =>
       this.heard.entry(JSON.parse((e as MessageEvent<string>).data) as LedgerEntry),
     );
-    source.addEventListener("here", (e) => this.heard.here(JSON.parse((e as MessageEvent<string>).data) as string[]));
+    for (const event of ["all-here", "here"] as const)
+      source.addEventListener(event, (e) => {
+        const windows = JSON.parse((e as MessageEvent<string>).data) as Record<string, number>;
+        this.here = event === "here" ? { ...this.here, ...windows } : windows;
+        this.heard.here(Object.entries(this.here).flatMap(([name, count]) => Array<string>(count).fill(name)));
+      });
     source.onerror = () => {
       if (this.source === source) this.lost();
     };

@@ -1,7 +1,8 @@
 import { kindOfFile } from "@bramble/core";
-import { bytesOfFile, forgetFile } from "@bramble/db";
+import { forgetFile, madeFile } from "@bramble/db";
 import { idOf } from "../../../../../../server/edge";
-import { author, download, jobId, respond } from "../../../../../../server/respond";
+import { leaving } from "../../../../../../server/leaving";
+import { author, jobId, respond } from "../../../../../../server/respond";
 
 export const dynamic = "force-dynamic";
 
@@ -9,12 +10,13 @@ interface Asked {
   params: Promise<{ id: string; file: string }>;
 }
 
-/** A file that is made, as it was made. */
+/** A file that is made, as it was made; whole, or the bytes that are asked for. */
 export function GET(request: Request, { params }: Asked) {
   return respond(request, async () => {
-    const { file, wanted, bytes } = await bytesOfFile(jobId(await params), idOf((await params).file));
+    const made = await madeFile(jobId(await params), idOf((await params).file)),
+      { file, wanted } = made;
     const { type } = wanted.what === "handover" ? wanted : kindOfFile({ file, format: "report", as: wanted.format });
-    return download(bytes, file, type);
+    return leaving(request, made, type);
   });
 }
 
