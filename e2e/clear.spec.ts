@@ -126,9 +126,9 @@ test("a window that asks for the stream anew has left its former place; others s
         reader = answer.body!.pipeThrough(new TextDecoderStream()).getReader();
       let told = "";
       return {
-        /** Reads on until it is told who is here in these words. */
-        async here(names: string[]): Promise<void> {
-          while (!told.includes(`event: here\ndata: ${JSON.stringify(names)}\n`)) {
+        /** Reads on until it is told how many windows somebody has, among all or by themselves. */
+        async here(event: "all-here" | "here", windows: Record<string, number>): Promise<void> {
+          while (!told.includes(`event: ${event}\ndata: ${JSON.stringify(windows)}\n`)) {
             const { value, done } = await reader.read();
             if (done) throw new Error(`the stream ended, told ${told}`);
             told += value;
@@ -142,13 +142,14 @@ test("a window that asks for the stream anew has left its former place; others s
       };
     };
   const former = await open("Ada", "one");
-  await former.here(["Ada"]);
+  await former.here("all-here", { Ada: 1 });
   const ben = await open("Ben", "two");
-  await ben.here(["Ada", "Ben"]);
+  await ben.here("all-here", { Ada: 1, Ben: 1 });
   const again = await open("Ada", "one");
-  await again.here(["Ada", "Ben"]);
+  await again.here("all-here", { Ben: 1, Ada: 1 });
   expect(await former.ended()).toBe(true);
   const second = await open("Ada", "three");
-  await second.here(["Ada", "Ada", "Ben"]);
+  await second.here("all-here", { Ben: 1, Ada: 2 });
+  await ben.here("here", { Ada: 2 });
   for (const s of [ben, again, second]) await s.leave();
 });

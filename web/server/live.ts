@@ -135,7 +135,7 @@ export class Live {
   private tellOthers({ job, who, controller }: Subscription): void {
     if (!who) return;
     const count = this.countsOf(job).get(who) ?? 0;
-    for (const s of [...(this.windows.get(job) ?? [])]) {
+    for (const s of this.windows.get(job) ?? []) {
       if (s.controller === controller) continue;
       if (this.isFull(s)) s.behind = true;
       else this.tell(s, "here", { [who]: count });
@@ -184,7 +184,7 @@ export class Live {
   private async hear(): Promise<void> {
     const client = new pg.Client({ connectionString: connectionString() });
     const beat = setInterval(() => {
-      for (const all of [...this.windows.values()]) for (const s of [...all]) this.beat(s);
+      for (const all of this.windows.values()) for (const s of all) this.beat(s);
       // Nobody is here: nothing needs to be heard.
       if (this.count === 0) client.end().catch(() => undefined);
     }, this.beatEvery);
