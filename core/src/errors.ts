@@ -94,6 +94,12 @@ const catalogue = {
   "storing-unknown": () => "The answer was lost on its way: it is not known whether this was stored. It is looked up.",
   "change-unstored": () => "Nothing of this was stored. Do it again.",
   "database-away": () => "The database does not answer. Nothing was stored; it is tried again until it answers.",
+  "disk-full": (d: { where: "database" | "server" }) =>
+    `The disk of the ${d.where} is full. Nothing was stored: make room there, then try again.`,
+  "database-short": (d: { what: string }) =>
+    `The database has no ${d.what} left just now. Nothing was stored; try again in a moment.`,
+  "database-read-only": () =>
+    "The database takes nothing in at present: it may only be read. Nothing was stored; who looks after it knows why.",
   "database-newer": (d: { names: string[] }) =>
     `The database was last used by a newer version of Rough Bramble, which changed it by ${d.names.join(", ")}. ` +
     "Start that version, or restore a backup of before; this one does not touch it.",

@@ -9,6 +9,8 @@ export type Schema = Record<string, unknown>;
 export const text: Schema = { type: "string" };
 /** Letters that a name has at most, a point's number among them: all are sought by it. */
 export const LONGEST_NAME = 200;
+/** Words on a page: as long as a name at most, and blank as well. */
+export const shortText: Schema = { type: "string", maxLength: LONGEST_NAME };
 export const name: Schema = { type: "string", minLength: 1, maxLength: LONGEST_NAME };
 export const finite: Schema = { type: "number" };
 /** A coordinate, a level or a length with a sign, in the job's unit. */

@@ -90,8 +90,15 @@ export async function transaction<T>(work: (client: Client) => Promise<T>): Prom
 }
 
 /** What PostgreSQL and the network say when the one does not answer over the other. */
-const AWAY = /^(57P0[1-5]|08...|53300|25P03|ECONN.*|EPIPE|ETIMEDOUT|EHOSTUNREACH|ENOTFOUND)$/;
+const AWAY = /^(57P0[1-5]|08...|25P03|ECONN.*|EPIPE|ETIMEDOUT|EHOSTUNREACH|ENOTFOUND)$/;
 const AWAY_WORDS = /connection terminated|timeout exceeded when trying to connect|connection error|connection ended/i;
+
+/** What PostgreSQL may be short of, by its class 53. */
+const SHORT_OF: Record<string, string> = {
+  "53200": "memory",
+  "53300": "connections",
+  "53400": "room of what it is allowed",
+};
 
 /** What went wrong between here and the database, as a refusal; undefined for anything else. */
 export function databaseRefusal(e: unknown): Refusal | undefined {
@@ -100,6 +107,10 @@ export function databaseRefusal(e: unknown): Refusal | undefined {
   if (code === "22021" || code === "22P05") return refusal("request-wrong", { why: "A text cannot hold a zero byte" });
   if (code === "22003") return refusal("request-wrong", { why: "A number is larger than any that is stored" });
   if (code === "55P03") return refusal("job-busy", { seconds: lockSeconds() });
+  if (code === "53100" || /no space left on device|disk quota exceeded/i.test(message ?? ""))
+    return refusal("disk-full", { where: "database" });
+  if (code !== undefined && Object.hasOwn(SHORT_OF, code)) return refusal("database-short", { what: SHORT_OF[code]! });
+  if (code === "25006") return refusal("database-read-only", {});
   if (code === "57014") return refusal("storing-slow", { seconds: STATEMENT_SECONDS });
   if (AWAY.test(code ?? "") || AWAY_WORDS.test(message ?? "")) return refusal("database-away", {});
   return undefined;

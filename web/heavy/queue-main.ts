@@ -18,6 +18,7 @@ const LOOK_EVERY = 10_000,
 const NO_FAULT: ReadonlySet<RefusalCode> = new Set<RefusalCode>([
   "work-ended",
   "database-away",
+  "database-short",
   "storing-slow",
   "storing-unknown",
 ]);

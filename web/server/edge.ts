@@ -9,6 +9,7 @@ import {
   refusal,
   repeatedPart,
   SETTING_FIELDS,
+  staysInside,
   templateFields,
   UNITS,
   type CodeBook,
@@ -265,6 +266,10 @@ function checkOne(change: OneChange): void {
   if (wrong) throw wrong;
   if (change.type === "named" && change.new !== null && nameOf(change.part, change.new) !== change.name)
     throw refusal("request-wrong", { why: "The name within differs from the name of the change" });
+  if (change.type === "named" && change.part === "handover" && change.new !== null && !staysInside(change.name))
+    throw refusal("request-wrong", {
+      why: `A file that leaves cannot be called “${change.name}”: the name leads out of its folder, or systems reserve it`,
+    });
 }
 
 /**
@@ -346,8 +351,8 @@ export async function readIntakeOptions(body: unknown): Promise<IntakeOptions & 
 export function fileName(file: string): string {
   if (file.trim() === "" || file.length > 200)
     throw refusal("request-wrong", { why: "A file needs a name of 200 letters at most" });
-  if (/[/\\\0]/.test(file) || file === "." || file === "..")
-    throw refusal("request-wrong", { why: "A file's name has no folders in it" });
+  if (file.includes("/") || !staysInside(file))
+    throw refusal("request-wrong", { why: "A file's name has no folders in it, and is none that systems reserve" });
   return file;
 }
 

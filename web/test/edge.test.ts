@@ -79,6 +79,24 @@ describe("changes at the edge", () => {
     await expect(several([{ type: "several", text: "in it", changes: [hand] }])).rejects.toThrow("hold no others");
   });
 
+  test("a file that leaves has a name that stays where it is put, on any system", async () => {
+    const file = (name: string) =>
+      readChange({ type: "named", part: "handover", name, old: null, new: { file: name, format: "csv" } });
+    expect(await file("plans/{job}.csv")).toMatchObject({ name: "plans/{job}.csv" });
+    for (const name of ["../a.csv", "/a.csv", "con.csv", "C:a.csv"])
+      await expect(file(name)).rejects.toThrow(`cannot be called “${name}”`);
+    const title = (letters: number) =>
+      readChange({
+        type: "named",
+        part: "handover",
+        name: "a.pdf",
+        old: null,
+        new: { file: "a.pdf", format: "pdf", title: "x".repeat(letters) },
+      });
+    expect(await title(200)).toMatchObject({ name: "a.pdf" });
+    await expect(title(201)).rejects.toThrow("title");
+  });
+
   test("how the job is drawn is a setting with a schema of its own", async () => {
     const set = (value: unknown) => readChange({ type: "setting", field: "drawing", old: null, new: value });
     expect(

@@ -3,7 +3,7 @@
  * the geometry it holds, and as what it is offered. Types of files, the shapes of recipes and of the server's edge and
  * the forms of the screen follow. What is not said is as docs/formats.md says.
  */
-import { listOf, name, oneOf, position, positive, text, type Schema } from "../shape";
+import { listOf, name, oneOf, position, positive, shortText, type Schema } from "../shape";
 import { DEFAULT_COLUMNS, HOLDS, PAPER_NAMES, type Holds, type Paper } from "./model";
 import {
   choice,
@@ -89,7 +89,7 @@ export const HANDOVER_FORMATS = {
     says: {
       points: shaped<string>(name),
       /** Under the job's name in the title block. */
-      title: shaped<string>(text),
+      title: shaped<string>(shortText),
       paper: shaped<Paper>(oneOf(...PAPER_NAMES)),
       /** Higher than it is wide. */
       upright: shaped<boolean>({ type: "boolean" }),

@@ -22,9 +22,15 @@ export function leavingName(pattern: string, { name, client, date }: NameFacts, 
   return pattern.replace(/\{(job|client|date|entry)\}/g, (_, word: keyof typeof of) => of[word]);
 }
 
-/** Whether a file of this name stays in the folder, or the archive, that it is put into. */
+/** Names of devices on some systems, whatever their ending: a file of such a name opens nowhere there. */
+const DEVICE = /^(con|prn|aux|nul|(com|lpt)[0-9¹²³])(\.|$)/i;
+
+/** Whether a part of a path is a name, and no way out and no device. */
+const isPlainPart = (part: string): boolean => !/^\.*$/.test(part) && !DEVICE.test(part);
+
+/** Whether a file of this name stays in the folder, or the archive, that it is put into, and can be written on any system. */
 export function staysInside(name: string): boolean {
-  return name !== "" && !/^\/|^[A-Za-z]:|\\|\p{Cc}/u.test(name) && name.split("/").every((part) => !/^\.*$/.test(part));
+  return !/^[A-Za-z]:|\\|\p{Cc}/u.test(name) && name.split("/").every(isPlainPart);
 }
 
 /** A text as a part of a file's name: small letters without their marks, digits, dashes. */

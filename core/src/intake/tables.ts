@@ -6,6 +6,7 @@ import type { Database } from "sql.js";
 import { refusal, type Refusal } from "../errors";
 import { formatGrouped } from "../math/round";
 import type { Reference } from "../records/reference";
+import { LONGEST_NAME } from "../shape";
 import { plural } from "../math/words";
 import { checkZip } from "./archive";
 import { readGeometryBlob } from "./geometry-blob";
@@ -33,6 +34,14 @@ export function pickTable(file: string, tables: readonly Table[], name: string |
   const found =
     name === undefined ? (tables.find((t) => t.rows.length > 0) ?? tables[0]) : tables.find((t) => t.name === name);
   if (!found) throw refusal("file-table", { file, table: name ?? "", tables: tables.map((t) => t.name) });
+  // A layout names its table, and is written down with the job.
+  const { length } = found.name;
+  if (length > LONGEST_NAME)
+    throw refusal("file-container", {
+      file,
+      what: "a file of tables",
+      why: `the name of its table has ${length} letters, and may have ${LONGEST_NAME}`,
+    });
   return found;
 }
 

@@ -6,7 +6,7 @@ import { strToU8, unzipSync, zipSync } from "fflate";
 import { Refusal } from "../../src/errors";
 import { checkZip, openZip } from "../../src/intake/archive";
 import { cellsOf } from "../../src/intake/sheet-cells";
-import { openSqlite, openXlsx } from "../../src/intake/tables";
+import { openSqlite, openXlsx, pickTable } from "../../src/intake/tables";
 
 async function database(...statements: string[]): Promise<Uint8Array> {
   const SQL = await initSqlJs(),
@@ -35,6 +35,16 @@ describe("an SQLite database", () => {
       },
     ]);
     expect(notes).toEqual(["Table “t”: 2 columns are computed by the file and not read."]);
+  });
+
+  test("a table whose name is longer than a name is refused, before its job could not be written down", async () => {
+    const long = "t".repeat(201),
+      bytes = await database(`CREATE TABLE "${long}" (number TEXT)`, `CREATE TABLE "${long.slice(1)}" (number TEXT)`);
+    const { tables } = await openSqlite("a.sqlite", bytes);
+    expect(pickTable("a.sqlite", tables, long.slice(1)).name).toHaveLength(200);
+    expect(() => pickTable("a.sqlite", tables, long)).toThrow(
+      "the name of its table has 201 letters, and may have 200",
+    );
   });
 
   test("a view that never ends is no table; one that is called a table is refused", async () => {

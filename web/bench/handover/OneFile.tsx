@@ -63,7 +63,7 @@ function FileName({ file, renamed }: { file: HandoverFile; renamed: (name: strin
         {taken
           ? "Another file of the handover has this name."
           : wrong
-            ? "A name without \\ and .., such as points.csv or plans/yard.dxf."
+            ? "A name such as points.csv or plans/yard.dxf: without \\ and .., and none that systems reserve."
             : `leaves as ${leaves}`}
       </span>
     </div>

@@ -49,6 +49,9 @@ const TRY_AGAIN: ReadonlySet<string> = new Set([
   "unexpected",
   "job-busy",
   "storing-slow",
+  "disk-full",
+  "database-short",
+  "database-read-only",
   "work-ended",
   "work-many",
 ]);
