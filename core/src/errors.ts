@@ -112,6 +112,8 @@ const catalogue = {
   "work-many": () => "Too much is asked for at once. Nothing was stored; try again in a moment.",
   "upload-slow": (d: { file: string; seconds: number }) =>
     `Nothing more of “${d.file}” came for ${d.seconds} seconds. Nothing was stored; try again.`,
+  "upload-gave-way": (d: { file: string }) =>
+    `“${d.file}” came slowly while others waited, and gave its place to them. Nothing was stored; try again.`,
   "change-reference": (d: { number: string }) =>
     `Point ${d.number} came from a drawing and is read-only. Withdraw its intake, or take the place in as a point of its own.`,
   "change-number-taken": (d: { number: string }) =>

@@ -4,26 +4,22 @@ import os from "node:os";
 import path from "node:path";
 import { randomUUID } from "node:crypto";
 import { refusal } from "@bramble/core";
+import { uploads, type Upload } from "./uploads";
 
 /** The largest file taken in, in bytes; set by BRAMBLE_INTAKE_LIMIT. */
 export function intakeLimit(): number {
   return Number(process.env.BRAMBLE_INTAKE_LIMIT ?? 512e6);
 }
 
-/** Large bodies that come in at once, of the server as a whole. */
-const MOST_UPLOADS = 6;
 /** Seconds that a body may take to begin with, and bytes each second that it must come in at from then on. */
 const patience = () => Number(process.env.BRAMBLE_UPLOAD_SECONDS ?? 30),
   SLOWEST = 20_000;
-
-const kept = globalThis as { brambleUploads?: { count: number } };
-const uploads = (kept.brambleUploads ??= { count: 0 });
 
 /**
  * The body of a request piece by piece. Refused before it is read when it says that it is over the limit, as soon as it
  * is when it does not say, and when it comes too slowly.
  */
-async function* piecesOf(request: Request, file: string, limit: number): AsyncGenerator<Uint8Array> {
+async function* piecesOf(request: Request, file: string, limit: number, upload?: Upload): AsyncGenerator<Uint8Array> {
   const declared = Number(request.headers.get("content-length") ?? 0);
   if (declared > limit) throw refusal("file-too-large", { file, bytes: declared, limit });
   const reader = request.body?.getReader();
@@ -32,15 +28,18 @@ async function* piecesOf(request: Request, file: string, limit: number): AsyncGe
     seconds = patience();
   let size = 0,
     late: ReturnType<typeof setTimeout> | undefined;
+  const away = new Promise<"away">((resolve) => upload?.away.addEventListener("abort", () => resolve("away")));
   try {
     for (;;) {
       const wait = began + seconds * 1000 + (size / SLOWEST) * 1000 - Date.now();
       const slow = new Promise<"slow">((resolve) => (late = setTimeout(() => resolve("slow"), wait)));
-      const came = await Promise.race([reader.read(), slow]);
+      const came = await Promise.race([reader.read(), slow, away]);
       clearTimeout(late);
+      if (came === "away") throw refusal("upload-gave-way", { file });
       if (came === "slow") throw refusal("upload-slow", { file, seconds });
       if (came.done) return;
       size += came.value.length;
+      if (upload) upload.size = size;
       if (size > limit) throw refusal("file-too-large", { file, bytes: size, limit });
       yield came.value;
     }
@@ -58,40 +57,31 @@ export async function readBody(request: Request, file: string, limit: number): P
   return Buffer.concat(pieces);
 }
 
-/**
- * Puts the body of a request into a file while it comes in, lets it be worked on, and takes the file away. At most a few
- * at once.
- */
+/** Puts the body of a request into a file while it comes in, lets it be worked on, and takes the file away. A few at once. */
 export async function withBody<T>(
   request: Request,
   file: string,
   limit: number,
   work: (path: string, size: number) => Promise<T>,
 ): Promise<T> {
-  if (uploads.count >= MOST_UPLOADS) throw refusal("work-many", {});
-  uploads.count++;
+  const upload = await uploads().enter(request.headers.get("x-author") ?? "", file, request.signal);
   const folder = process.env.BRAMBLE_UPLOADS ?? os.tmpdir(),
     name = path.join(folder, `rough-bramble-${randomUUID()}`);
-  let open = true;
-  const arrived = () => {
-    if (open) uploads.count--;
-    open = false;
-  };
   try {
     const into = await fs.promises.open(name, "wx", 0o600);
     let size = 0;
     try {
-      for await (const piece of piecesOf(request, file, limit)) {
+      for await (const piece of piecesOf(request, file, limit, upload)) {
         await into.writeFile(piece);
         size += piece.length;
       }
     } finally {
       await into.close();
     }
-    arrived();
+    upload.leave();
     return await work(name, size);
   } finally {
-    arrived();
+    upload.leave();
     await fs.promises.rm(name, { force: true });
   }
 }

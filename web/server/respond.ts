@@ -18,6 +18,7 @@ const STATUS: Partial<Record<RefusalCode, number>> = {
   "number-clash": 409,
   "file-too-large": 413,
   "upload-slow": 408,
+  "upload-gave-way": 503,
   "job-busy": 409,
   "storing-slow": 503,
   "storing-unknown": 503,
