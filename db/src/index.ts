@@ -17,6 +17,7 @@ export { loadPoints, withdrawnPoints, type WithdrawnPoint } from "./queries/poin
 export {
   CHANNEL,
   ledgerAfter,
+  ledgerPageAfter,
   ledgerOfPoint,
   lookUpEntry,
   stepOne,

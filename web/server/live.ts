@@ -4,7 +4,7 @@
  * whatever is lost on the way.
  */
 import { refusal } from "@bramble/core";
-import { CHANNEL, connectionString, ledgerAfter } from "@bramble/db";
+import { CHANNEL, connectionString, ledgerPageAfter } from "@bramble/db";
 import pg from "pg";
 
 /** Windows that are open at once: in all, of one job, and of one person in all jobs. */
@@ -150,7 +150,7 @@ export class Live {
       do {
         s.again = false;
         while (!this.isFull(s)) {
-          const entries = await ledgerAfter(s.job, s.last, 20);
+          const entries = await ledgerPageAfter(s.job, s.last, 20);
           if (!this.windows.get(s.job)?.has(s)) return;
           for (const e of entries) this.send(s, `event: entry\nid: ${e.seq}\ndata: ${JSON.stringify(e)}\n\n`);
           s.last = entries.at(-1)?.seq ?? s.last;

@@ -230,20 +230,36 @@ function entryOf(row: Omit<LedgerEntry, "at" | "text"> & { at: Date }): LedgerEn
   return { ...row, at: row.at.toISOString(), text };
 }
 
-/** The latest entries, newest first. */
-export async function listLedger(
+/**
+ * Bytes of entries, as the database keeps them, that are read at once: a page of large ones is shorter, and has one at
+ * least.
+ */
+const PAGE_BYTES = 2e6;
+
+/** Entries of a job on one side of another, from there on, as many as are asked for and have room. */
+async function entriesFrom(
+  db: Pick<Client, "query">,
+  { jobId, most, bytes }: { jobId: number; most: number; bytes: number },
+  { side, seq, order }: { side: "<" | ">"; seq: number; order: "ASC" | "DESC" },
+): Promise<LedgerEntry[]> {
+  const { rows } = await db.query(
+    `SELECT ${COLUMNS} FROM (
+       SELECT *, sum(pg_column_size(change)) OVER (ORDER BY seq ${order}) - pg_column_size(change) AS before
+         FROM (SELECT * FROM ledger WHERE job_id = $1 AND seq ${side} $2 ORDER BY seq ${order} LIMIT $3) AS near
+     ) AS paged WHERE before < $4 ORDER BY seq ${order}`,
+    [jobId, seq, most, bytes],
+  );
+  return rows.map(entryOf);
+}
+
+/** The latest entries, newest first; fewer where they are large. */
+export function listLedger(
   jobId: number,
   most = 200,
   before = Number.MAX_SAFE_INTEGER,
   db: Pick<Client, "query"> = getPool(),
 ): Promise<LedgerEntry[]> {
-  return (
-    await db.query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND seq < $3 ORDER BY seq DESC LIMIT $2`, [
-      jobId,
-      most,
-      before,
-    ])
-  ).rows.map(entryOf);
+  return entriesFrom(db, { jobId, most, bytes: PAGE_BYTES }, { side: "<", seq: before, order: "DESC" });
 }
 
 /** Where in a change a point may stand. */
@@ -266,21 +282,20 @@ export async function ledgerOfPoint(jobId: number, point: number, most = 200): P
   return rows.map(entryOf).map((entry) => ({ ...entry, change: changeAbout(entry.change, point) ?? entry.change }));
 }
 
-/** The entries after one, oldest first. */
-export async function ledgerAfter(
+/** The entries after one, oldest first; all that are asked for, however large, where they are to be read on the side. */
+export function ledgerAfter(
   jobId: number,
   after: number,
   most = 100,
   db: Pick<Client, "query"> = getPool(),
+  bytes = 1e15,
 ): Promise<LedgerEntry[]> {
-  return (
-    await db.query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND seq > $2 ORDER BY seq LIMIT $3`, [
-      jobId,
-      after,
-      most,
-    ])
-  ).rows.map(entryOf);
+  return entriesFrom(db, { jobId, most, bytes }, { side: ">", seq: after, order: "ASC" });
 }
+
+/** The entries after one, oldest first, as many as one page has: one at least where there is one. */
+export const ledgerPageAfter = (jobId: number, after: number, most = 100): Promise<LedgerEntry[]> =>
+  ledgerAfter(jobId, after, most, getPool(), PAGE_BYTES);
 
 /** Writes what a change does, without an entry of the ledger; refused where it does not fit what is there. */
 export async function carryOut(client: Client, job: StoredJob, change: Change): Promise<void> {

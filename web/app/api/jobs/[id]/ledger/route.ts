@@ -1,4 +1,4 @@
-import { ledgerAfter, ledgerOfPoint, listLedger } from "@bramble/db";
+import { ledgerOfPoint, ledgerPageAfter, listLedger } from "@bramble/db";
 import { processes } from "../../../../../heavy/processes";
 import { download, jobId, respond } from "../../../../../server/respond";
 
@@ -24,7 +24,7 @@ export function GET(request: Request, { params }: { params: Promise<{ id: string
       point = number("point");
     if (point !== undefined) return Response.json(await ledgerOfPoint(id, point));
     return Response.json(
-      after === undefined ? await listLedger(id, 200, number("before")) : await ledgerAfter(id, after),
+      after === undefined ? await listLedger(id, 200, number("before")) : await ledgerPageAfter(id, after),
     );
   });
 }
