@@ -2,6 +2,7 @@
 import { expect, test, type APIRequestContext } from "./test";
 import { spawnSync } from "node:child_process";
 import fs from "node:fs";
+import http from "node:http";
 import os from "node:os";
 import path from "node:path";
 import { strToU8, unzipSync, zipSync } from "fflate";
@@ -232,6 +233,19 @@ test("odd requests are answered by a sentence, and are no error of the server", 
   expect(await post(named("a\ud800b"))).toEqual([400, expect.stringContaining("half of a pair")]);
   expect(await post({ ...note, "\udc00": 1 })).toEqual([400, expect.stringContaining("half of a pair")]);
   expect((await post(named("a \u{1F33F} b")))[0]).toBe(200);
+  // A method that asks for what was sent to be sent back is none of ours.
+  for (const path of [`/api/jobs/${id}`, `/jobs/${id}`, "/"]) {
+    const { host, port } = new URL(process.env.BASE_URL!),
+      status = await new Promise<number | undefined>((resolve, reject) =>
+        http
+          .request({ host: "127.0.0.1", port, path, method: "TRACE", headers: { host } }, (r) =>
+            resolve(r.resume().statusCode),
+          )
+          .on("error", reject)
+          .end(),
+      );
+    expect([400, 405]).toContain(status);
+  }
   // A name with a percent sign, and one that looks encoded, is the name that it is.
   for (const file of ["100%.csv", "a%20b.csv"]) {
     const key = file.replace(".csv", ""),

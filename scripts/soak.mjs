@@ -1,6 +1,6 @@
 // npm run soak [-- PART [COUNT [FIRST]]]: what takes too long for every test run, each with inputs that no run had
 // before. Without a part, all of them: surfaces of nasty scenes, volumes of nasty pairs, readings of deliveries in any order, the properties of core and page, damaged files, ends by
-// force, clients at once. SEED repeats one.
+// force, clients at once, orders whose makers are ended. SEED repeats one.
 import { spawnSync } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";
@@ -53,6 +53,7 @@ const PARTS = {
   },
   kills: (...args) => tsx("kills.ts", ...args),
   clients: (...args) => tsx("clients.ts", ...args),
+  orders: (...args) => tsx("orders.ts", ...args),
 };
 
 const [part, ...args] = process.argv.slice(2);

@@ -63,6 +63,16 @@ export class Client {
     );
   }
 
+  /** Asks by one name until it is done; an answer that says why not is an error. */
+  async asked(method: string, of: string, body?: unknown): Promise<Response> {
+    for (const name = this.name(); ; await new Promise((r) => setTimeout(r, 100))) {
+      const answer = await this.ask(method, of, body, name);
+      if (answer?.ok) return answer;
+      if (answer && answer.status < 500) throw new Error(`${method} ${of}: ${await answer.text()}`);
+      if (answer?.status === 500) throw new Error(`${name}: ${await answer.text()}`);
+    }
+  }
+
   name(): string {
     return `${this.author.replace(/\W/g, "-")}-${++this.count}-soak`;
   }

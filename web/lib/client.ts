@@ -11,8 +11,8 @@ export class Refused extends Error {
   }
 }
 
-/** Answers that were lost, or never made because the database is away: what was asked is asked again. */
-export const LOST: ReadonlySet<string> = new Set(["offline", "storing-unknown", "database-away"]);
+/** Answers that were lost, or never made because the database is away or overrun: what was asked is asked again. */
+export const LOST: ReadonlySet<string> = new Set(["offline", "storing-unknown", "database-away", "database-short"]);
 const SOONEST = 500,
   LATEST = 8000,
   /** Milliseconds after which somebody has to look. */

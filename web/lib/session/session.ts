@@ -50,7 +50,6 @@ const TRY_AGAIN: ReadonlySet<string> = new Set([
   "job-busy",
   "storing-slow",
   "disk-full",
-  "database-short",
   "database-read-only",
   "work-ended",
   "work-many",
