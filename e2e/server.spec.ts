@@ -136,7 +136,7 @@ test("hostile files are refused in a sentence, nothing of them is stored, and th
     status: 400,
     message: expect.stringContaining("longer than a megabyte"),
   });
-  expect(await send(Buffer.from([49, 44, 0, 50]), "nul.csv")).toMatchObject({
+  expect(await send(Buffer.from([49, 44, 0, 50]), "zero.csv")).toMatchObject({
     status: 400,
     message: expect.stringContaining("is not text"),
   });

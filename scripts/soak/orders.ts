@@ -77,7 +77,7 @@ try {
   };
   for (let k = 0; k < times; k++) {
     await goOn();
-    await new Promise((r) => setTimeout(r, random() * 700));
+    await new Promise((r) => setTimeout(r, random() * 2500));
     const queue = below(app.serverPid()).filter(isQueue),
       makers = queue.flatMap(below),
       which = random(),

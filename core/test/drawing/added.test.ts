@@ -385,6 +385,8 @@ describe("editing a text", () => {
       j = job([words, { name: "m", measures: FENCE, show: ["distance"] }]);
     expect(editText(textOf(laidOut(j), "gate"), { move: [2, 3], height: 5 }, tools(j))!.after).toEqual({
       ...words,
+      // Told once more as points are told now: with the number that it came with.
+      to: { point: "day1:8\t8" },
       by: [3, 4],
       height: 5,
     });
