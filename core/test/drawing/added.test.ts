@@ -381,12 +381,10 @@ describe("editing a text", () => {
   });
 
   test("words are moved and said anew, a dimension goes with its line, a measure stays with its own", () => {
-    const words: Added = { name: "w", words: "gate", to: { point: "day1:8" }, by: [1, 1] },
+    const words: Added = { name: "w", words: "gate", to: { point: "day1:8\t8" }, by: [1, 1] },
       j = job([words, { name: "m", measures: FENCE, show: ["distance"] }]);
     expect(editText(textOf(laidOut(j), "gate"), { move: [2, 3], height: 5 }, tools(j))!.after).toEqual({
       ...words,
-      // Told once more as points are told now: with the number that it came with.
-      to: { point: "day1:8\t8" },
       by: [3, 4],
       height: 5,
     });
