@@ -4,9 +4,14 @@ import { NextResponse, type NextRequest } from "next/server";
 import { isKnownHost } from "./server/hosts";
 import { contentPolicy, NONCE } from "./server/policy";
 
+/** What may be asked of anything here. */
+const METHODS: ReadonlySet<string> = new Set(["GET", "HEAD", "OPTIONS", "POST", "PUT", "PATCH", "DELETE"]);
+
 export function proxy(request: NextRequest): NextResponse {
   const host = request.headers.get("host") ?? "";
   if (!isKnownHost(host)) return new NextResponse(`This server does not answer for “${host}”.`, { status: 400 });
+  // The framework answers a page whatever is asked of it.
+  if (!METHODS.has(request.method)) return new NextResponse(null, { status: 405 });
   // The framework takes a path that cannot be decoded for an error of its own.
   if (!isDecodable(request.nextUrl.pathname))
     return NextResponse.json(refusal("request-wrong", { why: "This address is not encoded as it must be" }), {
