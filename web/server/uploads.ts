@@ -43,7 +43,11 @@ export class Uploads {
 
   /** A place, at once or when it is one's turn; refused where there is none for too long, or nobody waits for it any more. */
   async enter(who: string, file: string, signal?: AbortSignal): Promise<Upload> {
-    if (!this.hasRoom(who) || this.waiting.some((w) => this.hasRoom(w.who))) await this.inLine(who, signal);
+    return this.hasRoom(who) ? this.taken(who, file) : this.inLine(who, file, signal);
+  }
+
+  /** Takes a place that is free, before anybody else can. */
+  private taken(who: string, file: string): Upload {
     const gone = new AbortController(),
       upload: Upload = { who, file, began: Date.now(), size: 0, away: gone.signal, leave: () => this.leave(upload) };
     this.active.set(upload, gone);
@@ -65,8 +69,8 @@ export class Uploads {
     if (at >= 0) this.waiting.splice(at, 1)[0]!.begin();
   }
 
-  private inLine(who: string, signal: AbortSignal | undefined): Promise<void> {
-    return new Promise<void>((resolve, reject) => {
+  private inLine(who: string, file: string, signal: AbortSignal | undefined): Promise<Upload> {
+    return new Promise((resolve, reject) => {
       const end = (why?: unknown) => {
         clearTimeout(patience);
         clearInterval(look);
@@ -74,19 +78,20 @@ export class Uploads {
         const at = this.waiting.indexOf(mine);
         if (at >= 0) this.waiting.splice(at, 1);
         if (why) reject(why as Error);
-        else resolve();
+        else resolve(this.taken(who, file));
       };
       const mine: Waiting = { who, begin: () => end() },
         left = () => end(refusal("work-many", {})),
         patience = setTimeout(left, this.limits.patience),
-        look = setInterval(() => this.slowestGivesWay(who), this.limits.givesWay);
+        look = setInterval(() => this.slowestGivesWay(mine), this.limits.givesWay);
       signal?.addEventListener("abort", left);
       this.waiting.push(mine);
+      if (signal?.aborted) left();
     });
   }
 
-  /** Of those who stand in the way of one who waits: the one that came slowest so far, where it is slow. */
-  private slowestGivesWay(who: string): void {
+  /** Of those in the way of one who waits, the one that came slowest so far gives its place up, where it is slow. */
+  private slowestGivesWay({ who, begin }: Waiting): void {
     const all = [...this.active.keys()],
       own = all.filter((u) => u.who === who),
       rate = (u: Upload) => u.size / Math.max(1, Date.now() - u.began);
@@ -95,7 +100,8 @@ export class Uploads {
     const [slowest] = all.filter((u) => Date.now() - u.began >= this.limits.givesWay).sort((a, b) => rate(a) - rate(b));
     if (slowest && rate(slowest) * 1000 < this.limits.fair) {
       this.active.get(slowest)!.abort();
-      this.leave(slowest);
+      this.active.delete(slowest);
+      begin();
     }
   }
 }

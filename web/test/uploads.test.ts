@@ -33,6 +33,21 @@ test("so many at once, fewer of one person; who finds no place waits, and comes 
   await Promise.all(["Ada", "Ada", "Ben", "Ben"].map((who) => room.enter(who, "x")));
 });
 
+test("a place that is free goes to one alone, whatever comes in the same moment", async () => {
+  const room = new Uploads({ ...patient, most: 1 }),
+    first = await room.enter("Ada", "1"),
+    waits = room.enter("Ben", "2");
+  first.leave();
+  const late = room.enter("Cy", "3");
+  const second = await waits;
+  expect(await isOpen(late)).toBe(true);
+  second.leave();
+  (await late).leave();
+  await expect(new Uploads({ ...patient, most: 0 }).enter("Ada", "4", AbortSignal.abort())).rejects.toMatchObject({
+    code: "work-many",
+  });
+});
+
 test("the slowest gives way to one who waits; nobody does to a person's own files", async () => {
   const room = new Uploads(limits),
     all = [await room.enter("Ada", "1"), await room.enter("Ada", "2"), await room.enter("Ben", "3")];

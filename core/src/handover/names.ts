@@ -28,7 +28,7 @@ const DEVICE = /^(con|prn|aux|nul|(com|lpt)[0-9¹²³])(\.|$)/i;
 /** Whether a part of a path is a name, and no way out and no device. */
 const isPlainPart = (part: string): boolean => !/^\.*$/.test(part) && !DEVICE.test(part);
 
-/** Whether a file of this name stays in the folder, or the archive, that it is put into, and can be written on any system. */
+/** Whether a file of this name stays in the folder or archive that it is put into, and can be written on any system. */
 export function staysInside(name: string): boolean {
   return !/^[A-Za-z]:|\\|\p{Cc}/u.test(name) && name.split("/").every(isPlainPart);
 }

@@ -58,6 +58,9 @@ interface Kind<V> {
   says(value: V, numberOf: (ref: PointRef) => string): string;
 }
 
+/** Points that a sentence names, of thousands that may be chosen. */
+const MOST_SAID = 20;
+
 const either = (words: readonly string[]) => words.join(" or ");
 const between = ([from, to]: Range<string | number>) =>
   from === null ? (to === null ? "any" : `up to ${to}`) : to === null ? `from ${from}` : `${from} to ${to}`;
@@ -94,7 +97,10 @@ export const CONDITIONS: { [K in ConditionKind]: Kind<Conditions[K]> } = {
         rows = new Set(refs.map((ref) => found.rowOf(ref, true)));
       return (i) => rows.has(i);
     },
-    says: (refs, numberOf) => `${refs.length === 1 ? "point" : "points"} ${writeNumbers(refs.map(numberOf))}`,
+    says(refs, numberOf) {
+      const more = refs.length - MOST_SAID;
+      return `${refs.length === 1 ? "point" : "points"} ${writeNumbers(refs.slice(0, MOST_SAID).map(numberOf))}${more > 0 ? ` and ${more} more` : ""}`;
+    },
   },
   kind: {
     reads: ["kind"],

@@ -137,6 +137,11 @@ describe("each condition", () => {
   test.each<[SetRule, string[], string]>([
     [{ points: ["*number:2", "*number:1", "day1:5\t007"] }, ["2", "007"], "points 2, 1, 007"],
     [{ not: { points: ["day1:2"] } }, ["3", "K1", "007", "S", "B", "70"], 'not point "row 2 of day1"'],
+    [
+      { points: Array.from({ length: 22 }, (_, k) => `*number:${900 - 2 * k}`) },
+      [],
+      `points ${Array.from({ length: 20 }, (_, k) => 900 - 2 * k).join(", ")} and 2 more`,
+    ],
     // One that is deleted is asked for by itself as well.
     [{ all: [{ points: ["day1:1\t1", "*number:2"] }, { deleted: true }] }, ["1"], "points 1, 2, and deleted"],
   ])("of chosen points: %j", (rule, numbers, sentence) => {

@@ -193,7 +193,7 @@ export function* namesIn(job: Parts, isSet: (name: string) => boolean): Generato
   }
 }
 
-/** Every reference to a point, with who refers to it; those of acceptances are ids, and say nothing without their points. */
+/** Every reference to a point, with who refers to it. Acceptances have ids, and say nothing without their points. */
 export function* pointsIn(job: Parts): Generator<{ part: NamedPart; user: string; ref: PointRef }> {
   const seen: PointRef[] = [];
   const recorder: Passing = {

@@ -26,7 +26,7 @@ const ends = (end: Schema): Schema => ({
 /** A shape by its name among those that all shapes share. */
 const shared = (called: string): Schema => ({ $ref: `#/$defs/${called}` });
 
-/** A rule, which asks for others by the name that it is shared under; `more` are conditions beside those of a recipe. */
+/** A rule, which asks for others by the name it is shared under; `more` are conditions beside those of a recipe. */
 const ruleOf = (called: string, more: Record<string, Schema> = {}): Schema => ({
   type: "object",
   minProperties: 1,
