@@ -33,7 +33,14 @@ export { usersOf } from "./job/model/references";
 export { standingInTheWay } from "./job/change/dependents";
 export { nextStep, type NextStep, type Stepped } from "./job/change/steps";
 export { renumber, type Follower, type Renumbering } from "./job/change/renumber";
-export { changeAbout, changeDetails, ledgerReport, type ChangeDetail, type Subject } from "./job/change/details";
+export {
+  beginningOf,
+  changeAbout,
+  changeDetails,
+  ledgerReport,
+  type ChangeDetail,
+  type Subject,
+} from "./job/change/details";
 export { Chain, runChain } from "./job/chain/chain";
 export { acceptanceOf, openedAgain, type Accepted } from "./checks/accepted";
 export { isLookedFor, limitsOf, type ChecksGiven } from "./checks/limits";

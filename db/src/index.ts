@@ -17,6 +17,7 @@ export { loadPoints, withdrawnPoints, type WithdrawnPoint } from "./queries/poin
 export {
   CHANNEL,
   ledgerAfter,
+  ledgerEntry,
   ledgerPageAfter,
   ledgerOfPoint,
   lookUpEntry,
@@ -26,6 +27,7 @@ export {
   storeChange,
   undoLast,
   type LedgerEntry,
+  type ToldEntry,
 } from "./queries/ledger.ts";
 export { notKept, rehearsed, statesBetween, type StatesBetween } from "./queries/history.ts";
 export { prepareQueue, serveQueue } from "./queue.ts";

@@ -2,9 +2,13 @@
 import { refusal } from "@bramble/core";
 import fs from "node:fs";
 import path from "node:path";
-import { getPool, transaction } from "./pool.ts";
+import { getPool, transaction, type Client } from "./pool.ts";
+import { giveWords } from "./queries/ledger.ts";
 
 const LOCK = 7_220_417;
+
+/** What SQL cannot say of some migrations; a part of them. */
+const MORE: Record<string, (client: Client) => Promise<void>> = { "000023_large_entries.sql": giveWords };
 
 /**
  * Applies the migrations of a folder that the database does not have yet; returns their names. Refused, with nothing
@@ -30,6 +34,7 @@ export async function migrate(folder: string): Promise<string[]> {
       ]);
       if (!rowCount) return;
       await client.query(fs.readFileSync(path.join(folder, name), "utf8"));
+      await MORE[name]?.(client);
       applied.push(name);
     });
   }

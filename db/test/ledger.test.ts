@@ -13,7 +13,6 @@ import {
   intakeBytes,
   keepInOffice,
   ledgerAfter,
-  ledgerPageAfter,
   listJobs,
   ledgerOfPoint,
   listLedger,
@@ -626,27 +625,4 @@ test("what others name is not taken back from under them", async () => {
   const through = { name: "by hand 1", code: "TOP", points: [refByNumber("1"), refOfMade(id, "90")] };
   await storeChange(job, "Ben", named("lines", through as never));
   await expect(stepOne(job, "Ada", "undo", made.seq)).rejects.toThrow(/drawn by hand goes through point 90/);
-});
-
-test("a page of the ledger is as long as it has room: large entries come one by one, small ones together", async () => {
-  const large = () => Array.from({ length: 3e6 / 36 }, () => crypto.randomUUID()).join(""),
-    first = (await listLedger(job))[0]?.seq ?? 0;
-  let old: string | null = null;
-  for (const note of ["a", large(), large(), "b", "c"]) {
-    await storeChange(job, "Ada", { type: "setting", field: "note", old, new: note });
-    old = note;
-  }
-  const seqs = (entries: { seq: number }[]) => entries.map((e) => e.seq - first);
-  // Each says what was before as well: the third and the fourth are as large as two.
-  const pages: number[][] = [];
-  for (let after = first; ; after = first + pages.at(-1)!.at(-1)!) {
-    const page = seqs(await ledgerPageAfter(job, after));
-    if (page.length === 0) break;
-    pages.push(page);
-  }
-  expect(pages).toEqual([[1, 2], [3], [4], [5]]);
-  expect(seqs(await listLedger(job))).toEqual([5, 4]);
-  expect(seqs(await listLedger(job, 200, first + 4))).toEqual([3]);
-  expect(seqs(await ledgerAfter(job, first))).toEqual([1, 2, 3, 4, 5]);
-  expect(seqs(await ledgerPageAfter(job, first, 1))).toEqual([1]);
 });

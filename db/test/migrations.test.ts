@@ -53,6 +53,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
   await getPool().query(
     `ALTER TABLE ledger ADD COLUMN client text, ADD COLUMN alone boolean NOT NULL DEFAULT false;
      ALTER TABLE jobs ADD COLUMN removed timestamptz, ADD COLUMN request text;
+     ALTER TABLE ledger ADD COLUMN size integer NOT NULL DEFAULT 0, ADD COLUMN words text;
      ALTER TABLE intakes RENAME COLUMN place TO sequence;
      ALTER TABLE intakes ADD COLUMN turned bigint NOT NULL DEFAULT 0;
      ALTER TABLE points ADD COLUMN came_as text, ADD COLUMN gave_way boolean NOT NULL DEFAULT false,
@@ -81,7 +82,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
   });
   await undoLast(job, "Ben", true);
   await getPool().query(
-    "ALTER TABLE ledger DROP COLUMN client, DROP COLUMN alone; ALTER TABLE jobs DROP COLUMN removed, DROP COLUMN request;" +
+    "ALTER TABLE ledger DROP COLUMN client, DROP COLUMN alone, DROP COLUMN size, DROP COLUMN words; ALTER TABLE jobs DROP COLUMN removed, DROP COLUMN request;" +
       `ALTER TABLE intakes RENAME COLUMN sequence TO place;
        ALTER TABLE intakes DROP COLUMN turned;
        ALTER TABLE points DROP COLUMN came_as, DROP COLUMN gave_way, DROP COLUMN measured;
@@ -214,11 +215,15 @@ test("lines, corrections and chosen points that were named by number are known b
     for (const f of versions.filter((v) => v < "000021")) fs.copyFileSync(path.join(folder, f), path.join(then, f));
     await migrate(then);
     fs.rmSync(then, { recursive: true });
+    // What this version writes; a later migration adds it.
+    await getPool().query("ALTER TABLE ledger ADD COLUMN words text");
     const job = await createJob({ name: "Old plot", unit: "m", order: "EN", book: GENERAL_BOOK }),
       layout = { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] as never },
       rows = ["1", "2", "3", "4", "A7", "40-52"].map((n, k) => `${n},${k},${k * k},5,SPOT`);
     await takeIntake(job, "Ada", { file: "day1.csv", layout }, new TextEncoder().encode(rows.join("\n")));
     await storeChange(job, "Ada", { type: "points", edits: [{ id: 2, field: "number", old: "2", new: "K:2" }] });
+    const large = { id: 6, field: "note" as const, old: "", new: "x".repeat(300_000) };
+    await storeChange(job, "Ada", { type: "points", edits: [large] });
     await storeChange(job, "Ada", { type: "points", edits: [{ id: 4, field: "deleted", old: false, new: true }] });
     // The first shot with 3 gave way to one of a later delivery; a later one with 1 was passed over.
     await takeIntake(
@@ -261,13 +266,16 @@ test("lines, corrections and chosen points that were named by number are known b
     for (const [k, change] of entries.entries())
       await getPool().query(
         "INSERT INTO ledger (job_id, seq, author, kind, change) VALUES ($1, $2, 'Ben', 'change', $3)",
-        [job, 6 + k, JSON.stringify(change)],
+        [job, 7 + k, JSON.stringify(change)],
       );
-    await getPool().query("UPDATE jobs SET version = 8 WHERE id = $1", [job]);
+    await getPool().query("UPDATE jobs SET version = 9 WHERE id = $1", [job]);
+    await getPool().query("ALTER TABLE ledger DROP COLUMN words");
     const template = { sets: [set], surfaces: [surface], order: "EN" };
     await getPool().query("INSERT INTO office (kind, name, body) VALUES ('template', 'plots', $1)", [template]);
 
     expect(await migrate(folder)).toEqual(versions.filter((v) => v >= "000021"));
+    // What stays behind its entry has its words.
+    expect((await listLedger(job)).find((e) => e.change.type === "large")?.text).toBe("Note of 1 point changed");
     const { definition } = await loadJob(getPool(), job),
       ref = (n: number, came = String(n)) => `day1:${n}\t${came}`,
       three = "day2:1\t3",

@@ -26,7 +26,7 @@ import {
   takeIntake,
   turnOneIntake,
   undoLast,
-  type LedgerEntry,
+  type ToldEntry,
 } from "../src/index";
 
 const LAYOUT: Layout = { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] };
@@ -198,10 +198,7 @@ export async function checkSteps(list: readonly Step[]): Promise<void> {
       // The name under which a request is asked again when its answer was lost.
       request = randomUUID(),
       delivery = model.find((d) => d.name === name);
-    let deed: Deed | undefined,
-      steps: "undo" | "redo" | undefined,
-      run: () => Promise<LedgerEntry>,
-      expected: () => void;
+    let deed: Deed | undefined, steps: "undo" | "redo" | undefined, run: () => Promise<ToldEntry>, expected: () => void;
     if (!delivery) {
       const options = { file: `${name}.csv`, layout: LAYOUT, clash: policy, crew: "x" },
         bytes = new TextEncoder().encode(FILES[which]!.map((n, k) => `${n},${k},${which},5,SPOT`).join("\n"));

@@ -7,6 +7,8 @@ import { encodeTable } from "@bramble/core/points/columns";
 import {
   getPool,
   intakeBytes,
+  ledgerEntry,
+  ledgerOfPoint,
   keepJobFile,
   listLedger,
   loadDelivered,
@@ -102,6 +104,16 @@ export const TASKS = {
   /** The whole ledger as a text, oldest first. */
   async ledger({ job: id }: { job: number }) {
     return made({}, utf8((await ledgerText(id)).text));
+  },
+
+  /** The beginning of what one entry did. */
+  async entry({ job, seq, most }: { job: number; seq: number; most: number }) {
+    return told(await ledgerEntry(job, seq, most));
+  },
+
+  /** The entries that did something to a point. */
+  async story({ job, point }: { job: number; point: number }) {
+    return told(await ledgerOfPoint(job, point));
   },
 
   /** The file of an intake as it came. */

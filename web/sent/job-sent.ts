@@ -2,14 +2,14 @@
 import { withPositions, type Delivered, type JobState } from "@bramble/core";
 import { unpack } from "@bramble/core/math/pack";
 import type { PointTable } from "@bramble/core/points/table";
-import type { LedgerEntry, StoredJob } from "@bramble/db";
+import type { ToldEntry, StoredJob } from "@bramble/db";
 
 export interface JobSent extends StoredJob {
   points: PointTable;
   /** What each intake brought beside points, in their order. */
   delivered: Delivered[];
   /** The latest entries, newest first. */
-  ledger: LedgerEntry[];
+  ledger: ToldEntry[];
   /** The largest file that the server takes, in bytes. */
   intakeLimit: number;
 }

@@ -16,7 +16,7 @@ import {
   type Made,
   repairsOf,
   tryChange,
-  type Change,
+  type ToldChange,
   type Evidence,
   type Repair,
   type SetRule,
@@ -79,7 +79,7 @@ export type Question =
   | { what: "file"; file: HandoverFile }
   | { what: "storage"; volume: string; level: number }
   | { what: "stations"; line: DesignLine; every: number; surface: string }
-  | { what: "membership"; set: string; entries: { seq: number; change: Change }[] };
+  | { what: "membership"; set: string; entries: { seq: number; change: ToldChange }[] };
 export interface Answers {
   snap: Snap | undefined;
   pieces: PieceFacts[];

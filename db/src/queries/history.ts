@@ -4,7 +4,7 @@ import { reading, type Client } from "../pool.ts";
 import { writing } from "../turns.ts";
 import { loadJobState } from "./intakes.ts";
 import { loadJob, type StoredJob } from "./jobs.ts";
-import { carryOut, ledgerAfter, type LedgerEntry } from "./ledger.ts";
+import { carryOut, ledgerAfter, type LedgerEntry, type ToldEntry } from "./ledger.ts";
 
 /** Carries what was worked out past the transaction, which ends by it with nothing stored. */
 class NotKept<T> extends Error {
@@ -92,7 +92,7 @@ async function statesOf(
 export function rehearsed(
   jobId: number,
   author: string,
-  work: () => Promise<{ entry: LedgerEntry }>,
+  work: () => Promise<{ entry: ToldEntry }>,
 ): Promise<StatesBetween> {
   return notKept(jobId, author, async (client, job) => {
     const before = await loadJobState(client, job),
@@ -103,7 +103,8 @@ export function rehearsed(
         { seq: job.version, state: before },
         { seq: entry.seq, state: after },
       ],
-      entries: [entry],
+      // It was made just now: what it did is with it.
+      entries: [entry as LedgerEntry],
     };
   });
 }

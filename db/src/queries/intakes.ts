@@ -25,14 +25,14 @@ import { getPool, type Client } from "../pool.ts";
 import { writing } from "../turns.ts";
 import { type StoredIntake, type StoredJob } from "./jobs.ts";
 import { settleNumbers } from "./giving-way.ts";
-import { enter, entryNamed, turnIntake, type LedgerEntry } from "./ledger.ts";
+import { enter, entryNamed, turnIntake, type ToldEntry } from "./ledger.ts";
 import { COLUMN_NAMES, rowWriter } from "./point-columns.ts";
 import { loadPoints } from "./points.ts";
 
 const PART = 1 << 20;
 
 export interface TakenIntake {
-  entry: LedgerEntry;
+  entry: ToldEntry;
   info: IntakeInfo;
 }
 
@@ -158,7 +158,7 @@ export function readIntakeAgain(
 }
 
 /** What a request that was stored before is told: as it stands now. */
-export function takenBefore(job: StoredJob, entry: LedgerEntry): ReadAgain {
+export function takenBefore(job: StoredJob, entry: ToldEntry): ReadAgain {
   const change = entry.change as IntakeChange,
     info = [...job.intakes, ...job.withdrawn].find((k) => k.id === change.intake);
   if (!info) throw refusal("change-unknown", { what: `Intake “${change.intake}”` });
@@ -172,7 +172,7 @@ export function turnOneIntake(
   key: string,
   action: "take" | "withdraw",
   name: string | null = null,
-): Promise<LedgerEntry> {
+): Promise<ToldEntry> {
   return writing(jobId, author, async (client, job) => {
     const stored = await entryNamed(client, jobId, name);
     if (stored) return stored;

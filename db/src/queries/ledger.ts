@@ -4,6 +4,7 @@
  */
 import {
   applyDefinition,
+  beginningOf,
   changeAbout,
   describeChange,
   inverse,
@@ -21,6 +22,7 @@ import {
   type NamedState,
   type SettingChange,
   type Stepped,
+  type ToldChange,
 } from "@bramble/core";
 import { getPool, type Client } from "../pool.ts";
 import { writing } from "../turns.ts";
@@ -28,7 +30,8 @@ import { writePart, type StoredJob } from "./jobs.ts";
 import { settleNumbers, type Settled } from "./giving-way.ts";
 import { addPoints, editPoints, removePoints } from "./point-edits.ts";
 
-export interface LedgerEntry {
+/** An entry; where it comes without asking for all of it, a large change stays behind (`told`). */
+export interface LedgerEntry<C = Change> {
   seq: number;
   author: string;
   at: string;
@@ -38,11 +41,13 @@ export interface LedgerEntry {
   undone: boolean;
   /** An undo or redo of a single entry, whatever came after it (job/change/steps.ts). */
   alone: boolean;
-  change: Change;
+  change: C;
   text: string;
   /** The name that the window which asked gave its change. */
   client: string | null;
 }
+
+export type ToldEntry = LedgerEntry<ToldChange>;
 
 /** The channel on which every entry is told, as `JOB SEQ`, once it is stored. */
 export const CHANNEL = "rough_bramble_ledger";
@@ -52,9 +57,9 @@ export async function entryNamed(
   db: Pick<Client, "query">,
   jobId: number,
   name: string | null,
-): Promise<LedgerEntry | undefined> {
+): Promise<ToldEntry | undefined> {
   if (name === null) return undefined;
-  const { rows } = await db.query(`SELECT ${COLUMNS} FROM ledger WHERE job_id = $1 AND client = $2`, [jobId, name]);
+  const { rows } = await db.query(`SELECT ${TOLD} FROM ledger WHERE job_id = $1 AND client = $2`, [jobId, name]);
   return rows[0] && entryOf(rows[0]);
 }
 
@@ -62,7 +67,7 @@ export async function entryNamed(
  * The entry of a request, looked up when nothing that was on its way for the job can still be stored: one that waits
  * for whoever holds it. Undefined when the request was not stored.
  */
-export function lookUpEntry(jobId: number, author: string, name: string): Promise<LedgerEntry | undefined> {
+export function lookUpEntry(jobId: number, author: string, name: string): Promise<ToldEntry | undefined> {
   return writing(jobId, author, (client) => entryNamed(client, jobId, name));
 }
 
@@ -75,7 +80,7 @@ export function storeChange(
   author: string,
   change: EditableChange,
   name: string | null = null,
-): Promise<LedgerEntry> {
+): Promise<ToldEntry> {
   return writing(jobId, author, async (client, job) => {
     const stored = await entryNamed(client, jobId, name);
     if (stored) return stored;
@@ -95,7 +100,7 @@ export function undoLast(
   author: string,
   delivery = false,
   name: string | null = null,
-): Promise<LedgerEntry> {
+): Promise<ToldEntry> {
   return step({ jobId, author, kind: "undo", delivery, name });
 }
 
@@ -105,7 +110,7 @@ export function redoLast(
   author: string,
   delivery = false,
   name: string | null = null,
-): Promise<LedgerEntry> {
+): Promise<ToldEntry> {
   return step({ jobId, author, kind: "redo", delivery, name });
 }
 
@@ -120,7 +125,7 @@ export function stepOne(
   seq: number,
   delivery = false,
   name: string | null = null,
-): Promise<LedgerEntry> {
+): Promise<ToldEntry> {
   return step({ jobId, author, kind, delivery, name }, seq);
 }
 
@@ -134,7 +139,7 @@ interface Step {
 }
 
 /** `one`: the entry that is meant, where it is not the next one. */
-function step({ jobId, author, kind: asked, delivery, name }: Step, one?: number): Promise<LedgerEntry> {
+function step({ jobId, author, kind: asked, delivery, name }: Step, one?: number): Promise<ToldEntry> {
   return writing(jobId, author, async (client, job) => {
     const stored = await entryNamed(client, jobId, name);
     if (stored) return stored;
@@ -206,60 +211,115 @@ export async function enter(
   name: string | null = null,
   alone = false,
 ): Promise<LedgerEntry> {
-  const seq = job.version + 1;
+  const seq = job.version + 1,
+    body = JSON.stringify(change),
+    words = body.length > LARGE ? wordsOf(kind, change) : null;
   const { rows } = await client.query(
-    `INSERT INTO ledger (job_id, seq, author, kind, target, change, client, alone)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8) RETURNING ${COLUMNS}`,
-    [job.id, seq, author, kind, target, JSON.stringify(change), name, alone],
+    `INSERT INTO ledger (job_id, seq, author, kind, target, change, client, alone, words)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) RETURNING ${HEAD}`,
+    [job.id, seq, author, kind, target, body, name, alone, words],
   );
   await client.query("UPDATE jobs SET version = $2 WHERE id = $1", [job.id, seq]);
   await client.query("SELECT pg_notify($1, $2)", [CHANNEL, `${job.id} ${seq}`]);
-  return entryOf(rows[0]);
+  return entryOf({ ...rows[0], change });
 }
 
-const COLUMNS = "seq, author, at, kind, target, undone, alone, change, client";
+const HEAD = "seq, author, at, kind, target, undone, alone, client, words",
+  WHOLE = `${HEAD}, change`;
 
-function entryOf(row: Omit<LedgerEntry, "at" | "text"> & { at: Date }): LedgerEntry {
-  // A step back is told in the words of the deed that it takes back.
-  const text =
-    row.kind === "undo"
-      ? `${describeChange(inverse(row.change))}: taken back`
-      : row.kind === "redo"
-        ? `${describeChange(row.change)}: done again`
-        : describeChange(row.change);
+/** Bytes of JSON up to which a change comes with its entry, read in the server itself. */
+const LARGE = 256_000;
+/** A large change stays behind; of one by a delivery what it is about comes, without the points that it replaced. */
+const TOLD = `${HEAD},
+  CASE WHEN size <= ${LARGE} THEN change
+       WHEN change->>'type' = 'intake' THEN change || '{"replaced": []}'
+       ELSE jsonb_build_object('type', 'large', 'bytes', size) END AS change`;
+
+/** What is kept of an entry; its words only where its change may stay behind. */
+type Row<C> = Omit<LedgerEntry<C>, "at" | "text"> & { at: Date; words: string | null };
+
+function entryOf<C extends ToldChange>({ words, ...row }: Row<C>): LedgerEntry<C> {
+  const text = words ?? (row.change.type === "large" ? "A large change" : wordsOf(row.kind, row.change));
   return { ...row, at: row.at.toISOString(), text };
 }
 
-/**
- * Bytes of entries, as the database keeps them, that are read at once: a page of large ones is shorter, and has one at
- * least.
- */
+/** What an entry did; a step back is told in the words of the deed that it takes back. */
+function wordsOf(kind: LedgerEntry["kind"], change: Change): string {
+  if (kind === "undo") return `${describeChange(inverse(change))}: taken back`;
+  return kind === "redo" ? `${describeChange(change)}: done again` : describeChange(change);
+}
+
+/** Gives words to large entries that were stored without, one at a time: those of an earlier version. */
+export async function giveWords(client: Client): Promise<void> {
+  const { rows: large } = await client.query<{ job_id: number; seq: number }>(
+    "SELECT job_id, seq FROM ledger WHERE size > $1 AND words IS NULL",
+    [LARGE],
+  );
+  for (const { job_id, seq } of large) {
+    const { rows } = await client.query<Pick<LedgerEntry, "kind" | "change">>(
+        "SELECT kind, change FROM ledger WHERE job_id = $1 AND seq = $2",
+        [job_id, seq],
+      ),
+      words = wordsOf(rows[0]!.kind, rows[0]!.change);
+    await client.query("UPDATE ledger SET words = $3 WHERE job_id = $1 AND seq = $2", [job_id, seq, words]);
+  }
+}
+
+/** Bytes of changes that are read at once: a page of many is shorter, and has one at least. */
 const PAGE_BYTES = 2e6;
 
 /** Entries of a job on one side of another, from there on, as many as are asked for and have room. */
-async function entriesFrom(
+async function pageFrom(
   db: Pick<Client, "query">,
-  { jobId, most, bytes }: { jobId: number; most: number; bytes: number },
+  { jobId, most }: { jobId: number; most: number },
   { side, seq, order }: { side: "<" | ">"; seq: number; order: "ASC" | "DESC" },
-): Promise<LedgerEntry[]> {
-  const { rows } = await db.query(
-    `SELECT ${COLUMNS} FROM (
-       SELECT *, sum(pg_column_size(change)) OVER (ORDER BY seq ${order}) - pg_column_size(change) AS before
-         FROM (SELECT * FROM ledger WHERE job_id = $1 AND seq ${side} $2 ORDER BY seq ${order} LIMIT $3) AS near
+): Promise<ToldEntry[]> {
+  const { rows } = await db.query<Row<ToldChange>>(
+    `SELECT ${TOLD} FROM (
+       SELECT *, sum(told) OVER (ORDER BY seq ${order}) - told AS before
+         FROM (SELECT *, CASE WHEN size <= ${LARGE} THEN size ELSE 0 END AS told
+                 FROM ledger WHERE job_id = $1 AND seq ${side} $2 ORDER BY seq ${order} LIMIT $3) AS near
      ) AS paged WHERE before < $4 ORDER BY seq ${order}`,
-    [jobId, seq, most, bytes],
+    [jobId, seq, most, PAGE_BYTES],
   );
   return rows.map(entryOf);
 }
 
-/** The latest entries, newest first; fewer where they are large. */
-export function listLedger(
+/** The latest entries, newest first, without large changes; fewer where they have no room together. */
+export const listLedger = (
   jobId: number,
   most = 200,
   before = Number.MAX_SAFE_INTEGER,
   db: Pick<Client, "query"> = getPool(),
+): Promise<ToldEntry[]> => pageFrom(db, { jobId, most }, { side: "<", seq: before, order: "DESC" });
+
+/** The entries after one, oldest first, in the same way. */
+export const ledgerPageAfter = (jobId: number, after: number, most = 100): Promise<ToldEntry[]> =>
+  pageFrom(getPool(), { jobId, most }, { side: ">", seq: after, order: "ASC" });
+
+/** The entries after one, oldest first, whole however large: to be read beside the server. */
+export async function ledgerAfter(
+  jobId: number,
+  after: number,
+  most = 100,
+  db: Pick<Client, "query"> = getPool(),
 ): Promise<LedgerEntry[]> {
-  return entriesFrom(db, { jobId, most, bytes: PAGE_BYTES }, { side: "<", seq: before, order: "DESC" });
+  const { rows } = await db.query<Row<Change>>(
+    `SELECT ${WHOLE} FROM ledger WHERE job_id = $1 AND seq > $2 ORDER BY seq LIMIT $3`,
+    [jobId, after, most],
+  );
+  return rows.map(entryOf);
+}
+
+/** The beginning of what one entry did, so many details of it; to be read beside the server. Refused where it is not there. */
+export async function ledgerEntry(jobId: number, seq: number, most: number): Promise<LedgerEntry> {
+  const { rows } = await getPool().query<Row<Change>>(`SELECT ${WHOLE} FROM ledger WHERE job_id = $1 AND seq = $2`, [
+      jobId,
+      seq,
+    ]),
+    [row] = rows;
+  if (!row) throw refusal("request-wrong", { why: `The ledger has no entry ${seq}` });
+  return entryOf({ ...row, change: beginningOf(row.change, most) });
 }
 
 /** Where in a change a point may stand. */
@@ -271,31 +331,16 @@ const ABOUT_POINT = [
   "$.replaced[*] ? (@ == $id)",
 ];
 
-/** The latest entries that did something to a point, newest first, each with that alone. */
+/** The latest entries that did something to a point, newest first, each with that alone; to be read beside the server. */
 export async function ledgerOfPoint(jobId: number, point: number, most = 200): Promise<LedgerEntry[]> {
-  const { rows } = await getPool().query(
-    `SELECT ${COLUMNS} FROM ledger
+  const { rows } = await getPool().query<Row<Change>>(
+    `SELECT ${WHOLE} FROM ledger
       WHERE job_id = $1 AND (${ABOUT_POINT.map((_, k) => `jsonb_path_exists(change, $${k + 4}::jsonpath, $2::jsonb)`).join(" OR ")})
       ORDER BY seq DESC LIMIT $3`,
     [jobId, JSON.stringify({ id: point }), most, ...ABOUT_POINT],
   );
-  return rows.map(entryOf).map((entry) => ({ ...entry, change: changeAbout(entry.change, point) ?? entry.change }));
+  return rows.map((row) => entryOf({ ...row, change: changeAbout(row.change, point) ?? row.change }));
 }
-
-/** The entries after one, oldest first; all that are asked for, however large, where they are to be read on the side. */
-export function ledgerAfter(
-  jobId: number,
-  after: number,
-  most = 100,
-  db: Pick<Client, "query"> = getPool(),
-  bytes = 1e15,
-): Promise<LedgerEntry[]> {
-  return entriesFrom(db, { jobId, most, bytes }, { side: ">", seq: after, order: "ASC" });
-}
-
-/** The entries after one, oldest first, as many as one page has: one at least where there is one. */
-export const ledgerPageAfter = (jobId: number, after: number, most = 100): Promise<LedgerEntry[]> =>
-  ledgerAfter(jobId, after, most, getPool(), PAGE_BYTES);
 
 /** Writes what a change does, without an entry of the ledger; refused where it does not fit what is there. */
 export async function carryOut(client: Client, job: StoredJob, change: Change): Promise<void> {

@@ -57,8 +57,8 @@ export function copyJob(id: number, name: string, request: string | null = null)
       made,
     ]);
     await client.query(
-      `INSERT INTO ledger (job_id, seq, author, at, kind, target, undone, change)
-       SELECT $2, seq, author, at, kind, target, undone,
+      `INSERT INTO ledger (job_id, seq, author, at, kind, target, undone, words, change)
+       SELECT $2, seq, author, at, kind, target, undone, words,
               CASE WHEN change->>'type' = 'intake' THEN change || jsonb_strip_nulls(jsonb_build_object(
                 'id', (SELECT becomes FROM copied WHERE was = (change->>'id')::bigint),
                 'instead', (SELECT becomes FROM copied WHERE was = (change->>'instead')::bigint)))

@@ -1,9 +1,10 @@
 "use client";
 /** The ledger: every change, who made it and when, what it was about and its value before and after. */
 import { Fragment, useMemo, useState } from "react";
-import { changeDetails, type ChangeDetail } from "@bramble/core";
+import { changeDetails, type Change, type ChangeDetail } from "@bramble/core";
 import { detailNames } from "@bramble/core/job/change/details";
-import type { LedgerEntry } from "@bramble/db";
+import { getJson } from "../../lib/client";
+import type { LedgerEntry, ToldEntry } from "@bramble/db";
 import { useAuthor } from "../../lib/author";
 import { useParts } from "../../lib/store";
 import { openSubject } from "../../lib/subjects";
@@ -80,7 +81,7 @@ export function Ledger() {
               {states(l.entry.seq).map((s) => (
                 <StateRow key={s.name} state={s} ask={setAsked} />
               ))}
-              <EntryRows entry={l.entry} details={l.details} more={l.more} />
+              {l.behind === undefined ? <EntryRows {...l} /> : <LargeEntry entry={l.entry} bytes={l.behind} />}
             </Fragment>
           ))}
           {job.states
@@ -97,18 +98,25 @@ export function Ledger() {
 }
 
 interface Told {
-  entry: LedgerEntry;
+  entry: ToldEntry;
   details: ChangeDetail[];
   more: number;
+  /** Bytes of a change that did not come with its entry. */
+  behind?: number;
 }
 
 /** The entries with their details, those that the filter means. */
-function useLedger(ledger: readonly LedgerEntry[], text: string, who: string): Told[] {
+function useLedger(ledger: readonly ToldEntry[], text: string, who: string): Told[] {
   const { job } = useParts("job"),
     { points, intakes, unit } = job;
   const told = useMemo(() => {
     const names = detailNames(points, intakes, unit);
-    return ledger.map((entry): Told => ({ entry, ...changeDetails(entry.change, names, MANY) }));
+    return ledger.map((entry): Told => {
+      const { change } = entry;
+      return change.type === "large"
+        ? { entry, details: [], more: 0, behind: change.bytes }
+        : { entry, ...changeDetails(change, names, MANY) };
+    });
   }, [ledger, points, intakes, unit]);
   return useMemo(() => {
     const wanted = text.trim().toLowerCase();
@@ -121,12 +129,40 @@ function useLedger(ledger: readonly LedgerEntry[], text: string, who: string): T
   }, [told, text, who]);
 }
 
-function EntryRows({ entry: l, details, more }: Told) {
-  const [all, setAll] = useState(false);
-  const shown = all ? details : details.slice(0, FEW);
-  const rest = details.length - shown.length + (all ? 0 : more);
-  const faded = l.undone ? "text-soft line-through" : "";
-  const head = (
+/** An entry whose change did not come with it: the beginning of what it did is asked for. */
+function LargeEntry({ entry, bytes }: { entry: ToldEntry; bytes: number }) {
+  const { job, jobId } = useParts("job", "jobId");
+  const [seen, setSeen] = useState<Change | "asked" | { failure: string }>();
+  if (seen && seen !== "asked" && !("failure" in seen)) {
+    const { details } = changeDetails(seen, detailNames(job.points, job.intakes, job.unit), MANY);
+    return <EntryRows entry={entry} details={details} more={0} first />;
+  }
+  const look = () => {
+    setSeen("asked");
+    getJson<LedgerEntry>(`/api/jobs/${jobId}/ledger?entry=${entry.seq}&most=${MANY}`)
+      .then((e) => setSeen(e.change))
+      .catch((e: unknown) => setSeen({ failure: e instanceof Error ? e.message : String(e) }));
+  };
+  return (
+    <tr className={entry.undone ? "text-soft line-through" : ""}>
+      <Head entry={entry} />
+      <td colSpan={3}>
+        {seen === "asked" ? (
+          <span className="text-soft">being looked up …</span>
+        ) : (
+          <button className="button button-plain h-6" onClick={look}>
+            Show the first {MANY} of {(bytes / 1e6).toFixed(1)} MB
+          </button>
+        )}
+        {seen && seen !== "asked" && <span className="ml-2 text-red">{seen.failure}</span>}
+      </td>
+    </tr>
+  );
+}
+
+/** Who did what and when; the first cells of an entry. */
+function Head({ entry: l }: { entry: ToldEntry }) {
+  return (
     <>
       <td className="num">{l.seq}</td>
       <td className="whitespace-nowrap">{when(l.at)}</td>
@@ -138,6 +174,15 @@ function EntryRows({ entry: l, details, more }: Told) {
       </td>
     </>
   );
+}
+
+/** `first`: the details are the beginning of more. */
+function EntryRows({ entry: l, details, more, first = false }: Told & { first?: boolean }) {
+  const [all, setAll] = useState(first);
+  const shown = all ? details : details.slice(0, FEW);
+  const rest = details.length - shown.length + (all ? 0 : more);
+  const faded = l.undone ? "text-soft line-through" : "";
+  const head = <Head entry={l} />;
   if (shown.length === 0)
     return (
       <tr className={faded}>
@@ -177,12 +222,18 @@ function EntryRows({ entry: l, details, more }: Told) {
           <td colSpan={3}>and {more} more</td>
         </tr>
       )}
+      {first && details.length >= MANY && (
+        <tr className="text-soft">
+          <td colSpan={4} />
+          <td colSpan={3}>These are the first {MANY}; the whole ledger as text has more.</td>
+        </tr>
+      )}
     </>
   );
 }
 
 /** One's own deeds are taken back, or done again, one by one; what stands in the way is said. */
-function StepBack({ entry: l }: { entry: LedgerEntry }) {
+function StepBack({ entry: l }: { entry: ToldEntry }) {
   const author = useAuthor(),
     { stepEntry } = useParts("stepEntry");
   if (l.kind !== "change" || l.author !== author) return null;

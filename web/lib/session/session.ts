@@ -5,7 +5,7 @@
  * Tells what became different; knows no component.
  */
 import { Refusal, type EditableChange, type JobState, type RefusalCode } from "@bramble/core";
-import type { LedgerEntry, StoredIntake } from "@bramble/db";
+import type { ToldEntry, StoredIntake } from "@bramble/db";
 import { currentAuthor } from "../author";
 import { getBytes, getJson, LOST, postJson, Refused } from "../client";
 import { jobOfBytes, type JobSent } from "../../sent/job-sent";
@@ -20,7 +20,7 @@ export interface Shown {
   intakes: StoredIntake[];
   withdrawn: StoredIntake[];
   intakeLimit: number;
-  ledger: LedgerEntry[];
+  ledger: ToldEntry[];
   /** The person's changes that are not stored. */
   waiting: readonly Waiting[];
   clashes: readonly Clash[];
@@ -40,7 +40,7 @@ export interface Told {
   load(bytes: ArrayBuffer): void;
   follow(changes: EditableChange[]): void;
   /** Somebody else's change has come. */
-  arrived(entry: LedgerEntry): void;
+  arrived(entry: ToldEntry): void;
 }
 
 /** Refusals that say nothing against the change itself: it is tried again. */
@@ -60,10 +60,10 @@ const SOONEST = 700,
 const BLOCK = 20;
 
 export class Session {
-  private sync: Sync<LedgerEntry> | undefined;
+  private sync: Sync<ToldEntry> | undefined;
   private outbox: Outbox | undefined;
   private stream: Stream | undefined;
-  private ledger: LedgerEntry[] = [];
+  private ledger: ToldEntry[] = [];
   private loading: Promise<void> | undefined;
   private sending = false;
   private wait = SOONEST;
@@ -129,7 +129,7 @@ export class Session {
     // What was asked for before another change came is older than what is shown.
     if (before && sent.version < before.version) return this.load(left);
     const known = new Set(sent.ledger.flatMap((e) => e.client ?? []));
-    this.sync = before ?? new Sync<LedgerEntry>(state, sent.version, () => crypto.randomUUID());
+    this.sync = before ?? new Sync<ToldEntry>(state, sent.version, () => crypto.randomUUID());
     const changes = this.sync.reload(state, sent.version, known, left);
     this.ledger = sent.ledger;
     this.told.load(copy);
@@ -186,7 +186,7 @@ export class Session {
   }
 
   /** An entry of the ledger has come: from the stream, or as the answer to what was asked. */
-  arrive(entry: LedgerEntry): void {
+  arrive(entry: ToldEntry): void {
     const mine = this.sync!.waiting.some((w) => w.name === entry.client),
       step = this.sync!.arrive(entry);
     if (step.changes.length) this.told.follow(step.changes);
@@ -217,7 +217,7 @@ export class Session {
   }
 
   /** An entry that the server made for the person, and all before it, is in what is shown. */
-  async arrived(entry: LedgerEntry): Promise<void> {
+  async arrived(entry: ToldEntry): Promise<void> {
     this.arrive(entry);
     if (this.sync!.version < entry.seq && !this.loading) await this.catchUp();
     await this.loading;
@@ -232,7 +232,7 @@ export class Session {
         if (this.held?.has(first.name)) return;
         try {
           this.arrive(
-            await postJson<LedgerEntry>(`/api/jobs/${this.jobId}/changes`, first.change, { "x-change": first.name }),
+            await postJson<ToldEntry>(`/api/jobs/${this.jobId}/changes`, first.change, { "x-change": first.name }),
           );
           this.wait = SOONEST;
           this.told.show({ stuck: undefined });
@@ -262,7 +262,7 @@ export class Session {
   private async catchUp(): Promise<void> {
     for (let before = -1; before < this.sync!.version && !this.closed;) {
       before = this.sync!.version;
-      for (const e of await getJson<LedgerEntry[]>(`/api/jobs/${this.jobId}/ledger?after=${before}`)) this.arrive(e);
+      for (const e of await getJson<ToldEntry[]>(`/api/jobs/${this.jobId}/ledger?after=${before}`)) this.arrive(e);
       if (this.loading) await this.loading;
     }
   }

@@ -1,9 +1,9 @@
 "use client";
 /** The stream of a job's changes: opened from the last entry that is known, and again and again when it is lost. */
-import type { LedgerEntry } from "@bramble/db";
+import type { ToldEntry } from "@bramble/db";
 
 export interface Heard {
-  entry(e: LedgerEntry): void;
+  entry(e: ToldEntry): void;
   /** Names of all who have the job open. */
   here(names: string[]): void;
   /** Whether the stream is there. */
@@ -76,7 +76,7 @@ export class Stream {
       this.heard.live(true);
     };
     source.addEventListener("entry", (e) =>
-      this.heard.entry(JSON.parse((e as MessageEvent<string>).data) as LedgerEntry),
+      this.heard.entry(JSON.parse((e as MessageEvent<string>).data) as ToldEntry),
     );
     for (const event of ["all-here", "here"] as const)
       source.addEventListener(event, (e) => {

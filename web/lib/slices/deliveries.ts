@@ -1,7 +1,7 @@
 /** What goes its own way to the server: deliveries taken in, read again, withdrawn and brought back, and steps back. */
 import { describeChange, unplacedPerIntake } from "@bramble/core";
 import { plural } from "@bramble/core/math/words";
-import type { LedgerEntry, ReadAgain, StoredIntake } from "@bramble/db";
+import type { ToldEntry, ReadAgain, StoredIntake } from "@bramble/db";
 import { boxOf, boxOfPoints } from "../box";
 import { postFile, postJson, putJson, Refused, remove } from "../client";
 import type { Session } from "../session/session";
@@ -38,7 +38,7 @@ export async function step(
         ...(delivery ? { delivery: "yes" } : {}),
         ...(entrySeq === undefined ? {} : { entry: String(entrySeq) }),
       });
-      const entry = await postJson<LedgerEntry>(`/api/jobs/${get().jobId}/${kind}?${asked}`);
+      const entry = await postJson<ToldEntry>(`/api/jobs/${get().jobId}/${kind}?${asked}`);
       await open.arrived(entry);
       set({ notice: { text: entry.text, tone: "plain" } });
     } catch (e) {
@@ -56,7 +56,7 @@ export async function step(
 }
 
 /** After an intake came: its points selected, the sheet at them. */
-async function showIntake({ set, get }: OwnWay, open: Session, entry: LedgerEntry, key: string): Promise<void> {
+async function showIntake({ set, get }: OwnWay, open: Session, entry: ToldEntry, key: string): Promise<void> {
   await open.arrived(entry);
   const state = open.job,
     row = state.intakes.findIndex((k) => k.id === key),
@@ -108,11 +108,7 @@ export function deliveries(way: OwnWay): Pick<OpenJob, "takeIn" | "readAgain" | 
     async takeIn(file, options) {
       return (
         (await store(async (open) => {
-          const { entry, info } = await postFile<{ entry: LedgerEntry; info: StoredIntake }>(
-            intakeUrl(),
-            file,
-            options,
-          );
+          const { entry, info } = await postFile<{ entry: ToldEntry; info: StoredIntake }>(intakeUrl(), file, options);
           await showIntake(way, open, entry, info.id);
           const refused = info.refused.length ? `; ${plural(info.refused.length, "row")} refused` : "";
           set({
@@ -150,7 +146,7 @@ export function deliveries(way: OwnWay): Pick<OpenJob, "takeIn" | "readAgain" | 
 
     async withdraw(key) {
       await store(async (open) => {
-        const entry = await remove<LedgerEntry>(intakeUrl(key));
+        const entry = await remove<ToldEntry>(intakeUrl(key));
         await open.arrived(entry);
         set({ notice: { text: `${entry.text}. It can be restored below.`, tone: "plain" } });
       });
@@ -158,7 +154,7 @@ export function deliveries(way: OwnWay): Pick<OpenJob, "takeIn" | "readAgain" | 
 
     async restore(key) {
       await store(async (open) => {
-        await showIntake(way, open, await postJson<LedgerEntry>(intakeUrl(key), { action: "restore" }), key);
+        await showIntake(way, open, await postJson<ToldEntry>(intakeUrl(key), { action: "restore" }), key);
         set({
           notice: { text: `“${get().intakes.find((k) => k.id === key)?.file ?? key}” is back.`, tone: "settled" },
         });

@@ -78,6 +78,15 @@ export interface IntakeChange {
 }
 
 export type Change = OneChange | SeveralChange | IntakeChange;
+/**
+ * Stands in an entry of the ledger for a change that is too large to come with it, of so many bytes of JSON: what it did is
+ * asked for, and carried out by asking for the whole job.
+ */
+export interface LargeChange {
+  type: "large";
+  bytes: number;
+}
+export type ToldChange = Change | LargeChange;
 /** Changes that the browser may ask for by themselves; intakes go their own way with their bytes. */
 export type EditableChange = Exclude<Change, IntakeChange>;
 

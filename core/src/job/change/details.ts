@@ -265,3 +265,20 @@ export function changeAbout<C extends Change>(change: C, point: number): C | und
       return undefined;
   }
 }
+
+/** The beginning of a change: as much as shows at least so many of its details, where it can be cut. */
+export function beginningOf<C extends Change>(change: C, most: number): C {
+  switch (change.type) {
+    case "points":
+      return { ...change, edits: change.edits.slice(0, most) };
+    case "add":
+    case "remove": {
+      const cut = Object.entries(change.points).map(([name, column]) => [name, column.slice(0, most)]);
+      return { ...change, points: Object.fromEntries(cut) };
+    }
+    case "several":
+      return { ...change, changes: change.changes.slice(0, most).map((c) => beginningOf(c, most)) };
+    default:
+      return change;
+  }
+}

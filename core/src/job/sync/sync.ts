@@ -11,9 +11,9 @@ import {
   applyChanges,
   inverse,
   withIndices,
-  type Change,
   type EditableChange,
   type OneChange,
+  type ToldChange,
 } from "../change/change";
 import type { JobState } from "../model/model";
 import { nameOf } from "../model/parts";
@@ -37,7 +37,7 @@ export interface Clash extends Waiting {
 export interface Entry {
   seq: number;
   author: string;
-  change: Change;
+  change: ToldChange;
   /** The name that the window which asked gave its change. */
   client: string | null;
 }
@@ -93,7 +93,8 @@ export class Sync<E extends Entry = Entry> {
         ),
       );
     for (let e = this.early.get(this.version + 1); e; e = this.early.get(this.version + 1)) {
-      if (e.change.type === "intake") return { ...step, reload: true };
+      // Beside a delivery, one that is too large to come by itself.
+      if (e.change.type === "intake" || e.change.type === "large") return { ...step, reload: true };
       this.early.delete(e.seq);
       try {
         append(step.changes, this.carryOut(e, e.change));

@@ -1,6 +1,6 @@
 /** What joined or left a set, by which entry of the ledger: the latest are taken back one after another and looked at. */
 import { Refusal } from "../../errors";
-import { applyChange, inverse, type Change, type EditableChange } from "../change/change";
+import { applyChange, inverse, type EditableChange, type ToldChange } from "../change/change";
 import type { Chain } from "../chain/chain";
 import type { JobState } from "../model/model";
 
@@ -14,7 +14,7 @@ export interface MembershipStep {
 
 export interface MembershipHistory {
   steps: MembershipStep[];
-  /** The entry before which nothing is known: a delivery, or one that cannot be taken back alone. */
+  /** The entry before which nothing is known: a delivery, a large change, or one that cannot be taken back alone. */
   end?: number;
 }
 
@@ -26,14 +26,14 @@ export function membershipHistory(
   chain: Chain,
   state: JobState,
   set: string,
-  entries: readonly { seq: number; change: Change }[],
+  entries: readonly { seq: number; change: ToldChange }[],
 ): MembershipHistory {
   const steps: MembershipStep[] = [];
   try {
     let now = state,
       members = membersOf(chain, now, set);
     for (const { seq, change } of entries) {
-      if (change.type === "intake") return { steps, end: seq };
+      if (change.type === "intake" || change.type === "large") return { steps, end: seq };
       let before: JobState;
       try {
         before = applyChange(now, inverse(change) as EditableChange);
