@@ -1,11 +1,13 @@
 /**
  * The process in which tasks are carried out, one at a time. It is told of each over its channel, and answers there;
- * the bytes of an answer go through a pipe of their own, so that the server hands them on without holding them.
+ * the bytes of an answer go through a pipe of their own, or where they are many into a file.
  */
+import fs from "node:fs";
 import net from "node:net";
 import { Worker } from "node:worker_threads";
 import type { Refusal } from "@bramble/core";
 import { asRefusal } from "../server/refusals";
+import { answerFile, LARGE_ANSWER } from "./answers";
 
 /** What a task gives: a few facts about it, and its bytes. */
 export interface Made<H = object> {
@@ -18,8 +20,9 @@ export interface ToChild {
   asked: unknown;
 }
 
+/** An answer; its bytes come through the pipe, or are in a file that is the server's from now on. */
 export type FromChild =
-  { head: object; size: number } | { refused: ReturnType<Refusal["toJSON"]> } | { unexpected: string };
+  { head: object; size: number; file?: string } | { refused: ReturnType<Refusal["toJSON"]> } | { unexpected: string };
 
 /** The file descriptor that the bytes of answers go to. */
 export const PIPE = 3;
@@ -37,6 +40,7 @@ export function serveTasks(tasks: Record<string, Task>): void {
 async function carryOut(task: Task, asked: unknown): Promise<FromChild> {
   try {
     const { head, bytes } = await task(asked as never);
+    if (bytes.length > LARGE_ANSWER) return { head, size: bytes.length, file: written(bytes) };
     // Written once it is told how many there are.
     setImmediate(() => writeAll(bytes));
     return { head, size: bytes.length };
@@ -46,6 +50,18 @@ async function carryOut(task: Task, asked: unknown): Promise<FromChild> {
       ? { refused: refused.toJSON() }
       : { unexpected: e instanceof Error ? (e.stack ?? e.message) : `${e}` };
   }
+}
+
+/** A file of its own for these bytes; none is left where they have no room. */
+function written(bytes: Uint8Array): string {
+  const file = answerFile();
+  try {
+    fs.writeFileSync(file, bytes, { mode: 0o600, flag: "wx" });
+  } catch (e) {
+    fs.rmSync(file, { force: true });
+    throw e;
+  }
+  return file;
 }
 
 let pipe: net.Socket | undefined;

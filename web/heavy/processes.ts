@@ -8,30 +8,28 @@ import fs from "node:fs";
 import os from "node:os";
 import type { Socket } from "node:net";
 import { refusal, Refusal, type RefusalCode } from "@bramble/core";
+import { Answers, LARGE_ANSWER } from "./answers";
 import { PIPE, type FromChild, type ToChild } from "./child";
 import type { AskedOf, HeadOf, TaskName } from "./tasks";
 
 /**
  * Opening a job, making files of it, what is done soon, and what takes long: how many tasks of each are carried out at
- * once, and the seconds that one may take.
+ * once, and the seconds that one may take. What somebody waits for before the page goes before the rest; the pages
+ * themselves come first.
  */
 const LANES = {
-  open: { most: 2, seconds: 120 },
-  make: { most: 1, seconds: 600 },
-  quick: { most: 2, seconds: 120 },
-  long: { most: 1, seconds: 600 },
+  open: { most: 2, seconds: 120, nice: 5 },
+  make: { most: 1, seconds: 600, nice: 15 },
+  quick: { most: 2, seconds: 120, nice: 5 },
+  long: { most: 1, seconds: 600, nice: 15 },
 };
 export type Lane = keyof typeof LANES;
 
 /** Tasks that may wait in one lane. */
 const MOST_WAITING = 64;
-/** Processes that are kept for the next task, and the memory in bytes up to which one is. */
+/** Processes of one kind that are kept for the next task, and the memory in bytes up to which one is. */
 const MOST_IDLE = 2,
   KEPT_MEMORY = 600e6;
-/** Bytes of an answer that are taken from its process at once, so that it is free again. */
-const AHEAD = 64e6;
-/** Seconds that whoever asked may leave an answer lie. */
-const STALLED = 60;
 const LOOK_EVERY = 200;
 
 export interface Limits {
@@ -67,7 +65,9 @@ interface Waiting {
 
 export class Processes {
   private readonly all = new Set<ChildProcess>();
-  private readonly idle: ChildProcess[] = [];
+  /** Kept by how they give way to others: a process never comes before others again. */
+  private readonly idle = new Map<number, ChildProcess[]>();
+  private readonly answers = new Answers();
   private readonly busy: Record<Lane, number> = { open: 0, make: 0, quick: 0, long: 0 };
   private readonly waiting: Record<Lane, Waiting[]> = { open: [], make: [], quick: [], long: [] };
 
@@ -91,7 +91,8 @@ export class Processes {
     await this.enter(lane, signal);
     try {
       return (await turn(() => {
-        const child = this.idle.pop() ?? this.begin();
+        const { nice } = LANES[lane],
+          child = this.idleOf(nice).pop() ?? this.begin(nice);
         return this.carryOut(child, { task, asked }, { what, lane, signal });
       })) as Answer<HeadOf<T>>;
     } catch (e) {
@@ -130,7 +131,13 @@ export class Processes {
     else this.busy[lane]--;
   }
 
-  private begin(): ChildProcess {
+  private idleOf(nice: number): ChildProcess[] {
+    const kept = this.idle.get(nice) ?? [];
+    this.idle.set(nice, kept);
+    return kept;
+  }
+
+  private begin(nice: number): ChildProcess {
     const child = fork(this.program, [], {
       execArgv: [`--max-old-space-size=${Math.ceil(this.limits.memory / 1e6)}`],
       // What it says when it runs out of memory is said in a sentence instead.
@@ -140,13 +147,13 @@ export class Processes {
     const pipe = child.stdio[PIPE] as Socket;
     pipe.pause();
     pipe.on("error", () => undefined);
-    // The pages come first.
-    if (child.pid !== undefined) os.setPriority(child.pid, 5);
+    if (child.pid !== undefined) os.setPriority(child.pid, nice);
     this.all.add(child);
     child.on("exit", () => {
       this.all.delete(child);
-      const at = this.idle.indexOf(child);
-      if (at >= 0) this.idle.splice(at, 1);
+      const kept = this.idleOf(nice),
+        at = kept.indexOf(child);
+      if (at >= 0) kept.splice(at, 1);
     });
     return child;
   }
@@ -176,9 +183,16 @@ export class Processes {
       };
       const answered = (answer: FromChild) => {
         settle();
-        if ("head" in answer)
-          return resolve({ ...answer, body: bytesOf(child, answer.size, () => (this.keep(child), this.leave(lane))) });
-        this.keep(child);
+        const free = () => this.keep(child, LANES[lane].nice);
+        if ("head" in answer) {
+          const { head, size, file } = answer;
+          if (file === undefined)
+            return resolve({ head, size, body: bytesOf(child, size, () => (free(), this.leave(lane))) });
+          free();
+          const leaving = this.answers.leaving(file, size);
+          return resolve(leaving.then((body) => (this.leave(lane), { head, size, body })));
+        }
+        free();
         if ("refused" in answer) {
           const { code, data, message: sentence } = answer.refused;
           return reject(new Refusal(code as RefusalCode, data, sentence));
@@ -197,9 +211,10 @@ export class Processes {
   }
 
   /** A process is kept for the next task, unless enough are or it has grown large. */
-  private keep(child: ChildProcess): void {
+  private keep(child: ChildProcess, nice: number): void {
     if (child.killed || child.exitCode !== null || child.signalCode !== null) return;
-    if (this.idle.length < MOST_IDLE && memoryOf(child) < KEPT_MEMORY) this.idle.push(child);
+    const kept = this.idleOf(nice);
+    if (kept.length < MOST_IDLE && memoryOf(child) < KEPT_MEMORY) kept.push(child);
     else child.kill("SIGKILL");
   }
 }
@@ -213,54 +228,42 @@ function memoryOf(child: ChildProcess): number {
   }
 }
 
-/** So many bytes of a process's pipe; a process whose bytes nobody takes is ended. */
+/** So many bytes of a process's pipe, few enough to be held: the process is done when all came, whoever reads them. */
 function bytesOf(child: ChildProcess, size: number, done: () => void): ReadableStream<Uint8Array> {
   const pipe = child.stdio[PIPE] as Socket;
   let left = size,
     open = true,
-    stalled: ReturnType<typeof setTimeout> | undefined;
-  let close: (error?: Error) => void;
+    taken = true;
   return new ReadableStream<Uint8Array>(
     {
       start(controller) {
-        close = (error) => {
+        const close = (error?: Error) => {
           if (!open) return;
           open = false;
-          clearTimeout(stalled);
           // What the next task gives must not run through before somebody listens.
           pipe.off("data", came);
           pipe.pause();
           child.off("exit", lost);
-          if (error) controller.error(error);
-          else controller.close();
+          if (taken && error) controller.error(error);
+          else if (taken) controller.close();
           done();
         };
         const lost = () => close(new Error("the process that made the answer ended"));
         const came = (piece: Buffer) => {
           left -= piece.length;
-          controller.enqueue(new Uint8Array(piece));
-          clearTimeout(stalled);
-          if (left <= 0) return close();
-          if ((controller.desiredSize ?? 0) > 0) return;
-          pipe.pause();
-          stalled = setTimeout(() => child.kill("SIGKILL"), STALLED * 1000);
+          if (taken) controller.enqueue(new Uint8Array(piece));
+          if (left <= 0) close();
         };
         if (left <= 0) return close();
         child.on("exit", lost);
         pipe.on("data", came);
         pipe.resume();
       },
-      pull() {
-        clearTimeout(stalled);
-        if (open) pipe.resume();
-      },
       cancel() {
-        if (!open) return;
-        child.kill("SIGKILL");
-        close(new Error("nobody takes the answer any more"));
+        taken = false;
       },
     },
-    new ByteLengthQueuingStrategy({ highWaterMark: AHEAD }),
+    new ByteLengthQueuingStrategy({ highWaterMark: LARGE_ANSWER }),
   );
 }
 

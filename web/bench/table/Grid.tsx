@@ -143,7 +143,10 @@ function Said({ cells: { cell, problem, meanwhile, asked, answer } }: { cells: C
   const { ledger } = useParts("ledger"),
     byWhom =
       meanwhile &&
-      ledger.find((l) => l.change.type !== "intake" && l.change.type !== "large" && editsIn(l.change).some((e) => e.id === cell.at))?.author;
+      ledger.find(
+        (l) =>
+          l.change.type !== "intake" && l.change.type !== "large" && editsIn(l.change).some((e) => e.id === cell.at),
+      )?.author;
   return (
     <div className="absolute inset-x-0 bottom-0 z-20 bg-bench empty:hidden">
       {problem && (

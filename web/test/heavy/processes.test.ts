@@ -1,12 +1,20 @@
 /** Processes beside the server: their answers, their limits, and what goes on meanwhile. */
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
 import { bundledProgram } from "./bundle";
 import { Processes, type Answer, type Lane } from "../../heavy/processes";
 
-const program = bundledProgram();
+const program = bundledProgram(),
+  folder = fs.mkdtempSync(path.join(os.tmpdir(), "answers-"));
+process.env.BRAMBLE_UPLOADS = folder;
 const opened: Processes[] = [];
 
 afterEach(() => opened.splice(0).forEach((p) => p.close()));
-afterAll(() => program.remove());
+afterAll(() => {
+  program.remove();
+  fs.rmSync(folder, { recursive: true });
+});
 
 function begun(limits = { seconds: 20, memory: 1e9 }) {
   const all = new Processes(program.path, limits);
@@ -84,13 +92,34 @@ test("a lane has so many at once; others wait, up to a number; one that nobody w
   expect(settled).toEqual(Array.from({ length: 64 }, (_, k) => String(k)));
 });
 
-test("an answer that is not taken ends its process, and the lane goes on", async () => {
+test.each([0, 5, 7_999_999, 30_000_000])("an answer of %d bytes that nobody reads holds no process", async (size) => {
   const { run } = begun(),
-    answer = await run("make", "echo", { text: "a", size: 100_000_000 }, "This");
-  await answer.body.cancel();
+    slow = await run("make", "echo", { text: "a", size }, "This"),
+    other = await run("make", "echo", { text: "a", size }, "This");
+  await other.body.cancel();
   const next = await run("make", "echo", { text: "b", size: 7 }, "This");
-  expect([next.head.text, (await bytesOf(next)).length]).toEqual(["b", 7]);
-  expect(next.head.pid).not.toBe(answer.head.pid);
+  expect([next.head.text, (await bytesOf(next)).length, next.head.pid]).toEqual(["b", 7, slow.head.pid]);
+  // It is whole when it is read at last, and nothing of it is left.
+  const bytes = await bytesOf(slow);
+  expect([bytes.length, bytes.every((b, i) => b === i % 251)]).toEqual([size, true]);
+  expect(fs.readdirSync(folder)).toEqual([]);
+});
+
+test("what was for somebody who waits keeps its process for such alone; what takes long gives way to it", async () => {
+  const { run } = begun();
+  const niceOf = async (lane: Lane) => {
+    const { head, body } = await run(lane, "echo", { text: "", size: 0 }, "This");
+    await body.cancel();
+    return [head.pid, os.getPriority(head.pid)] as const;
+  };
+  const [open, make, quick, long] = [
+    await niceOf("open"),
+    await niceOf("make"),
+    await niceOf("quick"),
+    await niceOf("long"),
+  ];
+  expect([open[0], make[0]]).toEqual([quick[0], long[0]]);
+  expect(open[1]).toBeLessThan(make[1]);
 });
 
 test("a turn is asked for in the lane: who waits there holds nobody's turn", async () => {
