@@ -3,7 +3,7 @@
  * as saved that is not.
  */
 import { expect, test, type Browser, type Page } from "./test";
-import { as, cell, editCell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
+import { as, cell, change, editCell, goTo, jobWith, newJob, openAs, settled, takeIn } from "./helpers";
 
 const PLOT = "1,0,0,10,SPOT\n2,20,0,11,SPOT\n3,20,20,12,SPOT\n4,0,20,13,SPOT";
 
@@ -150,4 +150,29 @@ test("a change refused for good is marked, and given up by the person", async ({
   await settled(b);
   await expect(b.getByRole("gridcell", { name: "2", exact: true }).first()).toBeVisible();
   await expect(b.getByRole("gridcell", { name: "9", exact: true })).toHaveCount(1);
+});
+
+test("somebody's large change comes without its body; the ledger shows the beginning of it when asked", async ({
+  page,
+  request,
+}) => {
+  await as(page, "Petra");
+  const count = 3000,
+    rows = Array.from({ length: count }, (_, k) => `${k + 1},${k},${k % 60},5,SPOT`),
+    id = await jobWith(request, `${rows.join("\n")}\n`);
+  await page.goto(`/jobs/${id}/points`);
+  await settled(page);
+  const note = "looked at again after the rain ".repeat(4),
+    edits = rows.map((_, k) => ({ id: k + 1, field: "note", old: "", new: `${note}${k + 1}` })),
+    made = await change(request, id, { type: "points", edits });
+  expect(made.ok()).toBe(true);
+  await expect(await cell(page, "1", "Note")).toContainText("after the rain");
+  const [entry] = (await (await request.get(`/api/jobs/${id}/ledger`)).json()) as { change: object }[];
+  expect(entry!.change).toMatchObject({ type: "large" });
+  await page.getByRole("tab", { name: /^Ledger/ }).click();
+  await page.getByRole("button", { name: /^Show the first 200 of 0\.\d MB$/ }).click();
+  const last = page.getByRole("row").filter({ hasText: "Point 200, note" });
+  await expect(last).toContainText(`${note.trim()} 200`);
+  await expect(page.getByText("These are the first 200")).toBeVisible();
+  await expect(page.getByText("Point 201, note")).toHaveCount(0);
 });

@@ -20,8 +20,8 @@ const SOONEST = 500,
 
 let say: (words: string) => void = () => undefined;
 
-/** Whoever shows what is going on is told when an answer was lost and is asked for again. */
-export function whenLost(listener: (words: string) => void): void {
+/** Whoever shows what is going on is told when an answer was lost and is asked for again, or waits in line. */
+export function whenWaiting(listener: (words: string) => void): void {
   say = listener;
 }
 
@@ -29,9 +29,13 @@ export function whenLost(listener: (words: string) => void): void {
  * Asks for something to be stored. Each request has a name, so that one whose answer was lost is asked again and done
  * once; a caller that names its request itself asks again itself.
  */
-async function store(url: string, init: RequestInit & { headers?: Record<string, string> }): Promise<Response> {
+async function store(
+  url: string,
+  init: RequestInit & { headers?: Record<string, string> },
+  name: string = crypto.randomUUID(),
+): Promise<Response> {
   const named = init.headers?.["x-change"] !== undefined,
-    headers = { "x-author": encodeURIComponent(currentAuthor()), "x-change": crypto.randomUUID(), ...init.headers };
+    headers = { "x-author": encodeURIComponent(currentAuthor()), "x-change": name, ...init.headers };
   const end = Date.now() + PATIENCE;
   for (let wait = SOONEST; ; wait = Math.min(LATEST, 2 * wait)) {
     try {
@@ -108,22 +112,35 @@ async function sendJson<T>(method: string, url: string, body: unknown): Promise<
   ).json() as Promise<T>;
 }
 
+/** Milliseconds between two looks at whether a file waits in line, when its answer is not there. */
+const LOOK_EVERY = 2000;
+
+/** Stores a file; while it waits for others' it is said so. */
+async function storeFile<T>(url: string, body: Blob, tell = say, headers: Record<string, string> = {}): Promise<T> {
+  const name = crypto.randomUUID();
+  const look = setInterval(() => {
+    getJson<{ before: number | null }>(`/api/uploads?name=${name}`).then(
+      ({ before }) => {
+        if (before !== null)
+          tell(`Others send files at this moment: this one waits in line${before ? `, ${before} before it` : ""}.`);
+      },
+      () => undefined,
+    );
+  }, LOOK_EVERY);
+  try {
+    const type = { "content-type": "application/octet-stream", ...headers };
+    return (await store(url, { method: "POST", body, headers: type }, name)).json() as Promise<T>;
+  } finally {
+    clearInterval(look);
+  }
+}
+
 /** Sends a file as it is; how to read it stands before it as JSON, whose length in bytes goes in a header. */
 export async function postFile<T>(url: string, file: Blob, options: unknown): Promise<T> {
   const head = new TextEncoder().encode(JSON.stringify(options));
   const body = new Blob([head, file]);
-  return (
-    await store(url, {
-      method: "POST",
-      body,
-      headers: { "content-type": "application/octet-stream", "x-head": String(head.length) },
-    })
-  ).json() as Promise<T>;
+  return storeFile(url, body, say, { "x-head": String(head.length) });
 }
 
-/** Sends a file alone. */
-export async function postFileTo<T>(url: string, file: Blob): Promise<T> {
-  return (
-    await store(url, { method: "POST", body: file, headers: { "content-type": "application/octet-stream" } })
-  ).json() as Promise<T>;
-}
+/** Sends a file alone; `tell` hears when it waits in line. */
+export const postFileTo = <T>(url: string, file: Blob, tell = say): Promise<T> => storeFile(url, file, tell);

@@ -64,7 +64,8 @@ export async function withBody<T>(
   limit: number,
   work: (path: string, size: number) => Promise<T>,
 ): Promise<T> {
-  const upload = await uploads().enter(request.headers.get("x-author") ?? "", file, request.signal);
+  const { headers, signal } = request,
+    upload = await uploads().enter(headers.get("x-author") ?? "", file, signal, headers.get("x-change") ?? "");
   const folder = process.env.BRAMBLE_UPLOADS ?? os.tmpdir(),
     name = path.join(folder, `rough-bramble-${randomUUID()}`);
   try {

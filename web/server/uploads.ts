@@ -32,6 +32,8 @@ export interface Upload {
 
 interface Waiting {
   who: string;
+  /** The name of its request; blank where it has none. */
+  name: string;
   begin(): void;
 }
 
@@ -42,8 +44,14 @@ export class Uploads {
   constructor(private readonly limits = LIMITS) {}
 
   /** A place, at once or when it is one's turn; refused where there is none for too long, or nobody waits for it any more. */
-  async enter(who: string, file: string, signal?: AbortSignal): Promise<Upload> {
-    return this.hasRoom(who) ? this.taken(who, file) : this.inLine(who, file, signal);
+  async enter(who: string, file: string, signal?: AbortSignal, name = ""): Promise<Upload> {
+    return this.hasRoom(who) ? this.taken(who, file) : this.inLine(who, file, signal, name);
+  }
+
+  /** How many wait before the one of a request; undefined where it does not wait. */
+  before(name: string): number | undefined {
+    const at = this.waiting.findIndex((w) => w.name === name);
+    return at < 0 ? undefined : at;
   }
 
   /** Takes a place that is free, before anybody else can. */
@@ -69,7 +77,7 @@ export class Uploads {
     if (at >= 0) this.waiting.splice(at, 1)[0]!.begin();
   }
 
-  private inLine(who: string, file: string, signal: AbortSignal | undefined): Promise<Upload> {
+  private inLine(who: string, file: string, signal: AbortSignal | undefined, name: string): Promise<Upload> {
     return new Promise((resolve, reject) => {
       const end = (why?: unknown) => {
         clearTimeout(patience);
@@ -80,7 +88,7 @@ export class Uploads {
         if (why) reject(why as Error);
         else resolve(this.taken(who, file));
       };
-      const mine: Waiting = { who, begin: () => end() },
+      const mine: Waiting = { who, name, begin: () => end() },
         left = () => end(refusal("work-many", {})),
         patience = setTimeout(left, this.limits.patience),
         look = setInterval(() => this.slowestGivesWay(mine), this.limits.givesWay);

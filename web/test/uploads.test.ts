@@ -14,12 +14,13 @@ const patient = { ...limits, givesWay: 60_000 };
 test("so many at once, fewer of one person; who finds no place waits, and comes in when one is free", async () => {
   const room = new Uploads(patient),
     [a1, a2] = [await room.enter("Ada", "1"), await room.enter("Ada", "2")],
-    third = room.enter("Ada", "3");
+    third = room.enter("Ada", "3", undefined, "third");
   expect(await isOpen(third)).toBe(true);
   // Ada's third keeps nobody else waiting.
   const [b1, c1] = [await room.enter("Ben", "1"), await room.enter("Cy", "1")],
-    late = room.enter("Dee", "1");
+    late = room.enter("Dee", "1", undefined, "late");
   expect(await isOpen(late)).toBe(true);
+  expect(["third", "late", "another"].map((name) => room.before(name))).toEqual([0, 1, undefined]);
   b1.leave();
   b1.leave();
   const dee = await late;
@@ -28,6 +29,7 @@ test("so many at once, fewer of one person; who finds no place waits, and comes 
   expect(await isOpen(third)).toBe(true);
   a1.leave();
   const a3 = await third;
+  expect([room.before("third"), room.before("late")]).toEqual([undefined, undefined]);
   for (const u of [a2, a3, c1]) u.leave();
   // All places are free again.
   await Promise.all(["Ada", "Ada", "Ben", "Ben"].map((who) => room.enter(who, "x")));

@@ -10,12 +10,14 @@ export function TakePackage() {
   const router = useRouter(),
     file = useRef<HTMLInputElement>(null);
   const [reading, setReading] = useState(""),
+    [waiting, setWaiting] = useState(""),
     [problem, setProblem] = useState("");
   const take = async (given: File) => {
     setReading(given.name);
+    setWaiting("");
     setProblem("");
     try {
-      const { id } = await postFileTo<{ id: number }>("/api/jobs", given);
+      const { id } = await postFileTo<{ id: number }>("/api/jobs", given, setWaiting);
       router.push(`/jobs/${id}/points`);
     } catch (e) {
       setProblem((e as Error).message);
@@ -40,7 +42,7 @@ export function TakePackage() {
       </button>
       {reading && (
         <p role="status" className="mt-2 text-soft">
-          Reading “{reading}” …
+          {waiting || `Reading “${reading}” …`}
         </p>
       )}
       {problem && (

@@ -1,6 +1,6 @@
 /** The open job: what it holds, what follows from it, how it is stored, and what a person does to it. */
 import { describeChange } from "@bramble/core";
-import { LOST, Refused, whenLost } from "../client";
+import { LOST, Refused, whenWaiting } from "../client";
 import { keepKnown, knownOf } from "../known";
 import { mark } from "../marks";
 import { NOTHING_OPEN } from "../session/blank";
@@ -103,7 +103,7 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
   const failed = (e: unknown): string => (e instanceof Error ? e.message : String(e));
   const problem = (e: unknown) => set({ notice: { text: failed(e), tone: "problem" } });
 
-  whenLost((words) => set({ notice: { text: words, tone: "problem" } }));
+  whenWaiting((words) => set({ notice: { text: words, tone: "problem" } }));
 
   const way = ownWay(set, get, problem);
 
