@@ -54,6 +54,9 @@ const PARTS = {
   kills: (...args) => tsx("kills.ts", ...args),
   clients: (...args) => tsx("clients.ts", ...args),
   orders: (...args) => tsx("orders.ts", ...args),
+  made: (...args) => tsx("made.ts", ...args),
+  streams: (...args) => tsx("streams.ts", ...args),
+  entries: (...args) => tsx("entries.ts", ...args),
 };
 
 const [part, ...args] = process.argv.slice(2);

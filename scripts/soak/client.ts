@@ -7,7 +7,7 @@ interface Edit {
   old: unknown;
   new: unknown;
 }
-export type Change = { type: "points"; edits: Edit[] };
+export type Change = { type: "points"; edits: Edit[] } | { type: "setting"; field: string; old: unknown; new: unknown };
 interface Entry {
   seq: number;
   kind: "change" | "undo" | "redo";
@@ -26,20 +26,29 @@ export function seeded(seed: number): () => number {
   };
 }
 
+export async function emptyJob(url: string, name: string): Promise<number> {
+  const headers = { "x-author": "Ada", "content-type": "application/json" },
+    body = JSON.stringify({ name, unit: "m", order: "EN" });
+  return ((await (await fetch(`${url}/api/jobs`, { method: "POST", headers, body })).json()) as { id: number }).id;
+}
+
+/** Takes rows of points into a job. */
+export async function takeIn(url: string, job: number, file: string, rows: string): Promise<void> {
+  const layout = { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] },
+    head = JSON.stringify({ file, layout }),
+    taken = await fetch(`${url}/api/jobs/${job}/intakes`, {
+      method: "POST",
+      headers: { "x-author": "Ada", "content-type": "application/octet-stream", "x-head": String(head.length) },
+      body: `${head}${rows}\n`,
+    });
+  if (taken.status !== 201) throw new Error(await taken.text());
+}
+
 /** A job of so many points on a level of 5. */
 export async function newJob(url: string, points: number): Promise<number> {
-  const headers = { "x-author": "Ada", "content-type": "application/json" },
-    made = await fetch(`${url}/api/jobs`, { method: "POST", headers, body: '{"name":"Soak","unit":"m","order":"EN"}' }),
-    { id } = (await made.json()) as { id: number };
-  const rows = Array.from({ length: points }, (_, i) => `${i + 1},${i * 10},${(i % 7) * 10},5,SPOT`).join("\n"),
-    layout = { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] },
-    head = JSON.stringify({ file: "soak.csv", layout });
-  const taken = await fetch(`${url}/api/jobs/${id}/intakes`, {
-    method: "POST",
-    headers: { ...headers, "content-type": "application/octet-stream", "x-head": String(head.length) },
-    body: `${head}${rows}\n`,
-  });
-  if (taken.status !== 201) throw new Error(await taken.text());
+  const id = await emptyJob(url, "Soak"),
+    rows = Array.from({ length: points }, (_, i) => `${i + 1},${i * 10},${(i % 7) * 10},5,SPOT`);
+  await takeIn(url, id, "soak.csv", rows.join("\n"));
   return id;
 }
 
