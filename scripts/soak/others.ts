@@ -55,7 +55,7 @@ export class Others {
 export const heldBy = (pid: number): number =>
   Number(fs.readFileSync(`/proc/${pid}/statm`, "utf8").split(" ")[1]) * 4096;
 
-export const MB = (bytes: number) => `${(bytes / 1e6).toFixed(0)} MB`;
+export const MB = (bytes: number) => `${(bytes / 1e6).toFixed(bytes < 1e6 ? 1 : 0)} MB`;
 export const seconds = (ms: number) => `${(ms / 1000).toFixed(1)} s`;
 
 export const told = ({ count, median, longest, memory }: Seen) =>

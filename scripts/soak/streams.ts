@@ -14,7 +14,8 @@ const windows = Number(process.argv[2] ?? 480),
   OF_JOB = 160,
   COMING_AND_GOING = 500,
   CHANGES = 200,
-  NOTE = 100_000;
+  POINTS = 40,
+  NOTE = 2500;
 console.log(`${windows} windows that do not read …`);
 
 const app = new Application(path.join(import.meta.dirname, "../.."), 47_360),
@@ -23,7 +24,7 @@ try {
   const { url } = await app.begin(),
     { port } = new URL(url),
     jobs: number[] = [];
-  for (let k = 0; k <= Math.floor(windows / OF_JOB); k++) jobs.push(await newJob(url, 40));
+  for (let k = 0; k <= Math.floor(windows / OF_JOB); k++) jobs.push(await newJob(url, POINTS));
   const before = heldBy(app.serverPid()),
     address = (job: number, who: string, window: string) =>
       `/api/jobs/${job}/stream?${new URLSearchParams({ after: "0", who, window })}`;
@@ -66,10 +67,12 @@ try {
       gone.abort();
     }
   })();
-  let old: string | null = null;
+  comings.catch(() => undefined);
+  let old = "";
   for (let k = 0; k < CHANGES; k++) {
-    const note = `${k} `.padEnd(NOTE, "x");
-    await client.store({ type: "setting", field: "note", old, new: note });
+    const note = `${k} `.padEnd(NOTE, "x"),
+      edits = Array.from({ length: POINTS }, (_, i) => ({ id: i + 1, field: "note", old, new: note }));
+    await client.store({ type: "points", edits });
     old = note;
   }
   await comings;
@@ -78,7 +81,10 @@ try {
   ear.abort();
   await hearing;
   const seen = await others.stop();
-  check(`${windows} windows, ${COMING_AND_GOING} comings and goings, ${CHANGES} changes of ${MB(NOTE)}`, seen);
+  check(
+    `${windows} windows, ${COMING_AND_GOING} comings and goings, ${CHANGES} changes of ${MB(2 * POINTS * NOTE)}`,
+    seen,
+  );
   console.log(`The server held ${MB(before)} before, and one that read heard all ${heard}.`);
 } finally {
   for (const s of sockets) s.destroy();

@@ -13,6 +13,8 @@ const MOST_WINDOWS = 500,
   MOST_OF_PERSON = 50;
 /** A window that does not read gets no more than this ahead, in bytes; it goes on when it reads again. */
 const AHEAD = 1e6;
+/** Entries that are read at once. */
+const AT_ONCE = 20;
 const BEAT = 15_000,
   /** Beats after which a window that reads nothing is let go: it asks again from where it is. */
   PATIENCE = 4;
@@ -32,11 +34,18 @@ interface Subscription {
   controller: ReadableStreamDefaultController<Uint8Array>;
 }
 
+/** An entry as it is sent. */
+interface Sent {
+  seq: number;
+  bytes: Uint8Array;
+}
+
 export class Live {
   /** Every so many milliseconds a sign of life is sent. */
   constructor(private readonly beatEvery = BEAT) {}
 
   private readonly windows = new Map<number, Set<Subscription>>();
+  private readonly asked = new Map<string, Promise<Sent[]>>();
   private count = 0;
   private listening: Promise<void> | undefined;
   private readonly text = new TextEncoder();
@@ -94,8 +103,12 @@ export class Live {
   }
 
   private send(s: Subscription, text: string): void {
+    this.sendBytes(s, this.text.encode(text));
+  }
+
+  private sendBytes(s: Subscription, bytes: Uint8Array): void {
     try {
-      s.controller.enqueue(this.text.encode(text));
+      s.controller.enqueue(bytes);
     } catch {
       this.leave(s);
     }
@@ -142,6 +155,23 @@ export class Live {
     }
   }
 
+  /** The next entries of a job as they are sent; windows that ask for the same in one moment share one reading. */
+  private entriesAfter(job: number, last: number): Promise<Sent[]> {
+    const key = `${job} ${last}`,
+      asked = this.asked.get(key);
+    if (asked) return asked;
+    const reading = ledgerPageAfter(job, last, AT_ONCE)
+      .then((entries) =>
+        entries.map((e) => ({
+          seq: e.seq,
+          bytes: this.text.encode(`event: entry\nid: ${e.seq}\ndata: ${JSON.stringify(e)}\n\n`),
+        })),
+      )
+      .finally(() => this.asked.delete(key));
+    this.asked.set(key, reading);
+    return reading;
+  }
+
   /** Sends what the window does not have yet, one reading at a time. */
   private async read(s: Subscription): Promise<void> {
     if (s.reading) return void (s.again = true);
@@ -150,9 +180,9 @@ export class Live {
       do {
         s.again = false;
         while (!this.isFull(s)) {
-          const entries = await ledgerPageAfter(s.job, s.last, 20);
+          const entries = await this.entriesAfter(s.job, s.last);
           if (!this.windows.get(s.job)?.has(s)) return;
-          for (const e of entries) this.send(s, `event: entry\nid: ${e.seq}\ndata: ${JSON.stringify(e)}\n\n`);
+          for (const e of entries) this.sendBytes(s, e.bytes);
           s.last = entries.at(-1)?.seq ?? s.last;
           if (entries.length === 0) break;
         }
