@@ -1,4 +1,4 @@
--- A page of the ledger leaves large changes behind: it needs their size without reading them, and their words beside it.
+-- A page of the ledger leaves large changes behind: it needs their size, their words and what stands for them without reading them.
 ALTER TABLE ledger
   ADD COLUMN size  integer GENERATED ALWAYS AS (octet_length(change::text)) STORED,
-  ADD COLUMN words text;
+  ADD COLUMN brief jsonb;

@@ -3,12 +3,12 @@ import { refusal } from "@bramble/core";
 import fs from "node:fs";
 import path from "node:path";
 import { getPool, transaction, type Client } from "./pool.ts";
-import { giveWords } from "./queries/ledger.ts";
+import { giveBriefs } from "./queries/ledger.ts";
 
 const LOCK = 7_220_417;
 
 /** What SQL cannot say of some migrations; a part of them. */
-const MORE: Record<string, (client: Client) => Promise<void>> = { "000023_large_entries.sql": giveWords };
+const MORE: Record<string, (client: Client) => Promise<void>> = { "000023_large_entries.sql": giveBriefs };
 
 /**
  * Applies the migrations of a folder that the database does not have yet; returns their names. Refused, with nothing

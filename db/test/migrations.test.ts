@@ -53,7 +53,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
   await getPool().query(
     `ALTER TABLE ledger ADD COLUMN client text, ADD COLUMN alone boolean NOT NULL DEFAULT false;
      ALTER TABLE jobs ADD COLUMN removed timestamptz, ADD COLUMN request text;
-     ALTER TABLE ledger ADD COLUMN size integer NOT NULL DEFAULT 0, ADD COLUMN words text;
+     ALTER TABLE ledger ADD COLUMN size integer NOT NULL DEFAULT 0, ADD COLUMN brief jsonb;
      ALTER TABLE intakes RENAME COLUMN place TO sequence;
      ALTER TABLE intakes ADD COLUMN turned bigint NOT NULL DEFAULT 0;
      ALTER TABLE points ADD COLUMN came_as text, ADD COLUMN gave_way boolean NOT NULL DEFAULT false,
@@ -82,7 +82,7 @@ test("one-row deliveries of the office become changes, as they were made; they a
   });
   await undoLast(job, "Ben", true);
   await getPool().query(
-    "ALTER TABLE ledger DROP COLUMN client, DROP COLUMN alone, DROP COLUMN size, DROP COLUMN words; ALTER TABLE jobs DROP COLUMN removed, DROP COLUMN request;" +
+    "ALTER TABLE ledger DROP COLUMN client, DROP COLUMN alone, DROP COLUMN size, DROP COLUMN brief; ALTER TABLE jobs DROP COLUMN removed, DROP COLUMN request;" +
       `ALTER TABLE intakes RENAME COLUMN sequence TO place;
        ALTER TABLE intakes DROP COLUMN turned;
        ALTER TABLE points DROP COLUMN came_as, DROP COLUMN gave_way, DROP COLUMN measured;
@@ -216,7 +216,7 @@ test("lines, corrections and chosen points that were named by number are known b
     await migrate(then);
     fs.rmSync(then, { recursive: true });
     // What this version writes; a later migration adds it.
-    await getPool().query("ALTER TABLE ledger ADD COLUMN words text");
+    await getPool().query("ALTER TABLE ledger ADD COLUMN brief jsonb");
     const job = await createJob({ name: "Old plot", unit: "m", order: "EN", book: GENERAL_BOOK }),
       layout = { delimiter: ",", columns: ["number", "easting", "northing", "elevation", "description"] as never },
       rows = ["1", "2", "3", "4", "A7", "40-52"].map((n, k) => `${n},${k},${k * k},5,SPOT`);
@@ -269,7 +269,7 @@ test("lines, corrections and chosen points that were named by number are known b
         [job, 7 + k, JSON.stringify(change)],
       );
     await getPool().query("UPDATE jobs SET version = 9 WHERE id = $1", [job]);
-    await getPool().query("ALTER TABLE ledger DROP COLUMN words");
+    await getPool().query("ALTER TABLE ledger DROP COLUMN brief");
     const template = { sets: [set], surfaces: [surface], order: "EN" };
     await getPool().query("INSERT INTO office (kind, name, body) VALUES ('template', 'plots', $1)", [template]);
 

@@ -1,6 +1,6 @@
 /** Jobs copied, put away, removed and brought back, on a real PostgreSQL. */
 import path from "node:path";
-import { GENERAL_BOOK, type JobState } from "@bramble/core";
+import { GENERAL_BOOK, type JobState, type IntakeChange } from "@bramble/core";
 import { fieldValue } from "@bramble/core/points/edits";
 import {
   closePool,
@@ -47,6 +47,20 @@ const level = async (id: number, number: string, z: number) => {
     edits: [{ id: t.id[i]!, field: "elevation", old: fieldValue(t, i, "elevation"), new: z }],
   });
 };
+
+test("what stands for a large delivery in the ledger speaks of the copy's own", async () => {
+  await getPool().query(
+    `UPDATE ledger SET brief = jsonb_build_object('words', 'large', 'change', change || '{"replaced": [], "file": "brief"}')
+      WHERE job_id = $1 AND change->>'type' = 'intake'`,
+    [job],
+  );
+  const copy = await copyJob(job, "Plot, tried"),
+    ids = (await loadJob(getPool(), copy)).intakes.map((k) => k.rowId);
+  expect((await listLedger(copy)).map((e) => [e.text, (e.change as IntakeChange).id])).toEqual(
+    [...ids].reverse().map((id) => ["large", id]),
+  );
+  expect(ids).not.toEqual((await loadJob(getPool(), job)).intakes.map((k) => k.rowId));
+});
 
 test("a copy has all of the job and goes its own way: deliveries, edits, the ledger and undo", async () => {
   await level(job, "1", 5.5);

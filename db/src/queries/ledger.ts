@@ -213,34 +213,43 @@ export async function enter(
 ): Promise<LedgerEntry> {
   const seq = job.version + 1,
     body = JSON.stringify(change),
-    words = body.length > LARGE ? wordsOf(kind, change) : null;
+    brief = body.length > LARGE ? JSON.stringify(briefOf(kind, change, body.length)) : null;
   const { rows } = await client.query(
-    `INSERT INTO ledger (job_id, seq, author, kind, target, change, client, alone, words)
+    `INSERT INTO ledger (job_id, seq, author, kind, target, change, client, alone, brief)
      VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) RETURNING ${HEAD}`,
-    [job.id, seq, author, kind, target, body, name, alone, words],
+    [job.id, seq, author, kind, target, body, name, alone, brief],
   );
   await client.query("UPDATE jobs SET version = $2 WHERE id = $1", [job.id, seq]);
   await client.query("SELECT pg_notify($1, $2)", [CHANNEL, `${job.id} ${seq}`]);
   return entryOf({ ...rows[0], change });
 }
 
-const HEAD = "seq, author, at, kind, target, undone, alone, client, words",
+const HEAD = "seq, author, at, kind, target, undone, alone, client, brief->>'words' AS words",
   WHOLE = `${HEAD}, change`;
 
 /** Bytes of JSON up to which a change comes with its entry, read in the server itself. */
 const LARGE = 256_000;
-/** A large change stays behind; of one by a delivery what it is about comes, without the points that it replaced. */
-const TOLD = `${HEAD},
-  CASE WHEN size <= ${LARGE} THEN change
-       WHEN change->>'type' = 'intake' THEN change || '{"replaced": []}'
-       ELSE jsonb_build_object('type', 'large', 'bytes', size) END AS change`;
+/** A large change stays behind: reading a part of it would be reading it whole. */
+const TOLD = `${HEAD}, CASE WHEN brief IS NULL THEN change ELSE brief->'change' END AS change`;
+
+/** What is kept beside a large change: what it did in words, and what stands for it. */
+interface Brief {
+  words: string;
+  change: ToldChange;
+}
+
+/** Of a delivery what it is about stays, without the points that it replaced. */
+const briefOf = (kind: LedgerEntry["kind"], change: Change, bytes: number): Brief => ({
+  words: wordsOf(kind, change),
+  change: change.type === "intake" ? { ...change, replaced: [] } : { type: "large", bytes },
+});
 
 /** What is kept of an entry; its words only where its change may stay behind. */
 type Row<C> = Omit<LedgerEntry<C>, "at" | "text"> & { at: Date; words: string | null };
 
 function entryOf<C extends ToldChange>({ words, ...row }: Row<C>): LedgerEntry<C> {
-  const text = words ?? (row.change.type === "large" ? "A large change" : wordsOf(row.kind, row.change));
-  return { ...row, at: row.at.toISOString(), text };
+  // Where a change stays behind, its words do not.
+  return { ...row, at: row.at.toISOString(), text: words ?? wordsOf(row.kind, row.change as Change) };
 }
 
 /** What an entry did; a step back is told in the words of the deed that it takes back. */
@@ -249,19 +258,20 @@ function wordsOf(kind: LedgerEntry["kind"], change: Change): string {
   return kind === "redo" ? `${describeChange(change)}: done again` : describeChange(change);
 }
 
-/** Gives words to large entries that were stored without, one at a time: those of an earlier version. */
-export async function giveWords(client: Client): Promise<void> {
-  const { rows: large } = await client.query<{ job_id: number; seq: number }>(
-    "SELECT job_id, seq FROM ledger WHERE size > $1 AND words IS NULL",
+/** Puts what is kept beside large changes beside those of an earlier version, one at a time. */
+export async function giveBriefs(client: Client): Promise<void> {
+  const { rows: large } = await client.query<{ job_id: number; seq: number; size: number }>(
+    "SELECT job_id, seq, size FROM ledger WHERE size > $1 AND brief IS NULL",
     [LARGE],
   );
-  for (const { job_id, seq } of large) {
+  for (const { job_id, seq, size } of large) {
     const { rows } = await client.query<Pick<LedgerEntry, "kind" | "change">>(
         "SELECT kind, change FROM ledger WHERE job_id = $1 AND seq = $2",
         [job_id, seq],
       ),
-      words = wordsOf(rows[0]!.kind, rows[0]!.change);
-    await client.query("UPDATE ledger SET words = $3 WHERE job_id = $1 AND seq = $2", [job_id, seq, words]);
+      { kind, change } = rows[0]!,
+      brief = JSON.stringify(briefOf(kind, change, size));
+    await client.query("UPDATE ledger SET brief = $3 WHERE job_id = $1 AND seq = $2", [job_id, seq, brief]);
   }
 }
 
@@ -277,7 +287,7 @@ async function pageFrom(
   const { rows } = await db.query<Row<ToldChange>>(
     `SELECT ${TOLD} FROM (
        SELECT *, sum(told) OVER (ORDER BY seq ${order}) - told AS before
-         FROM (SELECT *, CASE WHEN size <= ${LARGE} THEN size ELSE 0 END AS told
+         FROM (SELECT *, CASE WHEN brief IS NULL THEN size ELSE 0 END AS told
                  FROM ledger WHERE job_id = $1 AND seq ${side} $2 ORDER BY seq ${order} LIMIT $3) AS near
      ) AS paged WHERE before < $4 ORDER BY seq ${order}`,
     [jobId, seq, most, PAGE_BYTES],

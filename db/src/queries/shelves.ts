@@ -57,13 +57,16 @@ export function copyJob(id: number, name: string, request: string | null = null)
       made,
     ]);
     await client.query(
-      `INSERT INTO ledger (job_id, seq, author, at, kind, target, undone, words, change)
-       SELECT $2, seq, author, at, kind, target, undone, words,
-              CASE WHEN change->>'type' = 'intake' THEN change || jsonb_strip_nulls(jsonb_build_object(
-                'id', (SELECT becomes FROM copied WHERE was = (change->>'id')::bigint),
-                'instead', (SELECT becomes FROM copied WHERE was = (change->>'instead')::bigint)))
-              ELSE change END
-         FROM ledger WHERE job_id = $1`,
+      `INSERT INTO ledger (job_id, seq, author, at, kind, target, undone, brief, change)
+       SELECT $2, seq, author, at, kind, target, undone,
+              brief || CASE WHEN now IS NULL THEN '{}' ELSE jsonb_build_object('change', now || '{"replaced": []}') END,
+              coalesce(now, change)
+         FROM ledger LEFT JOIN LATERAL (
+           SELECT change || jsonb_strip_nulls(jsonb_build_object(
+                    'id', (SELECT becomes FROM copied WHERE was = (change->>'id')::bigint),
+                    'instead', (SELECT becomes FROM copied WHERE was = (change->>'instead')::bigint))) AS now
+            WHERE change->>'type' = 'intake') AS intake ON true
+        WHERE job_id = $1`,
       [id, made],
     );
     return made;
