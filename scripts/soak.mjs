@@ -57,6 +57,8 @@ const PARTS = {
   made: (...args) => tsx("made.ts", ...args),
   streams: (...args) => tsx("streams.ts", ...args),
   entries: (...args) => tsx("entries.ts", ...args),
+  beside: (...args) => tsx("beside.ts", ...args),
+  slow: (...args) => tsx("slow.ts", ...args),
 };
 
 const [part, ...args] = process.argv.slice(2);
