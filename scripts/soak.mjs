@@ -59,6 +59,7 @@ const PARTS = {
   entries: (...args) => tsx("entries.ts", ...args),
   beside: (...args) => tsx("beside.ts", ...args),
   slow: (...args) => tsx("slow.ts", ...args),
+  disk: () => tsx("disk.ts"),
 };
 
 const [part, ...args] = process.argv.slice(2);

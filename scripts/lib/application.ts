@@ -58,10 +58,15 @@ export class Application {
     return Number(fs.readFileSync(path.join(this.cluster, "postmaster.pid"), "utf8").split("\n")[0]);
   }
 
-  /** Stops what runs, and takes the folder away. */
-  async remove(): Promise<void> {
+  /** Stops what runs. */
+  async stop(): Promise<void> {
     for (const child of this.begun) child.kill("SIGINT");
     await Promise.all(this.begun.map((c) => isOver(c) || new Promise((r) => c.once("exit", r))));
+  }
+
+  /** Stops what runs, and takes the folder away. */
+  async remove(): Promise<void> {
+    await this.stop();
     fs.rmSync(this.home, { recursive: true, force: true });
   }
 }
