@@ -60,6 +60,7 @@ const PARTS = {
   beside: (...args) => tsx("beside.ts", ...args),
   slow: (...args) => tsx("slow.ts", ...args),
   disk: () => tsx("disk.ts"),
+  restores: () => tsx("restores.ts"),
 };
 
 const [part, ...args] = process.argv.slice(2);
