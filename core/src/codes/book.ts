@@ -1,6 +1,6 @@
 /** The code book made ready for looking up: which entry a written word means, and which cue. */
 import type { CodeBook, CodeEntry } from "./model";
-import { wildcard } from "../math/words";
+import { endingDigits, wildcard } from "../math/words";
 
 /** Actions that steer the line a shot stands on; the rest speak of the shot itself. */
 interface CueDescribed {
@@ -90,7 +90,8 @@ function compile(book: CodeBook): CompiledBook {
 
   function lookup(written: string): Lookup {
     const word = written.toUpperCase();
-    const [, stem, digits] = /^(.*?)(\d*)$/s.exec(word) as unknown as [string, string, string];
+    const end = endingDigits(word),
+      [stem, digits] = [word.slice(0, end), word.slice(end)];
     const found = (code: string | undefined, run: string, by: FoundBy): Lookup | undefined => {
       const entry = code === undefined ? undefined : codes.get(code);
       return entry && { entry, code: entry.code.toUpperCase(), run: wholeNumber(run), by };

@@ -121,7 +121,7 @@ export const missingAttribute = (code: string, name: string): WordIssue => ({
 
 /** What was expected instead of an attribute's value; undefined where it is of its type. */
 export function wantedInstead(a: AttributeDefinition, value: string): string | undefined {
-  if (a.type === "number") return /^[+-]?(\d+[.,]?\d*|[.,]\d+)$/.test(value) ? undefined : "a number";
+  if (a.type === "number") return /^[+-]?(\d+(?:[.,]\d*)?|[.,]\d+)$/.test(value) ? undefined : "a number";
   const choices = a.choices ?? [];
   if (a.type !== "choice" || choices.some((c) => c.toLowerCase() === value.toLowerCase())) return undefined;
   return `one of ${choices.join(", ")}`;

@@ -1,7 +1,7 @@
 /** The codes stage: every point's description read by the book; each distinct text is parsed once. */
 import { KINDS } from "../records/kinds";
 import { notice, pointWord, pts, say, type Noticed } from "../finding";
-import { nearestName, plural } from "../math/words";
+import { endingDigits, nearestName, plural } from "../math/words";
 import { ownAttribute } from "../points/attributes";
 import type { PointTable } from "../points/table";
 import type { CompiledBook } from "./book";
@@ -147,7 +147,7 @@ export function codeFindings(
       if (!e.entry) add(`unknown ${e.code}`, i, (points) => unknownCode(e.code, points, book));
       else if (e.by !== "code") {
         const how = e.by === "alias" ? "by its alias" : "as a name cut short",
-          word = e.word.replace(/\d+$/, "");
+          word = e.word.slice(0, endingDigits(e.word));
         add(`alias ${word.toUpperCase()} ${e.code}`, i, (points) =>
           notice(
             "code-by-alias",

@@ -185,7 +185,7 @@ function spacingOf(t: Pick<PointTable, "e" | "n">, points: Int32Array): number {
 
 /** A measured size in the job's unit; NaN for what is no size. An attribute without a unit is in the job's. */
 function lengthOf(text: string, given: string | undefined, unit: Unit): number {
-  const value = /^[+-]?(\d+\.?\d*|\.\d+)$/.test(text.trim()) ? Number(text) : NaN;
+  const value = /^[+-]?(\d+(?:\.\d*)?|\.\d+)$/.test(text.trim()) ? Number(text) : NaN;
   if (!(value > 0)) return NaN;
   const metres = metresOf(given ?? "", unit);
   return metres === undefined ? value : (value * metres) / METRES[unit];

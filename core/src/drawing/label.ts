@@ -26,11 +26,12 @@ export function readTemplate(source: string): ReadTemplate {
       const end = source.indexOf("}", i);
       if (end < 0) return { problem: `A { at letter ${i + 1} is not closed by a }.` };
       const inside = source.slice(i + 1, end),
-        found = /^\s*([^{}:[\]]+?)\s*(?::\s*(\d{1,2})\s*)?$/.exec(inside);
-      if (!found) return { problem: `{${inside}} is not written as {name} or {name:2}.` };
+        [name, decimals, ...more] = inside.split(":").map((x) => x.trim()),
+        isWritten = name !== "" && !/[{}[\]]/.test(name!) && (decimals === undefined || /^\d{1,2}$/.test(decimals));
+      if (!isWritten || more.length) return { problem: `{${inside}} is not written as {name} or {name:2}.` };
       flush();
-      names.push(found[1]!);
-      add({ name: found[1]!, decimals: found[2] === undefined ? undefined : Number(found[2]) });
+      names.push(name!);
+      add({ name: name!, decimals: decimals === undefined ? undefined : Number(decimals) });
       i = end;
     } else if (c === "[") {
       flush();
@@ -74,7 +75,7 @@ export function fillTemplate(template: Template, valueOf: (name: string) => stri
 
 function withDecimals(value: string | number, decimals: number | undefined): string {
   const number =
-    typeof value === "number" ? value : /^[+-]?(\d+\.?\d*|\.\d+)$/.test(value.trim()) ? Number(value) : NaN;
+    typeof value === "number" ? value : /^[+-]?(\d+(?:\.\d*)?|\.\d+)$/.test(value.trim()) ? Number(value) : NaN;
   if (typeof value === "number" && !Number.isFinite(value)) return "";
   return decimals === undefined || Number.isNaN(number) ? String(value).trim() : formatFixed(number, decimals);
 }

@@ -49,8 +49,17 @@ export function guessFormat(bytes: Uint8Array): Format {
     .trimStart();
   if (/^<(\?xml|!|[A-Za-z])/.test(text)) return "landxml";
   if (/^\{\s*"/.test(text)) return "geojson";
-  if (/^(999\s*[\r\n][^\r\n]*[\r\n]+\s*)*0\s*[\r\n]+\s*SECTION\b/.test(text)) return "dxf";
+  const lines = text.split(/\r\n|\n|\r/).map((line) => line.trim());
+  // Blank lines may stand between; one may also be a blank remark.
+  if (beginsSection(lines) || beginsSection(lines.filter(Boolean))) return "dxf";
   return "delimited";
+}
+
+/** Whether pairs of a group code and its value begin with a section, after remarks (999). */
+function beginsSection(lines: readonly string[]): boolean {
+  let at = 0;
+  while (lines[at] === "999") at += 2;
+  return lines[at] === "0" && /^SECTION\b/.test(lines[at + 1] ?? "");
 }
 
 /**

@@ -1,7 +1,7 @@
 /** Some of a file's rows alone: by their numbers, codes, positions or times, as a person chooses before the intake. */
 import { refusal } from "../errors";
 import { insideRing } from "../math/ring";
-import { wildcard } from "../math/words";
+import { endingDigits, wildcard } from "../math/words";
 import { pickRecords, type Records } from "../records/records";
 import { readTime } from "./delimited";
 import type { OnlyRows } from "./model";
@@ -51,4 +51,5 @@ const codesIn = (description: string): string[] =>
   description
     .split(";")[0]!
     .split("/")
-    .map((element) => (element.trim().split(/\s+/)[0] ?? "").replace(/\d+$/, ""));
+    .map((element) => element.trim().split(/\s+/)[0] ?? "")
+    .map((word) => word.slice(0, endingDigits(word)));

@@ -35,7 +35,7 @@ export function cellsOf(xml: Uint8Array): SheetCells {
       continue;
     }
     const [, element, columns, row] =
-      /^<(?:\w{1,50}:)?(c|row)(?:\s[^>]*?)?\sr\s*=\s*["']([A-Za-z]{0,20})(\d{1,20})["']/.exec(text) ?? [];
+      /^<(?:\w{1,50}:)?(c|row)(?:\s[^>]*?)?\sr\s{0,20}=\s{0,20}["']([A-Za-z]{0,20})(\d{1,20})["']/.exec(text) ?? [];
     if (element === undefined) continue;
     out.rows = Math.max(out.rows, Number(row));
     if (element === "c") out.columns = Math.max(out.columns, columnOf(columns!));

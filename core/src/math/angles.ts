@@ -120,7 +120,7 @@ export function readDirection(text: string, style: AngleStyle): number | undefin
   if (written.length > 40) return undefined;
   const gon = /^(-?\d+(?:\.\d+)?)\s*(gon|g)$/i.exec(written);
   if (gon) return positiveAngle((Number(gon[1]) / 400) * FULL);
-  const bearing = /^([NS])\s*(.+?)\s*([EW])$/i.exec(written);
+  const bearing = /^([NS])(.+)([EW])$/i.exec(written);
   if (bearing) {
     const size = degreesRead(bearing[2]!);
     if (size === undefined || size < 0 || size > 90) return undefined;
@@ -132,11 +132,15 @@ export function readDirection(text: string, style: AngleStyle): number | undefin
   return degrees === undefined ? undefined : positiveAngle((degrees / 360) * FULL);
 }
 
+const SIZE = String.raw`(\d+(?:\.\d+)?)`,
+  /** What stands between: a sign, or a blank. */
+  after = (signs: string) => String.raw`(?:\s*[${signs}]\s*|\s+)`,
+  SECONDS = String.raw`(?:${after("'′")}(?:${SIZE}\s*["″]?)?)?`,
+  DEGREES = new RegExp(`^(-?)${SIZE}(?:${after("°d")}(?:${SIZE}${SECONDS})?)?$`, "i");
+
 /** Degrees, with minutes and seconds where they stand. */
 function degreesRead(text: string): number | undefined {
-  const m = /^(-?)(\d+(?:\.\d+)?)\s*[°d]?(?:\s*(\d+(?:\.\d+)?)\s*['′]?(?:\s*(\d+(?:\.\d+)?)\s*["″]?)?)?$/i.exec(
-    text.trim(),
-  );
+  const m = DEGREES.exec(text.trim());
   if (!m) return undefined;
   const [, sign, degrees, minutes = "0", seconds = "0"] = m;
   if (Number(minutes) >= 60 || Number(seconds) >= 60) return undefined;

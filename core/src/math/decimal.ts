@@ -24,7 +24,7 @@ export function decimalSteps(base: number, step: number): (k: number) => number 
   return (k) => Number(`${from + BigInt(k) * each}e${-decimals}`);
 }
 
-const WRITTEN = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/;
+const WRITTEN = /^[+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?$/;
 
 /** The number that a text writes as a decimal; NaN for anything else, also for what a program would take for one. */
 export function readDecimal(text: string): number {

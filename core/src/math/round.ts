@@ -20,7 +20,7 @@ export function formatFixed(x: number, decimals: number): string {
  * its first six digits, down to a billionth; below that it is what sums leave of nothing.
  */
 export function plainNumber(x: number): string {
-  const text = formatFixed(x, 6).replace(/\.?0+$/, "");
+  const text = formatFixed(x, 6).replace(/\.?0{1,6}$/, "");
   return Math.abs(x) >= 1e-9 && Number(text) === 0 ? String(Number(x.toPrecision(6))) : text;
 }
 
@@ -40,6 +40,10 @@ function increment(digits: string): string {
 /** A figure for people: fixed decimals with thin groups of three before the point. */
 export function formatGrouped(x: number, decimals: number): string {
   const [whole, rest] = formatFixed(x, decimals).split(".") as [string, string | undefined];
-  const grouped = whole.replace(/\B(?=(\d{3})+$)/g, "\u202f");
+  const sign = whole.startsWith("-") ? "-" : "",
+    groups: string[] = [];
+  for (let end = whole.length; end > sign.length; end -= 3)
+    groups.unshift(whole.slice(Math.max(sign.length, end - 3), end));
+  const grouped = sign + groups.join("\u202f");
   return rest === undefined ? grouped : `${grouped}.${rest}`;
 }

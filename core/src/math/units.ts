@@ -76,7 +76,7 @@ export function unitFactor(from: Unit, to: Unit): number {
  */
 export function readLength(text: string, unit: Unit): number | undefined {
   const t = text.trim();
-  const plain = /^([+-]?(?:\d+\.?\d*|\.\d+))\s*(m|mm|cm|ft|ftus)?$/i.exec(t);
+  const plain = /^([+-]?(?:\d+(?:\.\d*)?|\.\d+))\s*(m|mm|cm|ft|ftus)?$/i.exec(t);
   if (plain) {
     const value = Number(plain[1]);
     const suffix = plain[2]?.toLowerCase();

@@ -28,6 +28,15 @@ export function wildcard(pattern: string): (text: string) => boolean {
   };
 }
 
+/** Where the digits begin that a text ends with; its length where it ends with none. */
+export function endingDigits(text: string): number {
+  let at = text.length;
+  while (at > 0 && isDigit(text.charCodeAt(at - 1))) at--;
+  return at;
+}
+
+const isDigit = (c: number) => c >= 48 && c <= 57;
+
 /** Letters to change, add or leave out to turn one word into the other (Levenshtein 1966). */
 export function editDistance(a: string, b: string): number {
   let row = Array.from({ length: b.length + 1 }, (_, j) => j);

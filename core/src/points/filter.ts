@@ -2,7 +2,7 @@
  * Words of a filter over points, as a person types them: `12`, `40-52`, `K1-K3`, `HEDGE*`, and lists of these with
  * commas. A word alone is looked for everywhere; in a list it names a number or a code.
  */
-import { wildcard } from "../math/words";
+import { endingDigits, wildcard } from "../math/words";
 
 /** One word of the filter, and which points it means. */
 export interface FilterWord {
@@ -14,7 +14,6 @@ export interface FilterWord {
   numbers?: string | string[];
 }
 
-const RANGE = /^(.*?)(\d+)\s*-\s*(.*?)(\d+)$/s;
 /** Digits beyond which a range of numbers is no range of a job. */
 const MOST_DIGITS = 15;
 
@@ -37,12 +36,12 @@ function named(number: string): FilterWord {
 
 /** `40-52` or `K1-K3`, the second letters left out if one likes; also the one point that is numbered just so. */
 function rangeWord(word: string): FilterWord | undefined {
-  const m = RANGE.exec(word);
-  if (!m || m[2]!.length > MOST_DIGITS || m[4]!.length > MOST_DIGITS) return undefined;
-  const before = m[1]!.toLowerCase(),
-    again = m[3]!.toLowerCase();
+  const ends = rangeEnds(word);
+  if (!ends || ends.first.length > MOST_DIGITS || ends.last.length > MOST_DIGITS) return undefined;
+  const before = ends.before.toLowerCase(),
+    again = ends.again.toLowerCase();
   if (again !== "" && again !== before) return undefined;
-  const [from, to] = [Number(m[2]), Number(m[4])].sort((a, b) => a - b) as [number, number];
+  const [from, to] = [Number(ends.first), Number(ends.last)].sort((a, b) => a - b) as [number, number];
   const isNamed = (number: string) => number.toLowerCase() === word.toLowerCase();
   const means = (number: string) => {
     if (isNamed(number)) return true;
@@ -52,6 +51,20 @@ function rangeWord(word: string): FilterWord | undefined {
   };
   // Lists of numbers have ranges of whole numbers alone.
   return { text: word, means, isNamed, ...(before === "" ? { numbers: `${from}-${to}` } : {}) };
+}
+
+/** Letters and digits before the first dash that follows digits, and those after it; undefined where it is no range. */
+function rangeEnds(word: string): { before: string; first: string; again: string; last: string } | undefined {
+  const end = endingDigits(word);
+  if (end === word.length) return undefined;
+  for (let dash = word.indexOf("-"); dash >= 0; dash = word.indexOf("-", dash + 1)) {
+    const head = word.slice(0, dash).trimEnd(),
+      begin = endingDigits(head);
+    if (begin === head.length) continue;
+    const again = word.slice(dash + 1, end).trimStart();
+    return { before: head.slice(0, begin), first: head.slice(begin), again, last: word.slice(end) };
+  }
+  return undefined;
 }
 
 function patternWord(word: string): FilterWord | undefined {

@@ -2,6 +2,7 @@
  * Point numbers are text; number lists such as `12, 40-52, "A-7"` name them. One reader and one writer, which read each
  * other back.
  */
+import { endingDigits } from "../math/words";
 
 /** The numbers that a crew may use, both ends included. */
 export interface CrewRange {
@@ -15,10 +16,14 @@ export interface CrewRange {
  * appended.
  */
 export function addToNumber(number: string, add: number): string {
-  const m = /^(.*?)(\d+)(\D*)$/s.exec(number);
-  if (!m) return `${number}${add}`;
-  const sum = (BigInt(m[2]!) + BigInt(add)).toString().padStart(m[2]!.length, "0");
-  return m[1]! + sum + m[3]!;
+  let end = number.length;
+  while (end > 0 && !/\d/.test(number[end - 1]!)) end--;
+  const begin = endingDigits(number.slice(0, end)),
+    digits = number.slice(begin, end);
+  if (!digits) return `${number}${add}`;
+  return (
+    number.slice(0, begin) + (BigInt(digits) + BigInt(add)).toString().padStart(digits.length, "0") + number.slice(end)
+  );
 }
 
 /** A number list as it is written: items with commas, or the exact numbers one by one. */

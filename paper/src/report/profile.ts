@@ -97,7 +97,7 @@ function frame(
   };
   const say = (v: number, unit: string) =>
     `${formatGrouped(v, 3)
-      .replace(/\.?0+$/, "")
+      .replace(/\.?0{1,3}$/, "")
       .replace("-", "−")}${unit && ` ${unit}`}`;
   for (const v of steps(ys)) {
     doc

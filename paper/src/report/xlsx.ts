@@ -75,11 +75,10 @@ function widthsOf(data: readonly Row[]): { width: number }[] {
 
 /** No two sheets have one name, whatever the letters' size. */
 function sheetName(wanted: string, taken: Set<string>): string {
-  const plain =
-    wanted
-      .replace(NOT_IN_NAMES, " ")
-      .replace(/^'+|'+$/g, "")
-      .trim() || "Sheet";
+  const letters = [...wanted.replace(NOT_IN_NAMES, " ")],
+    from = letters.findIndex((c) => c !== "'"),
+    to = letters.findLastIndex((c) => c !== "'"),
+    plain = (from < 0 ? "" : letters.slice(from, to + 1).join("")).trim() || "Sheet";
   for (let k = 1; ; k++) {
     const end = k === 1 ? "" : ` ${k}`,
       name = plain.slice(0, LONGEST_NAME - end.length).trim() + end;

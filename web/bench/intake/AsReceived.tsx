@@ -73,7 +73,7 @@ export function LinesView({ intake }: { intake: StoredIntake }) {
                 style={{ top: v.start, height: LINE, lineHeight: `${LINE}px` }}
               >
                 <span className="num mr-3 w-16 shrink-0 border-r border-rule-soft pr-2 text-soft">{v.index + 1}</span>
-                {text.decode(line).replace(/[\r\n]+$/, "")}
+                {text.decode(line).trimEnd()}
                 {why ? <span className="ml-4 font-sans">{why}</span> : null}
               </div>
             );

@@ -3,6 +3,7 @@
 import { useMemo } from "react";
 import { writeNumbers, type HandLine } from "@bramble/core";
 import { useFound } from "../../lib/use-found";
+import { endingDigits } from "@bramble/core/math/words";
 import { orderedNumbers } from "@bramble/core/points/numbers";
 import { useKept } from "../../lib/use-kept";
 
@@ -21,7 +22,9 @@ export interface HandLineDraft {
 export function useHandLine(line: HandLine | undefined, firstCode: string) {
   const { numberOf } = useFound();
   const first = useMemo((): HandLineDraft => {
-    const [, stem = "", digits = ""] = /^(.*?)(\d*)$/.exec(line?.code ?? "") ?? [];
+    const code = line?.code ?? "",
+      end = endingDigits(code),
+      [stem, digits] = [code.slice(0, end), code.slice(end)];
     return {
       code: stem || firstCode,
       run: digits,

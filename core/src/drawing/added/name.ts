@@ -15,7 +15,7 @@ export function freeAddedName(kind: string, added: readonly Added[]): string {
 export function nameOfAdded(a: Added, number: (ref: string) => string | undefined): string {
   const point = (ref: string) => number(ref) ?? "a point that is gone",
     line = (l: LineRef) => ("hand" in l ? l.hand : `${l.code} ${l.run}`);
-  if ("words" in a) return a.words.replace(/\s*\n\s*/g, " ");
+  if ("words" in a) return inOneLine(a.words);
   if ("dimension" in a)
     return `Distance ${a.dimension.map((x) => ("point" in x ? point(x.point) : "a position")).join(" to ")}`;
   if ("measures" in a) return `${a.show.map((m) => WRITTEN[m]).join(", ")} of ${line(a.measures)}`;
@@ -25,3 +25,10 @@ export function nameOfAdded(a: Added, number: (ref: string) => string | undefine
   if ("noteOf" in t) return `note of ${line(t.noteOf)}`;
   return "label" in t ? `label of point ${point(t.label)}` : `note of point ${point(t.note)}`;
 }
+
+const inOneLine = (words: string) =>
+  words
+    .split("\n")
+    .map((line) => line.trim())
+    .filter(Boolean)
+    .join(" ");

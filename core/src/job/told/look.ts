@@ -19,7 +19,7 @@ import { guessFormat, layOut } from "../../intake/deliver";
 import { headingsOf, sampleLines, sampleRows, type CompleteLayout } from "../../intake/guess";
 import { assembleLines } from "../../lines/assemble";
 import { lengthText } from "../../math/units";
-import { nearestName } from "../../math/words";
+import { endingDigits, nearestName } from "../../math/words";
 import type { SetupReport } from "../../points/setup-report";
 import type { PointTable } from "../../points/table";
 import { withTaken } from "../../points/take";
@@ -263,7 +263,7 @@ function codesOf(t: PointTable, codeBook: CodeBook): LookedCode[] {
   for (const [text, count] of perText) {
     for (const e of parseDescription(t.texts[text]!, book).elements) {
       const by = e.entry ? e.by! : "unknown";
-      const written = by === "code" || by === "unknown" ? e.code : e.word.replace(/\d+$/, "").toUpperCase();
+      const written = by === "code" || by === "unknown" ? e.code : e.word.slice(0, endingDigits(e.word)).toUpperCase();
       const key = `${by} ${written} ${e.code}`;
       const known = codes.get(key) ?? {
         code: e.code,
