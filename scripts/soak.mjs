@@ -1,6 +1,8 @@
 // npm run soak [-- PART [COUNT [FIRST]]]: what takes too long for every test run, each with inputs that no run had
-// before. Without a part, all of them: surfaces of nasty scenes, volumes of nasty pairs, readings of deliveries in any order, the properties of core and page, damaged files, ends by
-// force, clients at once, orders whose makers are ended. SEED repeats one.
+// before, within minutes. Without a part, all of them: surfaces of nasty scenes, volumes of nasty pairs, readings of deliveries in any
+// order, the properties of core and page, damaged files, ends by force, clients at once, orders whose makers are ended, large made
+// files, windows that do not read, large entries, opening beside packages, slow senders and readers, a full disk, backups of earlier
+// versions. SEED repeats one.
 import { spawnSync } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";
