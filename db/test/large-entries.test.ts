@@ -108,3 +108,17 @@ test("large changes of an earlier version come to stay behind their entries when
     [seq, "large"],
   ]);
 });
+
+test("of a delivery that replaced many points all but those comes with its entry", async () => {
+  const [taken] = await listLedger(job);
+  await getPool().query(
+    `UPDATE ledger SET change = change || jsonb_build_object('replaced', (SELECT jsonb_agg(n) FROM generate_series(1, 60000) AS n))
+      WHERE job_id = $1`,
+    [job],
+  );
+  await transaction(giveBriefs);
+  const [told] = await listLedger(job);
+  expect(told).toEqual({ ...taken, change: { ...taken!.change, replaced: [] } });
+  const [whole] = await ledgerAfter(job, 0);
+  expect((whole!.change as { replaced: number[] }).replaced).toHaveLength(60_000);
+});
