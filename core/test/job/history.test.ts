@@ -4,11 +4,14 @@ import type { EditField } from "../../src/records/fields";
 import {
   applyChange,
   Chain,
+  beginningOf,
   changeAbout,
+  changeDetails,
   inverse,
   ledgerReport,
   runChain,
   type Change,
+  type ToldChange,
   type EditableChange,
   type JobState,
 } from "../../src";
@@ -66,14 +69,16 @@ test("what joined or left, by which entry, is what the sets held before and afte
     { numRuns: 40 },
   ));
 
-test("before a delivery nothing is known", () => {
+test.each<ToldChange>([
+  { type: "intake", intake: "d", file: "d.csv", action: "take", replaced: [], id: 1 },
+  { type: "large", bytes: 300_000 },
+])("before what only the whole job tells nothing is known ($type)", (end) => {
   const change = edit(start, 1, "elevation", 9),
     s = applyChange(start, change);
-  const intake: Change = { type: "intake", intake: "d", file: "d.csv", action: "take", replaced: [], id: 1 };
   expect(
     membershipHistory(new Chain(), s, "low", [
       { seq: 7, change },
-      { seq: 6, change: intake },
+      { seq: 6, change: end },
       { seq: 5, change },
     ]),
   ).toEqual({ steps: [{ seq: 7, joined: [], left: [start.points.id[1]] }], end: 6 });
@@ -110,6 +115,19 @@ test("of a change of many points only what it did to one is left", () => {
     },
   };
   expect(changeAbout(add, 6)).toMatchObject({ points: { id: [6], number: ["6"], elevation: [7] } });
+  // The beginning of one shows as many of its details as are asked for, and is small.
+  const names = { point: String, ref: String, unit: "m" };
+  for (const change of [many, add])
+    for (const most of [1, 2])
+      expect(changeDetails(beginningOf(change, most), names, most).details).toEqual(
+        changeDetails(change, names, most).details,
+      );
+  expect(beginningOf(many, 1)).toEqual({
+    type: "several",
+    text: "Two deeds",
+    changes: [{ type: "points", edits: [{ id: 1, field: "note", old: "", new: "n1" }] }],
+  });
+  expect(beginningOf(add, 1)).toMatchObject({ points: { id: [5], number: ["5"], description: ["A"] } });
 });
 
 test("the ledger as a text tells each value before and after, and what was taken back", () => {
