@@ -63,6 +63,8 @@ export class Answers {
     const wait = () => {
       clearTimeout(stalled);
       stalled = setTimeout(() => mine.end(new Error("nobody takes the answer any more")), this.limits.stalled);
+      // No process stays for it.
+      stalled.unref();
     };
     this.lying.add(mine);
     wait();
