@@ -7,7 +7,7 @@ import net from "node:net";
 import { Worker } from "node:worker_threads";
 import type { Refusal } from "@bramble/core";
 import { asRefusal } from "../server/refusals";
-import { answerFile, LARGE_ANSWER } from "./answers";
+import { LARGE_ANSWER } from "./answers";
 
 /** What a task gives: a few facts about it, and its bytes. */
 export interface Made<H = object> {
@@ -18,11 +18,13 @@ export interface Made<H = object> {
 export interface ToChild {
   task: string;
   asked: unknown;
+  /** Where an answer of many bytes is put: a name of the server's, who takes it away whatever becomes of the process. */
+  file: string;
 }
 
-/** An answer; its bytes come through the pipe, or are in a file that is the server's from now on. */
+/** An answer; its bytes come through the pipe, or are in the file. */
 export type FromChild =
-  { head: object; size: number; file?: string } | { refused: ReturnType<Refusal["toJSON"]> } | { unexpected: string };
+  { head: object; size: number; inFile?: true } | { refused: ReturnType<Refusal["toJSON"]> } | { unexpected: string };
 
 /** The file descriptor that the bytes of answers go to. */
 export const PIPE = 3;
@@ -33,14 +35,17 @@ type Task = (asked: never) => Promise<Made>;
 export function serveTasks(tasks: Record<string, Task>): void {
   endWithServer();
   process.on("message", (message: ToChild) => {
-    void carryOut(tasks[message.task]!, message.asked).then((answer) => process.send!(answer));
+    void carryOut(tasks[message.task]!, message).then((answer) => process.send!(answer));
   });
 }
 
-async function carryOut(task: Task, asked: unknown): Promise<FromChild> {
+async function carryOut(task: Task, { asked, file }: ToChild): Promise<FromChild> {
   try {
     const { head, bytes } = await task(asked as never);
-    if (bytes.length > LARGE_ANSWER) return { head, size: bytes.length, file: written(bytes) };
+    if (bytes.length > LARGE_ANSWER) {
+      fs.writeFileSync(file, bytes, { mode: 0o600, flag: "wx" });
+      return { head, size: bytes.length, inFile: true };
+    }
     // Written once it is told how many there are.
     setImmediate(() => writeAll(bytes));
     return { head, size: bytes.length };
@@ -50,18 +55,6 @@ async function carryOut(task: Task, asked: unknown): Promise<FromChild> {
       ? { refused: refused.toJSON() }
       : { unexpected: e instanceof Error ? (e.stack ?? e.message) : `${e}` };
   }
-}
-
-/** A file of its own for these bytes; none is left where they have no room. */
-function written(bytes: Uint8Array): string {
-  const file = answerFile();
-  try {
-    fs.writeFileSync(file, bytes, { mode: 0o600, flag: "wx" });
-  } catch (e) {
-    fs.rmSync(file, { force: true });
-    throw e;
-  }
-  return file;
 }
 
 let pipe: net.Socket | undefined;

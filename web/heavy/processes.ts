@@ -8,7 +8,7 @@ import fs from "node:fs";
 import os from "node:os";
 import type { Socket } from "node:net";
 import { refusal, Refusal, type RefusalCode } from "@bramble/core";
-import { Answers, LARGE_ANSWER } from "./answers";
+import { answerFile, Answers, LARGE_ANSWER } from "./answers";
 import { PIPE, type FromChild, type ToChild } from "./child";
 import type { AskedOf, HeadOf, TaskName } from "./tasks";
 
@@ -93,7 +93,7 @@ export class Processes {
       return (await turn(() => {
         const { nice } = LANES[lane],
           child = this.idleOf(nice).pop() ?? this.begin(nice);
-        return this.carryOut(child, { task, asked }, { what, lane, signal });
+        return this.carryOut(child, { task, asked, file: answerFile() }, { what, lane, signal });
       })) as Answer<HeadOf<T>>;
     } catch (e) {
       this.leave(lane);
@@ -185,22 +185,25 @@ export class Processes {
         settle();
         const free = () => this.keep(child, LANES[lane].nice);
         if ("head" in answer) {
-          const { head, size, file } = answer;
-          if (file === undefined)
-            return resolve({ head, size, body: bytesOf(child, size, () => (free(), this.leave(lane))) });
+          const { head, size, inFile } = answer;
+          if (!inFile) return resolve({ head, size, body: bytesOf(child, size, () => (free(), this.leave(lane))) });
           free();
-          const leaving = this.answers.leaving(file, size);
+          const leaving = this.answers.leaving(message.file, size);
           return resolve(leaving.then((body) => (this.leave(lane), { head, size, body })));
         }
         free();
+        forget();
         if ("refused" in answer) {
           const { code, data, message: sentence } = answer.refused;
           return reject(new Refusal(code as RefusalCode, data, sentence));
         }
         reject(new Error(answer.unexpected));
       };
+      // Where a disk is full, or a process ends while it writes, a part of it may be there.
+      const forget = () => fs.rmSync(message.file, { force: true });
       const ended = () => {
         settle();
+        forget();
         reject(why ?? refusal("work-ended", { what }));
       };
       child.on("message", answered).on("exit", ended).on("error", ended);

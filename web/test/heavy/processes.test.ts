@@ -141,3 +141,10 @@ test("a turn is asked for in the lane: who waits there holds nobody's turn", asy
   expect((await second).head.text).toBe("a");
   expect(order).toEqual(["waits", "its turn"]);
 });
+
+test("a process that ends while it puts its answer into the file leaves nothing of it", async () => {
+  const { run } = begun();
+  await expect(run("make", "endsWhileWriting", {}, "This")).rejects.toMatchObject({ code: "work-ended" });
+  expect(fs.readdirSync(folder)).toEqual([]);
+  expect((await run("make", "echo", { text: "e", size: 10 }, "This")).head.text).toBe("e");
+});

@@ -1,4 +1,5 @@
 /** A process of tasks that behave badly, each in its way; processes.test.ts bundles and asks it. */
+import fs from "node:fs";
 import { refusal } from "@bramble/core";
 import { createJob, storeChange, takeIntake } from "@bramble/db";
 import { serveTasks } from "../../heavy/child";
@@ -8,6 +9,14 @@ const nothing = new Uint8Array(0);
 serveTasks({
   async echo({ text, size }: { text: string; size: number }) {
     return { head: { text, pid: process.pid }, bytes: Uint8Array.from({ length: size }, (_, i) => i % 251) };
+  },
+  async endsWhileWriting() {
+    const { writeFileSync } = fs;
+    fs.writeFileSync = (file) => {
+      writeFileSync(file, "a part");
+      process.kill(process.pid, "SIGKILL");
+    };
+    return { head: {}, bytes: new Uint8Array(9e6) };
   },
   async refuse() {
     throw refusal("file-empty", { file: "a.csv" });
