@@ -171,6 +171,7 @@ test("somebody's large change comes without its body; the ledger shows the begin
   expect(entry!.change).toMatchObject({ type: "large" });
   await page.getByRole("tab", { name: /^Ledger/ }).click();
   await page.getByRole("button", { name: /^Show the first 200 of 0\.\d MB$/ }).click();
+  await expect(page.getByRole("button", { name: "Point 1, note" })).toBeFocused();
   const last = page.getByRole("row").filter({ hasText: "Point 200, note" });
   await expect(last).toContainText(`${note.trim()} 200`);
   await expect(page.getByText("These are the first 200")).toBeVisible();

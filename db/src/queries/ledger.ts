@@ -30,7 +30,7 @@ import { writePart, type StoredJob } from "./jobs.ts";
 import { settleNumbers, type Settled } from "./giving-way.ts";
 import { addPoints, editPoints, removePoints } from "./point-edits.ts";
 
-/** An entry; where it comes without asking for all of it, a large change stays behind (`told`). */
+/** An entry; where it comes without asking for all of it, a large change stays behind (ToldEntry). */
 export interface LedgerEntry<C = Change> {
   seq: number;
   author: string;
@@ -322,15 +322,8 @@ export async function ledgerAfter(
 }
 
 /** The beginning of what one entry did, so many details of it; to be read beside the server. Refused where it is not there. */
-export async function ledgerEntry(jobId: number, seq: number, most: number): Promise<LedgerEntry> {
-  const { rows } = await getPool().query<Row<Change>>(`SELECT ${WHOLE} FROM ledger WHERE job_id = $1 AND seq = $2`, [
-      jobId,
-      seq,
-    ]),
-    [row] = rows;
-  if (!row) throw refusal("request-wrong", { why: `The ledger has no entry ${seq}` });
-  return entryOf({ ...row, change: beginningOf(row.change, most) });
-}
+export const ledgerEntry = (jobId: number, seq: number, most: number): Promise<LedgerEntry> =>
+  entryCut(jobId, seq, (change) => beginningOf(change, most));
 
 /** Where in a change a point may stand. */
 const ABOUT_POINT = [
@@ -341,15 +334,32 @@ const ABOUT_POINT = [
   "$.replaced[*] ? (@ == $id)",
 ];
 
-/** The latest entries that did something to a point, newest first, each with that alone; to be read beside the server. */
+/**
+ * The latest entries that did something to a point, newest first, each with that alone. One is held whole at a time; to be
+ * read beside the server.
+ */
 export async function ledgerOfPoint(jobId: number, point: number, most = 200): Promise<LedgerEntry[]> {
-  const { rows } = await getPool().query<Row<Change>>(
-    `SELECT ${WHOLE} FROM ledger
-      WHERE job_id = $1 AND (${ABOUT_POINT.map((_, k) => `jsonb_path_exists(change, $${k + 4}::jsonpath, $2::jsonb)`).join(" OR ")})
-      ORDER BY seq DESC LIMIT $3`,
-    [jobId, JSON.stringify({ id: point }), most, ...ABOUT_POINT],
-  );
-  return rows.map((row) => entryOf({ ...row, change: changeAbout(row.change, point) ?? row.change }));
+  const { rows: about } = await getPool().query<{ seq: number }>(
+      `SELECT seq FROM ledger
+        WHERE job_id = $1 AND (${ABOUT_POINT.map((_, k) => `jsonb_path_exists(change, $${k + 4}::jsonpath, $2::jsonb)`).join(" OR ")})
+        ORDER BY seq DESC LIMIT $3`,
+      [jobId, JSON.stringify({ id: point }), most, ...ABOUT_POINT],
+    ),
+    entries: LedgerEntry[] = [];
+  for (const { seq } of about)
+    entries.push(await entryCut(jobId, seq, (change) => changeAbout(change, point) ?? change));
+  return entries;
+}
+
+/** One entry with a part of its change; refused where there is none. */
+async function entryCut(jobId: number, seq: number, cut: (change: Change) => Change): Promise<LedgerEntry> {
+  const { rows } = await getPool().query<Row<Change>>(`SELECT ${WHOLE} FROM ledger WHERE job_id = $1 AND seq = $2`, [
+      jobId,
+      seq,
+    ]),
+    [row] = rows;
+  if (!row) throw refusal("request-wrong", { why: `The ledger has no entry ${seq}` });
+  return entryOf({ ...row, change: cut(row.change) });
 }
 
 /** Writes what a change does, without an entry of the ledger; refused where it does not fit what is there. */

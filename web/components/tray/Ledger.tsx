@@ -150,7 +150,7 @@ function LargeEntry({ entry, bytes }: { entry: ToldEntry; bytes: number }) {
         {seen === "asked" ? (
           <span className="text-soft">being looked up …</span>
         ) : (
-          <button className="button button-plain h-6" onClick={look}>
+          <button className="text-left text-bramble underline decoration-rule" onClick={look}>
             Show the first {MANY} of {(bytes / 1e6).toFixed(1)} MB
           </button>
         )}
@@ -198,6 +198,8 @@ function EntryRows({ entry: l, details, more, first = false }: Told & { first?: 
           <td>
             <button
               className="text-left underline decoration-rule hover:text-bramble"
+              // Whoever asked for them by the keyboard goes on there.
+              autoFocus={first && k === 0}
               onClick={() => openSubject(d.subject)}
             >
               {d.what}
