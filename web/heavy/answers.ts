@@ -47,18 +47,15 @@ export class Answers {
     }
     let stalled: ReturnType<typeof setTimeout>;
     let controller: ReadableStreamDefaultController<Uint8Array>;
-    const close = () => {
+    const close = async () => {
       clearTimeout(stalled);
-      if (this.lying.delete(mine)) void handle.close();
+      if (this.lying.delete(mine)) await handle.close();
     };
     const mine: Lying = {
       size,
       sent: 0,
       began: Date.now(),
-      end: (why) => {
-        close();
-        controller.error(why);
-      },
+      end: (why) => void close().finally(() => controller.error(why)),
     };
     const wait = () => {
       clearTimeout(stalled);
@@ -79,7 +76,7 @@ export class Answers {
           mine.sent += bytesRead;
           controller.enqueue(piece.subarray(0, bytesRead));
           if (mine.sent < size) return;
-          close();
+          await close();
           controller.close();
         },
         cancel: close,
