@@ -7,11 +7,13 @@ import path from "node:path";
 import { parseArgs } from "node:util";
 import { isMainThread } from "node:worker_threads";
 import {
+  asItStands,
   openRecipe,
   openRecipeTables,
   parseRecipe,
   recipeSchema,
   refusal,
+  refusalOfLost,
   Refusal,
   runChain,
   summarize,
@@ -89,14 +91,17 @@ async function run(args: string[]): Promise<number> {
   const tell = progressTeller(quiet);
   const recipe = parseRecipe(readText(file), file);
   const { open } = inputs(file);
-  const { state, missingInEdits } = openRecipe(
+  const { state: given, missingInEdits } = openRecipe(
     recipe,
     open,
     (intake, f) => tell(`reading ${intake}: ${Math.round(100 * f)} %`),
     await openRecipeTables(recipe, open),
   );
   tell("lines, surfaces, volumes");
-  const derived = runChain(state);
+  const derived = runChain(given),
+    state = asItStands(given, derived),
+    lost = refusalOfLost(derived);
+  if (lost) throw lost;
   for (const list of [
     derived.madeSets,
     derived.surfaces,

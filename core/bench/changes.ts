@@ -27,6 +27,7 @@ export function jobOf(size: number): JobState {
     delivered: [{}],
     setups: [],
     lines: [],
+    computed: [],
     sets: [],
     handover: [],
     accepted: [],

@@ -123,6 +123,7 @@ export const KINDS_OF_FINDINGS = described({
     },
   },
   "outside-edge": { home: "surface" },
+  "computed-lost": {},
   "clock-set-back": { home: "intake", asked: "say whether the clock was set" },
 });
 

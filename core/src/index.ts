@@ -58,6 +58,7 @@ export {
 } from "./job/told/states";
 export { effectOf, tryChange, type Trial } from "./job/told/trial";
 export { type CellValue } from "./points/differing";
+export { asItStands, refusalOfLost } from "./job/chain/standing";
 export type { Derived, Made } from "./job/chain/values";
 export { withPositions, reduceState, referencesOf } from "./job/model/reduce";
 export {
@@ -66,7 +67,6 @@ export {
   openRecipeTables,
   parseRecipe,
   readIntake,
-  type ComputedPoint,
   type IntakeJob,
   type ReadIntake,
   type Recipe,

@@ -44,6 +44,7 @@ const STAGES = [
   "sets",
   "surface",
   "volumes",
+  "construct",
   "checks",
   "drawing",
   "handover",

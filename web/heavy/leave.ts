@@ -1,6 +1,7 @@
 /** A file of the handover made of the job as it is stored now: what the core writes, and what only the server can. */
 import { createHash } from "node:crypto";
 import {
+  asItStands,
   asksForFindings,
   Chain,
   parseRecipe,
@@ -35,15 +36,16 @@ const DERIVED = 0.4;
 
 export async function leave(job: number, name: string, author: string, tell?: Progress): Promise<Left> {
   await tell?.("reading the job", 0);
-  const { state, version } = await loadState(job);
-  const file = state.handover.find((h) => h.file === name);
+  const { state: stored, version } = await loadState(job);
+  const file = stored.handover.find((h) => h.file === name);
   if (!file) throw refusal("change-unknown", { what: `The file “${name}”` });
   await tell?.("lines, surfaces, checks", 0.05);
   // What levels say of one another takes long and is in no file but a manifest and reports, unless a set asks for it.
   const tells =
       file.format === "package" || file.format === "report" || (file.format === "list" && file.of === "questions"),
-    quick = !tells && !asksForFindings(state),
-    derived = new Chain().run(state, quick);
+    quick = !tells && !asksForFindings(stored),
+    derived = new Chain().run(stored, quick),
+    state = asItStands(stored, derived);
   const made = await writeHandover(file, state, derived, {
     sha256: (bytes) => createHash("sha256").update(bytes).digest("hex"),
     entry: version,
@@ -69,8 +71,9 @@ async function lastJob(
   const seq = await lastHandover(job, name);
   if (seq === undefined) return undefined;
   const { stops } = await statesBetween(job, author, Math.min(seq, version), version),
-    { state } = stops[0]!;
-  return { state, derived: new Chain().run(state, true) };
+    { state: stored } = stops[0]!,
+    derived = new Chain().run(stored, true);
+  return { state: asItStands(stored, derived), derived };
 }
 
 /** Progress of one file within that of the whole. */

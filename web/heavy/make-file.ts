@@ -1,5 +1,5 @@
 /** Makes a file that was ordered, of the job as it is stored now, telling how far it is. */
-import { Chain, refusal } from "@bramble/core";
+import { asItStands, Chain, refusal } from "@bramble/core";
 import { keepMade, tellProgress, type Attempt, type FileWanted } from "@bramble/db";
 import { loadState } from "./job-state";
 import { leave, nowInWords } from "./leave";
@@ -24,9 +24,10 @@ export async function makeFile({ id, attempt, job, author, wanted }: FileOrder):
     return keepMade(order, version, made.bytes, made.told);
   }
   await tell("reading the job", 0);
-  const { state, version } = await loadState(job);
+  const { state: stored, version } = await loadState(job);
   await tell("lines, surfaces, volumes", 0.05);
-  const of = { state, derived: new Chain().run(state), author, version, at: nowInWords() };
+  const derived = new Chain().run(stored),
+    of = { state: asItStands(stored, derived), derived, author, version, at: nowInWords() };
   const bytes = await reportBytes(wanted.format, wanted.comparisons, of, (doing, share) =>
     tell(doing, DERIVED + (1 - DERIVED) * share),
   );

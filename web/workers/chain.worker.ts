@@ -3,6 +3,7 @@
  */
 import {
   applyChanges,
+  asItStands,
   asksForFindings,
   effectOf,
   Chain,
@@ -38,6 +39,7 @@ import type { SetContext } from "@bramble/core/sets/conditions";
 import { explainRow, tally, type Reason, type Tally } from "@bramble/core/sets/explain";
 import { pointsOfRule } from "@bramble/core/sets/sets";
 import { codeOf } from "@bramble/core/codes/read";
+import { standingRows } from "@bramble/core/construct/rows";
 import { layOutTexts, type Layout, type LayoutSource, type TextsWanted } from "@bramble/core/drawing/layout";
 import { cuesByHand } from "@bramble/core/job/edit/drawn-lines";
 import { explainLine, type PieceFacts } from "@bramble/core/lines/explain";
@@ -135,7 +137,8 @@ function beginThread(): Thread {
 }
 
 const chain = new Chain(sayStage);
-let state: JobState | undefined;
+/** As it is stored, which changes are made of; and with points as they stand, which all else reads. */
+let stored: JobState | undefined, state: JobState | undefined;
 /** The last thing sent under each name, to send only what is new. */
 const sent = new Map<string, unknown>();
 
@@ -176,7 +179,7 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
     if (waiting.length === 0) layOut();
   } else if (data.type === "rehearse") {
     follow();
-    baseline = data.on && state && derived ? { state, derived } : undefined;
+    baseline = data.on && stored && state && derived ? { of: stored, state, derived } : undefined;
     if (!data.on)
       self.postMessage({ serial: lastSerial, view: { rehearsal: undefined }, milliseconds: 0 } satisfies FromWorker);
   } else if (data.type === "volume") {
@@ -201,14 +204,14 @@ function follow(): void {
   waiting = [];
   const load = all[last];
   if (load?.type === "load") {
-    state = jobOfBytes(load.bytes).state;
+    stored = jobOfBytes(load.bytes).state;
     sent.clear();
   }
   const changes = all.slice(last + 1).flatMap((m) => (m.type === "changes" ? m.changes : []));
-  if (state && changes.length) state = applyChanges(state, changes);
-  if (!state) return;
-  const made = derive(state),
-    view = { ...made, ...rehearsalNow(state, derived!) },
+  if (stored && changes.length) stored = applyChanges(stored, changes);
+  if (!stored) return;
+  const made = derive(stored),
+    view = { ...made, ...rehearsalNow(state!, derived!) },
     { serial } = all.at(-1)!;
   const milliseconds = performance.now() - begun;
   self.postMessage({ serial, view, milliseconds } satisfies FromWorker);
@@ -222,13 +225,13 @@ function follow(): void {
 
 let lastSerial = 0;
 /** The job as it was when a rehearsal began. */
-let baseline: { state: JobState; derived: Derived } | undefined;
+let baseline: { of: JobState; state: JobState; derived: Derived } | undefined;
 
 /** What became of the job since the rehearsal began. */
 function rehearsalNow(s: JobState, d: Derived): Partial<View> {
   if (!baseline) return {};
   // Begun before the levels were checked, it has what that found before anything was changed.
-  if (baseline.state === s) baseline.derived = d;
+  if (baseline.of === stored) baseline = { of: baseline.of, state: s, derived: d };
   const nothing: EditableChange = { type: "several", text: "", changes: [] },
     levels = !baseline.derived.levelsToCome && !d.levelsToCome;
   return { rehearsal: effectOf(baseline.state, baseline.derived, s, d, nothing, levels) };
@@ -296,14 +299,14 @@ let checking: { serial: number; steps: Generator<void, void> } | undefined;
 const AT_ONCE = 25;
 
 function goOnChecking(): void {
-  if (!checking || !state) return;
+  if (!checking || !stored) return;
   const { serial, steps } = checking,
     begun = performance.now();
   while (performance.now() - begun < AT_ONCE) {
     if (!steps.next().done) continue;
     checking = undefined;
-    const made = derive(state),
-      view = { ...made, ...rehearsalNow(state, derived!) };
+    const made = derive(stored),
+      view = { ...made, ...rehearsalNow(state!, derived!) };
     self.postMessage({ serial, view, milliseconds: performance.now() - begun } satisfies FromWorker);
     layOut();
     return;
@@ -393,10 +396,10 @@ function answer(q: Question): Answers[keyof Answers] {
       : undefined;
   }
   if (q.what === "stations") return stationsOf(q);
-  if (q.what === "membership") return membershipHistory(chain, state, q.set, q.entries);
+  if (q.what === "membership") return membershipHistory(chain, stored!, q.set, q.entries);
   if (q.what === "trial") {
     const { change } = q;
-    return orProblem(() => tryChange(chain, state!, derived!, change));
+    return orProblem(() => tryChange(chain, stored!, derived!, change));
   }
   if (q.what === "snap") {
     if (snaps?.of !== lines) snaps = { of: lines, index: snapIndex(lines) };
@@ -451,8 +454,9 @@ function takenBy(rule: SetRule, context: SetContext): RuleTaken {
   }
 }
 
-function derive(s: JobState): Partial<View> {
-  const d = (derived = chain.run(s, true));
+function derive(given: JobState): Partial<View> {
+  const d = (derived = chain.run(given, true)),
+    s = (state = asItStands(given, d));
   const view: Partial<View> = { checking: d.levelsToCome, levelsLeftOut: d.levelsLeftOut };
   const once = (name: string, identity: unknown, fill: () => void) => {
     if (sent.get(name) === identity) return;
@@ -481,6 +485,7 @@ function derive(s: JobState): Partial<View> {
   once("findings", d.findings, () =>
     Object.assign(view, { findings: d.findings, findingsOf: findingsOf(s, d.findings) }),
   );
+  once("standing", d.points, () => (view.standing = standingRows(d)));
   once("symbols", d.symbols, () => (view.symbols = d.symbols));
   once("setups", d.setupReports, () => (view.setups = d.setupReports));
   once("lines", d.lines, () => {

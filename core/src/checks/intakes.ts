@@ -82,7 +82,7 @@ export function unplacedFindings(
 ): Noticed[] {
   const per = new Map<number, number[]>();
   for (let i = 0; i < t.count; i++) {
-    if (t.deleted[i] !== GONE_UNPLACED) continue;
+    if (t.deleted[i] !== GONE_UNPLACED || t.intake[i]! < 0) continue;
     const list = per.get(t.intake[i]!);
     if (list) list.push(i);
     else per.set(t.intake[i]!, [i]);

@@ -33,6 +33,22 @@ export function azimuthOf(e1: number, n1: number, e2: number, n2: number): numbe
   return positiveAngle(Math.atan2(e2 - e1, n2 - n1));
 }
 
+/** The unit vector (E, N) of an azimuth in degrees; exact along the axes. */
+export function directionOf(degrees: number): [number, number] {
+  const turned = degrees % 360,
+    quarters = Math.round(turned / 90),
+    rest = ((turned - quarters * 90) * Math.PI) / 180,
+    [s, c] = [Math.sin(rest), Math.cos(rest)],
+    ways: [number, number][] = [
+      [s, c],
+      [c, -s],
+      [-s, -c],
+      [-c, s],
+    ],
+    [e, n] = ways[((quarters % 4) + 4) % 4]!;
+  return [e + 0, n + 0];
+}
+
 /**
  * Weighted mean of directions that may lie either side of zero, the same to the last digit in whatever order they come.
  * NaN for none. Deviations are taken from the direction nearest to their resultant, so that the mean of nearby ones

@@ -55,11 +55,13 @@ function read(ref: PointRef): Said {
     : said;
 }
 
-/** Whether a reference is to a point that the office made, of an id. */
-export const isMade = (ref: PointRef, id: number): boolean => {
+/** The id of the point that the office made to which a reference is; undefined for others. */
+export const idMade = (ref: PointRef): number | undefined => {
   const { intake, row } = read(ref);
-  return intake === MADE && row === id;
+  return intake === MADE ? row : undefined;
 };
+/** Whether a reference is to a point that the office made, of an id. */
+export const isMade = (ref: PointRef, id: number): boolean => idMade(ref) === id;
 
 /** What a reference calls its point without the job at hand: the number that it came with, or where it stood. */
 export function numberSaid(ref: PointRef): string {

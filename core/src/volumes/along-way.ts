@@ -62,6 +62,28 @@ export class AlongWay {
     return { e, n, z, azimuth: positiveAngle(Math.atan2(de, dn)) };
   }
 
+  /**
+   * The place to the right of a station (negative: left), by the piece that starts there; beyond an end the way goes on
+   * straight, along its direction there. Undefined where the way has no length.
+   */
+  beside(station: number, offset: number): { e: number; n: number; z: number } | undefined {
+    const { pieces } = this.way;
+    if (!(this.end > this.start)) return undefined;
+    let k = 0;
+    while (k + 1 < pieces.length && this.stations[k + 1]! <= station) k++;
+    // A piece of no length has no direction.
+    while (k > 0 && this.stations[k + 1] === this.stations[k]) k--;
+    while (this.stations[k + 1] === this.stations[k]) k++;
+    const p = pieces[k]!,
+      length = this.stations[k + 1]! - this.stations[k]!,
+      far = Math.min(length, Math.max(0, station - this.stations[k]!)),
+      more = station - this.stations[k]! - far,
+      share = p.type === "curve" ? curveShare(p, far) : far / length,
+      [e, n, z] = positionAt(p, share),
+      [de, dn] = unit(directionAt(p, share));
+    return { e: e + de * more + dn * offset, n: n + dn * more - de * offset, z: more === 0 ? z : NaN };
+  }
+
   /** Multiples of a spacing within the way, with its ends; of more than so many none. */
   even(spacing: number, most = Infinity): number[] | undefined {
     if (!(spacing > 0) || (this.end - this.start) / spacing > most) return undefined;

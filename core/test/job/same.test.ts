@@ -13,6 +13,7 @@ import type { SurfaceRecipe } from "../../src/surface/model";
 import { EDIT_FIELDS, type EditField } from "../../src/records/fields";
 import {
   applyChange,
+  asItStands,
   Chain,
   inverse,
   openRecipe,
@@ -32,6 +33,8 @@ import { nameOf } from "../../src/job/model/parts";
 import { fieldValue, OBSERVED, type EditValue } from "../../src/points/edits";
 import { FOLLOWS_E } from "../../src/records/kinds";
 import { CODES, csvOf, givenLine, type Row } from "../job";
+import { circularPoints } from "../../src/construct/program";
+import type { Construction } from "../../src/construct/model";
 import { surveyXml, type TruePosition } from "../survey";
 
 const K1: TruePosition = { number: "K1", e: 0, n: 0, z: 100 },
@@ -178,7 +181,7 @@ const SETTING_VALUES: Record<Exclude<SettingField, "geoid" | "system">, readonly
     { codes: CODES.map((c) => ({ ...c, kind: "line" as const })) },
   ],
 };
-const THINGS: Record<NamedPart, readonly object[]> = {
+const THINGS: Record<Exclude<NamedPart, "computed">, readonly object[]> = {
   setups: [
     { intake: "d2", setup: "S1", out: true },
     { intake: "d2", setup: "S1", instrumentHeight: 1.7 },
@@ -233,7 +236,28 @@ const THINGS: Record<NamedPart, readonly object[]> = {
   ],
 };
 
+/** What points that the office makes may follow, by numbers. */
+const FOLLOWED: readonly Omit<Construction, "point">[] = [
+  { by: { from: "1", azimuth: 47.5, distance: 12.25 } },
+  { by: { between: ["900", "103"], ratio: 0.25 }, elevation: { along: true, up: 0.1 } },
+  { by: { from: "101", to: "901", beyond: 3, right: -1 }, elevation: { surface: "s", up: 0.5 } },
+  {
+    by: {
+      meet: [
+        { from: "2", distance: 30 },
+        { line: ["4", "12-15"], right: 1 },
+      ],
+      near: [10, 10],
+    },
+  },
+  { by: { line: { code: "HEDGE", run: "2" }, station: 5, offset: 2 }, elevation: { along: true } },
+  { by: { tangents: { code: "HEDGE", run: "1" }, piece: "102" } },
+  { by: { centre: ["1", "2", "3"] }, elevation: { of: "900", up: 1 } },
+  { elevation: { surface: "s" } },
+];
+
 type Step =
+  | { what: "follow"; point: number; follows: Omit<Construction, "point"> | undefined }
   | { what: "edit"; point: number; field: EditField; value: EditValue }
   | { what: "set"; field: SettingField; value: unknown }
   | { what: "thing"; part: NamedPart; thing: object; gone: boolean }
@@ -259,7 +283,7 @@ const step: fc.Arbitrary<Step> = fc.oneof(
   {
     weight: 3,
     arbitrary: fc
-      .constantFrom(...(Object.keys(THINGS) as NamedPart[]))
+      .constantFrom(...(Object.keys(THINGS) as (keyof typeof THINGS)[]))
       .chain((part) =>
         fc
           .tuple(fc.constantFrom(...THINGS[part]), fc.boolean())
@@ -273,6 +297,14 @@ const step: fc.Arbitrary<Step> = fc.oneof(
       numbers: fc.constantFrom<string[]>(["900"], ["900", "901"], ["12-16"], ["7"]),
       e: figure,
       n: figure,
+    }),
+  },
+  {
+    weight: 2,
+    arbitrary: fc.record({
+      what: fc.constant("follow" as const),
+      point: fc.nat(5),
+      follows: fc.option(fc.constantFrom(...FOLLOWED), { nil: undefined }),
     }),
   },
   { weight: 1, arbitrary: fc.constant<Step>({ what: "back" }) },
@@ -318,6 +350,23 @@ function changeOf(s: JobState, x: Step, done: readonly Change[]): EditableChange
       if (name === "s" && next === null && x.part === "surfaces") return undefined;
       return old === next ? undefined : ({ type: "named", part: x.part, name, old, new: next } as EditableChange);
     }
+    case "follow": {
+      const made = [...s.points.id.keys()].filter((i) => s.points.intake[i]! < 0),
+        i = made[x.point % made.length];
+      if (i === undefined) return undefined;
+      const name = String(s.points.id[i]),
+        old = s.computed.find((c) => String(c.point) === name) ?? null,
+        next = x.follows
+          ? passed(
+              "computed",
+              { point: s.points.id[i]!, ...x.follows },
+              { ...AS_IT_IS, point: refsOfNumbers(s.points, s.intakes) },
+            )
+          : null;
+      // What would follow itself is refused where it is asked for.
+      if (next && circularPoints([...s.computed.filter((c) => c !== old), next]).length) return undefined;
+      return old === next ? undefined : { type: "named", part: "computed", name, old, new: next };
+    }
     case "add":
       return {
         type: "add",
@@ -336,9 +385,9 @@ function changeOf(s: JobState, x: Step, done: readonly Change[]): EditableChange
 }
 
 /** All that a run gives, as the command writes it. */
-const result = (s: JobState, d: Derived) => JSON.parse(JSON.stringify(summarize(s, d, [])));
+const result = (s: JobState, d: Derived) => JSON.parse(JSON.stringify(summarize(asItStands(s, d), d, [])));
 const points = (s: JobState) => {
-  const t = s.points,
+  const t = new Chain().run(s, true).points,
     shown = [...t.id.keys()].filter((i) => !t.deleted[i]);
   return shown.map((i) =>
     EDIT_FIELDS.filter((f) => f !== "cues").map((f) =>

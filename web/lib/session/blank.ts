@@ -20,6 +20,7 @@ const EMPTY: JobState = {
   states: [],
   setups: [],
   lines: [],
+  computed: [],
   intakes: [],
   delivered: [],
   points: emptyTable(),

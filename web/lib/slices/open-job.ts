@@ -1,5 +1,6 @@
 /** The open job: what it holds, what follows from it, how it is stored, and what a person does to it. */
-import { describeChange } from "@bramble/core";
+import { describeChange, type JobState } from "@bramble/core";
+import { withStanding, type StandingRows } from "@bramble/core/construct/rows";
 import { LOST, Refused, whenWaiting } from "../client";
 import { keepKnown, knownOf } from "../known";
 import { mark } from "../marks";
@@ -19,6 +20,12 @@ const OPEN_AGAIN = 2000;
 /** A name while something has it; else that of the first there is. */
 const stillNamed = (name: string, all: readonly { name: string }[]) =>
   all.some((x) => x.name === name) ? name : (all[0]?.name ?? "");
+
+/** The job with points as they stand; the very same where none is constructed. */
+function standing(job: JobState, rows: StandingRows): JobState {
+  const points = withStanding(job.points, rows);
+  return points === job.points ? job : { ...job, points };
+}
 
 let computation: Computation | undefined;
 let session: Session | undefined;
@@ -42,8 +49,10 @@ function startComputation(
     failed: () => set({ status: "failed", failure: "The computation stopped unexpectedly. Open the job again." }),
     view(part, milliseconds, last) {
       mark("followed");
-      const view = { ...get().view, ...part };
-      set({ view, derivedIn: milliseconds, deriving: !last, ...(last ? { stage: "" } : {}) });
+      const view = { ...get().view, ...part },
+        // Constructed points are shown where their sources put them.
+        job = part.standing && session ? { job: standing(session.job, part.standing) } : {};
+      set({ ...job, view, derivedIn: milliseconds, deriving: !last, ...(last ? { stage: "" } : {}) });
       if (last) keepKnown(get().jobId, knownOf(view));
     },
   });
@@ -62,6 +71,7 @@ function startSession(
       const first = part.job && get().status !== "ready";
       set({
         ...part,
+        ...(part.job && { job: standing(part.job, get().view.standing) }),
         ...(first && { status: "ready", paperScale: part.job!.drawing?.scale }),
         ...(part.job && {
           surface: stillNamed(get().surface, part.job.surfaces),

@@ -3,6 +3,7 @@
  * same code in a web worker, on the server and in the command. Start reading here.
  *
  *   setups ─ points ─ codes ─ lines ─ surfaces ─ contours ─ volumes
+ *               └─ constructed ones follow (standing.ts)
  *                                    └─ findings of every stage
  *
  * Incremental by stage (stages.ts): each names what it reads, which must be made before it, and runs again only when that
@@ -33,6 +34,7 @@ import { CHECKS } from "./checks";
 import { asBuilt, pairMade, volumeOf } from "./comparisons";
 import { LevelStage, withPredicted } from "./levels";
 import { Kept, Plan } from "./stages";
+import { Standing } from "./standing";
 import { contextOf, onSurface, surfaceOf } from "./surfaces";
 import type { ChainValues, Derived, Given, Known, LevelsFound, LinePositions, Made } from "./values";
 
@@ -45,27 +47,9 @@ interface Outside {
   levels(values: Parameters<LevelStage["of"]>[0], found: readonly Finding[]): LevelsFound;
 }
 
-/** All stages in their order. */
-const planOf = (outside: Outside) =>
+/** Codes and lines: all that constructions on lines, and the surfaces, need. */
+const linesOf = (outside: Outside) =>
   Plan.from<ChainValues, Given>()
-    // Points: raw observations are reduced before (model/reduce.ts); here is what is said of each setup.
-    .stage(
-      "setupReports",
-      [...POSITIONS_OF_SHOTS, ...OF_REDUCTION, "unit", "tolerance", "curvature", "scaleFactor"],
-      ({ delivered, intakes, setups, unit, tolerance, curvature, scaleFactor, ...points }) =>
-        delivered.some((d) => d.survey)
-          ? setupReports({
-              delivered,
-              intakes,
-              setups,
-              unit,
-              tolerance,
-              curvature,
-              scaleFactor,
-              points: points as PointTable,
-            })
-          : [],
-    )
     // Codes.
     .stage("compiled", ["book"], ({ book }) => compileBook(book))
     .stage("coded", ["count", "texts", "description", "cues", "surface", "kind", "deleted", "compiled"], (v) =>
@@ -109,6 +93,28 @@ const planOf = (outside: Outside) =>
     .stage("chains", ["lines", "tolerance"], (v) => flattenLines(v.lines, v.tolerance.chord))
     .stage("terrainChains", ["lines", "coded", "tolerance"], (v) =>
       flattenLines(v.lines, v.tolerance.chord, v.coded.usable),
+    );
+
+/** All stages in their order. */
+const planOf = (lines: ReturnType<typeof linesOf>, outside: Outside) =>
+  lines
+    // Points: raw observations are reduced before (model/reduce.ts); here is what is said of each setup.
+    .stage(
+      "setupReports",
+      [...POSITIONS_OF_SHOTS, ...OF_REDUCTION, "unit", "tolerance", "curvature", "scaleFactor"],
+      ({ delivered, intakes, setups, unit, tolerance, curvature, scaleFactor, ...points }) =>
+        delivered.some((d) => d.survey)
+          ? setupReports({
+              delivered,
+              intakes,
+              setups,
+              unit,
+              tolerance,
+              curvature,
+              scaleFactor,
+              points: points as PointTable,
+            })
+          : [],
     )
     // The drawing.
     .stage("codeSymbols", ["coded", "count", "e", "n", "attributes", "texts", "kind", "deleted", "unit"], (v) =>
@@ -181,10 +187,13 @@ export class Chain {
   private readonly levels = new LevelStage();
   private keptLines: { book: CompiledBook; tolerance: Tolerances; lines: KeptLines } | undefined;
   private putOff = false;
-  private readonly plan = planOf({
+  private readonly outside: Outside = {
     keptLines: (book, tolerance) => this.keptFor(book, tolerance),
     levels: (values, found) => this.levels.of(values, found, this.putOff),
-  });
+  };
+  private readonly lines = linesOf(this.outside);
+  private readonly plan = planOf(this.lines, this.outside);
+  private readonly standing = new Standing((points, kept) => this.lines.make(points, kept));
 
   /** `begins` is told what is made next, by the name of its stage and, within a surface, its step. */
   constructor(begins?: (what: string) => void) {
@@ -203,20 +212,16 @@ export class Chain {
   run(state: JobState, putOff = false): Derived {
     const { points, surfaces, contours, volumes, differences, lines, note: _, ...rest } = state;
     this.putOff = putOff;
-    return derivedOf(
-      this.plan.run(
-        {
-          ...rest,
-          ...points,
-          surfaceRecipes: surfaces,
-          contourRecipes: contours,
-          volumeRecipes: volumes,
-          differenceRecipes: differences,
-          handLines: lines,
-        },
-        this.kept,
-      ),
-    );
+    const given = {
+      ...rest,
+      ...points,
+      surfaceRecipes: surfaces,
+      contourRecipes: contours,
+      volumeRecipes: volumes,
+      differenceRecipes: differences,
+      handLines: lines,
+    };
+    return derivedOf(this.plan.run({ ...given, ...this.standing.of(points, given, this.kept) }, this.kept));
   }
 
   /** Checks the levels that a run put off, in steps; run again afterwards to have what was found. */
@@ -239,6 +244,7 @@ export function runChain(state: JobState): Derived {
 
 /** Of all values those that are told. */
 const DERIVED = [
+  ...(["points", "lostPoints", "program"] as const),
   ...(["setupReports", "compiled", "coded", "lines", "chains", "symbols", "notes"] as const),
   ...(["madeSets", "findingsAt", "pointSetups", "surfaces", "contours", "drawnContours"] as const),
   ...(["pairs", "volumes", "differences", "findings", "levels", "levelsToCome", "levelsLeftOut"] as const),

@@ -15,6 +15,7 @@ import { missingElevations, poorPrecision, zeroElevations } from "../../checks/e
 import { intakeFindings, numbersOutsideRange, unplacedFindings } from "../../checks/intakes";
 import { crossingThemselves, longSegments } from "../../checks/lines";
 import { setupFindings } from "../../checks/setups";
+import { lostFindings } from "../../construct/told";
 import { ignoredPast } from "../../codes/past";
 import { codeFindings } from "../../codes/read";
 import type { Noticed } from "../../finding";
@@ -47,6 +48,7 @@ export const CHECKS: readonly Check[] = [
     const exchanged = axesFindings(v, v.intakes);
     return [...exchanged, ...farAwayFindings(v, v.intakes, v.unit, new Set(exchanged.flatMap((f) => f.points)))];
   }),
+  check("constructed", ["lostPoints", "program", "e", "n", "deleted"], (v) => lostFindings(v.lostPoints, v.program, v)),
   check("setups", ["setupReports", "intakes", "unit"], (v) => setupFindings(v.setupReports, v.intakes, v.unit)),
   check("past", ["coded", "count", "intake", "row", "time", "deleted", "id", "e", "n", "shotAt"], (v) =>
     ignoredPast(v, v.coded),

@@ -40,9 +40,15 @@ export class Plan<V extends object, H extends keyof V & string> {
 
   /** Makes all of it, in order, beside the values that it begins with. */
   run(begin: Partial<V>, kept: Kept): Pick<V, H> {
+    const values = this.make(begin, kept);
+    kept.forget();
+    return values;
+  }
+
+  /** The same as a part of a run: nothing is forgotten. */
+  make(begin: Partial<V>, kept: Kept): Pick<V, H> {
     const values = { ...begin } as V;
     for (const step of this.steps) step(values, kept);
-    kept.forget();
     return values;
   }
 

@@ -1,5 +1,6 @@
 /** Surfaces of a job, each made again only when what it is made of is another. */
 import { refusal } from "../../errors";
+import { flattenLines } from "../../lines/flatten";
 import { gather } from "../../math/columns";
 import { findPoints } from "../../points/refs";
 import type { SetContext, SetReads } from "../../sets/conditions";
@@ -10,14 +11,10 @@ import { surfaceOfTriangles } from "../../surface/finish";
 import type { BuiltSurface, SurfaceRecipe } from "../../surface/model";
 import { referencesOf, referenceSurface } from "../model/reduce";
 import type { Kept } from "./stages";
-import type { Checked, Made } from "./values";
+import type { Grounds, Made } from "./values";
 
 /** A surface of a job, made by what its recipe says: of triangles, of a file, or of points with breaklines. */
-export function surfaceOf(
-  recipe: SurfaceRecipe,
-  values: Omit<Checked, "surfaces" | "contours" | "drawnContours" | "pairs" | "volumes">,
-  kept: Kept,
-): Made<BuiltSurface> {
+export function surfaceOf(recipe: SurfaceRecipe, values: Grounds, kept: Kept): Made<BuiltSurface> {
   const name = `surface ${recipe.name}`,
     last = kept.partly(name, (): KeptSurface => ({ plan: {}, sums: {} }));
   return kept.make(name, recipe.name, () => {
@@ -35,12 +32,19 @@ export function surfaceOf(
     const wanted = recipe.points ?? GROUND,
       // What is found is not known yet: of a set that asks for it no surface can be made.
       reads = readsOfSelection(wanted, values.sets) as Exclude<SetReads, "findingsAt">[];
+    // A level that comes from a surface is never a part of it.
+    const own = values.program.onSurface.get(recipe.name);
     const chosen = kept.run(
       `points of ${name}`,
-      ["recipe", "sets", "count", "deleted", "z", ...reads],
-      { ...values, recipe },
-      (v) => withElevation(pointsOfSelection(wanted, contextOf(v), `surface “${recipe.name}”`), v.z),
+      ["recipe", "sets", "count", "deleted", "z", "own", ...reads],
+      { ...values, recipe, own },
+      (v) => withElevation(pointsOfSelection(wanted, contextOf(v), `surface “${recipe.name}”`), v.z, v.own),
     );
+    const chains = own
+      ? kept.run(`chains of ${name}`, ["lines", "coded", "tolerance", "own"], { ...values, own }, (v) =>
+          flattenLines(v.lines, v.tolerance.chord, without(v.coded.usable, v.own)),
+        )
+      : values.terrainChains;
     // The terrain depends on positions and breaklines only: a note, a name or a number changed leaves it as it is.
     const column = (key: "e" | "n" | "z") =>
       kept.run(`${key} of ${name}`, ["from", "chosen"], { from: values[key], chosen }, (v) => gather(v.from, v.chosen));
@@ -78,7 +82,7 @@ export function surfaceOf(
       n: column("n"),
       z: column("z"),
       lines: values.lines,
-      chains: values.terrainChains,
+      chains,
       tolerance: values.tolerance,
       unit: values.unit,
     };
@@ -116,6 +120,15 @@ export function onSurface<R, T>(
 /** What a rule is tested on: of the values those that it reads are there. */
 export const contextOf = (v: SetContext["table"] & Omit<SetContext, "table">): SetContext => ({ table: v, ...v });
 
-function withElevation(points: Int32Array, z: Float64Array): Int32Array {
-  return points.every((i) => !Number.isNaN(z[i]!)) ? points : points.filter((i) => !Number.isNaN(z[i]!));
+/** Of some points those that have an elevation, without some that the surface itself gives theirs. */
+function withElevation(points: Int32Array, z: Float64Array, but?: Int32Array): Int32Array {
+  const gone = new Set(but),
+    isWanted = (i: number) => !Number.isNaN(z[i]!) && !gone.has(i);
+  return points.every(isWanted) ? points : points.filter(isWanted);
+}
+
+function without(usable: Uint8Array, rows: Int32Array): Uint8Array {
+  const out = usable.slice();
+  for (const i of rows) out[i] = 0;
+  return out;
 }

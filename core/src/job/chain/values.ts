@@ -11,6 +11,8 @@ import type { Chains } from "../../lines/flatten";
 import type { Line } from "../../lines/model";
 import type { SetupReport } from "../../points/setup-report";
 import type { PointTable } from "../../points/table";
+import type { Program } from "../../construct/program";
+import type { Lost } from "../../construct/solve";
 import type { Contours } from "../../surface/contour";
 import type { BuiltSurface } from "../../surface/model";
 import type { AsBuilt } from "../../volumes/as-built";
@@ -23,6 +25,11 @@ export type Made<T> = { name: string } & ({ ok: true; value: T } | { ok: false; 
 
 /** Everything derived from a state. */
 export interface Derived {
+  /** The points as they stand: constructed ones where their sources put them (job/chain/standing.ts). */
+  points: PointTable;
+  /** Constructed points that are not there, and why, by their rows. */
+  lostPoints: ReadonlyMap<number, Lost>;
+  program: Program;
   /** Reduction of raw observations, setup by setup. */
   setupReports: SetupReport[];
   compiled: CompiledBook;
@@ -110,7 +117,7 @@ export type ChainValues = JobValues &
   };
 
 /** What a job itself says: there before any stage. */
-export type Given = keyof JobValues | keyof PointTable | keyof Recipes;
+export type Given = keyof JobValues | keyof PointTable | keyof Recipes | "points" | "lostPoints" | "program";
 /** What is made last, and no check and no surface can read. */
 type Last =
   | "found"
@@ -125,5 +132,7 @@ type Last =
   | "differences";
 /** What checks may read. */
 export type Checked = Omit<ChainValues, Last>;
+/** What surfaces are made of. */
+export type Grounds = Known<Given | "compiled" | "coded" | "pointSetups" | "lines" | "terrainChains">;
 /** Values by name. */
 export type Known<K extends keyof ChainValues> = Pick<ChainValues, K>;

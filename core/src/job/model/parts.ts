@@ -5,6 +5,7 @@
 import { refusal, type Refusal } from "../../errors";
 import type { Accepted } from "../../checks/accepted";
 import type { CodeEntry } from "../../codes/model";
+import type { Construction } from "../../construct/model";
 import type { Added } from "../../drawing/added/model";
 import type { HandoverFile } from "../../handover/files";
 import type { HandLine } from "../../lines/model";
@@ -21,6 +22,7 @@ import { namedLineSchema } from "./shapes/points";
 import { setSchema } from "./shapes/rules";
 import { contoursSchema, surfaceSchema } from "./shapes/surfaces";
 import { differenceSchema, volumeSchema } from "./shapes/volumes";
+import { constructionSchema } from "./shapes/computed";
 import { addedSchema } from "./shapes/added";
 import { handoverSchema } from "./shapes/handover";
 
@@ -54,6 +56,8 @@ const part = <T>(
 
 export const PARTS = {
   setups: part<SetupEdit>("setup", setupSchema, setupName, 10_000, { own: true, positions: true }),
+  /** What points that the office made follow. */
+  computed: part<Construction>("construction", constructionSchema, (c) => String(c.point), 100_000, { own: true }),
   /** Lines drawn by hand. */
   lines: part<HandLine>("line", namedLineSchema, (l) => l.name ?? "", 100_000, { own: true }),
   sets: part<PointSet>("point set", setSchema, (s) => s.name, 10_000),

@@ -3,6 +3,7 @@
  * number or by identity. A part is passed through `Passing`, which is told each reference and says what becomes of it; who
  * uses a thing, renaming, removing, renumbering, the order of undo and a recipe's checks all come from that.
  */
+import { passedBy, passedLevel } from "../../construct/model";
 import { withRefs } from "../../drawing/added/refs";
 import type { DrawingSettings } from "../../drawing/model";
 import { sameJson } from "../../math/json";
@@ -96,6 +97,17 @@ const PASSES: { [P in NamedPart]: Pass<ThingOf<P>> } = {
     field({ ...l, points: passPoints(to, "points")(l.points) }, "cues", (cues) =>
       Object.fromEntries(Object.entries(cues).map(([ref, words]) => [to.point(ref, "cues"), words])),
     ),
+  computed: (c, to) => {
+    const next = field(c, "by", (by) => passedBy(by, (ref, path) => to.point(ref, `by.${path}`)));
+    // In a recipe it may be typed.
+    return field(next, "elevation", (level) =>
+      typeof level !== "object"
+        ? level
+        : "surface" in level
+          ? { ...level, surface: to.name("surfaces", level.surface, "elevation.surface") }
+          : passedLevel(level, (ref, path) => to.point(ref, `elevation.${path}`)),
+    );
+  },
   sets: (s, to) => ({ ...s, rule: passRule(s.rule, to, "rule") }),
   surfaces: passSurface,
   contours: (c, to) => ({ ...c, surface: to.name("surfaces", c.surface, "surface") }),

@@ -9,7 +9,8 @@ import { listOf, oneOf, record, text, type Schema } from "../../shape";
 import { bookFileSchema } from "./shapes/book";
 import { acceptedGivenSchema, toleranceSchema } from "./shapes/checks";
 import { intakeSchema } from "./shapes/intake";
-import { computedSchema, editSchema, handLineSchema } from "./shapes/points";
+import { computedSchema } from "./shapes/computed";
+import { editSchema, handLineSchema } from "./shapes/points";
 import { RULES, setGivenSchema } from "./shapes/rules";
 import { surfaceGivenSchema } from "./shapes/surfaces";
 
@@ -19,6 +20,7 @@ const GIVEN: Partial<Record<RecipePart, Schema>> = {
   sets: setGivenSchema,
   surfaces: surfaceGivenSchema,
   accepted: acceptedGivenSchema,
+  computed: computedSchema,
 };
 const parts = Object.fromEntries(
   RECIPE_PARTS.map((p) => [p, listOf(GIVEN[p] ?? PARTS[p].schema, { maxItems: PARTS[p].most })]),
@@ -37,7 +39,6 @@ export const recipeSchema: Schema = {
       codeBook: { ...bookFileSchema, type: ["object", "string"] },
       intakes: listOf(intakeSchema, { maxItems: 10_000 }),
       edits: listOf(editSchema, { maxItems: 1_000_000 }),
-      computed: listOf(computedSchema, { maxItems: 1_000_000 }),
       ...parts,
     },
     ["recipe"],

@@ -14,21 +14,18 @@ import type { HandLineGiven } from "../../lines/model";
 import { tolerancesIn, type Tolerances } from "../../math/tolerances";
 import type { Unit } from "../../math/units";
 import { plural } from "../../math/words";
-import { ADDED, tableOfAdded, type AddedPoints } from "../../points/add";
-import { attributesGiven, encodeAttributes, type AttributesGiven } from "../../points/attributes";
-import { encodeCueEdits, type CueEdit } from "../../points/cue-edits";
-import { applyRecipeEdits, withEdits, type CellEdit, type RecipeEdit } from "../../points/edits";
-import { numberIndex } from "../../points/index";
+import { applyRecipeEdits, type RecipeEdit } from "../../points/edits";
 import { readNumberList } from "../../points/numbers";
 import { asShot } from "../../points/shots";
-import { emptyTable, GONE_GAVE_WAY, insertPoints, type PointTable } from "../../points/table";
-import { KINDS, type PointKind, type SurfaceChoice } from "../../records/kinds";
+import { emptyTable, GONE_GAVE_WAY } from "../../points/table";
+import { KINDS } from "../../records/kinds";
 import { takeRecords, withTaken, type Taken } from "../../points/take";
 import type { Delivered } from "../../records/delivered";
 import type { Reference } from "../../records/reference";
 import { filesOf } from "../../surface/recipe-files";
 import type { JobDefinition, JobState } from "../model/model";
 import { nameOf, RECIPE_PARTS, type JobParts, type RecipePart } from "../model/parts";
+import { withComputed, type ComputedPoint } from "./computed";
 import { referringKept } from "./referred";
 import { referencesOf, withPositions } from "../model/reduce";
 import { namesIn, namesThere, REFERRED } from "../model/references";
@@ -41,25 +38,10 @@ export interface RecipeIntake extends IntakeOptions {
   file: string;
 }
 
-/** A point that the office made, beside its position. What it has besides is what an office may give it. */
-export interface ComputedPoint {
-  number: string;
-  description?: string;
-  by: { at: [number, number] };
-  elevation?: number;
-  note?: string;
-  precision?: number;
-  targetHeight?: number;
-  surface?: SurfaceChoice;
-  kind?: Exclude<PointKind, "reference">;
-  attributes?: AttributesGiven;
-  cues?: CueEdit[];
-}
-
 export interface Recipe
   extends
     Partial<Omit<JobSettings, "book" | "tolerance">>,
-    Partial<Pick<JobParts, Exclude<RecipePart, "accepted" | "lines">>> {
+    Partial<Pick<JobParts, Exclude<RecipePart, "accepted" | "lines" | "computed">>> {
   recipe: 1;
   lines?: HandLineGiven[];
   accepted?: AcceptedGiven[];
@@ -133,6 +115,7 @@ export function openRecipe(
   parts.lines = [];
   // Which points these are, and those that others refer to, is known after all edits.
   parts.accepted = [];
+  parts.computed = [];
   let state: JobState = {
     ...pickGiven(recipe as Partial<JobSettings>, RECIPE_SETTINGS),
     ...parts,
@@ -168,38 +151,10 @@ export function openRecipe(
   }
   state = withPositions({ ...state, ...surfaceFiles(state, open) });
   const { table, missing } = applyRecipeEdits(state.points, recipe.edits ?? [], state.intakes);
-  const made = withComputed(table, recipe.computed ?? []);
-  const accepted = acceptedOfRecipe(recipe.accepted ?? [], made);
-  const referring = referringKept({ ...state, lines: named(recipe.lines ?? []) }, { ...state, points: made });
-  return { state: withPositions({ ...state, ...referring, points: made, accepted }), missingInEdits: missing };
-}
-
-/** The table with the points that the office made; they come after all edits. */
-function withComputed(t: PointTable, computed: readonly ComputedPoint[]): PointTable {
-  if (computed.length === 0) return t;
-  const taken = new Set(numberIndex(t).keys());
-  for (const [k, c] of computed.entries()) {
-    if (taken.has(c.number))
-      throw refusal("recipe-field", {
-        path: `computed[${k}].number`,
-        why: `another point has the number “${c.number}” already`,
-      });
-    taken.add(c.number);
-  }
-  const first = (t.id[t.count - 1] ?? 0) + 1,
-    given = computed.map((c) => ({ ...c, easting: c.by.at[0], northing: c.by.at[1] }));
-  const added = tableOfAdded({
-    id: computed.map((_, k) => first + k),
-    ...(Object.fromEntries(ADDED.map((field) => [field, given.map((c) => c[field])])) as Omit<AddedPoints, "id">),
-  });
-  const edits = computed.flatMap(({ surface, attributes, cues }, row): CellEdit[] => [
-    ...(surface ? [{ row, field: "surface" as const, value: surface }] : []),
-    ...(attributes
-      ? [{ row, field: "attributes" as const, value: encodeAttributes(attributesGiven(attributes)) }]
-      : []),
-    ...(cues ? [{ row, field: "cues" as const, value: encodeCueEdits(cues) }] : []),
-  ]);
-  return insertPoints(t, withEdits(added, edits));
+  const made = withComputed(table, recipe.computed ?? [], state.intakes);
+  const accepted = acceptedOfRecipe(recipe.accepted ?? [], made.points);
+  const referring = referringKept({ ...state, lines: named(recipe.lines ?? []) }, { ...state, ...made });
+  return { state: withPositions({ ...state, ...referring, ...made, accepted }), missingInEdits: missing };
 }
 
 /** Hand lines without a name take the next that is free. */
@@ -360,7 +315,7 @@ function checkReferences(r: Recipe): void {
   for (const part of [...RECIPE_PARTS, "intakes"] as const) {
     const seen = new Set<string>();
     for (const [k, body] of (r[part] ?? []).entries()) {
-      if (part === "accepted" || (part === "lines" && !(body as HandLineGiven).name)) continue;
+      if (part === "accepted" || part === "computed" || (part === "lines" && !(body as HandLineGiven).name)) continue;
       const key = part === "intakes" ? (body as RecipeIntake).id : nameOf(part, body);
       if (seen.has(key)) throw refusal("recipe-field", { path: `${part}[${k}]`, why: `“${key}” is there twice` });
       seen.add(key);

@@ -3,7 +3,7 @@ import { acceptedForRecipe } from "../../checks/accepted";
 import { attributesOf, decodeAttributes, type Attributes } from "../../points/attributes";
 import { decodeCueEdits } from "../../points/cue-edits";
 import { fieldValue, type RecipeEdit } from "../../points/edits";
-import { PLAIN_FIELDS, usualOf } from "../../records/fields";
+import { PLAIN_FIELDS } from "../../records/fields";
 import { numberIndex } from "../../points/index";
 import { writeNumbers } from "../../points/numbers";
 import { asShot } from "../../points/shots";
@@ -14,7 +14,8 @@ import type { DifferenceRecipe } from "../../volumes/as-built";
 import type { JobState } from "../model/model";
 import { withFiles } from "../../surface/recipe-files";
 import { referringGiven } from "./referred";
-import type { ComputedPoint, Recipe } from "./recipe";
+import { computedPoints, type ComputedPoint } from "./computed";
+import type { Recipe } from "./recipe";
 import { pickGiven, RECIPE_SETTINGS } from "../model/settings";
 
 /**
@@ -81,7 +82,7 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
     })),
     ...renumberings(renumbered),
   );
-  const made = computedPoints(now),
+  const made = computedPoints({ ...state, points: now }).map((c) => withAskedFile(c, state, fileOf)),
     referring = referringGiven({ ...state, points: now });
   const setups = state.setups.filter((s) => state.intakes.some((k) => k.id === s.intake));
   return {
@@ -126,26 +127,6 @@ function differing(from: Attributes, to: Attributes): Record<string, string | nu
   return Object.fromEntries(names.filter((n) => from[n] !== to[n]).map((n) => [n, to[n] ?? null]));
 }
 
-/** The points that the office made, as they are. */
-function computedPoints(t: PointTable): ComputedPoint[] {
-  const out: ComputedPoint[] = [];
-  for (let i = 0; i < t.count; i++) {
-    if (t.intake[i]! >= 0 || t.deleted[i]! & GONE_DELETED) continue;
-    const own = PLAIN_FIELDS.filter((f) => f !== "northing" && f !== "easting").map(
-        (f) => [f, fieldValue(t, i, f)] as const,
-      ),
-      [attributes, cues] = [attributesOf(t, i), String(fieldValue(t, i, "cues"))];
-    out.push({
-      number: t.number[i]!,
-      by: { at: [t.e[i]!, t.n[i]!] },
-      ...Object.fromEntries(own.filter(([f, value]) => value !== usualOf(f))),
-      ...(attributes && { attributes: decodeAttributes(attributes) }),
-      ...(cues && { cues: decodeCueEdits(cues) }),
-    });
-  }
-  return out;
-}
-
 /** A file's name as the recipe has it: two intakes may have brought files of one name. */
 function nameNow(file: string, state: JobState, fileOf: (index: number) => string): string {
   const at = state.intakes.findIndex((k) => k.file === file);
@@ -155,6 +136,14 @@ function nameNow(file: string, state: JobState, fileOf: (index: number) => strin
 /** A line of a file that points are held against goes by the file's name in the recipe. */
 function withLineFile(d: DifferenceRecipe, state: JobState, fileOf: (index: number) => string): DifferenceRecipe {
   return d.line && "file" in d.line ? { ...d, line: { ...d.line, file: nameNow(d.line.file, state, fileOf) } } : d;
+}
+
+/** The same of a line along which a constructed point has its station. */
+function withAskedFile(c: ComputedPoint, state: JobState, fileOf: (index: number) => string): ComputedPoint {
+  const { by } = c;
+  return "line" in by && "file" in by.line
+    ? { ...c, by: { ...by, line: { ...by.line, file: nameNow(by.line.file, state, fileOf) } } }
+    : c;
 }
 
 function lineFile(line: ReferenceLineGiven, state: JobState, fileOf: (index: number) => string): ReferenceLineGiven {

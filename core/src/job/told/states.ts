@@ -7,6 +7,7 @@ import { cellValue, differingCells } from "../../points/differing";
 import { type EditValue } from "../../points/edits";
 import { rowOf, type PointTable } from "../../points/table";
 import { Chain } from "../chain/chain";
+import { asItStands } from "../chain/standing";
 import { applyChange, type Change, type EditableChange } from "../change/change";
 import { fieldText } from "../change/details";
 import type { JobState } from "../model/model";
@@ -74,10 +75,11 @@ export function compareStates(stops: readonly Stop[], entries: readonly Entry[],
   const [first, last] = [stops[0]!.state, stops.at(-1)!.state],
     chain = new Chain(),
     [before, after] = [chain.run(first), chain.run(last)],
+    [was, is] = [asItStands(first, before), asItStands(last, after)],
     nothing: EditableChange = { type: "several", text: "", changes: [] },
-    { lines, gone, come, surfaces } = effectOf(first, before, last, after, nothing, true);
+    { lines, gone, come, surfaces } = effectOf(was, before, is, after, nothing, true);
   return {
-    points: pointsBetween(first, last),
+    points: pointsBetween(was, is),
     figures: moved(figuresOf(before), figuresOf(after)),
     steps: new Steps(chain, most).between(stops, entries),
     lines,

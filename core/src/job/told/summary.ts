@@ -130,7 +130,8 @@ export function unplacedRows(t: PointTable, intake: number): { row: number; reas
 /** How many points of each intake were read and have no position. */
 export function unplacedPerIntake(t: Pick<PointTable, "count" | "intake" | "deleted">, intakes: number): number[] {
   const per = Array.from({ length: intakes }, () => 0);
-  for (let i = 0; i < t.count; i++) if (t.deleted[i] === GONE_UNPLACED && t.intake[i]! < intakes) per[t.intake[i]!]!++;
+  for (let i = 0; i < t.count; i++)
+    if (t.deleted[i] === GONE_UNPLACED && t.intake[i]! >= 0 && t.intake[i]! < intakes) per[t.intake[i]!]!++;
   return per;
 }
 

@@ -10,6 +10,7 @@ import { outlineOf } from "../../surface/outline";
 import { changedContours } from "../../surface/changed-contours";
 import { applyChange, type EditableChange } from "../change/change";
 import type { Chain } from "../chain/chain";
+import { asItStands } from "../chain/standing";
 import type { JobState } from "../model/model";
 import { namesIn } from "./summary";
 import type { Derived } from "../chain/values";
@@ -51,7 +52,7 @@ export function tryChange(chain: Chain, state: JobState, now: Derived, change: E
   const next = applyChange(state, change),
     after = chain.run(next, true);
   try {
-    return effectOf(state, now, next, after, change);
+    return effectOf(asItStands(state, now), now, asItStands(next, after), after, change);
   } finally {
     chain.run(state, true);
   }

@@ -1,18 +1,6 @@
-/** The shapes of edits, of points that the office makes and of lines drawn by hand. */
-import { EDIT_FIELDS, PLAIN_FIELDS, fieldOf, type PointField } from "../../../records/fields";
-import {
-  coordinate,
-  later,
-  listOf,
-  name,
-  numbers,
-  oneOf,
-  pointRef,
-  position,
-  record,
-  text,
-  type Schema,
-} from "../../../shape";
+/** The shapes of edits and of lines drawn by hand. */
+import { EDIT_FIELDS, fieldOf, type PointField } from "../../../records/fields";
+import { coordinate, later, listOf, name, numbers, oneOf, pointRef, record, text, type Schema } from "../../../shape";
 
 export const attributesSchema: Schema = {
   type: "object",
@@ -21,7 +9,7 @@ export const attributesSchema: Schema = {
   maxProperties: 100,
 };
 /** What an edit may set a field to; `added`: what a point may have from the beginning, where none is not said. */
-function shapeOf(field: PointField, added = false): Schema {
+export function shapeOf(field: PointField, added = false): Schema {
   switch (field.is) {
     case "number":
       return name;
@@ -84,42 +72,4 @@ export const editSchema = record(
     fit: later("fitting points to others"),
   },
   ["points"],
-);
-
-const BY_OTHERS = [
-  "from",
-  "to",
-  "azimuth",
-  "distance",
-  "forward",
-  "right",
-  "between",
-  "ratio",
-  "foot",
-  "on",
-  "centre",
-  "fourth",
-  "line",
-  "station",
-  "offset",
-  "meet",
-  "near",
-];
-
-/** A point that the office makes. */
-export const computedSchema = record(
-  {
-    number: name,
-    ...Object.fromEntries(
-      PLAIN_FIELDS.filter((f) => f !== "northing" && f !== "easting").map((f) => [f, shapeOf(fieldOf(f), true)]),
-    ),
-    by: record({
-      at: position,
-      ...Object.fromEntries(BY_OTHERS.map((k) => [k, later("a point computed from others")])),
-    }),
-    elevation: { if: { type: "object" }, then: later("an elevation taken from others"), else: coordinate },
-    attributes: attributesSchema,
-    cues: cueEditsSchema,
-  },
-  ["number", "by"],
 );
