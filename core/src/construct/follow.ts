@@ -18,7 +18,7 @@ type Own = Pick<PointTable, "e" | "n" | "z" | "deleted" | "follows">;
 export const CIRCLE = { why: "its sources follow it in a circle" } as const satisfies Lost;
 
 export interface Followed extends Own {
-  /** Why a point is not there, by its row. */
+  /** Why a point is not there, or has no level, by its row. */
   lost: ReadonlyMap<number, Lost>;
 }
 

@@ -28,9 +28,11 @@ export function lostFindings(
     const near = pointsNamed(of.get(row)!)
       .map((ref) => rowOf.get(ref)!)
       .find((i) => i >= 0 && !t.deleted[i]);
-    return notice("computed-lost", "warning", say`Point ${pts(row)} is not there: ${lostWords(why, numberOf)}.`, {
-      points: [row],
-      ...(near === undefined ? {} : { at: [t.e[near]!, t.n[near]!] }),
-    });
+    return notice(
+      "computed-lost",
+      "warning",
+      say`Point ${pts(row)} ${t.deleted[row] ? "is not there" : "has no level"}: ${lostWords(why, numberOf)}.`,
+      { points: [row], ...(near === undefined ? {} : { at: [t.e[near]!, t.n[near]!] }) },
+    );
   });
 }

@@ -126,16 +126,21 @@ function sameLost(a: ReadonlyMap<number, Lost>, b: ReadonlyMap<number, Lost>): b
   return a.size === b.size && [...a].every(([row, why]) => JSON.stringify(why) === JSON.stringify(b.get(row)));
 }
 
-/** What still moves follows itself: it is not there. */
-function withoutMoving(next: Followed, now: Followed, { steps }: Program): Followed {
-  const deleted = next.deleted.slice(),
-    lost = new Map(next.lost);
-  for (const { row } of steps) {
-    if (COLUMNS.every((key) => Object.is(next[key][row], now[key][row]))) continue;
-    deleted[row]! |= GONE_UNPLACED;
+/** What still moves follows itself: in plan it is not there; levels of surfaces that follow them in a circle are missing. */
+function withoutMoving(next: Followed, now: Followed, { steps, onSurface }: Program): Followed {
+  const [deleted, z, lost] = [next.deleted.slice(), next.z.slice(), new Map(next.lost)],
+    moves = (row: number, ...keys: ("e" | "n" | "deleted")[]) =>
+      keys.some((key) => !Object.is(next[key][row], now[key][row]));
+  for (const { row } of steps)
+    if (moves(row, "e", "n", "deleted")) {
+      deleted[row]! |= GONE_UNPLACED;
+      lost.set(row, CIRCLE);
+    }
+  for (const row of [...onSurface.values()].flatMap((rows) => [...rows])) {
+    z[row] = NaN;
     lost.set(row, CIRCLE);
   }
-  return { ...next, deleted, lost };
+  return { ...next, deleted, z, lost };
 }
 
 /** The state with its points as they stand: what everything but a change reads. */
