@@ -33,6 +33,8 @@ import { giveThreads, type FromThread, type Thread } from "@bramble/core/checks/
 import { parseJson } from "@bramble/core/math/json";
 import { axisOf } from "@bramble/core/job/chain/design-ways";
 import { waysOf } from "@bramble/core/job/chain/design-ways";
+import type { By, LevelBy } from "@bramble/core/construct/model";
+import { tryConstruction, type Construed } from "@bramble/core/job/told/construction";
 import { evidenceOf } from "@bramble/core/job/told/evidence";
 import { membershipHistory, type MembershipHistory } from "@bramble/core/job/told/membership";
 import type { SetContext } from "@bramble/core/sets/conditions";
@@ -70,6 +72,8 @@ export type ToWorker =
 /** What the page asks about lines, whose exact pieces stay here. */
 export type Question =
   | { what: "snap"; e: number; n: number; reach: number; from?: [number, number] }
+  /** What a construction gives; `own` is the point that is to follow it, where there is one. */
+  | { what: "construction"; of: { by: By; elevation?: number | LevelBy }; own?: number }
   | { what: "pieces"; line: string }
   | { what: "crossings"; line: string; other: string }
   | { what: "right of"; line: string; e: number; n: number }
@@ -84,6 +88,7 @@ export type Question =
   | { what: "membership"; set: string; entries: { seq: number; change: ToldChange }[] };
 export interface Answers {
   snap: Snap | undefined;
+  construction: Construed | undefined;
   pieces: PieceFacts[];
   crossings: LineCrossing[];
   "right of": number | undefined;
@@ -396,6 +401,7 @@ function answer(q: Question): Answers[keyof Answers] {
       : undefined;
   }
   if (q.what === "stations") return stationsOf(q);
+  if (q.what === "construction") return tryConstruction(q.of, state, derived, q.own);
   if (q.what === "membership") return membershipHistory(chain, stored!, q.set, q.entries);
   if (q.what === "trial") {
     const { change } = q;

@@ -3,7 +3,7 @@ import { FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z } from "../records/kinds";
 import type { PointRef } from "../points/refs";
 import { GONE_UNPLACED, type PointTable } from "../points/table";
 import { AlongWay } from "../volumes/along-way";
-import { pairOf, type Construction, type LevelBy } from "./model";
+import { pairOf, type By, type Construction, type LevelBy } from "./model";
 import type { Program } from "./program";
 import { nearer, solve, type InPlan, type Lost, type Sources } from "./solve";
 
@@ -37,6 +37,14 @@ export function followSources(program: Program, own: Own, asked: Asked): Followe
       return i < 0 || deleted[i] ? undefined : [e[i]!, n[i]!];
     };
   const sources: Sources = { ...asked, at, rowOf: row };
+  const levels: Levels = {
+    ...sources,
+    levelOn: asked.levelOn,
+    level: (ref) => {
+      const k = row(ref);
+      return k < 0 || deleted[k] ? NaN : z[k]!;
+    },
+  };
   const lose = (i: number, why: Lost) => {
     deleted[i]! |= GONE_UNPLACED;
     lost.set(i, why);
@@ -55,10 +63,7 @@ export function followSources(program: Program, own: Own, asked: Asked): Followe
     }
     deleted[i]! &= ~GONE_UNPLACED;
     if (!c.elevation) continue;
-    z[i] = levelOf(c, c.elevation, [e[i]!, n[i]!], sources, asked, (ref) => {
-      const k = row(ref);
-      return k < 0 || deleted[k] ? NaN : z[k]!;
-    });
+    z[i] = levelOf(c.by, c.elevation, [e[i]!, n[i]!], levels);
     follows[i]! |= FOLLOWS_Z;
   }
   return { e, n, z, deleted, follows, lost };
@@ -76,29 +81,29 @@ export function chosen(by: NonNullable<Construction["by"]>, from: Sources): { at
   return to ? { at: nearer(met.at, to) } : { missing: near as PointRef };
 }
 
+/** What levels are worked out from. */
+export type Levels = Sources & {
+  levelOn: Asked["levelOn"];
+  /** The level of a point; NaN where it has none, or is not there. */
+  level(ref: PointRef): number;
+};
+
 /** The level of a point at its position; NaN where its source says none. */
-function levelOf(
-  { by }: Construction,
-  level: LevelBy,
-  [e, n]: InPlan,
-  from: Sources,
-  asked: Asked,
-  z: (ref: PointRef) => number,
-): number {
+export function levelOf(by: By | undefined, level: LevelBy, [e, n]: InPlan, from: Levels): number {
   const up = level.up ?? 0;
-  if ("of" in level) return z(level.of) + up;
-  if ("surface" in level) return asked.levelOn(level.surface, e, n) + up;
+  if ("of" in level) return from.level(level.of) + up;
+  if ("surface" in level) return from.levelOn(level.surface, e, n) + up;
   const pair = by && pairOf(by);
-  if (pair) return alongPair(pair, [e, n], from, z) + up;
+  if (pair) return alongPair(pair, [e, n], from) + up;
   if (!by || !("line" in by)) return NaN;
-  const way = asked.way(by.line);
+  const way = from.way(by.line);
   return typeof way === "string" ? NaN : (new AlongWay(way).beside(by.station, by.offset ?? 0)?.z ?? NaN) + up;
 }
 
 /** On the slope from one point to the other, by plan distance along it. */
-function alongPair(pair: readonly [PointRef, PointRef], [e, n]: InPlan, from: Sources, z: (ref: PointRef) => number) {
+function alongPair(pair: readonly [PointRef, PointRef], [e, n]: InPlan, from: Levels) {
   const [a, b] = [from.at(pair[0]), from.at(pair[1])],
-    [za, zb] = [z(pair[0]), z(pair[1])];
+    [za, zb] = [from.level(pair[0]), from.level(pair[1])];
   if (!a || !b) return NaN;
   const [de, dn] = [b[0] - a[0], b[1] - a[1]],
     size = de * de + dn * dn,

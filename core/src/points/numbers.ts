@@ -2,6 +2,7 @@
  * Point numbers are text; number lists such as `12, 40-52, "A-7"` name them. One reader and one writer, which read each
  * other back.
  */
+import type { PointKind } from "../records/kinds";
 import { endingDigits } from "../math/words";
 
 /** The numbers that a crew may use, both ends included. */
@@ -9,6 +10,12 @@ export interface CrewRange {
   crew: string;
   from: number;
   to: number;
+}
+
+/** From where points of a kind are numbered on. */
+export interface NextOfKind {
+  kind: PointKind;
+  next: string;
 }
 
 /**

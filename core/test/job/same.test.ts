@@ -172,6 +172,8 @@ const SETTING_VALUES: Record<Exclude<SettingField, "geoid" | "system">, readonly
   scaleFactor: [0.9996, null],
   crews: [[{ crew: "A", from: 1, to: 5 }], null],
   nextNumber: ["77"],
+  nextNumbers: [[{ kind: "design", next: "D1" }], null],
+  presets: [[{ name: "pegs", description: "ROD", level: { surface: "s", up: 0.1 }, setOut: true }], null],
   drawing: [{ scale: 500 }],
   hiddenLayers: ["out", null],
   checks: [{ spike: false }, { spike: { least: 0.01, limit: 1 }, "height-run": { shots: 2 } }, null],

@@ -92,7 +92,7 @@ export class Standing {
 }
 
 /** Lines by what constructions call them. */
-function askedOf(lines: readonly Line[], given: Pick<JobState, "intakes" | "delivered" | "files">): Asked {
+export function askedOf(lines: readonly Line[], given: Pick<JobState, "intakes" | "delivered" | "files">): Asked {
   const line = (ref: LineRef): Line | string => {
     const found = lines.filter((l) =>
         "hand" in ref

@@ -8,7 +8,8 @@ import {
   AS_IT_IS,
   namesIn,
   passed,
-  passedDrawing,
+  NAMING_SETTINGS,
+  passedSetting,
   REFERRED,
   usersOf,
   type Passing,
@@ -35,9 +36,11 @@ export function passedOn(job: JobDefinition, to: Passing, but?: unknown): OneCha
       if (was === is) changes.push(named(part, was, thing, next));
       else changes.push({ ...named(part, was, thing, null), at }, { ...named(part, is, null, next), at });
     }
-  const { drawing } = job,
-    next = drawing && passedDrawing(drawing, to);
-  if (next !== drawing) changes.push({ type: "setting", field: "drawing", old: drawing, new: next });
+  for (const field of NAMING_SETTINGS) {
+    const old = job[field],
+      next = old && passedSetting(field, old, to);
+    if (next !== old) changes.push({ type: "setting", field, old, new: next });
+  }
   return changes;
 }
 
@@ -85,7 +88,7 @@ export function thingRemoved(job: JobDefinition, of: Referred, name: string): Ed
     changes: OneChange[] = [];
   for (const r of namesIn(job, () => false)) {
     if (!r.goesWith || r.of !== of || r.name !== name) continue;
-    if (r.part !== "drawing") changes.push(named(r.part, r.user, job[r.part][r.at], null));
+    if (r.part !== "drawing" && r.part !== "presets") changes.push(named(r.part, r.user, job[r.part][r.at], null));
     else {
       const next = withLook(drawing!, name, {});
       changes.push({ type: "setting", field: "drawing", old: drawing, new: Object.keys(next).length ? next : null });

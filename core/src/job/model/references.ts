@@ -5,6 +5,7 @@
  */
 import { passedBy, passedLevel } from "../../construct/model";
 import { withRefs } from "../../drawing/added/refs";
+import type { Preset } from "../../construct/preset";
 import type { DrawingSettings } from "../../drawing/model";
 import { sameJson } from "../../math/json";
 import type { Numbers } from "../../points/numbers";
@@ -136,8 +137,20 @@ const passDrawing: Pass<DrawingSettings> = (drawing, to) => {
   );
 };
 
+const passPresets: Pass<Preset[]> = (presets, to) =>
+  presets.map((p, k) =>
+    typeof p.level === "object" && "surface" in p.level
+      ? { ...p, level: { ...p.level, surface: to.name("surfaces", p.level.surface, `presets[${k}].level.surface`) } }
+      : p,
+  );
+
+/** Settings that name things, and how each is passed on. */
+const SETTING_PASSES = { drawing: passDrawing, presets: passPresets };
+export type NamingSetting = keyof typeof SETTING_PASSES;
+export const NAMING_SETTINGS = Object.keys(SETTING_PASSES) as NamingSetting[];
+
 /** Things that say nothing without what they name: they go with it. */
-const goesWith = (part: NamedPart | "drawing", of: Referred) =>
+const goesWith = (part: NamedPart | NamingSetting, of: Referred) =>
   of === "surfaces" && (part === "contours" || part === "drawing");
 
 /** A thing of a part as it becomes; the very same where no reference becomes another. */
@@ -146,10 +159,10 @@ export function passed<P extends NamedPart>(part: P, thing: ThingOf<P>, to: Pass
   return sameJson(next, thing) ? thing : next;
 }
 
-/** The drawing as it becomes; the very same where no reference becomes another. */
-export function passedDrawing(drawing: DrawingSettings, to: Passing): DrawingSettings {
-  const next = passDrawing(drawing, to);
-  return sameJson(next, drawing) ? drawing : next;
+/** A setting as it becomes; the very same where no reference becomes another. */
+export function passedSetting<T>(field: NamingSetting, value: T, to: Passing): T {
+  const next = (SETTING_PASSES[field] as unknown as Pass<T>)(value, to);
+  return sameJson(next, value) ? value : next;
 }
 
 /** Passes everything on as it is. */
@@ -162,7 +175,7 @@ export const AS_IT_IS: Passing = {
 
 /** A reference by name of something of a job. */
 export interface NameReference {
-  part: NamedPart | "drawing";
+  part: NamedPart | NamingSetting;
   /** Its index in the part, and its name. */
   at: number;
   user: string;
@@ -176,7 +189,7 @@ export interface NameReference {
 /** Parts whose things name points alone: there may be very many of them, and every stored change asks for names. */
 const OF_POINTS: ReadonlySet<NamedPart> = new Set<NamedPart>(["setups", "lines", "accepted", "added", "states"]);
 
-type Parts = Partial<Pick<JobDefinition, NamedPart | "drawing">>;
+type Parts = Partial<Pick<JobDefinition, NamedPart | NamingSetting>>;
 
 /** Every reference by name. What a selection is called is a set while `isSet` says so, else numbers. */
 export function* namesIn(job: Parts, isSet: (name: string) => boolean): Generator<NameReference> {
@@ -192,17 +205,18 @@ export function* namesIn(job: Parts, isSet: (name: string) => boolean): Generato
       return given;
     },
   };
-  const told = (part: NamedPart | "drawing", at: number, user: string) =>
+  const told = (part: NamedPart | NamingSetting, at: number, user: string) =>
     seen.splice(0).map((r) => ({ ...r, part, at, user, goesWith: goesWith(part, r.of) }));
   for (const part of NAMED_PARTS.filter((p) => !OF_POINTS.has(p)))
     for (const [at, thing] of (job[part] ?? []).entries()) {
       (PASSES[part] as Pass<unknown>)(thing, recorder);
       yield* told(part, at, nameOf(part, thing));
     }
-  if (job.drawing) {
-    passDrawing(job.drawing, recorder);
-    yield* told("drawing", 0, "");
-  }
+  for (const field of NAMING_SETTINGS)
+    if (job[field]) {
+      (SETTING_PASSES[field] as Pass<unknown>)(job[field], recorder);
+      yield* told(field, 0, "");
+    }
 }
 
 /** Every reference to a point, with who refers to it. Acceptances have ids, and say nothing without their points. */
@@ -234,6 +248,7 @@ export function namesThere(job: Parts): Record<Referred, ReadonlySet<string>> {
 
 /** A user of a name, in words without an article. */
 export function userWords({ part, user, of }: Pick<NameReference, "part" | "user" | "of">): string {
+  if (part === "presets") return "preset for points";
   if (part === "drawing") return of === "sets" ? "labels of points" : "look of a surface";
   if (part === "contours") return "contours";
   const words = part in REFERRED ? REFERRED[part as Referred] : part === "differences" ? "as-built check" : part;

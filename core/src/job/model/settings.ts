@@ -12,10 +12,13 @@ import { ANGLE_STYLES, type AngleStyle } from "../../math/angles";
 import { STATION_STYLES, type StationStyle } from "../../math/station-text";
 import type { Tolerances } from "../../math/tolerances";
 import { AREA_UNITS, VOLUME_UNITS, type AreaUnit, type VolumeUnit } from "../../math/units";
-import type { CrewRange } from "../../points/numbers";
+import type { CrewRange, NextOfKind } from "../../points/numbers";
 import { DEFAULT_CURVATURE, type Curvature } from "../../points/setups";
 import type { ChecksGiven } from "../../checks/limits";
 import { finite, listOf, name, oneOf, positive, record, text, whole, type Schema } from "../../shape";
+import { KINDS } from "../../records/kinds";
+import type { Preset } from "../../construct/preset";
+import { presetSchema } from "./shapes/preset";
 import { codeBookSchema } from "./shapes/book";
 import { checksSchema, toleranceSchema } from "./shapes/checks";
 
@@ -50,6 +53,7 @@ const plainName: Schema = {
   written: "a name of one line",
 };
 const flag: Schema = { type: "boolean" };
+const pointNumber: Schema = { type: "string", minLength: 1, maxLength: 100 };
 
 const rgb = { type: "string", pattern: "^#[0-9a-fA-F]{6}$", written: "a colour such as #7a5a2e" },
   weight = { ...finite, minimum: 0.05, maximum: 5 };
@@ -116,7 +120,17 @@ export const SETTINGS = {
       maxItems: 100,
     }),
   ),
-  nextNumber: setting<string>("next number", { type: "string", minLength: 1, maxLength: 100 }, { fallback: "1" }),
+  /** From where the office numbers its points; behind the highest number where it is not said. */
+  nextNumber: setting<string>("next number", pointNumber),
+  /** The same for single kinds of points. */
+  nextNumbers: setting<NextOfKind[]>(
+    "next numbers",
+    listOf(record({ kind: oneOf(...KINDS), next: pointNumber }, ["kind", "next"]), { maxItems: KINDS.length }),
+  ),
+  /** What points that the office makes have in common, under a name. */
+  presets: setting<Preset[]>("presets", listOf(presetSchema, { maxItems: 200 }), {
+    check: (presets) => checkNames(presets, "presets"),
+  }),
   /** What the levels of shots without a precision of their own are taken for, and an error that all of them share. */
   levelPrecision: setting<LevelPrecision>(
     "precision of levels",
@@ -181,6 +195,14 @@ export function settingOf<K extends SettingField>(job: Partial<JobSettings>, fie
 /** The fields of an object that are given. */
 export function pickGiven<T extends object, K extends keyof T>(from: T, fields: readonly K[]): Pick<T, K> {
   return Object.fromEntries(fields.filter((k) => from[k] !== undefined).map((k) => [k, from[k]])) as Pick<T, K>;
+}
+
+function checkNames(things: readonly { name: string }[], path: string): void {
+  const seen = new Set<string>();
+  for (const [k, { name }] of things.entries()) {
+    if (seen.has(name)) throw refusal("recipe-field", { path: `${path}[${k}].name`, why: `“${name}” is there twice` });
+    seen.add(name);
+  }
 }
 
 /** Codes twice, and aliases to codes that the book does not have. */

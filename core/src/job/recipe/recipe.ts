@@ -327,7 +327,7 @@ function checkReferences(r: Recipe): void {
   for (const { of, name, part, at, path } of namesIn(parts, (x) => there.sets.has(x)))
     if (!there[of].has(name))
       throw refusal("reference-missing", {
-        path: `${part}[${at}].${path}`,
+        path: part === "presets" ? path : `${part}[${at}].${path}`,
         what: of === "sets" ? "point set" : REFERRED[of],
         name,
       });
