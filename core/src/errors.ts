@@ -114,6 +114,8 @@ const catalogue = {
     `Nothing more of “${d.file}” came for ${d.seconds} seconds. Nothing was stored; try again.`,
   "upload-gave-way": (d: { file: string }) =>
     `“${d.file}” came slowly while others waited, and gave its place to them. Nothing was stored; try again.`,
+  "point-follows": (d: { number: string }) =>
+    `Point ${d.number} follows what it was constructed from. Change its construction in its story, or let it stand where it is.`,
   "change-reference": (d: { number: string }) =>
     `Point ${d.number} came from a drawing and is read-only. Withdraw its intake, or take the place in as a point of its own.`,
   "change-number-taken": (d: { number: string }) =>

@@ -2,9 +2,19 @@
 /** The go-to field: a point number, a code, a line, a surface, a place, or the name of an action. */
 import { useDeferredValue, useMemo, useRef, useState } from "react";
 import { useRouter } from "next/navigation";
-import { choicesFor, type Choice } from "../lib/go-to";
+import { openMaker } from "../bench/maker/PointMaker";
+import { writtenPoint } from "../bench/maker/written-point";
+import { choicesFor, type Choice, type Ways } from "../lib/go-to";
 import { useWithdrawn } from "../lib/use-withdrawn";
 import { Overlay } from "../controls/Overlay";
+
+const waysOf = (leave: Ways["leave"], openTray: Ways["openTray"], openShortcuts: Ways["openShortcuts"]): Ways => ({
+  leave,
+  openTray,
+  openShortcuts,
+  makePoint: () => openMaker(),
+  written: writtenPoint,
+});
 
 export function GoTo({
   open,
@@ -25,7 +35,7 @@ export function GoTo({
   const taken = useRef(false);
   const withdrawn = useWithdrawn(open ? wanted : "");
   const here = useMemo(
-    () => (open ? choicesFor(wanted, { leave: router.push, openTray, openShortcuts }) : []),
+    () => (open ? choicesFor(wanted, waysOf(router.push, openTray, openShortcuts)) : []),
     [open, wanted, router, openTray, openShortcuts],
   );
   const choices = [...here, ...withdrawn];
@@ -50,7 +60,7 @@ export function GoTo({
     >
       <input
         className="field mt-3 h-9 w-full text-[15px]"
-        placeholder="Point number, code, line, surface or action"
+        placeholder="Point number, code, line, surface, action, or a new point such as 12 az 47.5 12.25"
         aria-label="Go to"
         value={text}
         autoFocus
@@ -69,7 +79,7 @@ export function GoTo({
           else if (event.key === "ArrowUp") setAt(Math.max(at - 1, 0));
           // What was typed is looked up at once, also when the list has not followed yet.
           else if (event.key === "Enter")
-            take(text === wanted ? choices[at] : choicesFor(text, { leave: router.push, openTray, openShortcuts })[0]);
+            take(text === wanted ? choices[at] : choicesFor(text, waysOf(router.push, openTray, openShortcuts))[0]);
           else return;
           event.preventDefault();
         }}

@@ -5,6 +5,7 @@ import { useCallback, useEffect, useState, type ReactNode } from "react";
 import { usePathname } from "next/navigation";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import { BENCHES } from "../bench/benches";
+import { OpenMaker } from "../bench/maker/PointMaker";
 import { useJob } from "../lib/store";
 import { useAuthor } from "../lib/author";
 import { Sheet } from "../sheet/Sheet";
@@ -85,10 +86,11 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
                 </p>
               ) : status === "loading" ? (
                 <p className="p-6 text-soft">Opening the job …</p>
-              ) : Bench ? (
-                <Bench />
               ) : (
-                children
+                <>
+                  <OpenMaker />
+                  {Bench ? <Bench /> : children}
+                </>
               )}
             </section>
           </Panel>

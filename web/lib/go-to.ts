@@ -9,7 +9,7 @@ import { useJob } from "./store";
 import { openLine, openPoint } from "./subjects";
 
 export interface Choice {
-  kind: "Point" | "Line" | "Code" | "Surface" | "Place" | "Action";
+  kind: "Make" | "Point" | "Line" | "Code" | "Surface" | "Place" | "Action";
   name: string;
   go: () => void;
 }
@@ -20,6 +20,9 @@ export interface Ways {
   leave(path: string): void;
   openTray(tray: "findings" | "ledger"): void;
   openShortcuts(): void;
+  makePoint(): void;
+  /** What a line of words would make; undefined where it does not begin like that. */
+  written(text: string): { name: string; go: () => void } | undefined;
 }
 
 /** Points whose number only begins with the word. */
@@ -32,7 +35,14 @@ export function choicesFor(wanted: string, ways: Ways): Choice[] {
   const fixed = [...placeChoices(), ...surfaceChoices(), ...actionChoices(ways)];
   if (!q) return fixed;
   const named = fixed.filter((c) => c.name.toLowerCase().includes(q));
-  return [...pointChoices(q), ...lineChoices(q), ...codeChoices(q), ...named].slice(0, MOST);
+  const written = ways.written(wanted.trim());
+  return [
+    ...(written ? [{ kind: "Make" as const, ...written }] : []),
+    ...pointChoices(q),
+    ...lineChoices(q),
+    ...codeChoices(q),
+    ...named,
+  ].slice(0, MOST);
 }
 
 /** Selects points and lines and shows them. */
@@ -127,6 +137,7 @@ function actionChoices(ways: Ways): Choice[] {
   const { undo, redo, toggle } = useJob.getState();
   const actions: [string, () => void][] = [
     ["Whole job", () => void window.dispatchEvent(new Event("sheet:fit"))],
+    ["Make a point", ways.makePoint],
     ["Undo", () => void undo()],
     ["Redo", () => void redo()],
     ["Findings", () => ways.openTray("findings")],

@@ -46,7 +46,7 @@ import { layOutTexts, type Layout, type LayoutSource, type TextsWanted } from "@
 import { cuesByHand } from "@bramble/core/job/edit/drawn-lines";
 import { explainLine, type PieceFacts } from "@bramble/core/lines/explain";
 import type { BoxIndex } from "@bramble/core/math/near";
-import { lineCrossings, rightOf, snapAt, snapIndex, type LineCrossing, type Snap } from "@bramble/core/lines/snap";
+import { lineCrossings, rightOf, snapIndex, snapsAt, type LineCrossing, type Snap } from "@bramble/core/lines/snap";
 import { rowOf } from "@bramble/core/points/table";
 import { contourLevels, type Contours } from "@bramble/core/surface/contour";
 import { volumeCurve } from "@bramble/core/volumes/by-level";
@@ -71,7 +71,7 @@ export type ToWorker =
   | { type: "question"; id: number; question: Question };
 /** What the page asks about lines, whose exact pieces stay here. */
 export type Question =
-  | { what: "snap"; e: number; n: number; reach: number; from?: [number, number] }
+  | { what: "snap"; e: number; n: number; reach: number; close: number; from?: [number, number] }
   /** What a construction gives; `own` is the point that is to follow it, where there is one. */
   | { what: "construction"; of: { by: By; elevation?: number | LevelBy }; own?: number }
   | { what: "pieces"; line: string }
@@ -87,7 +87,8 @@ export type Question =
   | { what: "stations"; line: DesignLine; every: number; surface: string }
   | { what: "membership"; set: string; entries: { seq: number; change: ToldChange }[] };
 export interface Answers {
-  snap: Snap | undefined;
+  /** The one that is meant first. */
+  snap: Snap[];
   construction: Construed | undefined;
   pieces: PieceFacts[];
   crossings: LineCrossing[];
@@ -409,7 +410,7 @@ function answer(q: Question): Answers[keyof Answers] {
   }
   if (q.what === "snap") {
     if (snaps?.of !== lines) snaps = { of: lines, index: snapIndex(lines) };
-    return snapAt(state.points, lines, snaps.index, q.e, q.n, q.reach, chord, q.from);
+    return snapsAt(state.points, lines, snaps.index, q.e, q.n, { ...q, chord });
   }
   const byKey = (key: string) => lines.find((l) => l.key === key),
     line = byKey(q.line);

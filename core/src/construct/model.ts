@@ -230,3 +230,18 @@ export function lineNamed(by: By | undefined): LineAsked | undefined {
   if (!by) return undefined;
   return "tangents" in by ? by.tangents : "line" in by ? by.line : undefined;
 }
+
+/** What a position that was snapped to is, by the shots that give it; undefined where no shots do. `ref` names a point by its row. */
+export function constructionOfSnap(
+  { kind, e, n, shots }: { kind: string; e: number; n: number; shots?: readonly number[][] },
+  t: { e: ArrayLike<number>; n: ArrayLike<number> },
+  ref: (row: number) => PointRef,
+): By | undefined {
+  const [on, off] = (shots ?? []).map((rows) => rows.map(ref)) as [[PointRef, PointRef]?, [PointRef, PointRef]?];
+  if (!on) return undefined;
+  if (kind === "crossing") return off && { meet: [{ line: on }, { line: off }] };
+  if (kind === "centre") return { centre: on as unknown as [PointRef, PointRef, PointRef] };
+  if (kind === "middle") return { between: on, ratio: 0.5 };
+  const first = shots![0]![0]!;
+  return { between: on, distance: Math.hypot(e - t.e[first]!, n - t.n[first]!) };
+}

@@ -35,6 +35,8 @@ export interface Snap {
   point?: number;
   /** Indices of the lines that it is of. */
   lines: number[];
+  /** Table rows of the shots that give it: of a straight piece both ends (of two where they cross), of an arc three. */
+  shots?: number[][];
 }
 
 /** East, north, level and the share of the piece's way at which it stands. */
@@ -70,38 +72,42 @@ export function snapIndex(lines: readonly Line[]): BoxIndex {
   });
 }
 
-/**
- * The best position within `reach` of the cursor: the first kind that has one, the nearest of its kind. `from` is the
- * position that a perpendicular comes from. `chord` is the largest distance from a curve to the chords by which it is
- * looked at.
- */
-export function snapAt(
+export interface Snapping {
+  /** Farther from the cursor than this nothing is found. */
+  reach: number;
+  /** Within this of it what is nearest goes first, whatever it is; beyond, what stands higher among the kinds. */
+  close: number;
+  /** The largest distance from a curve to the chords by which it is looked at. */
+  chord: number;
+  /** The position that a perpendicular comes from. */
+  from?: readonly [number, number] | undefined;
+  kinds?: ReadonlySet<SnapKind>;
+}
+
+/** How many positions near a cursor are told. */
+const MOST_SNAPS = 24;
+
+/** The positions near the cursor, the one that is meant first. What is merely somewhere on a line comes after all that is close. */
+export function snapsAt(
   t: PointTable,
   lines: readonly Line[],
   index: BoxIndex,
   e: number,
   n: number,
-  reach: number,
-  chord: number,
-  from?: readonly [number, number],
-  kinds: ReadonlySet<SnapKind> = new Set(SNAP_KINDS),
-): Snap | undefined {
-  const best = new Map<SnapKind, { snap: Snap; d: number }>();
-  const offer = (kind: SnapKind, position: readonly [number, number, number], of: number[], point?: number) => {
+  { reach, close, chord, from, kinds = new Set(SNAP_KINDS) }: Snapping,
+): Snap[] {
+  const found = new Map<string, { snap: Snap; d: number }>();
+  const offer = (
+    kind: SnapKind,
+    position: readonly [number, number, number],
+    of: number[],
+    more: Partial<Snap> = {},
+  ) => {
     const d = Math.hypot(position[0] - e, position[1] - n),
-      last = best.get(kind);
+      key = kind === "nearest" ? kind : `${kind} ${position[0]} ${position[1]} ${more.point ?? ""}`,
+      last = found.get(key);
     if (kinds.has(kind) && d <= reach && !(last && last.d <= d))
-      best.set(kind, {
-        d,
-        snap: {
-          kind,
-          e: position[0],
-          n: position[1],
-          z: position[2],
-          lines: of,
-          ...(point !== undefined ? { point } : {}),
-        },
-      });
+      found.set(key, { d, snap: { kind, e: position[0], n: position[1], z: position[2], lines: of, ...more } });
   };
   const around = [e - reach, n - reach, e + reach, n + reach] as const;
   // In their order: of two as near the first one wins.
@@ -109,29 +115,55 @@ export function snapAt(
     for (const i of pointIndex(t)
       .range(...around)
       .sort((a, b) => a - b))
-      offer("point", [t.e[i]!, t.n[i]!, t.z[i]!], [], i);
+      offer("point", [t.e[i]!, t.n[i]!, t.z[i]!], [], { point: i });
   const near: { piece: Piece; line: number }[] = [];
   for (const k of index.search(...around).sort((a, b) => a - b)) {
     const { pieces, closed } = lines[k]!;
     if (!closed && pieces.length) for (const end of [pieces[0]!.from, pieces.at(-1)!.to]) offer("end", end, [k]);
     for (const p of pieces) {
+      const on = straightShots(p);
       offer("end", p.from, [k]);
       offer("end", p.to, [k]);
-      offer("middle", middleOf(p), [k]);
-      if (p.type === "arc") offer("centre", [...p.center, NaN], [k]);
+      offer("middle", middleOf(p), [k], on && { shots: [on] });
+      if (p.type === "arc") offer("centre", [...p.center, NaN], [k], roundShots(p) && { shots: [roundShots(p)!] });
       const { position } = nearestOn(p, e, n, chord);
-      offer("nearest", position, [k]);
+      offer("nearest", position, [k], on && { shots: [on] });
       if (Math.hypot(position[0] - e, position[1] - n) <= reach) near.push({ piece: p, line: k });
-      if (from) for (const foot of feet(p, from, chord)) offer("perpendicular", foot, [k]);
+      if (from) for (const foot of feet(p, from, chord)) offer("perpendicular", foot, [k], on && { shots: [on] });
     }
   }
   for (let a = 0; a < near.length; a++)
     for (let b = a + 1; b < near.length; b++) {
-      for (const position of crossings(near[a]!.piece, near[b]!.piece, chord))
-        offer("crossing", position, [near[a]!.line, near[b]!.line]);
+      const [p, q] = [near[a]!, near[b]!],
+        [on, off] = [straightShots(p.piece), straightShots(q.piece)];
+      for (const position of crossings(p.piece, q.piece, chord))
+        offer("crossing", position, [p.line, q.line], on && off && { shots: [on, off] });
     }
-  for (const kind of SNAP_KINDS) if (best.has(kind)) return best.get(kind)!.snap;
-  return undefined;
+  const rank = (kind: SnapKind) => SNAP_KINDS.indexOf(kind),
+    // What stands at one position to a hair is told apart by its kind.
+    order = ({ snap: { kind }, d }: { snap: Snap; d: number }) =>
+      d > close
+        ? [2, rank(kind), d]
+        : kind === "nearest"
+          ? [1, 0, d]
+          : [0, Math.round(d / (1e-3 * close || 1)), rank(kind)];
+  return [...found.values()]
+    .map((x) => ({ x, by: order(x) }))
+    .sort((a, b) => a.by[0]! - b.by[0]! || a.by[1]! - b.by[1]! || a.by[2]! - b.by[2]!)
+    .slice(0, MOST_SNAPS)
+    .map(({ x }) => x.snap);
+}
+
+/** The shots at both ends of a straight piece, where there are two. */
+function straightShots(p: Piece): [number, number] | undefined {
+  const [a, b] = [p.shots[0] ?? -1, p.shots.at(-1) ?? -1];
+  return p.type === "straight" && a >= 0 && b >= 0 && a !== b ? [a, b] : undefined;
+}
+
+/** Three shots on an arc, which give its centre. */
+function roundShots(p: ArcPiece): number[] | undefined {
+  const shots = [...new Set(p.shots)].filter((s) => s >= 0);
+  return shots.length === 3 ? shots : undefined;
 }
 
 /** The position halfway along a piece. */
@@ -274,6 +306,8 @@ function shareOf(p: Simple, e: number, n: number): number | undefined {
 }
 
 export interface LineCrossing {
+  /** The shots of both straight pieces that cross, where it is such that do. */
+  shots?: number[][];
   e: number;
   n: number;
   z: number;
@@ -288,7 +322,11 @@ export function lineCrossings(line: Line, other: Line, chord: number): LineCross
   for (const p of line.pieces) {
     const after = p.shots[0]! < 0 ? -1 : line.shots.indexOf(p.shots[0]!, Math.max(0, shot - 1));
     if (after >= 0) shot = after;
-    const here = other.pieces.flatMap((q) => crossings(p, q, chord)).map(([e, n, z]) => ({ e, n, z, after }));
+    const here = other.pieces.flatMap((q) => {
+      const [on, off] = [straightShots(p), straightShots(q)],
+        shots = on && off && { shots: [on, off] };
+      return crossings(p, q, chord).map(([e, n, z]) => ({ e, n, z, after, ...shots }));
+    });
     out.push(
       ...here.sort(
         (a, b) => Math.hypot(a.e - p.from[0], a.n - p.from[1]) - Math.hypot(b.e - p.from[0], b.n - p.from[1]),

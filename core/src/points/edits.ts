@@ -53,6 +53,12 @@ export function fieldValue(t: PointTable, i: number, field: EditField): EditValu
   }
 }
 
+/** Whether a field of a point that the office made follows its construction: it is changed there, in no cell. */
+export function isConstructed(t: PointTable, i: number, field: EditField): boolean {
+  const f = fieldOf(field);
+  return t.intake[i]! < 0 && f.is === "length" && (t.follows[i]! & (f.coordinate?.follows ?? 0)) !== 0;
+}
+
 export interface CellEdit {
   row: number;
   field: EditField;

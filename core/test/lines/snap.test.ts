@@ -14,10 +14,11 @@ import {
   middleOf,
   nearestOn,
   rightOf,
-  snapAt,
   snapIndex,
+  snapsAt,
   type SnapKind,
 } from "../../src/lines/snap";
+import { constructionOfSnap } from "../../src/construct/model";
 import type { Piece } from "../../src/lines/model";
 import { derive, type Row } from "../job";
 
@@ -32,8 +33,14 @@ const rows: Row[] = [
 ];
 const { state, derived } = derive(rows);
 const index = snapIndex(derived.lines);
-const snap = (e: number, n: number, more: { from?: [number, number]; kinds?: SnapKind[] } = {}) =>
-  snapAt(state.points, derived.lines, index, e, n, 1, 0.01, more.from, more.kinds && new Set(more.kinds));
+const snap = (e: number, n: number, more: { from?: [number, number]; kinds?: SnapKind[]; close?: number } = {}) =>
+  snapsAt(state.points, derived.lines, index, e, n, {
+    reach: 1,
+    close: more.close ?? 0,
+    chord: 0.01,
+    from: more.from,
+    ...(more.kinds ? { kinds: new Set(more.kinds) } : {}),
+  })[0];
 
 test("each kind of place is found, the stronger before the weaker, with the level of its line", () => {
   expect(snap(0.3, 0.2)).toMatchObject({ kind: "point", point: 0, z: 10 });
@@ -45,6 +52,30 @@ test("each kind of place is found, the stronger before the weaker, with the leve
   expect(snap(30.4, 0.3, { from: [30, 55] })).toMatchObject({ kind: "perpendicular", e: 30, n: 0, z: 13 });
   expect(snap(33, 0.4)).toMatchObject({ kind: "nearest", e: 33, n: 0, z: expect.closeTo(13.3, 9) });
   expect(snap(30, 40)).toBeUndefined();
+});
+
+test("within a few pixels what is nearest goes before what is of a higher rank; a place merely on a line never does", () => {
+  const close = 0.5;
+  // A shot 0.9 off, and a crossing 0.1 off: the crossing is meant, by whatever shot is near.
+  const { state: s, derived: d } = derive([...rows, { number: "8", e: 20.8, n: 0.4, z: 1, code: "SPOT" }]),
+    at = (e: number, n: number, by: number) =>
+      snapsAt(s.points, d.lines, snapIndex(d.lines), e, n, { reach: 1, close: by, chord: 0.01 }).map((x) => x.kind);
+  expect(at(20.05, 0.05, close)[0]).toBe("crossing");
+  expect(at(20.05, 0.05, 0)[0]).toBe("point");
+  expect(at(20.05, 0.05, close)).toEqual(expect.arrayContaining(["crossing", "middle", "point", "nearest"]));
+  // On the line and 0.4 from its end the end is meant; farther off the line itself.
+  expect(snap(0.4, 0.01, { close, kinds: ["end", "nearest"] })?.kind).toBe("end");
+  expect(snap(0.7, 0.01, { close, kinds: ["end", "nearest"] })?.kind).toBe("nearest");
+});
+
+test("what is snapped to is told by its shots, of which a point can be constructed", () => {
+  const by = (e: number, n: number, kinds: SnapKind[]) =>
+    constructionOfSnap(snap(e, n, { kinds })!, state.points, (row) => state.points.number[row]!);
+  expect(by(20.4, 0.3, ["crossing"])).toEqual({ meet: [{ line: ["1", "2"] }, { line: ["3", "4"] }] });
+  expect(by(19.8, 4.9, ["middle"])).toEqual({ between: ["3", "4"], ratio: 0.5 });
+  expect(by(70.2, -0.3, ["centre"])).toEqual({ centre: ["5", "6", "7"] });
+  expect(by(33, 0.4, ["nearest"])).toEqual({ between: ["1", "2"], distance: 33 });
+  expect(by(63, 7.6, ["nearest"])).toBeUndefined();
 });
 
 test("a perpendicular to an arc goes through its centre; its nearest place stands on the circle", () => {
@@ -155,7 +186,16 @@ test("where a line crosses another, in order, after which shot and at which leve
       [5, 5, 5, 0],
       [12.5, 5, 12.5, 1],
       [27.5, 5, 27.5, 2],
-    ].map(([e, n, z, after]) => ({ e: expect.closeTo(e!, 9), n, z: expect.closeTo(z!, 9), after })),
+    ].map(([e, n, z, after]) => ({
+      e: expect.closeTo(e!, 9),
+      n,
+      z: expect.closeTo(z!, 9),
+      after,
+      shots: [
+        [after, after! + 1],
+        [4, 5],
+      ],
+    })),
   );
   expect(lineCrossings(d.lines[1]!, d.lines[0]!, 0.01).map((c) => [c.e, c.after])).toEqual(
     [

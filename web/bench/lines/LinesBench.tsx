@@ -14,14 +14,13 @@ import { HandLineForm } from "./HandLineForm";
 import { LinePanel } from "./LinePanel";
 import { LinesTable } from "./LinesTable";
 import { Pair } from "./Pair";
-import { PointMaker } from "./PointMaker";
+import { openMaker } from "../maker/PointMaker";
 import { Typed } from "../../controls/fields/Typed";
 
-type Making = { what: "line"; line?: HandLine } | { what: "point" } | { what: "added" };
+type Making = { what: "line"; line?: HandLine } | { what: "added" };
 
 const MAKERS = [
   ["line", "Draw a line"],
-  ["point", "Make a point"],
   ["added", "Add to drawing"],
 ] as const;
 
@@ -53,10 +52,21 @@ export function LinesBench() {
     </button>
   ));
   return (
-    <Bench title="Lines" about={about} figures actions={<>{actions}</>}>
+    <Bench
+      title="Lines"
+      about={about}
+      figures
+      actions={
+        <>
+          {actions}
+          <button className="button" onClick={() => openMaker()}>
+            Make a point
+          </button>
+        </>
+      }
+    >
       {making?.what === "added" && <AddedMaker leave={leave} />}
       {making?.what === "line" && <HandLineForm key={making.line?.name ?? "new"} line={making.line} leave={leave} />}
-      {making?.what === "point" && <PointMaker leave={leave} />}
       {view.lines.length > 0 ? (
         <Lines change={(line) => setMaking({ what: "line", line })} />
       ) : isBefore ? (

@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { trimLine } from "@bramble/core";
 import { nextFreeNumber } from "@bramble/core/job/change/next-number";
+import { constructionOfSnap } from "@bramble/core/construct/model";
 import { lineName } from "@bramble/core/lines/model";
 import type { LineCrossing } from "@bramble/core/lines/snap";
 import { refOf, refOfMade } from "@bramble/core/points/refs";
@@ -10,6 +11,7 @@ import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import type { LineShown } from "../../lib/view";
 import { JoinForm } from "./JoinForm";
+import { followed } from "../maker/make-point";
 import { make } from "./make";
 
 /** Two lines: joined into one, or the first cut where it crosses the second. */
@@ -29,9 +31,16 @@ export function Pair({ pair: [first, second] }: { pair: [LineShown, LineShown] }
     const ref = points ? refOfMade(points.id[0]!, number) : refOf(t, job.intakes, there!),
       edit = trimLine(job, first, c.after, { number, ref }, keep);
     if ("refused" in edit || !points) return make(edit) && setFound(undefined);
+    // The point goes on standing where the two cross, whatever becomes of their shots.
+    const by = constructionOfSnap({ kind: "crossing", ...c }, t, (row) => refOf(t, job.intakes, row)),
+      follows = by && followed(points.id[0]!, { by }),
+      following = follows
+        ? [{ type: "named" as const, part: "computed" as const, name: String(follows.point), old: null, new: follows }]
+        : [];
     const text = `${lineName(first)} trimmed at ${lineName(second)}`,
       ones = edit.change.type === "several" ? edit.change.changes : [edit.change];
-    if (make({ change: { type: "several", text, changes: [{ type: "add", points }, ...ones] } })) setFound(undefined);
+    if (make({ change: { type: "several", text, changes: [{ type: "add", points }, ...following, ...ones] } }))
+      setFound(undefined);
   };
   return (
     <div className="shrink-0 border-t border-rule px-4 py-3" data-testid="pair">

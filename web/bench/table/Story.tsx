@@ -11,6 +11,7 @@ import { goToFinding } from "../../lib/findings";
 import { surfaceUse } from "../../lib/point-facts";
 import { useParts } from "../../lib/store";
 import { openLine } from "../../lib/subjects";
+import { Constructed } from "../maker/Constructed";
 import { when } from "../../lib/units-shown";
 
 export function Story({ id, close }: { id: number; close: () => void }) {
@@ -46,8 +47,16 @@ export function Story({ id, close }: { id: number; close: () => void }) {
           {came !== undefined && `, as ${came}`}
           {intake?.crew && `, crew ${intake.crew}`}
           {setups.length > 0 && `; observed from ${setups.join(", ")}`}
-          {t.follows[i] ? ", and follows what was observed" : ""}
+          {t.follows[i] ? (intake ? ", and follows what was observed" : ", and follows its construction") : ""}
         </dd>
+        {!intake && (
+          <>
+            <dt className="label pt-0.5">Made</dt>
+            <dd>
+              <Constructed id={id} />
+            </dd>
+          </>
+        )}
         <dt className="label pt-0.5">Surfaces</dt>
         <dd>
           {use.used ? "in" : "out"}: {use.why}

@@ -142,6 +142,7 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
       await begin();
     },
 
+    stored: () => session?.job ?? get().job,
     change(change) {
       try {
         session!.make(change);
@@ -192,7 +193,7 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
 
     ask: (question) => computation!.ask(question),
 
-    async pointToMake({ number, e, n, z, description }) {
+    async pointToMake({ number, e, n, z, description, kind }) {
       try {
         const id = await session!.takeIds(1);
         return {
@@ -202,6 +203,7 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
           northing: [n],
           elevation: [Number.isNaN(z) ? null : z],
           description: [description],
+          ...(kind && { kind: [kind] }),
         };
       } catch (error) {
         problem(error);

@@ -1,5 +1,6 @@
 /** The open job: what it holds, what follows from it, how it is stored, and what a person does to it. */
-import type { AddedPoints, EditableChange, IntakeOptions } from "@bramble/core";
+import type { AddedPoints, EditableChange, IntakeOptions, JobState } from "@bramble/core";
+import type { PointKind } from "@bramble/core/records/kinds";
 import type { Answers, Question, TextsAsked } from "../../workers/chain.worker";
 import type { Shown } from "../session/session";
 import type { View } from "../view";
@@ -27,6 +28,8 @@ export interface OpenJob extends Shown {
   saving: number;
   notice: Notice | undefined;
   open(jobId: number): Promise<void>;
+  /** The job as it is stored, constructed points where they were made: what a change of their own coordinates is based on. */
+  stored(): JobState;
   /** Carries a change out here and sends it on its way; false when it cannot be done. */
   change(change: EditableChange): boolean;
   undo(delivery?: boolean): Promise<void>;
@@ -63,5 +66,6 @@ export interface OpenJob extends Shown {
     n: number;
     z: number;
     description: string;
+    kind?: Exclude<PointKind, "reference"> | undefined;
   }): Promise<AddedPoints | undefined>;
 }

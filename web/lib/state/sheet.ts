@@ -28,6 +28,8 @@ export interface Picking {
   points: boolean;
   from?: [number, number];
   take(snap: Snap): void;
+  /** It was ended by Esc. */
+  left?(): void;
 }
 
 /** A ring that is drawn on the sheet, and who takes it. */

@@ -4,6 +4,7 @@ import { useJob } from "../../lib/store";
 import { toPixel } from "../camera";
 import type { SheetColors } from "../../lib/theme";
 import { sayHint } from "./hint";
+import { Snapper } from "./snapper";
 import type { Tool, ToolHost } from "./tool";
 
 /** How near to the first corner a click closes the ring, in pixels. */
@@ -36,33 +37,55 @@ export class RingTool implements Tool {
   private corners: Corner[] = [];
   private at: Corner | undefined;
   private says = "";
+  private readonly snapper: Snapper;
+  /** Clicks are answered one after another. */
+  private clicks: Promise<void> = Promise.resolve();
 
-  constructor(private readonly host: ToolHost) {}
+  constructor(private readonly host: ToolHost) {
+    this.snapper = new Snapper(host, () => useJob.getState().ring !== undefined);
+  }
 
   hover(e: number, n: number): void {
     this.at = [e, n];
+    this.snapper.hover(e, n);
     this.host.redraw();
   }
 
+  /** The first corner closes the ring wherever else is near; a corner stands where the eye means it. */
   click(e: number, n: number): void {
-    const step = ringStep(this.corners, e, n, REACH / this.host.plan.scale);
+    this.clicks = this.clicks.then(async () => {
+      const meant = await this.snapper.meant(e, n);
+      if (useJob.getState().ring) this.corner(e, n, meant ? [meant.e, meant.n] : [e, n]);
+    });
+  }
+
+  private corner(clickedE: number, clickedN: number, [snapE, snapN]: Corner): void {
+    const reach = REACH / this.host.plan.scale,
+      [first] = this.corners,
+      closes = first !== undefined && Math.hypot(clickedE - first[0], clickedN - first[1]) <= reach,
+      step = closes ? ringStep(this.corners, clickedE, clickedN, reach) : ringStep(this.corners, snapE, snapN, 0);
     if (step === "close") return this.close();
-    if (step === "corner") this.corners = [...this.corners, [e, n]];
+    if (step === "corner") this.corners = [...this.corners, closes ? [clickedE, clickedN] : [snapE, snapN]];
     this.says = SAYS[step] ?? "";
     this.host.redraw();
   }
 
   /** Enter closes, Backspace takes the last corner back. */
   key(key: string): boolean {
+    if (key !== "Backspace" && key !== "Enter") return false;
+    this.clicks = this.clicks.then(() => this.pressed(key));
+    return true;
+  }
+
+  private pressed(key: "Backspace" | "Enter"): void {
     if (key === "Backspace") this.corners = this.corners.slice(0, -1);
-    else if (key === "Enter") {
+    else {
       const [first] = this.corners,
         step = first ? ringStep(this.corners, ...first, 0) : "too few";
       if (step === "close") this.close();
       else this.says = SAYS[step] ?? SAYS["too few"]!;
-    } else return false;
+    }
     this.host.redraw();
-    return true;
   }
 
   private close(): void {
@@ -79,6 +102,7 @@ export class RingTool implements Tool {
   leave(): void {
     this.corners = [];
     this.says = "";
+    this.snapper.leave();
     useJob.getState().set({ ring: undefined });
   }
 
@@ -86,8 +110,11 @@ export class RingTool implements Tool {
     const { plan } = this.host,
       hint = this.says || useJob.getState().ring?.hint || "";
     sayHint(ctx, hint, colors, this.says !== "");
+    this.snapper.draw(ctx, colors);
     if (this.corners.length === 0) return;
-    const all = [...this.corners, ...(this.at ? [this.at] : [])].map(([e, n]) => toPixel(plan, e, n));
+    const { snap } = this.snapper,
+      next: Corner | undefined = snap ? [snap.e, snap.n] : this.at,
+      all = [...this.corners, ...(next ? [next] : [])].map(([e, n]) => toPixel(plan, e, n));
     ctx.strokeStyle = ctx.fillStyle = colors.bramble;
     ctx.lineWidth = 1.5;
     ctx.beginPath();

@@ -1,4 +1,5 @@
 /** Cells of the points table: what is typed in one as a value, and cells with new values as one change of the job. */
+import { refusal } from "../../errors";
 import { compileBook } from "../../codes/book";
 import type { AttributeDefinition } from "../../codes/model";
 import { parseDescription, wantedInstead } from "../../codes/parse";
@@ -6,7 +7,7 @@ import { readTypedLength } from "../../math/typed";
 import { plural } from "../../math/words";
 import { attributesOf, decodeAttributes, encodeAttributes, withAttributes } from "../../points/attributes";
 import { decodeCueEdits, encodeCueEdits } from "../../points/cue-edits";
-import { fieldValue, type EditValue } from "../../points/edits";
+import { fieldValue, isConstructed, type EditValue } from "../../points/edits";
 import { choiceName, fieldName, fieldOf, type EditField } from "../../records/fields";
 import { FOLLOWS_Z } from "../../records/kinds";
 import type { EditableChange, OneChange, PointEdit } from "../change/change";
@@ -126,6 +127,7 @@ const COORDINATES = ["northing", "easting", "elevation"] as const;
 export function editsFor(job: JobState, row: number, field: EditField, value: EditValue) {
   const t = job.points,
     id = t.id[row]!;
+  if (isConstructed(t, row, field)) throw refusal("point-follows", { number: t.number[row]! });
   const edits = [{ id, field, old: fieldValue(t, row, field), new: value }];
   if (t.shotAt?.has(id) && (COORDINATES as readonly string[]).includes(field)) {
     const book = compileBook(job.book),

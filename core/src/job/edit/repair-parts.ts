@@ -4,7 +4,7 @@ import type { EditField } from "../../records/fields";
 import { decimalsOf } from "../../math/units";
 import type { Line } from "../../lines/model";
 import type { AddedPoints } from "../../points/add";
-import { fieldValue, type EditValue } from "../../points/edits";
+import { fieldValue, isConstructed, type EditValue } from "../../points/edits";
 import type { EditableChange, PointEdit } from "../change/change";
 import type { DrawnLine, LineEdit } from "./drawn-lines";
 import type { JobState } from "../model/model";
@@ -41,7 +41,9 @@ export function edits(
   field: EditField,
   value: (row: number, k: number) => EditValue,
 ): Repair | undefined {
-  const all = rows.map((i, k): PointEdit => ({ id: t.id[i]!, field, old: fieldValue(t, i, field), new: value(i, k) })),
+  const all = rows.flatMap((i, k): PointEdit[] =>
+      isConstructed(t, i, field) ? [] : [{ id: t.id[i]!, field, old: fieldValue(t, i, field), new: value(i, k) }],
+    ),
     changed = all.filter((e) => !Object.is(e.old, e.new));
   return changed.length ? { name, change: { type: "points", edits: changed } } : undefined;
 }

@@ -1,0 +1,193 @@
+"use client";
+/** What a point that the office made follows, as a form: changed, freed where it stands, or given to one that was typed. */
+import { useState } from "react";
+import { settingOf } from "@bramble/core";
+import type { OneChange } from "@bramble/core/job/change/change";
+import {
+  passedBy,
+  passedLevel,
+  WAYS,
+  type By,
+  type Construction,
+  type LevelBy,
+  type WayName,
+} from "@bramble/core/construct/model";
+import { writeConstruction } from "@bramble/core/construct/written";
+import { formatFixed } from "@bramble/core/math/round";
+import { fieldValue } from "@bramble/core/points/edits";
+import { findPoints } from "@bramble/core/points/refs";
+import { rowOf } from "@bramble/core/points/table";
+import type { EditField } from "@bramble/core/records/fields";
+import { Choice } from "../../controls/fields/Choice";
+import { unless } from "../../controls/unless";
+import { designLines } from "../../lib/design-lines";
+import { useJob, useParts } from "../../lib/store";
+import { decimalsOf } from "../../lib/units-shown";
+import { anotherWay, draftOf, type Draft } from "./draft";
+import { followed } from "./make-point";
+import { useMaker } from "./use-maker";
+import { LevelFields, WayFields } from "./WayFields";
+
+export function Constructed({ id }: { id: number }) {
+  const { job, view, lines, change } = useParts("job", "view", "lines", "change"),
+    [draft, setDraft] = useState<Draft>(),
+    t = job.points,
+    i = rowOf(t, id),
+    old = job.computed.find((c) => c.point === id),
+    d = decimalsOf(job.unit);
+  const now: { by: By; elevation?: number | LevelBy } = {
+    by: old?.by ?? { at: [t.e[i]!, t.n[i]!] },
+    ...(old?.elevation ? { elevation: old.elevation } : Number.isNaN(t.z[i]!) ? {} : { elevation: t.z[i]! }),
+  };
+  if (draft)
+    return <Form key={id} id={id} draft={draft} setDraft={setDraft} old={old} leave={() => setDraft(undefined)} />;
+  const { numberOf } = findPoints(t, job.intakes),
+    words = writeConstruction(
+      {
+        by: passedBy(now.by, numberOf),
+        ...(typeof now.elevation === "object" ? { elevation: passedLevel(now.elevation, numberOf) } : {}),
+      },
+      { angle: settingOf(job, "angle"), order: job.order, decimals: d },
+    );
+  /** The point goes on where it stands now, following nothing. */
+  const free = () => {
+    const coordinates = { northing: t.n[i]!, easting: t.e[i]!, elevation: Number.isNaN(t.z[i]!) ? null : t.z[i]! },
+      changes: OneChange[] = [
+        { type: "named", part: "computed", name: String(id), old, new: null },
+        { type: "points", edits: stood(id, coordinates) },
+      ];
+    change({ type: "several", text: `Point ${t.number[i]} stands where it is and follows nothing`, changes });
+  };
+  return (
+    <span className="flex flex-wrap items-center gap-x-3">
+      <span>{old ? words : "by coordinates"}</span>
+      <button
+        className="button h-6"
+        onClick={() => setDraft(draftOf(now, { job, lines: designLines(job, view, lines) }))}
+      >
+        {old ? "Change" : "Let it follow"}
+      </button>
+      {old && !t.deleted[i] && (
+        <button className="button h-6" onClick={free}>
+          Let it stand where it is
+        </button>
+      )}
+    </span>
+  );
+}
+
+/** Edits that give a point the coordinates where it stands; what is stored of it is of when it was made. */
+function stood(id: number, to: Record<"northing" | "easting" | "elevation", number | null>) {
+  const { points: t } = useJob.getState().stored(),
+    i = rowOf(t, id);
+  return (["northing", "easting", "elevation"] as const).flatMap((field) => {
+    const old = fieldValue(t, i, field as EditField);
+    return Object.is(old, to[field]) ? [] : [{ id, field: field as EditField, old, new: to[field] }];
+  });
+}
+
+function Form({
+  id,
+  draft,
+  setDraft,
+  old,
+  leave,
+}: {
+  id: number;
+  draft: Draft;
+  setDraft: (next: Draft) => void;
+  old: Construction | undefined;
+  leave: () => void;
+}) {
+  const { job, change } = useParts("job", "change"),
+    maker = useMaker(draft, setDraft, id),
+    { given, chosen, problem, armed, arm } = maker,
+    t = job.points,
+    i = rowOf(t, id),
+    d = decimalsOf(job.unit),
+    at = chosen === undefined ? undefined : given?.construed.at[chosen],
+    ready = given && at;
+  const fields = {
+    draft,
+    armed,
+    arm,
+    problem,
+    lines: maker.lines,
+    put: (texts: Record<string, string>) => {
+      const { picked: _, near: __, ...rest } = draft;
+      setDraft({ ...rest, texts: { ...draft.texts, ...texts } });
+    },
+  };
+  const keep = () => {
+    if (!ready) return;
+    const by =
+        given.construed.at.length > 1 && "meet" in given.by
+          ? { ...given.by, near: draft.near as [number, number] }
+          : given.by,
+      follows = followed(id, { ...given, by }),
+      // What it does not follow is its own: typed coordinates, a typed level.
+      own = {
+        ...(follows?.by ? {} : { easting: at[0], northing: at[1] }),
+        ...(follows?.elevation ? {} : { elevation: Number.isNaN(at[2]) ? null : at[2] }),
+      },
+      edits = stood(id, { northing: null, easting: null, elevation: null }).flatMap((e) =>
+        e.field in own ? [{ ...e, new: own[e.field as keyof typeof own]! }] : [],
+      ),
+      changes: OneChange[] = [
+        ...(old || follows
+          ? [
+              {
+                type: "named" as const,
+                part: "computed" as const,
+                name: String(id),
+                old: old ?? null,
+                new: follows ?? null,
+              },
+            ]
+          : []),
+        ...(edits.filter((e) => !Object.is(e.old, e.new)).length
+          ? [{ type: "points" as const, edits: edits.filter((e) => !Object.is(e.old, e.new)) }]
+          : []),
+      ];
+    if (
+      changes.length === 0 ||
+      change({ type: "several", text: `Construction of point ${t.number[i]} changed`, changes })
+    )
+      leave();
+  };
+  return (
+    <form
+      aria-label={`Construction of point ${t.number[i]}`}
+      className="flex flex-wrap items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        keep();
+      }}
+    >
+      <Choice
+        label="Way"
+        width="max-w-60"
+        value={draft.way}
+        onChange={(way) => setDraft(anotherWay(draft, way))}
+        options={Object.entries(WAYS).map(([key, { name }]) => [key as WayName, name] as const)}
+      />
+      <WayFields {...fields} />
+      <LevelFields {...fields} hasSlope={maker.hasSlope} setLevel={(level) => setDraft({ ...draft, level })} />
+      <button type="button" className="button" onClick={leave}>
+        Leave it
+      </button>
+      <button className="button button-main" {...unless(!ready && "See beside it what it still needs.")}>
+        Keep it
+      </button>
+      <span role="status" className="w-full text-soft">
+        {problem?.problem ??
+          given?.construed.problem ??
+          (at
+            ? `N ${formatFixed(at[1], d)}, E ${formatFixed(at[0], d)}, ${Number.isNaN(at[2]) ? "without a level" : `level ${formatFixed(at[2], d)}`}`
+            : given
+              ? "Two positions fit: click the one that is meant on the sheet."
+              : "Fill the fields.")}
+      </span>
+    </form>
+  );
+}

@@ -1,0 +1,60 @@
+/** A point written in one line, `12 az 47.5 12.25`, made at once; where two positions fit, or none, the maker shows it. */
+import { settingOf } from "@bramble/core";
+import { passedBy, passedLevel } from "@bramble/core/construct/model";
+import { readWritten, type Written } from "@bramble/core/construct/written";
+import { nextFreeNumber, numberedFrom } from "@bramble/core/job/change/next-number";
+import { numberIndex } from "@bramble/core/points/index";
+import { refsOfNumbers } from "@bramble/core/points/refs";
+import { designLines } from "../../lib/design-lines";
+import { useJob } from "../../lib/store";
+import { draftOf } from "./draft";
+import { makePoint } from "./make-point";
+import { openMaker } from "./PointMaker";
+
+export interface WrittenPoint {
+  /** What would be made, or what is wrong with it. */
+  name: string;
+  go: () => void;
+}
+
+/** What a line of words would make; undefined where it does not begin like a construction. */
+export function writtenPoint(text: string): WrittenPoint | undefined {
+  const { job } = useJob.getState(),
+    there = numberIndex(job.points);
+  const read = readWritten(text, {
+    unit: job.unit,
+    angle: settingOf(job, "angle"),
+    order: job.order,
+    hasPoint: (n) => {
+      const row = there.get(n);
+      return row !== undefined && !job.points.deleted[row];
+    },
+    hasSurface: (name) => job.surfaces.some((s) => s.name === name),
+  });
+  if (!read) return undefined;
+  if ("problem" in read) return { name: read.problem, go: () => openMaker() };
+  const number = nextFreeNumber(job, numberedFrom(job, "computed"));
+  return { name: `point ${number}: ${text.trim()}`, go: () => void make(read, number, text.trim()) };
+}
+
+async function make(read: Written, number: string, text: string): Promise<void> {
+  const { job, view, lines, ask, select, show, set } = useJob.getState(),
+    refOf = refsOfNumbers(job.points, job.intakes),
+    { elevation } = read;
+  const of = {
+      by: passedBy(read.by, refOf),
+      ...(elevation === undefined
+        ? {}
+        : { elevation: typeof elevation === "object" ? passedLevel(elevation, refOf) : elevation }),
+    },
+    construed = await ask({ what: "construction", of }),
+    at = construed?.at ?? [];
+  if (at.length !== 1 && !("meet" in of.by && of.by.near !== undefined && at.length === 2))
+    return openMaker(draftOf(of, { job, lines: designLines(job, view, lines) }));
+  const id = await makePoint({ number, ...of, at: at[0]!, description: "", text: `Point ${number} made: ${text}` });
+  if (id === undefined) return;
+  select({ points: [id] });
+  const [e, n] = at[0]!;
+  show({ minE: e, minN: n, maxE: e, maxN: n });
+  set({ notice: { text: `Point ${number} made. Undo takes it out again.`, tone: "settled" } });
+}
