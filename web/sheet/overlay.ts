@@ -30,6 +30,8 @@ export interface OverlayInput {
   layout: Layout | undefined;
   /** Ways (E, N, E, N, …) of a line being drawn. */
   preview: readonly (readonly number[])[];
+  /** Positions that would be made. */
+  marks: readonly { e: number; n: number; words: string; meant: boolean }[];
   /** Ways of contours as they would be. */
   contours: readonly (readonly number[])[];
   /** Outlines of surfaces as they would be. */
@@ -66,6 +68,7 @@ export function drawOverlay(ctx: CanvasRenderingContext2D, o: OverlayInput): voi
   if (o.built) drawBuilt(ctx, v, o.table, o.built.of, o.built.texts, o.decimals, o.colors);
   drawSelection(ctx, o);
   drawPreview(ctx, o);
+  for (const m of o.marks) drawMark(ctx, o, m);
   drawMargin(ctx, o);
   drawScaleBar(ctx, { ...v, colors: o.colors, unit: o.unit });
   if (o.box) drawBox(ctx, o.box, o.colors);
@@ -204,6 +207,34 @@ function drawPreview(ctx: CanvasRenderingContext2D, { plan, preview, contours, e
   strokeWays(ctx, plan, preview);
   strokeWays(ctx, plan, edges);
   ctx.setLineDash([]);
+}
+
+/** A ring with a cross in it, full where it is the one that is meant. */
+function drawMark(
+  ctx: CanvasRenderingContext2D,
+  { plan, colors }: OverlayInput,
+  { e, n, words, meant }: OverlayInput["marks"][number],
+): void {
+  const [x, y] = toPixel(plan, e, n),
+    r = 6;
+  ctx.strokeStyle = colors.bramble;
+  ctx.fillStyle = meant ? colors.bramble : colors.sheet;
+  ctx.lineWidth = 1.5;
+  ctx.beginPath();
+  ctx.arc(x, y, meant ? 3.5 : r, 0, 2 * Math.PI);
+  ctx.fill();
+  ctx.stroke();
+  ctx.beginPath();
+  ctx.moveTo(x - r - 4, y);
+  ctx.lineTo(x + r + 4, y);
+  ctx.moveTo(x, y - r - 4);
+  ctx.lineTo(x, y + r + 4);
+  ctx.stroke();
+  if (!words) return;
+  ctx.font = "600 13px 'Inter Variable', sans-serif";
+  ctx.textAlign = "left";
+  ctx.textBaseline = "middle";
+  halo(ctx, words, x + r + 6, y - r - 6, colors.bramble, colors.sheet);
 }
 
 function strokeWays(ctx: CanvasRenderingContext2D, v: PlanView, ways: readonly (readonly number[])[]): void {

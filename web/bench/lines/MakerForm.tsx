@@ -2,11 +2,22 @@
 import type { ReactNode } from "react";
 
 /** The form above the list in which a line, a point or what else is added is made; Enter keeps it. */
-export function MakerForm({ label, keep, children }: { label: string; keep: () => void; children: ReactNode }) {
+export function MakerForm({
+  label,
+  keep,
+  below = false,
+  children,
+}: {
+  label: string;
+  keep: () => void;
+  /** It goes on below what is said of it. */
+  below?: boolean;
+  children: ReactNode;
+}) {
   return (
     <form
       aria-label={label}
-      className="shrink-0 border-y border-rule bg-paper px-4 py-3"
+      className={`shrink-0 border-rule bg-paper px-4 pb-3 ${below ? "border-b pt-2" : "border-y pt-3"}`}
       onSubmit={(event) => {
         event.preventDefault();
         keep();

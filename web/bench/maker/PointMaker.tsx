@@ -28,7 +28,7 @@ import { LevelFields, WayFields } from "./WayFields";
 export function openMaker(draft?: Draft): void {
   const { job, points, keep } = useJob.getState();
   if (draft) return keep("maker", draft);
-  const rows = [...points].slice(0, 3).map((id) => job.points.number[job.points.id.indexOf(id)]!);
+  const rows = (points.size > 3 ? [] : [...points]).map((id) => job.points.number[job.points.id.indexOf(id)]!);
   const way: WayName =
       rows.length === 3 ? "fourth" : rows.length === 2 ? "ratio" : rows.length === 1 ? "azimuth" : "at",
     keys =
@@ -147,11 +147,22 @@ function PointMaker({ draft, setDraft, leave }: { draft: Draft; setDraft: (next:
         event.preventDefault();
       }}
     >
-      <MakerForm label="Make a point" keep={() => ready && void made(given, chosen)}>
+      <Presets
+        preset={preset}
+        like={like}
+        choose={(name) => {
+          setPresetName(name);
+          setOwn({});
+          setTyped(undefined);
+        }}
+        own={own}
+        setOwn={setOwn}
+      />
+      <MakerForm below label="Make a point" keep={() => ready && void made(given, chosen)}>
         <div className="flex flex-wrap items-end gap-2">
           <Choice
             label="Way"
-            width="max-w-60"
+            width="max-w-52"
             value={draft.way}
             onChange={(way) => {
               arm(undefined);
@@ -213,17 +224,6 @@ function PointMaker({ draft, setDraft, leave }: { draft: Draft; setDraft: (next:
           </button>
         </div>
       </MakerForm>
-      <Presets
-        preset={preset}
-        like={like}
-        choose={(name) => {
-          setPresetName(name);
-          setOwn({});
-          setTyped(undefined);
-        }}
-        own={own}
-        setOwn={setOwn}
-      />
     </div>
   );
 }
@@ -256,6 +256,7 @@ function Said({ maker, words }: { maker: ReturnType<typeof useMaker>; words: str
     return (
       <p>
         {text(at[0]!)}
+        {draft.picked?.said && `, ${draft.picked.said}`}
         <span className="block truncate">{words}</span>
       </p>
     );
@@ -267,7 +268,7 @@ function Said({ maker, words }: { maker: ReturnType<typeof useMaker>; words: str
       {at.map((p, k) => (
         <label key={k} className="flex items-center gap-2 text-ink">
           <input type="radio" name="which of two" checked={chosen === k} onChange={() => maker.choose(k)} />
-          {text(p)}
+          {k + 1}: {text(p)}
         </label>
       ))}
     </fieldset>

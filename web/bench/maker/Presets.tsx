@@ -39,8 +39,9 @@ export function Presets({
   };
   const isOther = preset && JSON.stringify(kept(preset.name)) !== JSON.stringify(preset);
   return (
-    <div className="border-b border-rule bg-paper px-4 pb-2">
+    <div className="border-t border-rule bg-paper px-4 pt-2">
       <div className="flex flex-wrap items-center gap-2">
+        <h2 className="heading mr-auto">Make a point</h2>
         <Choice
           label="Preset"
           named={false}

@@ -25,7 +25,10 @@ const NTH = ["first", "second", "third"];
 /** A number of a point: while it has the keyboard a click on the sheet fills it. */
 function PointText({ name, label, ...f }: Fields & { name: string; label: string }) {
   return (
-    <div onFocusCapture={() => f.arm(name)} className={f.armed === name ? "rounded-sm outline-2 outline-bramble" : ""}>
+    <div
+      onFocusCapture={() => f.arm(name)}
+      className={f.armed === name ? "rounded-sm focus-within:outline-0 outline-1 outline-offset-2 outline-bramble" : ""}
+    >
       <PlainText {...f} name={name} label={label} width="w-20" />
     </div>
   );

@@ -14,6 +14,7 @@ import {
 import { sameJson } from "@bramble/core/math/json";
 import { formatFixed, plainNumber } from "@bramble/core/math/round";
 import { numberTyped, readTypedLength } from "@bramble/core/math/typed";
+import { SNAPS, type Snap } from "@bramble/core/lines/snap";
 import { findPoints, refsOfNumbers, type PointRef } from "@bramble/core/points/refs";
 import { numberIndex } from "@bramble/core/points/index";
 import { directionReading } from "../../controls/fields/reading";
@@ -37,7 +38,7 @@ export interface Draft {
   /** Of two positions the one that was chosen, or one near it. */
   near?: PointRef | readonly [number, number];
   /** Of coordinates that were picked: what was meant there, as long as they are not typed over. */
-  picked?: { by: By; e: number; n: number; z: number };
+  picked?: { by: By; e: number; n: number; z: number; said?: string };
 }
 
 export const BLANK: Draft = { way: "at", texts: {}, level: "none" };
@@ -157,7 +158,15 @@ export function readDraft(draft: Draft, { job, lines }: DraftContext): ReadDraft
         if (draft.near) by[key] = draft.near;
       } else by[key] = READ[f.is](key);
     }
-    const elevation = readLevel(draft, by as By, { point, length, optional, text, wrong, surfaces: job.surfaces });
+    const elevation = readLevel(draft, by as By, {
+      point,
+      length,
+      optional,
+      text,
+      wrong,
+      surfaces: job.surfaces,
+      decimals: decimalsOf(job.unit),
+    });
     const said = "at" in by && draft.picked ? draft.picked.by : (by as By);
     return elevation === undefined ? { by: said } : { by: said, elevation };
   } catch (e) {
@@ -173,6 +182,7 @@ interface Readers {
   text(key: string): string;
   wrong(at: string, problem: string): never;
   surfaces: JobState["surfaces"];
+  decimals: number;
 }
 
 function readLevel(draft: Draft, by: By, r: Readers): number | LevelBy | undefined {
@@ -183,8 +193,12 @@ function readLevel(draft: Draft, by: By, r: Readers): number | LevelBy | undefin
   switch (draft.level) {
     case "none":
       return undefined;
-    case "typed":
+    case "typed": {
+      const { picked, texts } = draft;
+      // A level that was picked is kept to its last digit as long as it was not typed over.
+      if (picked && texts.level === formatFixed(picked.z, r.decimals)) return picked.z;
       return r.length("level");
+    }
     case "of":
       return up({ of: r.point("level.of") });
     case "along":
@@ -261,16 +275,22 @@ function levelTexts(
 }
 
 /** Coordinates that were picked, as texts; what was meant there is kept beside them. */
-export function pickedDraft(draft: Draft, snap: { e: number; n: number; z: number; by?: By }, job: JobState): Draft {
+export function pickedDraft(draft: Draft, snap: Snap, by: By | undefined, job: JobState): Draft {
   const d = decimalsOf(job.unit),
     texts = { ...draft.texts, "at.e": formatFixed(snap.e, d), "at.n": formatFixed(snap.n, d) },
-    by = snap.by ?? { at: [snap.e, snap.n] as [number, number] };
-  // A level that the position has is taken where none is asked for otherwise.
-  const level: Partial<Draft> =
-    draft.level === "none" || draft.level === "typed"
-      ? Number.isNaN(snap.z)
-        ? { level: "none" }
-        : { level: "typed", texts: { ...texts, level: formatFixed(snap.z, d) } }
-      : {};
-  return { ...draft, texts, picked: { by, e: snap.e, n: snap.n, z: snap.z }, ...level };
+    { e, n, z } = snap,
+    picked = {
+      by: by ?? { at: [e, n] as [number, number] },
+      e,
+      n,
+      z,
+      ...(snap.kind === "nearest" && snap.lines.length === 0 ? {} : { said: SNAPS[snap.kind].said }),
+    };
+  const next: Draft = { ...draft, texts, picked };
+  // The level that the position has is taken, where none is asked for otherwise.
+  if (draft.level === "of" || draft.level === "surface") return next;
+  if (by && hasAlong(by)) return { ...next, level: "along" };
+  return Number.isNaN(z)
+    ? { ...next, level: "none" }
+    : { ...next, level: "typed", texts: { ...texts, level: formatFixed(z, d) } };
 }

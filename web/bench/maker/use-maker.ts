@@ -54,17 +54,15 @@ export function useMaker(
   const choose = (k: number) => setDraft({ ...draft, near: [at[k]![0], at[k]![1]] });
 
   usePicking({ draft, setDraft, armed, arm, choose, at, chosen, taken });
-  // A cross at each position, larger where it is meant.
+  // Each position is marked, by its count where there are two.
   useEffect(() => {
-    const size = (k: number) => (at.length > 1 && k !== chosen ? 0.25 : 0.5),
-      crosses = at.flatMap(([e, n], k) => [
-        [e - size(k), n, e + size(k), n],
-        [e, n - size(k), e, n + size(k)],
-      ]);
-    set({ preview: [...(given?.construed.ways ?? []), ...crosses] });
+    set({
+      preview: given?.construed.ways ?? [],
+      marks: at.map(([e, n], k) => ({ e, n, words: at.length > 1 ? String(k + 1) : "", meant: k === chosen })),
+    });
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [given?.construed, chosen, set]);
-  useEffect(() => () => set({ preview: [], picking: undefined }), [set]);
+  useEffect(() => () => set({ preview: [], marks: [], picking: undefined }), [set]);
   return {
     draft,
     setDraft,
@@ -129,7 +127,7 @@ function usePicking({
   taken: ((draft: Draft) => void) | undefined;
 }) {
   const { job, set } = useParts("job", "set"),
-    choosing = at.length > 1 && chosen === undefined && armed === undefined;
+    choosing = at.length > 1 && chosen === undefined;
   useEffect(() => {
     const t = job.points,
       left = () => arm(undefined);
@@ -155,7 +153,7 @@ function usePicking({
           ...(last ? { from: [last.e, last.n] as [number, number] } : {}),
           take(snap: Snap) {
             const by = constructionOfSnap(snap, t, (row) => refOf(t, job.intakes, row)),
-              next = pickedDraft(draft, { ...snap, ...(by ? { by } : {}) }, job);
+              next = pickedDraft(draft, snap, by, job);
             setDraft(next);
             taken?.(next);
           },

@@ -7,6 +7,7 @@ export const BLANK_SHEET = {
   textPicked: undefined,
   paperScale: undefined,
   preview: [],
+  marks: [],
   tried: undefined,
   picking: undefined,
   ring: undefined,

@@ -88,6 +88,8 @@ export interface SheetLook {
   textPicked: string | undefined;
   /** Ways (E, N, E, N, …) of a line that is being drawn, shown before it is kept. */
   preview: readonly (readonly number[])[];
+  /** Positions that would be made, with words beside them; the one that is meant. */
+  marks: readonly { e: number; n: number; words: string; meant: boolean }[];
   /** What a repair that is looked at would make of contours and of cells of the table. */
   tried: Pick<Trial, "contours" | "cells" | "edges"> | undefined;
   /** What a click on the sheet is for now, instead of selecting. */

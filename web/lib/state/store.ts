@@ -20,6 +20,7 @@ interface Settable {
         | "paperScale"
         | "textPicked"
         | "preview"
+        | "marks"
         | "tried"
         | "picking"
         | "ring"

@@ -1,0 +1,153 @@
+/** Points that the office makes: by picks with two solutions, written in the go-to field, in a series, and following their sources. */
+import { cell, editCell, goTo, newJob, openAs, pixelOnSheet, settled, takeIn } from "./helpers";
+import { expect, test, type Page } from "./test";
+
+const FILE = [
+  "12,100.000,100.000,10.000,SPOT",
+  "13,100.000,140.000,14.000,SPOT",
+  "14,120.000,120.000,12.000,SPOT",
+  "20,130.000,100.000,5.000,SPOT",
+].join("\n");
+
+async function begin(page: Page, name: string) {
+  await openAs(page, "Petra", "/");
+  await newJob(page, name);
+  await takeIn(page, "day1.csv", FILE, 4);
+}
+async function clickAt(page: Page, e: number, n: number) {
+  const [x, y] = await pixelOnSheet(page, e, n);
+  await page.mouse.move(x, y);
+  await page.mouse.click(x, y);
+}
+/** What the table says of a point. */
+async function says(page: Page, number: string, column: string, text: string) {
+  await goTo(page, "Points");
+  await expect(await cell(page, number, column)).toHaveText(text);
+}
+/** The keyboard is nowhere in particular. */
+const leaveFields = (page: Page) => page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+const goToField = async (page: Page, text: string) => {
+  await leaveFields(page);
+  await page.keyboard.press("g");
+  await page.getByRole("combobox", { name: "Go to" }).fill(text);
+};
+
+test("a line written in the go-to field makes a point that follows its source; undo takes both back", async ({
+  page,
+}) => {
+  await begin(page, "Written");
+  await goToField(page, "12 az 90 12.25 level of 12 up 0.5");
+  await expect(page.getByRole("option", { name: /^Make point 21:/ })).toBeVisible();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("status").filter({ hasText: "Point 21 made" })).toBeVisible();
+  await says(page, "21", "Easting", "112.250");
+  await says(page, "21", "Elevation", "10.500");
+  // A source edited: what follows moves.
+  await editCell(page, "12", "Easting", "101");
+  await expect(await cell(page, "21", "Easting")).toHaveText("113.250");
+  // Its own coordinate is changed in no cell.
+  await editCell(page, "21", "Easting", "5");
+  await expect(page.getByText("Point 21 follows what it was constructed from.")).toBeVisible();
+  await page.keyboard.press("Escape");
+  await settled(page);
+  await leaveFields(page);
+  await page.keyboard.press("Control+z");
+  await expect(await cell(page, "21", "Easting")).toHaveText("112.250");
+  await page.keyboard.press("Control+z");
+  await expect(page.getByText("4 in all")).toBeVisible();
+});
+
+test("what is wrong with a written line is said, and what is none is looked for as before", async ({ page }) => {
+  await begin(page, "Wrong lines");
+  await goToField(page, "99 az 10 5");
+  await expect(page.getByRole("option", { name: "Make There is no point 99." })).toBeVisible();
+  await page.getByRole("combobox", { name: "Go to" }).fill("12");
+  await expect(page.getByRole("option", { name: "Point 12", exact: true })).toBeVisible();
+});
+
+test("two circles: both positions are seen, one is chosen by a click; a source too far away is said", async ({
+  page,
+}) => {
+  await begin(page, "Circles");
+  await goToField(page, "meet 12 dist 25 and 13 dist 25");
+  await page.keyboard.press("Enter");
+  const form = page.getByRole("form", { name: "Make a point" });
+  await expect(form.getByText("Two positions fit")).toBeVisible();
+  await expect(form.getByRole("button", { name: "Make the point" })).toBeDisabled();
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("Home");
+  await clickAt(page, 120, 116);
+  await expect(form.getByRole("radio", { name: /N 115.000, E 120.000/ })).toBeChecked();
+  await form.getByRole("button", { name: "Make the point" }).click();
+  await says(page, "21", "Northing", "115.000");
+  await form.getByLabel("Distance, m").first().fill("5");
+  await expect(form.getByText("There is no such position: its circles are apart.")).toBeVisible();
+});
+
+test("points are picked for a way, one after another; from those selected the way is chosen", async ({ page }) => {
+  await begin(page, "Picked");
+  await goTo(page, "Points");
+  await (await cell(page, "12", "Number")).click();
+  await (await cell(page, "13", "Number")).click({ modifiers: ["Control"] });
+  await leaveFields(page);
+  await page.keyboard.press("p");
+  const form = page.getByRole("form", { name: "Make a point" });
+  await expect(form.getByLabel("Way", { exact: true })).toHaveValue("ratio");
+  await form.getByLabel("Level").selectOption("along");
+  await expect(form.getByText("N 100.000, E 120.000, level 12.000 m")).toBeVisible();
+  await form.getByLabel("Way", { exact: true }).selectOption("foot");
+  await form.getByLabel("Of point").fill("");
+  await form.getByLabel("Of point").click();
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("Home");
+  await form.getByLabel("Of point").click();
+  await clickAt(page, 120, 120);
+  await expect(form.getByLabel("Of point")).toHaveValue("14");
+});
+
+test("a series with a preset: each click a point, with its code, kind and set-out", async ({ page }) => {
+  await begin(page, "Series");
+  await goTo(page, "Lines");
+  await page.getByRole("button", { name: "Make a point" }).click();
+  const form = page.getByRole("form", { name: "Make a point" });
+  await form.getByLabel("Description").fill("PEG");
+  await page.getByRole("button", { name: "Kind, attributes …" }).click();
+  await page.getByLabel("Kind", { exact: true }).selectOption("design");
+  await page.getByLabel("Numbers from").fill("D1");
+  await page.getByLabel("To be set out").check();
+  await page.getByRole("button", { name: "Keep as a preset" }).click();
+  await page.getByLabel("Name of the preset").fill("Pegs");
+  await page.getByRole("button", { name: "Keep it", exact: true }).click();
+  await expect(page.getByLabel("Preset", { exact: true })).toHaveValue("Pegs");
+  await form.getByLabel("Make one at each click").check();
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("Home");
+  await form.getByRole("button", { name: /Pick a position|Stop picking/ }).click();
+  if (await form.getByRole("button", { name: "Pick a position" }).isVisible())
+    await form.getByRole("button", { name: "Pick a position" }).click();
+  await clickAt(page, 105, 112);
+  await expect(page.getByRole("status").filter({ hasText: "Point D1 made" })).toBeVisible();
+  await clickAt(page, 133, 112);
+  await expect(page.getByRole("status").filter({ hasText: "Point D2 made" })).toBeVisible();
+  await says(page, "D2", "Kind", "design");
+  await says(page, "D2", "Description", "PEG");
+});
+
+test("the story of a point shows its construction as a form; freed, it stands where it is", async ({ page }) => {
+  await begin(page, "Story");
+  await goToField(page, "between 12 13");
+  await page.keyboard.press("Enter");
+  await says(page, "21", "Easting", "120.000");
+  await (await cell(page, "21", "Number")).click();
+  await page.getByRole("button", { name: "Story" }).click();
+  const story = page.getByRole("region", { name: "Story of point 21" });
+  await expect(story.getByText("between 12 13")).toBeVisible();
+  await story.getByRole("button", { name: "Change" }).click();
+  await story.getByLabel("Share of the way").fill("0.25");
+  await story.getByRole("button", { name: "Keep it" }).click();
+  await expect(await cell(page, "21", "Easting")).toHaveText("110.000");
+  await story.getByRole("button", { name: "Let it stand where it is" }).click();
+  await expect(story.getByText("by coordinates")).toBeVisible();
+  await expect(await cell(page, "21", "Easting")).toHaveText("110.000");
+  await settled(page);
+});
