@@ -67,9 +67,11 @@ const catalogue = {
   "storage-levels": (d: { name: string; why: string }) => `The storage “${d.name}”: ${d.why}.`,
   "volume-apart": (d: { name: string; what: string }) =>
     `“${d.name}” has no area: ${d.what} have nothing in common. Compare what lies over one another.`,
-  "difference-apart": (d: { name: string; points: number; against: "surface" | "line" }) =>
+  "difference-apart": (d: { name: string; points: number; against: "surface" | "line" | "points" }) =>
     d.points === 0
-      ? `“${d.name}” has no points. Choose a set or numbers that are there.`
+      ? d.against === "points"
+        ? `“${d.name}”: no point as built has one as designed. Choose other points, or another way of pairing them.`
+        : `“${d.name}” has no points. Choose a set or numbers that are there.`
       : `“${d.name}”: none of its points ${d.against === "surface" ? "lies on the surface with an elevation" : "has a position"}.`,
   "reference-missing": (d: { path: string; what: string; name: string }) =>
     `${d.path}: there is no ${d.what} “${d.name}”.`,

@@ -11,15 +11,20 @@ const ASIDE = 8,
   ROOM = 52;
 const LEAF = "#3f7a3a";
 
-/** What is told of a point: its level, or its offset where the design has no level. */
+/** What is told of a point: its level, or where there is none its offset, or how far from its design it is in plan. */
 export function told(a: AsBuilt, k: number): number {
-  return Number.isNaN(a.level[k]!) ? a.offset[k]! : a.level[k]!;
+  return Number.isNaN(a.level[k]!) ? (a.pairs?.plan[k] ?? a.offset[k]!) : a.level[k]!;
 }
 
 /** Above the design it is cut, below it is filled; of a line how far aside it is, and above. */
 export function builtText(a: AsBuilt, k: number, decimals: number): string {
   const size = (x: number) => formatFixed(Math.abs(x), decimals),
     [level, offset] = [a.level[k]!, a.offset[k]!];
+  if (a.pairs) {
+    const sign = (x: number) => `${x < 0 ? "−" : "+"}${size(x)}`,
+      plan = `E ${sign(a.pairs.dE[k]!)} N ${sign(a.pairs.dN[k]!)}`;
+    return Number.isNaN(level) ? plan : `${plan}, ${sign(level)}`;
+  }
   if (a.against === "surface") return `${level > 0 ? "cut" : "fill"} ${size(level)}`;
   const aside = `${size(offset)} ${offset > 0 ? "right" : "left"}`;
   return Number.isNaN(level) ? aside : `${aside}, ${level < 0 ? "−" : "+"}${size(level)}`;

@@ -107,11 +107,19 @@ export function asBuilt(s: JobState, d: Derived): Chapter[] {
   const checks = d.differences.flatMap((c) => (c.ok ? [c.value] : []));
   if (checks.length === 0) return [];
   const decimals = decimalsOf(s.unit),
+    hasPairs = checks.some((c) => c.pairs),
     unit = (name: string): Column => ({ title: `${name}, ${s.unit}`, decimals }),
     row = (c: AsBuilt) => {
       const { count, mean, rms, min, max } = c.figures,
         outside = c.outside.reduce((sum, x) => sum + x, 0);
-      return [c.name, count, outside, c.tolerance, ...[mean, rms, min, max].map((x) => (Number.isNaN(x) ? null : x))];
+      return [
+        c.name,
+        c.pairs ? c.rows.length : count,
+        outside,
+        c.pairs?.tolerance ?? null,
+        c.tolerance,
+        ...[mean, rms, min, max].map((x) => (Number.isNaN(x) ? null : x)),
+      ];
     };
   const count = (title: string): Column => ({ title, decimals: 0 });
   return [
@@ -124,7 +132,7 @@ export function asBuilt(s: JobState, d: Derived): Chapter[] {
             { title: "Check" },
             count("Points"),
             count("Outside"),
-            ...["Tolerance", "Mean", "RMS", "Least", "Most"].map(unit),
+            ...[...(hasPairs ? ["Tolerance in plan"] : []), "Tolerance", "Mean", "RMS", "Least", "Most"].map(unit),
           ],
           checks.map(row),
         ),

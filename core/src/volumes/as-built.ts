@@ -15,14 +15,34 @@ export interface DifferenceRecipe {
   points: Numbers;
   surface?: string;
   line?: DesignLine;
+  /** The points that were designed; pairs by number, one prefix or suffix taken off, or the nearest within a distance. */
+  against?: Numbers;
+  by?: "number" | "nearest";
+  strip?: string;
+  within?: number;
+  /** Of points against points one in plan and one in level. */
+  tolerance: number | { plan: number; level: number };
+}
+
+/** What points against points have beside levels: columns by the pairs. */
+export interface PairColumns {
+  /** Table rows of the points as designed. */
+  designed: Int32Array;
+  dE: Float64Array;
+  dN: Float64Array;
+  plan: Float64Array;
+  /** In plan. */
   tolerance: number;
+  /** Rows of points that found no other. */
+  unmatched: { points: Int32Array; against: Int32Array };
 }
 
 /** What was measured against the design: measured − designed. Columns by the points, NaN where there is nothing to tell. */
 export interface AsBuilt {
   name: string;
+  /** Of levels, and of offsets. */
   tolerance: number;
-  against: "surface" | "line";
+  against: "surface" | "line" | "points";
   /** Table rows. */
   rows: Int32Array;
   level: Float64Array;
@@ -31,7 +51,8 @@ export interface AsBuilt {
   offset: Float64Array;
   /** 1 beyond the tolerance, in level or offset. */
   outside: Uint8Array;
-  /** Of level; of offset where no point has a level. */
+  pairs?: PairColumns;
+  /** Of level; of offset, or of the distance in plan, where no point has a level. */
   figures: { mean: number; rms: number; min: number; max: number; count: number };
 }
 
@@ -127,7 +148,7 @@ function emptyFor(r: DifferenceRecipe, rows: Int32Array, against: AsBuilt["again
   const none = () => new Float64Array(rows.length).fill(NaN);
   return {
     name: r.name,
-    tolerance: r.tolerance,
+    tolerance: typeof r.tolerance === "number" ? r.tolerance : r.tolerance.level,
     against,
     rows,
     level: none(),
@@ -139,11 +160,13 @@ function emptyFor(r: DifferenceRecipe, rows: Int32Array, against: AsBuilt["again
 }
 
 /** Marks what is beyond the tolerance and sums up; throws a Refusal where no point has anything to tell. */
-function judged(a: AsBuilt): AsBuilt {
-  const beyond = (x: number) => Math.abs(x) > a.tolerance;
-  for (let k = 0; k < a.rows.length; k++) if (beyond(a.level[k]!) || beyond(a.offset[k]!)) a.outside[k] = 1;
+export function judged(a: AsBuilt): AsBuilt {
+  const beyond = (x: number) => Math.abs(x) > a.tolerance,
+    { pairs } = a;
+  for (let k = 0; k < a.rows.length; k++)
+    if (beyond(a.level[k]!) || beyond(a.offset[k]!) || (pairs && pairs.plan[k]! > pairs.tolerance)) a.outside[k] = 1;
   const hasLevel = a.level.some((x) => !Number.isNaN(x)),
-    values = (hasLevel ? a.level : a.offset).filter((x) => !Number.isNaN(x));
+    values = (hasLevel ? a.level : (pairs?.plan ?? a.offset)).filter((x) => !Number.isNaN(x));
   if (values.length === 0)
     throw refusal("difference-apart", { name: a.name, points: a.rows.length, against: a.against });
   const sum = new Sum(),

@@ -1,7 +1,7 @@
 "use client";
 /** Points as built against what was designed: one check after another, its points on the sheet. */
 import { useEffect, useState, type ReactNode } from "react";
-import type { DifferenceRecipe } from "@bramble/core";
+import { METRES, type DifferenceRecipe } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { Coming } from "../../controls/Coming";
 import { useParts } from "../../lib/store";
@@ -28,13 +28,17 @@ export function BuiltBench({ head }: { head: ReactNode }) {
     return () => set({ built: undefined });
   }, [name, texts, set]);
   const [line] = closedLines(view),
-    surface = job.surfaces.at(-1)?.name;
+    surface = job.surfaces.at(-1)?.name,
+    centimetres = (x: number) => x / 100 / METRES[job.unit];
   const make = async (name: string) => {
     const first: DifferenceRecipe = {
       name,
       points: "*ground",
-      ...(surface !== undefined ? { surface } : { line: line! }),
-      tolerance: 0.02 * (job.unit === "m" ? 1 : 1 / 0.3048),
+      ...(surface !== undefined
+        ? { surface, tolerance: centimetres(2) }
+        : line
+          ? { line, tolerance: centimetres(2) }
+          : { against: "*", by: "number" as const, tolerance: { plan: centimetres(2), level: centimetres(1) } }),
     };
     if (await change({ type: "named", part: "differences", name, old: null, new: first })) {
       setChosen(name);
@@ -56,28 +60,23 @@ export function BuiltBench({ head }: { head: ReactNode }) {
       }
     >
       <div className="min-h-0 flex-1 overflow-auto px-4 pb-4">
-        {surface === undefined && !line ? (
-          <p className="text-soft">
-            Points are held against a surface or a line: make a surface first, or take one from the designer’s file.
-          </p>
-        ) : (
-          (making || job.differences.length === 0) && (
-            <>
-              {job.differences.length === 0 && (
-                <p className="pb-2 text-soft">
-                  How far points lie from what was designed: from a surface, or from a line with stations and offsets.
-                </p>
-              )}
-              <NameForm
-                label="Name of the check"
-                action="Make it"
-                first=""
-                taken={job.differences.map((x) => x.name)}
-                make={make}
-                leave={job.differences.length ? () => setMaking(false) : undefined}
-              />
-            </>
-          )
+        {(making || job.differences.length === 0) && (
+          <>
+            {job.differences.length === 0 && (
+              <p className="pb-2 text-soft">
+                How far points lie from what was designed: from a surface, from a line with stations and offsets, or
+                from points, pair by pair.
+              </p>
+            )}
+            <NameForm
+              label="Name of the check"
+              action="Make it"
+              first=""
+              taken={job.differences.map((x) => x.name)}
+              make={make}
+              leave={job.differences.length ? () => setMaking(false) : undefined}
+            />
+          </>
         )}
         {job.differences.length > 0 && (
           <table className="plain">

@@ -2,6 +2,7 @@
 import { sameJson } from "../../math/json";
 import { pointsOfSelection, readsOfSelection } from "../../sets/sets";
 import { againstLine, againstSurface, type AsBuilt, type DifferenceRecipe } from "../../volumes/as-built";
+import { againstPoints, pairsByNearness, pairsByNumber, type PairsRecipe } from "../../volumes/against-points";
 import type { KeptComparison } from "../../volumes/compare";
 import { measureVolume, pairOf, type ComparedPair } from "../../volumes/measure";
 import { surfacesOf, type VolumeRecipe, type VolumeResult } from "../../volumes/model";
@@ -89,6 +90,28 @@ export function asBuilt(recipe: DifferenceRecipe, values: Omit<ChainValues, "dif
       const { surface } = builtSurface(values.surfaces, recipe.surface, recipe.name);
       return kept.run(name, ["recipe", "rows", "e", "n", "z", "surface"], { ...values, recipe, rows, surface }, (v) =>
         againstSurface(v.recipe, v.rows, v, v.surface),
+      );
+    }
+    if (recipe.against !== undefined) {
+      const of = recipe as PairsRecipe,
+        designed = kept.run(
+          `designed points of ${name}`,
+          ["recipe", "sets", "count", "deleted", ...readsOfSelection(of.against, values.sets)],
+          { ...values, recipe },
+          (v) => pointsOfSelection(v.recipe.against!, contextOf(v), `as-built check “${recipe.name}”`),
+        );
+      return kept.run(
+        name,
+        ["recipe", "rows", "designed", "number", "e", "n", "z"],
+        { ...values, recipe, rows, designed },
+        (v) =>
+          againstPoints(
+            of,
+            of.by === "number"
+              ? pairsByNumber(v.rows, v.designed, v.number, of.strip)
+              : pairsByNearness(v.rows, v.designed, v, of.within!),
+            v,
+          ),
       );
     }
     const ways = kept.run(

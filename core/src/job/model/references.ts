@@ -114,7 +114,11 @@ const PASSES: { [P in NamedPart]: Pass<ThingOf<P>> } = {
   contours: (c, to) => ({ ...c, surface: to.name("surfaces", c.surface, "surface") }),
   volumes: passVolume,
   differences: (d, to) => ({
-    ...field(d, "surface", (s) => to.name("surfaces", s, "surface")),
+    ...field(
+      field(d, "surface", (s) => to.name("surfaces", s, "surface")),
+      "against",
+      (against) => to.selection(against, "against"),
+    ),
     points: to.selection(d.points, "points"),
   }),
   accepted: (a) => a,

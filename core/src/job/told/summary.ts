@@ -6,7 +6,7 @@ import { lineName, type Line } from "../../lines/model";
 import { extentOf, GONE_UNPLACED, rowOf, type PointTable } from "../../points/table";
 import type { Refused, SurfaceReport } from "../../surface/model";
 import { contourLevels } from "../../surface/contour";
-import type { AsBuilt } from "../../volumes/as-built";
+import type { AsBuilt, PairColumns } from "../../volumes/as-built";
 import type { VolumeResult } from "../../volumes/model";
 import { endAreasOf } from "../../volumes/opinion";
 import { axisOf } from "../chain/design-ways";
@@ -88,15 +88,35 @@ function summarizeAsBuilt(a: AsBuilt, t: PointTable) {
     name: a.name,
     rows: Array.from(a.rows, (row, k) => ({
       number: t.number[row]!,
-      ...told("level", a.level[k]!),
+      ...(a.pairs ? pairTold(a, a.pairs, k, t) : told("level", a.level[k]!)),
       ...told("station", a.station[k]!),
       ...told("offset", a.offset[k]!),
     })),
     outside: Array.from(a.rows).flatMap((row, k) => (a.outside[k] ? [t.number[row]!] : [])),
+    ...(a.pairs
+      ? {
+          unmatched: {
+            points: Array.from(a.pairs.unmatched.points, (i) => t.number[i]!),
+            against: Array.from(a.pairs.unmatched.against, (i) => t.number[i]!),
+          },
+        }
+      : {}),
     mean,
     rms,
     min,
     max,
+  };
+}
+
+/** Built − designed of one pair. */
+function pairTold(a: AsBuilt, p: PairColumns, k: number, t: PointTable) {
+  const dZ = a.level[k]!;
+  return {
+    against: t.number[p.designed[k]!]!,
+    dE: p.dE[k]!,
+    dN: p.dN[k]!,
+    ...(Number.isNaN(dZ) ? {} : { dZ }),
+    plan: p.plan[k]!,
   };
 }
 

@@ -7,6 +7,7 @@ import {
   name,
   notNegative,
   numbers,
+  oneOf,
   position,
   positive,
   record,
@@ -61,16 +62,30 @@ export const volumeSchema: Schema = has(
   ),
 );
 
-/** Points as built against a surface or a line. */
-const differenceOf = (what: Record<string, Schema>): Schema =>
-  record({ name, points: numbers, tolerance: positive, ...what }, [
-    "name",
-    "points",
-    "tolerance",
-    ...Object.keys(what),
-  ]);
+/** Points as built against a surface, a line or points. */
+const differenceOf = (what: Record<string, Schema>, tolerance = positive): Schema =>
+  record({ name, points: numbers, tolerance, ...what }, ["name", "points", "tolerance", ...Object.keys(what)]);
+const pairs = (by: Record<string, Schema>): Schema => {
+  const fields = {
+    name,
+    points: numbers,
+    against: numbers,
+    tolerance: record({ plan: positive, level: positive }, ["plan", "level"]),
+  };
+  return record({ ...fields, ...by, strip }, [...Object.keys(fields), ...Object.keys(by)]);
+};
+const strip: Schema = {
+  type: "string",
+  maxLength: 100,
+  pattern: "^[^*]*\\*[^*]*$",
+  written: "what is taken off, with a star for the number: AB* or *-D",
+};
 export const differenceSchema: Schema = has(
-  "line",
-  differenceOf({ line: designLine }),
-  differenceOf({ surface: name }),
+  "against",
+  {
+    if: { type: "object", properties: { by: { const: "nearest" } } },
+    then: pairs({ by: oneOf("number", "nearest"), within: positive }),
+    else: pairs({ by: oneOf("number", "nearest") }),
+  },
+  has("line", differenceOf({ line: designLine }), differenceOf({ surface: name })),
 );
