@@ -57,6 +57,18 @@ export function circularPoints(constructions: readonly Construction[]): number[]
   return inOrder(steps, (ref) => idMade(ref) ?? -1).circular.map((s) => s.row);
 }
 
+/** Rows of the points that would not be there any more without some others, which are not among them. */
+export function followersOf({ steps, rowOf: rows }: Program, gone: Iterable<number>): number[] {
+  const without = new Set(gone),
+    lost: number[] = [];
+  for (const { row, construction: c } of steps) {
+    if (without.has(row) || !c.by || !pointsNamed({ by: c.by }).some((ref) => without.has(rows.get(ref)!))) continue;
+    without.add(row);
+    lost.push(row);
+  }
+  return lost;
+}
+
 function isOfJob({ by }: Construction): boolean {
   const line = lineNamed(by);
   return line !== undefined && ("code" in line || "hand" in line);

@@ -11,6 +11,7 @@ import { findPoints } from "@bramble/core/points/refs";
 import { passedBy, passedLevel } from "@bramble/core/construct/model";
 import { numberIndex } from "@bramble/core/points/index";
 import { Choice } from "../../controls/fields/Choice";
+import { OneOf } from "../../controls/fields/OneOf";
 import { Tick } from "../../controls/fields/Tick";
 import { Typed } from "../../controls/fields/Typed";
 import { unless } from "../../controls/unless";
@@ -261,17 +262,13 @@ function Said({ maker, words }: { maker: ReturnType<typeof useMaker>; words: str
       </p>
     );
   return (
-    <fieldset>
-      <legend className={chosen === undefined ? "text-amber" : ""}>
-        Two positions fit: choose the one that is meant here, or on the sheet.
-      </legend>
-      {at.map((p, k) => (
-        <label key={k} className="flex items-center gap-2 text-ink">
-          <input type="radio" name="which of two" checked={chosen === k} onChange={() => maker.choose(k)} />
-          {k + 1}: {text(p)}
-        </label>
-      ))}
-    </fieldset>
+    <OneOf
+      label="Two positions fit: choose the one that is meant here, or on the sheet."
+      labelled={chosen === undefined ? "text-amber" : ""}
+      options={at.map((p, k) => `${k + 1}: ${text(p)}`)}
+      chosen={chosen}
+      choose={maker.choose}
+    />
   );
 }
 

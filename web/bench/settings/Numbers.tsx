@@ -8,6 +8,8 @@ import { TextField } from "../../controls/fields/fields";
 import { TakenText } from "../../controls/fields/TakenText";
 import { EditableList, type ListColumn } from "../../controls/fields/EditableList";
 import { numberReading } from "../../controls/fields/reading";
+import { Choice } from "../../controls/fields/Choice";
+import { KINDS } from "@bramble/core/records/kinds";
 import { Taken } from "../../controls/fields/Taken";
 
 const NUMBER = numberReading((x) => Number.isInteger(x) && x >= 0 && x < 1e12, "A whole number from 0 on.");
@@ -28,12 +30,12 @@ export function Numbers({ set }: { set: SetSetting }) {
   };
   const free = useMemo(() => nextFreeNumber(job), [job]);
   return (
-    <Section title="Point numbers" holds={["crews", "nextNumber"]}>
+    <Section title="Point numbers" holds={["crews", "nextNumber", "nextNumbers"]}>
       <div className="flex items-end gap-4">
         <TextField
           label="Next number from"
           value={job.nextNumber ?? ""}
-          placeholder="1"
+          placeholder="the highest"
           width="w-28"
           onChange={(v) => set("nextNumber", v === "" ? null : v)}
         />
@@ -41,6 +43,48 @@ export function Numbers({ set }: { set: SetSetting }) {
           next free: <span className="ml-1 font-medium text-ink tabular-nums">{free}</span>
         </p>
       </div>
+      <EditableList
+        label="Next numbers by kind"
+        width="mt-3 max-w-md"
+        rows={job.nextNumbers ?? []}
+        put={(next) => set("nextNumbers", next.length ? next : null)}
+        named={(n) => `the next number of ${n.kind} points`}
+        add={{
+          words: "Number a kind by itself",
+          row: () => ({ kind: KINDS.find((k) => !job.nextNumbers?.some((n) => n.kind === k)) ?? "design", next: "1" }),
+        }}
+        columns={[
+          {
+            title: "Kind",
+            field: (n, put, k) => (
+              <Choice
+                label={`Kind ${k + 1}`}
+                named={false}
+                value={n.kind}
+                onChange={(kind) => !job.nextNumbers?.some((x) => x.kind === kind) && put({ kind })}
+                options={KINDS.map((x) => [x, x] as const)}
+              />
+            ),
+          },
+          {
+            title: "From",
+            field: (n, put) => (
+              <TakenText
+                className="field h-6 w-24"
+                label={`First number of ${n.kind} points`}
+                value={n.next}
+                maxLength={100}
+                take={(text) => (text.trim() ? put({ next: text.trim() }) : false)}
+              />
+            ),
+          },
+          {
+            title: "Next",
+            is: "num",
+            field: (n) => <span className="tabular-nums">{nextFreeNumber(job, n.next)}</span>,
+          },
+        ]}
+      />
       <EditableList
         label="Number ranges"
         width="mt-3 max-w-md"

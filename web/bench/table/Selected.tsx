@@ -1,5 +1,8 @@
 "use client";
 /** What can be done to the selected points. */
+import { useState } from "react";
+import { followersOf, programOf } from "@bramble/core/construct/program";
+import { plural, someOf } from "@bramble/core/math/words";
 import { GONE_DELETED, rowOf } from "@bramble/core/points/table";
 import { boxOfPoints } from "../../lib/box";
 import { rowsOf } from "../../lib/rows";
@@ -39,7 +42,36 @@ export function Selected({ open, toggle, withGone }: About) {
     });
     select({});
   };
+  /** Points that follow those to be deleted are said first: they go with them. */
+  const [asked, setAsked] = useState<{ rows: readonly number[]; lost: readonly number[] }>();
+  const remove = () => {
+    const lost = followersOf(programOf(job.computed, t, job.intakes), living);
+    if (lost.length) setAsked({ rows: living, lost });
+    else setDeleted(living, true);
+  };
   const none = unless(living.length === 0 && "Select points first.");
+  if (asked)
+    return (
+      <div role="alert" className="flex flex-wrap items-center gap-1.5 border-l-2 border-amber px-3 text-amber">
+        <span>
+          {plural(asked.lost.length, "point")} {asked.lost.length === 1 ? "follows" : "follow"} what is deleted and
+          would not be there any more: {someOf(asked.lost.map((i) => t.number[i]!))}.
+        </span>
+        <button
+          className="button h-6"
+          autoFocus
+          onClick={() => {
+            setDeleted(asked.rows, true);
+            setAsked(undefined);
+          }}
+        >
+          Delete all the same
+        </button>
+        <button className="button h-6" onClick={() => setAsked(undefined)}>
+          Leave it
+        </button>
+      </div>
+    );
   // Always there, so that the first of two clicks moves nothing under the second.
   return (
     <div className="flex flex-wrap items-center justify-end gap-1.5">
@@ -85,7 +117,7 @@ export function Selected({ open, toggle, withGone }: About) {
       >
         Renumber
       </button>
-      <button className="button px-1.5" {...none} onClick={() => setDeleted(living, true)}>
+      <button className="button px-1.5" {...none} onClick={remove}>
         Delete
       </button>
       {withGone && (

@@ -289,6 +289,12 @@ export function describeChange(change: Change): string {
       const made = change.old === null,
         gone = change.new === null;
       if (change.part === "accepted") return gone ? "Finding opened again" : "Finding accepted";
+      if (change.part === "computed")
+        return made
+          ? "A point made to follow others"
+          : gone
+            ? "A point follows nothing any more"
+            : "Construction of a point changed";
       if (change.part === "lines") return made ? "Line drawn" : `Line drawn by hand ${gone ? "removed" : "changed"}`;
       if (change.part === "states" && made) return `State “${change.name}” named`;
       return `${capital(partOf(change.part).words)} “${change.name}” ${made ? "made" : gone ? "removed" : "changed"}`;

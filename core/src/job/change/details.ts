@@ -3,6 +3,8 @@
  * ledger on the screen and for its extract; never a code, a brace or an id.
  */
 import type { Accepted } from "../../checks/accepted";
+import type { Construction } from "../../construct/model";
+import { writeConstruction } from "../../construct/written";
 import { fieldName, isLength, type EditField } from "../../records/fields";
 import { decodeAttributes } from "../../points/attributes";
 import { decodeCueEdits } from "../../points/cue-edits";
@@ -110,6 +112,17 @@ function* detailsOfOne(c: OneChange, names: DetailNames): Generator<ChangeDetail
         };
         return;
       }
+      if (c.part === "computed") {
+        const [old, now] = [c.old, c.new] as [Construction | null, Construction | null],
+          id = (now ?? old)!.point;
+        yield {
+          subject: { point: id },
+          what: `Point ${names.point(id) ?? "that is gone"}, construction`,
+          from: constructionText(old, names),
+          to: constructionText(now, names),
+        };
+        return;
+      }
       const what = `${capital(partOf(c.part).words)} “${c.name}”`;
       if (c.part === "states") {
         const [from, to] = [c.old, c.new].map((s) => (s ? `after entry ${(s as NamedState).seq}` : "none"));
@@ -129,6 +142,19 @@ function* detailsOfOne(c: OneChange, names: DetailNames): Generator<ChangeDetail
         yield { subject: { setting: c.field }, what: [what, ...d.way].join(", "), from: d.from, to: d.to };
     }
   }
+}
+
+/** What a point follows, as a person would write it. */
+function constructionText(c: Construction | null, names: DetailNames): string {
+  if (!c) return "none";
+  const { by, elevation } = passed("computed", c, { ...AS_IT_IS, point: names.ref }),
+    out = { angle: "azimuth-dms", order: "NE", decimals: 3 } as const;
+  if (by) return writeConstruction({ by, ...(elevation ? { elevation } : {}) }, out);
+  // Its position is its own: the level alone follows.
+  return writeConstruction({ by: { at: [0, 0] }, ...(elevation ? { elevation } : {}) }, out).replace(
+    /^at \S+ \S+ /,
+    "",
+  );
 }
 
 const lengthText = (x: EditValue, unit: string) => (typeof x === "number" ? `${valueText(x)} ${unit}` : valueText(x));
