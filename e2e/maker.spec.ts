@@ -151,3 +151,65 @@ test("the story of a point shows its construction as a form; freed, it stands wh
   await expect(await cell(page, "21", "Easting")).toHaveText("110.000");
   await settled(page);
 });
+
+test("measuring: by number and by clicks, of a ring its area, against a line, kept as a dimension", async ({
+  page,
+}) => {
+  await begin(page, "Measured");
+  await goToField(page, "measure 12 13");
+  await page.keyboard.press("Enter");
+  const measured = page.getByTestId("measured");
+  await expect(measured).toContainText("Plan40.000 m");
+  await expect(measured).toContainText("131.23 ft");
+  await expect(measured).toContainText("Slope40.200 m");
+  await expect(measured).toContainText("Azimuth90°00′00″");
+  await expect(measured).toContainText("Level difference4.000 m");
+  await expect(measured).toContainText("1 in 10.0");
+  await page.getByRole("button", { name: "Keep on the drawing" }).click();
+  await expect(page.getByRole("status").filter({ hasText: "is kept on the drawing" })).toBeVisible();
+  await page.getByLabel("Point to measure to").fill("14");
+  await page.keyboard.press("Enter");
+  await page.getByLabel("Closed").check();
+  await expect(measured).toContainText("Area400.0 m²");
+  // A click goes on, and M ends it.
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("Home");
+  await clickAt(page, 100, 130);
+  await expect(page.getByRole("region", { name: "Measure" }).getByRole("status")).toContainText("12 – 13 – 14 – 20");
+  await leaveFields(page);
+  await page.keyboard.press("m");
+  await expect(page.getByRole("region", { name: "Measure" })).toBeHidden();
+});
+
+test("deleting a source says what follows it, and pegs are held against their design", async ({ page }) => {
+  await begin(page, "Lost");
+  await goToField(page, "between 12 13");
+  await page.keyboard.press("Enter");
+  await says(page, "21", "Easting", "120.000");
+  await (await cell(page, "12", "Number")).click();
+  await page.getByRole("button", { name: "Delete", exact: true }).click();
+  await expect(page.getByRole("region", { name: "Bench" }).getByRole("alert")).toContainText(
+    "1 point follows what is deleted and would not be there any more: 21.",
+  );
+  await page.getByRole("button", { name: "Delete all the same" }).click();
+  await expect(page.getByText("3 in all")).toBeVisible();
+  await leaveFields(page);
+  await page.keyboard.press("Control+z");
+  await expect(page.getByText("5 in all")).toBeVisible();
+  await goTo(page, "Volumes");
+  await page.getByRole("tab", { name: /^As built/ }).click();
+  await page.getByLabel("Name of the check").fill("pegs");
+  await page.getByRole("button", { name: "Make it" }).click();
+  await page.getByLabel("Points", { exact: true }).selectOption("numbers");
+  await page.getByLabel("Numbers of points").fill("21");
+  await page.keyboard.press("Tab");
+  await page
+    .getByLabel("Numbers of designed")
+    .or(page.getByLabel("Designed", { exact: true }))
+    .first()
+    .waitFor();
+  await page.getByLabel("Pairs").selectOption("nearest");
+  await page.getByLabel("Within, m").fill("25");
+  await page.keyboard.press("Tab");
+  await expect(page.getByTestId("built-words")).toContainText("1 of 1 pairs beyond 0.020 m in plan");
+});

@@ -8,6 +8,7 @@ import { parseArgs } from "node:util";
 import { isMainThread } from "node:worker_threads";
 import {
   asItStands,
+  fitTold,
   openRecipe,
   openRecipeTables,
   parseRecipe,
@@ -91,7 +92,11 @@ async function run(args: string[]): Promise<number> {
   const tell = progressTeller(quiet);
   const recipe = parseRecipe(readText(file), file);
   const { open } = inputs(file);
-  const { state: given, missingInEdits } = openRecipe(
+  const {
+    state: given,
+    missingInEdits,
+    fits,
+  } = openRecipe(
     recipe,
     open,
     (intake, f) => tell(`reading ${intake}: ${Math.round(100 * f)} %`),
@@ -127,7 +132,7 @@ async function run(args: string[]): Promise<number> {
     staging.add(
       "summary.json",
       Buffer.from(
-        `${JSON.stringify({ ...summary, ...(missingInEdits ? { missingInEdits } : {}) }, null, 2)}\n`,
+        `${JSON.stringify({ ...summary, ...(fits.length ? { fits: fits.map(fitTold) } : {}), ...(missingInEdits ? { missingInEdits } : {}) }, null, 2)}\n`,
         "utf8",
       ),
       "summary.json",

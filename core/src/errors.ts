@@ -44,8 +44,6 @@ const catalogue = {
   "recipe-json": (d: { file: string; why: string }) => `“${d.file}” is not JSON: ${d.why}.`,
   "recipe-field": (d: { path: string; why: string; nearest?: string }) =>
     `${d.path || "The recipe"}: ${d.why}${d.nearest ? `. Did you mean “${d.nearest}”?` : "."}`,
-  "recipe-later": (d: { path: string; what: string }) =>
-    `${d.path}: ${d.what} cannot be run by this version yet. Leave it out to run the rest.`,
   "recipe-outside": (d: { path: string; file: string }) =>
     `${d.path}: “${d.file}” lies outside the folder it must stay in.`,
   "surface-too-few": (d: { surface: string; points: number }) =>

@@ -82,6 +82,7 @@ export { writeRecipe } from "./job/recipe/write";
 export {
   namesIn,
   refusedInWords,
+  fitTold,
   summarize,
   unplacedPerIntake,
   unplacedRows,

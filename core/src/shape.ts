@@ -1,6 +1,6 @@
 /**
  * The words that shapes are written in, as JSON schema: a recipe is validated by them and, part by part, what the
- * browser sends. The keyword `later` marks what RECIPE.md defines and this version cannot run.
+ * browser sends.
  */
 import { REACH } from "./math/reach";
 
@@ -32,8 +32,6 @@ export const has = (field: string, then: Schema, otherwise: Schema): Schema => (
   then,
   else: otherwise,
 });
-/** Defined by the contract, not run yet; `unless` lists the values that change nothing. */
-export const later = (what: string, unless: unknown[] = []): Schema => ({ later: { what, unless } });
 /** A point by identity (points/refs.ts). */
 export const pointRef: Schema = {
   type: "string",

@@ -3,7 +3,8 @@
 import { useDeferredValue, useMemo, useRef, useState } from "react";
 import { useRouter } from "next/navigation";
 import { openMaker } from "../bench/maker/PointMaker";
-import { writtenPoint } from "../bench/maker/written-point";
+import { openMeasuring } from "../bench/maker/MeasurePanel";
+import { writtenMeasure, writtenPoint } from "../bench/maker/written-point";
 import { choicesFor, type Choice, type Ways } from "../lib/go-to";
 import { useWithdrawn } from "../lib/use-withdrawn";
 import { Overlay } from "../controls/Overlay";
@@ -13,7 +14,8 @@ const waysOf = (leave: Ways["leave"], openTray: Ways["openTray"], openShortcuts:
   openTray,
   openShortcuts,
   makePoint: () => openMaker(),
-  written: writtenPoint,
+  measure: () => openMeasuring(),
+  written: (text) => writtenPoint(text) ?? writtenMeasure(text),
 });
 
 export function GoTo({

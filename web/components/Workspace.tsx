@@ -5,6 +5,7 @@ import { useCallback, useEffect, useState, type ReactNode } from "react";
 import { usePathname } from "next/navigation";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import { BENCHES } from "../bench/benches";
+import { OpenMeasuring } from "../bench/maker/MeasurePanel";
 import { OpenMaker } from "../bench/maker/PointMaker";
 import { useJob } from "../lib/store";
 import { useAuthor } from "../lib/author";
@@ -89,6 +90,7 @@ export function Workspace({ id, children }: { id: number; children: ReactNode })
               ) : (
                 <>
                   <OpenMaker />
+                  <OpenMeasuring />
                   {Bench ? <Bench /> : children}
                 </>
               )}

@@ -4,6 +4,7 @@ import { useEffect } from "react";
 import { openPlace } from "../lib/navigate";
 import { toggleSurfaceUse } from "../lib/point-facts";
 import { useJob } from "../lib/store";
+import { openMeasuring } from "../bench/maker/MeasurePanel";
 import { openMaker } from "../bench/maker/PointMaker";
 import { EVERY_POINT } from "../bench/table/rows";
 import { nextSeenAs, toggleSection } from "../panel/SheetControls";
@@ -28,6 +29,7 @@ export const SHORTCUTS: [string, string][] = [
   ["O", "Only the selected points on the sheet, the rest faint; again or Esc: all"],
   ["K  Alt K", "Keep the table's filter as a set, under a name; in the table with Alt"],
   ["P", "Make a point: typed, picked, or from the points selected; Alt 1 – 9 in it take a preset"],
+  ["M", "Measure between positions, or the points selected; again or Esc: no more"],
   ["Tab", "While a position is picked on the sheet: the next of what is near the pointer"],
   ["D", "Plan, plan and 3D, 3D alone"],
   ["R", "Rehearse: try changes without storing them, and see what becomes of the job"],
@@ -103,6 +105,7 @@ export function useShortcuts(act: {
       else if (event.key === "x") toggleSurfaceUse();
       else if (event.key === "k") keepFilterAsSet();
       else if (event.key === "p") openMaker();
+      else if (event.key === "m") openMeasuring();
       else if (event.key === "d") nextSeenAs();
       else if (event.key === "s") toggleSection();
       else if (event.key === "r") useJob.getState().rehearse();

@@ -9,7 +9,7 @@ import { useJob } from "./store";
 import { openLine, openPoint } from "./subjects";
 
 export interface Choice {
-  kind: "Make" | "Point" | "Line" | "Code" | "Surface" | "Place" | "Action";
+  kind: "Make" | "Measure" | "Point" | "Line" | "Code" | "Surface" | "Place" | "Action";
   name: string;
   go: () => void;
 }
@@ -21,8 +21,9 @@ export interface Ways {
   openTray(tray: "findings" | "ledger"): void;
   openShortcuts(): void;
   makePoint(): void;
+  measure(): void;
   /** What a line of words would make; undefined where it does not begin like that. */
-  written(text: string): { name: string; go: () => void } | undefined;
+  written(text: string): Choice | undefined;
 }
 
 /** Points whose number only begins with the word. */
@@ -36,13 +37,10 @@ export function choicesFor(wanted: string, ways: Ways): Choice[] {
   if (!q) return fixed;
   const named = fixed.filter((c) => c.name.toLowerCase().includes(q));
   const written = ways.written(wanted.trim());
-  return [
-    ...(written ? [{ kind: "Make" as const, ...written }] : []),
-    ...pointChoices(q),
-    ...lineChoices(q),
-    ...codeChoices(q),
-    ...named,
-  ].slice(0, MOST);
+  return [...(written ? [written] : []), ...pointChoices(q), ...lineChoices(q), ...codeChoices(q), ...named].slice(
+    0,
+    MOST,
+  );
 }
 
 /** Selects points and lines and shows them. */
@@ -138,6 +136,7 @@ function actionChoices(ways: Ways): Choice[] {
   const actions: [string, () => void][] = [
     ["Whole job", () => void window.dispatchEvent(new Event("sheet:fit"))],
     ["Make a point", ways.makePoint],
+    ["Measure", () => ways.measure()],
     ["Undo", () => void undo()],
     ["Redo", () => void redo()],
     ["Findings", () => ways.openTray("findings")],

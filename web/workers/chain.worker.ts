@@ -49,6 +49,7 @@ import type { BoxIndex } from "@bramble/core/math/near";
 import { lineCrossings, rightOf, snapIndex, snapsAt, type LineCrossing, type Snap } from "@bramble/core/lines/snap";
 import { rowOf } from "@bramble/core/points/table";
 import { contourLevels, type Contours } from "@bramble/core/surface/contour";
+import { againstLine } from "@bramble/core/volumes/as-built";
 import { volumeCurve } from "@bramble/core/volumes/by-level";
 import { differenceMap } from "@bramble/core/volumes/map";
 import type { StorageRow } from "@bramble/core/volumes/model";
@@ -74,6 +75,8 @@ export type Question =
   | { what: "snap"; e: number; n: number; reach: number; close: number; from?: [number, number] }
   /** What a construction gives; `own` is the point that is to follow it, where there is one. */
   | { what: "construction"; of: { by: By; elevation?: number | LevelBy }; own?: number }
+  /** Station and offset of a position by its nearest place on a line. */
+  | { what: "beside"; line: DesignLine; e: number; n: number }
   | { what: "pieces"; line: string }
   | { what: "crossings"; line: string; other: string }
   | { what: "right of"; line: string; e: number; n: number }
@@ -90,6 +93,7 @@ export interface Answers {
   /** The one that is meant first. */
   snap: Snap[];
   construction: Construed | undefined;
+  beside: { station: number; offset: number } | undefined;
   pieces: PieceFacts[];
   crossings: LineCrossing[];
   "right of": number | undefined;
@@ -403,6 +407,7 @@ function answer(q: Question): Answers[keyof Answers] {
   }
   if (q.what === "stations") return stationsOf(q);
   if (q.what === "construction") return tryConstruction(q.of, state, derived, q.own);
+  if (q.what === "beside") return besideOf(q.line, q.e, q.n);
   if (q.what === "membership") return membershipHistory(chain, stored!, q.set, q.entries);
   if (q.what === "trial") {
     const { change } = q;
@@ -450,6 +455,20 @@ function factsOf(key: string): FindingFacts | undefined {
     evidence: evidenceOf(f, state, derived.levels),
     repairs: repairsOf(f, { state, findings: derived.findings, lines, line }),
   };
+}
+
+/** Where a position is beside a line; undefined where there is no such line. */
+function besideOf(line: DesignLine, e: number, n: number): Answers["beside"] {
+  const recipe = { name: "measured", points: "*", tolerance: 1, line },
+    of = { e: Float64Array.of(e), n: Float64Array.of(n), z: Float64Array.of(NaN) };
+  try {
+    const ways = waysOf(recipe, derived!.lines, state!),
+      { station, offset } = againstLine(recipe, Int32Array.of(0), of, ways, state!.tolerance.chord);
+    return { station: station[0]!, offset: offset[0]! };
+  } catch (e) {
+    if (e instanceof Refusal) return undefined;
+    throw e;
+  }
 }
 
 function takenBy(rule: SetRule, context: SetContext): RuleTaken {

@@ -1,5 +1,6 @@
 /** Office edits of points: what the ledger keeps, and what a recipe's EDIT does. Tables are never changed in place. */
 import { refusal } from "../errors";
+import type { Transform } from "../math/similarity";
 import type { IntakeInfo } from "../intake/model";
 import { TextStore } from "../math/texts";
 import { decodeCueEdits, encodeCueEdits, type CueEdit } from "./cue-edits";
@@ -17,6 +18,7 @@ import {
 import { fieldOf, type EditField, type LengthField } from "../records/fields";
 import { carryIndex, numberIndex } from "./index";
 import { addToNumber, orderedNumbers, readNumberList, type Numbers } from "./numbers";
+import { fittedRows, transformedRows, type FitGiven, type FitMade } from "./moved";
 import { GONE_DELETED, GONE_GAVE_WAY, type Position, type PointTable } from "./table";
 import { FOLLOWS_Z } from "../records/kinds";
 
@@ -185,20 +187,26 @@ export interface RecipeEdit {
   };
   /** Cues added to elements of the points' descriptions, or taken away. */
   cues?: CueEdit[];
+  /** Moves the points, or fits them to others. */
+  transform?: Transform;
+  fit?: FitGiven;
 }
 
 /**
  * Carries out EDITs one after another. Numbers that do not exist are passed over and counted. A change of target height
  * moves the elevation by old − new, unless the same EDIT sets the elevation. An EDIT that names its intake reaches
  * those of its points too that give way to another's and whose number no other point of the intake has, so that they are
- * as the office left them when the other leaves; they do not count as found.
+ * as the office left them when the other leaves; they do not count as found. `settled` gives what follows from observations
+ * its places again, which is asked for before points are moved.
  */
 export function applyRecipeEdits(
   t: PointTable,
   edits: readonly RecipeEdit[],
   intakes: readonly Pick<IntakeInfo, "id">[],
   path = "edits",
-): { table: PointTable; missing: number } {
+  settled: (t: PointTable) => PointTable = (x) => x,
+): { table: PointTable; missing: number; fits: FitMade[] } {
+  const fits: FitMade[] = [];
   let table = t,
     missing = 0,
     draft = new TableDraft(t);
@@ -211,6 +219,12 @@ export function applyRecipeEdits(
         path: `${at}.points`,
         why: `“${String(edit.points)}” is no list of point numbers`,
       });
+    const moves = edit.transform !== undefined || edit.fit !== undefined;
+    if (moves) {
+      // Places are moved as they are after the edits before, what follows from observations too.
+      table = settled(draft.done().table);
+      draft = new TableDraft(table);
+    }
     const intake = edit.intake === undefined ? undefined : intakes.findIndex((x) => x.id === edit.intake);
     if (intake === -1) throw refusal("reference-missing", { path: `${at}.intake`, what: "intake", name: edit.intake! });
     const found = new Set<string>(),
@@ -246,6 +260,16 @@ export function applyRecipeEdits(
       }
     if (edit.set?.numbersFrom !== undefined) numberFrom(draft, chosen, edit.set.numbersFrom, edit.points);
     missing += Math.max(0, list.size - found.size);
+    if (moves) {
+      table = draft.done().table;
+      if (edit.transform) table = transformedRows(table, chosen, edit.transform);
+      if (edit.fit) {
+        const made = fittedRows(table, chosen, edit.fit, k, `${at}.fit`);
+        table = made.table;
+        fits.push(made.fit);
+      }
+      draft = new TableDraft(table);
+    }
     // Numbers and deletions decide whom the next edit names.
     const { number, numbersFrom, deleted } = edit.set ?? {};
     if (number === undefined && numbersFrom === undefined && deleted === undefined) continue;
@@ -259,7 +283,7 @@ export function applyRecipeEdits(
     aside = asideIndex(table);
     draft = new TableDraft(table);
   }
-  return { table: draft.done().table, missing };
+  return { table: draft.done().table, missing, fits };
 }
 
 /** Number → rows of those that give way to another; no edit changes which they are. */

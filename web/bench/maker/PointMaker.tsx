@@ -27,8 +27,12 @@ import { LevelFields, WayFields } from "./WayFields";
 
 /** Opens the maker with a draft; what is selected fills its points where nothing else does. */
 export function openMaker(draft?: Draft): void {
-  const { job, points, keep } = useJob.getState();
-  if (draft) return keep("maker", draft);
+  const { job, points, kept, keep } = useJob.getState();
+  // The sheet is picked on for one thing at a time.
+  keep("measuring", undefined);
+  const aside = draft ?? (kept["maker.aside"] as Draft | undefined);
+  keep("maker.aside", undefined);
+  if (aside) return keep("maker", aside);
   const rows = (points.size > 3 ? [] : [...points]).map((id) => job.points.number[job.points.id.indexOf(id)]!);
   const way: WayName =
       rows.length === 3 ? "fourth" : rows.length === 2 ? "ratio" : rows.length === 1 ? "azimuth" : "at",

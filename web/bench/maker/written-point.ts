@@ -6,16 +6,15 @@ import { nextFreeNumber, numberedFrom } from "@bramble/core/job/change/next-numb
 import { numberIndex } from "@bramble/core/points/index";
 import { refsOfNumbers } from "@bramble/core/points/refs";
 import { designLines } from "../../lib/design-lines";
+import type { Choice } from "../../lib/go-to";
 import { useJob } from "../../lib/store";
 import { draftOf } from "./draft";
+import { openMeasuring } from "./MeasurePanel";
 import { makePoint } from "./make-point";
 import { openMaker } from "./PointMaker";
 
-export interface WrittenPoint {
-  /** What would be made, or what is wrong with it. */
-  name: string;
-  go: () => void;
-}
+/** What would be done, or what is wrong with it. */
+type WrittenPoint = Choice & { kind: "Make" | "Measure" };
 
 /** What a line of words would make; undefined where it does not begin like a construction. */
 export function writtenPoint(text: string): WrittenPoint | undefined {
@@ -32,9 +31,9 @@ export function writtenPoint(text: string): WrittenPoint | undefined {
     hasSurface: (name) => job.surfaces.some((s) => s.name === name),
   });
   if (!read) return undefined;
-  if ("problem" in read) return { name: read.problem, go: () => openMaker() };
+  if ("problem" in read) return { kind: "Make", name: read.problem, go: () => openMaker() };
   const number = nextFreeNumber(job, numberedFrom(job, "computed"));
-  return { name: `point ${number}: ${text.trim()}`, go: () => void make(read, number, text.trim()) };
+  return { kind: "Make", name: `point ${number}: ${text.trim()}`, go: () => void make(read, number, text.trim()) };
 }
 
 async function make(read: Written, number: string, text: string): Promise<void> {
@@ -57,4 +56,21 @@ async function make(read: Written, number: string, text: string): Promise<void> 
   const [e, n] = at[0]!;
   show({ minE: e, minN: n, maxE: e, maxN: n });
   set({ notice: { text: `Point ${number} made. Undo takes it out again.`, tone: "settled" } });
+}
+
+/** `measure 12 13 14`: opens measuring between points. */
+export function writtenMeasure(text: string): WrittenPoint | undefined {
+  const [first, ...numbers] = text.split(/\s+/);
+  if (first?.toLowerCase() !== "measure" || numbers.length < 2 || numbers.length > 100) return undefined;
+  const { points: t } = useJob.getState().job,
+    there = numberIndex(t),
+    rows = numbers.map((n) => there.get(n)),
+    missing = numbers.find((_, k) => rows[k] === undefined || t.deleted[rows[k]]);
+  if (missing !== undefined)
+    return { kind: "Measure", name: `There is no point ${missing}.`, go: () => openMeasuring([]) };
+  return {
+    kind: "Measure",
+    name: numbers.join(" to "),
+    go: () => openMeasuring(rows.map((i) => ({ point: t.id[i!]! }))),
+  };
 }

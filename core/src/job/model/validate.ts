@@ -2,7 +2,6 @@
 import Ajv, { type ErrorObject, type ValidateFunction } from "ajv";
 import { Refusal, refusal } from "../../errors";
 import { nearestName } from "../../math/words";
-import { sameJson } from "../../math/json";
 import { CODES, PARTS, type ThingPart } from "./parts";
 import { recipeSchema } from "./schema";
 import { SETTINGS, type Setting, type SettingField } from "./settings";
@@ -12,10 +11,6 @@ import { layoutSchema } from "./shapes/intake";
 import { cueEditsSchema } from "./shapes/points";
 
 const ajv = new Ajv({ strict: false, strictNumbers: true, allErrors: false, verbose: true });
-ajv.addKeyword({
-  keyword: "later",
-  validate: (rule: { unless: unknown[] }, data: unknown) => rule.unless.some((u) => sameJson(u, data)),
-});
 
 const compiled = new Map<object, ValidateFunction>();
 
@@ -111,8 +106,6 @@ function explain(error: ErrorObject, root: string): Refusal {
   const parent = error.parentSchema as Record<string, unknown>;
   const { params } = error as { params: Record<string, unknown> };
   switch (error.keyword) {
-    case "later":
-      return refusal("recipe-later", { path, what: (parent.later as { what: string }).what });
     case "additionalProperties":
       return unknownField(path, String(params.additionalProperty), parent);
     case "required": {

@@ -14,6 +14,7 @@ import type { HandLineGiven } from "../../lines/model";
 import { tolerancesIn, type Tolerances } from "../../math/tolerances";
 import type { Unit } from "../../math/units";
 import { plural } from "../../math/words";
+import type { FitMade } from "../../points/moved";
 import { applyRecipeEdits, type RecipeEdit } from "../../points/edits";
 import { readNumberList } from "../../points/numbers";
 import { asShot } from "../../points/shots";
@@ -76,6 +77,8 @@ export interface OpenedRecipe {
   state: JobState;
   /** Point numbers named by edits that do not exist. */
   missingInEdits: number;
+  /** How its fits came out. */
+  fits: FitMade[];
 }
 
 /**
@@ -150,11 +153,18 @@ export function openRecipe(
       throw refusal("reference-missing", { path: `setups[${k}].setup`, what: "setup", name: s.setup });
   }
   state = withPositions({ ...state, ...surfaceFiles(state, open) });
-  const { table, missing } = applyRecipeEdits(state.points, recipe.edits ?? [], state.intakes);
+  const before = state,
+    { table, missing, fits } = applyRecipeEdits(
+      state.points,
+      recipe.edits ?? [],
+      state.intakes,
+      "edits",
+      (points) => withPositions({ ...before, points }).points,
+    );
   const made = withComputed(table, recipe.computed ?? [], state.intakes);
   const accepted = acceptedOfRecipe(recipe.accepted ?? [], made.points);
   const referring = referringKept({ ...state, lines: named(recipe.lines ?? []) }, { ...state, ...made });
-  return { state: withPositions({ ...state, ...referring, ...made, accepted }), missingInEdits: missing };
+  return { state: withPositions({ ...state, ...referring, ...made, accepted }), missingInEdits: missing, fits };
 }
 
 /** Hand lines without a name take the next that is free. */

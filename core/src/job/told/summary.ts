@@ -4,6 +4,7 @@ import { codeOf } from "../../codes/read";
 import { sentenceOf, type Finding, type Names } from "../../finding";
 import { lineName, type Line } from "../../lines/model";
 import { extentOf, GONE_UNPLACED, rowOf, type PointTable } from "../../points/table";
+import type { FitMade } from "../../points/moved";
 import type { Refused, SurfaceReport } from "../../surface/model";
 import { contourLevels } from "../../surface/contour";
 import type { AsBuilt, PairColumns } from "../../volumes/as-built";
@@ -105,6 +106,18 @@ function summarizeAsBuilt(a: AsBuilt, t: PointTable) {
     rms,
     min,
     max,
+  };
+}
+
+/** A fit as RECIPE.md lays it out; what has no level says none. */
+export function fitTold({ edit, rotation, scale, pairs, residuals, rmsPlan, rmsLevel }: FitMade) {
+  return {
+    edit,
+    rotation,
+    scale,
+    residuals: residuals.map(({ dE, dN, dZ }, k) => ({ pair: pairs[k]!, dE, dN, ...(Number.isNaN(dZ) ? {} : { dZ }) })),
+    rmsPlan,
+    ...(Number.isNaN(rmsLevel) ? {} : { rmsLevel }),
   };
 }
 

@@ -1,6 +1,18 @@
 /** The shapes of edits and of lines drawn by hand. */
 import { EDIT_FIELDS, fieldOf, type PointField } from "../../../records/fields";
-import { coordinate, later, listOf, name, numbers, oneOf, pointRef, record, text, type Schema } from "../../../shape";
+import {
+  coordinate,
+  finite,
+  listOf,
+  name,
+  numbers,
+  oneOf,
+  pointRef,
+  position,
+  record,
+  text,
+  type Schema,
+} from "../../../shape";
 
 export const attributesSchema: Schema = {
   type: "object",
@@ -68,8 +80,23 @@ export const editSchema = record(
     intake: name,
     set: editSet,
     cues: cueEditsSchema,
-    transform: later("moving and rotating points"),
-    fit: later("fitting points to others"),
+    transform: {
+      ...record({
+        move: listOf(coordinate, { minItems: 3, maxItems: 3 }),
+        rotate: finite,
+        scale: { type: "number", minimum: 1e-6, maximum: 1e6 },
+        about: position,
+      }),
+      minProperties: 1,
+    },
+    fit: record(
+      {
+        pairs: listOf(listOf(name, { minItems: 2, maxItems: 2 }), { minItems: 2, maxItems: 10_000 }),
+        scale: oneOf(1, "free"),
+        levels: oneOf("none", "shift", "plane"),
+      },
+      ["pairs"],
+    ),
   },
   ["points"],
 );
