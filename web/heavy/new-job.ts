@@ -79,9 +79,11 @@ export async function makeJob(asked: unknown, author: string, request: string | 
  */
 function inUnit(kept: Template, unit: Unit): Partial<Template> {
   if (kept.unit === unit) return kept;
-  const { tolerance: _, levelPrecision: __, checks: ___, contours: ____, surfaces, book, ...rest } = kept;
+  const { tolerance: _, levelPrecision: __, checks: ___, contours: ____, surfaces, book, presets, ...rest } = kept;
   return {
     ...rest,
+    // A level of another unit is none of this one.
+    ...(presets && { presets: presets.map(({ level: _level, ...preset }) => preset) }),
     ...(book && { book: bookIn({ unit: kept.unit, ...book }, unit).book }),
     ...(surfaces && { surfaces: surfaces.map(({ name, points }) => ({ name, ...(points && { points }) })) }),
   };

@@ -1,7 +1,7 @@
 /** A job as one archive: it goes to another office and is the same job there, on a real PostgreSQL. */
 import path from "node:path";
 import type { EditField } from "@bramble/core/records/fields";
-import { GENERAL_BOOK, type EditableChange, type PointEdit } from "@bramble/core";
+import { Chain, GENERAL_BOOK, type EditableChange, type PointEdit } from "@bramble/core";
 import { fieldValue, type EditValue } from "@bramble/core/points/edits";
 import {
   closePool,
@@ -58,7 +58,7 @@ async function worked(): Promise<number> {
     ["101", "deleted", true],
     ["2", "surface", "out"],
   );
-  const first = await transaction((client) => reserveIds(client, job, 1));
+  const first = await transaction((client) => reserveIds(client, job, 2));
   // Two points exchange their numbers.
   await edit(job, ["1", "number", "2"], ["2", "number", "1"]);
   await storeChange(job, "Ada", {
@@ -76,6 +76,35 @@ async function worked(): Promise<number> {
   await edit(job, ["900", "surface", "in"], ["900", "attributes", '{"kind":"oak"}']);
   await storeChange(job, "Ada", named("sets", "high", { name: "high", rule: { elevation: [6, null] } }));
   await storeChange(job, "Ada", named("surfaces", "ground", { name: "ground" }));
+  // One that follows a shot and a point of the office, and a surface; where it was made is not where it stands.
+  await storeChange(job, "Ada", {
+    type: "several",
+    text: "Point 901 made",
+    changes: [
+      {
+        type: "add",
+        points: {
+          id: [first + 1],
+          number: ["901"],
+          easting: [1],
+          northing: [1],
+          elevation: [null],
+          description: ["ROD"],
+        },
+      },
+      {
+        type: "named",
+        part: "computed",
+        name: String(first + 1),
+        old: null,
+        new: {
+          point: first + 1,
+          by: { between: ["a:2\t2", `*made:${first}\t900`], ratio: 0.25 },
+          elevation: { surface: "ground", up: 1 },
+        },
+      },
+    ],
+  });
   await storeChange(
     job,
     "Ada",
@@ -102,10 +131,13 @@ test("what was done to a job is there in the job that its package becomes, and i
   expect([...(await loadPackage(again, true))]).toEqual([...zip]);
 
   const [was, is] = [(await loadState(job)).state, (await loadState(again)).state];
-  const figures = ({ points: t }: typeof was) =>
-    t.number
+  const figures = (state: typeof was) => {
+    const { points: t } = new Chain().run(state);
+    return t.number
       .map((n, i) => [n, t.e[i], t.n[i], t.z[i], t.deleted[i], fieldValue(t, i, "note"), fieldValue(t, i, "surface")])
       .sort((a, b) => Number(a[1]) - Number(b[1]) || Number(a[3]) - Number(b[3]));
+  };
+  expect(figures(was)).toContainEqual(["901", 8.75, 1.53125, expect.any(Number), 0, "", "auto"]);
   expect(figures(is)).toEqual(figures(was));
   expect([is.name, is.unit, is.order, is.date, is.lines, is.sets]).toEqual([
     "Plot",

@@ -28,9 +28,11 @@ function* referring(job: JobDefinition, gone: readonly { id: number; number: str
     const point = gone.find(({ id }) => isMade(ref, id));
     if (!point) continue;
     const line = part === "lines" && job.lines.find((l) => l.name === user);
-    yield line
-      ? `The line ${line.code} drawn by hand goes through point ${point.number}.`
-      : `The ${partOf(part).words} “${user}” refers to point ${point.number}.`;
+    if (part === "computed") yield `A point that the office made follows point ${point.number}.`;
+    else
+      yield line
+        ? `The line ${line.code} drawn by hand goes through point ${point.number}.`
+        : `The ${partOf(part).words} “${user}” refers to point ${point.number}.`;
   }
 }
 

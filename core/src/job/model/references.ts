@@ -253,6 +253,8 @@ export function namesThere(job: Parts): Record<Referred, ReadonlySet<string>> {
 /** A user of a name, in words without an article. */
 export function userWords({ part, user, of }: Pick<NameReference, "part" | "user" | "of">): string {
   if (part === "presets") return "preset for points";
+  // Its name is an id that nobody knows.
+  if (part === "computed") return "construction of a point";
   if (part === "drawing") return of === "sets" ? "labels of points" : "look of a surface";
   if (part === "contours") return "contours";
   const words = part in REFERRED ? REFERRED[part as Referred] : part === "differences" ? "as-built check" : part;
