@@ -6,7 +6,11 @@ import { applyChange, Chain, GENERAL_BOOK, tolerancesIn, type EditableChange, ty
 import type { EditField } from "../src/records/fields";
 import type { EditValue } from "../src/points/edits";
 import { fieldValue } from "../src/points/edits";
-import { emptyTable } from "../src/points/table";
+import type { Construction } from "../src/construct/model";
+import { tableOfAdded } from "../src/points/add";
+import { refOf, refOfMade } from "../src/points/refs";
+import { emptyTable, insertPoints } from "../src/points/table";
+import { SURFACE_CHOICES } from "../src/records/kinds";
 import { ground } from "./data";
 import { least, tell } from "./measure";
 
@@ -69,6 +73,71 @@ const CHANGES: [string, EditField, (k: number, now: EditValue) => EditValue][] =
   ["note", "note", (k) => `note ${k}`],
   ["number", "number", (k) => `N${k}`],
 ];
+
+/** Points that follow others, every twentieth a chain of two: in no surface and no line. */
+function following({ points: t, intakes, ...job }: JobState, count: number): JobState {
+  const first = t.id[t.count - 1]! + 1,
+    source = (k: number) => refOf(t, intakes, Math.floor(((k + 1) * t.count) / (count + 2)));
+  const points = insertPoints(
+    t,
+    tableOfAdded({
+      id: Array.from({ length: count }, (_, k) => first + k),
+      number: Array.from({ length: count }, (_, k) => `C${k}`),
+      easting: Array.from({ length: count }, () => t.e[0]!),
+      northing: Array.from({ length: count }, () => t.n[0]!),
+      elevation: Array.from({ length: count }, () => null),
+      description: Array.from({ length: count }, () => "ROD"),
+      kind: Array.from({ length: count }, () => "design" as const),
+    }),
+  );
+  points.surface.fill(SURFACE_CHOICES.indexOf("out"), t.count);
+  const computed = Array.from({ length: count }, (_, k): Construction => {
+    const from = k % 20 === 1 ? refOfMade(first + k - 1, `C${k - 1}`) : source(k);
+    return k % 2
+      ? { point: first + k, by: { from, azimuth: k % 360, distance: 5 }, elevation: { of: from, up: 0.5 } }
+      : { point: first + k, by: { between: [from, source(k + 1)], ratio: 0.25 }, elevation: { along: true } };
+  });
+  return { ...job, intakes, points, computed };
+}
+
+const FOLLOWERS = 10_000;
+
+/** One source raised, with and without very many points that follow others; the two jobs are otherwise the same. */
+export function benchFollowing(size: number, rounds: number): void {
+  const plain = jobOf(size),
+    times = least(
+      [plain, following(plain, FOLLOWERS)].map((job, k) => {
+        const chain = new Chain();
+        let state = job,
+          serial = 0;
+        chain.run(state, true);
+        return {
+          name: k ? "followed" : "plain",
+          run: () => {
+            const row = Math.floor(((5000 + 1) * size) / (FOLLOWERS + 2)),
+              old = fieldValue(state.points, row, "elevation"),
+              edit = {
+                id: state.points.id[row]!,
+                field: "elevation" as const,
+                old,
+                new: Number(old) + (++serial % 2 ? 0.25 : -0.25),
+              };
+            state = applyChange(state, { type: "points", edits: [edit] });
+            chain.run(state, true);
+          },
+        };
+      }),
+      rounds,
+    );
+  tell(
+    `one source raised, ${FOLLOWERS} follow`,
+    size,
+    times.get("followed")!,
+    "nobody follows",
+    times.get("plain")!,
+    "about 1",
+  );
+}
 
 export function benchChanges(size: number, rounds: number): void {
   const chain = new Chain();

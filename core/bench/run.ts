@@ -3,7 +3,7 @@
  * its own, in which it and its yardstick take turns: what another holds in memory would be paid for by both.
  */
 import { spawnSync } from "node:child_process";
-import { benchChanges } from "./changes";
+import { benchChanges, benchFollowing } from "./changes";
 import { benchHandover } from "./handover";
 import { benchLevels } from "./levels";
 import { benchLines } from "./lines";
@@ -15,6 +15,7 @@ import { benchVolumes } from "./volumes";
 
 const MATTERS: Record<string, (sizes: readonly number[]) => void> = {
   changes: () => [20_000, 200_000].forEach((size) => benchChanges(size, size > 100_000 ? 9 : 25)),
+  following: () => [20_000, 200_000].forEach((size) => benchFollowing(size, 15)),
   levels: () => [20_000, 200_000].forEach((size) => benchLevels(size, size > 100_000 ? 5 : 9)),
   reading: (sizes) => sizes.forEach((size) => benchReading(size, roundsOf(size))),
   terrain: benchTerrain,

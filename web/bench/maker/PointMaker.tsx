@@ -11,8 +11,7 @@ import { findPoints } from "@bramble/core/points/refs";
 import { passedBy, passedLevel } from "@bramble/core/construct/model";
 import { numberIndex } from "@bramble/core/points/index";
 import { Choice } from "../../controls/fields/Choice";
-import { OneOf } from "../../controls/fields/OneOf";
-import { Tick } from "../../controls/fields/Tick";
+import { Radio, Tick } from "../../controls/fields/Tick";
 import { Typed } from "../../controls/fields/Typed";
 import { unless } from "../../controls/unless";
 import { useJob, useParts } from "../../lib/store";
@@ -266,13 +265,21 @@ function Said({ maker, words }: { maker: ReturnType<typeof useMaker>; words: str
       </p>
     );
   return (
-    <OneOf
-      label="Two positions fit: choose the one that is meant here, or on the sheet."
-      labelled={chosen === undefined ? "text-amber" : ""}
-      options={at.map((p, k) => `${k + 1}: ${text(p)}`)}
-      chosen={chosen}
-      choose={maker.choose}
-    />
+    <fieldset>
+      <legend className={chosen === undefined ? "text-amber" : ""}>
+        Two positions fit: choose the one that is meant here, or on the sheet.
+      </legend>
+      {at.map((p, k) => (
+        <Radio
+          key={k}
+          group="which of two"
+          words={`${k + 1}: ${text(p)}`}
+          on={chosen === k}
+          set={() => maker.choose(k)}
+          className="flex items-center gap-2 text-ink"
+        />
+      ))}
+    </fieldset>
   );
 }
 
