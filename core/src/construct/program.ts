@@ -15,12 +15,23 @@ export interface Program {
   circular: Step[];
   /** Rows of the points that constructions name; −1 where one is not there. */
   rowOf: ReadonlyMap<PointRef, number>;
-  numberOf(ref: PointRef): string;
+  /** What these points are called. */
+  numbers: ReadonlyMap<PointRef, string>;
   /** Whether positions are asked of lines of the job. */
   asksLines: boolean;
   /** Rows whose levels come from a surface, itself or by other constructions: that surface is made without them. */
   onSurface: ReadonlyMap<string, Int32Array>;
 }
+
+/** Of a job without constructions. */
+export const NOTHING_FOLLOWS: Program = {
+  steps: [],
+  circular: [],
+  rowOf: new Map(),
+  numbers: new Map(),
+  asksLines: false,
+  onSurface: new Map(),
+};
 
 /** The program of a job's constructions. Those whose own point is gone are passed over. */
 export function programOf(
@@ -42,7 +53,7 @@ export function programOf(
     steps: order,
     circular,
     rowOf: rows,
-    numberOf: (ref) => found.numberOf(ref),
+    numbers: new Map([...rows.keys()].map((ref) => [ref, found.numberOf(ref)])),
     asksLines: steps.some(({ construction: c }) => isOfJob(c)),
     onSurface: surfacesAsked(order, (ref) => rows.get(ref)!),
   };

@@ -19,7 +19,7 @@ export function lostWords(why: Lost, numberOf: (ref: PointRef) => string): strin
 /** Constructed points that are not there, with what their sources lack. */
 export function lostFindings(
   lost: ReadonlyMap<number, Lost>,
-  { steps, circular, rowOf, numberOf }: Program,
+  { steps, circular, rowOf, numbers }: Program,
   t: Pick<PointTable, "e" | "n" | "deleted">,
 ): Noticed[] {
   const of = new Map([...steps, ...circular].map((s) => [s.row, s.construction]));
@@ -31,7 +31,7 @@ export function lostFindings(
     return notice(
       "computed-lost",
       "warning",
-      say`Point ${pts(row)} ${t.deleted[row] ? "is not there" : "has no level"}: ${lostWords(why, numberOf)}.`,
+      say`Point ${pts(row)} ${t.deleted[row] ? "is not there" : "has no level"}: ${lostWords(why, (ref) => numbers.get(ref)!)}.`,
       { points: [row], ...(near === undefined ? {} : { at: [t.e[near]!, t.n[near]!] }) },
     );
   });

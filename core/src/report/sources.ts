@@ -116,7 +116,7 @@ export function asBuilt(s: JobState, d: Derived): Chapter[] {
         c.name,
         c.pairs ? c.rows.length : count,
         outside,
-        c.pairs?.tolerance ?? null,
+        ...(hasPairs ? [c.pairs?.tolerance ?? null] : []),
         c.tolerance,
         ...[mean, rms, min, max].map((x) => (Number.isNaN(x) ? null : x)),
       ];

@@ -3,6 +3,7 @@ import fc from "fast-check";
 import { summarize } from "../../src/job/told/summary";
 import { pairsByNearness, pairsByNumber, stripped } from "../../src/volumes/against-points";
 import type { DifferenceRecipe } from "../../src/volumes/as-built";
+import { asBuilt } from "../../src/report/sources";
 import { derive, type Row } from "../job";
 
 const ROWS: Row[] = [
@@ -35,6 +36,25 @@ test("pairs by number, a prefix taken off: differences, what is beyond which tol
   expect(told.outside).toEqual(["AB1", "AB2"]);
   expect(told).toMatchObject({ unmatched: { points: ["AB9"], against: [] } });
   expect([told.mean, told.max]).toEqual([expect.closeTo(0.0025, 9), expect.closeTo(0.005, 9)]);
+});
+
+test("in a report such a check tells both tolerances; without one there is no column for it", () => {
+  const pegs: DifferenceRecipe = { name: "pegs", points: "AB1, AB2", against: "1-3", by: "number", strip: "AB*", tolerance: TOLERANCE }, // prettier-ignore
+    design = { name: "design", triangles: { points: [[0, 0, 9], [300, 0, 9], [0, 600, 9]] as [number, number, number][], faces: [[0, 1, 2]] as [number, number, number][] } }, // prettier-ignore
+    onIt: DifferenceRecipe = { name: "slab", points: "1-2", surface: "design", tolerance: 0.5 };
+  const told = (differences: DifferenceRecipe[]) => {
+    const { state, derived } = derive(ROWS, { surfaces: [design], differences }),
+      [block] = asBuilt(state, derived)[0]!.blocks;
+    if (block?.kind !== "table") throw new Error("no table");
+    return { heads: block.columns.map((c) => c.title), rows: block.rows };
+  };
+  expect(told([onIt]).heads).not.toContain("Tolerance in plan, m");
+  const { heads, rows } = told([pegs, onIt]);
+  expect(rows.map((r) => r.length)).toEqual([heads.length, heads.length]);
+  expect(rows.map((r) => r.slice(0, 5))).toEqual([
+    ["pegs", 2, 2, 0.02, 0.004],
+    ["slab", 2, 2, null, 0.5],
+  ]);
 });
 
 test("the nearest, none farther than it may be; where no pair is found that is said", () => {

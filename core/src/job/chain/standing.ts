@@ -6,7 +6,7 @@
 import { CIRCLE, followSources, type Asked, type Followed } from "../../construct/follow";
 import { STANDING_COLUMNS } from "../../construct/rows";
 import type { LineAsked, LineRef } from "../../construct/model";
-import { programOf, type Program } from "../../construct/program";
+import { NOTHING_FOLLOWS, programOf, type Program } from "../../construct/program";
 import type { Lost } from "../../construct/solve";
 import { refusal, Refusal } from "../../errors";
 import type { Line } from "../../lines/model";
@@ -36,7 +36,9 @@ export class Standing {
   constructor(private readonly linesOf: (given: Stated & Stood, kept: Kept) => Grounds) {}
 
   of(points: PointTable, given: Stated, kept: Kept): Stood {
-    const program = kept.run("program", WHO, given, (v) => programOf(v.computed, v, v.intakes));
+    const program = given.computed.length
+      ? kept.run("program", WHO, given, (v) => programOf(v.computed, v, v.intakes))
+      : NOTHING_FOLLOWS;
     if (program.steps.length + program.circular.length === 0) {
       const { e, n, z, deleted, follows } = points;
       return { points, lostPoints: NONE_LOST, program, e, n, z, deleted, follows };
