@@ -242,9 +242,9 @@ test("a crossing is stepped to and settled by a key: the drain runs below the ke
   await checked(page);
   await expect(crossing).toHaveCount(0);
   const described = page.getByTestId("sheet-described");
-  await expect(described.getByRole("row", { name: /^TOP 2 1 2 5 3 4 open/ })).toHaveCount(1);
-  await expect(described.getByRole("row", { name: /^TOP 1 11 12 5 13 14 open/ })).toHaveCount(1);
+  await expect(described.getByRole("row", { name: /^TOP 2 1 2 149 3 4 open/ })).toHaveCount(1);
+  await expect(described.getByRole("row", { name: /^TOP 1 11 12 149 13 14 open/ })).toHaveCount(1);
   // The id is the server's: what was joined is stored, and there after a reload.
   await page.reload();
-  await expect(described.getByRole("row", { name: /^TOP 2 1 2 5 3 4 open/ })).toHaveCount(1);
+  await expect(described.getByRole("row", { name: /^TOP 2 1 2 149 3 4 open/ })).toHaveCount(1);
 });

@@ -213,3 +213,17 @@ test("deleting a source says what follows it, and pegs are held against their de
   await page.keyboard.press("Tab");
   await expect(page.getByTestId("built-words")).toContainText("1 of 1 pairs beyond 0.020 m in plan");
 });
+
+test("the made corner of a completed building is numbered, and follows its shots", async ({ page }) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Corners");
+  await takeIn(page, "day1.csv", "1,100,100,10,HUT1\n2,100,110,11,HUT1\n3,106,110,13,HUT1 quad", 3);
+  await goTo(page, "Lines");
+  await page.getByRole("region", { name: "Bench" }).getByRole("table").first().getByRole("button").first().click();
+  await page.getByRole("button", { name: "Number its made corners" }).click();
+  await expect(page.getByRole("status").filter({ hasText: "numbered 4" })).toBeVisible();
+  await says(page, "4", "Northing", "106.000");
+  await says(page, "4", "Elevation", "12.000");
+  await editCell(page, "1", "Northing", "102");
+  await expect(await cell(page, "4", "Northing")).toHaveText("108.000");
+});

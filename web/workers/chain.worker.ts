@@ -35,6 +35,7 @@ import { axisOf } from "@bramble/core/job/chain/design-ways";
 import { waysOf } from "@bramble/core/job/chain/design-ways";
 import type { By, LevelBy } from "@bramble/core/construct/model";
 import { tryConstruction, type Construed } from "@bramble/core/job/told/construction";
+import { madeCorners, type MadeCorner } from "@bramble/core/job/told/corners";
 import { evidenceOf } from "@bramble/core/job/told/evidence";
 import { membershipHistory, type MembershipHistory } from "@bramble/core/job/told/membership";
 import type { SetContext } from "@bramble/core/sets/conditions";
@@ -77,6 +78,8 @@ export type Question =
   | { what: "construction"; of: { by: By; elevation?: number | LevelBy }; own?: number }
   /** Station and offset of a position by its nearest place on a line. */
   | { what: "beside"; line: DesignLine; e: number; n: number }
+  /** Corners that cues made, as points that can be constructed. */
+  | { what: "corners"; line: string }
   | { what: "pieces"; line: string }
   | { what: "crossings"; line: string; other: string }
   | { what: "right of"; line: string; e: number; n: number }
@@ -94,6 +97,7 @@ export interface Answers {
   snap: Snap[];
   construction: Construed | undefined;
   beside: { station: number; offset: number } | undefined;
+  corners: MadeCorner[];
   pieces: PieceFacts[];
   crossings: LineCrossing[];
   "right of": number | undefined;
@@ -407,6 +411,10 @@ function answer(q: Question): Answers[keyof Answers] {
   }
   if (q.what === "stations") return stationsOf(q);
   if (q.what === "construction") return tryConstruction(q.of, state, derived, q.own);
+  if (q.what === "corners") {
+    const line = derived.lines.find((l) => l.key === q.line);
+    return line ? madeCorners(line, state) : [];
+  }
   if (q.what === "beside") return besideOf(q.line, q.e, q.n);
   if (q.what === "membership") return membershipHistory(chain, stored!, q.set, q.entries);
   if (q.what === "trial") {

@@ -25,6 +25,7 @@ import { useKept } from "../../lib/use-kept";
 import { area, areaUnitShort, decimalsOf, UNIT_SHORT } from "../../lib/units-shown";
 import { lineAt, type LineShown } from "../../lib/view";
 import { Fact } from "../Bench";
+import { numberCorners } from "../maker/make-point";
 import { Parallel, Recode, Width } from "./LineForms";
 import { Pieces } from "./LinePieces";
 import { Shots } from "./LineShots";
@@ -156,6 +157,9 @@ function Facts({ line }: { line: LineShown }) {
   );
 }
 
+/** Cues that make corners. */
+const MADE = /(^| )(quad|box=)/;
+
 type Doing = "code" | "parallel" | "width";
 
 function Edits({ line, change }: { line: LineShown; change: (hand: HandLine) => void }) {
@@ -183,9 +187,10 @@ function Edits({ line, change }: { line: LineShown; change: (hand: HandLine) => 
         {act("Reverse", () => make(reverseLine(job, line)))}
         {line.shots.length === 3 &&
           (open || line.kind === "area") &&
-          !line.cues.some((c) => /(^| )(quad|box=)/.test(c)) &&
+          !line.cues.some((c) => MADE.test(c)) &&
           act("Complete the building", () => make(completeLine(job, line)))}
         {open && line.shots.length === 2 && ask("Complete a rectangle", "width")}
+        {line.cues.some((c) => MADE.test(c)) && act("Number its made corners", () => void numberCorners(line))}
         {ask("Parallel", "parallel")}
         {ask("Change code", "code")}
         {act("Remove the line", () => make(removeLine(job, line)))}
