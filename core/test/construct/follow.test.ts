@@ -169,6 +169,17 @@ describe("lines", () => {
     ]);
   });
 
+  test("half a turn has parallel tangents", () => {
+    const rows: Row[] = [
+      { number: 1, e: 0, n: 0, code: "HEDGE1" },
+      { number: 2, e: 10, n: 10, code: "HEDGE1 via" },
+      { number: 3, e: 20, n: 0, code: "HEDGE1" },
+    ];
+    expect(stand(rows, [{ number: "9", by: { tangents: { code: "HEDGE", run: "1" }, piece: "2" } }]).lost).toEqual([
+      "Point 9 is not there: the tangents of its arc are parallel.",
+    ]);
+  });
+
   test("lines go through constructed points, and points follow such lines", () => {
     const { at } = stand(
       [...KERB, { number: 4, e: 0, n: 100, code: "HEDGE" }],
@@ -220,6 +231,9 @@ describe("what is lost", () => {
     expect(there(without)).toEqual(["1", "3", "4"]);
     expect(chain.run(without).findings.filter((f) => f.kind === "computed-lost")).toHaveLength(2);
     expect(there(edit(without, "2", "deleted", false))).toEqual(there(state));
+    // Of one that the office took out itself nothing is told.
+    const both = edit(without, "9", "deleted", true);
+    expect(chain.run(both).findings.filter((f) => f.kind === "computed-lost")).toHaveLength(1);
     const moved = edit(edit(state, "2", "number", "A2"), "A2", "easting", 0.5);
     expect(chain.run(moved).lostPoints.size).toBe(0);
     expect(chain.run(moved).points.e[4]).toBe(10);

@@ -26,6 +26,8 @@ test("directions in every style, and lengths in every unit", () => {
   expect(by("12 az 100 40", { angle: "azimuth-gon" })).toMatchObject({ azimuth: 90, distance: 40 });
   const feet = by("12 az N 45 W 5' 3\"", { unit: "ftUS" }) as { azimuth: number; distance: number };
   expect([feet.azimuth, feet.distance]).toEqual([315, 5.25]);
+  // Feet before inches are no minutes of the direction.
+  expect(by("12 az 47.5 5' 3\"", { unit: "ft" })).toMatchObject({ azimuth: 47.5, distance: 5.25 });
   expect(by("line KERB 1 station 15+60.10 offset -2 ft", { unit: "ft" })).toEqual({
     line: { code: "KERB", run: "1" },
     station: 1560.1,

@@ -23,6 +23,7 @@ test("from a number on: a series goes on behind the office's own; where that is 
   // 501 and 502 are gaps amid the field's numbers.
   expect(nextFreeNumber(job(field, [], { nextNumber: "500" }))).toBe("701");
   expect(nextFreeNumber(job(field, ["502"], { nextNumber: "501" }))).toBe("701");
+  expect(nextFreeNumber(job(["5"], [], { nextNumber: "0" }))).toBe("0");
   expect(nextFreeNumber(job(["P007"], ["P010"], { nextNumber: "P001" }))).toBe("P011");
   expect(nextFreeNumber(job(["9"], [], { nextNumber: "1A" }))).toBe("1A");
   expect(nextFreeNumber(job(["PEG"], [], { nextNumber: "PEG" }))).toBe("PEG1");

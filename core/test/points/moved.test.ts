@@ -248,11 +248,18 @@ test("what is observed from a moved station follows it; a moved shot stands wher
       },
       { state } = openRecipe(parseRecipe(JSON.stringify(recipe), "r.json"), () => new TextEncoder().encode(xml)),
       t = new Chain().run(state).points;
-    return Object.fromEntries(t.number.map((n, i) => [n, [t.e[i]!, t.n[i]!]]));
+    return Object.fromEntries(t.number.map((n, i) => [n, [t.e[i]!, t.n[i]!, t.z[i]!]]));
   };
   const still = run([]),
     moved = run([{ points: "K1, K2", transform: { move: [1000, 500, 0] } }]),
     both = run([{ points: "*", transform: { move: [1000, 500, 0] } }]);
+  expect(run([{ points: "101", transform: { move: [0, 5, 0] } }])["101"]![1]).toBeCloseTo(still["101"]![1]! + 5, 9);
+  // What an earlier edit does to an observed level is moved with it.
+  const lower = run([
+    { points: "101", set: { targetHeight: 2.1 } },
+    { points: "101", transform: { move: [0, 0, 10] } },
+  ]);
+  expect(lower["101"]![2]).toBeCloseTo(still["101"]![2]! + 9.5, 6);
   for (const n of ["101", "102"]) {
     expect(moved[n]![0]).toBeCloseTo(still[n]![0]! + 1000, 6);
     // Once, not twice: moved with its station it is not moved again by itself.

@@ -16,13 +16,13 @@ export const numberedFrom = (job: Pick<JobState, "nextNumber" | "nextNumbers">, 
  */
 export function nextFreeNumber(job: Numbering, from = numberedFrom(job)): string {
   const { points: t } = job;
-  if (from === undefined) return addToNumber(String(highest(t, "", "", 0n, false)), 1);
+  if (from === undefined) return addToNumber(String(highest(t, "", "", 1n, false)), 1);
   const { before, digits, after } = parted(from);
   if (!digits) return free(t, from);
   const first = BigInt(digits),
     own = highest(t, before, after, first, true),
     padded = (n: bigint) => before + n.toString().padStart(digits.length, "0") + after,
-    next = own < first ? first : own + 1n;
+    next = own + 1n;
   if (!new Set(t.number).has(padded(next))) return padded(next);
   return padded(highest(t, before, after, first, false) + 1n);
 }
@@ -61,7 +61,7 @@ function highest(t: PointTable, before: string, after: string, first: bigint, of
     const value = BigInt(number.slice(before.length, end));
     if (value > most) most = value;
   }
-  return most < 0n ? 0n : most;
+  return most;
 }
 
 /** Numbers between the least and the highest whole number that no point has: the first gaps, each by its ends. */
