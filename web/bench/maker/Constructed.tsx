@@ -113,6 +113,7 @@ function Form({
     arm,
     problem,
     lines: maker.lines,
+    ofJob: maker.ofJob,
     put: (texts: Record<string, string>) => {
       const { picked: _, near: __, ...rest } = draft;
       setDraft({ ...rest, texts: { ...draft.texts, ...texts } });

@@ -132,6 +132,7 @@ function PointMaker({ draft, setDraft, leave }: { draft: Draft; setDraft: (next:
     arm,
     problem,
     lines: maker.lines,
+    ofJob: maker.ofJob,
     put: (texts: Record<string, string>) => {
       const { picked, near: _, ...rest } = draft,
         keeps = picked && !Object.keys(texts).some((key) => key.startsWith("at.")) ? { picked } : {};

@@ -16,8 +16,9 @@ interface Fields {
   put: (texts: Record<string, string>) => void;
   /** What is wrong with one of them. */
   problem: { at: string; problem: string } | undefined;
-  /** Lines by their words. */
+  /** Lines by their words; and those of them that are of the job. */
   lines: readonly string[];
+  ofJob: readonly string[];
 }
 
 const NTH = ["first", "second", "third"];
@@ -93,7 +94,7 @@ export function WayFields(f: Fields) {
       />
     ),
     line: (key, words) => <LineChoice {...f} name={key} label={words} />,
-    "line of the job": (key, words) => <LineChoice {...f} name={key} label={words} />,
+    "line of the job": (key, words) => <LineChoice {...f} lines={f.ofJob} name={key} label={words} />,
     rays: (key) => [0, 1].map((k) => <RayFields key={k} {...f} name={`${key}.${k}`} likeAngle={likeAngle} />),
     near: () => null,
   };

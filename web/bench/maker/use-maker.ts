@@ -1,6 +1,6 @@
 "use client";
 /** What the maker holds: a draft, what it gives on the job as it is, and picking on the sheet that fills it. */
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import type { By, LevelBy } from "@bramble/core/construct/model";
 import { constructionOfSnap, hasAlong } from "@bramble/core/construct/model";
 import type { Snap } from "@bramble/core/lines/snap";
@@ -21,7 +21,9 @@ export interface Maker {
   draft: Draft;
   setDraft: (next: Draft) => void;
   context: DraftContext;
+  /** Lines by their words; and those of them that are of the job. */
   lines: readonly string[];
+  ofJob: readonly string[];
   armed: string | undefined;
   arm: (key: string | undefined) => void;
   /** What is wrong with a field. */
@@ -68,6 +70,7 @@ export function useMaker(
     setDraft,
     context,
     lines: [...known.keys()],
+    ofJob: [...known].flatMap(([words, line]) => ("code" in line ? [words] : [])),
     armed,
     arm,
     problem: "problem" in read ? read : undefined,
@@ -127,10 +130,14 @@ function usePicking({
   taken: ((draft: Draft) => void) | undefined;
 }) {
   const { job, set } = useParts("job", "set"),
-    choosing = at.length > 1 && chosen === undefined;
+    choosing = at.length > 1 && chosen === undefined,
+    // Another form may pick meanwhile: only what was asked for here is taken back here.
+    asked = useRef(false);
   useEffect(() => {
     const t = job.points,
       left = () => arm(undefined);
+    const wasAsked = asked.current;
+    asked.current = choosing || armed !== undefined;
     if (choosing)
       return set({
         picking: {
@@ -142,7 +149,10 @@ function usePicking({
           },
         },
       });
-    if (armed === undefined) return set({ picking: undefined });
+    if (armed === undefined) {
+      if (wasAsked) set({ picking: undefined });
+      return;
+    }
     if (armed === "at") {
       const last = draft.picked;
       return set({
