@@ -44,7 +44,8 @@ test("each regular expression ends in a time linear in the text", async () => {
   expect(all.size).toBeGreaterThan(100);
   for (const [key, where] of all) {
     const end = key.lastIndexOf("/"),
-      told = checkSync(key.slice(1, end), key.slice(end + 1), { timeout: 60_000 });
+      // What the automaton is too large for is tried with texts; the same ones each time.
+      told = checkSync(key.slice(1, end), key.slice(end + 1), { timeout: 60_000, randomSeed: 1 });
     if (told.status !== "safe") slow.push(`${where} ${key}`);
   }
   expect(slow).toEqual([]);

@@ -34,11 +34,10 @@ export function cellsOf(xml: Uint8Array): SheetCells {
       out.rows = out.columns = Infinity;
       continue;
     }
-    const [, element, columns, row] =
-      /^<(?:\w{1,50}:)?(c|row)(?:\s[^>]*?)?\sr\s{0,20}=\s{0,20}["']([A-Za-z]{0,20})(\d{1,20})["']/.exec(text) ?? [];
-    if (element === undefined) continue;
+    const [, columns, row] = /\sr\s*=\s*["']([A-Za-z]*)(\d+)["']/.exec(text) ?? [];
+    if (row === undefined) continue;
     out.rows = Math.max(out.rows, Number(row));
-    if (element === "c") out.columns = Math.max(out.columns, columnOf(columns!));
+    if (name === C) out.columns = Math.max(out.columns, columnOf(columns!));
   }
   return out;
 }
