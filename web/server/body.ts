@@ -28,7 +28,11 @@ async function* piecesOf(request: Request, file: string, limit: number, upload?:
     seconds = patience();
   let size = 0,
     late: ReturnType<typeof setTimeout> | undefined;
-  const away = new Promise<"away">((resolve) => upload?.away.addEventListener("abort", () => resolve("away")));
+  const away = new Promise<"away">((resolve) => {
+    // Its place may be gone before the first piece is asked for.
+    if (upload?.away.aborted) resolve("away");
+    else upload?.away.addEventListener("abort", () => resolve("away"));
+  });
   try {
     for (;;) {
       const wait = began + seconds * 1000 + (size / SLOWEST) * 1000 - Date.now();

@@ -115,6 +115,16 @@ describe("bodies of requests", () => {
     expect(await other).toBe(3000);
   });
 
+  test("one whose place was given away before a piece of it was read ends at once", async () => {
+    const left = jest.fn(),
+      upload = { who: "Ada", file: "slow.csv", began: 0, size: 0, away: AbortSignal.abort(), leave: left };
+    kept.brambleUploads = { enter: () => Promise.resolve(upload) } as unknown as Uploads;
+    await expect(withBody(slowly("Ada", 1).request, "slow.csv", 1e6, async () => "never")).rejects.toMatchObject({
+      code: "upload-gave-way",
+    });
+    expect(left).toHaveBeenCalled();
+  });
+
   test("one that is refused or breaks off gives its place back", async () => {
     kept.brambleUploads = new Uploads({ ...patient, most: 1 });
     for (let k = 0; k < 3; k++) {
