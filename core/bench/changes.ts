@@ -10,7 +10,6 @@ import type { Construction } from "../src/construct/model";
 import { tableOfAdded } from "../src/points/add";
 import { refOf, refOfMade } from "../src/points/refs";
 import { emptyTable, insertPoints } from "../src/points/table";
-import { SURFACE_CHOICES } from "../src/records/kinds";
 import { ground } from "./data";
 import { least, tell } from "./measure";
 
@@ -86,11 +85,10 @@ function following({ points: t, intakes, ...job }: JobState, count: number): Job
       easting: Array.from({ length: count }, () => t.e[0]!),
       northing: Array.from({ length: count }, () => t.n[0]!),
       elevation: Array.from({ length: count }, () => null),
-      description: Array.from({ length: count }, () => "ROD"),
+      description: Array.from({ length: count }, () => "WATERLEVEL"),
       kind: Array.from({ length: count }, () => "design" as const),
     }),
   );
-  points.surface.fill(SURFACE_CHOICES.indexOf("out"), t.count);
   const computed = Array.from({ length: count }, (_, k): Construction => {
     const from = k % 20 === 1 ? refOfMade(first + k - 1, `C${k - 1}`) : source(k);
     return k % 2
