@@ -129,7 +129,14 @@ test("a series with a preset: each click a point, with its code, kind and set-ou
   await expect(page.getByRole("status").filter({ hasText: "Point D1 made" })).toBeVisible();
   await clickAt(page, 133, 112);
   await expect(page.getByRole("status").filter({ hasText: "Point D2 made" })).toBeVisible();
+  // Two clicks before the first is answered make two points.
+  for (const n of [104, 125]) {
+    const [x, y] = await pixelOnSheet(page, 128, n);
+    await page.mouse.click(x, y);
+  }
+  await expect(page.getByRole("status").filter({ hasText: "Point D4 made" })).toBeVisible();
   await says(page, "D2", "Kind", "design");
+  await says(page, "D3", "Easting", "128.000");
   await says(page, "D2", "Description", "PEG");
 });
 
@@ -146,10 +153,18 @@ test("the story of a point shows its construction as a form; freed, it stands wh
   await story.getByLabel("Share of the way").fill("0.25");
   await story.getByRole("button", { name: "Keep it" }).click();
   await expect(await cell(page, "21", "Easting")).toHaveText("110.000");
+  // A level of its own, where it had none.
+  await story.getByRole("button", { name: "Change" }).click();
+  await story.getByLabel("Level", { exact: true }).selectOption("typed");
+  await story.getByLabel("Elevation, m").fill("7.5");
+  await story.getByRole("button", { name: "Keep it" }).click();
+  await expect(await cell(page, "21", "Elevation")).toHaveText("7.500");
   await story.getByRole("button", { name: "Let it stand where it is" }).click();
   await expect(story.getByText("by coordinates")).toBeVisible();
   await expect(await cell(page, "21", "Easting")).toHaveText("110.000");
   await settled(page);
+  await page.reload();
+  await expect(await cell(page, "21", "Elevation")).toHaveText("7.500");
 });
 
 test("measuring: by number and by clicks, of a ring its area, against a line, kept as a dimension", async ({
@@ -226,4 +241,22 @@ test("the made corner of a completed building is numbered, and follows its shots
   await says(page, "4", "Elevation", "12.000");
   await editCell(page, "1", "Northing", "102");
   await expect(await cell(page, "4", "Northing")).toHaveText("108.000");
+});
+
+test("a point that is lost is told, and its construction mended where it is told", async ({ page }) => {
+  await begin(page, "Apart");
+  await goToField(page, "meet 12 dist 25 and 13 dist 25 near 14");
+  await page.keyboard.press("Enter");
+  await says(page, "21", "Northing", "115.000");
+  await editCell(page, "13", "Easting", "190");
+  await expect(page.getByText("4 in all")).toBeVisible();
+  await leaveFields(page);
+  await page.keyboard.press("f");
+  await page.getByRole("option", { name: /Point 21 is not there: its circles are apart/ }).click();
+  await page.getByRole("button", { name: "Change", exact: true }).last().click();
+  const form = page.getByRole("form", { name: "Construction of point 21" });
+  await form.getByLabel("Distance, m").last().fill("75");
+  await form.getByRole("button", { name: "Keep it" }).click();
+  await expect(page.getByText("5 in all")).toBeVisible();
+  await settled(page);
 });

@@ -2,7 +2,6 @@
 import { FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z } from "../records/kinds";
 import type { PointRef } from "../points/refs";
 import { GONE_UNPLACED, type PointTable } from "../points/table";
-import { AlongWay } from "../volumes/along-way";
 import { pairOf, type By, type Construction, type LevelBy } from "./model";
 import type { Program } from "./program";
 import { nearer, solve, type InPlan, type Lost, type Sources } from "./solve";
@@ -97,7 +96,7 @@ export function levelOf(by: By | undefined, level: LevelBy, [e, n]: InPlan, from
   if (pair) return alongPair(pair, [e, n], from) + up;
   if (!by || !("line" in by)) return NaN;
   const way = from.way(by.line);
-  return typeof way === "string" ? NaN : (new AlongWay(way).beside(by.station, by.offset ?? 0)?.z ?? NaN) + up;
+  return typeof way === "string" ? NaN : (way.beside(by.station, by.offset ?? 0)?.z ?? NaN) + up;
 }
 
 /** On the slope from one point to the other, by plan distance along it. */

@@ -7,7 +7,7 @@ import { circleThrough } from "../lines/circle";
 import { circleCircle, lineCircle, lineLine, type Circle } from "../lines/meet";
 import type { ArcPiece, Line, Piece } from "../lines/model";
 import type { PointRef } from "../points/refs";
-import { AlongWay, type DesignWay } from "../volumes/along-way";
+import type { AlongWay } from "../volumes/along-way";
 import type { By, LineAsked, LineRef, Ray } from "./model";
 
 export type InPlan = readonly [e: number, n: number];
@@ -20,8 +20,8 @@ export type Solved = { at: InPlan[] } | Lost;
 export interface Sources {
   /** East, north; undefined where the point is not there. */
   at(ref: PointRef): InPlan | undefined;
-  /** The way of a line, or a sentence why there is none. */
-  way(line: LineAsked): DesignWay | string;
+  /** The way along a line, or a sentence why there is none. */
+  way(line: LineAsked): AlongWay | string;
   /** The line of the job that is meant, or a sentence why there is none. */
   line(ref: LineRef): Pick<Line, "pieces"> | string;
   /** Table row of a point, as pieces of lines name their shots; −1 where it is not there. */
@@ -129,7 +129,7 @@ function alongPair(by: AlongPair, a: InPlan, b: InPlan): Solved {
 function besideLine(by: Extract<By, { line: unknown }>, from: Sources): Solved {
   const way = from.way(by.line);
   if (typeof way === "string") return lost(way);
-  const at = new AlongWay(way).beside(by.station, by.offset ?? 0);
+  const at = way.beside(by.station, by.offset ?? 0);
   return at ? one(at.e, at.n) : lost("its line has no length");
 }
 

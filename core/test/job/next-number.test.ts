@@ -26,6 +26,8 @@ test("from a number on: a series goes on behind the office's own; where that is 
   expect(nextFreeNumber(job(["5"], [], { nextNumber: "0" }))).toBe("0");
   expect(nextFreeNumber(job(["P007"], ["P010"], { nextNumber: "P001" }))).toBe("P011");
   expect(nextFreeNumber(job(["9"], [], { nextNumber: "1A" }))).toBe("1A");
+  // Of very many digits each is counted on until one is free.
+  expect(nextFreeNumber(job(["9007199254740993"], [], { nextNumber: "9007199254740993" }))).toBe("9007199254740994");
   expect(nextFreeNumber(job(["PEG"], [], { nextNumber: "PEG" }))).toBe("PEG1");
 });
 

@@ -1,23 +1,11 @@
 "use client";
 /** What a point that the office made follows, as a form: changed, freed where it stands, or given to one that was typed. */
 import { useState } from "react";
-import { settingOf } from "@bramble/core";
 import type { OneChange } from "@bramble/core/job/change/change";
-import {
-  passedBy,
-  passedLevel,
-  WAYS,
-  type By,
-  type Construction,
-  type LevelBy,
-  type WayName,
-} from "@bramble/core/construct/model";
-import { writeConstruction } from "@bramble/core/construct/written";
+import { WAYS, type By, type Construction, type LevelBy, type WayName } from "@bramble/core/construct/model";
 import { formatFixed } from "@bramble/core/math/round";
 import { fieldValue } from "@bramble/core/points/edits";
-import { findPoints } from "@bramble/core/points/refs";
 import { rowOf } from "@bramble/core/points/table";
-import type { EditField } from "@bramble/core/records/fields";
 import { Choice } from "../../controls/fields/Choice";
 import { unless } from "../../controls/unless";
 import { designLines } from "../../lib/design-lines";
@@ -25,7 +13,7 @@ import { useJob, useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { anotherWay, draftOf, type Draft } from "./draft";
 import { followed } from "./make-point";
-import { useMaker } from "./use-maker";
+import { inWords, useMaker } from "./use-maker";
 import { LevelFields, WayFields } from "./WayFields";
 
 export function Constructed({ id }: { id: number }) {
@@ -33,22 +21,13 @@ export function Constructed({ id }: { id: number }) {
     [draft, setDraft] = useState<Draft>(),
     t = job.points,
     i = rowOf(t, id),
-    old = job.computed.find((c) => c.point === id),
-    d = decimalsOf(job.unit);
+    old = job.computed.find((c) => c.point === id);
   const now: { by: By; elevation?: number | LevelBy } = {
     by: old?.by ?? { at: [t.e[i]!, t.n[i]!] },
     ...(old?.elevation ? { elevation: old.elevation } : Number.isNaN(t.z[i]!) ? {} : { elevation: t.z[i]! }),
   };
   if (draft)
     return <Form key={id} id={id} draft={draft} setDraft={setDraft} old={old} leave={() => setDraft(undefined)} />;
-  const { numberOf } = findPoints(t, job.intakes),
-    words = writeConstruction(
-      {
-        by: passedBy(now.by, numberOf),
-        ...(typeof now.elevation === "object" ? { elevation: passedLevel(now.elevation, numberOf) } : {}),
-      },
-      { angle: settingOf(job, "angle"), order: job.order, decimals: d },
-    );
   /** The point goes on where it stands now, following nothing. */
   const free = () => {
     const coordinates = { northing: t.n[i]!, easting: t.e[i]!, elevation: Number.isNaN(t.z[i]!) ? null : t.z[i]! },
@@ -60,7 +39,9 @@ export function Constructed({ id }: { id: number }) {
   };
   return (
     <span className="flex flex-wrap items-center gap-x-3">
-      <span>{old ? words : "by coordinates"}</span>
+      <span>
+        {old ? inWords(job, { by: now.by, ...(old.elevation ? { elevation: old.elevation } : {}) }) : "by coordinates"}
+      </span>
       <button
         className="button h-6"
         onClick={() => setDraft(draftOf(now, { job, lines: designLines(job, view, lines) }))}
@@ -76,13 +57,15 @@ export function Constructed({ id }: { id: number }) {
   );
 }
 
-/** Edits that give a point the coordinates where it stands; what is stored of it is of when it was made. */
-function stood(id: number, to: Record<"northing" | "easting" | "elevation", number | null>) {
+type Coordinates = Partial<Record<"northing" | "easting" | "elevation", number | null>>;
+
+/** Edits that give a point coordinates of its own, those alone that are others; what is stored of it is of when it was made. */
+function stood(id: number, to: Coordinates) {
   const { points: t } = useJob.getState().stored(),
     i = rowOf(t, id);
-  return (["northing", "easting", "elevation"] as const).flatMap((field) => {
-    const old = fieldValue(t, i, field as EditField);
-    return Object.is(old, to[field]) ? [] : [{ id, field: field as EditField, old, new: to[field] }];
+  return (Object.entries(to) as [keyof Coordinates, number | null][]).flatMap(([field, value]) => {
+    const old = fieldValue(t, i, field);
+    return Object.is(old, value) ? [] : [{ id, field, old, new: value }];
   });
 }
 
@@ -101,55 +84,34 @@ function Form({
 }) {
   const { job, change } = useParts("job", "change"),
     maker = useMaker(draft, setDraft, id),
-    { given, chosen, problem, armed, arm } = maker,
+    { given, meant, problem, fields } = maker,
     t = job.points,
     i = rowOf(t, id),
     d = decimalsOf(job.unit),
-    at = chosen === undefined ? undefined : given?.construed.at[chosen],
-    ready = given && at;
-  const fields = {
-    draft,
-    armed,
-    arm,
-    problem,
-    lines: maker.lines,
-    ofJob: maker.ofJob,
-    put: (texts: Record<string, string>) => {
-      const { picked: _, near: __, ...rest } = draft;
-      setDraft({ ...rest, texts: { ...draft.texts, ...texts } });
-    },
-  };
+    at = meant?.at;
   const keep = () => {
-    if (!ready) return;
-    const by =
-        given.construed.at.length > 1 && "meet" in given.by
-          ? { ...given.by, near: draft.near as [number, number] }
-          : given.by,
-      follows = followed(id, { ...given, by }),
+    if (!meant) return;
+    const [e, n, z] = meant.at,
+      follows = followed(id, meant),
       // What it does not follow is its own: typed coordinates, a typed level.
-      own = {
-        ...(follows?.by ? {} : { easting: at[0], northing: at[1] }),
-        ...(follows?.elevation ? {} : { elevation: Number.isNaN(at[2]) ? null : at[2] }),
-      },
-      edits = stood(id, { northing: null, easting: null, elevation: null }).flatMap((e) =>
-        e.field in own ? [{ ...e, new: own[e.field as keyof typeof own]! }] : [],
-      ),
-      changes: OneChange[] = [
-        ...(old || follows
-          ? [
-              {
-                type: "named" as const,
-                part: "computed" as const,
-                name: String(id),
-                old: old ?? null,
-                new: follows ?? null,
-              },
-            ]
-          : []),
-        ...(edits.filter((e) => !Object.is(e.old, e.new)).length
-          ? [{ type: "points" as const, edits: edits.filter((e) => !Object.is(e.old, e.new)) }]
-          : []),
-      ];
+      edits = stood(id, {
+        ...(follows?.by ? {} : { easting: e, northing: n }),
+        ...(follows?.elevation ? {} : { elevation: Number.isNaN(z) ? null : z }),
+      });
+    const changes: OneChange[] = [
+      ...(old || follows
+        ? [
+            {
+              type: "named" as const,
+              part: "computed" as const,
+              name: String(id),
+              old: old ?? null,
+              new: follows ?? null,
+            },
+          ]
+        : []),
+      ...(edits.length ? [{ type: "points" as const, edits }] : []),
+    ];
     if (
       changes.length === 0 ||
       change({ type: "several", text: `Construction of point ${t.number[i]} changed`, changes })
@@ -177,7 +139,7 @@ function Form({
       <button type="button" className="button" onClick={leave}>
         Leave it
       </button>
-      <button className="button button-main" {...unless(!ready && "See beside it what it still needs.")}>
+      <button className="button button-main" {...unless(!meant && "See beside it what it still needs.")}>
         Keep it
       </button>
       <span role="status" className="w-full text-soft">

@@ -4,11 +4,7 @@ import { useEffect, useMemo, useRef } from "react";
 import { attributesOfPreset, type Preset } from "@bramble/core/construct/preset";
 import { gapsOfNumbers, nextFreeNumber, numberedFrom } from "@bramble/core/job/change/next-number";
 import { WAYS, type WayName } from "@bramble/core/construct/model";
-import { writeConstruction } from "@bramble/core/construct/written";
-import { settingOf } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
-import { findPoints } from "@bramble/core/points/refs";
-import { passedBy, passedLevel } from "@bramble/core/construct/model";
 import { numberIndex } from "@bramble/core/points/index";
 import { Choice } from "../../controls/fields/Choice";
 import { Radio, Tick } from "../../controls/fields/Tick";
@@ -21,7 +17,7 @@ import { anotherWay, BLANK, readDraft, type Draft } from "./draft";
 import { makePoint } from "./make-point";
 import { MakerForm } from "../lines/MakerForm";
 import { Presets } from "./Presets";
-import { useMaker, type Given } from "./use-maker";
+import { inWords, useMaker, type Meant } from "./use-maker";
 import { LevelFields, WayFields } from "./WayFields";
 
 /** Opens the maker with a draft; what is selected fills its points where nothing else does. */
@@ -69,45 +65,30 @@ function PointMaker({ draft, setDraft, leave }: { draft: Draft; setDraft: (next:
       [job, like.number, like.kind],
     ),
     number = (typed ?? offered).trim(),
-    description = like.description ?? "";
-  const isTaken = numberIndex(job.points).has(number),
-    d = decimalsOf(job.unit);
+    description = like.description ?? "",
+    isTaken = numberIndex(job.points).has(number);
 
-  const made = async (given: Given, k: number) => {
-    const at = given.construed.at[k]!,
-      by =
-        given.construed.at.length > 1 && "meet" in given.by
-          ? { ...given.by, near: draft.near ?? ([at[0], at[1]] as [number, number]) }
-          : given.by;
-    const id = await makePoint({
-      number,
-      by: by as Given["by"],
-      ...(given.elevation === undefined ? {} : { elevation: given.elevation }),
-      at,
-      description,
-      ...(like.kind ? { kind: like.kind } : {}),
-      attributes: attributesOfPreset(like as Preset),
-      text: `Point ${number} made: ${inWords(given)}`,
+  /** Points are made one after another: each number is asked for when the last is there. */
+  const making = useRef<Promise<void>>(Promise.resolve());
+  const made = (meant: Meant) => {
+    making.current = making.current.then(async () => {
+      const { job } = useJob.getState(),
+        number = (typed ?? nextFreeNumber(job, like.number ?? numberedFrom(job, like.kind ?? "computed"))).trim();
+      const id = await makePoint({
+        number,
+        ...meant,
+        description,
+        ...(like.kind ? { kind: like.kind } : {}),
+        attributes: attributesOfPreset(like as Preset),
+        text: `Point ${number} made: ${inWords(job, meant)}`,
+      });
+      if (id === undefined) return;
+      select({ points: [id] });
+      set({ notice: { text: `Point ${number} made. Undo takes it out again.`, tone: "settled" } });
+      setTyped(undefined);
+      if (like.ask) setOwn({ ...own, description: "" });
+      setDraft(cleared(draft));
     });
-    if (id === undefined) return;
-    select({ points: [id] });
-    set({ notice: { text: `Point ${number} made. Undo takes it out again.`, tone: "settled" } });
-    setTyped(undefined);
-    if (like.ask) setOwn({ ...own, description: "" });
-    setDraft(cleared(draft));
-  };
-  /** A construction in words, points by their numbers. */
-  const inWords = ({ by, elevation }: Pick<Given, "by" | "elevation">) => {
-    const { numberOf } = findPoints(job.points, job.intakes);
-    return writeConstruction(
-      {
-        by: passedBy(by, numberOf),
-        ...(elevation === undefined
-          ? {}
-          : { elevation: typeof elevation === "object" ? passedLevel(elevation, numberOf) : elevation }),
-      },
-      { angle: settingOf(job, "angle"), order: job.order, decimals: d },
-    );
   };
   // In a series each click makes a point, unless something is still to be said of it.
   const pickedAtOnce = (next: Draft) => {
@@ -115,30 +96,17 @@ function PointMaker({ draft, setDraft, leave }: { draft: Draft; setDraft: (next:
     if (!atOnce || like.ask || isTaken || !("by" in read) || !next.picked) return;
     const { e, n, z } = next.picked,
       level = typeof read.elevation === "number" ? read.elevation : z;
-    void made({ ...read, construed: { at: [[e, n, level]], ways: [] } }, 0);
+    made({ ...read, at: [e, n, level] });
   };
   const maker = useMaker(draft, setDraft, undefined, pickedAtOnce);
-  const { given, chosen, armed, arm, problem } = maker,
-    ready = given && chosen !== undefined && !isTaken && number !== "" && !(like.ask && description.trim() === "");
+  const { meant, armed, arm, fields } = maker,
+    ready = meant && !isTaken && number !== "" && !(like.ask && description.trim() === "");
   // The first field has the keyboard when it opens; coordinates are picked at once.
   useEffect(() => {
     first.current?.querySelector("input")?.focus();
     if (draft.way === "at") arm("at");
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [draft.way]);
-  const fields = {
-    draft,
-    armed,
-    arm,
-    problem,
-    lines: maker.lines,
-    ofJob: maker.ofJob,
-    put: (texts: Record<string, string>) => {
-      const { picked, near: _, ...rest } = draft,
-        keeps = picked && !Object.keys(texts).some((key) => key.startsWith("at.")) ? { picked } : {};
-      setDraft({ ...rest, ...keeps, texts: { ...draft.texts, ...texts } });
-    },
-  };
   return (
     <div
       ref={first}
@@ -163,7 +131,7 @@ function PointMaker({ draft, setDraft, leave }: { draft: Draft; setDraft: (next:
         own={own}
         setOwn={setOwn}
       />
-      <MakerForm below label="Make a point" keep={() => ready && void made(given, chosen)}>
+      <MakerForm below label="Make a point" keep={() => ready && made(meant)}>
         <div className="flex flex-wrap items-end gap-2">
           <Choice
             label="Way"
@@ -214,7 +182,7 @@ function PointMaker({ draft, setDraft, leave }: { draft: Draft; setDraft: (next:
             {isTaken ? (
               <p className="text-amber">There is a point {number} already.</p>
             ) : (
-              <Said maker={maker} words={given && inWords(given)} />
+              <Said maker={maker} words={meant && inWords(job, meant)} />
             )}
             {gapsShown && <Gaps take={setTyped} />}
           </div>

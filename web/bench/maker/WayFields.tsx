@@ -8,7 +8,7 @@ import { Typed } from "../../controls/fields/Typed";
 import { useParts } from "../../lib/store";
 import { LEVELS, RAYS, type Draft, type LevelKind, type RayKind } from "./draft";
 
-interface Fields {
+export interface Fields {
   draft: Draft;
   /** The field that the next click on the sheet fills. */
   armed: string | undefined;

@@ -2,12 +2,16 @@
 /** What the maker holds: a draft, what it gives on the job as it is, and picking on the sheet that fills it. */
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { By, LevelBy } from "@bramble/core/construct/model";
-import { constructionOfSnap, hasAlong } from "@bramble/core/construct/model";
+import { settingOf, type JobState } from "@bramble/core";
+import { constructionOfSnap, hasAlong, passedBy, passedLevel } from "@bramble/core/construct/model";
+import { writeConstruction } from "@bramble/core/construct/written";
 import type { Snap } from "@bramble/core/lines/snap";
-import { refOf } from "@bramble/core/points/refs";
+import { findPoints, refOf } from "@bramble/core/points/refs";
 import type { Construed } from "@bramble/core/job/told/construction";
 import { designLines } from "../../lib/design-lines";
 import { useParts } from "../../lib/store";
+import { decimalsOf } from "../../lib/units-shown";
+import type { Fields } from "./WayFields";
 import { pickedDraft, pointKeys, readDraft, type Draft, type DraftContext } from "./draft";
 
 /** What is read of the draft, with every position that it gives; the chosen one. */
@@ -17,13 +21,15 @@ export interface Given {
   construed: Construed;
 }
 
+export interface Meant {
+  by: By;
+  elevation?: number | LevelBy;
+  at: readonly [e: number, n: number, z: number];
+}
+
 export interface Maker {
   draft: Draft;
-  setDraft: (next: Draft) => void;
   context: DraftContext;
-  /** Lines by their words; and those of them that are of the job. */
-  lines: readonly string[];
-  ofJob: readonly string[];
   armed: string | undefined;
   arm: (key: string | undefined) => void;
   /** What is wrong with a field. */
@@ -31,6 +37,10 @@ export interface Maker {
   /** A field that is still to be filled. */
   needs: string | undefined;
   given: Given | undefined;
+  /** What would be kept: the construction with the position that is meant, where one is. */
+  meant: Meant | undefined;
+  /** What the fields of ways and levels need of it. */
+  fields: Fields;
   hasSlope: boolean;
   /** Which of two positions is meant; undefined while that is not said. */
   chosen: number | undefined;
@@ -52,7 +62,7 @@ export function useMaker(
     construed = useConstrued(read, own, view);
   const given = "by" in read && construed ? { ...read, construed } : undefined,
     at = given?.construed.at ?? [],
-    chosen = at.length < 2 ? (at.length ? 0 : undefined) : nearOf(draft, at);
+    chosen = at.length < 2 ? (at.length ? 0 : undefined) : nearOf(draft, at, job);
   const choose = (k: number) => setDraft({ ...draft, near: [at[k]![0], at[k]![1]] });
 
   usePicking({ draft, setDraft, armed, arm, choose, at, chosen, taken });
@@ -65,15 +75,28 @@ export function useMaker(
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [given?.construed, chosen, set]);
   useEffect(() => () => set({ preview: [], marks: [], picking: undefined }), [set]);
+  const problem = "problem" in read ? read : undefined;
+  const put = (texts: Record<string, string>) => {
+    const { picked, near: _, ...rest } = draft,
+      keeps = picked && !Object.keys(texts).some((key) => key.startsWith("at.")) ? { picked } : {};
+    setDraft({ ...rest, ...keeps, texts: { ...draft.texts, ...texts } });
+  };
   return {
     draft,
-    setDraft,
     context,
-    lines: [...known.keys()],
-    ofJob: [...known].flatMap(([words, line]) => ("code" in line ? [words] : [])),
     armed,
     arm,
-    problem: "problem" in read ? read : undefined,
+    problem,
+    meant: given && chosen !== undefined ? meantOf(given, draft, given.construed.at[chosen]!) : undefined,
+    fields: {
+      draft,
+      armed,
+      arm,
+      problem,
+      put,
+      lines: [...known.keys()],
+      ofJob: [...known].flatMap(([words, line]) => ("code" in line ? [words] : [])),
+    },
     needs: "needs" in read ? read.needs : undefined,
     given,
     hasSlope:
@@ -85,10 +108,29 @@ export function useMaker(
   };
 }
 
-function nearOf({ near }: Draft, at: Construed["at"]): number | undefined {
-  if (near === undefined || typeof near === "string") return near === undefined ? undefined : 0;
-  const far = at.map(([e, n]) => Math.hypot(e - near[0], n - near[1]));
+/** Of two positions that meet the one that is meant is said by what is near it. */
+function meantOf({ by, elevation, construed }: Given, { near }: Draft, at: Meant["at"]): Meant {
+  const said = construed.at.length > 1 && "meet" in by ? { ...by, near: near ?? [at[0], at[1]] } : by;
+  return { by: said as By, at, ...(elevation === undefined ? {} : { elevation }) };
+}
+
+/** Which of several positions is nearest to a position or a point; undefined where nothing is said, or the point is gone. */
+function nearOf({ near }: Draft, at: Construed["at"], { points: t, intakes }: JobState): number | undefined {
+  const row = typeof near === "string" ? findPoints(t, intakes).rowOf(near) : -1,
+    to = typeof near === "string" ? (row < 0 ? undefined : [t.e[row]!, t.n[row]!]) : near;
+  if (!to) return undefined;
+  const far = at.map(([e, n]) => Math.hypot(e - to[0]!, n - to[1]!));
   return far.indexOf(Math.min(...far));
+}
+
+/** A construction in words, points by the numbers that they have now. */
+export function inWords(job: JobState, { by, elevation }: Pick<Meant, "by" | "elevation">): string {
+  const { numberOf } = findPoints(job.points, job.intakes),
+    level = typeof elevation === "object" ? passedLevel(elevation, numberOf) : elevation;
+  return writeConstruction(
+    { by: passedBy(by, numberOf), ...(level === undefined ? {} : { elevation: level }) },
+    { angle: settingOf(job, "angle"), order: job.order, decimals: decimalsOf(job.unit) },
+  );
 }
 
 /** What a construction gives on the job as it is now, asked anew when either becomes another. */
@@ -125,7 +167,8 @@ function usePicking({
   at,
   chosen,
   taken,
-}: Pick<Maker, "draft" | "setDraft" | "armed" | "arm" | "choose" | "chosen"> & {
+}: Pick<Maker, "draft" | "armed" | "arm" | "choose" | "chosen"> & {
+  setDraft: (next: Draft) => void;
   at: Construed["at"];
   taken: ((draft: Draft) => void) | undefined;
 }) {

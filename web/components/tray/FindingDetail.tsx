@@ -1,5 +1,6 @@
 "use client";
 /** The chosen finding: what it rests on, the repairs with their effect before they are taken, and its acceptance. */
+import { Constructed } from "../../bench/maker/Constructed";
 import { useImperativeHandle, useState, type Ref } from "react";
 import {
   acceptanceOf,
@@ -122,6 +123,7 @@ function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
             </button>
           </p>
         )}
+        {f.kind === "computed-lost" && f.points[0] !== undefined && <Constructed id={f.points[0]} />}
         {typeof attribute === "string" && f.accepted === undefined && (
           <AttributeForm
             f={f}
@@ -135,9 +137,12 @@ function Chosen({ ref, f, alike, backToList }: About & { f: Finding }) {
             take={() => void take()}
           />
         )}
-        {facts?.repairs.length === 0 && f.accepted === undefined && typeof attribute !== "string" && (
-          <p className="text-soft">No repair is known here: mend it where it leads to, or accept it.</p>
-        )}
+        {facts?.repairs.length === 0 &&
+          f.kind !== "computed-lost" &&
+          f.accepted === undefined &&
+          typeof attribute !== "string" && (
+            <p className="text-soft">No repair is known here: mend it where it leads to, or accept it.</p>
+          )}
         <ol aria-label="Repairs" className="space-y-1">
           {facts?.repairs.map((r, k) => (
             <li key={r.name}>

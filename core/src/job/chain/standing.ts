@@ -13,6 +13,7 @@ import type { Line } from "../../lines/model";
 import { equalColumns } from "../../math/columns";
 import { GONE_UNPLACED, type PointTable } from "../../points/table";
 import { SurfaceReader } from "../../surface/locate";
+import { AlongWay } from "../../volumes/along-way";
 import type { JobState } from "../model/model";
 import { waysOf } from "./design-ways";
 import type { Kept } from "./stages";
@@ -107,17 +108,25 @@ export function askedOf(lines: readonly Line[], given: Pick<JobState, "intakes" 
     if (found.length === 1) return found[0]!;
     return found.length ? `${found.length} lines are called ${name}` : `there is no line ${name}`;
   };
-  const way = (ref: LineAsked) => {
+  const wayOf = (ref: LineAsked): AlongWay | string => {
     if ("code" in ref || "hand" in ref) {
       const found = line(ref);
-      return typeof found === "string" ? found : { pieces: found.pieces, start: 0 };
+      return typeof found === "string" ? found : new AlongWay({ pieces: found.pieces, start: 0 });
     }
     try {
-      return waysOf({ name: "", line: ref }, lines, given)[0]!;
+      return new AlongWay(waysOf({ name: "", line: ref }, lines, given)[0]!);
     } catch (e) {
       if (e instanceof Refusal && "file" in ref) return `there is no line ${ref.alignment} of ${ref.file}`;
       throw e;
     }
+  };
+  // Many points stand along few lines: each is looked for once.
+  const known = new Map<string, AlongWay | string>();
+  const way = (ref: LineAsked) => {
+    const key = JSON.stringify(ref);
+    let found = known.get(key);
+    if (found === undefined) known.set(key, (found = wayOf(ref)));
+    return found;
   };
   return { line, way, levelOn: () => NaN };
 }

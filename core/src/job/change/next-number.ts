@@ -16,18 +16,21 @@ export const numberedFrom = (job: Pick<JobState, "nextNumber" | "nextNumbers">, 
  */
 export function nextFreeNumber(job: Numbering, from = numberedFrom(job)): string {
   const { points: t } = job;
-  if (from === undefined) return addToNumber(String(highest(t, "", "", 1n, false)), 1);
+  if (from === undefined) return addToNumber(String(highest(t, "", "", 1, false)), 1);
   const { before, digits, after } = parted(from);
-  if (!digits) return free(t, from);
-  const first = BigInt(digits),
+  if (!digits || digits.length > MOST_DIGITS) return free(t, from);
+  const first = Number(digits),
     own = highest(t, before, after, first, true),
-    padded = (n: bigint) => before + n.toString().padStart(digits.length, "0") + after,
-    next = own + 1n;
-  if (!new Set(t.number).has(padded(next))) return padded(next);
-  return padded(highest(t, before, after, first, false) + 1n);
+    padded = (n: number) => before + n.toString().padStart(digits.length, "0") + after,
+    next = own + 1;
+  if (!t.number.includes(padded(next))) return padded(next);
+  return padded(highest(t, before, after, first, false) + 1);
 }
 
-/** A number without digits is counted on until one is free. */
+/** Numbers of more digits are not counted exactly: they name things, and do not count them. */
+const MOST_DIGITS = 15;
+
+/** A number without digits, or of very many, is counted on until one is free. */
 function free(t: PointTable, from: string): string {
   const taken = new Set(t.number);
   let next = from;
@@ -46,20 +49,23 @@ function parted(number: string): { before: string; digits: string; after: string
 const isDigit = (c: string) => c >= "0" && c <= "9";
 
 /** The highest number between what stands round it, from a first one on; one below the first where there is none. */
-function highest(t: PointTable, before: string, after: string, first: bigint, ofOffice: boolean): bigint {
-  let most = first - 1n;
-  // Numbers are compared by their digits as long as these are few: a million points have no object each.
+function highest(t: PointTable, before: string, after: string, first: number, ofOffice: boolean): number {
+  let most = first - 1;
   for (let i = 0; i < t.count; i++) {
     if (ofOffice && t.intake[i]! >= 0) continue;
     const number = t.number[i]!,
       end = number.length - after.length;
-    if (end <= before.length || end - before.length > 18 || !number.startsWith(before) || !number.endsWith(after))
+    if (
+      end <= before.length ||
+      end - before.length > MOST_DIGITS ||
+      !number.startsWith(before) ||
+      !number.endsWith(after)
+    )
       continue;
     let k = before.length;
     while (k < end && isDigit(number[k]!)) k++;
     if (k < end) continue;
-    const value = BigInt(number.slice(before.length, end));
-    if (value > most) most = value;
+    most = Math.max(most, Number(number.slice(before.length, end)));
   }
   return most;
 }

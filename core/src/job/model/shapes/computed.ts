@@ -12,16 +12,16 @@ import {
   position,
   positive,
   record,
-  text,
   whole,
   type Schema,
 } from "../../../shape";
 import { attributesSchema, cueEditsSchema, shapeOf } from "./points";
-import { lineSchema } from "./intake";
+import { lineOfCode } from "./intake";
+import { designLine } from "./volumes";
 
-const lineOfCode = record({ code: name, run: text, intake: name }, ["code"]),
-  lineRef = has("hand", record({ hand: name }, ["hand"]), lineOfCode),
-  lineAsked = has("hand", record({ hand: name }, ["hand"]), has("code", lineOfCode, lineSchema)),
+const byHand = record({ hand: name }, ["hand"]),
+  lineRef = has("hand", byHand, record(lineOfCode, ["code"])),
+  lineAsked = has("hand", byHand, designLine),
   up = { up: coordinate };
 
 /** What stands in the fields of ways; `point` is how a point is named. */

@@ -76,6 +76,9 @@ export const intakeSchema = record(
   ["id", "file"],
 );
 
+/** Fields by which a line of the job is named. */
+export const lineOfCode = { code: name, run: text, intake: name };
+
 export const setupSchema = record(
   {
     intake: name,

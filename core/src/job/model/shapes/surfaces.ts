@@ -14,13 +14,10 @@ import {
   type Schema,
   whole,
 } from "../../../shape";
+import { lineOfCode } from "./intake";
 
 /** A line by its code, run and intake, or one of a file. */
-const lineWanted = has(
-  "file",
-  record({ file: name, line: text }),
-  record({ code: name, run: text, intake: name }, ["code"]),
-);
+const lineWanted = has("file", record({ file: name, line: text }), record(lineOfCode, ["code"]));
 /** Of these one alone. */
 const oneWay = (ways: Record<string, Schema>): Schema => ({ ...record(ways), minProperties: 1, maxProperties: 1 });
 const RING = { ring: listOf(position, { minItems: 3, maxItems: 10_000 }), code: name };

@@ -11,13 +11,11 @@ import {
   position,
   positive,
   record,
-  text,
   type Schema,
 } from "../../../shape";
-import { lineSchema } from "./intake";
+import { lineOfCode, lineSchema } from "./intake";
 
 const drawnRing = listOf(position, { minItems: 3, maxItems: 10_000 });
-const lineOfCode = { code: name, run: text, intake: name };
 const areaWanted = has("ring", record({ name, ring: drawnRing }, ["ring"]), record({ name, ...lineOfCode }, ["code"]));
 /** One shape for a list of positions, else another. */
 const drawnOr = (otherwise: Schema): Schema => ({
@@ -27,7 +25,7 @@ const drawnOr = (otherwise: Schema): Schema => ({
 });
 
 /** A line of the job, of a file, or drawn by its corners. */
-const designLine: Schema = has("code", record(lineOfCode, ["code"]), lineSchema);
+export const designLine: Schema = has("code", record(lineOfCode, ["code"]), lineSchema);
 
 const anyVolume = {
   name,
