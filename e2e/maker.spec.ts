@@ -253,6 +253,8 @@ test("a point that is lost is told, and its construction mended where it is told
   await leaveFields(page);
   await page.keyboard.press("f");
   await page.getByRole("option", { name: /Point 21 is not there: its circles are apart/ }).click();
+  // In the tray, not among what is done to selected points.
+  await expect(page.getByText(/^meet 12 dist 25/)).toBeVisible();
   await page.getByRole("button", { name: "Change", exact: true }).last().click();
   const form = page.getByRole("form", { name: "Construction of point 21" });
   await form.getByLabel("Distance, m").last().fill("75");

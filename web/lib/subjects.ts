@@ -141,6 +141,8 @@ function openSetting(field: string): void {
 export function leadsTo(f: Finding): "cell" | "line" | "setup" | "setting" | "intake" | undefined {
   if (typeof f.data.setup === "string") return "setup";
   if (f.kind === "outside-range") return "setting";
+  // It is in no row of the table: its construction stands beside the finding.
+  if (f.kind === "computed-lost") return undefined;
   if (kindOfFinding(f.kind).ofLine && f.lines.length) return "line";
   if (f.points.length) return "cell";
   if (f.lines.length) return "line";

@@ -13,6 +13,7 @@ import { useJob, useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { anotherWay, draftOf, type Draft } from "./draft";
 import { followed } from "./make-point";
+import { WhichOfTwo } from "./WhichOfTwo";
 import { inWords, useMaker } from "./use-maker";
 import { LevelFields, WayFields } from "./WayFields";
 
@@ -88,7 +89,8 @@ function Form({
     t = job.points,
     i = rowOf(t, id),
     d = decimalsOf(job.unit),
-    at = meant?.at;
+    text = ([e, n, z]: readonly [number, number, number]) =>
+      `N ${formatFixed(n, d)}, E ${formatFixed(e, d)}, ${Number.isNaN(z) ? "without a level" : `level ${formatFixed(z, d)}`}`;
   const keep = () => {
     if (!meant) return;
     const [e, n, z] = meant.at,
@@ -142,15 +144,13 @@ function Form({
       <button className="button button-main" {...unless(!meant && "See beside it what it still needs.")}>
         Keep it
       </button>
-      <span role="status" className="w-full text-soft">
-        {problem?.problem ??
-          given?.construed.problem ??
-          (at
-            ? `N ${formatFixed(at[1], d)}, E ${formatFixed(at[0], d)}, ${Number.isNaN(at[2]) ? "without a level" : `level ${formatFixed(at[2], d)}`}`
-            : given
-              ? "Two positions fit: click the one that is meant on the sheet."
-              : "Fill the fields.")}
-      </span>
+      <div role="status" className="w-full text-soft">
+        {(given?.construed.at.length ?? 0) > 1 ? (
+          <WhichOfTwo maker={maker} text={text} />
+        ) : (
+          (problem?.problem ?? given?.construed.problem ?? (meant ? text(meant.at) : "Fill the fields."))
+        )}
+      </div>
     </form>
   );
 }

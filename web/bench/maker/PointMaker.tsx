@@ -7,7 +7,7 @@ import { WAYS, type WayName } from "@bramble/core/construct/model";
 import { formatFixed } from "@bramble/core/math/round";
 import { numberIndex } from "@bramble/core/points/index";
 import { Choice } from "../../controls/fields/Choice";
-import { Radio, Tick } from "../../controls/fields/Tick";
+import { Tick } from "../../controls/fields/Tick";
 import { Typed } from "../../controls/fields/Typed";
 import { unless } from "../../controls/unless";
 import { useJob, useParts } from "../../lib/store";
@@ -17,6 +17,7 @@ import { anotherWay, BLANK, readDraft, type Draft } from "./draft";
 import { makePoint } from "./make-point";
 import { MakerForm } from "../lines/MakerForm";
 import { Presets } from "./Presets";
+import { WhichOfTwo } from "./WhichOfTwo";
 import { inWords, useMaker, type Meant } from "./use-maker";
 import { LevelFields, WayFields } from "./WayFields";
 
@@ -209,7 +210,7 @@ const cleared = ({ way, texts, level }: Draft): Draft =>
 function Said({ maker, words }: { maker: ReturnType<typeof useMaker>; words: string | undefined }) {
   const { job } = useParts("job"),
     d = decimalsOf(job.unit),
-    { given, chosen, problem, draft } = maker,
+    { given, problem, draft } = maker,
     text = ([e, n, z]: readonly [number, number, number]) => {
       const plan = [`N ${formatFixed(n, d)}`, `E ${formatFixed(e, d)}`];
       return `${(job.order === "EN" ? plan.reverse() : plan).join(", ")}, ${Number.isNaN(z) ? (draft.level === "surface" ? "off the surface: its level is missing" : "without a level") : `level ${formatFixed(z, d)} ${job.unit}`}`;
@@ -233,23 +234,7 @@ function Said({ maker, words }: { maker: ReturnType<typeof useMaker>; words: str
         <span className="block truncate">{words}</span>
       </p>
     );
-  return (
-    <fieldset>
-      <legend className={chosen === undefined ? "text-amber" : ""}>
-        Two positions fit: choose the one that is meant here, or on the sheet.
-      </legend>
-      {at.map((p, k) => (
-        <Radio
-          key={k}
-          group="which of two"
-          words={`${k + 1}: ${text(p)}`}
-          on={chosen === k}
-          set={() => maker.choose(k)}
-          className="flex items-center gap-2 text-ink"
-        />
-      ))}
-    </fieldset>
-  );
+  return <WhichOfTwo maker={maker} text={text} />;
 }
 
 /** Numbers that no point has, amid those that there are; told on demand. */

@@ -77,7 +77,8 @@ export function useMaker(
   useEffect(() => () => set({ preview: [], marks: [], picking: undefined }), [set]);
   const problem = "problem" in read ? read : undefined;
   const put = (texts: Record<string, string>) => {
-    const { picked, near: _, ...rest } = draft,
+    // Which of two was meant goes on being meant.
+    const { picked, ...rest } = draft,
       keeps = picked && !Object.keys(texts).some((key) => key.startsWith("at.")) ? { picked } : {};
     setDraft({ ...rest, ...keeps, texts: { ...draft.texts, ...texts } });
   };
