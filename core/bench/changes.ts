@@ -30,6 +30,7 @@ export function jobOf(size: number): JobState {
     delivered: [{}],
     setups: [],
     lines: [],
+    moves: [],
     computed: [],
     sets: [],
     handover: [],

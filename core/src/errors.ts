@@ -116,6 +116,8 @@ const catalogue = {
     `“${d.file}” came slowly while others waited, and gave its place to them. Nothing was stored; try again.`,
   "point-follows": (d: { number: string }) =>
     `Point ${d.number} follows what it was constructed from. Change its construction in its story, or let it stand where it is.`,
+  "point-fitted": (d: { number: string; move: string }) =>
+    `“${d.move}” is fitted by where point ${d.number} was, and brings it here. Take its pair out of the fit first, or change the point without the move.`,
   "change-reference": (d: { number: string }) =>
     `Point ${d.number} came from a drawing and is read-only. Withdraw its intake, or take the place in as a point of its own.`,
   "change-number-taken": (d: { number: string }) =>

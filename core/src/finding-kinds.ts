@@ -124,6 +124,7 @@ export const KINDS_OF_FINDINGS = described({
   },
   "outside-edge": { home: "surface" },
   "computed-lost": {},
+  "move-lost": {},
   "clock-set-back": { home: "intake", asked: "say whether the clock was set" },
 });
 

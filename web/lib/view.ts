@@ -1,6 +1,6 @@
 /** What the chain's worker sends to the screen: typed arrays and small objects, nothing that only lives in the core. */
 import type { CodeKind, Finding, Trial } from "@bramble/core";
-import type { StandingRows } from "@bramble/core/construct/rows";
+import { NOTHING_STANDS, type StandingRows } from "@bramble/core/construct/rows";
 import type { DrawnSymbols } from "@bramble/core/drawing/content";
 import type { Chains } from "@bramble/core/lines/flatten";
 import type { SetupReport } from "@bramble/core/points/setup-report";
@@ -103,14 +103,7 @@ export interface View {
 
 export const EMPTY_VIEW: View = {
   setups: [],
-  standing: {
-    id: new Int32Array(0),
-    e: new Float64Array(0),
-    n: new Float64Array(0),
-    z: new Float64Array(0),
-    deleted: new Uint8Array(0),
-    follows: new Uint8Array(0),
-  },
+  standing: NOTHING_STANDS,
   code: new Uint16Array(0),
   codes: [""],
   known: new Uint8Array(0),

@@ -12,21 +12,57 @@ export interface Transform {
   about?: readonly [e: number, n: number];
 }
 
-/** A plan position as it becomes. */
-export type PlanMap = (e: number, n: number) => [e: number, n: number];
+/** In plan: turned by the direction `sin`, `cos` (which carry the scale) about `from`, which comes to `to`. */
+export interface Similarity {
+  from: readonly [e: number, n: number];
+  to: readonly [e: number, n: number];
+  sin: number;
+  cos: number;
+}
+
+/** What levels gain: `up` at a position, and so much on each unit to the east and to the north of it. */
+export interface Rise {
+  at: readonly [e: number, n: number];
+  up: number;
+  east: number;
+  north: number;
+}
+
+/** How positions become others. Levels gain by where they were before. */
+export interface Movement {
+  plan: Similarity;
+  /** Not there where levels stay. */
+  rise?: Rise;
+}
 
 /** Scale and rotation about a position, then the move. */
-export function planMap({ move = [0, 0, 0], rotate = 0, scale = 1, about = [0, 0] }: Transform): PlanMap {
-  const [s, c] = directionOf(rotate).map((x) => scale * x) as [number, number],
-    [ae, an] = about,
-    [de, dn] = move;
-  // Nothing turned or scaled is moved alone, without a detour over the position about which it would be.
-  if (rotate % 360 === 0 && scale === 1) return (e, n) => [e + de, n + dn];
-  return (e, n) => {
-    const [x, y] = [e - ae, n - an];
-    return [ae + c * x + s * y + de, an + c * y - s * x + dn];
+export function movementOf({ move = [0, 0, 0], rotate = 0, scale = 1, about = [0, 0] }: Transform): Movement {
+  const [de, dn, dz] = move,
+    turns = rotate % 360 !== 0 || scale !== 1,
+    // Nothing turned or scaled is moved alone, without a detour over the position about which it would be.
+    from = turns ? about : ([0, 0] as const),
+    [sin, cos] = turns ? (directionOf(rotate).map((x) => scale * x) as [number, number]) : [0, 1];
+  return {
+    plan: { from, to: [from[0] + de, from[1] + dn], sin, cos },
+    ...(dz === 0 ? {} : { rise: { at: [0, 0], up: dz, east: 0, north: 0 } }),
   };
 }
+
+export function moveInPlan({ from, to, sin, cos }: Similarity, e: number, n: number): [e: number, n: number] {
+  const [x, y] = [e - from[0], n - from[1]];
+  return [to[0] + cos * x + sin * y, to[1] + cos * y - sin * x];
+}
+
+/** Where a position comes from. */
+export function moveBackInPlan({ from, to, sin, cos }: Similarity, e: number, n: number): [e: number, n: number] {
+  const [u, v] = [e - to[0], n - to[1]],
+    size = sin * sin + cos * cos;
+  return [from[0] + (cos * u - sin * v) / size, from[1] + (sin * u + cos * v) / size];
+}
+
+/** What the level at a position gains. */
+export const riseAt = (rise: Rise | undefined, e: number, n: number): number =>
+  rise ? rise.up + rise.east * (e - rise.at[0]) + rise.north * (n - rise.at[1]) : 0;
 
 export interface PairToFit {
   from: readonly [e: number, n: number, z: number];
@@ -42,9 +78,7 @@ export interface Fitted {
   /** Degrees clockwise. */
   rotation: number;
   scale: number;
-  plan: PlanMap;
-  /** What is added to a level, at a position before it is moved. */
-  rise(e: number, n: number): number;
+  movement: Movement;
   /** After − wanted for each pair; dZ is NaN where one of both has no level. */
   residuals: { dE: number; dN: number; dZ: number }[];
   rmsPlan: number;
@@ -78,38 +112,38 @@ export function fitted(pairs: readonly PairToFit[], { scale, levels }: FitOption
   const turn = Math.atan2(across, along),
     factor = scale === 1 ? 1 : Math.hypot(along, across) / size,
     [s, c] = [factor * Math.sin(turn), factor * Math.cos(turn)],
-    plan: PlanMap = (e, n) => {
-      const [x, y] = [e - ce, n - cn];
-      return [we + c * x + s * y, wn + c * y - s * x];
-    };
+    plan: Similarity = { from: [ce, cn], to: [we, wn], sin: s, cos: c };
   if (factor === 0) return "its pairs leave no direction";
   const rise = riseOf(pairs, levels, ce, cn);
   if (typeof rise === "string") return rise;
   const residuals = pairs.map(({ from: [e, n, z], to }) => {
-      const [x, y] = plan(e, n);
-      return { dE: x - to[0], dN: y - to[1], dZ: z + rise(e, n) - to[2] };
+      const [x, y] = moveInPlan(plan, e, n);
+      return { dE: x - to[0], dN: y - to[1], dZ: z + riseAt(rise, e, n) - to[2] };
     }),
     heights = residuals.map((r) => r.dZ).filter((x) => !Number.isNaN(x));
   return {
     rotation: (turn * 180) / Math.PI,
     scale: factor,
-    plan,
-    rise,
+    movement: { plan, ...(rise ? { rise } : {}) },
     residuals,
     rmsPlan: Math.sqrt(mean(residuals.map((r) => r.dE * r.dE + r.dN * r.dN))),
     rmsLevel: heights.length ? Math.sqrt(mean(heights.map((x) => x * x))) : NaN,
   };
 }
 
-type Rise = (e: number, n: number) => number;
-
-function riseOf(pairs: readonly PairToFit[], levels: FitOptions["levels"], ce: number, cn: number): Rise | string {
-  if (levels === "none") return () => 0;
+/** None where levels stay; a sentence where they cannot be fitted. */
+function riseOf(
+  pairs: readonly PairToFit[],
+  levels: FitOptions["levels"],
+  ce: number,
+  cn: number,
+): Rise | string | undefined {
+  if (levels === "none") return undefined;
   const known = pairs.filter((p) => !Number.isNaN(p.from[2]) && !Number.isNaN(p.to[2])),
     by = known.map((p) => p.to[2] - p.from[2]);
   if (known.length === 0) return "no pair has a level on both sides";
   const a = mean(by);
-  if (levels === "shift") return () => a;
+  if (levels === "shift") return { at: [ce, cn], up: a, east: 0, north: 0 };
   if (known.length < 3) return "a plane of levels needs three pairs with levels";
   const [xe, xn] = [mean(known.map((p) => p.from[0])) - ce, mean(known.map((p) => p.from[1])) - cn],
     at = known.map((p) => [p.from[0] - ce - xe, p.from[1] - cn - xn] as const),
@@ -117,6 +151,6 @@ function riseOf(pairs: readonly PairToFit[], levels: FitOptions["levels"], ce: n
     [ze, zn] = [total(at.map(([x], k) => x * (by[k]! - a))), total(at.map(([, y], k) => y * (by[k]! - a)))],
     det = ee * nn - en * en;
   if (det <= 1e-12 * (ee + nn) ** 2) return "a plane of levels needs three pairs that are not on one line";
-  const [b, c] = [(ze * nn - zn * en) / det, (zn * ee - ze * en) / det];
-  return (e, n) => a + b * (e - ce - xe) + c * (n - cn - xn);
+  const [east, north] = [(ze * nn - zn * en) / det, (zn * ee - ze * en) / det];
+  return { at: [ce + xe, cn + xn], up: a, east, north };
 }

@@ -47,9 +47,11 @@ export function fieldValue(t: PointTable, i: number, field: EditField): EditValu
     case "deleted":
       return (t.deleted[i]! & GONE_DELETED) !== 0;
     case "length": {
-      if (t.follows[i]! & (f.coordinate?.follows ?? 0)) return OBSERVED;
-      const shot = f.coordinate && t.shotAt?.get(t.id[i]!),
-        value = shot ? shot[f.coordinate!.axis] : t[f.column][i]!;
+      // Of a moved point what is stored, not where it stands by its moves.
+      const from = f.coordinate && t.stored && !isConstructed(t, i, field) ? { ...t, ...t.stored } : t;
+      if (from.follows[i]! & (f.coordinate?.follows ?? 0)) return OBSERVED;
+      const shot = f.coordinate && from.shotAt?.get(t.id[i]!),
+        value = shot ? shot[f.coordinate!.axis] : from[f.column][i]!;
       return Number.isNaN(value) ? null : value;
     }
   }

@@ -1,6 +1,15 @@
 /** Points moved, turned, scaled, raised, or fitted to others: what a recipe's EDIT does to their positions. */
 import { refusal } from "../errors";
-import { fitted, planMap, type FitOptions, type Fitted, type PlanMap, type Transform } from "../math/similarity";
+import {
+  fitted,
+  moveInPlan,
+  movementOf,
+  riseAt,
+  type FitOptions,
+  type Fitted,
+  type Movement,
+  type Transform,
+} from "../math/similarity";
 import { FOLLOWS_E, FOLLOWS_N, FOLLOWS_Z } from "../records/kinds";
 import { numberIndex } from "./index";
 import { asShot } from "./shots";
@@ -14,41 +23,43 @@ export interface FitGiven {
 }
 
 /** A fit as it was carried out by an edit. */
-export interface FitMade extends Omit<Fitted, "plan" | "rise"> {
+export interface FitMade extends Omit<Fitted, "movement"> {
   /** Its index among the edits. */
   edit: number;
   pairs: [string, string][];
 }
 
-interface Moving {
-  plan: PlanMap;
-  /** Undefined where levels stay. */
-  rise?: ((e: number, n: number) => number) | undefined;
-}
+type Moved = Pick<PointTable, "e" | "n" | "z" | "follows">;
 
 /**
- * The table with the points of some rows moved. Where they were observed their positions are their own from now on, as if
- * typed; what is reduced from them follows.
+ * Columns with the points of some rows moved, in place. Where they were observed their positions are their own from now
+ * on, as if typed.
  */
-function movedRows(table: PointTable, rows: readonly number[], { plan, rise }: Moving): PointTable {
-  const t = asShot(table),
-    [e, n, z, follows] = [t.e.slice(), t.n.slice(), t.z.slice(), t.follows.slice()];
-  for (const i of new Set(rows)) {
-    if (t.deleted[i]! & GONE_UNPLACED) continue;
-    const [we, wn] = [t.e[i]!, t.n[i]!];
-    [e[i], n[i]] = plan(we, wn);
+export function moveRows({ e, n, z, follows }: Moved, rows: Iterable<number>, { plan, rise }: Movement): void {
+  for (const i of rows) {
+    const [we, wn] = [e[i]!, n[i]!];
+    [e[i], n[i]] = moveInPlan(plan, we, wn);
     follows[i]! &= ~(FOLLOWS_E | FOLLOWS_N);
     if (!rise) continue;
-    z[i]! += rise(we, wn);
+    z[i]! += riseAt(rise, we, wn);
     follows[i]! &= ~FOLLOWS_Z;
   }
-  return { ...t, e, n, z, follows };
 }
 
-export function transformedRows(t: PointTable, rows: readonly number[], transform: Transform): PointTable {
-  const dZ = transform.move?.[2] ?? 0;
-  return movedRows(t, rows, { plan: planMap(transform), rise: dZ === 0 ? undefined : () => dZ });
+/** The table with the points of some rows moved, where they were shot; what is reduced from them follows. */
+export function movedRows(table: PointTable, rows: readonly number[] | Int32Array, movement: Movement): PointTable {
+  const t = asShot(table),
+    columns = { e: t.e.slice(), n: t.n.slice(), z: t.z.slice(), follows: t.follows.slice() };
+  moveRows(
+    columns,
+    [...new Set(rows)].filter((i) => !(t.deleted[i]! & GONE_UNPLACED)),
+    movement,
+  );
+  return { ...t, ...columns };
 }
+
+export const transformedRows = (t: PointTable, rows: readonly number[], transform: Transform): PointTable =>
+  movedRows(t, rows, movementOf(transform));
 
 /** Throws a Refusal where a point of a pair is not there, or the fit cannot be made. */
 export function fittedRows(
@@ -71,9 +82,6 @@ export function fittedRows(
     { scale, levels },
   );
   if (typeof made === "string") throw refusal("recipe-field", { path, why: `the fit cannot be made: ${made}` });
-  const { plan, rise, ...told } = made;
-  return {
-    table: movedRows(t, rows, { plan, rise: levels === "none" ? undefined : rise }),
-    fit: { ...told, edit, pairs: pairs.map(([a, b]) => [a, b]) },
-  };
+  const { movement, ...told } = made;
+  return { table: movedRows(t, rows, movement), fit: { ...told, edit, pairs: pairs.map(([a, b]) => [a, b]) } };
 }

@@ -8,6 +8,7 @@ import { KINDS, type PointKind } from "../records/kinds";
 import { CHOICE_FIELDS, LENGTH_FIELDS, TEXT_FIELDS, type ChoiceField } from "../records/fields";
 import { joinMeasured, pickMeasured, type MeasuredColumns } from "../records/measured";
 import type { AttributeColumn, FieldColumns } from "../records/records";
+import type { Movement } from "../math/similarity";
 import { TextStore } from "../math/texts";
 
 export type Position = readonly [e: number, n: number, z: number];
@@ -54,6 +55,24 @@ export interface PointTable extends FieldColumns, Record<ChoiceField["column"], 
   shotAt?: ShotPositions;
   /** Only where a point was renumbered. */
   cameAs?: CameAs;
+  /** Only of points as they stand, where some were moved (points/moves.ts). */
+  stored?: OwnPositions;
+}
+
+/** What is stored of points that stand elsewhere because they were moved: what a change speaks of. */
+export interface OwnPositions extends Pick<PointTable, "e" | "n" | "z" | "follows" | "shotAt"> {
+  /** In the order in which they are carried out. */
+  moves: readonly MovedRows[];
+}
+
+export interface MovedRows {
+  name: string;
+  movement: Movement;
+  /** Rows of the table, rising. */
+  rows: Int32Array;
+  /** Rows from whose positions the movement itself follows, and whether it follows from their levels too. */
+  pairs: readonly number[];
+  byLevels: boolean;
 }
 
 export function emptyTable(): PointTable {

@@ -9,6 +9,7 @@ import type { HandLineGiven } from "../../src/lines/model";
 import { AS_IT_IS, passed } from "../../src/job/model/references";
 import { refsOfNumbers } from "../../src/points/refs";
 import { conditionsChanged, type PointSet } from "../../src/sets/model";
+import type { Move } from "../../src/points/moves";
 import type { SurfaceRecipe } from "../../src/surface/model";
 import { EDIT_FIELDS, type EditField } from "../../src/records/fields";
 import {
@@ -30,6 +31,7 @@ import {
   type SettingField,
 } from "../../src";
 import { nameOf } from "../../src/job/model/parts";
+import { cellValue } from "../../src/points/differing";
 import { fieldValue, OBSERVED, type EditValue } from "../../src/points/edits";
 import { FOLLOWS_E } from "../../src/records/kinds";
 import { CODES, csvOf, givenLine, type Row } from "../job";
@@ -184,6 +186,42 @@ const SETTING_VALUES: Record<Exclude<SettingField, "geoid" | "system">, readonly
   ],
 };
 const THINGS: Record<Exclude<NamedPart, "computed">, readonly object[]> = {
+  moves: [
+    { name: "m1", points: { intakes: ["d1"] }, transform: { move: [10, -4.5, 0.25] } },
+    { name: "m1", points: { chosen: ["1", "2", "12-15", "900", "101"] }, transform: { rotate: 30, about: [20, 20] } },
+    {
+      name: "m2",
+      points: { intakes: ["d2"] },
+      transform: { rotate: -12.5, scale: 1.01, about: [0, 0], move: [1, 2, 3] },
+    },
+    { name: "m2", points: { chosen: ["K1", "103", "104"] }, transform: { move: [0, 0, -1] } },
+    {
+      name: "m3",
+      points: { intakes: ["d1"] },
+      fit: {
+        scale: "free",
+        levels: "shift",
+        pairs: [
+          { from: "1", to: "K1" },
+          { from: "4", to: "K2" },
+          { from: "7", to: "K3" },
+          { from: "9", to: "900", out: true },
+        ],
+      },
+    },
+    {
+      name: "m3",
+      points: { intakes: ["d2"] },
+      fit: {
+        levels: "plane",
+        pairs: [
+          { from: "101", to: "2" },
+          { from: "103", to: "900" },
+          { from: "104", to: "9" },
+        ],
+      },
+    },
+  ],
   setups: [
     { intake: "d2", setup: "S1", out: true },
     { intake: "d2", setup: "S1", instrumentHeight: 1.7 },
@@ -316,6 +354,7 @@ const step: fc.Arbitrary<Step> = fc.oneof(
 function keptThing(s: JobState, part: NamedPart, thing: object): object {
   const ofNumber = refsOfNumbers(s.points, s.intakes);
   if (part === "lines") return givenLine(s, thing as HandLineGiven);
+  if (part === "moves") return passed("moves", thing as Move, { ...AS_IT_IS, point: ofNumber });
   if (part === "surfaces") return passed("surfaces", thing as SurfaceRecipe, { ...AS_IT_IS, point: ofNumber });
   if (part !== "sets") return thing;
   const { name, rule } = thing as PointSet;
@@ -388,12 +427,14 @@ function changeOf(s: JobState, x: Step, done: readonly Change[]): EditableChange
 
 /** All that a run gives, as the command writes it. */
 const result = (s: JobState, d: Derived) => JSON.parse(JSON.stringify(summarize(asItStands(s, d), d, [])));
+const nearly = (x: EditValue) => (typeof x === "number" ? Math.round(x * 1e9) / 1e9 + 0 : x);
 const points = (s: JobState) => {
   const t = new Chain().run(s, true).points,
     shown = [...t.id.keys()].filter((i) => !t.deleted[i]);
   return shown.map((i) =>
     EDIT_FIELDS.filter((f) => f !== "cues").map((f) =>
-      f === "easting" ? t.e[i] : f === "northing" ? t.n[i] : f === "elevation" ? t.z[i] : fieldValue(t, i, f),
+      // A fit to points that the office made is told by its angle and scale: the last bit may be another.
+      f === "easting" || f === "northing" || f === "elevation" ? nearly(cellValue(t, i, f)) : fieldValue(t, i, f),
     ),
   );
 };
@@ -448,7 +489,12 @@ test("a job after any changes, written down as a recipe and run by the command's
       const state = walk(steps),
         again = asRecipe(state);
       expect(points(again)).toEqual(points(state));
-      expect(result(again, new Chain().run(again))).toEqual(result(state, new Chain().run(state)));
+      // Of a move that is not carried out a recipe has no edit, and nothing to tell.
+      const { findings, ...rest } = result(state, new Chain().run(state));
+      expect(result(again, new Chain().run(again))).toEqual({
+        ...rest,
+        findings: findings.filter((f: { kind: string }) => f.kind !== "move-lost"),
+      });
     }),
     { numRuns: 150 },
   ));

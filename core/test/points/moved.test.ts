@@ -1,13 +1,15 @@
 /** Points moved and fitted by a recipe: closed forms, known answers, no better solution near, and what follows. */
 import fc from "fast-check";
 import { applyRecipeEdits } from "../../src/points/edits";
-import { fitted, planMap, type PairToFit } from "../../src/math/similarity";
+import { fitted, moveInPlan, movementOf, riseAt, type PairToFit, type Transform } from "../../src/math/similarity";
 import { fitTold } from "../../src/job/told/summary";
 import { openRecipe, parseRecipe, type Recipe } from "../../src/job/recipe/recipe";
 import { Chain } from "../../src/job/chain/chain";
 import { Refusal } from "../../src/errors";
 import { csvOf, stateOf, type Row } from "../job";
 import { surveyXml } from "../survey";
+
+const planMap = (transform: Transform) => (e: number, n: number) => moveInPlan(movementOf(transform).plan, e, n);
 
 const ROWS: Row[] = [
   { number: "1", e: 100, n: 200, z: 10 },
@@ -115,17 +117,17 @@ describe("fits", () => {
             made = fitted(pairs, { scale, levels: "plane" });
           fc.pre(typeof made !== "string");
           const fit = made as Exclude<typeof made, string>,
-            best = squares(pairs, fit.plan),
-            [ce, cn] = fit.plan(0, 0),
+            best = squares(pairs, (e, n) => moveInPlan(fit.movement.plan, e, n)),
+            [ce, cn] = moveInPlan(fit.movement.plan, 0, 0),
             other = planMap({
               rotate: turn!,
               scale: scale === 1 ? 1 : 1 + size!,
               about: [ce, cn],
               move: [dE!, dN!, 0],
             });
-          expect(squares(pairs, (e, n) => other(...fit.plan(e, n)))).toBeGreaterThanOrEqual(best - 1e-9 * (1 + best));
+          expect(squares(pairs, (e, n) => other(...moveInPlan(fit.movement.plan, e, n)))).toBeGreaterThanOrEqual(best - 1e-9 * (1 + best));
           const rise = (add: (e: number, n: number) => number) =>
-            pairs.reduce((s, { from: [e, n, z], to }) => s + (z + fit.rise(e, n) + add(e, n) - to[2]) ** 2, 0);
+            pairs.reduce((s, { from: [e, n, z], to }) => s + (z + riseAt(fit.movement.rise, e, n) + add(e, n) - to[2]) ** 2, 0);
           expect(rise((e, n) => dE! + (dN! * e) / 100 + (turn! * n) / 100)).toBeGreaterThanOrEqual(
             rise(() => 0) * (1 - 1e-9) - 1e-9,
           );

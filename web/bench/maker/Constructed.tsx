@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { OneChange } from "@bramble/core/job/change/change";
 import { WAYS, type By, type Construction, type LevelBy, type WayName } from "@bramble/core/construct/model";
 import { formatFixed } from "@bramble/core/math/round";
-import { fieldValue } from "@bramble/core/points/edits";
+import { coordinateEdits } from "@bramble/core/job/edit/coordinates";
 import { rowOf } from "@bramble/core/points/table";
 import { Choice } from "../../controls/fields/Choice";
 import { unless } from "../../controls/unless";
@@ -62,12 +62,8 @@ type Coordinates = Partial<Record<"northing" | "easting" | "elevation", number |
 
 /** Edits that give a point coordinates of its own, those alone that are others; what is stored of it is of when it was made. */
 function stood(id: number, to: Coordinates) {
-  const { points: t } = useJob.getState().stored(),
-    i = rowOf(t, id);
-  return (Object.entries(to) as [keyof Coordinates, number | null][]).flatMap(([field, value]) => {
-    const old = fieldValue(t, i, field);
-    return Object.is(old, value) ? [] : [{ id, field, old, new: value }];
-  });
+  const { points: t } = useJob.getState().stored();
+  return coordinateEdits(t, rowOf(t, id), to);
 }
 
 function Form({

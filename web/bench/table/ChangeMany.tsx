@@ -4,7 +4,8 @@ import { useMemo, useState } from "react";
 import { Refusal } from "@bramble/core";
 import { formatFixed } from "@bramble/core/math/round";
 import { plural } from "@bramble/core/math/words";
-import { fieldValue, type EditValue } from "@bramble/core/points/edits";
+import { cellValue } from "@bramble/core/points/differing";
+import type { EditValue } from "@bramble/core/points/edits";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { changeOfCells } from "@bramble/core/job/edit/cells";
@@ -174,7 +175,7 @@ function Effect({
         ? "none"
         : String(value);
   const was = (row: number) =>
-    attribute === undefined ? fieldValue(t, row, field) : attributeText({ job, view }, row, attribute);
+    attribute === undefined ? cellValue(t, row, field) : attributeText({ job, view }, row, attribute);
   return (
     <div className="pt-1 text-soft tabular-nums" role="status">
       {made && "problem" in made && text !== "" && <p className="text-red">{made.problem}</p>}

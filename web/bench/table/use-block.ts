@@ -3,7 +3,7 @@
 import type { ClipboardEvent } from "react";
 import { readPaste } from "@bramble/core/job/edit/pasted";
 import { plural } from "@bramble/core/math/words";
-import { fieldValue, OBSERVED } from "@bramble/core/points/edits";
+import { cellValue } from "@bramble/core/points/differing";
 import { useParts } from "../../lib/store";
 import { copyCells, copyRows } from "./clipboard";
 import type { Column } from "./columns";
@@ -53,8 +53,7 @@ export function useBlock(rows: Int32Array, columns: Column[], active: ActiveCell
         return open.say("Select the rows to fill, the one with the value on top.");
       if (!field || field === "number") return open.say(`${column.title} cannot be filled down.`);
       // The value itself, which may have more digits than are shown; what is observed there is a number elsewhere.
-      const kept = fieldValue(t, first, field),
-        value = attribute ? column.text(data, first) : kept === OBSERVED ? (column.sort(data, first) as number) : kept;
+      const value = attribute ? column.text(data, first) : cellValue(t, first, field);
       open.putCells(
         below.filter((i) => !t.deleted[i]).map((i) => ({ row: i, field, value, ...(attribute ? { attribute } : {}) })),
         [],

@@ -20,6 +20,7 @@ const EMPTY: JobState = {
   states: [],
   setups: [],
   lines: [],
+  moves: [],
   computed: [],
   intakes: [],
   delivered: [],

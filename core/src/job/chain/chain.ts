@@ -244,7 +244,7 @@ export function runChain(state: JobState): Derived {
 
 /** Of all values those that are told. */
 const DERIVED = [
-  ...(["points", "lostPoints", "program"] as const),
+  ...(["points", "lostPoints", "program", "movesMade"] as const),
   ...(["setupReports", "compiled", "coded", "lines", "chains", "symbols", "notes"] as const),
   ...(["madeSets", "findingsAt", "pointSetups", "surfaces", "contours", "drawnContours"] as const),
   ...(["pairs", "volumes", "differences", "findings", "levels", "levelsToCome", "levelsLeftOut"] as const),

@@ -16,6 +16,7 @@ import { intakeFindings, numbersOutsideRange, unplacedFindings } from "../../che
 import { crossingThemselves, longSegments } from "../../checks/lines";
 import { setupFindings } from "../../checks/setups";
 import { lostFindings } from "../../construct/told";
+import { lostMoves } from "../../checks/moves";
 import { ignoredPast } from "../../codes/past";
 import { codeFindings } from "../../codes/read";
 import type { Noticed } from "../../finding";
@@ -49,6 +50,7 @@ export const CHECKS: readonly Check[] = [
     return [...exchanged, ...farAwayFindings(v, v.intakes, v.unit, new Set(exchanged.flatMap((f) => f.points)))];
   }),
   check("constructed", ["lostPoints", "program", "e", "n", "deleted"], (v) => lostFindings(v.lostPoints, v.program, v)),
+  check("moves", ["movesMade", "e", "n", "deleted"], (v) => lostMoves(v.movesMade, v)),
   check("setups", ["setupReports", "intakes", "unit"], (v) => setupFindings(v.setupReports, v.intakes, v.unit)),
   check("past", ["coded", "count", "intake", "row", "time", "deleted", "id", "e", "n", "shotAt"], (v) =>
     ignoredPast(v, v.coded),

@@ -1,5 +1,5 @@
 /**
- * The points as they stand: constructed ones where their sources put them. What follows points alone is worked out at once;
+ * The points as they stand: moved ones where their moves bring them, constructed ones where their sources put them. What follows points alone is worked out at once;
  * what follows lines or surfaces is worked out again until nothing moves any more, since lines and surfaces are made of
  * points, constructed ones too.
  */
@@ -17,12 +17,14 @@ import { AlongWay } from "../../volumes/along-way";
 import type { JobState } from "../model/model";
 import { waysOf } from "./design-ways";
 import type { Kept } from "./stages";
+import { movedStage } from "./moving";
 import { surfaceOf } from "./surfaces";
 import type { Given, Grounds, Known } from "./values";
 
-type Stated = Known<Exclude<Given, "points" | "lostPoints" | "program">>;
+type Stated = Known<Exclude<Given, "points" | "lostPoints" | "program" | "movesMade">>;
+type Moved = Stated & Known<"movesMade" | "shotAt">;
 /** Points as they stand, as stages read them. */
-export type Stood = Known<"points" | "lostPoints" | "program" | (typeof COLUMNS)[number]>;
+export type Stood = Known<"points" | "lostPoints" | "program" | "movesMade" | "shotAt" | (typeof COLUMNS)[number]>;
 
 const COLUMNS = STANDING_COLUMNS,
   WHO = ["computed", "count", "id", "number", "deleted", "intake", "row", "cameAs", "intakes"] as const,
@@ -36,13 +38,15 @@ export class Standing {
   /** `linesOf` makes lines of what is given, with points as they stand so far. */
   constructor(private readonly linesOf: (given: Stated & Stood, kept: Kept) => Grounds) {}
 
-  of(points: PointTable, given: Stated, kept: Kept): Stood {
+  of(own: PointTable, job: Stated, kept: Kept): Stood {
+    const { points, movesMade } = movedStage(own, job, kept),
+      given: Moved = { ...job, ...(movesMade.length ? points : {}), movesMade };
     const program = given.computed.length
       ? kept.run("program", WHO, given, (v) => programOf(v.computed, v, v.intakes))
       : NOTHING_FOLLOWS;
     if (program.steps.length + program.circular.length === 0) {
-      const { e, n, z, deleted, follows } = points;
-      return { points, lostPoints: NONE_LOST, program, e, n, z, deleted, follows };
+      const { e, n, z, deleted, follows, shotAt } = points;
+      return { points, lostPoints: NONE_LOST, program, movesMade, e, n, z, deleted, follows, shotAt };
     }
     const followed = this.settled(program, points, given, kept);
     this.last = { program, followed };
@@ -53,12 +57,14 @@ export class Standing {
     return {
       ...columns,
       program,
+      movesMade,
+      shotAt: points.shotAt,
       lostPoints: kept.run("lost points", ["lost"], followed, (v) => v.lost, sameLost),
       points: kept.run("points as they stand", Object.keys(whole) as (keyof PointTable)[], whole, () => whole),
     };
   }
 
-  private settled(program: Program, own: PointTable, given: Stated, kept: Kept): Followed {
+  private settled(program: Program, own: PointTable, given: Moved, kept: Kept): Followed {
     const alone = askedOf([], given);
     if (!program.asksLines && program.onSurface.size === 0)
       return kept.run(
@@ -78,7 +84,7 @@ export class Standing {
   }
 
   /** Everything once more, with lines and surfaces of the points as they stand now. */
-  private again(program: Program, own: PointTable, given: Stated, now: Followed, kept: Kept): Followed {
+  private again(program: Program, own: PointTable, given: Moved, now: Followed, kept: Kept): Followed {
     const { lost: lostPoints, ...columns } = now,
       grounds = this.linesOf({ ...given, ...columns, lostPoints, program, points: { ...own, ...columns } }, kept),
       readers = new Map<string, SurfaceReader>();

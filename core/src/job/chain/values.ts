@@ -10,6 +10,7 @@ import type { Lines } from "../../lines/assemble";
 import type { Chains } from "../../lines/flatten";
 import type { Line } from "../../lines/model";
 import type { SetupReport } from "../../points/setup-report";
+import type { MoveMade } from "../../points/moves";
 import type { PointTable } from "../../points/table";
 import type { Program } from "../../construct/program";
 import type { Lost } from "../../construct/solve";
@@ -30,6 +31,8 @@ export interface Derived {
   /** Constructed points that are not there, and why, by their rows. */
   lostPoints: ReadonlyMap<number, Lost>;
   program: Program;
+  /** How each move came out. */
+  movesMade: readonly MoveMade[];
   /** Reduction of raw observations, setup by setup. */
   setupReports: SetupReport[];
   compiled: CompiledBook;
@@ -117,7 +120,8 @@ export type ChainValues = JobValues &
   };
 
 /** What a job itself says: there before any stage. */
-export type Given = keyof JobValues | keyof PointTable | keyof Recipes | "points" | "lostPoints" | "program";
+export type Given =
+  keyof JobValues | keyof PointTable | keyof Recipes | "points" | "lostPoints" | "program" | "movesMade";
 /** What is made last, and no check and no surface can read. */
 type Last =
   | "found"

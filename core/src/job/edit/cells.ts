@@ -1,5 +1,4 @@
 /** Cells of the points table: what is typed in one as a value, and cells with new values as one change of the job. */
-import { refusal } from "../../errors";
 import { compileBook } from "../../codes/book";
 import type { AttributeDefinition } from "../../codes/model";
 import { parseDescription, wantedInstead } from "../../codes/parse";
@@ -7,13 +6,13 @@ import { readTypedLength } from "../../math/typed";
 import { plural } from "../../math/words";
 import { attributesOf, decodeAttributes, encodeAttributes, withAttributes } from "../../points/attributes";
 import { decodeCueEdits, encodeCueEdits } from "../../points/cue-edits";
-import { fieldValue, isConstructed, type EditValue } from "../../points/edits";
+import { fieldValue, OBSERVED, type EditValue } from "../../points/edits";
 import { choiceName, fieldName, fieldOf, type EditField } from "../../records/fields";
-import { FOLLOWS_Z } from "../../records/kinds";
 import type { EditableChange, OneChange, PointEdit } from "../change/change";
 import { renumber, type Follower } from "../change/renumber";
 import type { JobState } from "../model/model";
 import { attributeText, type Attributed } from "./attributed";
+import { COORDINATES, coordinateEdits, isCoordinate, levelIsObserved, whyNotGiven } from "./coordinates";
 
 export interface NewCell {
   row: number;
@@ -118,8 +117,6 @@ export function refusedAttribute(of: Attributed, row: number, attribute: string,
   return want && `${attribute} of this point is ${want}.`;
 }
 
-const COORDINATES = ["northing", "easting", "elevation"] as const;
-
 /**
  * The edits that setting one field of one point means: a target height moves the elevation by old − new, in
  * the job's unit; a coordinate typed for an object that stands ahead of its shot takes the place of its `past`.
@@ -127,21 +124,25 @@ const COORDINATES = ["northing", "easting", "elevation"] as const;
 export function editsFor(job: JobState, row: number, field: EditField, value: EditValue) {
   const t = job.points,
     id = t.id[row]!;
-  if (isConstructed(t, row, field)) throw refusal("point-follows", { number: t.number[row]! });
+  if (isCoordinate(field) && !t.shotAt?.has(id) && value !== OBSERVED)
+    return coordinateEdits(t, row, { [field]: value as number | null });
+  const why = isCoordinate(field) && whyNotGiven(t, row, field);
+  if (why) throw why;
   const edits = [{ id, field, old: fieldValue(t, row, field), new: value }];
-  if (t.shotAt?.has(id) && (COORDINATES as readonly string[]).includes(field)) {
+  if (t.shotAt?.has(id) && isCoordinate(field)) {
     const book = compileBook(job.book),
       cues = t.texts[t.cues[row]!]!,
       shown = { northing: t.n[row]!, easting: t.e[row]!, elevation: t.z[row]! };
     const element = parseDescription(t.texts[t.description[row]!]!, book, cues).elements.find((e) =>
       e.cues.some((c) => c.action === "past"),
     )!;
-    const standing = COORDINATES.map((f) => ({
-      id,
-      field: f as EditField,
-      old: fieldValue(t, row, f),
-      new: f === field ? value : Number.isNaN(shown[f]) ? null : shown[f],
-    }));
+    const standing = coordinateEdits(
+      t,
+      row,
+      Object.fromEntries(
+        COORDINATES.map((f) => [f, f === field ? (value as number | null) : Number.isNaN(shown[f]) ? null : shown[f]]),
+      ),
+    );
     const without = { element: element.code + element.run, remove: [book.spellingsOf("past")[0]!] };
     return [
       ...standing,
@@ -150,7 +151,7 @@ export function editsFor(job: JobState, row: number, field: EditField, value: Ed
   }
   const before = t.targetHeight[row]!;
   // A level that follows from raw observations moves with its target height by itself.
-  if (t.follows[row]! & FOLLOWS_Z) return edits.filter((e) => e.old !== e.new);
+  if (levelIsObserved(t, row)) return edits.filter((e) => e.old !== e.new);
   if (field === "targetHeight" && typeof value === "number" && !Number.isNaN(before) && !Number.isNaN(t.z[row]!)) {
     const level = fieldValue(t, row, "elevation") as number;
     edits.push({ id, field: "elevation", old: level, new: level + before - value });

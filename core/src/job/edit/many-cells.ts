@@ -5,6 +5,7 @@ import { decimalSteps } from "../../math/decimal";
 import { readTypedLength } from "../../math/typed";
 import { cellValue } from "../../points/differing";
 import { fieldValue } from "../../points/edits";
+import { isCoordinate } from "./coordinates";
 import { attributeNames, attributeText, type Attributed } from "./attributed";
 import { readCell, refusedAttribute, type NewCell } from "./cells";
 
@@ -80,7 +81,10 @@ export function cellsOfMany(
       out.readOnly++;
       continue;
     }
-    const old = attribute === undefined ? fieldValue(t, row, field) : attributeText(of, row, attribute);
+    const old =
+      attribute === undefined
+        ? (isCoordinate(field) && t.stored ? cellValue : fieldValue)(t, row, field)
+        : attributeText(of, row, attribute);
     if (attribute !== undefined) {
       const value = set ? text.trim() : String(old).replaceAll(text, by),
         why = value === old ? undefined : refusedAttribute(of, row, attribute, value);

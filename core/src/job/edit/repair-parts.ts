@@ -4,8 +4,9 @@ import type { EditField } from "../../records/fields";
 import { decimalsOf } from "../../math/units";
 import type { Line } from "../../lines/model";
 import type { AddedPoints } from "../../points/add";
-import { fieldValue, isConstructed, type EditValue } from "../../points/edits";
+import { fieldValue, type EditValue } from "../../points/edits";
 import type { EditableChange, PointEdit } from "../change/change";
+import { coordinateEdits, isCoordinate, whyNotGiven } from "./coordinates";
 import type { DrawnLine, LineEdit } from "./drawn-lines";
 import type { JobState } from "../model/model";
 
@@ -41,9 +42,11 @@ export function edits(
   field: EditField,
   value: (row: number, k: number) => EditValue,
 ): Repair | undefined {
-  const all = rows.flatMap((i, k): PointEdit[] =>
-      isConstructed(t, i, field) ? [] : [{ id: t.id[i]!, field, old: fieldValue(t, i, field), new: value(i, k) }],
-    ),
+  const all = rows.flatMap((i, k): PointEdit[] => {
+      const now = value(i, k);
+      if (!isCoordinate(field)) return [{ id: t.id[i]!, field, old: fieldValue(t, i, field), new: now }];
+      return whyNotGiven(t, i, field) ? [] : coordinateEdits(t, i, { [field]: now as number | null });
+    }),
     changed = all.filter((e) => !Object.is(e.old, e.new));
   return changed.length ? { name, change: { type: "points", edits: changed } } : undefined;
 }

@@ -11,11 +11,12 @@ import { withAlias } from "../../codes/teach";
 import { fieldValue } from "../../points/edits";
 import { setupName, withSight } from "../../points/setups";
 import { rowOf } from "../../points/table";
-import { FOLLOWS_Z } from "../../records/kinds";
+import { append } from "../../math/many";
 import type { PointEdit } from "../change/change";
 import { repairsOfCrossing } from "./crossing-repairs";
 import { joinLines, jointsOf } from "./join-lines";
 import { cueChange, type DrawnLine, type LineEdit } from "./drawn-lines";
+import { coordinateEdits, levelIsObserved, whyNotGiven } from "./coordinates";
 import { closeLine, removeLine } from "./line-edits";
 import type { JobState } from "../model/model";
 import { edits, ofLine, rounded, type Repair, type RepairContext } from "./repair-parts";
@@ -153,13 +154,12 @@ function levelInWords(state: JobState, rows: readonly number[], predicted: numbe
 /** A point moved to what explains its coordinates. */
 function moved(state: JobState, row: number, x: Explained): Repair | undefined {
   const { points: t } = state,
-    edit = (field: "easting" | "northing", value: number): PointEdit[] =>
-      value === (field === "easting" ? t.e : t.n)[row]
-        ? []
-        : [{ id: t.id[row]!, field, old: fieldValue(t, row, field), new: value }];
-  const all = [...edit("easting", x.e), ...edit("northing", x.n)],
-    length = (v: number) => lengthText(v, state.unit),
-    to = all.map((e) => `${String(e.field)} ${length(e.new as number)}`).join(", ");
+    wanted = { ...(x.e === t.e[row] ? {} : { easting: x.e }), ...(x.n === t.n[row] ? {} : { northing: x.n }) };
+  if (whyNotGiven(t, row, "easting")) return undefined;
+  const all = coordinateEdits(t, row, wanted),
+    to = Object.entries(wanted)
+      .map(([field, value]) => `${field} ${lengthText(value, state.unit)}`)
+      .join(", ");
   return all.length ? { name: `Correct it to ${to}`, change: { type: "points", edits: all } } : undefined;
 }
 
@@ -203,9 +203,9 @@ function otherTarget(state: JobState, rows: readonly number[], shift: number): R
       out: PointEdit[] = [];
     if (!Number.isNaN(height))
       out.push({ id, field: "targetHeight", old: height, new: rounded(state, height + by, 4) });
-    if (Number.isNaN(height) || !(t.follows[i]! & FOLLOWS_Z))
-      if (!Number.isNaN(t.z[i]!))
-        out.push({ id, field: "elevation", old: fieldValue(t, i, "elevation"), new: rounded(state, t.z[i]! - by, 6) });
+    if (Number.isNaN(height) || !levelIsObserved(t, i))
+      if (!Number.isNaN(t.z[i]!) && !whyNotGiven(t, i, "elevation"))
+        append(out, coordinateEdits(t, i, { elevation: rounded(state, t.z[i]! - by, 6) }));
     return out;
   });
   if (changed.length === 0) return undefined;

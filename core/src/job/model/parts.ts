@@ -9,6 +9,7 @@ import type { Construction } from "../../construct/model";
 import type { Added } from "../../drawing/added/model";
 import type { HandoverFile } from "../../handover/files";
 import type { HandLine } from "../../lines/model";
+import type { Move } from "../../points/moves";
 import { setupName, type SetupEdit } from "../../points/setups";
 import type { PointSet } from "../../sets/model";
 import type { ContoursRecipe, SurfaceRecipe } from "../../surface/model";
@@ -18,6 +19,7 @@ import { type Schema } from "../../shape";
 import { codeEntrySchema } from "./shapes/book";
 import { acceptedSchema, stateSchema } from "./shapes/checks";
 import { setupSchema } from "./shapes/intake";
+import { moveSchema } from "./shapes/moves";
 import { namedLineSchema } from "./shapes/points";
 import { setSchema } from "./shapes/rules";
 import { contoursSchema, surfaceSchema } from "./shapes/surfaces";
@@ -56,6 +58,8 @@ const part = <T>(
 
 export const PARTS = {
   setups: part<SetupEdit>("setup", setupSchema, setupName, 10_000, { own: true, positions: true }),
+  /** Points moved, turned, scaled, raised, or fitted to others: in their order, before what follows points. */
+  moves: part<Move>("move", moveSchema, (m) => m.name, 1000, { own: true }),
   /** What points that the office made follow. */
   computed: part<Construction>("construction", constructionSchema, (c) => String(c.point), 100_000, { own: true }),
   /** Lines drawn by hand. */
@@ -76,9 +80,11 @@ export type NamedPart = keyof typeof PARTS;
 export type ThingOf<P extends NamedPart> = (typeof PARTS)[P] extends Part<infer T> ? T : never;
 export type JobParts = { [P in NamedPart]: ThingOf<P>[] };
 export const NAMED_PARTS = Object.keys(PARTS) as NamedPart[];
-/** Those that a recipe has: states speak of the ledger, which stays where the job is. */
-export type RecipePart = Exclude<NamedPart, "states">;
-export const RECIPE_PARTS = NAMED_PARTS.filter((p): p is RecipePart => p !== "states");
+/** Not of a recipe: states speak of the ledger, which stays where the job is; moves are edits there. */
+const OF_THE_JOB = ["states", "moves"] as const;
+type OfTheJob = (typeof OF_THE_JOB)[number];
+export type RecipePart = Exclude<NamedPart, OfTheJob>;
+export const RECIPE_PARTS = NAMED_PARTS.filter((p): p is RecipePart => !OF_THE_JOB.includes(p as OfTheJob));
 
 /** The codes of the book are changed one by one as well, though the book is a setting. */
 export const CODES: Part<CodeEntry> = part<CodeEntry>("code", codeEntrySchema, (c) => c.code, 5000, {

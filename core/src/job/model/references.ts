@@ -94,6 +94,20 @@ const PASSES: { [P in NamedPart]: Pass<ThingOf<P>> } = {
       list.map((r, k) => ({ ...r, is: to.numbers([r.is], `renamed[${k}].is`, "came")[0]! })),
     );
   },
+  moves: (m, to) => ({
+    ...m,
+    points: "chosen" in m.points ? { chosen: passPoints(to, "points.chosen")(m.points.chosen) } : m.points,
+    ...(m.fit && {
+      fit: {
+        ...m.fit,
+        pairs: m.fit.pairs.map((p, k) => ({
+          ...p,
+          from: to.point(p.from, `fit.pairs[${k}].from`),
+          to: to.point(p.to, `fit.pairs[${k}].to`),
+        })),
+      },
+    }),
+  }),
   lines: (l, to) =>
     field({ ...l, points: passPoints(to, "points")(l.points) }, "cues", (cues) =>
       Object.fromEntries(Object.entries(cues).map(([ref, words]) => [to.point(ref, "cues"), words])),
@@ -191,7 +205,14 @@ export interface NameReference {
 }
 
 /** Parts whose things name points alone: there may be very many of them, and every stored change asks for names. */
-const OF_POINTS: ReadonlySet<NamedPart> = new Set<NamedPart>(["setups", "lines", "accepted", "added", "states"]);
+const OF_POINTS: ReadonlySet<NamedPart> = new Set<NamedPart>([
+  "setups",
+  "moves",
+  "lines",
+  "accepted",
+  "added",
+  "states",
+]);
 
 type Parts = Partial<Pick<JobDefinition, NamedPart | NamingSetting>>;
 

@@ -115,6 +115,7 @@ export function openRecipe(
   const geoid = recipe.geoid === undefined ? undefined : readGeoid(recipe.geoid, open(recipe.geoid, "geoid"));
   const parts = Object.fromEntries(RECIPE_PARTS.map((p) => [p, recipe[p] ?? []])) as unknown as JobParts;
   parts.states = [];
+  parts.moves = [];
   parts.lines = [];
   // Which points these are, and those that others refer to, is known after all edits.
   parts.accepted = [];

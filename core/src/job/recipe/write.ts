@@ -4,6 +4,7 @@ import { attributesOf, decodeAttributes, type Attributes } from "../../points/at
 import { decodeCueEdits } from "../../points/cue-edits";
 import { fieldValue, type RecipeEdit } from "../../points/edits";
 import { PLAIN_FIELDS } from "../../records/fields";
+import { append } from "../../math/many";
 import { numberIndex } from "../../points/index";
 import { writeNumbers } from "../../points/numbers";
 import { asShot } from "../../points/shots";
@@ -15,13 +16,14 @@ import type { JobState } from "../model/model";
 import { withFiles } from "../../surface/recipe-files";
 import { referringGiven } from "./referred";
 import { computedPoints, type ComputedPoint } from "./computed";
+import { movesGiven } from "./moved";
 import type { Recipe } from "./recipe";
 import { pickGiven, RECIPE_SETTINGS } from "../model/settings";
 
 /**
  * `receivedTable` is the table as the intakes alone give it; points are paired by intake and row. `fileOf` names the
  * file of an intake beside the recipe. Which points give way is left to the clash policy; renumberings come
- * after the other edits, and points that the office made come last, as they are now.
+ * after the other edits, moves after these, and points that the office made come last, as they are now.
  */
 export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: (index: number) => string): Recipe {
   const now = asShot(state.points),
@@ -82,7 +84,9 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
     })),
     ...renumberings(renumbered),
   );
-  const made = computedPoints({ ...state, points: now }).map((c) => withAskedFile(c, state, fileOf)),
+  const moves = movesGiven(state);
+  append(edits, moves.edits);
+  const made = computedPoints({ ...state, points: asShot(moves.moved) }).map((c) => withAskedFile(c, state, fileOf)),
     referring = referringGiven({ ...state, points: now });
   const setups = state.setups.filter((s) => state.intakes.some((k) => k.id === s.intake));
   return {

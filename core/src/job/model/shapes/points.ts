@@ -74,29 +74,34 @@ export const handLineSchema = handLineOf(numbers);
 /** As the application keeps it: with the name that it gave, its points by identity. */
 export const namedLineSchema: Schema = handLineOf(listOf(pointRef, { maxItems: 1_000_000 }), true);
 
+export const transformSchema: Schema = {
+  ...record({
+    move: listOf(coordinate, { minItems: 3, maxItems: 3 }),
+    rotate: finite,
+    scale: { type: "number", minimum: 1e-6, maximum: 1e6 },
+    about: position,
+  }),
+  minProperties: 1,
+};
+/** A least-squares fit to pairs. */
+export const fitOf = (pair: Schema): Schema =>
+  record(
+    {
+      pairs: listOf(pair, { minItems: 2, maxItems: 10_000 }),
+      scale: oneOf(1, "free"),
+      levels: oneOf("none", "shift", "plane"),
+    },
+    ["pairs"],
+  );
+
 export const editSchema = record(
   {
     points: numbers,
     intake: name,
     set: editSet,
     cues: cueEditsSchema,
-    transform: {
-      ...record({
-        move: listOf(coordinate, { minItems: 3, maxItems: 3 }),
-        rotate: finite,
-        scale: { type: "number", minimum: 1e-6, maximum: 1e6 },
-        about: position,
-      }),
-      minProperties: 1,
-    },
-    fit: record(
-      {
-        pairs: listOf(listOf(name, { minItems: 2, maxItems: 2 }), { minItems: 2, maxItems: 10_000 }),
-        scale: oneOf(1, "free"),
-        levels: oneOf("none", "shift", "plane"),
-      },
-      ["pairs"],
-    ),
+    transform: transformSchema,
+    fit: fitOf(listOf(name, { minItems: 2, maxItems: 2 })),
   },
   ["points"],
 );
