@@ -10,6 +10,7 @@ import { grouped } from "../lib/units-shown";
 import { useKept } from "../lib/use-kept";
 import { Bench } from "./Bench";
 import { MEASURED_FIELDS } from "@bramble/core/records/measured";
+import { MovesPanel } from "./moves/MovesPanel";
 import { SetsPanel } from "./sets/SetsPanel";
 import { useRule } from "./sets/use-rule";
 import { ChangeMany } from "./table/ChangeMany";
@@ -72,7 +73,7 @@ export function PointsBench() {
       title="Points"
       about={
         <span className="whitespace-nowrap tabular-nums">
-          {tab === "sets" || filter === EVERY_POINT
+          {tab !== "table" || filter === EVERY_POINT
             ? `${grouped(living)} in all`
             : `${grouped(rows.length)} of ${grouped(living)}`}
           {points.size > 0 && `, ${grouped(points.size)} selected`}
@@ -86,10 +87,11 @@ export function PointsBench() {
     >
       <Tabs.Root value={tab} onValueChange={setTab} className="flex min-h-0 flex-1 flex-col">
         <div className="mb-2 flex shrink-0 items-center border-b border-rule px-4">
-          <Tabs.List aria-label="Points and sets" className="flex gap-4">
+          <Tabs.List aria-label="Points, sets and moves" className="flex gap-4">
             {[
               ["table", "Table"],
               ["sets", `Sets ${job.sets.length}`],
+              ["moves", job.moves.length ? `Moves ${job.moves.length}` : "Moves"],
             ].map(([value, name]) => (
               <Tabs.Trigger key={value} value={value!} className="tab h-7">
                 {name}
@@ -133,6 +135,9 @@ export function PointsBench() {
         </Tabs.Content>
         <Tabs.Content value="sets" className="flex min-h-0 flex-1 flex-col">
           <SetsPanel />
+        </Tabs.Content>
+        <Tabs.Content value="moves" className="flex min-h-0 flex-1 flex-col">
+          <MovesPanel />
         </Tabs.Content>
       </Tabs.Root>
     </Bench>

@@ -35,6 +35,8 @@ import { axisOf } from "@bramble/core/job/chain/design-ways";
 import { waysOf } from "@bramble/core/job/chain/design-ways";
 import type { By, LevelBy } from "@bramble/core/construct/model";
 import { tryConstruction, type Construed } from "@bramble/core/job/told/construction";
+import { moveTold, pairsFor, type MoveTold, type PairsAsked } from "@bramble/core/job/told/moving";
+import type { Move, MovePair } from "@bramble/core/points/moves";
 import { madeCorners, type MadeCorner } from "@bramble/core/job/told/corners";
 import { evidenceOf } from "@bramble/core/job/told/evidence";
 import { membershipHistory, type MembershipHistory } from "@bramble/core/job/told/membership";
@@ -78,6 +80,9 @@ export type Question =
   | { what: "construction"; of: { by: By; elevation?: number | LevelBy }; own?: number }
   /** Station and offset of a position by its nearest place on a line. */
   | { what: "beside"; line: DesignLine; e: number; n: number }
+  /** What a move would do; `old` is the name of the one that it changes. */
+  | { what: "move"; move: Move; old: string | undefined }
+  | { what: "pairs"; move: Move; old: string | undefined; taken: readonly MovePair[]; asked: PairsAsked }
   /** Corners that cues made, as points that can be constructed. */
   | { what: "corners"; line: string }
   | { what: "pieces"; line: string }
@@ -97,6 +102,8 @@ export interface Answers {
   snap: Snap[];
   construction: Construed | undefined;
   beside: { station: number; offset: number } | undefined;
+  move: MoveTold | undefined;
+  pairs: MovePair[];
   corners: MadeCorner[];
   pieces: PieceFacts[];
   crossings: LineCrossing[];
@@ -411,6 +418,8 @@ function answer(q: Question): Answers[keyof Answers] {
   }
   if (q.what === "stations") return stationsOf(q);
   if (q.what === "construction") return tryConstruction(q.of, state, derived, q.own);
+  if (q.what === "move") return moveTold(stored!, q.move, turnOf(q.old));
+  if (q.what === "pairs") return pairsFor(stored!, q.move, q.asked, q.taken, turnOf(q.old));
   if (q.what === "corners") {
     const line = derived.lines.find((l) => l.key === q.line);
     return line ? madeCorners(line, state) : [];
@@ -466,6 +475,12 @@ function factsOf(key: string): FindingFacts | undefined {
 }
 
 /** Where a position is beside a line; undefined where there is no such line. */
+/** Where among the job's moves one comes that changes another, or is new. */
+function turnOf(old: string | undefined): number | undefined {
+  const at = stored!.moves.findIndex((m) => m.name === old);
+  return at < 0 ? undefined : at;
+}
+
 function besideOf(line: DesignLine, e: number, n: number): Answers["beside"] {
   const recipe = { name: "measured", points: "*", tolerance: 1, line },
     of = { e: Float64Array.of(e), n: Float64Array.of(n), z: Float64Array.of(NaN) };

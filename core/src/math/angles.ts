@@ -127,6 +127,12 @@ export function directionShort(radians: number, style: AngleStyle): string {
   return `${north ? "N" : "S"} ${degrees}° ${a <= Math.PI ? "E" : "W"}`;
 }
 
+/** What something is turned by, from degrees clockwise, to a tenth of a second: `12°30′00.0″ to the right`. */
+export function turnWords(degrees: number): string {
+  const text = dmsText(Math.abs(signedAngle((degrees / 180) * Math.PI)), 1);
+  return `${text} to the ${signedAngle((degrees / 180) * Math.PI) < 0 ? "left" : "right"}`;
+}
+
 /**
  * A direction as a person types it, in radians clockwise from north: a bare number in the job's style (degrees or gon),
  * `123°30′15″` with any signs or blanks between, `137.2 gon`, `N 45 30 E`. Undefined when it is none.

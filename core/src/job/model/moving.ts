@@ -17,10 +17,14 @@ export interface Moved {
 }
 export const NOT_MOVED: readonly MoveMade[] = [];
 
+/** Ids of points whose position in plan follows others. */
+export const constructedIn = ({ computed }: Pick<JobState, "computed">): ReadonlySet<number> =>
+  new Set(computed.flatMap((c) => (c.by ? [c.point] : [])));
+
 /** The state's points with its moves carried out. They keep beside them what is stored (PointTable.stored). */
 export function movedPoints(points: PointTable, job: Moving): Moved {
   if (job.moves.length === 0) return { points, movesMade: NOT_MOVED };
-  const constructed = new Set(job.computed.flatMap((c) => (c.by ? [c.point] : []))),
+  const constructed = constructedIn(job),
     settled = (t: PointTable) => withPositions({ ...job, points: t }).points,
     { points: t, moves } = carryOut(points, job.moves, { intakes: job.intakes, constructed, settled });
   const { e, n, z, follows, shotAt } = points,
