@@ -1,36 +1,15 @@
 "use client";
 /** The job's moves: points moved, turned, scaled, raised or fitted to others, each a thing that is changed and taken away. */
 import { moveWords, movedWords } from "@bramble/core/points/move-words";
-import type { PointsToMove } from "@bramble/core/points/moves";
-import { refOf } from "@bramble/core/points/refs";
 import { GONE } from "@bramble/core/points/table";
 import { unless } from "../../controls/unless";
-import { rowsOf } from "../../lib/rows";
-import { useJob, useParts } from "../../lib/store";
+import { useParts } from "../../lib/store";
 import { decimalsOf, grouped } from "../../lib/units-shown";
 import { useFound } from "../../lib/use-found";
 import { useKept } from "../../lib/use-kept";
-import { draftOfMove, freeMoveName, newDraft, type MoveDraft } from "./draft";
+import { beginMove, MOVE_DRAFT } from "./begin";
+import { draftOfMove, type MoveDraft } from "./draft";
 import { MoveForm } from "./MoveForm";
-
-export const MOVE_DRAFT = "moves.draft";
-
-/** The selected points as what is moved. */
-export function selectedToMove(): PointsToMove {
-  const { job, points } = useJob.getState();
-  return { chosen: [...rowsOf(job.points, points)].map((i) => refOf(job.points, job.intakes, i)) };
-}
-
-/** Opens a new move of what is selected, or of the first delivery. */
-export function beginMove(): void {
-  const { job, points, keep } = useJob.getState(),
-    first = job.intakes[0];
-  keep("points.tab", "moves");
-  keep(
-    MOVE_DRAFT,
-    newDraft(freeMoveName(job.moves), points.size || !first ? selectedToMove() : { intakes: [first.id] }),
-  );
-}
 
 export function MovesPanel() {
   const { job, view, change } = useParts("job", "view", "change"),

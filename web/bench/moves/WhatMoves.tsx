@@ -8,7 +8,7 @@ import { Choice } from "../../controls/fields/Choice";
 import { useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
 import type { MoveDraft } from "./draft";
-import { selectedToMove } from "./MovesPanel";
+import { selectedToMove } from "./begin";
 
 export function WhatMoves({ draft, setDraft }: { draft: MoveDraft; setDraft: (next: MoveDraft) => void }) {
   const { job, points, ask, set } = useParts("job", "points", "ask", "set"),

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { followersOf, programOf } from "@bramble/core/construct/program";
 import { plural, someOf } from "@bramble/core/math/words";
 import { GONE_DELETED, rowOf } from "@bramble/core/points/table";
-import { beginMove } from "../moves/MovesPanel";
+import { beginMove } from "../moves/begin";
 import { boxOfPoints } from "../../lib/box";
 import { rowsOf } from "../../lib/rows";
 import { useParts } from "../../lib/store";

@@ -1,0 +1,53 @@
+/** Points moved and fitted: seen before, taken, changed, a pair taken out, typed over, undone. */
+import { cell, editCell, goTo, newJob, openAs, settled, takeIn } from "./helpers";
+import { expect, test } from "./test";
+
+const FILE = [
+  "1-A,100.000,100.000,10.000,SPOT",
+  "2-A,140.000,100.000,11.000,SPOT",
+  "3-A,100.000,150.000,12.000,SPOT",
+  "4,120.000,120.000,12.000,SPOT",
+  "1,105.000,103.000,10.000,SPOT",
+  "2,145.000,103.000,11.000,SPOT",
+  "3,105.000,153.500,12.000,SPOT",
+].join("\n");
+
+test("a delivery is fitted to control, one pair taken out, a point typed where it stands, all undone", async ({
+  page,
+}) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Moved");
+  await takeIn(page, "day1.csv", FILE, 7);
+  await goTo(page, "Points");
+  for (const number of ["1-A", "2-A", "3-A", "4"])
+    await (await cell(page, number, "Number")).click({ modifiers: ["ControlOrMeta"] });
+  await page.getByRole("button", { name: "Move", exact: true }).click();
+  const form = page.getByRole("form", { name: "New move" });
+  await form.getByText("Fitted to points that stay").click();
+  await expect(form.getByRole("button", { name: "Move them" })).toBeDisabled();
+  await form.getByLabel("By number, without").fill("*-A");
+  await form.getByRole("button", { name: "Find by number" }).click();
+  const pairs = form.getByRole("table", { name: "Pairs" });
+  await expect(pairs.getByRole("row")).toHaveCount(4);
+  // The third is half a metre off: without it nothing is left over.
+  await expect(form.getByTestId("fit-told")).not.toContainText("RMS 0.000");
+  await form.getByLabel("Count 3-A and 3").click();
+  await expect(form.getByTestId("fit-told")).toContainText("RMS 0.000 m in plan");
+  await expect(form.getByTestId("move-told")).toContainText("4 points move: the farthest goes 5.831 m in plan");
+  await form.getByRole("button", { name: "Move them" }).click();
+  await expect(page.getByRole("tab", { name: "Moves 1" })).toBeVisible();
+  await page.getByRole("tab", { name: "Table" }).click();
+  await expect(await cell(page, "4", "Easting")).toHaveText("125.000");
+  // Typed where it stands: that is where it stands.
+  await editCell(page, "4", "Easting", "126");
+  await expect(await cell(page, "4", "Easting")).toHaveText("126.000");
+  // What the fit is made of is not.
+  await editCell(page, "1-A", "Easting", "5");
+  await expect(page.getByText("Take its pair out of the fit first")).toBeVisible();
+  await page.keyboard.press("Escape");
+  await settled(page);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(await cell(page, "4", "Easting")).toHaveText("125.000");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(await cell(page, "4", "Easting")).toHaveText("120.000");
+});
