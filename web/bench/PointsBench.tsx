@@ -10,6 +10,7 @@ import { grouped } from "../lib/units-shown";
 import { useKept } from "../lib/use-kept";
 import { Bench } from "./Bench";
 import { MEASURED_FIELDS } from "@bramble/core/records/measured";
+import { beginMove } from "./moves/begin";
 import { MovesPanel } from "./moves/MovesPanel";
 import { SetsPanel } from "./sets/SetsPanel";
 import { useRule } from "./sets/use-rule";
@@ -212,6 +213,14 @@ function TableActions({
         onClick={() => setForm(form === "story" ? undefined : "story")}
       >
         Story
+      </button>
+      <button
+        className="button button-plain h-6 px-1.5"
+        title="Move, turn, scale or raise the selected points, or fit them to others"
+        {...unless(points.size === 0 && "Select points first; a whole delivery is moved under Moves.")}
+        onClick={beginMove}
+      >
+        Move
       </button>
       {!filter.rule && (
         <button

@@ -18,6 +18,8 @@ export function beginMove(): void {
   const { job, points, keep } = useJob.getState(),
     first = job.intakes[0];
   keep("points.tab", "moves");
+  // One that is open is gone on with.
+  if (useJob.getState().kept[MOVE_DRAFT]) return;
   keep(
     MOVE_DRAFT,
     newDraft(freeMoveName(job.moves), points.size || !first ? selectedToMove() : { intakes: [first.id] }),

@@ -4,7 +4,6 @@ import { useState } from "react";
 import { followersOf, programOf } from "@bramble/core/construct/program";
 import { plural, someOf } from "@bramble/core/math/words";
 import { GONE_DELETED, rowOf } from "@bramble/core/points/table";
-import { beginMove } from "../moves/begin";
 import { boxOfPoints } from "../../lib/box";
 import { rowsOf } from "../../lib/rows";
 import { useParts } from "../../lib/store";
@@ -117,14 +116,6 @@ export function Selected({ open, toggle, withGone }: About) {
         {...none}
       >
         Renumber
-      </button>
-      <button
-        className="button px-1.5"
-        title="Move, turn, scale or raise the selected points, or fit them to others"
-        {...none}
-        onClick={beginMove}
-      >
-        Move
       </button>
       <button className="button px-1.5" {...none} onClick={remove}>
         Delete
