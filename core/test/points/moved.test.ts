@@ -125,9 +125,14 @@ describe("fits", () => {
               about: [ce, cn],
               move: [dE!, dN!, 0],
             });
-          expect(squares(pairs, (e, n) => other(...moveInPlan(fit.movement.plan, e, n)))).toBeGreaterThanOrEqual(best - 1e-9 * (1 + best));
+          expect(squares(pairs, (e, n) => other(...moveInPlan(fit.movement.plan, e, n)))).toBeGreaterThanOrEqual(
+            best - 1e-9 * (1 + best),
+          );
           const rise = (add: (e: number, n: number) => number) =>
-            pairs.reduce((s, { from: [e, n, z], to }) => s + (z + riseAt(fit.movement.rise, e, n) + add(e, n) - to[2]) ** 2, 0);
+            pairs.reduce(
+              (s, { from: [e, n, z], to }) => s + (z + riseAt(fit.movement.rise, e, n) + add(e, n) - to[2]) ** 2,
+              0,
+            );
           expect(rise((e, n) => dE! + (dN! * e) / 100 + (turn! * n) / 100)).toBeGreaterThanOrEqual(
             rise(() => 0) * (1 - 1e-9) - 1e-9,
           );

@@ -122,7 +122,8 @@ function angleTyped(text: string, style: AngleStyle): { value: number } | { prob
 
 function scaleTyped(text: string): { value: number } | { problem: string } {
   // Parts per million are how a scale is spoken of where it is near one.
-  const ppm = /^\s*([+-]?\s*[\d.,]+)\s*ppm\s*$/i.exec(text.replaceAll("−", "-")),
-    value = ppm ? 1 + numberTyped(ppm[1]!) * 1e-6 : numberTyped(text);
+  const plain = text.replaceAll("−", "-").trim(),
+    isPpm = plain.toLowerCase().endsWith("ppm"),
+    value = isPpm ? 1 + numberTyped(plain.slice(0, -3)) * 1e-6 : numberTyped(plain);
   return value >= 1e-6 && value <= 1e6 ? { value } : { problem: "A scale such as 0.99985, or 120 ppm." };
 }
