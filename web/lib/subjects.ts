@@ -138,11 +138,12 @@ function openSetting(field: string): void {
 }
 
 /** Where a finding leads, in a word for its button; undefined when there is nothing to open. */
-export function leadsTo(f: Finding): "cell" | "line" | "setup" | "setting" | "intake" | undefined {
+export function leadsTo(f: Finding): "cell" | "line" | "setup" | "setting" | "intake" | "move" | undefined {
   if (typeof f.data.setup === "string") return "setup";
   if (f.kind === "outside-range") return "setting";
   // It is in no row of the table: its construction stands beside the finding.
   if (f.kind === "computed-lost") return undefined;
+  if (f.kind === "move-lost") return "move";
   if (kindOfFinding(f.kind).ofLine && f.lines.length) return "line";
   if (f.points.length) return "cell";
   if (f.lines.length) return "line";
@@ -170,6 +171,9 @@ export function openFinding(f: Finding): void {
       arriveAt(there, kindOfFinding(f.kind).cell);
       return openPlace("points");
     }
+    case "move":
+      useJob.getState().keep("points.tab", "moves");
+      return openPlace("points");
     case "intake":
       useJob.getState().keep("intake.chosen", f.data.intake);
       return openPlace("intake");

@@ -48,10 +48,10 @@ export function fieldValue(t: PointTable, i: number, field: EditField): EditValu
       return (t.deleted[i]! & GONE_DELETED) !== 0;
     case "length": {
       // Of a moved point what is stored, not where it stands by its moves.
-      const from = f.coordinate && t.stored && !isConstructed(t, i, field) ? { ...t, ...t.stored } : t;
+      const from = (f.coordinate && !isConstructed(t, i, field) && t.stored) || t;
       if (from.follows[i]! & (f.coordinate?.follows ?? 0)) return OBSERVED;
-      const shot = f.coordinate && from.shotAt?.get(t.id[i]!),
-        value = shot ? shot[f.coordinate!.axis] : from[f.column][i]!;
+      const at = f.coordinate && (from.shotAt?.get(t.id[i]!) ?? [from.e[i]!, from.n[i]!, from.z[i]!]),
+        value = at ? at[f.coordinate!.axis] : t[f.column][i]!;
       return Number.isNaN(value) ? null : value;
     }
   }

@@ -37,7 +37,8 @@ export function moveWords(
       ...(rotate ? [`turned ${angle(Math.abs(rotate))} ${rotate < 0 ? "to the left" : "to the right"}`] : []),
       ...(scale === 1 ? [] : [`scaled by ${Number(scale.toFixed(9))}`]),
       ...(turns ? [`about N ${formatFixed(about[1], decimals)} E ${formatFixed(about[0], decimals)}`] : []),
-      ...(de || dn ? [`N ${signed(dn, decimals)} E ${signed(de, decimals)}`] : []),
+      ...(dn ? [`N ${signed(dn, decimals)}`] : []),
+      ...(de ? [`E ${signed(de, decimals)}`] : []),
       ...(dz ? [`${dz < 0 ? "lowered" : "raised"} by ${formatFixed(Math.abs(dz), decimals)}`] : []),
     ].join(", ") || "nothing moved yet"
   );

@@ -88,7 +88,7 @@ export function carryOut(
 }
 
 /** Rows that a move moves. Points that a fit comes to stay where they are. */
-function rowsToMove(t: PointTable, { points, fit }: Move, { intakes, constructed }: MovingJob) {
+export function rowsToMove(t: PointTable, { points, fit }: Move, { intakes, constructed }: Omit<MovingJob, "settled">) {
   const found = findPoints(t, intakes),
     targets = new Set(fit?.pairs.map((p) => found.rowOf(p.to))),
     all: number[] = [];
@@ -131,7 +131,7 @@ function movementIn(t: PointTable, move: Move, job: MovingJob) {
     }
     if (from >= 0 && to >= 0) all.push({ from, to, out: p.out ?? false });
   }
-  const at = (i: number): Position => t.shotAt?.get(t.id[i]!) ?? [t.e[i]!, t.n[i]!, t.z[i]!],
+  const at = (i: number) => positionFitted(t, i),
     made = fitted(
       all.filter((p) => !p.out).map((p) => ({ from: at(p.from), to: at(p.to) })),
       { scale, levels },
@@ -145,6 +145,10 @@ function movementIn(t: PointTable, move: Move, job: MovingJob) {
     });
   return { movement, fit: { ...told, residuals } };
 }
+
+/** Where a point counts in a fit: E, N, Z as it was shot. */
+export const positionFitted = (t: PointTable, i: number): Position =>
+  t.shotAt?.get(t.id[i]!) ?? [t.e[i]!, t.n[i]!, t.z[i]!];
 
 function positionAfter(movement: MovedRows["movement"], [e, n, z]: Position): Position {
   const one = { e: [e], n: [n], z: [z], follows: [0] };

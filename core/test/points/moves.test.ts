@@ -2,6 +2,7 @@
 import fc from "fast-check";
 import { standingRows, withStanding } from "../../src/construct/rows";
 import { Chain } from "../../src/job/chain/chain";
+import { changeDetails, detailNames } from "../../src/job/change/details";
 import { applyChange } from "../../src/job/change/change";
 import { editsFor } from "../../src/job/edit/cells";
 import { moveTaken } from "../../src/job/edit/moves";
@@ -63,6 +64,8 @@ test("a fit brings pairs together, leaves its targets, and is told pair by pair;
   expect(told).toMatchObject({ count: 4, missing: 0, following: 0 });
   expect(told.fit!.rotation).toBeCloseTo(90, 6);
   expect(told.fit!.residuals.map((r) => Number(r.dZ.toFixed(4)))).toEqual([0.01, 0.01, -0.02]);
+  // The others without it: each a fit of its own.
+  expect(told.fit!.residuals.map((r) => Number(r.without!.toFixed(4)))).toEqual([0, 0, 0]);
   const out = {
       ...FIT,
       fit: { ...FIT.fit!, pairs: FIT.fit!.pairs.map((p, k) => (k === 2 ? { ...p, out: true as const } : p)) },
@@ -156,6 +159,32 @@ test("a coordinate typed for a moved point stands where it was typed, the others
       },
     ),
   ));
+
+test("pairs that are told by number are left out like others, to see what is left", () => {
+  const off = stateOf(ROWS.map((r) => (r.number === "3" ? { ...r, e: 520.3 } : r))),
+    pairs = FIT.fit!.pairs.map(({ from, to }) => ({ from, to: `*number:${to.split("\t")[1]}` })),
+    { fit } = moveTold(off, { ...FIT, fit: { pairs } });
+  expect(fit!.rmsPlan).toBeGreaterThan(0.05);
+  // The two others keep their distance, the third with one of them does not.
+  expect(fit!.residuals.map((r) => r.without! < 1e-9)).toEqual([false, false, true]);
+});
+
+test("the ledger tells a move in a sentence, and what it was", () => {
+  const s = moving(FIT),
+    change = moveTaken(s, "fit", {
+      name: "fit",
+      points: FIT.points,
+      transform: { rotate: 0.5, about: [1, 2], move: [0, 3, -1] },
+    })!,
+    { details } = changeDetails(change, detailNames(s.points, s.intakes, "m"), 5);
+  expect(details.map((d) => [d.what, d.from, d.to])).toEqual([
+    [
+      "Move “fit”",
+      "4 points: fitted to 1, 2, 3, levels by their mean",
+      "4 points: turned 0.5° to the right, about N 2.000 E 1.000, N +3.000, lowered by 1.000",
+    ],
+  ]);
+});
 
 test("what a fit is made of is not typed where it comes to; a level it does not ask for is", () => {
   const s = moving({ ...FIT, fit: { ...FIT.fit!, levels: "none" } }),

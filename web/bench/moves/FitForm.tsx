@@ -18,6 +18,7 @@ import { unless } from "../../controls/unless";
 import { useJob, useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { useFound } from "../../lib/use-found";
+import { draftNow } from "./begin";
 import type { MoveDraft } from "./draft";
 
 interface Of {
@@ -67,8 +68,10 @@ function FindPairs({ draft, setDraft }: Of) {
     index = numberIndex(job.points),
     distance = lengthTyped(within, u);
   const add = (more: MovePair[]) => {
-    const fresh = more.filter((p) => !draft.pairs.some((x) => samePair(x, p)));
-    setDraft({ ...draft, pairs: [...draft.pairs, ...fresh] });
+    const now = draftNow();
+    if (!now) return 0;
+    const fresh = more.filter((p) => !now.pairs.some((x) => samePair(x, p)));
+    setDraft({ ...now, pairs: [...now.pairs, ...fresh] });
     return fresh.length;
   };
   const find = async (asked: { by: "number"; strip?: string } | { by: "near"; within: number }) => {

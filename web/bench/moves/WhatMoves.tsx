@@ -8,11 +8,14 @@ import { Choice } from "../../controls/fields/Choice";
 import { useParts } from "../../lib/store";
 import { grouped } from "../../lib/units-shown";
 import type { MoveDraft } from "./draft";
-import { selectedToMove } from "./begin";
+import { draftNow, selectedToMove } from "./begin";
 
 export function WhatMoves({ draft, setDraft }: { draft: MoveDraft; setDraft: (next: MoveDraft) => void }) {
   const { job, points, ask, set } = useParts("job", "points", "ask", "set"),
-    put = (to: PointsToMove) => setDraft({ ...draft, points: to });
+    put = (to: PointsToMove) => {
+      const now = draftNow();
+      if (now) setDraft({ ...now, points: to });
+    };
   const choose = (value: string) => {
     if (value === "selected") return put(selectedToMove());
     const [what, ...rest] = value.split(":"),

@@ -3,7 +3,7 @@ import type { PointsToMove } from "@bramble/core/points/moves";
 import { refOf } from "@bramble/core/points/refs";
 import { rowsOf } from "../../lib/rows";
 import { useJob } from "../../lib/store";
-import { freeMoveName, newDraft } from "./draft";
+import { freeMoveName, newDraft, type MoveDraft } from "./draft";
 
 export const MOVE_DRAFT = "moves.draft";
 
@@ -13,13 +13,16 @@ export function selectedToMove(): PointsToMove {
   return { chosen: [...rowsOf(job.points, points)].map((i) => refOf(job.points, job.intakes, i)) };
 }
 
+/** The draft as it is now: what was asked of the worker comes back to it. */
+export const draftNow = () => useJob.getState().kept[MOVE_DRAFT] as MoveDraft | undefined;
+
 /** Opens a new move of what is selected, or of the first delivery. */
 export function beginMove(): void {
   const { job, points, keep } = useJob.getState(),
     first = job.intakes[0];
   keep("points.tab", "moves");
   // One that is open is gone on with.
-  if (useJob.getState().kept[MOVE_DRAFT]) return;
+  if (draftNow()) return;
   keep(
     MOVE_DRAFT,
     newDraft(freeMoveName(job.moves), points.size || !first ? selectedToMove() : { intakes: [first.id] }),

@@ -10,7 +10,7 @@ import type { MoveDraft } from "./draft";
 export function useMoveTold(draft: Pick<MoveDraft, "old">, move: Move | undefined): MoveTold | undefined {
   const { ask, view, job } = useParts("ask", "view", "job"),
     [told, setTold] = useState<MoveTold>(),
-    said = move && JSON.stringify([draft.old, { ...move, name: "" }]);
+    how = move && JSON.stringify([move.transform, move.fit]);
   useEffect(() => {
     let current = true;
     if (move) void ask({ what: "move", move, old: draft.old }).then((x) => current && setTold(x));
@@ -19,6 +19,6 @@ export function useMoveTold(draft: Pick<MoveDraft, "old">, move: Move | undefine
     };
     // What is said of it tells whether it is another.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [said, ask, view.standing, job.moves]);
+  }, [how, move?.points, draft.old, ask, view.standing, job.moves]);
   return move && told;
 }

@@ -24,6 +24,7 @@ import { Effect } from "../../bench/states/Effect";
 import { useFacts } from "./use-finding";
 
 const OPEN = {
+  move: "Open the moves",
   cell: "Open the cell",
   line: "Open the line",
   setup: "Open the setup",

@@ -1,6 +1,6 @@
 /**
- * The points as they stand: moved ones where their moves bring them, constructed ones where their sources put them. What follows points alone is worked out at once;
- * what follows lines or surfaces is worked out again until nothing moves any more, since lines and surfaces are made of
+ * The points as they stand: moved ones where their moves bring them, constructed ones where their sources put them. What
+ * follows points alone is worked out at once; what follows lines or surfaces is worked out again until nothing moves any more, since lines and surfaces are made of
  * points, constructed ones too.
  */
 import { CIRCLE, followSources, type Asked, type Followed } from "../../construct/follow";

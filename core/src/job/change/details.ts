@@ -13,6 +13,8 @@ import { sameJson } from "../../math/json";
 import { plural } from "../../math/words";
 import { valueText, type Change, type NamedChange, type OneChange } from "./change";
 import { findPoints, type PointRef, type RefColumns } from "../../points/refs";
+import { movedWords, moveWords } from "../../points/move-words";
+import type { Move } from "../../points/moves";
 import { rowOf } from "../../points/table";
 import { partOf, type NamedState } from "../model/parts";
 import { AS_IT_IS, passed } from "../model/references";
@@ -124,6 +126,11 @@ function* detailsOfOne(c: OneChange, names: DetailNames): Generator<ChangeDetail
         return;
       }
       const what = `${capital(partOf(c.part).words)} “${c.name}”`;
+      if (c.part === "moves") {
+        const [from, to] = [c.old, c.new].map((m) => moveText(m as Move | null, names));
+        yield { subject: { part: c.part, name: c.name }, what, from: from!, to: to! };
+        return;
+      }
       if (c.part === "states") {
         const [from, to] = [c.old, c.new].map((s) => (s ? `after entry ${(s as NamedState).seq}` : "none"));
         yield { subject: { part: c.part, name: c.name }, what, from: from!, to: to! };
@@ -143,6 +150,10 @@ function* detailsOfOne(c: OneChange, names: DetailNames): Generator<ChangeDetail
     }
   }
 }
+
+/** What is moved and how. */
+const moveText = (m: Move | null, names: DetailNames) =>
+  m ? `${movedWords(m)}: ${moveWords(m, { decimals: 3, numberOf: names.ref })}` : "none";
 
 /** What a point follows, as a person would write it. */
 function constructionText(c: Construction | null, names: DetailNames): string {

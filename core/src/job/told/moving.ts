@@ -1,6 +1,7 @@
 /** What a move would do, told before it is taken: how many, how far, where, and how each pair of a fit comes out. */
 import { sameJson } from "../../math/json";
-import { carryOut, type FitDone, type Move, type MovePair, type MovingJob } from "../../points/moves";
+import { fitted } from "../../math/similarity";
+import { positionFitted, rowsToMove, type FitDone, type Move, type MovePair } from "../../points/moves";
 import { findPoints, refOf } from "../../points/refs";
 import { GONE, type Position, type PointTable } from "../../points/table";
 import { KINDS } from "../../records/kinds";
@@ -25,7 +26,7 @@ export interface MoveTold {
   farthest?: { plan: number; level: number; point: number };
   /** What the moved points extend over, before the move. */
   extent?: { width: number; height: number };
-  /** Far wider than where nine of ten are: so wide that nine of ten are within `most`. */
+  /** Far wider than where nine of ten are: nine of ten within the one distance of their middle, the last at the other. */
   wide?: { within: number; reach: number };
   /** The first of them. */
   rows: { id: number; before: Position; after: Position }[];
@@ -71,7 +72,7 @@ export function moveTold(state: JobState, move: Move, at = state.moves.length): 
       before: position(before, i),
       after: position(after, i),
     })),
-    ...(done.fit ? { fit: fitTold(before, move, done.fit, state) } : {}),
+    ...(done.fit ? { fit: fitTold(before, move, done.fit) } : {}),
     ...sameOf(state, move, at, before),
   };
 }
@@ -97,39 +98,30 @@ function wideOf(t: PointTable, rows: Int32Array): MoveTold["wide"] {
 }
 
 /** How each pair comes out, and the others without it. */
-function fitTold(t: PointTable, move: Move, done: FitDone, state: JobState): FitTold {
-  const counted = done.residuals.filter((r) => !r.out).length,
-    job = movingJob(state);
+function fitTold(t: PointTable, { fit: { scale = 1 } = { pairs: [] } }: Move, done: FitDone): FitTold {
+  const counted = done.residuals.filter((r) => !r.out),
+    pairs = counted.map((r) => ({ from: positionFitted(t, r.from), to: positionFitted(t, r.to) })),
+    tried = counted.length >= 3 && counted.length <= MOST_TRIED;
+  const without = (r: FitDone["residuals"][number]) => {
+    const others = fitted(pairs.toSpliced(counted.indexOf(r), 1), { scale, levels: "none" });
+    return typeof others === "string" ? {} : { without: others.rmsPlan };
+  };
   return {
     ...done,
-    residuals: done.residuals.map((r) => {
-      const id = { from: t.id[r.from]!, to: t.id[r.to]! };
-      if (r.out || counted < 3 || counted > MOST_TRIED) return { ...r, ...id };
-      const refs = { from: refOf(t, state.intakes, r.from), to: refOf(t, state.intakes, r.to) },
-        others = move.fit!.pairs.filter((p) => !sameJson({ from: p.from, to: p.to }, refs)),
-        [made] = carryOut(
-          t,
-          [{ ...move, points: { chosen: [refs.from] }, fit: { ...move.fit!, pairs: others } }],
-          job,
-        ).moves,
-        rms = made && !("problem" in made.done) ? made.done.fit?.rmsPlan : undefined;
-      return { ...r, ...id, ...(rms === undefined ? {} : { without: rms }) };
-    }),
+    residuals: done.residuals.map((r) => ({
+      ...r,
+      from: t.id[r.from]!,
+      to: t.id[r.to]!,
+      ...(r.out || !tried ? {} : without(r)),
+    })),
   };
 }
-
-const movingJob = (state: JobState): MovingJob => ({
-  intakes: state.intakes,
-  constructed: constructedIn(state),
-  // Pairs are looked at alone: nothing follows.
-  settled: (t) => t,
-});
 
 /** Another move that does the same to points of these. */
 function sameOf(state: JobState, move: Move, at: number, t: PointTable): Pick<MoveTold, "same"> {
   const said = ({ transform, fit }: Move) => ({ transform, fit }),
-    job = movingJob(state),
-    rowsOf = (m: Move) => carryOut(t, [{ ...m, transform: { move: [0, 0, 0] } }], job).moves[0]!.rows;
+    of = { intakes: state.intakes, constructed: constructedIn(state) },
+    rowsOf = (m: Move) => rowsToMove(t, m, of).rows;
   for (const [k, other] of state.moves.entries()) {
     if (k === at || !sameJson(said(other), said(move))) continue;
     const own = new Set(rowsOf(move)),
