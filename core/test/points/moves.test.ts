@@ -9,9 +9,12 @@ import { moveTaken } from "../../src/job/edit/moves";
 import type { JobState } from "../../src/job/model/model";
 import { moveTold, pairsFor } from "../../src/job/told/moving";
 import { Refusal } from "../../src/errors";
+import { openRecipe, parseRecipe } from "../../src/job/recipe/recipe";
+import { writeRecipe } from "../../src/job/recipe/write";
+import type { AddedPoints } from "../../src/points/add";
 import type { Move } from "../../src/points/moves";
-import { refsOfNumbers } from "../../src/points/refs";
-import { found, runOf, stateOf, type Row } from "../job";
+import { refOfMade, refsOfNumbers } from "../../src/points/refs";
+import { csvOf, found, runOf, stateOf, type Row } from "../job";
 
 const ROWS: Row[] = [
   { number: "1-A", e: 100, n: 200, z: 10 },
@@ -207,3 +210,35 @@ test("a window that has what is stored comes to the same columns, to the last di
       expect(there.stored).toEqual(derived.points.stored);
     }),
   ));
+
+test("what is typed stands in a window before the worker knows of it: moved points are not sent one by one", () => {
+  const s = moving(FIT, { name: "b", points: chosen("4"), transform: { rotate: 20, about: [3, 4] } }),
+    standing = standingRows(new Chain().run(s));
+  expect(standing.id).toHaveLength(0);
+  const shown = { ...s, points: withStanding(s.points, standing) },
+    typed = applyChange(s, { type: "points", edits: editsFor(shown, rowOf("4"), "easting", 321) });
+  expect(withStanding(typed.points, standing).e[rowOf("4")]).toBeCloseTo(321, 7);
+});
+
+test("a recipe says a fit to points that the office made, levels by a plane too", () => {
+  const made: AddedPoints = {
+      id: [900, 901, 902],
+      number: ["M1", "M2", "M3"],
+      easting: [500, 500, 520],
+      northing: [600, 590, 600],
+      elevation: [20, 21.5, 22.7],
+      description: ["", "", ""],
+    },
+    added = applyChange(start, { type: "add", points: made }),
+    pairs = ["1-A", "2-A", "3-A"].map((n, k) => ({ from: ref(n), to: refOfMade(made.id[k]!, made.number[k]!) })),
+    s = { ...added, moves: [{ ...FIT, fit: { levels: "plane" as const, pairs } }] },
+    recipe = writeRecipe(s, start.points, () => "day1.csv"),
+    again = openRecipe(parseRecipe(JSON.stringify(recipe), "recipe.json"), () => new TextEncoder().encode(csvOf(ROWS)));
+  for (const number of ["1-A", "2-A", "3-A", "4"]) {
+    const i = again.state.points.number.indexOf(number),
+      t = again.state.points;
+    [t.e[i], t.n[i], t.z[i]].forEach((x, k) => expect(x).toBeCloseTo(at(s, number)[k]!, 9));
+  }
+  // The plane through three levels meets them: 4 lies in their middle.
+  expect(at(s, "4")[2]).toBeCloseTo(13 + (21.5 - 11 + (22.7 - 12)) / 2, 9);
+});
