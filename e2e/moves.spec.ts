@@ -53,3 +53,64 @@ test("a delivery is fitted to control, one pair taken out, a point typed where i
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(await cell(page, "4", "Easting")).toHaveText("120.000");
 });
+
+test("a delivery is moved by what is typed with its unit, about a typed position; removed, it stands as received", async ({
+  page,
+}) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Shifted");
+  await takeIn(page, "day1.csv", FILE, 7);
+  await goTo(page, "Points");
+  await page.getByRole("tab", { name: "Moves" }).click();
+  await page.getByRole("button", { name: "New move" }).click();
+  const form = page.getByRole("form", { name: "New move" });
+  await form.getByLabel("Moves", { exact: true }).selectOption({ label: "day1.csv" });
+  await form.getByLabel("To the north, m").fill("10 ft");
+  await expect(form.getByTestId("move-told")).toContainText("7 points move: the farthest goes 3.048 m in plan");
+  await form.getByLabel("Turned to the right").fill("abc");
+  await expect(form.getByRole("status").filter({ hasText: "An angle such as" })).toBeVisible();
+  await form.getByLabel("Turned to the right").fill("90");
+  await expect(form.getByText("Say about which position")).toBeVisible();
+  await form.getByLabel("About northing, m").fill("100");
+  await form.getByLabel("About easting, m").fill("100");
+  await form.getByRole("button", { name: "Move them" }).click();
+  await page.getByRole("tab", { name: "Table" }).click();
+  // 40 m to the north of it comes to the east of it, and then to the north by ten feet.
+  await expect(await cell(page, "2-A", "Easting")).toHaveText("140.000");
+  await expect(await cell(page, "2-A", "Northing")).toHaveText("103.048");
+  await settled(page);
+  await page.getByRole("tab", { name: "Moves 1" }).click();
+  await page.getByRole("button", { name: "Remove Move 1" }).click();
+  await expect(page.getByText("Nothing is moved.")).toBeVisible();
+  await page.getByRole("tab", { name: "Table" }).click();
+  await expect(await cell(page, "2-A", "Northing")).toHaveText("140.000");
+});
+
+test("a fit whose control is deleted is a finding that leads to the moves", async ({ page }) => {
+  await openAs(page, "Petra", "/");
+  await newJob(page, "Lost");
+  await takeIn(page, "day1.csv", FILE, 7);
+  await goTo(page, "Points");
+  await (await cell(page, "4", "Number")).click();
+  await page.getByRole("button", { name: "Move", exact: true }).click();
+  const form = page.getByRole("form", { name: "New move" });
+  await form.getByText("Fitted to points that stay").click();
+  for (const [from, to] of [
+    ["1-A", "1"],
+    ["2-A", "2"],
+  ] as const) {
+    await form.getByLabel("Point that moves").fill(from);
+    await form.getByLabel("comes to point").fill(to);
+    await form.getByRole("button", { name: "Add the pair" }).click();
+  }
+  await form.getByRole("button", { name: "Move them" }).click();
+  await page.getByRole("tab", { name: "Table" }).click();
+  await expect(await cell(page, "4", "Easting")).toHaveText("123.000");
+  await (await cell(page, "1", "Number")).click();
+  await page.getByRole("button", { name: "Delete" }).click();
+  await expect(await cell(page, "4", "Easting")).toHaveText("120.000");
+  await page.keyboard.press("f");
+  await page.getByRole("option", { name: /“Move 1” is not carried out/ }).click();
+  await page.getByRole("button", { name: "Open the moves" }).click();
+  await expect(page.getByRole("cell", { name: "Move 1", exact: true })).toBeVisible();
+});
