@@ -230,3 +230,47 @@ test("a point is made where two lines cross, and a line is trimmed there; undo t
   }
   await expect(wall).toContainText("20.000");
 });
+
+test("a line has a name and a colour of its own, which leave with it and are undone; a name without its line is told", async ({
+  page,
+}) => {
+  await newJob(page, "Plots", { order: "EN" });
+  await takeIn(page, "day1.csv", "1,0,0,5,BED1\n2,20,0,5,BED1\n3,20,12,5,BED1 loop\n4,40,0,5,BED2\n5,60,0,5,BED2", 5);
+  await goTo(page, "Lines");
+  const bench = page.getByRole("region", { name: "Bench" }),
+    table = bench.getByRole("table").first();
+  await table.getByRole("button", { name: "BED 1" }).click();
+  await page.getByRole("button", { name: "Name and colour" }).click();
+  const form = page.getByRole("form", { name: "Name and colour" });
+  await form.getByLabel("Its own name").fill("Plot 14");
+  await form.getByLabel("Colour").fill("#8a5a2b");
+  await form.getByRole("button", { name: "Call it so" }).click();
+  await settled(page);
+  await expect(bench.getByRole("heading", { name: /^Plot 14 BED 1/ })).toBeVisible();
+  await expect(table.getByRole("row", { name: /BED 1 Plot 14/ })).toBeVisible();
+  await expect(page.locator('tr[data-line="BED 1"]')).toHaveAttribute("data-color", "#8a5a2b");
+  await page.keyboard.press("g");
+  await page.keyboard.type("plot 1");
+  await expect(page.getByRole("option", { name: "Plot 14, BED 1" })).toBeVisible();
+  await page.keyboard.press("Escape");
+
+  // Under another code the line keeps it; with its first shot taken away the name has no line.
+  await page.getByRole("button", { name: "Change code" }).click();
+  await page.getByRole("form", { name: "Change code" }).getByLabel("Run").fill("7");
+  await page.getByRole("button", { name: "Change it" }).click();
+  await settled(page);
+  await expect(table.getByRole("row", { name: /BED 7 Plot 14/ })).toBeVisible();
+  await goTo(page, "Points");
+  await editCell(page, "1", "Description", "SPOT");
+  await goTo(page, "Lines");
+  const lost = page.getByRole("list", { name: "Names of lines that are not drawn" });
+  await expect(lost).toContainText("“Plot 14” is for BED 7 from 1, which is not drawn.");
+  await lost.getByRole("button", { name: "Remove it" }).click();
+  await settled(page);
+  await expect(lost).toBeHidden();
+  for (const row of [undefined, undefined, /BED 1 Plot 14/, /^BED 1 (?!Plot 14)/]) {
+    await page.getByRole("button", { name: "Undo" }).click();
+    await settled(page);
+    if (row) await expect(table.getByRole("row", { name: row })).toBeVisible();
+  }
+});

@@ -31,6 +31,7 @@ export function jobOf(size: number): JobState {
     setups: [],
     lines: [],
     moves: [],
+    names: [],
     computed: [],
     sets: [],
     handover: [],

@@ -125,6 +125,7 @@ export const KINDS_OF_FINDINGS = described({
   "outside-edge": { home: "surface" },
   "computed-lost": {},
   "move-lost": {},
+  "name-lost": { home: "lines" },
   "clock-set-back": { home: "intake", asked: "say whether the clock was set" },
 });
 

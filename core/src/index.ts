@@ -41,6 +41,8 @@ export {
   type ChangeDetail,
   type Subject,
 } from "./job/change/details";
+export { freeLineName, type LineName, type LinesNamed } from "./lines/names";
+export { nameGone, nameLine, nameOfLine } from "./job/edit/line-names";
 export { Chain, runChain } from "./job/chain/chain";
 export { acceptanceOf, openedAgain, type Accepted } from "./checks/accepted";
 export { isLookedFor, limitsOf, type ChecksGiven } from "./checks/limits";
@@ -62,7 +64,6 @@ export { asItStands, refusalOfLost } from "./job/chain/standing";
 export type { Derived, Made } from "./job/chain/values";
 export { withPositions, reduceState, referencesOf } from "./job/model/reduce";
 export {
-  freeLineName,
   openRecipe,
   openRecipeTables,
   parseRecipe,

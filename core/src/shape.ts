@@ -15,6 +15,7 @@ export const name: Schema = { type: "string", minLength: 1, maxLength: LONGEST_N
 export const finite: Schema = { type: "number" };
 /** A coordinate, a level or a length with a sign, in the job's unit. */
 export const coordinate: Schema = { type: "number", minimum: -REACH, maximum: REACH };
+export const rgb: Schema = { type: "string", pattern: "^#[0-9a-fA-F]{6}$", written: "a colour such as #7a5a2e" };
 export const positive: Schema = { type: "number", exclusiveMinimum: 0 };
 export const notNegative: Schema = { type: "number", minimum: 0 };
 export const whole = (minimum: number, maximum: number): Schema => ({ type: "integer", minimum, maximum });

@@ -103,4 +103,4 @@ export function shown(s: JobState, k = 0): DrawnLine {
 
 /** A line by hand of a job, said as a recipe says it. */
 export const givenLine = (s: JobState, line: HandLineGiven): HandLine =>
-  referringKept({ lines: [line], sets: [], surfaces: [], added: [] }, s).lines[0]!;
+  referringKept({ lines: [line], names: [], sets: [], surfaces: [], added: [] }, s).lines[0]!;

@@ -4,13 +4,12 @@ import { useShallow } from "zustand/react/shallow";
 import { METRES, settingOf, UNIT_NAMES_MANY, type Unit } from "@bramble/core";
 import { directionShort } from "@bramble/core/math/angles";
 import { formatFixed } from "@bramble/core/math/round";
-import { lineName } from "@bramble/core/lines/model";
 import type { Underfoot } from "@bramble/core/surface/locate";
 import { useJob, useParts } from "../lib/store";
 import { openLine } from "../lib/subjects";
 import { area, decimalsOf } from "../lib/units-shown";
 import { useKept } from "../lib/use-kept";
-import { lineAt, type View } from "../lib/view";
+import { lineAt, lineCalled, type View } from "../lib/view";
 import { lineUnder } from "../sheet/line-under";
 import { useReadout } from "../sheet/readout-store";
 
@@ -83,7 +82,7 @@ function lineTold(view: View, k: number, [e, n]: readonly [number, number], unit
   if (!line) return "";
   const { level, gradient } = lineUnder(view, k, e, n);
   return [
-    `Line ${lineName(line)}`,
+    `Line ${lineCalled(line)}`,
     line.layer === line.code ? "" : `layer ${line.layer}`,
     Number.isNaN(level) ? "no level of its own" : `${formatFixed(level, decimalsOf(unit))} ${unit}`,
     Number.isNaN(gradient) ? "" : `${signed(100 * gradient, 1)} %`,
@@ -139,7 +138,7 @@ function SelectedLine() {
       title="Show the line with all its facts"
       onClick={() => openLine(line.key)}
     >
-      Line {lineName(line)}: {facts.join(", ")}
+      Line {lineCalled(line)}: {facts.join(", ")}
     </button>
   );
 }

@@ -80,11 +80,11 @@ function pointChoices(q: string): Choice[] {
 function lineChoices(q: string): Choice[] {
   return useJob
     .getState()
-    .view.lines.filter((l) => lineName(l).toLowerCase().startsWith(q))
+    .view.lines.filter((l) => [lineName(l), l.ownName].some((name) => name?.toLowerCase().startsWith(q)))
     .slice(0, MOST)
     .map((l) => ({
       kind: "Line",
-      name: lineName(l),
+      name: l.ownName === undefined ? lineName(l) : `${l.ownName}, ${lineName(l)}`,
       go() {
         goToPoints(l.shots, [l.key]);
         openLine(l.key);

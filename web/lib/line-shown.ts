@@ -1,11 +1,17 @@
 /** A line of the core as the screen shows it. */
 import type { CodedPoints } from "@bramble/core/codes/read";
+import type { Derived } from "@bramble/core/job/chain/values";
 import type { Line } from "@bramble/core/lines/model";
 import { PLAIN_COLOR, type LineShown } from "./view";
 
 /** `coded` gives what each shot says of the line, `byHand` what a line drawn by hand says at a shot. */
-export function lineShown(l: Line, coded: CodedPoints, byHand: (name: string, shot: number) => string): LineShown {
+export function lineShown(
+  l: Line,
+  { coded, ownNames }: Pick<Derived, "coded" | "ownNames">,
+  byHand: (name: string, shot: number) => string,
+): LineShown {
   const { hand, companion } = l,
+    own = ownNames.get(l.key),
     count = (type: string) => l.pieces.filter((p) => p.type === type).length;
   return {
     key: l.key,
@@ -14,7 +20,8 @@ export function lineShown(l: Line, coded: CodedPoints, byHand: (name: string, sh
     run: l.run,
     kind: l.entry.kind ?? "point",
     group: l.entry.group ?? "",
-    color: l.entry.color ?? PLAIN_COLOR,
+    color: own?.color ?? l.entry.color ?? PLAIN_COLOR,
+    ...(own?.name === undefined ? {} : { ownName: own.name }),
     layer: l.entry.layer ?? l.code,
     style: l.entry.style ?? "solid",
     breakline: l.entry.breakline ?? "none",

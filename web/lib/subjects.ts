@@ -2,7 +2,8 @@
 import { kindOfFinding } from "@bramble/core/finding-kinds";
 import { textKey } from "./text-at";
 import type { EditField } from "@bramble/core/records/fields";
-import { setupName, type Finding, type Subject } from "@bramble/core";
+import { nameOfLine, setupName, type Finding, type Subject } from "@bramble/core";
+import { lineNamed } from "@bramble/core/lines/names";
 
 import { rowOf } from "@bramble/core/points/table";
 import { findPoints } from "@bramble/core/points/refs";
@@ -60,6 +61,11 @@ export function openSubject(subject: Subject): void {
       return openPlace("volumes");
     case "handover":
       return openPlace("handover");
+    case "names": {
+      const named = job.names.find((n) => lineNamed(n.line) === name),
+        line = named && view.lines.find((l) => nameOfLine(job, l) === named);
+      return line ? openLine(line.key) : openPlace("lines");
+    }
     case "added":
       return openAdded(name);
     case "accepted": {

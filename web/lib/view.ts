@@ -2,6 +2,7 @@
 import type { CodeKind, Finding, Trial } from "@bramble/core";
 import { NOTHING_STANDS, type StandingRows } from "@bramble/core/construct/rows";
 import type { DrawnSymbols } from "@bramble/core/drawing/content";
+import { lineName } from "@bramble/core/lines/model";
 import type { Chains } from "@bramble/core/lines/flatten";
 import type { SetupReport } from "@bramble/core/points/setup-report";
 import type { ContourLevel, Contours } from "@bramble/core/surface/contour";
@@ -32,6 +33,8 @@ export interface LineShown {
   breakline: string;
   intake: number;
   shots: number[];
+  /** Its own name, beside that of its code. */
+  ownName?: string;
   /** Of a line drawn by hand its name. */
   hand?: string;
   /** What steers each shot's piece, as words; none when no shot is steered. */
@@ -136,6 +139,9 @@ export const EMPTY_VIEW: View = {
 
 /** Colour of what no code gives one. */
 export const PLAIN_COLOR = "#5d554b";
+
+/** What a line is called: by its own name where it has one. */
+export const lineCalled = (l: Pick<LineShown, "code" | "run" | "ownName">): string => l.ownName ?? lineName(l);
 
 const indexOfLines = new WeakMap<View["lines"], Map<string, number>>();
 

@@ -355,6 +355,7 @@ function layOut(): void {
     state.drawing,
     state.sets,
     state.added,
+    d.ownNames,
     asked,
     // Labels may be of sets that ask for what was found.
     asksForFindings(state) ? d.findingsAt : undefined,
@@ -438,7 +439,7 @@ function answer(q: Question): Answers[keyof Answers] {
     line = byKey(q.line);
   if (q.what === "pieces")
     return line
-      ? explainLine(line, lineShown(line, derived.coded, cuesByHand(state)).cues, (i) => state!.points.number[i]!)
+      ? explainLine(line, lineShown(line, derived, cuesByHand(state)).cues, (i) => state!.points.number[i]!)
       : [];
   if (q.what === "right of") return line && rightOf(line, q.e, q.n, chord);
   const other = byKey(q.other);
@@ -462,11 +463,12 @@ function stationsOf({ line, every, surface }: Extract<Question, { what: "station
 function factsOf(key: string): FindingFacts | undefined {
   const f = derived?.findings.find((x) => x.key === key);
   if (!f || !derived || !state) return undefined;
-  const { lines, coded } = derived,
-    hands = cuesByHand(state);
+  const { lines } = derived,
+    hands = cuesByHand(state),
+    d = derived;
   const line = (k: string) => {
     const found = lines.find((l) => l.key === k);
-    return found && lineShown(found, coded, hands);
+    return found && lineShown(found, d, hands);
   };
   return {
     evidence: evidenceOf(f, state, derived.levels),
@@ -537,9 +539,9 @@ function derive(given: JobState): Partial<View> {
   once("standing", d.points, () => (view.standing = standingRows(d)));
   once("symbols", d.symbols, () => (view.symbols = d.symbols));
   once("setups", d.setupReports, () => (view.setups = d.setupReports));
-  once("lines", d.lines, () => {
+  once("lines", [d.lines, d.ownNames].map(identityOf).join(), () => {
     const hands = cuesByHand(s);
-    view.lines = d.lines.map((l) => lineShown(l, d.coded, hands));
+    view.lines = d.lines.map((l) => lineShown(l, d, hands));
   });
   once("chains", d.chains, () => (view.chains = d.chains));
   once("point setups", d.pointSetups, () => (view.pointSetups = d.pointSetups));

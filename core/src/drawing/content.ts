@@ -6,7 +6,8 @@ import type { CodeEntry, CodeKind, LabelPlace } from "../codes/model";
 import { KINDS } from "../records/kinds";
 import { attributeOf, type AttributeColumns, type CodedPoints } from "../codes/read";
 import type { CompiledBook } from "../codes/book";
-import { lineName, type Line } from "../lines/model";
+import type { Line } from "../lines/model";
+import { lineTitle, type OwnNames } from "../lines/names";
 import { METRES, metresOf, type Unit } from "../math/units";
 import type { PointTable } from "../points/table";
 import { fillTemplate, readTemplate, type Template } from "./label";
@@ -198,6 +199,7 @@ export function writeNotes(
   symbols: DrawnSymbols,
   lines: readonly Line[],
   book: CompiledBook,
+  own: OwnNames,
 ): Note[] {
   const templates = new Map<string, Template | undefined>();
   const templateOf = (entry: CodeEntry): Template | undefined => {
@@ -266,7 +268,7 @@ export function writeNotes(
         (name) =>
           value(name) ??
           (
-            { length: l.length, area: l.area, run: l.run, line: lineName(l) } as Record<
+            { length: l.length, area: l.area, run: l.run, line: lineTitle(l, own) } as Record<
               string,
               string | number | undefined
             >

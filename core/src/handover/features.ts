@@ -1,10 +1,11 @@
 /** Points, lines, contours and triangles one after another, as the formats of features are written from them. */
-import { lineName, type Line } from "../lines/model";
+import type { Line } from "../lines/model";
+import { lineTitle } from "../lines/names";
 import { attributeOf } from "../codes/read";
 import { enclosedArea } from "../lines/measure";
 import type { Contours } from "../surface/contour";
 import type { Surface } from "../surface/model";
-import { isHidden, type HandoverSource } from "./source";
+import { colorOfLine, isHidden, type HandoverSource } from "./source";
 
 /** A way of vertices: east, north, level triples; a level not known is NaN. A closed way repeats its first vertex. */
 export interface Way {
@@ -14,7 +15,12 @@ export interface Way {
 
 export interface LineFeature extends Way {
   line: Line;
+  /** What it is called: by its own name where it has one. */
   name: string;
+  /** Its own name, else that of its code. */
+  meaning: string | undefined;
+  ownName: string | undefined;
+  color: string | undefined;
   layer: string;
   /** A closed line of a code for areas. */
   isArea: boolean;
@@ -29,7 +35,10 @@ export function lineFeatures(s: HandoverSource): LineFeature[] {
     if (starts[k + 1]! - starts[k]! < 2 || (hidden && s.hidden === "out")) return [];
     return {
       line,
-      name: lineName(line),
+      name: lineTitle(line, s.ownNames),
+      meaning: s.ownNames.get(line.key)?.name ?? line.entry.name,
+      ownName: s.ownNames.get(line.key)?.name,
+      color: colorOfLine(s, line),
       layer: line.entry.layer ?? line.code,
       xyz: xyz.subarray(3 * starts[k]!, 3 * starts[k + 1]!),
       closed: line.closed,

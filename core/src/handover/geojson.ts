@@ -57,6 +57,7 @@ export function writeGeoJson(file: FileOf<"geojson">, s: HandoverSource): Uint8A
         code: f.line.code,
         run: f.line.run,
         name: f.line.entry.name,
+        line: f.ownName,
         layer: f.layer,
         length: f.line.length,
         area: f.closed ? areaOfLine(f.line) : undefined,

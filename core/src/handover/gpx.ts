@@ -36,7 +36,7 @@ export function* gpxMarks(file: FileOf<"gpx">, s: HandoverSource): Generator<Mar
       };
   if (holds.has("lines"))
     for (const f of lineFeatures(s))
-      yield { is: "trk", name: f.name, comment: f.line.entry.name ?? "", type: f.line.code, xyz: f.xyz };
+      yield { is: "trk", name: f.name, comment: f.meaning ?? "", type: f.line.code, xyz: f.xyz };
 }
 
 /** Throws a Refusal where the job has no coordinate system. */

@@ -59,7 +59,7 @@ function* inOrder(file: FileOf<"kml">, s: HandoverSource): Generator<Placemark> 
         kind: f.isArea ? "Polygon" : "LineString",
         name: f.name,
         description: f.line.entry.name ?? "",
-        color: f.line.entry.color,
+        color: f.color,
         facts: { code: f.line.code, run: f.line.run, length: String(f.line.length) },
         xyz: f.xyz,
       };

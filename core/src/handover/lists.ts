@@ -33,7 +33,7 @@ function linesTable({ of, unit: wanted, areaUnit, decimals }: ListOptions, s: Ha
   const common = [
     text("code", (f) => f.line.code),
     text("run", (f) => f.line.run),
-    text("name", (f) => f.line.entry.name ?? ""),
+    text("name", (f) => f.meaning ?? ""),
     text("layer", (f) => f.layer),
   ];
   const numbers = text("points", (f) => f.line.shots.map((row) => s.table.number[row]!).join(" "));

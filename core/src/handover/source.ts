@@ -6,6 +6,7 @@ import { isDrawn } from "../drawing/order";
 import type { IntakeInfo } from "../intake/model";
 import type { Chains } from "../lines/flatten";
 import type { Line } from "../lines/model";
+import type { OwnNames } from "../lines/names";
 import type { AreaUnit, Unit } from "../math/units";
 import type { SetupReport } from "../points/setup-report";
 import type { PointTable } from "../points/table";
@@ -34,6 +35,8 @@ export interface HandoverSource {
   /** Rows whose elevation of exactly 0 is a finding that nobody settled: it is likely none. */
   doubtful: ReadonlySet<number>;
   lines: readonly Line[];
+  /** What lines are called beside their codes, by their keys. */
+  ownNames: OwnNames;
   chains: Chains;
   surfaces: readonly Surface[];
   /** As they are drawn. */
@@ -47,6 +50,10 @@ export interface HandoverSource {
   /** What becomes of layers that are hidden on the sheet: they leave switched off, or not at all. */
   hidden: "off" | "out";
 }
+
+/** The line's own colour, else that of its code. */
+export const colorOfLine = (s: Pick<HandoverSource, "ownNames">, { key, entry }: Pick<Line, "key" | "entry">) =>
+  s.ownNames.get(key)?.color ?? entry.color;
 
 /** Whether a thing of this code is hidden on the sheet. */
 export function isHidden(

@@ -88,6 +88,8 @@ export interface HandLine {
   points: readonly PointRef[];
   cues?: Record<PointRef, string>;
   closed?: boolean;
+  /** Its own, as `#8a5a2b`. */
+  color?: string;
 }
 
 /** As a recipe says it: a list of numbers, cue words by number. */

@@ -35,7 +35,7 @@ function drawn(book: CodeBook) {
       utf8(rows),
     ),
     d = runChain(state),
-    notes = writeNotes(state.points, d.coded, d.symbols, d.lines, compileBook(state.book));
+    notes = writeNotes(state.points, d.coded, d.symbols, d.lines, compileBook(state.book), new Map());
   return { sizes: Array.from(d.symbols.ground), notes: notes.map((n) => n.text) };
 }
 

@@ -74,6 +74,7 @@ test("every code with a template has its note, with no gap left by a value", () 
     drawSymbols(state.points, derived.coded, "m"),
     derived.lines,
     derived.compiled,
+    derived.ownNames,
   );
   expect(new Set(notes.map((n) => n.code))).toEqual(new Set(codes.filter((c) => c.label).map((c) => c.code)));
   for (const n of notes) expect(n.text).not.toMatch(/[{}[\]]|\s\s|^\s|\s$/);
@@ -85,7 +86,7 @@ test("every code with a template has its note, with no gap left by a value", () 
 
 test("all notes find a place at 1:200 and at 1:1000", () => {
   const symbols = drawSymbols(state.points, derived.coded, "m");
-  const notes = writeNotes(state.points, derived.coded, symbols, derived.lines, derived.compiled);
+  const notes = writeNotes(state.points, derived.coded, symbols, derived.lines, derived.compiled, derived.ownNames);
   const lines = derived.lines.map((l) => ({
     code: l.code,
     kind: l.entry.kind,

@@ -9,6 +9,7 @@ import type { HandLineGiven } from "../../src/lines/model";
 import { AS_IT_IS, passed } from "../../src/job/model/references";
 import { refsOfNumbers } from "../../src/points/refs";
 import { conditionsChanged, type PointSet } from "../../src/sets/model";
+import type { LineName } from "../../src/lines/names";
 import type { Move } from "../../src/points/moves";
 import type { SurfaceRecipe } from "../../src/surface/model";
 import { EDIT_FIELDS, type EditField } from "../../src/records/fields";
@@ -234,6 +235,12 @@ const THINGS: Record<Exclude<NamedPart, "computed">, readonly object[]> = {
     { name: "l1", code: "TOP", points: '"12-15", "*", 5', cues: { "*": "via" } },
     { name: "l2", code: "BED", points: ["101", "102", "900"], closed: true },
   ],
+  names: [
+    { line: { code: "HEDGE", run: "2", from: "2" }, name: "North hedge", color: "#8a5a2b" },
+    { line: { code: "HEDGE", run: "1" }, name: "Every hedge" },
+    { line: { code: "BED", run: "2", intake: "d1" }, name: "Plot 14" },
+    { line: { hand: "l1" }, color: "#123456" },
+  ],
   sets: [
     { name: "low", rule: { codes: ["SPOT"] } },
     { name: "some", rule: { numbers: '1-8, "12-15"' } },
@@ -355,6 +362,7 @@ function keptThing(s: JobState, part: NamedPart, thing: object): object {
   const ofNumber = refsOfNumbers(s.points, s.intakes);
   if (part === "lines") return givenLine(s, thing as HandLineGiven);
   if (part === "moves") return passed("moves", thing as Move, { ...AS_IT_IS, point: ofNumber });
+  if (part === "names") return passed("names", thing as LineName, { ...AS_IT_IS, point: ofNumber });
   if (part === "surfaces") return passed("surfaces", thing as SurfaceRecipe, { ...AS_IT_IS, point: ofNumber });
   if (part !== "sets") return thing;
   const { name, rule } = thing as PointSet;

@@ -103,7 +103,7 @@ export function CodePicture({ entry, book }: { entry: CodeEntry; book: CodeBook 
         ...EMPTY_VIEW,
         symbols: d.symbols,
         chains: d.chains,
-        lines: d.lines.map((l) => lineShown(l, d.coded, () => "")),
+        lines: d.lines.map((l) => lineShown(l, d, () => "")),
       };
       const lines = view.lines.map((l) => ({
         code: l.code,

@@ -17,7 +17,7 @@ interface FormProps {
   leave: () => void;
 }
 
-function Small({
+export function Small({
   label,
   children,
   action,

@@ -23,10 +23,11 @@ import { goToFinding } from "../../lib/findings";
 import { useParts } from "../../lib/store";
 import { useKept } from "../../lib/use-kept";
 import { area, areaUnitShort, decimalsOf, UNIT_SHORT } from "../../lib/units-shown";
-import { lineAt, type LineShown } from "../../lib/view";
+import { lineAt, lineCalled, type LineShown } from "../../lib/view";
 import { Fact } from "../Bench";
 import { numberCorners } from "../maker/make-point";
 import { Parallel, Recode, Width } from "./LineForms";
+import { OwnNameForm } from "./LineNames";
 import { Pieces } from "./LinePieces";
 import { Shots } from "./LineShots";
 import { make } from "./make";
@@ -115,8 +116,9 @@ function Facts({ line }: { line: LineShown }) {
         )}
       </div>
       <h2 className="heading">
-        {lineName(line)}{" "}
+        {lineCalled(line)}{" "}
         <span className="font-sans text-[13px] font-normal text-soft">
+          {line.ownName === undefined ? "" : `${lineName(line)}, `}
           {line.name};{" "}
           {line.companion
             ? "a parallel"
@@ -160,7 +162,7 @@ function Facts({ line }: { line: LineShown }) {
 /** Cues that make corners. */
 const MADE = /(^| )(quad|box=)/;
 
-type Doing = "code" | "parallel" | "width";
+type Doing = "code" | "name" | "parallel" | "width";
 
 function Edits({ line, change }: { line: LineShown; change: (hand: HandLine) => void }) {
   const { job } = useParts("job");
@@ -192,9 +194,11 @@ function Edits({ line, change }: { line: LineShown; change: (hand: HandLine) => 
         {open && line.shots.length === 2 && ask("Complete a rectangle", "width")}
         {line.cues.some((c) => MADE.test(c)) && act("Number its made corners", () => void numberCorners(line))}
         {ask("Parallel", "parallel")}
+        {ask("Name and colour", "name")}
         {ask("Change code", "code")}
         {act("Remove the line", () => make(removeLine(job, line)))}
       </div>
+      {doing === "name" && <OwnNameForm key={line.key} line={line} leave={leave} />}
       {doing === "code" && <Recode line={line} leave={leave} />}
       {doing === "parallel" && <Parallel line={line} leave={leave} />}
       {doing === "width" && <Width line={line} leave={leave} />}

@@ -12,6 +12,7 @@ import { Bench } from "../Bench";
 import { AddedMaker } from "./AddedMaker";
 import { HandLineForm } from "./HandLineForm";
 import { LinePanel } from "./LinePanel";
+import { LostNames } from "./LineNames";
 import { LinesTable } from "./LinesTable";
 import { Pair } from "./Pair";
 import { openMaker } from "../maker/PointMaker";
@@ -67,6 +68,7 @@ export function LinesBench() {
     >
       {making?.what === "added" && <AddedMaker leave={leave} />}
       {making?.what === "line" && <HandLineForm key={making.line?.name ?? "new"} line={making.line} leave={leave} />}
+      <LostNames />
       {view.lines.length > 0 ? (
         <Lines change={(line) => setMaking({ what: "line", line })} />
       ) : isBefore ? (
@@ -91,7 +93,7 @@ function Lines({ change }: { change: (line: HandLine) => void }) {
     wanted = filter.toLowerCase();
   const list = view.lines
     .map((l, k) => ({ l, k }))
-    .filter(({ l }) => !filter || `${lineName(l)} ${l.name}`.toLowerCase().includes(wanted));
+    .filter(({ l }) => !filter || `${lineName(l)} ${l.name} ${l.ownName ?? ""}`.toLowerCase().includes(wanted));
   // After a change some of those selected may be gone.
   const there = [...chosen].flatMap((key) => view.lines[lineAt(view, key) ?? -1] ?? []),
     pair = chosen.size === 2 && there.length === 2 ? (there as [LineShown, LineShown]) : undefined,

@@ -130,8 +130,8 @@ function Row({ of, findings }: { of: Listed; findings: number | undefined }) {
           {lineName(l)}
         </button>
       </td>
-      <td className="max-w-28 truncate text-soft" title={l.name}>
-        {l.name}
+      <td className={`max-w-28 truncate ${l.ownName === undefined ? "text-soft" : ""}`} title={l.ownName ?? l.name}>
+        {l.ownName ?? l.name}
       </td>
       <td className="num">{l.companion ? "" : l.shots.length}</td>
       <td className="whitespace-nowrap text-soft">{runs.filter(Boolean).join(", ")}</td>

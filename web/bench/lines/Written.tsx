@@ -2,7 +2,7 @@
 /** What is written along a line: bearing and distance of each piece, its name, the area of a closed one. */
 import type { Added, LineMeasures, Measure } from "@bramble/core/drawing/added/model";
 import { freeAddedName } from "@bramble/core/drawing/added/name";
-import { lineRefOf } from "@bramble/core/drawing/added/resolve";
+import { lineRefOf } from "@bramble/core/lines/refs";
 import { sameJson } from "@bramble/core/math/json";
 import { useParts } from "../../lib/store";
 import type { LineShown } from "../../lib/view";

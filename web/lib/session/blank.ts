@@ -21,6 +21,7 @@ const EMPTY: JobState = {
   setups: [],
   lines: [],
   moves: [],
+  names: [],
   computed: [],
   intakes: [],
   delivered: [],

@@ -5,7 +5,8 @@ import type { PointTable } from "../../points/table";
 import type { DrawnText } from "../drawn-text";
 import type { Added, Dimension, PlacedText, TextRef, Words } from "./model";
 import { freeAddedName } from "./name";
-import { anchorOn, lineRefOf } from "./resolve";
+import { lineRefOf } from "../../lines/refs";
+import { anchorOn } from "./resolve";
 
 export interface EditSources {
   table: PointTable;

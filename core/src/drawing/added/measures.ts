@@ -28,9 +28,9 @@ export interface MeasureStyle {
 
 /**
  * The texts of a line, piece by piece, then of the whole. A bearing is that of the piece as the line runs, of an arc
- * that of its chord; an arc says its radius with its length.
+ * that of its chord; an arc says its radius with its length. `own`: the line's own name, where it has one.
  */
-export function measureTexts(line: Line, show: readonly Measure[], style: MeasureStyle): MeasureText[] {
+export function measureTexts(line: Line, show: readonly Measure[], style: MeasureStyle, own?: string): MeasureText[] {
   const texts: MeasureText[] = [],
     decimals = decimalsOf(style.unit);
   for (const p of line.pieces) {
@@ -42,8 +42,9 @@ export function measureTexts(line: Line, show: readonly Measure[], style: Measur
       texts.push({ text: said.join("  "), from: plan(p.from), middle: middleOf(p), to: plan(p.to) });
   }
   const { name } = line.entry,
+    called = own ?? (name ? [name, line.run].filter(Boolean).join(" ") : lineName(line)),
     said = [
-      ...(show.includes("name") ? [name ? [name, line.run].filter(Boolean).join(" ") : lineName(line)] : []),
+      ...(show.includes("name") ? [called] : []),
       ...(show.includes("area") && line.closed
         ? [areaText(enclosedArea(line.pieces), style.unit, style.areaUnit)]
         : []),

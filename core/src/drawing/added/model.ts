@@ -3,10 +3,8 @@
  * follows them: nothing of it is a position where it can be a relation. Offsets are in the job's unit, so that what was
  * put beside something stands there at every scale; heights in mm on paper; turns in degrees to the right.
  */
+import type { LineRef } from "../../lines/refs";
 import type { PointRef } from "../../points/refs";
-
-/** A line by its code, run and first shot; a line by hand by its name. */
-export type LineRef = { code: string; run: string; from: PointRef } | { hand: string };
 
 /** A position that follows a point, or one of its own (E, N). */
 export type Anchor = { point: PointRef } | { at: readonly [e: number, n: number] };

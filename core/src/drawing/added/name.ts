@@ -1,5 +1,6 @@
 /** What an addition is called where it is listed. */
-import type { Added, LineRef } from "./model";
+import type { LineRef } from "../../lines/refs";
+import type { Added } from "./model";
 
 const WRITTEN = { bearing: "bearings", distance: "distances", area: "area", name: "name" };
 

@@ -1,6 +1,7 @@
 /** The names of points in additions, changed one by one: a recipe names those that the office made by their numbers. */
 import type { PointRef } from "../../points/refs";
-import type { Added, Anchor, LineRef, TextRef } from "./model";
+import type { LineRef } from "../../lines/refs";
+import type { Added, Anchor, TextRef } from "./model";
 
 /** The addition with every name of a point passed through `to`. */
 export function withRefs(a: Added, to: (ref: PointRef) => PointRef): Added {

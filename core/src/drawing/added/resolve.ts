@@ -1,10 +1,12 @@
 /** What a person added, with the points and lines that it names now: ready to be laid out. */
 import { lengthText, type Unit } from "../../math/units";
 import type { Line } from "../../lines/model";
-import { findPoints, refOf, type PointFinder } from "../../points/refs";
+import type { OwnNames } from "../../lines/names";
+import { lineIndex } from "../../lines/refs";
+import { findPoints, type PointFinder } from "../../points/refs";
 import type { PointTable } from "../../points/table";
 import { measureTexts, type MeasureStyle, type MeasureText } from "./measures";
-import type { Added, Anchor, LineRef, OwnSymbol } from "./model";
+import type { Added, Anchor, OwnSymbol } from "./model";
 
 type At = readonly [e: number, n: number];
 
@@ -46,6 +48,7 @@ export interface AddedSources {
   table: PointTable;
   intakes: readonly { id: string }[];
   lines: readonly Line[];
+  ownNames: OwnNames;
   unit: Unit;
   style: MeasureStyle;
 }
@@ -54,7 +57,7 @@ export function resolveAdded(added: readonly Added[], s: AddedSources): Resolved
   if (added.length === 0) return NOTHING_ADDED;
   const { table: t, intakes, lines, unit, style } = s,
     { rowOf } = findPoints(t, intakes),
-    lineAt = lineIndex(s, rowOf);
+    lineAt = lineIndex(lines, rowOf);
   const out = {
     ...NOTHING_ADDED,
     measures: [] as ResolvedAdded["measures"],
@@ -72,7 +75,12 @@ export function resolveAdded(added: readonly Added[], s: AddedSources): Resolved
     if ("measures" in a) {
       const line = lineAt(a.measures);
       if (line < 0) lose();
-      else out.measures.push({ ...a, line, texts: measureTexts(lines[line]!, a.show, style) });
+      else
+        out.measures.push({
+          ...a,
+          line,
+          texts: measureTexts(lines[line]!, a.show, style, s.ownNames.get(lines[line]!.key)?.name),
+        });
     } else if ("dimension" in a) {
       const [from, to] = a.dimension.map(at);
       if (!from || !to) lose();
@@ -136,32 +144,3 @@ export function resolveSymbol(
 }
 
 const heightOf = ({ height }: { height?: number }) => (height === undefined ? {} : { height });
-
-/** The name of a line that outlives another reading; undefined of a parallel, which is its line's. */
-export function lineRefOf(
-  line: Pick<Line, "code" | "run" | "shots" | "hand">,
-  { table: t, intakes }: Pick<AddedSources, "table" | "intakes">,
-): LineRef | undefined {
-  if (line.hand !== undefined) return { hand: line.hand };
-  const [first] = line.shots;
-  return first === undefined ? undefined : { code: line.code, run: line.run, from: refOf(t, intakes, first) };
-}
-
-/** Finds lines by their names; −1 for none. */
-function lineIndex({ lines }: AddedSources, rowOf: PointFinder["rowOf"]): (ref: LineRef) => number {
-  let index: Map<string, number> | undefined;
-  const byShot = (code: string, run: string, row: number) => `${code} ${run} ${row}`,
-    byHand = (name: string) => `by hand ${name}`;
-  return (ref) => {
-    if (!index) {
-      index = new Map();
-      for (const [k, { hand, code, run, shots }] of lines.entries()) {
-        // A parallel is its line's.
-        if (hand === undefined && shots.length === 0) continue;
-        const key = hand === undefined ? byShot(code, run, shots[0]!) : byHand(hand);
-        if (!index.has(key)) index.set(key, k);
-      }
-    }
-    return index.get("hand" in ref ? byHand(ref.hand) : byShot(ref.code, ref.run, rowOf(ref.from))) ?? -1;
-  };
-}

@@ -275,8 +275,11 @@ export function writePlan(d: DxfText, s: DxfSource, layers: LayerTable, used: Us
   // What is written later lies above.
   for (const p of displayList({ ...s, lines, layout: undefined })) {
     if (p.is !== "text" && p.hidden && s.hidden === "out") continue;
-    if (p.is === "line" && s.lines[p.line]!.pieces.length > 0)
+    if (p.is === "line" && s.lines[p.line]!.pieces.length > 0) {
+      d.color = s.ownNames.get(s.lines[p.line]!.key)?.color;
       writeLine(d, s, p, layers.of(`${p.look.layer}-PLAN`, p.look.color ?? PAPER, p.hidden), used);
+      d.color = undefined;
+    }
     // Shots of lines have no symbol of their own; plain points are points.
     else if (p.is === "symbol" && wanted[p.point] && !p.look.shot && p.look.code !== "")
       writeSymbol(d, s, p, layers.of(`${p.look.layer}-SYMBOLS`, p.look.color ?? PAPER, p.hidden), used);

@@ -33,6 +33,8 @@ export class Handles {
 /** Group codes and values, line by line, with handles counted up. */
 export class DxfText {
   private readonly written = new ByteText();
+  /** Of the entities that are written next; undefined: that of their layer. */
+  color: string | undefined;
 
   /** Handles are counted up by all parts of a file together; entities belong to the block record `owner`. */
   constructor(
@@ -60,6 +62,7 @@ export class DxfText {
     this.pair(330, this.owner);
     this.pair(100, "AcDbEntity");
     this.pair(8, layer);
+    if (this.color) this.pair(420, Number.parseInt(this.color.slice(1), 16));
     if (subclass) this.pair(100, subclass);
   }
 

@@ -106,6 +106,7 @@ function writeLines(body: DxfText, s: DxfSource, layers: LayerTable): void {
   for (const { line, layer: name, xyz, closed, hidden } of lineFeatures(s)) {
     const to = xyz.length / 3 - (closed ? 1 : 0),
       layer = layers.of(name, line.entry.color ?? PAPER, hidden);
+    body.color = s.ownNames.get(line.key)?.color;
     body.entity("POLYLINE", layer, "AcDb3dPolyline");
     body.pair(66, 1);
     body.position(10, 0, 0, 0);
@@ -119,6 +120,7 @@ function writeLines(body: DxfText, s: DxfSource, layers: LayerTable): void {
     }
     body.entity("SEQEND", layer);
   }
+  body.color = undefined;
 }
 
 /** Triangles of a surface as 3D faces; where contours show the ground their layer is there and switched off. */

@@ -182,8 +182,8 @@ function writeLines(tables: Tables, s: HandoverSource, srs: number): void {
   const rows = (areas: boolean) =>
     features
       .filter((f) => f.isArea === areas)
-      .map(({ line, layer, xyz }) => {
-        const facts = [line.code, line.run, line.entry.name ?? null, layer, line.length];
+      .map(({ line, meaning, layer, xyz }) => {
+        const facts = [line.code, line.run, meaning ?? null, layer, line.length];
         return wayRow(srs, xyz, areas, areas ? [...facts, areaOfLine(line)] : facts);
       });
   tables.write("lines", "LINESTRING", common, rows(false));

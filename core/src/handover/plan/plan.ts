@@ -9,7 +9,7 @@ import { pointsTable } from "../columns";
 import { lineFeatures } from "../features";
 import { listTable } from "../lists";
 import type { PlanFile } from "../files";
-import type { HandoverSource } from "../source";
+import { colorOfLine, type HandoverSource } from "../source";
 import type { OutTable } from "../table";
 import {
   keyPlan,
@@ -134,13 +134,13 @@ function drawnFor(sheets: Sheets, s: PlanSource): Drawn {
       maxN: y + field.height * sheets.unitsPerMm,
     })),
     source = { ...turnedSource(s.layout, sheets.turned), frames },
-    looks = s.lines.map(({ code, entry, closed }): LineLook & { closed: boolean } => ({
-      kind: entry.kind,
-      group: entry.group ?? "",
-      layer: entry.layer ?? code,
-      style: entry.style,
-      color: entry.color,
-      closed,
+    looks = s.lines.map((line): LineLook & { closed: boolean } => ({
+      kind: line.entry.kind,
+      group: line.entry.group ?? "",
+      layer: line.entry.layer ?? line.code,
+      style: line.entry.style,
+      color: colorOfLine(s, line),
+      closed: line.closed,
     }));
   return drawnOf(source, layOutTexts(source, sheets.unitsPerMm), looks);
 }

@@ -19,6 +19,7 @@ import { lookOfSurface } from "../../drawing/surface-look";
 import { byIdentity, type Finding } from "../../finding";
 import { assembleLines, type KeptLines } from "../../lines/assemble";
 import { flattenLines } from "../../lines/flatten";
+import { ownNames, sameNames } from "../../lines/names";
 import { equalColumns } from "../../math/columns";
 import { sameJson } from "../../math/json";
 import type { Tolerances } from "../../math/tolerances";
@@ -90,6 +91,16 @@ const linesOf = (outside: Outside) =>
         ),
     )
     .stage("lines", ["assembled"], ({ assembled }) => assembled.lines)
+    .stage(
+      "named",
+      [
+        ...(["names", "handLines", "lines", "count", "id", "intake", "row"] as const),
+        ...(["number", "deleted", "cameAs", "intakes"] as const),
+      ],
+      (v) => ownNames(v.names, v.handLines, v.lines, v, v.intakes),
+      sameNames,
+    )
+    .stage("ownNames", ["named"], ({ named }) => named.own)
     .stage("chains", ["lines", "tolerance"], (v) => flattenLines(v.lines, v.tolerance.chord))
     .stage("terrainChains", ["lines", "coded", "tolerance"], (v) =>
       flattenLines(v.lines, v.tolerance.chord, v.coded.usable),
@@ -129,8 +140,10 @@ const planOf = (lines: ReturnType<typeof linesOf>, outside: Outside) =>
       ],
       (v) => withOwnSymbols(v.codeSymbols, v, v.intakes, v.ownSymbols),
     )
-    .stage("notes", ["symbols", "coded", "lines", "number", "z", "note", "texts", "attributes", "compiled"], (v) =>
-      writeNotes(v, v.coded, v.symbols, v.lines, v.compiled),
+    .stage(
+      "notes",
+      ["symbols", "coded", "lines", "ownNames", "number", "z", "note", "texts", "attributes", "compiled"],
+      (v) => writeNotes(v, v.coded, v.symbols, v.lines, v.compiled, v.ownNames),
     )
     // Terrain.
     .group("surfaces", (v, kept) =>
@@ -245,7 +258,7 @@ export function runChain(state: JobState): Derived {
 /** Of all values those that are told. */
 const DERIVED = [
   ...(["points", "lostPoints", "program", "movesMade"] as const),
-  ...(["setupReports", "compiled", "coded", "lines", "chains", "symbols", "notes"] as const),
+  ...(["setupReports", "compiled", "coded", "lines", "ownNames", "chains", "symbols", "notes"] as const),
   ...(["madeSets", "findingsAt", "pointSetups", "surfaces", "contours", "drawnContours"] as const),
   ...(["pairs", "volumes", "differences", "findings", "levels", "levelsToCome", "levelsLeftOut"] as const),
 ];

@@ -20,6 +20,8 @@ import { lostMoves } from "../../checks/moves";
 import { ignoredPast } from "../../codes/past";
 import { codeFindings } from "../../codes/read";
 import type { Noticed } from "../../finding";
+import { lostNames } from "../../lines/names";
+import { findPoints } from "../../points/refs";
 import type { Checked } from "./values";
 
 export interface Check {
@@ -64,6 +66,9 @@ export const CHECKS: readonly Check[] = [
     poorPrecision(v, v.tolerance.precision, v.unit),
   ),
   check("lines", ["assembled"], (v) => v.assembled.findings),
+  check("names", ["named", "count", "id", "intake", "row", "number", "deleted", "cameAs", "intakes"], (v) =>
+    lostNames(v.named.lost, findPoints(v, v.intakes).numberOf),
+  ),
   check("segments", ["lines", "unit"], (v) => longSegments(v.lines, v.unit)),
   check("crossings", ["lines", "tolerance"], (v) => crossingThemselves(v.lines, v.tolerance.chord)),
   check("doubled", ["lines"], (v) => doubledLines(v.lines)),

@@ -9,6 +9,7 @@ import type { Finding } from "../../finding";
 import type { Lines } from "../../lines/assemble";
 import type { Chains } from "../../lines/flatten";
 import type { Line } from "../../lines/model";
+import type { OwnNames, ownNames } from "../../lines/names";
 import type { SetupReport } from "../../points/setup-report";
 import type { MoveMade } from "../../points/moves";
 import type { PointTable } from "../../points/table";
@@ -40,6 +41,8 @@ export interface Derived {
   lines: Line[];
   /** Lines as chords, for drawing and for formats without arcs. */
   chains: Chains;
+  /** What lines are called, and coloured, beside their codes. */
+  ownNames: OwnNames;
   /** What stands on the drawing beside lines. */
   symbols: DrawnSymbols;
   notes: Note[];
@@ -108,6 +111,8 @@ export type ChainValues = JobValues &
     lineShots: Int32Array;
     linePositions: LinePositions;
     assembled: Lines;
+    /** Own names of lines, and those that no line has. */
+    named: ReturnType<typeof ownNames>;
     /** As the codes give them, before what a person added. */
     codeSymbols: DrawnSymbols;
     ownSymbols: Added[];

@@ -3,6 +3,7 @@
  * state, carried out in the browser and on the server alike, and undone by its inverse.
  */
 import type { CodeEntry } from "../../codes/model";
+import type { LineName, OwnName } from "../../lines/names";
 import { EDIT_FIELDS, fieldName, fieldOf, type EditField } from "../../records/fields";
 import { refusal, type Refusal } from "../../errors";
 import { sameJson } from "../../math/json";
@@ -295,6 +296,7 @@ export function describeChange(change: Change): string {
           : gone
             ? "A point follows nothing any more"
             : "Construction of a point changed";
+      if (change.part === "names") return namedLine(change.old as LineName | null, change.new as LineName | null);
       if (change.part === "lines") return made ? "Line drawn" : `Line drawn by hand ${gone ? "removed" : "changed"}`;
       if (change.part === "states" && made) return `State “${change.name}” named`;
       return `${capital(partOf(change.part).words)} “${change.name}” ${made ? "made" : gone ? "removed" : "changed"}`;
@@ -310,6 +312,15 @@ export function describeChange(change: Change): string {
           : `Gone back to the earlier reading of “${change.file}”`;
       return `“${change.file}” ${change.action === "take" ? "taken in" : "withdrawn"}`;
   }
+}
+
+function namedLine(old: LineName | null, next: LineName | null): string {
+  const now: OwnName = next ?? {},
+    was: OwnName = old ?? {};
+  if (now.name !== undefined && now.name !== was.name) return `A line named “${now.name}”`;
+  if (now.color !== was.color && next)
+    return `Colour of ${now.name === undefined ? "a line" : `“${now.name}”`} changed`;
+  return was.name === undefined ? "A line has the colour of its code again" : `Name “${was.name}” of a line taken away`;
 }
 
 function capital(s: string): string {

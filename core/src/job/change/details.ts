@@ -2,6 +2,7 @@
  * What a change did, thing by thing, in words: the point, line or setting with its value before and after. For the
  * ledger on the screen and for its extract; never a code, a brace or an id.
  */
+import { lineNamed, type LineName } from "../../lines/names";
 import type { Accepted } from "../../checks/accepted";
 import type { Construction } from "../../construct/model";
 import { writeConstruction } from "../../construct/written";
@@ -131,6 +132,12 @@ function* detailsOfOne(c: OneChange, names: DetailNames): Generator<ChangeDetail
         yield { subject: { part: c.part, name: c.name }, what, from: from!, to: to! };
         return;
       }
+      if (c.part === "names") {
+        const [from, to] = [c.old, c.new].map((n) => ownNameText(n as LineName | null)),
+          { line } = passed("names", (c.new ?? c.old) as LineName, { ...AS_IT_IS, point: names.ref });
+        yield { subject: { part: c.part, name: c.name }, what: `Line ${lineNamed(line)}`, from: from!, to: to! };
+        return;
+      }
       if (c.part === "states") {
         const [from, to] = [c.old, c.new].map((s) => (s ? `after entry ${(s as NamedState).seq}` : "none"));
         yield { subject: { part: c.part, name: c.name }, what, from: from!, to: to! };
@@ -150,6 +157,9 @@ function* detailsOfOne(c: OneChange, names: DetailNames): Generator<ChangeDetail
     }
   }
 }
+
+const ownNameText = (n: LineName | null) =>
+  n ? [n.name && `called “${n.name}”`, n.color && `in ${n.color}`].filter(Boolean).join(", ") : "as its code says";
 
 /** What is moved and how. */
 const moveText = (m: Move | null, names: DetailNames) =>

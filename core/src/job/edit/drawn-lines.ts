@@ -7,7 +7,7 @@ import { findPoints, refOf, settledRef, type PointRef } from "../../points/refs"
 import type { EditableChange, NamedChange, OneChange, PointsChange } from "../change/change";
 import type { JobState } from "../model/model";
 import { AS_IT_IS, passed } from "../model/references";
-import { freeLineName } from "../recipe/recipe";
+import { freeLineName } from "../../lines/names";
 
 /** A line as it is drawn: by a crew's shots (`intake` ≥ 0) or by hand. */
 export interface DrawnLine {

@@ -1,4 +1,5 @@
 /** Two lines joined into one, at the ends that lie nearest or at others that a person chooses. */
+import { nameGoesOn } from "./line-names";
 import {
   asHand,
   cueChange,
@@ -11,7 +12,7 @@ import {
   type One,
 } from "./drawn-lines";
 import type { JobState } from "../model/model";
-import { freeLineName } from "../recipe/recipe";
+import { freeLineName } from "../../lines/names";
 
 type End = "first" | "last";
 
@@ -93,15 +94,13 @@ function byHand(job: JobState, first: DrawnLine, second: DrawnLine, { of, to }: 
     others = other.without.map((c): One =>
       c.type === "named" && earlier >= 0 && c.at! > earlier ? { ...c, at: c.at! - 1 } : c,
     );
+  const name = freeLineName(new Set(job.lines.map((l) => l.name))),
+    calledFirst = nameGoesOn(job, first, { hand: name });
   return several(
     `${first.code}${first.run} and ${second.code}${second.run} joined`,
     ...one.without,
     ...others,
-    named(null, {
-      ...one.hand,
-      name: freeLineName(new Set(job.lines.map((l) => l.name))),
-      points: list,
-      cues: { ...other.hand.cues, ...one.hand.cues },
-    }),
+    named(null, { ...one.hand, name, points: list, cues: { ...other.hand.cues, ...one.hand.cues } }),
+    ...(calledFirst.length ? calledFirst : nameGoesOn(job, second, { hand: name })),
   );
 }

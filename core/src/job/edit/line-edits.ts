@@ -6,7 +6,8 @@
 import type { HandLine } from "../../lines/model";
 import { refOf, type PointRef } from "../../points/refs";
 import type { JobState } from "../model/model";
-import { freeLineName } from "../recipe/recipe";
+import { freeLineName } from "../../lines/names";
+import { nameGoesOn } from "./line-names";
 import {
   cueChange,
   handOf,
@@ -110,7 +111,9 @@ export function reverseLine(job: JobState, line: DrawnLine): LineEdit {
     ? turned
     : several(
         `${line.code}${line.run} reversed`,
-        ...(line.hand ? [named(handOf(job, line)!, turned.hand)] : [...turned.without, named(null, turned.hand)]),
+        ...(line.hand
+          ? [named(handOf(job, line)!, turned.hand)]
+          : [...turned.without, named(null, turned.hand), ...nameGoesOn(job, line, { hand: turned.hand.name! })]),
       );
 }
 

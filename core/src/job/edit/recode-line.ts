@@ -1,8 +1,21 @@
 /** Lines under another code, and descriptions with an element more. */
+import { compileBook } from "../../codes/book";
+import { parseDescription } from "../../codes/parse";
 import { tokenize } from "../../codes/tokenize";
 import { decodeCueEdits, encodeCueEdits } from "../../points/cue-edits";
 import type { JobState } from "../model/model";
-import { carries, handOf, named, NO_PARALLEL, ownShots, type DrawnLine, type LineEdit } from "./drawn-lines";
+import { nameGoesOn } from "./line-names";
+import {
+  carries,
+  handOf,
+  named,
+  NO_PARALLEL,
+  ownShots,
+  refsOf,
+  several,
+  type DrawnLine,
+  type LineEdit,
+} from "./drawn-lines";
 
 /** Another code and run; of a crew's line the descriptions of its shots are changed. */
 export function recodeLine(job: JobState, line: DrawnLine, code: string): LineEdit {
@@ -29,7 +42,11 @@ export function recodeLine(job: JobState, line: DrawnLine, code: string): LineEd
         : []),
     ];
   });
-  return edits.length ? { change: { type: "points", edits } } : { refused: `None of its shots writes ${now} itself.` };
+  const [read] = parseDescription(wanted, compileBook(job.book)).elements,
+    calledSo = read ? nameGoesOn(job, line, { code: read.code, run: read.run, from: refsOf(job, line)[0]! }) : [];
+  return edits.length
+    ? several(`${now} is ${wanted} now`, { type: "points", edits }, ...calledSo)
+    : { refused: `None of its shots writes ${now} itself.` };
 }
 
 /**

@@ -1,4 +1,5 @@
 /** Edits of single shots of a line: taken out, inserted, steered (FIELD-CODES.md, "Office edits are cues too"). */
+import { nameGoesOn } from "./line-names";
 import { refOf } from "../../points/refs";
 import { fieldValue } from "../../points/edits";
 import type { JobState } from "../model/model";
@@ -81,6 +82,7 @@ export function insertShot(job: JobState, line: DrawnLine, row: number, k: numbe
       `${number} inserted into ${line.code}${line.run}`,
       ...one.without,
       named(null, { ...one.hand, points }),
+      ...nameGoesOn(job, line, { hand: one.hand.name! }),
     );
   }
   const element = line.code + line.run,

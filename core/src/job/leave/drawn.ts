@@ -34,6 +34,7 @@ export function layoutSource(state: JobState, d: Derived, want: TextsWanted): La
       table: state.points,
       intakes: state.intakes,
       lines: d.lines,
+      ownNames: d.ownNames,
       unit: state.unit,
       style: { unit: state.unit, angle: settingOf(state, "angle"), areaUnit: settingOf(state, "areaUnit") },
     }),

@@ -68,6 +68,7 @@ export function handoverSource(
         .flatMap((f) => f.points.map((id) => rowOf(state.points, id))),
     ),
     lines: derived.lines,
+    ownNames: derived.ownNames,
     chains: derived.chains,
     surfaces:
       wants("surfaces") || (wants("contours") && file.format === "landxml")

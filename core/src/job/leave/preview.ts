@@ -174,7 +174,7 @@ function drawingOf(file: HandoverFile, s: HandoverSource): Preview {
 function planOf(
   s: HandoverSource,
   rows: Int32Array,
-  lines: readonly { xyz: Float64Array; line: { entry: { color?: string } } }[],
+  lines: readonly { xyz: Float64Array; color: string | undefined }[],
   contours: boolean,
 ): Plan {
   const ways: { color: string; xyz: Float64Array }[] = [];
@@ -182,7 +182,7 @@ function planOf(
   const add = (color: string, xyz: Float64Array) => {
     if ((left -= xyz.length / 3) > 0) ways.push({ color, xyz });
   };
-  for (const { xyz, line } of lines) add(line.entry.color ?? "#3a3a3a", xyz);
+  for (const { xyz, color } of lines) add(color ?? "#3a3a3a", xyz);
   if (contours) for (const c of contourFeatures(s.contours)) add(c.index ? "#7a5a2e" : "#b79a72", c.xyz);
   // Of very many points some stand for all.
   const step = Math.max(1, Math.ceil(rows.length / MOST_DRAWN)),

@@ -9,6 +9,7 @@ import type { Construction } from "../../construct/model";
 import type { Added } from "../../drawing/added/model";
 import type { HandoverFile } from "../../handover/files";
 import type { HandLine } from "../../lines/model";
+import { lineNamed, type LineName } from "../../lines/names";
 import type { Move } from "../../points/moves";
 import { setupName, type SetupEdit } from "../../points/setups";
 import type { PointSet } from "../../sets/model";
@@ -20,7 +21,7 @@ import { codeEntrySchema } from "./shapes/book";
 import { acceptedSchema, stateSchema } from "./shapes/checks";
 import { setupSchema } from "./shapes/intake";
 import { moveSchema } from "./shapes/moves";
-import { namedLineSchema } from "./shapes/points";
+import { lineNameSchema, namedLineSchema } from "./shapes/points";
 import { setSchema } from "./shapes/rules";
 import { contoursSchema, surfaceSchema } from "./shapes/surfaces";
 import { differenceSchema, volumeSchema } from "./shapes/volumes";
@@ -64,6 +65,8 @@ export const PARTS = {
   computed: part<Construction>("construction", constructionSchema, (c) => String(c.point), 100_000, { own: true }),
   /** Lines drawn by hand. */
   lines: part<HandLine>("line", namedLineSchema, (l) => l.name ?? "", 100_000, { own: true }),
+  /** What lines are called, and coloured, beside what their codes say. */
+  names: part<LineName>("name of the line", lineNameSchema, (n) => lineNamed(n.line), 100_000, { own: true }),
   sets: part<PointSet>("point set", setSchema, (s) => s.name, 10_000),
   surfaces: part<SurfaceRecipe>("surface", surfaceSchema, (s) => s.name, 1000),
   contours: part<ContoursRecipe>("contours of", contoursSchema, (c) => c.surface, 1000),

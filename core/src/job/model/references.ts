@@ -123,6 +123,7 @@ const PASSES: { [P in NamedPart]: Pass<ThingOf<P>> } = {
           : passedLevel(level, (ref, path) => to.point(ref, `elevation.${path}`)),
     );
   },
+  names: (n, to) => ("from" in n.line ? { ...n, line: { ...n.line, from: to.point(n.line.from, "line.from") } } : n),
   sets: (s, to) => ({ ...s, rule: passRule(s.rule, to, "rule") }),
   surfaces: passSurface,
   contours: (c, to) => ({ ...c, surface: to.name("surfaces", c.surface, "surface") }),
@@ -210,6 +211,7 @@ const OF_POINTS: ReadonlySet<NamedPart> = new Set<NamedPart>([
   "moves",
   "lines",
   "accepted",
+  "names",
   "added",
   "states",
 ]);

@@ -10,13 +10,14 @@ import { bookFileSchema } from "./shapes/book";
 import { acceptedGivenSchema, toleranceSchema } from "./shapes/checks";
 import { intakeSchema } from "./shapes/intake";
 import { computedSchema } from "./shapes/computed";
-import { editSchema, handLineSchema } from "./shapes/points";
+import { editSchema, handLineSchema, lineNameGivenSchema } from "./shapes/points";
 import { RULES, setGivenSchema } from "./shapes/rules";
 import { surfaceGivenSchema } from "./shapes/surfaces";
 
 /** Parts that a recipe writes another way than the application keeps them. */
 const GIVEN: Partial<Record<RecipePart, Schema>> = {
   lines: handLineSchema,
+  names: lineNameGivenSchema,
   sets: setGivenSchema,
   surfaces: surfaceGivenSchema,
   accepted: acceptedGivenSchema,

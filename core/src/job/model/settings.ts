@@ -15,7 +15,7 @@ import { AREA_UNITS, VOLUME_UNITS, type AreaUnit, type VolumeUnit } from "../../
 import type { CrewRange, NextOfKind } from "../../points/numbers";
 import { DEFAULT_CURVATURE, type Curvature } from "../../points/setups";
 import type { ChecksGiven } from "../../checks/limits";
-import { finite, listOf, name, oneOf, positive, record, text, whole, type Schema } from "../../shape";
+import { finite, listOf, name, oneOf, positive, record, rgb, text, whole, type Schema } from "../../shape";
 import { KINDS } from "../../records/kinds";
 import type { Preset } from "../../construct/preset";
 import { presetSchema } from "./shapes/preset";
@@ -55,8 +55,7 @@ const plainName: Schema = {
 const flag: Schema = { type: "boolean" };
 const pointNumber: Schema = { type: "string", minLength: 1, maxLength: 100 };
 
-const rgb = { type: "string", pattern: "^#[0-9a-fA-F]{6}$", written: "a colour such as #7a5a2e" },
-  weight = { ...finite, minimum: 0.05, maximum: 5 };
+const weight = { ...finite, minimum: 0.05, maximum: 5 };
 /** What a look of a surface may say. */
 const lookFields = {
   hidden: flag,

@@ -11,6 +11,7 @@ import { keepOnly } from "../../intake/only";
 import { systemOf } from "../../intake/position";
 import type { Tables } from "../../intake/tables";
 import type { HandLineGiven } from "../../lines/model";
+import { freeLineName } from "../../lines/names";
 import { tolerancesIn, type Tolerances } from "../../math/tolerances";
 import type { Unit } from "../../math/units";
 import { plural } from "../../math/words";
@@ -117,6 +118,7 @@ export function openRecipe(
   parts.states = [];
   parts.moves = [];
   parts.lines = [];
+  parts.names = [];
   // Which points these are, and those that others refer to, is known after all edits.
   parts.accepted = [];
   parts.computed = [];
@@ -164,7 +166,10 @@ export function openRecipe(
     );
   const made = withComputed(table, recipe.computed ?? [], state.intakes);
   const accepted = acceptedOfRecipe(recipe.accepted ?? [], made.points);
-  const referring = referringKept({ ...state, lines: named(recipe.lines ?? []) }, { ...state, ...made });
+  const referring = referringKept(
+    { ...state, lines: named(recipe.lines ?? []), names: recipe.names ?? [] },
+    { ...state, ...made },
+  );
   return { state: withPositions({ ...state, ...referring, ...made, accepted }), missingInEdits: missing, fits };
 }
 
@@ -177,13 +182,6 @@ function named(lines: readonly HandLineGiven[]): HandLineGiven[] {
     taken.add(name);
     return { ...l, name };
   });
-}
-
-/** The next free name of a hand line: `by hand 1`, `by hand 2`, … */
-export function freeLineName(taken: ReadonlySet<string | undefined>): string {
-  let k = 1;
-  while (taken.has(`by hand ${k}`)) k++;
-  return `by hand ${k}`;
 }
 
 /** Files that only surfaces name, read for their surfaces. */

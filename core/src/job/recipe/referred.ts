@@ -11,7 +11,7 @@ import type { JobParts } from "../model/parts";
 import { AS_IT_IS, passed } from "../model/references";
 
 /** Parts that refer to points by identity. Numbers as a condition of a set are a condition in a recipe as well. */
-type Referring = Pick<JobParts, "lines" | "sets" | "surfaces" | "added">;
+type Referring = Pick<JobParts, "lines" | "names" | "sets" | "surfaces" | "added">;
 export type ReferringGiven = Omit<Referring, "lines"> & { lines: HandLineGiven[] };
 
 const cuesOf = <L extends { cues?: Record<string, string> }>(line: L, key: (of: string) => string): Pick<L, "cues"> =>
@@ -30,6 +30,7 @@ export function referringKept(
       points: orderedNumbers(l.points).map(ofNumber),
       ...cuesOf(l, ofNumber),
     })),
+    names: given.names.map((n) => passed("names", n, { ...AS_IT_IS, point: ofNumber })),
     sets: given.sets,
     surfaces: given.surfaces.map((s) => passed("surfaces", s, { ...AS_IT_IS, point: ofNumber })),
     added: given.added.map((a) => passed("added", a, { ...AS_IT_IS, point: settled })),
@@ -47,6 +48,7 @@ export function referringGiven({
     inRecipe = refForRecipe(points);
   return {
     lines: kept.lines.map((l) => ({ ...l, points: writeNumbers(numbers(l.points)), ...cuesOf(l, numberOf) })),
+    names: kept.names.map((n) => passed("names", n, { ...AS_IT_IS, point: numberOf })),
     sets: kept.sets.map((s) => ({
       ...s,
       rule: conditionsChanged(s.rule, (c) => ("points" in c ? { numbers: numbers(c.points) } : c)),

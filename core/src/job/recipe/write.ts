@@ -114,6 +114,7 @@ export function writeRecipe(state: JobState, receivedTable: PointTable, fileOf: 
     ...(made.length ? { computed: made } : {}),
     ...(setups.length ? { setups } : {}),
     ...(referring.lines.length ? { lines: referring.lines } : {}),
+    ...(referring.names.length ? { names: referring.names } : {}),
     sets: referring.sets,
     surfaces: referring.surfaces.map((s) => withFiles(s, (file) => nameNow(file, state, fileOf))),
     contours: state.contours,

@@ -65,7 +65,7 @@ export function summarize(state: JobState, derived: Derived, files: WrittenFile[
       intake: state.intakes[s.intake]!.id,
       outlying: s.outlying.map(({ row, ...o }) => ({ number: t.number[row]!, ...o })),
     })),
-    lines: summarizeLines(derived.lines, state),
+    lines: summarizeLines(derived, state),
     sets: derived.madeSets.flatMap((s) =>
       s.ok ? [{ name: s.name, count: s.value.length, numbers: Array.from(s.value, (i) => t.number[i]!) }] : [],
     ),
@@ -207,9 +207,9 @@ function summarizeReport(report: SurfaceReport, t: PointTable, lines: readonly L
   return { ...report, refused: refusedInWords(report.refused, t, lines) };
 }
 
-function summarizeLines(lines: readonly Line[], state: JobState) {
+function summarizeLines({ lines, ownNames }: Derived, state: JobState) {
   const index = new Map(lines.map((l, k) => [l, k]));
-  return lines.map((l) => summarizeLine(l, state, index));
+  return lines.map((l) => ({ ...summarizeLine(l, state, index), ...ownNames.get(l.key) }));
 }
 
 function summarizeLine(l: Line, state: JobState, index: ReadonlyMap<Line, number>) {

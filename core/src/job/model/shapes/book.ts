@@ -2,7 +2,7 @@
 import { LABEL_PLACES } from "../../../codes/model";
 import { UNITS } from "../../../math/units";
 import { ACTIONS } from "../../../codes/book";
-import { coordinate, finite, listOf, name, oneOf, positive, record, text } from "../../../shape";
+import { coordinate, finite, listOf, name, oneOf, positive, record, rgb, text } from "../../../shape";
 
 const attribute = record(
   {
@@ -27,7 +27,7 @@ export const codeEntrySchema = record(
     kind: oneOf("point", "line", "area"),
     group: text,
     layer: text,
-    color: { type: "string", pattern: "^#[0-9a-fA-F]{6}$", written: "a colour such as #7a5a2e" },
+    color: rgb,
     style: text,
     symbol: text,
     size: record({ fixed: positive, attribute: text }),

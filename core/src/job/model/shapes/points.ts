@@ -3,6 +3,7 @@ import { EDIT_FIELDS, fieldOf, type PointField } from "../../../records/fields";
 import {
   coordinate,
   finite,
+  has,
   listOf,
   name,
   numbers,
@@ -10,6 +11,7 @@ import {
   pointRef,
   position,
   record,
+  rgb,
   text,
   type Schema,
 } from "../../../shape";
@@ -65,6 +67,7 @@ const handLineOf = (points: Schema, hasName = false): Schema =>
       points,
       cues: { type: "object", additionalProperties: { type: "string", maxLength: 200 }, maxProperties: 100_000 },
       closed: { type: "boolean" },
+      color: rgb,
     },
     [...(hasName ? ["name"] : []), "code", "points"],
   );
@@ -73,6 +76,30 @@ export const handLineSchema = handLineOf(numbers);
 
 /** As the application keeps it: with the name that it gave, its points by identity. */
 export const namedLineSchema: Schema = handLineOf(listOf(pointRef, { maxItems: 1_000_000 }), true);
+
+/** A name or a colour of its own for a line. */
+const lineNameOf = (point: Schema): Schema => ({
+  ...record(
+    {
+      line: has(
+        "hand",
+        record({ hand: name }, ["hand"]),
+        has(
+          "from",
+          record({ code: name, run: text, from: point }, ["code", "run", "from"]),
+          record({ code: name, run: text, intake: name }, ["code", "run"]),
+        ),
+      ),
+      name,
+      color: rgb,
+    },
+    ["line"],
+  ),
+  minProperties: 2,
+});
+export const lineNameSchema = lineNameOf(pointRef);
+/** As a recipe says it: the line's first shot by its number. */
+export const lineNameGivenSchema = lineNameOf(name);
 
 export const transformSchema: Schema = {
   ...record({
