@@ -10,6 +10,7 @@ import { BEFORE, useKnown } from "../../lib/use-known";
 import { EMPTY_VIEW, lineAt, type LineShown } from "../../lib/view";
 import { Bench } from "../Bench";
 import { AddedMaker } from "./AddedMaker";
+import { CoursesForm } from "./courses/CoursesForm";
 import { HandLineForm } from "./HandLineForm";
 import { LinePanel } from "./LinePanel";
 import { LostNames } from "./LineNames";
@@ -29,6 +30,7 @@ export function LinesBench() {
   const { view } = useParts("view"),
     { known, before: isBefore } = useKnown(),
     [making, setMaking] = useKept<Making | undefined>("lines.making", undefined),
+    [by, setBy] = useKept<Drawing>("lines.by", "points"),
     leave = () => setMaking(undefined);
   const about = known && (
     <span className={isBefore ? BEFORE : ""}>
@@ -67,7 +69,16 @@ export function LinesBench() {
       }
     >
       {making?.what === "added" && <AddedMaker leave={leave} />}
-      {making?.what === "line" && <HandLineForm key={making.line?.name ?? "new"} line={making.line} leave={leave} />}
+      {making?.what === "line" && (
+        <>
+          {!making.line && <DrawnBy by={by} set={setBy} />}
+          {!making.line && by === "courses" ? (
+            <CoursesForm leave={leave} />
+          ) : (
+            <HandLineForm key={making.line?.name ?? "new"} line={making.line} leave={leave} />
+          )}
+        </>
+      )}
       <LostNames />
       {view.lines.length > 0 ? (
         <Lines change={(line) => setMaking({ what: "line", line })} />
@@ -83,6 +94,31 @@ export function LinesBench() {
         </p>
       )}
     </Bench>
+  );
+}
+
+const DRAWN_BY = [
+  ["points", "Through points"],
+  ["courses", "By courses of a document"],
+] as const;
+type Drawing = (typeof DRAWN_BY)[number][0];
+
+/** What a new line is drawn by. */
+function DrawnBy({ by, set }: { by: Drawing; set: (by: Drawing) => void }) {
+  return (
+    <div className="flex shrink-0 gap-4 border-b border-rule px-4" role="tablist" aria-label="What it is drawn by">
+      {DRAWN_BY.map(([key, name]) => (
+        <button
+          key={key}
+          role="tab"
+          aria-selected={by === key}
+          className="h-7 border-b-2 border-transparent text-soft aria-selected:border-bramble aria-selected:text-ink"
+          onClick={() => set(key)}
+        >
+          {name}
+        </button>
+      ))}
+    </div>
   );
 }
 

@@ -193,22 +193,28 @@ export const openJobSlice: Slice<OpenJob> = (set, get) => {
 
     ask: (question) => computation!.ask(question),
 
-    async pointToMake({ number, e, n, z, description, kind }) {
+    async idsToTake(count) {
       try {
-        const id = await session!.takeIds(1);
-        return {
-          id: [id],
+        const first = await session!.takeIds(count);
+        return Array.from({ length: count }, (_, k) => first + k);
+      } catch (error) {
+        problem(error);
+        return undefined;
+      }
+    },
+    async pointToMake({ number, e, n, z, description, kind }) {
+      const id = await get().idsToTake(1);
+      return (
+        id && {
+          id,
           number: [number],
           easting: [e],
           northing: [n],
           elevation: [Number.isNaN(z) ? null : z],
           description: [description],
           ...(kind && { kind: [kind] }),
-        };
-      } catch (error) {
-        problem(error);
-        return undefined;
-      }
+        }
+      );
     },
   };
 };

@@ -57,6 +57,8 @@ export interface OpenJob extends Shown {
   endRehearsal(take: boolean): void;
   /** Asks the worker about lines, whose exact pieces only it has. */
   ask<Q extends Question>(question: Q): Promise<Answers[Q["what"]]>;
+  /** Ids for so many points that the office makes; undefined when the server does not answer. */
+  idsToTake(count: number): Promise<number[] | undefined>;
   /**
    * The columns of one point that the office makes, with an id of its own; undefined when the server does not answer.
    */

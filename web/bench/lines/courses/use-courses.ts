@@ -1,0 +1,20 @@
+"use client";
+/** What is in the form of courses: there again after a visit to another place. */
+import { useMemo } from "react";
+import { useParts } from "../../../lib/store";
+import { useKept } from "../../../lib/use-kept";
+import { BLANK, readDraft, type CoursesDraft } from "./draft";
+
+export function useCourses(firstCode: string) {
+  const { job } = useParts("job"),
+    first = useMemo((): CoursesDraft => ({ ...BLANK, code: firstCode }), [firstCode]),
+    [begun, setBegun] = useKept<CoursesDraft | undefined>("lines.courses", undefined),
+    draft = begun ?? first;
+  const read = useMemo(() => readDraft(draft, job), [draft, job]);
+  return {
+    draft,
+    read,
+    put: (part: Partial<CoursesDraft>) => setBegun((now) => ({ ...(now ?? first), ...part })),
+    forget: () => setBegun(undefined),
+  };
+}
