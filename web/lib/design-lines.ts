@@ -1,4 +1,7 @@
 /** Lines that something is held against or laid across, by their words: of the job by code and run, and of files by name. */
+import { lineNamed, type LineAsked } from "@bramble/core/construct/model";
+import { lineWords } from "@bramble/core/construct/written";
+import { findPoints } from "@bramble/core/points/refs";
 import type { DesignLine } from "@bramble/core/volumes/along-way";
 import { designLineText } from "@bramble/core/volumes/words";
 import type { JobState } from "@bramble/core";
@@ -30,6 +33,27 @@ export function designLines(
     for (const l of job.delivered[i]?.reference?.lines ?? [])
       if (l.name) lines.set(`“${l.name}” of ${k.file}`, { file: k.file, alignment: l.name });
   });
+  return lines;
+}
+
+/** The same, and lines that points follow already and that are not among them: by their first shot, or drawn by hand. */
+export function linesAsked(
+  job: JobState,
+  view: Pick<View, "lines">,
+  selected: ReadonlySet<string>,
+): Map<string, LineAsked> {
+  const lines = new Map<string, LineAsked>(designLines(job, view, selected)),
+    { numberOf } = findPoints(job.points, job.intakes),
+    seen = new Set<string>();
+  for (const { by } of job.computed) {
+    const line = lineNamed(by),
+      key = line && ("hand" in line || "from" in line) ? JSON.stringify(line) : undefined;
+    if (key === undefined || seen.has(key)) continue;
+    seen.add(key);
+    const said = line as Extract<LineAsked, { hand: string } | { from: string }>;
+    lines.set(`line ${lineWords("from" in said ? { ...said, from: numberOf(said.from) } : said)}`, said);
+    if (seen.size === MOST_LISTED) break;
+  }
   return lines;
 }
 

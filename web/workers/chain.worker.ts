@@ -61,7 +61,14 @@ import { shotPrecision } from "@bramble/core/volumes/precision";
 import { storageOf } from "@bramble/core/volumes/storage";
 import { SurfaceReader } from "@bramble/core/surface/locate";
 import { AlongWay, type DesignLine } from "@bramble/core/volumes/along-way";
-import { MOST_STATIONS, stationTable, type StationRow } from "@bramble/core/volumes/station-table";
+import {
+  alongLine,
+  MOST_STATIONS,
+  stationTable,
+  type AtStation,
+  type Every,
+  type StationRow,
+} from "@bramble/core/volumes/station-table";
 import { jobOfBytes } from "../sent/job-sent";
 import { lineShown } from "../lib/line-shown";
 import type { Shown, View, VolumeLooked } from "../lib/view";
@@ -96,6 +103,7 @@ export type Question =
   | { what: "file"; file: HandoverFile }
   | { what: "storage"; volume: string; level: number }
   | { what: "stations"; line: DesignLine; every: number; surface: string }
+  | { what: "along"; line: string; every: Every }
   | { what: "membership"; set: string; entries: { seq: number; change: ToldChange }[] };
 export interface Answers {
   /** The one that is meant first. */
@@ -121,6 +129,8 @@ export interface Answers {
   membership: MembershipHistory | undefined;
   /** The table of stations of a line with levels of a surface, or why there is none. */
   stations: { rows?: StationRow[]; problem?: string };
+  /** Positions along a line, without its ends. */
+  along: AtStation[];
 }
 /** What a finding rests on, and what may be done about it. */
 export interface FindingFacts {
@@ -442,6 +452,7 @@ function answer(q: Question): Answers[keyof Answers] {
       ? explainLine(line, lineShown(line, derived, cuesByHand(state)).cues, (i) => state!.points.number[i]!)
       : [];
   if (q.what === "right of") return line && rightOf(line, q.e, q.n, chord);
+  if (q.what === "along") return line ? alongLine(line.pieces, q.every) : [];
   const other = byKey(q.other);
   return line && other ? lineCrossings(line, other, chord) : [];
 }

@@ -3,7 +3,7 @@ import { circleThrough } from "../lines/circle";
 import { directionOf } from "../math/angles";
 import type { PointRef } from "../points/refs";
 import type { By, Ray } from "./model";
-import type { InPlan, Sources } from "./solve";
+import { footOn, type InPlan, type Sources } from "./solve";
 
 type Way = number[];
 const CHORDS = 96;
@@ -18,9 +18,10 @@ export function drawnConstruction(by: By, from: Sources, at: readonly InPlan[]):
   if ("meet" in by) return by.meet.flatMap((ray) => drawnRay(ray, see, at));
   if (!p) return [];
   if ("azimuth" in by) return ways(see(by.from), ([a]) => [way(a!, p)]);
-  if ("from" in by) return ways(see(by.from, by.to), ([a, b]) => [way(a!, b!), way(footOn(a!, b!, p), p)]);
+  if ("from" in by) return ways(see(by.from, by.to), ([a, b]) => [way(a!, b!), way(footOn(a!, b!, p) ?? a!, p)]);
   if ("between" in by) return ways(see(...by.between), ([a, b]) => [way(a!, p, b!)]);
   if ("foot" in by) return ways(see(...by.on, by.foot), ([a, b, c]) => [way(a!, b!), way(a!, p), way(c!, p)]);
+  if ("mirror" in by) return ways(see(...by.on, by.mirror), ([a, b, c]) => [way(a!, b!), way(c!, p)]);
   if ("centre" in by)
     return ways(see(...by.centre), ([a, b, c]) => {
       const around = circleThrough(0, 0, b![0] - a![0], b![1] - a![1], c![0] - a![0], c![1] - a![1]);
@@ -39,12 +40,6 @@ export function drawnConstruction(by: By, from: Sources, at: readonly InPlan[]):
 
 const way = (...at: InPlan[]): Way => at.flatMap(([e, n]) => [e, n]);
 const ways = (seen: InPlan[] | undefined, make: (at: InPlan[]) => Way[]): Way[] => (seen ? make(seen) : []);
-
-function footOn(a: InPlan, b: InPlan, p: InPlan): InPlan {
-  const [de, dn] = [b[0] - a[0], b[1] - a[1]],
-    t = ((p[0] - a[0]) * de + (p[1] - a[1]) * dn) / (de * de + dn * dn || 1);
-  return [a[0] + t * de, a[1] + t * dn];
-}
 
 function circle([e, n]: InPlan, radius: number): Way {
   return Array.from({ length: CHORDS + 1 }, (_, k) => {

@@ -6,10 +6,11 @@
 import type { PointRef } from "../points/refs";
 import type { DesignLine } from "../volumes/along-way";
 
-/** A line of the job: by its code, run and delivery, or by the name of one drawn by hand. */
-export type LineRef = { code: string; run?: string; intake?: string } | { hand: string };
+/** A line of the job: by its code, run and delivery, by its first shot, or by the name of one drawn by hand. */
+export type LineRef = { code: string; run?: string; intake?: string } | LineFrom | { hand: string };
+type LineFrom = { code: string; run: string; from: PointRef };
 /** A line along which stations run. */
-export type LineAsked = DesignLine | { hand: string };
+export type LineAsked = DesignLine | LineFrom | { hand: string };
 
 /** What meets another: a straight line both ways, a circle, or the line through two points moved to its right. */
 export type Ray =
@@ -27,6 +28,7 @@ export type By =
   | { between: [PointRef, PointRef]; ratio: number }
   | { between: [PointRef, PointRef]; distance: number }
   | { foot: PointRef; on: [PointRef, PointRef] }
+  | { mirror: PointRef; on: [PointRef, PointRef] }
   | { centre: [PointRef, PointRef, PointRef] }
   | { fourth: [PointRef, PointRef, PointRef] }
   | { rectangle: [PointRef, PointRef]; width: number; corner: 3 | 4 }
@@ -133,6 +135,7 @@ export const WAYS = {
     fields: { foot: field("point", "Of point"), on: field("two", "On the line") },
     along: PAIR("on"),
   },
+  mirror: { name: "Mirrored at a line", fields: { mirror: field("point", "Point"), on: field("two", "At the line") } },
   meet: {
     name: "Where two meet",
     fields: { meet: field("rays", "These two"), near: may("near", "The one nearer to") },
@@ -199,6 +202,8 @@ export function passedBy<B extends By>(by: B, to: Pass): B {
     if (value === undefined) continue;
     if (is === "point") out[key] = to(value as PointRef, key);
     else if (is === "two" || is === "three") out[key] = list(value as PointRef[], key);
+    else if ((is === "line" || is === "line of the job") && "from" in (value as object))
+      out[key] = { ...value, from: to((value as LineFrom).from, `${key}.from`) };
     else if (is === "near" && typeof value === "string") out[key] = to(value, key);
     else if (is === "rays")
       out[key] = (value as Ray[]).map((r, k) =>

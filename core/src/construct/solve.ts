@@ -53,12 +53,14 @@ export function solve(by: By, from: Sources): Solved {
       return size === 0 ? lost(SAME) : one(e + (by.distance * de) / size, n + (by.distance * dn) / size);
     });
   if ("foot" in by)
-    return onPoints([...by.on, by.foot], from, ([e, n], b, p) => {
-      const [de, dn] = [b[0] - e, b[1] - n],
-        size = de * de + dn * dn;
-      if (size === 0) return lost(SAME);
-      const t = ((p[0] - e) * de + (p[1] - n) * dn) / size;
-      return one(e + t * de, n + t * dn);
+    return onPoints([...by.on, by.foot], from, (a, b, p) => {
+      const foot = footOn(a, b, p);
+      return foot ? one(...foot) : lost(SAME);
+    });
+  if ("mirror" in by)
+    return onPoints([...by.on, by.mirror], from, (a, b, p) => {
+      const foot = footOn(a, b, p);
+      return foot ? one(p[0] + 2 * (foot[0] - p[0]), p[1] + 2 * (foot[1] - p[1])) : lost(SAME);
     });
   if ("centre" in by)
     return onPoints(by.centre, from, (a, b, c) => {
@@ -90,6 +92,15 @@ function onPoints(refs: readonly PointRef[], from: Sources, make: (...at: [InPla
     at.push(position);
   }
   return make(...(at as unknown as [InPlan, InPlan, InPlan]));
+}
+
+/** The foot of the perpendicular from p on the line through a and b; undefined where these are one. */
+export function footOn([e, n]: InPlan, b: InPlan, p: InPlan): [number, number] | undefined {
+  const [de, dn] = [b[0] - e, b[1] - n],
+    size = de * de + dn * dn;
+  if (size === 0) return undefined;
+  const t = ((p[0] - e) * de + (p[1] - n) * dn) / size;
+  return [e + t * de, n + t * dn];
 }
 
 function unitOf(a: InPlan, b: InPlan): [number, number] {

@@ -34,6 +34,7 @@ export const WRITTEN_FORMS: readonly (readonly [form: string, means: string])[] 
   ["12 to 13 angle 90 8", "turned clockwise at the first, and a distance"],
   ["between 12 13", "the middle; share 0.25, or a distance such as 4.5, may follow"],
   ["foot 14 on 12 13", "the foot of a perpendicular"],
+  ["mirror 14 on 12 13", "mirrored at the line through two points"],
   ["meet 12 az 40 and 13 az 310", "two rays; also 12 dist 20, and the line 12 13 right 1"],
   ["centre 12 13 14", "of the circle through three"],
   ["fourth 12 13 14", "the fourth corner of a parallelogram"],
@@ -90,7 +91,19 @@ function wordsOf(text: string): Word[] | undefined {
   return out;
 }
 
-const FIRST = ["between", "foot", "meet", "centre", "center", "fourth", "rectangle", "line", "tangents", "at"],
+const FIRST = [
+    "between",
+    "foot",
+    "mirror",
+    "meet",
+    "centre",
+    "center",
+    "fourth",
+    "rectangle",
+    "line",
+    "tangents",
+    "at",
+  ],
   AZIMUTH = ["az", "azimuth", "bearing"];
 
 function beginsLikeOne([first, second, third]: readonly Word[]): boolean {
@@ -201,6 +214,11 @@ function readWay(r: Reader): By {
     r.needs("on");
     return { foot, on: r.points(2) as [string, string] };
   }
+  if (r.takes("mirror")) {
+    const mirror = r.point();
+    r.needs("on");
+    return { mirror, on: r.points(2) as [string, string] };
+  }
   if (r.takes("centre", "center")) return { centre: r.points(3) as [string, string, string] };
   if (r.takes("fourth")) return { fourth: r.points(3) as [string, string, string] };
   if (r.takes("rectangle")) {
@@ -269,9 +287,10 @@ function readNamed(r: Reader, first: "n" | "e"): By {
   return { at: first === "n" ? [other, one] : [one, other] };
 }
 
-/** `KERB 1`: a code with its run, or without one. */
+/** `KERB 1`: a code with its run, or without one; `from 12` says which by its first shot. */
 function readLine(r: Reader, before: string): LineRef & { code: string } {
-  const [code, ...run] = r.until("The line", before).split(" ");
+  const [code, ...run] = r.until("The line", before, "from").split(" ");
+  if (r.takes("from")) return { code: code!, run: run.join(" "), from: r.point() };
   return run.length ? { code: code!, run: run.join(" ") } : { code: code! };
 }
 
@@ -341,6 +360,7 @@ function wayWords(by: By, out: WritingOut): string {
   if ("between" in by)
     return `between ${many(by.between)}${"distance" in by ? ` ${l(by.distance)}` : by.ratio === 0.5 ? "" : ` share ${plainNumber(by.ratio)}`}`;
   if ("foot" in by) return `foot ${quoted(by.foot)} on ${many(by.on)}`;
+  if ("mirror" in by) return `mirror ${quoted(by.mirror)} on ${many(by.on)}`;
   if ("centre" in by) return `centre ${many(by.centre)}`;
   if ("fourth" in by) return `fourth ${many(by.fourth)}`;
   if ("rectangle" in by) return `rectangle ${many(by.rectangle)} width ${l(by.width)} corner ${by.corner}`;
@@ -359,9 +379,10 @@ function rayWords(r: Ray, out: WritingOut): string {
 }
 
 /** What a line is called; one that is drawn, or of a file, has no words that read back. */
-function lineWords(line: LineAsked): string {
+export function lineWords(line: LineAsked): string {
   if ("hand" in line) return `“${line.hand}”`;
-  if ("code" in line) return [line.code, line.run].filter(Boolean).join(" ");
+  if ("code" in line)
+    return [line.code, line.run, ...("from" in line ? ["from", quoted(line.from)] : [])].filter(Boolean).join(" ");
   return "file" in line ? `“${line.alignment}” of ${line.file}` : "drawn by its corners";
 }
 

@@ -5,7 +5,7 @@ import { readCourses, writeCourse, type CoursesWritten } from "../../src/constru
 import { closureOf, distributed, runCourses, slipsOf, type Corner } from "../../src/construct/courses/run";
 import type { InPlan } from "../../src/construct/solve";
 import { applyChange, inverse } from "../../src/job/change/change";
-import { pointsToMake, stringMade, type StringWanted } from "../../src/job/edit/courses";
+import { stringMade, type StringWanted } from "../../src/job/edit/courses";
 import type { JobState } from "../../src/job/model/model";
 import { ANGLE_STYLES } from "../../src/math/angles";
 import { refsOfNumbers } from "../../src/points/refs";
@@ -268,14 +268,7 @@ describe("made", () => {
     ...more,
   });
   const made = (w: StringWanted, s: JobState = start): JobState =>
-    applyChange(
-      s,
-      stringMade(
-        s,
-        w,
-        Array.from({ length: pointsToMake(w) }, (_, k) => 500 + k),
-      ),
-    );
+    applyChange(s, stringMade(s, w, Array.from({ length: stringMade(s, w).count }, (_, k) => 500 + k)).change);
   const numbers = (s: JobState, k: number) => runOf(s).lines[k]!.shots.map((i) => s.points.number[i]);
 
   test("points, a closed line with its arc, and its name; taken back as one", () => {
@@ -288,7 +281,7 @@ describe("made", () => {
     expect(line!.pieces.map((p) => p.type)).toEqual(["straight", "arc", "straight", "straight"]);
     expect(line!.area).toBeCloseTo(60 * 40 + (Math.PI * 900) / 2, 9);
     expect(d.ownNames.get(line!.key)).toEqual({ name: "Plot 14" });
-    const back = applyChange(s, inverse(stringMade(start, w, [500, 501, 502, 503])) as never);
+    const back = applyChange(s, inverse(stringMade(start, w, [500, 501, 502, 503]).change) as never);
     expect([back.points.number, back.lines, back.names, back.computed]).toEqual([start.points.number, [], [], []]);
   });
 

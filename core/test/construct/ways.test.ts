@@ -64,6 +64,7 @@ test("each way is told from all others by what it names", () => {
     { between: ["a", "b"], ratio: 0.5 },
     { between: ["a", "b"], distance: 4 },
     { foot: "c", on: ["a", "b"] },
+    { mirror: "c", on: ["a", "b"] },
     { meet: [{ from: "a", azimuth: 1 }, { from: "b", distance: 2 }] }, // prettier-ignore
     { centre: ["a", "b", "c"] },
     { fourth: ["a", "b", "c"] },
@@ -114,6 +115,9 @@ test("a foot is where the way to it is square to the line; the fourth corner mak
         share = over(sub(c, a), sub(b, a))[0];
       close(foot, add(a, by(share, sub(b, a))), 100);
       close(only({ fourth: ["a", "b", "c"] }, at), add(a, sub(c, b)));
+      // Mirroring turns the share of the way along into its conjugate.
+      const whole = over(sub(c, a), sub(b, a));
+      close(only({ mirror: "c", on: ["a", "b"] }, at), add(a, mul([whole[0], -whole[1]], sub(b, a))), 100);
     }),
   ));
 
@@ -217,6 +221,7 @@ test("points at one position, and points that are not there, are said", () => {
   expect(why({ from: "a", to: "b", forward: 1 }, at)).toBe(same);
   expect(why({ between: ["a", "b"], distance: 1 }, at)).toBe(same);
   expect(why({ foot: "a", on: ["a", "b"] }, at)).toBe(same);
+  expect(why({ mirror: "a", on: ["a", "b"] }, at)).toBe(same);
   expect(why({ rectangle: ["a", "b"], width: 1, corner: 4 }, at)).toBe(same);
   expect(why({ between: ["a", "x"], ratio: 0.5 }, at)).toBe("x is missing");
   expect(only({ between: ["a", "b"], ratio: 0.5 }, at)).toEqual([5, 5]);

@@ -1,5 +1,6 @@
 /** Carries an edit of a line out, or says why it cannot be done. */
-import type { LineEdit } from "@bramble/core";
+import type { JobState, LineEdit } from "@bramble/core";
+import type { SeveralChange } from "@bramble/core/job/change/change";
 import { useJob } from "../../lib/store";
 
 export function make(edit: LineEdit): boolean {
@@ -7,4 +8,21 @@ export function make(edit: LineEdit): boolean {
   if ("change" in edit) return change(edit.change);
   set({ notice: { text: edit.refused, tone: "problem" } });
   return false;
+}
+
+/** What an edit that makes points comes to: tried without ids, carried out with as many as it takes. */
+export type WithPoints = { change: SeveralChange; count: number } | { refused: string };
+
+/** Carries an edit out that makes points; its sentence, or undefined where it is not done, which is then said. */
+export async function makeWithPoints(
+  edit: (job: JobState, ids?: readonly number[]) => WithPoints,
+): Promise<string | undefined> {
+  const tried = edit(useJob.getState().job);
+  if ("refused" in tried) return void make(tried);
+  const ids = await useJob.getState().idsToTake(tried.count);
+  if (!ids) return undefined;
+  // The job may have gone on meanwhile.
+  const done = edit(useJob.getState().job, ids);
+  if ("refused" in done) return void make(done);
+  return useJob.getState().change(done.change) ? done.change.text : undefined;
 }

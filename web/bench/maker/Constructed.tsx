@@ -8,7 +8,7 @@ import { coordinateEdits } from "@bramble/core/job/edit/coordinates";
 import { rowOf } from "@bramble/core/points/table";
 import { Choice } from "../../controls/fields/Choice";
 import { unless } from "../../controls/unless";
-import { designLines } from "../../lib/design-lines";
+import { linesAsked } from "../../lib/design-lines";
 import { useJob, useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { anotherWay, draftOf, type Draft } from "./draft";
@@ -45,7 +45,7 @@ export function Constructed({ id }: { id: number }) {
       </span>
       <button
         className="button h-6"
-        onClick={() => setDraft(draftOf(now, { job, lines: designLines(job, view, lines) }))}
+        onClick={() => setDraft(draftOf(now, { job, lines: linesAsked(job, view, lines) }))}
       >
         {old ? "Change" : "Let it follow"}
       </button>

@@ -8,7 +8,7 @@ import { writeConstruction } from "@bramble/core/construct/written";
 import type { Snap } from "@bramble/core/lines/snap";
 import { findPoints, refOf } from "@bramble/core/points/refs";
 import type { Construed } from "@bramble/core/job/told/construction";
-import { designLines } from "../../lib/design-lines";
+import { linesAsked } from "../../lib/design-lines";
 import { useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import type { Fields } from "./WayFields";
@@ -56,7 +56,7 @@ export function useMaker(
 ): Maker {
   const { job, view, lines: selected, set } = useParts("job", "view", "lines", "set"),
     [armed, arm] = useState<string>();
-  const known = useMemo(() => designLines(job, view, selected), [job, view, selected]),
+  const known = useMemo(() => linesAsked(job, view, selected), [job, view, selected]),
     context = useMemo(() => ({ job, lines: known }), [job, known]),
     read = useMemo(() => readDraft(draft, context), [draft, context]),
     construed = useConstrued(read, own, view);

@@ -11,6 +11,7 @@ import type { Lost } from "../../construct/solve";
 import { refusal, Refusal } from "../../errors";
 import type { Line } from "../../lines/model";
 import { equalColumns } from "../../math/columns";
+import type { PointRef } from "../../points/refs";
 import { GONE_UNPLACED, type PointTable } from "../../points/table";
 import { SurfaceReader } from "../../surface/locate";
 import { AlongWay } from "../../volumes/along-way";
@@ -65,7 +66,8 @@ export class Standing {
   }
 
   private settled(program: Program, own: PointTable, given: Moved, kept: Kept): Followed {
-    const alone = askedOf([], given);
+    const rowNamed = (ref: PointRef) => program.rowOf.get(ref) ?? -1,
+      alone = askedOf([], given, rowNamed);
     if (!program.asksLines && program.onSurface.size === 0)
       return kept.run(
         "followed",
@@ -94,21 +96,27 @@ export class Standing {
       if (made?.ok) readers.set(name, new SurfaceReader(made.value.surface));
     }
     return followSources(program, own, {
-      ...askedOf(grounds.lines, given),
+      ...askedOf(grounds.lines, given, (ref) => program.rowOf.get(ref) ?? -1),
       levelOn: (name, e, n) => readers.get(name)?.at(e, n)?.level ?? NaN,
     });
   }
 }
 
 /** Lines by what constructions call them. */
-export function askedOf(lines: readonly Line[], given: Pick<JobState, "intakes" | "delivered" | "files">): Asked {
+export function askedOf(
+  lines: readonly Line[],
+  given: Pick<JobState, "intakes" | "delivered" | "files">,
+  rowOf: (ref: PointRef) => number,
+): Asked {
   const line = (ref: LineRef): Line | string => {
     const found = lines.filter((l) =>
         "hand" in ref
           ? l.hand === ref.hand
           : l.code.toUpperCase() === ref.code.toUpperCase() &&
             (ref.run === undefined || l.run === ref.run) &&
-            (ref.intake === undefined || given.intakes[l.intake]?.id === ref.intake),
+            ("from" in ref
+              ? l.shots.length > 0 && l.shots[0] === rowOf(ref.from)
+              : ref.intake === undefined || given.intakes[l.intake]?.id === ref.intake),
       ),
       name = "hand" in ref ? ref.hand : [ref.code, ref.run].filter(Boolean).join(" ");
     if (found.length === 1) return found[0]!;

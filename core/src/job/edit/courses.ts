@@ -1,15 +1,13 @@
 /** A string of courses as points and a line through them: each point follows the one before it. */
-import type { Construction } from "../../construct/model";
 import type { Corner } from "../../construct/courses/run";
 import type { InPlan } from "../../construct/solve";
 import { freeLineName, lineNamed, type LineName } from "../../lines/names";
 import type { HandLine } from "../../lines/model";
 import { azimuthOf } from "../../math/angles";
-import type { AddedPoints } from "../../points/add";
-import { addToNumber } from "../../points/numbers";
-import { refOfMade, type PointRef } from "../../points/refs";
+import type { PointRef } from "../../points/refs";
 import type { OneChange, SeveralChange } from "../change/change";
 import type { JobState } from "../model/model";
+import { Making } from "./making";
 
 export interface StringWanted {
   /** A point of the job, or a position at which one is made. */
@@ -44,36 +42,20 @@ function standsOf({ start, corners, ends }: StringWanted): Stand[] {
   return out;
 }
 
-/** How many points are made for it. */
-export const pointsToMake = (wanted: StringWanted): number => standsOf(wanted).filter((s) => !s.ref).length;
-
-/** The points, what each follows, and the line, with the ids that the points get; one change of all of it. */
+/** The points, what each follows, and the line, as one change of all of it; without ids it is a trial of how many it takes. */
 export function stringMade(
-  job: Pick<JobState, "points" | "lines">,
+  job: Pick<JobState, "points" | "intakes" | "lines" | "nextNumber" | "nextNumbers">,
   wanted: StringWanted,
-  ids: readonly number[],
-): SeveralChange {
+  ids?: readonly number[],
+): { change: SeveralChange; count: number } {
   const stands = standsOf(wanted),
-    taken = new Set(job.points.number),
-    points: AddedPoints = { id: [], number: [], easting: [], northing: [], elevation: [], description: [] },
-    constructions: Construction[] = [];
-  let number = wanted.number,
-    corner: { ref: PointRef; at: InPlan } | undefined;
+    making = new Making(job, ids, wanted.number),
+    { description } = wanted;
+  let corner: { ref: PointRef; at: InPlan } | undefined;
   const refs = stands.map(({ at, ref: own, isMiddle }): PointRef => {
-    let ref = own;
-    if (ref === undefined) {
-      const id = ids[points.id.length]!;
-      while (taken.has(number)) number = addToNumber(number, 1);
-      taken.add(number);
-      ref = refOfMade(id, number);
-      points.id.push(id);
-      points.number.push(number);
-      points.easting.push(at[0]);
-      points.northing.push(at[1]);
-      points.elevation.push(null);
-      points.description.push(wanted.description);
-      if (corner) constructions.push({ point: id, by: { from: corner.ref, ...wayTo(corner.at, at) } });
-    }
+    const ref =
+      own ??
+      making.put(at, { description, ...(corner ? { by: { from: corner.ref, ...wayTo(corner.at, at) } } : {}) }).ref;
     if (!isMiddle) corner = { ref, at };
     return ref;
   });
@@ -87,21 +69,14 @@ export function stringMade(
     },
     called: LineName | undefined = wanted.name ? { line: { hand: line.name }, name: wanted.name } : undefined;
   const changes: OneChange[] = [
-    { type: "add", points },
-    ...constructions.map((c): OneChange => ({
-      type: "named",
-      part: "computed",
-      name: String(c.point),
-      old: null,
-      new: c,
-    })),
+    ...making.changes(),
     { type: "named", part: "lines", name: line.name, old: null, new: line },
     ...(called
       ? [{ type: "named" as const, part: "names" as const, name: lineNamed(called.line), old: null, new: called }]
       : []),
   ];
-  const what = wanted.name ? `“${wanted.name}”` : wanted.code;
-  return { type: "several", text: `${what} made of ${wanted.corners.length} courses`, changes };
+  const text = `${wanted.name ? `“${wanted.name}”` : wanted.code} made of ${wanted.corners.length} courses`;
+  return { change: { type: "several", text, changes }, count: making.count };
 }
 
 /** Azimuth in degrees and distance in plan. */

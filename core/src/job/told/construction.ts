@@ -35,7 +35,7 @@ export function tryConstruction(
   const circle = own === undefined ? undefined : followerOf(own, { by, elevation }, state, found.numberOf);
   if (circle !== undefined) return { at: [], ways: [], problem: circle };
   const from: Levels = {
-    ...askedOf(derived.lines, state),
+    ...askedOf(derived.lines, state, there),
     rowOf: there,
     at: (ref) => (there(ref) < 0 ? undefined : [t.e[there(ref)]!, t.n[there(ref)]!]),
     level: (ref) => (there(ref) < 0 ? NaN : t.z[there(ref)]!),

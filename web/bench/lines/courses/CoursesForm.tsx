@@ -4,7 +4,7 @@ import { useEffect } from "react";
 import { UNITS } from "@bramble/core";
 import { MOST_COURSES } from "@bramble/core/construct/courses/read";
 import { wayOfCorners } from "@bramble/core/construct/courses/run";
-import { pointsToMake, stringMade } from "@bramble/core/job/edit/courses";
+import { stringMade } from "@bramble/core/job/edit/courses";
 import { nextFreeNumber, numberedFrom } from "@bramble/core/job/change/next-number";
 import type { Snap } from "@bramble/core/lines/snap";
 import { formatFixed } from "@bramble/core/math/round";
@@ -16,6 +16,7 @@ import { unless } from "../../../controls/unless";
 import { boxOf } from "../../../lib/box";
 import { useJob, useParts } from "../../../lib/store";
 import { decimalsOf, UNIT_SHORT } from "../../../lib/units-shown";
+import { makeWithPoints } from "../make";
 import { MakerForm } from "../MakerForm";
 import { CoursesRun } from "./CoursesRun";
 import { useCourses } from "./use-courses";
@@ -52,11 +53,9 @@ export function CoursesForm({ leave: left }: { leave: () => void }) {
     });
   const keep = async () => {
     if (!wanted) return;
-    const ids = await useJob.getState().idsToTake(pointsToMake(wanted));
-    if (!ids) return;
-    const made = stringMade(useJob.getState().job, wanted, ids);
-    if (!useJob.getState().change(made)) return;
-    set({ notice: { text: `${made.text}. Undo takes all of it out again.`, tone: "settled" } });
+    const made = await makeWithPoints((now, ids) => stringMade(now, wanted, ids));
+    if (!made) return;
+    set({ notice: { text: `${made}. Undo takes all of it out again.`, tone: "settled" } });
     leave();
   };
   const pickButton = (field: "start" | "at") => (

@@ -12,6 +12,7 @@ import {
   position,
   positive,
   record,
+  text,
   whole,
   type Schema,
 } from "../../../shape";
@@ -20,8 +21,11 @@ import { lineOfCode } from "./intake";
 import { designLine } from "./volumes";
 
 const byHand = record({ hand: name }, ["hand"]),
-  lineRef = has("hand", byHand, record(lineOfCode, ["code"])),
-  lineAsked = has("hand", byHand, designLine),
+  /** A line by its first shot, where one is said. */
+  fromShot = (point: Schema, otherwise: Schema) =>
+    has("from", record({ code: name, run: text, from: point }, ["code", "run", "from"]), otherwise),
+  lineRef = (point: Schema) => has("hand", byHand, fromShot(point, record(lineOfCode, ["code"]))),
+  lineAsked = (point: Schema) => has("hand", byHand, fromShot(point, designLine)),
   up = { up: coordinate };
 
 /** What stands in the fields of ways; `point` is how a point is named. */
@@ -46,8 +50,8 @@ function fieldShapes(point: Schema): Record<FieldKind, Schema> {
     length: coordinate,
     ratio: coordinate,
     corner: oneOf(3, 4),
-    line: lineAsked,
-    "line of the job": lineRef,
+    line: lineAsked(point),
+    "line of the job": lineRef(point),
     rays: listOf(ray, { minItems: 2, maxItems: 2 }),
     near: { if: { type: "array" }, then: position, else: point },
   };
