@@ -274,3 +274,70 @@ test("a line has a name and a colour of its own, which leave with it and are und
     if (row) await expect(table.getByRole("row", { name: row })).toBeVisible();
   }
 });
+
+test("a corner is rounded, a line extended to another, mirrored, and pegs set along it; each is drawn first and undone", async ({
+  page,
+}) => {
+  await newJob(page, "Geometry", { order: "EN" });
+  await takeIn(
+    page,
+    "day1.csv",
+    "1,0,0,5,KERB1\n2,0,20,5,KERB1\n3,30,20,5,KERB1\n4,60,0,5,KERB2\n5,60,40,5,KERB2\n6,0,-10,5,SPOT\n7,60,-10,5,SPOT",
+    7,
+  );
+  await goTo(page, "Lines");
+  const bench = page.getByRole("region", { name: "Bench" }),
+    table = bench.getByRole("table").first(),
+    row = (name: string) => table.getByRole("row", { name: new RegExp(`^${name} `) }),
+    undo = async () => {
+      await page.getByRole("button", { name: "Undo" }).click();
+      await settled(page);
+    };
+  await row("KERB 1").getByRole("button").click();
+  await bench.getByRole("button", { name: "Round a corner" }).click();
+  const fillet = page.getByRole("form", { name: "Round a corner" });
+  await fillet.getByLabel("Corner at its shot").fill("2");
+  await fillet.getByLabel("Radius, m").fill("25");
+  await expect(bench.getByRole("status")).toHaveText(
+    "A radius of 25.000 m reaches beyond the pieces there: at most 20.000 m.",
+  );
+  await expect(fillet.getByRole("button", { name: "Round it" })).toBeDisabled();
+  await fillet.getByLabel("Radius, m").fill("5");
+  await fillet.getByRole("button", { name: "Round it" }).click();
+  await settled(page);
+  // 50 less two tangents of 5, and a quarter of 5.
+  await expect(row("KERB 1")).toContainText("47.854");
+  await expect(row("KERB 1")).toContainText("open, by hand, 1 arc");
+  await undo();
+  await expect(row("KERB 1")).toContainText("50.000");
+
+  await row("KERB 2")
+    .getByRole("button")
+    .click({ modifiers: ["Control"] });
+  await page.getByRole("button", { name: "Extend KERB 1 to KERB 2" }).click();
+  await settled(page);
+  await expect(row("KERB 1")).toContainText("80.000");
+  await undo();
+
+  await row("KERB 1").getByRole("button").click();
+  await bench.getByRole("button", { name: "Mirror" }).click();
+  const mirror = page.getByRole("form", { name: "Mirror the line" });
+  await mirror.getByLabel("At the line through two points").fill("6, 7");
+  await mirror.getByRole("button", { name: "Mirror it" }).click();
+  await settled(page);
+  await expect(page.getByText("KERB 1 mirrored at 6 to 7. Undo takes all of it back.")).toBeVisible();
+  await expect(table.getByRole("row", { name: /^KERB 1 / })).toHaveCount(2);
+  await undo();
+
+  await row("KERB 1").getByRole("button").click();
+  await bench.getByRole("button", { name: "Points along it" }).click();
+  const along = page.getByRole("form", { name: "Points along it" });
+  await along.getByLabel("Parts").fill("5");
+  await expect(along).toContainText("4 points");
+  await along.getByLabel("Description").fill("PEG");
+  await along.getByRole("button", { name: "Make them" }).click();
+  await settled(page);
+  await goTo(page, "Points");
+  await expect(page.getByRole("grid").or(page.getByRole("table")).first()).toContainText("PEG");
+  await undo();
+});

@@ -6,6 +6,8 @@ import {
   extendTo,
   filletCorner,
   mirrorLine,
+  nearestPiece,
+  pieceMet,
   parallelThrough,
   perpendicularTo,
   pointsAlong,
@@ -135,6 +137,18 @@ describe("a fillet", () => {
       [30, 40],
     ]);
   });
+});
+
+test("of another line the piece that is come to first is met; of a line the nearest piece to a point is meant", () => {
+  const s = stateOf(
+    ways(["HEDGE1", [0, 0], [10, 0]], ["TOP1", [30, -10], [30, 10], [20, 30], [20, 50]], ["SPOT", [21, 41], [33, 0]]),
+  );
+  const rows = (...numbers: string[]) => numbers.map((n) => s.points.number.indexOf(n));
+  expect(pieceMet(s, shown(s), shown(s, 1))).toEqual(rows("3", "4"));
+  // It goes on northward below no piece: the prolongation of the last comes first.
+  const up = stateOf(ways(["HEDGE1", [0, 0], [10, 0]], ["TOP1", [30, 10], [30, 20], [20, 30], [20, 50]]));
+  expect(pieceMet(up, shown(up), shown(up, 1))).toEqual([4, 5]);
+  expect([8, 9].map((n) => nearestPiece(s, shown(s, 1), s.points.number.indexOf(String(n - 1))))).toEqual([2, 0]);
 });
 
 describe("extending", () => {
@@ -289,7 +303,7 @@ describe("points along a line", () => {
       alongLine(line!.pieces, { length: 30 }),
       alongLine(line!.pieces, { length: 1e-5 }),
     ]).toEqual([[], [], []]);
-    const k = runOf(two).lines.indexOf(runOf(two).lines.filter((l) => l.code === "HEDGE")[1]!),
+    const k = runOf(two).lines.findIndex((l) => l.shots.length === 3),
       after = done(two, (ids) => pointsAlong(two, shown(two, k), alongLine(line!.pieces, { parts: 4 }), "PEG", ids)),
       { points } = runOf(after);
     expect(Array.from(points.z.slice(-3))).toEqual([near(5), near(10), near(10)]);

@@ -48,7 +48,7 @@ export function Small({
 }
 
 /** Codes that draw lines or areas. */
-const drawing = (codes: readonly CodeEntry[] = []) =>
+export const drawing = (codes: readonly CodeEntry[] = []) =>
   codes.flatMap(({ code, kind }) => (kind === "line" || kind === "area" ? [code] : []));
 
 export function Recode({ line, leave }: FormProps) {

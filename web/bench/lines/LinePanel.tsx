@@ -26,6 +26,7 @@ import { area, areaUnitShort, decimalsOf, UNIT_SHORT } from "../../lib/units-sho
 import { lineAt, lineCalled, type LineShown } from "../../lib/view";
 import { Fact } from "../Bench";
 import { numberCorners } from "../maker/make-point";
+import { Beside, Fillet, Mirror, PointsAlong } from "./geometry/forms";
 import { Parallel, Recode, Width } from "./LineForms";
 import { OwnNameForm } from "./LineNames";
 import { Pieces } from "./LinePieces";
@@ -162,7 +163,7 @@ function Facts({ line }: { line: LineShown }) {
 /** Cues that make corners. */
 const MADE = /(^| )(quad|box=)/;
 
-type Doing = "code" | "name" | "parallel" | "width";
+type Doing = "code" | "name" | "parallel" | "width" | "fillet" | "beside" | "mirror" | "along";
 
 function Edits({ line, change }: { line: LineShown; change: (hand: HandLine) => void }) {
   const { job } = useParts("job");
@@ -194,6 +195,10 @@ function Edits({ line, change }: { line: LineShown; change: (hand: HandLine) => 
         {open && line.shots.length === 2 && ask("Complete a rectangle", "width")}
         {line.cues.some((c) => MADE.test(c)) && act("Number its made corners", () => void numberCorners(line))}
         {ask("Parallel", "parallel")}
+        {line.shots.length > 2 && ask("Round a corner", "fillet")}
+        {ask("Square or parallel", "beside")}
+        {ask("Mirror", "mirror")}
+        {ask("Points along it", "along")}
         {ask("Name and colour", "name")}
         {ask("Change code", "code")}
         {act("Remove the line", () => make(removeLine(job, line)))}
@@ -202,6 +207,10 @@ function Edits({ line, change }: { line: LineShown; change: (hand: HandLine) => 
       {doing === "code" && <Recode line={line} leave={leave} />}
       {doing === "parallel" && <Parallel line={line} leave={leave} />}
       {doing === "width" && <Width line={line} leave={leave} />}
+      {doing === "fillet" && <Fillet key={line.key} line={line} leave={leave} />}
+      {doing === "beside" && <Beside key={line.key} line={line} leave={leave} />}
+      {doing === "mirror" && <Mirror key={line.key} line={line} leave={leave} />}
+      {doing === "along" && <PointsAlong key={line.key} line={line} leave={leave} />}
     </>
   );
 }

@@ -1,6 +1,7 @@
 "use client";
 import { useState } from "react";
 import { trimLine } from "@bramble/core";
+import { extendTo, pieceMet } from "@bramble/core/job/edit/geometry";
 import { nextFreeNumber } from "@bramble/core/job/change/next-number";
 import { constructionOfSnap } from "@bramble/core/construct/model";
 import { lineName } from "@bramble/core/lines/model";
@@ -12,11 +13,11 @@ import { decimalsOf } from "../../lib/units-shown";
 import type { LineShown } from "../../lib/view";
 import { JoinForm } from "./JoinForm";
 import { followed } from "../maker/make-point";
-import { make } from "./make";
+import { make, makeWithPoints } from "./make";
 
 /** Two lines: joined into one, or the first cut where it crosses the second. */
 export function Pair({ pair: [first, second] }: { pair: [LineShown, LineShown] }) {
-  const { job, ask, pointToMake } = useParts("job", "ask", "pointToMake");
+  const { job, ask, pointToMake, set } = useParts("job", "ask", "pointToMake", "set");
   const [found, setFound] = useState<LineCrossing[]>(),
     [joining, setJoining] = useState(false);
   const look = async () => setFound(await ask({ what: "crossings", line: first.key, other: second.key }));
@@ -42,6 +43,15 @@ export function Pair({ pair: [first, second] }: { pair: [LineShown, LineShown] }
     if (make({ change: { type: "several", text, changes: [{ type: "add", points }, ...following, ...ones] } }))
       setFound(undefined);
   };
+  const extend = async () => {
+    const text = await makeWithPoints((now, ids) => {
+      const piece = pieceMet(now, first, second);
+      return piece
+        ? extendTo(now, first, piece, ids)
+        : { refused: `Neither end of ${lineName(first)} comes to ${lineName(second)} when it goes straight on.` };
+    });
+    if (text !== undefined) set({ notice: { text: `${text}. Undo takes it back.`, tone: "settled" } });
+  };
   return (
     <div className="shrink-0 border-t border-rule px-4 py-3" data-testid="pair">
       <div className="flex flex-wrap items-center gap-2">
@@ -50,6 +60,9 @@ export function Pair({ pair: [first, second] }: { pair: [LineShown, LineShown] }
         </p>
         <button className="button" aria-expanded={joining} onClick={() => setJoining(!joining)}>
           Join them
+        </button>
+        <button className="button" onClick={() => void extend()}>
+          Extend {lineName(first)} to {lineName(second)}
         </button>
         <button className="button" onClick={() => void look()}>
           Trim {lineName(first)} at {lineName(second)}

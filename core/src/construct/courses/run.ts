@@ -119,7 +119,7 @@ export function slipsOf(start: InPlan, courses: readonly Course[], target: InPla
   return found.sort((a, b) => a.error - b.error).slice(0, MOST_TOLD);
 }
 
-/** The ways in which a course is most often misread. Quadrants are those of the document. */
+/** The ways in which a course is most often misread. Quadrants are those that are written. */
 function* otherwise(c: Course): Generator<[Slip["kind"], Course]> {
   if (isArc(c)) return yield ["other side", { ...c, turn: -c.turn }];
   yield ["reversed", { ...c, azimuth: (c.azimuth + 180) % 360 }];

@@ -169,6 +169,50 @@ export function extendTo(
   );
 }
 
+/**
+ * The straight piece of another line, by the rows of its shots, to which a line comes first when it goes straight on from an
+ * end; else the one whose own prolongation is met first. Undefined where none is met.
+ */
+export function pieceMet(job: JobState, line: DrawnLine, other: DrawnLine): [number, number] | undefined {
+  if (line.shots.length < 2) return undefined;
+  const ways = [line.shots.slice(-2), line.shots.slice(0, 2).reverse()].map((rows) => rows.map((r) => planOf(job, r))),
+    count = other.shots.length - (other.closed ? 0 : 1);
+  let best: { on: boolean; far: number; piece: [number, number] } | undefined;
+  for (let k = 0; k < count; k++) {
+    const next = (k + 1) % other.shots.length,
+      piece: [number, number] = [other.shots[k]!, other.shots[next]!];
+    if (isSteered(other, k) || isSteered(other, next)) continue;
+    const [c, d] = piece.map((r) => planOf(job, r)) as [InPlan, InPlan];
+    for (const [p, q] of ways as [InPlan, InPlan][]) {
+      const met = meetOf(p, q, c, d);
+      if (!met || (met[0] - q[0]) * (q[0] - p[0]) + (met[1] - q[1]) * (q[1] - p[1]) <= 0) continue;
+      const size = distance(c, d),
+        share = ((met[0] - c[0]) * (d[0] - c[0]) + (met[1] - c[1]) * (d[1] - c[1])) / (size * size),
+        on = share >= 0 && share <= 1,
+        far = distance(q, met);
+      if (!best || (on === best.on ? far < best.far : on)) best = { on, far, piece };
+    }
+  }
+  return best?.piece;
+}
+
+/** The straight piece of a line that is nearest to a point, by the turn of the shot at which it begins. */
+export function nearestPiece(job: JobState, line: DrawnLine, row: number): number | undefined {
+  const p = planOf(job, row),
+    count = line.shots.length - (line.closed ? 0 : 1);
+  let best: { far: number; k: number } | undefined;
+  for (let k = 0; k < count; k++) {
+    const next = (k + 1) % line.shots.length;
+    if (isSteered(line, k) || isSteered(line, next)) continue;
+    const [a, b] = [line.shots[k]!, line.shots[next]!].map((r) => planOf(job, r)) as [InPlan, InPlan],
+      size = (b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2,
+      share = size && Math.min(1, Math.max(0, ((p[0] - a[0]) * (b[0] - a[0]) + (p[1] - a[1]) * (b[1] - a[1])) / size)),
+      far = distance(p, [a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1])]);
+    if (!best || far < best.far) best = { far, k };
+  }
+  return best?.k;
+}
+
 /** Where the straight lines through two pairs of positions meet, worked out near the first; undefined of parallel ones. */
 function meetOf(a: InPlan, b: InPlan, c: InPlan, d: InPlan): InPlan | undefined {
   const near = ([e, n]: InPlan): [number, number] => [e - a[0], n - a[1]],

@@ -1,0 +1,78 @@
+"use client";
+/** An edit of line work by geometry: drawn as it would be, told in a sentence where it cannot be, then taken. */
+import { useEffect, useMemo, type ReactNode } from "react";
+import type { HandLine, JobState } from "@bramble/core";
+import { compileBook } from "@bramble/core/codes/book";
+import { applyChange } from "@bramble/core/job/change/change";
+import type { GeometryEdit } from "@bramble/core/job/edit/geometry";
+import { drawHandLine } from "@bramble/core/lines/assemble";
+import { chainOf } from "@bramble/core/lines/flatten";
+import { findPoints } from "@bramble/core/points/refs";
+import { useParts } from "../../../lib/store";
+import { Small } from "../LineForms";
+import { makeWithPoints } from "../make";
+
+/** The edit with the job as it is then; undefined while something is left open. */
+export type Asked = ((job: JobState, ids?: readonly number[]) => GeometryEdit) | undefined;
+
+export function GeometryForm({
+  label,
+  action,
+  edit,
+  done,
+  children,
+}: {
+  label: string;
+  action: string;
+  edit: Asked;
+  done: () => void;
+  children: ReactNode;
+}) {
+  const { job, set } = useParts("job", "set"),
+    tried = useMemo(() => edit?.(job), [edit, job]),
+    refused = tried && "refused" in tried ? tried.refused : undefined;
+  useEffect(() => {
+    set(tried && "change" in tried ? previewOf(job, tried) : { preview: [], marks: [] });
+  }, [job, tried, set]);
+  useEffect(() => () => set({ preview: [], marks: [], picking: undefined }), [set]);
+  const go = async () => {
+    const text = edit && (await makeWithPoints(edit));
+    if (text === undefined) return;
+    set({ notice: { text: `${text}. Undo takes all of it back.`, tone: "settled" } });
+    done();
+  };
+  return (
+    <>
+      <Small label={label} action={action} ready={tried !== undefined && !refused} go={() => void go()}>
+        {children}
+      </Small>
+      {refused && (
+        <p role="status" className="mt-1 pl-3 text-amber">
+          {refused}
+        </p>
+      )}
+    </>
+  );
+}
+
+/** Of very many points lines are not drawn before they are made: the job is copied for it. */
+const MOST_COPIED = 500_000;
+
+/** The points and lines that an edit would make, as the sheet draws what is not there yet. */
+function previewOf(job: JobState, { change }: Extract<GeometryEdit, { change: unknown }>) {
+  const lines = change.changes.flatMap((c) =>
+      c.type === "named" && c.part === "lines" && c.new ? [c.new as HandLine] : [],
+    ),
+    points = change.changes.flatMap((c) => (c.type === "add" ? [c.points] : [])),
+    marks = points.flatMap((p) => p.easting.map((e, k) => ({ e, n: p.northing[k]!, words: "", meant: true })));
+  if (job.points.count > MOST_COPIED || !lines.length) return { preview: [], marks };
+  const then = applyChange(job, change),
+    { points: t, tolerance, unit, intakes } = then;
+  const ways = lines.flatMap((hand) =>
+    drawHandLine(t, hand, tolerance, unit, compileBook(then.book), findPoints(t, intakes)).lines.map((l) => {
+      const { xyz } = chainOf(l, tolerance.chord);
+      return Array.from({ length: (2 * xyz.length) / 3 }, (_, k) => xyz[3 * (k >> 1) + (k & 1)]!);
+    }),
+  );
+  return { preview: ways, marks };
+}
