@@ -183,7 +183,7 @@ test("points are picked on the sheet, a building is completed, a parallel goes t
   await expect(row(/HUT/)).toContainText("60.0");
 
   await page.getByRole("button", { name: "HEDGE 1" }).click();
-  await page.getByRole("button", { name: "Parallel" }).click();
+  await page.getByRole("button", { name: "Parallel", exact: true }).click();
   await page.getByRole("button", { name: "Through a point" }).click();
   const [x, y] = await pixelOnSheet(page, 10, 1);
   await page.mouse.click(x, y);
@@ -192,6 +192,37 @@ test("points are picked on the sheet, a building is completed, a parallel goes t
   await page.getByRole("button", { name: "Draw it" }).click();
   await settled(page);
   await expect(row(/PATH/)).toContainText("parallel");
+});
+
+test("while a line is drawn a key begins arcs and another goes straight on, seen as it comes", async ({ page }) => {
+  await newJob(page, "Arcs", { order: "EN" });
+  await takeIn(page, "day1.csv", "1,0,0,5,SPOT\n2,10,0,5,SPOT\n3,20,10,5,SPOT\n4,30,0,5,SPOT\n5,40,0,5,SPOT", 5);
+  await goTo(page, "Lines");
+  await page.getByRole("button", { name: "Draw a line" }).click();
+  const form = page.getByRole("form", { name: "Line by hand" }),
+    click = async (e: number, n: number) => {
+      const [x, y] = await pixelOnSheet(page, e, n);
+      await page.mouse.click(x, y);
+    };
+  await form.getByRole("combobox", { name: "Code", exact: true }).selectOption("HEDGE");
+  await form.getByRole("button", { name: "Pick on the sheet" }).click();
+  await click(0, 0);
+  await click(10, 0);
+  await expect(form.getByLabel("Points, in order")).toHaveValue("1, 2");
+  await page.keyboard.press("c");
+  await click(20, 10);
+  await expect(form.getByLabel("Points, in order")).toHaveValue("1-3");
+  await page.keyboard.press("t");
+  await click(30, 0);
+  await click(40, 0);
+  // Half a turn of 10 between two straight pieces.
+  await expect(page.getByTestId("hand-line-facts")).toContainText("5 points, 51.416 m, 1 arc.");
+  await page.keyboard.press("Escape");
+  await form.getByRole("button", { name: "Draw the line" }).click();
+  await settled(page);
+  await expect(
+    page.getByRole("region", { name: "Bench" }).getByRole("table").first().getByRole("row", { name: /HEDGE/ }),
+  ).toContainText("51.416");
 });
 
 test("a point is made where two lines cross, and a line is trimmed there; undo takes both back", async ({ page }) => {

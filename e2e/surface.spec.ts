@@ -500,3 +500,24 @@ test("a side is swapped and a triangle taken out on the sheet, listed, and taken
   await settled(page);
   await expect(page.getByTestId("surface-report")).toContainText("Triangles2");
 });
+
+test("a surface has another name, and all that uses it goes with it; undone as one", async ({ page }) => {
+  await as(page, "Petra");
+  await newJob(page, "Renamed");
+  await takeIn(page, "day1.txt", TEXT, 149);
+  await goTo(page, "Surface");
+  await page.getByRole("button", { name: "Make it from the ground points" }).click();
+  await settled(page);
+  await page.getByRole("button", { name: "Rename", exact: true }).click();
+  const name = page.getByLabel("Its new name; all that uses it goes with it"),
+    old = await name.inputValue();
+  await expect(page.getByRole("button", { name: "Rename it" })).toBeDisabled();
+  await name.fill("Before works");
+  await page.getByRole("button", { name: "Rename it" }).click();
+  await settled(page);
+  await expect(page.getByRole("heading", { name: "Before works" })).toBeVisible();
+  await expect(planArea(page)).toContainText("22 550.0 m²");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await settled(page);
+  await expect(page.getByRole("heading", { name: old, exact: true })).toBeVisible();
+});

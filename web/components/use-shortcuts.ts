@@ -28,6 +28,7 @@ export const SHORTCUTS: [string, string][] = [
   ["K  Alt K", "Keep the table's filter as a set, under a name; in the table with Alt"],
   ["P", "Make a point (Alt 1 – 9 in it: a preset)"],
   ["M", "Measure (Tab while picking: what else is near)"],
+  ["C  T", "Arcs, then straight pieces again (while the points of a line are picked)"],
   ["D", "Plan, plan and 3D, 3D alone"],
   ["R", "Rehearse: try changes without storing them, and see what becomes of the job"],
   ["S", "Section of the surfaces along a line dragged across the sheet; again or Esc: none"],
@@ -92,6 +93,12 @@ export function useShortcuts(act: {
         return;
       }
       if (typing || event.ctrlKey || event.metaKey || event.altKey || document.querySelector('[role="dialog"]')) return;
+      const picked = useJob.getState().picking?.keys?.[event.key.toLowerCase()];
+      if (picked) {
+        picked();
+        event.preventDefault();
+        return;
+      }
       const place = PLACES[Number(event.key) - 1];
       if (event.key === "0" && !el.closest('[role="grid"]')) openPlace("settings");
       else if (event.key === "9" && !el.closest('[role="grid"]')) openPlace("book");

@@ -23,6 +23,13 @@ import { MakerForm } from "./MakerForm";
 import { unless } from "../../controls/unless";
 import { Typed } from "../../controls/fields/Typed";
 
+/** What the next pick is, and what comes after it. */
+const PICKED = {
+  corner: { hint: "Click the points in their order; C: an arc; Esc ends", then: "corner" },
+  middle: { hint: "Click the middle of the arc; T: straight on; Esc ends", then: "end" },
+  end: { hint: "Click the end of the arc; T: straight on from there; Esc ends", then: "middle" },
+} as const;
+
 /** `line` is one that is changed; a new one is drawn without. */
 export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: () => void }) {
   const { job, picking, set, points: selected } = useParts("job", "picking", "set", "points");
@@ -38,17 +45,21 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
     forget();
     left();
   };
-  const pick = () => {
+  /** The next pick is a corner, or the middle or the end of an arc. */
+  const pickNext = (next: keyof typeof PICKED): void =>
     set({
-      picking: picking
-        ? undefined
-        : {
-            hint: "Click the points in their order; Esc ends",
-            points: true,
-            take: (snap) => snap.point !== undefined && add(useJob.getState().job.points.number[snap.point]!),
-          },
+      picking: {
+        hint: PICKED[next].hint,
+        points: true,
+        keys: { c: () => pickNext("middle"), t: () => pickNext("corner") },
+        take(snap) {
+          if (snap.point === undefined) return;
+          add(useJob.getState().job.points.number[snap.point]!, next === "middle");
+          pickNext(PICKED[next].then);
+        },
+      },
     });
-  };
+  const pick = () => (picking ? set({ picking: undefined }) : pickNext("corner"));
   const keep = () => {
     const name = line?.name ?? freeLineName(new Set(job.lines.map((l) => l.name)));
     if (!ready || !make(keepHandLine(job, { ...hand, name }))) return;
@@ -142,7 +153,7 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
 type Drawn = ReturnType<typeof useDrawnLine>;
 
 /** The line as it is typed so far, drawn on the sheet before it is kept, and gone with the form. */
-function useDrawnLine(line: HandLine | undefined, { code, run, text, complete, width }: HandLineDraft) {
+function useDrawnLine(line: HandLine | undefined, { code, run, text, middles, complete, width }: HandLineDraft) {
   const { job, set } = useParts("job", "set"),
     { points: t, intakes, book } = job;
   const index = useMemo(() => numberIndex(t), [t]);
@@ -156,6 +167,11 @@ function useDrawnLine(line: HandLine | undefined, { code, run, text, complete, w
       points = numbers.map((n) => who(n) ?? refByNumber(n)),
       last = points.filter((_, k) => index.has(numbers[k]!)).at(-1),
       cues = { ...line?.cues };
+    for (const n of middles) {
+      const ref = numbers.includes(n) ? points[numbers.indexOf(n)]! : undefined;
+      if (ref !== undefined && !cues[ref]?.split(" ").includes("via"))
+        cues[ref] = [cues[ref], "via"].filter(Boolean).join(" ");
+    }
     if (last !== undefined && complete === "quad") cues[last] = [cues[last], "quad"].filter(Boolean).join(" ");
     if (last !== undefined && complete === "box" && wide)
       cues[last] = [cues[last], `box=${wide}`].filter(Boolean).join(" ");
@@ -166,7 +182,7 @@ function useDrawnLine(line: HandLine | undefined, { code, run, text, complete, w
       ...(Object.keys(cues).length ? { cues } : {}),
       ...(complete === "closed" ? { closed: true } : {}),
     };
-  }, [numbers, index, line, complete, wide, code, run, t, intakes]);
+  }, [numbers, index, line, middles, complete, wide, code, run, t, intakes]);
   const drawn = useMemo(
     () =>
       rows.length > 1
@@ -198,7 +214,8 @@ function DrawnFacts({ draft: { complete }, of }: { draft: HandLineDraft; of: Dra
   const { job, show } = useParts("job", "show"),
     { rows, lost, unread, tooMany, drawn } = of,
     d = decimalsOf(job.unit),
-    main = drawn?.lines[0];
+    main = drawn?.lines[0],
+    arcs = main?.pieces.filter((p) => p.type === "arc").length ?? 0;
   return (
     <p role="status" className="mt-2 min-h-5 text-soft" data-testid="hand-line-facts">
       {unread
@@ -212,6 +229,7 @@ function DrawnFacts({ draft: { complete }, of }: { draft: HandLineDraft; of: Dra
         `${[
           plural(rows.length, "point"),
           `${formatFixed(main.length, d)} ${job.unit}`,
+          ...(arcs > 0 ? [plural(arcs, "arc")] : []),
           ...(main.closed ? ["closed", `area ${formatFixed(main.area ?? 0, 1)}`] : []),
           ...(drawn!.lines.length > 1 ? [`with ${plural(drawn!.lines.length - 1, "parallel")}`] : []),
         ].join(", ")}. `}

@@ -14,6 +14,8 @@ export interface HandLineDraft {
   run: string;
   /** Its points as they are typed. */
   text: string;
+  /** Those of them that are the middles of arcs, as they were picked. */
+  middles: readonly string[];
   complete: Completing;
   width: string;
 }
@@ -29,6 +31,7 @@ export function useHandLine(line: HandLine | undefined, firstCode: string) {
       code: stem || firstCode,
       run: digits,
       text: writeNumbers((line?.points ?? []).map(numberOf)),
+      middles: [],
       complete: line?.closed ? "closed" : "",
       width: "",
     };
@@ -37,12 +40,16 @@ export function useHandLine(line: HandLine | undefined, firstCode: string) {
   return {
     draft: begun ?? first,
     put: (part: Partial<HandLineDraft>) => setBegun((now) => ({ ...(now ?? first), ...part })),
-    /** One point more at its end. */
-    add: (number: string) =>
+    /** One point more at its end, the middle of an arc or not. */
+    add: (number: string, isMiddle = false) =>
       setBegun((now) => {
         const from = now ?? first;
         const list = orderedNumbers(from.text.trim().replace(/,\s*$/, ""));
-        return { ...from, text: writeNumbers([...list, number]) };
+        return {
+          ...from,
+          text: writeNumbers([...list, number]),
+          middles: isMiddle ? [...from.middles, number] : from.middles,
+        };
       }),
     forget: () => setBegun(undefined),
   };

@@ -1,9 +1,10 @@
 "use client";
 /** One surface: its recipe part by part, what it used and refused, and its contours. */
 import { useMemo, useState } from "react";
-import { GROUND, refusedInWords, thingRemoved, type SetRule, type SurfaceRecipe } from "@bramble/core";
+import { GROUND, refusedInWords, thingRemoved, thingRenamed, type SetRule, type SurfaceRecipe } from "@bramble/core";
 import { sameJson } from "@bramble/core/math/json";
 import { formatFixed, formatGrouped } from "@bramble/core/math/round";
+import { NameForm } from "../../controls/fields/NameForm";
 import { Coming } from "../../controls/Coming";
 import { attempt } from "../../lib/attempt";
 import { thing } from "../../lib/say-made";
@@ -29,7 +30,7 @@ function withPart(recipe: SurfaceRecipe, part: Partial<SurfaceRecipe>): SurfaceR
 }
 
 export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
-  const { job, view, change, deriving, stopped } = useParts("job", "view", "change", "deriving", "stopped");
+  const { job, view, change, deriving, stopped, set } = useParts("job", "view", "change", "deriving", "stopped", "set");
   // What is being typed or dragged, seen on the sheet before it is kept.
   const [looked, look] = useState<Partial<SurfaceRecipe>>();
   const trial = useTrial(
@@ -50,6 +51,12 @@ export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
     look(undefined);
     void change({ type: "named", part: "surfaces", name: recipe.name, old: recipe, new: withPart(recipe, part) });
   };
+  const [isRenamed, setRenamed] = useState(false);
+  const rename = async (to: string) => {
+    if (!attempt(() => thingRenamed(job, "surfaces", recipe.name, to))) return;
+    setRenamed(false);
+    set({ surface: to });
+  };
   const removeSurface = () => attempt(() => thingRemoved(job, "surfaces", recipe.name));
   return (
     <>
@@ -58,10 +65,25 @@ export function OneSurface({ recipe }: { recipe: SurfaceRecipe }) {
           {recipe.name}
         </h2>
         <span className="flex-1" />
+        <button className="button button-plain" aria-pressed={isRenamed} onClick={() => setRenamed(!isRenamed)}>
+          Rename
+        </button>
         <button className="button button-plain" onClick={removeSurface}>
           Remove
         </button>
       </div>
+      {isRenamed && (
+        <div className="mt-2">
+          <NameForm
+            label="Its new name; all that uses it goes with it"
+            action="Rename it"
+            first={recipe.name}
+            taken={job.surfaces.map((s) => s.name)}
+            make={rename}
+            leave={() => setRenamed(false)}
+          />
+        </div>
+      )}
       {isGiven ? (
         <p className="mt-2 text-soft">
           {recipe.file !== undefined && `From “${recipe.file}”, surface “${recipe.surface ?? "the first"}”: `}

@@ -28,6 +28,8 @@ export interface Picking {
   points: boolean;
   from?: [number, number];
   take(snap: Snap): void;
+  /** Keys that mean something while it goes on, by their letters in small. */
+  keys?: Readonly<Record<string, () => void>>;
   /** It was ended by Esc. */
   left?(): void;
 }

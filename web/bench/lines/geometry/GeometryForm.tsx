@@ -68,11 +68,12 @@ function previewOf(job: JobState, { change }: Extract<GeometryEdit, { change: un
   if (job.points.count > MOST_COPIED || !lines.length) return { preview: [], marks };
   const then = applyChange(job, change),
     { points: t, tolerance, unit, intakes } = then;
+  // Where a line goes through the points it shows them.
   const ways = lines.flatMap((hand) =>
     drawHandLine(t, hand, tolerance, unit, compileBook(then.book), findPoints(t, intakes)).lines.map((l) => {
       const { xyz } = chainOf(l, tolerance.chord);
       return Array.from({ length: (2 * xyz.length) / 3 }, (_, k) => xyz[3 * (k >> 1) + (k & 1)]!);
     }),
   );
-  return { preview: ways, marks };
+  return { preview: ways, marks: [] };
 }
