@@ -126,6 +126,7 @@ export const KINDS_OF_FINDINGS = described({
   "computed-lost": {},
   "move-lost": {},
   "name-lost": { home: "lines" },
+  "scale-differs": { home: "intake", asked: "say whether distances are of the ground or of the grid" },
   "clock-set-back": { home: "intake", asked: "say whether the clock was set" },
 });
 

@@ -10,6 +10,7 @@
  * is another. Lines are incremental one by one as well (lines/assemble.ts).
  */
 import { withAccepted } from "../../checks/accepted";
+import { commonPoints } from "../../checks/ground-grid";
 import { isLookedFor } from "../../checks/limits";
 import { compileBook, type CompiledBook } from "../../codes/book";
 import { readCodes, type CodedPoints } from "../../codes/read";
@@ -126,6 +127,9 @@ const planOf = (lines: ReturnType<typeof linesOf>, outside: Outside) =>
               points: points as PointTable,
             })
           : [],
+    )
+    .stage("common", ["count", "id", "number", "intake", "deleted", "cameAs", "intakes"], (v) =>
+      commonPoints(v, v.intakes),
     )
     // The drawing.
     .stage("codeSymbols", ["coded", "count", "e", "n", "attributes", "texts", "kind", "deleted", "unit"], (v) =>

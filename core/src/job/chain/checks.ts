@@ -10,6 +10,7 @@ import { noGroundNear } from "../../checks/kept-out";
 import { shotsFarApart } from "../../checks/far-apart";
 import { interruptedLines } from "../../checks/interrupted";
 import { axesFindings } from "../../checks/axes";
+import { scaleFindings } from "../../checks/ground-grid";
 import { farAwayFindings } from "../../checks/far-away";
 import { missingElevations, poorPrecision, zeroElevations } from "../../checks/elevations";
 import { intakeFindings, numbersOutsideRange, unplacedFindings } from "../../checks/intakes";
@@ -54,6 +55,7 @@ export const CHECKS: readonly Check[] = [
   check("constructed", ["lostPoints", "program", "e", "n", "deleted"], (v) => lostFindings(v.lostPoints, v.program, v)),
   check("moves", ["movesMade", "e", "n", "deleted"], (v) => lostMoves(v.movesMade, v)),
   check("setups", ["setupReports", "intakes", "unit"], (v) => setupFindings(v.setupReports, v.intakes, v.unit)),
+  check("scales", ["common", "e", "n", "intakes", "unit"], (v) => scaleFindings(v.common, v, v.intakes, v.unit)),
   check("past", ["coded", "count", "intake", "row", "time", "deleted", "id", "e", "n", "shotAt"], (v) =>
     ignoredPast(v, v.coded),
   ),

@@ -1,5 +1,6 @@
 /** What is derived from a job, and what the stages that derive it read and make. */
 import type { Added } from "../../drawing/added/model";
+import type { Common } from "../../checks/ground-grid";
 import type { LevelsChecked } from "../../checks/levels/levels";
 import type { CompiledBook } from "../../codes/book";
 import type { CodedPoints } from "../../codes/read";
@@ -111,6 +112,8 @@ export type ChainValues = JobValues &
     lineShots: Int32Array;
     linePositions: LinePositions;
     assembled: Lines;
+    /** Points that came under one number in two deliveries. */
+    common: Common[];
     /** Own names of lines, and those that no line has. */
     named: ReturnType<typeof ownNames>;
     /** As the codes give them, before what a person added. */

@@ -12,6 +12,8 @@ import { fieldValue } from "../../points/edits";
 import { setupName, withSight } from "../../points/setups";
 import { rowOf } from "../../points/table";
 import { append } from "../../math/many";
+import type { Move } from "../../points/moves";
+import { formatFixed } from "../../math/round";
 import type { PointEdit } from "../change/change";
 import { repairsOfCrossing } from "./crossing-repairs";
 import { joinLines, jointsOf } from "./join-lines";
@@ -68,6 +70,7 @@ const OFFERS: Partial<Record<FindingKind, Offer>> = {
         ],
   "unread-row": (f, _, { state }) => otherSights(f, state),
   "control-differs": (f, _, { state }) => otherSights(f, state),
+  "scale-differs": (f, _, { state }) => toOneScale(f, state),
   "axes-swapped": (_, rows, { state: { points: t } }) => [
     {
       name: `Exchange northing and easting of ${plural(rows.length, "point")}`,
@@ -149,6 +152,57 @@ function levelInWords(state: JobState, rows: readonly number[], predicted: numbe
         "elevation",
         () => level,
       );
+}
+
+/** What brings a delivery to the scale of another: a fit of all of it, or the factor of distances of what was observed. */
+function toOneScale(f: Finding, state: JobState): Repair[] {
+  const { intake, against, scale, rotation, from, to } = f.data as unknown as {
+    intake: string;
+    against: string;
+    scale: number;
+    rotation: number;
+    from: [number, number];
+    to: [number, number];
+  };
+  const at = state.intakes.findIndex((k) => k.id === intake),
+    other = state.intakes.find((k) => k.id === against);
+  if (at < 0 || !other) return [];
+  const { file } = state.intakes[at]!,
+    name = freeMoveName(`“${file}” to “${other.file}”`, state.moves),
+    move: Move = {
+      name,
+      points: { intakes: [intake] },
+      transform: { move: [to[0] - from[0], to[1] - from[1], 0], rotate: rotation, scale, about: from },
+    },
+    factor = (state.scaleFactor ?? 1) * scale,
+    isObserved = Boolean(state.delivered[at]?.survey);
+  return [
+    {
+      name: `Fit all of “${file}” to “${other.file}” with scale ${formatFixed(scale, 7)}`,
+      change: { type: "named", part: "moves", name, old: null, new: move },
+    },
+    ...(isObserved
+      ? [
+          {
+            name: `Reduce observed distances with the factor ${formatFixed(factor, 7)}`,
+            change: {
+              type: "setting" as const,
+              field: "scaleFactor" as const,
+              old: state.scaleFactor ?? null,
+              new: factor,
+            },
+          },
+        ]
+      : []),
+  ];
+}
+
+/** A name that no move has. */
+function freeMoveName(wanted: string, moves: readonly { name: string }[]): string {
+  const taken = new Set(moves.map((m) => m.name));
+  let name = wanted;
+  for (let k = 2; taken.has(name); k++) name = `${wanted} ${k}`;
+  return name;
 }
 
 /** A point moved to what explains its coordinates. */
