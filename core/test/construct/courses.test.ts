@@ -268,7 +268,14 @@ describe("made", () => {
     ...more,
   });
   const made = (w: StringWanted, s: JobState = start): JobState =>
-    applyChange(s, stringMade(s, w, Array.from({ length: stringMade(s, w).count }, (_, k) => 500 + k)).change);
+    applyChange(
+      s,
+      stringMade(
+        s,
+        w,
+        Array.from({ length: stringMade(s, w).count }, (_, k) => 500 + k),
+      ).change,
+    );
   const numbers = (s: JobState, k: number) => runOf(s).lines[k]!.shots.map((i) => s.points.number[i]);
 
   test("points, a closed line with its arc, and its name; taken back as one", () => {
