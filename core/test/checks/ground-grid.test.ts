@@ -88,6 +88,9 @@ test("its standard error is that of many made-up samples", () => {
 test("nothing is said of one scale within its error, of few points, of other points under the same numbers", () => {
   const small = (k: number): [number, number] => [0.01 * ((k % 3) - 1), 0.01 * (((k * 5) % 3) - 1)];
   expect(told(jobOf([site(1), site(1.00002, small)]))).toEqual([]);
+  // A hundred ppm at 140 m is seen, and no more than an error of some centimetres makes of nothing.
+  const large = (k: number): [number, number] => [0.06 * ((k % 3) - 1), 0.06 * (((k * 5) % 3) - 1)];
+  expect(told(jobOf([site(1), site(1.0001, large)]))).toEqual([]);
   expect(told(jobOf([site(1), site(1.0004).slice(0, 2)]))).toEqual([]);
   expect(told(jobOf([site(1), site(1.01)]))).toEqual([]);
   expect(told(jobOf([site(1), site(1.0004, undefined, 101)]))).toEqual([]);

@@ -197,6 +197,30 @@ describe("running", () => {
       }),
     ));
 
+  test("the middle of an arc is moved by half of what its course adds", () => {
+    const courses: Course[] = [
+        { azimuth: 0, distance: 50 },
+        { radius: 100 / Math.PI, turn: 90 },
+        { azimuth: 90, distance: 100 },
+      ],
+      raw = ran([0, 0], courses),
+      out = distributed(raw, [raw[2]!.at[0] + 2, raw[2]!.at[1] - 4]);
+    // 50, then 50 along the arc, then 100: of 200.
+    expect(out[1]!.middle!.map((x, k) => x - raw[1]!.middle![k]!)).toEqual([near(2 * 0.375), near(-4 * 0.375)]);
+    expect(out[1]!.at.map((x, k) => x - raw[1]!.at[k]!)).toEqual([near(1), near(-2)]);
+  });
+
+  test("what only halves the error is no slip", () => {
+    // Out and back, 0.2 short to the east; a course of 0.05 to the west, the other way, would leave half of it.
+    const courses: Course[] = [
+      { azimuth: 90, distance: 300 },
+      { azimuth: 270, distance: 300.15 },
+      { azimuth: 270, distance: 0.05 },
+    ];
+    expect(closureOf(ran([0, 0], courses), [0, 0]).ratio).toBeLessThan(5000);
+    expect(slipsOf([0, 0], courses, [0, 0])).toEqual([]);
+  });
+
   test("a course that was reversed, put into another quadrant, or an arc that turned to the other side is noticed", () => {
     const good: Course[] = [
       { azimuth: 12, distance: 61.2 },

@@ -1,7 +1,7 @@
 /** Own names and colours of lines: found by identity, carried along, in every list and file. */
 import { unzipSync } from "fflate";
 import { joinLines, recodeLine, reverseLine, splitLine } from "../../src";
-import { applyChange } from "../../src/job/change/change";
+import { applyChange, inverse } from "../../src/job/change/change";
 import type { LineEdit } from "../../src/job/edit/drawn-lines";
 import { nameLine, nameOfLine } from "../../src/job/edit/line-names";
 import { insertShot } from "../../src/job/edit/shot-edits";
@@ -100,6 +100,13 @@ test("a line that is recoded, reversed, joined, split or given another's shot ke
   }
 });
 
+test("taken back a name is again where it was among the others", () => {
+  const s = called(called(called(start, 0, "Plot 14"), 3, "North hedge"), 4, "South hedge"),
+    edit = reverseLine(s, shown(s, 3));
+  if ("refused" in edit) throw new Error(edit.refused);
+  expect(applyChange(applyChange(s, edit.change), inverse(edit.change) as never).names).toEqual(s.names);
+});
+
 test("the name of a line whose code a cell changes is told, and comes back with it", () => {
   const s = called(start, 3, "North hedge"),
     id = s.points.id[9]!,
@@ -144,6 +151,18 @@ test("notes, additions and files say the name; drawings take the colour", async 
     own = dxf.split("420\r\n9067051\r\n").length - 1;
   // Its corners and its end in space, and its plan.
   expect([own, Number.parseInt("8a5a2b", 16)]).toEqual([6, 9067051]);
+  // What comes after a line of its own colour has that of its layer.
+  const last = stateOf(rows, {
+      ...PLAIN,
+      surfaces: [{ name: "g" }],
+      contours: [{ surface: "g", interval: 0.25 }],
+      names: [{ line: { code: "HEDGE", run: "3" }, color: "#8a5a2b" }],
+    }),
+    after = new TextDecoder().decode((await writeFile({ file: "b.dxf", format: "dxf" }, last, runOf(last))).bytes);
+  const entities = after.split("\r\n0\r\n").filter((x) => `${x}\r\n`.includes("\r\n420\r\n9067051\r\n"));
+  expect(entities.map((x) => x.slice(0, x.indexOf("\r\n"))).sort()).toEqual(
+    ["LWPOLYLINE", "POLYLINE", "SEQEND", "VERTEX", "VERTEX"].sort(),
+  );
   const sheets = unzipSync(await bytesOf({ file: "a.xlsx", format: "xlsx" }));
   expect(
     Object.values(sheets)
