@@ -125,6 +125,14 @@ describe("a fillet", () => {
     expect(why(filletCorner(arc, shown(arc), 1, 1))).toBe(
       "An arc or a smooth curve passes there; only a corner of two straight pieces is rounded.",
     );
+    // A parallel that the corner asked for runs on.
+    const beside = stateOf(ways(["HEDGE1", [0, 0]], ["HEDGE1 off=-1,0", [0, 20]], ["HEDGE1", [30, 20]])),
+      [, parallel] = lines(
+        done(beside, (ids) => filletCorner(beside, shown(beside), 1, 5, ids)),
+        "HEDGE",
+      );
+    expect(parallel!.companion!.right).toBe(-1);
+    expect(parallel!.pieces.map((p) => p.type)).toEqual(["straight", "arc", "straight"]);
     // Two corners of one line, one after the other.
     const once = done(s, (ids) => filletCorner(s, shown(s), 1, 5, ids)),
       hand = runOf(once).lines.findIndex((l) => l.hand !== undefined),

@@ -17,12 +17,16 @@ export type WithPoints = { change: SeveralChange; count: number } | { refused: s
 export async function makeWithPoints(
   edit: (job: JobState, ids?: readonly number[]) => WithPoints,
 ): Promise<string | undefined> {
-  const tried = edit(useJob.getState().job);
+  const before = useJob.getState().job,
+    tried = edit(before);
   if ("refused" in tried) return void make(tried);
   const ids = await useJob.getState().idsToTake(tried.count);
   if (!ids) return undefined;
-  // The job may have gone on meanwhile.
-  const done = edit(useJob.getState().job, ids);
+  const now = useJob.getState().job;
+  // An edit knows its shots by their rows, which are others then.
+  if (now.points.id !== before.points.id)
+    return void make({ refused: "Points came or went meanwhile: look at it, and take it once more." });
+  const done = edit(now, ids);
   if ("refused" in done) return void make(done);
   return useJob.getState().change(done.change) ? done.change.text : undefined;
 }

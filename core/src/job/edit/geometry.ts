@@ -83,11 +83,11 @@ export function filletCorner(
     ...instead(job, line, (hand) => {
       const at = hand.points.indexOf(rb),
         { [rb]: said, ...cues } = hand.cues ?? {};
-      void said;
+      // What the corner said of the line goes on at the arc's beginning.
       return {
         ...hand,
         points: hand.points.toSpliced(at < 0 ? k : at, 1, ...arc.points),
-        cues: { ...cues, [arc.middle]: "via" },
+        cues: { ...cues, ...(said ? { [arc.points[0]!]: said } : {}), [arc.middle]: "via" },
       };
     }),
   );
