@@ -210,6 +210,15 @@ describe("running", () => {
     expect(out[1]!.at.map((x, k) => x - raw[1]!.at[k]!)).toEqual([near(1), near(-2)]);
   });
 
+  test("of a string as long as may be, whatever is wrong with it, the page is not held up", () => {
+    const courses = Array.from({ length: 2000 }, (_, k): Course => ({
+      azimuth: (k * 37) % 360,
+      distance: 10 + (k % 7),
+    }));
+    expect(slipsOf([0, 0], courses, [900, 900])).toEqual([]);
+    expect(slipsOf([0, 0], courses.slice(0, 400), [900, 900]).length).toBeLessThanOrEqual(4);
+  });
+
   test("what only halves the error is no slip", () => {
     // Out and back, 0.2 short to the east; a course of 0.05 to the west, the other way, would leave half of it.
     const courses: Course[] = [

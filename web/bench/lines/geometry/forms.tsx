@@ -10,6 +10,7 @@ import {
   pointsAlong,
 } from "@bramble/core/job/edit/geometry";
 import { orderedNumbers } from "@bramble/core/points/numbers";
+import { rowOf } from "@bramble/core/points/table";
 import { numberIndex } from "@bramble/core/points/index";
 import type { AtStation, Every } from "@bramble/core/volumes/station-table";
 import { Choice } from "../../../controls/fields/Choice";
@@ -38,7 +39,7 @@ function useSelectedNumber(among?: readonly number[]): string {
   const { job, points } = useParts("job", "points"),
     [id, ...more] = points;
   if (id === undefined || more.length) return "";
-  const at = job.points.id.indexOf(id);
+  const at = rowOf(job.points, id);
   return at >= 0 && (!among || among.includes(at)) ? job.points.number[at]! : "";
 }
 
