@@ -372,3 +372,34 @@ test("a corner is rounded, a line extended to another, mirrored, and pegs set al
   await expect(page.getByRole("grid").or(page.getByRole("table")).first()).toContainText("PEG");
   await undo();
 });
+
+test("a number list over two stretches says where it jumps, and is drawn as a line for each", async ({ page }) => {
+  await newJob(page, "Stretches", { order: "EN" });
+  await takeIn(
+    page,
+    "day1.csv",
+    "1,0,0,5,SPOT\n2,5,0,5,SPOT\n3,10,0,5,SPOT\n4,110,0,5,SPOT\n5,115,0,5,SPOT\n6,120,0,5,SPOT",
+    6,
+  );
+  await goTo(page, "Lines");
+  await page.getByRole("button", { name: "Draw a line" }).click();
+  const form = page.getByRole("form", { name: "Line by hand" });
+  await form.getByRole("combobox", { name: "Code", exact: true }).selectOption("HEDGE");
+  await form.getByLabel("Points, in order").fill("1-3");
+  await expect(page.getByTestId("hand-line-facts")).toContainText("3 points, 10.000 m.");
+  await expect(form).not.toContainText("it jumps");
+  await form.getByLabel("Points, in order").fill("1-3, 4-6");
+  await expect(form.getByRole("button", { name: "From 3 to 4 it jumps 100.000 m" })).toBeVisible();
+  await form.getByRole("button", { name: "One line a stretch" }).click();
+  await settled(page);
+  const rows = page
+    .getByRole("region", { name: "Bench" })
+    .getByRole("table")
+    .first()
+    .getByRole("row", { name: /HEDGE/ });
+  await expect(rows).toHaveCount(2);
+  await expect(rows.first()).toContainText("10.000");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await settled(page);
+  await expect(rows).toHaveCount(0);
+});

@@ -66,3 +66,23 @@ function uncrossed(e: ArrayLike<number>, n: ArrayLike<number>, order: number[]):
   }
   return order;
 }
+
+/** A piece of a way this many times the median piece is a jump. */
+const JUMP = 5;
+
+/**
+ * The stretches of a way through positions (E, N), parted at its jumps, by their first and the one behind their last; one
+ * where nothing jumps, or where a part would be a single position.
+ */
+export function stretchesOf(e: ArrayLike<number>, n: ArrayLike<number>): [from: number, to: number][] {
+  const whole: [number, number][] = [[0, e.length]],
+    pieces = Array.from({ length: Math.max(0, e.length - 1) }, (_, k) =>
+      Math.hypot(e[k + 1]! - e[k]!, n[k + 1]! - n[k]!),
+    ),
+    limit = JUMP * (pieces.toSorted((a, b) => a - b)[(pieces.length - 1) >> 1] ?? 0),
+    cuts = pieces.flatMap((x, k) => (x > limit ? [k + 1] : []));
+  if (!(limit > 0) || cuts.length === 0) return whole;
+  const ends = [0, ...cuts, e.length],
+    parts = cuts.concat(e.length).map((to, k): [number, number] => [ends[k]!, to]);
+  return parts.every(([from, to]) => to - from >= 2) ? parts : whole;
+}

@@ -1,12 +1,12 @@
 "use client";
 /** A line by hand: a code and a number list, seen on the sheet before it is kept. */
 import { useEffect, useMemo } from "react";
-import { freeLineName, keepHandLine, writeNumbers, type HandLine } from "@bramble/core";
+import { freeLineName, keepHandLine, keepStretches, lengthText, writeNumbers, type HandLine } from "@bramble/core";
 import { lengthTyped } from "@bramble/core/math/typed";
 import { compileBook } from "@bramble/core/codes/book";
 import { drawHandLine } from "@bramble/core/lines/assemble";
 import { chainOf } from "@bramble/core/lines/flatten";
-import { nearestPath, pathLength } from "@bramble/core/lines/order";
+import { nearestPath, pathLength, stretchesOf } from "@bramble/core/lines/order";
 import { formatFixed } from "@bramble/core/math/round";
 import { plural, someOf } from "@bramble/core/math/words";
 import { orderedNumbers, readNumberList } from "@bramble/core/points/numbers";
@@ -64,6 +64,12 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
     const name = line?.name ?? freeLineName(new Set(job.lines.map((l) => l.name)));
     if (!ready || !make(keepHandLine(job, { ...hand, name }))) return;
     set({ notice: { text: `${code}${run} is ${line ? "changed" : "drawn"}.`, tone: "settled" } });
+    leave();
+  };
+  const keepEach = (stretches: readonly (readonly [number, number])[]) => {
+    const name = line?.name ?? freeLineName(new Set(job.lines.map((l) => l.name)));
+    if (!ready || !make(keepStretches(job, { ...hand, name }, stretches))) return;
+    set({ notice: { text: `${code}${run} is drawn in ${stretches.length} stretches.`, tone: "settled" } });
     leave();
   };
   return (
@@ -145,6 +151,7 @@ export function HandLineForm({ line, leave: left }: { line?: HandLine; leave: ()
         </button>
       </div>
       <DrawnFacts draft={draft} of={of} />
+      {complete === "" && <Jumps rows={rows} whole={rows.length === hand.points.length} take={keepEach} />}
       <Zigzag rows={rows} decimals={decimalsOf(job.unit)} put={(list) => setText(writeNumbers(list))} />
     </MakerForm>
   );
@@ -241,6 +248,47 @@ function DrawnFacts({ draft: { complete }, of }: { draft: HandLineDraft; of: Dra
       {complete === "quad" && rows.length !== 3 && " A building is completed from exactly three corners."}
       {complete === "box" && rows.length !== 2 && " A rectangle is completed from exactly two corners."}
     </p>
+  );
+}
+
+/** Where the numbers jump from one stretch to another, and a line for each in its stead. */
+function Jumps({
+  rows,
+  whole,
+  take,
+}: {
+  rows: readonly number[];
+  /** Every number has its point. */
+  whole: boolean;
+  take: (stretches: readonly (readonly [number, number])[]) => void;
+}) {
+  const { job, show } = useParts("job", "show"),
+    { points: t, unit } = job,
+    at = rows.join(" ");
+  const stretches = useMemo(() => {
+    const list = at === "" ? [] : at.split(" ").map(Number);
+    return stretchesOf(
+      list.map((i) => t.e[i]!),
+      list.map((i) => t.n[i]!),
+    );
+  }, [at, t]);
+  if (stretches.length < 2 || !whole) return null;
+  return (
+    <div className="mt-1 flex flex-wrap items-center gap-2 text-amber">
+      {stretches.slice(1, 4).map(([from]) => {
+        const [a, b] = [rows[from - 1]!, rows[from]!];
+        return (
+          <button key={from} type="button" className="underline" onClick={() => show(boxOfPoints(t, [a, b]))}>
+            From {t.number[a]} to {t.number[b]} it jumps{" "}
+            {lengthText(Math.hypot(t.e[b]! - t.e[a]!, t.n[b]! - t.n[a]!), unit)}
+          </button>
+        );
+      })}
+      {stretches.length > 4 && <span>and {stretches.length - 4} more</span>}
+      <button type="button" className="button h-6" onClick={() => take(stretches)}>
+        One line a stretch
+      </button>
+    </div>
   );
 }
 

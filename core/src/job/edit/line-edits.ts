@@ -29,6 +29,28 @@ export function keepHandLine(job: JobState, line: HandLine): LineEdit {
   return { change: named(old, { ...line, name: line.name ?? freeLineName(new Set(job.lines.map((l) => l.name))) }) };
 }
 
+/** A line drawn by hand as several, one for each stretch of its points; the first of them takes the name that it has. */
+export function keepStretches(
+  job: JobState,
+  line: HandLine,
+  stretches: readonly (readonly [from: number, to: number])[],
+): LineEdit {
+  const taken = new Set(job.lines.map((l) => l.name)),
+    old = job.lines.find((l) => l.name === line.name) ?? null,
+    { cues, ...rest } = line;
+  const lines = stretches.map(([from, to], k): HandLine => {
+    const points = line.points.slice(from, to),
+      own = Object.fromEntries(Object.entries(cues ?? {}).filter(([ref]) => points.includes(ref))),
+      name = k === 0 && line.name !== undefined ? line.name : freeLineName(taken);
+    taken.add(name);
+    return { ...rest, name, points, ...(Object.keys(own).length ? { cues: own } : {}) };
+  });
+  return several(
+    `${line.code} drawn in ${lines.length} stretches`,
+    ...lines.map((l, k) => named(k === 0 ? old : null, l)),
+  );
+}
+
 /**
  * Ends the line at its k-th shot; the rest is a line of its own. Both meet at that shot, so that no piece is lost; with
  * `gap` the rest begins at the next shot.
