@@ -18,41 +18,40 @@ export interface Common {
 
 type Numbered = Pick<PointTable, "count" | "id" | "number" | "intake" | "deleted" | "cameAs">;
 
-/** Points common to deliveries, two by two; those that gave way to others count, deleted ones do not. */
+/**
+ * Points common to deliveries: each against the one of the earliest delivery that came under its number, so that there are
+ * no more pairs than points, whatever numbers there are. Those that gave way to others count, deleted ones do not.
+ */
 export function commonPoints(t: Numbered, intakes: readonly unknown[]): Common[] {
-  if (intakes.length < 2) return [];
-  const sizes = intakes.map(() => 0);
-  for (let i = 0; i < t.count; i++) if (t.intake[i]! >= 0) sizes[t.intake[i]!]!++;
-  // The largest need not be indexed: its numbers are looked for among the others'.
-  const largest = sizes.indexOf(Math.max(...sizes)),
-    known = new Map<string, number[]>(),
+  const last = intakes.length - 1,
+    earliest = new Map<string, number>(),
+    pairs = new Map<string, Common>(),
     came = (i: number) => t.cameAs?.[t.id[i]!] ?? t.number[i]!,
-    isThere = (i: number) => t.intake[i]! >= 0 && !(t.deleted[i]! & (GONE_DELETED | GONE_UNPLACED)),
-    pairs = new Map<string, Common>();
-  const look = (i: number) => {
-    const number = came(i),
-      others = known.get(number);
-    for (const other of others ?? []) {
-      if (t.intake[other] === t.intake[i]) continue;
-      const [a, b] = t.intake[other]! < t.intake[i]! ? [other, i] : [i, other],
-        key = `${t.intake[a]} ${t.intake[b]}`;
-      let pair = pairs.get(key);
-      if (!pair) pairs.set(key, (pair = { earlier: t.intake[a]!, later: t.intake[b]!, rows: [] }));
-      pair.rows.push([a, b]);
-    }
-    if (t.intake[i] === largest) return;
-    if (others) others.push(i);
-    else known.set(number, [i]);
-  };
-  for (const isLargest of [false, true])
-    for (let i = 0; i < t.count; i++) if (isThere(i) && (t.intake[i] === largest) === isLargest) look(i);
+    isThere = (i: number) => t.intake[i]! >= 0 && !(t.deleted[i]! & (GONE_DELETED | GONE_UNPLACED));
+  if (last < 1) return [];
+  // The last is the earliest of nothing.
+  for (let i = 0; i < t.count; i++) {
+    if (!isThere(i) || t.intake[i] === last) continue;
+    const other = earliest.get(came(i));
+    if (other === undefined || t.intake[i]! < t.intake[other]!) earliest.set(came(i), i);
+  }
+  for (let i = 0; i < t.count; i++) {
+    const other = isThere(i) ? earliest.get(came(i)) : undefined;
+    if (other === undefined || t.intake[other] === t.intake[i]) continue;
+    const [earlier, later] = [t.intake[other]!, t.intake[i]!],
+      key = `${earlier} ${later}`;
+    let pair = pairs.get(key);
+    if (!pair) pairs.set(key, (pair = { earlier, later, rows: [] }));
+    pair.rows.push([other, i]);
+  }
   return [...pairs.values()].sort((a, b) => a.earlier - b.earlier || a.later - b.later);
 }
 
-/** The scale from a delivery to another that it shares points with. */
-export interface ScaleBetween extends Pick<Common, "earlier" | "later"> {
-  rows: Common["rows"];
+/** The scale from a delivery to an earlier one that it shares points with; `rows` are the pairs that it is from. */
+export interface ScaleBetween extends Common {
+  /** Of the later to the earlier, with one scale free. */
   fit: Fitted;
+  /** Standard error of the scale. */
   sigma: number;
   /** The farthest that common points lie apart, and would move by the scale alone about their middle, and by the fit. */
   apart: number;

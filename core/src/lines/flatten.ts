@@ -30,6 +30,12 @@ export function chainOf(line: Line, chord: number): Chain {
   return chain;
 }
 
+/** The chords of a line in plan, as E, N pairs; `chord` is the largest distance from an arc or curve, in the job's unit. */
+export function planOfLine(line: Line, chord: number): number[] {
+  const { xyz } = chainOf(line, chord);
+  return Array.from({ length: (2 * xyz.length) / 3 }, (_, k) => xyz[3 * (k >> 1) + (k & 1)]!);
+}
+
 /**
  * `chord` is the largest distance from an arc or curve to its chords, in the job's unit. Positions where levels on an arc are known are kept.
  * With `usable` the levels of shots marked 0 there are not known, nor those that an arc takes from them.

@@ -26,8 +26,8 @@ export type OwnNames = ReadonlyMap<string, OwnName>;
 export function lineNamed(line: LinesNamed): string {
   if ("hand" in line) return `by hand: ${line.hand}`;
   const { code, run } = line;
-  if ("from" in line) return `${code}${run} from ${line.from.replace("\t", " as ")}`;
-  return `${code}${run}${line.intake === undefined ? "" : ` of ${line.intake}`}`;
+  if ("from" in line) return `${lineName({ code, run })} from ${line.from.replace("\t", " as ")}`;
+  return `${lineName({ code, run })}${line.intake === undefined ? "" : ` of ${line.intake}`}`;
 }
 
 /** What the line is called: by its own name where it has one. */
@@ -66,9 +66,14 @@ export function ownNames(
   if (names.length === 0) return { own, lost };
   const one = lineIndex(lines, findPoints(t, intakes).rowOf),
     called = new Map<string, Line[]>();
-  for (const l of lines) if (!l.companion && l.hand === undefined) push(called, nameOfRun(l), l);
+  for (const l of lines)
+    if (!l.companion && l.hand === undefined)
+      (called.get(nameOfRun(l)) ?? called.set(nameOfRun(l), []).get(nameOfRun(l))!).push(l);
   const all = (of: LinesNamed): Line[] => {
-    if ("hand" in of || "from" in of) return lines[one(of)] ? [lines[one(of)]!] : [];
+    if ("hand" in of || "from" in of) {
+      const k = one(of);
+      return k < 0 ? [] : [lines[k]!];
+    }
     const { intake } = of;
     return (called.get(nameOfRun(of)) ?? []).filter((l) => intake === undefined || intakes[l.intake]?.id === intake);
   };
@@ -88,12 +93,6 @@ export const sameNames = (a: ReturnType<typeof ownNames>, b: ReturnType<typeof o
   sameJson([[...a.own], a.lost], [[...b.own], b.lost]);
 
 const nameOfRun = ({ code, run }: { code: string; run: string }) => `${code.toUpperCase()} ${run}`;
-
-function push<K, V>(map: Map<K, V[]>, key: K, value: V): void {
-  const list = map.get(key);
-  if (list) list.push(value);
-  else map.set(key, [value]);
-}
 
 /** Names of lines that are not drawn: their code, run or first shot is another now. */
 export function lostNames(lost: readonly LineName[], numberOf: (ref: PointRef) => string): Noticed[] {

@@ -71,6 +71,12 @@ describe("reading", () => {
     ["N 45 E ".repeat(50), "This line is too long for a course."],
   ])("%s is told", (text, problem) => expect(one(text)).toBe(problem));
 
+  test("words that mean something to a program mean nothing here", () => {
+    for (const word of ["constructor", "__proto__", "toString", "hasOwnProperty"])
+      for (const text of [word, `${word} 20`, `N ${word} E 20`, `arc left ${word} 30`, `arc left radius ${word}`])
+        expect(one(text)).toEqual(expect.any(String));
+  });
+
   test("blank lines are passed over; lines keep their places; no more than a string has", () => {
     expect(readCourses("\nN 1\n\n x\n", METRES).map((c) => [c.line, "course" in c])).toEqual([
       [1, true],

@@ -5,11 +5,9 @@ import { applyChange, inverse } from "../../src/job/change/change";
 import {
   extendTo,
   filletCorner,
+  lineBeside,
   mirrorLine,
-  nearestPiece,
   pieceMet,
-  parallelThrough,
-  perpendicularTo,
   pointsAlong,
   type GeometryEdit,
 } from "../../src/job/edit/geometry";
@@ -147,16 +145,13 @@ describe("a fillet", () => {
   });
 });
 
-test("of another line the piece that is come to first is met; of a line the nearest piece to a point is meant", () => {
-  const s = stateOf(
-    ways(["HEDGE1", [0, 0], [10, 0]], ["TOP1", [30, -10], [30, 10], [20, 30], [20, 50]], ["SPOT", [21, 41], [33, 0]]),
-  );
+test("of another line the piece that is come to first is met", () => {
+  const s = stateOf(ways(["HEDGE1", [0, 0], [10, 0]], ["TOP1", [30, -10], [30, 10], [20, 30], [20, 50]]));
   const rows = (...numbers: string[]) => numbers.map((n) => s.points.number.indexOf(n));
   expect(pieceMet(s, shown(s), shown(s, 1))).toEqual(rows("3", "4"));
   // It goes on northward below no piece: the prolongation of the last comes first.
   const up = stateOf(ways(["HEDGE1", [0, 0], [10, 0]], ["TOP1", [30, 10], [30, 20], [20, 30], [20, 50]]));
   expect(pieceMet(up, shown(up), shown(up, 1))).toEqual([4, 5]);
-  expect([8, 9].map((n) => nearestPiece(s, shown(s, 1), s.points.number.indexOf(String(n - 1))))).toEqual([2, 0]);
 });
 
 describe("extending", () => {
@@ -206,11 +201,8 @@ test("a perpendicular ends at right angles, a parallel through a point is as lon
       ([ue, un], [pe, pn], shift) => {
         fc.pre(Math.abs(ue * pn - un * pe) > 5 && Math.abs(ue * (pn + shift) - un * pe) > 5);
         const s = stateOf(ways(["HEDGE1", [0, 0], [ue, un]], ["SPOT", [pe, pn]]));
-        for (const [what, edit] of [
-          ["square", perpendicularTo],
-          ["parallel", parallelThrough],
-        ] as const) {
-          const after = done(s, (ids) => edit(s, shown(s), 0, 2, "TOP", ids));
+        for (const what of ["square", "parallel"] as const) {
+          const after = done(s, (ids) => lineBeside(s, shown(s), what, 2, "TOP", ids));
           for (const [state, [e, n]] of [
             [after, [pe, pn]],
             [moved(after, "3", pe, pn + shift), [pe, pn + shift]],
@@ -236,16 +228,30 @@ test("a perpendicular ends at right angles, a parallel through a point is as lon
     { numRuns: 40 },
   ));
 
-test("perpendiculars and parallels of arcs, of no piece, and through a point of the line itself are refused", () => {
+test("the nearest straight piece of a line is meant; a line of arcs alone and a point on the line are refused", () => {
   const s = stateOf(
-    ways(["TOP2", [0, 0]], ["TOP2 via", [5, 2]], ["TOP2", [10, 0]], ["HEDGE", [0, 9], [9, 9]], ["SPOT", [4, 9]]),
+    ways(
+      ["TOP2", [0, 0]],
+      ["TOP2 via", [5, 2]],
+      ["TOP2", [10, 0]],
+      ["HEDGE", [0, 9], [9, 9], [9, 30]],
+      ["SPOT", [4, 9], [12, 25]],
+    ),
   );
-  expect(why(perpendicularTo(s, shown(s), 0, 5, "PATH"))).toBe(
-    "An arc or a smooth curve passes there; a straight piece is asked.",
+  for (const how of ["square", "parallel"] as const) {
+    expect(why(lineBeside(s, shown(s), how, 6, "PATH"))).toBe(
+      "An arc or a smooth curve has no direction that holds: a straight piece is asked.",
+    );
+    expect(why(lineBeside(s, shown(s, 1), how, 6, "PATH"))).toBe("Point 7 lies on the line itself.");
+  }
+  const [line] = lines(
+    done(s, (ids) => lineBeside(s, shown(s, 1), "square", 7, "PATH", ids)),
+    "PATH",
   );
-  expect(why(perpendicularTo(s, shown(s), 2, 5, "PATH"))).toBe("The line has no piece between two of its shots there.");
-  for (const edit of [perpendicularTo, parallelThrough])
-    expect(why(edit(s, shown(s, 1), 0, 5, "PATH"))).toBe("Point 6 lies on the line itself.");
+  expect(ends(line!)).toEqual([
+    [12, 25],
+    [near(9), near(25)],
+  ]);
 });
 
 describe("mirroring", () => {

@@ -1,12 +1,11 @@
 "use client";
 /** A line by hand: a code and a number list, seen on the sheet before it is kept. */
 import { useEffect, useMemo } from "react";
-import { freeLineName, keepHandLine, keepStretches, lengthText, writeNumbers, type HandLine } from "@bramble/core";
+import { freeLineName, keepHandLine, keepStretches, writeNumbers, type HandLine } from "@bramble/core";
 import { lengthTyped } from "@bramble/core/math/typed";
 import { compileBook } from "@bramble/core/codes/book";
 import { drawHandLine } from "@bramble/core/lines/assemble";
-import { chainOf } from "@bramble/core/lines/flatten";
-import { nearestPath, pathLength, stretchesOf } from "@bramble/core/lines/order";
+import { planOfLine } from "@bramble/core/lines/flatten";
 import { formatFixed } from "@bramble/core/math/round";
 import { plural, someOf } from "@bramble/core/math/words";
 import { orderedNumbers, readNumberList } from "@bramble/core/points/numbers";
@@ -18,6 +17,7 @@ import { useJob, useParts } from "../../lib/store";
 import { decimalsOf } from "../../lib/units-shown";
 import { Choice } from "../../controls/fields/Choice";
 import { make } from "./make";
+import { Jumps, Zigzag } from "./WayOfNumbers";
 import { useHandLine, type HandLineDraft } from "./use-hand-line";
 import { MakerForm } from "./MakerForm";
 import { unless } from "../../controls/unless";
@@ -198,12 +198,7 @@ function useDrawnLine(line: HandLine | undefined, { code, run, text, middles, co
     [t, intakes, hand, job.tolerance, job.unit, book, rows.length],
   );
   useEffect(() => {
-    set({
-      preview: (drawn?.lines ?? []).map((l) => {
-        const { xyz } = chainOf(l, job.tolerance.chord);
-        return Array.from({ length: (2 * xyz.length) / 3 }, (_, k) => xyz[3 * (k >> 1) + (k & 1)]!);
-      }),
-    });
+    set({ preview: (drawn?.lines ?? []).map((l) => planOfLine(l, job.tolerance.chord)) });
   }, [drawn, job.tolerance.chord, set]);
   useEffect(() => () => set({ preview: [], picking: undefined }), [set]);
   const tooMany = !unread && text.trim() !== "" && numbers.length === 0;
@@ -247,88 +242,6 @@ function DrawnFacts({ draft: { complete }, of }: { draft: HandLineDraft; of: Dra
       )}
       {complete === "quad" && rows.length !== 3 && " A building is completed from exactly three corners."}
       {complete === "box" && rows.length !== 2 && " A rectangle is completed from exactly two corners."}
-    </p>
-  );
-}
-
-/** Where the numbers jump from one stretch to another, and a line for each in its stead. */
-function Jumps({
-  rows,
-  whole,
-  take,
-}: {
-  rows: readonly number[];
-  /** Every number has its point. */
-  whole: boolean;
-  take: (stretches: readonly (readonly [number, number])[]) => void;
-}) {
-  const { job, show } = useParts("job", "show"),
-    { points: t, unit } = job,
-    at = rows.join(" ");
-  const stretches = useMemo(() => {
-    const list = at === "" ? [] : at.split(" ").map(Number);
-    return stretchesOf(
-      list.map((i) => t.e[i]!),
-      list.map((i) => t.n[i]!),
-    );
-  }, [at, t]);
-  if (stretches.length < 2 || !whole) return null;
-  return (
-    <div className="mt-1 flex flex-wrap items-center gap-2 text-amber">
-      {stretches.slice(1, 4).map(([from]) => {
-        const [a, b] = [rows[from - 1]!, rows[from]!];
-        return (
-          <button key={from} type="button" className="underline" onClick={() => show(boxOfPoints(t, [a, b]))}>
-            From {t.number[a]} to {t.number[b]} it jumps{" "}
-            {lengthText(Math.hypot(t.e[b]! - t.e[a]!, t.n[b]! - t.n[a]!), unit)}
-          </button>
-        );
-      })}
-      {stretches.length > 4 && <span>and {stretches.length - 4} more</span>}
-      <button type="button" className="button h-6" onClick={() => take(stretches)}>
-        One line a stretch
-      </button>
-    </div>
-  );
-}
-
-/** Numbers that zigzag, and the nearest order in their stead. */
-function Zigzag({
-  rows,
-  decimals,
-  put,
-}: {
-  rows: readonly number[];
-  decimals: number;
-  put: (numbers: string[]) => void;
-}) {
-  const { job } = useParts("job"),
-    { points: t, unit } = job;
-  const at = rows.join(" ");
-  const shorter = useMemo(() => {
-    const list = at === "" ? [] : at.split(" ").map(Number);
-    if (list.length < 4 || list.length > 3000) return undefined;
-    const e = list.map((i) => t.e[i]!),
-      n = list.map((i) => t.n[i]!);
-    const given = pathLength(
-        e,
-        n,
-        list.map((_, k) => k),
-      ),
-      order = nearestPath(e, n),
-      length = pathLength(e, n, order);
-    return length < 0.9 * given ? { order, length, given } : undefined;
-  }, [at, t]);
-  if (!shorter) return null;
-  return (
-    <p className="mt-1 flex items-center gap-2 text-amber">
-      <span>
-        The numbers zigzag: in nearest order the way is {formatFixed(shorter.length, decimals)} instead of{" "}
-        {formatFixed(shorter.given, decimals)} {unit}.
-      </span>
-      <button type="button" className="button h-6" onClick={() => put(shorter.order.map((k) => t.number[rows[k]!]!))}>
-        Take the nearest order
-      </button>
     </p>
   );
 }

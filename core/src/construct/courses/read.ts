@@ -39,18 +39,18 @@ export function readCourses(text: string, w: CoursesWritten): CourseLine[] {
   return out;
 }
 
-const COMPASS: Record<string, string> = { north: "N", south: "S", east: "E", west: "W" };
-const SIGNS: Record<string, string> = {
-  degrees: "°",
-  degree: "°",
-  deg: "°",
-  minutes: "'",
-  minute: "'",
-  min: "'",
-  seconds: '"',
-  second: '"',
-  sec: '"',
-};
+/** Words that stand for a sign of a direction. */
+const SIGNS: ReadonlyMap<string, string> = new Map(
+  Object.entries({
+    N: ["north"],
+    S: ["south"],
+    E: ["east"],
+    W: ["west"],
+    "°": ["degrees", "degree", "deg"],
+    "'": ["minutes", "minute", "min"],
+    '"': ["seconds", "second", "sec"],
+  }).flatMap(([sign, words]) => words.map((word) => [word, sign] as const)),
+);
 const SAY_NOTHING = new Set(
     "thence then due a an the of to and with for having along on distance dist az azimuth central".split(" "),
   ),
@@ -80,17 +80,22 @@ function wordsOf(written: string): string[] {
     isCount = /^(?:\d{1,4}[.)]|[^\s:]{1,20}:)$/.test(first);
   return (isCount ? parts.slice(1) : parts)
     .filter((x) => !SAY_NOTHING.has(x.toLowerCase()))
-    .map((x) => COMPASS[x.toLowerCase()] ?? SIGNS[x.toLowerCase()] ?? x);
+    .map((x) => SIGNS.get(x.toLowerCase()) ?? x);
 }
 
 /** Without the comma or full stop that ends a phrase. */
 const withoutEnd = (word: string) => (word.endsWith(",") || word.endsWith(".") ? word.slice(0, -1) : word);
 
-const DUE: Record<string, number> = { n: 0, e: 90, s: 180, w: 270 };
+const DUE: ReadonlyMap<string, number> = new Map([
+  ["n", 0],
+  ["e", 90],
+  ["s", 180],
+  ["w", 270],
+]);
 
 /** A direction in degrees; `N` alone is due north, and hyphens part minutes and seconds. */
 function direction(text: string, { angle }: CoursesWritten): number | undefined {
-  const due = DUE[text.toLowerCase()];
+  const due = DUE.get(text.toLowerCase());
   if (due !== undefined) return due;
   const radians = readDirection(text.replace(/(\d)-(?=\d)/g, "$1 "), angle);
   return radians === undefined ? undefined : (radians * 180) / Math.PI;
@@ -112,24 +117,26 @@ function directed(words: readonly string[], w: CoursesWritten): { azimuth: numbe
   return undefined;
 }
 
-const KEYS: Record<string, "radius" | "angle" | "chord" | "length" | "towards"> = {
-  radius: "radius",
-  r: "radius",
-  angle: "angle",
-  delta: "angle",
-  chord: "chord",
-  length: "length",
-  towards: "towards",
-  bearing: "towards",
-};
+type ArcWord = "radius" | "angle" | "chord" | "length" | "towards";
+/** What is said of an arc, by the words that begin it. */
+const ARC_WORDS: ReadonlyMap<string, ArcWord> = new Map([
+  ["radius", "radius"],
+  ["r", "radius"],
+  ["angle", "angle"],
+  ["delta", "angle"],
+  ["chord", "chord"],
+  ["length", "length"],
+  ["towards", "towards"],
+  ["bearing", "towards"],
+]);
 
 function readArc(words: readonly string[], w: CoursesWritten): ReadCourse {
-  const said: Partial<Record<"radius" | "angle" | "chord" | "length" | "towards", string[]>> = {};
+  const said: Partial<Record<ArcWord, string[]>> = {};
   let side = 0,
     now: string[] | undefined;
   for (const word of words) {
     const small = word.toLowerCase(),
-      key = KEYS[small];
+      key = ARC_WORDS.get(small);
     if (small === "left" || small === "right") side = small === "right" ? 1 : -1;
     // “Chord bearing” is one word of two.
     else if (key === "towards" && now === said.chord && now?.length === 0) {
@@ -205,10 +212,10 @@ export function writeCourse(course: Course, { unit, lengths, angle }: CoursesWri
   if (!isArc(course)) return `${towards(course.azimuth)} ${long(course.distance)}`;
   const { radius, turn, chord } = course;
   return [
-    `arc ${turn > 0 ? "right" : "left"} radius ${long(radius)} angle ${towardsSize(Math.abs(turn))}`,
+    `arc ${turn > 0 ? "right" : "left"} radius ${long(radius)} angle ${sizeText(Math.abs(turn))}`,
     ...(chord === undefined ? [] : [`towards ${towards(chord)}`]),
   ].join(" ");
 }
 
 /** An angle's size, in degrees with their sign, in whatever style directions are. */
-const towardsSize = (degrees: number) => `${plainNumber(Number(degrees.toFixed(9)))}°`;
+const sizeText = (degrees: number) => `${plainNumber(Number(degrees.toFixed(9)))}°`;

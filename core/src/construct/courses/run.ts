@@ -16,7 +16,10 @@ export interface Corner {
   length: number;
 }
 
-/** `turned`: degrees by which all directions of the document are turned to the right, arcs excepted. */
+/**
+ * Where courses lead from a position (E, N). All directions that are written are turned by so many degrees to the right;
+ * an arc that goes on from the course before turns with that. Why not, and at which course, where one cannot be run.
+ */
 export function runCourses(
   start: InPlan,
   courses: readonly Course[],
@@ -104,7 +107,8 @@ const LONGEST_SOUGHT = 400;
 
 /** Slips by which the string would close, the best first; none where it closes well as it is, or is very long. */
 export function slipsOf(start: InPlan, courses: readonly Course[], target: InPlan, turned = 0): Slip[] {
-  const ran = courses.length > LONGEST_SOUGHT ? { problem: "" } : runCourses(start, courses, turned);
+  if (courses.length > LONGEST_SOUGHT) return [];
+  const ran = runCourses(start, courses, turned);
   if ("problem" in ran) return [];
   const { error, length, ratio } = closureOf(ran.corners, target);
   if (ratio >= WELL) return [];

@@ -42,7 +42,7 @@ function instead(job: JobState, line: DrawnLine, to: (hand: HandLine) => HandLin
 }
 
 /**
- * Rounds the corner of a line at its k-th shot by an arc that touches both sides. Its centre, both ends and its middle are
+ * Rounds the corner of a line at its k-th shot by an arc of a radius, in the job's unit, that touches both sides. Its centre, both ends and its middle are
  * points: where both sides moved aside by the radius meet, the feet from there, and between it and the corner.
  */
 export function filletCorner(
@@ -124,8 +124,8 @@ function turnAt(a: InPlan, b: InPlan, c: InPlan): number {
 }
 
 /**
- * Extends a line straight on from one of its ends to where it meets the straight line through two shots; the nearer end of
- * the two unless one is said. The new end stands where both meet, whatever becomes of them.
+ * Extends a line straight on from the end that comes there first to where it meets the straight line through the points of
+ * two rows. The new end stands where both meet, whatever becomes of them; its level is that of the line's slope now.
  */
 export function extendTo(
   job: JobState,
@@ -197,7 +197,7 @@ export function pieceMet(job: JobState, line: DrawnLine, other: DrawnLine): [num
 }
 
 /** The straight piece of a line that is nearest to a point, by the turn of the shot at which it begins. */
-export function nearestPiece(job: JobState, line: DrawnLine, row: number): number | undefined {
+function nearestPiece(job: JobState, line: DrawnLine, row: number): number | undefined {
   const p = planOf(job, row),
     count = line.shots.length - (line.closed ? 0 : 1);
   let best: { far: number; k: number } | undefined;
@@ -220,65 +220,46 @@ function meetOf(a: InPlan, b: InPlan, c: InPlan, d: InPlan): InPlan | undefined 
   return met && [a[0] + met[0], a[1] + met[1]];
 }
 
-/** A line square from a point to the straight piece of a line after its k-th shot, of a code. */
-export function perpendicularTo(
+export type BesideHow = "square" | "parallel";
+
+/**
+ * A line by hand of a code, at the straight piece of a line that is nearest to the point of a row: square from the point to
+ * it, or through the point, parallel to it and as long.
+ */
+export function lineBeside(
   job: JobState,
   line: DrawnLine,
-  k: number,
+  how: BesideHow,
   row: number,
   code: string,
   ids?: readonly number[],
 ): GeometryEdit {
-  const piece = straightPiece(job, line, k);
-  if ("refused" in piece) return piece;
+  const k = nearestPiece(job, line, row);
+  if (k === undefined)
+    return { refused: "An arc or a smooth curve has no direction that holds: a straight piece is asked." };
   const making = new Making(job, ids),
     ref = refOf(job.points, job.intakes, row),
-    foot = making.construct({ foot: ref, on: piece.refs }, { along: true });
+    on = [k, (k + 1) % line.shots.length].map((j) => refOf(job.points, job.intakes, line.shots[j]!)) as [
+      PointRef,
+      PointRef,
+    ],
+    foot = making.construct({ foot: ref, on }, { along: true }),
+    number = job.points.number[row]!;
   if (!foot) return { refused: "The piece has no length there." };
   if (distance(foot.at, planOf(job, row)) < job.tolerance.coincident)
-    return { refused: `Point ${job.points.number[row]} lies on the line itself.` };
-  const hand: HandLine = { name: freeName(job), code, points: [ref, foot.ref] };
-  return done(making, `${code} square from ${job.points.number[row]} to ${lineOf(line)}`, named(null, hand));
-}
-
-/** A line through a point beside the straight piece of a line after its k-th shot: parallel to it and as long, of a code. */
-export function parallelThrough(
-  job: JobState,
-  line: DrawnLine,
-  k: number,
-  row: number,
-  code: string,
-  ids?: readonly number[],
-): GeometryEdit {
-  const piece = straightPiece(job, line, k);
-  if ("refused" in piece) return piece;
-  const making = new Making(job, ids),
-    ref = refOf(job.points, job.intakes, row),
-    foot = making.construct({ foot: ref, on: piece.refs }, { along: true }),
-    ends = foot && piece.refs.map((end) => making.construct({ fourth: [end, foot.ref, ref] }));
-  if (!ends?.every((x) => x !== undefined)) return { refused: "The piece has no length there." };
-  if (distance(foot!.at, planOf(job, row)) < job.tolerance.coincident)
-    return { refused: `Point ${job.points.number[row]} lies on the line itself.` };
-  const hand: HandLine = { name: freeName(job), code, points: ends.map((x) => x.ref) };
-  return done(making, `${code} through ${job.points.number[row]} parallel to ${lineOf(line)}`, named(null, hand));
+    return { refused: `Point ${number} lies on the line itself.` };
+  if (how === "square") {
+    const hand: HandLine = { name: freeName(job), code, points: [ref, foot.ref] };
+    return done(making, `${code} square from ${number} to ${lineOf(line)}`, named(null, hand));
+  }
+  const points = on.flatMap((end) => making.construct({ fourth: [end, foot.ref, ref] })?.ref ?? []),
+    hand: HandLine = { name: freeName(job), code, points };
+  return done(making, `${code} through ${number} parallel to ${lineOf(line)}`, named(null, hand));
 }
 
 const freeName = (job: JobState) => freeLineName(new Set(job.lines.map((l) => l.name)));
 
-function straightPiece(
-  job: JobState,
-  line: DrawnLine,
-  k: number,
-): { refs: [PointRef, PointRef] } | { refused: string } {
-  const next = line.closed ? (k + 1) % line.shots.length : k + 1,
-    [a, b] = [line.shots[k], line.shots[next]];
-  if (a === undefined || b === undefined) return { refused: "The line has no piece between two of its shots there." };
-  if (isSteered(line, k) || isSteered(line, next))
-    return { refused: "An arc or a smooth curve passes there; a straight piece is asked." };
-  return { refs: [a, b].map((row) => refOf(job.points, job.intakes, row)) as [PointRef, PointRef] };
-}
-
-/** The line mirrored at the straight line through two points, as one of its own: arcs and curves with it. */
+/** The line mirrored at the straight line through the points of two rows, as one of its own: arcs and curves with it. */
 export function mirrorLine(
   job: JobState,
   line: DrawnLine,

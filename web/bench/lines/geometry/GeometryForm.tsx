@@ -6,9 +6,10 @@ import { compileBook } from "@bramble/core/codes/book";
 import { applyChange } from "@bramble/core/job/change/change";
 import type { GeometryEdit } from "@bramble/core/job/edit/geometry";
 import { drawHandLine } from "@bramble/core/lines/assemble";
-import { chainOf } from "@bramble/core/lines/flatten";
+import { planOfLine } from "@bramble/core/lines/flatten";
 import { findPoints } from "@bramble/core/points/refs";
 import { useParts } from "../../../lib/store";
+import type { LineShown } from "../../../lib/view";
 import { Small } from "../LineForms";
 import { makeWithPoints } from "../make";
 
@@ -18,18 +19,22 @@ export type Asked = ((job: JobState, ids?: readonly number[]) => GeometryEdit) |
 export function GeometryForm({
   label,
   action,
+  line,
   edit,
   done,
   children,
 }: {
   label: string;
   action: string;
+  line: LineShown;
   edit: Asked;
   done: () => void;
   children: ReactNode;
 }) {
-  const { job, set } = useParts("job", "set"),
-    tried = useMemo(() => edit?.(job), [edit, job]),
+  const { job, set, deriving } = useParts("job", "set", "deriving"),
+    // Until the lines follow a change their shots may be rows of points that are not there any more.
+    isOfJob = !deriving && line.shots.every((row) => row < job.points.count),
+    tried = useMemo(() => (isOfJob ? edit?.(job) : undefined), [edit, job, isOfJob]),
     refused = tried && "refused" in tried ? tried.refused : undefined;
   useEffect(() => {
     set(tried && "change" in tried ? previewOf(job, tried) : { preview: [], marks: [] });
@@ -70,10 +75,9 @@ function previewOf(job: JobState, { change }: Extract<GeometryEdit, { change: un
     { points: t, tolerance, unit, intakes } = then;
   // Where a line goes through the points it shows them.
   const ways = lines.flatMap((hand) =>
-    drawHandLine(t, hand, tolerance, unit, compileBook(then.book), findPoints(t, intakes)).lines.map((l) => {
-      const { xyz } = chainOf(l, tolerance.chord);
-      return Array.from({ length: (2 * xyz.length) / 3 }, (_, k) => xyz[3 * (k >> 1) + (k & 1)]!);
-    }),
+    drawHandLine(t, hand, tolerance, unit, compileBook(then.book), findPoints(t, intakes)).lines.map((l) =>
+      planOfLine(l, tolerance.chord),
+    ),
   );
   return { preview: ways, marks: [] };
 }

@@ -1,14 +1,7 @@
 "use client";
 /** What is asked for each way of making line work by geometry. */
 import { useEffect, useMemo, useState } from "react";
-import {
-  filletCorner,
-  mirrorLine,
-  nearestPiece,
-  parallelThrough,
-  perpendicularTo,
-  pointsAlong,
-} from "@bramble/core/job/edit/geometry";
+import { filletCorner, lineBeside, mirrorLine, type BesideHow, pointsAlong } from "@bramble/core/job/edit/geometry";
 import { orderedNumbers } from "@bramble/core/points/numbers";
 import { rowOf } from "@bramble/core/points/table";
 import { numberIndex } from "@bramble/core/points/index";
@@ -21,7 +14,7 @@ import { useParts } from "../../../lib/store";
 import type { LineShown } from "../../../lib/view";
 import { drawing } from "../LineForms";
 import { GeometryForm, type Asked } from "./GeometryForm";
-import { PickPoints } from "./PickPoints";
+import { PointsField } from "./PointsField";
 
 interface FormProps {
   line: LineShown;
@@ -57,16 +50,14 @@ export function Fillet({ line, leave }: FormProps) {
     [line, k, value],
   );
   return (
-    <GeometryForm label="Round a corner" action="Round it" edit={edit} done={leave}>
-      <Typed
+    <GeometryForm label="Round a corner" action="Round it" line={line} edit={edit} done={leave}>
+      <PointsField
         label="Corner at its shot"
-        width="num w-24"
         text={corner}
-        onType={setCorner}
+        set={setCorner}
         wrong={corner.trim() !== "" && k < 0}
-        autoFocus
+        hint="Click the corner; Esc ends"
       />
-      <PickPoints hint="Click the corner; Esc ends" take={([number]) => setCorner(number!)} />
       <Typed
         label={`Radius, ${job.unit}`}
         width="num w-24"
@@ -80,20 +71,16 @@ export function Fillet({ line, leave }: FormProps) {
 /** A line square to it from a point, or parallel to it through one. */
 export function Beside({ line, leave }: FormProps) {
   const { job } = useParts("job"),
-    [how, setHow] = useState<"square" | "parallel">("square"),
+    [how, setHow] = useState<BesideHow>("square"),
     [point, setPoint] = useState(""),
     [code, setCode] = useState(line.code),
     row = useRow(point);
   const edit = useMemo((): Asked => {
     if (row === undefined || code === "") return undefined;
-    return (now, ids) => {
-      const k = nearestPiece(now, line, row);
-      if (k === undefined) return { refused: "It has no straight piece." };
-      return (how === "square" ? perpendicularTo : parallelThrough)(now, line, k, row, code, ids);
-    };
+    return (now, ids) => lineBeside(now, line, how, row, code, ids);
   }, [line, row, how, code]);
   return (
-    <GeometryForm label="Square or parallel" action="Draw it" edit={edit} done={leave}>
+    <GeometryForm label="Square or parallel" action="Draw it" line={line} edit={edit} done={leave}>
       <Choice
         label="A line"
         value={how}
@@ -103,15 +90,13 @@ export function Beside({ line, leave }: FormProps) {
           ["parallel", "parallel to it"],
         ]}
       />
-      <Typed
+      <PointsField
         label={how === "square" ? "From point" : "Through point"}
-        width="num w-24"
         text={point}
-        onType={setPoint}
+        set={setPoint}
         wrong={point.trim() !== "" && row === undefined}
-        autoFocus
+        hint="Click the point; Esc ends"
       />
-      <PickPoints hint="Click the point; Esc ends" take={([number]) => setPoint(number!)} />
       <Choice
         label="As"
         value={code}
@@ -135,17 +120,15 @@ export function Mirror({ line, leave }: FormProps) {
     [line, a, b, isRead],
   );
   return (
-    <GeometryForm label="Mirror the line" action="Mirror it" edit={edit} done={leave}>
-      <Typed
+    <GeometryForm label="Mirror the line" action="Mirror it" line={line} edit={edit} done={leave}>
+      <PointsField
         label="At the line through two points"
-        width="num w-44"
         text={axis}
-        onType={setAxis}
-        placeholder="12, 13"
+        set={setAxis}
         wrong={rows.length > 1 && !isRead}
-        autoFocus
+        count={2}
+        hint="Click two points of the axis; Esc ends"
       />
-      <PickPoints count={2} hint="Click two points of the axis; Esc ends" take={(two) => setAxis(two.join(", "))} />
     </GeometryForm>
   );
 }
@@ -177,7 +160,7 @@ export function PointsAlong({ line, leave }: FormProps) {
       [line, at, description],
     );
   return (
-    <GeometryForm label="Points along it" action="Make them" edit={edit} done={leave}>
+    <GeometryForm label="Points along it" action="Make them" line={line} edit={edit} done={leave}>
       <Choice
         label="Points"
         value={by}
