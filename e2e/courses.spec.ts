@@ -32,6 +32,7 @@ test("a string that closes badly says by which course, closes, is made as points
   await expect(form).toContainText("Line 4 with east and west exchanged");
   await form.locator("p", { hasText: "Line 4 run the other way" }).getByRole("button", { name: "Read it so" }).click();
   await expect(closure).toContainText("It fails to close by 0.017 m, 180°00′30″, 1 in 13");
+  await expect(make).toBeDisabled();
   await form.getByLabel("Share the error out by length").check();
   await expect(closure).toContainText("shared out in proportion to length");
   await form.getByLabel("Code").selectOption("WATER");

@@ -173,7 +173,7 @@ const ppm = (x: number) => formatFixed(1e6 * x, Math.abs(x) < 1e-5 ? 1 : 0);
 /** One finding for two deliveries whose common points say that one has another scale. */
 export function scaleFindings(
   common: readonly Common[],
-  t: Pick<PointTable, "e" | "n">,
+  t: Pick<PointTable, "e" | "n" | "deleted">,
   intakes: readonly Pick<IntakeInfo, "id" | "file">[],
   unit: Unit,
 ): Noticed[] {
@@ -182,7 +182,8 @@ export function scaleFindings(
     if (!s) return [];
     const { scale, rotation } = s.fit,
       [earlier, later] = [intakes[s.earlier]!, intakes[s.later]!],
-      rows = s.rows.map(([, row]) => row),
+      // Of two that came under one number the one that is there.
+      rows = s.rows.map(([first, row]) => (t.deleted[row] ? first : row)),
       length = (x: number) => lengthText(x, unit);
     return [
       notice(

@@ -55,7 +55,9 @@ export const CHECKS: readonly Check[] = [
   check("constructed", ["lostPoints", "program", "e", "n", "deleted"], (v) => lostFindings(v.lostPoints, v.program, v)),
   check("moves", ["movesMade", "e", "n", "deleted"], (v) => lostMoves(v.movesMade, v)),
   check("setups", ["setupReports", "intakes", "unit"], (v) => setupFindings(v.setupReports, v.intakes, v.unit)),
-  check("scales", ["common", "e", "n", "intakes", "unit"], (v) => scaleFindings(v.common, v, v.intakes, v.unit)),
+  check("scales", ["common", "e", "n", "deleted", "intakes", "unit"], (v) =>
+    scaleFindings(v.common, v, v.intakes, v.unit),
+  ),
   check("past", ["coded", "count", "intake", "row", "time", "deleted", "id", "e", "n", "shotAt"], (v) =>
     ignoredPast(v, v.coded),
   ),

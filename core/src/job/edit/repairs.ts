@@ -168,7 +168,7 @@ function toOneScale(f: Finding, state: JobState): Repair[] {
     other = state.intakes.find((k) => k.id === against);
   if (at < 0 || !other) return [];
   const { file } = state.intakes[at]!,
-    name = freeMoveName(`“${file}” to “${other.file}”`, state.moves),
+    name = freeMoveName(`${file} to ${other.file}`, state.moves),
     move: Move = {
       name,
       points: { intakes: [intake] },

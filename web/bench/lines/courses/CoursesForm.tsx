@@ -24,7 +24,7 @@ import { useCourses } from "./use-courses";
 export function CoursesForm({ leave: left }: { leave: () => void }) {
   const { job, picking, set, show } = useParts("job", "picking", "set", "show"),
     drawable = (job.book.codes ?? []).filter((c) => c.kind === "line" || c.kind === "area");
-  const { draft, read, put, forget } = useCourses((drawable.find((c) => c.kind === "area") ?? drawable[0])?.code ?? ""),
+  const { draft, read, put, forget } = useCourses(),
     { start, corners, closure, wanted } = read;
   useEffect(() => {
     if (!start || !corners) return set({ preview: [] });
@@ -127,6 +127,7 @@ export function CoursesForm({ leave: left }: { leave: () => void }) {
           label="Code"
           value={draft.code}
           onChange={(code) => put({ code })}
+          ask="choose"
           options={drawable.map((c) => [c.code, c.name ? `${c.code}, ${c.name}` : c.code])}
           width="w-40"
         />

@@ -68,7 +68,7 @@ function CoursesTable({ read: { lines, courses, corners } }: { read: CoursesRead
             return (
               <tr key={l.line}>
                 <td className="num">{l.line + 1}</td>
-                <td className="whitespace-nowrap">
+                <td>
                   <CourseWords course={l.course} />
                 </td>
                 <td className="num">{corner && formatFixed(corner.length, d)}</td>

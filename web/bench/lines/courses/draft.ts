@@ -71,6 +71,8 @@ export interface CoursesRead {
 
 type Start = { at: InPlan; point?: PointRef; number?: string };
 
+const unread = (line: number) => `Line ${line + 1} cannot be read: the table says why.`;
+
 /** A point by its number, or two coordinates. */
 function startOf(text: string, job: JobState): Start | { problem: string } | undefined {
   const typed = text.trim(),
@@ -109,7 +111,7 @@ export function readDraft(draft: CoursesDraft, job: JobState): CoursesRead {
   if ("problem" in ran) {
     const { line } = courses[ran.course]!;
     read.lines = lines.map((l) => (l.line === line ? { line, problem: ran.problem } : l));
-    return lost("A course cannot be run: see below.");
+    return lost(unread(line));
   }
   const target = draft.ends === "start" ? start : draft.ends === "point" ? startOf(draft.at, job) : undefined;
   read.corners = ran.corners;
@@ -120,7 +122,8 @@ export function readDraft(draft: CoursesDraft, job: JobState): CoursesRead {
     read.slips = slipsOf(start.at, list, target.at, angle.value);
     if (draft.distribute) read.corners = distributed(ran.corners, target.at);
   }
-  if (courses.length < lines.length) return lost("A line cannot be read: see below.");
+  const wrong = lines.find((l) => "problem" in l);
+  if (wrong) return lost(unread(wrong.line));
   if (draft.ends === "start" && courses.length < 3) return lost("A ring has three courses at least.");
   if (draft.code === "") return lost("Its line has a code: choose one.");
   return {

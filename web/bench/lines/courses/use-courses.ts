@@ -5,16 +5,15 @@ import { useParts } from "../../../lib/store";
 import { useKept } from "../../../lib/use-kept";
 import { BLANK, readDraft, type CoursesDraft } from "./draft";
 
-export function useCourses(firstCode: string) {
+export function useCourses() {
   const { job } = useParts("job"),
-    first = useMemo((): CoursesDraft => ({ ...BLANK, code: firstCode }), [firstCode]),
     [begun, setBegun] = useKept<CoursesDraft | undefined>("lines.courses", undefined),
-    draft = begun ?? first;
+    draft = begun ?? BLANK;
   const read = useMemo(() => readDraft(draft, job), [draft, job]);
   return {
     draft,
     read,
-    put: (part: Partial<CoursesDraft>) => setBegun((now) => ({ ...(now ?? first), ...part })),
+    put: (part: Partial<CoursesDraft>) => setBegun((now) => ({ ...(now ?? BLANK), ...part })),
     forget: () => setBegun(undefined),
   };
 }
